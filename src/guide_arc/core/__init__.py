@@ -1,0 +1,1 @@
+"""The measuring and judging core: numbers in, frozen values out; no files, no interface."""

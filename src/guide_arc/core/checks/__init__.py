@@ -1,0 +1,1 @@
+"""One file per check name; `registry.CHECKS` holds them all."""

@@ -1,0 +1,213 @@
+"""What a check sees, and how rep values become one finding. Shared by all checks."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.kinematics.views import how_to_see
+from guide_arc.core.model.finding import Finding, RepVerdict, Verdict, judge
+from guide_arc.core.model.landmarks import SIDES, Side
+from guide_arc.core.model.rep import Rep, Span, WorkSide
+from guide_arc.core.model.standard import CheckRule, Standard, Tempo
+from guide_arc.core.reps.segment import RepSet
+
+# Single frames carry noise; what shows for this long is seen.
+_SETTLE_S = 0.25
+
+
+@dataclass(frozen=True, eq=False)
+class SetContext:
+    """A measured set: the body over time and its reps, against one standard."""
+
+    standard: Standard
+    tempo: Tempo
+    body: Body
+    repset: RepSet
+
+    @property
+    def sides(self) -> tuple[Side, ...]:
+        """The arms that a limb's check is about."""
+        return SIDES if self.repset.side == "both" else (self.repset.side,)
+
+    @property
+    def work_sides(self) -> tuple[WorkSide, ...]:
+        """The sides that carry reps: "both" together, each arm when they alternate."""
+        if self.repset.alternating:
+            return SIDES
+        return (self.repset.side,)
+
+    def reps_of(self, side: WorkSide) -> tuple[Rep, ...]:
+        """The reps in which a side works."""
+        if side == "both":
+            return self.repset.reps
+        return tuple(r for r in self.repset.reps if r.side in (side, "both"))
+
+    def samples(self, measure: str, side: Side | None, span: Span) -> tuple[Array, Array, Array]:
+        """(N,) times, values and standard uncertainties within a span, settled over 0.25 s."""
+        body = self.body
+        a, b = np.searchsorted(body.time_s, (span.start_s, span.end_s))
+        window = slice(int(a), max(int(b), int(a) + 1))
+        series = body.measure(measure, side)
+        value, u, time = series.value[window], series.u[window], body.time_s[window]
+        seen = np.isfinite(value)
+        return time[seen], settled(time[seen], value[seen]), u[seen]
+
+    def around(self, measure: str, side: Side | None, at_s: float, half_s: float = 0.12) -> float:
+        """The median of a measure about a moment; NaN where it was not seen."""
+        body = self.body
+        a, b = np.searchsorted(body.time_s, (at_s - half_s, at_s + half_s))
+        value = body.measure(measure, side).value[int(a) : max(int(b), int(a) + 1)]
+        value = value[np.isfinite(value)]
+        return float(np.median(value)) if len(value) else np.nan
+
+
+@dataclass(frozen=True)
+class RepValue:
+    """A check's value on one rep with its standard uncertainty, and when it shows."""
+
+    rep: int
+    value: float
+    u: float
+    at_s: float
+
+
+def settled(time_s: Array, value: Array) -> Array:
+    """(N,) moving mean over a quarter of a second, shrinking towards the ends."""
+    if len(value) < 3:
+        return value
+    half = 0.5 * _SETTLE_S
+    total = np.concatenate(([0.0], np.cumsum(value)))
+    a = np.searchsorted(time_s, time_s - half)
+    b = np.searchsorted(time_s, time_s + half, side="right")
+    out: Array = (total[b] - total[a]) / (b - a)
+    return out
+
+
+def cannot_tell(
+    rule: CheckRule, side: WorkSide, limit: float, unit: str, why: str
+) -> Finding:
+    """A finding without a verdict, with what stands in the way."""
+    return Finding(
+        rule=rule, verdict="cannot-tell", side=side, reps=(), value=None, uncertainty=None,
+        limit=limit, unit=unit, at_s=None, says="can't tell", why=why,
+    )  # fmt: skip
+
+
+def hidden(ctx: SetContext, rule: CheckRule, measure: str, side: Side | None, unit: str) -> Finding | None:
+    """A cannot-tell finding when the recording does not show a measure; None when it does."""
+    worn: WorkSide = side or "both"
+    if not ctx.body.shows(measure, side):
+        view = ctx.body.cleaned.track.view
+        if view == "none":
+            why = "its landmarks are missing from the track"
+        else:
+            why = f"hidden from the {view}; {how_to_see(measure, view, side)} to see it"
+        return cannot_tell(rule, worn, rule.limit, unit, why)
+    if not ctx.reps_of(worn):
+        return cannot_tell(rule, worn, rule.limit, unit, "no rep was found in this recording")
+    return None
+
+
+def summarise(
+    rule: CheckRule,
+    side: WorkSide,
+    values: Iterable[RepValue],
+    unit: str,
+    says: Callable[[float], str],
+    *,
+    limit: float | None = None,
+    least: bool = False,
+) -> Finding:
+    """One finding from the values of the reps.
+
+    least : the limit is the least that is asked, and smaller values are worse
+    The finding carries its worst verdict, the reps that have it, and the worst of them.
+    """
+    bound = rule.limit if limit is None else limit
+    sign = -1.0 if least else 1.0
+    judged = [
+        RepVerdict(v.rep, v.value, 2.0 * v.u, v.at_s, judge(sign * v.value, 2.0 * v.u, sign * bound))
+        for v in values
+        if np.isfinite(v.value) and np.isfinite(v.u)
+    ]
+    if not judged:
+        return cannot_tell(rule, side, bound, unit, "the landmarks are missing where it counts")
+    worst_verdict: Verdict = next(
+        v for v in ("off", "near", "ok") if any(j.verdict == v for j in judged)
+    )
+    carrying = [j for j in judged if j.verdict == worst_verdict]
+    worst = max(carrying, key=lambda j: sign * j.value)
+    out = Finding(
+        rule=rule,
+        verdict=worst_verdict,
+        side=side,
+        reps=tuple(j.rep for j in carrying),
+        value=worst.value,
+        uncertainty=worst.uncertainty,
+        limit=bound,
+        unit=unit,
+        at_s=worst.at_s,
+        says=says(worst.value),
+        per_rep=tuple(judged),
+    )
+    if worst_verdict == "near" and not least and worst.uncertainty > bound > 0:
+        return replace(out, verdict="cannot-tell", why="the recording is too noisy for this limit")
+    return out
+
+
+def per_limb(
+    ctx: SetContext,
+    rule: CheckRule,
+    measure: str,
+    unit: str,
+    value_of: Callable[[Side, Rep], RepValue | None],
+    says: Callable[[float], str],
+    *,
+    limit: float | None = None,
+) -> list[Finding]:
+    """The usual shape of a limb's check: a value per rep, one finding per working arm."""
+    out: list[Finding] = []
+    for side in ctx.sides:
+        blocked = hidden(ctx, rule, measure, side, unit)
+        if blocked:
+            out.append(blocked)
+            continue
+        found = (value_of(side, rep) for rep in ctx.reps_of(side))
+        out.append(
+            summarise(rule, side, [v for v in found if v], unit, says, limit=limit)
+        )
+    return out
+
+
+def per_trunk(
+    ctx: SetContext,
+    rule: CheckRule,
+    measure: str,
+    unit: str,
+    value_of: Callable[[Rep], RepValue | None],
+    says: Callable[[float], str],
+) -> list[Finding]:
+    """The usual shape of a trunk's check: one finding for the whole body."""
+    blocked = hidden(ctx, rule, measure, None, unit)
+    if blocked:
+        return [blocked]
+    found = (value_of(rep) for rep in ctx.repset.reps)
+    return [summarise(rule, "both", [v for v in found if v], unit, says)]
+
+
+def whole(rep: Rep) -> Span:
+    """From the start of the lift to the end of the lower."""
+    return Span(rep.start_s, rep.end_s)
+
+
+def largest(rep: Rep, time_s: Array, value: Array, u: Array) -> RepValue | None:
+    """The largest value of a rep and when it shows."""
+    if not len(value):
+        return None
+    i = int(np.argmax(value))
+    return RepValue(rep.number, float(value[i]), float(u[i]), float(time_s[i]))

@@ -1,0 +1,102 @@
+"""left-right: the arms differ in range or in timing.
+
+Value: the difference of the arms' ranges in a rep (degrees, the rule's limit), or of the times
+at which they are half-way up (seconds, limit 0.3 s), whichever is farther past its limit. In an
+alternating set the ranges are each arm's median. The side is `both`; the words name the arm
+that does less.
+"""
+
+from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.checks.ends import arm_ends
+from guide_arc.core.kinematics.views import how_to_see
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.landmarks import SIDES, Side
+from guide_arc.core.model.rep import Rep
+from guide_arc.core.model.standard import CheckRule
+
+LAG_LIMIT_S: Final = 0.3
+
+
+def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
+    if ctx.repset.side != "both":
+        why = f"only the {ctx.repset.side} arm works in this set"
+        return [cannot_tell(rule, "both", rule.limit, "deg", why)]
+    if not ctx.repset.reps:
+        return [cannot_tell(rule, "both", rule.limit, "deg", "no rep was found in this recording")]
+    measure = ctx.repset.reps[0].measure
+    for side in SIDES:
+        if not ctx.body.shows(measure, side):
+            view = ctx.body.cleaned.track.view
+            how = "film from the front, or in space" if view in ("left", "right") else how_to_see(measure, view, side)
+            return [cannot_tell(rule, "both", rule.limit, "deg", f"the {side} arm is hidden from here; {how}")]
+    if ctx.repset.alternating:
+        return [_alternating(ctx, rule)]
+    ranges = [_range_gap(ctx, rep) for rep in ctx.repset.reps]
+    weaker = _weaker(ctx)
+    by_range = summarise(
+        rule, "both", [v for v in ranges if v], "deg",
+        lambda v: f"{weaker} arm does {v:.0f}° less" if v > 1 else "arms alike",
+    )  # fmt: skip
+    lags = [v for rep in ctx.repset.reps if (v := _lag(ctx, rep))]
+    by_time = summarise(
+        rule, "both", lags, "s", lambda v: f"arms {v:.1f} s apart", limit=LAG_LIMIT_S
+    )
+    return [by_time if by_time.verdict == "off" and by_range.verdict != "off" else by_range]
+
+
+def _range_gap(ctx: SetContext, rep: Rep) -> RepValue | None:
+    left, right = arm_ends(ctx, "left", rep), arm_ends(ctx, "right", rep)
+    if left is None or right is None:
+        return None
+    gap = abs(abs(left.turn_deg - left.start_deg) - abs(right.turn_deg - right.start_deg))
+    return RepValue(rep.number, gap, float(np.sqrt(2.0) * np.hypot(left.u, right.u)), rep.turn_s)
+
+
+def _weaker(ctx: SetContext) -> Side:
+    totals = dict.fromkeys(SIDES, 0.0)
+    for rep in ctx.repset.reps:
+        for side in SIDES:
+            ends = arm_ends(ctx, side, rep)
+            totals[side] += abs(ends.turn_deg - ends.start_deg) if ends else 0.0
+    return "left" if totals["left"] < totals["right"] else "right"
+
+
+def _lag(ctx: SetContext, rep: Rep) -> RepValue | None:
+    """Difference of the moments at which each arm has done half of its own lift."""
+    moments = []
+    for side in SIDES:
+        time, value, u = ctx.samples(rep.measure, side, rep.lift)
+        if len(value) < 4:
+            return None
+        way = (value - value[0]) / (value[-1] - value[0]) if value[-1] != value[0] else None
+        if way is None:
+            return None
+        moments.append(float(time[int(np.argmax(way >= 0.5))]))
+        speed = abs(value[-1] - value[0]) / rep.lift.length_s
+    blur = float(np.median(u)) / max(speed, 1.0)
+    step = float(np.median(np.diff(ctx.body.time_s)))
+    return RepValue(rep.number, abs(moments[0] - moments[1]), float(np.hypot(blur, step)), rep.lift.start_s)
+
+
+def _alternating(ctx: SetContext, rule: CheckRule) -> Finding:
+    medians, us = {}, []
+    for side in SIDES:
+        ends = [e for rep in ctx.reps_of(side) if (e := arm_ends(ctx, side, rep))]
+        if not ends:
+            return cannot_tell(rule, "both", rule.limit, "deg", f"no rep of the {side} arm was seen")
+        medians[side] = float(np.median([abs(e.turn_deg - e.start_deg) for e in ends]))
+        us.append(np.median([e.u for e in ends]))
+    gap = abs(medians["left"] - medians["right"])
+    weaker = min(medians, key=lambda s: medians[s])
+    at = ctx.reps_of("left")[-1].turn_s
+    value = RepValue(ctx.reps_of("left")[-1].number, gap, float(np.hypot(*us)), at)
+    return summarise(
+        rule, "both", [value], "deg",
+        lambda v: f"{weaker} arm does {v:.0f}° less" if v > 1 else "arms alike",
+    )  # fmt: skip

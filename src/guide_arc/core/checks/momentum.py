@@ -1,0 +1,48 @@
+"""momentum: the share of the lift that is covered by one short burst of speed.
+
+Value: the largest share of the lift's range that falls within 0.2 s, of the side that carries
+the rep. Smooth lifts of a second stay near 35 %. Unit: percent.
+"""
+
+from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.rep import Rep, WorkSide
+from guide_arc.core.model.standard import CheckRule
+
+BURST_S: Final = 0.2
+_CUTOFF_HZ: Final = 5.0
+
+
+def momentum(ctx: SetContext, rule: CheckRule) -> list[Finding]:
+    out: list[Finding] = []
+    for side in ctx.work_sides:
+        reps = ctx.reps_of(side)
+        drive = ctx.repset.drives.get(side)
+        if not reps or drive is None:
+            out.append(cannot_tell(rule, side, rule.limit, "pct", "no rep was found in this recording"))
+            continue
+        level = drive.smooth(_CUTOFF_HZ)
+        values = [_share(ctx, side, rep, level) for rep in reps]
+        out.append(
+            summarise(rule, side, values, "pct", lambda v: f"{v:.0f} % of the lift in one burst")
+        )
+    return out
+
+
+def _share(ctx: SetContext, side: WorkSide, rep: Rep, level) -> RepValue:  # type: ignore[no-untyped-def]
+    drive = ctx.repset.drives[side]
+    starts = np.arange(rep.lift.start_s, max(rep.lift.end_s - BURST_S, rep.lift.start_s) + 1e-9, 0.01)
+    covered = np.interp(starts + BURST_S, drive.time_s, level) - np.interp(
+        starts, drive.time_s, level
+    )
+    size = max(abs(rep.to_deg - rep.from_deg), 1.0)
+    i = int(np.argmax(covered))
+    u = 100.0 * np.sqrt(2.0) * drive.noise_deg / size
+    share = min(100.0 * float(covered[i]) / size, 100.0)
+    return RepValue(rep.number, share, float(u), float(starts[i] + 0.5 * BURST_S))

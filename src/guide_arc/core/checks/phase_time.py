@@ -1,0 +1,46 @@
+"""How long a phase took against what was asked: shared by the tempo checks."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.rep import Rep, Span
+from guide_arc.core.model.standard import CheckRule
+
+
+def time_u(ctx: SetContext, length_s: float) -> float:
+    """Standard uncertainty of a duration: both ends to half a frame, and 2 % of blur each."""
+    step = float(np.median(np.diff(ctx.body.time_s)))
+    return float(np.sqrt(2.0) * np.hypot(0.5 * step, 0.02 * length_s))
+
+
+def phase_too_short(
+    ctx: SetContext, rule: CheckRule, phase: str, asked_s: float | None
+) -> list[Finding]:
+    """One finding per working side on a phase that should last a share of the asked time.
+
+    phase : "lift" or "lower"; rule.limit is that share in percent
+    """
+    out: list[Finding] = []
+    for side in ctx.work_sides:
+        reps = ctx.reps_of(side)
+        if not reps:
+            out.append(cannot_tell(rule, side, 0.0, "s", "no rep was found in this recording"))
+            continue
+        limit = rule.limit / 100.0 * (asked_s or 0.0)
+        asked = f"asked {asked_s:g} s" if asked_s else "no time asked"
+        word = {"lift": "lift", "lower": "lowering"}[phase]
+        out.append(
+            summarise(
+                rule, side, [_value(ctx, rep, getattr(rep, phase)) for rep in reps], "s",
+                lambda v, w=word, a=asked: f"{w} {v:.1f} s, {a}", limit=limit, least=True,
+            )  # fmt: skip
+        )
+    return out
+
+
+def _value(ctx: SetContext, rep: Rep, span: Span) -> RepValue:
+    middle = 0.5 * (span.start_s + span.end_s)
+    return RepValue(rep.number, span.length_s, time_u(ctx, span.length_s), middle)

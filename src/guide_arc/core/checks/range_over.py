@@ -1,0 +1,33 @@
+"""range-over: the rep goes past the standard's range, at the top or at the bottom.
+
+Value: the larger of what goes beyond the end of the lift and beyond its start, of each arm's own
+driving measure. Unit: degrees.
+"""
+
+from __future__ import annotations
+
+from guide_arc.core.checks.context import RepValue, SetContext, per_limb
+from guide_arc.core.checks.ends import arm_ends, intended
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.rep import Rep
+from guide_arc.core.model.standard import CheckRule
+
+
+def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
+    def value_of(side: Side, rep: Rep) -> RepValue | None:
+        ends = arm_ends(ctx, side, rep)
+        if ends is None:
+            return None
+        span = intended(ctx.standard, rep.measure)
+        top = span.direction * (ends.turn_deg - span.to_deg)
+        bottom = span.direction * (span.from_deg - ends.start_deg)
+        if top >= bottom:
+            return RepValue(rep.number, top, ends.u, ends.turn_s)
+        return RepValue(rep.number, bottom, ends.u, ends.start_s)
+
+    measure = ctx.repset.reps[0].measure if ctx.repset.reps else ctx.standard.drive
+    return per_limb(
+        ctx, rule, measure, "deg", value_of,
+        lambda v: f"too far by {v:.0f}°" if v > 0.5 else "stops in time",
+    )  # fmt: skip

@@ -1,0 +1,36 @@
+"""range-short: the rep does not reach the standard's range, at the top or at the bottom.
+
+Value: the larger of what is missing to the end of the lift and to its start, of each arm's own
+driving measure. Limit: the tolerance. Unit: degrees.
+"""
+
+from __future__ import annotations
+
+from guide_arc.core.checks.context import RepValue, SetContext, per_limb
+from guide_arc.core.checks.ends import arm_ends, intended
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.rep import Rep
+from guide_arc.core.model.standard import CheckRule
+
+
+def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
+    def value_of(side: Side, rep: Rep) -> RepValue | None:
+        ends = arm_ends(ctx, side, rep)
+        if ends is None:
+            return None
+        span = intended(ctx.standard, rep.measure)
+        top = span.direction * (span.to_deg - ends.turn_deg)
+        bottom = span.direction * (ends.start_deg - span.from_deg)
+        if top >= bottom:
+            return RepValue(rep.number, top, ends.u, ends.turn_s)
+        return RepValue(rep.number, bottom, ends.u, ends.start_s)
+
+    return per_limb(
+        ctx, rule, _measure(ctx), "deg", value_of,
+        lambda v: f"short by {v:.0f}°" if v > 0.5 else "full range",
+    )  # fmt: skip
+
+
+def _measure(ctx: SetContext) -> str:
+    return ctx.repset.reps[0].measure if ctx.repset.reps else ctx.standard.drive

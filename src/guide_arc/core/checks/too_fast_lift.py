@@ -1,0 +1,15 @@
+"""too-fast-lift: the lift takes less than the asked share of its time.
+
+Value: the length of the lift. Limit: the rule's percent of the asked seconds. Unit: seconds.
+"""
+
+from __future__ import annotations
+
+from guide_arc.core.checks.context import SetContext
+from guide_arc.core.checks.phase_time import phase_too_short
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.standard import CheckRule
+
+
+def too_fast_lift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
+    return phase_too_short(ctx, rule, "lift", ctx.tempo.lift_s)

@@ -1,0 +1,28 @@
+"""torso-swing: the trunk's lean changes during the rep.
+
+Value: largest minus smallest trunk lean within the rep, settled over 0.25 s. Unit: degrees.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from guide_arc.core.checks.context import RepValue, SetContext, per_trunk, whole
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.rep import Rep
+from guide_arc.core.model.standard import CheckRule
+
+
+def torso_swing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
+    def value_of(rep: Rep) -> RepValue | None:
+        time, lean, u = ctx.samples("trunk_lean", None, whole(rep))
+        if not len(lean):
+            return None
+        start = float(np.median(lean[: max(3, len(lean) // 20)]))
+        i = int(np.argmax(np.abs(lean - start)))
+        swing = float(lean.max() - lean.min())
+        return RepValue(rep.number, swing, float(u[i]), float(time[i]))
+
+    return per_trunk(
+        ctx, rule, "trunk_lean", "deg", value_of, lambda v: f"torso swings {v:.0f}°"
+    )

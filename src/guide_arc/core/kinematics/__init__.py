@@ -1,0 +1,1 @@
+"""From landmarks to joint angles: cleaning, body frames, measures, uncertainty."""

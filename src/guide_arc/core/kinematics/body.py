@@ -1,0 +1,214 @@
+"""The measured body: each measure over time with its uncertainty, computed once when asked.
+
+Uncertainties follow from the landmark noise by the measure's own derivatives (first-order
+propagation, JCGM 100:2008, 5.1.2), with a stated term for what a picture's plane leaves out.
+"""
+
+from __future__ import annotations
+
+from functools import cached_property
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.kinematics.cleaning import CleanTrack
+from guide_arc.core.kinematics.measures import (
+    DEFINITIONS,
+    Definition,
+    Points,
+    full_name,
+    trunk,
+    trunk_side_lean_flat,
+)
+from guide_arc.core.kinematics.vectors import Array, length, unit
+from guide_arc.core.kinematics.views import OUT_OF_PLANE_U, near_side, shows
+from guide_arc.core.model.landmarks import SIDES, Side
+from guide_arc.core.model.quantity import Series
+
+# Derivatives change slowly: they are taken at every so many frames and drawn out between.
+_DERIVATIVE_EVERY: Final = 6
+_STEP_M: Final = 1e-4
+_QUIET_S: Final = 1.0
+_QUIET_LEAST_S: Final = 0.3
+
+
+class Body:
+    """All measures of a cleaned track.
+
+    first_lift_s : when the first lift starts; shoulder hike counts from the quietest second
+        before it. None when there is no lift: the hike then stays empty.
+    """
+
+    def __init__(self, cleaned: CleanTrack, first_lift_s: float | None = None) -> None:
+        self.cleaned = cleaned
+        self.first_lift_s = first_lift_s
+        self._done: dict[str, Series] = {}
+
+    @property
+    def time_s(self) -> Array:
+        return self.cleaned.time_s
+
+    def counted_from(self, first_lift_s: float | None) -> Body:
+        """The same body with its shoulder hike counted from before this lift."""
+        other = Body(self.cleaned, first_lift_s)
+        other._done = {n: s for n, s in self._done.items() if not n.endswith("shoulder_hike")}
+        other.__dict__["points"] = self.points
+        return other
+
+    @cached_property
+    def points(self) -> Points:
+        """Every body landmark by name, (T, 3). In a side view the hidden shoulder, hip and ear
+        stand where the near one is whenever the tracker does not give them."""
+        out = {name: self.cleaned.point(name) for name in _ALL_PARTS}
+        near = near_side(self.cleaned.track.view)
+        if near:
+            far = "right" if near == "left" else "left"
+            for part in ("shoulder", "hip", "ear"):
+                hidden, seen = out[f"{far}_{part}"], out[f"{near}_{part}"]
+                out[f"{far}_{part}"] = np.where(np.isnan(hidden), seen, hidden)
+        return out
+
+    def shows(self, measure: str, side: Side | None) -> bool:
+        """Whether the view can show it and its landmarks were ever seen."""
+        definition = DEFINITIONS[measure]
+        return shows(self.cleaned.track.view, measure, side) and all(
+            np.isfinite(self.points[n]).any() for n in definition.points(side)
+        )
+
+    def measure(self, measure: str, side: Side | None = None) -> Series:
+        """One measure over time; empty (all NaN) where the recording can't show it."""
+        name = full_name(measure, side)
+        if name not in self._done:
+            self._done[name] = self._compute(DEFINITIONS[measure], side, name)
+        return self._done[name]
+
+    def _compute(self, definition: Definition, side: Side | None, name: str) -> Series:
+        empty = np.full(len(self.time_s), np.nan)
+        if not self.shows(definition.name, side):
+            return Series(name, definition.unit, empty, empty)
+        flat = self.cleaned.track.view != "none"
+        formula = definition.formula
+        if definition.name == "trunk_side_lean" and flat:
+            formula = trunk_side_lean_flat
+        wanted = {n: self.points[n] for n in definition.points(side)}
+        args = (side,) if side else ()
+        value = formula(wanted, *args)
+        u = self._propagate(wanted, lambda p: formula(p, *args))
+        if definition.name == "shoulder_hike":
+            value, u = self._as_hike(value, u)
+        elif definition.name == "elbow_height" and side:
+            arm = self.upper_arm_m[side]
+            value, u = 100.0 * value / arm, 100.0 * u / arm
+        if flat:
+            u = np.hypot(u, OUT_OF_PLANE_U)
+        return Series(name, definition.unit, value, np.where(np.isfinite(value), u, np.nan))
+
+    def _propagate(self, points: Points, formula) -> Array:  # type: ignore[no-untyped-def]
+        """(T,) standard uncertainty of formula(points) from each coordinate's own."""
+        frames = np.unique(np.append(np.arange(0, len(self.time_s), _DERIVATIVE_EVERY), len(self.time_s) - 1))
+        # All 3N nudges at once: the formula sees (1 + 3N, F, 3) points.
+        names = list(points)
+        stack = {
+            n: np.repeat(points[n][frames][None], 1 + 3 * len(names), axis=0) for n in names
+        }
+        for i, n in enumerate(names):
+            for axis in range(3):
+                stack[n][1 + 3 * i + axis, :, axis] += _STEP_M
+        values = formula(stack)
+        change = np.abs(values[1:] - values[0])
+        slope = np.minimum(change, 360.0 - change) / _STEP_M
+        flat_axis = self._flat_axis
+        variance = np.zeros(len(frames))
+        for i, n in enumerate(names):
+            sigma = self.cleaned.sigma(n)[frames]
+            for axis in range(3):
+                if axis != flat_axis:
+                    variance += (slope[3 * i + axis] * np.nan_to_num(sigma, nan=0.01)) ** 2
+        sure = np.isfinite(variance)
+        if not sure.any():
+            return np.full(len(self.time_s), np.nan)
+        return np.interp(self.time_s, self.time_s[frames[sure]], np.sqrt(variance[sure]))
+
+    @property
+    def _flat_axis(self) -> int | None:
+        """The axis a picture does not show: depth."""
+        return {"none": None, "front": 2, "back": 2, "left": 0, "right": 0}[self.cleaned.track.view]
+
+    @cached_property
+    def upper_arm_m(self) -> dict[Side, float]:
+        """Upper-arm length of each side: the set's median in space; in a picture a high
+        percentile, as the arm looks shorter whenever it leaves the plane."""
+        pct = 50.0 if self.cleaned.track.view == "none" else 95.0
+        out: dict[Side, float] = {}
+        for side in SIDES:
+            arm = length(self.points[f"{side}_elbow"] - self.points[f"{side}_shoulder"])
+            arm = arm[np.isfinite(arm)]
+            out[side] = float(np.percentile(arm, pct)) if len(arm) else np.nan
+        return out
+
+    @cached_property
+    def trunk_m(self) -> Array:
+        """(T,) mid-hips to mid-shoulders."""
+        return length(trunk(self.points))
+
+    @cached_property
+    def quiet(self) -> slice | None:
+        """The frames of the quietest second before the first lift; None without one.
+
+        Where less than a second comes before the lift, all of it, down to 0.3 s."""
+        if self.first_lift_s is None:
+            return None
+        end = int(np.searchsorted(self.time_s, self.first_lift_s))
+        if end < 2 or self.time_s[end - 1] - self.time_s[0] < _QUIET_LEAST_S:
+            return None
+        step = float(np.median(np.diff(self.time_s)))
+        width = min(end, max(2, round(_QUIET_S / step)))
+        speed = np.zeros(end)
+        for part in ("left_shoulder", "right_shoulder", "left_hip", "right_hip",
+                     "left_wrist", "right_wrist", "left_ear", "right_ear"):  # fmt: skip
+            step_m = length(np.diff(self.points[part][: end + 1], axis=0))[:end]
+            speed[: len(step_m)] += np.nan_to_num(step_m)
+        moved = np.convolve(speed, np.ones(width), mode="valid")
+        start = int(np.argmin(moved[: end - width + 1]))
+        return slice(start, start + width)
+
+    def _as_hike(self, gap: Array, u: Array) -> tuple[Array, Array]:
+        """Ear gaps in metres to percent of the trunk, counted from the quiet second."""
+        quiet = self.quiet
+        if quiet is None or not np.isfinite(gap[quiet]).any():
+            return np.full_like(gap, np.nan), np.full_like(u, np.nan)
+        rest = float(np.nanmedian(gap[quiet]))
+        trunk_m = float(np.nanmedian(self.trunk_m[quiet]))
+        rest_u = float(np.nanmedian(u[quiet])) / 2.0
+        return 100.0 * (rest - gap) / trunk_m, 100.0 * np.hypot(u, rest_u) / trunk_m
+
+    @cached_property
+    def trunk_frame(self) -> Array:
+        """(T, 3, 3) rows: to the left, up, ahead. In a side view `left` is its normal."""
+        up = unit(trunk(self.points))
+        view = self.cleaned.track.view
+        if view in ("left", "right"):
+            left = np.broadcast_to(np.array([1.0, 0.0, 0.0]), up.shape)
+        elif view in ("front", "back"):
+            ahead = np.broadcast_to(np.array([0.0, 0.0, 1.0]), up.shape)
+            left = np.cross(up, ahead)
+        else:
+            line = self.points["left_shoulder"] - self.points["right_shoulder"]
+            left = unit(line - np.einsum("ti,ti->t", line, up)[:, None] * up)
+        return np.stack((left, up, np.cross(left, up)), axis=1)
+
+    def in_trunk(self, name: str, side: Side) -> Array:
+        """(T, 3) of a landmark from that side's shoulder: out to its side, up, ahead; metres."""
+        offset = self.points[name] - self.points[f"{side}_shoulder"]
+        local = np.einsum("tij,tj->ti", self.trunk_frame, offset)
+        if side == "right":
+            local = local * np.array([-1.0, 1.0, 1.0])
+        return local
+
+
+_ALL_PARTS: Final = tuple(dict.fromkeys(
+    part
+    for definition in DEFINITIONS.values()
+    for side in SIDES
+    for part in definition.points(side)
+)) + ("nose",)  # fmt: skip

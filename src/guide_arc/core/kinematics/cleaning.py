@@ -1,0 +1,278 @@
+"""From raw landmarks to smooth ones: swaps undone, slips thrown out, gaps bridged, noise cut.
+
+The order matters: a swapped frame would look like a slip of every landmark, and a slip left
+in would ring through the filter.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy import ndimage, signal
+
+from guide_arc.core.kinematics.vectors import Array, length
+from guide_arc.core.kinematics.views import PICTURE_RIGHT
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.landmarks import BODY
+from guide_arc.core.model.track import LandmarkTrack
+
+# Third differences of white noise have 20 times its variance (1 + 9 + 9 + 1).
+_THIRD_DIFFERENCE_GAIN: Final = np.sqrt(20.0)
+_MAD_TO_SIGMA: Final = 1.4826
+# A landmark that is this far from the running median of its surroundings has slipped.
+_SLIP_SIGMAS: Final = 7.0
+_SLIP_LEAST_M: Final = 0.06
+_SLIP_WINDOW_S: Final = 0.34
+_SWAP_WINDOW_S: Final = 0.7
+LONGEST_BRIDGE_S: Final = 0.5
+CUTOFFS_HZ: Final = (3.0, 4.5, 6.5, 9.0)
+_LEAST_WANDER_M: Final = 0.001
+# Trunk length over stature in a usual body: gives a picture without a stature a rough scale.
+TRUNK_OF_STATURE: Final = 0.288
+USUAL_STATURE_M: Final = 1.75
+
+
+@dataclass(frozen=True, eq=False)
+class CleanTrack:
+    """Landmarks ready to measure.
+
+    position : (T, L, 3) metres in the body's axes, smoothed with no phase shift; the axis
+        that a picture does not show is 0; NaN where a gap was too long to bridge
+    noise_m : (L,) raw white noise, one axis, root mean square
+    sigma_m : (T, L) standard uncertainty of each smoothed coordinate
+    metres_per_px : None for world tracks
+    """
+
+    track: LandmarkTrack
+    names: tuple[str, ...]
+    position: Array
+    noise_m: Array
+    sigma_m: Array
+    filled_share: float
+    slips: int
+    swapped_frames: int
+    metres_per_px: float | None
+
+    @property
+    def time_s(self) -> Array:
+        return self.track.time_s
+
+    def point(self, name: str) -> Array:
+        """(T, 3) of one landmark; all NaN where the track does not hold it."""
+        if name not in self.names:
+            return np.full((self.track.frames, 3), np.nan)
+        return self.position[:, self.names.index(name)]
+
+    def sigma(self, name: str) -> Array:
+        """(T,) standard uncertainty of one landmark's coordinates."""
+        if name not in self.names:
+            return np.full(self.track.frames, np.nan)
+        return self.sigma_m[:, self.names.index(name)]
+
+
+def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
+    """Smooth the needed landmarks of a track.
+
+    White noise is estimated per landmark from third differences, which a limb's motion
+    hardly reaches. The cut-off is the lowest of a ladder whose residual is no larger than
+    that noise explains (residual analysis; Winter, Biomechanics and Motor Control of Human
+    Movement, ch. 3), with a zero-phase second-order Butterworth filter.
+
+    Raises BadInput for fewer than 2 frames.
+    """
+    if track.frames < 2:
+        raise BadInput(
+            f"the track has {track.frames} frame{'' if track.frames == 1 else 's'}; "
+            "a review needs at least 2"
+        )
+    wanted = tuple(n for n in dict.fromkeys(needed) if track.has(n))
+    raw, scale = _in_body_axes(track, wanted)
+    raw, swapped = _undo_swaps(raw, wanted, track.frame_rate_hz)
+    noise = _noise(raw)
+    slipped = _slips(raw, noise, track.frame_rate_hz)
+    raw[slipped] = np.nan
+    missing = np.isnan(raw[..., 0])
+    too_long = _long_gaps(missing, track.time_s)
+    smooth, cutoff = _smooth(_bridge(raw, track.time_s), track.time_s, noise)
+    smooth[too_long] = np.nan
+    share_kept = np.clip(2.0 * cutoff / track.frame_rate_hz, 0.0, 1.0)
+    white = noise * np.sqrt(share_kept)
+    wander = np.maximum(_LEAST_WANDER_M, 0.2 * noise)
+    sigma = np.broadcast_to(np.hypot(white, wander), missing.shape).copy()
+    sigma[missing] = np.hypot(2.0 * np.broadcast_to(noise, missing.shape)[missing], 0.005)
+    return CleanTrack(
+        track=track,
+        names=wanted,
+        position=smooth,
+        noise_m=noise,
+        sigma_m=sigma,
+        filled_share=float(missing.mean()) if missing.size else 0.0,
+        slips=int(slipped.sum()),
+        swapped_frames=swapped,
+        metres_per_px=scale,
+    )
+
+
+def _in_body_axes(track: LandmarkTrack, names: tuple[str, ...]) -> tuple[Array, float | None]:
+    index = [track.names.index(n) for n in names]
+    if track.space == "world":
+        return np.array(track.position[:, index]), None
+    scale = _metres_per_px(track)
+    axis, sign = PICTURE_RIGHT[track.view]
+    out = np.zeros((track.frames, len(names), 3))
+    picture = track.position[:, index]
+    out[..., axis] = sign * scale * picture[..., 0]
+    out[..., 1] = -scale * picture[..., 1]
+    out[np.isnan(picture).any(axis=-1)] = np.nan
+    return out, scale
+
+
+def _metres_per_px(track: LandmarkTrack) -> float:
+    """Scale from the stature, by the trunk's usual share of it. Angles do not depend on it."""
+    stature = track.facts.subject_height_m or USUAL_STATURE_M
+    shoulders = np.nanmean([track.point("left_shoulder"), track.point("right_shoulder")], axis=0)
+    hips = np.nanmean([track.point("left_hip"), track.point("right_hip")], axis=0)
+    trunk_px = np.nanpercentile(np.hypot(*(shoulders - hips).T), 90)
+    if not np.isfinite(trunk_px) or trunk_px < 1.0:
+        raise BadInput("the picture shows no trunk: shoulders and hips are needed")
+    return float(TRUNK_OF_STATURE * stature / trunk_px)
+
+
+def _undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Array, int]:
+    """Frames in which the tracker took left for right are turned back."""
+    pairs = [
+        (names.index(n), names.index("right" + n[4:]))
+        for n in names
+        if n.startswith("left_") and "right" + n[4:] in names
+    ]
+    if not pairs:
+        return raw, 0
+    left, right = (np.array(side) for side in zip(*pairs, strict=True))
+    apart = raw[:, left] - raw[:, right]
+    window = _odd(_SWAP_WINDOW_S * rate_hz, least=5)
+    usual = ndimage.median_filter(
+        np.nan_to_num(apart), size=(window, 1, 1), mode="nearest"
+    )  # fmt: skip
+    agreement = np.einsum("tpi,tpi->tp", np.nan_to_num(apart), usual)
+    # Only a pair that is clearly apart votes: in a side view both lie on one spot.
+    clear = length(usual) > 0.12
+    votes = np.where(clear & (np.abs(agreement) > 0.5 * length(usual) ** 2), np.sign(agreement), 0)
+    swapped = (votes < 0).sum(axis=1) > np.maximum(2, (votes > 0).sum(axis=1))
+    if not swapped.any() or swapped.mean() > 0.3:
+        return raw, 0
+    frames = np.flatnonzero(swapped)[:, None]
+    raw[frames, left], raw[frames, right] = raw[frames, right], raw[frames, left]
+    return raw, int(swapped.sum())
+
+
+def _noise(raw: Array) -> Array:
+    """(L,) white noise of one axis from third differences, robust against slips and motion."""
+    if len(raw) < 5:
+        return np.full(raw.shape[1], 0.005)
+    third = np.abs(np.diff(raw, n=3, axis=0))
+    third = np.where(third == 0, np.nan, third)  # the axis a picture lacks
+    out = np.full(raw.shape[1], 0.0)
+    for i in range(raw.shape[1]):
+        seen = third[:, i][np.isfinite(third[:, i])]
+        if seen.size:
+            out[i] = _MAD_TO_SIGMA * np.median(seen) / _THIRD_DIFFERENCE_GAIN
+    return out
+
+
+def _slips(raw: Array, noise: Array, rate_hz: float) -> NDArray[np.bool_]:
+    """(T, L) samples far from the running median of their surroundings."""
+    out = np.zeros(raw.shape[:2], dtype=bool)
+    window = _odd(_SLIP_WINDOW_S * rate_hz, least=5)
+    for i in range(raw.shape[1]):
+        seen = np.flatnonzero(np.isfinite(raw[:, i, 0]))
+        limit = max(_SLIP_SIGMAS * noise[i], _SLIP_LEAST_M)
+        path = raw[seen, i]
+        if len(seen) < window or length(np.diff(path, axis=0)).max(initial=0.0) < limit:
+            continue
+        usual = ndimage.median_filter(path, size=(window, 1), mode="nearest")
+        out[seen, i] = length(path - usual) > limit
+    return out
+
+
+def _long_gaps(missing: NDArray[np.bool_], time_s: Array) -> NDArray[np.bool_]:
+    """(T, L) samples in gaps too long to bridge, or before the first and after the last."""
+    out = np.zeros_like(missing)
+    for i in np.flatnonzero(missing.any(axis=0)):
+        seen = np.flatnonzero(~missing[:, i])
+        if not len(seen):
+            out[:, i] = True
+            continue
+        out[: seen[0], i] = out[seen[-1] + 1 :, i] = True
+        for a, b in zip(seen[:-1], seen[1:], strict=True):
+            if b - a > 1 and time_s[b] - time_s[a] > LONGEST_BRIDGE_S:
+                out[a + 1 : b, i] = True
+    return out
+
+
+def _bridge(raw: Array, time_s: Array) -> Array:
+    """Straight lines over the missing samples."""
+    out = raw.copy()
+    for i in np.flatnonzero(np.isnan(raw[..., 0]).any(axis=0)):
+        seen = np.isfinite(raw[:, i, 0])
+        if seen.any():
+            for axis in range(3):
+                out[~seen, i, axis] = np.interp(time_s[~seen], time_s[seen], raw[seen, i, axis])
+        else:
+            out[:, i] = 0.0
+    return out
+
+
+def _smooth(filled: Array, time_s: Array, noise: Array) -> tuple[Array, Array]:
+    """Zero-phase smoothing, each landmark at its own cut-off: positions and (L,) hertz."""
+    step = float(np.median(np.diff(time_s)))
+    rate = 1.0 / step
+    even = bool(np.abs(np.diff(time_s) - step).max() < 0.02 * step)
+    if even:
+        grid, samples = time_s, filled
+    else:
+        grid = np.arange(time_s[0], time_s[-1] + 0.5 * step, step)
+        samples = resample(filled, time_s, grid)
+    out = samples.copy()
+    chosen = np.full(filled.shape[1], 0.5 * rate)
+    if len(samples) > 15:
+        todo = np.arange(filled.shape[1])
+        usable = [c for c in CUTOFFS_HZ if c < 0.4 * rate] or [0.2 * rate]
+        for cutoff in usable:
+            smooth = low_pass(samples[:, todo], cutoff, rate)
+            residual = np.sqrt(((samples[:, todo] - smooth) ** 2).sum(axis=-1).mean(axis=0))
+            axes = np.maximum((samples[:, todo].std(axis=0) > 0).sum(axis=-1), 1)
+            explained = noise[todo] * np.sqrt(axes * (1.0 - 2.0 * cutoff / rate))
+            good = (residual <= 1.08 * explained + 5e-4) | (cutoff == usable[-1])
+            out[:, todo[good]] = smooth[:, good]
+            chosen[todo[good]] = cutoff
+            todo = todo[~good]
+            if not len(todo):
+                break
+    return (out if even else resample(out, grid, time_s)), chosen
+
+
+def low_pass(samples: Array, cutoff_hz: float, rate_hz: float) -> Array:
+    """Zero-phase Butterworth low-pass along the first axis, 2nd order each way.
+
+    The two passes together are 3 dB down at `cutoff_hz` (Winter's correction of 0.802).
+    """
+    corner = min(cutoff_hz / 0.802, 0.49 * rate_hz)
+    b, a = signal.butter(2, corner, fs=rate_hz)
+    pad = min(len(samples) - 1, int(3 * rate_hz / cutoff_hz))
+    out: Array = signal.filtfilt(b, a, samples, axis=0, padlen=pad)
+    return out
+
+
+def resample(values: Array, time_s: Array, at_s: Array) -> Array:
+    """Linear interpolation of (T, ...) at other times."""
+    flat = values.reshape(len(values), -1)
+    out = np.stack([np.interp(at_s, time_s, column) for column in flat.T], axis=-1)
+    return out.reshape(len(at_s), *values.shape[1:])
+
+
+def _odd(samples: float, least: int) -> int:
+    return max(least, int(samples) | 1)

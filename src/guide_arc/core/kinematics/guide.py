@@ -1,0 +1,69 @@
+"""The guide arc: the path of elbow and hand that a standard's key poses describe."""
+
+from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.kinematics.anatomy import FOREARM_OVER_UPPER_ARM
+from guide_arc.core.kinematics.vectors import Array, across, unit
+from guide_arc.core.model.standard import ArmPose, Standard
+
+# Columns of a pose as an array: elevation, plane, elbow bend, forearm direction (3).
+POSE_COLUMNS: Final = 6
+
+
+def pose_array(pose: ArmPose) -> Array:
+    """(6,) elevation, plane and elbow in degrees, then the forearm's direction."""
+    return np.array(
+        [pose.elevation_deg, pose.plane_deg, pose.elbow_deg, *pose.forearm_toward], dtype=float
+    )
+
+
+def poses_along(standard: Standard, share: Array) -> Array:
+    """The intended pose at each share of the lift: 0 at the start, 1 at the turn.
+
+    share : (N,) clipped to slightly outside 0 to 1, so that an over-reach stays on the line
+    Returns (N, 6) as `pose_array`, in straight lines between the key poses.
+    """
+    knots = [(0.0, standard.start), *standard.ways, (1.0, standard.turn)]
+    at = np.array([s for s, _ in knots])
+    table = np.stack([pose_array(p) for _, p in knots])
+    share = np.asarray(share, dtype=float)
+    out = np.stack([np.interp(share, at, column) for column in table.T], axis=-1)
+    over = np.clip(share - 1.0, 0.0, 0.3)[..., None]
+    under = np.clip(share, -0.3, 0.0)[..., None]
+    out += over * (table[-1] - table[-2]) / (at[-1] - at[-2])
+    out += under * (table[1] - table[0]) / (at[1] - at[0])
+    return out
+
+
+def arm_directions(poses: Array) -> tuple[Array, Array]:
+    """(..., 6) poses -> unit vectors of upper arm and forearm, (..., 3) each.
+
+    Axes: out to the arm's own side, up along the trunk, ahead.
+    """
+    elevation, plane, bend = np.radians(np.moveaxis(poses[..., :3], -1, 0))
+    upper = np.stack(
+        (
+            np.sin(elevation) * np.cos(plane),
+            -np.cos(elevation),
+            np.sin(elevation) * np.sin(plane),
+        ),
+        axis=-1,
+    )
+    toward = unit(across(poses[..., 3:], upper))
+    toward = np.where(np.isnan(toward), unit(across(np.array([0.31, 0.17, 0.94]), upper)), toward)
+    forearm = np.cos(bend)[..., None] * upper + np.sin(bend)[..., None] * toward
+    return upper, forearm
+
+
+def arm_path(standard: Standard, samples: int = 41) -> dict[str, Array]:
+    """Elbow and wrist from the shoulder along the lift, in upper-arm lengths.
+
+    Returns {"elbow": (samples, 3), "wrist": (samples, 3)} in (out, up, ahead).
+    """
+    poses = poses_along(standard, np.linspace(0.0, 1.0, samples))
+    upper, forearm = arm_directions(poses)
+    return {"elbow": upper, "wrist": upper + FOREARM_OVER_UPPER_ARM * forearm}

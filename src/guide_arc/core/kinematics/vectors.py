@@ -1,0 +1,54 @@
+"""Small vector geometry over frames. Undefined geometry is NaN, never a made-up number."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+
+# A segment shorter than this has no direction that noise would not make up.
+SHORTEST_SEGMENT_M = 1e-3
+
+
+def length(v: Array) -> Array:
+    """(..., 3) -> (...,) Euclidean length."""
+    out: Array = np.sqrt(np.einsum("...i,...i->...", v, v))
+    return out
+
+
+def unit(v: Array) -> Array:
+    """(..., 3) -> (..., 3) of length 1; NaN where shorter than a millimetre."""
+    size = length(v)[..., None]
+    out: Array = np.where(size >= SHORTEST_SEGMENT_M, v / np.where(size > 0, size, 1.0), np.nan)
+    return out
+
+
+def dot(a: Array, b: Array) -> Array:
+    """(..., 3), (..., 3) -> (...,) scalar product."""
+    out: Array = np.einsum("...i,...i->...", a, b)
+    return out
+
+
+def cross(a: Array, b: Array) -> Array:
+    """(..., 3), (..., 3) -> (..., 3) vector product, written out: faster than np.cross."""
+    ax, ay, az = a[..., 0], a[..., 1], a[..., 2]
+    bx, by, bz = b[..., 0], b[..., 1], b[..., 2]
+    return np.stack((ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx), axis=-1)
+
+
+def angle_deg(a: Array, b: Array) -> Array:
+    """Angle between two directions, 0 to 180 degrees.
+
+    a, b : (..., 3)
+    Returns (...,). NaN where either is under 1 mm. atan2(|a x b|, a . b) stays exact near
+    0 and 180, where arccos does not.
+    """
+    out: Array = np.degrees(np.arctan2(length(cross(a, b)), dot(a, b)))
+    short = (length(a) < SHORTEST_SEGMENT_M) | (length(b) < SHORTEST_SEGMENT_M)
+    return np.where(short, np.nan, out)
+
+
+def across(v: Array, axis: Array) -> Array:
+    """The part of v at right angles to a unit axis: (..., 3)."""
+    return v - dot(v, axis)[..., None] * axis

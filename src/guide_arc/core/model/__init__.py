@@ -1,0 +1,1 @@
+"""The nouns of the product, as frozen values that can't be wrong."""

@@ -1,0 +1,64 @@
+"""What a check found, and how sure it is."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from guide_arc.core.model.rep import WorkSide
+from guide_arc.core.model.standard import CheckRule
+
+Verdict = Literal["ok", "near", "off", "cannot-tell"]
+
+
+@dataclass(frozen=True)
+class RepVerdict:
+    """One check on one rep. `at_s` is the moment it shows most."""
+
+    rep: int
+    value: float
+    uncertainty: float
+    at_s: float
+    verdict: Verdict
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One check over the whole set on one side.
+
+    value, limit : in `unit`; the worst rep of those that carry the verdict
+    uncertainty : 95 % of the errors stay within it (twice the standard uncertainty)
+    says : the value in plain words, such as "short by 12°"
+    why : for cannot-tell, what stands in the way and which recording would show it
+    """
+
+    rule: CheckRule
+    verdict: Verdict
+    side: WorkSide
+    reps: tuple[int, ...]
+    value: float | None
+    uncertainty: float | None
+    limit: float
+    unit: str
+    at_s: float | None
+    says: str
+    why: str | None = None
+    per_rep: tuple[RepVerdict, ...] = ()
+
+    @property
+    def key(self) -> str:
+        """Identifies the finding over re-runs: the check and the side it is about."""
+        return f"{self.rule.name}/{self.side}"
+
+
+def judge(value: float, uncertainty: float, limit: float) -> Verdict:
+    """The verdict on a value that should stay at or below its limit.
+
+    `off` is past the limit by more than the uncertainty, `ok` is below it by at least the
+    uncertainty, `near` is everything between.
+    """
+    if value - limit > uncertainty:
+        return "off"
+    if limit - value >= uncertainty:
+        return "ok"
+    return "near"

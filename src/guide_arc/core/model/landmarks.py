@@ -1,0 +1,30 @@
+"""The names a landmark track may use (the body, and points of the kit)."""
+
+from __future__ import annotations
+
+from typing import Final, Literal
+
+Side = Literal["left", "right"]
+SIDES: Final[tuple[Side, Side]] = ("left", "right")
+
+_PAIRED: Final = (
+    "ear", "shoulder", "elbow", "wrist", "thumb", "index", "pinky",
+    "hip", "knee", "ankle", "heel", "foot",
+)  # fmt: skip
+
+BODY: Final[tuple[str, ...]] = (
+    "nose",
+    *(f"{side}_{part}" for part in _PAIRED for side in SIDES),
+    "neck",
+    "mid_spine",
+)
+KIT: Final[tuple[str, ...]] = (
+    "left_handle", "right_handle", "left_pulley", "right_pulley",
+    "bar_left", "bar_right", "anchor", "bench_head", "bench_foot",
+)  # fmt: skip
+KNOWN: Final[frozenset[str]] = frozenset(BODY + KIT)
+
+
+def other(side: Side) -> Side:
+    """The opposite side of the body."""
+    return "right" if side == "left" else "left"

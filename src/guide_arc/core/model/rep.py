@@ -1,0 +1,61 @@
+"""A repetition and its phases."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+WorkSide = Literal["both", "left", "right"]
+
+
+@dataclass(frozen=True)
+class Span:
+    """A stretch of time in seconds of the recording."""
+
+    start_s: float
+    end_s: float
+
+    def __post_init__(self) -> None:
+        if not self.end_s >= self.start_s:
+            raise ValueError(f"span ends at {self.end_s} before it starts at {self.start_s}")
+
+    @property
+    def length_s(self) -> float:
+        return self.end_s - self.start_s
+
+
+@dataclass(frozen=True)
+class Rep:
+    """One work phase against the resistance with the return that belongs to it.
+
+    from_deg, to_deg : the driving measure where the lift starts and where it ends
+    """
+
+    number: int
+    side: WorkSide
+    full: bool
+    lift: Span
+    top_hold: Span | None
+    lower: Span
+    bottom_hold: Span | None
+    measure: str
+    from_deg: float
+    to_deg: float
+
+    @property
+    def start_s(self) -> float:
+        return self.lift.start_s
+
+    @property
+    def end_s(self) -> float:
+        return self.lower.end_s
+
+    @property
+    def turn_s(self) -> float:
+        """The middle of the turn: half-way between the lift's end and the lower's start."""
+        return 0.5 * (self.lift.end_s + self.lower.start_s)
+
+    @property
+    def under_load_s(self) -> float:
+        """Time under tension of this rep: lift, top hold and lower."""
+        return self.lower.end_s - self.lift.start_s

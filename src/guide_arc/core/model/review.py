@@ -1,0 +1,77 @@
+"""The review of a set: an immutable value, always recomputable."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from guide_arc.core.model.finding import Finding, Verdict
+from guide_arc.core.model.quantity import Quantity
+from guide_arc.core.model.rep import Rep, WorkSide
+from guide_arc.core.model.standard import Standard, Tempo
+
+
+@dataclass(frozen=True)
+class Trust:
+    """What stands behind the numbers.
+
+    noise_mm : raw landmark noise, root mean square in space; None without a scale
+    filled_pct : share of the needed samples that were missing or thrown out
+    angle_u_deg : typical standard uncertainty of the driving measure
+    scale : where lengths come from, in words
+    cannot : what this recording can't show, in words
+    doubts : where the count of reps or a time is doubtful, in words
+    """
+
+    view: str
+    scale: str
+    noise_mm: float | None
+    filled_pct: float
+    slips: int
+    angle_u_deg: float
+    cannot: tuple[str, ...]
+    doubts: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Prescription:
+    """What to do next time, with the reason."""
+
+    reps: tuple[int, int]
+    sets: int
+    rest_s: int
+    tempo: Tempo
+    load_kg: float | None
+    reason: str
+
+
+@dataclass(frozen=True, eq=False)
+class Review:
+    """Everything computed from (track, standard, school, tempo)."""
+
+    standard: Standard
+    tempo: Tempo
+    frames: int
+    duration_s: float
+    side: WorkSide
+    reps: tuple[Rep, ...]
+    findings: tuple[Finding, ...]
+    trust: Trust
+    under_tension_s: float
+    lower_first_last_s: tuple[float, float] | None
+    range_by_rep: tuple[Quantity, ...]
+    next_time: Prescription
+
+    @property
+    def full_reps(self) -> int:
+        return sum(rep.full for rep in self.reps)
+
+    def rep_at(self, at_s: float) -> Rep | None:
+        """The rep that is under way at a time, bottom hold included."""
+        for rep in self.reps:
+            end = rep.bottom_hold.end_s if rep.bottom_hold else rep.end_s
+            if rep.start_s <= at_s <= end:
+                return rep
+        return None
+
+    def with_verdict(self, *verdicts: Verdict) -> tuple[Finding, ...]:
+        return tuple(f for f in self.findings if f.verdict in verdicts)

@@ -1,0 +1,130 @@
+"""A recorded set as landmarks over time: what every measurement starts from."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from types import MappingProxyType
+from typing import Final, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from guide_arc.core.model.errors import BadInput, did_you_mean
+
+Space = Literal["world", "image"]
+View = Literal["none", "front", "back", "left", "right"]
+SPACES: Final = ("world", "image")
+IMAGE_VIEWS: Final = ("front", "back", "left", "right")
+
+# A person's landmarks stay within a room; anything wider was written in another unit.
+_LARGEST_ROOM_M: Final = 60.0
+
+
+@dataclass(frozen=True)
+class SetFacts:
+    """What the file itself says of the set. Every field may be unknown (None)."""
+
+    standard: str | None = None
+    load_kg: float | None = None
+    subject_height_m: float | None = None
+    recorded: str | None = None
+    other: Mapping[str, str] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "other", MappingProxyType(dict(self.other)))
+
+
+@dataclass(frozen=True, eq=False)
+class LandmarkTrack:
+    """Where each landmark was at each sample.
+
+    time_s : (T,) strictly rising from 0 or later; spacing may vary
+    names : the L landmarks
+    position : (T, L, 3) metres, world axes (x to the subject's left, y up, z the way
+        they face); or (T, L, 2) pixels, x right and y down. NaN is a missing sample.
+    confidence : (T, L) 0 to 1
+    view : the side of the body the camera sees; "none" for world tracks
+    image_size : (width, height) in pixels; None for world tracks
+    extra : columns that the format does not name, kept as their text
+
+    Raises BadInput for anything that can't be a recording of a person.
+    """
+
+    time_s: NDArray[np.float64]
+    names: tuple[str, ...]
+    position: NDArray[np.float64]
+    confidence: NDArray[np.float64]
+    space: Space = "world"
+    view: View = "none"
+    image_size: tuple[int, int] | None = None
+    facts: SetFacts = field(default_factory=SetFacts)
+    extra: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        time_s = np.array(self.time_s, dtype=np.float64)
+        position = np.array(self.position, dtype=np.float64)
+        confidence = np.array(self.confidence, dtype=np.float64)
+        axes = 3 if self.space == "world" else 2
+        want = (len(time_s), len(self.names), axes)
+        if self.space not in SPACES:
+            raise BadInput(f"space is {self.space!r}{did_you_mean(self.space, SPACES)}")
+        if position.shape != want:
+            raise BadInput(f"positions have shape {position.shape}, expected {want}")
+        if confidence.shape != want[:2]:
+            raise BadInput(f"confidences have shape {confidence.shape}, expected {want[:2]}")
+        if len(set(self.names)) != len(self.names):
+            raise BadInput("a landmark is named twice")
+        if (self.space == "world") != (self.view == "none"):
+            raise BadInput(f"view {self.view!r} does not go with {self.space} space")
+        if self.space == "image" and self.image_size is None:
+            raise BadInput("an image track needs the size of its picture")
+        if len(time_s) and (not np.isfinite(time_s).all() or time_s[0] < 0):
+            raise BadInput("times must be finite and not negative")
+        if (np.diff(time_s) <= 0).any():
+            raise BadInput("times must rise from row to row")
+        if self.space == "world":
+            _check_metres(position)
+        for array in (time_s, position, confidence):
+            array.flags.writeable = False
+        object.__setattr__(self, "time_s", time_s)
+        object.__setattr__(self, "position", position)
+        object.__setattr__(self, "confidence", confidence)
+        object.__setattr__(self, "extra", MappingProxyType(dict(self.extra)))
+
+    @property
+    def frames(self) -> int:
+        return len(self.time_s)
+
+    @property
+    def duration_s(self) -> float:
+        """From the first sample to one sample interval past the last."""
+        if self.frames < 2:
+            return 0.0
+        return float(self.time_s[-1] - self.time_s[0] + np.median(np.diff(self.time_s)))
+
+    @property
+    def frame_rate_hz(self) -> float:
+        """The usual rate: one over the median interval. 0 with fewer than 2 frames."""
+        return 0.0 if self.frames < 2 else float(1.0 / np.median(np.diff(self.time_s)))
+
+    def has(self, name: str) -> bool:
+        """Whether this landmark was seen at least once."""
+        return name in self.names and bool(
+            np.isfinite(self.position[:, self.names.index(name), 0]).any()
+        )
+
+    def point(self, name: str) -> NDArray[np.float64]:
+        """(T, axes) of one landmark; all NaN where the track does not hold it."""
+        if name not in self.names:
+            return np.full((self.frames, self.position.shape[2]), np.nan)
+        return self.position[:, self.names.index(name)]
+
+
+def _check_metres(position: NDArray[np.float64]) -> None:
+    finite = position[np.isfinite(position)]
+    if finite.size and np.abs(finite).max() > _LARGEST_ROOM_M:
+        raise BadInput(
+            f"positions reach {np.abs(finite).max():.0f}, which can't be metres of a person; "
+            "they must be in metres (millimetres divided by 1000)"
+        )

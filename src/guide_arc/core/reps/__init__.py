@@ -1,0 +1,1 @@
+"""From a driving measure to repetitions and their phases (formats: reps and phases)."""

@@ -1,0 +1,154 @@
+"""Which candidates belong to the set: walking in, taking the kit and a look at the phone do not.
+
+A rep is done on the same spot and along the same path as its neighbours. What comes before or
+after the set fails one of the two.
+"""
+
+from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.measures import middle
+from guide_arc.core.kinematics.vectors import Array, length
+from guide_arc.core.model.landmarks import SIDES, Side
+from guide_arc.core.model.rep import WorkSide
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.reps.candidates import Candidate
+from guide_arc.core.kinematics.guide import arm_path
+from guide_arc.core.reps.drive import DriveSignal
+
+_SPOT_M: Final = 0.09
+_MOVES_WITHIN_M: Final = 0.12
+# Bending down for the kit turns the trunk by more than any swing within a rep.
+_LEANS_WITHIN_DEG: Final = 32.0
+_OFF_PATH_ARMS: Final = 0.38
+_OFF_STANDARD_ARMS: Final = 0.75
+_ENOUGH_TO_COMPARE: Final = 3
+_SAMPLES: Final = 9
+_ONE_ARM_SHARE: Final = 0.25
+
+
+def belonging(
+    body: Body,
+    standard: Standard,
+    found: list[Candidate],
+    side: WorkSide,
+    drives: dict[Side, DriveSignal],
+) -> list[Candidate]:
+    """The candidates that are reps of this set, opening and closing movements dropped."""
+    sides: tuple[Side, ...] = SIDES if side == "both" else (side,)
+    sides = tuple(s for s in sides if s in drives)
+    kept = [c for c in found if _stays(body, c) and _all_arms_work(c, drives, sides)]
+    if not kept:
+        return []
+    paths = np.stack([[_path(body, c, s) for s in sides] for c in kept])
+    reference, limit = _reference(body, standard, paths, sides, _flat_axis(body))
+    off = np.array([_distance(p, reference) for p in paths])
+    good = ~(off > limit)
+    if good.any():
+        good &= _on_the_spot(body, kept, good)
+    # Only the ends of a set can be something else: what lies between two reps is a rep.
+    inside = np.flatnonzero(good)
+    if not len(inside):
+        return []
+    return [
+        c for i, c in enumerate(kept) if good[i] or inside[0] < i < inside[-1] and off[i] < 1.5 * limit
+    ]
+
+
+def _stays(body: Body, c: Candidate) -> bool:
+    """Whether hips and trunk keep their place within the rep. A walk carries the hips away, and
+    bending down for the kit tips the trunk."""
+    frames = _frames(body, c.lift.span.start_s, c.lower.span.end_s)
+    lean = body.measure("trunk_lean").value[frames]
+    if np.isfinite(lean).any() and np.nanmax(lean) - np.nanmin(lean) > _LEANS_WITHIN_DEG:
+        return False
+    hips = middle(body.points, "hip")[frames]
+    hips = hips[np.isfinite(hips).all(axis=-1)]
+    if len(hips) < 2:
+        return True
+    return float(length(hips[-1] - hips[0])) < _MOVES_WITHIN_M
+
+
+def _all_arms_work(c: Candidate, drives: dict[Side, DriveSignal], sides: tuple[Side, ...]) -> bool:
+    """When both arms work, a rep of one arm alone is something else (a look at the phone)."""
+    if len(sides) < 2:
+        return True
+    spans = []
+    for s in sides:
+        d = drives[s]
+        at = [c.lift.span.start_s, c.lift.span.end_s, c.lower.span.start_s, c.lower.span.end_s]
+        level = np.interp(at, d.time_s, d.lift_deg)
+        spans.append((level[1] - level[0], level[2] - level[3]))
+    for phase in (0, 1):
+        if min(s[phase] for s in spans) < _ONE_ARM_SHARE * max(s[phase] for s in spans):
+            return False
+    return True
+
+
+def _path(body: Body, c: Candidate, side: Side) -> Array:
+    """(2 * samples, 3) wrist, or elbow where no wrist is seen, from the shoulder, arm lengths."""
+    times = np.concatenate([
+        np.linspace(c.lift.span.start_s, c.lift.span.end_s, _SAMPLES),
+        np.linspace(c.lower.span.start_s, c.lower.span.end_s, _SAMPLES),
+    ])  # fmt: skip
+    local = body.in_trunk(f"{side}_wrist", side)
+    if not np.isfinite(local).any():
+        local = body.in_trunk(f"{side}_elbow", side)
+    at = np.clip(np.searchsorted(body.time_s, times), 0, len(body.time_s) - 1)
+    return local[at] / body.upper_arm_m[side]
+
+
+def _flat_axis(body: Body) -> int | None:
+    return {"none": None, "front": 2, "back": 2, "left": 0, "right": 0}[body.cleaned.track.view]
+
+
+def _reference(
+    body: Body, standard: Standard, paths: Array, sides: tuple[Side, ...], flat: int | None
+) -> tuple[Array, float]:
+    """The path the others are held against, and how far off it may be (arm lengths).
+
+    With enough candidates it is the one nearest to all others; a short set is held against
+    the standard's own guide arc, more loosely.
+    """
+    if len(paths) >= _ENOUGH_TO_COMPARE:
+        apart = np.array([[_distance(a, b) for b in paths] for a in paths])
+        return paths[int(np.argmin(np.median(apart, axis=1)))], _OFF_PATH_ARMS
+    arc = np.stack([arm_path(standard, _SAMPLES)["wrist"]] * len(sides))
+    if flat is not None:
+        arc[..., flat] = 0.0
+    return arc, _OFF_STANDARD_ARMS
+
+
+def _distance(path: Array, reference: Array) -> float:
+    """How far the farthest part of a path is from the nearest part of the reference."""
+    worst = 0.0
+    for mine, theirs in zip(path, reference, strict=True):
+        seen = np.isfinite(mine).all(axis=-1)
+        base = theirs[np.isfinite(theirs).all(axis=-1)]
+        if seen.sum() < 3 or not len(base):
+            continue
+        gaps = length(mine[seen][:, None] - base[None]).min(axis=1)
+        worst = max(worst, float(np.percentile(gaps, 85)))
+    return worst
+
+
+def _on_the_spot(body: Body, kept: list[Candidate], good: Array) -> Array:
+    """(C,) whether the hips are where they are in most of the good candidates."""
+    hips = middle(body.points, "hip")
+    spots = np.array([
+        np.nanmedian(hips[_frames(body, c.lift.span.start_s, c.lower.span.end_s)], axis=0)
+        for c in kept
+    ])  # fmt: skip
+    usual = np.nanmedian(spots[good], axis=0)
+    off = length(spots - usual)
+    spread = np.nanmedian(off[good])
+    return ~(off > max(_SPOT_M, 4.0 * spread))
+
+
+def _frames(body: Body, start_s: float, end_s: float) -> slice:
+    a, b = np.searchsorted(body.time_s, (start_s, end_s))
+    return slice(int(a), max(int(b), int(a) + 1))

@@ -1,0 +1,110 @@
+"""The driving measure as a signal on an even time grid, ready to be cut into movements."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.cleaning import low_pass
+from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.model.landmarks import SIDES, Side
+from guide_arc.core.model.rep import WorkSide
+from guide_arc.core.model.standard import Range, Standard
+
+# A pose change smaller than this can't stand in for a driving measure that the view hides.
+_STAND_IN_LEAST_DEG: Final = 25.0
+_FASTEST_GRID_HZ: Final = 120.0
+TURNING_CUTOFF_HZ: Final = 3.0
+
+
+@dataclass(frozen=True, eq=False)
+class DriveSignal:
+    """The driving measure of one side, or the mean of both.
+
+    time_s : (N,) evenly spaced
+    lift_deg : (N,) the measure times `range.direction`: lifting always makes it grow
+    known : (N,) where the measure is defined; elsewhere lift_deg is drawn through
+    noise_deg : its white noise after the landmarks were smoothed
+    """
+
+    side: WorkSide
+    measure: str
+    intended: Range
+    time_s: Array
+    lift_deg: Array
+    known: Array
+    noise_deg: float
+
+    @property
+    def rate_hz(self) -> float:
+        return float(1.0 / (self.time_s[1] - self.time_s[0]))
+
+    def smooth(self, cutoff_hz: float) -> Array:
+        """(N,) lift_deg with everything faster than the cut-off taken out."""
+        if len(self.time_s) < 16 or cutoff_hz > 0.4 * self.rate_hz:
+            return self.lift_deg
+        return low_pass(self.lift_deg, cutoff_hz, self.rate_hz)
+
+    def degrees(self, lift_deg: float) -> float:
+        """Back to the measure's own sign."""
+        return self.intended.direction * lift_deg
+
+
+def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
+    """The driving measure of each side that the recording shows.
+
+    Where the view hides the standard's own driving measure, shoulder elevation stands in,
+    as long as the standard's poses move it enough; otherwise the side is left out.
+    """
+    measure, intended = standard.drive, standard.range
+    if not any(body.shows(measure, side) for side in SIDES):
+        low, high = standard.start.elevation_deg, standard.turn.elevation_deg
+        if abs(high - low) < _STAND_IN_LEAST_DEG:
+            return {}
+        measure, intended = "shoulder_elevation", Range(low, high, intended.tolerance_deg)
+    out: dict[Side, DriveSignal] = {}
+    for side in SIDES:
+        if body.shows(measure, side):
+            series = body.measure(measure, side)
+            if np.isfinite(series.value).sum() >= 2:
+                out[side] = _on_grid(body.time_s, series.value, series.u, side, measure, intended)
+    return out
+
+
+def both_arms(left: DriveSignal, right: DriveSignal) -> DriveSignal:
+    """The mean of the two arms: the driving measure when they work together."""
+    return DriveSignal(
+        side="both",
+        measure=left.measure,
+        intended=left.intended,
+        time_s=left.time_s,
+        lift_deg=0.5 * (left.lift_deg + right.lift_deg),
+        known=left.known & right.known,
+        noise_deg=float(np.hypot(left.noise_deg, right.noise_deg)) / 2.0,
+    )
+
+
+def _on_grid(
+    time_s: Array, value: Array, u: Array, side: Side, measure: str, intended: Range
+) -> DriveSignal:
+    step = max(float(np.median(np.diff(time_s))), 1.0 / _FASTEST_GRID_HZ)
+    grid = np.arange(time_s[0], time_s[-1] + 0.5 * step, step)
+    seen = np.isfinite(value)
+    if measure == "shoulder_plane":
+        turned = np.degrees(np.unwrap(np.radians(value[seen])))
+    else:
+        turned = value[seen]
+    filled = np.interp(grid, time_s[seen], turned)
+    known = np.interp(grid, time_s, seen.astype(float)) > 0.5
+    return DriveSignal(
+        side=side,
+        measure=measure,
+        intended=intended,
+        time_s=grid,
+        lift_deg=intended.direction * filled,
+        known=known,
+        noise_deg=float(np.nanmedian(u)),
+    )

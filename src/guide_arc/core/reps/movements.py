@@ -1,0 +1,169 @@
+"""Cutting a driving measure into movements, and finding when each one starts and ends."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.model.rep import Span
+from guide_arc.core.reps.drive import TURNING_CUTOFF_HZ, DriveSignal
+
+EDGE_SHARE: Final = 0.05
+SHORTEST_PAUSE_S: Final = 0.15
+# What still moves beyond a pause must be this share of the movement to belong to it.
+_REST_SHARE: Final = 0.08
+_CUTOFFS_HZ: Final = (1.4, 2.0, 3.0, 4.5, 6.5, 10.0)
+# A minimum-jerk movement covers its middle 80 % in 53 % of its time.
+_MIDDLE_SHARE_OF_TIME: Final = 0.53
+
+
+@dataclass(frozen=True)
+class Movement:
+    """One run of the driving measure in one direction.
+
+    sign : +1 lift, -1 lower
+    span : from the first to the last crossing of 5 % of its own peak speed
+    from_deg, to_deg : of the lift-positive signal, where it starts and ends
+    """
+
+    sign: int
+    span: Span
+    from_deg: float
+    to_deg: float
+    peak_speed_deg_s: float
+
+    @property
+    def size_deg(self) -> float:
+        return abs(self.to_deg - self.from_deg)
+
+
+def turning_points(smooth: Array, least_deg: float) -> list[int]:
+    """Indices of alternating lows and highs that are at least `least_deg` apart.
+
+    The first and the last sample count as ends. A turn is confirmed only once the signal has
+    come back by `least_deg`, so noise below that makes none.
+    """
+    points = [0]
+    low = high = 0
+    direction = 0
+    for i in range(1, len(smooth)):
+        if smooth[i] > smooth[high]:
+            high = i
+        if smooth[i] < smooth[low]:
+            low = i
+        if direction >= 0 and smooth[high] - smooth[i] >= least_deg:
+            if high != points[-1]:
+                points.append(high)
+            direction, low, high = -1, i, i
+        elif direction <= 0 and smooth[i] - smooth[low] >= least_deg:
+            if low != points[-1]:
+                points.append(low)
+            direction, low, high = 1, i, i
+    last = high if direction > 0 else low
+    if direction != 0 and last != points[-1]:
+        points.append(last)
+    if points[-1] != len(smooth) - 1:
+        points.append(len(smooth) - 1)
+    return points
+
+
+def movements(drive: DriveSignal, least_deg: float) -> list[Movement]:
+    """The drive as alternating movements of at least `least_deg`, in order."""
+    turning = drive.smooth(TURNING_CUTOFF_HZ)
+    points = turning_points(turning, least_deg)
+    speeds = {c: np.gradient(drive.smooth(c), drive.time_s) for c in _usable(drive)}
+    out: list[Movement] = []
+    for a, b in zip(points[:-1], points[1:], strict=True):
+        if abs(turning[b] - turning[a]) >= least_deg:
+            out.append(_measured(drive, turning, speeds, a, b))
+    return out
+
+
+def _usable(drive: DriveSignal) -> list[float]:
+    usable = [c for c in _CUTOFFS_HZ if c < 0.35 * drive.rate_hz]
+    return usable or [_CUTOFFS_HZ[0]]
+
+
+def _measured(
+    drive: DriveSignal, turning: Array, speeds: dict[float, Array], a: int, b: int
+) -> Movement:
+    sign = 1 if turning[b] > turning[a] else -1
+    rise = sign * (turning[a : b + 1] - turning[a])
+    size = rise[-1]
+    tenth = int(np.argmax(rise >= 0.1 * size))
+    ninth = int(np.argmax(rise >= 0.9 * size))
+    seconds = max(ninth - tenth, 1) / drive.rate_hz / _MIDDLE_SHARE_OF_TIME
+    cutoff = _cutoff_for(drive, list(speeds), size, seconds)
+    speed = sign * speeds[cutoff][a : b + 1]
+    first, last, peak = _edges(speed, rise, drive.rate_hz)
+    t0 = drive.time_s[a]
+    span = Span(float(t0 + first / drive.rate_hz), float(t0 + last / drive.rate_hz))
+    return Movement(
+        sign=sign,
+        span=span,
+        from_deg=_level(drive, turning, span.start_s),
+        to_deg=_level(drive, turning, span.end_s),
+        peak_speed_deg_s=peak,
+    )
+
+
+def _cutoff_for(drive: DriveSignal, cutoffs: list[float], size: float, seconds: float) -> float:
+    """The highest cut-off whose speed noise stays under the edge speed of this movement.
+
+    Never so low that it would smear the movement itself.
+    """
+    edge = EDGE_SHARE * 1.875 * size / seconds  # peak of a minimum-jerk profile
+    chosen = cutoffs[0]
+    for cutoff in cutoffs:
+        # White noise of the measure has already been cut at about 4.5 Hz.
+        noise = drive.noise_deg * 2 * np.pi * cutoff * np.sqrt(min(cutoff / 4.5, 1.0) / 3.0)
+        if noise <= 0.8 * edge or cutoff <= 3.0 / seconds:
+            chosen = cutoff
+    return chosen
+
+
+def _edges(speed: Array, rise: Array, rate_hz: float) -> tuple[float, float, float]:
+    """First and last crossing of 5 % of the peak speed, as fractional samples, and the peak.
+
+    Walks outward from the peak. A dip shorter than 0.15 s ends nothing; nor does a longer
+    stop beyond which a good part of the movement is still to come.
+    """
+    top = int(np.argmax(speed))
+    peak = float(speed[top])
+    level = EDGE_SHARE * peak
+    pause = SHORTEST_PAUSE_S * rate_hz
+    rest = _REST_SHARE * rise[-1]
+    forward = _walk(speed[top:], level, pause, lambda i: rise[-1] - rise[top + i] > rest)
+    backward = _walk(speed[top::-1], level, pause, lambda i: rise[top - i] > rest)
+    return top - backward, top + forward, peak
+
+
+def _walk(speed: Array, level: float, pause: float, more_beyond) -> float:  # type: ignore[no-untyped-def]
+    """How many samples from index 0 until the speed is below the level for good."""
+    below = speed < level
+    i, n = 0, len(speed)
+    edge = float(n - 1)
+    while i < n:
+        if not below[i]:
+            i += 1
+            continue
+        j = i
+        while j < n and below[j]:
+            j += 1
+        crossing = i - 1 + (speed[i - 1] - level) / max(speed[i - 1] - speed[i], 1e-12)
+        if (j - i < pause and j < n) or more_beyond(i):
+            i = j
+            continue
+        edge = float(crossing)
+        break
+    return edge
+
+
+def _level(drive: DriveSignal, turning: Array, at_s: float) -> float:
+    near = np.abs(drive.time_s - at_s) <= 0.05
+    if near.any():
+        return float(np.median(turning[near]))
+    return float(np.interp(at_s, drive.time_s, turning))

@@ -1,0 +1,173 @@
+"""The reps of a set: which arms work, which movements are reps, and their phases."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.model.landmarks import SIDES, Side
+from guide_arc.core.model.rep import Rep, Span, WorkSide
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.reps.belonging import belonging
+from guide_arc.core.reps.candidates import Candidate, by_size, candidates, usual_size
+from guide_arc.core.reps.drive import DriveSignal, both_arms, driving
+from guide_arc.core.reps.movements import SHORTEST_PAUSE_S
+
+import numpy as np
+
+_TOGETHER_SHARE: Final = 0.5
+_IDLE_ARM_SHARE: Final = 0.25
+
+
+@dataclass(frozen=True, eq=False)
+class RepSet:
+    """side: the arms that work ("left", "right", "both"; "both" for alternating sets too)
+    drives : the driving measure by the side its reps carry
+    """
+
+    side: WorkSide
+    alternating: bool
+    reps: tuple[Rep, ...]
+    drives: dict[WorkSide, DriveSignal]
+    doubts: tuple[str, ...] = ()
+
+    @property
+    def first_lift_s(self) -> float | None:
+        return min((rep.start_s for rep in self.reps), default=None)
+
+
+def find_reps(body: Body, standard: Standard) -> RepSet:
+    """Split a recording into the reps of a standard, in order of time."""
+    drives = driving(body, standard)
+    if not drives:
+        return RepSet("both", False, (), {})
+    if len(drives) == 1:
+        side, drive = next(iter(drives.items()))
+        worn: WorkSide = side if standard.arms == "one" else "both"
+        return _together(body, standard, drives, drive, worn)
+    mean = both_arms(drives["left"], drives["right"])
+    if standard.arms == "both":
+        idle = _idle_arm(body, standard, drives)
+        if idle is None:
+            return _together(body, standard, drives, mean, "both")
+        working: Side = "right" if idle == "left" else "left"
+        return _together(body, standard, drives, drives[working], working)
+    single = {side: _of_one(body, standard, drives, side) for side in SIDES}
+    single = _drop_idle(single)
+    if standard.arms == "either" and len(single) == 2 and _overlap(*single.values()) > _TOGETHER_SHARE:
+        return _together(body, standard, drives, mean, "both")
+    if len(single) == 2:
+        single = _without_shared(single)
+    reps = sorted(
+        (rep for side, found in single.items() for rep in _as_reps(found, drives[side], side)),
+        key=lambda rep: rep.start_s,
+    )
+    sides = {rep.side for rep in reps}
+    work: WorkSide = "both" if len(sides) != 1 else next(iter(sides))
+    kept: dict[WorkSide, DriveSignal] = {s: drives[s] for s in SIDES if s in sides}
+    return RepSet(work, len(sides) == 2, tuple(reps), kept)
+
+
+def _together(
+    body: Body, standard: Standard, drives: dict[Side, DriveSignal], drive: DriveSignal, side: WorkSide
+) -> RepSet:
+    found = _settled(body, standard, drives, drive, side)
+    return RepSet(side, False, tuple(_as_reps(found, drive, side)), {side: drive})
+
+
+def _of_one(
+    body: Body, standard: Standard, drives: dict[Side, DriveSignal], side: Side
+) -> list[Candidate]:
+    return _settled(body, standard, drives, drives[side], side)
+
+
+def _settled(
+    body: Body, standard: Standard, drives: dict[Side, DriveSignal], drive: DriveSignal, side: WorkSide
+) -> list[Candidate]:
+    """Candidates once more with the size of this set's own full rep, which may be small."""
+    found = belonging(body, standard, candidates(drive), side, drives)
+    if not found:
+        return []
+    usual = usual_size(np.array([c.size_deg for c in found]))
+    return belonging(body, standard, candidates(drive, usual), side, drives)
+
+
+def _idle_arm(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -> Side | None:
+    """The arm that takes no part in the reps of the other, if there is one."""
+    found = {side: _of_one(body, standard, drives, side) for side in SIDES}
+    active = _drop_idle(found)
+    if len(active) == 2 or not active:
+        return None
+    side = next(iter(active))
+    idle: Side = "right" if side == "left" else "left"
+    # An arm that moves along, only less, is lagging and not idle.
+    levels = drives[idle].lift_deg
+    moved = [
+        abs(float(np.interp(c.lift.span.end_s, drives[idle].time_s, levels)
+                  - np.interp(c.lift.span.start_s, drives[idle].time_s, levels)))
+        for c in active[side]
+    ]  # fmt: skip
+    own = [c.lift.size_deg for c in active[side]]
+    return idle if np.median(moved) < _IDLE_ARM_SHARE * np.median(own) else None
+
+
+def _drop_idle(found: dict[Side, list[Candidate]]) -> dict[Side, list[Candidate]]:
+    sizes = {s: usual_size(np.array([c.size_deg for c in f])) for s, f in found.items() if f}
+    if not sizes:
+        return {}
+    largest = max(sizes.values())
+    return {s: found[s] for s, size in sizes.items() if size >= _IDLE_ARM_SHARE * largest}
+
+
+def _span(c: Candidate) -> Span:
+    return Span(c.lift.span.start_s, c.lower.span.end_s)
+
+
+def _shared_s(a: Span, others: list[Candidate]) -> float:
+    return sum(
+        max(0.0, min(a.end_s, _span(o).end_s) - max(a.start_s, _span(o).start_s)) for o in others
+    )
+
+
+def _overlap(a: list[Candidate], b: list[Candidate]) -> float:
+    shared = sum(_shared_s(_span(c), b) for c in a)
+    own = min(sum(_span(c).length_s for c in a), sum(_span(c).length_s for c in b))
+    return shared / own if own else 0.0
+
+
+def _without_shared(single: dict[Side, list[Candidate]]) -> dict[Side, list[Candidate]]:
+    """In an alternating set, what both arms do at once is handling the kit."""
+    out: dict[Side, list[Candidate]] = {}
+    for side, found in single.items():
+        other = single["right" if side == "left" else "left"]
+        out[side] = [
+            c for c in found if _shared_s(_span(c), other) < _TOGETHER_SHARE * _span(c).length_s
+        ]
+    return out
+
+
+def _as_reps(found: list[Candidate], drive: DriveSignal, side: WorkSide) -> list[Rep]:
+    sized = by_size(found)
+    out: list[Rep] = []
+    for i, (c, full) in enumerate(sized):
+        after = sized[i + 1][0] if i + 1 < len(sized) else None
+        out.append(
+            Rep(
+                number=i + 1,
+                side=side,
+                full=full,
+                lift=c.lift.span,
+                top_hold=_pause(c.lift.span.end_s, c.lower.span.start_s),
+                lower=c.lower.span,
+                bottom_hold=_pause(c.lower.span.end_s, after.lift.span.start_s) if after else None,
+                measure=drive.measure,
+                from_deg=drive.degrees(c.lift.from_deg),
+                to_deg=drive.degrees(c.lift.to_deg),
+            )
+        )
+    return out
+
+
+def _pause(start_s: float, end_s: float) -> Span | None:
+    return Span(start_s, end_s) if end_s - start_s >= SHORTEST_PAUSE_S else None

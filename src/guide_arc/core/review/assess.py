@@ -1,0 +1,105 @@
+"""The review of a set: clean, measure, split into reps, check, rank, prescribe."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.checks.context import SetContext
+from guide_arc.core.checks.registry import CHECKS
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.cleaning import clean
+from guide_arc.core.kinematics.measures import DEFINITIONS
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.landmarks import SIDES
+from guide_arc.core.model.quantity import Quantity
+from guide_arc.core.model.review import Review
+from guide_arc.core.model.standard import Standard, Tempo
+from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.review.prescribe import next_time
+from guide_arc.core.review.rank import ranked
+from guide_arc.core.review.trust import trust_in
+from guide_arc.core.reps.segment import RepSet, find_reps
+
+Progress = Callable[[float], None]
+
+_ALWAYS: Final = ("elbow_flexion", "shoulder_elevation", "trunk_lean", "shoulder_hike")
+
+
+def merged(asked: Tempo | None, own: Tempo) -> Tempo:
+    """The tempo to hold a set against: what was asked, or else the standard's own."""
+    return own if asked is None else asked
+
+
+def review_set(
+    track: LandmarkTrack,
+    standard: Standard,
+    tempo: Tempo | None = None,
+    progress: Progress | None = None,
+) -> Review:
+    """Review a recorded set against a standard as one school sees it.
+
+    tempo : what was asked of this set; None takes the standard's own
+    progress : called with a share from 0 to 1 between steps; may raise to stop the work
+
+    Raises BadInput when the track can't be reviewed (fewer than 2 frames, no trunk in view).
+    """
+    return review_with_body(track, standard, tempo, progress)[0]
+
+
+def review_with_body(
+    track: LandmarkTrack,
+    standard: Standard,
+    tempo: Tempo | None = None,
+    progress: Progress | None = None,
+) -> tuple[Review, Body, RepSet]:
+    """As `review_set`, with the measured body and the drives for those who draw them."""
+    step = progress or (lambda _share: None)
+    step(0.0)
+    cleaned = clean(track, landmarks_for(standard))
+    step(0.5)
+    body = Body(cleaned)
+    repset = find_reps(body, standard)
+    body = body.counted_from(repset.first_lift_s)
+    step(0.7)
+    context = SetContext(standard, merged(tempo, standard.tempo), body, repset)
+    found: list[Finding] = []
+    for i, rule in enumerate(standard.checks):
+        found.extend(CHECKS[rule.name](context, rule))
+        step(0.7 + 0.25 * (i + 1) / len(standard.checks))
+    findings = ranked(found)
+    reps = repset.reps
+    trust = trust_in(body, repset, standard, findings)
+    lower = [rep.lower.length_s for rep in reps]
+    review = Review(
+        standard=standard,
+        tempo=context.tempo,
+        frames=track.frames,
+        duration_s=track.duration_s,
+        side=repset.side,
+        reps=reps,
+        findings=findings,
+        trust=trust,
+        under_tension_s=float(sum(rep.under_load_s for rep in reps)),
+        lower_first_last_s=(lower[0], lower[-1]) if lower else None,
+        range_by_rep=tuple(
+            Quantity(abs(r.to_deg - r.from_deg), float(np.sqrt(2) * trust.angle_u_deg)) for r in reps
+        ),
+        next_time=next_time(standard, context.tempo, reps, findings, track.facts.load_kg),
+    )
+    step(1.0)
+    return review, body, repset
+
+
+def landmarks_for(standard: Standard) -> tuple[str, ...]:
+    """The landmarks that a review against this standard rests on."""
+    measures = set(_ALWAYS)
+    if standard.check("wrist-bend") or standard.check("end-point"):
+        measures.add("wrist_bend")
+    names = ["nose"]
+    for measure in measures:
+        for side in SIDES:
+            names.extend(DEFINITIONS[measure].points(side))
+    return tuple(dict.fromkeys(names))

@@ -1,0 +1,43 @@
+"""What to say first: spine and neck, then joints, then effect; within them the size and reach."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Final
+
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.standard import HARM_ORDER
+
+_VERDICT_ORDER: Final = ("off", "near", "cannot-tell", "ok")
+MOST_CUES: Final = 3
+
+
+def excess(finding: Finding) -> float:
+    """How far a value is past its limit, as a share of the limit; 0 without a value."""
+    if finding.value is None or not finding.limit:
+        return 0.0
+    gap = finding.value - finding.limit
+    return abs(gap) / abs(finding.limit) if finding.verdict == "off" else gap / abs(finding.limit)
+
+
+def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
+    """Findings in the order in which a coach should read them."""
+
+    def key(f: Finding) -> tuple[int, int, float, int]:
+        return (
+            _VERDICT_ORDER.index(f.verdict),
+            HARM_ORDER.index(f.rule.harm),
+            -excess(f),
+            -len(f.reps),
+        )
+
+    return tuple(sorted(findings, key=key))
+
+
+def proposed_cues(findings: Iterable[Finding]) -> tuple[Finding, ...]:
+    """At most three findings worth a cue, most harmful first, no check twice."""
+    out: list[Finding] = []
+    for finding in ranked(findings):
+        if finding.verdict == "off" and all(f.rule.name != finding.rule.name for f in out):
+            out.append(finding)
+    return tuple(out[:MOST_CUES])

@@ -1,0 +1,89 @@
+"""The simulated camera and tracker: a view, noise, wander and lost samples."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.kinematics.views import near_side
+from guide_arc.core.model.track import View
+
+IMAGE_SIZE: Final = (1280, 720)
+_DISTANCE_M: Final = 4.2
+_HEIGHT_M: Final = 1.1
+_FOCAL_PX: Final = 1250.0
+_WANDER_HZ: Final = 0.15
+
+
+@dataclass(frozen=True)
+class Camera:
+    """How a set is recorded.
+
+    noise : white noise of each axis, standard deviation, metres in space and pixels in a view
+    wander : slow wander of each axis, the same units
+    dropout : share of samples that are lost, in gaps of a few frames
+    """
+
+    view: View = "none"
+    rate_hz: float = 30.0
+    noise: float = 0.0
+    wander: float = 0.0
+    dropout: float = 0.0
+
+
+def record(points: Array, names: tuple[str, ...], camera: Camera, rng: np.random.Generator) -> tuple[Array, Array]:
+    """What the tracker gives: (T, L, axes) positions with NaN where lost, (T, L) confidence."""
+    seen = points if camera.view == "none" else project(points, camera.view)
+    frames, count, axes = seen.shape
+    if camera.noise:
+        seen = seen + camera.noise * rng.standard_normal(seen.shape)
+    if camera.wander:
+        seen = seen + camera.wander * _wander(frames, count * axes, camera.rate_hz, rng).reshape(seen.shape)
+    confidence = np.clip(0.93 + 0.04 * rng.standard_normal((frames, count)), 0.0, 1.0)
+    near = near_side(camera.view)
+    if near:
+        far = [i for i, n in enumerate(names) if n.startswith("right_" if near == "left" else "left_")]
+        confidence[:, far] = np.clip(confidence[:, far] - 0.4, 0.0, 1.0)
+    if camera.dropout:
+        lost = _lost(frames, count, camera.dropout, rng)
+        seen = np.where(lost[..., None], np.nan, seen)
+    return seen, confidence
+
+
+def project(points: Array, view: View) -> Array:
+    """(T, L, 3) metres -> (T, L, 2) pixels of a level camera that looks at the subject."""
+    right, toward = {
+        "front": ((1, 0, 0), (0, 0, -1)),
+        "back": ((-1, 0, 0), (0, 0, 1)),
+        "left": ((0, 0, -1), (-1, 0, 0)),
+        "right": ((0, 0, 1), (1, 0, 0)),
+    }[view]
+    depth = _DISTANCE_M + points @ np.array(toward, dtype=float)
+    across = points @ np.array(right, dtype=float)
+    x = IMAGE_SIZE[0] / 2 + _FOCAL_PX * across / depth
+    y = IMAGE_SIZE[1] / 2 - _FOCAL_PX * (points[..., 1] - _HEIGHT_M) / depth
+    return np.stack((x, y), axis=-1)
+
+
+def _wander(frames: int, channels: int, rate_hz: float, rng: np.random.Generator) -> Array:
+    """(T, channels) of unit variance, slower than a movement: a first-order random process."""
+    keep = float(np.exp(-2 * np.pi * _WANDER_HZ / rate_hz))
+    kick = rng.standard_normal((frames, channels)) * np.sqrt(1 - keep**2)
+    out = np.empty((frames, channels))
+    out[0] = rng.standard_normal(channels)
+    for i in range(1, frames):
+        out[i] = keep * out[i - 1] + kick[i]
+    return out
+
+
+def _lost(frames: int, count: int, share: float, rng: np.random.Generator) -> Array:
+    """(T, L) lost samples in runs of one to six frames."""
+    lost = np.zeros((frames, count), dtype=bool)
+    for landmark in range(count):
+        runs = rng.poisson(share * frames / 3.5)
+        for start in rng.integers(0, frames, runs):
+            lost[start : start + int(rng.integers(1, 7)), landmark] = True
+    return lost

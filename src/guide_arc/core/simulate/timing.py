@@ -1,0 +1,102 @@
+"""The simulated client's timing: when each phase of each rep starts, and how far it has come.
+
+Movements follow the minimum-jerk profile (Flash and Hogan 1985), the usual smooth reach.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.model.standard import Tempo
+
+# A minimum-jerk movement is above 5 % of its peak speed for 88 % of its time.
+TIMED_SHARE: Final = 0.8810
+_USUAL: Final = Tempo(lower_s=1.8, bottom_s=0.0, lift_s=1.0, top_s=0.0)
+
+
+def minimum_jerk(share_of_time: Array) -> Array:
+    """0 to 1 along a smooth movement; flat before and after."""
+    s = np.clip(share_of_time, 0.0, 1.0)
+    out: Array = s**3 * (10.0 - 15.0 * s + 6.0 * s**2)
+    return out
+
+
+@dataclass(frozen=True)
+class RepPlan:
+    """One rep of one arm as the client means to do it: seconds, and the share of the lift.
+
+    burst : 0 for a smooth lift; 1 for one that is nearly all burst
+    """
+
+    start_s: float
+    lift_s: float
+    top_s: float
+    lower_s: float
+    reach: float
+    burst: float = 0.0
+
+    @property
+    def end_s(self) -> float:
+        return self.start_s + self.lift_s + self.top_s + self.lower_s
+
+    def share(self, time_s: Array) -> Array:
+        """(N,) share of the intended lift at each time; 0 outside the rep."""
+        way = (time_s - self.start_s) / self.lift_s
+        up = (1.0 - self.burst) * minimum_jerk(way) + self.burst * minimum_jerk(
+            (way - 0.5) * self.lift_s / 0.24 + 0.5
+        )
+        down = minimum_jerk((time_s - self.start_s - self.lift_s - self.top_s) / self.lower_s)
+        out: Array = self.reach * (up - down)
+        return out
+
+
+def plan_reps(  # noqa: PLR0913
+    tempo: Tempo,
+    reach: Array,
+    opening_s: float,
+    faults: Mapping[str, float],
+    rng: np.random.Generator,
+    *,
+    gap_s: float = 0.0,
+) -> list[RepPlan]:
+    """Reps one after the other, each phase varied by a few percent as a person does.
+
+    reach : (reps,) share of the lift that each rep reaches
+    gap_s : extra rest after each rep (while the other arm works, say)
+    """
+    out: list[RepPlan] = []
+    at = opening_s
+    lift = (tempo.lift_s or _USUAL.lift_s or 1.0) * 1.1 / TIMED_SHARE
+    lower = (tempo.lower_s or _USUAL.lower_s or 1.8) * 1.06 / TIMED_SHARE
+    top, bottom = (1.12 * (s or 0.0) for s in (tempo.top_s, tempo.bottom_s))
+    if "too-fast-lift" in faults:
+        lift = faults["too-fast-lift"] / TIMED_SHARE
+    if "too-fast-lower" in faults:
+        lower = faults["too-fast-lower"] / TIMED_SHARE
+    if "hold-missing" in faults:
+        top = bottom = faults["hold-missing"]
+    burst = _burst_for(faults.get("momentum", 0.0), lift)
+    for share in reach:
+        vary = np.clip(1.0 + 0.04 * rng.standard_normal(4), 0.92, 1.08)
+        plan = RepPlan(
+            start_s=at, lift_s=max(0.15, lift * vary[0]), top_s=top * vary[1],
+            lower_s=max(0.15, lower * vary[2]), reach=float(share), burst=burst,
+        )  # fmt: skip
+        out.append(plan)
+        at = plan.end_s + max(bottom * vary[3], 0.1 if not gap_s else 0.0) + gap_s
+    return out
+
+
+def _burst_for(share_pct: float, lift_s: float) -> float:
+    """How much of the lift must be burst for a share of it to fall within 0.2 s."""
+    if not share_pct:
+        return 0.0
+    tenth = np.array([0.5 - 0.1 / lift_s, 0.5 + 0.1 / lift_s])
+    smooth = float(np.diff(minimum_jerk(tenth))[0])
+    sharp = float(np.diff(minimum_jerk(np.array([0.5 - 0.1 / 0.24, 0.5 + 0.1 / 0.24])))[0])
+    return float(np.clip((share_pct / 100.0 - smooth) / (sharp - smooth), 0.0, 1.0))

@@ -1,0 +1,1 @@
+"""Readers and writers, one file per format."""

@@ -1,0 +1,129 @@
+"""The leading facts of a landmark track, shared by its CSV and JSON forms."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable
+from datetime import datetime
+from typing import Any, cast
+
+from guide_arc.core.model.errors import did_you_mean
+from guide_arc.core.model.track import IMAGE_VIEWS, SPACES, SetFacts, Space, View
+from guide_arc.formats.errors import BadFile
+
+Fail = Callable[[str, str, str | None], BadFile]
+KNOWN_KEYS = (
+    "landmark-track", "space", "units", "view", "image_size", "standard", "load_kg",
+    "subject_height_m", "recorded",
+)  # fmt: skip
+
+
+class Head:
+    """Validated leading keys of a track.
+
+    values : key to text; fail : makes the error for (key, what, right)
+    """
+
+    def __init__(self, values: dict[str, str], fail: Fail) -> None:
+        self._values, self._fail = values, fail
+        self._check_version()
+        self.space = cast(Space, self._one_of("space", SPACES))
+        views = ("none",) if self.space == "world" else IMAGE_VIEWS
+        self._one_of("units", ("m",) if self.space == "world" else ("px",))
+        self.view = cast(View, self._one_of("view", views))
+        self.image_size = self._image_size()
+        self.facts = SetFacts(
+            standard=values.get("standard") or None,
+            load_kg=self._number("load_kg", 0.0, 2000.0),
+            subject_height_m=self._number("subject_height_m", 0.5, 2.6),
+            recorded=self._recorded(),
+            other={k: v for k, v in values.items() if k not in KNOWN_KEYS},
+        )
+
+    def _check_version(self) -> None:
+        version = self._values.get("landmark-track")
+        if version is None:
+            raise self._fail(
+                "landmark-track", "there is no landmark-track number",
+                "a track starts with landmark-track: 1",
+            )  # fmt: skip
+        if version != "1":
+            raise self._fail(
+                "landmark-track", f"landmark-track is {version!r}", "this program reads number 1"
+            )
+
+    def _one_of(self, key: str, allowed: tuple[str, ...]) -> str:
+        value = self._values.get(key)
+        choice = " or ".join(f"'{a}'" for a in allowed) if len(allowed) < 3 else (
+            ", ".join(f"'{a}'" for a in allowed[:-1]) + f" or '{allowed[-1]}'"
+        )
+        if value is None:
+            raise self._fail(key, f"the key {key} is missing", f"it must be {choice}")
+        if value not in allowed:
+            raise self._fail(
+                key, f"{key} is {value!r}{did_you_mean(value, allowed)}", f"it must be {choice}"
+            )
+        return value
+
+    def _image_size(self) -> tuple[int, int] | None:
+        text = self._values.get("image_size")
+        if self.space == "world":
+            return None
+        if text is None:
+            raise self._fail("image_size", "the key image_size is missing", "it must be WIDTHxHEIGHT such as 1280x720")
+        match = re.fullmatch(r"(\d{1,6})x(\d{1,6})", text)
+        if not match or "0" in (match[1].lstrip("0") or "0", match[2].lstrip("0") or "0"):
+            raise self._fail("image_size", f"image_size is {text!r}", "it must be WIDTHxHEIGHT such as 1280x720")
+        return int(match[1]), int(match[2])
+
+    def _number(self, key: str, low: float, high: float) -> float | None:
+        text = self._values.get(key)
+        if text is None or text == "":
+            return None
+        try:
+            value = float(text)
+        except ValueError:
+            value = math.nan
+        if not math.isfinite(value) or not low <= value <= high:
+            raise self._fail(key, f"{key} is {text!r}", f"it must be a number from {low:g} to {high:g}")
+        return value
+
+    def _recorded(self) -> str | None:
+        text = self._values.get("recorded")
+        if not text:
+            return None
+        try:
+            datetime.fromisoformat(text)
+        except ValueError:
+            raise self._fail(
+                "recorded", f"recorded is {text!r}", "it must be a date such as 2031-02-03 or 2031-02-03T18:30:00"
+            ) from None
+        return text
+
+
+def as_texts(meta: dict[str, Any]) -> dict[str, str]:
+    """Leading keys of a JSON track as texts; null is left out."""
+    out = {}
+    for key, value in meta.items():
+        if value is None:
+            continue
+        out[key] = f"{value:g}" if isinstance(value, float) else str(value)
+    return out
+
+
+def head_lines(space: str, view: str, image_size: tuple[int, int] | None, facts: SetFacts) -> list[tuple[str, str]]:
+    """The keys of a track in their usual order, for writing."""
+    out = [("space", space), ("units", "m" if space == "world" else "px"), ("view", view)]
+    if image_size:
+        out.append(("image_size", f"{image_size[0]}x{image_size[1]}"))
+    if facts.standard:
+        out.append(("standard", facts.standard))
+    if facts.load_kg is not None:
+        out.append(("load_kg", repr(facts.load_kg).removesuffix(".0")))
+    if facts.subject_height_m is not None:
+        out.append(("subject_height_m", repr(facts.subject_height_m)))
+    if facts.recorded:
+        out.append(("recorded", facts.recorded))
+    out.extend(facts.other.items())
+    return out

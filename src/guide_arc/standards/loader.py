@@ -1,0 +1,202 @@
+"""Reading standards: the file, its schools, and the value that the core works with."""
+
+from __future__ import annotations
+
+import copy
+import tomllib
+from collections.abc import Iterator
+from functools import cache
+from importlib import resources
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from guide_arc.core.model.errors import BadInput, did_you_mean
+from guide_arc.core.model.standard import (
+    ArmPose,
+    CheckRule,
+    Dose,
+    Range,
+    School,
+    Standard,
+    Tempo,
+)
+from guide_arc.standards.schema import TOWARD, CheckForm, PoseForm, StandardForm
+
+
+class BadStandard(BadInput):
+    """A standard's file can't be used: names the file, the key and what would be right."""
+
+
+@cache
+def shipped() -> dict[str, dict[str, Any]]:
+    """Every shipped standard's raw file by id, in order of region and name."""
+    out: dict[str, dict[str, Any]] = {}
+    for name, text in sorted(_shipped_texts()):
+        raw = parse_toml(text, name)
+        out[str(raw.get("id"))] = raw
+    return out
+
+
+def _shipped_texts() -> Iterator[tuple[str, str]]:
+    root = resources.files("guide_arc.standards").joinpath("data")
+    for region in root.iterdir():
+        if region.is_dir():
+            for file in region.iterdir():
+                if file.name.endswith(".toml"):
+                    yield f"{region.name}/{file.name}", file.read_text(encoding="utf-8")
+
+
+def parse_toml(text: str, name: str) -> dict[str, Any]:
+    """The raw keys of a standard's file. Raises BadStandard with the line."""
+    try:
+        return tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        raise BadStandard(f"{name}: this is not TOML ({error}).") from None
+
+
+def read_standard(path: Path, school: str | None = None) -> Standard:
+    """A standard from a coach's own file."""
+    try:
+        text = path.read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        raise BadStandard(f"{path.name}: the file can't be read ({error}).") from None
+    return build(parse_toml(text, path.name), path.name, school)
+
+
+@cache
+def standard(id: str, school: str | None = None) -> Standard:
+    """A shipped standard as one school sees it; the first school where none is named.
+
+    Raises BadInput for an unknown id or school, with the nearest known one.
+    """
+    known = shipped()
+    if id not in known:
+        raise BadInput(
+            f"there is no standard {id!r}{did_you_mean(id, known)}; "
+            "'guide-arc standards' lists them all"
+        )
+    return build(known[id], f"{id}.toml", school)
+
+
+def build(raw: dict[str, Any], name: str, school: str | None = None) -> Standard:
+    """The standard in a raw file with one school's changes applied."""
+    plain = _validated(raw, name)
+    ids = [s.id for s in plain.school]
+    chosen = school or ids[0]
+    if chosen not in ids:
+        raise BadInput(
+            f"the standard {plain.id!r} has no school {chosen!r}{did_you_mean(chosen, ids)}; "
+            f"it has {', '.join(ids)}"
+        )
+    changes = next(s for s in plain.school if s.id == chosen)
+    changed = copy.deepcopy(raw)
+    for key, value in changes.set.items():
+        _assign(changed, key, value, f"{name}, school {chosen}")
+    checks = [c for c in changed["check"] if c.get("name") not in changes.drop]
+    added = [c.model_dump(exclude_none=True) for c in changes.add]
+    changed["check"] = [c for c in checks if c.get("name") not in {a["name"] for a in added}] + added
+    form = _validated(changed, f"{name}, school {chosen}")
+    return _value(form, chosen)
+
+
+def _validated(raw: dict[str, Any], name: str) -> StandardForm:
+    try:
+        return StandardForm.model_validate(raw)
+    except ValidationError as error:
+        first = error.errors()[0]
+        key = ".".join(_step(raw, first["loc"], i) for i in range(len(first["loc"]))) or "file"
+        what = first["msg"].removeprefix("Value error, ")
+        if first["type"] == "extra_forbidden":
+            where = StandardForm.model_fields if len(first["loc"]) == 1 else {}
+            what = f"this key is not known{did_you_mean(str(first['loc'][-1]), where)}; take it out"
+        elif first["type"] == "missing":
+            what = "this key is missing; add it"
+        more = error.error_count() - 1
+        tail = f" (and {more} more)" if more else ""
+        raise BadStandard(f"{name}: {key}: {what}{tail}.") from None
+
+
+def _step(raw: Any, loc: tuple[int | str, ...], i: int) -> str:
+    """A list's place by its name where it has one: check.torso-swing rather than check.3."""
+    if isinstance(loc[i], str):
+        return str(loc[i])
+    at = raw
+    for step in loc[: i + 1]:
+        try:
+            at = at[step]
+        except (KeyError, IndexError, TypeError):
+            return str(loc[i])
+    for label in ("name", "at", "id"):
+        if isinstance(at, dict) and label in at:
+            return str(at[label])
+    return str(loc[i])
+
+
+def _assign(raw: dict[str, Any], dotted: str, value: Any, name: str) -> None:
+    """Set `check.torso-swing.limit_deg` or `pose.turn.arm.elevation_deg` in a raw file."""
+    steps = dotted.split(".")
+    at: Any = raw
+    for step in steps[:-1]:
+        if isinstance(at, list):
+            at = next((e for e in at if step in (e.get("name"), e.get("at"), e.get("id"))), None)
+        elif isinstance(at, dict):
+            at = at.get(step)
+        else:
+            at = None
+        if at is None:
+            raise BadStandard(f"{name}: set.{dotted}: there is no {step!r}; name a key of this file.")
+    if not isinstance(at, dict) or steps[-1] not in at:
+        raise BadStandard(f"{name}: set.{dotted}: there is no {steps[-1]!r}; name a key of this file.")
+    at[steps[-1]] = value
+
+
+def _value(form: StandardForm, chosen: str) -> Standard:
+    schools = tuple(School(s.id, s.name, s.why, s.choose_when) for s in form.school)
+    pose = {p.at: _pose(p) for p in form.pose if p.at != "way"}
+    ways = sorted((p.share or 0.0, _pose(p)) for p in form.pose if p.at == "way")
+    return Standard(
+        id=form.id,
+        name=form.name,
+        region=form.region,
+        muscle=form.target.muscle,
+        pull=form.kit.pull,
+        held=form.kit.held,
+        pulley_m=form.kit.pulley,
+        arms=form.arms,
+        base=form.posture.base,
+        trunk_lean_deg=form.posture.trunk_lean_deg,
+        drive=form.drive,
+        range=Range(form.range.from_deg, form.range.to_deg, form.range.tolerance_deg),
+        tempo=Tempo(**form.tempo.model_dump()),
+        dose=Dose(**form.dose.model_dump()),
+        start=pose["start"],
+        turn=pose["turn"],
+        ways=tuple(ways),
+        checks=tuple(_rule(c) for c in form.check),
+        views=tuple(form.views.best),
+        cautions=tuple(form.cautions),
+        setup=form.setup,
+        praise=form.praise,
+        school=next(s for s in schools if s.id == chosen),
+        schools=schools,
+    )
+
+
+def _pose(form: PoseForm) -> ArmPose:
+    arm = form.arm
+    return ArmPose(arm.elevation_deg, arm.plane_deg, arm.elbow_deg, TOWARD[arm.forearm_toward])
+
+
+def _rule(form: CheckForm) -> CheckRule:
+    return CheckRule(
+        name=form.name,  # type: ignore[arg-type]
+        limit=form.limit,
+        harm=form.harm,
+        title=form.title,
+        why=form.why,
+        cue=form.cue,
+        target=form.target,
+        felt=tuple(form.felt),
+    )
