@@ -12,8 +12,14 @@ from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import ndimage, signal
 
+from guide_arc.core.kinematics.smoothing import (
+    KEPT_TRACE,
+    Smoother,
+    best_cutoffs,
+    gap_growth,
+    on_times,
+)
 from guide_arc.core.kinematics.vectors import Array, length
 from guide_arc.core.kinematics.views import PICTURE_RIGHT
 from guide_arc.core.model.errors import BadInput
@@ -29,7 +35,7 @@ _SLIP_LEAST_M: Final = 0.06
 _SLIP_WINDOW_S: Final = 0.34
 _SWAP_WINDOW_S: Final = 0.7
 LONGEST_BRIDGE_S: Final = 0.5
-CUTOFFS_HZ: Final = (3.0, 4.5, 6.5, 9.0)
+CUTOFFS_HZ: Final = (1.5, 2.0, 2.7, 3.6, 4.8, 6.5, 8.5, 11.0)
 _LEAST_WANDER_M: Final = 0.001
 # Trunk length over stature in a usual body: gives a picture without a stature a rough scale.
 TRUNK_OF_STATURE: Final = 0.288
@@ -78,9 +84,8 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
     """Smooth the needed landmarks of a track.
 
     White noise is estimated per landmark from third differences, which a limb's motion
-    hardly reaches. The cut-off is the lowest of a ladder whose residual is no larger than
-    that noise explains (residual analysis; Winter, Biomechanics and Motor Control of Human
-    Movement, ch. 3), with a zero-phase second-order Butterworth filter.
+    hardly reaches. The cut-off is found from the data, per landmark, by generalised
+    cross-validation.
 
     Raises BadInput for fewer than 2 frames.
     """
@@ -97,19 +102,14 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
     raw[slipped] = np.nan
     missing = np.isnan(raw[..., 0])
     too_long = _long_gaps(missing, track.time_s)
-    smooth, cutoff = _smooth(_bridge(raw, track.time_s), track.time_s, noise)
+    smooth, cutoff = _smooth(_bridge(raw, track.time_s), ~missing, track.time_s)
     smooth[too_long] = np.nan
-    share_kept = np.clip(2.0 * cutoff / track.frame_rate_hz, 0.0, 1.0)
-    white = noise * np.sqrt(share_kept)
-    wander = np.maximum(_LEAST_WANDER_M, 0.2 * noise)
-    sigma = np.broadcast_to(np.hypot(white, wander), missing.shape).copy()
-    sigma[missing] = np.hypot(2.0 * np.broadcast_to(noise, missing.shape)[missing], 0.005)
     return CleanTrack(
         track=track,
         names=wanted,
         position=smooth,
         noise_m=noise,
-        sigma_m=sigma,
+        sigma_m=_sigma(noise, cutoff, missing, track.frame_rate_hz),
         filled_share=float(missing.mean()) if missing.size else 0.0,
         slips=int(slipped.sum()),
         swapped_frames=swapped,
@@ -153,10 +153,7 @@ def _undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Arr
         return raw, 0
     left, right = (np.array(side) for side in zip(*pairs, strict=True))
     apart = raw[:, left] - raw[:, right]
-    window = _odd(_SWAP_WINDOW_S * rate_hz, least=5)
-    usual = ndimage.median_filter(
-        np.nan_to_num(apart), size=(window, 1, 1), mode="nearest"
-    )  # fmt: skip
+    usual = _slow_median(np.nan_to_num(apart), _odd(_SWAP_WINDOW_S * rate_hz, least=5))
     agreement = np.einsum("tpi,tpi->tp", np.nan_to_num(apart), usual)
     # Only a pair that is clearly apart votes: in a side view both lie on one spot.
     clear = length(usual) > 0.12
@@ -167,6 +164,15 @@ def _undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Arr
     frames = np.flatnonzero(swapped)[:, None]
     raw[frames, left], raw[frames, right] = raw[frames, right], raw[frames, left]
     return raw, int(swapped.sum())
+
+
+def _slow_median(values: Array, window: int) -> Array:
+    """(T, ...) medians of blocks, drawn out between: for what changes slowly."""
+    frames = len(values)
+    starts = np.arange(0, max(frames - window // 2, 1), max(window // 2, 1))
+    middles = np.minimum(starts + 0.5 * window, frames - 1)
+    blocks = np.stack([np.median(values[s : s + window], axis=0) for s in starts])
+    return on_times(blocks, middles, np.arange(frames, dtype=float))
 
 
 def _noise(raw: Array) -> Array:
@@ -193,8 +199,7 @@ def _slips(raw: Array, noise: Array, rate_hz: float) -> NDArray[np.bool_]:
         path = raw[seen, i]
         if len(seen) < window or length(np.diff(path, axis=0)).max(initial=0.0) < limit:
             continue
-        usual = ndimage.median_filter(path, size=(window, 1), mode="nearest")
-        out[seen, i] = length(path - usual) > limit
+        out[seen, i] = length(path - running_median(path, window)) > limit
     return out
 
 
@@ -226,52 +231,58 @@ def _bridge(raw: Array, time_s: Array) -> Array:
     return out
 
 
-def _smooth(filled: Array, time_s: Array, noise: Array) -> tuple[Array, Array]:
-    """Zero-phase smoothing, each landmark at its own cut-off: positions and (L,) hertz."""
-    step = float(np.median(np.diff(time_s)))
-    rate = 1.0 / step
-    even = bool(np.abs(np.diff(time_s) - step).max() < 0.02 * step)
-    if even:
-        grid, samples = time_s, filled
-    else:
-        grid = np.arange(time_s[0], time_s[-1] + 0.5 * step, step)
-        samples = resample(filled, time_s, grid)
-    out = samples.copy()
-    chosen = np.full(filled.shape[1], 0.5 * rate)
-    if len(samples) > 15:
-        todo = np.arange(filled.shape[1])
-        usable = [c for c in CUTOFFS_HZ if c < 0.4 * rate] or [0.2 * rate]
-        for cutoff in usable:
-            smooth = low_pass(samples[:, todo], cutoff, rate)
-            residual = np.sqrt(((samples[:, todo] - smooth) ** 2).sum(axis=-1).mean(axis=0))
-            axes = np.maximum((samples[:, todo].std(axis=0) > 0).sum(axis=-1), 1)
-            explained = noise[todo] * np.sqrt(axes * (1.0 - 2.0 * cutoff / rate))
-            good = (residual <= 1.08 * explained + 5e-4) | (cutoff == usable[-1])
-            out[:, todo[good]] = smooth[:, good]
-            chosen[todo[good]] = cutoff
-            todo = todo[~good]
-            if not len(todo):
-                break
-    return (out if even else resample(out, grid, time_s)), chosen
+def _smooth(filled: Array, seen: NDArray[np.bool_], time_s: Array) -> tuple[Array, Array]:
+    """Each landmark at its own cut-off: (T, L, 3) positions and (L,) hertz."""
+    smoother = Smoother(time_s)
+    rate = smoother.rate_hz
+    ladder = tuple(c for c in CUTOFFS_HZ if c <= 0.3 * rate) or (0.2 * rate,)
+    if len(filled) <= 12:
+        return filled.copy(), np.full(filled.shape[1], 0.5 * rate)
+    cutoff = best_cutoffs(filled, rate, ladder)
+    out = np.empty_like(filled)
+    whole = seen.all(axis=0)
+    for hertz in np.unique(cutoff):
+        alike = np.flatnonzero((cutoff == hertz) & whole)
+        if len(alike):
+            flat = filled[:, alike].reshape(len(filled), -1)
+            out[:, alike] = smoother.smooth(flat, hertz).reshape(len(filled), len(alike), 3)
+    for i in np.flatnonzero(~whole):
+        out[:, i] = smoother.smooth(filled[:, i], cutoff[i], seen[:, i].astype(float))
+    return out, cutoff
 
 
-def low_pass(samples: Array, cutoff_hz: float, rate_hz: float) -> Array:
-    """Zero-phase Butterworth low-pass along the first axis, 2nd order each way.
+def _sigma(noise: Array, cutoff: Array, missing: NDArray[np.bool_], rate_hz: float) -> Array:
+    """(T, L) standard uncertainty of each smoothed coordinate.
 
-    The two passes together are 3 dB down at `cutoff_hz` (Winter's correction of 0.802).
+    What the smoother leaves of the white noise, which also covers what it takes of the signal
+    (Wahba 1983), larger inside gaps; and wander, of which a share of the noise is assumed.
     """
-    corner = min(cutoff_hz / 0.802, 0.49 * rate_hz)
-    b, a = signal.butter(2, corner, fs=rate_hz)
-    pad = min(len(samples) - 1, int(3 * rate_hz / cutoff_hz))
-    out: Array = signal.filtfilt(b, a, samples, axis=0, padlen=pad)
+    kept = np.minimum(2.0 * cutoff / rate_hz * KEPT_TRACE, 1.0)
+    white = np.repeat((noise * np.sqrt(kept))[None], len(missing), axis=0)
+    grown: dict[tuple[float, int], Array] = {}
+    for i in np.flatnonzero(missing.any(axis=0)):
+        for start, end in _runs(missing[:, i]):
+            run = min(end - start, int(LONGEST_BRIDGE_S * rate_hz) + 1)
+            key = (float(cutoff[i]), run)
+            if key not in grown:
+                grown[key] = gap_growth(run, cutoff[i], rate_hz)
+            white[start : start + run, i] *= grown[key]
+    return np.hypot(white, np.maximum(_LEAST_WANDER_M, 0.2 * noise))
+
+
+def _runs(flags: NDArray[np.bool_]) -> list[tuple[int, int]]:
+    """Starts and ends (exclusive) of the runs of True."""
+    edges = np.flatnonzero(np.diff(np.concatenate(([0], flags.astype(np.int8), [0]))))
+    return list(zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True))
+
+
+def running_median(values: Array, window: int) -> Array:
+    """(T, C) median over an odd window about each sample, the ends repeated."""
+    half = window // 2
+    padded = np.pad(values, ((half, half), (0, 0)), mode="edge")
+    view = np.lib.stride_tricks.sliding_window_view(padded, window, axis=0)
+    out: Array = np.median(view, axis=-1)
     return out
-
-
-def resample(values: Array, time_s: Array, at_s: Array) -> Array:
-    """Linear interpolation of (T, ...) at other times."""
-    flat = values.reshape(len(values), -1)
-    out = np.stack([np.interp(at_s, time_s, column) for column in flat.T], axis=-1)
-    return out.reshape(len(at_s), *values.shape[1:])
 
 
 def _odd(samples: float, least: int) -> int:

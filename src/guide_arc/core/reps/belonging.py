@@ -16,7 +16,7 @@ from guide_arc.core.kinematics.vectors import Array, length
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import WorkSide
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.reps.candidates import Candidate
+from guide_arc.core.reps.candidates import FULL_SHARE, Candidate
 from guide_arc.core.kinematics.guide import arm_path
 from guide_arc.core.reps.drive import DriveSignal
 
@@ -27,6 +27,8 @@ _LEANS_WITHIN_DEG: Final = 32.0
 _OFF_PATH_ARMS: Final = 0.38
 _OFF_STANDARD_ARMS: Final = 0.75
 _ENOUGH_TO_COMPARE: Final = 3
+# Two hundred reps need not all be compared with each other.
+_MOST_COMPARED: Final = 12
 _SAMPLES: Final = 9
 _ONE_ARM_SHARE: Final = 0.25
 
@@ -45,7 +47,8 @@ def belonging(
     if not kept:
         return []
     paths = np.stack([[_path(body, c, s) for s in sides] for c in kept])
-    reference, limit = _reference(body, standard, paths, sides, _flat_axis(body))
+    sizes = np.array([c.size_deg for c in kept])
+    reference, limit = _reference(body, standard, paths, sizes, sides)
     off = np.array([_distance(p, reference) for p in paths])
     good = ~(off > limit)
     if good.any():
@@ -107,16 +110,20 @@ def _flat_axis(body: Body) -> int | None:
 
 
 def _reference(
-    body: Body, standard: Standard, paths: Array, sides: tuple[Side, ...], flat: int | None
+    body: Body, standard: Standard, paths: Array, sizes: Array, sides: tuple[Side, ...]
 ) -> tuple[Array, float]:
     """The path the others are held against, and how far off it may be (arm lengths).
 
-    With enough candidates it is the one nearest to all others; a short set is held against
-    the standard's own guide arc, more loosely.
+    With enough candidates it is the one of the large ones that is nearest to the rest (a short
+    rep runs along a part of a long one's path, not the other way round); a short set is held
+    against the standard's own guide arc, more loosely.
     """
+    flat = _flat_axis(body)
     if len(paths) >= _ENOUGH_TO_COMPARE:
-        apart = np.array([[_distance(a, b) for b in paths] for a in paths])
-        return paths[int(np.argmin(np.median(apart, axis=1)))], _OFF_PATH_ARMS
+        large = np.flatnonzero(sizes >= FULL_SHARE * sizes.max())[:_MOST_COMPARED]
+        others = paths[:: max(1, len(paths) // _MOST_COMPARED)]
+        apart = [np.median([_distance(p, paths[i]) for p in others]) for i in large]
+        return paths[large[int(np.argmin(apart))]], _OFF_PATH_ARMS
     arc = np.stack([arm_path(standard, _SAMPLES)["wrist"]] * len(sides))
     if flat is not None:
         arc[..., flat] = 0.0

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Final
 
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
-from guide_arc.core.kinematics.cleaning import low_pass
+from guide_arc.core.kinematics.smoothing import Smoother
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import WorkSide
@@ -37,6 +37,7 @@ class DriveSignal:
     lift_deg: Array
     known: Array
     noise_deg: float
+    _smoothed: dict[float, Array] = field(default_factory=dict, repr=False)
 
     @property
     def rate_hz(self) -> float:
@@ -44,9 +45,9 @@ class DriveSignal:
 
     def smooth(self, cutoff_hz: float) -> Array:
         """(N,) lift_deg with everything faster than the cut-off taken out."""
-        if len(self.time_s) < 16 or cutoff_hz > 0.4 * self.rate_hz:
-            return self.lift_deg
-        return low_pass(self.lift_deg, cutoff_hz, self.rate_hz)
+        if cutoff_hz not in self._smoothed:
+            self._smoothed[cutoff_hz] = Smoother(self.time_s).smooth(self.lift_deg, cutoff_hz)
+        return self._smoothed[cutoff_hz]
 
     def degrees(self, lift_deg: float) -> float:
         """Back to the measure's own sign."""
@@ -67,11 +68,20 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
         measure, intended = "shoulder_elevation", Range(low, high, intended.tolerance_deg)
     out: dict[Side, DriveSignal] = {}
     for side in SIDES:
-        if body.shows(measure, side):
-            series = body.measure(measure, side)
-            if np.isfinite(series.value).sum() >= 2:
-                out[side] = _on_grid(body.time_s, series.value, series.u, side, measure, intended)
+        drive = signal_of(body, measure, side, intended)
+        if drive:
+            out[side] = drive
     return out
+
+
+def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSignal | None:
+    """One measure of one side as a drive; None where the recording does not show it."""
+    if not body.shows(measure, side):
+        return None
+    series = body.measure(measure, side)
+    if np.isfinite(series.value).sum() < 2:
+        return None
+    return _on_grid(body.time_s, series.value, series.u, side, measure, intended)
 
 
 def both_arms(left: DriveSignal, right: DriveSignal) -> DriveSignal:

@@ -1,0 +1,22 @@
+"""`guide-arc demo`: the window with the demo library, in a place of its own."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+
+def demo(
+    screenshot: Annotated[Path | None, typer.Option(help="Review the demo's sets, save a picture here, and stop.")] = None,
+    fresh: Annotated[bool, typer.Option("--fresh", help="Build the demo library anew first.")] = False,
+) -> None:
+    """Opens the demo library: a made-up touring company's sets, filmed by the simulated camera."""
+    from guide_arc.app.main import open_window  # noqa: PLC0415 - Qt loads only when a window opens
+    from guide_arc.library.demo import ensure_demo_library  # noqa: PLC0415
+    from guide_arc.library.place import demo_library_folder  # noqa: PLC0415
+
+    folder = demo_library_folder()
+    ensure_demo_library(folder, fresh=fresh)
+    raise typer.Exit(open_window(folder, screenshot=screenshot))

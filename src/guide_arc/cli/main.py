@@ -1,0 +1,74 @@
+"""The entry point: `guide-arc COMMAND …`. Bad input is one line on standard error and exit 2."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Sequence
+
+import typer
+
+from guide_arc import __version__
+from guide_arc.cli import demo, measure, review, simulate, standards, window
+from guide_arc.core.model.errors import BadInput
+
+# The base of every complaint about a command line. Typer carries a copy of click of its own, so
+# the class is found through one that typer does export.
+_CommandLineError = next(c for c in typer.BadParameter.__mro__ if c.__name__ == "ClickException")
+
+app = typer.Typer(
+    name="guide-arc",
+    help="Measures a recorded training set against the intended path.",
+    add_completion=False,
+    no_args_is_help=False,
+    pretty_exceptions_enable=False,
+)
+app.command("demo")(demo.demo)
+app.command("measure")(measure.measure)
+app.command("review")(review.review)
+app.command("standards")(standards.standards)
+app.command("simulate")(simulate.simulate)
+
+
+@app.callback(invoke_without_command=True)
+def start(
+    context: typer.Context,
+    version: bool = typer.Option(False, "--version", help="Print the version and stop."),
+) -> None:
+    """Without a command: opens the application with your own library."""
+    if version:
+        typer.echo(f"guide-arc {__version__}")
+    elif context.invoked_subcommand is None:
+        raise typer.Exit(window.open_own_library())
+
+
+def run(arguments: Sequence[str]) -> int:
+    """Run one command line and return its exit code."""
+    try:
+        code = app(args=list(arguments), prog_name="guide-arc", standalone_mode=False)
+    except BadInput as error:
+        return _bad(str(error))
+    except typer.Exit as stop:
+        return int(stop.exit_code)
+    except (typer.Abort, KeyboardInterrupt):
+        return _bad("stopped; nothing was written.", code=130)
+    except _CommandLineError as error:
+        return _bad(error.format_message())  # type: ignore[attr-defined]
+    except BrokenPipeError:
+        sys.stderr.close()
+        return 0
+    return int(code) if isinstance(code, int) else 0
+
+
+def _bad(sentence: str, code: int = 2) -> int:
+    """One line on standard error, whatever the sentence holds."""
+    line = " ".join(sentence.split())
+    sys.stderr.write(f"guide-arc: {line}\n")
+    return code
+
+
+def main() -> None:
+    sys.exit(run(sys.argv[1:]))
+
+
+if __name__ == "__main__":
+    main()

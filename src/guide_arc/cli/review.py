@@ -1,0 +1,61 @@
+"""`guide-arc review`: the whole review of one recorded set."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from guide_arc.cli.options import standard_for, tempo_of
+from guide_arc.cli.progress import shown_progress
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.review import Review
+from guide_arc.core.review.assess import review_set
+from guide_arc.formats.review_json import review_json
+from guide_arc.formats.track_file import read_track
+
+_MARK = {"ok": "ok", "near": "near", "off": "OFF", "cannot-tell": "can't tell"}
+
+
+def review(
+    track: Annotated[Path, typer.Argument(help="A landmark track, CSV or JSON.")],
+    standard: Annotated[str | None, typer.Option(help="The exercise standard; the track's own when left out.")] = None,
+    school: Annotated[str | None, typer.Option(help="One of the standard's schools; the strict one when left out.")] = None,
+    tempo: Annotated[str | None, typer.Option(help="LOWER-BOTTOM-LIFT-TOP in seconds, x for no demand.")] = None,
+    json: Annotated[bool, typer.Option("--json", help="Print the review as JSON.")] = False,
+) -> None:
+    """The whole review of a set: reps, phases, findings."""
+    asked = tempo_of(tempo)
+    recorded = read_track(track)
+    chosen = standard_for(recorded, standard, school)
+    with shown_progress(f"reviewing {track.name}") as progress:
+        result = review_set(recorded, chosen, asked, progress)
+    sys.stdout.write((review_json(result) if json else _words(result)) + "\n")
+
+
+def _words(review: Review) -> str:
+    partial = len(review.reps) - review.full_reps
+    lines = [
+        f"{review.standard.name}, {review.standard.school.name}: {review.full_reps} full reps"
+        + (f" and {partial} partial" if partial else "")
+        + f" in {review.duration_s:.1f} s, {review.under_tension_s:.0f} s under load",
+        f"{review.trust.view}, {review.trust.scale}; angles good to ± {2 * review.trust.angle_u_deg:.0f}°",
+        *(f"Note: {doubt}" for doubt in review.trust.doubts),
+        "",
+    ]
+    lines += [_line(f) for f in review.findings]
+    lines += ["", f"Next time: {review.next_time.reason}."]
+    return "\n".join(lines)
+
+
+def _line(f: Finding) -> str:
+    side = "" if f.side == "both" else f" ({f.side})"
+    if f.verdict == "cannot-tell":
+        return f"  {_MARK[f.verdict]:<11}{f.rule.title}{side}: {f.why}"
+    reps = f", reps {', '.join(map(str, f.reps))}" if f.verdict != "ok" else ""
+    unit = {"deg": "°", "pct": " %", "s": " s"}[f.unit]
+    digits = 1 if f.unit == "s" else 0
+    sure = f" ± {f.uncertainty or 0:.{digits}f}{unit}, limit {f.limit:.{digits}f}{unit}"
+    return f"  {_MARK[f.verdict]:<11}{f.rule.title}{side}: {f.says}{sure}{reps}"

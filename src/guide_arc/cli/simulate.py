@@ -1,0 +1,99 @@
+"""`guide-arc simulate`: a recorded set from the simulated camera, with its ground truth."""
+
+from __future__ import annotations
+
+import json
+import sys
+from enum import StrEnum
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from guide_arc.cli.options import tempo_of
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.track import View
+from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
+from guide_arc.core.simulate.perform import Script, perform
+from guide_arc.formats.atomic import write_atomic
+from guide_arc.formats.track_file import track_text
+from guide_arc.standards.loader import standard as standard_by_id
+
+_STILL_S = 2.0
+
+
+class ViewName(StrEnum):
+    none = "none"
+    front = "front"
+    back = "back"
+    left = "left"
+    right = "right"
+
+
+class ArmsName(StrEnum):
+    together = "together"
+    alternating = "alternating"
+    left = "left"
+    right = "right"
+
+
+def simulate(  # noqa: PLR0913
+    standard: Annotated[str, typer.Option(help="The exercise standard to perform.")],
+    reps: Annotated[int, typer.Option(help="How many full reps, from 1.")] = 10,
+    fault: Annotated[list[str] | None, typer.Option(help="NAME=AMOUNT in the check's unit; may be given several times.")] = None,
+    seed: Annotated[int, typer.Option(help="The same seed gives the same set.", min=0)] = 0,
+    view: Annotated[ViewName, typer.Option(help="A camera's view, or none for space.")] = ViewName.none,
+    noise: Annotated[float, typer.Option(help="Standard deviation of each axis: metres in space, pixels in a view.")] = 0.0,
+    out: Annotated[Path | None, typer.Option(help="Write here (.csv or .json), the truth beside it; else print the track.")] = None,
+    school: Annotated[str | None, typer.Option(help="One of the standard's schools.")] = None,
+    tempo: Annotated[str | None, typer.Option(help="LOWER-BOTTOM-LIFT-TOP in seconds.")] = None,
+    arms: Annotated[ArmsName | None, typer.Option(help="Which arms work, and how.")] = None,
+    partial: Annotated[int, typer.Option(help="Short reps after the full ones.", min=0, max=100)] = 0,
+    rate: Annotated[float, typer.Option(help="Frames per second.", min=5, max=480)] = 30.0,
+    stature: Annotated[float, typer.Option(help="Body height in metres.")] = 1.75,
+    wander: Annotated[float, typer.Option(help="Slow wander of each axis, as --noise.", min=0)] = 0.0,
+    dropout: Annotated[float, typer.Option(help="Share of samples lost, 0 to 0.5.", min=0, max=0.5)] = 0.0,
+    first_hold: Annotated[float, typer.Option(help="Seconds the first rep is held.", min=0, max=60)] = 0.0,
+    walk_in: Annotated[bool, typer.Option("--walk-in", help="Walk in, take the kit, and leave again.")] = False,
+    load: Annotated[float | None, typer.Option(help="Load in kg, noted in the file.", min=0)] = None,
+) -> None:
+    """A recorded set from the simulated camera, with its ground truth beside it."""
+    if not 0 <= noise < (0.5 if view is ViewName.none else 200):
+        unit = "metres in space, so 0.01 is 10 mm" if view is ViewName.none else "pixels"
+        raise BadInput(f"the noise is {noise:g}; it is in {unit}")
+    script = Script(
+        reps=reps,
+        tempo=tempo_of(tempo),
+        arms=arms.value if arms else None,
+        stature_m=stature,
+        partial=partial,
+        first_hold_s=first_hold,
+        opening="walk-in" if walk_in else "still",
+        opening_s=LEAST_WALK_IN_S if walk_in else _STILL_S,
+        faults=_faults(fault or []),
+        load_kg=load,
+    )
+    chosen: View = view.value
+    camera = Camera(chosen, rate, noise, wander, dropout)
+    done = perform(standard_by_id(standard, school), script, camera, seed)
+    text = track_text(done.track, out or Path("track.csv"))
+    if out is None:
+        sys.stdout.write(text)
+        return
+    write_atomic(out, text.encode())
+    truth = json.dumps(done.truth, indent=1) + "\n"
+    write_atomic(out.with_name(out.name + ".truth.json"), truth.encode())
+
+
+def _faults(given: list[str]) -> dict[str, float]:
+    out: dict[str, float] = {}
+    for text in given:
+        name, equals, amount = text.partition("=")
+        try:
+            if not equals or name in out:
+                raise ValueError
+            out[name] = float(amount)
+        except ValueError:
+            raise BadInput(f"the fault is {text!r}; it must be NAME=AMOUNT, each name once, such as torso-swing=20") from None
+    return out

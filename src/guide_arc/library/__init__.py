@@ -1,0 +1,1 @@
+"""The library: clients, sets, tracks, reviews and decisions in one private folder."""

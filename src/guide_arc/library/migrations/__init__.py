@@ -1,0 +1,1 @@
+"""Ordered, named steps that bring a library file to the present form."""

@@ -1,0 +1,71 @@
+"""What the library gives out: frozen values without a database behind them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from types import MappingProxyType
+from typing import Literal
+
+Choice = Literal["keep", "drop", "reword"]
+State = Literal["waiting", "done"]
+
+
+@dataclass(frozen=True)
+class Decision:
+    """What a coach decided about one finding. `words` is the cue in their own words."""
+
+    choice: Choice
+    words: str | None = None
+    decided_by: str = ""
+    decided_at: str = ""
+
+
+@dataclass(frozen=True)
+class SetNotes:
+    """All that a coach adds to a set: one document, so that undo is the document before.
+
+    decisions : by finding key (check/side)
+    """
+
+    decisions: Mapping[str, Decision] = field(default_factory=dict)
+    note: str = ""
+    state: State = "waiting"
+    pain: bool = False
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "decisions", MappingProxyType(dict(self.decisions)))
+
+
+@dataclass(frozen=True)
+class SetRecord:
+    """One recorded set with its client and track."""
+
+    id: int
+    client: str
+    standard: str
+    school: str
+    tempo: str | None
+    load_kg: float | None
+    recorded: str
+    source_name: str
+    track_hash: str
+    frames: int
+    duration_s: float
+    view: str
+    notes: SetNotes
+
+
+@dataclass(frozen=True)
+class QueueRow:
+    """What the queue shows of a set. `glance` is plain data, see `glance.py`; None before a review."""
+
+    id: int
+    client: str
+    standard: str
+    load_kg: float | None
+    recorded: str
+    pain: bool
+    state: State
+    view: str
+    glance: Mapping[str, object] | None

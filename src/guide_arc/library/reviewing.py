@@ -1,0 +1,35 @@
+"""Computing a set's review and keeping it: the one way that window, demo and batch share."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from guide_arc import __version__
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.model.review import Review
+from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.reps.segment import RepSet
+from guide_arc.core.review.assess import review_with_body
+from guide_arc.formats.review_json import review_document
+from guide_arc.library.glance import glance_of
+from guide_arc.library.records import SetRecord
+from guide_arc.library.store import Library
+from guide_arc.standards.loader import standard
+from guide_arc.standards.tempo import parse_tempo
+
+Progress = Callable[[float], None]
+
+
+def compute(
+    record: SetRecord, track: LandmarkTrack, progress: Progress | None = None
+) -> tuple[Review, Body, RepSet]:
+    """The review of a set as the library knows it."""
+    tempo = parse_tempo(record.tempo) if record.tempo else None
+    return review_with_body(track, standard(record.standard, record.school), tempo, progress)
+
+
+def review_and_keep(library: Library, set_id: int, progress: Progress | None = None) -> Review:
+    """Compute a set's review and keep it in the library."""
+    review, _body, _repset = compute(library.record(set_id), library.track(set_id), progress)
+    library.keep_review(set_id, __version__, review_document(review), glance_of(review))
+    return review

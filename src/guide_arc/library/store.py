@@ -1,0 +1,338 @@
+"""The library folder and its file: opening, adding, reading, deciding.
+
+Every change is one transaction, flushed to the disk before the call returns; a track's file is
+whole before a set names it. A kill at any moment leaves a library that opens.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import os
+import shutil
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+from sqlalchemy import Engine, create_engine, delete, event, func, or_, select, text
+from sqlalchemy.exc import DatabaseError, OperationalError
+from sqlalchemy.orm import Session
+
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.formats.atomic import write_atomic
+from guide_arc.formats.track_file import parse_track
+from guide_arc.library.records import Decision, QueueRow, SetNotes, SetRecord
+from guide_arc.library.tables import (
+    ClientRow,
+    DecisionRow,
+    ReviewRow,
+    SetRow,
+    SettingRow,
+    TrackRow,
+)
+
+NEWEST = "0001"
+_KNOWN = ("0001",)
+
+
+class BadLibrary(BadInput):
+    """The library can't be opened; the sentence says why and what to do."""
+
+
+class Library:
+    """An open library. Use from one thread; other threads open their own on the same folder."""
+
+    def __init__(self, folder: Path, engine: Engine) -> None:
+        self.folder = folder
+        self._engine = engine
+
+    @classmethod
+    def open(cls, folder: Path) -> Library:
+        """Open the library in a folder, making it where there is none.
+
+        Raises BadLibrary where the folder can't be used or a newer program wrote it.
+        """
+        try:
+            folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+            os.chmod(folder, 0o700)
+            (folder / "tracks").mkdir(exist_ok=True, mode=0o700)
+        except OSError as error:
+            raise BadLibrary(f"the library folder {folder} can't be used ({error.strerror}); choose another") from None
+        for part in [*folder.glob(".*.part"), *(folder / "tracks").glob(".*.part")]:
+            part.unlink(missing_ok=True)  # left by a kill in the middle of a write
+        file = folder / "library.sqlite"
+        fresh = not file.exists()
+        engine = create_engine(f"sqlite:///{file}")
+        event.listen(engine, "connect", _on_connect)
+        library = cls(folder, engine)
+        try:
+            library._bring_up_to_date(fresh)
+            os.chmod(file, 0o600)
+        except (DatabaseError, OperationalError) as error:
+            engine.dispose()
+            raise BadLibrary(
+                f"the library file {file} can't be read ({str(error.orig)}); "
+                "a copy of it from before the last upgrade may stand beside it"
+            ) from None
+        return library
+
+    def close(self) -> None:
+        self._engine.dispose()
+
+    def _bring_up_to_date(self, fresh: bool) -> None:
+        with self._engine.connect() as connection:
+            tables = {r[0] for r in connection.execute(text("select name from sqlite_master where type='table'"))}
+            at = None
+            if "alembic_version" in tables:
+                at = connection.execute(text("select version_num from alembic_version")).scalar()
+        if at == NEWEST:
+            return
+        if at is not None and at not in _KNOWN:
+            raise BadLibrary(
+                f"the library in {self.folder} was written by a newer version of this program; "
+                "install that version, or open another library"
+            )
+        if not fresh and at is not None:
+            stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S")
+            shutil.copy2(self.folder / "library.sqlite", self.folder / f"library-before-{stamp}.sqlite")
+        from alembic import command  # noqa: PLC0415 - slow to load and seldom needed
+        from alembic.config import Config  # noqa: PLC0415
+
+        config = Config()
+        config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+        with self._engine.begin() as connection:
+            config.attributes["connection"] = connection
+            command.upgrade(config, "head")
+
+    @contextmanager
+    def _session(self) -> Iterator[Session]:
+        with Session(self._engine) as session, session.begin():
+            yield session
+
+    # Adding
+
+    def add_set(  # noqa: PLR0913
+        self,
+        data: bytes,
+        source_name: str,
+        *,
+        client: str,
+        standard: str,
+        school: str,
+        tempo: str | None = None,
+        recorded: str | None = None,
+        load_kg: float | None = None,
+        pain: bool = False,
+    ) -> tuple[int, bool]:
+        """Take a track file's bytes in as a set. Returns its id, and whether it is new.
+
+        The same bytes twice make one set. Raises BadFile for a file that is no track.
+        """
+        track = parse_track(data, source_name)
+        key = hashlib.sha256(data).hexdigest()
+        known = self.set_with_track(key)
+        if known is not None:
+            return known, False
+        suffix = ".json" if Path(source_name).suffix.lower() == ".json" else ".csv"
+        name = f"{key}{suffix}"
+        write_atomic(self.folder / "tracks" / name, data, mode=0o600)
+        with self._session() as session:
+            client_row = session.scalar(select(ClientRow).where(ClientRow.name == client))
+            if client_row is None:
+                client_row = ClientRow(name=client, stature_m=track.facts.subject_height_m)
+                session.add(client_row)
+                session.flush()
+            session.merge(
+                TrackRow(hash=key, file=name, frames=track.frames, duration_s=track.duration_s, view=track.view)
+            )
+            session.flush()
+            row = SetRow(
+                client_id=client_row.id,
+                track_hash=key,
+                source_name=source_name,
+                standard=standard,
+                school=school,
+                tempo=tempo,
+                load_kg=track.facts.load_kg if load_kg is None else load_kg,
+                recorded=recorded or track.facts.recorded or datetime.now().isoformat(timespec="minutes"),
+                pain=pain,
+            )
+            session.add(row)
+            session.flush()
+            return row.id, True
+
+    def set_with_track(self, key: str) -> int | None:
+        with self._session() as session:
+            return session.scalar(select(SetRow.id).where(SetRow.track_hash == key))
+
+    def change_set(self, set_id: int, **changes: Any) -> None:
+        """Correct what is known of a set: client, standard, school, tempo, load_kg, recorded."""
+        with self._session() as session:
+            row = session.get_one(SetRow, set_id)
+            name = changes.pop("client", None)
+            if name:
+                client = session.scalar(select(ClientRow).where(ClientRow.name == name))
+                if client is None:
+                    client = ClientRow(name=name)
+                    session.add(client)
+                    session.flush()
+                row.client_id = client.id
+            for key, value in changes.items():
+                setattr(row, key, value)
+
+    def remove_set(self, set_id: int) -> None:
+        """Erase a set with its review, decisions and track file."""
+        with self._session() as session:
+            row = session.get_one(SetRow, set_id)
+            track = session.get_one(TrackRow, row.track_hash)
+            file = self.folder / "tracks" / track.file
+            session.execute(delete(DecisionRow).where(DecisionRow.set_id == set_id))
+            session.execute(delete(ReviewRow).where(ReviewRow.set_id == set_id))
+            session.delete(row)
+            session.flush()
+            session.delete(track)
+        file.unlink(missing_ok=True)
+
+    # Reading
+
+    def record(self, set_id: int) -> SetRecord:
+        """One set. Raises BadLibrary where it is gone."""
+        with self._session() as session:
+            row = session.get(SetRow, set_id)
+            if row is None:
+                raise BadLibrary(f"set {set_id} is no longer in the library")
+            client = session.get_one(ClientRow, row.client_id)
+            track = session.get_one(TrackRow, row.track_hash)
+            found = session.scalars(select(DecisionRow).where(DecisionRow.set_id == set_id))
+            decisions = {
+                d.finding: Decision(d.choice, d.words, d.decided_by, d.decided_at)  # type: ignore[arg-type]
+                for d in found
+            }
+            notes = SetNotes(decisions, row.note, row.state, row.pain)  # type: ignore[arg-type]
+            return SetRecord(
+                row.id, client.name, row.standard, row.school, row.tempo, row.load_kg, row.recorded,
+                row.source_name, row.track_hash, track.frames, track.duration_s, track.view, notes,
+            )  # fmt: skip
+
+    def track_bytes(self, set_id: int) -> tuple[bytes, str]:
+        """The file of a set's track as it came, with its name."""
+        with self._session() as session:
+            row = session.get_one(SetRow, set_id)
+            file = session.get_one(TrackRow, row.track_hash).file
+            name = row.source_name
+        try:
+            return (self.folder / "tracks" / file).read_bytes(), name
+        except OSError as error:
+            raise BadLibrary(f"the track of set {set_id} can't be read ({error.strerror})") from None
+
+    def track(self, set_id: int) -> LandmarkTrack:
+        return parse_track(*self.track_bytes(set_id))
+
+    def queue(self, *, words: str = "", state: str | None = "waiting", limit: int = 500) -> list[QueueRow]:
+        """Sets that match every word (client, exercise, date, verdict), most in need first.
+
+        Pain first, then how much is off, then the oldest.
+        """
+        ask = (
+            select(SetRow, ClientRow.name, TrackRow.view, ReviewRow.glance)
+            .join(ClientRow, ClientRow.id == SetRow.client_id)
+            .join(TrackRow, TrackRow.hash == SetRow.track_hash)
+            .outerjoin(ReviewRow, ReviewRow.set_id == SetRow.id)
+        )
+        if state:
+            ask = ask.where(SetRow.state == state)
+        for word in words.split():
+            like = f"%{_escaped(word)}%"
+            ask = ask.where(
+                or_(
+                    ClientRow.name.ilike(like, escape="\\"),
+                    SetRow.standard.ilike(like, escape="\\"),
+                    SetRow.recorded.ilike(like, escape="\\"),
+                    SetRow.source_name.ilike(like, escape="\\"),
+                    ReviewRow.glance.ilike(like, escape="\\"),
+                )
+            )
+        urgency = func.coalesce(func.json_extract(ReviewRow.glance, "$.urgency"), 0.0)
+        ask = ask.order_by(SetRow.pain.desc(), urgency.desc(), SetRow.recorded, SetRow.id).limit(limit)
+        with self._session() as session:
+            return [
+                QueueRow(
+                    row.id, client, row.standard, row.load_kg, row.recorded, row.pain,
+                    row.state, view, json.loads(glance) if glance else None,  # type: ignore[arg-type]
+                )
+                for row, client, view, glance in session.execute(ask)
+            ]  # fmt: skip
+
+    def count(self, state: str | None = None) -> int:
+        ask = select(func.count()).select_from(SetRow)
+        if state:
+            ask = ask.where(SetRow.state == state)
+        with self._session() as session:
+            return session.scalar(ask) or 0
+
+    def clients(self) -> list[str]:
+        with self._session() as session:
+            return list(session.scalars(select(ClientRow.name).order_by(ClientRow.name)))
+
+    # Reviews and decisions
+
+    def keep_review(self, set_id: int, program: str, document: Mapping[str, Any], glance: Mapping[str, Any]) -> None:
+        """Keep a computed review in place of the one before. Decisions stay as they are."""
+        with self._session() as session:
+            session.merge(
+                ReviewRow(
+                    set_id=set_id, program=program, document=json.dumps(document), glance=json.dumps(glance)
+                )
+            )
+
+    def without_review(self) -> list[int]:
+        """Sets that wait for a review to be computed."""
+        with self._session() as session:
+            ask = select(SetRow.id).outerjoin(ReviewRow).where(ReviewRow.set_id.is_(None))
+            return list(session.scalars(ask.order_by(SetRow.id)))
+
+    def kept_review(self, set_id: int) -> dict[str, Any] | None:
+        """The `set-review/1` document that was last computed for a set."""
+        with self._session() as session:
+            row = session.get(ReviewRow, set_id)
+            return json.loads(row.document) if row else None
+
+    def keep_notes(self, set_id: int, notes: SetNotes) -> None:
+        """Keep the coach's document of a set, whole."""
+        with self._session() as session:
+            row = session.get_one(SetRow, set_id)
+            row.note, row.state, row.pain = notes.note, notes.state, notes.pain
+            old = {
+                d.finding: d
+                for d in session.scalars(select(DecisionRow).where(DecisionRow.set_id == set_id))
+            }
+            for finding in set(old) - set(notes.decisions):
+                session.delete(old[finding])
+            for finding, decision in notes.decisions.items():
+                kept = old.get(finding) or DecisionRow(set_id=set_id, finding=finding)
+                kept.choice, kept.words = decision.choice, decision.words
+                kept.decided_by, kept.decided_at = decision.decided_by, decision.decided_at
+                session.add(kept)
+
+    def setting(self, key: str, default: str = "") -> str:
+        with self._session() as session:
+            row = session.get(SettingRow, key)
+            return row.value if row else default
+
+    def keep_setting(self, key: str, value: str) -> None:
+        with self._session() as session:
+            session.merge(SettingRow(key=key, value=value))
+
+
+def _on_connect(connection: Any, _record: Any) -> None:
+    cursor = connection.cursor()
+    for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "busy_timeout=5000"):
+        cursor.execute(f"PRAGMA {pragma}")
+    cursor.close()
+
+
+def _escaped(word: str) -> str:
+    return word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")

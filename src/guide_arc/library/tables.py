@@ -1,0 +1,88 @@
+"""The tables of the library file. Changes need a migration in `migrations/versions`."""
+
+from __future__ import annotations
+
+from sqlalchemy import Boolean, Float, ForeignKey, Index, Integer, String, Text, UniqueConstraint
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    pass
+
+
+class ClientRow(Base):
+    __tablename__ = "client"
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True)
+    name: Mapped[str] = mapped_column(String(120), unique=True)
+    stature_m: Mapped[float | None] = mapped_column(Float)
+
+
+class TrackRow(Base):
+    """A recorded track, named by the hash of its file's bytes."""
+
+    __tablename__ = "track"
+
+    hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    file: Mapped[str] = mapped_column(String(200))
+    frames: Mapped[int] = mapped_column(Integer)
+    duration_s: Mapped[float] = mapped_column(Float)
+    view: Mapped[str] = mapped_column(String(8))
+
+
+class SetRow(Base):
+    """One recorded set of one client. `state` is "waiting" or "done"."""
+
+    __tablename__ = "recorded_set"
+    __table_args__ = (Index("set_by_state", "state", "recorded"), Index("set_by_client", "client_id"))
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True)
+    client_id: Mapped[int] = mapped_column(ForeignKey("client.id"))
+    track_hash: Mapped[str] = mapped_column(ForeignKey("track.hash"), unique=True)
+    source_name: Mapped[str] = mapped_column(String(255))
+    standard: Mapped[str] = mapped_column(String(80))
+    school: Mapped[str] = mapped_column(String(80))
+    tempo: Mapped[str | None] = mapped_column(String(40))
+    load_kg: Mapped[float | None] = mapped_column(Float)
+    recorded: Mapped[str] = mapped_column(String(40))
+    pain: Mapped[bool] = mapped_column(Boolean, default=False)
+    state: Mapped[str] = mapped_column(String(10), default="waiting")
+    note: Mapped[str] = mapped_column(Text, default="")
+
+
+class ReviewRow(Base):
+    """The latest computed review of a set, as `set-review/1` with what the queue shows of it.
+
+    Recomputed at any time; what the coach decided stands in `decision` and is not touched.
+    """
+
+    __tablename__ = "review"
+
+    set_id: Mapped[int] = mapped_column(ForeignKey("recorded_set.id"), primary_key=True)
+    program: Mapped[str] = mapped_column(String(20))
+    document: Mapped[str] = mapped_column(Text)
+    glance: Mapped[str] = mapped_column(Text)
+
+
+class DecisionRow(Base):
+    """What the coach decided about one finding: "keep", "drop" or "reword"."""
+
+    __tablename__ = "decision"
+    __table_args__ = (UniqueConstraint("set_id", "finding"),)
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True)
+    set_id: Mapped[int] = mapped_column(ForeignKey("recorded_set.id"))
+    finding: Mapped[str] = mapped_column(String(80))
+    choice: Mapped[str] = mapped_column(String(10))
+    words: Mapped[str | None] = mapped_column(Text)
+    decided_by: Mapped[str] = mapped_column(String(120))
+    decided_at: Mapped[str] = mapped_column(String(40))
+
+
+class SettingRow(Base):
+    """What the library remembers for its person (coach's name, say)."""
+
+    __tablename__ = "setting"
+
+    key: Mapped[str] = mapped_column(String(80), primary_key=True)
+    value: Mapped[str] = mapped_column(Text)
