@@ -113,6 +113,7 @@ def _table(
         h.strip(): [] for i, h in enumerate(header) if i not in set(used) and h.strip()
     }
     places = {h.strip(): i for i, h in enumerate(header)}
+    order = np.argsort(used)
     fast = all_numeric and not _NOT_NUMERIC.search(text)
     for r, (number, line) in enumerate(rows):
         cells = line.split(",") if fast else _cells(line, path, number)
@@ -123,7 +124,8 @@ def _table(
             )  # fmt: skip
         if fast:
             try:
-                out[r] = [float(cells[i]) if cells[i] else math.nan for i in used]
+                whole = map(float, cells) if "" not in cells else [float(c) if c else math.nan for c in cells]
+                out[r, order] = list(whole)
                 continue
             except ValueError:
                 pass
@@ -224,16 +226,19 @@ def csv_text(track: LandmarkTrack) -> str:
     columns = ["time_s", *(f"{n}_{a}" for n in track.names for a in (*axes, "c")), *track.extra]
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(columns)
-    times = track.time_s.tolist()
-    cells = np.concatenate([track.position, track.confidence[..., None]], axis=-1)
-    extra = list(zip(*track.extra.values(), strict=True)) if track.extra else [()] * len(times)
-    for i, row in enumerate(cells.reshape(len(times), -1).tolist()):
-        writer.writerow([_short(times[i]), *map(_short, row), *extra[i]])
+    cells = np.concatenate([track.time_s[:, None], _flat(track)], axis=1).tolist()
+    extra = list(zip(*track.extra.values(), strict=True))
+    for i, row in enumerate(cells):
+        # repr is the shortest text that reads back as the same number; a missing sample is empty.
+        text = ",".join(map(repr, row)).replace("nan", "")
+        if extra:
+            out.write(text + ",")
+            writer.writerow(extra[i])
+        else:
+            out.write(text + "\n")
     return out.getvalue()
 
 
-def _short(value: float) -> str:
-    if value != value:
-        return ""
-    text = repr(value)
-    return text.removesuffix(".0")
+def _flat(track: LandmarkTrack) -> np.ndarray:  # type: ignore[type-arg]
+    cells = np.concatenate([track.position, track.confidence[..., None]], axis=-1)
+    return cells.reshape(track.frames, -1)

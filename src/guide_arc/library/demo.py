@@ -142,7 +142,7 @@ def _add(library: Library, filmed: Filmed, seed: int) -> None:
         csv_text(track).encode(), name, client=filmed.client, standard=filmed.standard,
         school=plan.school.id, tempo=filmed.tempo, pain=filmed.pain,
     )  # fmt: skip
-    review = review_and_keep(library, set_id)
+    review = review_and_keep(library, set_id, track)
     if filmed.done:
         off = review.with_verdict("off")
         at = filmed.recorded[:10] + "T22:00"

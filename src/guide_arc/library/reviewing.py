@@ -28,8 +28,14 @@ def compute(
     return review_with_body(track, standard(record.standard, record.school), tempo, progress)
 
 
-def review_and_keep(library: Library, set_id: int, progress: Progress | None = None) -> Review:
-    """Compute a set's review and keep it in the library."""
-    review, _body, _repset = compute(library.record(set_id), library.track(set_id), progress)
+def review_and_keep(
+    library: Library,
+    set_id: int,
+    track: LandmarkTrack | None = None,
+    progress: Progress | None = None,
+) -> Review:
+    """Compute a set's review and keep it in the library. `track` spares reading it again."""
+    recorded = track if track is not None else library.track(set_id)
+    review, _body, _repset = compute(library.record(set_id), recorded, progress)
     library.keep_review(set_id, __version__, review_document(review), glance_of(review))
     return review

@@ -134,12 +134,14 @@ def _in_body_axes(track: LandmarkTrack, names: tuple[str, ...]) -> tuple[Array, 
 def _metres_per_px(track: LandmarkTrack) -> float:
     """Scale from the stature, by the trunk's usual share of it. Angles do not depend on it."""
     stature = track.facts.subject_height_m or USUAL_STATURE_M
-    shoulders = np.nanmean([track.point("left_shoulder"), track.point("right_shoulder")], axis=0)
-    hips = np.nanmean([track.point("left_hip"), track.point("right_hip")], axis=0)
-    trunk_px = np.nanpercentile(np.hypot(*(shoulders - hips).T), 90)
-    if not np.isfinite(trunk_px) or trunk_px < 1.0:
-        raise BadInput("the picture shows no trunk: shoulders and hips are needed")
-    return float(TRUNK_OF_STATURE * stature / trunk_px)
+    lengths = [
+        np.hypot(*(track.point(f"{side}_shoulder") - track.point(f"{side}_hip")).T)
+        for side in ("left", "right")
+    ]
+    seen = np.concatenate([part[np.isfinite(part)] for part in lengths])
+    if not len(seen) or np.percentile(seen, 90) < 1.0:
+        raise BadInput("the picture shows no trunk: a shoulder and the hip below it are needed")
+    return float(TRUNK_OF_STATURE * stature / np.percentile(seen, 90))
 
 
 def _undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Array, int]:

@@ -27,8 +27,8 @@ _LEANS_WITHIN_DEG: Final = 32.0
 _OFF_PATH_ARMS: Final = 0.38
 _OFF_STANDARD_ARMS: Final = 0.75
 _ENOUGH_TO_COMPARE: Final = 3
-# Two hundred reps need not all be compared with each other.
-_MOST_COMPARED: Final = 12
+# Two hundred reps need not all be tried as the reference.
+_MOST_COMPARED: Final = 6
 _SAMPLES: Final = 9
 _ONE_ARM_SHARE: Final = 0.25
 
@@ -46,10 +46,10 @@ def belonging(
     kept = [c for c in found if _stays(body, c) and _all_arms_work(c, drives, sides)]
     if not kept:
         return []
-    paths = np.stack([[_path(body, c, s) for s in sides] for c in kept])
+    paths = _paths(body, kept, sides)
     sizes = np.array([c.size_deg for c in kept])
     reference, limit = _reference(body, standard, paths, sizes, sides)
-    off = np.array([_distance(p, reference) for p in paths])
+    off = _distances(paths, reference)
     good = ~(off > limit)
     if good.any():
         good &= _on_the_spot(body, kept, good)
@@ -57,9 +57,8 @@ def belonging(
     inside = np.flatnonzero(good)
     if not len(inside):
         return []
-    return [
-        c for i, c in enumerate(kept) if good[i] or inside[0] < i < inside[-1] and off[i] < 1.5 * limit
-    ]
+    between = range(inside[0] + 1, inside[-1])
+    return [c for i, c in enumerate(kept) if good[i] or (i in between and off[i] < 1.5 * limit)]
 
 
 def _stays(body: Body, c: Candidate) -> bool:
@@ -92,17 +91,24 @@ def _all_arms_work(c: Candidate, drives: dict[Side, DriveSignal], sides: tuple[S
     return True
 
 
-def _path(body: Body, c: Candidate, side: Side) -> Array:
-    """(2 * samples, 3) wrist, or elbow where no wrist is seen, from the shoulder, arm lengths."""
-    times = np.concatenate([
-        np.linspace(c.lift.span.start_s, c.lift.span.end_s, _SAMPLES),
-        np.linspace(c.lower.span.start_s, c.lower.span.end_s, _SAMPLES),
+def _paths(body: Body, kept: list[Candidate], sides: tuple[Side, ...]) -> Array:
+    """(C, sides, 2 * samples, 3) each candidate's wrist from its shoulder, in arm lengths; the
+    elbow where no wrist is seen."""
+    times = np.array([
+        np.concatenate([
+            np.linspace(c.lift.span.start_s, c.lift.span.end_s, _SAMPLES),
+            np.linspace(c.lower.span.start_s, c.lower.span.end_s, _SAMPLES),
+        ])
+        for c in kept
     ])  # fmt: skip
-    local = body.in_trunk(f"{side}_wrist", side)
-    if not np.isfinite(local).any():
-        local = body.in_trunk(f"{side}_elbow", side)
     at = np.clip(np.searchsorted(body.time_s, times), 0, len(body.time_s) - 1)
-    return local[at] / body.upper_arm_m[side]
+    out = []
+    for side in sides:
+        local = body.in_trunk(f"{side}_wrist", side)
+        if not np.isfinite(local).any():
+            local = body.in_trunk(f"{side}_elbow", side)
+        out.append(local[at] / body.upper_arm_m[side])
+    return np.stack(out, axis=1)
 
 
 def _flat_axis(body: Body) -> int | None:
@@ -120,36 +126,35 @@ def _reference(
     """
     flat = _flat_axis(body)
     if len(paths) >= _ENOUGH_TO_COMPARE:
-        large = np.flatnonzero(sizes >= FULL_SHARE * sizes.max())[:_MOST_COMPARED]
-        others = paths[:: max(1, len(paths) // _MOST_COMPARED)]
-        apart = [np.median([_distance(p, paths[i]) for p in others]) for i in large]
-        return paths[large[int(np.argmin(apart))]], _OFF_PATH_ARMS
+        large = np.flatnonzero(sizes >= FULL_SHARE * sizes.max())
+        tried = large[:: max(1, len(large) // _MOST_COMPARED)]
+        apart = [np.nanmedian(_distances(paths, paths[i])) for i in tried]
+        return paths[tried[int(np.argmin(apart))]], _OFF_PATH_ARMS
     arc = np.stack([arm_path(standard, _SAMPLES)["wrist"]] * len(sides))
     if flat is not None:
         arc[..., flat] = 0.0
     return arc, _OFF_STANDARD_ARMS
 
 
-def _distance(path: Array, reference: Array) -> float:
-    """How far the farthest part of a path is from the nearest part of the reference."""
-    worst = 0.0
-    for mine, theirs in zip(path, reference, strict=True):
-        seen = np.isfinite(mine).all(axis=-1)
-        base = theirs[np.isfinite(theirs).all(axis=-1)]
-        if seen.sum() < 3 or not len(base):
-            continue
-        gaps = length(mine[seen][:, None] - base[None]).min(axis=1)
-        worst = max(worst, float(np.percentile(gaps, 85)))
-    return worst
+def _distances(paths: Array, reference: Array) -> Array:
+    """(C,) how far nearly all (85 %) of each path stays from the nearest part of a reference.
+
+    paths : (C, S, P, 3); reference : (S, Q, 3). The worse side counts; unseen parts do not.
+    """
+    gaps = length(paths[:, :, :, None] - reference[None, :, None])
+    nearest = np.where(np.isnan(gaps), np.inf, gaps).min(axis=-1)
+    nearest = np.where(np.isinf(nearest), 0.0, nearest)
+    rank = int(0.85 * (nearest.shape[-1] - 1))
+    out: Array = np.partition(nearest, rank, axis=-1)[..., rank].max(axis=-1)
+    return out
 
 
 def _on_the_spot(body: Body, kept: list[Candidate], good: Array) -> Array:
     """(C,) whether the hips are where they are in most of the good candidates."""
     hips = middle(body.points, "hip")
-    spots = np.array([
-        np.nanmedian(hips[_frames(body, c.lift.span.start_s, c.lower.span.end_s)], axis=0)
-        for c in kept
-    ])  # fmt: skip
+    times = np.array([[c.lift.span.start_s, c.lift.span.end_s, c.lower.span.end_s] for c in kept])
+    at = np.clip(np.searchsorted(body.time_s, times), 0, len(body.time_s) - 1)
+    spots = np.median(hips[at], axis=1)
     usual = np.nanmedian(spots[good], axis=0)
     off = length(spots - usual)
     spread = np.nanmedian(off[good])

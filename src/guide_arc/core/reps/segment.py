@@ -18,6 +18,7 @@ import numpy as np
 
 _TOGETHER_SHARE: Final = 0.5
 _IDLE_ARM_SHARE: Final = 0.25
+_CLEARLY_WORKS_SHARE: Final = 0.6
 
 
 @dataclass(frozen=True, eq=False)
@@ -95,6 +96,9 @@ def _settled(
 
 def _idle_arm(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -> Side | None:
     """The arm that takes no part in the reps of the other, if there is one."""
+    spread = {s: float(np.subtract(*np.percentile(d.lift_deg, (98, 2)))) for s, d in drives.items()}
+    if min(spread.values()) > _CLEARLY_WORKS_SHARE * max(spread.values()):
+        return None
     found = {side: _of_one(body, standard, drives, side) for side in SIDES}
     active = _drop_idle(found)
     if len(active) == 2 or not active:
