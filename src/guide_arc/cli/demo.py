@@ -9,8 +9,12 @@ import typer
 
 
 def demo(
-    screenshot: Annotated[Path | None, typer.Option(help="Review the demo's sets, save a picture here, and stop.")] = None,
-    fresh: Annotated[bool, typer.Option("--fresh", help="Build the demo library anew first.")] = False,
+    screenshot: Annotated[
+        Path | None, typer.Option(help="Review the demo's sets, save a picture here, and stop.")
+    ] = None,
+    fresh: Annotated[
+        bool, typer.Option("--fresh", help="Build the demo library anew first.")
+    ] = False,
 ) -> None:
     """Opens the demo library: a made-up touring company's sets, filmed by the simulated camera."""
     from guide_arc.app.main import open_window  # noqa: PLC0415 - Qt loads only when a window opens

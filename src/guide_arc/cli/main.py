@@ -13,7 +13,9 @@ from guide_arc.core.model.errors import BadInput
 
 # The base of every complaint about a command line. Typer carries a copy of click of its own, so
 # the class is found through one that typer does export.
-_CommandLineError = next(c for c in typer.BadParameter.__mro__ if c.__name__ == "ClickException")
+_CommandLineError: type[Exception] = next(
+    c for c in typer.BadParameter.__mro__ if c.__name__ == "ClickException"
+)
 
 app = typer.Typer(
     name="guide-arc",
@@ -52,7 +54,7 @@ def run(arguments: Sequence[str]) -> int:
     except (typer.Abort, KeyboardInterrupt):
         return _bad("stopped; nothing was written.", code=130)
     except _CommandLineError as error:
-        return _bad(error.format_message())  # type: ignore[attr-defined]
+        return _bad(str(error.format_message()))  # type: ignore[attr-defined]
     except BrokenPipeError:
         sys.stderr.close()
         return 0

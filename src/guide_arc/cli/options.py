@@ -13,7 +13,9 @@ def standard_for(track: LandmarkTrack, id: str | None, school: str | None) -> St
     """The standard asked for, or the one that the track itself names."""
     chosen = id or track.facts.standard
     if not chosen:
-        raise BadInput("the track names no standard; give one with --standard ID ('guide-arc standards' lists them)")
+        raise BadInput(
+            "the track names no standard; give one with --standard ID ('guide-arc standards' lists them)"
+        )
     return standard(chosen, school)
 
 

@@ -13,6 +13,7 @@ from guide_arc.cli.progress import shown_progress
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.review import Review
 from guide_arc.core.review.assess import review_set
+from guide_arc.drawings.words import amount, rep_list, spread
 from guide_arc.formats.review_json import review_json
 from guide_arc.formats.track_file import read_track
 
@@ -21,9 +22,16 @@ _MARK = {"ok": "ok", "near": "near", "off": "OFF", "cannot-tell": "can't tell"}
 
 def review(
     track: Annotated[Path, typer.Argument(help="A landmark track, CSV or JSON.")],
-    standard: Annotated[str | None, typer.Option(help="The exercise standard; the track's own when left out.")] = None,
-    school: Annotated[str | None, typer.Option(help="One of the standard's schools; the strict one when left out.")] = None,
-    tempo: Annotated[str | None, typer.Option(help="LOWER-BOTTOM-LIFT-TOP in seconds, x for no demand.")] = None,
+    standard: Annotated[
+        str | None, typer.Option(help="The exercise standard; the track's own when left out.")
+    ] = None,
+    school: Annotated[
+        str | None,
+        typer.Option(help="One of the standard's schools; the strict one when left out."),
+    ] = None,
+    tempo: Annotated[
+        str | None, typer.Option(help="LOWER-BOTTOM-LIFT-TOP in seconds, x for no demand.")
+    ] = None,
     json: Annotated[bool, typer.Option("--json", help="Print the review as JSON.")] = False,
 ) -> None:
     """The whole review of a set: reps, phases, findings."""
@@ -54,8 +62,6 @@ def _line(f: Finding) -> str:
     side = "" if f.side == "both" else f" ({f.side})"
     if f.verdict == "cannot-tell":
         return f"  {_MARK[f.verdict]:<11}{f.rule.title}{side}: {f.why}"
-    reps = f", reps {', '.join(map(str, f.reps))}" if f.verdict != "ok" else ""
-    unit = {"deg": "°", "pct": " %", "s": " s"}[f.unit]
-    digits = 1 if f.unit == "s" else 0
-    sure = f" ± {f.uncertainty or 0:.{digits}f}{unit}, limit {f.limit:.{digits}f}{unit}"
+    reps = f", {rep_list(f.reps)}" if f.verdict != "ok" else ""
+    sure = f" ± {spread(f.uncertainty or 0.0, f.unit)}, limit {amount(f.limit, f.unit)}"
     return f"  {_MARK[f.verdict]:<11}{f.rule.title}{side}: {f.says}{sure}{reps}"

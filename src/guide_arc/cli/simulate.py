@@ -41,22 +41,45 @@ class ArmsName(StrEnum):
 def simulate(  # noqa: PLR0913
     standard: Annotated[str, typer.Option(help="The exercise standard to perform.")],
     reps: Annotated[int, typer.Option(help="How many full reps, from 1.")] = 10,
-    fault: Annotated[list[str] | None, typer.Option(help="NAME=AMOUNT in the check's unit; may be given several times.")] = None,
+    fault: Annotated[
+        list[str] | None,
+        typer.Option(help="NAME=AMOUNT in the check's unit; may be given several times."),
+    ] = None,
     seed: Annotated[int, typer.Option(help="The same seed gives the same set.", min=0)] = 0,
-    view: Annotated[ViewName, typer.Option(help="A camera's view, or none for space.")] = ViewName.none,
-    noise: Annotated[float, typer.Option(help="Standard deviation of each axis: metres in space, pixels in a view.")] = 0.0,
-    out: Annotated[Path | None, typer.Option(help="Write here (.csv or .json), the truth beside it; else print the track.")] = None,
+    view: Annotated[
+        ViewName, typer.Option(help="A camera's view, or none for space.")
+    ] = ViewName.none,
+    noise: Annotated[
+        float,
+        typer.Option(help="Standard deviation of each axis: metres in space, pixels in a view."),
+    ] = 0.0,
+    out: Annotated[
+        Path | None,
+        typer.Option(help="Write here (.csv or .json), the truth beside it; else print the track."),
+    ] = None,
     school: Annotated[str | None, typer.Option(help="One of the standard's schools.")] = None,
     tempo: Annotated[str | None, typer.Option(help="LOWER-BOTTOM-LIFT-TOP in seconds.")] = None,
     arms: Annotated[ArmsName | None, typer.Option(help="Which arms work, and how.")] = None,
-    partial: Annotated[int, typer.Option(help="Short reps after the full ones.", min=0, max=100)] = 0,
+    partial: Annotated[
+        int, typer.Option(help="Short reps after the full ones.", min=0, max=100)
+    ] = 0,
     rate: Annotated[float, typer.Option(help="Frames per second.", min=5, max=480)] = 30.0,
     stature: Annotated[float, typer.Option(help="Body height in metres.")] = 1.75,
-    wander: Annotated[float, typer.Option(help="Slow wander of each axis, as --noise.", min=0)] = 0.0,
-    dropout: Annotated[float, typer.Option(help="Share of samples lost, 0 to 0.5.", min=0, max=0.5)] = 0.0,
-    first_hold: Annotated[float, typer.Option(help="Seconds the first rep is held.", min=0, max=60)] = 0.0,
-    walk_in: Annotated[bool, typer.Option("--walk-in", help="Walk in, take the kit, and leave again.")] = False,
-    load: Annotated[float | None, typer.Option(help="Load in kg, noted in the file.", min=0)] = None,
+    wander: Annotated[
+        float, typer.Option(help="Slow wander of each axis, as --noise.", min=0)
+    ] = 0.0,
+    dropout: Annotated[
+        float, typer.Option(help="Share of samples lost, 0 to 0.5.", min=0, max=0.5)
+    ] = 0.0,
+    first_hold: Annotated[
+        float, typer.Option(help="Seconds the first rep is held.", min=0, max=60)
+    ] = 0.0,
+    walk_in: Annotated[
+        bool, typer.Option("--walk-in", help="Walk in, take the kit, and leave again.")
+    ] = False,
+    load: Annotated[
+        float | None, typer.Option(help="Load in kg, noted in the file.", min=0)
+    ] = None,
 ) -> None:
     """A recorded set from the simulated camera, with its ground truth beside it."""
     if not 0 <= noise < (0.5 if view is ViewName.none else 200):
@@ -95,5 +118,7 @@ def _faults(given: list[str]) -> dict[str, float]:
                 raise ValueError
             out[name] = float(amount)
         except ValueError:
-            raise BadInput(f"the fault is {text!r}; it must be NAME=AMOUNT, each name once, such as torso-swing=20") from None
+            raise BadInput(
+                f"the fault is {text!r}; it must be NAME=AMOUNT, each name once, such as torso-swing=20"
+            ) from None
     return out

@@ -33,4 +33,6 @@ def standards(
     for s in all_of_them:
         kit = s.pull if s.held == "none" else f"{s.pull}, {s.held}"
         schools = ", ".join(school.id for school in s.schools)
-        sys.stdout.write(f"{s.id:<28}{s.name:<32}{kit:<24}film: {', '.join(s.views):<20}{schools}\n")
+        sys.stdout.write(
+            f"{s.id:<28}{s.name:<32}{kit:<24}film: {', '.join(s.views):<20}{schools}\n"
+        )

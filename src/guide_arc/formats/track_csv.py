@@ -34,7 +34,12 @@ def parse_csv(text: str, path: Path) -> LandmarkTrack:
     while first < len(lines) and not lines[first].strip():
         first += 1
     if first >= len(lines):
-        raise BadFile("there is no header row", path=path, line=len(lines), right="a row that starts with time_s")
+        raise BadFile(
+            "there is no header row",
+            path=path,
+            line=len(lines),
+            right="a row that starts with time_s",
+        )
     header = _cells(lines[first], path, first + 1)
     columns = _columns(header, head.space, path, first + 1)
     rows = [(i + 1, line) for i, line in enumerate(lines[first + 1 :], first + 1) if line.strip()]
@@ -53,7 +58,9 @@ def _leading(lines: list[str], path: Path) -> tuple[dict[str, str], dict[str, in
         key = key.strip()
         if colon:
             if key in values:
-                raise BadFile(f"the key {key} stands twice", path=path, line=i + 1, right="keep one of them")
+                raise BadFile(
+                    f"the key {key} stands twice", path=path, line=i + 1, right="keep one of them"
+                )
             values[key], where[key] = value.strip(), i + 1
         i += 1
     unknown = [k for k in values if k not in KNOWN_KEYS]
@@ -68,7 +75,12 @@ def _cells(line: str, path: Path, number: int) -> list[str]:
     try:
         return next(csv.reader([line], strict=True), [])
     except csv.Error as error:
-        raise BadFile(f"the row can't be split into cells ({error})", path=path, line=number, right="quotes must be closed") from None
+        raise BadFile(
+            f"the row can't be split into cells ({error})",
+            path=path,
+            line=number,
+            right="quotes must be closed",
+        ) from None
 
 
 def _columns(header: list[str], space: str, path: Path, line: int) -> dict[str, int]:
@@ -82,7 +94,13 @@ def _columns(header: list[str], space: str, path: Path, line: int) -> dict[str, 
     seen: set[str] = set()
     for name in names:
         if name in seen:
-            raise BadFile(f"the column {name} stands twice", path=path, line=line, column=name, right="keep one of them")
+            raise BadFile(
+                f"the column {name} stands twice",
+                path=path,
+                line=line,
+                column=name,
+                right="keep one of them",
+            )
         seen.add(name)
     axes = _AXES[space]
     out = {"time_s": names.index("time_s")}
@@ -102,7 +120,7 @@ def _columns(header: list[str], space: str, path: Path, line: int) -> dict[str, 
 
 def _table(
     rows: list[tuple[int, str]], header: list[str], columns: dict[str, int], path: Path
-) -> tuple[np.ndarray, dict[str, tuple[str, ...]]]:  # type: ignore[type-arg]
+) -> tuple[np.ndarray, dict[str, tuple[str, ...]]]:
     """Numbers (rows, columns) with NaN for empty cells, and the unknown columns as text."""
     width = len(header)
     used = list(columns.values())
@@ -124,7 +142,11 @@ def _table(
             )  # fmt: skip
         if fast:
             try:
-                whole = map(float, cells) if "" not in cells else [float(c) if c else math.nan for c in cells]
+                whole = (
+                    map(float, cells)
+                    if "" not in cells
+                    else [float(c) if c else math.nan for c in cells]
+                )
                 out[r, order] = list(whole)
                 continue
             except ValueError:
@@ -134,7 +156,13 @@ def _table(
             kept.append(cells[places[name]])
     if not np.isfinite(np.where(np.isnan(out), 0.0, out)).all():
         r, c = np.argwhere(np.isinf(out))[0]
-        raise BadFile("the number is too large", path=path, line=rows[r][0], column=header[used[c]].strip(), right="write a finite number")
+        raise BadFile(
+            "the number is too large",
+            path=path,
+            line=rows[r][0],
+            column=header[used[c]].strip(),
+            right="write a finite number",
+        )
     return out, {name: tuple(kept) for name, kept in extra.items()}
 
 
@@ -150,14 +178,23 @@ def _number(cell: str, column: str, path: Path, line: int) -> float:
     return float(text)
 
 
-def _times(numbers: np.ndarray, lines: list[int], path: Path) -> np.ndarray:  # type: ignore[type-arg]
+def _times(numbers: np.ndarray, lines: list[int], path: Path) -> np.ndarray:
     time_s = numbers[:, 0]
     if not len(time_s):
         return time_s
-    for bad, what in ((np.isnan(time_s), "the time is empty"), (time_s < 0, "the time is negative")):
+    for bad, what in (
+        (np.isnan(time_s), "the time is empty"),
+        (time_s < 0, "the time is negative"),
+    ):
         if bad.any():
             i = int(np.argmax(bad))
-            raise BadFile(what, path=path, line=lines[i], column="time_s", right="times are seconds from the start, 0 or more")
+            raise BadFile(
+                what,
+                path=path,
+                line=lines[i],
+                column="time_s",
+                right="times are seconds from the start, 0 or more",
+            )
     step = np.diff(time_s)
     if (step <= 0).any():
         i = int(np.argmax(step <= 0)) + 1
@@ -170,8 +207,8 @@ def _times(numbers: np.ndarray, lines: list[int], path: Path) -> np.ndarray:  # 
 
 
 def _track(  # noqa: PLR0913
-    head: Head, time_s: np.ndarray, names: tuple[str, ...], columns: dict[str, int],  # type: ignore[type-arg]
-    numbers: np.ndarray, extra: dict[str, tuple[str, ...]], path: Path, line: int,  # type: ignore[type-arg]
+    head: Head, time_s: np.ndarray, names: tuple[str, ...], columns: dict[str, int],
+    numbers: np.ndarray, extra: dict[str, tuple[str, ...]], path: Path, line: int,
 ) -> LandmarkTrack:  # fmt: skip
     order = {name: i for i, name in enumerate(columns)}
     axes = _AXES[head.space]
@@ -194,8 +231,8 @@ def _track(  # noqa: PLR0913
 
 
 def build_track(  # noqa: PLR0913
-    head: Head, time_s: np.ndarray, names: tuple[str, ...], position: np.ndarray,  # type: ignore[type-arg]
-    confidence: np.ndarray, extra: dict[str, tuple[str, ...]], path: Path,  # type: ignore[type-arg]
+    head: Head, time_s: np.ndarray, names: tuple[str, ...], position: np.ndarray,
+    confidence: np.ndarray, extra: dict[str, tuple[str, ...]], path: Path,
 ) -> LandmarkTrack:  # fmt: skip
     """The last checks that both forms share: a sample is whole or missing; someone is there."""
     part = np.isnan(position)
@@ -239,6 +276,6 @@ def csv_text(track: LandmarkTrack) -> str:
     return out.getvalue()
 
 
-def _flat(track: LandmarkTrack) -> np.ndarray:  # type: ignore[type-arg]
+def _flat(track: LandmarkTrack) -> np.ndarray:
     cells = np.concatenate([track.position, track.confidence[..., None]], axis=-1)
     return cells.reshape(track.frames, -1)

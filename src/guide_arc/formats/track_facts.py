@@ -55,8 +55,10 @@ class Head:
 
     def _one_of(self, key: str, allowed: tuple[str, ...]) -> str:
         value = self._values.get(key)
-        choice = " or ".join(f"'{a}'" for a in allowed) if len(allowed) < 3 else (
-            ", ".join(f"'{a}'" for a in allowed[:-1]) + f" or '{allowed[-1]}'"
+        choice = (
+            " or ".join(f"'{a}'" for a in allowed)
+            if len(allowed) < 3
+            else (", ".join(f"'{a}'" for a in allowed[:-1]) + f" or '{allowed[-1]}'")
         )
         if value is None:
             raise self._fail(key, f"the key {key} is missing", f"it must be {choice}")
@@ -71,10 +73,16 @@ class Head:
         if self.space == "world":
             return None
         if text is None:
-            raise self._fail("image_size", "the key image_size is missing", "it must be WIDTHxHEIGHT such as 1280x720")
+            raise self._fail(
+                "image_size",
+                "the key image_size is missing",
+                "it must be WIDTHxHEIGHT such as 1280x720",
+            )
         match = re.fullmatch(r"(\d{1,6})x(\d{1,6})", text)
         if not match or "0" in (match[1].lstrip("0") or "0", match[2].lstrip("0") or "0"):
-            raise self._fail("image_size", f"image_size is {text!r}", "it must be WIDTHxHEIGHT such as 1280x720")
+            raise self._fail(
+                "image_size", f"image_size is {text!r}", "it must be WIDTHxHEIGHT such as 1280x720"
+            )
         return int(match[1]), int(match[2])
 
     def _number(self, key: str, low: float, high: float) -> float | None:
@@ -86,7 +94,9 @@ class Head:
         except ValueError:
             value = math.nan
         if not math.isfinite(value) or not low <= value <= high:
-            raise self._fail(key, f"{key} is {text!r}", f"it must be a number from {low:g} to {high:g}")
+            raise self._fail(
+                key, f"{key} is {text!r}", f"it must be a number from {low:g} to {high:g}"
+            )
         return value
 
     def _recorded(self) -> str | None:
@@ -97,7 +107,9 @@ class Head:
             datetime.fromisoformat(text)
         except ValueError:
             raise self._fail(
-                "recorded", f"recorded is {text!r}", "it must be a date such as 2031-02-03 or 2031-02-03T18:30:00"
+                "recorded",
+                f"recorded is {text!r}",
+                "it must be a date such as 2031-02-03 or 2031-02-03T18:30:00",
             ) from None
         return text
 
@@ -112,7 +124,9 @@ def as_texts(meta: dict[str, Any]) -> dict[str, str]:
     return out
 
 
-def head_lines(space: str, view: str, image_size: tuple[int, int] | None, facts: SetFacts) -> list[tuple[str, str]]:
+def head_lines(
+    space: str, view: str, image_size: tuple[int, int] | None, facts: SetFacts
+) -> list[tuple[str, str]]:
     """The keys of a track in their usual order, for writing."""
     out = [("space", space), ("units", "m" if space == "world" else "px"), ("view", view)]
     if image_size:

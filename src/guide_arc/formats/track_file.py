@@ -20,7 +20,9 @@ def read_track(path: Path | str) -> LandmarkTrack:
         if path.is_dir():
             raise BadFile("this is a folder", path=path, right="give a landmark track file")
         if path.stat().st_size > _LARGEST_BYTES:
-            raise BadFile("the file is larger than 2 GB", path=path, right="cut the recording into sets")
+            raise BadFile(
+                "the file is larger than 2 GB", path=path, right="cut the recording into sets"
+            )
         data = path.read_bytes()
     except FileNotFoundError:
         raise BadFile("there is no such file", path=path) from None
@@ -36,7 +38,9 @@ def parse_track(data: bytes, path: Path | str) -> LandmarkTrack:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         line = data[: error.start].count(b"\n") + 1
-        raise BadFile("the file is not UTF-8 text", path=path, line=line, right="save it as UTF-8") from None
+        raise BadFile(
+            "the file is not UTF-8 text", path=path, line=line, right="save it as UTF-8"
+        ) from None
     if path.suffix.lower() == ".json" or text.lstrip().startswith("{"):
         return parse_json(text, path)
     return parse_csv(text, path)

@@ -23,7 +23,9 @@ def parse_json(text: str, path: Path) -> LandmarkTrack:
     """A track from JSON text. Raises BadFile with the place for anything malformed."""
 
     def no_constant(word: str) -> float:
-        raise BadFile(f"{word} is not a finite number", path=path, right="write null for a missing sample")
+        raise BadFile(
+            f"{word} is not a finite number", path=path, right="write null for a missing sample"
+        )
 
     def once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
         out: dict[str, Any] = {}
@@ -58,14 +60,18 @@ def _from_document(document: dict[str, Any], path: Path) -> LandmarkTrack:
         texts["landmark-track"] = str(document["landmark_track"])
 
     def fail(key: str, what: str, right: str | None) -> BadFile:
-        return BadFile(what.replace("landmark-track", "landmark_track"), path=path, column=key, right=right)
+        return BadFile(
+            what.replace("landmark-track", "landmark_track"), path=path, column=key, right=right
+        )
 
     head = Head(texts, fail)
     time_s = _numbers(document.get("time_s"), "time_s", path, None, empty=False)
     _check_times(time_s, path)
     points = document.get("points")
     if not isinstance(points, dict):
-        raise BadFile("points is missing or no object", path=path, column="points", right="it must be {…}")
+        raise BadFile(
+            "points is missing or no object", path=path, column="points", right="it must be {…}"
+        )
     axes = _AXES[head.space]
     names = [n for n in points if n in KNOWN]
     position = np.full((len(time_s), len(names), len(axes)), np.nan)
@@ -73,15 +79,30 @@ def _from_document(document: dict[str, Any], path: Path) -> LandmarkTrack:
     for k, name in enumerate(names):
         arrays = points[name]
         if not isinstance(arrays, dict):
-            raise BadFile(f"the point {name} is no object", path=path, column=name, right=f"it needs {', '.join(axes)}")
+            raise BadFile(
+                f"the point {name} is no object",
+                path=path,
+                column=name,
+                right=f"it needs {', '.join(axes)}",
+            )
         for a, axis in enumerate(axes):
             if axis not in arrays:
-                raise BadFile(f"the landmark {name} has no {axis}", path=path, column=name, right=f"each landmark needs {', '.join(axes)}")
+                raise BadFile(
+                    f"the landmark {name} has no {axis}",
+                    path=path,
+                    column=name,
+                    right=f"each landmark needs {', '.join(axes)}",
+                )
             position[:, k, a] = _numbers(arrays[axis], f"{name}.{axis}", path, len(time_s))
         if "c" in arrays:
             given = _numbers(arrays["c"], f"{name}.c", path, len(time_s))
             if (given < 0).any() or (given > 1).any():
-                raise BadFile("a confidence is outside 0 to 1", path=path, column=f"{name}.c", right="confidences run from 0 to 1")
+                raise BadFile(
+                    "a confidence is outside 0 to 1",
+                    path=path,
+                    column=f"{name}.c",
+                    right="confidences run from 0 to 1",
+                )
             confidence[:, k] = np.where(np.isnan(given), 1.0, given)
     extra = _extra(points, len(time_s))
     return build_track(head, time_s, tuple(names), position, confidence, extra, path)
@@ -89,9 +110,11 @@ def _from_document(document: dict[str, Any], path: Path) -> LandmarkTrack:
 
 def _numbers(
     values: Any, where: str, path: Path, length: int | None, *, empty: bool = True
-) -> np.ndarray:  # type: ignore[type-arg]
+) -> np.ndarray:
     if not isinstance(values, list):
-        raise BadFile(f"{where} is missing or no array", path=path, column=where, right="it must be [...]")
+        raise BadFile(
+            f"{where} is missing or no array", path=path, column=where, right="it must be [...]"
+        )
     if length is not None and len(values) != length:
         raise BadFile(
             f"{where} has {len(values)} samples and time_s {length}", path=path, column=where,
@@ -101,21 +124,33 @@ def _numbers(
     for i, value in enumerate(values):
         if value is None and empty:
             out[i] = math.nan
-        elif isinstance(value, (int, float)) and not isinstance(value, bool) and math.isfinite(value):
+        elif (
+            isinstance(value, (int, float)) and not isinstance(value, bool) and math.isfinite(value)
+        ):
             out[i] = value
         else:
             right = "write a number, or null for a missing sample" if empty else "write seconds"
-            raise BadFile(f"sample {i + 1} of {where} is {str(value)[:40]!r}", path=path, column=where, right=right)
+            raise BadFile(
+                f"sample {i + 1} of {where} is {str(value)[:40]!r}",
+                path=path,
+                column=where,
+                right=right,
+            )
     return out
 
 
-def _check_times(time_s: np.ndarray, path: Path) -> None:  # type: ignore[type-arg]
+def _check_times(time_s: np.ndarray, path: Path) -> None:
     if len(time_s) and (time_s < 0).any():
         raise BadFile("a time is negative", path=path, column="time_s", right="times are 0 or more")
     falling = np.flatnonzero(np.diff(time_s) <= 0)
     if len(falling):
         i = int(falling[0]) + 2
-        raise BadFile(f"sample {i} of time_s does not rise", path=path, column="time_s", right="times must rise")
+        raise BadFile(
+            f"sample {i} of time_s does not rise",
+            path=path,
+            column="time_s",
+            right="times must rise",
+        )
 
 
 def _extra(points: dict[str, Any], frames: int) -> dict[str, tuple[str, ...]]:
@@ -154,7 +189,7 @@ def json_text(track: LandmarkTrack) -> str:
     return json.dumps(document, allow_nan=False)
 
 
-def _nulls(values: np.ndarray) -> list[float | str | None]:  # type: ignore[type-arg]
+def _nulls(values: np.ndarray) -> list[float | str | None]:
     return [None if v != v else v for v in values.tolist()]
 
 

@@ -14,7 +14,7 @@ from pathlib import Path
 from guide_arc.core.model.track import View
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
-from guide_arc.core.simulate.perform import Script, perform
+from guide_arc.core.simulate.perform import ArmsAtWork, Script, perform
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.reviewing import review_and_keep
@@ -47,6 +47,7 @@ class Filmed:
     partial: int = 0
     walk_in: bool = False
     first_hold_s: float = 0.0
+    arms: ArmsAtWork | None = None
     pain: bool = False
     done: bool = False
     cue: str | None = None
@@ -89,7 +90,7 @@ FILMED: tuple[Filmed, ...] = (
     Filmed("Finn Adair", "one-arm-dumbbell-row", "2031-03-26T19:20", 24.0, 10),
     # The clean veteran films everything, and nothing is wrong with it.
     Filmed("Benno Hartz", "seated-row-narrow-low", "2031-03-27T18:50", 50.0, 10),
-    Filmed("Ada Quill", "front-raise-midline", "2031-03-28T16:30", 4.0, 8),
+    Filmed("Ada Quill", "front-raise-midline", "2031-03-28T16:30", 4.0, 6, arms="alternating"),
 )  # fmt: skip
 
 
@@ -125,6 +126,7 @@ def _add(library: Library, filmed: Filmed, seed: int) -> None:
         reps=filmed.reps,
         tempo=parse_tempo(filmed.tempo) if filmed.tempo else None,
         stature_m=_STATURE_M[filmed.client],
+        arms=filmed.arms,
         partial=filmed.partial,
         first_hold_s=filmed.first_hold_s,
         opening="walk-in" if filmed.walk_in else "still",
@@ -146,5 +148,9 @@ def _add(library: Library, filmed: Filmed, seed: int) -> None:
     if filmed.done:
         off = review.with_verdict("off")
         at = filmed.recorded[:10] + "T22:00"
-        decisions = {off[0].key: Decision("reword" if filmed.cue else "keep", filmed.cue, COACH, at)} if off else {}
+        decisions = (
+            {off[0].key: Decision("reword" if filmed.cue else "keep", filmed.cue, COACH, at)}
+            if off
+            else {}
+        )
         library.keep_notes(set_id, SetNotes(decisions, "", "done", filmed.pain))

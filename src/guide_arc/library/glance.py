@@ -7,6 +7,7 @@ from typing import Any
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.review import Review
 from guide_arc.core.review.rank import excess
+from guide_arc.drawings.words import rep_list
 
 
 def glance_of(review: Review) -> dict[str, Any]:
@@ -15,7 +16,9 @@ def glance_of(review: Review) -> dict[str, Any]:
     off = review.with_verdict("off")
     return {
         "line": _line(review),
-        "verdict": next((v for v in ("off", "near", "cannot-tell", "ok") if v in worst), "cannot-tell"),
+        "verdict": next(
+            (v for v in ("off", "near", "cannot-tell", "ok") if v in worst), "cannot-tell"
+        ),
         "off": len({f.rule.name for f in off}),
         "near": len({f.rule.name for f in review.with_verdict("near")}),
         "urgency": _urgency(off),
@@ -46,21 +49,7 @@ def _line(review: Review) -> str:
 
 def _where(finding: Finding) -> str:
     side = f", {finding.side}" if finding.side != "both" else ""
-    return f"{side}, {reps_in_words(finding.reps)}" if finding.reps else side
-
-
-def reps_in_words(reps: tuple[int, ...]) -> str:
-    """`rep 3`, `reps 3-5`, `reps 1, 4-6`."""
-    if not reps:
-        return ""
-    runs: list[list[int]] = []
-    for rep in sorted(set(reps)):
-        if runs and rep == runs[-1][1] + 1:
-            runs[-1][1] = rep
-        else:
-            runs.append([rep, rep])
-    words = ", ".join(f"{a}" if a == b else f"{a}\u2013{b}" for a, b in runs)
-    return f"rep{'s' if len(set(reps)) > 1 else ''} {words}"
+    return f"{side}, {rep_list(finding.reps)}" if finding.reps else side
 
 
 def _urgency(off: tuple[Finding, ...]) -> float:

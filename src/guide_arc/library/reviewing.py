@@ -21,11 +21,14 @@ Progress = Callable[[float], None]
 
 
 def compute(
-    record: SetRecord, track: LandmarkTrack, progress: Progress | None = None
+    record: SetRecord,
+    track: LandmarkTrack,
+    progress: Progress | None = None,
+    also: tuple[str, ...] = (),
 ) -> tuple[Review, Body, RepSet]:
-    """The review of a set as the library knows it."""
+    """The review of a set as the library knows it. `also` names landmarks wanted for showing."""
     tempo = parse_tempo(record.tempo) if record.tempo else None
-    return review_with_body(track, standard(record.standard, record.school), tempo, progress)
+    return review_with_body(track, standard(record.standard, record.school), tempo, progress, also)
 
 
 def review_and_keep(

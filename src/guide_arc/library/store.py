@@ -60,7 +60,9 @@ class Library:
             os.chmod(folder, 0o700)
             (folder / "tracks").mkdir(exist_ok=True, mode=0o700)
         except OSError as error:
-            raise BadLibrary(f"the library folder {folder} can't be used ({error.strerror}); choose another") from None
+            raise BadLibrary(
+                f"the library folder {folder} can't be used ({error.strerror}); choose another"
+            ) from None
         for part in [*folder.glob(".*.part"), *(folder / "tracks").glob(".*.part")]:
             part.unlink(missing_ok=True)  # left by a kill in the middle of a write
         file = folder / "library.sqlite"
@@ -74,7 +76,7 @@ class Library:
         except (DatabaseError, OperationalError) as error:
             engine.dispose()
             raise BadLibrary(
-                f"the library file {file} can't be read ({str(error.orig)}); "
+                f"the library file {file} can't be read ({error.orig!s}); "
                 "a copy of it from before the last upgrade may stand beside it"
             ) from None
         return library
@@ -84,7 +86,12 @@ class Library:
 
     def _bring_up_to_date(self, fresh: bool) -> None:
         with self._engine.connect() as connection:
-            tables = {r[0] for r in connection.execute(text("select name from sqlite_master where type='table'"))}
+            tables = {
+                r[0]
+                for r in connection.execute(
+                    text("select name from sqlite_master where type='table'")
+                )
+            }
             at = None
             if "alembic_version" in tables:
                 at = connection.execute(text("select version_num from alembic_version")).scalar()
@@ -97,7 +104,9 @@ class Library:
             )
         if not fresh and at is not None:
             stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S")
-            shutil.copy2(self.folder / "library.sqlite", self.folder / f"library-before-{stamp}.sqlite")
+            shutil.copy2(
+                self.folder / "library.sqlite", self.folder / f"library-before-{stamp}.sqlite"
+            )
         from alembic import command  # noqa: PLC0415 - slow to load and seldom needed
         from alembic.config import Config  # noqa: PLC0415
 
@@ -146,7 +155,13 @@ class Library:
                 session.add(client_row)
                 session.flush()
             session.merge(
-                TrackRow(hash=key, file=name, frames=track.frames, duration_s=track.duration_s, view=track.view)
+                TrackRow(
+                    hash=key,
+                    file=name,
+                    frames=track.frames,
+                    duration_s=track.duration_s,
+                    view=track.view,
+                )
             )
             session.flush()
             row = SetRow(
@@ -157,7 +172,9 @@ class Library:
                 school=school,
                 tempo=tempo,
                 load_kg=track.facts.load_kg if load_kg is None else load_kg,
-                recorded=recorded or track.facts.recorded or datetime.now().isoformat(timespec="minutes"),
+                recorded=recorded
+                or track.facts.recorded
+                or datetime.now().isoformat(timespec="minutes"),
                 pain=pain,
             )
             session.add(row)
@@ -226,12 +243,16 @@ class Library:
         try:
             return (self.folder / "tracks" / file).read_bytes(), name
         except OSError as error:
-            raise BadLibrary(f"the track of set {set_id} can't be read ({error.strerror})") from None
+            raise BadLibrary(
+                f"the track of set {set_id} can't be read ({error.strerror})"
+            ) from None
 
     def track(self, set_id: int) -> LandmarkTrack:
         return parse_track(*self.track_bytes(set_id))
 
-    def queue(self, *, words: str = "", state: str | None = "waiting", limit: int = 500) -> list[QueueRow]:
+    def queue(
+        self, *, words: str = "", state: str | None = "waiting", limit: int = 500
+    ) -> list[QueueRow]:
         """Sets that match every word (client, exercise, date, verdict), most in need first.
 
         Pain first, then how much is off, then the oldest.
@@ -256,7 +277,9 @@ class Library:
                 )
             )
         urgency = func.coalesce(func.json_extract(ReviewRow.glance, "$.urgency"), 0.0)
-        ask = ask.order_by(SetRow.pain.desc(), urgency.desc(), SetRow.recorded, SetRow.id).limit(limit)
+        ask = ask.order_by(SetRow.pain.desc(), urgency.desc(), SetRow.recorded, SetRow.id).limit(
+            limit
+        )
         with self._session() as session:
             return [
                 QueueRow(
@@ -279,12 +302,17 @@ class Library:
 
     # Reviews and decisions
 
-    def keep_review(self, set_id: int, program: str, document: Mapping[str, Any], glance: Mapping[str, Any]) -> None:
+    def keep_review(
+        self, set_id: int, program: str, document: Mapping[str, Any], glance: Mapping[str, Any]
+    ) -> None:
         """Keep a computed review in place of the one before. Decisions stay as they are."""
         with self._session() as session:
             session.merge(
                 ReviewRow(
-                    set_id=set_id, program=program, document=json.dumps(document), glance=json.dumps(glance)
+                    set_id=set_id,
+                    program=program,
+                    document=json.dumps(document),
+                    glance=json.dumps(glance),
                 )
             )
 

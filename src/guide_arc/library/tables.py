@@ -34,7 +34,10 @@ class SetRow(Base):
     """One recorded set of one client. `state` is "waiting" or "done"."""
 
     __tablename__ = "recorded_set"
-    __table_args__ = (Index("set_by_state", "state", "recorded"), Index("set_by_client", "client_id"))
+    __table_args__ = (
+        Index("set_by_state", "state", "recorded"),
+        Index("set_by_client", "client_id"),
+    )
 
     id: Mapped[int] = mapped_column(Integer, primary_key=True)
     client_id: Mapped[int] = mapped_column(ForeignKey("client.id"))

@@ -96,7 +96,9 @@ def build(raw: dict[str, Any], name: str, school: str | None = None) -> Standard
         _assign(changed, key, value, f"{name}, school {chosen}")
     checks = [c for c in changed["check"] if c.get("name") not in changes.drop]
     added = [c.model_dump(exclude_none=True) for c in changes.add]
-    changed["check"] = [c for c in checks if c.get("name") not in {a["name"] for a in added}] + added
+    changed["check"] = [
+        c for c in checks if c.get("name") not in {a["name"] for a in added}
+    ] + added
     form = _validated(changed, f"{name}, school {chosen}")
     return _value(form, chosen)
 
@@ -146,9 +148,13 @@ def _assign(raw: dict[str, Any], dotted: str, value: Any, name: str) -> None:
         else:
             at = None
         if at is None:
-            raise BadStandard(f"{name}: set.{dotted}: there is no {step!r}; name a key of this file.")
+            raise BadStandard(
+                f"{name}: set.{dotted}: there is no {step!r}; name a key of this file."
+            )
     if not isinstance(at, dict) or steps[-1] not in at:
-        raise BadStandard(f"{name}: set.{dotted}: there is no {steps[-1]!r}; name a key of this file.")
+        raise BadStandard(
+            f"{name}: set.{dotted}: there is no {steps[-1]!r}; name a key of this file."
+        )
     at[steps[-1]] = value
 
 

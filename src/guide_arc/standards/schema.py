@@ -35,7 +35,9 @@ class KitForm(_Part):
     @model_validator(mode="after")
     def _cable_has_pulley(self) -> KitForm:
         if (self.pull == "cable") != (self.pulley is not None):
-            raise ValueError("a cable needs a pulley = [out, up, ahead] in metres, and nothing else has one")
+            raise ValueError(
+                "a cable needs a pulley = [out, up, ahead] in metres, and nothing else has one"
+            )
         return self
 
 
@@ -105,7 +107,9 @@ class PoseForm(_Part):
     @model_validator(mode="after")
     def _share_of_ways(self) -> PoseForm:
         if (self.at == "way") != (self.share is not None):
-            raise ValueError("a pose on the way needs a share of the lift between 0 and 1; others have none")
+            raise ValueError(
+                "a pose on the way needs a share of the lift between 0 and 1; others have none"
+            )
         return self
 
 
@@ -123,7 +127,9 @@ class CheckForm(_Part):
     @model_validator(mode="after")
     def _usable(self) -> CheckForm:
         if self.name not in CHECKS:
-            raise ValueError(f"there is no check {self.name!r}; it must be one of {', '.join(sorted(CHECKS))}")
+            raise ValueError(
+                f"there is no check {self.name!r}; it must be one of {', '.join(sorted(CHECKS))}"
+            )
         unit = LIMIT_UNIT[self.name]
         given = {"deg": self.limit_deg, "pct": self.limit_pct}
         wrong = "pct" if unit == "deg" else "deg"

@@ -88,9 +88,7 @@ def settled(time_s: Array, value: Array) -> Array:
     return out
 
 
-def cannot_tell(
-    rule: CheckRule, side: WorkSide, limit: float, unit: str, why: str
-) -> Finding:
+def cannot_tell(rule: CheckRule, side: WorkSide, limit: float, unit: str, why: str) -> Finding:
     """A finding without a verdict, with what stands in the way."""
     return Finding(
         rule=rule, verdict="cannot-tell", side=side, reps=(), value=None, uncertainty=None,
@@ -98,7 +96,9 @@ def cannot_tell(
     )  # fmt: skip
 
 
-def hidden(ctx: SetContext, rule: CheckRule, measure: str, side: Side | None, unit: str) -> Finding | None:
+def hidden(
+    ctx: SetContext, rule: CheckRule, measure: str, side: Side | None, unit: str
+) -> Finding | None:
     """A cannot-tell finding when the recording does not show a measure; None when it does."""
     worn: WorkSide = side or "both"
     if not ctx.body.shows(measure, side):
@@ -131,7 +131,9 @@ def summarise(
     bound = rule.limit if limit is None else limit
     sign = -1.0 if least else 1.0
     judged = [
-        RepVerdict(v.rep, v.value, 2.0 * v.u, v.at_s, judge(sign * v.value, 2.0 * v.u, sign * bound))
+        RepVerdict(
+            v.rep, v.value, 2.0 * v.u, v.at_s, judge(sign * v.value, 2.0 * v.u, sign * bound)
+        )
         for v in values
         if np.isfinite(v.value) and np.isfinite(v.u)
     ]
@@ -178,9 +180,7 @@ def per_limb(
             out.append(blocked)
             continue
         found = (value_of(side, rep) for rep in ctx.reps_of(side))
-        out.append(
-            summarise(rule, side, [v for v in found if v], unit, says, limit=limit)
-        )
+        out.append(summarise(rule, side, [v for v in found if v], unit, says, limit=limit))
     return out
 
 

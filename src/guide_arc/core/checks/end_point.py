@@ -6,13 +6,15 @@ negative once it is reached. The targets stand in `kinematics/endpoints.py`.
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, summarise
-from guide_arc.core.kinematics.endpoints import TARGETS
+from guide_arc.core.kinematics.endpoints import TARGETS, Target
 from guide_arc.core.model.finding import Finding
-from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
 
 
@@ -26,15 +28,22 @@ def end_point(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             out.append(cannot_tell(rule, side, rule.limit, "pct", why))
             continue
         if not ctx.reps_of(side):
-            out.append(cannot_tell(rule, side, rule.limit, "pct", "no rep was found in this recording"))
+            out.append(
+                cannot_tell(rule, side, rule.limit, "pct", "no rep was found in this recording")
+            )
             continue
         missing = target.missing(ctx.body, side)
-        values = [v for rep in ctx.reps_of(side) if rep.full and (v := _value(ctx, side, rep, missing))]
+        values = [
+            v for rep in ctx.reps_of(side) if rep.full and (v := _value(ctx, side, rep, missing))
+        ]
         out.append(
             summarise(
-                rule, side, values, "pct",
-                lambda v, t=target: f"{v:.0f} % of the trunk short of {t.words}" if v > 0.5 else f"reaches {t.words}",
-            )  # fmt: skip
+                rule,
+                side,
+                values,
+                "pct",
+                partial(_words, target),
+            )
         )
     return out
 
@@ -47,3 +56,9 @@ def _value(ctx: SetContext, side: Side, rep: Rep, missing) -> RepValue | None:  
     trunk_m = float(np.nanmedian(ctx.body.trunk_m))
     u = np.nanmedian(ctx.body.cleaned.sigma(f"{side}_wrist")[near]) * np.sqrt(2.0) / trunk_m
     return RepValue(rep.number, float(np.median(seen)), 100.0 * float(u), rep.turn_s)
+
+
+def _words(target: Target, value: float) -> str:
+    if value > 0.5:
+        return f"{value:.0f} % of the trunk short of {target.words}"
+    return f"reaches {target.words}"

@@ -34,14 +34,17 @@ def fatigue_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         value = RepValue(last.number, float(-slope * span), float(u), last.turn_s)
         out.append(
             summarise(
-                rule, side, [value], "pct",
+                rule,
+                side,
+                [value],
+                "pct",
                 lambda v: f"range shrinks by {v:.0f} %" if v > 1 else "range holds",
-            )  # fmt: skip
+            )
         )
     return out
 
 
-def robust_line(x: np.ndarray, y: np.ndarray) -> tuple[float, float, float]:  # type: ignore[type-arg]
+def robust_line(x: np.ndarray, y: np.ndarray) -> tuple[float, float, float]:
     """Slope, level at x = 0, and the slope's standard uncertainty.
 
     Median of all pairwise slopes (Theil 1950, Sen 1968); the uncertainty from the residuals'

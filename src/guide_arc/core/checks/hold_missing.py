@@ -10,7 +10,7 @@ from __future__ import annotations
 from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, summarise
 from guide_arc.core.checks.phase_time import time_u
 from guide_arc.core.model.finding import Finding
-from guide_arc.core.model.rep import Rep, Span
+from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.standard import CheckRule
 
 
@@ -30,7 +30,13 @@ def hold_missing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 def _held(  # noqa: PLR0913
-    ctx: SetContext, rule: CheckRule, side, reps: tuple[Rep, ...], hold: str, asked_s: float, share: float  # type: ignore[no-untyped-def]
+    ctx: SetContext,
+    rule: CheckRule,
+    side: WorkSide,
+    reps: tuple[Rep, ...],
+    hold: str,
+    asked_s: float,
+    share: float,
 ) -> Finding | None:
     if not asked_s or not reps:
         return None
@@ -40,7 +46,7 @@ def _held(  # noqa: PLR0913
         at = rep.turn_s if hold == "top_hold" else rep.end_s
         length = span.length_s if span else 0.0
         values.append(RepValue(rep.number, length, time_u(ctx, length), at))
-    where = hold.split("_")[0]
+    where = hold.split("_", maxsplit=1)[0]
     return summarise(
         rule, side, values, "s",
         lambda v: f"{where} hold {v:.1f} s, asked {asked_s:g} s",
@@ -53,7 +59,7 @@ def _shortfall(f: Finding) -> tuple[int, float]:
     return rank, (f.limit - (f.value or 0.0)) / f.limit
 
 
-def _nothing_asked(rule: CheckRule, side, reps: tuple[Rep, ...]) -> Finding:  # type: ignore[no-untyped-def]
+def _nothing_asked(rule: CheckRule, side: WorkSide, reps: tuple[Rep, ...]) -> Finding:
     return summarise(
         rule, side, [RepValue(rep.number, 0.0, 0.0, rep.turn_s) for rep in reps], "s",
         lambda _v: "no hold asked", limit=0.0, least=True,

@@ -33,8 +33,16 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     for side in SIDES:
         if not ctx.body.shows(measure, side):
             view = ctx.body.cleaned.track.view
-            how = "film from the front, or in space" if view in ("left", "right") else how_to_see(measure, view, side)
-            return [cannot_tell(rule, "both", rule.limit, "deg", f"the {side} arm is hidden from here; {how}")]
+            how = (
+                "film from the front, or in space"
+                if view in ("left", "right")
+                else how_to_see(measure, view, side)
+            )
+            return [
+                cannot_tell(
+                    rule, "both", rule.limit, "deg", f"the {side} arm is hidden from here; {how}"
+                )
+            ]
     if ctx.repset.alternating:
         return [_alternating(ctx, rule)]
     ranges = [_range_gap(ctx, rep) for rep in ctx.repset.reps]
@@ -81,7 +89,9 @@ def _lag(ctx: SetContext, rep: Rep) -> RepValue | None:
         speed = abs(value[-1] - value[0]) / rep.lift.length_s
     blur = float(np.median(u)) / max(speed, 1.0)
     step = float(np.median(np.diff(ctx.body.time_s)))
-    return RepValue(rep.number, abs(moments[0] - moments[1]), float(np.hypot(blur, step)), rep.lift.start_s)
+    return RepValue(
+        rep.number, abs(moments[0] - moments[1]), float(np.hypot(blur, step)), rep.lift.start_s
+    )
 
 
 def _alternating(ctx: SetContext, rule: CheckRule) -> Finding:
@@ -89,7 +99,9 @@ def _alternating(ctx: SetContext, rule: CheckRule) -> Finding:
     for side in SIDES:
         ends = [e for rep in ctx.reps_of(side) if (e := arm_ends(ctx, side, rep))]
         if not ends:
-            return cannot_tell(rule, "both", rule.limit, "deg", f"no rep of the {side} arm was seen")
+            return cannot_tell(
+                rule, "both", rule.limit, "deg", f"no rep of the {side} arm was seen"
+            )
         medians[side] = float(np.median([abs(e.turn_deg - e.start_deg) for e in ends]))
         us.append(np.median([e.u for e in ends]))
     gap = abs(medians["left"] - medians["right"])

@@ -25,7 +25,9 @@ def momentum(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         reps = ctx.reps_of(side)
         drive = ctx.repset.drives.get(side)
         if not reps or drive is None:
-            out.append(cannot_tell(rule, side, rule.limit, "pct", "no rep was found in this recording"))
+            out.append(
+                cannot_tell(rule, side, rule.limit, "pct", "no rep was found in this recording")
+            )
             continue
         level = drive.smooth(_CUTOFF_HZ)
         values = [_share(ctx, side, rep, level) for rep in reps]
@@ -37,7 +39,9 @@ def momentum(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 def _share(ctx: SetContext, side: WorkSide, rep: Rep, level) -> RepValue:  # type: ignore[no-untyped-def]
     drive = ctx.repset.drives[side]
-    starts = np.arange(rep.lift.start_s, max(rep.lift.end_s - BURST_S, rep.lift.start_s) + 1e-9, 0.01)
+    starts = np.arange(
+        rep.lift.start_s, max(rep.lift.end_s - BURST_S, rep.lift.start_s) + 1e-9, 0.01
+    )
     covered = np.interp(starts + BURST_S, drive.time_s, level) - np.interp(
         starts, drive.time_s, level
     )

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, summarise
@@ -34,9 +36,14 @@ def phase_too_short(
         word = {"lift": "lift", "lower": "lowering"}[phase]
         out.append(
             summarise(
-                rule, side, [_value(ctx, rep, getattr(rep, phase)) for rep in reps], "s",
-                lambda v, w=word, a=asked: f"{w} {v:.1f} s, {a}", limit=limit, least=True,
-            )  # fmt: skip
+                rule,
+                side,
+                [_value(ctx, rep, getattr(rep, phase)) for rep in reps],
+                "s",
+                partial(_timed_words, word, asked),
+                limit=limit,
+                least=True,
+            )
         )
     return out
 
@@ -44,3 +51,7 @@ def phase_too_short(
 def _value(ctx: SetContext, rep: Rep, span: Span) -> RepValue:
     middle = 0.5 * (span.start_s + span.end_s)
     return RepValue(rep.number, span.length_s, time_u(ctx, span.length_s), middle)
+
+
+def _timed_words(word: str, asked: str, seconds: float) -> str:
+    return f"{word} {seconds:.1f} s, {asked}"

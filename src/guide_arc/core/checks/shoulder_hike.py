@@ -5,7 +5,14 @@ Value: the largest shoulder hike within the rep, settled over 0.25 s. Unit: perc
 
 from __future__ import annotations
 
-from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, largest, per_limb, whole
+from guide_arc.core.checks.context import (
+    RepValue,
+    SetContext,
+    cannot_tell,
+    largest,
+    per_limb,
+    whole,
+)
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep

@@ -23,6 +23,4 @@ def torso_swing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         swing = float(lean.max() - lean.min())
         return RepValue(rep.number, swing, float(u[i]), float(time[i]))
 
-    return per_trunk(
-        ctx, rule, "trunk_lean", "deg", value_of, lambda v: f"torso swings {v:.0f}°"
-    )
+    return per_trunk(ctx, rule, "trunk_lean", "deg", value_of, lambda v: f"torso swings {v:.0f}°")

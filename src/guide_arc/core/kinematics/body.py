@@ -59,7 +59,8 @@ class Body:
     def points(self) -> Points:
         """Every body landmark by name, (T, 3). In a side view the hidden shoulder, hip and ear
         stand where the near one is whenever the tracker does not give them."""
-        out = {name: self.cleaned.point(name) for name in _ALL_PARTS}
+        names = dict.fromkeys((*_ALL_PARTS, *self.cleaned.names))
+        out = {name: self.cleaned.point(name) for name in names}
         near = near_side(self.cleaned.track.view)
         if near:
             far = "right" if near == "left" else "left"
@@ -105,12 +106,12 @@ class Body:
 
     def _propagate(self, points: Points, formula) -> Array:  # type: ignore[no-untyped-def]
         """(T,) standard uncertainty of formula(points) from each coordinate's own."""
-        frames = np.unique(np.append(np.arange(0, len(self.time_s), _DERIVATIVE_EVERY), len(self.time_s) - 1))
+        frames = np.unique(
+            np.append(np.arange(0, len(self.time_s), _DERIVATIVE_EVERY), len(self.time_s) - 1)
+        )
         # All 3N nudges at once: the formula sees (1 + 3N, F, 3) points.
         names = list(points)
-        stack = {
-            n: np.repeat(points[n][frames][None], 1 + 3 * len(names), axis=0) for n in names
-        }
+        stack = {n: np.repeat(points[n][frames][None], 1 + 3 * len(names), axis=0) for n in names}
         for i, n in enumerate(names):
             for axis in range(3):
                 stack[n][1 + 3 * i + axis, :, axis] += _STEP_M
@@ -200,15 +201,17 @@ class Body:
     def in_trunk(self, name: str, side: Side) -> Array:
         """(T, 3) of a landmark from that side's shoulder: out to its side, up, ahead; metres."""
         offset = self.points[name] - self.points[f"{side}_shoulder"]
-        local = np.einsum("tij,tj->ti", self.trunk_frame, offset)
+        local: Array = np.einsum("tij,tj->ti", self.trunk_frame, offset)
         if side == "right":
             local = local * np.array([-1.0, 1.0, 1.0])
         return local
 
 
-_ALL_PARTS: Final = tuple(dict.fromkeys(
-    part
-    for definition in DEFINITIONS.values()
-    for side in SIDES
-    for part in definition.points(side)
-)) + ("nose",)  # fmt: skip
+_ALL_PARTS: Final = tuple(
+    dict.fromkeys(
+        [
+            *(p for d in DEFINITIONS.values() for side in SIDES for p in d.points(side)),
+            "nose",
+        ]
+    )
+)

@@ -6,6 +6,7 @@ in would ring through the filter.
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Final
@@ -214,7 +215,7 @@ def _long_gaps(missing: NDArray[np.bool_], time_s: Array) -> NDArray[np.bool_]:
             out[:, i] = True
             continue
         out[: seen[0], i] = out[seen[-1] + 1 :, i] = True
-        for a, b in zip(seen[:-1], seen[1:], strict=True):
+        for a, b in itertools.pairwise(seen):
             if b - a > 1 and time_s[b] - time_s[a] > LONGEST_BRIDGE_S:
                 out[a + 1 : b, i] = True
     return out
@@ -269,7 +270,8 @@ def _sigma(noise: Array, cutoff: Array, missing: NDArray[np.bool_], rate_hz: flo
             if key not in grown:
                 grown[key] = gap_growth(run, cutoff[i], rate_hz)
             white[start : start + run, i] *= grown[key]
-    return np.hypot(white, np.maximum(_LEAST_WANDER_M, 0.2 * noise))
+    out: Array = np.hypot(white, np.maximum(_LEAST_WANDER_M, 0.2 * noise))
+    return out
 
 
 def _runs(flags: NDArray[np.bool_]) -> list[tuple[int, int]]:

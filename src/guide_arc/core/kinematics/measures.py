@@ -156,7 +156,9 @@ _TRUNK = ("left_shoulder", "right_shoulder", "left_hip", "right_hip")
 _ARM = ("{side}_shoulder", "{side}_elbow", "{side}_wrist")
 
 
-def _d(name: str, per_side: bool, parts: tuple[str, ...], formula: Callable[..., Array]) -> Definition:
+def _d(
+    name: str, per_side: bool, parts: tuple[str, ...], formula: Callable[..., Array]
+) -> Definition:
     unit_name = "pct" if name in ("shoulder_hike", "elbow_height") else "deg"
     return Definition(name, unit_name, per_side, parts, formula)
 
@@ -187,7 +189,5 @@ def full_name(measure: str, side: Side | None) -> str:
 
 
 ALL_MEASURES: Final[tuple[tuple[str, Side | None], ...]] = tuple(
-    (name, side)
-    for name, d in DEFINITIONS.items()
-    for side in (SIDES if d.per_side else (None,))
+    (name, side) for name, d in DEFINITIONS.items() for side in (SIDES if d.per_side else (None,))
 )

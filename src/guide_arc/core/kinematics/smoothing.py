@@ -121,7 +121,8 @@ def best_cutoffs(signals: Array, rate_hz: float, ladder: tuple[float, ...]) -> A
         missed = (1.0 - response(frequency, cutoff)) ** 2
         kept = min(2.0 * cutoff / rate_hz * KEPT_TRACE, 0.95)
         scores.append(missed @ power / (1.0 - kept) ** 2)
-    return np.array(ladder)[np.argmin(scores, axis=0)]
+    best: Array = np.array(ladder)[np.argmin(scores, axis=0)]
+    return best
 
 
 def on_times(values: Array, time_s: Array, at_s: Array) -> Array:

@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
+Flags = NDArray[np.bool_]
 
 # A segment shorter than this has no direction that noise would not make up.
 SHORTEST_SEGMENT_M = 1e-3

@@ -11,13 +11,13 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.guide import arm_path
 from guide_arc.core.kinematics.measures import middle
-from guide_arc.core.kinematics.vectors import Array, length
+from guide_arc.core.kinematics.vectors import Array, Flags, length
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import WorkSide
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.reps.candidates import FULL_SHARE, Candidate
-from guide_arc.core.kinematics.guide import arm_path
 from guide_arc.core.reps.drive import DriveSignal
 
 _SPOT_M: Final = 0.09
@@ -149,7 +149,7 @@ def _distances(paths: Array, reference: Array) -> Array:
     return out
 
 
-def _on_the_spot(body: Body, kept: list[Candidate], good: Array) -> Array:
+def _on_the_spot(body: Body, kept: list[Candidate], good: Flags) -> Flags:
     """(C,) whether the hips are where they are in most of the good candidates."""
     hips = middle(body.points, "hip")
     times = np.array([[c.lift.span.start_s, c.lift.span.end_s, c.lower.span.end_s] for c in kept])
@@ -158,7 +158,8 @@ def _on_the_spot(body: Body, kept: list[Candidate], good: Array) -> Array:
     usual = np.nanmedian(spots[good], axis=0)
     off = length(spots - usual)
     spread = np.nanmedian(off[good])
-    return ~(off > max(_SPOT_M, 4.0 * spread))
+    near: Flags = ~(off > max(_SPOT_M, 4.0 * spread))
+    return near
 
 
 def _frames(body: Body, start_s: float, end_s: float) -> slice:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 from typing import Final
 
@@ -48,7 +49,7 @@ def candidates(drive: DriveSignal, usual_deg: float | None = None) -> list[Candi
     moves = movements(drive, least)
     return [
         Candidate(lift, lower)
-        for lift, lower in zip(moves[:-1], moves[1:], strict=True)
+        for lift, lower in itertools.pairwise(moves)
         if lift.sign > 0 and lower.sign < 0
     ]
 
@@ -60,7 +61,5 @@ def by_size(found: list[Candidate]) -> list[tuple[Candidate, bool]]:
     sizes = np.array([c.size_deg for c in found])
     usual = usual_size(sizes)
     return [
-        (c, c.size_deg >= FULL_SHARE * usual)
-        for c in found
-        if c.size_deg >= NO_REP_SHARE * usual
+        (c, c.size_deg >= FULL_SHARE * usual) for c in found if c.size_deg >= NO_REP_SHARE * usual
     ]

@@ -9,7 +9,7 @@ import numpy as np
 
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.smoothing import Smoother
-from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.kinematics.vectors import Array, Flags
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import WorkSide
 from guide_arc.core.model.standard import Range, Standard
@@ -35,7 +35,7 @@ class DriveSignal:
     intended: Range
     time_s: Array
     lift_deg: Array
-    known: Array
+    known: Flags
     noise_deg: float
     _smoothed: dict[float, Array] = field(default_factory=dict, repr=False)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 from typing import Final
 
@@ -76,7 +77,7 @@ def movements(drive: DriveSignal, least_deg: float) -> list[Movement]:
     points = turning_points(turning, least_deg)
     speeds = {c: np.gradient(drive.smooth(c), drive.time_s) for c in _usable(drive)}
     out: list[Movement] = []
-    for a, b in zip(points[:-1], points[1:], strict=True):
+    for a, b in itertools.pairwise(points):
         if abs(turning[b] - turning[a]) >= least_deg:
             out.append(_measured(drive, turning, speeds, a, b))
     return out

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Final
 
+import numpy as np
+
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep, Span, WorkSide
@@ -13,8 +15,6 @@ from guide_arc.core.reps.belonging import belonging
 from guide_arc.core.reps.candidates import Candidate, by_size, candidates, usual_size
 from guide_arc.core.reps.drive import DriveSignal, both_arms, driving
 from guide_arc.core.reps.movements import SHORTEST_PAUSE_S
-
-import numpy as np
 
 _TOGETHER_SHARE: Final = 0.5
 _IDLE_ARM_SHARE: Final = 0.25
@@ -56,7 +56,11 @@ def find_reps(body: Body, standard: Standard) -> RepSet:
         return _together(body, standard, drives, drives[working], working)
     single = {side: _of_one(body, standard, drives, side) for side in SIDES}
     single = _drop_idle(single)
-    if standard.arms == "either" and len(single) == 2 and _overlap(*single.values()) > _TOGETHER_SHARE:
+    if (
+        standard.arms == "either"
+        and len(single) == 2
+        and _overlap(*single.values()) > _TOGETHER_SHARE
+    ):
         return _together(body, standard, drives, mean, "both")
     if len(single) == 2:
         single = _without_shared(single)
@@ -71,7 +75,11 @@ def find_reps(body: Body, standard: Standard) -> RepSet:
 
 
 def _together(
-    body: Body, standard: Standard, drives: dict[Side, DriveSignal], drive: DriveSignal, side: WorkSide
+    body: Body,
+    standard: Standard,
+    drives: dict[Side, DriveSignal],
+    drive: DriveSignal,
+    side: WorkSide,
 ) -> RepSet:
     found = _settled(body, standard, drives, drive, side)
     return RepSet(side, False, tuple(_as_reps(found, drive, side)), {side: drive})
@@ -84,7 +92,11 @@ def _of_one(
 
 
 def _settled(
-    body: Body, standard: Standard, drives: dict[Side, DriveSignal], drive: DriveSignal, side: WorkSide
+    body: Body,
+    standard: Standard,
+    drives: dict[Side, DriveSignal],
+    drive: DriveSignal,
+    side: WorkSide,
 ) -> list[Candidate]:
     """Candidates once more with the size of this set's own full rep, which may be small."""
     found = belonging(body, standard, candidates(drive), side, drives)

@@ -18,10 +18,10 @@ from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import Standard, Tempo
 from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.reps.segment import RepSet, find_reps
 from guide_arc.core.review.prescribe import next_time
 from guide_arc.core.review.rank import ranked
 from guide_arc.core.review.trust import trust_in
-from guide_arc.core.reps.segment import RepSet, find_reps
 
 Progress = Callable[[float], None]
 
@@ -54,11 +54,15 @@ def review_with_body(
     standard: Standard,
     tempo: Tempo | None = None,
     progress: Progress | None = None,
+    also: tuple[str, ...] = (),
 ) -> tuple[Review, Body, RepSet]:
-    """As `review_set`, with the measured body and the drives for those who draw them."""
+    """As `review_set`, with the measured body and the drives for those who draw them.
+
+    also : further landmarks to clean, for showing
+    """
     step = progress or (lambda _share: None)
     step(0.0)
-    cleaned = clean(track, landmarks_for(standard))
+    cleaned = clean(track, (*landmarks_for(standard), *also))
     step(0.5)
     body = Body(cleaned)
     repset = find_reps(body, standard)
@@ -85,7 +89,8 @@ def review_with_body(
         under_tension_s=float(sum(rep.under_load_s for rep in reps)),
         lower_first_last_s=(lower[0], lower[-1]) if lower else None,
         range_by_rep=tuple(
-            Quantity(abs(r.to_deg - r.from_deg), float(np.sqrt(2) * trust.angle_u_deg)) for r in reps
+            Quantity(abs(r.to_deg - r.from_deg), float(np.sqrt(2) * trust.angle_u_deg))
+            for r in reps
         ),
         next_time=next_time(standard, context.tempo, reps, findings, track.facts.load_kg),
     )

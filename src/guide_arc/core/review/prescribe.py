@@ -32,7 +32,9 @@ def next_time(
     off = {f.rule.name for f in findings if f.verdict == "off"}
     low, high = standard.dose.reps
     step = standard.dose.load_step_kg
-    full = max((sum(r.full for r in reps if r.side in (s, "both")) for s in ("left", "right")), default=0)
+    full = max(
+        (sum(r.full for r in reps if r.side in (s, "both")) for s in ("left", "right")), default=0
+    )
     heavy = len(off & _TOO_HEAVY)
     plan = Prescription(
         reps=(low, high), sets=standard.dose.sets[0], rest_s=standard.dose.rest_s, tempo=tempo,
@@ -43,7 +45,11 @@ def next_time(
     if heavy >= 2 and load_kg:
         lighter = max(step, round(load_kg * (1 - _MOST_JUMP) / step) * step)
         lighter = min(lighter, load_kg)
-        return replace(plan, load_kg=lighter, reason="form gave way under this weight; go lighter and win the range back")
+        return replace(
+            plan,
+            load_kg=lighter,
+            reason="form gave way under this weight; go lighter and win the range back",
+        )
     if off:
         return replace(plan, reason="same weight until the form holds for every rep")
     if full >= high and load_kg:
@@ -53,5 +59,9 @@ def next_time(
             return replace(plan, reps=(high, high + 3), reason=reason)
         return replace(plan, load_kg=heavier, reason=f"form held for {full} reps: next weight step")
     if full >= high:
-        return replace(plan, reps=(high, high + 2), reason=f"form held for {full} reps: add reps or weight")
-    return replace(plan, reps=(min(full + 1, high), high), reason="form held: add reps before weight")
+        return replace(
+            plan, reps=(high, high + 2), reason=f"form held for {full} reps: add reps or weight"
+        )
+    return replace(
+        plan, reps=(min(full + 1, high), high), reason="form held: add reps before weight"
+    )

@@ -15,7 +15,7 @@ from guide_arc.core.model.standard import Standard
 from guide_arc.core.reps.segment import RepSet
 
 _VIEW_WORDS: Final = {
-    "none": "Recorded in space",
+    "none": "Recorded in 3D",
     "front": "Seen from the front",
     "back": "Seen from the back",
     "left": "Seen from the left",
@@ -23,9 +23,7 @@ _VIEW_WORDS: Final = {
 }
 
 
-def trust_in(
-    body: Body, repset: RepSet, standard: Standard, findings: Iterable[Finding]
-) -> Trust:
+def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[Finding]) -> Trust:
     """The trust strip's facts for one review."""
     cleaned = body.cleaned
     track = cleaned.track
@@ -63,11 +61,17 @@ def _doubts(repset: RepSet, measure: str, standard: Standard) -> tuple[str, ...]
         out.append("no rep of this exercise was found")
     elif measure != standard.drive:
         words = measure.replace("_", " ")
-        out.append(f"reps counted by {words}, as this view hides {standard.drive.replace('_', ' ')}")
+        out.append(
+            f"reps counted by {words}, as this view hides {standard.drive.replace('_', ' ')}"
+        )
     sizes = [abs(r.to_deg - r.from_deg) for r in repset.reps]
     if sizes:
         usual = float(np.median(sizes))
-        edge = [r.number for r, s in zip(repset.reps, sizes, strict=True) if abs(s / usual - 0.70) < 0.05]
+        edge = [
+            r.number
+            for r, s in zip(repset.reps, sizes, strict=True)
+            if abs(s / usual - 0.70) < 0.05
+        ]
         if edge:
             out.append(f"rep {', '.join(map(str, edge))} is on the edge between full and partial")
     return tuple(out)

@@ -34,18 +34,24 @@ class Camera:
     dropout: float = 0.0
 
 
-def record(points: Array, names: tuple[str, ...], camera: Camera, rng: np.random.Generator) -> tuple[Array, Array]:
+def record(
+    points: Array, names: tuple[str, ...], camera: Camera, rng: np.random.Generator
+) -> tuple[Array, Array]:
     """What the tracker gives: (T, L, axes) positions with NaN where lost, (T, L) confidence."""
     seen = points if camera.view == "none" else project(points, camera.view)
     frames, count, axes = seen.shape
     if camera.noise:
         seen = seen + camera.noise * rng.standard_normal(seen.shape)
     if camera.wander:
-        seen = seen + camera.wander * _wander(frames, count * axes, camera.rate_hz, rng).reshape(seen.shape)
+        seen = seen + camera.wander * _wander(frames, count * axes, camera.rate_hz, rng).reshape(
+            seen.shape
+        )
     confidence = np.clip(0.93 + 0.04 * rng.standard_normal((frames, count)), 0.0, 1.0)
     near = near_side(camera.view)
     if near:
-        far = [i for i, n in enumerate(names) if n.startswith("right_" if near == "left" else "left_")]
+        far = [
+            i for i, n in enumerate(names) if n.startswith("right_" if near == "left" else "left_")
+        ]
         confidence[:, far] = np.clip(confidence[:, far] - 0.4, 0.0, 1.0)
     if camera.dropout:
         lost = _lost(frames, count, camera.dropout, rng)

@@ -64,7 +64,7 @@ class Surroundings:
         out = poses.copy()
         taking = self._taking(time_s)[:, None]
         reach = np.array([52.0, 84.0, 14.0, 0.0, 0.3, 1.0])
-        out = (1.0 - taking) * out + taking * reach
+        out = np.asarray((1.0 - taking) * out + taking * reach)
         if side == "right":
             at = self.end_s + _TAKE_S + 0.3
             phone = minimum_jerk((time_s - at) / 0.7) - minimum_jerk((time_s - at - 1.4) / 0.5)

@@ -99,10 +99,12 @@ def perform(standard: Standard, script: Script, camera: Camera, seed: int = 0) -
         view=camera.view,
         image_size=None if world else IMAGE_SIZE,
         facts=SetFacts(
-            standard=standard.id, load_kg=script.load_kg,
-            subject_height_m=script.stature_m, recorded=script.recorded,
-        ),  # fmt: skip
-    )  # fmt: skip
+            standard=standard.id,
+            load_kg=script.load_kg,
+            subject_height_m=script.stature_m,
+            recorded=script.recorded,
+        ),
+    )
     fine = np.arange(0.0, time_s[-1], 1.0 / 240.0)
     drive = _drive(standard, _figure(standard, script, anatomy, plans, fine, around))
     truth = truth_document(standard, script.faults, plans, fine, drive, script.fault_from)
@@ -123,7 +125,9 @@ def _plans(
     far[:, : script.fault_from - 1] = clean[:, : script.fault_from - 1]
     far[:, script.reps :] *= 0.52
     arms = _arms(standard, script)
-    active = SIDES if arms in ("together", "alternating") else (arms,)
+    active: tuple[Side, ...] = SIDES
+    if arms in SIDES:
+        active = ("left",) if arms == "left" else ("right",)
     gap = 0.0
     if arms == "alternating":
         probe = plan_reps(tempo, far[0, :1], 0.0, script.faults, np.random.default_rng(0))[0]
@@ -140,7 +144,11 @@ def _plans(
     out: dict[Side, list[RepPlan]] = {}
     for side in active:
         row = 0 if side == "left" else 1
-        shift = 0.5 * (plans[0].end_s - plans[0].start_s + gap) if arms == "alternating" and row else 0.0
+        shift = (
+            0.5 * (plans[0].end_s - plans[0].start_s + gap)
+            if arms == "alternating" and row
+            else 0.0
+        )
         out[side] = [
             replace(p, reach=float(far[row, i]), start_s=p.start_s + shift)
             for i, p in enumerate(plans)

@@ -102,7 +102,9 @@ def _arm(  # noqa: PLR0913
     out[f"{side}_elbow"], out[f"{side}_wrist"] = elbow, wrist
     out[f"{side}_index"] = knuckles + 0.018 * anatomy.stature_m * aside
     out[f"{side}_pinky"] = knuckles - 0.018 * anatomy.stature_m * aside
-    out[f"{side}_thumb"] = wrist + 0.6 * anatomy.knuckles_m * hand + 0.024 * anatomy.stature_m * aside
+    out[f"{side}_thumb"] = (
+        wrist + 0.6 * anatomy.knuckles_m * hand + 0.024 * anatomy.stature_m * aside
+    )
 
 
 def _leg(out: dict[str, Array], anatomy: Anatomy, base: Base, side: Side, posture: Posture) -> None:
@@ -119,7 +121,9 @@ def _leg(out: dict[str, Array], anatomy: Anatomy, base: Base, side: Side, postur
         knee = _knee(hip, ankle, anatomy)
     out[f"{side}_knee"], out[f"{side}_ankle"] = knee, ankle
     out[f"{side}_heel"] = ankle + np.array([0.0, -0.8 * anatomy.ankle_height_m, -0.035])
-    out[f"{side}_foot"] = ankle + np.array([0.0, -0.8 * anatomy.ankle_height_m, anatomy.foot_m - 0.05])
+    out[f"{side}_foot"] = ankle + np.array(
+        [0.0, -0.8 * anatomy.ankle_height_m, anatomy.foot_m - 0.05]
+    )
 
 
 def _knee(hip: Array, ankle: Array, anatomy: Anatomy) -> Array:

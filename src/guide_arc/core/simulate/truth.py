@@ -5,6 +5,7 @@ This does not share code with `core/reps`: it is the judge of it.
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Mapping
 from typing import Any, Final
 
@@ -45,7 +46,9 @@ def truth_document(  # noqa: PLR0913
         "school": standard.school.id,
         "measure": standard.drive,
         "reps": reps,
-        "faults": {name: {"amount": amount, "from_rep": fault_from} for name, amount in faults.items()},
+        "faults": {
+            name: {"amount": amount, "from_rep": fault_from} for name, amount in faults.items()
+        },
     }
 
 
@@ -72,7 +75,7 @@ def _reps(side: str, plans: list[RepPlan], time_s: Array, signal: Array) -> list
                 "to_deg": round(float(np.interp(lift[1], time_s, signal)), 3),
             },
         })  # fmt: skip
-    for a, b in zip(out[:-1], out[1:], strict=True):
+    for a, b in itertools.pairwise(out):
         a["bottom_hold"] = _hold(a["lower"][1], b["lift"][0])
     return out
 

@@ -28,7 +28,9 @@ def upgrade() -> None:
         "recorded_set",
         sa.Column("id", sa.Integer, primary_key=True),
         sa.Column("client_id", sa.Integer, sa.ForeignKey("client.id"), nullable=False),
-        sa.Column("track_hash", sa.String(64), sa.ForeignKey("track.hash"), nullable=False, unique=True),
+        sa.Column(
+            "track_hash", sa.String(64), sa.ForeignKey("track.hash"), nullable=False, unique=True
+        ),
         sa.Column("source_name", sa.String(255), nullable=False),
         sa.Column("standard", sa.String(80), nullable=False),
         sa.Column("school", sa.String(80), nullable=False),

@@ -1,0 +1,1 @@
+"""The window: the only package that knows Qt."""

@@ -1,0 +1,1 @@
+"""One table of commands feeds menus, keys and palette."""

@@ -1,0 +1,117 @@
+"""Every command of the window: its words, its keys, when it can be used, and what it does.
+
+Menus, keyboard, palette and the keys page are all made from this one table.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Final
+
+if TYPE_CHECKING:
+    from guide_arc.app.window import Window
+
+Run = Callable[["Window"], None]
+When = Callable[["Window"], bool]
+
+
+@dataclass(frozen=True)
+class Command:
+    """`keys` are as Qt writes them; the first one is shown. `help` is its line in the keys page."""
+
+    id: str
+    words: str
+    menu: str
+    keys: tuple[str, ...]
+    help: str
+    run: Run
+    when: When
+
+
+def _always(_w: Window) -> bool:
+    return True
+
+
+def _in_queue(w: Window) -> bool:
+    return w.place == "queue"
+
+
+def _queue_row(w: Window) -> bool:
+    return w.place == "queue" and w.queue.chosen is not None
+
+
+def _in_review(w: Window) -> bool:
+    return w.place == "review" and w.review.measured is not None
+
+
+def _reps(w: Window) -> bool:
+    return _in_review(w) and bool(w.review.measured and w.review.measured.review.reps)
+
+
+def _finding(w: Window) -> bool:
+    return (
+        _in_review(w) and w.review.finding is not None and w.review.finding.verdict != "cannot-tell"
+    )
+
+
+def _decide(choice: str) -> Run:
+    def run(w: Window) -> None:
+        if w.review.finding is not None:
+            w.review.decide(w.review.finding, choice)  # type: ignore[arg-type]
+
+    return run
+
+
+def _speed(speed: float) -> Run:
+    return lambda w: w.review.playback.set_speed(speed)
+
+
+def _worst(w: Window) -> None:
+    rep = w.review.worst_rep()
+    if rep is not None:
+        w.review.choose_rep(rep)
+
+
+COMMANDS: Final[tuple[Command, ...]] = (
+    Command("file.add", "Add sets…", "File", ("Ctrl+O",), "Take landmark track files in", lambda w: w.ask_for_files(), _always),
+    Command("file.details", "Set details…", "File", ("Ctrl+I",), "Correct client, exercise, school, tempo or load", lambda w: w.edit_details(), lambda w: _in_review(w) or _queue_row(w)),
+    Command("file.page", "Page for the client…", "File", ("P",), "Save the one-page summary as PDF and HTML", lambda w: w.ask_for_page(), _in_review),
+    Command("file.erase", "Erase set…", "File", ("Delete",), "Take a set out of the library with its recording", lambda w: w.erase_chosen(), _queue_row),
+    Command("file.quit", "Quit", "File", ("Ctrl+Q",), "Close the program; everything is already saved", lambda w: w.close_quietly(), _always),
+    Command("edit.undo", "Undo", "Edit", ("Ctrl+Z",), "Take back the last decision, note or change", lambda w: w.undo(), lambda w: w.undo_words() is not None),
+    Command("edit.redo", "Redo", "Edit", ("Ctrl+Shift+Z", "Ctrl+Y"), "Do it again", lambda w: w.redo(), lambda w: w.redo_words() is not None),
+    Command("edit.find", "Find", "Edit", ("/", "Ctrl+F"), "Find a set", lambda w: w.find_set(), _always),
+    Command("edit.coach", "Your name…", "Edit", (), "The name that decisions are stored under", lambda w: w.ask_for_coach(), _always),
+    Command("go.queue", "Queue", "Go", ("Escape", "F2"), "Back to the sets that wait", lambda w: w.go_queue(), _always),
+    Command("go.open", "Open set", "Go", ("Return", "F3"), "Review the chosen set", lambda w: w.open_chosen(), _queue_row),
+    Command("go.next-set", "Next set", "Go", ("Ctrl+Right", "PgDown"), "The next set in the queue", lambda w: w.step_set(1), _in_review),
+    Command("go.previous-set", "Previous set", "Go", ("Ctrl+Left", "PgUp"), "The set before", lambda w: w.step_set(-1), _in_review),
+    Command("go.done", "Mark reviewed and go on", "Go", ("Ctrl+Return",), "Take the set off the queue and open the next", lambda w: w.done_and_next(), _in_review),
+    Command("play.toggle", "Play or pause", "Play", ("Space",), "Play or pause", lambda w: w.review.playback.toggle(), _in_review),
+    Command("play.next-frame", "Next frame", "Play", (".", "Right"), "One frame on", lambda w: w.review.playback.step(1), _in_review),
+    Command("play.previous-frame", "Previous frame", "Play", (",", "Left"), "One frame back", lambda w: w.review.playback.step(-1), _in_review),
+    Command("play.full", "Full speed", "Play", ("1",), "Play at full speed", _speed(1.0), _in_review),
+    Command("play.half", "Half speed", "Play", ("2",), "Play at half speed", _speed(0.5), _in_review),
+    Command("play.quarter", "Quarter speed", "Play", ("4",), "Play at quarter speed", _speed(0.25), _in_review),
+    Command("play.loop", "Loop this rep", "Play", ("L",), "Play the rep over and over", lambda w: w.review.toggle_loop(), _reps),
+    Command("rep.next", "Next rep", "Review", ("Down",), "The next rep", lambda w: w.review.step_rep(1), _reps),
+    Command("rep.previous", "Previous rep", "Review", ("Up",), "The rep before", lambda w: w.review.step_rep(-1), _reps),
+    Command("rep.worst", "Worst rep", "Review", ("W",), "The rep with most against it", _worst, _reps),
+    Command("finding.next", "Next finding", "Review", ("N", "Tab"), "The next finding", lambda w: w.review.step_finding(1), _in_review),
+    Command("finding.previous", "Previous finding", "Review", ("Shift+N", "Shift+Tab"), "The finding before", lambda w: w.review.step_finding(-1), _in_review),
+    Command("finding.keep", "Keep as a cue", "Review", ("K",), "Say this to the client", _decide("keep"), _finding),
+    Command("finding.drop", "Drop", "Review", ("D",), "Leave this out", _decide("drop"), _finding),
+    Command("finding.reword", "Reword…", "Review", ("E",), "Say it in your own words", lambda w: w.reword(), _finding),
+    Command("review.note", "Write a note", "Review", ("T",), "Go to the note", lambda w: w.write_note(), _in_review),
+    Command("review.pain", "Flag pain", "Review", ("F",), "The client spoke of pain: the set goes first", lambda w: w.review.set_pain(not w.review.notes.pain), _in_review),
+    Command("view.turn", "Look from another side", "View", ("V",), "Turn the figure, where the recording is in space", lambda w: w.review.turn(), _in_review),
+    Command("view.light", "Light", "View", (), "Paper and ink", lambda w: w.set_mode("light"), _always),
+    Command("view.dark", "Dark", "View", (), "For the evening", lambda w: w.set_mode("dark"), _always),
+    Command("view.system", "As the desktop", "View", (), "Light or dark as the desktop is", lambda w: w.set_mode("system"), _always),
+    Command("help.palette", "All commands…", "Help", ("Ctrl+K",), "Find any command by typing", lambda w: w.show_palette(), _always),
+    Command("help.keys", "Keys", "Help", ("F1", "?"), "This page", lambda w: w.show_keys(), _always),
+    Command("help.care", "Care and limits", "Help", (), "What this program does not do", lambda w: w.show_care(), _always),
+)  # fmt: skip
+
+MENUS: Final[tuple[str, ...]] = ("File", "Edit", "Go", "Play", "Review", "View", "Help")

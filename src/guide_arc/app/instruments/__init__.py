@@ -1,0 +1,1 @@
+"""Thin widgets that show drawings and pass on what the hand does."""

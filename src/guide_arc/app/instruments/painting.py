@@ -1,0 +1,135 @@
+"""Laying a drawing down with a painter."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import lru_cache
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import (
+    QBrush,
+    QColor,
+    QFont,
+    QFontMetricsF,
+    QPainter,
+    QPainterPath,
+    QPen,
+    QPolygonF,
+)
+
+from guide_arc.core.model.finding import Verdict
+from guide_arc.drawings.shapes import Area, Disc, Drawing, Points, Stroke, Words
+from guide_arc.drawings.typeface import FAMILY
+
+Colours = Mapping[str, str]
+
+
+def paint(painter: QPainter, drawing: Drawing, colours: Colours) -> None:
+    """Every item of a drawing, in order, at the painter's origin."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for item in drawing.items:
+        if isinstance(item, Stroke):
+            _stroke(painter, item, colours)
+        elif isinstance(item, Area):
+            _area(painter, item, colours)
+        elif isinstance(item, Disc):
+            _disc(painter, item, colours)
+        elif isinstance(item, Words):
+            _words(painter, item, colours)
+        else:
+            paint_mark(painter, item.x, item.y, item.verdict, item.size, colours)
+
+
+def paint_mark(
+    painter: QPainter, x: float, y: float, verdict: Verdict, size: float, colours: Colours
+) -> None:
+    """The verdict's shape about a point."""
+    r = 0.5 * size
+    ink = QColor(colours["ink"])
+    painter.setPen(Qt.PenStyle.NoPen)
+    if verdict == "off":
+        painter.setBrush(QColor(colours["off"]))
+        wedge = [
+            QPointF(x, y - r),
+            QPointF(x + 1.05 * r, y + 0.85 * r),
+            QPointF(x - 1.05 * r, y + 0.85 * r),
+        ]
+        painter.drawPolygon(QPolygonF(wedge))
+    elif verdict == "near":
+        painter.setBrush(QColor(colours["near-fill"]))
+        half = QPainterPath(QPointF(x, y - r))
+        half.arcTo(QRectF(x - r, y - r, size, size), 90, 180)
+        painter.drawPath(half)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(QColor(colours["near-fill"]), 1.3))
+        painter.drawEllipse(QRectF(x - r, y - r, size, size))
+    elif verdict == "ok":
+        painter.setBrush(ink)
+        painter.drawEllipse(QRectF(x - 0.8 * r, y - 0.8 * r, 0.8 * size, 0.8 * size))
+    else:
+        box = QRectF(x - r, y - r, size, size)
+        painter.setBrush(QBrush(QColor(colours["unsure"]), Qt.BrushStyle.BDiagPattern))
+        painter.setPen(QPen(QColor(colours["unsure"]), 1.2))
+        painter.drawRect(box)
+
+
+def polygon(points: Points) -> QPolygonF:
+    """(N, 2) points as Qt has them; undefined ones are left out."""
+    seen = points[np.isfinite(points).all(axis=-1)]
+    return QPolygonF([QPointF(x, y) for x, y in seen.tolist()])
+
+
+def _colour(colours: Colours, role: str, opacity: float = 1.0) -> QColor:
+    colour = QColor(colours[role])
+    colour.setAlphaF(opacity)
+    return colour
+
+
+def _stroke(painter: QPainter, item: Stroke, colours: Colours) -> None:
+    pen = QPen(_colour(colours, item.role, item.opacity), item.width)
+    pen.setCapStyle(Qt.PenCapStyle.RoundCap if item.width > 2 else Qt.PenCapStyle.FlatCap)
+    pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+    if item.dash:
+        pen.setDashPattern([3.5, 2.5])
+    painter.setPen(pen)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawPolyline(polygon(item.points))
+
+
+def _area(painter: QPainter, item: Area, colours: Colours) -> None:
+    painter.setPen(
+        QPen(_colour(colours, item.outline), 1.0) if item.outline else QPen(Qt.PenStyle.NoPen)
+    )
+    painter.setBrush(_colour(colours, item.role, item.opacity))
+    painter.drawPolygon(polygon(item.points))
+
+
+def _disc(painter: QPainter, item: Disc, colours: Colours) -> None:
+    painter.setPen(
+        QPen(_colour(colours, item.outline), item.width)
+        if item.outline
+        else QPen(Qt.PenStyle.NoPen)
+    )
+    painter.setBrush(_colour(colours, item.fill) if item.fill else Qt.BrushStyle.NoBrush)
+    painter.drawEllipse(QPointF(item.x, item.y), item.radius, item.radius * item.height_ratio)
+
+
+@lru_cache(maxsize=32)
+def type_of(size: float, bold: bool) -> QFont:
+    """The shipped family at a pixel size."""
+    font = QFont(FAMILY)
+    font.setPixelSize(round(size))
+    font.setBold(bold)
+    return font
+
+
+def _words(painter: QPainter, item: Words, colours: Colours) -> None:
+    font = type_of(item.size, item.bold)
+    painter.setFont(font)
+    painter.setPen(_colour(colours, item.role))
+    x = item.x
+    if item.anchor != "start":
+        wide = QFontMetricsF(font).horizontalAdvance(item.text)
+        x -= wide if item.anchor == "end" else wide / 2
+    painter.drawText(QPointF(x, item.y), item.text)

@@ -1,0 +1,1 @@
+"""The places in the window: queue and review."""

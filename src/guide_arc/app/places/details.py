@@ -1,0 +1,243 @@
+"""The dialog for whose set it is and what it is: for sets coming in and for corrections."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import partial
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFormLayout,
+    QGridLayout,
+    QLabel,
+    QLineEdit,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from guide_arc.app.viewmodels.incoming import Incoming, Refused
+from guide_arc.core.model.errors import BadInput
+from guide_arc.standards.loader import shipped, standard
+from guide_arc.standards.tempo import parse_tempo
+
+
+@dataclass(frozen=True)
+class Details:
+    """What the dialog gives back for one set."""
+
+    client: str
+    standard: str
+    school: str
+    tempo: str | None
+    load_kg: float | None
+
+
+class DetailsForm(QWidget):
+    """Fields for one set. `error` is a sentence while something is missing or wrong."""
+
+    def __init__(
+        self,
+        clients: list[str],
+        given: Details | None,
+        client: str = "",
+        load_kg: float | None = None,
+        standard_id: str | None = None,
+    ) -> None:
+        super().__init__()
+        self.client = QComboBox()
+        self.client.setEditable(True)
+        self.client.addItems(clients)
+        self.client.setCurrentText(given.client if given else client)
+        field = self.client.lineEdit()
+        assert field is not None
+        self.field = field
+        self.field.setPlaceholderText("Whose set?")
+        self.standard = QComboBox()
+        self.standard.addItem("Which exercise?", None)
+        for id in shipped():
+            self.standard.addItem(standard(id).name, id)
+        self.school = QComboBox()
+        self.tempo = QLineEdit(given.tempo or "" if given else "")
+        self.tempo.setPlaceholderText("as the standard asks, or 3-1-1-0")
+        self.tempo.setToolTip("Lower – bottom – lift – top in seconds, x for no demand")
+        self.load = QLineEdit()
+        self.load.setPlaceholderText("kg, if known")
+        load = given.load_kg if given else load_kg
+        self.load.setText("" if load is None else f"{load:g}")
+        self.standard.currentIndexChanged.connect(self._schools)
+        wanted = given.standard if given else standard_id
+        self.standard.setCurrentIndex(max(self.standard.findData(wanted), 0))
+        self._schools()
+        if given:
+            self.school.setCurrentIndex(max(self.school.findData(given.school), 0))
+
+    def _schools(self) -> None:
+        self.school.clear()
+        id = self.standard.currentData()
+        if id:
+            for school in standard(id).schools:
+                self.school.addItem(school.name, school.id)
+                self.school.setItemData(
+                    self.school.count() - 1, school.why, Qt.ItemDataRole.ToolTipRole
+                )
+        self.school.setEnabled(self.school.count() > 1)
+
+    def error(self) -> str | None:
+        if not self.client.currentText().strip():
+            return "Say whose set it is."
+        if not self.standard.currentData():
+            return "Choose the exercise."
+        try:
+            if self.tempo.text().strip():
+                parse_tempo(self.tempo.text())
+            self._load()
+        except BadInput as error:
+            return str(error)
+        return None
+
+    def _load(self) -> float | None:
+        text = self.load.text().strip().removesuffix("kg").strip().replace(",", ".")
+        if not text:
+            return None
+        try:
+            load = float(text)
+        except ValueError:
+            load = -1.0
+        if not 0 <= load <= 2000:
+            raise BadInput(f"The load is {self.load.text()!r}; it must be kilograms, such as 27.5.")
+        return load
+
+    def details(self) -> Details:
+        return Details(
+            self.client.currentText().strip(), self.standard.currentData(), self.school.currentData(),
+            self.tempo.text().strip() or None, self._load(),
+        )  # fmt: skip
+
+    def fields(self) -> list[tuple[str, QWidget]]:
+        return [("Client", self.client), ("Exercise", self.standard), ("School", self.school),
+                ("Tempo asked", self.tempo), ("Load", self.load)]  # fmt: skip
+
+
+class _Dialog(QDialog):
+    def __init__(self, parent: QWidget, title: str, action: str) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(title)
+        self.box = QVBoxLayout(self)
+        self.box.setContentsMargins(20, 18, 20, 16)
+        self.box.setSpacing(12)
+        self.wrong = QLabel()
+        self.wrong.setObjectName("hint")
+        self.wrong.setWordWrap(True)
+        self.buttons = QDialogButtonBox(
+            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
+        )
+        self.ok = self.buttons.button(QDialogButtonBox.StandardButton.Ok)
+        assert self.ok is not None
+        self.ok.setText(action)
+        self.ok.setObjectName("main")
+        self.buttons.accepted.connect(self.try_accept)
+        self.buttons.rejected.connect(self.reject)
+
+    def finish(self) -> None:
+        self.box.addWidget(self.wrong)
+        self.box.addWidget(self.buttons)
+
+    def try_accept(self) -> None:
+        error = self.error()
+        if error:
+            self.wrong.setText(error)
+        else:
+            self.accept()
+
+    def error(self) -> str | None:
+        return None
+
+
+class DetailsDialog(_Dialog):
+    """Correct what is known of one set."""
+
+    def __init__(self, parent: QWidget, clients: list[str], given: Details) -> None:
+        super().__init__(parent, "Set details", "Save")
+        self.setMinimumWidth(420)
+        self.form = DetailsForm(clients, given)
+        layout = QFormLayout()
+        layout.setSpacing(8)
+        for words, field in self.form.fields():
+            layout.addRow(words, field)
+        self.box.addLayout(layout)
+        self.finish()
+
+    def error(self) -> str | None:
+        return self.form.error()
+
+
+class IncomingDialog(_Dialog):
+    """One row for each file that comes in, and a sentence for each that can't."""
+
+    def __init__(
+        self, parent: QWidget, clients: list[str], good: list[Incoming], bad: list[Refused]
+    ) -> None:
+        count = len(good)
+        super().__init__(
+            parent, "Add sets", f"Add {count} set{'' if count == 1 else 's'}" if count else "Close"
+        )
+        self.setMinimumWidth(900)
+        self.forms: list[tuple[Incoming, DetailsForm]] = []
+        if good:
+            inside = QWidget()
+            grid = QGridLayout(inside)
+            grid.setHorizontalSpacing(8)
+            for column, words in enumerate(
+                ("File", "Client", "Exercise", "School", "Tempo asked", "Load")
+            ):
+                head = QLabel(words)
+                head.setObjectName("muted")
+                grid.addWidget(head, 0, column)
+            for row, item in enumerate(good, 1):
+                form = DetailsForm(clients, None, item.client, item.load_kg, item.standard)
+                name = QLabel(f"{item.name}\n{item.duration_s:.0f} s")
+                name.setToolTip(f"{item.frames} frames")
+                grid.addWidget(name, row, 0)
+                for column, (_words, field) in enumerate(form.fields(), 1):
+                    grid.addWidget(field, row, column)
+                self.forms.append((item, form))
+                form.field.textEdited.connect(partial(self._follow, row - 1))
+            for column, stretch in enumerate((4, 4, 5, 4, 4, 2)):
+                grid.setColumnStretch(column, stretch)
+            grid.setRowStretch(len(good) + 1, 1)
+            scroll = QScrollArea()
+            scroll.setWidgetResizable(True)
+            scroll.setWidget(inside)
+            scroll.setMinimumHeight(min(420, 60 + 46 * count))
+            self.box.addWidget(scroll)
+        for refused in bad:
+            label = QLabel(f"Not added. {refused.why}")
+            label.setWordWrap(True)
+            self.box.addWidget(label)
+        self.finish()
+        if self.forms:
+            first = next(
+                (f for _i, f in self.forms if not f.client.currentText()), self.forms[0][1]
+            )
+            first.client.setFocus()
+
+    def _follow(self, row: int, text: str) -> None:
+        """The rows below that name nobody yet take the same client: an evening's sets are often one person's."""
+        for _item, form in self.forms[row + 1 :]:
+            if not form.field.isModified():
+                form.client.setEditText(text)
+                form.field.setModified(False)
+
+    def error(self) -> str | None:
+        for item, form in self.forms:
+            error = form.error()
+            if error:
+                return f"{item.name}: {error}"
+        return None
+
+    def result_rows(self) -> list[tuple[Incoming, Details]]:
+        return [(item, form.details()) for item, form in self.forms]

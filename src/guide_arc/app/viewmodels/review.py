@@ -1,0 +1,274 @@
+"""One set under review: what is chosen, what the coach decided, undo and autosave."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from datetime import datetime
+
+from psygnal import Signal
+
+from guide_arc.app.viewmodels.playback import Playback
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.rep import Rep, Span
+from guide_arc.core.review.rank import MOST_CUES
+from guide_arc.drawings.figure import Looking
+from guide_arc.drawings.measured import Measured
+from guide_arc.library.records import Choice, Decision, SetNotes, SetRecord
+
+Save = Callable[[int, SetNotes], None]
+_ALL_LOOKS: tuple[Looking, ...] = ("left", "front", "right", "back")
+
+
+@dataclass(frozen=True)
+class Edit:
+    """One undoable step: its words for the menu, and the document before it."""
+
+    words: str
+    before: SetNotes
+
+
+def _same(a: Finding, b: Finding) -> bool:
+    return a.rule.name == b.rule.name and a.verdict == b.verdict and a.side != b.side
+
+
+class ReviewModel:
+    """The state of the review place.
+
+    save : keeps the coach's document; called at once after every change
+    """
+
+    opened = Signal()
+    chosen_changed = Signal()
+    notes_changed = Signal()
+    look_changed = Signal()
+    refused = Signal(str)
+
+    def __init__(self, save: Save, coach: str) -> None:
+        self.playback = Playback()
+        self.record: SetRecord | None = None
+        self.measured: Measured | None = None
+        self.notes = SetNotes()
+        self.finding: Finding | None = None
+        self.rep: Rep | None = None
+        self.looking: Looking = "left"
+        self.coach = coach
+        self._save = save
+        self._undo: list[Edit] = []
+        self._redo: list[Edit] = []
+        self._typing = False
+
+    # What is open
+
+    def open(self, record: SetRecord, measured: Measured) -> None:
+        """Show a set, standing at its first lift, with its worst finding chosen."""
+        self.record, self.measured, self.notes = record, measured, record.notes
+        self._undo, self._redo, self._typing = [], [], False
+        self.looking = measured.looking
+        self.finding = self.rep = None
+        reps = measured.review.reps
+        start = reps[0].start_s if reps else float(measured.time_s[0])
+        self.playback.load(tuple(measured.time_s.tolist()), start)
+        self.opened.emit()
+        self.notes_changed.emit()
+        off = measured.review.with_verdict("off", "near")
+        if off:
+            self.choose_finding(off[0])
+        else:
+            self.chosen_changed.emit()
+
+    def close(self) -> None:
+        self.record = self.measured = self.finding = self.rep = None
+        self.playback.load((0.0,), 0.0)
+        self.opened.emit()
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """The findings in the order in which they should be read. Where both arms have the same
+        verdict, the worse one speaks for both."""
+        every = self.measured.review.findings if self.measured else ()
+        return tuple(f for i, f in enumerate(every) if not any(_same(f, g) for g in every[:i]))
+
+    def speaks_for_both(self, finding: Finding) -> bool:
+        """Whether the other arm has the same verdict, and is left out for it."""
+        every = self.measured.review.findings if self.measured else ()
+        return any(_same(finding, g) for g in every if g is not finding)
+
+    # Choosing
+
+    def choose_finding(self, finding: Finding | None) -> None:
+        """Choose a finding and go to the moment it shows most. None chooses nothing."""
+        self.finding = finding
+        if finding is not None and finding.at_s is not None:
+            self.playback.pause()
+            self.playback.set_loop(None)
+            self.playback.go_to(finding.at_s)
+            self._follow_clock()
+        self.chosen_changed.emit()
+
+    def step_finding(self, by: int) -> None:
+        found = self.findings
+        if not found:
+            return
+        at = found.index(self.finding) if self.finding in found else (-1 if by > 0 else 0)
+        self.choose_finding(found[(at + by) % len(found)])
+
+    def choose_rep(self, rep: Rep) -> None:
+        """Choose a rep and go to the moment of its turn, or of its chosen finding."""
+        self.rep = rep
+        judged = None
+        if self.finding is not None:
+            judged = next((j for j in self.finding.per_rep if j.rep == rep.number), None)
+        if self.playback.loop:
+            self.playback.set_loop(Span(rep.start_s, rep.end_s))
+        self.playback.go_to(judged.at_s if judged else rep.turn_s)
+        self.chosen_changed.emit()
+
+    def step_rep(self, by: int) -> None:
+        if self.measured is None or not self.measured.review.reps:
+            return
+        reps = self.measured.review.reps
+        at = reps.index(self.rep) + by if self.rep in reps else 0 if by > 0 else len(reps) - 1
+        self.choose_rep(reps[min(max(at, 0), len(reps) - 1)])
+
+    def worst_rep(self) -> Rep | None:
+        """The rep with most findings off, the latest of equals."""
+        if self.measured is None:
+            return None
+        reps = self.measured.review.reps
+        off = self.measured.review.with_verdict("off")
+
+        def weight(rep: Rep) -> tuple[int, int]:
+            count = sum(
+                f.side in (rep.side, "both") or rep.side == "both"
+                for f in off
+                if rep.number in f.reps
+            )
+            return count, rep.number
+
+        return max(reps, key=weight, default=None)
+
+    def toggle_loop(self) -> None:
+        rep = self.rep or (
+            self.measured.review.rep_at(self.playback.at_s) if self.measured else None
+        )
+        if self.playback.loop or rep is None:
+            self.playback.set_loop(None)
+        else:
+            self.playback.set_loop(Span(rep.start_s, rep.end_s))
+
+    def clock_moved(self, _at_s: float) -> None:
+        """The rep under the clock is the chosen one."""
+        before = self.rep
+        self._follow_clock()
+        if self.rep is not before:
+            self.chosen_changed.emit()
+
+    def _follow_clock(self) -> None:
+        if self.measured is not None:
+            rep = self.measured.review.rep_at(self.playback.at_s)
+            if rep is not None:
+                self.rep = rep
+
+    def turn(self) -> None:
+        """Look from the next side, where the recording allows it."""
+        if self.measured is None:
+            return
+        if not self.measured.can_turn:
+            self.refused.emit("A camera's recording can't be turned: it shows one side.")
+            return
+        self.looking = _ALL_LOOKS[(_ALL_LOOKS.index(self.looking) + 1) % len(_ALL_LOOKS)]
+        self.look_changed.emit()
+
+    # Deciding
+
+    def decision(self, finding: Finding) -> Decision | None:
+        return self.notes.decisions.get(finding.key)
+
+    def kept(self) -> tuple[Finding, ...]:
+        """The findings that became cues, in reading order."""
+        return tuple(f for f in self.findings if (d := self.decision(f)) and d.choice != "drop")
+
+    def cue(self, finding: Finding) -> str:
+        """The words that the client will read."""
+        decision = self.decision(finding)
+        return (decision.words if decision else None) or finding.rule.cue
+
+    def decide(self, finding: Finding, choice: Choice, words: str | None = None) -> None:
+        """Keep, drop or reword a finding. Deciding the same again takes it back."""
+        old = self.decision(finding)
+        if old and old.choice == choice and choice != "reword":
+            decisions = {k: d for k, d in self.notes.decisions.items() if k != finding.key}
+            self._change(
+                f"{choice} “{finding.rule.title}” taken back",
+                replace(self.notes, decisions=decisions),
+            )
+            return
+        already = old is not None and old.choice != "drop"
+        if choice != "drop" and not already and len(self.kept()) >= MOST_CUES:
+            self.refused.emit(
+                f"{MOST_CUES} cues are enough for a client; drop one to keep another."
+            )
+            return
+        if choice == "keep" and old is not None and old.words:
+            words = old.words
+        now = datetime.now().isoformat(timespec="seconds")
+        decision = Decision(choice, words, self.coach, now)
+        verb = {"keep": "Keep", "drop": "Drop", "reword": "Reword"}[choice]
+        self._change(
+            f"{verb} “{finding.rule.title}”",
+            replace(self.notes, decisions={**self.notes.decisions, finding.key: decision}),
+        )
+
+    def write_note(self, text: str) -> None:
+        """The coach's note. Typing on is one step of undo."""
+        if text != self.notes.note:
+            self._change("Note", replace(self.notes, note=text), typing=True)
+
+    def set_done(self, done: bool) -> None:
+        self._change("Mark reviewed" if done else "Put back in the queue",
+                     replace(self.notes, state="done" if done else "waiting"))  # fmt: skip
+
+    def set_pain(self, pain: bool) -> None:
+        self._change("Pain flag", replace(self.notes, pain=pain))
+
+    # Undo
+
+    @property
+    def undo_words(self) -> str | None:
+        return self._undo[-1].words if self._undo else None
+
+    @property
+    def redo_words(self) -> str | None:
+        return self._redo[-1].words if self._redo else None
+
+    def undo(self) -> None:
+        self._swap(self._undo, self._redo)
+
+    def redo(self) -> None:
+        self._swap(self._redo, self._undo)
+
+    def _swap(self, take: list[Edit], give: list[Edit]) -> None:
+        if not take:
+            return
+        edit = take.pop()
+        give.append(Edit(edit.words, self.notes))
+        self._typing = False
+        self._put(edit.before)
+
+    def _change(self, words: str, notes: SetNotes, *, typing: bool = False) -> None:
+        if self.record is None:
+            return
+        before = self.notes
+        self._put(notes)  # an edit that could not be kept never enters the list
+        if not (typing and self._typing and self._undo):
+            self._undo.append(Edit(words, before))
+        self._typing = typing
+        self._redo.clear()
+        self.notes_changed.emit()
+
+    def _put(self, notes: SetNotes) -> None:
+        assert self.record is not None
+        self._save(self.record.id, notes)
+        self.notes = notes
+        self.notes_changed.emit()

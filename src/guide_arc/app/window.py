@@ -1,0 +1,816 @@
+"""The main window: the rail, the header, the places, and what the commands do."""
+
+from __future__ import annotations
+
+import getpass
+from collections import OrderedDict
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Literal
+
+from PyQt6.QtCore import QEventLoop, QSettings, Qt, QTimer, QUrl
+from PyQt6.QtGui import (
+    QAction,
+    QCloseEvent,
+    QDesktopServices,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeySequence,
+)
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QMainWindow,
+    QMessageBox,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from guide_arc.app.care import CARE
+from guide_arc.app.commands.palette import KeysPage, Palette
+from guide_arc.app.commands.table import COMMANDS, MENUS, Command
+from guide_arc.app.jobs import Job, JobRunner
+from guide_arc.app.look import theme
+from guide_arc.app.places.details import Details, DetailsDialog, IncomingDialog
+from guide_arc.app.places.queue import QueuePlace
+from guide_arc.app.places.review import ReviewPlace
+from guide_arc.app.viewmodels.incoming import Incoming, look_into
+from guide_arc.app.viewmodels.queue import QueueModel
+from guide_arc.app.viewmodels.review import ReviewModel
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.landmarks import BODY
+from guide_arc.drawings.measured import Measured
+from guide_arc.drawings.words import day_words
+from guide_arc.library.records import SetNotes, SetRecord
+from guide_arc.library.store import Library
+
+PlaceName = Literal["queue", "review"]
+_KEPT_MEASURED = 4
+
+
+@dataclass(frozen=True)
+class LibraryEdit:
+    """A change of the library itself that can be taken back."""
+
+    words: str
+    undo: Callable[[], None]
+
+
+class Window(QMainWindow):
+    """One library in one window."""
+
+    def __init__(self, library: Library, settings: QSettings) -> None:
+        super().__init__()
+        self.library, self.settings = library, settings
+        self.jobs = JobRunner(self)
+        self.queue: QueueModel = QueueModel(
+            lambda words, state: library.queue(words=words, state=state)
+        )
+        self.review: ReviewModel = ReviewModel(
+            library.keep_notes, library.setting("coach") or _login_name()
+        )
+        self.place: PlaceName = "queue"
+        self._measured: OrderedDict[int, tuple[SetRecord, Measured]] = OrderedDict()
+        self._opening: int | None = None
+        self._adding: Job | None = None
+        self._library_edits: list[LibraryEdit] = []
+        self.mode: theme.Mode = settings.value("mode", "system")
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        self.colours = theme.apply(app, self.mode)
+        self.setWindowTitle("Guide Arc")
+        self.setAcceptDrops(True)
+        self.setMinimumSize(1080, 680)
+        self._build()
+        self.actions_by_id = self._make_actions()
+        self._connect()
+        geometry = settings.value("geometry")
+        if geometry is not None:
+            self.restoreGeometry(geometry)
+        else:
+            self.resize(1280, 800)
+        self.queue.refresh()
+        self._came_back()
+        self._refresh()
+        QTimer.singleShot(0, self._review_missing)
+
+    # Building
+
+    def _build(self) -> None:
+        self.queue_place = QueuePlace(self.queue, self.colours)
+        self.review_place = ReviewPlace(self.review, self.colours)
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.queue_place)
+        self.stack.addWidget(self.review_place)
+        self.title = QLabel()
+        self.title.setObjectName("title")
+        self.what = QLabel()
+        self.school = QLabel()
+        self.school.setObjectName("guide")
+        self.load = QLabel()
+        self.when = QLabel()
+        self.when.setObjectName("muted")
+        self.position = QLabel()
+        self.position.setObjectName("muted")
+        self.before, self.after = QPushButton("‹"), QPushButton("›")
+        for button, tip, by in (
+            (self.before, "Previous set (Page Up)", -1),
+            (self.after, "Next set (Page Down)", 1),
+        ):
+            button.setObjectName("flat")
+            button.setToolTip(tip)
+            button.setAccessibleName(tip)
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.clicked.connect(lambda _on, b=by: self.step_set(b))
+        header = QHBoxLayout()
+        header.setContentsMargins(0, 2, 0, 6)
+        header.setSpacing(16)
+        for label in (self.title, self.what, self.school, self.load, self.when):
+            header.addWidget(label)
+        header.addStretch(1)
+        for widget in (self.position, self.before, self.after):
+            header.addWidget(widget)
+        rail = QVBoxLayout()
+        rail.setContentsMargins(0, 0, 0, 0)
+        rail.setSpacing(2)
+        self.rail: dict[PlaceName, QPushButton] = {}
+        for name, words in (("queue", "Queue"), ("review", "Review")):
+            button = QPushButton(words)
+            button.setObjectName("rail")
+            button.setCheckable(True)
+            button.setFixedWidth(92)
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            self.rail[name] = button  # type: ignore[index]
+            rail.addWidget(button)
+        self.rail["queue"].clicked.connect(self.go_queue)
+        self.rail["review"].clicked.connect(self.go_review)
+        rail.addStretch(1)
+        middle = QHBoxLayout()
+        middle.setSpacing(8)
+        middle.addLayout(rail)
+        middle.addWidget(self.stack, 1)
+        self.hints = QLabel()
+        self.hints.setObjectName("hint")
+        self.said = QLabel()
+        self.said.setObjectName("heading")
+        foot = QHBoxLayout()
+        foot.setContentsMargins(0, 4, 0, 0)
+        foot.addWidget(self.hints)
+        foot.addStretch(1)
+        foot.addWidget(self.said)
+        whole = QWidget()
+        box = QVBoxLayout(whole)
+        box.setContentsMargins(18, 4, 18, 8)
+        box.setSpacing(4)
+        box.addLayout(header)
+        box.addLayout(middle, 1)
+        box.addLayout(foot)
+        self.setCentralWidget(whole)
+        self._quiet = QTimer(self)
+        self._quiet.setSingleShot(True)
+        self._quiet.timeout.connect(lambda: self.said.setText(""))
+
+    def _make_actions(self) -> dict[str, QAction]:
+        bar = self.menuBar()
+        assert bar is not None
+        menus = {name: bar.addMenu(name) for name in MENUS}
+        out: dict[str, QAction] = {}
+        for command in COMMANDS:
+            action = QAction(command.words, self)
+            action.setShortcuts([QKeySequence(k) for k in command.keys])
+            action.setToolTip(command.help)
+            action.triggered.connect(lambda _on=False, c=command: self._run(c))
+            menu = menus[command.menu]
+            assert menu is not None
+            menu.addAction(action)
+            self.addAction(action)
+            out[command.id] = action
+        return out
+
+    def _connect(self) -> None:
+        self.queue_place.opened.connect(self.open_set)
+        self.queue_place.add_asked.connect(self.ask_for_files)
+        self.queue_place.stop_asked.connect(self._stop_adding)
+        self.queue.changed.connect(self._refresh)
+        self.queue.chosen_changed.connect(self._refresh)
+        self.review.opened.connect(self._refresh)
+        self.review.chosen_changed.connect(self._refresh)
+        self.review.notes_changed.connect(self._refresh)
+        self.review.refused.connect(self.say)
+        self.review_place.findings.reword_asked.connect(self.reword)
+
+    def _run(self, command: Command) -> None:
+        if command.when(self):
+            command.run(self)
+            self._refresh()
+
+    # What is shown
+
+    def _refresh(self) -> None:
+        """Header, hints, and which commands can be used now."""
+        if not hasattr(self, "actions_by_id"):
+            return
+        waiting = self.library.count("waiting") if self.place == "queue" else 0
+        self.rail["queue"].setChecked(self.place == "queue")
+        self.rail["review"].setChecked(self.place == "review")
+        self.rail["review"].setEnabled(
+            self.review.record is not None or self.queue.chosen is not None
+        )
+        record = self.review.record
+        in_review = self.place == "review"
+        for label in (self.what, self.school, self.load, self.when, self.before, self.after):
+            label.setVisible(in_review)
+        if in_review and record is not None and self.review.measured is not None:
+            review = self.review.measured.review
+            self.title.setText(record.client)
+            self.what.setText(review.standard.name)
+            self.school.setText(review.standard.school.name)
+            self.school.setVisible(len(review.standard.schools) > 1)
+            load = f"{record.load_kg:g} kg × " if record.load_kg else ""
+            partial = len(review.reps) - review.full_reps
+            reps = _count_words(review.reps) + (f" + {partial} short" if partial else "")
+            self.load.setText(f"{load}{reps}")
+            filmed = review.trust.view[0].lower() + review.trust.view[1:]
+            pain = " · pain" if self.review.notes.pain else ""
+            done = " · reviewed" if self.review.notes.state == "done" else ""
+            self.when.setText(f"{day_words(record.recorded)}, {filmed}{pain}{done}")
+            place, total = self.queue.position(record.id)
+            kind = {"waiting": "waiting", "done": "reviewed", None: "in all"}[self.queue.state]
+            self.position.setText(f"set {place} of {total} {kind}" if place else "")
+            self.before.setEnabled(self.queue.beside(record.id, -1) is not None)
+            self.after.setEnabled(self.queue.beside(record.id, 1) is not None)
+        elif not in_review:
+            self.title.setText("Queue")
+            self.position.setText(f"{waiting} waiting")
+        hints = {
+            "queue": "Enter open    / find    Ctrl+O add    Delete erase    Ctrl+K all commands    F1 keys",
+            "review": "space play    , . step    ↑ ↓ rep    N finding    K keep    D drop    E reword    L loop    V turn    P page for the client    Ctrl+Enter done",
+        }
+        self.hints.setText(hints[self.place])
+        for command in COMMANDS:
+            self.actions_by_id[command.id].setEnabled(command.when(self))
+        undo, redo = self.undo_words(), self.redo_words()
+        self.actions_by_id["edit.undo"].setText(f"Undo: {undo}" if undo else "Undo")
+        self.actions_by_id["edit.redo"].setText(f"Redo: {redo}" if redo else "Redo")
+
+    def say(self, words: str) -> None:
+        """One sentence at the foot of the window, for a few seconds."""
+        self.said.setText(words)
+        self._quiet.start(6000)
+
+    def set_mode(self, mode: theme.Mode) -> None:
+        self.mode = mode
+        self.settings.setValue("mode", mode)
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        self.colours = theme.apply(app, mode)
+        self.queue_place.set_colours(self.colours)
+        self.review_place.set_colours(self.colours)
+
+    # Going about
+
+    def go_queue(self) -> None:
+        if self.place == "queue" and self.queue_place.search_field.text():
+            self.queue_place.search_field.clear()
+        self.review.playback.pause()
+        self.place = "queue"
+        self.queue.refresh()
+        self.stack.setCurrentWidget(self.queue_place)
+        self.queue_place.list.setFocus()
+        self._refresh()
+
+    def go_review(self) -> None:
+        if self.review.record is None:
+            self.open_chosen()
+            return
+        self.place = "review"
+        self.stack.setCurrentWidget(self.review_place)
+        self.review_place.setFocus()
+        self._refresh()
+
+    def find_set(self) -> None:
+        if self.place != "queue":
+            self.go_queue()
+        self.queue_place.search_field.setFocus()
+        self.queue_place.search_field.selectAll()
+
+    def open_chosen(self) -> None:
+        if self.queue.chosen is not None:
+            self.open_set(self.queue.chosen)
+
+    def step_set(self, by: int) -> None:
+        if self.review.record is not None:
+            beside = self.queue.beside(self.review.record.id, by)
+            if beside is not None:
+                self.open_set(beside)
+            else:
+                self.say("That was the last set." if by > 0 else "This is the first set.")
+
+    def done_and_next(self) -> None:
+        """Take the set off the queue and open the next one that waits."""
+        record = self.review.record
+        if record is None:
+            return
+        following = self.queue.beside(record.id, 1)
+        self.review.set_done(self.review.notes.state != "done")
+        notes, client = self.review.notes, record.client
+        if notes.state != "done":
+            self.say(f"{client}'s set is back in the queue.")
+            self.queue.refresh()
+            return
+        before = SetNotes(notes.decisions, notes.note, "waiting", notes.pain)
+        self._library_edits.append(
+            LibraryEdit("Mark reviewed", lambda: self._put_back(record.id, before))
+        )
+        self._measured.pop(record.id, None)
+        self.queue.refresh()
+        if following is not None:
+            self.open_set(following)
+        else:
+            self.go_queue()
+        self.say(f"{client}'s set is reviewed.")
+
+    def _put_back(self, set_id: int, notes: SetNotes) -> None:
+        self.library.keep_notes(set_id, notes)
+        self._measured.pop(set_id, None)
+        self.queue.refresh()
+        self.open_set(set_id)
+
+    def open_set(self, set_id: int) -> None:
+        """Show a set in the review place, measuring it first where that is not done yet."""
+        self.queue.choose(set_id)
+        self.settings.setValue("set", set_id)
+        if set_id in self._measured:
+            self._show(set_id)
+            return
+        self._opening = set_id
+        self.say("Measuring…")
+        self._measure(set_id, lambda: self._show(set_id) if self._opening == set_id else None)
+
+    def _measure(self, set_id: int, then: Callable[[], None]) -> None:
+        folder = self.library.folder
+
+        def work(progress: Callable[[float], None]) -> tuple[SetRecord, Measured]:
+            from guide_arc.library.reviewing import compute  # noqa: PLC0415 - loads the core
+
+            library = Library.open(folder)
+            try:
+                record = library.record(set_id)
+                found = compute(record, library.track(set_id), progress, BODY)
+            finally:
+                library.close()
+            measured = Measured(*found)
+            _ = measured.rings, measured.extent, measured.tracks  # computed here, off the window
+            return record, measured
+
+        def done(result: tuple[SetRecord, Measured]) -> None:
+            self._measured[set_id] = result
+            self._measured.move_to_end(set_id)
+            while len(self._measured) > _KEPT_MEASURED:
+                self._measured.popitem(last=False)
+            then()
+
+        self.jobs.start(work, done, self._failed)
+
+    def _show(self, set_id: int) -> None:
+        self._opening = None
+        _old, measured = self._measured[set_id]
+        self._measured.move_to_end(set_id)
+        self.review.open(self.library.record(set_id), measured)
+        self.said.setText("")
+        self.go_review()
+        following = self.queue.beside(set_id, 1)
+        if following is not None and following not in self._measured:
+            self._measure(following, lambda: None)  # so that the next set opens at once
+
+    def _failed(self, error: Exception) -> None:
+        self._opening = None
+        if isinstance(error, BadInput):
+            self.say(str(error))
+            return
+        box = QMessageBox(
+            QMessageBox.Icon.Warning,
+            "Guide Arc",
+            "Something went wrong in the program itself.",
+            parent=self,
+        )
+        box.setInformativeText("Nothing that was decided is lost. The details help to mend it.")
+        box.setDetailedText("\n".join([repr(error), *getattr(error, "__notes__", [])]))
+        box.open()
+
+    def _came_back(self) -> None:
+        """Choose the set that was open last time."""
+        last = self.settings.value("set")
+        if last is not None and int(last) in [row.id for row in self.queue.rows]:
+            self.queue.choose(int(last))
+        self.queue_place.list.setFocus()
+
+    def wait_until_quiet(self) -> None:
+        """Let the window work until no job runs (for pictures and for closing)."""
+        loop = QEventLoop()
+        poll = QTimer()
+        poll.timeout.connect(lambda: None if self.jobs.busy else loop.quit())
+        poll.start(10)
+        loop.exec()
+        QApplication.processEvents()
+
+    # Taking sets in
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        if event is not None and event.mimeData() is not None and event.mimeData().hasUrls():  # type: ignore[union-attr]
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        if event is None or event.mimeData() is None:
+            return
+        paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]  # type: ignore[union-attr]
+        event.acceptProposedAction()
+        # The drop must end before a dialog opens.
+        QTimer.singleShot(0, lambda: self.take_in(paths))
+
+    def ask_for_files(self) -> None:
+        folder = str(self.settings.value("folder", str(Path.home())))
+        names, _ = QFileDialog.getOpenFileNames(
+            self, "Add sets", folder, "Landmark tracks (*.csv *.json);;All files (*)"
+        )
+        if names:
+            self.settings.setValue("folder", str(Path(names[0]).parent))
+            self.take_in([Path(n) for n in names])
+
+    def take_in(self, paths: list[Path]) -> None:
+        """Read files, ask what they do not say, and add them."""
+        if not paths:
+            return
+        clients = self.library.clients()
+        self.jobs.start(
+            lambda _progress: look_into(paths, clients),
+            lambda found: self._ask_about(*found),
+            self._failed,
+        )
+
+    def _ask_about(self, good: list[Incoming], bad: list) -> None:  # type: ignore[type-arg]
+        dialog = IncomingDialog(self, self.library.clients(), good, bad)
+        dialog.accepted.connect(lambda: self.add_sets(dialog.result_rows()))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def add_sets(self, rows: list[tuple[Incoming, Details]]) -> None:
+        """Store and review sets, off the window's thread, one by one."""
+        if not rows:
+            return
+        folder = self.library.folder
+
+        def work(progress: Callable[[float], None]) -> tuple[list[int], int]:
+            from guide_arc.library.reviewing import review_and_keep  # noqa: PLC0415
+
+            library = Library.open(folder)
+            added: list[int] = []
+            known = 0
+            try:
+                for i, (item, details) in enumerate(rows):
+                    progress(i / len(rows))
+                    set_id, new = library.add_set(
+                        item.data, item.name, client=details.client, standard=details.standard,
+                        school=details.school, tempo=details.tempo, recorded=item.recorded,
+                        load_kg=details.load_kg,
+                    )  # fmt: skip
+                    if new:
+                        review_and_keep(library, set_id)
+                        added.append(set_id)
+                    else:
+                        known += 1
+            finally:
+                library.close()
+            return added, known
+
+        total = len(rows)
+        words = f"Adding {total} set{'' if total == 1 else 's'}"
+        self.queue_place.show_progress(0.0, words)
+        self._adding = self.jobs.start(
+            work, self._added, self._adding_failed,
+            lambda share: self.queue_place.show_progress(share, words),
+            lambda: self._added(([], 0)),
+        )  # fmt: skip
+
+    def _added(self, result: tuple[list[int], int]) -> None:
+        added, known = result
+        self._adding = None
+        self.queue_place.show_progress(None)
+        self.queue.refresh()
+        if added:
+            self.queue.choose(added[0])
+            self.queue.chosen_changed.emit()
+        parts = []
+        if added:
+            parts.append(f"{len(added)} set{'' if len(added) == 1 else 's'} added")
+            ids = list(added)
+            self._library_edits.append(
+                LibraryEdit(f"Add {len(ids)} set(s)", lambda: self._take_out(ids))
+            )
+        if known:
+            parts.append(f"{known} already in the library")
+        self.say(", ".join(parts) + "." if parts else "Stopped; the sets before are kept.")
+        self._refresh()
+
+    def _adding_failed(self, error: Exception) -> None:
+        self._adding = None
+        self.queue_place.show_progress(None)
+        self.queue.refresh()
+        self._failed(error)
+
+    def _stop_adding(self) -> None:
+        if self._adding is not None:
+            self._adding.stop()
+
+    def _take_out(self, ids: list[int]) -> None:
+        for set_id in ids:
+            self._forget(set_id)
+            self.library.remove_set(set_id)
+        self.go_queue()
+
+    def _forget(self, set_id: int) -> None:
+        self._measured.pop(set_id, None)
+        if self.review.record is not None and self.review.record.id == set_id:
+            self.review.close()
+
+    def _review_missing(self) -> None:
+        """Sets whose review is not there yet (a kill in the middle of adding) get one."""
+        missing = self.library.without_review()
+        if not missing:
+            return
+        folder = self.library.folder
+
+        def work(progress: Callable[[float], None]) -> None:
+            from guide_arc.library.reviewing import review_and_keep  # noqa: PLC0415
+
+            library = Library.open(folder)
+            try:
+                for i, set_id in enumerate(missing):
+                    progress(i / len(missing))
+                    review_and_keep(library, set_id)
+            finally:
+                library.close()
+
+        self.jobs.start(work, lambda _none: self.queue.refresh(), self._failed)
+
+    def review_all_waiting(self) -> int:
+        """Compute every waiting set's review anew; how many there were."""
+        from guide_arc.library.reviewing import review_and_keep  # noqa: PLC0415
+
+        rows = self.library.queue(state="waiting")
+        for row in rows:
+            review_and_keep(self.library, row.id)
+        self.queue.refresh()
+        return len(rows)
+
+    # Changing sets
+
+    def _chosen_id(self) -> int | None:
+        if self.place == "review" and self.review.record is not None:
+            return self.review.record.id
+        return self.queue.chosen
+
+    def edit_details(self) -> None:
+        set_id = self._chosen_id()
+        if set_id is None:
+            return
+        record = self.library.record(set_id)
+        given = Details(record.client, record.standard, record.school, record.tempo, record.load_kg)
+        dialog = DetailsDialog(self, self.library.clients(), given)
+        dialog.accepted.connect(lambda: self._change_details(set_id, given, dialog.form.details()))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def _change_details(self, set_id: int, before: Details, after: Details) -> None:
+        if after == before:
+            return
+        self._library_edits.append(
+            LibraryEdit("Set details", lambda: self._put_details(set_id, before))
+        )
+        self._put_details(set_id, after)
+
+    def _put_details(self, set_id: int, details: Details) -> None:
+        self.library.change_set(
+            set_id, client=details.client, standard=details.standard, school=details.school,
+            tempo=details.tempo, load_kg=details.load_kg,
+        )  # fmt: skip
+        self._forget_review(set_id)
+
+    def _forget_review(self, set_id: int) -> None:
+        """What was computed of a set no longer holds: compute it again and show it."""
+        shown = (
+            self.place == "review"
+            and self.review.record is not None
+            and self.review.record.id == set_id
+        )
+        self._measured.pop(set_id, None)
+        folder = self.library.folder
+
+        def work(_progress: Callable[[float], None]) -> None:
+            from guide_arc.library.reviewing import review_and_keep  # noqa: PLC0415
+
+            library = Library.open(folder)
+            try:
+                review_and_keep(library, set_id)
+            finally:
+                library.close()
+
+        def done(_none: object) -> None:
+            self.queue.refresh()
+            if shown:
+                self.open_set(set_id)
+
+        self.jobs.start(work, done, self._failed)
+
+    def erase_chosen(self) -> None:
+        set_id = self.queue.chosen
+        if set_id is None:
+            return
+        record = self.library.record(set_id)
+        box = QMessageBox(
+            QMessageBox.Icon.Question, "Erase set",
+            f"Erase {record.client}'s set of {day_words(record.recorded)}?", parent=self,
+        )  # fmt: skip
+        box.setInformativeText(
+            "Its recording, review and notes leave the library. Undo brings them back until the program closes."
+        )
+        erase = box.addButton("Erase", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.buttonClicked.connect(lambda button: self.erase(set_id) if button is erase else None)
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    def erase(self, set_id: int) -> None:
+        """Take a set out; undo puts it back."""
+        record = self.library.record(set_id)
+        data, name = self.library.track_bytes(set_id)
+        self._forget(set_id)
+        self.library.remove_set(set_id)
+        self._library_edits.append(
+            LibraryEdit(f"Erase {record.client}'s set", lambda: self._restore(record, data, name))
+        )
+        self.queue.refresh()
+        self.say(f"{record.client}'s set is erased. Ctrl+Z brings it back.")
+
+    def _restore(self, record: SetRecord, data: bytes, name: str) -> None:
+        set_id, _new = self.library.add_set(
+            data, name, client=record.client, standard=record.standard, school=record.school,
+            tempo=record.tempo, recorded=record.recorded, load_kg=record.load_kg, pain=record.notes.pain,
+        )  # fmt: skip
+        self.library.keep_notes(set_id, record.notes)
+        self._forget_review(set_id)
+
+    # Undo
+
+    def undo_words(self) -> str | None:
+        if self.place == "review" and self.review.undo_words:
+            return self.review.undo_words
+        return self._library_edits[-1].words if self._library_edits else None
+
+    def redo_words(self) -> str | None:
+        return self.review.redo_words if self.place == "review" else None
+
+    def undo(self) -> None:
+        if self.place == "review" and self.review.undo_words:
+            self.say(f"Taken back: {self.review.undo_words}.")
+            self.review.undo()
+        elif self._library_edits:
+            edit = self._library_edits.pop()
+            edit.undo()
+            self.say(f"Taken back: {edit.words}.")
+
+    def redo(self) -> None:
+        if self.place == "review":
+            self.review.redo()
+
+    # Words
+
+    def reword(self) -> None:
+        finding = self.review.finding
+        if finding is None:
+            return
+        dialog = QInputDialog(self)
+        dialog.setWindowTitle("Reword")
+        dialog.setLabelText(f"{finding.rule.title}: what should the client read?")
+        dialog.setTextValue(self.review.cue(finding))
+        dialog.setMinimumWidth(460)
+        dialog.textValueSelected.connect(
+            lambda words: (
+                self.review.decide(finding, "reword", words.strip()) if words.strip() else None
+            )
+        )
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def write_note(self) -> None:
+        self.review_place.note.setFocus()
+
+    def ask_for_coach(self) -> None:
+        dialog = QInputDialog(self)
+        dialog.setWindowTitle("Your name")
+        dialog.setLabelText("Decisions are stored under this name:")
+        dialog.setTextValue(self.review.coach)
+        dialog.textValueSelected.connect(self._name_coach)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def _name_coach(self, name: str) -> None:
+        if name.strip():
+            self.review.coach = name.strip()
+            self.library.keep_setting("coach", name.strip())
+
+    # The page
+
+    def page_name(self) -> str:
+        """A file name for the page: client, day, exercise."""
+        record = self.review.record
+        assert record is not None
+        words = f"{record.client} {record.recorded[:10]} {record.standard}".lower()
+        return "-".join("".join(ch if ch.isalnum() else " " for ch in words).split()) + ".pdf"
+
+    def ask_for_page(self) -> None:
+        folder = Path(str(self.settings.value("pages", str(Path.home()))))
+        name, _ = QFileDialog.getSaveFileName(
+            self,
+            "Page for the client",
+            str(folder / self.page_name()),
+            "PDF with HTML beside it (*.pdf)",
+        )
+        if name:
+            self.settings.setValue("pages", str(Path(name).parent))
+            self.save_page(Path(name))
+
+    def save_page(self, target: Path) -> None:
+        """Write the client's page as PDF, and as HTML beside it."""
+        record, measured, notes = self.review.record, self.review.measured, self.review.notes
+        if record is None or measured is None:
+            return
+        coach = self.review.coach
+        self.say("Making the page…")
+
+        def work(progress: Callable[[float], None]) -> Path:
+            from guide_arc.reports.page import write_page  # noqa: PLC0415 - loads the page maker
+
+            progress(0.0)
+            return write_page(target, record, measured, notes, coach)
+
+        def done(path: Path) -> None:
+            self.say(f"Saved {path.name} and {path.with_suffix('.html').name}.")
+            if (
+                self.settings.value("open_pages", "yes") == "yes"
+                and self.isVisible()
+                and QApplication.platformName() not in ("offscreen", "minimal")
+            ):
+                QDesktopServices.openUrl(QUrl.fromLocalFile(str(path)))
+
+        self.jobs.start(work, done, self._failed)
+
+    # Help and closing
+
+    def show_palette(self) -> None:
+        palette = Palette(self, lambda command: command.when(self))
+        palette.accepted.connect(lambda: self._run(palette.chosen) if palette.chosen else None)
+        palette.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        palette.open()
+
+    def show_keys(self) -> None:
+        page = KeysPage(self)
+        page.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        page.open()
+
+    def show_care(self) -> None:
+        box = QMessageBox(QMessageBox.Icon.NoIcon, "Care and limits", CARE, parent=self)
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    def close_quietly(self) -> None:
+        self.close()
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        self.settings.setValue("geometry", self.saveGeometry())
+        self.settings.sync()
+        self.review.playback.pause()
+        self.jobs.stop_all()
+        super().closeEvent(event)
+
+
+def _login_name() -> str:
+    try:
+        return getpass.getuser()
+    except (KeyError, OSError):
+        return "coach"
+
+
+def _count_words(reps) -> str:  # type: ignore[no-untyped-def]
+    """`10`, or `4 left, 4 right` when the arms alternate."""
+    full = [r for r in reps if r.full]
+    sides = {r.side for r in full}
+    if sides == {"left", "right"}:
+        return f"{sum(r.side == 'left' for r in full)} left, {sum(r.side == 'right' for r in full)} right"
+    return str(len(full))

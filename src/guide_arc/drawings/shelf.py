@@ -1,0 +1,78 @@
+"""The rep shelf: each rep's arm at the turn, over the intended pose."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from guide_arc.core.model.rep import Rep
+from guide_arc.drawings.figure import Frame
+from guide_arc.drawings.measured import Measured
+from guide_arc.drawings.shapes import Drawing, Points, Role, Stroke, Words
+
+
+@dataclass(frozen=True, eq=False)
+class ShelfState:
+    measured: Measured
+    chosen: int | None = None
+    marked: tuple[int, ...] = ()
+
+
+def shelf_cells(count: int, width: float, height: float) -> tuple[int, float, float]:
+    """Columns, and the width and height of a cell, for this many reps."""
+    columns = max(1, min(max(count, 1), int(width // 44)))
+    while columns > 1 and np.ceil(count / columns) * 52 <= height and width / (columns - 1) <= 60:
+        columns -= 1
+    rows = max(1, int(np.ceil(count / columns)))
+    return columns, width / columns, height / rows
+
+
+def rep_at(count: int, width: float, height: float, x: float, y: float) -> int | None:
+    """The index of the rep whose cell lies under a point."""
+    columns, cell_w, cell_h = shelf_cells(count, width, height)
+    index = int(y // cell_h) * columns + int(x // cell_w)
+    return index if 0 <= index < count and x >= 0 and y >= 0 else None
+
+
+def rep_shelf(state: ShelfState, width: float, height: float) -> Drawing:
+    """Small arms: the guide's turn behind, the rep's own in front."""
+    out = Drawing(width, height)
+    reps = state.measured.review.reps
+    columns, cell_w, cell_h = shelf_cells(len(reps), width, height)
+    for i, rep in enumerate(reps):
+        x, y = (i % columns) * cell_w, (i // columns) * cell_h
+        _cell(out, state, rep, x, y, cell_w, cell_h)
+    return out
+
+
+def _cell(
+    out: Drawing, state: ShelfState, rep: Rep, x: float, y: float, w: float, h: float
+) -> None:
+    measured = state.measured
+    side = measured.shown_side if rep.side == "both" else rep.side
+    points = measured.body.points
+    at = measured.index(rep.turn_s)
+    arm = np.stack([points[f"{side}_{part}"][at] for part in ("shoulder", "elbow", "wrist")])
+    guide = measured.guide_in_space(side, at)
+    wanted = np.stack((arm[0], guide["elbow"][-1], guide["wrist"][-1]))
+    if not np.isfinite(arm).all():
+        out.add(Words(x + w / 2, y + h / 2, "–", "muted", 12, anchor="middle"))
+    else:
+        reach = measured.body.upper_arm_m[side]
+        scale = min(w, h - 16) * 0.47 / max(reach, 1e-3)
+        offset = Frame(measured.looking, scale, 0.0, 0.0)
+        middle = offset.place(np.concatenate((arm, wanted))).mean(axis=0)
+        frame = Frame(measured.looking, scale, x + w / 2 - middle[0], y + (h - 16) / 2 - middle[1])
+        marked = rep.number in state.marked
+        role: Role = "off" if marked else "actual"
+        out.add(Stroke(_line(frame, wanted), "guide", 1.6, opacity=0.8))
+        out.add(Stroke(_line(frame, arm), role, 2.4))
+    strong = state.chosen == rep.number
+    words: Role = "guide" if strong else ("off" if rep.number in state.marked else "muted")
+    label = str(rep.number) if rep.side == "both" else f"{rep.number}{rep.side[0].upper()}"
+    out.add(Words(x + w / 2, y + h - 3, label, words, 11, bold=strong, anchor="middle"))
+
+
+def _line(frame: Frame, points: Points) -> Points:
+    return frame.place(points)

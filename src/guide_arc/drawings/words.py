@@ -1,0 +1,147 @@
+"""Numbers in plain coaching words: shared by stage, findings, trust strip and page."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from guide_arc.core.model.finding import Finding, RepVerdict
+from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.rep import Rep
+from guide_arc.core.model.review import Prescription, Review
+from guide_arc.core.model.standard import Tempo
+from guide_arc.drawings.measured import Measured
+
+UNIT = {"deg": "°", "pct": " %", "s": " s"}
+JOINT = {"elbow_flexion": "elbow", "shoulder_elevation": "arm", "shoulder_plane": "arm sideways"}
+
+
+def amount(value: float, unit: str) -> str:
+    """`17°`, `12 %`, `1.4 s`."""
+    return f"{value:.1f}{UNIT[unit]}" if unit == "s" else f"{value:.0f}{UNIT[unit]}"
+
+
+def sentence(words: str) -> str:
+    """The same words with a capital at the start."""
+    return words[:1].upper() + words[1:]
+
+
+def spread(value: float, unit: str) -> str:
+    """An uncertainty in the same form, never rounded down to nothing."""
+    return amount(max(value, 0.1 if unit == "s" else 1.0), unit)
+
+
+def sure_words(finding: Finding, judged: RepVerdict | None = None) -> str:
+    """How sure, what is allowed, which reps: `± 2°, allowed 10° · reps 6–10`."""
+    if finding.value is None or finding.uncertainty is None:
+        return finding.why or ""
+    uncertainty = judged.uncertainty if judged else finding.uncertainty
+    asked = (
+        "at least"
+        if finding.rule.name in ("too-fast-lower", "too-fast-lift", "hold-missing")
+        else "allowed"
+    )
+    parts = f"± {spread(uncertainty, finding.unit)}, {asked} {amount(finding.limit, finding.unit)}"
+    if judged:
+        return f"{parts} · rep {judged.rep}"
+    return parts + (
+        f" · {rep_list(finding.reps)}" if finding.reps and finding.verdict != "ok" else ""
+    )
+
+
+def rep_list(reps: tuple[int, ...]) -> str:
+    """`rep 3`, `reps 3–5`, `reps 1, 4–6`."""
+    runs: list[list[int]] = []
+    for rep in sorted(set(reps)):
+        if runs and rep == runs[-1][1] + 1:
+            runs[-1][1] = rep
+        else:
+            runs.append([rep, rep])
+    words = ", ".join(f"{a}" if a == b else f"{a}–{b}" for a, b in runs)
+    return f"rep{'s' if len(set(reps)) > 1 else ''} {words}"
+
+
+def phase_words(review: Review, at_s: float) -> str:
+    """`rep 8 · lift · 0.62 s`, or where the moment lies outside the reps."""
+    rep = review.rep_at(at_s)
+    if rep is None:
+        if not review.reps:
+            return f"no rep found · {at_s:.2f} s"
+        if at_s < review.reps[0].start_s:
+            return f"before the first lift · {at_s:.2f} s"
+        return (
+            f"after the set · {at_s:.2f} s"
+            if at_s > review.reps[-1].end_s
+            else f"between reps · {at_s:.2f} s"
+        )
+    name, start = phase_at(rep, at_s)
+    side = f" {rep.side}" if rep.side != "both" else ""
+    return f"rep {rep.number}{side} · {name} · {max(at_s - start, 0):.2f} s"
+
+
+def phase_at(rep: Rep, at_s: float) -> tuple[str, float]:
+    """The phase of a rep that is on at a time, and when it started."""
+    if at_s < rep.lift.end_s:
+        return "lift", rep.lift.start_s
+    if at_s < rep.lower.start_s:
+        return "top hold", rep.lift.end_s
+    if at_s <= rep.lower.end_s:
+        return "lower", rep.lower.start_s
+    return "bottom hold", rep.lower.end_s
+
+
+def live_angle(measured: Measured, side: Side, at_s: float) -> str:
+    """`elbow 128°` at a moment, or a dash where it is not seen."""
+    review = measured.review
+    measure = review.reps[0].measure if review.reps else review.standard.drive
+    value = measured.body.measure(measure, side).value[measured.index(at_s)]
+    return f"{JOINT[measure]} {value:.0f}°" if np.isfinite(value) else f"{JOINT[measure]} –"
+
+
+def tempo_words(tempo: Tempo) -> str:
+    """`3 lower · 1 lift · 1 hold`; what is not asked is left out."""
+    parts = [
+        (tempo.lower_s, "lower"), (tempo.bottom_s, "bottom"), (tempo.lift_s, "lift"), (tempo.top_s, "hold"),
+    ]  # fmt: skip
+    asked = [f"{value:g} s {word}" for value, word in parts if value]
+    return " · ".join(asked) or "no tempo asked"
+
+
+def trust_lines(review: Review) -> tuple[str, str]:
+    """The trust strip: what stands behind the numbers, and what can't be told from here."""
+    trust = review.trust
+    parts = [trust.view, trust.scale]
+    if trust.noise_mm is not None:
+        parts.append(f"noise {trust.noise_mm:.0f} mm")
+    parts.append(f"{trust.filled_pct:.0f} % of samples filled in")
+    if trust.slips:
+        parts.append(f"{trust.slips} tracker slips mended")
+    if np.isfinite(trust.angle_u_deg):
+        parts.append(f"angles good to ± {max(2 * trust.angle_u_deg, 1):.0f}°")
+    second = "; ".join(sentence(d) for d in trust.doubts)
+    if trust.cannot:
+        cannot = f"Can't tell from here: {', '.join(trust.cannot)}"
+        second = f"{second}. {cannot}" if second else cannot
+    return " · ".join(parts), second
+
+
+def next_words(plan: Prescription) -> str:
+    """`27.5 kg, 3 × 8–12, 3 s lowering`."""
+    parts = []
+    if plan.load_kg:
+        parts.append(f"{plan.load_kg:g} kg")
+    low, high = plan.reps
+    parts.append(f"{plan.sets} × {low if low == high else f'{low}–{high}'}")
+    if plan.tempo.lower_s:
+        parts.append(f"{plan.tempo.lower_s:g} s lowering")
+    return ", ".join(parts)
+
+
+def day_words(recorded: str) -> str:
+    """`3 Feb 2031` from an ISO date; the text itself where it is none."""
+    from datetime import datetime  # noqa: PLC0415
+
+    try:
+        when = datetime.fromisoformat(recorded)
+    except ValueError:
+        return recorded
+    return f"{when.day} {when:%b %Y}"

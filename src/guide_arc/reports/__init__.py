@@ -1,0 +1,1 @@
+"""Pages that leave the program."""

@@ -1,0 +1,196 @@
+"""The page for the client: one sheet with what was good, the cues, what is next, and the cautions."""
+
+from __future__ import annotations
+
+import base64
+import tomllib
+from dataclasses import dataclass
+from functools import cache
+from importlib import resources
+from pathlib import Path
+
+from jinja2 import Environment, PackageLoader, select_autoescape
+from markupsafe import Markup
+
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.landmarks import SIDES
+from guide_arc.core.model.review import Review
+from guide_arc.core.review.rank import MOST_CUES, proposed_cues
+from guide_arc.drawings.dial import DialState, arc_dial
+from guide_arc.drawings.evidence import limit_on_dial
+from guide_arc.drawings.measured import Measured
+from guide_arc.drawings.palette import PAGE
+from guide_arc.drawings.portrait import portrait
+from guide_arc.drawings.typeface import font_files
+from guide_arc.drawings.words import (
+    JOINT,
+    amount,
+    day_words,
+    next_words,
+    rep_list,
+    sentence,
+    spread,
+    tempo_words,
+)
+from guide_arc.formats.atomic import write_atomic
+from guide_arc.library.records import SetNotes, SetRecord
+from guide_arc.reports.svg import mark_svg, svg
+
+_MOST_PRAISE = 3
+
+
+@dataclass(frozen=True)
+class Cue:
+    """One cue on the page: the words, the number behind them, and a picture."""
+
+    words: str
+    number: str
+    why: str
+    mark: Markup
+    picture: Markup
+
+
+def write_page(
+    target: Path, record: SetRecord, measured: Measured, notes: SetNotes, coach: str
+) -> Path:
+    """Write the page as PDF to `target` and as HTML beside it, each whole or not at all."""
+    from weasyprint import HTML  # noqa: PLC0415 - slow to load, needed here only
+    from weasyprint.text.fonts import FontConfiguration  # noqa: PLC0415
+
+    html = page_html(record, measured, notes, coach)
+    pdf = HTML(string=html, base_url=None).write_pdf(font_config=FontConfiguration())
+    assert pdf is not None
+    target = target.with_suffix(".pdf")
+    write_atomic(target.with_suffix(".html"), html.encode(), mode=0o600)
+    write_atomic(target, pdf, mode=0o600)
+    return target
+
+
+def page_html(record: SetRecord, measured: Measured, notes: SetNotes, coach: str) -> str:
+    """The page as one HTML file that needs nothing else."""
+    review = measured.review
+    environment = Environment(
+        loader=PackageLoader("guide_arc.reports"), autoescape=select_autoescape(), trim_blocks=True,
+        lstrip_blocks=True,
+    )  # fmt: skip
+    return environment.get_template("page.html").render(
+        client=record.client,
+        exercise=review.standard.name,
+        school=review.standard.school.name if len(review.standard.schools) > 1 else "",
+        day=day_words(record.recorded),
+        load=f"{record.load_kg:g} kg" if record.load_kg else "",
+        reps=reps_words(review),
+        coach=coach,
+        praise=praise(review),
+        cues=[_cue(measured, f, notes) for f in chosen_cues(review, notes)],
+        decided=bool(notes.decisions),
+        dial=_dial(measured),
+        note=notes.note,
+        next=next_words(review.next_time),
+        next_tempo=tempo_words(review.next_time.tempo),
+        next_rest=review.next_time.rest_s,
+        next_why=sentence(review.next_time.reason),
+        cautions=[caution_words()[c] for c in review.standard.cautions if c in caution_words()],
+        sure=f"{review.trust.view}; angles good to ± {max(2 * review.trust.angle_u_deg, 1):.0f}°."
+        if review.trust.angle_u_deg == review.trust.angle_u_deg else f"{review.trust.view}.",
+        font=_font(),
+        c=PAGE,
+    )  # fmt: skip
+
+
+def chosen_cues(review: Review, notes: SetNotes) -> list[Finding]:
+    """What the coach kept, at most three; before anything is decided, what the program proposes."""
+    if not notes.decisions:
+        return list(proposed_cues(review.findings))
+    kept = [f for f in review.findings if (d := notes.decisions.get(f.key)) and d.choice != "drop"]
+    return kept[:MOST_CUES]
+
+
+def praise(review: Review) -> list[str]:
+    """What was right, from the checks that held in every rep."""
+    out = []
+    fine = {f.rule.name for f in review.with_verdict("ok")} - {
+        f.rule.name for f in review.findings if f.verdict != "ok"
+    }
+    if review.reps and "range-short" in fine:
+        out.append(review.standard.praise)
+    said = {
+        "torso-swing": "Your torso stayed still.",
+        "upper-arm-drift": "Your upper arms stayed where they should.",
+        "too-fast-lower": "You lowered the weight under control.",
+        "shoulder-hike": "Your shoulders stayed down.",
+        "elbow-bend-change": "Your elbows kept their bend.",
+        "left-right": "Both arms did the same work.",
+        "fatigue-drift": "Your range held to the last rep.",
+        "momentum": "You lifted smoothly, without a throw.",
+    }
+    for name, words in said.items():
+        if name in fine and (name != "too-fast-lower" or review.tempo.lower_s):
+            out.append(words)
+    return out[:_MOST_PRAISE]
+
+
+def reps_words(review: Review) -> str:
+    """`10 reps`, `10 full reps and 2 short ones`."""
+    full, partial = review.full_reps, len(review.reps) - review.full_reps
+    sides = {r.side for r in review.reps}
+    if sides == set(SIDES):
+        left = sum(r.side == "left" and r.full for r in review.reps)
+        right = sum(r.side == "right" and r.full for r in review.reps)
+        return f"{left} reps left and {right} right"
+    if partial:
+        return f"{full} full reps and {partial} short"
+    return f"{full} rep{'' if full == 1 else 's'}"
+
+
+def _cue(measured: Measured, finding: Finding, notes: SetNotes) -> Cue:
+    decision = notes.decisions.get(finding.key)
+    words = (decision.words if decision else None) or finding.rule.cue
+    number = sentence(finding.says)
+    if finding.value is not None and finding.uncertainty is not None:
+        least = finding.rule.name in ("too-fast-lower", "too-fast-lift", "hold-missing")
+        bound = f"{'at least' if least else 'up to'} {amount(finding.limit, finding.unit)}"
+        number += f" (± {spread(finding.uncertainty, finding.unit)}; {bound} is fine)"
+        if finding.reps:
+            number += f", {rep_list(finding.reps)}"
+    picture = svg(
+        portrait(measured, finding, 190, 220),
+        PAGE,
+        f"{finding.rule.title}: your pose against the guide",
+    )
+    return Cue(
+        words,
+        number + ".",
+        finding.rule.why,
+        Markup(mark_svg(finding.verdict, PAGE)),
+        Markup(picture),
+    )
+
+
+def _dial(measured: Measured) -> Markup:
+    review = measured.review
+    drives = list(measured.repset.drives.values())
+    limits = [limit_on_dial(measured, f) for f in review.with_verdict("off")]
+    limit = next((v for v in limits if v is not None), None)
+    measure = review.reps[0].measure if review.reps else review.standard.drive
+    state = DialState(
+        joint=JOINT[measure],
+        intended=drives[0].intended if drives else review.standard.range,
+        rings=measured.rings,
+        limit_deg=limit,
+    )
+    words = f"The {JOINT[measure]}'s range in each of {len(review.reps)} reps"
+    return Markup(svg(arc_dial(state, 250, 250), PAGE, words))
+
+
+@cache
+def caution_words() -> dict[str, str]:
+    """The usual cautions by id."""
+    file = resources.files("guide_arc.standards").joinpath("data", "cautions.toml")
+    return tomllib.loads(file.read_text(encoding="utf-8"))
+
+
+@cache
+def _font() -> dict[str, str]:
+    """The shipped type as data, so that the page needs no other file."""
+    return {weight: base64.b64encode(data).decode() for weight, data in font_files().items()}
