@@ -797,6 +797,13 @@ class Window(QMainWindow):
         self.settings.sync()
         self.review.playback.pause()
         self.jobs.stop_all()
+        # The models outlive the widgets by a moment: no news for those who are gone.
+        for signal in (
+            *(self.queue.changed, self.queue.chosen_changed, self.review.opened),
+            *(self.review.chosen_changed, self.review.notes_changed, self.review.look_changed),
+            *(self.review.playback.moved, self.review.playback.changed),
+        ):
+            signal.disconnect()
         super().closeEvent(event)
 
 

@@ -120,7 +120,7 @@ def as_texts(meta: dict[str, Any]) -> dict[str, str]:
     for key, value in meta.items():
         if value is None:
             continue
-        out[key] = f"{value:g}" if isinstance(value, float) else str(value)
+        out[key] = repr(value) if isinstance(value, float) else str(value)
     return out
 
 

@@ -37,6 +37,8 @@ from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.reports.svg import mark_svg, svg
 
 _MOST_PRAISE = 3
+# The height of a cue's picture: the largest with which all of it stays on one page.
+_PICTURE_PT = (176, 128, 84)
 
 
 @dataclass(frozen=True)
@@ -57,8 +59,12 @@ def write_page(
     from weasyprint import HTML  # noqa: PLC0415 - slow to load, needed here only
     from weasyprint.text.fonts import FontConfiguration  # noqa: PLC0415
 
-    html = page_html(record, measured, notes, coach)
-    pdf = HTML(string=html, base_url=None).write_pdf(font_config=FontConfiguration())
+    for picture_pt in _PICTURE_PT:
+        html = page_html(record, measured, notes, coach, picture_pt)
+        laid_out = HTML(string=html, base_url=None).render(font_config=FontConfiguration())
+        if len(laid_out.pages) == 1:
+            break
+    pdf = laid_out.write_pdf()
     assert pdf is not None
     target = target.with_suffix(".pdf")
     write_atomic(target.with_suffix(".html"), html.encode(), mode=0o600)
@@ -66,7 +72,13 @@ def write_page(
     return target
 
 
-def page_html(record: SetRecord, measured: Measured, notes: SetNotes, coach: str) -> str:
+def page_html(
+    record: SetRecord,
+    measured: Measured,
+    notes: SetNotes,
+    coach: str,
+    picture_pt: int = 176,
+) -> str:
     """The page as one HTML file that needs nothing else."""
     review = measured.review
     environment = Environment(
@@ -95,6 +107,7 @@ def page_html(record: SetRecord, measured: Measured, notes: SetNotes, coach: str
         if review.trust.angle_u_deg == review.trust.angle_u_deg else f"{review.trust.view}.",
         font=_font(),
         c=PAGE,
+        picture_pt=picture_pt,
     )  # fmt: skip
 
 

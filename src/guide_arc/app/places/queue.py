@@ -34,8 +34,8 @@ _VIEW_WORDS = {"none": "in 3D", "front": "from the front", "back": "from the bac
 
 
 class _Rows(QAbstractListModel):
-    def __init__(self, model: QueueModel) -> None:
-        super().__init__()
+    def __init__(self, model: QueueModel, parent: QWidget) -> None:
+        super().__init__(parent)
         self.model = model
         model.changed.connect(self._reset)
 
@@ -192,7 +192,7 @@ class QueuePlace(QWidget):
             bar.addWidget(button)
         bar.addWidget(self.add)
         self.list = QListView()
-        self.list.setModel(_Rows(model))
+        self.list.setModel(_Rows(model, self))
         self.card = _Card(colours)
         self.list.setItemDelegate(self.card)
         self.list.setMouseTracking(True)

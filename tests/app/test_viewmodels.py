@@ -1,0 +1,233 @@
+"""Playback, review and queue without any widget."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from builders import filmed
+
+from guide_arc.app.viewmodels.incoming import guess_client, look_into
+from guide_arc.app.viewmodels.playback import Playback
+from guide_arc.app.viewmodels.queue import QueueModel
+from guide_arc.app.viewmodels.review import ReviewModel
+from guide_arc.core.model.rep import Span
+from guide_arc.formats.track_file import write_track
+from guide_arc.library.records import QueueRow, SetNotes, SetRecord
+
+RECORD = SetRecord(
+    1, "Cleo Marsh", "standing-barbell-curl", "locked-upper-arm", None, 30.0, "2031-03-25", "c.csv", "0",
+    100, 30.0, "none", SetNotes(),
+)  # fmt: skip
+
+
+@pytest.fixture
+def playback() -> Playback:
+    clock = Playback()
+    clock.load(tuple(i * 0.1 for i in range(101)), 0.0)
+    return clock
+
+
+def test_the_clock_stays_within_the_recording(playback):
+    playback.go_to(99)
+    assert playback.at_s == pytest.approx(10.0)
+    playback.go_to(-5)
+    assert playback.at_s == 0.0
+
+
+def test_a_frame_on_and_a_frame_back(playback):
+    playback.go_to(5.04)
+    playback.step(1)
+    assert playback.at_s == pytest.approx(5.1)
+    playback.step(-1)
+    playback.step(-1)
+    assert playback.at_s == pytest.approx(4.9)
+
+
+def test_half_speed_takes_twice_as_long(playback):
+    playback.set_speed(0.5)
+    playback.toggle()
+    playback.tick(1.0)
+    assert playback.at_s == pytest.approx(0.5)
+
+
+def test_it_stops_at_the_end_and_starts_over(playback):
+    playback.go_to(9.9)
+    playback.toggle()
+    playback.tick(1.0)
+    assert not playback.playing
+    assert playback.at_s == pytest.approx(10.0)
+    playback.toggle()
+    assert playback.playing
+    assert playback.at_s == 0.0
+
+
+def test_a_loop_comes_round(playback):
+    playback.set_loop(Span(2.0, 3.0))
+    assert playback.at_s == pytest.approx(2.0)
+    playback.toggle()
+    playback.tick(1.3)
+    assert playback.at_s == pytest.approx(2.3)
+
+
+def test_standing_still_makes_no_news(playback):
+    news = []
+    playback.moved.connect(news.append)
+    playback.go_to(3.0)
+    playback.go_to(3.0)
+    assert news == [3.0]
+
+
+@pytest.fixture
+def saved() -> list[SetNotes]:
+    return []
+
+
+@pytest.fixture
+def model(curl, saved) -> ReviewModel:
+    made = ReviewModel(lambda _id, notes: saved.append(notes), "Marit Engel")
+    made.open(RECORD, curl)
+    return made
+
+
+def test_opening_chooses_the_worst_and_goes_to_its_moment(model):
+    assert model.finding.rule.name == "upper-arm-drift"
+    assert model.playback.at_s == pytest.approx(model.finding.at_s)
+    assert model.rep.number in model.finding.reps
+
+
+def test_both_arms_with_one_verdict_stand_once(model):
+    names = [f.rule.name for f in model.findings]
+    assert names.count("upper-arm-drift") == 1
+    assert model.speaks_for_both(model.finding)
+
+
+def test_every_decision_is_kept_at_once_with_who_made_it(model, saved):
+    model.decide(model.finding, "keep")
+    (decision,) = saved[-1].decisions.values()
+    assert (decision.choice, decision.decided_by) == ("keep", "Marit Engel")
+    assert model.cue(model.finding) == model.finding.rule.cue
+
+
+def test_deciding_the_same_again_takes_it_back(model):
+    model.decide(model.finding, "drop")
+    model.decide(model.finding, "drop")
+    assert model.decision(model.finding) is None
+
+
+def test_rewording_keeps_the_coachs_words(model):
+    model.decide(model.finding, "reword", "Elbows in.")
+    model.decide(model.finding, "keep")
+    assert model.cue(model.finding) == "Elbows in."
+
+
+def test_a_fourth_cue_is_refused_with_the_reason(model):
+    said = []
+    model.refused.connect(said.append)
+    for finding in model.findings[:4]:
+        model.decide(finding, "keep")
+    assert len(model.kept()) == 3
+    assert "3 cues are enough" in said[0]
+
+
+def test_undo_and_redo_walk_through_every_step(model, saved):
+    first, second = model.findings[:2]
+    model.decide(first, "keep")
+    model.decide(second, "drop")
+    model.write_note("g")
+    model.write_note("go")
+    model.write_note("good")
+    assert model.undo_words == "Note"
+    model.undo()
+    assert model.notes.note == ""  # typing on was one step
+    model.undo()
+    assert model.decision(second) is None
+    model.redo()
+    assert model.decision(second).choice == "drop"
+    model.undo()
+    model.undo()
+    assert saved[-1] == SetNotes()
+    assert model.undo_words is None
+
+
+def test_an_edit_that_can_not_be_kept_does_not_happen(curl):
+    def fail(_id, _notes):
+        raise OSError("disk full")
+
+    model = ReviewModel(fail, "Marit Engel")
+    model.open(RECORD, curl)
+    with pytest.raises(OSError, match="disk full"):
+        model.decide(model.finding, "keep")
+    assert model.notes == SetNotes()
+    assert model.undo_words is None
+
+
+def test_reps_are_stepped_and_the_worst_is_found(model):
+    assert model.worst_rep().number == 10
+    model.choose_rep(model.measured.review.reps[0])
+    model.step_rep(1)
+    assert model.rep.number == 2
+    model.step_rep(-1)
+    model.step_rep(-1)
+    assert model.rep.number == 1
+
+
+def test_a_rep_is_looped_until_told_otherwise(model):
+    model.choose_rep(model.measured.review.reps[3])
+    model.toggle_loop()
+    assert model.playback.loop == Span(model.rep.start_s, model.rep.end_s)
+    model.step_rep(1)
+    assert model.playback.loop.start_s == pytest.approx(model.rep.start_s)
+    model.toggle_loop()
+    assert model.playback.loop is None
+
+
+def test_findings_are_stepped_round(model):
+    count = len(model.findings)
+    first = model.finding
+    for _ in range(count):
+        model.step_finding(1)
+    assert model.finding is first
+
+
+def test_the_figure_turns_where_the_recording_allows_it(model, raise_from_the_front):
+    before = model.looking
+    model.turn()
+    assert model.looking != before
+    said = []
+    model.refused.connect(said.append)
+    model.open(RECORD, raise_from_the_front)
+    model.turn()
+    assert model.looking == "front"
+    assert "can't be turned" in said[0]
+
+
+def test_the_queue_keeps_its_choice_while_it_is_there():
+    rows = [QueueRow(i, f"c{i}", "rope-pushdown", None, "2031-01-01", False, "waiting", "none", None) for i in (1, 2, 3)]
+    model = QueueModel(lambda words, _state: [r for r in rows if words in r.client])
+    model.refresh()
+    assert model.chosen == 1
+    model.choose(2)
+    model.search("2")
+    assert model.chosen == 2
+    model.search("3")
+    assert model.chosen == 3
+    model.search("")
+    assert model.position(3) == (3, 3)
+    assert model.beside(3, -1) == 2
+    assert model.beside(3, 1) is None
+
+
+def test_files_on_their_way_in_are_looked_into(tmp_path: Path):
+    write_track(filmed("rope-pushdown", reps=1, load_kg=15.0).track, tmp_path / "cleo_1.csv")
+    (tmp_path / "broken.csv").write_text("time_s\n")
+    (tmp_path / "notes.txt").write_text("no track")
+    good, bad = look_into([tmp_path], ["Ada Quill", "Cleo Marsh"])
+    assert [(g.client, g.standard, g.load_kg) for g in good] == [("Cleo Marsh", "rope-pushdown", 15.0)]
+    assert [b.name for b in bad] == ["broken.csv"]
+    assert "landmark-track" in bad[0].why
+
+
+def test_a_lone_client_is_guessed_and_a_stranger_is_not():
+    assert guess_client("set.csv", ["Ada Quill"]) == "Ada Quill"
+    assert guess_client("set.csv", ["Ada Quill", "Cleo Marsh"]) == ""

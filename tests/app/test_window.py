@@ -1,0 +1,400 @@
+"""The real window, with keys and mouse, as a coach uses it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from builders import filmed
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtGui import QColor, QDropEvent
+from PyQt6.QtWidgets import QApplication, QDialog, QInputDialog, QMessageBox
+
+from guide_arc.app.commands.palette import KeysPage, Palette
+from guide_arc.app.commands.table import COMMANDS
+from guide_arc.app.places.details import DetailsDialog, IncomingDialog
+from guide_arc.drawings.palette import DARK, LIGHT
+from guide_arc.formats.track_file import write_track
+
+Key = Qt.Key
+
+
+def dialog_of(window, kind):
+    """The open dialog of a kind, once it is there."""
+    QApplication.processEvents()
+    found = [d for d in window.findChildren(kind) if d.isVisible()]
+    assert found, f"no {kind.__name__} is open"
+    return found[-1]
+
+
+def press(qtbot, window, key, modifier=Qt.KeyboardModifier.NoModifier):
+    window.activateWindow()  # a dialog that closed may have left the focus nowhere
+    QApplication.processEvents()
+    target = QApplication.focusWidget() or window
+    qtbot.keyClick(target, key, modifier)
+    QApplication.processEvents()
+
+
+def drop(window, *paths: Path) -> None:
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(p)) for p in paths])
+    window.dropEvent(
+        QDropEvent(
+            QPointF(100, 100), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+        )
+    )  # fmt: skip
+    QApplication.processEvents()
+    window.wait_until_quiet()
+
+
+@pytest.fixture
+def window(open_window, add_set):
+    """A window on a library with two sets: Cleo's with faults, Finn's clean."""
+    add_set("Cleo Marsh", reps=5, noise=0.003, faults={"torso-swing": 22.0, "upper-arm-drift": 26.0}, fault_from=3)
+    add_set("Finn Adair", "rope-pushdown", reps=4, noise=0.003)
+    return open_window()
+
+
+@pytest.fixture
+def reviewing(qtbot, window):
+    """The same window with Cleo's set open."""
+    window.activateWindow()
+    window.queue_place.list.setFocus()
+    press(qtbot, window, Key.Key_Return)
+    window.wait_until_quiet()
+    assert window.place == "review"
+    return window
+
+
+def test_an_empty_library_says_what_to_do(open_window):
+    window = open_window()
+    assert "No set is waiting" in window.queue_place.empty.text()
+    assert window.queue_place.pages.currentWidget() is window.queue_place.empty
+    assert not window.actions_by_id["go.open"].isEnabled()
+
+
+def test_the_whole_evening(qtbot, open_window, library, settings, tmp_path):
+    """A file is dropped in, two cues are kept, the page is made; tomorrow everything is there."""
+    track = filmed(
+        "standing-barbell-curl", reps=6, noise=0.003, faults={"torso-swing": 22.0, "range-short": 30.0}
+    ).track
+    write_track(track, tmp_path / "cleo.csv")
+    window = open_window()
+    drop(window, tmp_path / "cleo.csv")
+    dialog = dialog_of(window, IncomingDialog)
+    dialog.ok.click()
+    assert "Say whose set it is" in dialog.wrong.text()
+    dialog.forms[0][1].client.setCurrentText("Cleo Marsh")
+    dialog.ok.click()
+    window.wait_until_quiet()
+    assert [row.client for row in window.queue.rows] == ["Cleo Marsh"]
+    window.open_chosen()
+    window.wait_until_quiet()
+    press(qtbot, window, Key.Key_K)
+    press(qtbot, window, Key.Key_N)
+    press(qtbot, window, Key.Key_K)
+    assert len(window.review.kept()) == 2
+    window.save_page(tmp_path / "page.pdf")
+    window.wait_until_quiet()
+    assert (tmp_path / "page.pdf").stat().st_size > 5000
+    window.close()
+
+    again = open_window()
+    assert again.queue.rows[0].client == "Cleo Marsh"
+    again.open_chosen()
+    again.wait_until_quiet()
+    assert {f.rule.name for f in again.review.kept()} == {"torso-swing", "range-short"}
+
+
+def test_a_bad_file_is_named_and_the_good_one_comes_in(open_window, tmp_path):
+    write_track(filmed("rope-pushdown", reps=2).track, tmp_path / "ada.csv")
+    (tmp_path / "bad.csv").write_text("hello")
+    window = open_window()
+    drop(window, tmp_path / "ada.csv", tmp_path / "bad.csv")
+    dialog = dialog_of(window, IncomingDialog)
+    assert len(dialog.forms) == 1
+    dialog.forms[0][1].client.setCurrentText("Ada Quill")
+    dialog.forms[0][1].load.setText("heavy")
+    dialog.ok.click()
+    assert "must be kilograms" in dialog.wrong.text()
+    dialog.forms[0][1].load.setText("12,5 kg")
+    dialog.ok.click()
+    window.wait_until_quiet()
+    assert window.queue.rows[0].load_kg == 12.5
+
+
+def test_the_same_file_dropped_twice_is_said(window, library, tmp_path):
+    data, name = library.track_bytes(1)
+    (tmp_path / name).write_bytes(data)
+    drop(window, tmp_path / name)
+    dialog_of(window, IncomingDialog).ok.click()
+    window.wait_until_quiet()
+    assert "1 already in the library" in window.said.text()
+    assert library.count() == 2
+
+
+def test_adding_is_undone(window, library, tmp_path):
+    write_track(filmed("rope-pushdown", reps=2, seed=99).track, tmp_path / "finn.csv")
+    drop(window, tmp_path / "finn.csv")
+    dialog_of(window, IncomingDialog).ok.click()
+    window.wait_until_quiet()
+    assert library.count() == 3
+    window.undo()
+    assert library.count() == 2
+
+
+def test_typing_finds_sets_and_escape_clears(qtbot, window):
+    press(qtbot, window, Key.Key_Slash)
+    qtbot.keyClicks(window.queue_place.search_field, "finn")
+    assert [row.client for row in window.queue.rows] == ["Finn Adair"]
+    qtbot.keyClicks(window.queue_place.search_field, "xyz")
+    assert "No set matches" in window.queue_place.empty.text()
+    press(qtbot, window, Key.Key_Escape)
+    assert len(window.queue.rows) == 2
+
+
+def test_the_worst_set_stands_first_and_opens_on_its_worst_finding(reviewing):
+    assert reviewing.title.text() == "Cleo Marsh"
+    assert reviewing.review.finding.rule.name == "torso-swing"
+    assert reviewing.position.text() == "set 1 of 2 waiting"
+
+
+def test_frames_reps_and_findings_from_the_keyboard(qtbot, reviewing):
+    clock = reviewing.review.playback
+    before = clock.at_s
+    press(qtbot, reviewing, Key.Key_Period)
+    assert clock.at_s == pytest.approx(before + 1 / 30, abs=1e-3)
+    press(qtbot, reviewing, Key.Key_Comma)
+    assert clock.at_s == pytest.approx(before, abs=1e-3)
+    press(qtbot, reviewing, Key.Key_W)
+    assert reviewing.review.rep.number == 5
+    press(qtbot, reviewing, Key.Key_Up)
+    assert reviewing.review.rep.number == 4
+    press(qtbot, reviewing, Key.Key_N)
+    assert reviewing.review.finding.rule.name == "upper-arm-drift"
+
+
+def test_playing_at_quarter_speed_round_a_rep(qtbot, reviewing):
+    clock = reviewing.review.playback
+    press(qtbot, reviewing, Key.Key_L)
+    press(qtbot, reviewing, Key.Key_4)
+    start = clock.at_s
+    press(qtbot, reviewing, Key.Key_Space)
+    qtbot.waitUntil(lambda: clock.at_s != start, timeout=3000)
+    assert clock.loop.start_s <= clock.at_s <= clock.loop.end_s
+    assert "quarter speed · looping the rep" in reviewing.review_place.clock.text()
+    press(qtbot, reviewing, Key.Key_Space)
+    assert not clock.playing
+
+
+def test_keep_drop_reword_and_undo(qtbot, reviewing, library):
+    panel = reviewing.review_place.findings
+    press(qtbot, reviewing, Key.Key_K)
+    assert panel.count.text() == "1 of 3 chosen"
+    assert panel.keep.text() == "Kept"
+    press(qtbot, reviewing, Key.Key_E)
+    dialog = dialog_of(reviewing, QInputDialog)
+    dialog.setTextValue("Ribs down.")
+    dialog.accept()
+    finding = reviewing.review.finding
+    assert library.record(reviewing.review.record.id).notes.decisions[finding.key].words == "Ribs down."
+    assert any("Ribs down." in row.cue.text() for row in panel.rows)
+    press(qtbot, reviewing, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    press(qtbot, reviewing, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert panel.count.text() == "0 of 3 chosen"
+    assert library.record(reviewing.review.record.id).notes.decisions == {}
+
+
+def test_a_note_is_saved_as_it_is_typed(qtbot, reviewing, library):
+    press(qtbot, reviewing, Key.Key_T)
+    qtbot.keyClicks(reviewing.review_place.note, "keep it up")
+    assert library.record(reviewing.review.record.id).notes.note == "keep it up"
+    assert reviewing.review.decision(reviewing.review.finding) is None  # K and P were letters here
+
+
+def test_a_click_on_a_finding_shows_it(qtbot, reviewing):
+    row = next(r for r in reviewing.review_place.findings.rows if r.finding.rule.name == "upper-arm-drift")
+    qtbot.mouseClick(row, Qt.MouseButton.LeftButton)
+    assert reviewing.review.finding is row.finding
+    assert reviewing.review.playback.at_s == pytest.approx(row.finding.at_s)
+    assert any("upper arm" in w for w in reviewing.review_place.stage.drawn(500, 500).words())
+
+
+def test_dragging_on_the_ribbon_scrubs(qtbot, reviewing):
+    ribbon = reviewing.review_place.ribbon
+    qtbot.mousePress(ribbon, Qt.MouseButton.LeftButton, pos=QPoint(200, 40))
+    first = reviewing.review.playback.at_s
+    qtbot.mouseMove(ribbon, QPoint(400, 40))
+    qtbot.mouseRelease(ribbon, Qt.MouseButton.LeftButton, pos=QPoint(400, 40))
+    qtbot.mousePress(ribbon, Qt.MouseButton.LeftButton, pos=QPoint(400, 40))
+    assert reviewing.review.playback.at_s > first
+
+
+def test_a_click_on_the_shelf_goes_to_that_rep(qtbot, reviewing):
+    shelf = reviewing.review_place.shelf
+    qtbot.mouseClick(shelf, Qt.MouseButton.LeftButton, pos=QPoint(12, 20))
+    assert reviewing.review.rep.number == 1
+
+
+def test_the_dial_is_painted_in_the_palettes_colours(reviewing):
+    dial = reviewing.review_place.dial
+    shot = dial.grab().toImage()
+    seen = {shot.pixelColor(x, y).name().upper() for x in range(0, shot.width(), 2) for y in range(0, shot.height(), 2)}
+    assert LIGHT["actual"] in seen
+    assert LIGHT["off"] in seen
+
+
+def test_dark_changes_the_sheet_and_is_remembered(reviewing, settings):
+    reviewing.set_mode("dark")
+    QApplication.processEvents()
+    shot = reviewing.grab().toImage()
+    assert shot.pixelColor(5, shot.height() - 5) == QColor(DARK["paper"])
+    assert settings.value("mode") == "dark"
+
+
+def test_done_takes_the_set_off_the_queue_and_opens_the_next(qtbot, reviewing, library):
+    press(qtbot, reviewing, Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
+    reviewing.wait_until_quiet()
+    assert reviewing.title.text() == "Finn Adair"
+    assert library.count("waiting") == 1
+    press(qtbot, reviewing, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    reviewing.wait_until_quiet()
+    assert reviewing.title.text() == "Cleo Marsh"
+    assert library.count("waiting") == 2
+
+
+def test_the_next_set_and_back(qtbot, reviewing):
+    press(qtbot, reviewing, Key.Key_PageDown)
+    reviewing.wait_until_quiet()
+    assert reviewing.title.text() == "Finn Adair"
+    press(qtbot, reviewing, Key.Key_PageDown)
+    assert "last set" in reviewing.said.text()
+    press(qtbot, reviewing, Key.Key_PageUp)
+    reviewing.wait_until_quiet()
+    assert reviewing.title.text() == "Cleo Marsh"
+
+
+def test_another_school_is_judged_again_and_undone(qtbot, reviewing):
+    press(qtbot, reviewing, Key.Key_I, Qt.KeyboardModifier.ControlModifier)
+    dialog = dialog_of(reviewing, DetailsDialog)
+    dialog.form.school.setCurrentIndex(1)
+    dialog.ok.click()
+    reviewing.wait_until_quiet()
+    drift = [f for f in reviewing.review.findings if f.rule.name == "upper-arm-drift"]
+    assert all(f.verdict == "ok" for f in drift)
+    assert reviewing.school.text() == "rising to nose height"
+    reviewing.undo()
+    reviewing.wait_until_quiet()
+    assert reviewing.school.text() == "upper arm locked"
+
+
+def test_erasing_asks_first_and_can_be_undone(qtbot, window, library):
+    press(qtbot, window, Key.Key_Delete)
+    box = dialog_of(window, QMessageBox)
+    assert "Erase Cleo Marsh's set" in box.text()
+    next(b for b in box.buttons() if b.text() == "Erase").click()
+    assert library.count() == 1
+    press(qtbot, window, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    window.wait_until_quiet()
+    assert sorted(row.client for row in window.queue.rows) == ["Cleo Marsh", "Finn Adair"]
+    assert all(row.glance for row in window.queue.rows)
+
+
+def test_a_pain_flag_puts_a_set_first(qtbot, window, library):
+    window.queue.choose(2)
+    window.open_chosen()
+    window.wait_until_quiet()
+    press(qtbot, window, Key.Key_F)
+    press(qtbot, window, Key.Key_Escape)
+    assert window.queue.rows[0].client == "Finn Adair"
+
+
+def test_reviewed_sets_are_shown_on_demand(window, library):
+    window.review.open(library.record(1), _measured(window, 1))
+    window.review.set_done(True)
+    window.queue.show_state("done")
+    assert [row.client for row in window.queue.rows] == ["Cleo Marsh"]
+
+
+def _measured(window, set_id):
+    window.open_set(set_id)
+    window.wait_until_quiet()
+    return window.review.measured
+
+
+def test_size_and_last_set_are_remembered(window, open_window, settings):
+    window.resize(1100, 710)
+    window.open_set(2)
+    window.wait_until_quiet()
+    window.close()
+    again = open_window()
+    assert again.height() == 710
+    assert again.queue.chosen == 2
+
+
+def test_a_set_whose_review_was_never_computed_gets_one(open_window, library):
+    from guide_arc.formats.track_csv import csv_text
+
+    data = csv_text(filmed("rope-pushdown", reps=2).track).encode()
+    library.add_set(data, "a.csv", client="Ada Quill", standard="rope-pushdown", school="locked")
+    window = open_window()
+    window.wait_until_quiet()
+    assert window.queue.rows[0].glance is not None
+
+
+def test_a_track_file_that_vanished_is_said_in_words(window, library):
+    for file in (library.folder / "tracks").iterdir():
+        file.unlink()
+    window.open_chosen()
+    window.wait_until_quiet()
+    assert "can't be read" in window.said.text()
+    assert window.place == "queue"
+
+
+def test_any_command_is_found_by_typing(qtbot, reviewing):
+    press(qtbot, reviewing, Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+    palette = dialog_of(reviewing, Palette)
+    qtbot.keyClicks(palette.field, "quarter")
+    assert palette.list.count() == 1
+    qtbot.keyClick(palette.field, Key.Key_Return)
+    assert reviewing.review.playback.speed == 0.25
+
+
+def test_the_page_of_keys_lists_every_command(window):
+    window.show_keys()
+    from PyQt6.QtWidgets import QLabel
+
+    page = dialog_of(window, KeysPage)
+    words = {label.text() for label in page.findChildren(QLabel)}
+    assert all(c.words.rstrip("…") in words for c in COMMANDS)
+
+
+def test_care_is_said(window):
+    window.show_care()
+    assert "diagnoses nothing" in dialog_of(window, QMessageBox).text()
+
+
+def test_the_coachs_name_is_kept(window, library):
+    window.ask_for_coach()
+    dialog = dialog_of(window, QInputDialog)
+    dialog.setTextValue("Marit Engel")
+    dialog.accept()
+    assert library.setting("coach") == "Marit Engel"
+
+
+def test_every_command_has_words_help_and_keys_of_its_own():
+    seen: dict[str, str] = {}
+    for command in COMMANDS:
+        assert command.words
+        assert command.help
+        for key in command.keys:
+            assert key not in seen, f"{key} is on {seen.get(key)} and {command.id}"
+            seen[key] = command.id
+    assert len({c.id for c in COMMANDS}) == len(COMMANDS)
+
+
+def test_a_picture_of_the_window_can_be_taken(window, tmp_path):
+    assert isinstance(window, QDialog) is False
+    assert window.review_all_waiting() == 2
+    assert window.grab().save(str(tmp_path / "shot.png"))

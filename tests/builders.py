@@ -1,0 +1,80 @@
+"""Simulated sets for tests."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from guide_arc.core.model.landmarks import BODY
+from guide_arc.core.model.review import Review
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.review.assess import review_set, review_with_body
+from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.perform import Performance, Script, perform
+from guide_arc.drawings.measured import Measured
+from guide_arc.standards.loader import standard
+
+# 10 mm root mean square in space is 5.8 mm on each axis.
+TEN_MM = 0.0058
+
+
+def filmed(
+    id: str,
+    school: str | None = None,
+    *,
+    view: str = "none",
+    rate: float = 30.0,
+    noise: float = 0.0,
+    wander: float = 0.0,
+    dropout: float = 0.0,
+    seed: int = 7,
+    **script: Any,
+) -> Performance:
+    """A performance of a standard before the simulated camera."""
+    camera = Camera(view, rate, noise, wander, dropout)  # type: ignore[arg-type]
+    return perform(standard(id, school), Script(**script), camera, seed)
+
+
+def reviewed(id: str, school: str | None = None, **film: Any) -> tuple[Review, dict[str, Any]]:
+    """The review of a performance against its own standard, and its truth."""
+    done = filmed(id, school, **film)
+    tempo = film.get("tempo")
+    return review_set(done.track, standard(id, school), tempo), done.truth
+
+
+def measured_set(id: str, school: str | None = None, **film: Any) -> Measured:
+    done = filmed(id, school, **{"noise": 0.003, **film})
+    return Measured(*review_with_body(done.track, standard(id, school), also=BODY))
+
+
+def verdicts(review: Review, check: str) -> list[str]:
+    return [f.verdict for f in review.findings if f.rule.name == check]
+
+
+def off_checks(review: Review) -> set[str]:
+    return {f.rule.name for f in review.with_verdict("off")}
+
+
+def with_positions(track: LandmarkTrack, position: NDArray[np.float64]) -> LandmarkTrack:
+    return replace(track, position=position)
+
+
+def counts(reps: Any) -> list[tuple[str, bool]]:
+    """(side, full) of each rep, from a review's reps or a truth's."""
+    return [(r["side"], r["full"]) if isinstance(r, dict) else (r.side, r.full) for r in reps]
+
+
+def every_school() -> list[tuple[str, str]]:
+    from guide_arc.standards.loader import shipped
+
+    return [(id, s.id) for id in shipped() for s in standard(id).schools]
+
+
+def limit_pair(plan: Standard, check: str) -> float:
+    rule = plan.check(check)
+    assert rule is not None
+    return rule.limit

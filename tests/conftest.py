@@ -1,0 +1,100 @@
+"""What all tests share: simulated sets, a library in a folder of its own, a real window."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from builders import filmed, measured_set
+from PyQt6.QtCore import QSettings
+
+from guide_arc.app.window import Window
+from guide_arc.drawings.measured import Measured
+from guide_arc.formats.track_csv import csv_text
+from guide_arc.library.reviewing import review_and_keep
+from guide_arc.library.store import Library
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+
+@pytest.fixture(scope="session")
+def curl() -> Measured:
+    """Ten curls in space; the upper arm comes 24 degrees forward from rep 6."""
+    return measured_set(
+        "standing-barbell-curl", reps=10, faults={"upper-arm-drift": 24.0}, fault_from=6
+    )
+
+
+@pytest.fixture(scope="session")
+def front_raise_alternating() -> Measured:
+    return measured_set("front-raise-midline", reps=4, arms="alternating")
+
+
+@pytest.fixture(scope="session")
+def raise_from_the_front() -> Measured:
+    return measured_set("lateral-raise-dumbbell", reps=6, view="front", noise=1.5)
+
+
+@pytest.fixture
+def library(tmp_path: Path) -> Iterator[Library]:
+    opened = Library.open(tmp_path / "library")
+    yield opened
+    opened.close()
+
+
+AddSet = Callable[..., int]
+
+
+@pytest.fixture
+def add_set(library: Library) -> AddSet:
+    """Adds a simulated set to the library and reviews it; returns its id."""
+
+    def add(client: str = "Ada Quill", standard: str = "standing-barbell-curl", **script: object) -> int:
+        track = filmed(standard, **script).track
+        set_id, _new = library.add_set(
+            csv_text(track).encode(),
+            f"{client.split()[0].lower()}.csv",
+            client=client,
+            standard=standard,
+            school=str(script.get("school") or _first_school(standard)),
+        )
+        review_and_keep(library, set_id, track)
+        return set_id
+
+    return add
+
+
+def _first_school(standard: str) -> str:
+    from guide_arc.standards.loader import standard as by_id
+
+    return by_id(standard).school.id
+
+
+@pytest.fixture
+def settings(tmp_path: Path) -> QSettings:
+    return QSettings(str(tmp_path / "window.ini"), QSettings.Format.IniFormat)
+
+
+@pytest.fixture
+def open_window(qtbot, library: Library, settings: QSettings) -> Iterator[Callable[[], Window]]:
+    """Opens the real window on the test's library, and leaves nothing of it behind."""
+    from guide_arc.app.look.theme import load_fonts
+
+    load_fonts()
+    opened: list[Window] = []
+
+    def open_() -> Window:
+        window = Window(library, settings)
+        window.set_mode("light")
+        qtbot.addWidget(window)
+        window.show()
+        window.wait_until_quiet()
+        opened.append(window)
+        return window
+
+    yield open_
+    for window in opened:
+        window.close()
+        assert not window.jobs.busy

@@ -1,0 +1,200 @@
+"""The library: private, whole, searchable, and unharmed by a kill at any moment."""
+
+from __future__ import annotations
+
+import os
+import signal
+import sqlite3
+import stat
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+from builders import filmed
+
+from guide_arc.formats.errors import BadFile
+from guide_arc.formats.track_csv import csv_text
+from guide_arc.library.records import Decision, SetNotes
+from guide_arc.library.reviewing import review_and_keep
+from guide_arc.library.store import BadLibrary, Library
+
+
+@pytest.fixture(scope="module")
+def data() -> bytes:
+    return csv_text(filmed("rope-pushdown", reps=2, load_kg=20.0, recorded="2031-03-01T18:00").track).encode()
+
+
+def add(library: Library, data: bytes, name: str = "set.csv", **more: object) -> tuple[int, bool]:
+    given = {"client": "Ada Quill", "standard": "rope-pushdown", "school": "locked", **more}
+    return library.add_set(data, name, **given)  # type: ignore[arg-type]
+
+
+def test_only_its_person_can_read_it(library, data):
+    set_id, _ = add(library, data)
+    folder = library.folder
+    assert stat.S_IMODE(folder.stat().st_mode) == 0o700
+    assert stat.S_IMODE((folder / "tracks").stat().st_mode) == 0o700
+    assert stat.S_IMODE((folder / "library.sqlite").stat().st_mode) == 0o600
+    for file in (folder / "tracks").iterdir():
+        assert stat.S_IMODE(file.stat().st_mode) == 0o600
+    assert library.record(set_id).client == "Ada Quill"
+
+
+def test_what_the_file_says_is_taken_over(library, data):
+    set_id, _ = add(library, data)
+    record = library.record(set_id)
+    assert record.load_kg == 20.0
+    assert record.recorded == "2031-03-01T18:00"
+    assert library.track_bytes(set_id) == (data, "set.csv")
+
+
+def test_the_same_file_twice_makes_one_set(library, data):
+    first, new = add(library, data)
+    second, again = add(library, data, "copy of set.csv")
+    assert (first, new, again) == (second, True, False)
+    assert library.count() == 1
+
+
+def test_a_file_that_is_no_track_changes_nothing(library):
+    with pytest.raises(BadFile):
+        add(library, b"hello")
+    assert library.count() == 0
+    assert list((library.folder / "tracks").iterdir()) == []
+
+
+def test_decisions_survive_a_new_computation(library, data):
+    set_id, _ = add(library, data)
+    review_and_keep(library, set_id)
+    notes = SetNotes({"torso-swing/both": Decision("reword", "Stand tall.", "Marit Engel", "2031-03-02")}, "Good.")
+    library.keep_notes(set_id, notes)
+    review_and_keep(library, set_id)
+    assert library.record(set_id).notes == notes
+
+
+def test_a_decision_taken_back_is_gone(library, data):
+    set_id, _ = add(library, data)
+    library.keep_notes(set_id, SetNotes({"a/both": Decision("keep"), "b/both": Decision("drop")}))
+    library.keep_notes(set_id, SetNotes({"b/both": Decision("keep")}))
+    assert {k: d.choice for k, d in library.record(set_id).notes.decisions.items()} == {"b/both": "keep"}
+
+
+def test_most_in_need_comes_first(library, add_set):
+    fine = add_set("Finn Adair", "rope-pushdown", reps=3)
+    bad = add_set("Cleo Marsh", reps=3, noise=0.003, faults={"torso-swing": 25.0})
+    hurt = add_set("Dario Venn", "seated-row-narrow-low", reps=3)
+    library.keep_notes(hurt, SetNotes(pain=True))
+    assert [row.id for row in library.queue()] == [hurt, bad, fine]
+
+
+@pytest.mark.parametrize(
+    ("words", "found"),
+    [("cleo", 1), ("pushdown", 1), ("torso swings", 1), ("CLEO curl", 1), ("cleo pushdown", 0), ("100%", 0), ("q_ill", 0)],
+)
+def test_sets_are_found_by_any_word(add_set, library, words, found):
+    add_set("Finn Adair", "rope-pushdown", reps=2)
+    add_set("Cleo Marsh", reps=2, noise=0.003, faults={"torso-swing": 25.0})
+    assert len(library.queue(words=words)) == found
+
+
+def test_reviewed_sets_leave_the_queue(library, add_set):
+    set_id = add_set(reps=2)
+    library.keep_notes(set_id, SetNotes(state="done"))
+    assert library.queue() == []
+    assert [row.id for row in library.queue(state="done")] == [set_id]
+    assert [row.id for row in library.queue(state=None)] == [set_id]
+
+
+def test_a_set_can_be_corrected_and_erased(library, add_set):
+    set_id = add_set(reps=2)
+    library.change_set(set_id, client="Esme Rook", school="rising-upper-arm", load_kg=12.5)
+    record = library.record(set_id)
+    assert (record.client, record.school, record.load_kg) == ("Esme Rook", "rising-upper-arm", 12.5)
+    library.remove_set(set_id)
+    assert library.count() == 0
+    assert list((library.folder / "tracks").iterdir()) == []
+    with pytest.raises(BadLibrary, match="no longer"):
+        library.record(set_id)
+
+
+def test_a_library_of_a_newer_program_is_refused_in_words(tmp_path):
+    Library.open(tmp_path / "library").close()
+    with sqlite3.connect(tmp_path / "library" / "library.sqlite") as connection:
+        connection.execute("update alembic_version set version_num = '9999'")
+    with pytest.raises(BadLibrary, match="newer version"):
+        Library.open(tmp_path / "library")
+
+
+def test_a_file_that_is_no_library_is_refused_in_words(tmp_path):
+    folder = tmp_path / "library"
+    folder.mkdir()
+    (folder / "library.sqlite").write_bytes(b"this is not a database, not at all" * 50)
+    with pytest.raises(BadLibrary, match="can't be read"):
+        Library.open(folder)
+
+
+def test_a_folder_that_can_not_be_made_is_refused_in_words(tmp_path):
+    (tmp_path / "file").write_text("in the way")
+    with pytest.raises(BadLibrary, match="can't be used"):
+        Library.open(tmp_path / "file" / "library")
+
+
+def test_the_tables_are_what_the_migrations_make(library):
+    from alembic.autogenerate import compare_metadata
+    from alembic.migration import MigrationContext
+
+    from guide_arc.library.tables import Base
+
+    with library._engine.connect() as connection:
+        differences = compare_metadata(MigrationContext.configure(connection), Base.metadata)
+    assert differences == []
+
+
+WORKER = """
+import sys
+from pathlib import Path
+from guide_arc.library.records import Decision, SetNotes
+from guide_arc.library.store import Library
+
+library = Library.open(Path(sys.argv[1]))
+body = Path(sys.argv[2]).read_text()
+n = 0
+while True:
+    data = (body + f"# {n} {sys.argv[3]}\\n").replace("# view", f"# round: {n}-{sys.argv[3]}\\n# view", 1)
+    data = "\\n".join(line for line in data.split("\\n") if not line.startswith("# 0 ") and not line.startswith(f"# {n} "))
+    set_id, new = library.add_set(data.encode(), f"set-{n}.csv", client="Ada Quill",
+                                  standard="rope-pushdown", school="locked")
+    library.keep_notes(set_id, SetNotes({"torso-swing/both": Decision("keep")}, f"note {n}"))
+    sys.stdout.write(f"{set_id}\\n")
+    sys.stdout.flush()
+    n += 1
+"""
+
+
+@pytest.mark.parametrize("wait_s", [0.0, 0.013, 0.041, 0.09])
+def test_a_kill_in_the_middle_loses_nothing_that_was_committed(tmp_path: Path, data, wait_s):
+    """Really kills a process that adds and decides as fast as it can."""
+    folder, body = tmp_path / "library", tmp_path / "body.csv"
+    short = data.decode().splitlines()[:40]
+    body.write_text("\n".join(short) + "\n")
+    with subprocess.Popen(
+        [sys.executable, "-c", WORKER, str(folder), str(body), str(wait_s)],
+        stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)},
+    ) as process:  # fmt: skip
+        assert process.stdout is not None
+        said = [process.stdout.readline()]  # it has started to commit
+        end = time.monotonic() + wait_s
+        while time.monotonic() < end:
+            said.append(process.stdout.readline())
+        process.send_signal(signal.SIGKILL)
+        said += process.stdout.readlines()
+    committed = [int(line) for line in said if line.strip().isdigit() and line.endswith("\n")]
+    assert committed
+    library = Library.open(folder)
+    for set_id in committed:
+        record = library.record(set_id)
+        assert record.notes.decisions["torso-swing/both"].choice == "keep"
+        assert library.track(set_id).frames > 2
+    assert not list((folder / "tracks").glob(".*.part"))
+    library.close()

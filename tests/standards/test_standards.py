@@ -1,0 +1,137 @@
+"""Standards as files: each one loads, each school changes what it says, errors say what to do."""
+
+from __future__ import annotations
+
+import copy
+from pathlib import Path
+
+import pytest
+from builders import every_school
+
+from guide_arc.core.model.errors import BadInput
+from guide_arc.reports.page import caution_words
+from guide_arc.standards.loader import BadStandard, build, parse_toml, read_standard, shipped, standard
+from guide_arc.standards.tempo import parse_tempo
+
+FIRST_SIX = {
+    "standing-barbell-curl": ["locked-upper-arm", "rising-upper-arm"],
+    "lateral-raise-dumbbell": ["stops-level", "overhead-sweep"],
+    "rope-pushdown": ["locked", "travelling"],
+    "seated-row-narrow-low": ["to-the-waist"],
+    "overhead-press-dumbbell": ["lockout", "constant-tension"],
+    "cable-cross-raise-low": ["kept-bend"],
+}
+
+
+def test_the_first_standards_ship_with_their_schools():
+    for id, schools in FIRST_SIX.items():
+        assert [s.id for s in standard(id).schools] == schools
+
+
+@pytest.mark.parametrize(("id", "school"), every_school())
+def test_each_school_of_each_standard_makes_sense(id, school):
+    plan = standard(id, school)
+    assert plan.school.id == school
+    assert plan.school.why
+    start = {"elbow_flexion": plan.start.elbow_deg, "shoulder_elevation": plan.start.elevation_deg,
+             "shoulder_plane": plan.start.plane_deg}[plan.drive]  # fmt: skip
+    turn = {"elbow_flexion": plan.turn.elbow_deg, "shoulder_elevation": plan.turn.elevation_deg,
+            "shoulder_plane": plan.turn.plane_deg}[plan.drive]  # fmt: skip
+    assert start == pytest.approx(plan.range.from_deg, abs=plan.range.tolerance_deg)
+    assert turn == pytest.approx(plan.range.to_deg, abs=plan.range.tolerance_deg)
+    assert plan.check("too-fast-lower") is not None
+    assert plan.dose.reps[0] < plan.dose.reps[1]
+    assert all(rule.cue and rule.why for rule in plan.checks)
+    assert all(caution in caution_words() for caution in plan.cautions)
+
+
+@pytest.mark.parametrize("id", sorted(FIRST_SIX) + ["front-raise-midline", "one-arm-dumbbell-row", "cross-cable-rear-fly"])
+def test_checks_that_the_trade_asks_for_are_there(id):
+    plan = standard(id)
+    names = {rule.name for rule in plan.checks}
+    assert "range-short" in names
+    if plan.arms != "one":
+        assert "left-right" in names
+    if "curl" in id or "pushdown" in id:
+        assert {"upper-arm-drift", "torso-swing"} <= names
+    if "raise" in id or "fly" in id:
+        assert {"elbow-bend-change", "torso-swing"} <= names
+
+
+def test_a_school_changes_its_limits_and_no_others():
+    strict, rising = standard("standing-barbell-curl"), standard("standing-barbell-curl", "rising-upper-arm")
+    assert rising.check("upper-arm-drift").limit > strict.check("upper-arm-drift").limit
+    assert rising.turn.elevation_deg > strict.turn.elevation_deg
+    assert rising.check("end-point") is not None
+    assert strict.check("end-point") is None
+    assert rising.check("torso-swing") == strict.check("torso-swing")
+
+
+def test_a_school_can_drop_a_check():
+    assert standard("lateral-raise-dumbbell").check("range-over") is not None
+    assert standard("lateral-raise-dumbbell", "overhead-sweep").check("range-over") is None
+
+
+@pytest.fixture
+def raw():
+    return copy.deepcopy(shipped()["standing-barbell-curl"])
+
+
+@pytest.mark.parametrize(
+    ("change", "key", "words"),
+    [
+        (lambda r: r.pop("drive"), "drive", "missing"),
+        (lambda r: r.update(colour="red"), "colour", "not known"),
+        (lambda r: r["range"].update(tolerance_deg=-1), "range.tolerance_deg", "greater than 0"),
+        (lambda r: r["range"].update(to_deg=12), "range", "15 degrees apart"),
+        (lambda r: r["check"][0].update(name="elbow-wobble"), "check", "no check 'elbow-wobble'"),
+        (lambda r: r["check"][0].update(limit_pct=5), "check.upper-arm-drift", "needs limit_deg"),
+        (lambda r: r["check"].append(dict(r["check"][0])), "file", "stands twice"),
+        (lambda r: r["pose"].pop(0), "file", "at = 'start'"),
+        (lambda r: r["pose"][0]["arm"].update(forearm_toward="sideways"), "pose.start", "must be one of"),
+        (lambda r: r["kit"].update(pull="cable"), "kit", "needs a pulley"),
+        (lambda r: r["posture"].update(trunk_lean_deg=[10, 3]), "posture", "smaller"),
+        (lambda r: r["school"][1]["set"].update({"check.none.limit_deg": 3}), "set.check.none", "no 'none'"),
+    ],
+)
+def test_a_wrong_file_is_named_with_its_key_and_remedy(raw, change, key, words):
+    change(raw)
+    with pytest.raises(BadStandard) as caught:
+        build(raw, "mine.toml", "rising-upper-arm")
+    said = str(caught.value)
+    assert said.startswith("mine.toml")
+    assert key in said
+    assert words in said
+    assert "\n" not in said
+
+
+def test_a_file_that_is_no_toml_is_named_with_its_line():
+    with pytest.raises(BadStandard, match=r"mine.toml.*line 2"):
+        parse_toml("id = 'a'\nname = oops\n", "mine.toml")
+
+
+def test_a_coachs_own_file_is_read(tmp_path: Path):
+    import guide_arc.standards as package
+
+    text = (Path(package.__path__[0]) / "data/triceps/rope-pushdown.toml").read_text()
+    own = tmp_path / "my-pushdown.toml"
+    own.write_text(text.replace('id = "rope-pushdown"', 'id = "my-pushdown"'))
+    assert read_standard(own, "travelling").id == "my-pushdown"
+    with pytest.raises(BadStandard, match="can't be read"):
+        read_standard(tmp_path / "gone.toml")
+
+
+def test_an_unknown_standard_offers_the_nearest():
+    with pytest.raises(BadInput, match="did you mean 'rope-pushdown'"):
+        standard("rope-pushdwn")
+
+
+@pytest.mark.parametrize("text", ["3-1-1-0", "x-0-x-2", "2.5-0-1-0"])
+def test_a_tempo_reads_as_people_write_it(text):
+    assert str(parse_tempo(text)) == text
+
+
+@pytest.mark.parametrize("text", ["", "3-1-1", "3-1-1-0-1", "a-b-c-d", "3--1-0", "-3-1-1-0", "1e3-0-0-0"])
+def test_a_malformed_tempo_is_said(text):
+    with pytest.raises(BadInput, match="LOWER-BOTTOM-LIFT-TOP"):
+        parse_tempo(text)
