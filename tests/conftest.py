@@ -7,9 +7,9 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from builders import filmed, measured_set
 from PyQt6.QtCore import QSettings
 
+from builders import filmed, measured_set
 from guide_arc.app.window import Window
 from guide_arc.drawings.measured import Measured
 from guide_arc.formats.track_csv import csv_text
@@ -47,15 +47,16 @@ def library(tmp_path: Path) -> Iterator[Library]:
 AddSet = Callable[..., int]
 
 
-@pytest.fixture
-def add_set(library: Library) -> AddSet:
-    """Adds a simulated set to the library and reviews it; returns its id."""
+def adder(library: Library) -> AddSet:
+    """A function that adds a simulated set to a library and reviews it; returns its id."""
 
-    def add(client: str = "Ada Quill", standard: str = "standing-barbell-curl", **script: object) -> int:
+    def add(
+        client: str = "Ada Quill", standard: str = "standing-barbell-curl", **script: object
+    ) -> int:
         track = filmed(standard, **script).track
         set_id, _new = library.add_set(
             csv_text(track).encode(),
-            f"{client.split()[0].lower()}.csv",
+            f"{client.split(maxsplit=1)[0].lower()}.csv",
             client=client,
             standard=standard,
             school=str(script.get("school") or _first_school(standard)),
@@ -64,6 +65,11 @@ def add_set(library: Library) -> AddSet:
         return set_id
 
     return add
+
+
+@pytest.fixture
+def add_set(library: Library) -> AddSet:
+    return adder(library)
 
 
 def _first_school(standard: str) -> str:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from builders import filmed
 
+from builders import filmed
 from guide_arc.app.viewmodels.incoming import guess_client, look_into
 from guide_arc.app.viewmodels.playback import Playback
 from guide_arc.app.viewmodels.queue import QueueModel
@@ -203,7 +203,10 @@ def test_the_figure_turns_where_the_recording_allows_it(model, raise_from_the_fr
 
 
 def test_the_queue_keeps_its_choice_while_it_is_there():
-    rows = [QueueRow(i, f"c{i}", "rope-pushdown", None, "2031-01-01", False, "waiting", "none", None) for i in (1, 2, 3)]
+    rows = [
+        QueueRow(i, f"c{i}", "rope-pushdown", None, "2031-01-01", False, "waiting", "none", None)
+        for i in (1, 2, 3)
+    ]
     model = QueueModel(lambda words, _state: [r for r in rows if words in r.client])
     model.refresh()
     assert model.chosen == 1
@@ -223,7 +226,9 @@ def test_files_on_their_way_in_are_looked_into(tmp_path: Path):
     (tmp_path / "broken.csv").write_text("time_s\n")
     (tmp_path / "notes.txt").write_text("no track")
     good, bad = look_into([tmp_path], ["Ada Quill", "Cleo Marsh"])
-    assert [(g.client, g.standard, g.load_kg) for g in good] == [("Cleo Marsh", "rope-pushdown", 15.0)]
+    assert [(g.client, g.standard, g.load_kg) for g in good] == [
+        ("Cleo Marsh", "rope-pushdown", 15.0)
+    ]
     assert [b.name for b in bad] == ["broken.csv"]
     assert "landmark-track" in bad[0].why
 

@@ -1,58 +1,56 @@
-"""The real window, with keys and mouse, as a coach uses it."""
+"""The real window on a library with two sets, with keys and mouse, as a coach uses it."""
 
 from __future__ import annotations
 
+import shutil
 from pathlib import Path
 
 import pytest
-from builders import filmed
-from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PyQt6.QtGui import QColor, QDropEvent
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QApplication, QDialog, QInputDialog, QMessageBox
 
+from builders import filmed
+from conftest import adder
 from guide_arc.app.commands.palette import KeysPage, Palette
 from guide_arc.app.commands.table import COMMANDS
 from guide_arc.app.places.details import DetailsDialog, IncomingDialog
 from guide_arc.drawings.palette import DARK, LIGHT
 from guide_arc.formats.track_file import write_track
+from guide_arc.library.store import Library
+from hands import dialog_of, drop, press
 
 Key = Qt.Key
 
 
-def dialog_of(window, kind):
-    """The open dialog of a kind, once it is there."""
-    QApplication.processEvents()
-    found = [d for d in window.findChildren(kind) if d.isVisible()]
-    assert found, f"no {kind.__name__} is open"
-    return found[-1]
-
-
-def press(qtbot, window, key, modifier=Qt.KeyboardModifier.NoModifier):
-    window.activateWindow()  # a dialog that closed may have left the focus nowhere
-    QApplication.processEvents()
-    target = QApplication.focusWidget() or window
-    qtbot.keyClick(target, key, modifier)
-    QApplication.processEvents()
-
-
-def drop(window, *paths: Path) -> None:
-    mime = QMimeData()
-    mime.setUrls([QUrl.fromLocalFile(str(p)) for p in paths])
-    window.dropEvent(
-        QDropEvent(
-            QPointF(100, 100), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
-            Qt.KeyboardModifier.NoModifier,
-        )
-    )  # fmt: skip
-    QApplication.processEvents()
-    window.wait_until_quiet()
+@pytest.fixture(scope="session")
+def two_sets(tmp_path_factory) -> Path:
+    """A library with Cleo's set with faults and Finn's clean one, built once and copied."""
+    folder = tmp_path_factory.mktemp("two") / "library"
+    library = Library.open(folder)
+    add = adder(library)
+    add(
+        "Cleo Marsh",
+        reps=5,
+        noise=0.003,
+        faults={"torso-swing": 22.0, "upper-arm-drift": 26.0},
+        fault_from=3,
+    )
+    add("Finn Adair", "rope-pushdown", reps=4, noise=0.003)
+    library.close()
+    return folder
 
 
 @pytest.fixture
-def window(open_window, add_set):
-    """A window on a library with two sets: Cleo's with faults, Finn's clean."""
-    add_set("Cleo Marsh", reps=5, noise=0.003, faults={"torso-swing": 22.0, "upper-arm-drift": 26.0}, fault_from=3)
-    add_set("Finn Adair", "rope-pushdown", reps=4, noise=0.003)
+def library(two_sets, tmp_path):
+    shutil.copytree(two_sets, tmp_path / "library")
+    opened = Library.open(tmp_path / "library")
+    yield opened
+    opened.close()
+
+
+@pytest.fixture
+def window(open_window):
     return open_window()
 
 
@@ -65,63 +63,6 @@ def reviewing(qtbot, window):
     window.wait_until_quiet()
     assert window.place == "review"
     return window
-
-
-def test_an_empty_library_says_what_to_do(open_window):
-    window = open_window()
-    assert "No set is waiting" in window.queue_place.empty.text()
-    assert window.queue_place.pages.currentWidget() is window.queue_place.empty
-    assert not window.actions_by_id["go.open"].isEnabled()
-
-
-def test_the_whole_evening(qtbot, open_window, library, settings, tmp_path):
-    """A file is dropped in, two cues are kept, the page is made; tomorrow everything is there."""
-    track = filmed(
-        "standing-barbell-curl", reps=6, noise=0.003, faults={"torso-swing": 22.0, "range-short": 30.0}
-    ).track
-    write_track(track, tmp_path / "cleo.csv")
-    window = open_window()
-    drop(window, tmp_path / "cleo.csv")
-    dialog = dialog_of(window, IncomingDialog)
-    dialog.ok.click()
-    assert "Say whose set it is" in dialog.wrong.text()
-    dialog.forms[0][1].client.setCurrentText("Cleo Marsh")
-    dialog.ok.click()
-    window.wait_until_quiet()
-    assert [row.client for row in window.queue.rows] == ["Cleo Marsh"]
-    window.open_chosen()
-    window.wait_until_quiet()
-    press(qtbot, window, Key.Key_K)
-    press(qtbot, window, Key.Key_N)
-    press(qtbot, window, Key.Key_K)
-    assert len(window.review.kept()) == 2
-    window.save_page(tmp_path / "page.pdf")
-    window.wait_until_quiet()
-    assert (tmp_path / "page.pdf").stat().st_size > 5000
-    window.close()
-
-    again = open_window()
-    assert again.queue.rows[0].client == "Cleo Marsh"
-    again.open_chosen()
-    again.wait_until_quiet()
-    assert {f.rule.name for f in again.review.kept()} == {"torso-swing", "range-short"}
-
-
-def test_a_bad_file_is_named_and_the_good_one_comes_in(open_window, tmp_path):
-    write_track(filmed("rope-pushdown", reps=2).track, tmp_path / "ada.csv")
-    (tmp_path / "bad.csv").write_text("hello")
-    window = open_window()
-    drop(window, tmp_path / "ada.csv", tmp_path / "bad.csv")
-    dialog = dialog_of(window, IncomingDialog)
-    assert len(dialog.forms) == 1
-    dialog.forms[0][1].client.setCurrentText("Ada Quill")
-    dialog.forms[0][1].load.setText("heavy")
-    dialog.ok.click()
-    assert "must be kilograms" in dialog.wrong.text()
-    dialog.forms[0][1].load.setText("12,5 kg")
-    dialog.ok.click()
-    window.wait_until_quiet()
-    assert window.queue.rows[0].load_kg == 12.5
 
 
 def test_the_same_file_dropped_twice_is_said(window, library, tmp_path):
@@ -198,7 +139,10 @@ def test_keep_drop_reword_and_undo(qtbot, reviewing, library):
     dialog.setTextValue("Ribs down.")
     dialog.accept()
     finding = reviewing.review.finding
-    assert library.record(reviewing.review.record.id).notes.decisions[finding.key].words == "Ribs down."
+    assert (
+        library.record(reviewing.review.record.id).notes.decisions[finding.key].words
+        == "Ribs down."
+    )
     assert any("Ribs down." in row.cue.text() for row in panel.rows)
     press(qtbot, reviewing, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     press(qtbot, reviewing, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
@@ -214,7 +158,9 @@ def test_a_note_is_saved_as_it_is_typed(qtbot, reviewing, library):
 
 
 def test_a_click_on_a_finding_shows_it(qtbot, reviewing):
-    row = next(r for r in reviewing.review_place.findings.rows if r.finding.rule.name == "upper-arm-drift")
+    row = next(
+        r for r in reviewing.review_place.findings.rows if r.finding.rule.name == "upper-arm-drift"
+    )
     qtbot.mouseClick(row, Qt.MouseButton.LeftButton)
     assert reviewing.review.finding is row.finding
     assert reviewing.review.playback.at_s == pytest.approx(row.finding.at_s)
@@ -240,7 +186,11 @@ def test_a_click_on_the_shelf_goes_to_that_rep(qtbot, reviewing):
 def test_the_dial_is_painted_in_the_palettes_colours(reviewing):
     dial = reviewing.review_place.dial
     shot = dial.grab().toImage()
-    seen = {shot.pixelColor(x, y).name().upper() for x in range(0, shot.width(), 2) for y in range(0, shot.height(), 2)}
+    seen = {
+        shot.pixelColor(x, y).name().upper()
+        for x in range(0, shot.width(), 2)
+        for y in range(0, shot.height(), 2)
+    }
     assert LIGHT["actual"] in seen
     assert LIGHT["off"] in seen
 
@@ -331,16 +281,6 @@ def test_size_and_last_set_are_remembered(window, open_window, settings):
     again = open_window()
     assert again.height() == 710
     assert again.queue.chosen == 2
-
-
-def test_a_set_whose_review_was_never_computed_gets_one(open_window, library):
-    from guide_arc.formats.track_csv import csv_text
-
-    data = csv_text(filmed("rope-pushdown", reps=2).track).encode()
-    library.add_set(data, "a.csv", client="Ada Quill", standard="rope-pushdown", school="locked")
-    window = open_window()
-    window.wait_until_quiet()
-    assert window.queue.rows[0].glance is not None
 
 
 def test_a_track_file_that_vanished_is_said_in_words(window, library):

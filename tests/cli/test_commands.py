@@ -16,7 +16,10 @@ from guide_arc.formats.track_file import read_track
 @pytest.fixture
 def curl_file(tmp_path: Path) -> Path:
     out = tmp_path / "curl.csv"
-    assert run(["simulate", "--standard", "standing-barbell-curl", "--reps", "3", "--out", str(out)]) == 0
+    assert (
+        run(["simulate", "--standard", "standing-barbell-curl", "--reps", "3", "--out", str(out)])
+        == 0
+    )
     return out
 
 
@@ -83,7 +86,12 @@ def test_a_fault_and_a_walk_in_can_be_asked_for(tmp_path):
         "--noise", "0.005", "--walk-in", "--out", str(out),
     ])  # fmt: skip
     assert code == 0
-    assert json.loads((tmp_path / "set.json.truth.json").read_text())["faults"]["torso-swing"]["amount"] == 20
+    assert (
+        json.loads((tmp_path / "set.json.truth.json").read_text())["faults"]["torso-swing"][
+            "amount"
+        ]
+        == 20
+    )
     assert read_track(out).frames > 300
 
 
@@ -126,7 +134,9 @@ def test_bad_input_is_one_line_and_exit_2(arguments, words, curl_file, tmp_path,
 def test_a_track_of_one_frame_is_refused_for_review(curl_file, tmp_path, capsys):
     lines = curl_file.read_text().splitlines()
     one = tmp_path / "one.csv"
-    one.write_text("\n".join(lines[: [i for i, line in enumerate(lines) if line.startswith("time_s")][0] + 2]))
+    one.write_text(
+        "\n".join(lines[: next(i for i, line in enumerate(lines) if line.startswith("time_s")) + 2])
+    )
     assert run(["review", str(one)]) == 2
     assert "at least 2" in capsys.readouterr().err
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import pytest
-from builders import TEN_MM, every_school, filmed, limit_pair, off_checks, reviewed, verdicts
 
+from builders import TEN_MM, every_school, filmed, limit_pair, off_checks, reviewed, verdicts
 from guide_arc.core.checks.registry import CHECKS
 from guide_arc.core.model.finding import judge
 from guide_arc.core.model.standard import LIMIT_UNIT, Tempo
@@ -42,7 +42,12 @@ def test_a_fault_of_twice_the_limit_is_found(id, school, check):
 def test_timed_faults_are_found(id):
     plan = standard(id)
     asked = Tempo(2.0, 0.0, 1.0, 2.0)
-    for check, amount in (("too-fast-lower", 0.9), ("too-fast-lift", 0.3), ("hold-missing", 0.0), ("momentum", 95.0)):
+    for check, amount in (
+        ("too-fast-lower", 0.9),
+        ("too-fast-lift", 0.3),
+        ("hold-missing", 0.0),
+        ("momentum", 95.0),
+    ):
         done = filmed(id, reps=5, tempo=asked, noise=0.004, faults={check: amount})
         review = review_set(done.track, plan, asked)
         assert "off" in verdicts(review, check), check
@@ -50,7 +55,12 @@ def test_timed_faults_are_found(id):
 
 @pytest.mark.parametrize(
     ("check", "amount"),
-    [("upper-arm-drift", 26.0), ("torso-swing", 20.0), ("shoulder-hike", 18.0), ("range-short", 30.0)],
+    [
+        ("upper-arm-drift", 26.0),
+        ("torso-swing", 20.0),
+        ("shoulder-hike", 18.0),
+        ("range-short", 30.0),
+    ],
 )
 def test_the_value_is_the_size_of_the_fault(check, amount):
     review, _ = reviewed("standing-barbell-curl", reps=6, noise=0.003, faults={check: amount})
@@ -59,7 +69,9 @@ def test_the_value_is_the_size_of_the_fault(check, amount):
 
 
 def test_only_the_reps_that_have_it_are_named():
-    review, _ = reviewed("standing-barbell-curl", reps=10, noise=0.003, faults={"torso-swing": 22.0}, fault_from=7)
+    review, _ = reviewed(
+        "standing-barbell-curl", reps=10, noise=0.003, faults={"torso-swing": 22.0}, fault_from=7
+    )
     (swing,) = [f for f in review.findings if f.rule.name == "torso-swing"]
     assert swing.reps == (7, 8, 9, 10)
     rep = next(r for r in review.reps if r.number == 7)
@@ -67,7 +79,9 @@ def test_only_the_reps_that_have_it_are_named():
 
 
 def test_the_weaker_arm_is_named():
-    review, _ = reviewed("overhead-press-dumbbell", reps=6, noise=0.003, faults={"left-right": 40.0})
+    review, _ = reviewed(
+        "overhead-press-dumbbell", reps=6, noise=0.003, faults={"left-right": 40.0}
+    )
     (gap,) = [f for f in review.findings if f.rule.name == "left-right"]
     assert gap.verdict == "off"
     assert "right arm does 40° less" in gap.says or "right arm does 41° less" in gap.says
@@ -89,7 +103,9 @@ def test_a_hold_that_was_kept_is_fine():
 
 def test_without_a_demand_no_tempo_is_too_fast():
     done = filmed("front-raise-midline", reps=4, faults={"too-fast-lower": 0.5})
-    assert verdicts(review_set(done.track, standard("front-raise-midline")), "too-fast-lower") == ["ok"]
+    assert verdicts(review_set(done.track, standard("front-raise-midline")), "too-fast-lower") == [
+        "ok"
+    ]
 
 
 @pytest.mark.parametrize(
@@ -113,7 +129,9 @@ def test_a_view_that_can_not_show_it_gives_no_verdict(view, check):
 def test_a_front_view_does_not_judge_the_torso_or_the_elbow(view):
     done = filmed("lateral-raise-dumbbell", reps=4, view=view, noise=1.0)
     review = review_set(done.track, standard("lateral-raise-dumbbell"))
-    assert set(verdicts(review, "torso-swing") + verdicts(review, "elbow-bend-change")) == {"cannot-tell"}
+    assert set(verdicts(review, "torso-swing") + verdicts(review, "elbow-bend-change")) == {
+        "cannot-tell"
+    }
     assert len(review.reps) == 4
 
 
@@ -133,7 +151,15 @@ def test_heavy_noise_is_said_rather_than_judged():
 
 @pytest.mark.parametrize(
     ("value", "uncertainty", "verdict"),
-    [(5, 2, "ok"), (8, 2, "ok"), (8.5, 2, "near"), (10, 2, "near"), (12, 2, "near"), (12.1, 2, "off"), (10.1, 0.0, "off")],
+    [
+        (5, 2, "ok"),
+        (8, 2, "ok"),
+        (8.5, 2, "near"),
+        (10, 2, "near"),
+        (12, 2, "near"),
+        (12.1, 2, "off"),
+        (10.1, 0.0, "off"),
+    ],
 )
 def test_a_verdict_is_never_surer_than_the_measurement(value, uncertainty, verdict):
     assert judge(value, uncertainty, 10.0) == verdict

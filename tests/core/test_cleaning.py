@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from builders import filmed, with_positions
 
+from builders import filmed, with_positions
 from guide_arc.core.kinematics.cleaning import clean, running_median
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.track import LandmarkTrack

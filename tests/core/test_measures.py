@@ -92,7 +92,11 @@ def test_lying_face_up_and_face_down():
     )  # fmt: skip
     assert m.trunk_lean(up)[0] == pytest.approx(-90.0)
     assert np.isnan(m.trunk_side_lean(up)[0])
-    down = {**up, "left_shoulder": np.array([[0.19, 0.5, 0.5]]), "right_shoulder": np.array([[-0.19, 0.5, 0.5]])}
+    down = {
+        **up,
+        "left_shoulder": np.array([[0.19, 0.5, 0.5]]),
+        "right_shoulder": np.array([[-0.19, 0.5, 0.5]]),
+    }
     assert m.trunk_lean(down)[0] == pytest.approx(90.0)
 
 
@@ -146,7 +150,10 @@ def test_a_pose_laid_out_measures_back(numbers):
     assert m.elbow_flexion(p, "left")[0] == pytest.approx(numbers[2], abs=1e-5)
 
 
-@given(arrays(np.float64, (3,), elements=st.floats(-1, 1)), arrays(np.float64, (3,), elements=st.floats(-1, 1)))
+@given(
+    arrays(np.float64, (3,), elements=st.floats(-1, 1)),
+    arrays(np.float64, (3,), elements=st.floats(-1, 1)),
+)
 @settings(max_examples=60, deadline=None)
 def test_an_angle_is_the_same_both_ways_round(a, b):
     assume(length(a) > 0.01)

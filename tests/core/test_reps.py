@@ -6,8 +6,8 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from builders import TEN_MM, counts, every_school, filmed, reviewed
 
+from builders import TEN_MM, counts, every_school, filmed, reviewed
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.standard import Range
@@ -29,7 +29,10 @@ def test_every_standard_is_counted_under_a_phones_noise(id, school):
     assert counts(review.reps) == counts(truth["reps"])
 
 
-@pytest.mark.parametrize("id", ["standing-barbell-curl", "rope-pushdown", "lateral-raise-dumbbell", "front-raise-midline"])
+@pytest.mark.parametrize(
+    "id",
+    ["standing-barbell-curl", "rope-pushdown", "lateral-raise-dumbbell", "front-raise-midline"],
+)
 def test_walking_in_taking_the_kit_and_a_look_at_the_phone_are_no_reps(id):
     review, truth = reviewed(
         id, reps=4, opening="walk-in", opening_s=LEAST_WALK_IN_S, noise=TEN_MM, seed=3
@@ -38,7 +41,9 @@ def test_walking_in_taking_the_kit_and_a_look_at_the_phone_are_no_reps(id):
 
 
 def test_a_single_rep_between_walking_in_and_leaving():
-    review, _ = reviewed("rope-pushdown", reps=1, opening="walk-in", opening_s=LEAST_WALK_IN_S, noise=TEN_MM)
+    review, _ = reviewed(
+        "rope-pushdown", reps=1, opening="walk-in", opening_s=LEAST_WALK_IN_S, noise=TEN_MM
+    )
     assert counts(review.reps) == [("both", True)]
 
 
@@ -117,7 +122,9 @@ def test_more_standing_before_adds_no_rep():
     assert counts(short.reps) == counts(long.reps)
 
 
-@pytest.mark.parametrize("id", ["standing-barbell-curl", "rope-pushdown", "overhead-press-dumbbell"])
+@pytest.mark.parametrize(
+    "id", ["standing-barbell-curl", "rope-pushdown", "overhead-press-dumbbell"]
+)
 def test_phases_of_a_clean_set_are_right_to_the_frame(id):
     review, truth = reviewed(id, reps=5, rate=60.0)
     for got, true in zip(review.reps, truth["reps"], strict=True):
@@ -135,7 +142,9 @@ def test_the_last_rep_has_no_bottom_hold():
 
 
 def test_one_arm_that_does_less_still_counts_as_both():
-    review, _ = reviewed("overhead-press-dumbbell", reps=4, faults={"left-right": 35.0}, noise=TEN_MM)
+    review, _ = reviewed(
+        "overhead-press-dumbbell", reps=4, faults={"left-right": 35.0}, noise=TEN_MM
+    )
     assert review.side == "both"
     assert len(review.reps) == 4
 
@@ -173,7 +182,9 @@ def test_a_press_from_the_front_is_counted_by_the_arm():
 
 def drive_of(signal: np.ndarray, rate: float = 60.0) -> DriveSignal:
     time = np.arange(len(signal)) / rate
-    return DriveSignal("both", "elbow_flexion", Range(0, 100, 10), time, signal, np.ones(len(signal), bool), 0.05)
+    return DriveSignal(
+        "both", "elbow_flexion", Range(0, 100, 10), time, signal, np.ones(len(signal), bool), 0.05
+    )
 
 
 def laid_out(*moves: tuple[float, float], rate: float = 60.0) -> np.ndarray:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from builders import TEN_MM, filmed, reviewed
 
+from builders import TEN_MM, filmed, reviewed
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.review.assess import review_set
 from guide_arc.core.review.measure_all import measure_all

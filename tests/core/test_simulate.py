@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from builders import filmed
 
+from builders import filmed
 from guide_arc.core.kinematics.measures import (
     elbow_flexion,
     shoulder_elevation,
@@ -32,7 +32,9 @@ def test_the_same_seed_films_the_same_set():
 
 def test_another_seed_films_another():
     a, b = (filmed("rope-pushdown", reps=2, noise=0.005, seed=s) for s in (1, 2))
-    assert a.track.frames != b.track.frames or not np.array_equal(a.track.position, b.track.position)
+    assert a.track.frames != b.track.frames or not np.array_equal(
+        a.track.position, b.track.position
+    )
 
 
 @pytest.mark.parametrize("stature", [1.5, 1.75, 2.0])

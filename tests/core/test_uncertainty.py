@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from builders import filmed
 
+from builders import filmed
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack, clean
 from guide_arc.core.kinematics.measures import DEFINITIONS
@@ -77,7 +77,11 @@ def test_nineteen_of_twenty_errors_fall_within_twice_the_uncertainty(noise):
             )
         )  # fmt: skip
         body = Body(clean(done.track))
-        for measure, side in (("elbow_flexion", "left"), ("shoulder_elevation", "right"), ("trunk_lean", None)):
+        for measure, side in (
+            ("elbow_flexion", "left"),
+            ("shoulder_elevation", "right"),
+            ("trunk_lean", None),
+        ):
             got = body.measure(measure, side)
             miss = np.abs(got.value - truth_body.measure(measure, side).value)
             inside.append(np.nanmean(miss <= 2 * got.u))

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from builders import measured_set
 
+from builders import measured_set
 from guide_arc.core.model.standard import Range
 from guide_arc.drawings.dial import DialState, arc_dial, mini_dial, ring_at, worst_by_rep
 from guide_arc.drawings.evidence import Level, Wedge, evidence, limit_on_dial
@@ -31,7 +31,9 @@ from guide_arc.library.glance import glance_of
 
 
 def find(measured, check, side="left"):
-    return next(f for f in measured.review.findings if f.rule.name == check and f.side in (side, "both"))
+    return next(
+        f for f in measured.review.findings if f.rule.name == check and f.side in (side, "both")
+    )
 
 
 def dial_state(measured, **more):
@@ -50,7 +52,7 @@ def test_the_dial_has_a_ring_for_each_rep_in_the_right_place(curl):
     drawing = arc_dial(dial_state(curl), 280, 260)
     rings = [i for i in drawing.items if isinstance(i, Area) and i.role == "actual"]
     assert len(rings) == len(curl.review.reps)
-    centre = np.array([[i.x, i.y] for i in drawing.items if isinstance(i, Disc)][0])
+    centre = np.array(next([i.x, i.y] for i in drawing.items if isinstance(i, Disc)))
     radii = [np.median(np.linalg.norm(r.points - centre, axis=1)) for r in rings]
     assert (np.diff(radii) > 0).all()  # first inside, last outside
 
@@ -74,7 +76,7 @@ def test_a_click_finds_the_ring_under_it(curl, number):
     state = dial_state(curl)
     drawing = arc_dial(state, 280, 260)
     rings = [i for i in drawing.items if isinstance(i, Area) and i.role == "actual"]
-    centre = [i for i in drawing.items if isinstance(i, Disc)][0]
+    centre = next(i for i in drawing.items if isinstance(i, Disc))
     outline = rings[number - 1].points
     middle = 0.5 * (outline[12] + outline[-13])
     assert ring_at(state, 280, 260, float(middle[0]), float(middle[1])) == number
@@ -194,7 +196,9 @@ CASES = [
 @pytest.mark.parametrize(("id", "school", "check", "size", "kind"), CASES)
 def test_each_fault_that_can_be_seen_is_drawn(id, school, check, size, kind):
     measured = measured_set(id, school, reps=3, faults={check: size})
-    finding = next(f for f in measured.review.findings if f.rule.name == check and f.verdict == "off")
+    finding = next(
+        f for f in measured.review.findings if f.rule.name == check and f.verdict == "off"
+    )
     found = evidence(measured, finding, finding.at_s)
     assert isinstance(found, kind)
     plain = stage(StageState(measured, finding.at_s, measured.looking), 540, 500)

@@ -7,8 +7,8 @@ import io
 import json
 
 import pytest
-from builders import filmed, reviewed
 
+from builders import filmed, reviewed
 from guide_arc.core.review.measure_all import measure_all
 from guide_arc.formats.measures_csv import measures_text
 from guide_arc.formats.review_json import review_json
@@ -40,7 +40,18 @@ def test_each_rep_has_its_phases_in_order(document):
 
 def test_each_finding_has_all_its_keys(document):
     for finding in document["findings"]:
-        assert {"check", "verdict", "side", "reps", "value", "uncertainty", "limit", "unit", "at_s", "cue"} <= set(finding)
+        assert {
+            "check",
+            "verdict",
+            "side",
+            "reps",
+            "value",
+            "uncertainty",
+            "limit",
+            "unit",
+            "at_s",
+            "cue",
+        } <= set(finding)
         assert finding["verdict"] in ("ok", "near", "off", "cannot-tell")
         assert (finding["verdict"] == "cannot-tell") == ("why" in finding)
 

@@ -7,11 +7,11 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from builders import filmed
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
+from builders import filmed
 from guide_arc.core.model.landmarks import BODY, KIT
 from guide_arc.core.model.track import LandmarkTrack, SetFacts
 from guide_arc.formats.errors import BadFile
@@ -94,7 +94,9 @@ def test_other_bad_files_get_a_sentence_too(text, words):
 
 
 def test_a_file_that_is_not_utf8_is_refused_with_its_line():
-    assert "line 7: the file is not UTF-8" in refusal(GOOD.encode()[:-20] + b"\xff\xfe" + GOOD.encode()[-20:])
+    assert "line 7: the file is not UTF-8" in refusal(
+        GOOD.encode()[:-20] + b"\xff\xfe" + GOOD.encode()[-20:]
+    )
 
 
 def test_image_tracks_need_the_size_of_the_picture():
@@ -123,7 +125,9 @@ def test_unknown_columns_are_kept_and_written_again():
 
 
 def test_column_order_line_ends_and_a_byte_order_mark_do_not_matter():
-    shuffled = HEAD + "nose_y,time_s,nose_c,nose_z,nose_x\n1.6,0.0,0.9,0.0,0.1\n1.6,0.033,0.9,0.0,0.1\n"
+    shuffled = (
+        HEAD + "nose_y,time_s,nose_c,nose_z,nose_x\n1.6,0.0,0.9,0.0,0.1\n1.6,0.033,0.9,0.0,0.1\n"
+    )
     plain = parsed(GOOD)
     for text in (shuffled, GOOD.replace("\n", "\r\n"), "\ufeff" + GOOD):
         np.testing.assert_array_equal(parsed(text).position, plain.position)
@@ -140,8 +144,14 @@ def test_column_order_line_ends_and_a_byte_order_mark_do_not_matter():
         ({"points": None}, "points is missing"),
         ({"points": {"nose": {"x": [1, 1], "y": [1, 1]}}}, "has no z"),
         ({"points": {"nose": {"x": [1, True], "y": [1, 1], "z": [1, 1]}}}, "'True'"),
-        ({"points": {"nose": {"x": [1, 1], "y": [1, 1], "z": [1, 1], "c": [2, 0]}}}, "outside 0 to 1"),
-        ({"points": {"nose": {"x": [None, None], "y": [None, None], "z": [None, None]}}}, "no landmark"),
+        (
+            {"points": {"nose": {"x": [1, 1], "y": [1, 1], "z": [1, 1], "c": [2, 0]}}},
+            "outside 0 to 1",
+        ),
+        (
+            {"points": {"nose": {"x": [None, None], "y": [None, None], "z": [None, None]}}},
+            "no landmark",
+        ),
         ({"meta": []}, "no landmark_track"),
     ],
 )
@@ -204,7 +214,11 @@ def test_write_then_read_is_the_same_to_the_last_digit(track, suffix):
     np.testing.assert_array_equal(again.confidence, track.confidence)
     assert again.names == track.names
     assert again.facts == track.facts
-    assert (again.space, again.view, again.image_size) == (track.space, track.view, track.image_size)
+    assert (again.space, again.view, again.image_size) == (
+        track.space,
+        track.view,
+        track.image_size,
+    )
 
 
 @given(st.binary(max_size=400))

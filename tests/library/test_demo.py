@@ -28,7 +28,14 @@ def test_fourteen_sets_wait_over_the_first_six_standards(built):
 
 
 def test_only_the_made_up_people_are_in_it(built):
-    assert built.clients() == ["Ada Quill", "Benno Hartz", "Cleo Marsh", "Dario Venn", "Esme Rook", "Finn Adair"]
+    assert built.clients() == [
+        "Ada Quill",
+        "Benno Hartz",
+        "Cleo Marsh",
+        "Dario Venn",
+        "Esme Rook",
+        "Finn Adair",
+    ]
     assert built.setting("coach") == "Marit Engel"
     assert all(row.recorded.startswith("2031-") for row in built.queue(state=None))
 
@@ -40,7 +47,10 @@ def test_each_set_is_reviewed_and_the_one_with_pain_comes_first(built):
 
 
 def test_the_stories_are_found(built):
-    lines = {(row.client, row.standard, row.recorded[:10]): row.glance["line"] for row in built.queue(state=None)}
+    lines = {
+        (row.client, row.standard, row.recorded[:10]): row.glance["line"]
+        for row in built.queue(state=None)
+    }
     assert "shoulder rises" in lines[("Dario Venn", "lateral-raise-dumbbell", "2031-03-25")]
     assert "midline" in lines[("Esme Rook", "cable-cross-raise-low", "2031-03-24")]
     assert lines[("Benno Hartz", "seated-row-narrow-low", "2031-03-27")] == "all within the limits"

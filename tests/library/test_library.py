@@ -12,8 +12,8 @@ import time
 from pathlib import Path
 
 import pytest
-from builders import filmed
 
+from builders import filmed
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.records import Decision, SetNotes
@@ -23,7 +23,9 @@ from guide_arc.library.store import BadLibrary, Library
 
 @pytest.fixture(scope="module")
 def data() -> bytes:
-    return csv_text(filmed("rope-pushdown", reps=2, load_kg=20.0, recorded="2031-03-01T18:00").track).encode()
+    return csv_text(
+        filmed("rope-pushdown", reps=2, load_kg=20.0, recorded="2031-03-01T18:00").track
+    ).encode()
 
 
 def add(library: Library, data: bytes, name: str = "set.csv", **more: object) -> tuple[int, bool]:
@@ -67,7 +69,10 @@ def test_a_file_that_is_no_track_changes_nothing(library):
 def test_decisions_survive_a_new_computation(library, data):
     set_id, _ = add(library, data)
     review_and_keep(library, set_id)
-    notes = SetNotes({"torso-swing/both": Decision("reword", "Stand tall.", "Marit Engel", "2031-03-02")}, "Good.")
+    notes = SetNotes(
+        {"torso-swing/both": Decision("reword", "Stand tall.", "Marit Engel", "2031-03-02")},
+        "Good.",
+    )
     library.keep_notes(set_id, notes)
     review_and_keep(library, set_id)
     assert library.record(set_id).notes == notes
@@ -77,7 +82,9 @@ def test_a_decision_taken_back_is_gone(library, data):
     set_id, _ = add(library, data)
     library.keep_notes(set_id, SetNotes({"a/both": Decision("keep"), "b/both": Decision("drop")}))
     library.keep_notes(set_id, SetNotes({"b/both": Decision("keep")}))
-    assert {k: d.choice for k, d in library.record(set_id).notes.decisions.items()} == {"b/both": "keep"}
+    assert {k: d.choice for k, d in library.record(set_id).notes.decisions.items()} == {
+        "b/both": "keep"
+    }
 
 
 def test_most_in_need_comes_first(library, add_set):
@@ -90,7 +97,15 @@ def test_most_in_need_comes_first(library, add_set):
 
 @pytest.mark.parametrize(
     ("words", "found"),
-    [("cleo", 1), ("pushdown", 1), ("torso swings", 1), ("CLEO curl", 1), ("cleo pushdown", 0), ("100%", 0), ("q_ill", 0)],
+    [
+        ("cleo", 1),
+        ("pushdown", 1),
+        ("torso swings", 1),
+        ("CLEO curl", 1),
+        ("cleo pushdown", 0),
+        ("100%", 0),
+        ("q_ill", 0),
+    ],
 )
 def test_sets_are_found_by_any_word(add_set, library, words, found):
     add_set("Finn Adair", "rope-pushdown", reps=2)

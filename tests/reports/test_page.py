@@ -7,9 +7,9 @@ from pathlib import Path
 from xml.etree import ElementTree
 
 import pytest
-from builders import measured_set
 from pypdf import PdfReader
 
+from builders import measured_set
 from guide_arc.drawings.palette import PAGE
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Mark, Stroke, Words
 from guide_arc.library.records import Decision, SetNotes, SetRecord
@@ -41,13 +41,22 @@ def plain(html: str) -> str:
 
 def test_the_page_says_who_what_and_when(faulty):
     words = plain(page_html(record(), faulty, SetNotes(), "Marit Engel"))
-    for part in ("Benno Hartz", "Standing barbell curl", "40 kg", "6 reps", "24 Mar 2031", "Marit Engel"):
+    for part in (
+        "Benno Hartz",
+        "Standing barbell curl",
+        "40 kg",
+        "6 reps",
+        "24 Mar 2031",
+        "Marit Engel",
+    ):
         assert part in words
 
 
 def test_what_the_coach_kept_is_on_it_in_the_coachs_words(faulty):
     swing = next(f for f in faulty.review.findings if f.rule.name == "torso-swing")
-    drift = next(f for f in faulty.review.findings if f.rule.name == "upper-arm-drift" and f.verdict == "off")
+    drift = next(
+        f for f in faulty.review.findings if f.rule.name == "upper-arm-drift" and f.verdict == "off"
+    )
     notes = SetNotes({
         swing.key: Decision("reword", "Stand like a tree."), drift.key: Decision("drop"),
     }, "See you on Monday <3")  # fmt: skip
@@ -96,7 +105,9 @@ def test_reps_in_words(front_raise_alternating):
     assert reps_words(short.review) == "3 full reps and 2 short"
 
 
-def test_pdf_and_html_are_written_and_the_pdf_is_one_page_of_selectable_text(faulty, tmp_path: Path):
+def test_pdf_and_html_are_written_and_the_pdf_is_one_page_of_selectable_text(
+    faulty, tmp_path: Path
+):
     target = write_page(tmp_path / "page.pdf", record(), faulty, SetNotes(), "Marit Engel")
     assert sorted(p.name for p in tmp_path.iterdir()) == ["page.html", "page.pdf"]
     reader = PdfReader(target)
@@ -109,7 +120,9 @@ def test_pdf_and_html_are_written_and_the_pdf_is_one_page_of_selectable_text(fau
     assert "http" not in html.replace("http://www.w3.org/2000/svg", "")
 
 
-@pytest.mark.parametrize("name", ["Wilhelmina Featherstonehaugh-Montgomery of Upper Lanternshire", "李"])
+@pytest.mark.parametrize(
+    "name", ["Wilhelmina Featherstonehaugh-Montgomery of Upper Lanternshire", "李"]
+)
 def test_the_longest_and_the_shortest_name_stay_on_one_page(faulty, tmp_path: Path, name):
     notes = SetNotes(note="A long note. " * 28)
     target = write_page(tmp_path / "page.pdf", record(client=name), faulty, notes, name)

@@ -6,11 +6,18 @@ import copy
 from pathlib import Path
 
 import pytest
-from builders import every_school
 
+from builders import every_school
 from guide_arc.core.model.errors import BadInput
 from guide_arc.reports.page import caution_words
-from guide_arc.standards.loader import BadStandard, build, parse_toml, read_standard, shipped, standard
+from guide_arc.standards.loader import (
+    BadStandard,
+    build,
+    parse_toml,
+    read_standard,
+    shipped,
+    standard,
+)
 from guide_arc.standards.tempo import parse_tempo
 
 FIRST_SIX = {
@@ -45,7 +52,10 @@ def test_each_school_of_each_standard_makes_sense(id, school):
     assert all(caution in caution_words() for caution in plan.cautions)
 
 
-@pytest.mark.parametrize("id", sorted(FIRST_SIX) + ["front-raise-midline", "one-arm-dumbbell-row", "cross-cable-rear-fly"])
+@pytest.mark.parametrize(
+    "id",
+    [*sorted(FIRST_SIX), "front-raise-midline", "one-arm-dumbbell-row", "cross-cable-rear-fly"],
+)
 def test_checks_that_the_trade_asks_for_are_there(id):
     plan = standard(id)
     names = {rule.name for rule in plan.checks}
@@ -59,7 +69,10 @@ def test_checks_that_the_trade_asks_for_are_there(id):
 
 
 def test_a_school_changes_its_limits_and_no_others():
-    strict, rising = standard("standing-barbell-curl"), standard("standing-barbell-curl", "rising-upper-arm")
+    strict, rising = (
+        standard("standing-barbell-curl"),
+        standard("standing-barbell-curl", "rising-upper-arm"),
+    )
     assert rising.check("upper-arm-drift").limit > strict.check("upper-arm-drift").limit
     assert rising.turn.elevation_deg > strict.turn.elevation_deg
     assert rising.check("end-point") is not None
@@ -88,10 +101,18 @@ def raw():
         (lambda r: r["check"][0].update(limit_pct=5), "check.upper-arm-drift", "needs limit_deg"),
         (lambda r: r["check"].append(dict(r["check"][0])), "file", "stands twice"),
         (lambda r: r["pose"].pop(0), "file", "at = 'start'"),
-        (lambda r: r["pose"][0]["arm"].update(forearm_toward="sideways"), "pose.start", "must be one of"),
+        (
+            lambda r: r["pose"][0]["arm"].update(forearm_toward="sideways"),
+            "pose.start",
+            "must be one of",
+        ),
         (lambda r: r["kit"].update(pull="cable"), "kit", "needs a pulley"),
         (lambda r: r["posture"].update(trunk_lean_deg=[10, 3]), "posture", "smaller"),
-        (lambda r: r["school"][1]["set"].update({"check.none.limit_deg": 3}), "set.check.none", "no 'none'"),
+        (
+            lambda r: r["school"][1]["set"].update({"check.none.limit_deg": 3}),
+            "set.check.none",
+            "no 'none'",
+        ),
     ],
 )
 def test_a_wrong_file_is_named_with_its_key_and_remedy(raw, change, key, words):
@@ -131,7 +152,9 @@ def test_a_tempo_reads_as_people_write_it(text):
     assert str(parse_tempo(text)) == text
 
 
-@pytest.mark.parametrize("text", ["", "3-1-1", "3-1-1-0-1", "a-b-c-d", "3--1-0", "-3-1-1-0", "1e3-0-0-0"])
+@pytest.mark.parametrize(
+    "text", ["", "3-1-1", "3-1-1-0-1", "a-b-c-d", "3--1-0", "-3-1-1-0", "1e3-0-0-0"]
+)
 def test_a_malformed_tempo_is_said(text):
     with pytest.raises(BadInput, match="LOWER-BOTTOM-LIFT-TOP"):
         parse_tempo(text)

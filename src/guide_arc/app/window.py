@@ -7,7 +7,7 @@ from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from PyQt6.QtCore import QEventLoop, QSettings, Qt, QTimer, QUrl
 from PyQt6.QtGui import (
@@ -37,10 +37,8 @@ from guide_arc.app.commands.palette import KeysPage, Palette
 from guide_arc.app.commands.table import COMMANDS, MENUS, Command
 from guide_arc.app.jobs import Job, JobRunner
 from guide_arc.app.look import theme
-from guide_arc.app.places.details import Details, DetailsDialog, IncomingDialog
 from guide_arc.app.places.queue import QueuePlace
 from guide_arc.app.places.review import ReviewPlace
-from guide_arc.app.viewmodels.incoming import Incoming, look_into
 from guide_arc.app.viewmodels.queue import QueueModel
 from guide_arc.app.viewmodels.review import ReviewModel
 from guide_arc.core.model.errors import BadInput
@@ -50,6 +48,12 @@ from guide_arc.drawings.words import day_words
 from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.library.store import Library
 
+if TYPE_CHECKING:
+    from guide_arc.app.places.details import Details
+    from guide_arc.app.viewmodels.incoming import Incoming
+
+# The standards and their checks take a moment to load: dialogs and jobs load them when needed,
+# so that the window is there at once.
 PlaceName = Literal["queue", "review"]
 _KEPT_MEASURED = 4
 
@@ -448,13 +452,21 @@ class Window(QMainWindow):
         if not paths:
             return
         clients = self.library.clients()
+
+        def work(_progress: Callable[[float], None]) -> object:
+            from guide_arc.app.viewmodels.incoming import look_into  # noqa: PLC0415
+
+            return look_into(paths, clients)
+
         self.jobs.start(
-            lambda _progress: look_into(paths, clients),
+            work,
             lambda found: self._ask_about(*found),
             self._failed,
         )
 
     def _ask_about(self, good: list[Incoming], bad: list) -> None:  # type: ignore[type-arg]
+        from guide_arc.app.places.details import IncomingDialog  # noqa: PLC0415
+
         dialog = IncomingDialog(self, self.library.clients(), good, bad)
         dialog.accepted.connect(lambda: self.add_sets(dialog.result_rows()))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -580,6 +592,8 @@ class Window(QMainWindow):
         set_id = self._chosen_id()
         if set_id is None:
             return
+        from guide_arc.app.places.details import Details, DetailsDialog  # noqa: PLC0415
+
         record = self.library.record(set_id)
         given = Details(record.client, record.standard, record.school, record.tempo, record.load_kg)
         dialog = DetailsDialog(self, self.library.clients(), given)

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from guide_arc.core.kinematics.endpoints import hand
 from guide_arc.core.model.landmarks import Side
 from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.shapes import Points
@@ -32,7 +31,7 @@ def pull_at(measured: Measured, side: Side, index: int) -> Pull | None:
     standard = measured.review.standard
     part = "elbow" if standard.drive == "elbow_flexion" else "shoulder"
     joint = measured.body.points[f"{side}_{part}"][index]
-    held = hand(measured.body, side)[index]
+    held = _hand_at(measured, side, index)
     if not (np.isfinite(joint).all() and np.isfinite(held).all()):
         return None
     if standard.pull == "free-weight":
@@ -48,6 +47,13 @@ def pull_at(measured: Measured, side: Side, index: int) -> Pull | None:
     along = along / max(float(np.linalg.norm(along)), 1e-6)
     foot = held + np.dot(joint - held, along) * along
     return Pull(held, pulley, joint, foot, float(np.linalg.norm(foot - joint)), assumed)
+
+
+def _hand_at(measured: Measured, side: Side, index: int) -> Points:
+    """Where the handle is held at a frame: the middle of the knuckles, or else the wrist."""
+    points = measured.body.points
+    knuckles: Points = 0.5 * (points[f"{side}_index"][index] + points[f"{side}_pinky"][index])
+    return knuckles if np.isfinite(knuckles).all() else points[f"{side}_wrist"][index]
 
 
 def _pulley(measured: Measured, side: Side, index: int) -> tuple[Points | None, bool]:

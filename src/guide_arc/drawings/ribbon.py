@@ -18,7 +18,7 @@ from guide_arc.drawings.shapes import Area, Drawing, Mark, Points, Role, Stroke,
 
 MARGIN: Final = 14.0
 _NUMBERS: Final = 22.0
-_MOST_POINTS: Final = 1400
+_MOST_POINTS: Final = 640
 
 
 @dataclass(frozen=True, eq=False)

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
-from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.kinematics.vectors import Array, median, span_of
 from guide_arc.core.kinematics.views import how_to_see
 from guide_arc.core.model.finding import Finding, RepVerdict, Verdict, judge
 from guide_arc.core.model.landmarks import SIDES, Side
@@ -20,14 +20,30 @@ from guide_arc.core.reps.segment import RepSet
 _SETTLE_S = 0.25
 
 
+@dataclass(frozen=True)
+class ArmEnds:
+    """One arm's driving measure at the two ends of a rep, with the standard uncertainty."""
+
+    start_deg: float
+    turn_deg: float
+    start_s: float
+    turn_s: float
+    u: float
+
+
 @dataclass(frozen=True, eq=False)
 class SetContext:
-    """A measured set: the body over time and its reps, against one standard."""
+    """A measured set: the body over time and its reps, against one standard.
+
+    ends, settled : what was already found, as several checks ask for the same
+    """
 
     standard: Standard
     tempo: Tempo
     body: Body
     repset: RepSet
+    ends: dict[tuple[Side, WorkSide, int], ArmEnds | None] = field(default_factory=dict, repr=False)
+    settled: dict[str, Array] = field(default_factory=dict, repr=False)
 
     @property
     def sides(self) -> tuple[Side, ...]:
@@ -50,20 +66,22 @@ class SetContext:
     def samples(self, measure: str, side: Side | None, span: Span) -> tuple[Array, Array, Array]:
         """(N,) times, values and standard uncertainties within a span, settled over 0.25 s."""
         body = self.body
-        a, b = np.searchsorted(body.time_s, (span.start_s, span.end_s))
-        window = slice(int(a), max(int(b), int(a) + 1))
+        window = span_of(body.time_s, span.start_s, span.end_s)
         series = body.measure(measure, side)
-        value, u, time = series.value[window], series.u[window], body.time_s[window]
+        if series.name not in self.settled:
+            seen = np.isfinite(series.value)
+            whole = np.full(len(series.value), np.nan)
+            whole[seen] = settled(body.time_s[seen], series.value[seen])
+            self.settled[series.name] = whole
+        value = self.settled[series.name][window]
         seen = np.isfinite(value)
-        return time[seen], settled(time[seen], value[seen]), u[seen]
+        return body.time_s[window][seen], value[seen], series.u[window][seen]
 
     def around(self, measure: str, side: Side | None, at_s: float, half_s: float = 0.12) -> float:
         """The median of a measure about a moment; NaN where it was not seen."""
-        body = self.body
-        a, b = np.searchsorted(body.time_s, (at_s - half_s, at_s + half_s))
-        value = body.measure(measure, side).value[int(a) : max(int(b), int(a) + 1)]
-        value = value[np.isfinite(value)]
-        return float(np.median(value)) if len(value) else np.nan
+        window = span_of(self.body.time_s, at_s - half_s, at_s + half_s)
+        value = self.body.measure(measure, side).value[window]
+        return median(value[np.isfinite(value)])
 
 
 @dataclass(frozen=True)

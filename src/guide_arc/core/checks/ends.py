@@ -2,29 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import SetContext
-from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.checks.context import ArmEnds, SetContext
+from guide_arc.core.kinematics.vectors import Array, median, span_of
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import Range, Standard
 
 _HALF_WINDOW_S: Final = 0.1
-
-
-@dataclass(frozen=True)
-class ArmEnds:
-    """One arm's driving measure at the two ends of a rep, with the standard uncertainty."""
-
-    start_deg: float
-    turn_deg: float
-    start_s: float
-    turn_s: float
-    u: float
 
 
 def arm_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
@@ -33,19 +21,26 @@ def arm_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
     The start is the lower of where the lift begins and where the lower ends, in lift direction:
     a rep reaches its stretch on either side of the turn.
     """
+    key = (side, rep.side, rep.number)
+    if key not in ctx.ends:
+        ctx.ends[key] = _measured_ends(ctx, side, rep)
+    return ctx.ends[key]
+
+
+def _measured_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
     span = intended(ctx.standard, rep.measure)
     series = ctx.body.measure(rep.measure, side)
     start = _level(ctx.body.time_s, series.value, rep.start_s)
     finish = _level(ctx.body.time_s, series.value, rep.end_s)
-    turn_value, turn_s = _extreme(ctx, side, rep, span.direction)
+    turn_value, turn_s = _held(ctx, side, rep)
     start_s = rep.start_s
     if np.isfinite(finish) and span.direction * (finish - start) < 0:
         start, start_s = finish, rep.end_s
-    near = np.abs(ctx.body.time_s - rep.turn_s) <= 0.3
-    u = series.u[near & np.isfinite(series.u)]
+    near = series.u[span_of(ctx.body.time_s, rep.turn_s - 0.3, rep.turn_s + 0.3)]
+    u = near[np.isfinite(near)]
     if not (np.isfinite(start) and np.isfinite(turn_value) and len(u)):
         return None
-    return ArmEnds(start, turn_value, start_s, turn_s, float(np.median(u)))
+    return ArmEnds(start, turn_value, start_s, turn_s, median(u))
 
 
 def intended(standard: Standard, measure: str) -> Range:
@@ -57,20 +52,20 @@ def intended(standard: Standard, measure: str) -> Range:
     )
 
 
-def _extreme(ctx: SetContext, side: Side, rep: Rep, direction: int) -> tuple[float, float]:
-    a, b = np.searchsorted(
-        ctx.body.time_s, (rep.lift.end_s - _HALF_WINDOW_S, rep.lower.start_s + _HALF_WINDOW_S)
+def _held(ctx: SetContext, side: Side, rep: Rep) -> tuple[float, float]:
+    """The measure about the turn and the moment at which it is nearest to that."""
+    window = span_of(
+        ctx.body.time_s, rep.lift.end_s - _HALF_WINDOW_S, rep.lower.start_s + _HALF_WINDOW_S
     )
-    value = ctx.body.measure(rep.measure, side).value[a : max(b, a + 1)]
-    time = ctx.body.time_s[a : max(b, a + 1)]
+    value = ctx.body.measure(rep.measure, side).value[window]
     seen = np.isfinite(value)
     if not seen.any():
         return np.nan, rep.turn_s
-    held = np.median(value[seen])
-    i = int(np.argmin(np.abs(value[seen] - held)))
-    return float(held), float(time[seen][i])
+    held = median(value[seen])
+    nearest = int(np.argmin(np.abs(value[seen] - held)))
+    return held, float(ctx.body.time_s[window][seen][nearest])
 
 
 def _level(time_s: Array, value: Array, at_s: float) -> float:
-    near = value[(np.abs(time_s - at_s) <= _HALF_WINDOW_S) & np.isfinite(value)]
-    return float(np.median(near)) if len(near) else np.nan
+    near = value[span_of(time_s, at_s - _HALF_WINDOW_S, at_s + _HALF_WINDOW_S)]
+    return median(near[np.isfinite(near)])

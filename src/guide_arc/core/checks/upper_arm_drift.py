@@ -15,9 +15,8 @@ from guide_arc.core.checks.context import (
     largest,
     per_limb,
     settled,
-    whole,
 )
-from guide_arc.core.kinematics.vectors import Array, angle_deg, unit
+from guide_arc.core.kinematics.vectors import Array, angle_deg, median, span_of, unit
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
@@ -26,22 +25,17 @@ from guide_arc.core.model.standard import CheckRule
 
 def upper_arm_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     time = ctx.body.time_s
-    places: dict[Side, Array] = {}
+    arms: dict[Side, tuple[Array, Array]] = {}
 
     def value_of(side: Side, rep: Rep) -> RepValue | None:
-        arm = unit(ctx.body.in_trunk(f"{side}_elbow", side))
-        if side not in places:
-            places[side] = _place(ctx, side, arm)
-        span = whole(rep)
-        a, b = np.searchsorted(time, (span.start_s, span.end_s))
-        # Settling the direction before the angle: an angle of noise is never negative.
-        local = arm[a:b]
-        seen = np.isfinite(local).all(axis=-1)
+        if side not in arms:
+            arms[side] = _departure(ctx, side), ctx.body.measure("shoulder_elevation", side).u
+        departure, u = arms[side]
+        window = span_of(time, rep.start_s, rep.end_s)
+        seen = np.isfinite(departure[window])
         if seen.sum() < 3:
             return None
-        steady = np.stack([settled(time[a:b][seen], c) for c in local[seen].T], axis=-1)
-        u = ctx.body.measure("shoulder_elevation", side).u[a:b][seen]
-        return largest(rep, time[a:b][seen], angle_deg(steady, places[side]), u)
+        return largest(rep, time[window][seen], departure[window][seen], u[window][seen])
 
     return per_limb(
         ctx, rule, "shoulder_elevation", "deg", value_of,
@@ -49,12 +43,24 @@ def upper_arm_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     )  # fmt: skip
 
 
+def _departure(ctx: SetContext, side: Side) -> Array:
+    """(T,) degrees between the settled direction of the upper arm and its place."""
+    direction = unit(ctx.body.in_trunk(f"{side}_elbow", side))
+    seen = np.isfinite(direction[:, 0])
+    steady = np.full_like(direction, np.nan)
+    # Settling the direction before the angle: an angle of noise is never negative.
+    for axis in range(3):
+        steady[seen, axis] = settled(ctx.body.time_s[seen], direction[seen, axis])
+    return angle_deg(steady, np.broadcast_to(_place(ctx, side, direction), steady.shape))
+
+
 def _place(ctx: SetContext, side: Side, arm: Array) -> Array:
     """(3,) the upper arm's usual direction when a lift starts."""
     time = ctx.body.time_s
-    starts = [
-        np.nanmedian(arm[np.abs(time - rep.start_s) <= 0.12], axis=0)
-        for rep in ctx.reps_of(side)
-        if np.isfinite(arm[np.abs(time - rep.start_s) <= 0.12]).any()
-    ]
+    starts = []
+    for rep in ctx.reps_of(side):
+        near = arm[span_of(time, rep.start_s - 0.12, rep.start_s + 0.12)]
+        near = near[np.isfinite(near[:, 0])]
+        if len(near):
+            starts.append([median(axis) for axis in near.T])
     return np.median(starts, axis=0) if starts else np.full(3, np.nan)

@@ -25,8 +25,8 @@ from guide_arc.core.kinematics.views import OUT_OF_PLANE_U, near_side, shows
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.quantity import Series
 
-# Derivatives change slowly: they are taken at every so many frames and drawn out between.
-_DERIVATIVE_EVERY: Final = 6
+# Derivatives change slowly: they are taken this often and drawn out between.
+_DERIVATIVE_EVERY_S: Final = 0.17
 _STEP_M: Final = 1e-4
 _QUIET_S: Final = 1.0
 _QUIET_LEAST_S: Final = 0.3
@@ -43,6 +43,7 @@ class Body:
         self.cleaned = cleaned
         self.first_lift_s = first_lift_s
         self._done: dict[str, Series] = {}
+        self._local: dict[tuple[str, Side], Array] = {}
 
     @property
     def time_s(self) -> Array:
@@ -52,7 +53,9 @@ class Body:
         """The same body with its shoulder hike counted from before this lift."""
         other = Body(self.cleaned, first_lift_s)
         other._done = {n: s for n, s in self._done.items() if not n.endswith("shoulder_hike")}
-        other.__dict__["points"] = self.points
+        other._local = self._local
+        for kept in ("points", "_seen", "upper_arm_m", "trunk_m", "trunk_frame"):
+            other.__dict__[kept] = getattr(self, kept)
         return other
 
     @cached_property
@@ -71,10 +74,14 @@ class Body:
 
     def shows(self, measure: str, side: Side | None) -> bool:
         """Whether the view can show it and its landmarks were ever seen."""
-        definition = DEFINITIONS[measure]
-        return shows(self.cleaned.track.view, measure, side) and all(
-            np.isfinite(self.points[n]).any() for n in definition.points(side)
+        return shows(self.cleaned.track.view, measure, side) and self._seen.issuperset(
+            DEFINITIONS[measure].points(side)
         )
+
+    @cached_property
+    def _seen(self) -> frozenset[str]:
+        """The landmarks that were seen at least once."""
+        return frozenset(n for n, p in self.points.items() if np.isfinite(p[:, 1]).any())
 
     def measure(self, measure: str, side: Side | None = None) -> Series:
         """One measure over time; empty (all NaN) where the recording can't show it."""
@@ -106,9 +113,9 @@ class Body:
 
     def _propagate(self, points: Points, formula) -> Array:  # type: ignore[no-untyped-def]
         """(T,) standard uncertainty of formula(points) from each coordinate's own."""
-        frames = np.unique(
-            np.append(np.arange(0, len(self.time_s), _DERIVATIVE_EVERY), len(self.time_s) - 1)
-        )
+        step = max(1, round(_DERIVATIVE_EVERY_S * self.cleaned.track.frame_rate_hz))
+        last = len(self.time_s) - 1
+        frames = np.unique(np.append(np.arange(0, last + 1, step), last))
         # All 3N nudges at once: the formula sees (1 + 3N, F, 3) points.
         names = list(points)
         stack = {n: np.repeat(points[n][frames][None], 1 + 3 * len(names), axis=0) for n in names}
@@ -200,11 +207,13 @@ class Body:
 
     def in_trunk(self, name: str, side: Side) -> Array:
         """(T, 3) of a landmark from that side's shoulder: out to its side, up, ahead; metres."""
-        offset = self.points[name] - self.points[f"{side}_shoulder"]
-        local: Array = np.einsum("tij,tj->ti", self.trunk_frame, offset)
-        if side == "right":
-            local = local * np.array([-1.0, 1.0, 1.0])
-        return local
+        if (name, side) not in self._local:
+            offset = self.points[name] - self.points[f"{side}_shoulder"]
+            local: Array = np.einsum("tij,tj->ti", self.trunk_frame, offset)
+            if side == "right":
+                local = local * np.array([-1.0, 1.0, 1.0])
+            self._local[(name, side)] = local
+        return self._local[(name, side)]
 
 
 _ALL_PARTS: Final = tuple(

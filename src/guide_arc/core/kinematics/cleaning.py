@@ -30,6 +30,7 @@ from guide_arc.core.model.track import LandmarkTrack
 # Third differences of white noise have 20 times its variance (1 + 9 + 9 + 1).
 _THIRD_DIFFERENCE_GAIN: Final = np.sqrt(20.0)
 _MAD_TO_SIGMA: Final = 1.4826
+_ENOUGH_FOR_NOISE: Final = 1500
 # A landmark that is this far from the running median of its surroundings has slipped.
 _SLIP_SIGMAS: Final = 7.0
 _SLIP_LEAST_M: Final = 0.06
@@ -170,11 +171,12 @@ def _undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Arr
 
 
 def _slow_median(values: Array, window: int) -> Array:
-    """(T, ...) medians of blocks, drawn out between: for what changes slowly."""
+    """(T, ...) medians of about nine samples a block, drawn out between: for what changes slowly."""
     frames = len(values)
     starts = np.arange(0, max(frames - window // 2, 1), max(window // 2, 1))
     middles = np.minimum(starts + 0.5 * window, frames - 1)
-    blocks = np.stack([np.median(values[s : s + window], axis=0) for s in starts])
+    at = np.minimum(starts[:, None] + np.arange(0, window, max(1, window // 9)), frames - 1)
+    blocks = np.median(values[at], axis=1)
     return on_times(blocks, middles, np.arange(frames, dtype=float))
 
 
@@ -182,7 +184,7 @@ def _noise(raw: Array) -> Array:
     """(L,) white noise of one axis from third differences, robust against slips and motion."""
     if len(raw) < 5:
         return np.full(raw.shape[1], 0.005)
-    third = np.abs(np.diff(raw, n=3, axis=0))
+    third = np.abs(np.diff(raw, n=3, axis=0))[:: max(1, len(raw) // _ENOUGH_FOR_NOISE)]
     third = np.where(third == 0, np.nan, third)  # the axis a picture lacks
     out = np.full(raw.shape[1], 0.0)
     for i in range(raw.shape[1]):

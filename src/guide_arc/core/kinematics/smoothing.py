@@ -12,7 +12,6 @@ from __future__ import annotations
 from typing import Final
 
 import numpy as np
-from scipy.linalg.lapack import dpbtrf, dpbtrs
 
 from guide_arc.core.kinematics.vectors import Array
 
@@ -71,6 +70,8 @@ class Smoother:
         return on_times(self._solve(onto, cutoff_hz, on_grid), self._grid, self.time_s)
 
     def _solve(self, signal: Array, cutoff_hz: float, weight: Array | None) -> Array:
+        from scipy.linalg.lapack import dpbtrf, dpbtrs  # noqa: PLC0415 - a window opens without
+
         bands = stiffness(cutoff_hz, self.rate_hz) * self._penalty
         # A trace of weight keeps a long gap at the ends solvable.
         held = np.ones(len(signal)) if weight is None else np.maximum(weight, 1e-9)
@@ -108,7 +109,7 @@ def best_cutoffs(signals: Array, rate_hz: float, ladder: tuple[float, ...]) -> A
     signals : (T, C, A) evenly spaced; the A axes of one landmark share a cut-off
     (Craven and Wahba 1979; in the cosine domain as Garcia, Comput. Stat. Data Anal. 54, 2010).
     """
-    from scipy.fft import dct  # noqa: PLC0415 - not needed to open a window
+    from scipy.fft import dct  # noqa: PLC0415 - a window opens without
 
     frames = len(signals)
     # A straight line through the ends leaves nothing for the cosines to ring at.

@@ -53,3 +53,18 @@ def angle_deg(a: Array, b: Array) -> Array:
 def across(v: Array, axis: Array) -> Array:
     """The part of v at right angles to a unit axis: (..., 3)."""
     return v - dot(v, axis)[..., None] * axis
+
+
+def median(values: Array) -> float:
+    """The median of a few finite values; NaN of none. Many times faster than np.median here."""
+    count = len(values)
+    if not count:
+        return float("nan")
+    ordered = np.sort(values)
+    return float(0.5 * (ordered[(count - 1) // 2] + ordered[count // 2]))
+
+
+def span_of(time_s: Array, start_s: float, end_s: float) -> slice:
+    """The samples from a start to an end, at least one."""
+    a, b = np.searchsorted(time_s, (start_s, end_s))
+    return slice(int(a), max(int(b), int(a) + 1))

@@ -68,11 +68,12 @@ def _stays(body: Body, c: Candidate) -> bool:
     lean = body.measure("trunk_lean").value[frames]
     if np.isfinite(lean).any() and np.nanmax(lean) - np.nanmin(lean) > _LEANS_WITHIN_DEG:
         return False
-    hips = middle(body.points, "hip")[frames]
-    hips = hips[np.isfinite(hips).all(axis=-1)]
-    if len(hips) < 2:
+    hips = [body.points[f"{s}_hip"][frames] for s in SIDES]
+    seen = np.flatnonzero(np.isfinite(hips[0][:, 1] + hips[1][:, 1]))
+    if len(seen) < 2:
         return True
-    return float(length(hips[-1] - hips[0])) < _MOVES_WITHIN_M
+    moved = 0.5 * sum(h[seen[-1]] - h[seen[0]] for h in hips)
+    return float(length(np.asarray(moved))) < _MOVES_WITHIN_M
 
 
 def _all_arms_work(c: Candidate, drives: dict[Side, DriveSignal], sides: tuple[Side, ...]) -> bool:

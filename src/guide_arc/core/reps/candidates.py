@@ -34,17 +34,20 @@ def usual_size(sizes: Array) -> float:
     return float(np.median(sizes[sizes >= FULL_SHARE * sizes.max()]))
 
 
+def assumed_size(drive: DriveSignal) -> float:
+    """The size of a full rep before any was found: the standard's, or what the signal spans."""
+    low, high = np.percentile(drive.smooth(TURNING_CUTOFF_HZ), (2, 98))
+    return float(min(high - low, drive.intended.size_deg))
+
+
 def candidates(drive: DriveSignal, usual_deg: float | None = None) -> list[Candidate]:
     """All lift-and-lower pairs of a drive that are large enough to be a rep.
 
     usual_deg : the size of a full rep where it is known; otherwise found from the signal,
         starting from the standard's own range.
     """
-    expected = drive.intended.size_deg
     if usual_deg is None:
-        turning = drive.smooth(TURNING_CUTOFF_HZ)
-        span = float(np.percentile(turning, 98) - np.percentile(turning, 2))
-        usual_deg = min(span, expected)
+        usual_deg = assumed_size(drive)
     least = max(0.22 * usual_deg, _SIZE_FLOOR_DEG, 4.0 * drive.noise_deg)
     moves = movements(drive, least)
     return [

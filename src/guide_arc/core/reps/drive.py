@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -38,6 +39,11 @@ class DriveSignal:
     known: Flags
     noise_deg: float
     _smoothed: dict[float, Array] = field(default_factory=dict, repr=False)
+    _speeds: dict[float, Array] = field(default_factory=dict, repr=False)
+
+    @cached_property
+    def _smoother(self) -> Smoother:
+        return Smoother(self.time_s)
 
     @property
     def rate_hz(self) -> float:
@@ -46,8 +52,14 @@ class DriveSignal:
     def smooth(self, cutoff_hz: float) -> Array:
         """(N,) lift_deg with everything faster than the cut-off taken out."""
         if cutoff_hz not in self._smoothed:
-            self._smoothed[cutoff_hz] = Smoother(self.time_s).smooth(self.lift_deg, cutoff_hz)
+            self._smoothed[cutoff_hz] = self._smoother.smooth(self.lift_deg, cutoff_hz)
         return self._smoothed[cutoff_hz]
+
+    def speed(self, cutoff_hz: float) -> Array:
+        """(N,) degrees a second of the smoothed drive."""
+        if cutoff_hz not in self._speeds:
+            self._speeds[cutoff_hz] = np.gradient(self.smooth(cutoff_hz), self.time_s)
+        return self._speeds[cutoff_hz]
 
     def degrees(self, lift_deg: float) -> float:
         """Back to the measure's own sign."""

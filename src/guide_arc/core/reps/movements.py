@@ -8,7 +8,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.kinematics.vectors import Array, median, span_of
 from guide_arc.core.model.rep import Span
 from guide_arc.core.reps.drive import TURNING_CUTOFF_HZ, DriveSignal
 
@@ -47,10 +47,12 @@ def turning_points(smooth: Array, least_deg: float) -> list[int]:
     The first and the last sample count as ends. A turn is confirmed only once the signal has
     come back by `least_deg`, so noise below that makes none.
     """
+    turns = np.flatnonzero(np.diff(np.sign(np.diff(smooth))) != 0) + 1
     points = [0]
     low = high = 0
     direction = 0
-    for i in range(1, len(smooth)):
+    # Only where the slope changes its sign can a turn be; the last sample closes the list.
+    for i in [*turns.tolist(), len(smooth) - 1]:
         if smooth[i] > smooth[high]:
             high = i
         if smooth[i] < smooth[low]:
@@ -75,11 +77,10 @@ def movements(drive: DriveSignal, least_deg: float) -> list[Movement]:
     """The drive as alternating movements of at least `least_deg`, in order."""
     turning = drive.smooth(TURNING_CUTOFF_HZ)
     points = turning_points(turning, least_deg)
-    speeds = {c: np.gradient(drive.smooth(c), drive.time_s) for c in _usable(drive)}
     out: list[Movement] = []
     for a, b in itertools.pairwise(points):
         if abs(turning[b] - turning[a]) >= least_deg:
-            out.append(_measured(drive, turning, speeds, a, b))
+            out.append(_measured(drive, turning, a, b))
     return out
 
 
@@ -88,17 +89,15 @@ def _usable(drive: DriveSignal) -> list[float]:
     return usable or [_CUTOFFS_HZ[0]]
 
 
-def _measured(
-    drive: DriveSignal, turning: Array, speeds: dict[float, Array], a: int, b: int
-) -> Movement:
+def _measured(drive: DriveSignal, turning: Array, a: int, b: int) -> Movement:
     sign = 1 if turning[b] > turning[a] else -1
     rise = sign * (turning[a : b + 1] - turning[a])
     size = rise[-1]
     tenth = int(np.argmax(rise >= 0.1 * size))
     ninth = int(np.argmax(rise >= 0.9 * size))
     seconds = max(ninth - tenth, 1) / drive.rate_hz / _MIDDLE_SHARE_OF_TIME
-    cutoff = _cutoff_for(drive, list(speeds), size, seconds)
-    speed = sign * speeds[cutoff][a : b + 1]
+    cutoff = _cutoff_for(drive, _usable(drive), size, seconds)
+    speed = sign * drive.speed(cutoff)[a : b + 1]
     first, last, peak = _edges(speed, rise, drive.rate_hz)
     t0 = drive.time_s[a]
     span = Span(float(t0 + first / drive.rate_hz), float(t0 + last / drive.rate_hz))
@@ -164,7 +163,4 @@ def _walk(speed: Array, level: float, pause: float, more_beyond) -> float:  # ty
 
 
 def _level(drive: DriveSignal, turning: Array, at_s: float) -> float:
-    near = np.abs(drive.time_s - at_s) <= 0.05
-    if near.any():
-        return float(np.median(turning[near]))
-    return float(np.interp(at_s, drive.time_s, turning))
+    return median(turning[span_of(drive.time_s, at_s - 0.05, at_s + 0.05)])

@@ -12,12 +12,13 @@ from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.reps.belonging import belonging
-from guide_arc.core.reps.candidates import Candidate, by_size, candidates, usual_size
+from guide_arc.core.reps.candidates import Candidate, assumed_size, by_size, candidates, usual_size
 from guide_arc.core.reps.drive import DriveSignal, both_arms, driving
 from guide_arc.core.reps.movements import SHORTEST_PAUSE_S
 
 _TOGETHER_SHARE: Final = 0.5
 _IDLE_ARM_SHARE: Final = 0.25
+_SAME_SIZE: Final = 0.15
 _CLEARLY_WORKS_SHARE: Final = 0.6
 
 
@@ -103,6 +104,8 @@ def _settled(
     if not found:
         return []
     usual = usual_size(np.array([c.size_deg for c in found]))
+    if abs(usual / assumed_size(drive) - 1.0) < _SAME_SIZE:
+        return found
     return belonging(body, standard, candidates(drive, usual), side, drives)
 
 

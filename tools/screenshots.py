@@ -1,0 +1,66 @@
+"""Makes the pictures in docs/screenshots from the demo data: `./run dev python tools/screenshots.py`."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import tempfile
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")
+
+from guide_arc.app.main import application, settings_at
+from guide_arc.app.window import Window
+from guide_arc.library.demo import ensure_demo_library
+from guide_arc.library.store import Library
+
+TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
+
+
+def main() -> None:
+    app = application()  # held: Qt goes with its last reference
+    with tempfile.TemporaryDirectory() as place:
+        folder = Path(place) / "library"
+        ensure_demo_library(folder)
+        library = Library.open(folder)
+        window = Window(library, settings_at(folder))
+        window.set_mode("light")
+        window.resize(1280, 800)
+        window.show()
+
+        def shoot(name: str) -> None:
+            window.wait_until_quiet()
+            app.processEvents()
+            window.grab().save(str(TARGET / f"{name}.png"))
+
+        def open_(client: str, standard: str, day: str) -> None:
+            row = next(
+                r for r in library.queue()
+                if (r.client, r.standard, r.recorded[:10]) == (client, standard, day)
+            )  # fmt: skip
+            window.open_set(row.id)
+            window.wait_until_quiet()
+
+        shoot("queue")
+        open_("Cleo Marsh", "standing-barbell-curl", "2031-03-25")
+        window.review.choose_rep(window.review.measured.review.reps[7])
+        window.review.decide(window.review.findings[0], "keep")
+        window.review.decide(window.review.findings[1], "keep")
+        shoot("review")
+        window.save_page(Path(place) / "page.pdf")
+        window.wait_until_quiet()
+        window.set_mode("dark")
+        shoot("review-dark")
+        open_("Dario Venn", "lateral-raise-dumbbell", "2031-03-27")
+        shoot("review-from-the-front-dark")
+        window.close()
+        subprocess.run(
+            ["pdftoppm", "-r", "80", "-png", "-singlefile", f"{place}/page.pdf", str(TARGET / "client-page")],
+            check=True,
+        )
+        library.close()
+
+
+if __name__ == "__main__":
+    main()
