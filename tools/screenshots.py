@@ -56,7 +56,15 @@ def main() -> None:
         shoot("review-from-the-front-dark")
         window.close()
         subprocess.run(
-            ["pdftoppm", "-r", "80", "-png", "-singlefile", f"{place}/page.pdf", str(TARGET / "client-page")],
+            [
+                "pdftoppm",
+                "-r",
+                "80",
+                "-png",
+                "-singlefile",
+                f"{place}/page.pdf",
+                str(TARGET / "client-page"),
+            ],
             check=True,
         )
         library.close()

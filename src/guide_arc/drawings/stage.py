@@ -7,6 +7,7 @@ from typing import Final
 
 import numpy as np
 
+from guide_arc.core.kinematics.measures import middle
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
@@ -68,7 +69,8 @@ def stage(state: StageState, width: float, height: float) -> Drawing:
     _pull(out, frame, measured, state.side, index, joint)
     if state.finding is not None:
         anchor = draw_evidence(out, frame, found) if found is not None else None
-        _callout(out, state, state.finding, anchor, width, height)
+        hips = frame.place(middle(measured.body.points, "hip")[index])
+        _callout(out, state, state.finding, anchor, float(hips[0]), width, height)
     _headline(out, state, width)
     return out
 
@@ -218,6 +220,7 @@ def _callout(
     state: StageState,
     finding: Finding,
     anchor: Points | None,
+    body_x: float,
     width: float,
     height: float,
 ) -> None:
@@ -231,7 +234,7 @@ def _callout(
         out.add(Words(18.0, y + 19, finding.why or "", "muted", 12))
         return
     # The words stand on the side where the evidence is, so that their line crosses nobody.
-    right = anchor is not None and float(anchor[0]) > 0.5 * width
+    right = anchor is not None and float(anchor[0]) > body_x + 8.0
     x, side = (width - 18.0, "end") if right else (18.0, "start")
     if anchor is not None:
         start = x - 60.0 if right else x + 60.0

@@ -34,7 +34,8 @@ _ENOUGH_FOR_NOISE: Final = 1500
 # A landmark that is this far from the running median of its surroundings has slipped.
 _SLIP_SIGMAS: Final = 7.0
 _SLIP_LEAST_M: Final = 0.06
-_SLIP_WINDOW_S: Final = 0.34
+_SLIP_WINDOW_S: Final = 0.15
+_LONGEST_SLIP_S: Final = 0.35
 _SWAP_WINDOW_S: Final = 0.7
 LONGEST_BRIDGE_S: Final = 0.5
 CUTOFFS_HZ: Final = (1.5, 2.0, 2.7, 3.6, 4.8, 6.5, 8.5, 11.0)
@@ -195,16 +196,28 @@ def _noise(raw: Array) -> Array:
 
 
 def _slips(raw: Array, noise: Array, rate_hz: float) -> NDArray[np.bool_]:
-    """(T, L) samples far from the running median of their surroundings."""
+    """(T, L) samples where the tracker was on something else.
+
+    A slip of a frame or two is far from the median of its neighbours, which even a fast turn of
+    the hand is not. A longer one jumps away and jumps back.
+    """
     out = np.zeros(raw.shape[:2], dtype=bool)
     window = _odd(_SLIP_WINDOW_S * rate_hz, least=5)
+    longest = max(3, round(_LONGEST_SLIP_S * rate_hz))
     for i in range(raw.shape[1]):
         seen = np.flatnonzero(np.isfinite(raw[:, i, 0]))
         limit = max(_SLIP_SIGMAS * noise[i], _SLIP_LEAST_M)
         path = raw[seen, i]
-        if len(seen) < window or length(np.diff(path, axis=0)).max(initial=0.0) < limit:
+        steps = length(np.diff(path, axis=0))
+        if len(seen) < window or steps.max(initial=0.0) < limit:
             continue
-        out[seen, i] = length(path - running_median(path, window)) > limit
+        off = length(path - running_median(path, window)) > limit
+        jumps = np.flatnonzero(steps > 1.6 * limit)
+        for a, b in itertools.pairwise(jumps):
+            away = steps[a]
+            if b - a <= longest and length(path[b + 1] - path[a]) < 0.4 * away:
+                off[a + 1 : b + 1] = True
+        out[seen, i] = off
     return out
 
 
