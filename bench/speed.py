@@ -16,7 +16,6 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import numpy as np
 from PyQt6.QtGui import QImage
 from scipy import signal
-from timing import paired, seconds
 
 from guide_arc.app.look import theme
 from guide_arc.app.main import application
@@ -31,6 +30,7 @@ from guide_arc.drawings.measured import Measured
 from guide_arc.library.demo import ensure_demo_library
 from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.standards.loader import standard
+from timing import paired, seconds
 
 PLAN = standard("standing-barbell-curl")
 
@@ -58,7 +58,8 @@ def core() -> None:
         b, a = signal.butter(2, 6.0, fs=60.0)
         cells = np.ascontiguousarray(track.position)
         mine, pass_s, ratio = paired(
-            lambda t=track: review_set(t, PLAN), lambda c=cells: signal.filtfilt(b, a, c, axis=0)
+            lambda t=track: review_set(t, PLAN),
+            lambda f=(b, a), c=cells: signal.filtfilt(*f, c, axis=0),
         )
         print(
             f"| core review of {length:.0f} s at 60 fps, 33 landmarks | {1000 * mine:.0f} ms "

@@ -138,7 +138,7 @@ def _add(library: Library, filmed: Filmed, seed: int) -> None:
     )
     noise = 0.0045 if filmed.view == "none" else 1.6
     camera = Camera(filmed.view, 30.0, noise, 0.25 * noise, 0.02)
-    track = perform(plan, script, camera, seed).track
+    track = perform(plan, script, camera, seed, with_truth=False).track
     name = f"{filmed.client.split()[0].lower()}-{filmed.recorded[:10]}-{filmed.standard}.csv"
     set_id, _new = library.add_set(
         csv_text(track).encode(), name, client=filmed.client, standard=filmed.standard,

@@ -76,8 +76,13 @@ class Performance:
     truth: dict[str, Any]
 
 
-def perform(standard: Standard, script: Script, camera: Camera, seed: int = 0) -> Performance:
-    """A recorded set. The same arguments give the same set, to the last digit."""
+def perform(
+    standard: Standard, script: Script, camera: Camera, seed: int = 0, *, with_truth: bool = True
+) -> Performance:
+    """A recorded set. The same arguments give the same set, to the last digit.
+
+    with_truth : False leaves `truth` empty, for those who only want the recording
+    """
     rng = np.random.default_rng(seed)
     anatomy = Anatomy(script.stature_m)
     tempo = script.tempo or standard.tempo
@@ -105,6 +110,8 @@ def perform(standard: Standard, script: Script, camera: Camera, seed: int = 0) -
             recorded=script.recorded,
         ),
     )
+    if not with_truth:
+        return Performance(track, exact, {})
     fine = np.arange(0.0, time_s[-1], 1.0 / 240.0)
     drive = _drive(standard, _figure(standard, script, anatomy, plans, fine, around))
     truth = truth_document(standard, script.faults, plans, fine, drive, script.fault_from)
