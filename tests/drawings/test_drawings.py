@@ -67,7 +67,7 @@ def test_a_straight_joint_hangs_and_a_bent_one_goes_left_and_up():
 def test_the_shape_at_a_rings_end_is_the_reps_worst_verdict(curl):
     drawing = arc_dial(dial_state(curl), 280, 260)
     marks = [i.verdict for i in drawing.items if isinstance(i, Mark)]
-    off = sum(v == "off" for v in worst_by_rep(curl.review.findings).values())
+    off = sum(v == "off" for v in worst_by_rep(curl.review).values())
     assert marks.count("off") == off == 5
 
 
@@ -79,7 +79,7 @@ def test_a_click_finds_the_ring_under_it(curl, number):
     centre = next(i for i in drawing.items if isinstance(i, Disc))
     outline = rings[number - 1].points
     middle = 0.5 * (outline[12] + outline[-13])
-    assert ring_at(state, 280, 260, float(middle[0]), float(middle[1])) == number
+    assert ring_at(state, 280, 260, float(middle[0]), float(middle[1])) == ("both", number)
     assert ring_at(state, 280, 260, centre.x, centre.y) is None
 
 
@@ -113,7 +113,7 @@ def ribbon_state(measured, **more):
     t = measured.time_s
     return RibbonState(
         float(t[-1] - t[0]), float(t[0]), measured.tracks, measured.review.tempo,
-        worst_by_rep(measured.review.findings), **more,
+        worst_by_rep(measured.review), **more,
     )  # fmt: skip
 
 
@@ -138,6 +138,25 @@ def test_the_asked_tempo_stands_behind_each_rep(curl):
     drawing = tempo_ribbon(ribbon_state(curl), 1100, 100)
     asked = [i for i in drawing.items if isinstance(i, Stroke) and i.dash and i.role == "guide"]
     assert len(asked) == 10
+
+
+def test_a_finding_on_one_arm_marks_only_that_arms_reps():
+    measured = measured_set(
+        "front-raise-midline", reps=4, arms="alternating", faults={"left-right": 34.0}
+    )
+    short = next(
+        f for f in measured.review.findings if f.rule.name == "range-short" and f.side == "right"
+    )
+    assert short.verdict == "off"
+    about = {rep.side for rep in measured.review.reps if short.is_about(rep)}
+    assert about == {"right"}
+    drawing = arc_dial(
+        dial_state(measured, marked=frozenset((s, n) for s, n in [("right", 1)])), 280, 260
+    )
+    strong = [
+        i for i in drawing.items if isinstance(i, Area) and i.role == "actual" and i.opacity == 1.0
+    ]
+    assert len(strong) == 1
 
 
 def test_arms_that_alternate_have_a_lane_each(front_raise_alternating):
@@ -251,7 +270,9 @@ def test_a_strip_along_a_path_is_as_wide_as_asked():
 
 
 def test_the_shelf_has_a_cell_for_each_rep(curl):
-    drawing = rep_shelf(ShelfState(curl, 2, (6, 7)), 280, 110)
+    drawing = rep_shelf(
+        ShelfState(curl, ("both", 2), frozenset({("both", 6), ("both", 7)})), 280, 110
+    )
     numbers = [i for i in drawing.items if isinstance(i, Words)]
     assert [i.text for i in numbers] == [str(n) for n in range(1, 11)]
     for i, item in enumerate(numbers):

@@ -232,14 +232,14 @@ class Window(QMainWindow):
             label.setVisible(in_review)
         if in_review and record is not None and self.review.measured is not None:
             review = self.review.measured.review
-            self.title.setText(record.client)
+            self._entitle(record.client)
             self.what.setText(review.standard.name)
             self.school.setText(review.standard.school.name)
             self.school.setVisible(len(review.standard.schools) > 1)
             load = f"{record.load_kg:g} kg × " if record.load_kg else ""
             partial = len(review.reps) - review.full_reps
             reps = _count_words(review.reps) + (f" + {partial} short" if partial else "")
-            self.load.setText(f"{load}{reps}")
+            self.load.setText(f"{load}{reps}" if load else f"{reps} reps")
             filmed = review.trust.view[0].lower() + review.trust.view[1:]
             pain = " · pain" if self.review.notes.pain else ""
             done = " · reviewed" if self.review.notes.state == "done" else ""
@@ -250,7 +250,7 @@ class Window(QMainWindow):
             self.before.setEnabled(self.queue.beside(record.id, -1) is not None)
             self.after.setEnabled(self.queue.beside(record.id, 1) is not None)
         elif not in_review:
-            self.title.setText("Queue")
+            self._entitle("Queue")
             self.position.setText(f"{waiting} waiting")
         hints = {
             "queue": "Enter open    / find    Ctrl+O add    Delete erase    Ctrl+K all commands    F1 keys",
@@ -262,6 +262,13 @@ class Window(QMainWindow):
         undo, redo = self.undo_words(), self.redo_words()
         self.actions_by_id["edit.undo"].setText(f"Undo: {undo}" if undo else "Undo")
         self.actions_by_id["edit.redo"].setText(f"Redo: {redo}" if redo else "Redo")
+
+    def _entitle(self, words: str) -> None:
+        """The title, shortened where a name is very long; the whole of it in the tip."""
+        room = max(self.width() // 3, 300)
+        metrics = self.title.fontMetrics()
+        self.title.setText(metrics.elidedText(words, Qt.TextElideMode.ElideRight, room))
+        self.title.setToolTip(words)
 
     def say(self, words: str) -> None:
         """One sentence at the foot of the window, for a few seconds."""

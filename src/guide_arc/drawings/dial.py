@@ -7,13 +7,14 @@ the shape of the worst verdict on the rep.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
 
-from guide_arc.core.model.finding import Finding, Verdict
+from guide_arc.core.model.finding import Verdict
+from guide_arc.core.model.rep import WorkSide
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import Range
 from guide_arc.core.reps.segment import RepSet
@@ -31,7 +32,7 @@ from guide_arc.drawings.shapes import (
 )
 
 _BINS: Final = 24
-_WORST: Final[tuple[Verdict, ...]] = ("off", "near", "ok")
+RepKey = tuple[WorkSide, int]
 
 
 @dataclass(frozen=True, eq=False)
@@ -41,7 +42,7 @@ class Ring:
     turn_deg : (N,) angles along the rep; lift_s, lower_s : (N,) seconds spent near each
     """
 
-    number: int
+    key: RepKey
     from_deg: float
     to_deg: float
     full: bool
@@ -58,8 +59,8 @@ class DialState:
     joint: str
     intended: Range
     rings: tuple[Ring, ...]
-    chosen: int | None = None
-    marked: tuple[int, ...] = ()
+    chosen: RepKey | None = None
+    marked: frozenset[RepKey] = frozenset()
     limit_deg: float | None = None
     limit_u_deg: float = 0.0
     line: str = ""
@@ -68,7 +69,7 @@ class DialState:
 
 def rings_of(review: Review, repset: RepSet) -> tuple[Ring, ...]:
     """The rings of a review, in order of time."""
-    worst = worst_by_rep(review.findings)
+    worst = worst_by_rep(review)
     out = []
     for rep in review.reps:
         drive = repset.drives[rep.side]
@@ -84,20 +85,25 @@ def rings_of(review: Review, repset: RepSet) -> tuple[Ring, ...]:
             counts.append(np.convolve(padded, (0.1, 0.2, 0.4, 0.2, 0.1), mode="valid"))
         middles = 0.5 * (edges[:-1] + edges[1:])
         out.append(
-            Ring(rep.number, rep.from_deg, rep.to_deg, rep.full, worst.get(rep.number, "ok"),
+            Ring(
+                rep.key, rep.from_deg, rep.to_deg, rep.full, worst.get(rep.key, "ok"),
                  middles, counts[0], counts[1])
         )  # fmt: skip
     return tuple(out)
 
 
-def worst_by_rep(findings: Sequence[Finding]) -> dict[int, Verdict]:
+def worst_by_rep(review: Review) -> dict[RepKey, Verdict]:
     """The worst verdict that any finding gives each rep."""
-    out: dict[int, Verdict] = {}
-    for finding in findings:
-        for judged in finding.per_rep:
-            have = out.get(judged.rep, "ok")
-            if judged.verdict in _WORST and _WORST.index(judged.verdict) < _WORST.index(have):
-                out[judged.rep] = judged.verdict
+    out: dict[RepKey, Verdict] = {}
+    for verdict in ("near", "off"):
+        for finding in review.with_verdict("near", "off"):
+            for judged in finding.per_rep:
+                if judged.verdict != verdict:
+                    continue
+                for rep in review.reps:
+                    same_arm = "both" in (finding.side, rep.side) or finding.side == rep.side
+                    if same_arm and rep.number == judged.rep:
+                        out[rep.key] = judged.verdict
     return out
 
 
@@ -118,8 +124,8 @@ def arc_dial(state: DialState, width: float, height: float) -> Drawing:
     return out
 
 
-def ring_at(state: DialState, width: float, height: float, px: float, py: float) -> int | None:
-    """The number of the rep whose ring lies under a point, or None."""
+def ring_at(state: DialState, width: float, height: float, px: float, py: float) -> RepKey | None:
+    """The key of the rep whose ring lies under a point, or None."""
     if not state.rings:
         return None
     low, high = _span(state)
@@ -127,7 +133,7 @@ def ring_at(state: DialState, width: float, height: float, px: float, py: float)
     radius = float(np.hypot(px - x, py - y))
     step = (outer - inner) / len(state.rings)
     index = int((radius - inner) // step)
-    return state.rings[index].number if 0 <= index < len(state.rings) else None
+    return state.rings[index].key if 0 <= index < len(state.rings) else None
 
 
 def mini_dial(glance: Mapping[str, object], width: float, height: float) -> Drawing:
@@ -136,7 +142,7 @@ def mini_dial(glance: Mapping[str, object], width: float, height: float) -> Draw
     first, last = (float(v) for v in glance["intended"])  # type: ignore[attr-defined]
     intended = Range(first, last, 12.0)
     rings: list[list[float]] = glance["rings"]  # type: ignore[assignment]
-    off = set(glance["off_reps"])  # type: ignore[call-overload]
+    off = set(glance["off_rings"])  # type: ignore[call-overload]
     values = [first, last, *(v for ring in rings for v in ring[:2])]
     low, high = min(values), max(values)
     inner, outer, x, y = _placed(low, high, width, height, 3.0, 3.0)
@@ -145,7 +151,7 @@ def mini_dial(glance: Mapping[str, object], width: float, height: float) -> Draw
     for i, ring in enumerate(rings):
         radius = inner + (i + 0.5) * step
         turn = np.linspace(ring[0], ring[1], 16)
-        role: Role = "off" if i + 1 in off else "actual"
+        role: Role = "off" if i in off else "actual"
         out.add(Stroke(polar(x, y, radius, turn), role, max(1.0, min(2.2, 0.62 * step))))
     out.add(Disc(x, y, 1.6, fill="ink"))
     return out
@@ -210,11 +216,11 @@ def _rings(out: Drawing, state: DialState, x: float, y: float, inner: float, out
     # Turning points are always slow: the middle of the slowest phase is the full thickness.
     usual = [float(np.median(phase)) for r in state.rings for phase in (r.lift_s, r.lower_s)]
     slowest = 1.6 * max(usual, default=1.0) or 1.0
-    focus = set(state.marked)
+    focus = state.marked
     for i, ring in enumerate(state.rings):
         radius = inner + (i + 0.5) * step
-        strong = state.chosen == ring.number
-        quiet = bool(focus) and ring.number not in focus and not strong
+        strong = state.chosen == ring.key
+        quiet = bool(focus) and ring.key not in focus and not strong
         role: Role = "guide" if strong else "actual"
         # Nearly all of a ring's room for the slowest part, a tenth for the fastest.
         lift = radius - step * (0.05 + 0.36 * np.minimum(ring.lift_s / slowest, 1.0))
@@ -232,7 +238,7 @@ def _rings(out: Drawing, state: DialState, x: float, y: float, inner: float, out
             )
         if strong:
             (mx, my) = polar(x, y, radius, np.array([ring.from_deg]))[0]
-            out.add(Words(float(mx) + 8, float(my) + 4, str(ring.number), "guide", 12, bold=True))
+            out.add(Words(float(mx) + 8, float(my) + 4, str(ring.key[1]), "guide", 12, bold=True))
 
 
 def _limit(out: Drawing, state: DialState, x: float, y: float, inner: float, outer: float) -> None:

@@ -14,6 +14,7 @@ import numpy as np
 from guide_arc.core.model.finding import Verdict
 from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.standard import Tempo
+from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.shapes import Area, Drawing, Mark, Points, Role, Stroke, Words
 
 MARGIN: Final = 14.0
@@ -36,15 +37,15 @@ class Track:
 
 @dataclass(frozen=True, eq=False)
 class RibbonState:
-    """verdicts : the worst verdict by rep number; marked : reps of the chosen finding"""
+    """verdicts : the worst verdict by rep; marked : reps of the chosen finding"""
 
     duration_s: float
     start_s: float
     tracks: tuple[Track, ...]
     tempo: Tempo
-    verdicts: Mapping[int, Verdict]
-    chosen: tuple[str, int] | None = None
-    marked: tuple[int, ...] = ()
+    verdicts: Mapping[RepKey, Verdict]
+    chosen: RepKey | None = None
+    marked: frozenset[RepKey] = frozenset()
     loop: Span | None = None
 
     @property
@@ -111,9 +112,9 @@ def _rep(
     floor: float,
 ) -> None:
     x, y, time = line
-    verdict = state.verdicts.get(rep.number, "ok")
-    chosen = state.chosen == (rep.side, rep.number)
-    marked = rep.number in state.marked
+    verdict = state.verdicts.get(rep.key, "ok")
+    chosen = state.chosen == rep.key
+    marked = rep.key in state.marked
     bad = marked or (not state.marked and verdict == "off")
     role: Role = "off-soft" if bad else "held"
     for span, strength in (

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from guide_arc.core.model.rep import Rep
+from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.figure import Frame
 from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.shapes import Drawing, Points, Role, Stroke, Words
@@ -15,8 +16,8 @@ from guide_arc.drawings.shapes import Drawing, Points, Role, Stroke, Words
 @dataclass(frozen=True, eq=False)
 class ShelfState:
     measured: Measured
-    chosen: int | None = None
-    marked: tuple[int, ...] = ()
+    chosen: RepKey | None = None
+    marked: frozenset[RepKey] = frozenset()
 
 
 def shelf_cells(count: int, width: float, height: float) -> tuple[int, float, float]:
@@ -64,12 +65,12 @@ def _cell(
         offset = Frame(measured.looking, scale, 0.0, 0.0)
         middle = offset.place(np.concatenate((arm, wanted))).mean(axis=0)
         frame = Frame(measured.looking, scale, x + w / 2 - middle[0], y + (h - 16) / 2 - middle[1])
-        marked = rep.number in state.marked
+        marked = rep.key in state.marked
         role: Role = "off" if marked else "actual"
         out.add(Stroke(_line(frame, wanted), "guide", 1.6, opacity=0.8))
         out.add(Stroke(_line(frame, arm), role, 2.4))
-    strong = state.chosen == rep.number
-    words: Role = "guide" if strong else ("off" if rep.number in state.marked else "muted")
+    strong = state.chosen == rep.key
+    words: Role = "guide" if strong else ("off" if rep.key in state.marked else "muted")
     label = str(rep.number) if rep.side == "both" else f"{rep.number}{rep.side[0].upper()}"
     out.add(Words(x + w / 2, y + h - 3, label, words, 11, bold=strong, anchor="middle"))
 

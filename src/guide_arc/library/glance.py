@@ -16,9 +16,7 @@ def glance_of(review: Review) -> dict[str, Any]:
     off = review.with_verdict("off")
     return {
         "line": _line(review),
-        "verdict": next(
-            (v for v in ("off", "near", "cannot-tell", "ok") if v in worst), "cannot-tell"
-        ),
+        "verdict": next((v for v in ("off", "near", "ok") if v in worst), "cannot-tell"),
         "off": len({f.rule.name for f in off}),
         "near": len({f.rule.name for f in review.with_verdict("near")}),
         "urgency": _urgency(off),
@@ -28,7 +26,7 @@ def glance_of(review: Review) -> dict[str, Any]:
         "school": review.standard.school.name if len(review.standard.schools) > 1 else "",
         "intended": [review.standard.range.from_deg, review.standard.range.to_deg],
         "rings": [[round(r.from_deg, 1), round(r.to_deg, 1), bool(r.full)] for r in review.reps],
-        "off_reps": sorted({rep for f in off for rep in f.reps}),
+        "off_rings": [i for i, r in enumerate(review.reps) if any(f.is_about(r) for f in off)],
     }
 
 
@@ -44,6 +42,9 @@ def _line(review: Review) -> str:
     near = review.with_verdict("near")
     if near:
         return f"{near[0].says}{_where(near[0])}: close to the limit"
+    unsure = len({f.rule.name for f in review.with_verdict("cannot-tell")})
+    if unsure:
+        return f"nothing past its limit; {unsure} of {len(review.standard.checks)} checks can't be told from this recording"
     return "all within the limits"
 
 

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from guide_arc.app.instruments.canvas import Canvas
 from guide_arc.app.viewmodels.review import ReviewModel
-from guide_arc.drawings.dial import DialState, arc_dial, ring_at, worst_by_rep
+from guide_arc.drawings.dial import DialState, RepKey, arc_dial, ring_at, worst_by_rep
 from guide_arc.drawings.evidence import limit_on_dial
 from guide_arc.drawings.ribbon import RibbonState, tempo_ribbon, time_at, x_of
 from guide_arc.drawings.shapes import Drawing, Role
@@ -26,10 +26,15 @@ class _Instrument(Canvas):
         super().__init__(colours, parent)
         self.model = model
 
-    def marked(self) -> tuple[int, ...]:
+    def marked(self) -> frozenset[RepKey]:
         """The reps of the chosen finding, unless it is fine in all of them."""
-        finding = self.model.finding
-        return finding.reps if finding and finding.verdict in ("off", "near") else ()
+        finding, measured = self.model.finding, self.model.measured
+        if finding is None or measured is None or finding.verdict not in ("off", "near"):
+            return frozenset()
+        return frozenset(rep.key for rep in measured.review.reps if finding.is_about(rep))
+
+    def chosen(self) -> RepKey | None:
+        return self.model.rep.key if self.model.rep else None
 
 
 class StageView(_Instrument):
@@ -60,7 +65,7 @@ class DialView(_Instrument):
             joint=JOINT[measure],
             intended=intended,
             rings=m.measured.rings,
-            chosen=m.rep.number if m.rep else None,
+            chosen=self.chosen(),
             marked=self.marked(),
             limit_deg=limit,
             limit_u_deg=(finding.uncertainty or 0.0) if finding and limit is not None else 0.0,
@@ -77,8 +82,8 @@ class DialView(_Instrument):
         if state is None or event is None or self.model.measured is None:
             return
         at = event.position()
-        number = ring_at(state, self.width(), self.height(), at.x(), at.y())
-        rep = next((r for r in self.model.measured.review.reps if r.number == number), None)
+        key = ring_at(state, self.width(), self.height(), at.x(), at.y())
+        rep = next((r for r in self.model.measured.review.reps if r.key == key), None)
         if rep is not None:
             self.model.choose_rep(rep)
 
@@ -122,8 +127,8 @@ class RibbonView(_Instrument):
             start_s=m.playback.start_s,
             tracks=m.measured.tracks,
             tempo=review.tempo,
-            verdicts=worst_by_rep(review.findings),
-            chosen=(m.rep.side, m.rep.number) if m.rep else None,
+            verdicts=worst_by_rep(review),
+            chosen=self.chosen(),
             marked=self.marked(),
             loop=m.playback.loop,
         )
@@ -169,8 +174,7 @@ class ShelfView(_Instrument):
         m = self.model
         if m.measured is None:
             return None
-        chosen = m.rep.number if m.rep else None
-        return rep_shelf(ShelfState(m.measured, chosen, self.marked()), width, height)
+        return rep_shelf(ShelfState(m.measured, self.chosen(), self.marked()), width, height)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         m = self.model

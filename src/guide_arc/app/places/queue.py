@@ -104,7 +104,7 @@ class _Card(QStyledItemDelegate):
         if glance:
             partial = f" + {glance['partial']} short" if glance["partial"] else ""
             load = f"{row.load_kg:g} kg × " if row.load_kg else ""
-            reps = f"{load}{glance['full']}{partial}"
+            reps = f"{load}{glance['full']}{partial}" + ("" if load else " reps")
         middle = right - fact_width - 24.0
         reps_width = _wide(reps, 13, False)
         room = middle - reps_width - 20 - x

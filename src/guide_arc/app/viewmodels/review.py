@@ -138,13 +138,8 @@ class ReviewModel:
         reps = self.measured.review.reps
         off = self.measured.review.with_verdict("off")
 
-        def weight(rep: Rep) -> tuple[int, int]:
-            count = sum(
-                f.side in (rep.side, "both") or rep.side == "both"
-                for f in off
-                if rep.number in f.reps
-            )
-            return count, rep.number
+        def weight(rep: Rep) -> tuple[int, float]:
+            return sum(f.is_about(rep) for f in off), rep.start_s
 
         return max(reps, key=weight, default=None)
 

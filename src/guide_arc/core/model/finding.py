@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from guide_arc.core.model.rep import WorkSide
+from guide_arc.core.model.rep import Rep, WorkSide
 from guide_arc.core.model.standard import CheckRule
 
 Verdict = Literal["ok", "near", "off", "cannot-tell"]
@@ -44,6 +44,11 @@ class Finding:
     says: str
     why: str | None = None
     per_rep: tuple[RepVerdict, ...] = ()
+
+    def is_about(self, rep: Rep) -> bool:
+        """Whether the finding's verdict is carried by this rep."""
+        same_arm = "both" in (self.side, rep.side) or self.side == rep.side
+        return same_arm and rep.number in self.reps
 
     @property
     def key(self) -> str:

@@ -43,6 +43,11 @@ class Rep:
     to_deg: float
 
     @property
+    def key(self) -> tuple[WorkSide, int]:
+        """Tells it from all others of its set: arms that alternate are numbered by themselves."""
+        return self.side, self.number
+
+    @property
     def start_s(self) -> float:
         return self.lift.start_s
 
