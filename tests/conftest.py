@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import gc
 import os
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QSettings
+from PyQt6.QtCore import QCoreApplication, QEvent, QSettings
 
 from builders import filmed, measured_set
 from guide_arc.app.window import Window
@@ -94,7 +95,6 @@ def open_window(qtbot, library: Library, settings: QSettings) -> Iterator[Callab
     def open_() -> Window:
         window = Window(library, settings)
         window.set_mode("light")
-        qtbot.addWidget(window)
         window.show()
         window.wait_until_quiet()
         opened.append(window)
@@ -104,3 +104,8 @@ def open_window(qtbot, library: Library, settings: QSettings) -> Iterator[Callab
     for window in opened:
         window.close()
         assert not window.jobs.busy
+        window.deleteLater()
+    opened.clear()
+    # Taken apart here and now, not in the middle of a later test.
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    gc.collect()

@@ -35,6 +35,7 @@ from PyQt6.QtWidgets import (
 from guide_arc.app.care import CARE
 from guide_arc.app.commands.palette import KeysPage, Palette
 from guide_arc.app.commands.table import COMMANDS, MENUS, Command
+from guide_arc.app.garbage import WindowThreadGarbage
 from guide_arc.app.jobs import Job, JobRunner
 from guide_arc.app.look import theme
 from guide_arc.app.places.queue import QueuePlace
@@ -73,6 +74,7 @@ class Window(QMainWindow):
         super().__init__()
         self.library, self.settings = library, settings
         self.jobs = JobRunner(self)
+        self._garbage = WindowThreadGarbage(self)
         self.queue: QueueModel = QueueModel(
             lambda words, state: library.queue(words=words, state=state)
         )
@@ -178,7 +180,7 @@ class Window(QMainWindow):
         self.setCentralWidget(whole)
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
-        self._quiet.timeout.connect(lambda: self.said.setText(""))
+        self._quiet.timeout.connect(self.said.clear)
 
     def _make_actions(self) -> dict[str, QAction]:
         bar = self.menuBar()
@@ -818,6 +820,8 @@ class Window(QMainWindow):
         self.settings.sync()
         self.review.playback.pause()
         self.jobs.stop_all()
+        self._garbage.stop()
+        self._quiet.stop()
         # The models outlive the widgets by a moment: no news for those who are gone.
         for signal in (
             *(self.queue.changed, self.queue.chosen_changed, self.review.opened),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 import numpy as np
@@ -11,12 +11,17 @@ import numpy as np
 from guide_arc.core.kinematics.vectors import Array, median, span_of
 from guide_arc.core.model.rep import Span
 from guide_arc.core.reps.drive import TURNING_CUTOFF_HZ, DriveSignal
+from guide_arc.core.reps.profile import SAMPLES, fit_reaches
 
 EDGE_SHARE: Final = 0.05
 SHORTEST_PAUSE_S: Final = 0.15
 # What still moves beyond a pause must be this share of the movement to belong to it.
 _REST_SHARE: Final = 0.08
 _CUTOFFS_HZ: Final = (1.4, 2.0, 3.0, 4.5, 6.5, 10.0)
+# A fit that misses by more than this is no single reach.
+_MISFIT_NOISES: Final = 1.6
+_MISFIT_SHARE: Final = 0.012
+_FEWEST_TO_FIT: Final = 8
 # A minimum-jerk movement covers its middle 80 % in 53 % of its time.
 _MIDDLE_SHARE_OF_TIME: Final = 0.53
 
@@ -77,10 +82,60 @@ def movements(drive: DriveSignal, least_deg: float) -> list[Movement]:
     """The drive as alternating movements of at least `least_deg`, in order."""
     turning = drive.smooth(TURNING_CUTOFF_HZ)
     points = turning_points(turning, least_deg)
-    out: list[Movement] = []
-    for a, b in itertools.pairwise(points):
-        if abs(turning[b] - turning[a]) >= least_deg:
-            out.append(_measured(drive, turning, a, b))
+    ends = [
+        (a, b) for a, b in itertools.pairwise(points) if abs(turning[b] - turning[a]) >= least_deg
+    ]
+    return _refined(drive, ends, [_measured(drive, turning, a, b) for a, b in ends])
+
+
+def _refined(
+    drive: DriveSignal, ends: list[tuple[int, int]], found: list[Movement]
+) -> list[Movement]:
+    """Movements that are one smooth reach get their edges from a fit of the whole course."""
+    long_enough = [k for k, (a, b) in enumerate(ends) if b - a >= _FEWEST_TO_FIT]
+    if not long_enough:
+        return found
+    windows = [_window(drive, ends[k], found[k]) for k in long_enough]
+    time_s = np.stack([np.linspace(*w, SAMPLES) for w in windows])
+    reaches = fit_reaches(
+        time_s, np.interp(time_s, drive.time_s, drive.lift_deg), drive.noise_deg, EDGE_SHARE
+    )
+    out = list(found)
+    for row, k in enumerate(long_enough):
+        move = found[k]
+        allowed = max(_MISFIT_NOISES * drive.noise_deg, _MISFIT_SHARE * move.size_deg)
+        start, end = float(reaches.start_s[row]), float(reaches.end_s[row])
+        apart = max(abs(start - move.span.start_s), abs(end - move.span.end_s))
+        if (
+            reaches.misfit_deg[row] <= allowed
+            and end > start
+            and apart <= 0.35 * move.span.length_s
+        ):
+            out[k] = replace(
+                move, span=Span(start, end), peak_speed_deg_s=float(reaches.peak_deg_s[row])
+            )
+    return _in_order(out)
+
+
+def _window(drive: DriveSignal, ends: tuple[int, int], move: Movement) -> tuple[float, float]:
+    """From turn to turn, but no more of a long hold than a third of the movement."""
+    margin = max(0.35 * move.span.length_s, 0.15)
+    return (
+        max(float(drive.time_s[ends[0]]), move.span.start_s - margin),
+        min(float(drive.time_s[ends[1]]), move.span.end_s + margin),
+    )
+
+
+def _in_order(found: list[Movement]) -> list[Movement]:
+    """Neighbours that overlap by a hair after the fit meet in the middle."""
+    out = list(found)
+    for k in range(len(out) - 1):
+        a, b = out[k], out[k + 1]
+        if a.span.end_s > b.span.start_s:
+            middle = 0.5 * (a.span.end_s + b.span.start_s)
+            middle = min(max(middle, a.span.start_s), b.span.end_s)
+            out[k] = replace(a, span=Span(a.span.start_s, middle))
+            out[k + 1] = replace(b, span=Span(middle, b.span.end_s))
     return out
 
 
