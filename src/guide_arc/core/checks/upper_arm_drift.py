@@ -2,7 +2,7 @@
 
 Value: the largest angle, within the rep, between the upper arm's direction in the trunk's frame
 and its direction at the start of the lift (median over the set's reps), settled over 0.25 s. In
-a side view the angle in the picture's plane. Unit: degrees.
+a side view the angle in the picture's plane; a front or back view hides it. Unit: degrees.
 """
 
 from __future__ import annotations
@@ -12,6 +12,7 @@ import numpy as np
 from guide_arc.core.checks.context import (
     RepValue,
     SetContext,
+    cannot_tell,
     largest,
     per_limb,
     settled,
@@ -24,6 +25,10 @@ from guide_arc.core.model.standard import CheckRule
 
 
 def upper_arm_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
+    view = ctx.body.cleaned.track.view
+    if view in ("front", "back"):
+        why = f"an arm that comes forward is hidden from the {view}; film from the side to see it"
+        return [cannot_tell(rule, side, rule.limit, "deg", why) for side in ctx.sides]
     time = ctx.body.time_s
     arms: dict[Side, tuple[Array, Array]] = {}
 

@@ -12,15 +12,17 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.cleaning import CleanTrack
+from guide_arc.core.kinematics.foreshortening import arm_length, elevation
 from guide_arc.core.kinematics.measures import (
     DEFINITIONS,
     Definition,
     Points,
+    elbow_rise,
     full_name,
     trunk,
     trunk_side_lean_flat,
 )
-from guide_arc.core.kinematics.vectors import Array, length, unit
+from guide_arc.core.kinematics.vectors import Array, length, median, unit
 from guide_arc.core.kinematics.views import OUT_OF_PLANE_U, near_side, shows
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.quantity import Series
@@ -54,7 +56,7 @@ class Body:
         other = Body(self.cleaned, first_lift_s)
         other._done = {n: s for n, s in self._done.items() if not n.endswith("shoulder_hike")}
         other._local = self._local
-        for kept in ("points", "_seen", "upper_arm_m", "trunk_m", "trunk_frame"):
+        for kept in ("points", "_seen", "upper_arm_m", "_arm_u", "trunk_m", "trunk_frame"):
             other.__dict__[kept] = getattr(self, kept)
         return other
 
@@ -107,6 +109,12 @@ class Body:
         elif definition.name == "elbow_height" and side:
             arm = self.upper_arm_m[side]
             value, u = 100.0 * value / arm, 100.0 * u / arm
+        if flat and definition.name == "shoulder_elevation" and side:
+            rise = elbow_rise(wanted, side)
+            value, more = elevation(value, rise, self.upper_arm_m[side], self._arm_u[side])
+            u = np.hypot(u, more)
+        elif flat and definition.name == "elbow_height" and side:
+            u = np.hypot(u, self._arm_u[side] * np.abs(value))
         if flat:
             u = np.hypot(u, OUT_OF_PLANE_U)
         return Series(name, definition.unit, value, np.where(np.isfinite(value), u, np.nan))
@@ -144,14 +152,18 @@ class Body:
 
     @cached_property
     def upper_arm_m(self) -> dict[Side, float]:
-        """Upper-arm length of each side: the set's median in space; in a picture a high
-        percentile, as the arm looks shorter whenever it leaves the plane."""
-        pct = 50.0 if self.cleaned.track.view == "none" else 95.0
+        """Upper-arm length of each side: the set's median in space; in a picture what it looked
+        like when it lay in the plane."""
         out: dict[Side, float] = {}
+        self._arm_u: dict[Side, float] = {}
         for side in SIDES:
             arm = length(self.points[f"{side}_elbow"] - self.points[f"{side}_shoulder"])
             arm = arm[np.isfinite(arm)]
-            out[side] = float(np.percentile(arm, pct)) if len(arm) else np.nan
+            if self.cleaned.track.view == "none" or not len(arm):
+                out[side], self._arm_u[side] = (median(arm), 0.0)
+            else:
+                trunk_m = self.trunk_m[np.isfinite(self.trunk_m)]
+                out[side], self._arm_u[side] = arm_length(arm, float(np.percentile(trunk_m, 90)))
         return out
 
     @cached_property

@@ -14,17 +14,19 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
+from guide_arc.core.kinematics.anatomy import Anatomy
 from guide_arc.core.kinematics.smoothing import (
+    KEPT_POWER,
     KEPT_TRACE,
     Smoother,
     best_cutoffs,
     gap_growth,
     on_times,
 )
-from guide_arc.core.kinematics.vectors import Array, length
+from guide_arc.core.kinematics.vectors import Array, length, median
 from guide_arc.core.kinematics.views import PICTURE_RIGHT
 from guide_arc.core.model.errors import BadInput
-from guide_arc.core.model.landmarks import BODY
+from guide_arc.core.model.landmarks import BODY, SIDES
 from guide_arc.core.model.track import LandmarkTrack
 
 # Third differences of white noise have 20 times its variance (1 + 9 + 9 + 1).
@@ -40,6 +42,8 @@ _SWAP_WINDOW_S: Final = 0.7
 LONGEST_BRIDGE_S: Final = 0.5
 CUTOFFS_HZ: Final = (1.5, 2.0, 2.7, 3.6, 4.8, 6.5, 8.5, 11.0)
 _LEAST_WANDER_M: Final = 0.001
+_WANDER_OF_NOISE: Final = 0.2
+_BONES: Final = (("shoulder", "elbow"), ("elbow", "wrist"))
 # Trunk length over stature in a usual body: gives a picture without a stature a rough scale.
 TRUNK_OF_STATURE: Final = 0.288
 USUAL_STATURE_M: Final = 1.75
@@ -112,7 +116,13 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
         names=wanted,
         position=smooth,
         noise_m=noise,
-        sigma_m=_sigma(noise, cutoff, missing, track.frame_rate_hz),
+        sigma_m=_sigma(
+            noise,
+            cutoff,
+            missing,
+            track.frame_rate_hz,
+            _wander(smooth, wanted, noise, cutoff, track),
+        ),
         filled_share=float(missing.mean()) if missing.size else 0.0,
         slips=int(slipped.sum()),
         swapped_frames=swapped,
@@ -130,8 +140,28 @@ def _in_body_axes(track: LandmarkTrack, names: tuple[str, ...]) -> tuple[Array, 
     picture = track.position[:, index]
     out[..., axis] = sign * scale * picture[..., 0]
     out[..., 1] = -scale * picture[..., 1]
+    if track.view in SIDES:
+        _usual_breadth(out, names, track)
     out[np.isnan(picture).any(axis=-1)] = np.nan
     return out, scale
+
+
+def _usual_breadth(out: Array, names: tuple[str, ...], track: LandmarkTrack) -> None:
+    """A side view does not show how broad a body is: each joint gets the usual half-breadth.
+
+    Only hip flexion feels it, as shoulders are wider than hips.
+    """
+    stature = track.facts.subject_height_m or USUAL_STATURE_M
+    body = Anatomy(stature)
+    for i, name in enumerate(names):
+        side, _, part = name.partition("_")
+        if side in SIDES:
+            half = body.half_shoulders_m
+            if part in ("hip", "knee", "ankle", "heel", "foot"):
+                half = body.half_hips_m
+            elif part == "ear":
+                half = body.half_ears_m
+            out[:, i, 0] = half if side == "left" else -half
 
 
 def _metres_per_px(track: LandmarkTrack) -> float:
@@ -269,11 +299,13 @@ def _smooth(filled: Array, seen: NDArray[np.bool_], time_s: Array) -> tuple[Arra
     return out, cutoff
 
 
-def _sigma(noise: Array, cutoff: Array, missing: NDArray[np.bool_], rate_hz: float) -> Array:
+def _sigma(
+    noise: Array, cutoff: Array, missing: NDArray[np.bool_], rate_hz: float, wander: Array
+) -> Array:
     """(T, L) standard uncertainty of each smoothed coordinate.
 
     What the smoother leaves of the white noise, which also covers what it takes of the signal
-    (Wahba 1983), larger inside gaps; and wander, of which a share of the noise is assumed.
+    (Wahba 1983), larger inside gaps; and wander, which no smoother takes away.
     """
     kept = np.minimum(2.0 * cutoff / rate_hz * KEPT_TRACE, 1.0)
     white = np.repeat((noise * np.sqrt(kept))[None], len(missing), axis=0)
@@ -285,8 +317,40 @@ def _sigma(noise: Array, cutoff: Array, missing: NDArray[np.bool_], rate_hz: flo
             if key not in grown:
                 grown[key] = gap_growth(run, cutoff[i], rate_hz)
             white[start : start + run, i] *= grown[key]
-    out: Array = np.hypot(white, np.maximum(_LEAST_WANDER_M, 0.2 * noise))
+    out: Array = np.hypot(white, wander)
     return out
+
+
+def _wander(
+    smooth: Array, names: tuple[str, ...], noise: Array, cutoff: Array, track: LandmarkTrack
+) -> Array:
+    """(L,) slow wander of each coordinate, standard deviation.
+
+    Bones keep their length: what the arms' smoothed segments still vary by, beyond what the white
+    noise explains, is wander of their two ends. It stands for all landmarks. Pictures, whose
+    segments change their looks anyway, get a share of the noise.
+    """
+    assumed = np.maximum(_LEAST_WANDER_M, _WANDER_OF_NOISE * noise)
+    if track.space != "world" or track.frames < 12:
+        return assumed
+    found = []
+    for side in SIDES:
+        for near, far in _BONES:
+            ends = [f"{side}_{near}", f"{side}_{far}"]
+            if not all(e in names for e in ends):
+                continue
+            i, j = (names.index(e) for e in ends)
+            bone = length(smooth[:, i] - smooth[:, j])
+            bone = bone[np.isfinite(bone)]
+            if len(bone) >= 12:
+                kept = 2.0 * cutoff[[i, j]] / track.frame_rate_hz * KEPT_POWER
+                white = (noise[[i, j]] ** 2 * np.minimum(kept, 1.0)).sum()
+                spread = _MAD_TO_SIGMA * median(np.abs(bone - median(bone)))
+                found.append((spread**2 - white) / 2.0)
+    if len(found) < 2:
+        return assumed
+    wander = np.sqrt(max(float(np.mean(found)), 0.0))
+    return np.full(len(names), max(wander, _LEAST_WANDER_M))
 
 
 def _runs(flags: NDArray[np.bool_]) -> list[tuple[int, int]]:
