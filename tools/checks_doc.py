@@ -1,0 +1,50 @@
+"""Writes docs/checks.md from the checks themselves: `./run dev python tools/checks_doc.py`."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from guide_arc.core.checks.registry import CHECKS
+from guide_arc.core.model.standard import LIMIT_UNIT
+from guide_arc.standards.loader import shipped, standard
+
+TARGET = Path(__file__).resolve().parent.parent / "docs" / "checks.md"
+UNIT = {"deg": "degrees", "pct": "percent"}
+HEAD = """# The checks
+
+Each check is one file in `src/guide_arc/core/checks`; this page is made from them by
+`./run dev python tools/checks_doc.py`. A value is measured on every rep, with its uncertainty: 95 % of the
+errors stay within it (twice the standard uncertainty). Per rep and for the whole set the verdict is
+
+- `off` when the value is past the limit by more than the uncertainty,
+- `ok` when it is inside by at least the uncertainty,
+- `near` for what lies between,
+- `cannot-tell` when the view, the landmarks or the noise do not support a verdict; `why` says so.
+
+A finding carries the worst verdict of its reps and names those reps; its value is the worst among them.
+Limits stand in the standards' files and may change with the school.
+"""
+
+
+def page() -> str:
+    """The whole page."""
+    parts = [HEAD]
+    for name, check in CHECKS.items():
+        module = __import__(check.__module__, fromlist=["__doc__"])
+        title, _, rest = (module.__doc__ or "").partition("\n")
+        users = [id for id in shipped() if standard(id).check(name)]
+        limits = sorted({f"{standard(id).check(name).limit:g}" for id in users}, key=float)  # type: ignore[union-attr]
+        parts.append(
+            f"## {name}\n\n{title.partition(': ')[2][:1].upper()}{title.partition(': ')[2][1:]}\n{rest.strip()}\n"
+        )
+        where = f"{len(users)} of {len(shipped())} standards" if users else "some schools"
+        parts.append(
+            f"Limit in {UNIT[LIMIT_UNIT[name]]}; used by {where}"
+            + (f", with {', '.join(limits)}." if limits else ".")
+            + "\n"
+        )
+    return "\n".join(parts)
+
+
+if __name__ == "__main__":
+    TARGET.write_text(page(), encoding="utf-8")
