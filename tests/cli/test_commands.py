@@ -141,6 +141,14 @@ def test_a_track_of_one_frame_is_refused_for_review(curl_file, tmp_path, capsys)
     assert "at least 2" in capsys.readouterr().err
 
 
+def test_without_a_display_a_window_is_refused_in_words(monkeypatch, capsys):
+    for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"):
+        monkeypatch.delenv(name, raising=False)
+    for arguments in ([], ["demo"]):
+        assert run(arguments) == 2
+        assert "no display" in capsys.readouterr().err
+
+
 def test_the_program_runs_as_a_module(curl_file):
     done = subprocess.run(
         [sys.executable, "-m", "guide_arc", "review", str(curl_file), "--json"],

@@ -79,6 +79,11 @@ def test_a_malformed_file_is_refused_with_its_line(text, line, words):
     ("text", "words"),
     [
         (GOOD.replace(",0.1,1.6,0.0,", ",100,1600,0,"), "metres"),
+        (
+            HEAD
+            + "time_s,nose_x,nose_y,nose_z,left_foot_x,left_foot_y,left_foot_z\n0,0,17,0,0,0.1,0\n",
+            "17 m large",
+        ),
         (HEAD + COLUMNS + "0,,,,\n0.1,,,,\n", "no landmark has any sample"),
         (HEAD + "time_s,foo_x\n0,1\n", "no landmark has any sample"),
         (HEAD, "no header row"),
@@ -184,7 +189,7 @@ def tracks(draw) -> LandmarkTrack:
     frames = draw(st.integers(1, 6))
     image = draw(st.booleans())
     axes = 2 if image else 3
-    finite = st.floats(-50, 50, allow_nan=False, width=64)
+    finite = st.floats(-1.5, 1.5, allow_nan=False, width=64)
     position = draw(arrays(np.float64, (frames, len(chosen), axes), elements=finite))
     lost = draw(arrays(np.bool_, (frames, len(chosen))))
     lost[0, 0] = False

@@ -7,6 +7,8 @@ from typing import Annotated
 
 import typer
 
+from guide_arc.cli.window import need_display
+
 
 def demo(
     screenshot: Annotated[
@@ -21,6 +23,7 @@ def demo(
     from guide_arc.library.demo import ensure_demo_library  # noqa: PLC0415
     from guide_arc.library.place import demo_library_folder  # noqa: PLC0415
 
+    need_display()
     folder = demo_library_folder()
     ensure_demo_library(folder, fresh=fresh)
     raise typer.Exit(open_window(folder, screenshot=screenshot))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
+from typing import Final
 
 import numpy as np
 
@@ -16,6 +17,7 @@ from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.standard import CheckRule, Standard, Tempo
 from guide_arc.core.reps.segment import RepSet
 
+NO_REP: Final = "no rep was found in this recording"
 # Single frames carry noise; what shows for this long is seen.
 _SETTLE_S = 0.25
 
@@ -127,7 +129,7 @@ def hidden(
             why = f"hidden from the {view}; {how_to_see(measure, view, side)} to see it"
         return cannot_tell(rule, worn, rule.limit, unit, why)
     if not ctx.reps_of(worn):
-        return cannot_tell(rule, worn, rule.limit, unit, "no rep was found in this recording")
+        return cannot_tell(rule, worn, rule.limit, unit, NO_REP)
     return None
 
 

@@ -7,7 +7,7 @@ last rep's bottom hold is never asked for. Unit: seconds.
 
 from __future__ import annotations
 
-from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.checks.context import NO_REP, RepValue, SetContext, cannot_tell, summarise
 from guide_arc.core.checks.phase_time import time_u
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span, WorkSide
@@ -19,7 +19,7 @@ def hold_missing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     for side in ctx.work_sides:
         reps = ctx.reps_of(side)
         if not reps:
-            out.append(cannot_tell(rule, side, 0.0, "s", "no rep was found in this recording"))
+            out.append(cannot_tell(rule, side, 0.0, "s", NO_REP))
             continue
         share = rule.limit / 100.0
         top = _held(ctx, rule, side, reps, "top_hold", ctx.tempo.top_s or 0.0, share)

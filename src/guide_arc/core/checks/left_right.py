@@ -12,7 +12,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.checks.context import NO_REP, RepValue, SetContext, cannot_tell, summarise
 from guide_arc.core.checks.ends import arm_ends
 from guide_arc.core.kinematics.views import how_to_see
 from guide_arc.core.model.finding import Finding
@@ -28,7 +28,7 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         why = f"only the {ctx.repset.side} arm works in this set"
         return [cannot_tell(rule, "both", rule.limit, "deg", why)]
     if not ctx.repset.reps:
-        return [cannot_tell(rule, "both", rule.limit, "deg", "no rep was found in this recording")]
+        return [cannot_tell(rule, "both", rule.limit, "deg", NO_REP)]
     measure = ctx.repset.reps[0].measure
     for side in SIDES:
         if not ctx.body.shows(measure, side):

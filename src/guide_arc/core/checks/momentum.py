@@ -10,7 +10,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.checks.context import NO_REP, RepValue, SetContext, cannot_tell, summarise
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, WorkSide
 from guide_arc.core.model.standard import CheckRule
@@ -25,9 +25,7 @@ def momentum(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         reps = ctx.reps_of(side)
         drive = ctx.repset.drives.get(side)
         if not reps or drive is None:
-            out.append(
-                cannot_tell(rule, side, rule.limit, "pct", "no rep was found in this recording")
-            )
+            out.append(cannot_tell(rule, side, rule.limit, "pct", NO_REP))
             continue
         level = drive.smooth(_CUTOFF_HZ)
         values = [_share(ctx, side, rep, level) for rep in reps]

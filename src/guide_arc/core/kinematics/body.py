@@ -23,7 +23,7 @@ from guide_arc.core.kinematics.measures import (
     trunk_side_lean_flat,
 )
 from guide_arc.core.kinematics.vectors import Array, length, median, unit
-from guide_arc.core.kinematics.views import OUT_OF_PLANE_U, near_side, shows
+from guide_arc.core.kinematics.views import OUT_OF_PLANE_U, hidden_axis, near_side, shows
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.quantity import Series
 
@@ -133,7 +133,7 @@ class Body:
         values = formula(stack)
         change = np.abs(values[1:] - values[0])
         slope = np.minimum(change, 360.0 - change) / _STEP_M
-        flat_axis = self._flat_axis
+        flat_axis = hidden_axis(self.cleaned.track.view)
         variance = np.zeros(len(frames))
         for i, n in enumerate(names):
             sigma = self.cleaned.sigma(n)[frames]
@@ -144,11 +144,6 @@ class Body:
         if not sure.any():
             return np.full(len(self.time_s), np.nan)
         return np.interp(self.time_s, self.time_s[frames[sure]], np.sqrt(variance[sure]))
-
-    @property
-    def _flat_axis(self) -> int | None:
-        """The axis a picture does not show: depth."""
-        return {"none": None, "front": 2, "back": 2, "left": 0, "right": 0}[self.cleaned.track.view]
 
     @cached_property
     def upper_arm_m(self) -> dict[Side, float]:

@@ -29,6 +29,11 @@ PICTURE_RIGHT: Final[dict[View, tuple[int, float]]] = {
 }
 
 
+def hidden_axis(view: View) -> int | None:
+    """The axis that a picture does not show, its depth: 0 to the left, 2 ahead; None in space."""
+    return None if view == "none" else 2 - PICTURE_RIGHT[view][0]
+
+
 def near_side(view: View) -> Side | None:
     """The side of the body whose limbs a side view sees; None for the other views."""
     if view == "left":

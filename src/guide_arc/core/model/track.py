@@ -11,14 +11,17 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.core.model.errors import BadInput, did_you_mean
+from guide_arc.core.model.landmarks import KIT
 
 Space = Literal["world", "image"]
 View = Literal["none", "front", "back", "left", "right"]
 SPACES: Final = ("world", "image")
 IMAGE_VIEWS: Final = ("front", "back", "left", "right")
 
-# A person's landmarks stay within a room; anything wider was written in another unit.
+# A person's landmarks stay within a room, and the person is no giant; anything else was written
+# in another unit.
 _LARGEST_ROOM_M: Final = 60.0
+_LARGEST_PERSON_M: Final = 4.0
 
 
 @dataclass(frozen=True)
@@ -84,7 +87,7 @@ class LandmarkTrack:
         if (np.diff(time_s) <= 0).any():
             raise BadInput("times must rise from row to row")
         if self.space == "world":
-            _check_metres(position)
+            _check_metres(position, self.names)
         for array in (time_s, position, confidence):
             array.flags.writeable = False
         object.__setattr__(self, "time_s", time_s)
@@ -121,10 +124,20 @@ class LandmarkTrack:
         return self.position[:, self.names.index(name)]
 
 
-def _check_metres(position: NDArray[np.float64]) -> None:
+def _check_metres(position: NDArray[np.float64], names: tuple[str, ...]) -> None:
     finite = position[np.isfinite(position)]
     if finite.size and np.abs(finite).max() > _LARGEST_ROOM_M:
         raise BadInput(
             f"positions reach {np.abs(finite).max():.0f}, which can't be metres of a person; "
             "they must be in metres (millimetres divided by 1000)"
+        )
+    body = [i for i, name in enumerate(names) if name not in KIT]
+    seen = position[:, body][np.isfinite(position[:, body]).all(axis=(1, 2))]
+    if not seen.size:
+        return
+    size = float(np.median(np.ptp(seen, axis=1).max(axis=-1)))
+    if size > _LARGEST_PERSON_M:
+        raise BadInput(
+            f"the person is {size:.0f} m large, which can't be metres; "
+            "positions must be in metres (centimetres divided by 100)"
         )

@@ -14,6 +14,7 @@ from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.guide import arm_path
 from guide_arc.core.kinematics.measures import middle
 from guide_arc.core.kinematics.vectors import Array, Flags, length
+from guide_arc.core.kinematics.views import hidden_axis
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import WorkSide
 from guide_arc.core.model.standard import Standard
@@ -112,10 +113,6 @@ def _paths(body: Body, kept: list[Candidate], sides: tuple[Side, ...]) -> Array:
     return np.stack(out, axis=1)
 
 
-def _flat_axis(body: Body) -> int | None:
-    return {"none": None, "front": 2, "back": 2, "left": 0, "right": 0}[body.cleaned.track.view]
-
-
 def _reference(
     body: Body, standard: Standard, paths: Array, sizes: Array, sides: tuple[Side, ...]
 ) -> tuple[Array, float]:
@@ -125,7 +122,7 @@ def _reference(
     rep runs along a part of a long one's path, not the other way round); a short set is held
     against the standard's own guide arc, more loosely.
     """
-    flat = _flat_axis(body)
+    flat = hidden_axis(body.cleaned.track.view)
     if len(paths) >= _ENOUGH_TO_COMPARE:
         large = np.flatnonzero(sizes >= FULL_SHARE * sizes.max())
         tried = large[:: max(1, len(large) // _MOST_COMPARED)]
