@@ -53,6 +53,7 @@ def film(seed: int, at: Conditions, **more: Any) -> tuple[Any, Performance]:
         "tempo": Tempo(float(rng.uniform(1.0, 4.0)), float(rng.choice([0, 0, 1])), float(rng.uniform(0.6, 2.0)), float(rng.choice([0, 0, 0.5, 2]))),
         "partial": int(rng.choice([0, 0, 0, 1, 2])),
         "first_hold_s": float(rng.choice([0, 0, 0, 10])),
+        "even_lowering": bool(rng.random() < 0.5),
         "opening": "walk-in" if walk else "still",
         "opening_s": LEAST_WALK_IN_S if walk else float(rng.uniform(1.0, 3.0)),
         **more,

@@ -14,6 +14,7 @@ from guide_arc.core.model.standard import Range
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.reps.drive import DriveSignal
 from guide_arc.core.reps.movements import movements, turning_points
+from guide_arc.core.reps.profile import SAMPLES, _course, fit_reaches
 from guide_arc.core.reps.segment import find_reps
 from guide_arc.core.review.assess import review_set
 from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
@@ -241,3 +242,31 @@ def test_hike_counts_from_the_quiet_second():
     assert np.nanmax(hike) == pytest.approx(15.0, abs=1.5)
     assert np.abs(hike[:30]).max() < 1.5
     assert not body.measure("shoulder_hike", "left").known
+
+
+@pytest.mark.parametrize("even", [False, True])
+def test_phases_under_noise_whatever_the_pace(even):
+    """A lowering with a bell of speed and one to an even count are both timed to a few frames."""
+    review, truth = reviewed(
+        "standing-barbell-curl", reps=8, noise=TEN_MM, wander=0.001, even_lowering=even, seed=4
+    )
+    missed = [
+        abs(edge - exact) * 30.0
+        for got, true in zip(review.reps, truth["reps"], strict=True)
+        for span, ends in ((got.lift, true["lift"]), (got.lower, true["lower"]))
+        for edge, exact in ((span.start_s, ends[0]), (span.end_s, ends[1]))
+    ]
+    assert np.median(missed) < 1.5
+    assert max(missed) < 8.0
+
+
+def test_the_course_of_a_movement_is_found_again():
+    """A fit to a course of its own family gives back the moments it was made of."""
+    time = np.linspace(2.0, 6.0, SAMPLES)[None]
+    for ramp in (0.15, 0.3, 0.5):
+        made = np.array([[10.0, 130.0, 2.7, np.log(2.2), ramp, ramp]])
+        found = fit_reaches(time, _course(time, made), 0.05)
+        edge = 0.1354 * ramp * 2.2
+        assert found.start_s[0] == pytest.approx(2.7 + edge, abs=0.012)
+        assert found.end_s[0] == pytest.approx(2.7 + 2.2 - edge, abs=0.012)
+        assert found.misfit_deg[0] < 0.2

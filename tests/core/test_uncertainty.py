@@ -86,3 +86,43 @@ def test_nineteen_of_twenty_errors_fall_within_twice_the_uncertainty(noise):
             miss = np.abs(got.value - truth_body.measure(measure, side).value)
             inside.append(np.nanmean(miss <= 2 * got.u))
     assert 0.90 <= np.mean(inside) <= 1.0
+
+
+def test_wander_is_found_in_bones_that_change_their_length():
+    steady = clean(filmed("overhead-press-dumbbell", reps=4, noise=0.004, seed=2).track)
+    restless = clean(
+        filmed("overhead-press-dumbbell", reps=4, noise=0.004, wander=0.006, seed=2).track
+    )
+    assert np.median(restless.sigma_m) > 1.8 * np.median(steady.sigma_m)
+    assert np.median(restless.sigma_m) == pytest.approx(0.0063, rel=0.3)
+
+
+@pytest.mark.parametrize(
+    ("id", "view", "worst"),
+    [
+        ("cable-cross-raise-low", "front", 3.0),
+        ("seated-row-narrow-low", "left", 5.0),
+        ("lateral-raise-dumbbell", "front", 2.5),
+    ],
+)
+def test_an_arm_that_leaves_the_pictures_plane_is_still_measured(id, view, worst):
+    """The angle in the picture alone is up to 85 degrees off here."""
+    picture, exact = filmed(id, reps=3, view=view, noise=1.0), filmed(id, reps=3)
+    side = "left"
+    names = exact.track.names
+    truth = Body(
+        CleanTrack(
+            exact.track, names, exact.exact, np.zeros(len(names)),
+            np.full(exact.exact.shape[:2], 1e-4), 0.0, 0, 0, None,
+        )
+    ).measure("shoulder_elevation", side)  # fmt: skip
+    got = Body(clean(picture.track)).measure("shoulder_elevation", side)
+    miss = got.value - truth.value
+    assert np.sqrt(np.nanmean(miss**2)) < worst
+    assert np.nanmean(np.abs(miss) <= 2 * got.u) > 0.9
+
+
+def test_a_side_view_knows_that_shoulders_are_wider_than_hips():
+    done = filmed("standing-barbell-curl", reps=2, view="right", noise=1.0)
+    hip = Body(clean(done.track)).measure("hip_flexion", "right").value
+    assert np.nanmedian(hip) == pytest.approx(11.7, abs=2.5)

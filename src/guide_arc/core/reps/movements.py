@@ -97,9 +97,7 @@ def _refined(
         return found
     windows = [_window(drive, ends[k], found[k]) for k in long_enough]
     time_s = np.stack([np.linspace(*w, SAMPLES) for w in windows])
-    reaches = fit_reaches(
-        time_s, np.interp(time_s, drive.time_s, drive.lift_deg), drive.noise_deg, EDGE_SHARE
-    )
+    reaches = fit_reaches(time_s, np.interp(time_s, drive.time_s, drive.lift_deg), EDGE_SHARE)
     out = list(found)
     for row, k in enumerate(long_enough):
         move = found[k]

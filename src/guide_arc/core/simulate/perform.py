@@ -43,6 +43,7 @@ class Script:
     partial : how many short reps (half the range) follow the full ones
     first_hold_s : a hold at the top of the first rep only
     opening : "still" stands and starts; "walk-in" walks in, takes the kit, and leaves again
+    even_lowering : lowers at one speed, as to a count, instead of with a bell of speed
     faults : by check name, see `faults.FAULTS`; fault_from : the first rep that has them
     """
 
@@ -56,6 +57,7 @@ class Script:
     opening_s: float = 2.0
     faults: Mapping[str, float] = field(default_factory=dict)
     fault_from: int = 1
+    even_lowering: bool = False
     load_kg: float | None = None
     recorded: str | None = None
 
@@ -139,10 +141,14 @@ def _plans(
     if arms == "alternating":
         probe = plan_reps(tempo, far[0, :1], 0.0, script.faults, np.random.default_rng(0))[0]
         gap = 1.15 * probe.end_s
-    plans = plan_reps(tempo, far[0], script.opening_s, script.faults, rng, gap_s=gap)
+    plans = plan_reps(
+        tempo, far[0], script.opening_s, script.faults, rng, gap_s=gap, even=script.even_lowering
+    )
     if script.fault_from > 1:
         calm = {k: v for k, v in script.faults.items() if k not in _TIMED}
-        early = plan_reps(tempo, far[0], script.opening_s, calm, rng, gap_s=gap)
+        early = plan_reps(
+            tempo, far[0], script.opening_s, calm, rng, gap_s=gap, even=script.even_lowering
+        )
         plans = _joined(early, plans, script.fault_from)
     if script.first_hold_s:
         plans = [plans[0], *plans[1:]]

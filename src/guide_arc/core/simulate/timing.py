@@ -26,11 +26,29 @@ def minimum_jerk(share_of_time: Array) -> Array:
     return out
 
 
+def steady(share_of_time: Array, ramp: float = 0.18) -> Array:
+    """0 to 1 at one speed, with a smooth start and end of `ramp` of the time each.
+
+    How people lower a weight to a count: no bell of speed, but an even pace.
+    """
+    s = np.clip(share_of_time, 0.0, 1.0)
+    top = 1.0 / (1.0 - ramp)
+
+    def risen(t: Array) -> Array:
+        # The integral of a smooth step from 0 to the even speed.
+        x = np.clip(t / ramp, 0.0, 1.0)
+        out: Array = top * ramp * (x**3 - 0.5 * x**4) + top * np.maximum(t - ramp, 0.0)
+        return out
+
+    return np.where(s <= 0.5, risen(s), 1.0 - risen(1.0 - s))
+
+
 @dataclass(frozen=True)
 class RepPlan:
     """One rep of one arm as the client means to do it: seconds, and the share of the lift.
 
     burst : 0 for a smooth lift; 1 for one that is nearly all burst
+    even : whether the lowering keeps one speed instead of a bell of speed
     """
 
     start_s: float
@@ -39,6 +57,7 @@ class RepPlan:
     lower_s: float
     reach: float
     burst: float = 0.0
+    even: bool = False
 
     @property
     def end_s(self) -> float:
@@ -50,7 +69,8 @@ class RepPlan:
         up = (1.0 - self.burst) * minimum_jerk(way) + self.burst * minimum_jerk(
             (way - 0.5) * self.lift_s / 0.24 + 0.5
         )
-        down = minimum_jerk((time_s - self.start_s - self.lift_s - self.top_s) / self.lower_s)
+        back = (time_s - self.start_s - self.lift_s - self.top_s) / self.lower_s
+        down = steady(back) if self.even else minimum_jerk(back)
         out: Array = self.reach * (up - down)
         return out
 
@@ -63,11 +83,13 @@ def plan_reps(  # noqa: PLR0913
     rng: np.random.Generator,
     *,
     gap_s: float = 0.0,
+    even: bool = False,
 ) -> list[RepPlan]:
     """Reps one after the other, each phase varied by a few percent as a person does.
 
     reach : (reps,) share of the lift that each rep reaches
     gap_s : extra rest after each rep (while the other arm works, say)
+    even : whether lowering keeps one speed
     """
     out: list[RepPlan] = []
     at = opening_s
@@ -86,6 +108,7 @@ def plan_reps(  # noqa: PLR0913
         plan = RepPlan(
             start_s=at, lift_s=max(0.15, lift * vary[0]), top_s=top * vary[1],
             lower_s=max(0.15, lower * vary[2]), reach=float(share), burst=burst,
+            even=even,
         )  # fmt: skip
         out.append(plan)
         at = plan.end_s + max(bottom * vary[3], 0.1 if not gap_s else 0.0) + gap_s
