@@ -23,7 +23,7 @@ from guide_arc.standards.loader import standard
 from guide_arc.standards.tempo import parse_tempo
 
 COACH = "Marit Engel"
-EDITION = "2"
+EDITION = "3"
 _STATURE_M = {
     "Ada Quill": 1.68, "Benno Hartz": 1.84, "Cleo Marsh": 1.74,
     "Dario Venn": 1.79, "Esme Rook": 1.62, "Finn Adair": 1.88,

@@ -55,4 +55,4 @@ def elevation(flat_deg: Array, rise_m: Array, arm_m: float, arm_u: float) -> tup
     strange = apart / np.hypot(of_length, _FLAT_U_DEG)
     say = np.clip((strange - 1.5) / 1.5, 0.0, 1.0)
     value = say * from_length + (1.0 - say) * flat_deg
-    return value, np.hypot(say * of_length, 0.5 * (1.0 - say) * np.minimum(apart, 6.0))
+    return value, np.hypot(say * of_length, 0.6 * (1.0 - say) * np.minimum(apart, 10.0))
