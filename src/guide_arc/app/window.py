@@ -5,17 +5,13 @@ from __future__ import annotations
 import getpass
 from collections import OrderedDict
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING, Literal
 
 from PyQt6.QtCore import QEventLoop, QSettings, Qt, QTimer, QUrl
 from PyQt6.QtGui import (
     QAction,
     QCloseEvent,
     QDesktopServices,
-    QDragEnterEvent,
-    QDropEvent,
     QKeySequence,
 )
 from PyQt6.QtWidgets import (
@@ -24,7 +20,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QInputDialog,
     QLabel,
-    QMainWindow,
     QMessageBox,
     QPushButton,
     QStackedWidget,
@@ -42,6 +37,7 @@ from guide_arc.app.places.queue import QueuePlace
 from guide_arc.app.places.review import ReviewPlace
 from guide_arc.app.viewmodels.queue import QueueModel
 from guide_arc.app.viewmodels.review import ReviewModel
+from guide_arc.app.window_sets import LibraryEdit, PlaceName, WindowWithSets
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import BODY
 from guide_arc.drawings.measured import Measured
@@ -49,25 +45,10 @@ from guide_arc.drawings.words import day_words
 from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.library.store import Library
 
-if TYPE_CHECKING:
-    from guide_arc.app.places.details import Details
-    from guide_arc.app.viewmodels.incoming import Incoming
-
-# The standards and their checks take a moment to load: dialogs and jobs load them when needed,
-# so that the window is there at once.
-PlaceName = Literal["queue", "review"]
 _KEPT_MEASURED = 4
 
 
-@dataclass(frozen=True)
-class LibraryEdit:
-    """A change of the library itself that can be taken back."""
-
-    words: str
-    undo: Callable[[], None]
-
-
-class Window(QMainWindow):
+class Window(WindowWithSets):
     """One library in one window."""
 
     def __init__(self, library: Library, settings: QSettings) -> None:
@@ -432,262 +413,6 @@ class Window(QMainWindow):
         poll.start(10)
         loop.exec()
         QApplication.processEvents()
-
-    # Taking sets in
-
-    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        if event is not None and event.mimeData() is not None and event.mimeData().hasUrls():  # type: ignore[union-attr]
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent | None) -> None:
-        if event is None or event.mimeData() is None:
-            return
-        paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]  # type: ignore[union-attr]
-        event.acceptProposedAction()
-        # The drop must end before a dialog opens.
-        QTimer.singleShot(0, lambda: self.take_in(paths))
-
-    def ask_for_files(self) -> None:
-        folder = str(self.settings.value("folder", str(Path.home())))
-        names, _ = QFileDialog.getOpenFileNames(
-            self, "Add sets", folder, "Landmark tracks (*.csv *.json);;All files (*)"
-        )
-        if names:
-            self.settings.setValue("folder", str(Path(names[0]).parent))
-            self.take_in([Path(n) for n in names])
-
-    def take_in(self, paths: list[Path]) -> None:
-        """Read files, ask what they do not say, and add them."""
-        if not paths:
-            return
-        clients = self.library.clients()
-
-        def work(_progress: Callable[[float], None]) -> object:
-            from guide_arc.app.viewmodels.incoming import look_into  # noqa: PLC0415
-
-            return look_into(paths, clients)
-
-        self.jobs.start(
-            work,
-            lambda found: self._ask_about(*found),
-            self._failed,
-        )
-
-    def _ask_about(self, good: list[Incoming], bad: list) -> None:  # type: ignore[type-arg]
-        from guide_arc.app.places.details import IncomingDialog  # noqa: PLC0415
-
-        dialog = IncomingDialog(self, self.library.clients(), good, bad)
-        dialog.accepted.connect(lambda: self.add_sets(dialog.result_rows()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-
-    def add_sets(self, rows: list[tuple[Incoming, Details]]) -> None:
-        """Store and review sets, off the window's thread, one by one."""
-        if not rows:
-            return
-        folder = self.library.folder
-
-        def work(progress: Callable[[float], None]) -> tuple[list[int], int]:
-            from guide_arc.library.reviewing import review_and_keep  # noqa: PLC0415
-
-            library = Library.open(folder)
-            added: list[int] = []
-            known = 0
-            try:
-                for i, (item, details) in enumerate(rows):
-                    progress(i / len(rows))
-                    set_id, new = library.add_set(
-                        item.data, item.name, client=details.client, standard=details.standard,
-                        school=details.school, tempo=details.tempo, recorded=item.recorded,
-                        load_kg=details.load_kg,
-                    )  # fmt: skip
-                    if new:
-                        review_and_keep(library, set_id)
-                        added.append(set_id)
-                    else:
-                        known += 1
-            finally:
-                library.close()
-            return added, known
-
-        total = len(rows)
-        words = f"Adding {total} set{'' if total == 1 else 's'}"
-        self.queue_place.show_progress(0.0, words)
-        self._adding = self.jobs.start(
-            work, self._added, self._adding_failed,
-            lambda share: self.queue_place.show_progress(share, words),
-            lambda: self._added(([], 0)),
-        )  # fmt: skip
-
-    def _added(self, result: tuple[list[int], int]) -> None:
-        added, known = result
-        self._adding = None
-        self.queue_place.show_progress(None)
-        self.queue.refresh()
-        if added:
-            self.queue.choose(added[0])
-            self.queue.chosen_changed.emit()
-        parts = []
-        if added:
-            parts.append(f"{len(added)} set{'' if len(added) == 1 else 's'} added")
-            ids = list(added)
-            self._library_edits.append(
-                LibraryEdit(f"Add {len(ids)} set(s)", lambda: self._take_out(ids))
-            )
-        if known:
-            parts.append(f"{known} already in the library")
-        self.say(", ".join(parts) + "." if parts else "Stopped; the sets before are kept.")
-        self._refresh()
-
-    def _adding_failed(self, error: Exception) -> None:
-        self._adding = None
-        self.queue_place.show_progress(None)
-        self.queue.refresh()
-        self._failed(error)
-
-    def _stop_adding(self) -> None:
-        if self._adding is not None:
-            self._adding.stop()
-
-    def _take_out(self, ids: list[int]) -> None:
-        for set_id in ids:
-            self._forget(set_id)
-            self.library.remove_set(set_id)
-        self.go_queue()
-
-    def _forget(self, set_id: int) -> None:
-        self._measured.pop(set_id, None)
-        if self.review.record is not None and self.review.record.id == set_id:
-            self.review.close()
-
-    def _review_missing(self) -> None:
-        """Sets whose review is not there yet (a kill in the middle of adding) get one."""
-        missing = self.library.without_review()
-        if not missing:
-            return
-        folder = self.library.folder
-
-        def work(progress: Callable[[float], None]) -> None:
-            from guide_arc.library.reviewing import review_and_keep  # noqa: PLC0415
-
-            library = Library.open(folder)
-            try:
-                for i, set_id in enumerate(missing):
-                    progress(i / len(missing))
-                    review_and_keep(library, set_id)
-            finally:
-                library.close()
-
-        self.jobs.start(work, lambda _none: self.queue.refresh(), self._failed)
-
-    def review_all_waiting(self) -> int:
-        """Compute every waiting set's review anew; how many there were."""
-        from guide_arc.library.reviewing import review_and_keep  # noqa: PLC0415
-
-        rows = self.library.queue(state="waiting")
-        for row in rows:
-            review_and_keep(self.library, row.id)
-        self.queue.refresh()
-        return len(rows)
-
-    # Changing sets
-
-    def _chosen_id(self) -> int | None:
-        if self.place == "review" and self.review.record is not None:
-            return self.review.record.id
-        return self.queue.chosen
-
-    def edit_details(self) -> None:
-        set_id = self._chosen_id()
-        if set_id is None:
-            return
-        from guide_arc.app.places.details import Details, DetailsDialog  # noqa: PLC0415
-
-        record = self.library.record(set_id)
-        given = Details(record.client, record.standard, record.school, record.tempo, record.load_kg)
-        dialog = DetailsDialog(self, self.library.clients(), given)
-        dialog.accepted.connect(lambda: self._change_details(set_id, given, dialog.form.details()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-
-    def _change_details(self, set_id: int, before: Details, after: Details) -> None:
-        if after == before:
-            return
-        self._library_edits.append(
-            LibraryEdit("Set details", lambda: self._put_details(set_id, before))
-        )
-        self._put_details(set_id, after)
-
-    def _put_details(self, set_id: int, details: Details) -> None:
-        self.library.change_set(
-            set_id, client=details.client, standard=details.standard, school=details.school,
-            tempo=details.tempo, load_kg=details.load_kg,
-        )  # fmt: skip
-        self._forget_review(set_id)
-
-    def _forget_review(self, set_id: int) -> None:
-        """What was computed of a set no longer holds: compute it again and show it."""
-        shown = (
-            self.place == "review"
-            and self.review.record is not None
-            and self.review.record.id == set_id
-        )
-        self._measured.pop(set_id, None)
-        folder = self.library.folder
-
-        def work(_progress: Callable[[float], None]) -> None:
-            from guide_arc.library.reviewing import review_and_keep  # noqa: PLC0415
-
-            library = Library.open(folder)
-            try:
-                review_and_keep(library, set_id)
-            finally:
-                library.close()
-
-        def done(_none: object) -> None:
-            self.queue.refresh()
-            if shown:
-                self.open_set(set_id)
-
-        self.jobs.start(work, done, self._failed)
-
-    def erase_chosen(self) -> None:
-        set_id = self.queue.chosen
-        if set_id is None:
-            return
-        record = self.library.record(set_id)
-        box = QMessageBox(
-            QMessageBox.Icon.Question, "Erase set",
-            f"Erase {record.client}'s set of {day_words(record.recorded)}?", parent=self,
-        )  # fmt: skip
-        box.setInformativeText(
-            "Its recording, review and notes leave the library. Undo brings them back until the program closes."
-        )
-        erase = box.addButton("Erase", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton(QMessageBox.StandardButton.Cancel)
-        box.buttonClicked.connect(lambda button: self.erase(set_id) if button is erase else None)
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.open()
-
-    def erase(self, set_id: int) -> None:
-        """Take a set out; undo puts it back."""
-        record = self.library.record(set_id)
-        data, name = self.library.track_bytes(set_id)
-        self._forget(set_id)
-        self.library.remove_set(set_id)
-        self._library_edits.append(
-            LibraryEdit(f"Erase {record.client}'s set", lambda: self._restore(record, data, name))
-        )
-        self.queue.refresh()
-        self.say(f"{record.client}'s set is erased. Ctrl+Z brings it back.")
-
-    def _restore(self, record: SetRecord, data: bytes, name: str) -> None:
-        set_id, _new = self.library.add_set(
-            data, name, client=record.client, standard=record.standard, school=record.school,
-            tempo=record.tempo, recorded=record.recorded, load_kg=record.load_kg, pain=record.notes.pain,
-        )  # fmt: skip
-        self.library.keep_notes(set_id, record.notes)
-        self._forget_review(set_id)
 
     # Undo
 

@@ -187,6 +187,7 @@ class IncomingDialog(_Dialog):
         )
         self.setMinimumWidth(900)
         self.forms: list[tuple[Incoming, DetailsForm]] = []
+        self._own_names = {row for row, item in enumerate(good) if item.client}
         if good:
             inside = QWidget()
             grid = QGridLayout(inside)
@@ -205,7 +206,7 @@ class IncomingDialog(_Dialog):
                 for column, (_words, field) in enumerate(form.fields(), 1):
                     grid.addWidget(field, row, column)
                 self.forms.append((item, form))
-                form.field.textEdited.connect(partial(self._follow, row - 1))
+                form.client.editTextChanged.connect(partial(self._follow, row - 1))
             for column, stretch in enumerate((4, 4, 5, 4, 4, 2)):
                 grid.setColumnStretch(column, stretch)
             grid.setRowStretch(len(good) + 1, 1)
@@ -227,10 +228,12 @@ class IncomingDialog(_Dialog):
 
     def _follow(self, row: int, text: str) -> None:
         """The rows below that name nobody yet take the same client: an evening's sets are often one person's."""
-        for _item, form in self.forms[row + 1 :]:
-            if not form.field.isModified():
-                form.client.setEditText(text)
-                form.field.setModified(False)
+        if not self.forms[row][1].client.hasFocus() and not self.forms[row][1].field.hasFocus():
+            return  # it follows somebody else itself
+        self._own_names.add(row)
+        for below in range(row + 1, len(self.forms)):
+            if below not in self._own_names:
+                self.forms[below][1].client.setEditText(text)
 
     def error(self) -> str | None:
         for item, form in self.forms:

@@ -1,0 +1,131 @@
+"""The queue as it is seen: cards, choosing, states, progress."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QPushButton
+
+from guide_arc.app.look import theme
+from guide_arc.app.places.queue import QueuePlace, row_words
+from guide_arc.app.viewmodels.queue import QueueModel
+from guide_arc.drawings.palette import DARK, LIGHT
+from guide_arc.library.records import QueueRow
+
+GLANCE = {
+    "line": "torso swings 22°, reps 3–5", "verdict": "off", "off": 1, "near": 0, "urgency": 6.0, "full": 5,
+    "partial": 1, "name": "Standing barbell curl", "school": "upper arm locked", "intended": [10.0, 132.0],
+    "rings": [[10.0, 130.0, True]] * 5 + [[10.0, 70.0, False]], "off_rings": [2, 3, 4],
+}  # fmt: skip
+
+
+def row(
+    id: int, client: str, state: str = "waiting", glance: dict | None = GLANCE, pain: bool = False
+) -> QueueRow:
+    return QueueRow(
+        id, client, "standing-barbell-curl", 27.5, "2031-03-25T09:05", pain, state, "left", glance
+    )  # type: ignore[arg-type]
+
+
+ROWS = [
+    row(1, "Cleo Marsh", pain=True),
+    row(2, "Finn Adair"),
+    row(3, "Ada Quill", "done"),
+    row(4, "Esme Rook", glance=None),
+]
+
+
+@pytest.fixture
+def place(qtbot):
+    theme.load_fonts()
+    model = QueueModel(
+        lambda words, state: [
+            r for r in ROWS if words.lower() in r.client.lower() and state in (None, r.state)
+        ]
+    )
+    made = QueuePlace(model, LIGHT)
+    qtbot.addWidget(made)
+    made.resize(1100, 600)
+    with qtbot.waitExposed(made):
+        made.show()
+    model.refresh()
+    return made
+
+
+def colours_in(place, index: int, left: int, right: int) -> set[str]:
+    """The colours that are painted in a part of a card."""
+    rect = place.list.visualRect(place.list.model().index(index, 0))
+    shot = place.list.viewport().grab(rect).toImage()
+    return {
+        shot.pixelColor(x, y).name().upper()
+        for x in range(left, right)
+        for y in range(shot.height())
+    }
+
+
+def test_a_card_shows_the_dial_the_shape_and_the_pain(place):
+    assert LIGHT["actual"] in colours_in(place, 0, 10, 95)  # rings that were fine
+    assert LIGHT["off"] in colours_in(place, 0, 104, 130)  # the word pain
+    assert LIGHT["off"] in colours_in(place, 1, 104, 122)  # the wedge
+    plain = colours_in(place, 2, 104, 122)
+    assert LIGHT["off"] not in plain
+
+
+def test_a_row_reads_as_a_sentence():
+    assert (
+        row_words(ROWS[0])
+        == "Cleo Marsh, Standing barbell curl, 25 Mar 2031: torso swings 22°, reps 3–5"
+    )
+    assert row_words(ROWS[3]).endswith("being reviewed")
+
+
+def test_a_click_opens_and_arrows_choose(qtbot, place):
+    with qtbot.waitSignal(place.opened) as opened:
+        spot = place.list.visualRect(place.list.model().index(1, 0)).center()
+        qtbot.mouseClick(place.list.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(spot))
+    assert opened.args == [2]
+    qtbot.keyClick(place.list, Qt.Key.Key_Down)
+    assert place.model.chosen == 4
+    qtbot.keyClick(place.list, Qt.Key.Key_Up)
+    assert place.model.chosen == 2
+
+
+def test_a_choice_made_elsewhere_is_shown(place):
+    place.model.choose(4)
+    assert place.list.currentIndex().row() == 2
+
+
+@pytest.mark.parametrize(
+    ("words", "clients"),
+    [("waiting", ["Cleo Marsh", "Finn Adair", "Esme Rook"]), ("reviewed", ["Ada Quill"]),
+     ("all", ["Cleo Marsh", "Finn Adair", "Ada Quill", "Esme Rook"])],
+)  # fmt: skip
+def test_the_states_are_chosen_with_a_click(qtbot, place, words, clients):
+    button = next(b for b in place.findChildren(QPushButton) if b.text() == words)
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert [r.client for r in place.model.rows] == clients
+    assert button.isChecked()
+
+
+def test_nothing_found_is_said_in_words(qtbot, place):
+    qtbot.keyClicks(place.search_field, "nobody")
+    assert place.pages.currentWidget() is place.empty
+    assert "nobody" in place.empty.text()
+    place.search_field.clear()
+    assert place.pages.currentWidget() is place.list
+
+
+def test_progress_is_shown_and_can_be_stopped(qtbot, place):
+    assert not place.progress_bar.isVisible()
+    place.show_progress(0.4, "Adding 5 sets")
+    assert place.progress_bar.isVisible()
+    assert place.progress.value() == 400
+    with qtbot.waitSignal(place.stop_asked):
+        qtbot.mouseClick(place.stop, Qt.MouseButton.LeftButton)
+    place.show_progress(None)
+    assert not place.progress_bar.isVisible()
+
+
+def test_dark_repaints_the_cards(place):
+    place.set_colours(DARK)
+    assert DARK["panel"] in colours_in(place, 0, 10, 95)

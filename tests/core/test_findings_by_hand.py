@@ -1,0 +1,166 @@
+"""How rep values become one finding, how findings are ranked, and what is prescribed after them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from guide_arc.core.checks.context import RepValue, settled, summarise
+from guide_arc.core.checks.fatigue_drift import robust_line
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.rep import Rep, Span
+from guide_arc.core.model.standard import CheckRule, Tempo
+from guide_arc.core.review.prescribe import next_time
+from guide_arc.core.review.rank import excess, proposed_cues, ranked
+from guide_arc.standards.loader import standard
+
+RULE = CheckRule(
+    "torso-swing", 10.0, "spine", "Torso swings", "The back pays for it.", "Stand still."
+)
+
+
+def values(*pairs: tuple[float, float]) -> list[RepValue]:
+    return [RepValue(i, v, u, float(i)) for i, (v, u) in enumerate(pairs, 1)]
+
+
+def says(value: float) -> str:
+    return f"swings {value:.0f}°"
+
+
+def test_the_worst_verdict_is_carried_and_its_reps_named():
+    found = summarise(RULE, "both", values((4, 0.5), (14, 0.5), (18, 0.5), (9.5, 0.5)), "deg", says)
+    assert found.verdict == "off"
+    assert found.reps == (2, 3)
+    assert found.value == 18
+    assert found.uncertainty == pytest.approx(1.0)  # 95 %: twice the standard uncertainty
+    assert found.at_s == 3.0
+    assert found.says == "swings 18°"
+    assert [j.verdict for j in found.per_rep] == ["ok", "off", "off", "near"]
+
+
+def test_a_least_that_is_asked_turns_the_order_round():
+    found = summarise(
+        RULE,
+        "both",
+        values((2.0, 0.05), (1.0, 0.05), (0.6, 0.05)),
+        "s",
+        says,
+        limit=1.5,
+        least=True,
+    )
+    assert found.verdict == "off"
+    assert found.reps == (2, 3)
+    assert found.value == pytest.approx(0.6)
+
+
+def test_noise_larger_than_the_limit_gives_no_verdict():
+    found = summarise(RULE, "both", values((8, 7)), "deg", says)
+    assert found.verdict == "cannot-tell"
+    assert "too noisy" in found.why
+
+
+def test_missing_values_are_no_values():
+    found = summarise(RULE, "both", values((np.nan, 1.0)), "deg", says)
+    assert found.verdict == "cannot-tell"
+    assert "missing" in found.why
+
+
+def test_settling_keeps_a_level_and_takes_a_spike_down():
+    time = np.arange(60) / 30
+    level = np.full(60, 7.0)
+    assert settled(time, level) == pytest.approx(level)
+    level[30] = 27.0
+    assert settled(time, level).max() < 10.0
+    assert settled(time[:2], level[:2]) == pytest.approx(level[:2])
+
+
+def test_one_bad_rep_does_not_tilt_the_trend():
+    x = np.arange(10.0)
+    y = 120.0 - 2.0 * x
+    y[4] = 40.0
+    slope, start, u = robust_line(x, y)
+    assert slope == pytest.approx(-2.0, abs=0.1)
+    assert start == pytest.approx(120.0, abs=1.0)
+    assert u < 0.3
+
+
+def finding(name: str, harm: str, verdict: str, value: float, limit: float, reps: int) -> Finding:
+    rule = replace(RULE, name=name, harm=harm, limit=limit)  # type: ignore[arg-type]
+    return Finding(
+        rule, verdict, "both", tuple(range(1, reps + 1)), value, 1.0, limit, "deg", 1.0, ""
+    )  # type: ignore[arg-type]
+
+
+def test_harm_then_size_then_reach_decide_the_order():
+    effect = finding("range-short", "effect", "off", 90, 10, 8)
+    joint = finding("shoulder-hike", "joint", "off", 11, 10, 1)
+    spine = finding("torso-swing", "spine", "off", 12, 10, 1)
+    worse_joint = finding("momentum", "joint", "off", 20, 10, 1)
+    fine = finding("wrist-bend", "joint", "ok", 1, 10, 8)
+    near = finding("torso-lean", "spine", "near", 10, 10, 8)
+    order = [f.rule.name for f in ranked([fine, effect, joint, near, spine, worse_joint])]
+    assert order == [
+        "torso-swing",
+        "momentum",
+        "shoulder-hike",
+        "range-short",
+        "torso-lean",
+        "wrist-bend",
+    ]
+    assert [
+        f.rule.name for f in proposed_cues([fine, effect, joint, near, spine, worse_joint])
+    ] == order[:3]
+
+
+def test_excess_is_a_share_of_the_limit():
+    assert excess(finding("torso-swing", "spine", "off", 15, 10, 1)) == pytest.approx(0.5)
+    assert excess(replace(finding("torso-swing", "spine", "ok", 1, 10, 1), value=None)) == 0.0
+
+
+def reps(count: int, side: str = "both") -> tuple[Rep, ...]:
+    return tuple(
+        Rep(
+            i + 1,
+            side,
+            True,
+            Span(i, i + 0.4),
+            None,
+            Span(i + 0.4, i + 0.9),
+            None,
+            "elbow_flexion",
+            10,
+            130,
+        )  # type: ignore[arg-type]
+        for i in range(count)
+    )
+
+
+PLAN = standard("standing-barbell-curl")
+NOTHING = Tempo(2.0, None, 1.0, None)
+
+
+@pytest.mark.parametrize(
+    ("count", "off", "load", "next_load", "words"),
+    [
+        (12, (), 30.0, 32.5, "next weight step"),
+        (12, (), 10.0, 10.0, "add reps first"),
+        (12, (), None, None, "add reps or weight"),
+        (9, (), 30.0, 30.0, "add reps before weight"),
+        (12, ("torso-swing",), 30.0, 30.0, "same weight"),
+        (12, ("torso-swing", "momentum"), 30.0, 27.5, "lighter"),
+        (12, ("torso-swing", "momentum"), 2.5, 2.5, "lighter"),
+        (0, (), 30.0, 30.0, "film it again"),
+    ],
+)
+def test_the_next_set_follows_from_this_one(count, off, load, next_load, words):
+    found = [finding(name, "spine", "off", 20, 10, 3) for name in off]
+    plan = next_time(PLAN, NOTHING, reps(count), found, load)
+    assert plan.load_kg == next_load
+    assert words in plan.reason
+
+
+def test_alternating_reps_are_counted_for_one_arm():
+    both = (*reps(6, "left"), *reps(6, "right"))
+    assert next_time(PLAN, NOTHING, both, [], 20.0).reps == (7, 12)
