@@ -2,4 +2,5 @@
 
 from guide_arc.cli.main import main
 
-main()
+if __name__ == "__main__":  # the demo's helper processes import this file without running it
+    main()

@@ -8,16 +8,22 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Callable, Mapping
+from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
+from multiprocessing import get_context
 from pathlib import Path
+from typing import Any
 
+from guide_arc import __version__
 from guide_arc.core.model.track import View
+from guide_arc.core.review.assess import review_set
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
 from guide_arc.core.simulate.perform import ArmsAtWork, Script, perform
+from guide_arc.formats.review_json import review_document
 from guide_arc.formats.track_csv import csv_text
-from guide_arc.library.records import Decision, SetNotes
-from guide_arc.library.reviewing import review_and_keep
+from guide_arc.library.glance import glance_of
+from guide_arc.library.records import Choice, Decision, SetNotes
 from guide_arc.library.store import Library
 from guide_arc.standards.loader import standard
 from guide_arc.standards.tempo import parse_tempo
@@ -110,21 +116,38 @@ def ensure_demo_library(
 
 
 def build(folder: Path, progress: Callable[[float], None] | None = None) -> None:
-    """Film, add and review every set of the demo into a library at `folder`."""
+    """Film, add and review every set of the demo into a library at `folder`.
+
+    Filming and reviewing run in two helper processes while this one stores what they made.
+    """
     library = Library.open(folder)
     library.keep_setting("coach", COACH)
-    for i, filmed in enumerate(FILMED):
-        if progress:
-            progress(i / len(FILMED))
-        _add(library, filmed, seed=2031 + i)
+    jobs = [(filmed, 2031 + i) for i, filmed in enumerate(FILMED)]
+    with ProcessPoolExecutor(2, mp_context=get_context("spawn")) as pool:
+        for i, (filmed, made) in enumerate(zip(FILMED, pool.map(_make, jobs), strict=True)):
+            if progress:
+                progress(i / len(FILMED))
+            _add(library, filmed, made)
     library.close()
 
 
-def _add(library: Library, filmed: Filmed, seed: int) -> None:
+@dataclass(frozen=True)
+class _Made:
+    """A filmed set: its file, its review, and the finding that its coach would have kept."""
+
+    data: bytes
+    document: dict[str, Any]
+    glance: dict[str, Any]
+    worst: str | None
+
+
+def _make(job: tuple[Filmed, int]) -> _Made:
+    filmed, seed = job
     plan = standard(filmed.standard, filmed.school)
+    tempo = parse_tempo(filmed.tempo) if filmed.tempo else None
     script = Script(
         reps=filmed.reps,
-        tempo=parse_tempo(filmed.tempo) if filmed.tempo else None,
+        tempo=tempo,
         stature_m=_STATURE_M[filmed.client],
         arms=filmed.arms,
         partial=filmed.partial,
@@ -139,18 +162,26 @@ def _add(library: Library, filmed: Filmed, seed: int) -> None:
     noise = 0.0045 if filmed.view == "none" else 1.6
     camera = Camera(filmed.view, 30.0, noise, 0.25 * noise, 0.02)
     track = perform(plan, script, camera, seed, with_truth=False).track
+    review = review_set(track, plan, tempo)
+    off = review.with_verdict("off")
+    return _Made(
+        csv_text(track).encode(),
+        review_document(review),
+        glance_of(review),
+        off[0].key if off else None,
+    )
+
+
+def _add(library: Library, filmed: Filmed, made: _Made) -> None:
     name = f"{filmed.client.split()[0].lower()}-{filmed.recorded[:10]}-{filmed.standard}.csv"
     set_id, _new = library.add_set(
-        csv_text(track).encode(), name, client=filmed.client, standard=filmed.standard,
-        school=plan.school.id, tempo=filmed.tempo, pain=filmed.pain,
+        made.data, name, client=filmed.client, standard=filmed.standard,
+        school=standard(filmed.standard, filmed.school).school.id, tempo=filmed.tempo,
+        pain=filmed.pain,
     )  # fmt: skip
-    review = review_and_keep(library, set_id, track)
+    library.keep_review(set_id, __version__, made.document, made.glance)
     if filmed.done:
-        off = review.with_verdict("off")
         at = filmed.recorded[:10] + "T22:00"
-        decisions = (
-            {off[0].key: Decision("reword" if filmed.cue else "keep", filmed.cue, COACH, at)}
-            if off
-            else {}
-        )
-        library.keep_notes(set_id, SetNotes(decisions, "", "done", filmed.pain))
+        choice: Choice = "reword" if filmed.cue else "keep"
+        kept = {made.worst: Decision(choice, filmed.cue, COACH, at)} if made.worst else {}
+        library.keep_notes(set_id, SetNotes(kept, "", "done", filmed.pain))
