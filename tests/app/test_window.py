@@ -157,6 +157,17 @@ def test_a_note_is_saved_as_it_is_typed(qtbot, reviewing, library):
     assert reviewing.review.decision(reviewing.review.finding) is None  # K and P were letters here
 
 
+def test_the_chosen_finding_is_seen_whole(qtbot, reviewing):
+    panel = reviewing.review_place.findings
+    for _ in range(len(panel.rows)):
+        press(qtbot, reviewing, Key.Key_N)
+        qtbot.waitUntil(lambda: not panel._settle.isActive())
+        row = next(r for r in panel.rows if r.finding is reviewing.review.finding)
+        top = row.mapTo(panel.area.viewport(), QPoint(0, 0)).y()
+        assert top >= 0
+        assert top + row.height() <= panel.area.viewport().height()
+
+
 def test_a_click_on_a_finding_shows_it(qtbot, reviewing):
     row = next(
         r for r in reviewing.review_place.findings.rows if r.finding.rule.name == "upper-arm-drift"

@@ -56,7 +56,7 @@ class Disc:
 
 @dataclass(frozen=True)
 class Words:
-    """A line of text; y is its baseline."""
+    """A line of text; y is its baseline. `clear` wipes the sheet under it first."""
 
     x: float
     y: float
@@ -65,6 +65,7 @@ class Words:
     size: float = 11.0
     bold: bool = False
     anchor: Anchor = "start"
+    clear: bool = False
 
 
 @dataclass(frozen=True)

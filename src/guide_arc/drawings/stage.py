@@ -163,11 +163,12 @@ def _pull(  # noqa: PLR0913
                 "muted",
                 11,
                 anchor="middle",
+                clear=True,
             )
         )
     label = "pull" if not pull.assumed else "pull as set up"
     at = toward if pull.toward[1] < pull.hand[1] - 0.3 else hand + 0.8 * (toward - hand)
-    out.add(Words(float(at[0]), float(at[1]) + 13, label, "muted", 11, anchor="middle"))
+    out.add(Words(float(at[0]), float(at[1]) + 13, label, "muted", 11, anchor="middle", clear=True))
 
 
 def _found(state: StageState) -> Evidence | None:
@@ -193,7 +194,9 @@ def _wedge(out: Drawing, frame: Frame, wedge: Wedge) -> Points:
         limit = frame.place(wedge.limit)
         out.add(Stroke(np.stack((joint, limit)), "off", 1.3, dash=True))
         tip = limit + 12 * (limit - joint) / max(float(np.linalg.norm(limit - joint)), 1.0)
-        out.add(Words(float(tip[0]), float(tip[1]), "limit", "off", 11, anchor="middle"))
+        out.add(
+            Words(float(tip[0]), float(tip[1]), "limit", "off", 11, anchor="middle", clear=True)
+        )
     out.add(Stroke(np.stack((joint, actual)), "off", 5.2))
     out.add(Disc(float(joint[0]), float(joint[1]), 4.2, fill="panel", outline="off", width=1.8))
     return joint + 0.6 * (actual - joint)
@@ -205,7 +208,9 @@ def _level(out: Drawing, frame: Frame, level: Level) -> Points:
     if level.limit is not None:
         limit = frame.place(level.limit)
         out.add(Stroke(limit, "off", 1.3, dash=True))
-        out.add(Words(float(limit[1][0]) + 6, float(limit[1][1]) + 4, "limit", "off", 11))
+        out.add(
+            Words(float(limit[1][0]) + 6, float(limit[1][1]) + 4, "limit", "off", 11, clear=True)
+        )
     point = frame.place(level.point)
     nearest = line[0] + np.clip(
         np.dot(point - line[0], line[1] - line[0]) / max(float(np.dot(line[1] - line[0], line[1] - line[0])), 1e-6), 0, 1

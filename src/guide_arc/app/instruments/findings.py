@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QFrame,
@@ -103,6 +103,9 @@ class FindingsPanel(QFrame):
         self.setObjectName("panel")
         self.model, self.colours = model, colours
         self.rows: list[FindingRow] = []
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.timeout.connect(self._show_chosen)
         self.quiet_shown = False
         outer = QVBoxLayout(self)
         outer.setContentsMargins(1, 10, 1, 8)
@@ -201,8 +204,8 @@ class FindingsPanel(QFrame):
         """What was decided or chosen has changed."""
         for row in self.rows:
             row.refresh()
-            if row.finding is self.model.finding:
-                self.area.ensureWidgetVisible(row, 0, 8)
+        # Rows take their new heights first.
+        self._settle.start(0)
         self.count.setText(f"{len(self.model.kept())} of {MOST_CUES} chosen")
         some = self.model.finding is not None and self.model.finding.verdict != "cannot-tell"
         for button in (self.keep, self.drop, self.reword):
@@ -210,6 +213,17 @@ class FindingsPanel(QFrame):
         decision = self.model.decision(self.model.finding) if self.model.finding else None
         self.keep.setText("Kept" if decision and decision.choice != "drop" else "Keep")
         self.drop.setText("Dropped" if decision and decision.choice == "drop" else "Drop")
+
+    def _show_chosen(self) -> None:
+        """Scroll so that the chosen row is seen whole."""
+        for i, row in enumerate(self.rows):
+            if row.finding is self.model.finding:
+                if i:
+                    self.area.ensureWidgetVisible(row, 0, 8)
+                else:
+                    bar = self.area.verticalScrollBar()
+                    assert bar is not None
+                    bar.setValue(0)
 
     def set_colours(self, colours: Mapping[str, str]) -> None:
         self.colours = colours

@@ -139,7 +139,10 @@ def _words(painter: QPainter, item: Words, colours: Colours) -> None:
     painter.setFont(font)
     painter.setPen(_colour(colours, item.role))
     x = item.x
-    if item.anchor != "start":
+    if item.anchor != "start" or item.clear:
         wide = QFontMetricsF(font).horizontalAdvance(item.text)
-        x -= wide if item.anchor == "end" else wide / 2
+        x -= {"start": 0.0, "middle": wide / 2, "end": wide}[item.anchor]
+        if item.clear:
+            under = QRectF(x - 2, item.y - 0.82 * item.size, wide + 4, 1.08 * item.size)
+            painter.fillRect(under, _colour(colours, "panel", 0.85))
     painter.drawText(QPointF(x, item.y), item.text)
