@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from builders import filmed
+from builders import filmed, with_positions
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack, clean
 from guide_arc.core.kinematics.measures import DEFINITIONS
@@ -126,3 +126,22 @@ def test_a_side_view_knows_that_shoulders_are_wider_than_hips():
     done = filmed("standing-barbell-curl", reps=2, view="right", noise=1.0)
     hip = Body(clean(done.track)).measure("hip_flexion", "right").value
     assert np.nanmedian(hip) == pytest.approx(11.7, abs=2.5)
+
+
+@pytest.mark.parametrize("view", ["left", "right"])
+def test_a_tracker_that_gives_only_the_near_side_is_enough(view):
+    done = filmed("standing-barbell-curl", reps=2, view=view)
+    far = "right" if view == "left" else "left"
+    position = done.track.position.copy()
+    for i, name in enumerate(done.track.names):
+        if name.startswith(far):
+            position[:, i] = np.nan
+    whole = Body(clean(done.track))
+    half = Body(clean(with_positions(done.track, position)))
+    for measure, side in (
+        ("shoulder_elevation", view),
+        ("trunk_lean", None),
+        ("hip_flexion", view),
+    ):
+        apart = half.measure(measure, side).value - whole.measure(measure, side).value
+        assert np.nanmax(np.abs(apart)) < 3.0, measure

@@ -71,7 +71,9 @@ class Body:
             far = "right" if near == "left" else "left"
             for part in ("shoulder", "hip", "ear"):
                 hidden, seen = out[f"{far}_{part}"], out[f"{near}_{part}"]
-                out[f"{far}_{part}"] = np.where(np.isnan(hidden), seen, hidden)
+                # The breadth of a side view is a usual one about the middle: mirrored, it stays so.
+                mirrored = seen * np.array([-1.0, 1.0, 1.0])
+                out[f"{far}_{part}"] = np.where(np.isnan(hidden), mirrored, hidden)
         return out
 
     def shows(self, measure: str, side: Side | None) -> bool:
