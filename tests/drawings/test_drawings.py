@@ -5,10 +5,14 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from builders import measured_set
+from builders import filmed, measured_set
+from guide_arc.core.model.landmarks import BODY
 from guide_arc.core.model.standard import Range
+from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.review.assess import review_with_body
 from guide_arc.drawings.dial import DialState, arc_dial, mini_dial, ring_at, worst_by_rep
 from guide_arc.drawings.evidence import Level, Wedge, evidence, limit_on_dial
+from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.portrait import portrait
 from guide_arc.drawings.pull import pull_at
 from guide_arc.drawings.ribbon import RibbonState, tempo_ribbon, time_at, x_of
@@ -28,6 +32,7 @@ from guide_arc.drawings.words import (
     trust_lines,
 )
 from guide_arc.library.glance import glance_of
+from guide_arc.standards.loader import standard
 
 
 def find(measured, check, side="left"):
@@ -316,3 +321,25 @@ def test_findings_and_trust_in_words(curl, raise_from_the_front):
 def test_an_intended_range_knows_its_direction():
     assert Range(10, 130, 12).direction == 1
     assert Range(100, 10, 12).direction == -1
+
+
+def test_a_track_of_arms_and_trunk_alone_is_reviewed_and_drawn():
+    """No head, no hands, no legs: what rests on them can't be told, the rest can."""
+    done = filmed("standing-barbell-curl", reps=4, noise=0.003, faults={"torso-swing": 20.0})
+    names = [
+        n for n in done.track.names if n.partition("_")[2] in ("shoulder", "elbow", "wrist", "hip")
+    ]
+    at = [done.track.names.index(n) for n in names]
+    track = LandmarkTrack(
+        time_s=done.track.time_s, names=tuple(names), position=done.track.position[:, at],
+        confidence=done.track.confidence[:, at],
+    )  # fmt: skip
+    measured = Measured(*review_with_body(track, standard("standing-barbell-curl"), also=BODY))
+    verdict = {f.rule.name: f.verdict for f in measured.review.findings}
+    assert len(measured.review.reps) == 4
+    assert verdict["torso-swing"] == "off"
+    assert verdict["shoulder-hike"] == verdict["wrist-bend"] == "cannot-tell"
+    for finding in measured.review.findings:
+        words = stage(StageState(measured, finding.at_s or 3.0, "left", finding), 540, 500).words()
+        assert words
+    assert portrait(measured, find(measured, "torso-swing"), 190, 220).items

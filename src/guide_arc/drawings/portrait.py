@@ -30,7 +30,9 @@ def portrait(measured: Measured, finding: Finding, width: float, height: float) 
     upper = [
         v for k, v in pose.items() if not any(p in k for p in ("knee", "ankle", "heel", "foot"))
     ]
-    head = np.nanmean([pose[f"{s}_ear"] for s in SIDES], axis=0) + np.array([0.0, 0.13, 0.0])
+    ears = [pose[f"{s}_ear"] for s in SIDES if np.isfinite(pose[f"{s}_ear"]).all()]
+    over = ears or [pose["left_shoulder"], pose["right_shoulder"]]
+    head = np.mean(over, axis=0) + np.array([0.0, 0.13, 0.0])
     side: Side = "right" if finding.side == "right" else measured.shown_side
     guide = measured.guide_in_space(side, index)
     if finding.rule.name == "shoulder-hike":
