@@ -213,3 +213,36 @@ def test_a_kill_in_the_middle_loses_nothing_that_was_committed(tmp_path: Path, d
         assert library.track(set_id).frames > 2
     assert not list((folder / "tracks").glob(".*.part"))
     library.close()
+
+
+FIRST_OPENING = """
+import os, signal, sys
+from pathlib import Path
+from alembic import op
+from guide_arc.library.store import Library
+
+real, made = op.create_table, []
+
+def create(*given, **more):
+    made.append(given[0])
+    if len(made) == int(sys.argv[2]):
+        os.kill(os.getpid(), signal.SIGKILL)
+    return real(*given, **more)
+
+op.create_table = create
+Library.open(Path(sys.argv[1]))
+"""
+
+
+@pytest.mark.parametrize("table", [1, 2, 4, 6])
+def test_a_kill_while_the_library_is_made_leaves_one_that_opens(tmp_path: Path, data, table):
+    folder = tmp_path / "library"
+    done = subprocess.run(
+        [sys.executable, "-c", FIRST_OPENING, str(folder), str(table)],
+        env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)}, capture_output=True,
+    )  # fmt: skip
+    assert done.returncode == -signal.SIGKILL
+    library = Library.open(folder)
+    assert add(library, data)[1]
+    assert library.count() == 1
+    library.close()

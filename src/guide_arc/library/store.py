@@ -69,6 +69,7 @@ class Library:
         fresh = not file.exists()
         engine = create_engine(f"sqlite:///{file}")
         event.listen(engine, "connect", _on_connect)
+        event.listen(engine, "begin", _on_begin)
         library = cls(folder, engine)
         try:
             library._bring_up_to_date(fresh)
@@ -355,7 +356,14 @@ class Library:
             session.merge(SettingRow(key=key, value=value))
 
 
+def _on_begin(connection: Any) -> None:
+    """The driver would commit each table of a migration by itself; a transaction of our own holds
+    them all, so that a kill in the middle leaves the file as it was."""
+    connection.exec_driver_sql("BEGIN")
+
+
 def _on_connect(connection: Any, _record: Any) -> None:
+    connection.isolation_level = None  # transactions start where `_on_begin` says, and only there
     cursor = connection.cursor()
     for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "busy_timeout=5000"):
         cursor.execute(f"PRAGMA {pragma}")
