@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from guide_arc.core.model.landmarks import BODY
+from guide_arc.core.model.landmarks import ALL
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import LandmarkTrack
@@ -48,7 +48,7 @@ def reviewed(id: str, school: str | None = None, **film: Any) -> tuple[Review, d
 
 def measured_set(id: str, school: str | None = None, **film: Any) -> Measured:
     done = filmed(id, school, **{"noise": 0.003, **film})
-    return Measured(*review_with_body(done.track, standard(id, school), also=BODY))
+    return Measured(*review_with_body(done.track, standard(id, school), also=ALL))
 
 
 def verdicts(review: Review, check: str) -> list[str]:

@@ -17,13 +17,14 @@ from guide_arc.standards.loader import standard
 def joined(*tracks: LandmarkTrack, gap_s: float = 1.0) -> LandmarkTrack:
     """Recordings one after the other, standing still in between."""
     times, positions, at = [], [], 0.0
+    names = [n for n in tracks[0].names if all(n in track.names for track in tracks)]
     for track in tracks:
         times.append(track.time_s - track.time_s[0] + at)
-        positions.append(track.position)
+        positions.append(track.position[:, [track.names.index(n) for n in names]])
         at = float(times[-1][-1]) + gap_s
     position = np.concatenate(positions)
     return LandmarkTrack(
-        time_s=np.concatenate(times), names=tracks[0].names, position=position,
+        time_s=np.concatenate(times), names=tuple(names), position=position,
         confidence=np.ones(position.shape[:2]),
     )  # fmt: skip
 

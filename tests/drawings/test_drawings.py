@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from builders import filmed, measured_set
+from guide_arc.core.kinematics.body import Body
 from guide_arc.core.model.landmarks import BODY
 from guide_arc.core.model.standard import Range
 from guide_arc.core.model.track import LandmarkTrack
@@ -262,9 +263,20 @@ def test_a_cable_pulls_toward_its_pulley():
     measured = measured_set("rope-pushdown", reps=2)
     pull = pull_at(measured, "left", measured.index(measured.review.reps[0].start_s))
     assert pull.toward[1] > pull.hand[1]
-    assert pull.assumed
+    assert not pull.assumed
     along = (pull.toward - pull.hand) / np.linalg.norm(pull.toward - pull.hand)
     assert np.dot(pull.foot - pull.joint, along) == pytest.approx(0.0, abs=1e-6)
+
+
+def test_a_pulley_that_was_not_marked_stands_where_the_standard_puts_it():
+    measured = measured_set("rope-pushdown", reps=2)
+    points = {n: p for n, p in measured.body.points.items() if not n.endswith("pulley")}
+    marked = pull_at(measured, "left", 60)
+    bare = Body(measured.body.cleaned)
+    bare.__dict__["points"] = points
+    guessed = pull_at(Measured(measured.review, bare, measured.repset), "left", 60)
+    assert guessed.assumed
+    assert guessed.toward == pytest.approx(marked.toward, abs=0.05)
 
 
 def test_a_strip_along_a_path_is_as_wide_as_asked():

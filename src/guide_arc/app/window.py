@@ -39,7 +39,7 @@ from guide_arc.app.viewmodels.queue import QueueModel
 from guide_arc.app.viewmodels.review import ReviewModel
 from guide_arc.app.window_sets import LibraryEdit, PlaceName, WindowWithSets
 from guide_arc.core.model.errors import BadInput
-from guide_arc.core.model.landmarks import BODY
+from guide_arc.core.model.landmarks import ALL
 from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.words import day_words
 from guide_arc.library.records import SetNotes, SetRecord
@@ -356,7 +356,7 @@ class Window(WindowWithSets):
             library = Library.open(folder)
             try:
                 record = library.record(set_id)
-                found = compute(record, library.track(set_id), progress, BODY)
+                found = compute(record, library.track(set_id), progress, ALL)
             finally:
                 library.close()
             measured = Measured(*found)

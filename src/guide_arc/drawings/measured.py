@@ -10,6 +10,7 @@ import numpy as np
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.guide import arm_path
 from guide_arc.core.kinematics.views import near_side
+from guide_arc.core.mechanics.pull import Pull, pull_of
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.review import Review
 from guide_arc.core.reps.segment import RepSet
@@ -101,6 +102,11 @@ class Measured:
     def guide(self) -> dict[str, Points]:
         """Elbow and wrist along the standard's guide arc, from the shoulder, upper-arm lengths."""
         return arm_path(self.review.standard)
+
+    @cached_property
+    def pulls(self) -> dict[Side, Pull | None]:
+        """The line of pull at each hand over time."""
+        return {side: pull_of(self.body, self.review.standard, side) for side in SIDES}
 
     def guide_in_space(self, side: Side, index: int) -> dict[str, Points]:
         """(N, 3) the guide arc hung on the shoulder as it is at a frame."""

@@ -11,6 +11,7 @@ from typing import Final
 
 import numpy as np
 
+from guide_arc.core.kinematics.anatomy import FOREARM_OVER_UPPER_ARM
 from guide_arc.core.kinematics.cleaning import CleanTrack
 from guide_arc.core.kinematics.foreshortening import arm_length, elevation
 from guide_arc.core.kinematics.measures import (
@@ -161,6 +162,19 @@ class Body:
             else:
                 trunk_m = self.trunk_m[np.isfinite(self.trunk_m)]
                 out[side], self._arm_u[side] = arm_length(arm, float(np.percentile(trunk_m, 90)))
+        return out
+
+    @cached_property
+    def forearm_over_upper_arm(self) -> dict[Side, float]:
+        """Forearm length over upper-arm length of each side, learned over the set in space; a
+        usual body's where a picture shortens them or one was not seen."""
+        out: dict[Side, float] = {}
+        for side in SIDES:
+            forearm = length(self.points[f"{side}_wrist"] - self.points[f"{side}_elbow"])
+            forearm = forearm[np.isfinite(forearm)]
+            known = self.cleaned.track.view == "none" and len(forearm) and self.upper_arm_m[side]
+            ratio = median(forearm) / self.upper_arm_m[side] if known else FOREARM_OVER_UPPER_ARM
+            out[side] = ratio if np.isfinite(ratio) else FOREARM_OVER_UPPER_ARM
         return out
 
     @cached_property

@@ -26,7 +26,7 @@ from guide_arc.core.kinematics.smoothing import (
 from guide_arc.core.kinematics.vectors import Array, length, median
 from guide_arc.core.kinematics.views import PICTURE_RIGHT
 from guide_arc.core.model.errors import BadInput
-from guide_arc.core.model.landmarks import BODY, SIDES
+from guide_arc.core.model.landmarks import BODY, KIT, SIDES
 from guide_arc.core.model.track import LandmarkTrack
 
 # Third differences of white noise have 20 times its variance (1 + 9 + 9 + 1).
@@ -182,7 +182,7 @@ def _undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Arr
     pairs = [
         (names.index(n), names.index("right" + n[4:]))
         for n in names
-        if n.startswith("left_") and "right" + n[4:] in names
+        if n.startswith("left_") and "right" + n[4:] in names and n not in KIT
     ]
     if not pairs:
         return raw, 0

@@ -59,11 +59,18 @@ def arm_directions(poses: Array) -> tuple[Array, Array]:
     return upper, forearm
 
 
-def arm_path(standard: Standard, samples: int = 41) -> dict[str, Array]:
+def arm_path(
+    standard: Standard,
+    samples: int = 41,
+    forearm: float = FOREARM_OVER_UPPER_ARM,
+    beyond: float = 0.0,
+) -> dict[str, Array]:
     """Elbow and wrist from the shoulder along the lift, in upper-arm lengths.
 
+    forearm : its length over the upper arm's; beyond : how far past either end the path goes
+    on, as a share of the lift
     Returns {"elbow": (samples, 3), "wrist": (samples, 3)} in (out, up, ahead).
     """
-    poses = poses_along(standard, np.linspace(0.0, 1.0, samples))
-    upper, forearm = arm_directions(poses)
-    return {"elbow": upper, "wrist": upper + FOREARM_OVER_UPPER_ARM * forearm}
+    poses = poses_along(standard, np.linspace(-beyond, 1.0 + beyond, samples))
+    upper, lower = arm_directions(poses)
+    return {"elbow": upper, "wrist": upper + forearm * lower}

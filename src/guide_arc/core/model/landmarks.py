@@ -22,7 +22,8 @@ KIT: Final[tuple[str, ...]] = (
     "left_handle", "right_handle", "left_pulley", "right_pulley",
     "bar_left", "bar_right", "anchor", "bench_head", "bench_foot",
 )  # fmt: skip
-KNOWN: Final[frozenset[str]] = frozenset(BODY + KIT)
+ALL: Final[tuple[str, ...]] = BODY + KIT
+KNOWN: Final[frozenset[str]] = frozenset(ALL)
 
 
 def other(side: Side) -> Side:

@@ -6,6 +6,7 @@ after the set fails one of the two.
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -27,11 +28,23 @@ _MOVES_WITHIN_M: Final = 0.12
 _LEANS_WITHIN_DEG: Final = 32.0
 _OFF_PATH_ARMS: Final = 0.38
 _OFF_STANDARD_ARMS: Final = 0.75
+# Past the limit by less than this, a movement between two reps is one, and one outside a doubt.
+_CLOSE: Final = 1.5
+# So many in a row elsewhere are a drop set's second part and not the way to the rack.
+_ENOUGH_ELSEWHERE: Final = 3
 _ENOUGH_TO_COMPARE: Final = 3
 # Two hundred reps need not all be tried as the reference.
 _MOST_COMPARED: Final = 6
 _SAMPLES: Final = 9
 _ONE_ARM_SHARE: Final = 0.25
+
+
+@dataclass(frozen=True)
+class Belonging:
+    """reps : the candidates that are reps of this set; strays : those that nearly were"""
+
+    reps: list[Candidate]
+    strays: list[Candidate]
 
 
 def belonging(
@@ -40,13 +53,13 @@ def belonging(
     found: list[Candidate],
     side: WorkSide,
     drives: dict[Side, DriveSignal],
-) -> list[Candidate]:
+) -> Belonging:
     """The candidates that are reps of this set, opening and closing movements dropped."""
     sides: tuple[Side, ...] = SIDES if side == "both" else (side,)
     sides = tuple(s for s in sides if s in drives)
     kept = [c for c in found if _stays(body, c) and _all_arms_work(c, drives, sides)]
     if not kept:
-        return []
+        return Belonging([], [])
     paths = _paths(body, kept, sides)
     sizes = np.array([c.size_deg for c in kept])
     reference, limit = _reference(body, standard, paths, sizes, sides)
@@ -57,9 +70,15 @@ def belonging(
     # Only the ends of a set can be something else: what lies between two reps is a rep.
     inside = np.flatnonzero(good)
     if not len(inside):
-        return []
+        return Belonging([], [])
     between = range(inside[0] + 1, inside[-1])
-    return [c for i, c in enumerate(kept) if good[i] or (i in between and off[i] < 1.5 * limit)]
+    close = off < _CLOSE * limit
+    taken = [bool(good[i]) or (i in between and bool(close[i])) for i in range(len(kept))]
+    large = sizes >= 0.5 * np.median(sizes[good])
+    return Belonging(
+        [c for i, c in enumerate(kept) if taken[i]],
+        [c for i, c in enumerate(kept) if not taken[i] and close[i] and large[i]],
+    )
 
 
 def _stays(body: Body, c: Candidate) -> bool:
@@ -156,8 +175,24 @@ def _on_the_spot(body: Body, kept: list[Candidate], good: Flags) -> Flags:
     usual = np.nanmedian(spots[good], axis=0)
     off = length(spots - usual)
     spread = np.nanmedian(off[good])
-    near: Flags = ~(off > max(_SPOT_M, 4.0 * spread))
-    return near
+    limit = max(_SPOT_M, 4.0 * spread)
+    near: Flags = ~(off > limit)
+    return near | _another_spot(spots, good & ~near, limit)
+
+
+def _another_spot(spots: Array, elsewhere: Flags, limit: float) -> Flags:
+    """(C,) those of at least three candidates in a row that are all done on another spot: after
+    a lighter weight was taken in a drop set, say."""
+    out = np.zeros(len(spots), dtype=bool)
+    i = 0
+    while i < len(spots):
+        j = i
+        while j < len(spots) and elsewhere[j] and length(spots[j] - spots[i]) <= limit:
+            j += 1
+        if j - i >= _ENOUGH_ELSEWHERE:
+            out[i:j] = True
+        i = max(j, i + 1)
+    return out
 
 
 def _frames(body: Body, start_s: float, end_s: float) -> slice:

@@ -57,12 +57,14 @@ def candidates(drive: DriveSignal, usual_deg: float | None = None) -> list[Candi
     ]
 
 
-def by_size(found: list[Candidate]) -> list[tuple[Candidate, bool]]:
+def by_size(found: list[Candidate], *, keep_all: bool = False) -> list[tuple[Candidate, bool]]:
     """Each candidate that is a rep, with whether it is full (formats: reps and phases)."""
     if not found:
         return []
     sizes = np.array([c.size_deg for c in found])
     usual = usual_size(sizes)
     return [
-        (c, c.size_deg >= FULL_SHARE * usual) for c in found if c.size_deg >= NO_REP_SHARE * usual
+        (c, c.size_deg >= FULL_SHARE * usual)
+        for c in found
+        if keep_all or c.size_deg >= NO_REP_SHARE * usual
     ]

@@ -10,15 +10,16 @@ import numpy as np
 
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.smoothing import Smoother
-from guide_arc.core.kinematics.vectors import Array, Flags
+from guide_arc.core.kinematics.vectors import Array, Flags, span_of
 from guide_arc.core.model.landmarks import SIDES, Side
-from guide_arc.core.model.rep import WorkSide
+from guide_arc.core.model.rep import Span, WorkSide
 from guide_arc.core.model.standard import Range, Standard
 
 # A pose change smaller than this can't stand in for a driving measure that the view hides.
 _STAND_IN_LEAST_DEG: Final = 25.0
 _FASTEST_GRID_HZ: Final = 120.0
 TURNING_CUTOFF_HZ: Final = 3.0
+_FEWEST_SAMPLES: Final = 8
 
 
 @dataclass(frozen=True, eq=False)
@@ -60,6 +61,16 @@ class DriveSignal:
         if cutoff_hz not in self._speeds:
             self._speeds[cutoff_hz] = np.gradient(self.smooth(cutoff_hz), self.time_s)
         return self._speeds[cutoff_hz]
+
+    def within(self, span: Span) -> DriveSignal | None:
+        """The drive between two moments only; None where that leaves too little to cut."""
+        inside = span_of(self.time_s, span.start_s, span.end_s)
+        if inside.stop - inside.start < _FEWEST_SAMPLES:
+            return None
+        return DriveSignal(
+            self.side, self.measure, self.intended, self.time_s[inside], self.lift_deg[inside],
+            self.known[inside], self.noise_deg,
+        )  # fmt: skip
 
     def degrees(self, lift_deg: float) -> float:
         """Back to the measure's own sign."""

@@ -157,8 +157,8 @@ def _measured(drive: DriveSignal, turning: Array, a: int, b: int) -> Movement:
     return Movement(
         sign=sign,
         span=span,
-        from_deg=_level(drive, turning, span.start_s),
-        to_deg=_level(drive, turning, span.end_s),
+        from_deg=level_at(drive, span.start_s),
+        to_deg=level_at(drive, span.end_s),
         peak_speed_deg_s=peak,
     )
 
@@ -215,5 +215,7 @@ def _walk(speed: Array, level: float, pause: float, more_beyond) -> float:  # ty
     return edge
 
 
-def _level(drive: DriveSignal, turning: Array, at_s: float) -> float:
+def level_at(drive: DriveSignal, at_s: float) -> float:
+    """The lift-positive drive about a moment."""
+    turning = drive.smooth(TURNING_CUTOFF_HZ)
     return median(turning[span_of(drive.time_s, at_s - 0.05, at_s + 0.05)])

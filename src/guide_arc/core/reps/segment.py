@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from typing import Final
 
 import numpy as np
@@ -10,9 +10,12 @@ import numpy as np
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep, Span, WorkSide
+from guide_arc.core.model.settings import PLAIN, Correction, Settings
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.reps.belonging import belonging
+from guide_arc.core.reps.belonging import Belonging, belonging
+from guide_arc.core.reps.by_hand import corrected
 from guide_arc.core.reps.candidates import Candidate, assumed_size, by_size, candidates, usual_size
+from guide_arc.core.reps.doubts import Doubt, doubts_of
 from guide_arc.core.reps.drive import DriveSignal, both_arms, driving
 from guide_arc.core.reps.movements import SHORTEST_PAUSE_S
 
@@ -26,24 +29,65 @@ _CLEARLY_WORKS_SHARE: Final = 0.6
 class RepSet:
     """side: the arms that work ("left", "right", "both"; "both" for alternating sets too)
     drives : the driving measure by the side its reps carry
+    doubts : where the count may be wrong, and why
+    unfit : corrections by hand that fit no rep any more
+    strays, cut : what nearly passed for a rep, and each side's reps as they were cut
     """
 
     side: WorkSide
     alternating: bool
     reps: tuple[Rep, ...]
     drives: dict[WorkSide, DriveSignal]
-    doubts: tuple[str, ...] = ()
+    doubts: tuple[Doubt, ...] = ()
+    unfit: tuple[Correction, ...] = ()
+    strays: tuple[Candidate, ...] = ()
+    cut: dict[WorkSide, list[Candidate]] = field(default_factory=dict, repr=False)
 
     @property
     def first_lift_s(self) -> float | None:
         return min((rep.start_s for rep in self.reps), default=None)
 
 
-def find_reps(body: Body, standard: Standard) -> RepSet:
-    """Split a recording into the reps of a standard, in order of time."""
+def find_reps(body: Body, standard: Standard, settings: Settings = PLAIN) -> RepSet:
+    """Split a recording into the reps of a standard, in order of time.
+
+    settings : its corrections by hand are made on what was found
+    """
     drives = driving(body, standard)
     if not drives:
         return RepSet("both", False, (), {})
+    inside = drives
+    if settings.bounds is not None:
+        span = Span(*sorted(settings.bounds))
+        inside = {s: part for s, d in drives.items() if (part := d.within(span))}
+    found = _found(body, standard, inside) if inside else RepSet("both", False, (), {})
+    whole: dict[WorkSide, DriveSignal] = {s: drives[s] for s in SIDES if s in drives}
+    if len(drives) == 2:
+        whole["both"] = both_arms(drives["left"], drives["right"])
+    elif "both" in found.drives:
+        whole["both"] = next(iter(drives.values()))
+    found = replace(found, drives={side: whole[side] for side in found.drives})
+    if settings.corrections:
+        return by_hand(found, settings.corrections)
+    every = [c for own in found.cut.values() for c in own]
+    return replace(found, doubts=doubts_of(found.reps, every, found.strays))
+
+
+def by_hand(found: RepSet, corrections: tuple[Correction, ...]) -> RepSet:
+    """The reps that were found with the coach's corrections made on them."""
+    cut: dict[WorkSide, list[Candidate]] = {}
+    reps: list[Rep] = []
+    unfit = [c for c in corrections if c.kind != "bounds" and c.side not in found.drives]
+    for side, drive in found.drives.items():
+        own = found.cut.get(side, [])
+        cut[side], lost = corrected(own, drive, side, corrections)
+        reps += _as_reps(cut[side], drive, side, every=cut[side] != own)
+        unfit += lost
+    reps.sort(key=lambda rep: rep.start_s)
+    return replace(found, reps=tuple(reps), cut=cut, unfit=tuple(unfit))
+
+
+def _found(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -> RepSet:
     if len(drives) == 1:
         side, drive = next(iter(drives.items()))
         worn: WorkSide = side if standard.arms == "one" else "both"
@@ -55,8 +99,8 @@ def find_reps(body: Body, standard: Standard) -> RepSet:
             return _together(body, standard, drives, mean, "both")
         working: Side = "right" if idle == "left" else "left"
         return _together(body, standard, drives, drives[working], working)
-    single = {side: _of_one(body, standard, drives, side) for side in SIDES}
-    single = _drop_idle(single)
+    settled = {side: _settled(body, standard, drives, drives[side], side) for side in SIDES}
+    single = _drop_idle({side: found.reps for side, found in settled.items()})
     if (
         standard.arms == "either"
         and len(single) == 2
@@ -72,7 +116,9 @@ def find_reps(body: Body, standard: Standard) -> RepSet:
     sides = {rep.side for rep in reps}
     work: WorkSide = "both" if len(sides) != 1 else next(iter(sides))
     kept: dict[WorkSide, DriveSignal] = {s: drives[s] for s in SIDES if s in sides}
-    return RepSet(work, len(sides) == 2, tuple(reps), kept)
+    cut: dict[WorkSide, list[Candidate]] = {s: single[s] for s in SIDES if s in sides}
+    strays = tuple(c for s in cut if s in SIDES for c in settled[s].strays)
+    return RepSet(work, len(sides) == 2, tuple(reps), kept, strays=strays, cut=cut)
 
 
 def _together(
@@ -83,13 +129,10 @@ def _together(
     side: WorkSide,
 ) -> RepSet:
     found = _settled(body, standard, drives, drive, side)
-    return RepSet(side, False, tuple(_as_reps(found, drive, side)), {side: drive})
-
-
-def _of_one(
-    body: Body, standard: Standard, drives: dict[Side, DriveSignal], side: Side
-) -> list[Candidate]:
-    return _settled(body, standard, drives, drives[side], side)
+    reps = tuple(_as_reps(found.reps, drive, side))
+    return RepSet(
+        side, False, reps, {side: drive}, strays=tuple(found.strays), cut={side: found.reps}
+    )
 
 
 def _settled(
@@ -98,12 +141,12 @@ def _settled(
     drives: dict[Side, DriveSignal],
     drive: DriveSignal,
     side: WorkSide,
-) -> list[Candidate]:
+) -> Belonging:
     """Candidates once more with the size of this set's own full rep, which may be small."""
     found = belonging(body, standard, candidates(drive), side, drives)
-    if not found:
-        return []
-    usual = usual_size(np.array([c.size_deg for c in found]))
+    if not found.reps:
+        return found
+    usual = usual_size(np.array([c.size_deg for c in found.reps]))
     if abs(usual / assumed_size(drive) - 1.0) < _SAME_SIZE:
         return found
     return belonging(body, standard, candidates(drive, usual), side, drives)
@@ -114,8 +157,9 @@ def _idle_arm(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -
     spread = {s: float(np.subtract(*np.percentile(d.lift_deg, (98, 2)))) for s, d in drives.items()}
     if min(spread.values()) > _CLEARLY_WORKS_SHARE * max(spread.values()):
         return None
-    found = {side: _of_one(body, standard, drives, side) for side in SIDES}
-    active = _drop_idle(found)
+    active = _drop_idle(
+        {side: _settled(body, standard, drives, drives[side], side).reps for side in SIDES}
+    )
     if len(active) == 2 or not active:
         return None
     side = next(iter(active))
@@ -166,8 +210,11 @@ def _without_shared(single: dict[Side, list[Candidate]]) -> dict[Side, list[Cand
     return out
 
 
-def _as_reps(found: list[Candidate], drive: DriveSignal, side: WorkSide) -> list[Rep]:
-    sized = by_size(found)
+def _as_reps(
+    found: list[Candidate], drive: DriveSignal, side: WorkSide, *, every: bool = False
+) -> list[Rep]:
+    """every : keep also what is too small for a rep, as a hand put it there"""
+    sized = by_size(found, keep_all=every)
     out: list[Rep] = []
     for i, (c, full) in enumerate(sized):
         after = sized[i + 1][0] if i + 1 < len(sized) else None

@@ -104,6 +104,9 @@ def landmarks_for(standard: Standard) -> tuple[str, ...]:
     if standard.check("wrist-bend") or standard.check("end-point"):
         measures.add("wrist_bend")
     names = ["nose"]
+    if standard.check("line-of-pull") or standard.check("slack-zone"):
+        measures.add("wrist_bend")
+        names += [f"{side}_{part}" for side in SIDES for part in ("ankle", "pulley")]
     for measure in measures:
         for side in SIDES:
             names.extend(DEFINITIONS[measure].points(side))

@@ -27,12 +27,16 @@ FAULTS: Final[dict[str, str]] = {
     "range-short": "degrees missing at the turn",
     "range-over": "degrees beyond the turn",
     "elbow-low": "percent of the upper arm that the elbow hangs below the shoulder at the turn",
+    "elbow-path": "percent of the upper arm that the elbow leaves its guide arc",
+    "hand-path": "percent of the upper arm that the hand leaves its guide arc",
     "end-point": "percent of the trunk that the hand is short of its target",
     "too-fast-lower": "seconds that the lowering lasts",
     "too-fast-lift": "seconds that the lift lasts",
     "hold-missing": "seconds that the hold lasts",
     "momentum": "percent of the lift in one burst of 0.2 s",
     "left-right": "degrees the right arm does less",
+    "line-of-pull": "degrees the cable runs off the arm's plane",
+    "slack-zone": "percent of the lift without resistance, by where the pulley stands",
     "fatigue-drift": "percent that the range shrinks from the first rep to the last",
 }
 

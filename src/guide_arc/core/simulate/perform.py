@@ -8,8 +8,8 @@ from typing import Any, Final, Literal
 
 import numpy as np
 
-from guide_arc.core.kinematics.anatomy import Anatomy
-from guide_arc.core.kinematics.guide import arm_directions, poses_along
+from guide_arc.core.kinematics.anatomy import FOREARM_OVER_UPPER_ARM, Anatomy
+from guide_arc.core.kinematics.guide import arm_directions, arm_path, poses_along
 from guide_arc.core.kinematics.measures import (
     elbow_flexion,
     middle,
@@ -23,6 +23,7 @@ from guide_arc.core.model.standard import Standard, Tempo
 from guide_arc.core.model.track import LandmarkTrack, SetFacts
 from guide_arc.core.simulate.camera import IMAGE_SIZE, Camera, record
 from guide_arc.core.simulate.faults import checked_faults, reach
+from guide_arc.core.simulate.kit import pulleys
 from guide_arc.core.simulate.opening import Opening, surroundings
 from guide_arc.core.simulate.skeleton import Posture, landmarks
 from guide_arc.core.simulate.timing import RepPlan, plan_reps
@@ -93,6 +94,7 @@ def perform(
     around = surroundings(script.opening, script.opening_s, end)
     time_s = np.arange(round((end + around.closing_s) * camera.rate_hz) + 1) / camera.rate_hz
     points = _figure(standard, script, anatomy, plans, time_s, around)
+    points |= pulleys(standard, points, _first_lift(plans, time_s), script.faults)
     names = tuple(points)
     exact = np.stack([points[n] for n in names], axis=1)
     seen, confidence = record(exact, names, camera, rng)
@@ -119,6 +121,13 @@ def perform(
     truth = truth_document(standard, script.faults, plans, fine, drive, script.fault_from)
     truth.update(seed=seed, arms=_arms(standard, script), view=camera.view)
     return Performance(track, exact, truth)
+
+
+def _first_lift(plans: dict[Side, list[RepPlan]], time_s: Array) -> slice:
+    """The frames of the first lift, from start to turn, at least four."""
+    first = min((own[0] for own in plans.values()), key=lambda plan: plan.start_s)
+    a = int(np.searchsorted(time_s, first.start_s))
+    return slice(a, max(int(np.searchsorted(time_s, first.start_s + first.lift_s)), a + 4))
 
 
 def _arms(standard: Standard, script: Script) -> ArmsAtWork:
@@ -222,10 +231,34 @@ def _arm_faults(
     if "elbow-low" in faults:
         low = np.degrees(np.arccos(np.clip(faults["elbow-low"] / 100.0, 0.0, 1.0)))
         out[:, 0] += (low - standard.turn.elevation_deg) * bump
+    for part, name in (("elbow", "elbow-path"), ("wrist", "hand-path")):
+        if name in faults:
+            column, shift = _off_path(standard, part, faults[name])
+            out[:, column] += shift * bump
     if "end-point" in faults:
         out = _short_of_target(standard, anatomy, out, bump, faults["end-point"])
     out[:, 2] = np.clip(out[:, 2], 0.0, 160.0)
     return out
+
+
+def _off_path(standard: Standard, part: str, amount_pct: float) -> tuple[int, float]:
+    """Which number of the pose to shift at the turn, and by how much, so that the joint leaves
+    its guide arc by the asked share of the upper arm."""
+    guide = arm_path(standard, 61, beyond=0.15)[part]
+    share = np.linspace(0.0, 1.0, 41)
+    hangs = standard.turn.elevation_deg < 25.0
+    if hangs and part == "wrist":
+        column, tried = 3, np.linspace(0.0, 2.5, 201)
+    elif hangs or standard.drive == "shoulder_plane":
+        column, tried = 0, (1.0 if hangs else -1.0) * np.linspace(0.0, 75.0, 201)
+    else:
+        column, tried = 1, -np.linspace(0.0, 75.0, 201)
+    poses = np.repeat(poses_along(standard, share)[None], len(tried), axis=0)
+    poses[..., column] += tried[:, None] * share
+    upper, forearm = arm_directions(poses)
+    way = upper if part == "elbow" else upper + FOREARM_OVER_UPPER_ARM * forearm
+    gaps = np.linalg.norm(way[:, :, None] - guide[None, None], axis=-1).min(axis=-1).max(axis=-1)
+    return column, float(tried[int(np.argmin(np.abs(100.0 * gaps - amount_pct)))])
 
 
 def _short_of_target(

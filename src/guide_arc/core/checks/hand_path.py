@@ -1,0 +1,16 @@
+"""hand-path: the hand leaves its guide arc.
+
+Value: as elbow-path, for the wrist; the guide is drawn with the client's own forearm length. Unit:
+percent of the upper arm.
+"""
+
+from __future__ import annotations
+
+from guide_arc.core.checks.context import SetContext
+from guide_arc.core.checks.path import path_findings
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.standard import CheckRule
+
+
+def hand_path(ctx: SetContext, rule: CheckRule) -> list[Finding]:
+    return path_findings(ctx, rule, "wrist")

@@ -1,0 +1,63 @@
+"""line-of-pull: the cable runs off the plane in which the arm works.
+
+Value: the mean angle, over the lift, between the line from hand to pulley and the plane of the hand's
+path about the working joint. Needs the pulley as a point of the recording: where the standard alone
+says where it should stand, the recording can't tell. Unit: degrees.
+"""
+
+from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.checks.context import NO_REP, RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.checks.pulling import Lift, lift_of, pull_or_why, working_joint
+from guide_arc.core.mechanics.pull import WAY_LEAST_M, working_plane
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.standard import CheckRule
+
+# A tracked pulley may stand this far beside the true one, metres; it is some way off.
+_PULLEY_U_M: Final = 0.03
+
+
+def line_of_pull(ctx: SetContext, rule: CheckRule) -> list[Finding]:
+    out: list[Finding] = []
+    for side in ctx.sides:
+        if not ctx.reps_of(side):
+            out.append(cannot_tell(rule, side, rule.limit, "deg", NO_REP))
+            continue
+        pull, blocked = pull_or_why(ctx, rule, side, "deg")
+        if pull is None or pull.pulley is None:
+            free = "a free weight pulls straight down, whatever the setup"
+            out.append(blocked or cannot_tell(rule, side, rule.limit, "deg", free))
+            continue
+        if pull.assumed:
+            why = "the recording does not show the pulley; mark it to see the cable's line"
+            out.append(cannot_tell(rule, side, rule.limit, "deg", why))
+            continue
+        if ctx.body.cleaned.track.view != "none":
+            why = "a picture does not show how far off its plane a cable runs; only a recording in space does"
+            out.append(cannot_tell(rule, side, rule.limit, "deg", why))
+            continue
+        far = float(np.nanmedian(np.linalg.norm(pull.pulley - pull.hand, axis=1)))
+        values = []
+        for rep in ctx.reps_of(side):
+            lift = lift_of(ctx, side, rep, pull, working_joint(rep.measure))
+            if lift is not None and (angle := _off_plane(lift)) is not None:
+                u = np.degrees(np.hypot(_PULLEY_U_M / far, 2.0 * lift.sigma_m / WAY_LEAST_M / 3.0))
+                values.append(RepValue(rep.number, angle, float(u), rep.lift.start_s))
+        out.append(
+            summarise(rule, side, values, "deg", lambda v: f"cable {v:.0f}° off the arm's plane")
+        )
+    return out
+
+
+def _off_plane(lift: Lift) -> float | None:
+    """Degrees between the pull and the plane of the hand's way about the joint; None where that
+    way spans no plane."""
+    normal = working_plane(lift.place_m)
+    if normal is None:
+        return None
+    sine = lift.toward @ normal
+    return float(np.degrees(np.mean(np.arcsin(np.clip(np.abs(sine), 0.0, 1.0)))))

@@ -1,0 +1,134 @@
+"""Elbow and hand against the guide arc, in the body's own frame.
+
+A departure is the shortest way from the guide arc to where the joint really is. It is counted from
+the shoulder, in percent of the upper arm, so that bodies of any size compare.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final, Literal
+
+import numpy as np
+
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.guide import arm_path
+from guide_arc.core.kinematics.vectors import Array, dot, length, unit
+from guide_arc.core.kinematics.views import OUT_OF_PLANE_U, hidden_axis
+from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.standard import Standard
+
+Part = Literal["elbow", "wrist"]
+PARTS: Final[tuple[Part, ...]] = ("elbow", "wrist")
+# Half of the corridor where the standard sets no limit of its own, percent of the upper arm.
+USUAL_CORRIDOR_PCT: Final = 15.0
+_CHECK_OF: Final = {"elbow": "elbow-path", "wrist": "hand-path"}
+_SAMPLES: Final = 61
+# A lift that goes on past the guide's end is a matter of range, not of path.
+_BEYOND: Final = 0.15
+# The elbow of a curl keeps its place: an arc this short has no direction, only a spot.
+_SPOT_ARMS: Final = 0.12
+
+
+@dataclass(frozen=True, eq=False)
+class Departure:
+    """One joint against its guide arc over time.
+
+    share : (T,) how far along the guide arc its nearest point is: 0 at the start, 1 at the turn
+    off_pct : (T, 3) from the guide arc to the joint: out to the arm's own side, up, ahead
+    size_pct : (T,) the length of that
+    signed_pct : (T,) the part across the arc's plane, positive to `positive`; where the guide is
+        a spot, the part ahead of it
+    u_pct : (T,) standard uncertainty of each of them
+    """
+
+    share: Array
+    off_pct: Array
+    size_pct: Array
+    signed_pct: Array
+    u_pct: Array
+    positive: str
+
+
+def corridor_pct(standard: Standard, part: Part) -> float:
+    """Half of the corridor about the guide arc: the standard's limit, or else a usual one."""
+    rule = standard.check(_CHECK_OF[part])
+    return rule.limit if rule else USUAL_CORRIDOR_PCT
+
+
+def guide_of(body: Body, standard: Standard, side: Side, part: Part) -> Array:
+    """(N, 3) the guide arc of this body, from the shoulder, in upper-arm lengths, both ends
+    drawn on a little; the axis that a picture does not show is 0."""
+    path = arm_path(standard, _SAMPLES, body.forearm_over_upper_arm[side], _BEYOND)[part]
+    flat = hidden_axis(body.cleaned.track.view)
+    if flat is not None:
+        path = path.copy()
+        path[:, flat] = 0.0
+    return path
+
+
+def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departure:
+    """A joint's departure from its guide arc over the whole recording."""
+    arm = body.upper_arm_m[side]
+    path = guide_of(body, standard, side, part)
+    here = body.in_trunk(f"{side}_{part}", side) / arm
+    flat = hidden_axis(body.cleaned.track.view)
+    if flat is not None:
+        here = here.copy()
+        here[:, flat] = np.where(np.isnan(here[:, flat]), np.nan, 0.0)
+    at, nearest = _nearest(here, path)
+    off = 100.0 * (here - nearest)
+    axis, positive = _across(path)
+    share = (1.0 + 2.0 * _BEYOND) * at - _BEYOND
+    return Departure(
+        share, off, length(off), dot(off, axis), 100.0 * _u(body, side, part) / arm, positive
+    )
+
+
+def _nearest(points: Array, path: Array) -> tuple[Array, Array]:
+    """(T,) share of the path's samples and (T, 3) point of the path that is nearest to each."""
+    a, step = path[:-1], np.diff(path, axis=0)
+    size = np.maximum(dot(step, step), 1e-12)
+    best = np.full(len(points), np.inf)
+    share, nearest = np.zeros(len(points)), np.full(points.shape, np.nan)
+    for k in range(len(a)):
+        gap = points - a[k]
+        along = np.clip(dot(gap, np.broadcast_to(step[k], gap.shape)) / size[k], 0.0, 1.0)
+        spot = a[k] + along[:, None] * step[k]
+        far = length(points - spot)
+        closer = far < best
+        best[closer] = far[closer]
+        share[closer] = (k + along[closer]) / len(a)
+        nearest[closer] = spot[closer]
+    share[~np.isfinite(points[:, 1])] = np.nan
+    return share, nearest
+
+
+def _across(path: Array) -> tuple[Array, str]:
+    """The direction across the arc's plane and its words: outward, or else up, or else ahead."""
+    spread = path - path.mean(axis=0)
+    if length(path[-1] - path[0]) < _SPOT_ARMS and length(spread).max() < _SPOT_ARMS:
+        return np.array([0.0, 0.0, 1.0]), "ahead"
+    # The shoulder lies in the plane of an arc about it: the normal is square to all of the arc.
+    normal = np.linalg.svd(np.concatenate((path, [np.zeros(3)])) - path.mean(axis=0))[2][-1]
+    main = int(np.argmax(np.abs(normal)))
+    normal = normal * np.sign(normal[main])
+    axis: Array = unit(normal[None])[0]
+    return axis, ("outward", "up", "ahead")[main]
+
+
+def _u(body: Body, side: Side, part: Part) -> Array:
+    """(T,) metres: the joint's and the shoulder's own noise, and what the trunk's frame turns by."""
+    cleaned = body.cleaned
+    joint, shoulder = cleaned.sigma(f"{side}_{part}"), cleaned.sigma(f"{side}_shoulder")
+    reach = body.upper_arm_m[side] * (
+        1.0 if part == "elbow" else 1.0 + body.forearm_over_upper_arm[side]
+    )
+    breadth = length(body.points["left_shoulder"] - body.points["right_shoulder"])
+    turned = np.sqrt(2.0) * shoulder * reach / np.maximum(breadth, 0.1)
+    tipped = shoulder * reach / np.maximum(body.trunk_m, 0.1)
+    if cleaned.track.view != "none":
+        # A picture does not show how the trunk is turned; it stands a little out of plane.
+        turned = np.full_like(shoulder, np.radians(OUT_OF_PLANE_U) * reach)
+    out: Array = np.sqrt(joint**2 + shoulder**2 + turned**2 + tipped**2)
+    return out

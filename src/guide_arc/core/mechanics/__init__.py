@@ -1,0 +1,1 @@
+"""Where the resistance comes from, and what it asks of the working joint."""

@@ -1,0 +1,187 @@
+"""The coach's corrections of the reps that were found: boundaries, splits, merges, deletions.
+
+Each correction finds its rep by a moment; one whose rep is no longer there is left out and told.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.model.rep import Span, WorkSide
+from guide_arc.core.model.settings import Correction, Edge
+from guide_arc.core.reps.candidates import Candidate, candidates
+from guide_arc.core.reps.drive import TURNING_CUTOFF_HZ, DriveSignal
+from guide_arc.core.reps.movements import Movement, level_at
+
+# A phase that a hand makes shorter than this is a slip of the hand.
+SHORTEST_PHASE_S: Final = 0.1
+# An edge is the one that was meant when it stands within this of where it was.
+_SAME_EDGE_S: Final = 0.6
+# What a coach adds or splits may be small.
+_LEAST_BY_HAND_DEG: Final = 6.0
+
+
+def corrected(
+    cut: list[Candidate], drive: DriveSignal, side: WorkSide, corrections: tuple[Correction, ...]
+) -> tuple[list[Candidate], tuple[Correction, ...]]:
+    """The reps of one side with the corrections for it, and those that fit nothing any more."""
+    out, unfit = list(cut), []
+    for change in corrections:
+        if change.kind == "bounds" or change.side != side:
+            continue
+        changed = _CHANGES[change.kind](out, drive, change)
+        if changed is None:
+            unfit.append(change)
+        else:
+            out = sorted(changed, key=lambda c: c.lift.span.start_s)
+    return out, tuple(unfit)
+
+
+def _whole(c: Candidate) -> Span:
+    return Span(c.lift.span.start_s, c.lower.span.end_s)
+
+
+def _index_at(cut: list[Candidate], at_s: float) -> int | None:
+    """The rep under way at a moment; the rest after a rep belongs to it."""
+    for i, c in enumerate(cut):
+        end = cut[i + 1].lift.span.start_s if i + 1 < len(cut) else c.lower.span.end_s + 0.3
+        if c.lift.span.start_s - 1e-6 <= at_s < end:
+            return i
+    return None
+
+
+def _moved(cut: list[Candidate], drive: DriveSignal, change: Correction) -> list[Candidate] | None:
+    edge, to_s = change.edge, change.to_s
+    assert edge is not None
+    assert to_s is not None
+    gaps = [abs(edge_time(c, edge) - change.at_s) for c in cut]
+    if not gaps or min(gaps) > _SAME_EDGE_S:
+        return None
+    i = int(np.argmin(gaps))
+    before = cut[i - 1].lower.span.end_s if i else float(drive.time_s[0])
+    after = cut[i + 1].lift.span.start_s if i + 1 < len(cut) else float(drive.time_s[-1])
+    out = list(cut)
+    out[i] = _with_edge(cut[i], drive, edge, to_s, before, after)
+    return out
+
+
+def edge_time(c: Candidate, edge: Edge) -> float:
+    """When one of the four boundaries of a rep is."""
+    span = c.lift.span if edge.startswith("lift") else c.lower.span
+    return span.start_s if edge.endswith("start") else span.end_s
+
+
+def _with_edge(  # noqa: PLR0913
+    c: Candidate, drive: DriveSignal, edge: Edge, to_s: float, before: float, after: float
+) -> Candidate:
+    """A rep with one boundary moved as far as its neighbours let it: a boundary that meets the
+    next one of its own rep takes it along."""
+    lift, lower = c.lift.span, c.lower.span
+    least = SHORTEST_PHASE_S
+    if edge == "lift-start":
+        lift = Span(float(np.clip(to_s, before, lift.end_s - least)), lift.end_s)
+    elif edge == "lift-end":
+        end = float(np.clip(to_s, lift.start_s + least, lower.end_s - least))
+        lift, lower = Span(lift.start_s, end), Span(max(lower.start_s, end), lower.end_s)
+    elif edge == "lower-start":
+        start = float(np.clip(to_s, lift.start_s + least, lower.end_s - least))
+        lift, lower = Span(lift.start_s, min(lift.end_s, start)), Span(start, lower.end_s)
+    else:
+        lower = Span(lower.start_s, float(np.clip(to_s, lower.start_s + least, after)))
+    return Candidate(_spanned(c.lift, drive, lift), _spanned(c.lower, drive, lower))
+
+
+def _spanned(move: Movement, drive: DriveSignal, span: Span) -> Movement:
+    return replace(
+        move,
+        span=span,
+        from_deg=level_at(drive, span.start_s),
+        to_deg=level_at(drive, span.end_s),
+    )
+
+
+def _deleted(
+    cut: list[Candidate], drive: DriveSignal, change: Correction
+) -> list[Candidate] | None:
+    i = _index_at(cut, change.at_s)
+    return None if i is None else cut[:i] + cut[i + 1 :]
+
+
+def _split(cut: list[Candidate], drive: DriveSignal, change: Correction) -> list[Candidate] | None:
+    i = _index_at(cut, change.at_s)
+    if i is None:
+        return None
+    span = _whole(cut[i])
+    parts = [
+        _rep_within(drive, Span(span.start_s, change.at_s)),
+        _rep_within(drive, Span(change.at_s, span.end_s)),
+    ]
+    made = [part for part in parts if part is not None]
+    return None if len(made) < 2 else cut[:i] + made + cut[i + 1 :]
+
+
+def _merged(cut: list[Candidate], drive: DriveSignal, change: Correction) -> list[Candidate] | None:
+    """A rep and the one after it as one: it turns at the higher of their two turns."""
+    i = _index_at(cut, change.at_s)
+    if i is None or i + 1 >= len(cut):
+        return None
+    a, b = cut[i], cut[i + 1]
+    if b.lift.to_deg > a.lift.to_deg:
+        lift = Span(a.lift.span.start_s, b.lift.span.end_s)
+        lower = b.lower.span
+    else:
+        lift = a.lift.span
+        lower = Span(a.lower.span.start_s, b.lower.span.end_s)
+    one = Candidate(_spanned(a.lift, drive, lift), _spanned(b.lower, drive, lower))
+    return [*cut[:i], one, *cut[i + 2 :]]
+
+
+def _added(cut: list[Candidate], drive: DriveSignal, change: Correction) -> list[Candidate] | None:
+    """The rep that was missed about a moment, between the reps before and after it."""
+    at_s = change.at_s
+    before = max((c.lower.span.end_s for c in cut if c.lower.span.end_s <= at_s), default=None)
+    after = min((c.lift.span.start_s for c in cut if c.lift.span.start_s >= at_s), default=None)
+    if any(c.lift.span.start_s < at_s < c.lower.span.end_s for c in cut):
+        return None
+    start = float(drive.time_s[0]) if before is None else before
+    end = float(drive.time_s[-1]) if after is None else after
+    missed = _rep_within(drive, Span(start, end), near_s=at_s)
+    return None if missed is None else [*cut, missed]
+
+
+def _rep_within(drive: DriveSignal, span: Span, near_s: float | None = None) -> Candidate | None:
+    """The largest rep within a stretch of the drive, or the one about a moment.
+
+    Where the drive shows no clear turn there, its highest sample is the turn.
+    """
+    part = drive.within(span)
+    if part is None:
+        return None
+    found = candidates(part, usual_deg=_LEAST_BY_HAND_DEG)
+    if near_s is not None:
+        return next(
+            (c for c in found if c.lift.span.start_s - 0.3 <= near_s <= c.lower.span.end_s + 0.3),
+            None,
+        )
+    if found:
+        return max(found, key=lambda c: c.size_deg)
+    level = part.smooth(TURNING_CUTOFF_HZ)
+    top = float(part.time_s[int(np.argmax(level))])
+    turn = float(np.clip(top, span.start_s + SHORTEST_PHASE_S, span.end_s - SHORTEST_PHASE_S))
+    if span.length_s < 3 * SHORTEST_PHASE_S:
+        return None
+    lift = Movement(1, Span(span.start_s, turn), 0.0, 0.0, float(np.max(part.speed(3.0))))
+    lower = Movement(-1, Span(turn, span.end_s), 0.0, 0.0, float(-np.min(part.speed(3.0))))
+    return Candidate(_spanned(lift, drive, lift.span), _spanned(lower, drive, lower.span))
+
+
+_CHANGES: Final = {
+    "edge": _moved,
+    "delete": _deleted,
+    "split": _split,
+    "merge": _merged,
+    "add": _added,
+}

@@ -1,0 +1,81 @@
+"""Where the count of reps may be wrong, said with the moment to look at."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.model.rep import Rep
+from guide_arc.core.reps.candidates import FULL_SHARE, NO_REP_SHARE, Candidate, usual_size
+
+_NEAR_SHARE: Final = 0.05
+_BREAK_S: Final = 12.0
+# A rep whose lift comes back only part of the way, and a lift that starts from there.
+_HALF: Final = (0.3, 0.75)
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """Where to look, and what may be wrong there in words."""
+
+    at_s: float
+    words: str
+
+
+def doubts_of(
+    reps: tuple[Rep, ...], cut: Iterable[Candidate], strays: Iterable[Candidate]
+) -> tuple[Doubt, ...]:
+    """The doubts about a set.
+
+    cut : the reps as they were cut, in any order; strays : what nearly passed for a rep
+    """
+    out: list[Doubt] = []
+    sizes = {c.lift.span.start_s: c.size_deg for c in cut}
+    usual = usual_size(np.array(list(sizes.values()))) if sizes else 0.0
+    for rep in reps:
+        share = sizes.get(rep.start_s, 0.0) / usual if usual else 0.0
+        if abs(share - FULL_SHARE) < _NEAR_SHARE:
+            out.append(Doubt(rep.turn_s, f"rep {rep.number} is on the edge between full and short"))
+        elif share < NO_REP_SHARE + _NEAR_SHARE:
+            out.append(Doubt(rep.turn_s, f"rep {rep.number} is hardly large enough for a rep"))
+    for stray in strays:
+        at = stray.lift.span.end_s
+        out.append(
+            Doubt(at, f"at {clock(at)} something like a rep goes along another path: not counted")
+        )
+    for a, b in itertools.pairwise(reps):
+        if b.start_s - a.end_s > _BREAK_S and a.side == b.side:
+            rest = b.start_s - a.end_s
+            out.append(
+                Doubt(a.end_s, f"{rest:.0f} s of rest after rep {a.number}: counted as one set")
+            )
+    halves = half_reps(reps, list(cut))
+    if halves:
+        out.append(
+            Doubt(reps[0].start_s, f"looks like one-and-a-half reps: {halves} pairs of two lifts")
+        )
+    return tuple(sorted(out, key=lambda d: d.at_s))
+
+
+def half_reps(reps: tuple[Rep, ...], cut: list[Candidate]) -> int:
+    """How many times a rep came down half-way only and the next one started from there; 0 unless
+    it is the rule of the set (one-and-a-half reps)."""
+    if len({rep.side for rep in reps}) != 1 or len(cut) < 4:
+        return 0
+    ordered = sorted(cut, key=lambda c: c.lift.span.start_s)
+    half = [
+        _HALF[0] < a.lower.size_deg / max(a.lift.size_deg, 1.0) < _HALF[1]
+        and _HALF[0] < b.lift.size_deg / max(b.lower.size_deg, 1.0) < _HALF[1]
+        for a, b in itertools.pairwise(ordered)
+    ]
+    pairs = sum(half)
+    return pairs if pairs >= 0.4 * len(ordered) else 0
+
+
+def clock(at_s: float) -> str:
+    """A moment as minutes and seconds."""
+    return f"{int(at_s // 60)}:{at_s % 60:04.1f}"
