@@ -45,20 +45,20 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             ]
     if ctx.repset.alternating:
         return [_alternating(ctx, rule)]
-    ranges = [_range_gap(ctx, rep) for rep in ctx.repset.reps]
+    ranges = [range_gap(ctx, rep) for rep in ctx.repset.reps]
     weaker = _weaker(ctx)
     by_range = summarise(
         rule, "both", [v for v in ranges if v], "deg",
         lambda v: f"{weaker} arm does {v:.0f}° less" if v > 1 else "arms alike",
     )  # fmt: skip
-    lags = [v for rep in ctx.repset.reps if (v := _lag(ctx, rep))]
+    lags = [v for rep in ctx.repset.reps if (v := lag(ctx, rep))]
     by_time = summarise(
         rule, "both", lags, "s", lambda v: f"arms {v:.1f} s apart", limit=LAG_LIMIT_S
     )
     return [by_time if by_time.verdict == "off" and by_range.verdict != "off" else by_range]
 
 
-def _range_gap(ctx: SetContext, rep: Rep) -> RepValue | None:
+def range_gap(ctx: SetContext, rep: Rep) -> RepValue | None:
     left, right = arm_ends(ctx, "left", rep), arm_ends(ctx, "right", rep)
     if left is None or right is None:
         return None
@@ -75,7 +75,7 @@ def _weaker(ctx: SetContext) -> Side:
     return "left" if totals["left"] < totals["right"] else "right"
 
 
-def _lag(ctx: SetContext, rep: Rep) -> RepValue | None:
+def lag(ctx: SetContext, rep: Rep) -> RepValue | None:
     """Difference of the moments at which each arm has done half of its own lift."""
     moments = []
     for side in SIDES:

@@ -12,8 +12,9 @@ import numpy as np
 
 from guide_arc.core.checks.context import NO_REP, RepValue, SetContext, cannot_tell, summarise
 from guide_arc.core.model.finding import Finding
-from guide_arc.core.model.rep import Rep, WorkSide
+from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
+from guide_arc.core.reps.drive import DriveSignal
 
 BURST_S: Final = 0.2
 _CUTOFF_HZ: Final = 5.0
@@ -27,16 +28,16 @@ def momentum(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         if not reps or drive is None:
             out.append(cannot_tell(rule, side, rule.limit, "pct", NO_REP))
             continue
-        level = drive.smooth(_CUTOFF_HZ)
-        values = [_share(ctx, side, rep, level) for rep in reps]
+        values = [burst_share(drive, rep) for rep in reps]
         out.append(
             summarise(rule, side, values, "pct", lambda v: f"{v:.0f} % of the lift in one burst")
         )
     return out
 
 
-def _share(ctx: SetContext, side: WorkSide, rep: Rep, level) -> RepValue:  # type: ignore[no-untyped-def]
-    drive = ctx.repset.drives[side]
+def burst_share(drive: DriveSignal, rep: Rep) -> RepValue:
+    """The largest share of a lift within 0.2 s, in percent."""
+    level = drive.smooth(_CUTOFF_HZ)
     starts = np.arange(
         rep.lift.start_s, max(rep.lift.end_s - BURST_S, rep.lift.start_s) + 1e-9, 0.01
     )

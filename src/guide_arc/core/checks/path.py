@@ -15,7 +15,7 @@ from guide_arc.core.checks.context import (
     summarise,
 )
 from guide_arc.core.kinematics.path import Departure, Part, departure
-from guide_arc.core.kinematics.vectors import length, span_of
+from guide_arc.core.kinematics.vectors import Array, length, span_of
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
@@ -68,6 +68,11 @@ def _worst(ctx: SetContext, found: Departure, rep: Rep) -> tuple[RepValue, str] 
     steady = np.stack([settled(time[seen], off[seen, axis]) for axis in range(3)], axis=-1)
     size = length(steady)
     i = int(np.argmax(size))
-    axis = int(np.argmax(np.abs(steady[i])))
     value = RepValue(rep.number, float(size[i]), float(u[seen][i]), float(time[seen][i]))
-    return value, _WAYS[axis][int(steady[i, axis] > 0)]
+    return value, way_of(steady[i])
+
+
+def way_of(off: Array) -> str:
+    """Which way a departure (out, up, ahead) mostly goes, in words."""
+    axis = int(np.argmax(np.abs(off)))
+    return _WAYS[axis][int(off[axis] > 0)]

@@ -34,7 +34,10 @@ def upper_arm_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
     def value_of(side: Side, rep: Rep) -> RepValue | None:
         if side not in arms:
-            arms[side] = _departure(ctx, side), ctx.body.measure("shoulder_elevation", side).u
+            arms[side] = (
+                upper_arm_departure(ctx, side),
+                ctx.body.measure("shoulder_elevation", side).u,
+            )
         departure, u = arms[side]
         window = span_of(time, rep.start_s, rep.end_s)
         seen = np.isfinite(departure[window])
@@ -48,7 +51,7 @@ def upper_arm_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     )  # fmt: skip
 
 
-def _departure(ctx: SetContext, side: Side) -> Array:
+def upper_arm_departure(ctx: SetContext, side: Side) -> Array:
     """(T,) degrees between the settled direction of the upper arm and its place."""
     direction = unit(ctx.body.in_trunk(f"{side}_elbow", side))
     seen = np.isfinite(direction[:, 0])

@@ -67,3 +67,20 @@ TARGETS: Final[dict[str, Target]] = {
     "midline": Target("the midline", ("none", "front", "back"), _midline),
     "waist": Target("the waist", ("none", "left", "right"), _waist),
 }
+
+
+# Heights along the trunk, percent of the way from hips to shoulders, lowest first.
+LEVELS: Final[tuple[tuple[float, str], ...]] = (
+    (-60.0, "the knees"), (-25.0, "the thighs"), (0.0, "the hips"), (18.0, "the navel"),
+    (45.0, "the lower ribs"), (62.0, "the lower sternum"), (74.0, "the nipple line"),
+    (90.0, "the upper chest"), (104.0, "the shoulders"), (122.0, "the chin"), (134.0, "the nose"),
+    (142.0, "the eyes"), (160.0, "the top of the head"),
+)  # fmt: skip
+_ABOVE: Final = 172.0
+
+
+def height_words(height_pct: float) -> str:
+    """A height along the trunk in words: the nearest level of the body."""
+    if height_pct > _ABOVE:
+        return "above the head"
+    return min(LEVELS, key=lambda level: abs(level[0] - height_pct))[1]

@@ -40,6 +40,7 @@ class Departure:
     signed_pct : (T,) the part across the arc's plane, positive to `positive`; where the guide is
         a spot, the part ahead of it
     u_pct : (T,) standard uncertainty of each of them
+    spot : the guide is a spot that the joint keeps, with no way along it
     """
 
     share: Array
@@ -48,6 +49,7 @@ class Departure:
     signed_pct: Array
     u_pct: Array
     positive: str
+    spot: bool
 
 
 def corridor_pct(standard: Standard, part: Part) -> float:
@@ -78,10 +80,11 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
         here[:, flat] = np.where(np.isnan(here[:, flat]), np.nan, 0.0)
     at, nearest = _nearest(here, path)
     off = 100.0 * (here - nearest)
-    axis, positive = _across(path)
+    spot = bool(length(path - path.mean(axis=0)).max() < _SPOT_ARMS)
+    axis, positive = (np.array([0.0, 0.0, 1.0]), "ahead") if spot else _across(path)
     share = (1.0 + 2.0 * _BEYOND) * at - _BEYOND
     return Departure(
-        share, off, length(off), dot(off, axis), 100.0 * _u(body, side, part) / arm, positive
+        share, off, length(off), dot(off, axis), 100.0 * _u(body, side, part) / arm, positive, spot
     )
 
 
@@ -106,9 +109,6 @@ def _nearest(points: Array, path: Array) -> tuple[Array, Array]:
 
 def _across(path: Array) -> tuple[Array, str]:
     """The direction across the arc's plane and its words: outward, or else up, or else ahead."""
-    spread = path - path.mean(axis=0)
-    if length(path[-1] - path[0]) < _SPOT_ARMS and length(spread).max() < _SPOT_ARMS:
-        return np.array([0.0, 0.0, 1.0]), "ahead"
     # The shoulder lies in the plane of an arc about it: the normal is square to all of the arc.
     normal = np.linalg.svd(np.concatenate((path, [np.zeros(3)])) - path.mean(axis=0))[2][-1]
     main = int(np.argmax(np.abs(normal)))

@@ -30,6 +30,7 @@ class Finding:
     uncertainty : 95 % of the errors stay within it (twice the standard uncertainty)
     says : the value in plain words, such as "short by 12°"
     why : for cannot-tell, what stands in the way and which recording would show it
+    allowed : off only in the last reps, which the coach allows to be loose
     """
 
     rule: CheckRule
@@ -44,6 +45,7 @@ class Finding:
     says: str
     why: str | None = None
     per_rep: tuple[RepVerdict, ...] = ()
+    allowed: bool = False
 
     def is_about(self, rep: Rep) -> bool:
         """Whether the finding's verdict is carried by this rep."""

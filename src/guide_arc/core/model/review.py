@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from guide_arc.core.model.figures import BreakDown, Cause
 from guide_arc.core.model.finding import Finding, Verdict
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.rep import Rep, WorkSide
+from guide_arc.core.model.settings import Settings
 from guide_arc.core.model.standard import Standard, Tempo
 
 
@@ -46,10 +48,14 @@ class Prescription:
 
 @dataclass(frozen=True, eq=False)
 class Review:
-    """Everything computed from (track, standard, school, tempo)."""
+    """Everything computed from (track, standard, school, tempo, settings).
+
+    loose : the keys of the reps in which anything is off; the others are strict
+    """
 
     standard: Standard
     tempo: Tempo
+    settings: Settings
     frames: int
     duration_s: float
     side: WorkSide
@@ -59,6 +65,9 @@ class Review:
     under_tension_s: float
     lower_first_last_s: tuple[float, float] | None
     range_by_rep: tuple[Quantity, ...]
+    loose: tuple[tuple[WorkSide, int], ...]
+    broke_down: BreakDown | None
+    causes: tuple[Cause, ...]
     next_time: Prescription
 
     @property

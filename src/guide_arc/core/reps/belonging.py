@@ -30,7 +30,10 @@ _OFF_PATH_ARMS: Final = 0.38
 _OFF_STANDARD_ARMS: Final = 0.75
 # Past the limit by less than this, a movement between two reps is one, and one outside a doubt.
 _CLOSE: Final = 1.5
-# So many in a row elsewhere are a drop set's second part and not the way to the rack.
+# Reps that fell apart keep this near to the usual path, as a multiple of the same limit.
+_LOOSE: Final = 3.0
+# So many in a row elsewhere, or along another path, are reps of the set: a drop set's second part, or
+# a form that fell apart; neither the way to the rack nor taking the kit is done three times alike.
 _ENOUGH_ELSEWHERE: Final = 3
 _ENOUGH_TO_COMPARE: Final = 3
 # Two hundred reps need not all be tried as the reference.
@@ -64,9 +67,13 @@ def belonging(
     sizes = np.array([c.size_deg for c in kept])
     reference, limit = _reference(body, standard, paths, sizes, sides)
     off = _distances(paths, reference)
+    # A set of which half fell apart may have its reference there: the standard's own arc counts too.
+    meant = np.minimum(off, _distances(paths, _arc(body, standard, sides)))
     good = ~(off > limit)
     if good.any():
-        good &= _on_the_spot(body, kept, good)
+        there = _on_the_spot(body, kept, good)
+        good &= there
+        good |= _linked(paths, good, there, meant, limit)
     # Only the ends of a set can be something else: what lies between two reps is a rep.
     inside = np.flatnonzero(good)
     if not len(inside):
@@ -141,16 +148,21 @@ def _reference(
     rep runs along a part of a long one's path, not the other way round); a short set is held
     against the standard's own guide arc, more loosely.
     """
-    flat = hidden_axis(body.cleaned.track.view)
     if len(paths) >= _ENOUGH_TO_COMPARE:
         large = np.flatnonzero(sizes >= FULL_SHARE * sizes.max())
         tried = large[:: max(1, len(large) // _MOST_COMPARED)]
         apart = [np.nanmedian(_distances(paths, paths[i])) for i in tried]
         return paths[tried[int(np.argmin(apart))]], _OFF_PATH_ARMS
+    return _arc(body, standard, sides), _OFF_STANDARD_ARMS
+
+
+def _arc(body: Body, standard: Standard, sides: tuple[Side, ...]) -> Array:
+    """(sides, samples, 3) the standard's own path of the wrist, as the view shows it."""
     arc = np.stack([arm_path(standard, _SAMPLES)["wrist"]] * len(sides))
+    flat = hidden_axis(body.cleaned.track.view)
     if flat is not None:
         arc[..., flat] = 0.0
-    return arc, _OFF_STANDARD_ARMS
+    return arc
 
 
 def _distances(paths: Array, reference: Array) -> Array:
@@ -163,6 +175,30 @@ def _distances(paths: Array, reference: Array) -> Array:
     nearest = np.where(np.isinf(nearest), 0.0, nearest)
     rank = int(0.85 * (nearest.shape[-1] - 1))
     out: Array = np.partition(nearest, rank, axis=-1)[..., rank].max(axis=-1)
+    return out
+
+
+def _linked(paths: Array, good: Flags, there: Flags, off: Array, limit: float) -> Flags:
+    """(C,) reps that fell apart: on the spot, and beside a rep whose path they keep to; or three and
+    more in a row that keep to each other's, not too far off the usual one.
+
+    A path that changes from rep to rep is fatigue; what is done once before or after the set is
+    like no rep beside it.
+    """
+    out = good.copy()
+    alike = np.array([
+        there[i] and there[i + 1] and _distances(paths[i : i + 1], paths[i + 1])[0] <= limit
+        for i in range(len(paths) - 1)
+    ], dtype=bool)  # fmt: skip
+    i = 0
+    while i < len(paths):
+        j = i
+        while j < len(alike) and alike[j]:
+            j += 1
+        run = slice(i, j + 1)
+        if out[run].any() or (j - i + 1 >= _ENOUGH_ELSEWHERE and (off[run] < _LOOSE * limit).all()):
+            out[run] |= there[run]
+        i = j + 1
     return out
 
 

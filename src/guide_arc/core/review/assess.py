@@ -16,11 +16,15 @@ from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.review import Review
+from guide_arc.core.model.settings import PLAIN, Settings
 from guide_arc.core.model.standard import Standard, Tempo
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.reps.segment import RepSet, find_reps
+from guide_arc.core.review.allow import allowing
+from guide_arc.core.review.causes import causes_of
 from guide_arc.core.review.prescribe import next_time
 from guide_arc.core.review.rank import ranked
+from guide_arc.core.review.trends import broke_down, off_by_rep
 from guide_arc.core.review.trust import trust_in
 
 Progress = Callable[[float], None]
@@ -38,23 +42,26 @@ def review_set(
     standard: Standard,
     tempo: Tempo | None = None,
     progress: Progress | None = None,
+    settings: Settings = PLAIN,
 ) -> Review:
     """Review a recorded set against a standard as one school sees it.
 
     tempo : what was asked of this set; None takes the standard's own
     progress : called with a share from 0 to 1 between steps; may raise to stop the work
+    settings : what the coach adds by hand
 
     Raises BadInput when the track can't be reviewed (fewer than 2 frames, no trunk in view).
     """
-    return review_with_body(track, standard, tempo, progress)[0]
+    return review_with_body(track, standard, tempo, progress, settings=settings)[0]
 
 
-def review_with_body(
+def review_with_body(  # noqa: PLR0913
     track: LandmarkTrack,
     standard: Standard,
     tempo: Tempo | None = None,
     progress: Progress | None = None,
     also: tuple[str, ...] = (),
+    settings: Settings = PLAIN,
 ) -> tuple[Review, Body, RepSet]:
     """As `review_set`, with the measured body and the drives for those who draw them.
 
@@ -64,22 +71,39 @@ def review_with_body(
     step(0.0)
     cleaned = clean(track, (*landmarks_for(standard), *also))
     step(0.5)
-    body = Body(cleaned)
-    repset = find_reps(body, standard)
+    return review_body(Body(cleaned), standard, tempo, settings, lambda s: step(0.5 + 0.5 * s))
+
+
+def review_body(
+    body: Body,
+    standard: Standard,
+    tempo: Tempo | None = None,
+    settings: Settings = PLAIN,
+    progress: Progress | None = None,
+) -> tuple[Review, Body, RepSet]:
+    """The review of a body that is measured already: what a correction by hand asks for.
+
+    Measures are kept by the body, so that only what the settings change is computed anew.
+    """
+    step = progress or (lambda _share: None)
+    repset = find_reps(body, standard, settings)
     body = body.counted_from(repset.first_lift_s)
-    step(0.7)
-    context = SetContext(standard, merged(tempo, standard.tempo), body, repset)
+    step(0.4)
+    context = context_of(body, repset, standard, tempo)
     found: list[Finding] = []
     for i, rule in enumerate(standard.checks):
         found.extend(CHECKS[rule.name](context, rule))
-        step(0.7 + 0.25 * (i + 1) / len(standard.checks))
-    findings = ranked(found)
+        step(0.4 + 0.5 * (i + 1) / len(standard.checks))
     reps = repset.reps
+    findings = ranked(allowing(found, reps, settings.loose_last))
+    off = off_by_rep(reps, findings)
     trust = trust_in(body, repset, standard, findings)
     lower = [rep.lower.length_s for rep in reps]
+    track = body.cleaned.track
     review = Review(
         standard=standard,
         tempo=context.tempo,
+        settings=settings,
         frames=track.frames,
         duration_s=track.duration_s,
         side=repset.side,
@@ -92,10 +116,20 @@ def review_with_body(
             Quantity(abs(r.to_deg - r.from_deg), float(np.sqrt(2) * trust.angle_u_deg))
             for r in reps
         ),
+        loose=tuple(key for key, names in off.items() if names),
+        broke_down=broke_down(reps, off),
+        causes=causes_of(standard, findings, settings.felt),
         next_time=next_time(standard, context.tempo, reps, findings, track.facts.load_kg),
     )
     step(1.0)
     return review, body, repset
+
+
+def context_of(
+    body: Body, repset: RepSet, standard: Standard, tempo: Tempo | None = None
+) -> SetContext:
+    """A measured set as the checks and the figures see it."""
+    return SetContext(standard, merged(tempo, standard.tempo), body, repset)
 
 
 def landmarks_for(standard: Standard) -> tuple[str, ...]:

@@ -16,7 +16,7 @@ from guide_arc.core.model.standard import Standard, Tempo
 
 _MOST_JUMP: Final = 0.10
 # These say that the weight rules the client rather than the other way round.
-_TOO_HEAVY: Final = frozenset(
+TOO_HEAVY: Final = frozenset(
     {"torso-swing", "momentum", "shoulder-hike", "fatigue-drift", "range-short", "upper-arm-drift"}
 )
 
@@ -29,13 +29,13 @@ def next_time(
     load_kg: float | None,
 ) -> Prescription:
     """A prescription with its reason. Load stays None where the set's load is not known."""
-    off = {f.rule.name for f in findings if f.verdict == "off"}
+    off = {f.rule.name for f in findings if f.verdict == "off" and not f.allowed}
     low, high = standard.dose.reps
     step = standard.dose.load_step_kg
     full = max(
         (sum(r.full for r in reps if r.side in (s, "both")) for s in ("left", "right")), default=0
     )
-    heavy = len(off & _TOO_HEAVY)
+    heavy = len(off & TOO_HEAVY)
     plan = Prescription(
         reps=(low, high), sets=standard.dose.sets[0], rest_s=standard.dose.rest_s, tempo=tempo,
         load_kg=load_kg, reason="",

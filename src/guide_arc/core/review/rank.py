@@ -23,9 +23,10 @@ def excess(finding: Finding) -> float:
 def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
     """Findings in the order in which a coach should read them."""
 
-    def key(f: Finding) -> tuple[int, int, float, int]:
+    def key(f: Finding) -> tuple[float, int, float, int]:
         return (
-            _VERDICT_ORDER.index(f.verdict),
+            # What the coach allows stands after all that is near its limit.
+            _VERDICT_ORDER.index("cannot-tell" if f.allowed else f.verdict) - 0.5 * f.allowed,
             HARM_ORDER.index(f.rule.harm),
             -excess(f),
             -len(f.reps),
@@ -38,6 +39,10 @@ def proposed_cues(findings: Iterable[Finding]) -> tuple[Finding, ...]:
     """At most three findings worth a cue, most harmful first, no check twice."""
     out: list[Finding] = []
     for finding in ranked(findings):
-        if finding.verdict == "off" and all(f.rule.name != finding.rule.name for f in out):
+        if (
+            finding.verdict == "off"
+            and not finding.allowed
+            and all(f.rule.name != finding.rule.name for f in out)
+        ):
             out.append(finding)
     return tuple(out[:MOST_CUES])

@@ -64,14 +64,10 @@ def _doubts(repset: RepSet, measure: str, standard: Standard) -> tuple[str, ...]
         out.append(
             f"reps counted by {words}, as this view hides {standard.drive.replace('_', ' ')}"
         )
-    sizes = [abs(r.to_deg - r.from_deg) for r in repset.reps]
-    if sizes:
-        usual = float(np.median(sizes))
-        edge = [
-            r.number
-            for r, s in zip(repset.reps, sizes, strict=True)
-            if abs(s / usual - 0.70) < 0.05
-        ]
-        if edge:
-            out.append(f"rep {', '.join(map(str, edge))} is on the edge between full and partial")
+    out += [doubt.words for doubt in repset.doubts]
+    lost = len(repset.unfit)
+    if lost:
+        out.append(
+            f"{lost} correction{'' if lost == 1 else 's'} by hand no longer fit{'s' if lost == 1 else ''} any rep"
+        )
     return tuple(out)

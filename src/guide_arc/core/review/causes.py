@@ -1,0 +1,84 @@
+"""What was measured joined with where the client felt it; where the two disagree, that is said.
+
+A standard's checks say where each fault may be felt. Feeling is a hint, never a proof, and pain is no
+training signal at all: nothing here is a diagnosis.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Final
+
+from guide_arc.core.model.figures import Cause
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.review.prescribe import TOO_HEAVY
+
+_ENOUGH_FOR_WEIGHT: Final = 3
+
+
+def felt_spots(standard: Standard) -> tuple[str, ...]:
+    """Where a client may feel this exercise: its own muscle first, then where its faults are felt."""
+    spots = [standard.muscle, *(spot for rule in standard.checks for spot in rule.felt)]
+    return tuple(dict.fromkeys(spots))
+
+
+def causes_of(
+    standard: Standard, findings: Iterable[Finding], felt: tuple[str, ...]
+) -> tuple[Cause, ...]:
+    """Sentences that join the findings with what was felt, most telling first."""
+    every = list(findings)
+    off = {f.rule.name: f for f in reversed(every) if f.verdict == "off"}
+    out: list[Cause] = []
+    explained: set[str] = set()
+    for spot in felt:
+        if spot == standard.muscle:
+            continue
+        blamed = [f for f in off.values() if spot in f.rule.felt]
+        for f in blamed:
+            explained.add(f.rule.name)
+            words = f"Felt in the {spot}, and {_lower(f.rule.title)} ({f.says}): the two agree."
+            out.append(Cause("agrees", words, f.key))
+        if not blamed:
+            out.append(Cause("unexplained", _unexplained(every, spot)))
+    if standard.muscle in felt:
+        harmful = [f for f in off.values() if f.rule.felt]
+        tail = ", as it should be." if not harmful else "; what is off below was not felt there."
+        out.append(Cause("on-target", f"Felt in the {standard.muscle}{tail}"))
+    elif felt:
+        out.append(
+            Cause("unexplained", f"Not felt in the {standard.muscle}, where this exercise aims.")
+        )
+    if felt:
+        for f in off.values():
+            if f.rule.name not in explained and f.rule.felt:
+                where = " or ".join(f.rule.felt)
+                words = f"{f.rule.title} ({f.says}), but nothing was felt in the {where}."
+                out.append(Cause("unfelt", words, f.key))
+    heavy = [f for name, f in off.items() if name in TOO_HEAVY]
+    if len(heavy) >= _ENOUGH_FOR_WEIGHT:
+        names = ", ".join(_lower(f.rule.title) for f in heavy[:3])
+        out.append(Cause("likely", f"Together these say the weight is too heavy: {names}."))
+    return tuple(out)
+
+
+def _unexplained(findings: list[Finding], spot: str) -> str:
+    """Why a felt spot has no fault beside it: measured and fine, not measurable, or never blamed."""
+    about = [f for f in findings if spot in f.rule.felt]
+    hidden = [f for f in about if f.verdict == "cannot-tell"]
+    near = [f for f in about if f.verdict == "near"]
+    if near:
+        return f"Felt in the {spot}: {_lower(near[0].rule.title)} is close to its limit ({near[0].says})."
+    if about and len(hidden) == len(about):
+        return (
+            f"Felt in the {spot}, but this recording can't show {_lower(hidden[0].rule.title)}: "
+            f"{hidden[0].why}."
+        )
+    if about:
+        fine = next(f for f in about if f.verdict == "ok")
+        return f"Felt in the {spot}, yet what was measured does not say why ({fine.says}). Ask when in the rep."
+    return f"Felt in the {spot}, which no check of this exercise explains. Ask when in the rep."
+
+
+def _lower(title: str) -> str:
+    return title[0].lower() + title[1:]
