@@ -15,6 +15,7 @@ from guide_arc.core.model.finding import Finding, RepVerdict, Verdict, judge
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.standard import CheckRule, Standard, Tempo
+from guide_arc.core.reps.drive import times_truly
 from guide_arc.core.reps.segment import RepSet
 
 NO_REP: Final = "no rep was found in this recording"
@@ -131,6 +132,27 @@ def hidden(
     if not ctx.reps_of(worn):
         return cannot_tell(rule, worn, rule.limit, unit, NO_REP)
     return None
+
+
+def times_hidden(ctx: SetContext, rule: CheckRule, side: WorkSide, unit: str) -> Finding | None:
+    """A cannot-tell finding for the timing checks: without a rep, and where reps were counted by a
+    measure whose pace is not that of the standard's own."""
+    reps = ctx.reps_of(side)
+    if not reps:
+        return cannot_tell(rule, side, 0.0, unit, NO_REP)
+    if times_truly(ctx.standard, reps[0].measure):
+        return None
+    view = ctx.body.cleaned.track.view
+    drive = ctx.standard.drive
+    other = (
+        "space"
+        if drive == "shoulder_plane"
+        else "the side"
+        if view in ("front", "back")
+        else "space"
+    )
+    why = f"the {view} view hides the {drive.replace('_', ' ')} that sets the pace; film from {other} to time it"
+    return cannot_tell(rule, side, 0.0, unit, why.replace("film from space", "record in space"))
 
 
 def summarise(

@@ -7,7 +7,7 @@ last rep's bottom hold is never asked for. Unit: seconds.
 
 from __future__ import annotations
 
-from guide_arc.core.checks.context import NO_REP, RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.checks.context import RepValue, SetContext, summarise, times_hidden
 from guide_arc.core.checks.phase_time import time_u
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span, WorkSide
@@ -17,10 +17,11 @@ from guide_arc.core.model.standard import CheckRule
 def hold_missing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.work_sides:
-        reps = ctx.reps_of(side)
-        if not reps:
-            out.append(cannot_tell(rule, side, 0.0, "s", NO_REP))
+        blocked = times_hidden(ctx, rule, side, "s")
+        if blocked:
+            out.append(blocked)
             continue
+        reps = ctx.reps_of(side)
         share = rule.limit / 100.0
         top = _held(ctx, rule, side, reps, "top_hold", ctx.tempo.top_s or 0.0, share)
         bottom = _held(ctx, rule, side, reps[:-1], "bottom_hold", ctx.tempo.bottom_s or 0.0, share)

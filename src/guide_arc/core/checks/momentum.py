@@ -10,7 +10,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import NO_REP, RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.checks.context import RepValue, SetContext, summarise, times_hidden
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
@@ -24,10 +24,11 @@ def momentum(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.work_sides:
         reps = ctx.reps_of(side)
-        drive = ctx.repset.drives.get(side)
-        if not reps or drive is None:
-            out.append(cannot_tell(rule, side, rule.limit, "pct", NO_REP))
+        blocked = times_hidden(ctx, rule, side, "pct")
+        if blocked:
+            out.append(blocked)
             continue
+        drive = ctx.repset.drives[side]
         values = [burst_share(drive, rep) for rep in reps]
         out.append(
             summarise(rule, side, values, "pct", lambda v: f"{v:.0f} % of the lift in one burst")

@@ -6,7 +6,7 @@ from functools import partial
 
 import numpy as np
 
-from guide_arc.core.checks.context import NO_REP, RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.checks.context import RepValue, SetContext, summarise, times_hidden
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.standard import CheckRule
@@ -27,10 +27,11 @@ def phase_too_short(
     """
     out: list[Finding] = []
     for side in ctx.work_sides:
-        reps = ctx.reps_of(side)
-        if not reps:
-            out.append(cannot_tell(rule, side, 0.0, "s", NO_REP))
+        blocked = times_hidden(ctx, rule, side, "s")
+        if blocked:
+            out.append(blocked)
             continue
+        reps = ctx.reps_of(side)
         limit = rule.limit / 100.0 * (asked_s or 0.0)
         asked = f"asked {asked_s:g} s" if asked_s else "no time asked"
         word = {"lift": "lift", "lower": "lowering"}[phase]

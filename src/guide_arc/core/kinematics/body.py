@@ -13,7 +13,7 @@ import numpy as np
 
 from guide_arc.core.kinematics.anatomy import FOREARM_OVER_UPPER_ARM
 from guide_arc.core.kinematics.cleaning import CleanTrack
-from guide_arc.core.kinematics.foreshortening import arm_length, elevation
+from guide_arc.core.kinematics.foreshortening import arm_length, bend_u, elevation
 from guide_arc.core.kinematics.measures import (
     DEFINITIONS,
     Definition,
@@ -31,6 +31,7 @@ from guide_arc.core.model.quantity import Series
 # Derivatives change slowly: they are taken this often and drawn out between.
 _DERIVATIVE_EVERY_S: Final = 0.17
 _STEP_M: Final = 1e-4
+_AGAINST_VERTICAL: Final = ("trunk_lean", "trunk_side_lean", "forearm_tilt")
 _QUIET_S: Final = 1.0
 _QUIET_LEAST_S: Final = 0.3
 
@@ -118,8 +119,13 @@ class Body:
             u = np.hypot(u, more)
         elif flat and definition.name == "elbow_height" and side:
             u = np.hypot(u, self._arm_u[side] * np.abs(value))
+        elif flat and definition.name == "elbow_flexion" and side:
+            u = np.hypot(u, bend_u(wanted, side))
         if flat:
             u = np.hypot(u, OUT_OF_PLANE_U)
+            roll = self.cleaned.roll
+            if roll is not None and roll.put_straight and definition.name in _AGAINST_VERTICAL:
+                u = np.hypot(u, roll.u_deg)
         return Series(name, definition.unit, value, np.where(np.isfinite(value), u, np.nan))
 
     def _propagate(self, points: Points, formula) -> Array:  # type: ignore[no-untyped-def]

@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.core.kinematics.anatomy import Anatomy
+from guide_arc.core.kinematics.level import Roll, picture_roll, straightened
 from guide_arc.core.kinematics.smoothing import (
     KEPT_POWER,
     KEPT_TRACE,
@@ -58,6 +59,7 @@ class CleanTrack:
     noise_m : (L,) raw white noise, one axis, root mean square
     sigma_m : (T, L) standard uncertainty of each smoothed coordinate
     metres_per_px : None for world tracks
+    roll : how far the camera stood off level; None for world tracks
     """
 
     track: LandmarkTrack
@@ -69,6 +71,7 @@ class CleanTrack:
     slips: int
     swapped_frames: int
     metres_per_px: float | None
+    roll: Roll | None = None
 
     @property
     def time_s(self) -> Array:
@@ -102,7 +105,7 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
             "a review needs at least 2"
         )
     wanted = tuple(n for n in dict.fromkeys(needed) if track.has(n))
-    raw, scale = _in_body_axes(track, wanted)
+    raw, scale, roll = _in_body_axes(track, wanted)
     raw, swapped = _undo_swaps(raw, wanted, track.frame_rate_hz)
     noise = _noise(raw)
     slipped = _slips(raw, noise, track.frame_rate_hz)
@@ -127,23 +130,29 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
         slips=int(slipped.sum()),
         swapped_frames=swapped,
         metres_per_px=scale,
+        roll=roll,
     )
 
 
-def _in_body_axes(track: LandmarkTrack, names: tuple[str, ...]) -> tuple[Array, float | None]:
+def _in_body_axes(
+    track: LandmarkTrack, names: tuple[str, ...]
+) -> tuple[Array, float | None, Roll | None]:
     index = [track.names.index(n) for n in names]
     if track.space == "world":
-        return np.array(track.position[:, index]), None
+        return np.array(track.position[:, index]), None, None
     scale = _metres_per_px(track)
     axis, sign = PICTURE_RIGHT[track.view]
     out = np.zeros((track.frames, len(names), 3))
     picture = track.position[:, index]
     out[..., axis] = sign * scale * picture[..., 0]
     out[..., 1] = -scale * picture[..., 1]
+    out[np.isnan(picture).any(axis=-1)] = np.nan
+    roll = picture_roll(out, names, track.view)
+    out = straightened(out, track.view, roll)
     if track.view in SIDES:
         _usual_breadth(out, names, track)
-    out[np.isnan(picture).any(axis=-1)] = np.nan
-    return out, scale
+        out[np.isnan(picture).any(axis=-1)] = np.nan
+    return out, scale, roll
 
 
 def _usual_breadth(out: Array, names: tuple[str, ...], track: LandmarkTrack) -> None:

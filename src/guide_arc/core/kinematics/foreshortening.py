@@ -11,7 +11,9 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.kinematics.measures import Points
+from guide_arc.core.kinematics.vectors import Array, angle_deg, length
+from guide_arc.core.model.landmarks import Side
 
 # Upper arm over trunk (mid-hips to mid-shoulders) in a usual body, see `anatomy.py`.
 ARM_OVER_TRUNK: Final = 0.186 / 0.288
@@ -56,3 +58,28 @@ def elevation(flat_deg: Array, rise_m: Array, arm_m: float, arm_u: float) -> tup
     say = np.clip((strange - 1.5) / 1.5, 0.0, 1.0)
     value = say * from_length + (1.0 - say) * flat_deg
     return value, np.hypot(say * of_length, 0.6 * (1.0 - say) * np.minimum(apart, 10.0))
+
+
+def bend_u(points: Points, side: Side) -> Array:
+    """(T,) standard uncertainty of an elbow's bend in a picture, from how short its limbs look.
+
+    Each limb that looks shorter than it is reaches towards the camera or away from it; the picture does
+    not say which. The two bends that this allows are both within twice the uncertainty.
+    """
+    elbow = points[f"{side}_elbow"]
+    limbs = [points[f"{side}_shoulder"] - elbow, points[f"{side}_wrist"] - elbow]
+    deep, whole = [], []
+    for limb in limbs:
+        seen = length(limb)
+        longest = float(np.nanpercentile(seen, 95)) if np.isfinite(seen).any() else np.nan
+        whole.append(np.maximum(seen, _SEEN_WHOLE * longest))
+        deep.append(np.sqrt(np.maximum(whole[-1] ** 2 - seen**2, 0.0)))
+    across = np.einsum("ti,ti->t", *limbs)
+    size = np.maximum(whole[0] * whole[1], 1e-9)
+    flat = angle_deg(limbs[0], limbs[1])
+    bends = [
+        np.degrees(np.arccos(np.clip((across + sign * deep[0] * deep[1]) / size, -1.0, 1.0)))
+        for sign in (1.0, -1.0)
+    ]
+    off: Array = np.maximum(np.abs(bends[0] - flat), np.abs(bends[1] - flat)) / 2.0
+    return off

@@ -22,6 +22,7 @@ class Trust:
     scale : where lengths come from, in words
     cannot : what this recording can't show, in words
     doubts : where the count of reps or a time is doubtful, in words
+    roll_deg : how far off level the camera stood, where that was seen and taken out
     """
 
     view: str
@@ -32,6 +33,7 @@ class Trust:
     angle_u_deg: float
     cannot: tuple[str, ...]
     doubts: tuple[str, ...] = ()
+    roll_deg: Quantity | None = None
 
 
 @dataclass(frozen=True)

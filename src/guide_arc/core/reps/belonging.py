@@ -88,6 +88,14 @@ def belonging(
     )
 
 
+def off_guide(body: Body, standard: Standard, found: list[Candidate], side: WorkSide) -> Array:
+    """(C,) how far each candidate stays from the standard's own guide arc, in arm lengths."""
+    sides: tuple[Side, ...] = SIDES if side == "both" else (side,)
+    if not found:
+        return np.zeros(0)
+    return _distances(_paths(body, found, sides), _arc(body, standard, sides))
+
+
 def _stays(body: Body, c: Candidate) -> bool:
     """Whether hips and trunk keep their place within the rep. A walk carries the hips away, and
     bending down for the kit tips the trunk."""

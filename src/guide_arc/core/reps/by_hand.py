@@ -10,6 +10,7 @@ from typing import Final
 
 import numpy as np
 
+from guide_arc.core.kinematics.vectors import span_of
 from guide_arc.core.model.rep import Span, WorkSide
 from guide_arc.core.model.settings import Correction, Edge
 from guide_arc.core.reps.candidates import Candidate, candidates
@@ -115,12 +116,23 @@ def _split(cut: list[Candidate], drive: DriveSignal, change: Correction) -> list
     if i is None:
         return None
     span = _whole(cut[i])
+    at_s = _lowest_near(drive, change.at_s, span)
     parts = [
-        _rep_within(drive, Span(span.start_s, change.at_s)),
-        _rep_within(drive, Span(change.at_s, span.end_s)),
+        _rep_within(drive, Span(span.start_s, at_s)),
+        _rep_within(drive, Span(at_s, span.end_s)),
     ]
     made = [part for part in parts if part is not None]
     return None if len(made) < 2 else cut[:i] + made + cut[i + 1 :]
+
+
+def _lowest_near(drive: DriveSignal, at_s: float, span: Span) -> float:
+    """Where two reps meet: the low point of the drive about a moment, a hand not being exact."""
+    start = max(at_s - _SAME_EDGE_S, span.start_s + 2 * SHORTEST_PHASE_S)
+    near = span_of(drive.time_s, start, min(at_s + _SAME_EDGE_S, span.end_s - 2 * SHORTEST_PHASE_S))
+    level = drive.smooth(TURNING_CUTOFF_HZ)[near]
+    i = int(np.argmin(level))
+    # A slope has no low point of its own: there the hand has the say.
+    return float(drive.time_s[near][i]) if 0 < i < len(level) - 1 else at_s
 
 
 def _merged(cut: list[Candidate], drive: DriveSignal, change: Correction) -> list[Candidate] | None:

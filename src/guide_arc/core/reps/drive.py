@@ -9,17 +9,23 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.guide import arm_directions, poses_along
 from guide_arc.core.kinematics.smoothing import Smoother
 from guide_arc.core.kinematics.vectors import Array, Flags, span_of
+from guide_arc.core.kinematics.views import near_side
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Span, WorkSide
 from guide_arc.core.model.standard import Range, Standard
+from guide_arc.core.model.track import View
 
 # A pose change smaller than this can't stand in for a driving measure that the view hides.
 _STAND_IN_LEAST_DEG: Final = 25.0
 _FASTEST_GRID_HZ: Final = 120.0
 TURNING_CUTOFF_HZ: Final = 3.0
 _FEWEST_SAMPLES: Final = 8
+# A limb that points out of a side view's plane by more than this sine is seen foreshortened.
+_ACROSS: Final = 0.5
+_RUNS_ALONG: Final = 0.15
 
 
 @dataclass(frozen=True, eq=False)
@@ -80,21 +86,48 @@ class DriveSignal:
 def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
     """The driving measure of each side that the recording shows.
 
-    Where the view hides the standard's own driving measure, shoulder elevation stands in,
-    as long as the standard's poses move it enough; otherwise the side is left out.
+    Where the view hides the standard's own driving measure, or shows it foreshortened, shoulder
+    elevation stands in, as long as the standard's poses move it enough; otherwise a hidden side is
+    left out.
     """
     measure, intended = standard.drive, standard.range
-    if not any(body.shows(measure, side) for side in SIDES):
+    hidden = not any(body.shows(measure, side) for side in SIDES)
+    if hidden or leaves_picture(standard, body.cleaned.track.view):
         low, high = standard.start.elevation_deg, standard.turn.elevation_deg
-        if abs(high - low) < _STAND_IN_LEAST_DEG:
+        if abs(high - low) >= _STAND_IN_LEAST_DEG:
+            measure = "shoulder_elevation"
+            intended = Range(low, high, intended.tolerance_deg)
+        elif hidden:
             return {}
-        measure, intended = "shoulder_elevation", Range(low, high, intended.tolerance_deg)
     out: dict[Side, DriveSignal] = {}
     for side in SIDES:
         drive = signal_of(body, measure, side, intended)
         if drive:
             out[side] = drive
     return out
+
+
+def leaves_picture(standard: Standard, view: View) -> bool:
+    """Whether the elbow bends across the picture's plane, so that a side view shows its angle
+    foreshortened for most of the lift."""
+    if near_side(view) is None or standard.drive != "elbow_flexion":
+        return False
+    limbs = arm_directions(poses_along(standard, np.linspace(0.0, 1.0, 21)))
+    return max(float(np.median(np.abs(limb[:, 0]))) for limb in limbs) > _ACROSS
+
+
+def times_truly(standard: Standard, measure: str) -> bool:
+    """Whether the phases of a measure are those of the standard's own driving measure: it is that,
+    or it runs along with it evenly over the guide arc."""
+    if measure == standard.drive:
+        return True
+    share = np.linspace(0.0, 1.0, 41)
+    poses = poses_along(standard, share)
+    elevation = poses[:, 0]
+    way = (elevation - elevation[0]) / (elevation[-1] - elevation[0])
+    own = poses[:, 2] if standard.drive == "elbow_flexion" else poses[:, 1]
+    asked = (own - own[0]) / (own[-1] - own[0])
+    return float(np.abs(way - asked).max()) <= _RUNS_ALONG
 
 
 def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSignal | None:

@@ -18,7 +18,7 @@ from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import PLAIN, Settings
 from guide_arc.core.model.standard import Standard, Tempo
-from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.model.track import LandmarkTrack, View
 from guide_arc.core.reps.segment import RepSet, find_reps
 from guide_arc.core.review.allow import allowing
 from guide_arc.core.review.causes import causes_of
@@ -69,7 +69,7 @@ def review_with_body(  # noqa: PLR0913
     """
     step = progress or (lambda _share: None)
     step(0.0)
-    cleaned = clean(track, (*landmarks_for(standard), *also))
+    cleaned = clean(track, (*landmarks_for(standard, track.view), *also))
     step(0.5)
     return review_body(Body(cleaned), standard, tempo, settings, lambda s: step(0.5 + 0.5 * s))
 
@@ -132,7 +132,7 @@ def context_of(
     return SetContext(standard, merged(tempo, standard.tempo), body, repset)
 
 
-def landmarks_for(standard: Standard) -> tuple[str, ...]:
+def landmarks_for(standard: Standard, view: View = "none") -> tuple[str, ...]:
     """The landmarks that a review against this standard rests on."""
     measures = set(_ALWAYS)
     if standard.check("wrist-bend") or standard.check("end-point"):
@@ -141,6 +141,9 @@ def landmarks_for(standard: Standard) -> tuple[str, ...]:
     if standard.check("line-of-pull") or standard.check("slack-zone"):
         measures.add("wrist_bend")
         names += [f"{side}_{part}" for side in SIDES for part in ("ankle", "pulley")]
+    if view != "none":
+        # What should be plumb or level tells how the camera stood.
+        names += [f"{side}_{part}" for side in SIDES for part in ("ankle", "heel", "foot")]
     for measure in measures:
         for side in SIDES:
             names.extend(DEFINITIONS[measure].points(side))

@@ -42,9 +42,7 @@ def causes_of(
         if not blamed:
             out.append(Cause("unexplained", _unexplained(every, spot)))
     if standard.muscle in felt:
-        harmful = [f for f in off.values() if f.rule.felt]
-        tail = ", as it should be." if not harmful else "; what is off below was not felt there."
-        out.append(Cause("on-target", f"Felt in the {standard.muscle}{tail}"))
+        out.append(Cause("on-target", f"Felt in the {standard.muscle}, where this exercise aims."))
     elif felt:
         out.append(
             Cause("unexplained", f"Not felt in the {standard.muscle}, where this exercise aims.")

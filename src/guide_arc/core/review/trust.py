@@ -10,6 +10,7 @@ import numpy as np
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
+from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.review import Trust
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.reps.segment import RepSet
@@ -41,7 +42,9 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
     axes = 3 if track.space == "world" else 2
     noise_mm = float(np.median(noise)) * 1000.0 * np.sqrt(axes) if known else None
     hidden = dict.fromkeys(f.rule.title.lower() for f in findings if f.verdict == "cannot-tell")
+    roll = cleaned.roll
     return Trust(
+        roll_deg=Quantity(roll.deg, roll.u_deg) if roll and roll.put_straight else None,
         view=_VIEW_WORDS[track.view],
         scale=scale,
         noise_mm=noise_mm,

@@ -25,6 +25,7 @@ class Camera:
     noise : white noise of each axis, standard deviation, metres in space and pixels in a view
     wander : slow wander of each axis, the same units
     dropout : share of samples that are lost, in gaps of a few frames
+    roll_deg : how far a camera stands off level, the picture's top turned to the right
     """
 
     view: View = "none"
@@ -32,13 +33,16 @@ class Camera:
     noise: float = 0.0
     wander: float = 0.0
     dropout: float = 0.0
+    roll_deg: float = 0.0
 
 
 def record(
     points: Array, names: tuple[str, ...], camera: Camera, rng: np.random.Generator
 ) -> tuple[Array, Array]:
     """What the tracker gives: (T, L, axes) positions with NaN where lost, (T, L) confidence."""
-    seen = points if camera.view == "none" else project(points, camera.view)
+    seen = (
+        points if camera.view == "none" else rolled(project(points, camera.view), camera.roll_deg)
+    )
     frames, count, axes = seen.shape
     if camera.noise:
         seen = seen + camera.noise * rng.standard_normal(seen.shape)
@@ -72,6 +76,23 @@ def project(points: Array, view: View) -> Array:
     x = IMAGE_SIZE[0] / 2 + _FOCAL_PX * across / depth
     y = IMAGE_SIZE[1] / 2 - _FOCAL_PX * (points[..., 1] - _HEIGHT_M) / depth
     return np.stack((x, y), axis=-1)
+
+
+def rolled(pixels: Array, roll_deg: float) -> Array:
+    """(T, L, 2) the picture turned about its middle."""
+    if not roll_deg:
+        return pixels
+    turn = np.radians(roll_deg)
+    across, down = np.moveaxis(pixels - 0.5 * np.array(IMAGE_SIZE), -1, 0)
+    turned = np.stack(
+        (
+            np.cos(turn) * across - np.sin(turn) * down,
+            np.sin(turn) * across + np.cos(turn) * down,
+        ),
+        axis=-1,
+    )
+    out: Array = turned + 0.5 * np.array(IMAGE_SIZE)
+    return out
 
 
 def _wander(frames: int, channels: int, rate_hz: float, rng: np.random.Generator) -> Array:

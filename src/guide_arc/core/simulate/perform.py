@@ -26,12 +26,13 @@ from guide_arc.core.simulate.faults import checked_faults, reach
 from guide_arc.core.simulate.kit import pulleys
 from guide_arc.core.simulate.opening import Opening, surroundings
 from guide_arc.core.simulate.skeleton import Posture, landmarks
-from guide_arc.core.simulate.timing import RepPlan, plan_reps
+from guide_arc.core.simulate.timing import RepPlan, one_and_a_half, plan_reps
 from guide_arc.core.simulate.truth import truth_document
 
 _MOST_REPS: Final = 500
 _CLOSING_S: Final = 1.5
 
+Scheme = Literal["plain", "one-and-a-half"]
 ArmsAtWork = Literal["together", "alternating", "left", "right"]
 
 
@@ -44,6 +45,7 @@ class Script:
     partial : how many short reps (half the range) follow the full ones
     first_hold_s : a hold at the top of the first rep only
     opening : "still" stands and starts; "walk-in" walks in, takes the kit, and leaves again
+    scheme : "one-and-a-half" comes half-way down and up again in each rep
     even_lowering : lowers at one speed, as to a count, instead of with a bell of speed
     faults : by check name, see `faults.FAULTS`; fault_from : the first rep that has them
     """
@@ -59,6 +61,7 @@ class Script:
     faults: Mapping[str, float] = field(default_factory=dict)
     fault_from: int = 1
     even_lowering: bool = False
+    scheme: Scheme = "plain"
     load_kg: float | None = None
     recorded: str | None = None
 
@@ -171,10 +174,11 @@ def _plans(
             if arms == "alternating" and row
             else 0.0
         )
-        out[side] = [
+        own = [
             replace(p, reach=float(far[row, i]), start_s=p.start_s + shift)
             for i, p in enumerate(plans)
         ]
+        out[side] = one_and_a_half(own) if script.scheme == "one-and-a-half" else own
     return out
 
 

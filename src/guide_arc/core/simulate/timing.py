@@ -6,7 +6,7 @@ Movements follow the minimum-jerk profile (Flash and Hogan 1985), the usual smoo
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 import numpy as np
@@ -49,6 +49,7 @@ class RepPlan:
 
     burst : 0 for a smooth lift; 1 for one that is nearly all burst
     even : whether the lowering keeps one speed instead of a bell of speed
+    from_share, to_share : where the lift starts and the lower ends; 0 is the standard's start
     """
 
     start_s: float
@@ -58,20 +59,23 @@ class RepPlan:
     reach: float
     burst: float = 0.0
     even: bool = False
+    from_share: float = 0.0
+    to_share: float = 0.0
 
     @property
     def end_s(self) -> float:
         return self.start_s + self.lift_s + self.top_s + self.lower_s
 
     def share(self, time_s: Array) -> Array:
-        """(N,) share of the intended lift at each time; 0 outside the rep."""
+        """(N,) what the rep adds to the share of the intended lift at each time: 0 before it, and
+        after it the difference of where it ends and where it started."""
         way = (time_s - self.start_s) / self.lift_s
         up = (1.0 - self.burst) * minimum_jerk(way) + self.burst * minimum_jerk(
             (way - 0.5) * self.lift_s / 0.24 + 0.5
         )
         back = (time_s - self.start_s - self.lift_s - self.top_s) / self.lower_s
         down = steady(back) if self.even else minimum_jerk(back)
-        out: Array = self.reach * (up - down)
+        out: Array = (self.reach - self.from_share) * up - (self.reach - self.to_share) * down
         return out
 
 
@@ -112,6 +116,20 @@ def plan_reps(  # noqa: PLR0913
         )  # fmt: skip
         out.append(plan)
         at = plan.end_s + max(bottom * vary[3], 0.1 if not gap_s else 0.0) + gap_s
+    return out
+
+
+def one_and_a_half(plans: list[RepPlan]) -> list[RepPlan]:
+    """Each rep as two: all the way up and half-way down, then up again and all the way down."""
+    out: list[RepPlan] = []
+    at = plans[0].start_s if plans else 0.0
+    for i, plan in enumerate(plans):
+        half = 0.5 * plan.reach
+        first = replace(plan, start_s=at, to_share=half, lower_s=0.6 * plan.lower_s)
+        second = replace(plan, start_s=first.end_s + 0.1, from_share=half, lift_s=0.6 * plan.lift_s)
+        out += [first, second]
+        rest = plans[i + 1].start_s - plan.end_s if i + 1 < len(plans) else 0.0
+        at = second.end_s + rest
     return out
 
 

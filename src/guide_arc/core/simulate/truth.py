@@ -35,8 +35,7 @@ def truth_document(  # noqa: PLR0913
         sets = {side: (own, drive[side]) for side, own in plans.items()}
     reps = [rep for side, (own, signal) in sets.items() for rep in _reps(side, own, time_s, signal)]
     reps.sort(key=lambda rep: rep["lift"][0])
-    sign = standard.range.direction
-    sizes = np.array([_size(rep, sign) for rep in reps])
+    sizes = np.array([rep.pop("size") for rep in reps])
     usual = np.median(sizes[sizes >= 0.7 * sizes.max()])
     for rep, size in zip(reps, sizes, strict=True):
         rep["full"] = bool(size >= 0.7 * usual)
@@ -52,10 +51,6 @@ def truth_document(  # noqa: PLR0913
     }
 
 
-def _size(rep: dict[str, Any], sign: int) -> float:
-    return float(sign * (rep["range"]["to_deg"] - rep["range"]["from_deg"]))
-
-
 def _reps(side: str, plans: list[RepPlan], time_s: Array, signal: Array) -> list[dict[str, Any]]:
     out: list[dict[str, Any]] = []
     speed = np.abs(np.gradient(signal, time_s))
@@ -63,7 +58,9 @@ def _reps(side: str, plans: list[RepPlan], time_s: Array, signal: Array) -> list
         turn = plan.start_s + plan.lift_s
         lift = _edges(time_s, speed, plan.start_s, turn)
         lower = _edges(time_s, speed, turn + plan.top_s, plan.end_s)
+        level = [float(np.interp(t, time_s, signal)) for t in (*lift, *lower)]
         out.append({
+            "size": max(abs(level[1] - level[0]), abs(level[3] - level[2])),
             "number": i + 1,
             "side": side,
             "lift": lift,
@@ -71,8 +68,8 @@ def _reps(side: str, plans: list[RepPlan], time_s: Array, signal: Array) -> list
             "lower": lower,
             "bottom_hold": None,
             "range": {
-                "from_deg": round(float(np.interp(lift[0], time_s, signal)), 3),
-                "to_deg": round(float(np.interp(lift[1], time_s, signal)), 3),
+                "from_deg": round(level[0], 3),
+                "to_deg": round(level[1], 3),
             },
         })  # fmt: skip
     for a, b in itertools.pairwise(out):
