@@ -266,7 +266,7 @@ def test_the_course_of_a_movement_is_found_again():
     for ramp in (0.15, 0.3, 0.5):
         made = np.array([[10.0, 130.0, 2.7, np.log(2.2), ramp, ramp]])
         found = fit_reaches(time, _course(time, made), 0.05)
-        edge = 0.1354 * ramp * 2.2
+        edge = 0.1189 * ramp * 2.2
         assert found.start_s[0] == pytest.approx(2.7 + edge, abs=0.012)
         assert found.end_s[0] == pytest.approx(2.7 + 2.2 - edge, abs=0.012)
         assert found.misfit_deg[0] < 0.2

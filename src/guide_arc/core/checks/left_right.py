@@ -14,6 +14,7 @@ import numpy as np
 
 from guide_arc.core.checks.context import NO_REP, RepValue, SetContext, cannot_tell, summarise
 from guide_arc.core.checks.ends import arm_ends
+from guide_arc.core.kinematics.vectors import median
 from guide_arc.core.kinematics.views import how_to_see
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
@@ -87,10 +88,12 @@ def lag(ctx: SetContext, rep: Rep) -> RepValue | None:
             return None
         moments.append(float(time[int(np.argmax(way >= 0.5))]))
         speed = abs(value[-1] - value[0]) / rep.lift.length_s
-    blur = float(np.median(u)) / max(speed, 1.0)
-    step = float(np.median(np.diff(ctx.body.time_s)))
+    blur = median(u) / max(speed, 1.0)
     return RepValue(
-        rep.number, abs(moments[0] - moments[1]), float(np.hypot(blur, step)), rep.lift.start_s
+        rep.number,
+        abs(moments[0] - moments[1]),
+        float(np.hypot(blur, ctx.body.step_s)),
+        rep.lift.start_s,
     )
 
 

@@ -14,8 +14,7 @@ from guide_arc.core.model.standard import CheckRule
 
 def time_u(ctx: SetContext, length_s: float) -> float:
     """Standard uncertainty of a duration: both ends to half a frame, and 2 % of blur each."""
-    step = float(np.median(np.diff(ctx.body.time_s)))
-    return float(np.sqrt(2.0) * np.hypot(0.5 * step, 0.02 * length_s))
+    return float(np.sqrt(2.0) * np.hypot(0.5 * ctx.body.step_s, 0.02 * length_s))
 
 
 def phase_too_short(

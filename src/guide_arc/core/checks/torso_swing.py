@@ -8,6 +8,7 @@ from __future__ import annotations
 import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, per_trunk, whole
+from guide_arc.core.kinematics.vectors import median
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
@@ -18,7 +19,7 @@ def torso_swing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         time, lean, u = ctx.samples("trunk_lean", None, whole(rep))
         if not len(lean):
             return None
-        start = float(np.median(lean[: max(3, len(lean) // 20)]))
+        start = median(lean[: max(3, len(lean) // 20)])
         i = int(np.argmax(np.abs(lean - start)))
         swing = float(lean.max() - lean.min())
         return RepValue(rep.number, swing, float(u[i]), float(time[i]))

@@ -29,7 +29,7 @@ from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.quantity import Series
 
 # Derivatives change slowly: they are taken this often and drawn out between.
-_DERIVATIVE_EVERY_S: Final = 0.17
+_DERIVATIVE_EVERY_S: Final = 0.25
 _STEP_M: Final = 1e-4
 _AGAINST_VERTICAL: Final = ("trunk_lean", "trunk_side_lean", "forearm_tilt")
 _QUIET_S: Final = 1.0
@@ -52,6 +52,11 @@ class Body:
     @property
     def time_s(self) -> Array:
         return self.cleaned.time_s
+
+    @cached_property
+    def step_s(self) -> float:
+        """The usual time between two frames."""
+        return median(np.diff(self.time_s))
 
     def counted_from(self, first_lift_s: float | None) -> Body:
         """The same body with its shoulder hike counted from before this lift."""
@@ -198,8 +203,7 @@ class Body:
         end = int(np.searchsorted(self.time_s, self.first_lift_s))
         if end < 2 or self.time_s[end - 1] - self.time_s[0] < _QUIET_LEAST_S:
             return None
-        step = float(np.median(np.diff(self.time_s)))
-        width = min(end, max(2, round(_QUIET_S / step)))
+        width = min(end, max(2, round(_QUIET_S / self.step_s)))
         speed = np.zeros(end)
         for part in ("left_shoulder", "right_shoulder", "left_hip", "right_hip",
                      "left_wrist", "right_wrist", "left_ear", "right_ear"):  # fmt: skip

@@ -24,7 +24,7 @@ from guide_arc.core.kinematics.smoothing import (
     gap_growth,
     on_times,
 )
-from guide_arc.core.kinematics.vectors import Array, length, median
+from guide_arc.core.kinematics.vectors import Array, dot, length, median
 from guide_arc.core.kinematics.views import PICTURE_RIGHT
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import BODY, KIT, SIDES
@@ -33,13 +33,14 @@ from guide_arc.core.model.track import LandmarkTrack
 # Third differences of white noise have 20 times its variance (1 + 9 + 9 + 1).
 _THIRD_DIFFERENCE_GAIN: Final = np.sqrt(20.0)
 _MAD_TO_SIGMA: Final = 1.4826
-_ENOUGH_FOR_NOISE: Final = 1500
+_ENOUGH_FOR_NOISE: Final = 900
 # A landmark that is this far from the running median of its surroundings has slipped.
 _SLIP_SIGMAS: Final = 7.0
 _SLIP_LEAST_M: Final = 0.06
 _SLIP_WINDOW_S: Final = 0.15
 _LONGEST_SLIP_S: Final = 0.35
 _SWAP_WINDOW_S: Final = 0.7
+_CLEARLY_APART_M: Final = 0.12
 LONGEST_BRIDGE_S: Final = 0.5
 CUTOFFS_HZ: Final = (1.5, 2.0, 2.7, 3.6, 4.8, 6.5, 8.5, 11.0)
 _LEAST_WANDER_M: Final = 0.001
@@ -196,13 +197,13 @@ def _undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Arr
     if not pairs:
         return raw, 0
     left, right = (np.array(side) for side in zip(*pairs, strict=True))
-    apart = raw[:, left] - raw[:, right]
-    usual = _slow_median(np.nan_to_num(apart), _odd(_SWAP_WINDOW_S * rate_hz, least=5))
-    agreement = np.einsum("tpi,tpi->tp", np.nan_to_num(apart), usual)
+    apart = np.nan_to_num(raw[:, left] - raw[:, right])
+    usual = _slow_median(apart, _odd(_SWAP_WINDOW_S * rate_hz, least=5))
+    agreement, size = dot(apart, usual), dot(usual, usual)
     # Only a pair that is clearly apart votes: in a side view both lie on one spot.
-    clear = length(usual) > 0.12
-    votes = np.where(clear & (np.abs(agreement) > 0.5 * length(usual) ** 2), np.sign(agreement), 0)
-    swapped = (votes < 0).sum(axis=1) > np.maximum(2, (votes > 0).sum(axis=1))
+    clear = np.where(size > _CLEARLY_APART_M**2, 0.5 * size, np.inf)
+    against, for_it = (agreement < -clear).sum(axis=1), (agreement > clear).sum(axis=1)
+    swapped = against > np.maximum(2, for_it)
     if not swapped.any() or swapped.mean() > 0.3:
         return raw, 0
     frames = np.flatnonzero(swapped)[:, None]

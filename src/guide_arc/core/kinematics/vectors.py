@@ -14,7 +14,8 @@ SHORTEST_SEGMENT_M = 1e-3
 
 def length(v: Array) -> Array:
     """(..., 3) -> (...,) Euclidean length."""
-    out: Array = np.sqrt(np.einsum("...i,...i->...", v, v))
+    x, y, z = v[..., 0], v[..., 1], v[..., 2]
+    out: Array = np.sqrt(x * x + y * y + z * z)
     return out
 
 
@@ -27,7 +28,7 @@ def unit(v: Array) -> Array:
 
 def dot(a: Array, b: Array) -> Array:
     """(..., 3), (..., 3) -> (...,) scalar product."""
-    out: Array = np.einsum("...i,...i->...", a, b)
+    out: Array = a[..., 0] * b[..., 0] + a[..., 1] * b[..., 1] + a[..., 2] * b[..., 2]
     return out
 
 

@@ -194,6 +194,8 @@ def _linked(paths: Array, good: Flags, there: Flags, off: Array, limit: float) -
     like no rep beside it.
     """
     out = good.copy()
+    if good.all():
+        return out
     alike = np.array([
         there[i] and there[i + 1] and _distances(paths[i : i + 1], paths[i + 1])[0] <= limit
         for i in range(len(paths) - 1)

@@ -17,8 +17,8 @@ import numpy as np
 
 from guide_arc.core.kinematics.vectors import Array
 
-SAMPLES: Final = 48
-_ROUNDS: Final = 12
+SAMPLES: Final = 32
+_ROUNDS: Final = 8
 # Steps of start (seconds) and length (share) below this change no edge worth speaking of.
 _STILL: Final = 1.5e-3
 _STEP: Final = 1e-4
@@ -27,6 +27,11 @@ _RAMP_RANGE: Final = (0.06, 0.75)
 # The two ramps are taken to be alike within this share of the time, as far as the data lets them.
 _TIE: Final = 0.3
 _TIE_WIDTH: Final = 0.2
+# How strongly the ramps of a set's movements in one direction are drawn together, and from how many on.
+_ALIKE: Final = 10.0
+_ENOUGH_ALIKE: Final = 3
+# What a whole ramp covers, of what the full speed would in its time.
+_RAMP_WAY: Final = 4.0 / 3.0 - 1.0 + 0.2
 
 
 @dataclass(frozen=True, eq=False)
@@ -46,22 +51,43 @@ def fit_reaches(time_s: Array, level_deg: Array, edge_share: float) -> Reaches:
     """Fit a course to each of M movements by damped Gauss-Newton steps, all at once.
 
     time_s, level_deg : (M, SAMPLES) from one turning point to the next, rising or falling
+
+    People speed up and slow down alike in every rep of a set: once each movement was fitted by
+    itself, all are fitted again with their ramps drawn towards the usual ones of their direction.
     """
-    span = time_s[:, -1] - time_s[:, 0]
-    first, last = level_deg[:, :3].mean(axis=1), level_deg[:, -3:].mean(axis=1)
-    start, length = _first_guess(time_s, level_deg, first, last)
-    ramps = np.full((2, len(span)), _RAMP_START)
-    theta = np.stack((first, last, start, np.log(length), *ramps), axis=-1)
-    floor, ceiling = np.minimum(first, last) - 20.0, np.maximum(first, last) + 20.0
-    low = np.stack((
-        floor, floor, time_s[:, 0] - 0.4 * span, np.log(0.15 * span),
-        *np.full((2, len(span)), _RAMP_RANGE[0]),
-    ), axis=-1)  # fmt: skip
-    high = np.stack((
-        ceiling, ceiling, time_s[:, -1] - 0.1 * span, np.log(1.8 * span),
-        *np.full((2, len(span)), _RAMP_RANGE[1]),
-    ), axis=-1)  # fmt: skip
-    damping = np.full(len(span), 1e-3)
+    rising = level_deg[:, -1] > level_deg[:, 0]
+    theta = _first_guess(time_s, level_deg)
+    low, high = _limits(time_s, level_deg)
+    theta, cost = _fitted(time_s, level_deg, theta, (low, high), None)
+    usual = theta[:, 4:].copy()
+    for way in (rising, ~rising):
+        if way.sum() >= _ENOUGH_ALIKE:
+            usual[way] = np.median(theta[way, 4:], axis=0)
+    theta, cost = _fitted(time_s, level_deg, theta, (low, high), usual)
+    up, down = _ramps(theta)
+    length = np.exp(theta[:, 3])
+    edge = _step_crossing(edge_share)
+    return Reaches(
+        start_s=theta[:, 2] + length * edge * up[:, 0],
+        end_s=theta[:, 2] + length * (1.0 - edge * down[:, 0]),
+        misfit_deg=np.sqrt(cost / level_deg.shape[1]),
+        peak_deg_s=np.abs(theta[:, 1] - theta[:, 0])
+        / (length * (1.0 - (1.0 - _RAMP_WAY) * (up + down)[:, 0])),
+    )
+
+
+def _fitted(
+    time_s: Array,
+    level_deg: Array,
+    theta: Array,
+    limits: tuple[Array, Array],
+    usual: Array | None,
+) -> tuple[Array, Array]:
+    """(M, 6) numbers of the courses and (M,) their squared misfits.
+
+    usual : (M, 2) ramps to draw towards; None draws the two ramps of each movement together
+    """
+    damping = np.full(len(theta), 1e-3)
     missed = level_deg - _course(time_s, theta)
     cost = (missed**2).sum(axis=1)
     for _ in range(_ROUNDS):
@@ -70,15 +96,18 @@ def fit_reaches(time_s: Array, level_deg: Array, edge_share: float) -> Reaches:
         scale = np.einsum("mkk->mk", normal)
         normal[:, range(6), range(6)] += damping[:, None] * (scale + 1e-9)
         right = np.einsum("mnk,mn->mk", jacobian, missed)
-        tie = _TIE * cost / _TIE_WIDTH**2
+        tie = (_TIE if usual is None else _ALIKE) * cost / _TIE_WIDTH**2
         for k, other in ((4, 5), (5, 4)):
             normal[:, k, k] += tie + 1e-9
-            normal[:, k, other] -= tie
-            right[:, k] += tie * (theta[:, other] - theta[:, k])
-        tried = np.clip(theta + np.linalg.solve(normal, right[..., None])[..., 0], low, high)
+            if usual is None:
+                normal[:, k, other] -= tie
+                right[:, k] += tie * (theta[:, other] - theta[:, k])
+            else:
+                right[:, k] += tie * (usual[:, k - 4] - theta[:, k])
+        tried = np.clip(theta + np.linalg.solve(normal, right[..., None])[..., 0], *limits)
         missed_now = level_deg - _course(time_s, tried)
         cost_now = (missed_now**2).sum(axis=1)
-        better = cost_now <= cost * (1 + 1e-3)
+        better = cost_now + tie * _strain(tried, usual) <= cost + tie * _strain(theta, usual)
         settled = bool(better.all() and (np.abs(tried - theta)[:, 2:4] < _STILL).all())
         theta = np.where(better[:, None], tried, theta)
         missed = np.where(better[:, None], missed_now, missed)
@@ -86,15 +115,37 @@ def fit_reaches(time_s: Array, level_deg: Array, edge_share: float) -> Reaches:
         damping = np.where(better, damping * 0.3, damping * 6.0)
         if settled:
             break
-    up, down = _ramps(theta)
-    length = np.exp(theta[:, 3])
-    edge = _step_crossing(edge_share)
-    return Reaches(
-        start_s=theta[:, 2] + length * edge * up[:, 0],
-        end_s=theta[:, 2] + length * (1.0 - edge * down[:, 0]),
-        misfit_deg=np.sqrt(cost / level_deg.shape[1]),
-        peak_deg_s=np.abs(theta[:, 1] - theta[:, 0]) / (length * (1.0 - 0.5 * (up + down)[:, 0])),
+    return theta, cost
+
+
+def _strain(theta: Array, usual: Array | None) -> Array:
+    """(M,) what the ties hold against a course: the square of what they pull at."""
+    if usual is None:
+        out: Array = (theta[:, 4] - theta[:, 5]) ** 2
+        return out
+    pulled: Array = ((theta[:, 4:] - usual) ** 2).sum(axis=1)
+    return pulled
+
+
+def _limits(time_s: Array, level_deg: Array) -> tuple[Array, Array]:
+    """The smallest and the largest numbers that a course may have."""
+    span = time_s[:, -1] - time_s[:, 0]
+    first, last = _ends(level_deg)
+    floor, ceiling = np.minimum(first, last) - 20.0, np.maximum(first, last) + 20.0
+    ramps = np.ones((2, len(span)))
+    low = (floor, floor, time_s[:, 0] - 0.4 * span, np.log(0.15 * span), *_RAMP_RANGE[0] * ramps)
+    high = (
+        ceiling,
+        ceiling,
+        time_s[:, -1] - 0.1 * span,
+        np.log(1.8 * span),
+        *_RAMP_RANGE[1] * ramps,
     )
+    return np.stack(low, axis=-1), np.stack(high, axis=-1)
+
+
+def _ends(level_deg: Array) -> tuple[Array, Array]:
+    return level_deg[:, :3].mean(axis=1), level_deg[:, -3:].mean(axis=1)
 
 
 def _ramps(theta: Array) -> tuple[Array, Array]:
@@ -111,39 +162,46 @@ def _course(time_s: Array, theta: Array) -> Array:
     """
     up, down = _ramps(theta)
     share = np.clip((time_s - theta[:, 2:3]) / np.exp(theta[:, 3:4]), 0.0, 1.0)
-    top = 1.0 / (1.0 - 0.5 * (up + down))
+    top = 1.0 / (1.0 - (1.0 - _RAMP_WAY) * (up + down))
     rising, falling = np.clip(share / up, 0.0, 1.0), np.clip((1.0 - share) / down, 0.0, 1.0)
-    # The integral of a smooth step is x^3 - x^4 / 2.
-    begun = up * (rising**3 - 0.5 * rising**4)
-    left = down * (falling**3 - 0.5 * falling**4)
+    begun = up * _ramped(rising)
+    left = down * _ramped(falling)
     even = np.clip(share, up, 1.0 - down) - up
-    way = top * (begun + even + 0.5 * down - left)
+    way = top * (begun + even + _RAMP_WAY * down - left)
     out: Array = theta[:, :1] + (theta[:, 1:2] - theta[:, :1]) * way
     return out
 
 
 def _derivatives(time_s: Array, theta: Array) -> Array:
     """(M, N, 6) of the course by each number of the fit."""
-    here = _course(time_s, theta)
-    out = np.empty((*time_s.shape, 6))
-    for k in range(6):
-        nudged = theta.copy()
-        nudged[:, k] += _STEP
-        out[..., k] = (_course(time_s, nudged) - here) / _STEP
+    # All six nudges and the course itself in one go: (7 M, N).
+    nudged = np.repeat(theta[None], 7, axis=0)
+    nudged[range(6), :, range(6)] += _STEP
+    every = _course(np.tile(time_s, (7, 1)), nudged.reshape(-1, 6)).reshape(7, *time_s.shape)
+    out: Array = np.moveaxis((every[:6] - every[6]) / _STEP, 0, -1)
+    return out
+
+
+def _ramped(x: Array) -> Array:
+    """The way made over a share x of a ramp: the integral of x^2 (2 - x)^2, half of a minimum-jerk
+    reach's bell of speed, so that two ramps without an even part are that reach."""
+    squared = x * x  # many times faster than powers
+    out: Array = squared * x * (4.0 / 3.0 - x + 0.2 * squared)
     return out
 
 
 def _step_crossing(share: float) -> float:
-    """Where a smooth step 3 x^2 - 2 x^3 reaches a share of its height."""
-    x = np.linspace(0.0, 1.0, 4001)
-    return float(np.interp(share, 3 * x**2 - 2 * x**3, x))
+    """Where a ramp's speed reaches a share of its height."""
+    return 1.0 - float(np.sqrt(1.0 - np.sqrt(share)))
 
 
-def _first_guess(time_s: Array, level_deg: Array, first: Array, last: Array) -> tuple[Array, Array]:
-    """Start and length from where a tenth and nine tenths of the way are done."""
+def _first_guess(time_s: Array, level_deg: Array) -> Array:
+    """(M, 6) start and length from where a tenth and nine tenths of the way are done."""
+    first, last = _ends(level_deg)
     way = (level_deg - first[:, None]) / (last - first)[:, None]
     tenth = time_s[np.arange(len(way)), np.argmax(way >= 0.1, axis=1)]
     ninth = time_s[np.arange(len(way)), np.argmax(way >= 0.9, axis=1)]
     # A reach of two equal ramps is a tenth done after 24 % of its time.
     length = np.maximum((ninth - tenth) / 0.53, 1e-2)
-    return tenth - 0.235 * length, length
+    ramps = np.full((2, len(way)), _RAMP_START)
+    return np.stack((first, last, tenth - 0.235 * length, np.log(length), *ramps), axis=-1)
