@@ -37,9 +37,11 @@ from guide_arc.app.places.queue import QueuePlace
 from guide_arc.app.places.review import ReviewPlace
 from guide_arc.app.viewmodels.queue import QueueModel
 from guide_arc.app.viewmodels.review import ReviewModel
-from guide_arc.app.window_sets import LibraryEdit, PlaceName, WindowWithSets
+from guide_arc.app.window_reps import WindowWithReps
+from guide_arc.app.window_sets import LibraryEdit, PlaceName
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import ALL
+from guide_arc.core.model.review import Review
 from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.words import day_words
 from guide_arc.library.records import SetNotes, SetRecord
@@ -48,7 +50,7 @@ from guide_arc.library.store import Library
 _KEPT_MEASURED = 4
 
 
-class Window(WindowWithSets):
+class Window(WindowWithReps):
     """One library in one window."""
 
     def __init__(self, library: Library, settings: QSettings) -> None:
@@ -60,7 +62,7 @@ class Window(WindowWithSets):
             lambda words, state: library.queue(words=words, state=state)
         )
         self.review: ReviewModel = ReviewModel(
-            library.keep_notes, library.setting("coach") or _login_name()
+            library.keep_notes, library.setting("coach") or _login_name(), self._keep_review
         )
         self.place: PlaceName = "queue"
         self._measured: OrderedDict[int, tuple[SetRecord, Measured]] = OrderedDict()
@@ -190,7 +192,10 @@ class Window(WindowWithSets):
         self.review.chosen_changed.connect(self._refresh)
         self.review.notes_changed.connect(self._refresh)
         self.review.refused.connect(self.say)
+        self.review.remeasured.connect(self._remeasured)
         self.review_place.findings.reword_asked.connect(self.reword)
+        self.review_place.menu_asked.connect(self.show_rep_menu)
+        self.review_place.compare.set_asked.connect(self.compare_with)
 
     def _run(self, command: Command) -> None:
         if command.when(self):
@@ -377,11 +382,26 @@ class Window(WindowWithSets):
         _old, measured = self._measured[set_id]
         self._measured.move_to_end(set_id)
         self.review.open(self.library.record(set_id), measured)
+        self.review_place.compare.offer(self.library.earlier_sets(set_id))
         self.said.setText("")
         self.go_review()
         following = self.queue.beside(set_id, 1)
         if following is not None and following not in self._measured:
             self._measure(following, lambda: None)  # so that the next set opens at once
+
+    def _keep_review(self, set_id: int, review: Review) -> None:
+        from guide_arc import __version__  # noqa: PLC0415
+        from guide_arc.formats.review_json import review_document  # noqa: PLC0415
+        from guide_arc.library.glance import glance_of  # noqa: PLC0415
+
+        self.library.keep_review(set_id, __version__, review_document(review), glance_of(review))
+
+    def _remeasured(self) -> None:
+        """What is kept of the open set follows what was changed by hand."""
+        record, measured = self.review.record, self.review.measured
+        if record is not None and measured is not None:
+            self._measured[record.id] = (record, measured)
+        self._refresh()
 
     def _failed(self, error: Exception) -> None:
         self._opening = None
@@ -552,6 +572,7 @@ class Window(WindowWithSets):
             *(self.queue.changed, self.queue.chosen_changed, self.review.opened),
             *(self.review.chosen_changed, self.review.notes_changed, self.review.look_changed),
             *(self.review.playback.moved, self.review.playback.changed),
+            *(self.review.remeasured, self.review.ghost_changed),
         ):
             signal.disconnect()
         super().closeEvent(event)

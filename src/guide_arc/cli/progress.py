@@ -1,17 +1,23 @@
-"""Progress on standard error, where a person is watching; silent otherwise."""
+"""Progress on standard error: a bar where a person is watching, else a line now and then."""
 
 from __future__ import annotations
 
 import sys
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from typing import Final
+
+# Work that ends sooner than this says nothing; after that a line every so often.
+_QUIET_S: Final = 2.0
+_EVERY_S: Final = 2.0
 
 
 @contextmanager
 def shown_progress(words: str) -> Iterator[Callable[[float], None]]:
     """A function that takes a share from 0 to 1."""
     if not sys.stderr.isatty():
-        yield lambda _share: None
+        yield _lines(words)
         return
     from rich.console import Console  # noqa: PLC0415 - only where a person is watching
     from rich.progress import Progress  # noqa: PLC0415
@@ -19,3 +25,16 @@ def shown_progress(words: str) -> Iterator[Callable[[float], None]]:
     with Progress(console=Console(stderr=True), transient=True) as bar:
         task = bar.add_task(words, total=1.0)
         yield lambda share: bar.update(task, completed=share)
+
+
+def _lines(words: str) -> Callable[[float], None]:
+    due = time.monotonic() + _QUIET_S
+
+    def tell(share: float) -> None:
+        nonlocal due
+        if time.monotonic() >= due:
+            due = time.monotonic() + _EVERY_S
+            sys.stderr.write(f"{words}: {100 * share:.0f} %\n")
+            sys.stderr.flush()
+
+    return tell

@@ -10,10 +10,13 @@ import typer
 
 from guide_arc.cli.options import standard_for, tempo_of
 from guide_arc.cli.progress import shown_progress
+from guide_arc.core.model.figures import SetFigures
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.review import Review
-from guide_arc.core.review.assess import review_set
-from guide_arc.drawings.words import amount, rep_list, spread
+from guide_arc.core.model.settings import Settings
+from guide_arc.core.review.assess import context_of, review_with_body
+from guide_arc.core.review.figures import figures_of
+from guide_arc.drawings.words import amount, rep_list, sentence, spread
 from guide_arc.formats.review_json import review_json
 from guide_arc.formats.track_file import read_track
 
@@ -32,18 +35,29 @@ def review(
     tempo: Annotated[
         str | None, typer.Option(help="LOWER-BOTTOM-LIFT-TOP in seconds, x for no demand.")
     ] = None,
+    felt: Annotated[
+        list[str] | None, typer.Option(help="Where the client felt it; may be given several times.")
+    ] = None,
+    loose_last: Annotated[
+        int, typer.Option(min=0, help="How many of the last reps may be loose, the spine excepted.")
+    ] = 0,
     json: Annotated[bool, typer.Option("--json", help="Print the review as JSON.")] = False,
 ) -> None:
     """The whole review of a set: reps, phases, findings."""
     asked = tempo_of(tempo)
     recorded = read_track(track)
     chosen = standard_for(recorded, standard, school)
+    settings = Settings(loose_last=loose_last, felt=tuple(felt or ()))
     with shown_progress(f"reviewing {track.name}") as progress:
-        result = review_set(recorded, chosen, asked, progress)
-    sys.stdout.write((review_json(result) if json else _words(result)) + "\n")
+        result, body, repset = review_with_body(
+            recorded, chosen, asked, progress, settings=settings
+        )
+        figures = figures_of(context_of(body, repset, chosen, asked))
+    words = review_json(result, figures) if json else _words(result, figures)
+    sys.stdout.write(words + "\n")
 
 
-def _words(review: Review) -> str:
+def _words(review: Review, figures: SetFigures) -> str:
     partial = len(review.reps) - review.full_reps
     lines = [
         f"{review.standard.name}, {review.standard.school.name}: {review.full_reps} full reps"
@@ -54,6 +68,15 @@ def _words(review: Review) -> str:
         "",
     ]
     lines += [_line(f) for f in review.findings]
+    told = [
+        sentence(t.says) + ("" if t.side == "both" else f" ({t.side})")
+        for t in figures.trends
+        if t.sure
+    ]
+    if review.broke_down:
+        told.insert(0, sentence(review.broke_down.says))
+    told += [c.words.rstrip(".") for c in review.causes]
+    lines += ["", *(f"{words}." for words in told)] if told else []
     lines += ["", f"Next time: {review.next_time.reason}."]
     return "\n".join(lines)
 

@@ -9,11 +9,16 @@ import numpy as np
 
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.guide import arm_path
+from guide_arc.core.kinematics.path import PARTS, Departure, Part, departure
 from guide_arc.core.kinematics.views import near_side
 from guide_arc.core.mechanics.pull import Pull, pull_of
+from guide_arc.core.model.figures import SetFigures
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.review import Review
+from guide_arc.core.model.settings import Settings
 from guide_arc.core.reps.segment import RepSet
+from guide_arc.core.review.assess import context_of, review_body
+from guide_arc.core.review.figures import figures_of
 from guide_arc.drawings.dial import Ring, rings_of
 from guide_arc.drawings.figure import Looking
 from guide_arc.drawings.ribbon import Track
@@ -27,6 +32,27 @@ class Measured:
     review: Review
     body: Body
     repset: RepSet
+
+    def with_settings(self, settings: Settings) -> Measured:
+        """The same recording reviewed anew with what the coach changed by hand."""
+        review = self.review
+        return Measured(*review_body(self.body, review.standard, review.tempo, settings))
+
+    @cached_property
+    def figures(self) -> SetFigures:
+        """Every rep's figures and their trends: computed when first asked for."""
+        review = self.review
+        return figures_of(context_of(self.body, self.repset, review.standard, review.tempo))
+
+    @cached_property
+    def departures(self) -> dict[tuple[Side, Part], Departure]:
+        """Elbow and hand against the guide arc, for the arms whose elevation is seen."""
+        return {
+            (side, part): departure(self.body, self.review.standard, side, part)
+            for side in SIDES
+            for part in PARTS
+            if self.body.shows("shoulder_elevation", side) and self.review.side in ("both", side)
+        }
 
     @property
     def time_s(self) -> Points:

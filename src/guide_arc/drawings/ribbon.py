@@ -13,9 +13,10 @@ import numpy as np
 
 from guide_arc.core.model.finding import Verdict
 from guide_arc.core.model.rep import Rep, Span
+from guide_arc.core.model.settings import Edge
 from guide_arc.core.model.standard import Tempo
 from guide_arc.drawings.dial import RepKey
-from guide_arc.drawings.shapes import Area, Drawing, Mark, Points, Role, Stroke, Words
+from guide_arc.drawings.shapes import Area, Disc, Drawing, Mark, Points, Role, Stroke, Words
 
 MARGIN: Final = 14.0
 _NUMBERS: Final = 22.0
@@ -37,7 +38,9 @@ class Track:
 
 @dataclass(frozen=True, eq=False)
 class RibbonState:
-    """verdicts : the worst verdict by rep; marked : reps of the chosen finding"""
+    """verdicts : the worst verdict by rep; marked : reps of the chosen finding
+    bounds : where the coach says the set starts and ends; doubts : moments at which the count is doubtful
+    """
 
     duration_s: float
     start_s: float
@@ -47,6 +50,8 @@ class RibbonState:
     chosen: RepKey | None = None
     marked: frozenset[RepKey] = frozenset()
     loop: Span | None = None
+    bounds: Span | None = None
+    doubts: tuple[float, ...] = ()
 
     @property
     def end_s(self) -> float:
@@ -77,8 +82,47 @@ def tempo_ribbon(state: RibbonState, width: float, height: float) -> Drawing:
         _lane(out, state, track, width, base, lane - 12)
         if lanes > 1:
             out.add(Words(2, base - lane + 14, track.side, "muted", 11))
+    if state.bounds is not None:
+        _outside(out, state, state.bounds, width, height - _NUMBERS)
+    for at_s in state.doubts:
+        x = x_of(state, width, at_s)
+        out.add(Disc(x, 9.0, 7.5, fill="panel", outline="near", width=1.4))
+        out.add(Words(x, 13.0, "?", "near", 11, bold=True, anchor="middle"))
     _seconds(out, state, width, height)
     return out
+
+
+def edge_near(
+    state: RibbonState, width: float, x: float, within: float = 6.0
+) -> tuple[Rep, Edge, float] | None:
+    """The boundary of the chosen rep that is under a point, with its time; only the chosen rep's
+    boundaries can be taken hold of, so that scrubbing over a set moves none."""
+    found: list[tuple[float, Rep, Edge, float]] = []
+    for track in state.tracks:
+        for rep in track.reps:
+            if rep.key == state.chosen:
+                for edge, at_s in edges_of(rep):
+                    found.append((abs(x_of(state, width, at_s) - x), rep, edge, at_s))
+    best = min(found, key=lambda f: f[0], default=None)
+    return best[1:] if best is not None and best[0] <= within else None
+
+
+def edges_of(rep: Rep) -> tuple[tuple[Edge, float], ...]:
+    """The four boundaries of a rep with their times."""
+    return (
+        ("lift-start", rep.lift.start_s), ("lift-end", rep.lift.end_s),
+        ("lower-start", rep.lower.start_s), ("lower-end", rep.lower.end_s),
+    )  # fmt: skip
+
+
+def _outside(out: Drawing, state: RibbonState, bounds: Span, width: float, tall: float) -> None:
+    """What lies before the set's start and after its end, by the coach's own marks."""
+    left, right = x_of(state, width, bounds.start_s), x_of(state, width, bounds.end_s)
+    for a, b in ((MARGIN, left), (right, width - MARGIN)):
+        if b - a > 1.0:
+            out.add(Area(_box(a, 0, b, tall), "paper", 0.85))
+    for x in (left, right):
+        out.add(Stroke(np.array([[x, 0.0], [x, tall]]), "ink", 1.4))
 
 
 def _lane(
@@ -142,6 +186,10 @@ def _rep(
     if chosen:
         box = _box(x_of(state, width, rep.start_s), 2, x_of(state, width, rep.end_s), floor)
         out.add(Stroke(np.concatenate((box, box[:1])), "guide", 1.2))
+        for _edge, at_s in edges_of(rep):
+            grip = x_of(state, width, at_s)
+            out.add(Stroke(np.array([[grip, 2.0], [grip, floor]]), "guide", 0.8, dash=True))
+            out.add(Area(_box(grip - 2.5, floor - 7, grip + 2.5, floor + 1), "guide"))
 
 
 def _asked(

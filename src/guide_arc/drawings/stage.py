@@ -3,22 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Final
 
 import numpy as np
 
 from guide_arc.core.kinematics.measures import middle
+from guide_arc.core.kinematics.path import Part, corridor_pct
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.drawings.evidence import Evidence, Level, Wedge, evidence
 from guide_arc.drawings.figure import Frame, Looking, framed, limbs
+from guide_arc.drawings.ghost import Ghost
 from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.pull import pull_at
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Points, Role, Stroke, Words
 from guide_arc.drawings.words import live_angle, phase_words, sure_words
-
-_CORRIDOR_SHARE: Final = 0.16
 
 
 @dataclass(frozen=True, eq=False)
@@ -29,6 +28,7 @@ class StageState:
     at_s: float
     looking: Looking
     finding: Finding | None = None
+    ghost: Ghost | None = None
 
     @property
     def side(self) -> Side:
@@ -56,6 +56,7 @@ def stage(state: StageState, width: float, height: float) -> Drawing:
         sides = SIDES
     for side in sides:
         _corridor(out, frame, measured, side, index)
+    _ghost(out, frame, state)
     limbs(out, frame, pose)
     _held(out, frame, measured, index)
     rep = measured.review.rep_at(state.at_s)
@@ -81,14 +82,26 @@ def _floor(out: Drawing, frame: Frame, measured: Measured, width: float) -> None
     out.add(Stroke(np.array([[24.0, y], [width - 24.0, y]]), "rule", 1.4))
 
 
+def _ghost(out: Drawing, frame: Frame, state: StageState) -> None:
+    """The other rep at the same point of its lift or lower, behind the figure."""
+    if state.ghost is None:
+        return
+    pose = state.ghost.pose(state.measured, state.at_s)
+    if pose is not None:
+        limbs(out, frame, pose, weight=0.7, role="near")
+    words = f"ghost: {state.ghost.words}" + ("" if pose is not None else " (within reps only)")
+    out.add(Words(16, 43, words, "near", 12))
+
+
 def _corridor(out: Drawing, frame: Frame, measured: Measured, side: Side, index: int) -> None:
     """The intended path of the hand's end of the arm, with the ends' tolerance darker."""
     paths = measured.guide_in_space(side, index)
-    part = "wrist" if measured.review.standard.drive == "elbow_flexion" else "elbow"
+    part: Part = "wrist" if measured.review.standard.drive == "elbow_flexion" else "elbow"
     path = frame.place(paths[part])
     if not np.isfinite(path).all():
         return
-    half = 0.5 * _CORRIDOR_SHARE * measured.body.upper_arm_m[side] * frame.px_per_m
+    corridor = corridor_pct(measured.review.standard, part) / 100.0
+    half = corridor * measured.body.upper_arm_m[side] * frame.px_per_m
     ribbon, edges = band(path, half)
     out.add(Area(ribbon, "guide-soft", 0.8))
     span = measured.review.standard.range

@@ -7,6 +7,8 @@ from dataclasses import dataclass, field
 from types import MappingProxyType
 from typing import Literal
 
+from guide_arc.core.model.settings import PLAIN, Correction, Settings
+
 Choice = Literal["keep", "drop", "reword"]
 State = Literal["waiting", "done"]
 
@@ -26,12 +28,14 @@ class SetNotes:
     """All that a coach adds to a set: one document, so that undo is the document before.
 
     decisions : by finding key (check/side)
+    settings : corrections by hand, loose last reps, where it was felt: what a review rests on
     """
 
     decisions: Mapping[str, Decision] = field(default_factory=dict)
     note: str = ""
     state: State = "waiting"
     pain: bool = False
+    settings: Settings = PLAIN
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "decisions", MappingProxyType(dict(self.decisions)))
@@ -69,3 +73,22 @@ class QueueRow:
     state: State
     view: str
     glance: Mapping[str, object] | None
+
+
+@dataclass(frozen=True)
+class EarlierSet:
+    """Another set of the same client and standard, to compare with."""
+
+    id: int
+    recorded: str
+    load_kg: float | None
+    school: str
+
+
+@dataclass(frozen=True)
+class SetPart:
+    """One exercise of a recording that holds several: its standard, school, start and end."""
+
+    standard: str
+    school: str
+    bounds: Correction

@@ -28,7 +28,8 @@ def compute(
 ) -> tuple[Review, Body, RepSet]:
     """The review of a set as the library knows it. `also` names landmarks wanted for showing."""
     tempo = parse_tempo(record.tempo) if record.tempo else None
-    return review_with_body(track, standard(record.standard, record.school), tempo, progress, also)
+    chosen = standard(record.standard, record.school)
+    return review_with_body(track, chosen, tempo, progress, also, record.notes.settings)
 
 
 def review_and_keep(

@@ -10,8 +10,9 @@ import hashlib
 import json
 import os
 import shutil
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
+from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -21,10 +22,11 @@ from sqlalchemy.exc import DatabaseError, OperationalError
 from sqlalchemy.orm import Session
 
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.track_file import parse_track
-from guide_arc.library.records import Decision, QueueRow, SetNotes, SetRecord
+from guide_arc.library.records import Decision, EarlierSet, QueueRow, SetNotes, SetPart, SetRecord
 from guide_arc.library.tables import (
     ClientRow,
     DecisionRow,
@@ -34,8 +36,8 @@ from guide_arc.library.tables import (
     TrackRow,
 )
 
-NEWEST = "0001"
-_KNOWN = ("0001",)
+NEWEST = "0002"
+_KNOWN = ("0001", "0002")
 
 
 class BadLibrary(BadInput):
@@ -184,7 +186,35 @@ class Library:
 
     def set_with_track(self, key: str) -> int | None:
         with self._session() as session:
-            return session.scalar(select(SetRow.id).where(SetRow.track_hash == key))
+            return session.scalar(
+                select(SetRow.id).where(SetRow.track_hash == key).order_by(SetRow.id).limit(1)
+            )
+
+    def split_set(self, set_id: int, parts: Sequence[SetPart]) -> list[int]:
+        """Make several sets of one recording, each with its own standard and bounds, in one transaction.
+
+        The first part stays under the set's own id; the ids of all parts are returned in order. What was
+        decided about the whole is about another exercise now and goes.
+        """
+        with self._session() as session:
+            row = session.get_one(SetRow, set_id)
+            session.execute(delete(DecisionRow).where(DecisionRow.set_id == set_id))
+            session.execute(delete(ReviewRow).where(ReviewRow.set_id == set_id))
+            ids: list[int] = []
+            for i, part in enumerate(parts):
+                own = row
+                if i:
+                    own = SetRow(
+                        client_id=row.client_id, track_hash=row.track_hash,
+                        source_name=row.source_name, recorded=row.recorded, pain=row.pain,
+                        load_kg=None, tempo=None,
+                    )  # fmt: skip
+                    session.add(own)
+                own.standard, own.school = part.standard, part.school
+                own.corrections = json.dumps([_plain(part.bounds)])
+                session.flush()
+                ids.append(own.id)
+            return ids
 
     def change_set(self, set_id: int, **changes: Any) -> None:
         """Correct what is known of a set: client, standard, school, tempo, load_kg, recorded."""
@@ -211,8 +241,11 @@ class Library:
             session.execute(delete(ReviewRow).where(ReviewRow.set_id == set_id))
             session.delete(row)
             session.flush()
-            session.delete(track)
-        file.unlink(missing_ok=True)
+            shared = session.scalar(select(SetRow.id).where(SetRow.track_hash == track.hash))
+            if shared is None:
+                session.delete(track)
+        if shared is None:
+            file.unlink(missing_ok=True)
 
     # Reading
 
@@ -229,7 +262,12 @@ class Library:
                 d.finding: Decision(d.choice, d.words, d.decided_by, d.decided_at)  # type: ignore[arg-type]
                 for d in found
             }
-            notes = SetNotes(decisions, row.note, row.state, row.pain)  # type: ignore[arg-type]
+            settings = Settings(
+                corrections=tuple(Correction(**c) for c in json.loads(row.corrections)),
+                loose_last=row.loose_last,
+                felt=tuple(json.loads(row.felt)),
+            )
+            notes = SetNotes(decisions, row.note, row.state, row.pain, settings)  # type: ignore[arg-type]
             return SetRecord(
                 row.id, client.name, row.standard, row.school, row.tempo, row.load_kg, row.recorded,
                 row.source_name, row.track_hash, track.frames, track.duration_s, track.view, notes,
@@ -290,6 +328,21 @@ class Library:
                 for row, client, view, glance in session.execute(ask)
             ]  # fmt: skip
 
+    def earlier_sets(self, set_id: int, limit: int = 20) -> list[EarlierSet]:
+        """Other sets of the same client and standard, the latest before this one first, then later ones."""
+        with self._session() as session:
+            row = session.get_one(SetRow, set_id)
+            ask = (
+                select(SetRow.id, SetRow.recorded, SetRow.load_kg, SetRow.school)
+                .where(SetRow.client_id == row.client_id, SetRow.standard == row.standard)
+                .where(SetRow.id != row.id)
+                .order_by(
+                    (SetRow.recorded > row.recorded), SetRow.recorded.desc(), SetRow.id.desc()
+                )
+                .limit(limit)
+            )
+            return [EarlierSet(*found) for found in session.execute(ask)]
+
     def count(self, state: str | None = None) -> int:
         ask = select(func.count()).select_from(SetRow)
         if state:
@@ -334,6 +387,9 @@ class Library:
         with self._session() as session:
             row = session.get_one(SetRow, set_id)
             row.note, row.state, row.pain = notes.note, notes.state, notes.pain
+            row.felt = json.dumps(notes.settings.felt)
+            row.loose_last = notes.settings.loose_last
+            row.corrections = json.dumps([_plain(c) for c in notes.settings.corrections])
             old = {
                 d.finding: d
                 for d in session.scalars(select(DecisionRow).where(DecisionRow.set_id == set_id))
@@ -354,6 +410,11 @@ class Library:
     def keep_setting(self, key: str, value: str) -> None:
         with self._session() as session:
             session.merge(SettingRow(key=key, value=value))
+
+
+def _plain(correction: Correction) -> dict[str, Any]:
+    """A correction without what it does not say."""
+    return {k: v for k, v in asdict(correction).items() if v is not None}
 
 
 def _on_begin(connection: Any) -> None:

@@ -31,17 +31,21 @@ class TrackRow(Base):
 
 
 class SetRow(Base):
-    """One recorded set of one client. `state` is "waiting" or "done"."""
+    """One recorded set of one client. `state` is "waiting" or "done".
+
+    `felt` and `corrections` are JSON lists: what the coach adds, apart from what is computed.
+    """
 
     __tablename__ = "recorded_set"
     __table_args__ = (
         Index("set_by_state", "state", "recorded"),
         Index("set_by_client", "client_id"),
+        Index("set_by_track", "track_hash"),
     )
 
     id: Mapped[int] = mapped_column(Integer, primary_key=True)
     client_id: Mapped[int] = mapped_column(ForeignKey("client.id"))
-    track_hash: Mapped[str] = mapped_column(ForeignKey("track.hash"), unique=True)
+    track_hash: Mapped[str] = mapped_column(ForeignKey("track.hash"))
     source_name: Mapped[str] = mapped_column(String(255))
     standard: Mapped[str] = mapped_column(String(80))
     school: Mapped[str] = mapped_column(String(80))
@@ -51,6 +55,9 @@ class SetRow(Base):
     pain: Mapped[bool] = mapped_column(Boolean, default=False)
     state: Mapped[str] = mapped_column(String(10), default="waiting")
     note: Mapped[str] = mapped_column(Text, default="")
+    felt: Mapped[str] = mapped_column(Text, default="[]")
+    loose_last: Mapped[int] = mapped_column(Integer, default=0)
+    corrections: Mapped[str] = mapped_column(Text, default="[]")
 
 
 class ReviewRow(Base):

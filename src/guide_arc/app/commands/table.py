@@ -49,6 +49,14 @@ def _reps(w: Window) -> bool:
     return _in_review(w) and bool(w.review.measured and w.review.measured.review.reps)
 
 
+def _drives(w: Window) -> bool:
+    return _in_review(w) and bool(w.review.measured and w.review.measured.repset.drives)
+
+
+def _corrected(w: Window) -> bool:
+    return _in_review(w) and bool(w.review.settings.corrections)
+
+
 def _finding(w: Window) -> bool:
     return (
         _in_review(w) and w.review.finding is not None and w.review.finding.verdict != "cannot-tell"
@@ -103,6 +111,23 @@ COMMANDS: Final[tuple[Command, ...]] = (
     Command("finding.keep", "Keep as a cue", "Review", ("K",), "Say this to the client", _decide("keep"), _finding),
     Command("finding.drop", "Drop", "Review", ("D",), "Leave this out", _decide("drop"), _finding),
     Command("finding.reword", "Reword…", "Review", ("E",), "Say it in your own words", lambda w: w.reword(), _finding),
+    Command("rep.edge", "Put the nearest boundary here", "Reps", ("S",), "Move the nearest phase boundary to the clock", lambda w: w.move_edge_here(), _reps),
+    Command("rep.split", "Split the rep here", "Reps", ("X",), "Make two reps of one", lambda w: w.correct_here("split", "Split a rep"), _reps),
+    Command("rep.merge", "Merge with the next rep", "Reps", ("M",), "Make one rep of two", lambda w: w.correct_here("merge", "Merge two reps"), _reps),
+    Command("rep.delete", "Not a rep", "Reps", ("Backspace",), "Take the chosen rep out of the count", lambda w: w.correct_here("delete", "Not a rep"), _reps),
+    Command("rep.add", "Add a rep here", "Reps", ("A",), "Count the movement at the clock", lambda w: w.correct_here("add", "Add a rep"), _drives),
+    Command("set.start", "The set starts here", "Reps", ("[",), "Nothing before the clock is a rep", lambda w: w.mark_bound("start"), _drives),
+    Command("set.end", "The set ends here", "Reps", ("]",), "Nothing after the clock is a rep", lambda w: w.mark_bound("end"), _drives),
+    Command("set.uncorrect", "All as it was found", "Reps", (), "Take all corrections by hand back", lambda w: w.review.uncorrect(), _corrected),
+    Command("set.loose", "Loose last reps…", "Reps", (), "How many of the last reps may be loose", lambda w: w.ask_for_loose(), _reps),
+    Command("set.split", "Split between two exercises…", "Reps", (), "A superset: make two sets of this recording", lambda w: w.ask_to_split(), _in_review),
+    Command("rep.ghost", "Ghost of this rep", "View", ("O",), "See the other reps against this one; again takes it away", lambda w: w.review.ghost_of_rep(), _reps),
+    Command("view.compare-last", "Compare with the set before", "View", ("C",), "The client's last set of this exercise as ghost and in figures; again takes it away", lambda w: w.compare_with_last(), _in_review),
+    Command("view.path", "Figure or path", "View", ("B",), "Elbow and hand against the corridor, all reps", lambda w: w.review_place.left.show_next(), _in_review),
+    Command("view.traces", "Tempo or traces", "View", ("G",), "Any measures over the set, stacked", lambda w: w.review_place.below.show_next(), _in_review),
+    Command("view.measures", "Measures to trace…", "View", (), "Choose what the traces show", lambda w: w.choose_traces(), _in_review),
+    Command("view.numbers", "Numbers", "View", ("J",), "Every rep in figures; again goes back to what to say", lambda w: w.show_numbers(), _in_review),
+    Command("review.felt", "Where it was felt…", "Review", ("H",), "Join what was measured with where it was felt", lambda w: w.review_place.felt.ask(), _in_review),
     Command("review.note", "Write a note", "Review", ("T",), "Go to the note", lambda w: w.write_note(), _in_review),
     Command("review.pain", "Flag pain", "Review", ("F",), "The client spoke of pain: the set goes first", lambda w: w.review.set_pain(not w.review.notes.pain), _in_review),
     Command("view.turn", "Look from another side", "View", ("V",), "Turn the figure, where the recording is in space", lambda w: w.review.turn(), _in_review),
@@ -114,4 +139,4 @@ COMMANDS: Final[tuple[Command, ...]] = (
     Command("help.care", "Care and limits", "Help", (), "What this program does not do", lambda w: w.show_care(), _always),
 )  # fmt: skip
 
-MENUS: Final[tuple[str, ...]] = ("File", "Edit", "Go", "Play", "Review", "View", "Help")
+MENUS: Final[tuple[str, ...]] = ("File", "Edit", "Go", "Play", "Review", "Reps", "View", "Help")

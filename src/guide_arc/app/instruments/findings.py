@@ -57,6 +57,8 @@ class FindingRow(QWidget):
     def _number(self) -> str:
         if self.finding.verdict == "cannot-tell":
             return self.finding.why or ""
+        if self.finding.allowed:
+            return f"{self.finding.says} · {sure_words(self.finding)} · allowed in the last reps"
         sure = sure_words(self.finding)
         return sure if self.finding.verdict == "ok" else f"{self.finding.says} · {sure}"
 
@@ -100,7 +102,6 @@ class FindingsPanel(QFrame):
 
     def __init__(self, model: ReviewModel, colours: Mapping[str, str]) -> None:
         super().__init__()
-        self.setObjectName("panel")
         self.model, self.colours = model, colours
         self.rows: list[FindingRow] = []
         self._settle = QTimer(self)
@@ -108,18 +109,10 @@ class FindingsPanel(QFrame):
         self._settle.timeout.connect(self._show_chosen)
         self.quiet_shown = False
         outer = QVBoxLayout(self)
-        outer.setContentsMargins(1, 10, 1, 8)
+        outer.setContentsMargins(0, 2, 0, 8)
         outer.setSpacing(6)
-        head = QHBoxLayout()
-        head.setContentsMargins(12, 0, 12, 0)
-        title = QLabel("What to say")
-        title.setObjectName("heading")
         self.count = QLabel()
         self.count.setObjectName("muted")
-        head.addWidget(title)
-        head.addStretch(1)
-        head.addWidget(self.count)
-        outer.addLayout(head)
         self.area = QScrollArea()
         self.area.setWidgetResizable(True)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

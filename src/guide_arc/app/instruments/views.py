@@ -1,25 +1,30 @@
-"""The instruments of the review place: stage, arc dial, tempo ribbon, rep shelf."""
+"""The instruments of the review place that show one moment or one rep: stage, path, arc dial, shelf,
+and the lists of numbers."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 
-from PyQt6.QtCore import QPointF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPen, QPolygonF
+from PyQt6.QtCore import QSize
+from PyQt6.QtGui import QMouseEvent, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from guide_arc.app.instruments.canvas import Canvas
 from guide_arc.app.viewmodels.review import ReviewModel
-from guide_arc.drawings.dial import DialState, RepKey, arc_dial, ring_at, worst_by_rep
+from guide_arc.drawings.comparison import ComparisonState, comparison
+from guide_arc.drawings.dial import DialState, RepKey, arc_dial, ring_at
 from guide_arc.drawings.evidence import limit_on_dial
-from guide_arc.drawings.ribbon import RibbonState, tempo_ribbon, time_at, x_of
+from guide_arc.drawings.numbers import NumbersState, lines_of, numbers
+from guide_arc.drawings.paths import PathState, path_panel
 from guide_arc.drawings.shapes import Drawing, Role
 from guide_arc.drawings.shelf import ShelfState, rep_at, rep_shelf
 from guide_arc.drawings.stage import StageState, stage
 from guide_arc.drawings.words import JOINT
 
 
-class _Instrument(Canvas):
+class Instrument(Canvas):
+    """A canvas on the review's model."""
+
     def __init__(
         self, model: ReviewModel, colours: Mapping[str, str], parent: QWidget | None = None
     ) -> None:
@@ -37,17 +42,80 @@ class _Instrument(Canvas):
         return self.model.rep.key if self.model.rep else None
 
 
-class StageView(_Instrument):
+class StageView(Instrument):
     """The body at the clock's moment."""
 
     def drawn(self, width: float, height: float) -> Drawing | None:
         m = self.model
         if m.measured is None:
             return None
-        return stage(StageState(m.measured, m.playback.at_s, m.looking, m.finding), width, height)
+        state = StageState(m.measured, m.playback.at_s, m.looking, m.finding, m.ghost)
+        return stage(state, width, height)
 
 
-class DialView(_Instrument):
+class PathView(Instrument):
+    """Elbow and hand against the corridor, all reps."""
+
+    def drawn(self, width: float, height: float) -> Drawing | None:
+        m = self.model
+        if m.measured is None:
+            return None
+        side = StageState(m.measured, m.playback.at_s, m.looking, m.finding).side
+        return path_panel(PathState(m.measured, side, self.chosen(), self.marked()), width, height)
+
+
+class _Sheet(Instrument):
+    """An instrument as tall as its drawing asks, for a place that scrolls."""
+
+    def tall(self, width: float) -> Drawing | None:
+        """The drawing at a width; None leaves the sheet empty."""
+        raise AssertionError("a sheet says what it draws")
+
+    def drawn(self, width: float, height: float) -> Drawing | None:
+        return self.tall(width)
+
+    def redraw(self) -> None:
+        self._fit()
+        super().redraw()
+
+    def _fit(self) -> None:
+        drawing = self.tall(float(max(self.width(), 200)))
+        self.setMinimumHeight(round(drawing.height) if drawing else 40)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        if event is not None and event.oldSize().width() != event.size().width():
+            self._fit()
+
+    def sizeHint(self) -> QSize:
+        return QSize(260, self.minimumHeight())
+
+
+class NumbersView(_Sheet):
+    """Every figure of every rep."""
+
+    def tall(self, width: float) -> Drawing | None:
+        m = self.model
+        if m.measured is None or not self.isVisible():
+            return None
+        lines = lines_of(m.measured.figures)
+        return numbers(NumbersState(lines, self.chosen(), self.marked()), width)
+
+
+class CompareView(_Sheet):
+    """The open set, or its chosen rep, against the ghost."""
+
+    state: ComparisonState | None = None
+
+    def show_state(self, state: ComparisonState | None) -> None:
+        self.state = state
+        self.redraw()
+
+    def tall(self, width: float) -> Drawing | None:
+        return None if self.state is None else comparison(self.state, width)
+
+
+class DialView(Instrument):
     """The arc dial. A click on a ring goes to that rep."""
 
     def state(self) -> DialState | None:
@@ -106,68 +174,7 @@ def _dial_line(m: ReviewModel) -> tuple[str, Role]:
     return f"{name}: {abs(rep.to_deg - rep.from_deg):.0f}° of range", "ink"
 
 
-class RibbonView(_Instrument):
-    """The tempo ribbon. Press and drag to scrub; a click on a rep chooses it."""
-
-    scrubbing = pyqtSignal(bool)
-
-    def __init__(
-        self, model: ReviewModel, colours: Mapping[str, str], parent: QWidget | None = None
-    ) -> None:
-        super().__init__(model, colours, parent)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-
-    def state(self) -> RibbonState | None:
-        m = self.model
-        if m.measured is None:
-            return None
-        review = m.measured.review
-        return RibbonState(
-            duration_s=m.playback.end_s - m.playback.start_s,
-            start_s=m.playback.start_s,
-            tracks=m.measured.tracks,
-            tempo=review.tempo,
-            verdicts=worst_by_rep(review),
-            chosen=self.chosen(),
-            marked=self.marked(),
-            loop=m.playback.loop,
-        )
-
-    def drawn(self, width: float, height: float) -> Drawing | None:
-        state = self.state()
-        return None if state is None else tempo_ribbon(state, width, height)
-
-    def over(self, painter: QPainter) -> None:
-        state = self.state()
-        if state is None:
-            return
-        x = x_of(state, self.width(), self.model.playback.at_s)
-        painter.setPen(QPen(QColor(self.colours["guide"]), 1.6))
-        painter.drawLine(QPointF(x, 0), QPointF(x, self.height() - 18))
-        painter.setBrush(QColor(self.colours["guide"]))
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.drawPolygon(QPolygonF([QPointF(x - 5, 0), QPointF(x + 5, 0), QPointF(x, 7)]))
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and event.button() == Qt.MouseButton.LeftButton:
-            self.scrubbing.emit(True)
-            self._scrub(event)
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and event.buttons() & Qt.MouseButton.LeftButton:
-            self._scrub(event)
-
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        self.scrubbing.emit(False)
-
-    def _scrub(self, event: QMouseEvent) -> None:
-        state = self.state()
-        if state is not None:
-            self.model.playback.pause()
-            self.model.playback.go_to(time_at(state, self.width(), event.position().x()))
-
-
-class ShelfView(_Instrument):
+class ShelfView(Instrument):
     """The rep shelf. A click goes to that rep."""
 
     def drawn(self, width: float, height: float) -> Drawing | None:

@@ -83,6 +83,10 @@ def _sheet(c: dict[str, str]) -> str:
     QPushButton#rail:disabled {{ color: {c["faint"]}; }}
     QPushButton#rail:focus {{ color: {c["guide"]}; }}
     QPushButton#small {{ padding: 2px 8px; min-height: 22px; font-size: 12px; }}
+    QPushButton#tab {{ background: transparent; border: none; border-bottom: 2px solid transparent;
+        border-radius: 0; padding: 4px 8px; color: {c["muted"]}; min-height: 20px; }}
+    QPushButton#tab:checked {{ border-bottom: 2px solid {c["guide"]}; color: {c["ink"]}; font-weight: bold; }}
+    QPushButton#tab:hover {{ color: {c["ink"]}; }}
     QPushButton#flat {{ background: transparent; border: none; padding: 4px 6px; color: {c["muted"]}; font-size: 16px; }}
     QPushButton#flat:hover {{ color: {c["ink"]}; }}
     QLineEdit, QComboBox, QPlainTextEdit, QDoubleSpinBox, QTableWidget {{ background: {c["panel"]};

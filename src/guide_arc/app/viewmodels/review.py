@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime
 
@@ -11,12 +11,25 @@ from psygnal import Signal
 from guide_arc.app.viewmodels.playback import Playback
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span
+from guide_arc.core.model.review import Review
+from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.review.rank import MOST_CUES
+from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.figure import Looking
+from guide_arc.drawings.ghost import Ghost, usual_rep
 from guide_arc.drawings.measured import Measured
 from guide_arc.library.records import Choice, Decision, SetNotes, SetRecord
 
 Save = Callable[[int, SetNotes], None]
+KeepReview = Callable[[int, Review], None]
+_UNFIT: Mapping[str, str] = {
+    "edge": "There is no boundary to move there.",
+    "delete": "There is no rep there.",
+    "split": "There is no rep there that could be two.",
+    "merge": "There is no rep after this one to merge with.",
+    "add": "Nothing there comes and goes like a rep.",
+    "bounds": "No rep lies between these moments.",
+}
 _ALL_LOOKS: tuple[Looking, ...] = ("left", "front", "right", "back")
 
 
@@ -28,6 +41,10 @@ class Edit:
     before: SetNotes
 
 
+def _edges(rep: Rep) -> tuple[float, float, float, float]:
+    return rep.lift.start_s, rep.lift.end_s, rep.lower.start_s, rep.lower.end_s
+
+
 def _same(a: Finding, b: Finding) -> bool:
     return a.rule.name == b.rule.name and a.verdict == b.verdict and a.side != b.side
 
@@ -36,15 +53,18 @@ class ReviewModel:
     """The state of the review place.
 
     save : keeps the coach's document; called at once after every change
+    keep_review : keeps a review that was computed anew because the document changed it
     """
 
     opened = Signal()
     chosen_changed = Signal()
     notes_changed = Signal()
     look_changed = Signal()
+    remeasured = Signal()
+    ghost_changed = Signal()
     refused = Signal(str)
 
-    def __init__(self, save: Save, coach: str) -> None:
+    def __init__(self, save: Save, coach: str, keep_review: KeepReview | None = None) -> None:
         self.playback = Playback()
         self.record: SetRecord | None = None
         self.measured: Measured | None = None
@@ -53,7 +73,9 @@ class ReviewModel:
         self.rep: Rep | None = None
         self.looking: Looking = "left"
         self.coach = coach
+        self.ghost: Ghost | None = None
         self._save = save
+        self._keep_review = keep_review
         self._undo: list[Edit] = []
         self._redo: list[Edit] = []
         self._typing = False
@@ -65,7 +87,7 @@ class ReviewModel:
         self.record, self.measured, self.notes = record, measured, record.notes
         self._undo, self._redo, self._typing = [], [], False
         self.looking = measured.looking
-        self.finding = self.rep = None
+        self.finding = self.rep = self.ghost = None
         reps = measured.review.reps
         start = reps[0].start_s if reps else float(measured.time_s[0])
         self.playback.load(tuple(measured.time_s.tolist()), start)
@@ -78,7 +100,7 @@ class ReviewModel:
             self.chosen_changed.emit()
 
     def close(self) -> None:
-        self.record = self.measured = self.finding = self.rep = None
+        self.record = self.measured = self.finding = self.rep = self.ghost = None
         self.playback.load((0.0,), 0.0)
         self.opened.emit()
 
@@ -227,6 +249,91 @@ class ReviewModel:
     def set_pain(self, pain: bool) -> None:
         self._change("Pain flag", replace(self.notes, pain=pain))
 
+    # What the review rests on
+
+    @property
+    def settings(self) -> Settings:
+        return self.notes.settings
+
+    def correct(self, words: str, change: Correction) -> None:
+        """A correction of the reps by hand. One that would change nothing is refused in words."""
+        if self.measured is None:
+            return
+        corrections = (*self.settings.corrections, change)
+        tried = self.measured.with_settings(replace(self.settings, corrections=corrections))
+        if change in tried.repset.unfit:
+            self.refused.emit(_UNFIT[change.kind])
+            return
+        if change.kind == "bounds" and not tried.review.reps:
+            self.refused.emit(_UNFIT["bounds"])
+            return
+        if [_edges(r) for r in tried.review.reps] == [_edges(r) for r in self.measured.review.reps]:
+            self.refused.emit("That changes nothing.")
+            return
+        self._set_up(words, replace(self.settings, corrections=corrections), tried)
+
+    def uncorrect(self) -> None:
+        """Take all corrections by hand back, as one step."""
+        if self.settings.corrections:
+            self._set_up("All corrections back", replace(self.settings, corrections=()))
+
+    def toggle_felt(self, spot: str) -> None:
+        """Say that the client felt it there, or take that back."""
+        felt = self.settings.felt
+        felt = tuple(s for s in felt if s != spot) if spot in felt else (*felt, spot)
+        self._set_up("Where it was felt", replace(self.settings, felt=felt))
+
+    def allow_loose(self, last: int) -> None:
+        """How many of the last reps may be loose."""
+        if last >= 0 and last != self.settings.loose_last:
+            self._set_up("Loose last reps", replace(self.settings, loose_last=last))
+
+    def _set_up(self, words: str, settings: Settings, tried: Measured | None = None) -> None:
+        self._change(words, replace(self.notes, settings=settings), tried=tried)
+
+    def _measure_again(self, settings: Settings, tried: Measured | None) -> None:
+        """Another review of the same recording; what was chosen stays chosen where it is still there."""
+        assert self.measured is not None
+        assert self.record is not None
+        key, rep = self.finding.key if self.finding else None, self.rep
+        self.measured = tried or self.measured.with_settings(settings)
+        review = self.measured.review
+        self.finding = next((f for f in review.findings if f.key == key), None)
+        self.rep = review.rep_at(rep.turn_s) if rep else None
+        if self.ghost is not None and self.ghost.own:
+            self.ghost = None
+        if self._keep_review is not None:
+            self._keep_review(self.record.id, review)
+        self.remeasured.emit()
+
+    # Ghosts
+
+    def show_ghost(self, ghost: Ghost | None) -> None:
+        """Lay another rep, of this set or another, over the figure."""
+        self.ghost = ghost
+        self.ghost_changed.emit()
+
+    def ghost_of_rep(self, key: RepKey | None = None) -> None:
+        """A rep of this set (the chosen one, or by its key) becomes the ghost that the others are seen
+        against; the same again takes it away."""
+        if self.measured is None:
+            return
+        rep = next((r for r in self.measured.review.reps if r.key == key), self.rep)
+        if rep is None:
+            return
+        if self.ghost is not None and self.ghost.own and self.ghost.rep.key == rep.key:
+            self.show_ghost(None)
+        else:
+            self.show_ghost(Ghost(self.measured, rep, f"rep {rep.number}", own=True))
+
+    def ghost_of_set(self, measured: Measured, words: str, set_id: int) -> None:
+        """Another set becomes the ghost, by the rep that stands for it."""
+        rep = usual_rep(measured)
+        if rep is None:
+            self.refused.emit("That set has no reps to compare with.")
+            return
+        self.show_ghost(Ghost(measured, rep, words, own=False, set_id=set_id))
+
     # Undo
 
     @property
@@ -251,19 +358,24 @@ class ReviewModel:
         self._typing = False
         self._put(edit.before)
 
-    def _change(self, words: str, notes: SetNotes, *, typing: bool = False) -> None:
+    def _change(
+        self, words: str, notes: SetNotes, *, typing: bool = False, tried: Measured | None = None
+    ) -> None:
         if self.record is None:
             return
         before = self.notes
-        self._put(notes)  # an edit that could not be kept never enters the list
+        self._put(notes, tried)  # an edit that could not be kept never enters the list
         if not (typing and self._typing and self._undo):
             self._undo.append(Edit(words, before))
         self._typing = typing
         self._redo.clear()
         self.notes_changed.emit()
 
-    def _put(self, notes: SetNotes) -> None:
+    def _put(self, notes: SetNotes, tried: Measured | None = None) -> None:
         assert self.record is not None
         self._save(self.record.id, notes)
+        changed = notes.settings != self.notes.settings
         self.notes = notes
+        if changed:
+            self._measure_again(notes.settings, tried)
         self.notes_changed.emit()

@@ -1,0 +1,61 @@
+"""Another rep laid over the figure: where it was at the same point of its lift or lower."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from guide_arc.core.kinematics.measures import middle
+from guide_arc.core.kinematics.vectors import length
+from guide_arc.core.model.rep import Rep
+from guide_arc.core.reps.phase import moments, position_at
+from guide_arc.drawings.measured import Measured
+from guide_arc.drawings.shapes import Points
+
+
+@dataclass(frozen=True, eq=False)
+class Ghost:
+    """A rep of this set or of another one.
+
+    words : what it is called on the stage; own : whether it is of the set that is open
+    set_id : the other set's, where it is one
+    """
+
+    measured: Measured
+    rep: Rep
+    words: str
+    own: bool
+    set_id: int | None = None
+
+    def pose(self, onto: Measured, at_s: float) -> dict[str, Points] | None:
+        """Every landmark of the ghost at the moment of its rep that matches a moment of the open set,
+        on the same hips and as large; None outside the reps or where no trunk is seen."""
+        rep = onto.review.rep_at(at_s)
+        if rep is None:
+            return None
+        there = float(moments(self.rep, np.array([position_at(rep, at_s)]))[0])
+        pose, here = self.measured.pose(there), onto.pose(at_s)
+        hips, own_hips = middle(pose, "hip"), middle(here, "hip")
+        size = _trunk(onto) / max(_trunk(self.measured), 1e-6)
+        if not np.isfinite(hips[1] + own_hips[1] + size):
+            return None
+        return {name: own_hips + size * (point - hips) for name, point in pose.items()}
+
+
+def usual_rep(measured: Measured) -> Rep | None:
+    """The full rep whose range is nearest to the set's median: the one to stand for the set."""
+    full = [r for r in measured.review.reps if r.full] or list(measured.review.reps)
+    if not full:
+        return None
+    sizes = [abs(r.to_deg - r.from_deg) for r in full]
+    middle = float(np.median(sizes))
+    return min(zip(full, sizes, strict=True), key=lambda pair: abs(pair[1] - middle))[0]
+
+
+def _trunk(measured: Measured) -> float:
+    """The usual length of the trunk: what makes two bodies as large."""
+    points = measured.body.points
+    trunk = length(middle(points, "shoulder") - middle(points, "hip"))
+    seen = trunk[np.isfinite(trunk)]
+    return float(np.median(seen)) if len(seen) else float("nan")
