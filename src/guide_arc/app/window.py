@@ -242,7 +242,7 @@ class Window(WindowWithReps):
             self.position.setText(f"{waiting} waiting")
         hints = {
             "queue": "Enter open    / find    Ctrl+O add    Delete erase    Ctrl+K all commands    F1 keys",
-            "review": "space play    , . step    ↑ ↓ rep    N finding    K keep    D drop    E reword    L loop    V turn    P page for the client    Ctrl+Enter done",
+            "review": "space play    ↑ ↓ rep    N finding    K keep    D drop    E reword    B path    G traces    J numbers    C compare    O ghost    P page    Ctrl+Enter done    F1 all keys",
         }
         self.hints.setText(hints[self.place])
         for command in COMMANDS:

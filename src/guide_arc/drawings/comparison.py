@@ -26,7 +26,7 @@ class ComparisonState:
 
 
 def comparison(state: ComparisonState, width: float) -> Drawing:
-    """On a sheet as tall as it needs: the courses first, then what surely changed, then the rest."""
+    """On a sheet as tall as it needs: what surely changed first, then the courses, then the rest."""
     found = state.comparison
     sure = found.changes
     rest = [row for row in found.rows if not row.sure]
@@ -37,15 +37,15 @@ def comparison(state: ComparisonState, width: float) -> Drawing:
     out.add(Stroke(np.array([[12.0, 33.0], [30.0, 33.0]]), "actual", 2.0))
     out.add(Words(36, 37, state.after, "ink", 12))
     y = 46.0
+    title = "Changed" if sure else "Nothing changed by more than can be told."
+    out.add(Words(12, y + 14, title, "ink" if sure else "muted", 12, bold=bool(sure)))
+    y += 24
+    for row in sure:
+        y = _row(out, row, y, width)
     for before, after in found.courses:
         _courses(out, before, after, y, width)
         y += _CURVE
-    title = "Changed" if sure else "Nothing changed by more than the recordings can tell."
-    out.add(Words(12, y + 18, title, "ink" if sure else "muted", 12, bold=bool(sure)))
-    y += 26
-    for row in sure:
-        y = _row(out, row, y, width)
-    if rest and sure:
+    if rest:
         out.add(Words(12, y + 18, "As before, as far as can be told", "muted", 12))
         y += 24
     for row in rest:

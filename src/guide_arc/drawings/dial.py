@@ -111,7 +111,7 @@ def arc_dial(state: DialState, width: float, height: float) -> Drawing:
     """The full dial with its scale and one line of words."""
     out = Drawing(width, height)
     low, high = _span(state)
-    inner, outer, x, y = _placed(low, high, width, height, 26.0, 34.0)
+    inner, outer, x, y = _placed(low, high, width, height, 26.0, 44.0)
     _intended(out, state.intended, x, y, inner, outer)
     _scale(out, low, high, x, y, outer)
     _rings(out, state, x, y, inner, outer)
@@ -129,7 +129,7 @@ def ring_at(state: DialState, width: float, height: float, px: float, py: float)
     if not state.rings:
         return None
     low, high = _span(state)
-    inner, outer, x, y = _placed(low, high, width, height, 26.0, 34.0)
+    inner, outer, x, y = _placed(low, high, width, height, 26.0, 44.0)
     radius = float(np.hypot(px - x, py - y))
     step = (outer - inner) / len(state.rings)
     index = int((radius - inner) // step)

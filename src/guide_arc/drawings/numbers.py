@@ -11,6 +11,7 @@ import numpy as np
 from guide_arc.core.model.figures import RepFigures, SetFigures, Trend
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.rep import WorkSide
+from guide_arc.core.review.compare import HOLD_U_S
 from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.shapes import Disc, Drawing, Role, Stroke, Words
 from guide_arc.drawings.words import UNIT
@@ -33,7 +34,6 @@ class Line:
 class NumbersState:
     lines: tuple[Line, ...]
     chosen: RepKey | None = None
-    marked: frozenset[RepKey] = frozenset()
 
 
 def lines_of(figures: SetFigures) -> tuple[Line, ...]:
@@ -58,7 +58,7 @@ def lines_of(figures: SetFigures) -> tuple[Line, ...]:
         line("range", "deg", lambda f: f.range_deg)
         line("turn", "deg", lambda f: f.turn_deg)
         line("lift time", "s", lambda f: Quantity(f.lift_s, 0.05))
-        line("hold at the turn", "s", lambda f: Quantity(f.top_s, 0.05))
+        line("hold at the turn", "s", lambda f: Quantity(f.top_s, HOLD_U_S))
         line("lowering time", "s", lambda f: Quantity(f.lower_s, 0.05))
         line("under tension", "s", lambda f: Quantity(f.under_load_s, 0.07))
         line("peak lift speed", "deg/s", lambda f: Quantity(f.lift_peak_deg_s, 3.0))
@@ -155,7 +155,7 @@ def _row(out: Drawing, state: NumbersState, line: Line, top: float, width: float
             x = left + (i * step if len(line.values) > 1 else _CHART / 2)
             y = base - (q.value - middle) / room * 22.0
             strong = key == state.chosen
-            role: Role = "off" if key in state.marked else "guide" if strong else "actual"
+            role: Role = "guide" if strong else "actual"
             out.add(Disc(x, y, 4.0 if strong else 2.2, fill=role))
     out.add(Stroke(np.array([[12.0, top + ROW - 2], [width - 12, top + ROW - 2]]), "rule", 1.0))
 

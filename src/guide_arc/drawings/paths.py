@@ -20,7 +20,7 @@ _NAMES: Final[dict[Part, str]] = {"elbow": "elbow", "wrist": "hand"}
 # (axis to the right of the plot, its sign, title, words at its right end); out, up, ahead.
 _PLOTS: Final = ((0, 1.0, "seen from the front", "out"), (2, 1.0, "seen from the side", "ahead"))
 _PROFILE: Final = 74.0
-_HEAD: Final = 46.0
+_HEAD: Final = 56.0
 _MOST_POINTS: Final = 60
 
 
@@ -52,14 +52,20 @@ def path_panel(state: PathState, width: float, height: float) -> Drawing:
     out.add(Words(16, 24, f"{state.side} arm, from the shoulder", "muted", 13))
     view = measured.body.cleaned.track.view
     plots = [p for p in _PLOTS if view == "none" or (p[0] == 0) == (view in ("front", "back"))]
-    room = width / len(plots)
-    top, tall = _HEAD, height - _HEAD - 2 * _PROFILE - 8
+    # One view leaves room beside it, two views below them.
+    beside = len(plots) == 1
+    left = 0.5 * width if beside else 0.0
+    room = (left or width) / len(plots)
+    top = _HEAD
+    tall = height - _HEAD - (8 if beside else 2 * _PROFILE + 8)
     for k, (axis, sign, title, right) in enumerate(plots):
         _plot(out, state, axis, sign, (k * room, top, room, tall))
         out.add(Words(k * room + room / 2, top - 6, title, "muted", 11, anchor="middle"))
         out.add(Words((k + 1) * room - 10, top + tall - 6, f"{right} →", "muted", 11, anchor="end"))
+    step = 1.35 * _PROFILE if beside else _PROFILE
+    first = _HEAD + 20 if beside else height - 2 * _PROFILE
     for i, part in enumerate(("elbow", "wrist")):
-        _profile(out, state, part, height - (2 - i) * _PROFILE, width)  # type: ignore[arg-type]
+        _profile(out, state, part, first + i * step, left, width)  # type: ignore[arg-type]
     return out
 
 
@@ -149,12 +155,15 @@ def _frames(measured: Measured, rep: Rep) -> slice:
     return slice(a, b + 1, max(1, (b - a) // _MOST_POINTS))
 
 
-def _profile(out: Drawing, state: PathState, part: Part, top: float, width: float) -> None:
+def _profile(  # noqa: PLR0913
+    out: Drawing, state: PathState, part: Part, top: float, start: float, width: float
+) -> None:
     """The departure across the arc's plane along the lift, with the corridor as a strip."""
     known = _figures(state, part)
     limit = corridor_pct(state.measured.review.standard, part)
-    departure = state.measured.departures[(state.side, part)]
-    left, right = 16.0, width - 16.0
+    positive = known[0][1].positive if known else "ahead"
+    left, right = start + 16.0, width - 16.0
+    narrow = right - left < 400.0
     middle, tall = top + 46.0, 22.0
     most = max(
         [limit * 1.4, *(float(np.nanmax(np.abs(p.signed_pct), initial=0.0)) for _, p in known)]
@@ -175,28 +184,25 @@ def _profile(out: Drawing, state: PathState, part: Part, top: float, width: floa
             role: Role = "off" if rep.key in state.marked else "actual"
             out.add(Stroke(course, role, 2.2 if chosen else 1.0, opacity=1.0 if chosen else 0.3))
     own = next((p for rep, p in known if rep.key == state.chosen), None)
-    name = _NAMES[part]
+    name, more = _NAMES[part], ""
     if own is not None:
         where = "start" if own.at_share < 0.2 else "turn" if own.at_share > 0.8 else "middle"
-        said = (
-            f"{name}: up to {own.largest_pct.value:.0f} % ± {2 * own.largest_pct.u:.0f} % of the upper arm "
-            f"{own.way}, at the {where}; {own.inside_pct:.0f} % of the rep inside"
-        )
+        far = f"{own.largest_pct.value:.0f} % ± {max(2 * own.largest_pct.u, 1):.0f} %"
+        said = f"{name}: {far} of the arm"
+        more = f"{own.way}, at the {where} · {own.inside_pct:.0f} % inside"
     elif known:
         worst = max((p for _, p in known), key=lambda p: p.largest_pct.value)
-        said = f"{name}: up to {worst.largest_pct.value:.0f} % of the upper arm {worst.way}"
+        said = f"{name}: up to {worst.largest_pct.value:.0f} % of the arm"
+        more = worst.way
     else:
         said = f"{name}: not seen"
-    out.add(Words(left, top + 14, said, "ink", 12))
+    if narrow:
+        out.add(Words(left, top, said, "ink", 12), Words(left, top + 15, more, "ink", 12))
+    else:
+        out.add(Words(left, top + 14, f"{said} {more}", "ink", 12))
     out.add(Words(left, top + 72, "start", "muted", 11))
     out.add(Words(right, top + 72, "turn", "muted", 11, anchor="end"))
-    out.add(
-        Words(
-            0.5 * (left + right),
-            top + 72,
-            f"line above the middle: {departure.positive} · strip ± {limit:.0f} %",
-            "muted",
-            11,
-            anchor="middle",
-        )
+    strip_words = (
+        f"up: {positive}" if narrow else f"above the middle: {positive} · strip ± {limit:.0f} %"
     )
+    out.add(Words(0.5 * (left + right), top + 72, strip_words, "muted", 11, anchor="middle"))

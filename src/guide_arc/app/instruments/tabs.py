@@ -47,6 +47,7 @@ class Tabs(QFrame):
             self.stack.addWidget(sheet)
         row.addStretch(1)
         for widget in extra:
+            row.addSpacing(14)
             row.addWidget(widget)
         box.addLayout(row)
         box.addWidget(self.stack, 1)

@@ -99,7 +99,7 @@ class NumbersView(_Sheet):
         if m.measured is None or not self.isVisible():
             return None
         lines = lines_of(m.measured.figures)
-        return numbers(NumbersState(lines, self.chosen(), self.marked()), width)
+        return numbers(NumbersState(lines, self.chosen()), width)
 
 
 class CompareView(_Sheet):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Literal
 
 from PyQt6.QtCore import Qt
@@ -57,6 +58,9 @@ def apply(app: QApplication, mode: Mode) -> dict[str, str]:
     return c
 
 
+_ARROW = (Path(__file__).parent / "arrow-down.svg").as_posix()
+
+
 def _sheet(c: dict[str, str]) -> str:
     return f"""
     QMainWindow, QDialog {{ background: {c["paper"]}; }}
@@ -93,6 +97,8 @@ def _sheet(c: dict[str, str]) -> str:
         border: 1px solid {c["rule"]}; border-radius: 3px; padding: 3px 6px; min-height: 20px;
         selection-background-color: {c["guide"]}; selection-color: {c["panel"]}; }}
     QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus {{ border: 1px solid {c["guide"]}; }}
+    QComboBox::drop-down {{ border: none; width: 22px; }}
+    QComboBox::down-arrow {{ image: url("{_ARROW}"); width: 10px; height: 10px; }}
     QComboBox QAbstractItemView {{ background: {c["panel"]}; border: 1px solid {c["rule"]}; }}
     QListView {{ background: transparent; border: none; outline: none; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}

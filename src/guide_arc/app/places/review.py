@@ -32,6 +32,7 @@ _TICK_MS = 16
 # How the rows share the height: figure and dial, shelf, time line.
 _TEMPO_ROWS = (60, 30, 26)
 _TRACE_ROWS = (52, 10, 62)
+_TRACES_TALL = 264
 
 
 class ReviewPlace(QWidget):
@@ -79,9 +80,10 @@ class ReviewPlace(QWidget):
         grid.addWidget(self.left, 0, 0, 2, 1)
         self.dial_title, self.dial_hint = (
             _label("", "heading"),
-            _label("each ring a rep, first inside", "hint"),
+            _label("first rep inside", "hint"),
         )
-        grid.addWidget(_panel(self.dial, self.dial_title, self.dial_hint), 0, 1)
+        self.dial_panel = _panel(self.dial, self.dial_title, self.dial_hint)
+        grid.addWidget(self.dial_panel, 0, 1)
         self.shelf_title = _label("At the turn, against the guide", "heading")
         self.shelf_panel = _panel(self.shelf, self.shelf_title)
         grid.addWidget(self.shelf_panel, 1, 1)
@@ -109,6 +111,8 @@ class ReviewPlace(QWidget):
         grid.setColumnStretch(0, 56)
         grid.setColumnStretch(1, 27)
         grid.setColumnStretch(2, 30)
+        grid.setColumnMinimumWidth(1, 288)
+        grid.setColumnMinimumWidth(2, 348)
         self._share_rows(*_TEMPO_ROWS)
 
     def _right(self) -> QVBoxLayout:
@@ -164,6 +168,11 @@ class ReviewPlace(QWidget):
         tracing = name == "Traces"
         self.choose_traces.setVisible(tracing)
         self.shelf_panel.setVisible(not tracing)
+        # The dial takes the shelf's place, and the traces a good third of the height.
+        self._grid.removeWidget(self.dial_panel)
+        self._grid.addWidget(self.dial_panel, 0, 1, 2 if tracing else 1, 1)
+        self.below.setMinimumHeight(_TRACES_TALL if tracing else 0)
+        self.stage.setMinimumHeight(220 if tracing else 320)
         self._share_rows(*(_TRACE_ROWS if tracing else _TEMPO_ROWS))
         self._redraw()
 
@@ -317,10 +326,10 @@ def _panel(view: QWidget, *heads: QLabel) -> QFrame:
         row.setContentsMargins(12, 0, 12, 0)
         row.setSpacing(10)
         for i, label in enumerate(heads):
-            if i == 2:
+            if i == 1:
                 row.addStretch(1)
             row.addWidget(label)
-        if len(heads) < 3:
+        if len(heads) < 2:
             row.addStretch(1)
         box.addLayout(row)
     box.addWidget(view, 1)

@@ -37,8 +37,9 @@ class Departure:
     share : (T,) how far along the guide arc its nearest point is: 0 at the start, 1 at the turn
     off_pct : (T, 3) from the guide arc to the joint: out to the arm's own side, up, ahead
     size_pct : (T,) the length of that
-    signed_pct : (T,) the part across the arc's plane, positive to `positive`; where the guide is
+    across_pct : (T,) the part across the arc's plane, positive to `positive`; where the guide is
         a spot, the part ahead of it
+    within_pct : (T,) the part within that plane, positive away from the arc's inside
     u_pct : (T,) standard uncertainty of each of them
     spot : the guide is a spot that the joint keeps, with no way along it
     """
@@ -46,7 +47,8 @@ class Departure:
     share: Array
     off_pct: Array
     size_pct: Array
-    signed_pct: Array
+    across_pct: Array
+    within_pct: Array
     u_pct: Array
     positive: str
     spot: bool
@@ -83,8 +85,12 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
     spot = bool(length(path - path.mean(axis=0)).max() < _SPOT_ARMS)
     axis, positive = (np.array([0.0, 0.0, 1.0]), "ahead") if spot else _across(path)
     share = (1.0 + 2.0 * _BEYOND) * at - _BEYOND
+    across = dot(off, np.broadcast_to(axis, off.shape))
+    flat_off = off - across[:, None] * axis
+    outward = nearest - 0.5 * (path[0] + path[-1])
+    within = length(flat_off) * np.where(dot(flat_off, outward) >= 0.0, 1.0, -1.0)
     return Departure(
-        share, off, length(off), dot(off, axis), 100.0 * _u(body, side, part) / arm, positive, spot
+        share, off, length(off), across, within, 100.0 * _u(body, side, part) / arm, positive, spot
     )
 
 

@@ -30,7 +30,8 @@ class PathFigures:
 
     largest_pct : the largest departure; at_share : where along the arc (0 start, 1 turn); way : in words
     inside_pct : share of the rep's time inside the corridor
-    signed_pct : departures across the arc's plane at even shares of the lift, NaN where unseen
+    signed_pct : departures at even shares of the way along the arc, NaN where unseen: across the arc's
+        plane or within it, whichever is larger in this set; positive towards `positive`
     """
 
     part: str
@@ -40,6 +41,7 @@ class PathFigures:
     way: str
     inside_pct: float
     signed_pct: tuple[float, ...]
+    positive: str
 
 
 @dataclass(frozen=True)

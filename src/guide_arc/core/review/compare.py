@@ -23,6 +23,9 @@ from guide_arc.core.model.review import Review
 from guide_arc.core.reps.phase import even_positions, moments
 
 CURVE_SAMPLES: Final = 33
+MOST_COURSES: Final = 3
+# Standard uncertainty of a hold: below 0.15 s there is none, so a slow turn jumps by as much.
+HOLD_U_S: Final = 0.1
 
 
 @dataclass(frozen=True, eq=False)
@@ -86,7 +89,7 @@ _ROWS: Final[dict[str, tuple[str, str, str, Callable[[RepFigures], Quantity | No
     "range": ("deg", "more range", "less range", lambda f: f.range_deg),
     "turn": ("deg", "turns later", "turns earlier", lambda f: f.turn_deg),
     "lift": ("s", "slower lift", "faster lift", lambda f: Quantity(f.lift_s, 0.05)),
-    "top hold": ("s", "longer hold", "shorter hold", lambda f: Quantity(f.top_s, 0.05)),
+    "top hold": ("s", "longer hold", "shorter hold", lambda f: Quantity(f.top_s, HOLD_U_S)),
     "lowering": ("s", "slower lowering", "faster lowering", lambda f: Quantity(f.lower_s, 0.05)),
     "burst": ("pct", "more of the lift in one burst", "less of the lift in one burst", lambda f: f.burst_pct),
     "arms apart": ("deg", "more apart", "closer together", lambda f: f.arms_apart_deg),
@@ -166,13 +169,29 @@ def _usual(
 
 
 def _courses(before: Taken, after: Taken) -> tuple[tuple[Course, Course], ...]:
-    measures: list[tuple[str, Side | None]] = []
+    """The courses of what both recordings show, those that differ most for their uncertainty first;
+    the driving measure is always among them."""
     drive = before.reps[0].measure
     arms: tuple[Side, ...] = ("left", "right")
-    for measure, side in (*((drive, s) for s in arms), ("trunk_lean", None)):
-        if before.body.shows(measure, side) and after.body.shows(measure, side):
-            measures.append((measure, side))
-    return tuple((course(before, m, s), course(after, m, s)) for m, s in measures)
+    measures: list[tuple[str, Side | None]] = [(drive, s) for s in arms]
+    measures += [
+        (m, s) for m in ("shoulder_elevation", "elbow_flexion") if m != drive for s in arms
+    ]
+    measures.append(("trunk_lean", None))
+    both = [m for m in measures if before.body.shows(*m) and after.body.shows(*m)]
+    pairs = [(course(before, m, s), course(after, m, s)) for m, s in both]
+    pairs.sort(key=lambda pair: (-_apart(*pair), both.index((pair[0].measure, pair[0].side))))
+    kept = pairs[:MOST_COURSES]
+    if kept and all(pair[0].measure != drive for pair in kept):
+        kept[-1] = next((pair for pair in pairs if pair[0].measure == drive), kept[-1])
+    return tuple(kept)
+
+
+def _apart(a: Course, b: Course) -> float:
+    """The largest difference of two courses for its uncertainty; 0 where it is within that."""
+    share = np.abs(a.value - b.value) / np.maximum(2.0 * np.hypot(a.u, b.u), 1e-9)
+    most = float(np.nanmax(share, initial=0.0))
+    return most if most > 1.0 else 0.0
 
 
 def course(taken: Taken, measure: str, side: Side | None) -> Course:

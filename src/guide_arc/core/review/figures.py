@@ -39,11 +39,32 @@ def figures_of(ctx: SetContext) -> SetFigures:
         for part in PARTS
         if ctx.body.shows("shoulder_elevation", side)
     }
-    reps = tuple(_rep(ctx, rep, departures) for rep in ctx.repset.reps)
+    courses = {key: _signed(ctx, key[0], found) for key, found in departures.items()}
+    reps = tuple(_rep(ctx, rep, departures, courses) for rep in ctx.repset.reps)
     return SetFigures(reps, trends_of(reps))
 
 
-def _rep(ctx: SetContext, rep: Rep, departures: dict[tuple[Side, Part], Departure]) -> RepFigures:
+def _signed(ctx: SetContext, side: Side, found: Departure) -> tuple[Array, str]:
+    """The larger part of the departures over the set's reps, across the arc's plane or within it."""
+    reps = ctx.reps_of(side)
+    frames = [span_of(ctx.body.time_s, r.start_s, r.end_s) for r in reps]
+
+    def size(values: Array) -> float:
+        every = np.concatenate([values[f] for f in frames]) if frames else values[:0]
+        every = every[np.isfinite(every)]
+        return float(np.percentile(np.abs(every), 90)) if len(every) else 0.0
+
+    if found.spot or size(found.across_pct) >= size(found.within_pct):
+        return found.across_pct, found.positive
+    return found.within_pct, "outside the arc"
+
+
+def _rep(
+    ctx: SetContext,
+    rep: Rep,
+    departures: dict[tuple[Side, Part], Departure],
+    courses: dict[tuple[Side, Part], tuple[Array, str]],
+) -> RepFigures:
     drive = ctx.repset.drives[rep.side]
     arms = [s for s in ctx.sides if rep.side in ("both", s)]
     ends = [e for s in arms if (e := arm_ends(ctx, s, rep))]
@@ -84,7 +105,7 @@ def _rep(ctx: SetContext, rep: Rep, departures: dict[tuple[Side, Part], Departur
         paths=tuple(
             path
             for (side, part), found in departures.items()
-            if side in arms and (path := _path(ctx, rep, side, part, found))
+            if side in arms and (path := _path(ctx, rep, side, part, found, courses[(side, part)]))
         ),
         arms_apart_deg=Quantity(gap.value, gap.u) if gap else None,
         arms_apart_s=Quantity(behind.value, behind.u) if behind else None,
@@ -156,8 +177,8 @@ def _hand(ctx: SetContext, arms: list[Side], rep: Rep) -> tuple[Quantity | None,
     return Quantity(height, u), height_words(height)
 
 
-def _path(
-    ctx: SetContext, rep: Rep, side: Side, part: Part, found: Departure
+def _path(  # noqa: PLR0913
+    ctx: SetContext, rep: Rep, side: Side, part: Part, found: Departure, course: tuple[Array, str]
 ) -> PathFigures | None:
     time = ctx.body.time_s
     window = span_of(time, rep.start_s, rep.end_s)
@@ -168,7 +189,7 @@ def _path(
     size = length(off)
     i = int(np.argmax(size))
     lift = span_of(time, rep.lift.start_s, rep.lift.end_s)
-    share, signed = found.share[lift], found.signed_pct[lift]
+    share, signed = found.share[lift], course[0][lift]
     if found.spot:
         share = np.linspace(0.0, 1.0, len(signed))  # nothing to go along but time
     known = np.isfinite(share) & np.isfinite(signed)
@@ -181,8 +202,18 @@ def _path(
         part=part,
         side=side,
         largest_pct=Quantity(float(size[i]), float(found.u_pct[window][seen][i])),
-        at_share=float(found.share[window][seen][i]),
+        at_share=_way_done(rep, float(time[window][seen][i]))
+        if found.spot
+        else float(found.share[window][seen][i]),
         way=way_of(off[i]),
         inside_pct=float(100.0 * (size <= corridor_pct(ctx.standard, part)).mean()),
         signed_pct=tuple(profile.tolist()),
+        positive=course[1],
     )
+
+
+def _way_done(rep: Rep, at_s: float) -> float:
+    """How far a rep has come at a moment by time alone: 0 at its ends, 1 at the turn."""
+    if at_s <= rep.lower.start_s:
+        return min((at_s - rep.lift.start_s) / max(rep.lift.length_s, 1e-3), 1.0)
+    return max(1.0 - (at_s - rep.lower.start_s) / max(rep.lower.length_s, 1e-3), 0.0)
