@@ -156,3 +156,40 @@ def test_the_program_runs_as_a_module(curl_file):
     )  # fmt: skip
     assert json.loads(done.stdout)["format"] == "set-review/1"
     assert done.stderr == ""
+
+
+def test_a_review_tells_figures_trends_and_causes(tmp_path, capsys):
+    out = tmp_path / "tired.csv"
+    faults = ["--fault", "fatigue-drift=30", "--fault", "upper-arm-drift=26"]
+    made = ["simulate", "--standard", "standing-barbell-curl", "--reps", "8", "--out", str(out)]
+    assert run([*made, *faults]) == 0
+    asked = ["review", str(out), "--felt", "front shoulder", "--loose-last", "8"]
+    assert run([*asked, "--json"]) == 0
+    document = json.loads(capsys.readouterr().out)
+    assert len(document["figures"]) == 8
+    assert document["figures"][0]["paths"][0]["part"] in ("elbow", "hand")
+    trend = next(t for t in document["trends"] if t["what"] == "range")
+    assert trend["sure"]
+    assert any(cause["kind"] == "agrees" for cause in document["causes"])
+    drift = [f for f in document["findings"] if f["check"] == "upper-arm-drift"]
+    assert all(f["allowed"] and f["verdict"] == "off" for f in drift)
+    assert run(asked) == 0
+    words = capsys.readouterr().out
+    assert "Range shrinks by" in words
+    assert "the two agree" in words
+
+
+def test_a_long_review_says_how_far_it_is(curl_file, capsys, monkeypatch):
+    import guide_arc.cli.progress as progress
+
+    monkeypatch.setattr(progress, "_QUIET_S", 0.0)
+    monkeypatch.setattr(progress, "_EVERY_S", 0.0)
+    assert run(["review", str(curl_file)]) == 0
+    told = capsys.readouterr().err.splitlines()
+    assert told[0].startswith("reviewing curl.csv: ")
+    assert told[-1].endswith("100 %")
+
+
+def test_a_short_review_says_nothing_on_the_side(curl_file, capsys):
+    assert run(["review", str(curl_file)]) == 0
+    assert capsys.readouterr().err == ""

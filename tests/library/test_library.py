@@ -14,9 +14,10 @@ from pathlib import Path
 import pytest
 
 from builders import filmed
+from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.track_csv import csv_text
-from guide_arc.library.records import Decision, SetNotes
+from guide_arc.library.records import Decision, SetNotes, SetPart
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import BadLibrary, Library
 
@@ -169,7 +170,8 @@ def test_the_tables_are_what_the_migrations_make(library):
 WORKER = """
 import sys
 from pathlib import Path
-from guide_arc.library.records import Decision, SetNotes
+from guide_arc.core.model.settings import Correction, Settings
+from guide_arc.library.records import Decision, SetNotes, SetPart
 from guide_arc.library.store import Library
 
 library = Library.open(Path(sys.argv[1]))
@@ -246,3 +248,94 @@ def test_a_kill_while_the_library_is_made_leaves_one_that_opens(tmp_path: Path, 
     assert add(library, data)[1]
     assert library.count() == 1
     library.close()
+
+
+def test_what_the_coach_adds_is_kept_apart_from_the_review(library, data):
+    set_id, _ = add(library, data)
+    review_and_keep(library, set_id)
+    found = library.kept_review(set_id)
+    settings = Settings(
+        (Correction("delete", 3.0), Correction("edge", 5.0, 5.5, edge="lift-start")),
+        2,
+        ("triceps",),
+    )
+    library.keep_notes(set_id, SetNotes(settings=settings))
+    assert library.record(set_id).notes.settings == settings
+    assert library.kept_review(set_id) == found
+
+
+def test_one_recording_as_two_sets_is_erased_set_by_set(library, data):
+    first, _ = add(library, data)
+    parts = [
+        SetPart("rope-pushdown", "locked", Correction("bounds", 0.0, 4.0)),
+        SetPart("standing-barbell-curl", "locked-upper-arm", Correction("bounds", 4.0, 9.0)),
+    ]
+    ids = library.split_set(first, parts)
+    assert ids[0] == first
+    assert library.record(ids[1]).standard == "standing-barbell-curl"
+    assert library.record(ids[1]).notes.settings.bounds == (4.0, 9.0)
+    assert library.without_review() == ids
+    library.remove_set(first)
+    assert library.track(ids[1]).frames
+    library.remove_set(ids[1])
+    assert not list((library.folder / "tracks").iterdir())
+
+
+def test_earlier_sets_of_the_same_client_and_exercise(library):
+    def one(day: str, seed: int, **more: object) -> int:
+        track = filmed("rope-pushdown", reps=1, seed=seed).track
+        return add(library, csv_text(track).encode(), f"{seed}.csv", recorded=day, **more)[0]
+
+    march, january, may = one("2031-03-01", 1), one("2031-01-05", 2), one("2031-05-01", 3)
+    february = one("2031-02-01", 4)
+    one("2031-02-15", 5, client="Finn Adair")
+    one("2031-02-16", 6, standard="standing-barbell-curl", school="locked-upper-arm")
+    assert [s.id for s in library.earlier_sets(march)] == [february, january, may]
+
+
+def first_form(folder: Path, data: bytes) -> None:
+    """A library with one set as the first version of the program made it."""
+    import hashlib
+
+    from alembic import command
+    from alembic.config import Config
+    from sqlalchemy import create_engine
+
+    import guide_arc.library.migrations as migrations
+
+    (folder / "tracks").mkdir(parents=True)
+    key = hashlib.sha256(data).hexdigest()
+    (folder / "tracks" / f"{key}.csv").write_bytes(data)
+    config = Config()
+    config.set_main_option("script_location", str(Path(next(iter(migrations.__path__)))))
+    engine = create_engine(f"sqlite:///{folder / 'library.sqlite'}")
+    with engine.begin() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "0001")
+        for row in (
+            "insert into client (id, name) values (1, 'Ada Quill')",
+            f"insert into track values ('{key}', '{key}.csv', 100, 9.0, 'none')",
+            "insert into recorded_set (id, client_id, track_hash, source_name, standard, school, "
+            f"recorded, note) values (7, 1, '{key}', 'ada.csv', 'rope-pushdown', 'locked', "
+            "'2031-03-01', 'Sore last week.')",
+            "insert into decision (set_id, finding, choice, decided_by, decided_at) "
+            "values (7, 'torso-swing/both', 'keep', 'Marit Engel', '2031-03-02')",
+        ):
+            connection.exec_driver_sql(row)
+    engine.dispose()
+
+
+def test_a_library_of_the_first_form_is_brought_up(tmp_path, data):
+    """Sets of an older program are there afterwards, with a copy of the file from before."""
+    folder = tmp_path / "old"
+    first_form(folder, data)
+    again = Library.open(folder)
+    notes = again.record(7).notes
+    assert notes.note == "Sore last week."
+    assert notes.decisions["torso-swing/both"].decided_by == "Marit Engel"
+    assert notes.settings == Settings()
+    assert again.track(7).frames
+    assert list(folder.glob("library-before-*.sqlite"))
+    parts = [SetPart("rope-pushdown", "locked", Correction("bounds", 0.0, t)) for t in (4.0, 9.0)]
+    assert len(again.split_set(7, parts)) == 2
+    again.close()

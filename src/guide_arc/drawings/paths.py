@@ -184,12 +184,12 @@ def _profile(  # noqa: PLR0913
             role: Role = "off" if rep.key in state.marked else "actual"
             out.add(Stroke(course, role, 2.2 if chosen else 1.0, opacity=1.0 if chosen else 0.3))
     own = next((p for rep, p in known if rep.key == state.chosen), None)
-    name, more = _NAMES[part], ""
+    name, more, inside = _NAMES[part], "", ""
     if own is not None:
         where = "start" if own.at_share < 0.2 else "turn" if own.at_share > 0.8 else "middle"
         far = f"{own.largest_pct.value:.0f} % ± {max(2 * own.largest_pct.u, 1):.0f} %"
         said = f"{name}: {far} of the arm"
-        more = f"{own.way}, at the {where} · {own.inside_pct:.0f} % inside"
+        more, inside = f"{own.way}, at the {where}", f"{own.inside_pct:.0f} % inside"
     elif known:
         worst = max((p for _, p in known), key=lambda p: p.largest_pct.value)
         said = f"{name}: up to {worst.largest_pct.value:.0f} % of the arm"
@@ -199,10 +199,16 @@ def _profile(  # noqa: PLR0913
     if narrow:
         out.add(Words(left, top, said, "ink", 12), Words(left, top + 15, more, "ink", 12))
     else:
-        out.add(Words(left, top + 14, f"{said} {more}", "ink", 12))
+        out.add(
+            Words(
+                left,
+                top + 14,
+                " ".join((said, more)) + (f" · {inside}" if inside else ""),
+                "ink",
+                12,
+            )
+        )
     out.add(Words(left, top + 72, "start", "muted", 11))
     out.add(Words(right, top + 72, "turn", "muted", 11, anchor="end"))
-    strip_words = (
-        f"up: {positive}" if narrow else f"above the middle: {positive} · strip ± {limit:.0f} %"
-    )
+    strip_words = inside if narrow else f"above the middle: {positive} · strip ± {limit:.0f} %"
     out.add(Words(0.5 * (left + right), top + 72, strip_words, "muted", 11, anchor="middle"))

@@ -141,7 +141,7 @@ def _lane(
     for rep in track.reps:
         _asked(out, state, rep, width, y_of, floor)
     for rep in track.reps:
-        _rep(out, state, track, rep, width, (x, y_of(share), time), floor)
+        _rep(out, state, rep, width, (x, y_of(share), time), (base - tall - 4, floor))
     out.add(Stroke(np.stack((x, y_of(share)), axis=-1), "actual", 1.2))
     out.add(Stroke(np.array([[MARGIN, floor], [width - MARGIN, floor]]), "rule", 1.0))
 
@@ -149,13 +149,13 @@ def _lane(
 def _rep(
     out: Drawing,
     state: RibbonState,
-    track: Track,
     rep: Rep,
     width: float,
     line: tuple[Points, Points, Points],
-    floor: float,
+    lane: tuple[float, float],
 ) -> None:
     x, y, time = line
+    ceiling, floor = lane
     verdict = state.verdicts.get(rep.key, "ok")
     chosen = state.chosen == rep.key
     marked = rep.key in state.marked
@@ -184,11 +184,11 @@ def _rep(
     if verdict != "ok":
         out.add(Mark(middle + (10 if rep.number < 10 else 14), floor + 12, verdict, 7))
     if chosen:
-        box = _box(x_of(state, width, rep.start_s), 2, x_of(state, width, rep.end_s), floor)
+        box = _box(x_of(state, width, rep.start_s), ceiling, x_of(state, width, rep.end_s), floor)
         out.add(Stroke(np.concatenate((box, box[:1])), "guide", 1.2))
         for _edge, at_s in edges_of(rep):
             grip = x_of(state, width, at_s)
-            out.add(Stroke(np.array([[grip, 2.0], [grip, floor]]), "guide", 0.8, dash=True))
+            out.add(Stroke(np.array([[grip, ceiling], [grip, floor]]), "guide", 0.8, dash=True))
             out.add(Area(_box(grip - 2.5, floor - 7, grip + 2.5, floor + 1), "guide"))
 
 

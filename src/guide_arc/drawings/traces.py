@@ -97,7 +97,8 @@ def _shade(out: Drawing, state: TraceState, rep: Rep, width: float, height: floa
     strong = state.chosen == rep.key
     at = float(_x(state, width, rep.turn_s))
     words: Role = "guide" if strong else "off" if bad else "muted"
-    out.add(Words(at, height - 4, str(rep.number), words, 11, bold=strong, anchor="middle"))
+    name = str(rep.number) + ("" if rep.side == "both" else rep.side[0].upper())
+    out.add(Words(at, height - 4, name, words, 11, bold=strong, anchor="middle"))
 
 
 def _lane(

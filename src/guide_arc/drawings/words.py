@@ -48,6 +48,11 @@ def sure_words(finding: Finding, judged: RepVerdict | None = None) -> str:
     )
 
 
+def rep_name(rep: Rep) -> str:
+    """`rep 3`, or `rep 3 left` where the arms are counted by themselves."""
+    return f"rep {rep.number}" + ("" if rep.side == "both" else f" {rep.side}")
+
+
 def rep_list(reps: tuple[int, ...]) -> str:
     """`rep 3`, `reps 3–5`, `reps 1, 4–6`."""
     runs: list[list[int]] = []
@@ -110,6 +115,9 @@ def trust_lines(review: Review) -> tuple[str, str]:
     """The trust strip: what stands behind the numbers, and what can't be told from here."""
     trust = review.trust
     parts = [trust.view, trust.scale]
+    if trust.roll_deg is not None:
+        off, u = abs(trust.roll_deg.value), 2 * trust.roll_deg.u
+        parts.append(f"camera {off:.0f}° ± {u:.0f}° off level, put straight")
     if trust.noise_mm is not None:
         parts.append(f"noise {trust.noise_mm:.0f} mm")
     parts.append(f"{trust.filled_pct:.0f} % of samples filled in")

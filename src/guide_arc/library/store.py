@@ -115,9 +115,23 @@ class Library:
 
         config = Config()
         config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-        with self._engine.begin() as connection:
-            config.attributes["connection"] = connection
-            command.upgrade(config, "head")
+        # A table that others refer to can only be made anew while nobody watches the references.
+        engine = create_engine(self._engine.url)
+        event.listen(engine, "connect", _on_connect)
+        event.listen(engine, "connect", _without_references)
+        event.listen(engine, "begin", _on_begin)
+        try:
+            with engine.begin() as connection:
+                config.attributes["connection"] = connection
+                command.upgrade(config, "head")
+                broken = connection.execute(text("pragma foreign_key_check")).first()
+                if broken is not None:
+                    raise BadLibrary(
+                        f"the library in {self.folder} refers to something that is gone ({broken[0]}); "
+                        "nothing was changed"
+                    )
+        finally:
+            engine.dispose()
 
     @contextmanager
     def _session(self) -> Iterator[Session]:
@@ -428,6 +442,12 @@ def _on_connect(connection: Any, _record: Any) -> None:
     cursor = connection.cursor()
     for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "busy_timeout=5000"):
         cursor.execute(f"PRAGMA {pragma}")
+    cursor.close()
+
+
+def _without_references(connection: Any, _record: Any) -> None:
+    cursor = connection.cursor()
+    cursor.execute("PRAGMA foreign_keys=OFF")
     cursor.close()
 
 

@@ -13,7 +13,7 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.core.review.compare import Taken, compare, whole_set
 from guide_arc.drawings.comparison import ComparisonState
 from guide_arc.drawings.measured import Measured
-from guide_arc.drawings.words import day_words
+from guide_arc.drawings.words import day_words, rep_name
 from guide_arc.library.records import EarlierSet
 
 _NOTHING = "Compare with…"
@@ -62,8 +62,7 @@ class ComparePanel(QWidget):
             self.choice.addItem(f"the set of {day_words(other.recorded)}{load}", ("set", other.id))
         measured = self.model.measured
         for rep in measured.review.reps if measured else ():
-            side = f" {rep.side}" if rep.side != "both" else ""
-            self.choice.addItem(f"rep {rep.number}{side} of this set", ("rep", rep.key))
+            self.choice.addItem(f"{rep_name(rep)} of this set", ("rep", rep.key))
         self.choice.blockSignals(False)
         self.refresh()
 
@@ -103,7 +102,7 @@ class ComparePanel(QWidget):
             rep = self.model.rep
             if rep is not None and rep.key != ghost.rep.key:
                 after = Taken(measured.review, measured.body, measured.figures, (rep,))
-                return ComparisonState(compare(before, after), ghost.words, f"rep {rep.number}")
+                return ComparisonState(compare(before, after), ghost.words, rep_name(rep))
             return ComparisonState(compare(before, after), ghost.words, "all full reps")
         other = ghost.measured
         before = whole_set(other.review, other.body, other.figures)

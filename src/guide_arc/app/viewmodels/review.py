@@ -18,6 +18,7 @@ from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.figure import Looking
 from guide_arc.drawings.ghost import Ghost, usual_rep
 from guide_arc.drawings.measured import Measured
+from guide_arc.drawings.words import rep_name
 from guide_arc.library.records import Choice, Decision, SetNotes, SetRecord
 
 Save = Callable[[int, SetNotes], None]
@@ -324,7 +325,7 @@ class ReviewModel:
         if self.ghost is not None and self.ghost.own and self.ghost.rep.key == rep.key:
             self.show_ghost(None)
         else:
-            self.show_ghost(Ghost(self.measured, rep, f"rep {rep.number}", own=True))
+            self.show_ghost(Ghost(self.measured, rep, rep_name(rep), own=True))
 
     def ghost_of_set(self, measured: Measured, words: str, set_id: int) -> None:
         """Another set becomes the ghost, by the rep that stands for it."""

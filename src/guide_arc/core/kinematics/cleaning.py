@@ -39,6 +39,8 @@ _SLIP_SIGMAS: Final = 7.0
 _SLIP_LEAST_M: Final = 0.06
 _SLIP_WINDOW_S: Final = 0.15
 _LONGEST_SLIP_S: Final = 0.35
+_DOUBTED_SHARE: Final = 0.5
+_DOUBTED_LIMIT: Final = 0.6
 _SWAP_WINDOW_S: Final = 0.7
 _CLEARLY_APART_M: Final = 0.12
 LONGEST_BRIDGE_S: Final = 0.5
@@ -109,7 +111,8 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
     raw, scale, roll = _in_body_axes(track, wanted)
     raw, swapped = _undo_swaps(raw, wanted, track.frame_rate_hz)
     noise = _noise(raw)
-    slipped = _slips(raw, noise, track.frame_rate_hz)
+    unsure = _doubted(track, wanted)
+    slipped = _slips(raw, noise, track.frame_rate_hz, unsure)
     raw[slipped] = np.nan
     missing = np.isnan(raw[..., 0])
     too_long = _long_gaps(missing, track.time_s)
@@ -235,8 +238,20 @@ def _noise(raw: Array) -> Array:
     return out
 
 
-def _slips(raw: Array, noise: Array, rate_hz: float) -> NDArray[np.bool_]:
+def _doubted(track: LandmarkTrack, names: tuple[str, ...]) -> NDArray[np.bool_]:
+    """(T, L) samples of which the tracker itself is far less sure than of the same landmark's others:
+    a hint, never a reason by itself."""
+    sure = track.confidence[:, [track.names.index(n) for n in names]]
+    out: NDArray[np.bool_] = sure < _DOUBTED_SHARE * np.median(sure, axis=0)
+    return out
+
+
+def _slips(
+    raw: Array, noise: Array, rate_hz: float, doubted: NDArray[np.bool_]
+) -> NDArray[np.bool_]:
     """(T, L) samples where the tracker was on something else.
+
+    doubted : (T, L) where a smaller departure is enough
 
     A slip of a frame or two is far from the median of its neighbours, which even a fast turn of
     the hand is not. A longer one jumps away and jumps back.
@@ -249,9 +264,12 @@ def _slips(raw: Array, noise: Array, rate_hz: float) -> NDArray[np.bool_]:
         limit = max(_SLIP_SIGMAS * noise[i], _SLIP_LEAST_M)
         path = raw[seen, i]
         steps = length(np.diff(path, axis=0))
-        if len(seen) < window or steps.max(initial=0.0) < limit:
+        least = _DOUBTED_LIMIT * limit if doubted[:, i].any() else limit
+        if len(seen) < window or steps.max(initial=0.0) < least:
             continue
-        off = length(path - running_median(path, window)) > limit
+        off = length(path - running_median(path, window)) > np.where(
+            doubted[seen, i], _DOUBTED_LIMIT * limit, limit
+        )
         jumps = np.flatnonzero(steps > 1.6 * limit)
         for a, b in itertools.pairwise(jumps):
             away = steps[a]

@@ -77,10 +77,12 @@ class Review:
         return sum(rep.full for rep in self.reps)
 
     def rep_at(self, at_s: float) -> Rep | None:
-        """The rep that is under way at a time, bottom hold included."""
+        """The rep that is under way at a time; a bottom hold counts where no other arm works."""
         for rep in self.reps:
-            end = rep.bottom_hold.end_s if rep.bottom_hold else rep.end_s
-            if rep.start_s <= at_s <= end:
+            if rep.start_s <= at_s <= rep.end_s:
+                return rep
+        for rep in self.reps:
+            if rep.bottom_hold and rep.end_s <= at_s <= rep.bottom_hold.end_s:
                 return rep
         return None
 

@@ -116,7 +116,12 @@ def _split(cut: list[Candidate], drive: DriveSignal, change: Correction) -> list
     if i is None:
         return None
     span = _whole(cut[i])
-    at_s = _lowest_near(drive, change.at_s, span)
+    least = 3 * SHORTEST_PHASE_S
+    if not span.start_s + least <= change.at_s <= span.end_s - least:
+        return None
+    at_s = float(
+        np.clip(_lowest_near(drive, change.at_s, span), span.start_s + least, span.end_s - least)
+    )
     parts = [
         _rep_within(drive, Span(span.start_s, at_s)),
         _rep_within(drive, Span(at_s, span.end_s)),
@@ -174,12 +179,13 @@ def _rep_within(drive: DriveSignal, span: Span, near_s: float | None = None) -> 
         return None
     found = candidates(part, usual_deg=_LEAST_BY_HAND_DEG)
     if near_s is not None:
-        return next(
-            (c for c in found if c.lift.span.start_s - 0.3 <= near_s <= c.lower.span.end_s + 0.3),
-            None,
+        about = (
+            c for c in found if c.lift.span.start_s - 0.3 <= near_s <= c.lower.span.end_s + 0.3
         )
+        one = next(about, None)
+        return None if one is None else _inside(one, drive, span)
     if found:
-        return max(found, key=lambda c: c.size_deg)
+        return _inside(max(found, key=lambda c: c.size_deg), drive, span)
     level = part.smooth(TURNING_CUTOFF_HZ)
     top = float(part.time_s[int(np.argmax(level))])
     turn = float(np.clip(top, span.start_s + SHORTEST_PHASE_S, span.end_s - SHORTEST_PHASE_S))
@@ -188,6 +194,17 @@ def _rep_within(drive: DriveSignal, span: Span, near_s: float | None = None) -> 
     lift = Movement(1, Span(span.start_s, turn), 0.0, 0.0, float(np.max(part.speed(3.0))))
     lower = Movement(-1, Span(turn, span.end_s), 0.0, 0.0, float(-np.min(part.speed(3.0))))
     return Candidate(_spanned(lift, drive, lift.span), _spanned(lower, drive, lower.span))
+
+
+def _inside(c: Candidate, drive: DriveSignal, span: Span) -> Candidate:
+    """A rep held within a stretch: the fit of its course may have placed an end outside."""
+    if span.start_s <= c.lift.span.start_s and c.lower.span.end_s <= span.end_s:
+        return c
+    turn = float(np.clip(c.lift.span.end_s, span.start_s, span.end_s))
+    back = float(np.clip(c.lower.span.start_s, turn, span.end_s))
+    lift = Span(float(np.clip(c.lift.span.start_s, span.start_s, turn)), turn)
+    lower = Span(back, float(np.clip(c.lower.span.end_s, back, span.end_s)))
+    return Candidate(_spanned(c.lift, drive, lift), _spanned(c.lower, drive, lower))
 
 
 _CHANGES: Final = {

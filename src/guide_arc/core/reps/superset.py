@@ -9,6 +9,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Final
 
 import numpy as np
 
@@ -21,6 +22,9 @@ from guide_arc.core.reps.belonging import off_guide
 from guide_arc.core.reps.candidates import FULL_SHARE, candidates, usual_size
 from guide_arc.core.reps.drive import both_arms, driving
 from guide_arc.core.reps.segment import RepSet, find_reps
+
+# What stays farther than this from a guide arc is another exercise, or the way to it.
+_WORST_FIT_ARMS: Final = 1.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -110,6 +114,7 @@ def _claims(body: Body, plan: Standard, index: int) -> list[_Claim]:
         out += [
             _Claim(index, Span(c.lift.span.start_s, c.lower.span.end_s), float(o))
             for c, o in zip(large, off, strict=True)
+            if o <= _WORST_FIT_ARMS
         ]
     return out
 

@@ -16,7 +16,7 @@ from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.figures import RepFigures, SetFigures
-from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.review import Review
@@ -127,15 +127,16 @@ def compare(before: Taken, after: Taken) -> Comparison:
             lambda f, key=(stay, worn): next(  # type: ignore[misc]
                 (s.largest for s in f.stays if (s.name, s.side) == key), None
             ),
+            worse_half=True,
         )  # fmt: skip
     return Comparison(tuple(rows), _courses(before, after))
 
 
 def _row(  # noqa: PLR0913
     name: str, unit: str, words: tuple[str, str], before: Taken, after: Taken,
-    value_of: Callable[[RepFigures], Quantity | None],
+    value_of: Callable[[RepFigures], Quantity | None], *, worse_half: bool = False,
 ) -> list[Row]:  # fmt: skip
-    a, b = _usual(before.own, value_of), _usual(after.own, value_of)
+    a, b = (_usual(taken.own, value_of, worse_half) for taken in (before, after))
     if a is None or b is None:
         return []
     change = Quantity(b.value - a.value, float(np.hypot(a.u, b.u)))
@@ -153,13 +154,20 @@ def _row(  # noqa: PLR0913
 
 
 def _usual(
-    own: list[RepFigures], value_of: Callable[[RepFigures], Quantity | None]
+    own: list[RepFigures],
+    value_of: Callable[[RepFigures], Quantity | None],
+    worse_half: bool,
 ) -> Quantity | None:
-    """Median over the reps; its uncertainty from their scatter and from the measuring itself."""
+    """Median over the reps; its uncertainty from their scatter and from the measuring itself.
+
+    worse_half : of the larger half of the values only, as form that goes late in a set is still gone
+    """
     known = [q for f in own if (q := value_of(f)) is not None and np.isfinite(q.value)]
     if not known:
         return None
-    values = np.array([q.value for q in known])
+    values = np.sort([q.value for q in known])
+    if worse_half:
+        values = values[len(values) // 2 :]
     middle = float(np.median(values))
     scatter = 1.4826 * float(np.median(np.abs(values - middle)))
     measured = float(np.median([q.u for q in known]))
@@ -172,19 +180,31 @@ def _courses(before: Taken, after: Taken) -> tuple[tuple[Course, Course], ...]:
     """The courses of what both recordings show, those that differ most for their uncertainty first;
     the driving measure is always among them."""
     drive = before.reps[0].measure
-    arms: tuple[Side, ...] = ("left", "right")
-    measures: list[tuple[str, Side | None]] = [(drive, s) for s in arms]
-    measures += [
-        (m, s) for m in ("shoulder_elevation", "elbow_flexion") if m != drive for s in arms
+    arms: list[tuple[Side, Side]] = [(s, s) for s in SIDES]
+    one, other = _one_arm(before), _one_arm(after)
+    if one and other:
+        arms = [(one, other)]  # each by the arm that works
+    measures = [drive, *(m for m in ("shoulder_elevation", "elbow_flexion") if m != drive)]
+    wanted: list[tuple[str, Side | None, Side | None]] = [
+        (m, *sides) for m in measures for sides in arms
     ]
-    measures.append(("trunk_lean", None))
-    both = [m for m in measures if before.body.shows(*m) and after.body.shows(*m)]
-    pairs = [(course(before, m, s), course(after, m, s)) for m, s in both]
-    pairs.sort(key=lambda pair: (-_apart(*pair), both.index((pair[0].measure, pair[0].side))))
+    wanted.append(("trunk_lean", None, None))
+    pairs = [
+        (course(before, measure, a), course(after, measure, b))
+        for measure, a, b in wanted
+        if before.body.shows(measure, a) and after.body.shows(measure, b)
+    ]
+    pairs.sort(key=lambda pair: -_apart(*pair))
     kept = pairs[:MOST_COURSES]
     if kept and all(pair[0].measure != drive for pair in kept):
         kept[-1] = next((pair for pair in pairs if pair[0].measure == drive), kept[-1])
     return tuple(kept)
+
+
+def _one_arm(taken: Taken) -> Side | None:
+    """The arm that does all of the reps; None where both do."""
+    sides = {rep.side for rep in taken.reps}
+    return next((s for s in SIDES if sides == {s}), None)
 
 
 def _apart(a: Course, b: Course) -> float:

@@ -1,0 +1,103 @@
+"""Reps in every case that occurs: drop sets, supersets, one-and-a-half reps, form that falls apart."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from builders import TEN_MM, counts, filmed, reviewed
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.cleaning import clean
+from guide_arc.core.reps.doubts import clock
+from guide_arc.core.reps.segment import find_reps
+from guide_arc.core.reps.superset import split_by_standard
+from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.joined import perform_in_turn
+from guide_arc.core.simulate.perform import Script
+from guide_arc.standards.loader import shipped, standard
+
+CAMERA = Camera(noise=TEN_MM, wander=0.001, dropout=0.02)
+
+
+@pytest.mark.parametrize(
+    "id", ["standing-barbell-curl", "lateral-raise-dumbbell", "seated-row-narrow-low"]
+)
+def test_one_and_a_half_reps_are_pairs_of_lifts(id):
+    review, truth = reviewed(id, reps=5, scheme="one-and-a-half", noise=TEN_MM)
+    assert counts(review.reps) == counts(truth["reps"])
+    assert len(review.reps) == 10
+    assert any("one-and-a-half" in doubt for doubt in review.trust.doubts)
+
+
+def test_plain_reps_are_not_taken_for_half_ones():
+    review, _ = reviewed("standing-barbell-curl", reps=8, partial=2, noise=TEN_MM)
+    assert not any("one-and-a-half" in doubt for doubt in review.trust.doubts)
+
+
+@pytest.mark.parametrize("id", ["standing-barbell-curl", "rope-pushdown", "front-raise-midline"])
+def test_a_drop_set_is_one_set_with_the_change_of_weight_left_out(id):
+    plan = standard(id)
+    again = Script(reps=4, opening="walk-in", opening_s=7.0)
+    done = perform_in_turn([(plan, Script(reps=6)), (plan, again)], CAMERA, 2)
+    found = find_reps(Body(clean(done.track)), plan)
+    assert len(found.reps) == 10
+    truth = [rep for part in done.truth["parts"] for rep in part["reps"]]
+    missed = [abs(r.lift.start_s - t["lift"][0]) for r, t in zip(found.reps, truth, strict=True)]
+    assert np.median(missed) < 0.1
+    rest = [d for d in found.doubts if "rest after rep 6" in d.words]
+    assert len(rest) <= 1
+
+
+@pytest.mark.parametrize(
+    ("first", "second"),
+    [
+        ("standing-barbell-curl", "lateral-raise-dumbbell"),
+        ("overhead-press-dumbbell", "standing-barbell-curl"),
+        ("rope-pushdown", "cable-cross-raise-low"),
+        ("front-raise-midline", "lateral-raise-dumbbell"),
+    ],
+)
+def test_a_superset_is_split_between_its_two_exercises(first, second):
+    one, other = standard(first), standard(second)
+    done = perform_in_turn([(one, Script(reps=6)), (other, Script(reps=7))], CAMERA, 4)
+    parts = split_by_standard(Body(clean(done.track)), [one, other])
+    assert [(p.standard.id, len(p.repset.reps)) for p in parts] == [(first, 6), (second, 7)]
+    assert all(part.sure for part in parts)
+    turn = done.truth["parts"][1]["reps"][0]["lift"][0]
+    assert done.truth["parts"][0]["reps"][-1]["lower"][1] < parts[0].span.end_s < turn
+
+
+def test_a_set_of_one_exercise_has_one_part():
+    plan, other = standard("standing-barbell-curl"), standard("lateral-raise-dumbbell")
+    body = Body(clean(filmed(plan.id, reps=5, noise=TEN_MM).track))
+    parts = split_by_standard(body, [plan, other])
+    assert [p.standard.id for p in parts] == [plan.id]
+    with pytest.raises(ValueError, match="two standards"):
+        split_by_standard(body, [plan])
+
+
+@pytest.mark.parametrize("id", shipped())
+def test_reps_that_fall_apart_still_count(id):
+    """Three faults at once from rep 6 on: the path is another one, the reps are reps."""
+    plan = standard(id)
+    spatial = ("upper-arm-drift", "torso-swing", "shoulder-hike", "elbow-bend-change", "elbow-path")
+    faults = {r.name: 1.8 * r.limit for r in plan.checks if r.name in spatial}
+    faults["fatigue-drift"] = 25.0
+    review, truth = reviewed(id, reps=10, faults=faults, fault_from=6, noise=TEN_MM)
+    assert len(review.reps) == len(truth["reps"])
+
+
+def test_three_hundred_reps_at_24_frames():
+    review, truth = reviewed("standing-barbell-curl", reps=300, rate=24.0, noise=TEN_MM, seed=9)
+    assert counts(review.reps) == counts(truth["reps"])
+
+
+def test_a_count_on_the_edge_says_where():
+    review, _ = reviewed("standing-barbell-curl", reps=6, partial=1, noise=0.002)
+    short = next(rep for rep in review.reps if not rep.full)
+    share = abs(short.to_deg - short.from_deg) / abs(
+        review.reps[0].to_deg - review.reps[0].from_deg
+    )
+    named = any(f"rep {short.number} is on the edge" in doubt for doubt in review.trust.doubts)
+    assert named == (abs(share - 0.70) < 0.05)
+    assert clock(74.25) == "1:14.2"
