@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+from functools import cache
 from pathlib import Path
 
 from guide_arc.core.checks.registry import CHECKS
 from guide_arc.core.model.standard import LIMIT_UNIT
+from guide_arc.core.review.assess import review_set
+from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.perform import Script, perform
 from guide_arc.standards.loader import shipped, standard
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "checks.md"
+VIEWS = {"none": "in space", "front": "from the front", "back": "from the back", "left": "from the left", "right": "from the right"}  # fmt: skip
 UNIT = {"deg": "degrees", "pct": "percent"}
 HEAD = """# The checks
 
@@ -38,12 +43,43 @@ def page() -> str:
             f"## {name}\n\n{title.partition(': ')[2][:1].upper()}{title.partition(': ')[2][1:]}\n{rest.strip()}\n"
         )
         where = f"{len(users)} of {len(shipped())} standards" if users else "some schools"
+        parts.append(_judged_by(name, users or list(shipped())) + "\n")
         parts.append(
             f"Limit in {UNIT[LIMIT_UNIT[name]]}; used by {where}"
             + (f", with {', '.join(limits)}." if limits else ".")
             + "\n"
         )
     return "\n".join(parts)
+
+
+@cache
+def _verdicts(id: str, school: str, view: str) -> dict[str, bool]:
+    """Which checks give a verdict on a simulated set of a school, seen from a view."""
+    plan = standard(id, school)
+    noise = 0.002 if view == "none" else 1.0
+    done = perform(plan, Script(reps=5), Camera(view, 30.0, noise), 1, with_truth=False)  # type: ignore[arg-type]
+    out: dict[str, bool] = {}
+    for finding in review_set(done.track, plan).findings:
+        out[finding.rule.name] = (
+            out.get(finding.rule.name, False) or finding.verdict != "cannot-tell"
+        )
+    return out
+
+
+def _judged_by(name: str, users: list[str]) -> str:
+    """The recordings that a verdict can come from, as seen on simulated sets of the standards that use it."""
+    seen = []
+    for view, words in VIEWS.items():
+        for id in users:
+            schools = [s.id for s in standard(id).schools if standard(id, s.id).check(name)]
+            if any(_verdicts(id, school, view).get(name) for school in schools):
+                seen.append(words)
+                break
+    return (
+        f"Judged from a recording {', '.join(seen)}."
+        if seen
+        else "No shipped standard uses it yet."
+    )
 
 
 if __name__ == "__main__":

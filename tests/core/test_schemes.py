@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from builders import TEN_MM, counts, filmed, reviewed
+from builders import TEN_MM, counts, filmed, reviewed, verdicts
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.reps.doubts import clock
@@ -101,3 +101,13 @@ def test_a_count_on_the_edge_says_where():
     named = any(f"rep {short.number} is on the edge" in doubt for doubt in review.trust.doubts)
     assert named == (abs(share - 0.70) < 0.05)
     assert clock(74.25) == "1:14.2"
+
+
+def test_half_a_lowering_is_not_asked_to_last_as_long_as_a_whole_one():
+    review, _ = reviewed("standing-barbell-curl", reps=5, scheme="one-and-a-half", noise=0.003)
+    assert "off" not in verdicts(review, "too-fast-lower")
+    hurried, _ = reviewed(
+        "standing-barbell-curl", reps=5, scheme="one-and-a-half", noise=0.003,
+        faults={"too-fast-lower": 0.7},
+    )  # fmt: skip
+    assert "off" in verdicts(hurried, "too-fast-lower")

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import itertools
+
 import numpy as np
 import pytest
 
 from builders import filmed, measured_set
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.model.landmarks import BODY
-from guide_arc.core.model.standard import Range
+from guide_arc.core.model.standard import Range, Tempo
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.review.assess import review_with_body
 from guide_arc.drawings.dial import DialState, arc_dial, mini_dial, ring_at, worst_by_rep
@@ -287,14 +289,13 @@ def test_a_strip_along_a_path_is_as_wide_as_asked():
 
 
 def test_the_shelf_has_a_cell_for_each_rep(curl):
-    drawing = rep_shelf(
-        ShelfState(curl, ("both", 2), frozenset({("both", 6), ("both", 7)})), 280, 110
-    )
+    state = ShelfState(curl, ("both", 2), frozenset({("both", 6), ("both", 7)}))
+    drawing = rep_shelf(state, 280, 110)
     numbers = [i for i in drawing.items if isinstance(i, Words)]
-    assert [i.text for i in numbers] == [str(n) for n in range(1, 11)]
+    assert [n.text for n in numbers] == [str(i) for i in range(1, 11)]
     for i, item in enumerate(numbers):
-        assert shelf_rep_at(10, 280, 110, item.x, item.y - 20) == i
-    assert shelf_rep_at(10, 280, 110, 5000, 50) is None
+        assert shelf_rep_at(state, 280, 110, item.x, item.y - 20).number == i + 1
+    assert shelf_rep_at(state, 280, 110, 5000, 50) is None
 
 
 # Words
@@ -355,3 +356,22 @@ def test_a_track_of_arms_and_trunk_alone_is_reviewed_and_drawn():
         words = stage(StageState(measured, finding.at_s or 3.0, "left", finding), 540, 500).words()
         assert words
     assert portrait(measured, find(measured, "torso-swing"), 190, 220).items
+
+
+def test_a_long_set_has_as_many_cells_and_numbers_as_there_is_room_for():
+    many = measured_set("rope-pushdown", reps=60, tempo=Tempo(1.0, 0.0, 0.6, 0.0))
+    state = ShelfState(many, ("both", 37))
+    drawing = rep_shelf(state, 280, 110)
+    numbers = [i for i in drawing.items if isinstance(i, Words)]
+    assert len(numbers) <= 12
+    assert {"1", "37", "60"} <= {n.text for n in numbers}
+    middle = next(n for n in numbers if n.text == "37")
+    assert shelf_rep_at(state, 280, 110, middle.x, middle.y - 10).number == 37
+    ribbon = RibbonState(
+        float(many.time_s[-1]), 0.0, many.tracks, many.review.tempo, {}, chosen=("both", 37)
+    )
+    told = sorted(
+        (w.x, w.text) for w in tempo_ribbon(ribbon, 600, 110).items if isinstance(w, Words)
+    )
+    assert any(text == "37" for _, text in told)
+    assert all(b[0] - a[0] > 18 for a, b in itertools.pairwise(told))

@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 import copy
+import tomllib
 from pathlib import Path
 
 import pytest
 
 from builders import every_school
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.review.assess import review_set
+from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.perform import Script, perform
 from guide_arc.reports.page import caution_words
+from guide_arc.standards import loader
 from guide_arc.standards.loader import (
     BadStandard,
     build,
@@ -20,6 +25,7 @@ from guide_arc.standards.loader import (
 )
 from guide_arc.standards.tempo import parse_tempo
 
+DATA = Path(loader.__file__).parent / "data"
 FIRST_SIX = {
     "standing-barbell-curl": ["locked-upper-arm", "rising-upper-arm"],
     "lateral-raise-dumbbell": ["stops-level", "overhead-sweep"],
@@ -158,3 +164,19 @@ def test_a_tempo_reads_as_people_write_it(text):
 def test_a_malformed_tempo_is_said(text):
     with pytest.raises(BadInput, match="LOWER-BOTTOM-LIFT-TOP"):
         parse_tempo(text)
+
+
+def test_a_school_may_drive_by_another_measure():
+    """The reps of such a school are counted by its own measure."""
+    raw = tomllib.loads((DATA / "front-shoulder" / "overhead-press-dumbbell.toml").read_text())
+    raw["school"].append({
+        "id": "by-the-arm", "name": "counted by the arm's rise",
+        "set": {"drive": "shoulder_elevation", "range.from_deg": 67, "range.to_deg": 162},
+    })  # fmt: skip
+    plan = build(raw, "press", "by-the-arm")
+    assert plan.drive == "shoulder_elevation"
+    done = perform(plan, Script(reps=4), Camera(noise=0.004), 2)
+    review = review_set(done.track, plan)
+    assert {rep.measure for rep in review.reps} == {"shoulder_elevation"}
+    assert len(review.reps) == 4
+    assert build(raw, "press").drive == "elbow_flexion"

@@ -9,8 +9,8 @@ from contextlib import contextmanager
 from typing import Final
 
 # Work that ends sooner than this says nothing; after that a line every so often.
-_QUIET_S: Final = 2.0
-_EVERY_S: Final = 2.0
+_QUIET_S: Final = 1.5
+_EVERY_S: Final = 1.0
 
 
 @contextmanager

@@ -45,14 +45,16 @@ def review(
 ) -> None:
     """The whole review of a set: reps, phases, findings."""
     asked = tempo_of(tempo)
-    recorded = read_track(track)
-    chosen = standard_for(recorded, standard, school)
     settings = Settings(loose_last=loose_last, felt=tuple(felt or ()))
     with shown_progress(f"reviewing {track.name}") as progress:
+        recorded = read_track(track)
+        chosen = standard_for(recorded, standard, school)
+        progress(0.3)
         result, body, repset = review_with_body(
-            recorded, chosen, asked, progress, settings=settings
+            recorded, chosen, asked, lambda share: progress(0.3 + 0.4 * share), settings=settings
         )
         figures = figures_of(context_of(body, repset, chosen, asked))
+        progress(1.0)
     words = review_json(result, figures) if json else _words(result, figures)
     sys.stdout.write(words + "\n")
 

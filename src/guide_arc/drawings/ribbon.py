@@ -5,6 +5,7 @@ Phases are shaded; the tempo that was asked for stands as an outline behind each
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Final
@@ -21,6 +22,7 @@ from guide_arc.drawings.shapes import Area, Disc, Drawing, Mark, Points, Role, S
 MARGIN: Final = 14.0
 _NUMBERS: Final = 22.0
 _MOST_POINTS: Final = 640
+_NUMBER_ROOM: Final = 30.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -140,8 +142,9 @@ def _lane(
     floor = float(y_of(low))
     for rep in track.reps:
         _asked(out, state, rep, width, y_of, floor)
+    named = numbered(state, track.reps, width)
     for rep in track.reps:
-        _rep(out, state, rep, width, (x, y_of(share), time), (base - tall - 4, floor))
+        _rep(out, state, rep, width, (x, y_of(share), time), (base - tall - 4, floor), named)
     out.add(Stroke(np.stack((x, y_of(share)), axis=-1), "actual", 1.2))
     out.add(Stroke(np.array([[MARGIN, floor], [width - MARGIN, floor]]), "rule", 1.0))
 
@@ -153,9 +156,10 @@ def _rep(
     width: float,
     line: tuple[Points, Points, Points],
     lane: tuple[float, float],
+    named: frozenset[RepKey],
 ) -> None:
     x, y, time = line
-    ceiling, floor = lane
+    _ceiling, floor = lane
     verdict = state.verdicts.get(rep.key, "ok")
     chosen = state.chosen == rep.key
     marked = rep.key in state.marked
@@ -174,6 +178,10 @@ def _rep(
             np.stack((x[a:b], y[a:b]), axis=-1), [[x[b - 1], floor], [x[a], floor]]
         ))  # fmt: skip
         out.add(Area(outline, role, strength))
+    if chosen:
+        _grips(out, state, rep, width, lane)
+    if rep.key not in named:
+        return
     middle = x_of(state, width, rep.turn_s)
     text_role: Role = "guide" if chosen else ("off" if bad else "muted")
     out.add(
@@ -183,13 +191,34 @@ def _rep(
     )
     if verdict != "ok":
         out.add(Mark(middle + (10 if rep.number < 10 else 14), floor + 12, verdict, 7))
-    if chosen:
-        box = _box(x_of(state, width, rep.start_s), ceiling, x_of(state, width, rep.end_s), floor)
-        out.add(Stroke(np.concatenate((box, box[:1])), "guide", 1.2))
-        for _edge, at_s in edges_of(rep):
-            grip = x_of(state, width, at_s)
-            out.add(Stroke(np.array([[grip, ceiling], [grip, floor]]), "guide", 0.8, dash=True))
-            out.add(Area(_box(grip - 2.5, floor - 7, grip + 2.5, floor + 1), "guide"))
+
+
+def numbered(state: RibbonState, reps: tuple[Rep, ...], width: float) -> frozenset[RepKey]:
+    """The reps whose numbers have room below the line: all, or every second, fifth, …, and the chosen one
+    with room about it."""
+    room = (width - 2 * MARGIN) / max(state.duration_s, 1e-9)
+    gaps = [(b.turn_s - a.turn_s) * room for a, b in itertools.pairwise(reps)]
+    typical = float(np.median(gaps)) if gaps else _NUMBER_ROOM
+    step = next((n for n in (1, 2, 5, 10, 20, 50) if n * typical >= _NUMBER_ROOM), 100)
+    out = {rep.key for rep in reps if step == 1 or rep.number % step == 0 or rep.number == 1}
+    chosen = next((rep for rep in reps if rep.key == state.chosen), None)
+    if chosen is not None and chosen.key not in out:
+        near = {r.key for r in reps if abs(r.turn_s - chosen.turn_s) * room < _NUMBER_ROOM}
+        out = (out - near) | {chosen.key}
+    return frozenset(out)
+
+
+def _grips(
+    out: Drawing, state: RibbonState, rep: Rep, width: float, lane: tuple[float, float]
+) -> None:
+    """The chosen rep's frame, with a handle on each boundary."""
+    ceiling, floor = lane
+    box = _box(x_of(state, width, rep.start_s), ceiling, x_of(state, width, rep.end_s), floor)
+    out.add(Stroke(np.concatenate((box, box[:1])), "guide", 1.2))
+    for _edge, at_s in edges_of(rep):
+        grip = x_of(state, width, at_s)
+        out.add(Stroke(np.array([[grip, ceiling], [grip, floor]]), "guide", 0.8, dash=True))
+        out.add(Area(_box(grip - 2.5, floor - 7, grip + 2.5, floor + 1), "guide"))
 
 
 def _asked(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Final
 
 import numpy as np
 
@@ -11,6 +12,9 @@ from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.figure import Frame
 from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.shapes import Drawing, Points, Role, Stroke, Words
+
+# Width and height that a small arm with its number needs.
+_LEAST_CELL: Final = (44.0, 40.0)
 
 
 @dataclass(frozen=True, eq=False)
@@ -29,17 +33,32 @@ def shelf_cells(count: int, width: float, height: float) -> tuple[int, float, fl
     return columns, width / columns, height / rows
 
 
-def rep_at(count: int, width: float, height: float, x: float, y: float) -> int | None:
-    """The index of the rep whose cell lies under a point."""
-    columns, cell_w, cell_h = shelf_cells(count, width, height)
+def shelf_reps(
+    reps: tuple[Rep, ...], chosen: RepKey | None, width: float, height: float
+) -> tuple[Rep, ...]:
+    """The reps that have room: all, or some evenly over the set with the chosen one among them."""
+    room = max(1, int(width // _LEAST_CELL[0])) * max(1, int(height // _LEAST_CELL[1]))
+    if len(reps) <= room:
+        return reps
+    index = np.unique(np.linspace(0, len(reps) - 1, room).round().astype(int))
+    at = next((i for i, rep in enumerate(reps) if rep.key == chosen), None)
+    if at is not None and at not in index:
+        index[int(np.argmin(np.abs(index - at)))] = at
+    return tuple(reps[i] for i in index)
+
+
+def rep_at(state: ShelfState, width: float, height: float, x: float, y: float) -> Rep | None:
+    """The rep whose cell lies under a point."""
+    reps = shelf_reps(state.measured.review.reps, state.chosen, width, height)
+    columns, cell_w, cell_h = shelf_cells(len(reps), width, height)
     index = int(y // cell_h) * columns + int(x // cell_w)
-    return index if 0 <= index < count and x >= 0 and y >= 0 else None
+    return reps[index] if 0 <= index < len(reps) and x >= 0 and y >= 0 else None
 
 
 def rep_shelf(state: ShelfState, width: float, height: float) -> Drawing:
     """Small arms: the guide's turn behind, the rep's own in front."""
     out = Drawing(width, height)
-    reps = state.measured.review.reps
+    reps = shelf_reps(state.measured.review.reps, state.chosen, width, height)
     columns, cell_w, cell_h = shelf_cells(len(reps), width, height)
     for i, rep in enumerate(reps):
         x, y = (i % columns) * cell_w, (i // columns) * cell_h

@@ -13,7 +13,7 @@ from guide_arc.core.model.quantity import Series
 from guide_arc.core.model.rep import Rep
 from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.measured import Measured
-from guide_arc.drawings.ribbon import MARGIN
+from guide_arc.drawings.ribbon import MARGIN, RibbonState, numbered
 from guide_arc.drawings.shapes import Area, Drawing, Points, Role, Stroke, Words
 
 Trace = tuple[str, Side | None]
@@ -75,8 +75,13 @@ def traces(state: TraceState, width: float, height: float) -> Drawing:
         )
         return out
     lane = (height - _FOOT) / len(state.traces)
-    for rep in state.measured.review.reps:
-        _shade(out, state, rep, width, height)
+    reps = state.measured.review.reps
+    axis = RibbonState(
+        state.duration_s, state.start_s, (), state.measured.review.tempo, {}, chosen=state.chosen
+    )
+    named = numbered(axis, reps, width)
+    for rep in reps:
+        _shade(out, state, rep, width, height, rep.key in named)
     for i, trace in enumerate(state.traces):
         _lane(out, state, trace, width, i * lane, lane)
     return out
@@ -87,13 +92,17 @@ def _x(state: TraceState, width: float, at_s: Points | float) -> Points:
     return MARGIN + share * (width - 2 * MARGIN)
 
 
-def _shade(out: Drawing, state: TraceState, rep: Rep, width: float, height: float) -> None:
+def _shade(  # noqa: PLR0913
+    out: Drawing, state: TraceState, rep: Rep, width: float, height: float, named: bool
+) -> None:
     bad = rep.key in state.marked
     role: Role = "off-soft" if bad else "held"
     for span, strength in ((rep.lift, 0.5), (rep.lower, 0.28)):
         a, b = _x(state, width, span.start_s), _x(state, width, span.end_s)
         box = np.array([[a, 0.0], [b, 0.0], [b, height - _FOOT], [a, height - _FOOT]])
         out.add(Area(box, role, strength))
+    if not named:
+        return
     strong = state.chosen == rep.key
     at = float(_x(state, width, rep.turn_s))
     words: Role = "guide" if strong else "off" if bad else "muted"

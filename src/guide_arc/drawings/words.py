@@ -12,6 +12,7 @@ from guide_arc.core.model.standard import Tempo
 from guide_arc.drawings.measured import Measured
 
 UNIT = {"deg": "°", "pct": " %", "s": " s"}
+_MOST_RUNS = 6
 JOINT = {"elbow_flexion": "elbow", "shoulder_elevation": "arm", "shoulder_plane": "arm sideways"}
 
 
@@ -54,13 +55,15 @@ def rep_name(rep: Rep) -> str:
 
 
 def rep_list(reps: tuple[int, ...]) -> str:
-    """`rep 3`, `reps 3–5`, `reps 1, 4–6`."""
+    """`rep 3`, `reps 3–5`, `reps 1, 4–6`; where that would be long, `14 reps from 1 to 40`."""
     runs: list[list[int]] = []
     for rep in sorted(set(reps)):
         if runs and rep == runs[-1][1] + 1:
             runs[-1][1] = rep
         else:
             runs.append([rep, rep])
+    if len(runs) > _MOST_RUNS:
+        return f"{len(set(reps))} reps from {runs[0][0]} to {runs[-1][1]}"
     words = ", ".join(f"{a}" if a == b else f"{a}–{b}" for a, b in runs)
     return f"rep{'s' if len(set(reps)) > 1 else ''} {words}"
 

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QFrame, QLabel, QMenu, QPushButton, QVBoxLayout
 from guide_arc.app.viewmodels.review import ReviewModel
 from guide_arc.core.review.causes import felt_spots
 
-_MOST_SHOWN = 3
+_MOST_SHOWN = 2
 
 
 class FeltPanel(QFrame):
@@ -55,6 +55,8 @@ class FeltPanel(QFrame):
         self.button.setText(f"Felt in: {', '.join(felt)} ▾" if felt else "Where was it felt? ▾")
         causes = self.model.measured.review.causes if self.model.measured else ()
         told = [c.words for c in causes]
-        self.words.setText("\n".join(told[:_MOST_SHOWN]))
+        more = len(told) - _MOST_SHOWN
+        shown = told[:_MOST_SHOWN] + ([f"… and {more} more"] if more > 0 else [])
+        self.words.setText("\n".join(shown))
         self.words.setToolTip("\n".join(told) if len(told) > _MOST_SHOWN else "")
         self.words.setVisible(bool(told))

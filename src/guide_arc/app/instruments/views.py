@@ -177,18 +177,19 @@ def _dial_line(m: ReviewModel) -> tuple[str, Role]:
 class ShelfView(Instrument):
     """The rep shelf. A click goes to that rep."""
 
+    def state(self) -> ShelfState | None:
+        measured = self.model.measured
+        return None if measured is None else ShelfState(measured, self.chosen(), self.marked())
+
     def drawn(self, width: float, height: float) -> Drawing | None:
-        m = self.model
-        if m.measured is None:
-            return None
-        return rep_shelf(ShelfState(m.measured, self.chosen(), self.marked()), width, height)
+        state = self.state()
+        return None if state is None else rep_shelf(state, width, height)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        m = self.model
-        if m.measured is None or event is None:
+        state = self.state()
+        if state is None or event is None:
             return
-        reps = m.measured.review.reps
         at = event.position()
-        index = rep_at(len(reps), self.width(), self.height(), at.x(), at.y())
-        if index is not None:
-            m.choose_rep(reps[index])
+        rep = rep_at(state, self.width(), self.height(), at.x(), at.y())
+        if rep is not None:
+            self.model.choose_rep(rep)

@@ -10,6 +10,7 @@ from guide_arc.core.checks.context import RepValue, SetContext, summarise, times
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.standard import CheckRule
+from guide_arc.core.reps.candidates import FULL_SHARE, usual_size
 
 
 def time_u(ctx: SetContext, length_s: float) -> float:
@@ -38,7 +39,10 @@ def phase_too_short(
             summarise(
                 rule,
                 side,
-                [_value(ctx, rep, getattr(rep, phase)) for rep in reps],
+                [
+                    _value(ctx, rep, getattr(rep, phase))
+                    for rep in _going_all_the_way(ctx, reps, phase)
+                ],
                 "s",
                 partial(_timed_words, word, asked),
                 limit=limit,
@@ -46,6 +50,18 @@ def phase_too_short(
             )
         )
     return out
+
+
+def _going_all_the_way(ctx: SetContext, reps: tuple[Rep, ...], phase: str) -> tuple[Rep, ...]:
+    """The reps whose phase covers at least 70 % of the usual way: half a lowering, as in one-and-a-half
+    reps or in partials after failure, is not asked to last as long as a whole one."""
+    sizes = []
+    for rep in reps:
+        drive, span = ctx.repset.drives[rep.side], getattr(rep, phase)
+        ends = np.interp((span.start_s, span.end_s), drive.time_s, drive.lift_deg)
+        sizes.append(abs(float(ends[1] - ends[0])))
+    least = FULL_SHARE * usual_size(np.array(sizes))
+    return tuple(rep for rep, size in zip(reps, sizes, strict=True) if size >= least)
 
 
 def _value(ctx: SetContext, rep: Rep, span: Span) -> RepValue:

@@ -1,6 +1,7 @@
 """too-fast-lift: the lift takes less than the asked share of its time.
 
-Value: the length of the lift. Limit: the rule's percent of the asked seconds. Unit: seconds.
+Value: the length of the lift, of the reps whose lift goes at least 70 % of the usual way. Limit: the
+rule's percent of the asked seconds. Unit: seconds.
 """
 
 from __future__ import annotations

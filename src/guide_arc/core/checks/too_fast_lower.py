@@ -1,7 +1,8 @@
 """too-fast-lower: the lowering takes less than the asked share of its time.
 
-Value: the length of the lower. Limit: the rule's percent of the asked seconds, because a
-movement is timed from 5 % of its peak speed and loses its slow ends. Unit: seconds.
+Value: the length of the lower, of the reps whose lower goes at least 70 % of the usual way. Limit: the
+rule's percent of the asked seconds, because a movement is timed from 5 % of its peak speed and loses
+its slow ends. Unit: seconds.
 """
 
 from __future__ import annotations

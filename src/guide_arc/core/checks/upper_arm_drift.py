@@ -53,6 +53,13 @@ def upper_arm_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 def upper_arm_departure(ctx: SetContext, side: Side) -> Array:
     """(T,) degrees between the settled direction of the upper arm and its place."""
+    name = f"{side} upper arm"
+    if name not in ctx.settled:
+        ctx.settled[name] = _departure(ctx, side)
+    return ctx.settled[name]
+
+
+def _departure(ctx: SetContext, side: Side) -> Array:
     direction = unit(ctx.body.in_trunk(f"{side}_elbow", side))
     seen = np.isfinite(direction[:, 0])
     steady = np.full_like(direction, np.nan)

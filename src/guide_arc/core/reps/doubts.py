@@ -47,9 +47,12 @@ def doubts_of(
         out.append(
             Doubt(at, f"at {clock(at)} something like a rep goes along another path: not counted")
         )
-    for a, b in itertools.pairwise(reps):
-        if b.start_s - a.end_s > _BREAK_S and a.side == b.side:
-            rest = b.start_s - a.end_s
+    beside = [(a, b) for a, b in itertools.pairwise(reps) if a.side == b.side]
+    rests = [b.start_s - a.end_s for a, b in beside]
+    # A hold that is asked for in every rep is no break.
+    usual_rest = float(np.median(rests)) if rests else 0.0
+    for (a, _b), rest in zip(beside, rests, strict=True):
+        if rest > max(_BREAK_S, 3.0 * usual_rest):
             out.append(
                 Doubt(a.end_s, f"{rest:.0f} s of rest after rep {a.number}: counted as one set")
             )

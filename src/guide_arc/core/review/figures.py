@@ -39,8 +39,9 @@ def figures_of(ctx: SetContext) -> SetFigures:
         for part in PARTS
         if ctx.body.shows("shoulder_elevation", side)
     }
+    heights = {side: _height(ctx, side) for side in ctx.sides}
     courses = {key: _signed(ctx, key[0], found) for key, found in departures.items()}
-    reps = tuple(_rep(ctx, rep, departures, courses) for rep in ctx.repset.reps)
+    reps = tuple(_rep(ctx, rep, departures, courses, heights) for rep in ctx.repset.reps)
     return SetFigures(reps, trends_of(reps))
 
 
@@ -59,11 +60,12 @@ def _signed(ctx: SetContext, side: Side, found: Departure) -> tuple[Array, str]:
     return found.within_pct, "outside the arc"
 
 
-def _rep(
+def _rep(  # noqa: PLR0913
     ctx: SetContext,
     rep: Rep,
     departures: dict[tuple[Side, Part], Departure],
     courses: dict[tuple[Side, Part], tuple[Array, str]],
+    heights: dict[Side, Array],
 ) -> RepFigures:
     drive = ctx.repset.drives[rep.side]
     arms = [s for s in ctx.sides if rep.side in ("both", s)]
@@ -76,7 +78,7 @@ def _rep(
         start, turn = rep.from_deg, rep.to_deg
     lift, lower = _speeds(drive, rep.lift), _speeds(drive, rep.lower)
     burst = burst_share(drive, rep)
-    height, words = _hand(ctx, arms, rep)
+    height, words = _hand(ctx, {s: heights[s] for s in arms}, rep)
     both = (
         rep.side == "both" and len(arms) == 2 and all(ctx.body.shows(rep.measure, s) for s in SIDES)
     )
@@ -159,15 +161,23 @@ def _torso_early(ctx: SetContext, rep: Rep) -> Quantity | None:
     return Quantity(end - start, float(u))
 
 
-def _hand(ctx: SetContext, arms: list[Side], rep: Rep) -> tuple[Quantity | None, str]:
-    """How high the hands are at the turn along the trunk, and in words."""
+def _height(ctx: SetContext, side: Side) -> Array:
+    """(T,) height of a hand along the trunk in percent: 0 at the hips, 100 at the shoulders."""
+    body = ctx.body
+    hips = 0.5 * (body.points["left_hip"] + body.points["right_hip"])
+    out: Array = 100.0 * dot(hand(body, side) - hips, body.trunk_frame[:, 1]) / body.trunk_m
+    return out
+
+
+def _hand(ctx: SetContext, heights: dict[Side, Array], rep: Rep) -> tuple[Quantity | None, str]:
+    """How high the working hands are at the turn, and in words."""
     body = ctx.body
     window = span_of(body.time_s, rep.turn_s - 0.12, rep.turn_s + 0.12)
-    hips = 0.5 * (body.points["left_hip"] + body.points["right_hip"])
+    arms = list(heights)
     found = []
-    for side in arms:
-        high = dot(hand(body, side) - hips, body.trunk_frame[:, 1])[window] / body.trunk_m[window]
-        found.append(100.0 * median(high[np.isfinite(high)]))
+    for values in heights.values():
+        high = values[window]
+        found.append(median(high[np.isfinite(high)]))
     found = [f for f in found if np.isfinite(f)]
     if not found:
         return None, ""
