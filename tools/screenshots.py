@@ -12,6 +12,7 @@ os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")
 
 from guide_arc.app.main import application, settings_at
 from guide_arc.app.window import Window
+from guide_arc.core.model.settings import Correction
 from guide_arc.library.demo import ensure_demo_library
 from guide_arc.library.store import Library
 
@@ -50,7 +51,32 @@ def main() -> None:
         shoot("review")
         window.save_page(Path(place) / "page.pdf")
         window.wait_until_quiet()
+        sheets = window.review_place
+        sheets.left.show_sheet("Path")
+        sheets.below.show_sheet("Traces")
+        sheets.right.show_sheet("Numbers")
+        shoot("path-traces-numbers")
+        sheets.left.show_sheet("Figure")
+        sheets.below.show_sheet("Tempo")
+        window.review.toggle_felt("front shoulder")
+        window.compare_with_last()
+        window.wait_until_quiet()
+        shoot("compare")
+        window.review.show_ghost(None)
+        sheets.right.show_sheet("What to say")
+        rep = window.review.measured.review.reps[2]
+        window.review.correct("Not a rep", Correction("delete", rep.turn_s))
+        rep = window.review.measured.review.reps[4]
+        window.review.correct(
+            "Start", Correction("edge", rep.lift.start_s, rep.lift.start_s - 0.3, edge="lift-start")
+        )
+        first, last = window.review.measured.review.reps[0], window.review.measured.review.reps[-2]
+        window.review.correct("End", Correction("bounds", first.start_s - 1.0, last.end_s + 0.3))
+        window.review.choose_rep(window.review.measured.review.reps[4])
         window.set_mode("dark")
+        shoot("review-by-hand-dark")
+        while window.review.undo_words and not window.review.undo_words.startswith("Keep"):
+            window.review.undo()
         shoot("review-dark")
         open_("Dario Venn", "lateral-raise-dumbbell", "2031-03-27")
         shoot("review-from-the-front-dark")

@@ -43,6 +43,7 @@ _DOUBTED_SHARE: Final = 0.5
 _DOUBTED_LIMIT: Final = 0.6
 _SWAP_WINDOW_S: Final = 0.7
 _CLEARLY_APART_M: Final = 0.12
+_WIDEST_PAIRS: Final = 3
 LONGEST_BRIDGE_S: Final = 0.5
 CUTOFFS_HZ: Final = (1.5, 2.0, 2.7, 3.6, 4.8, 6.5, 8.5, 11.0)
 _LEAST_WANDER_M: Final = 0.001
@@ -200,18 +201,33 @@ def _undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Arr
     if not pairs:
         return raw, 0
     left, right = (np.array(side) for side in zip(*pairs, strict=True))
-    apart = np.nan_to_num(raw[:, left] - raw[:, right])
-    usual = _slow_median(apart, _odd(_SWAP_WINDOW_S * rate_hz, least=5))
-    agreement, size = dot(apart, usual), dot(usual, usual)
-    # Only a pair that is clearly apart votes: in a side view both lie on one spot.
-    clear = np.where(size > _CLEARLY_APART_M**2, 0.5 * size, np.inf)
-    against, for_it = (agreement < -clear).sum(axis=1), (agreement > clear).sum(axis=1)
+    window = _odd(_SWAP_WINDOW_S * rate_hz, least=5)
+    # A swap turns every pair about: where the widest ones stand as usual, there is none.
+    some = raw[:: max(1, len(raw) // 60)]
+    wide = np.nan_to_num(length(some[:, left] - some[:, right])).mean(axis=0)
+    first = np.argsort(wide)[-_WIDEST_PAIRS:]
+    against, _ = _votes(raw, left[first], right[first], window)
+    if not (against > 0).any():
+        return raw, 0
+    against, for_it = _votes(raw, left, right, window)
     swapped = against > np.maximum(2, for_it)
     if not swapped.any() or swapped.mean() > 0.3:
         return raw, 0
     frames = np.flatnonzero(swapped)[:, None]
     raw[frames, left], raw[frames, right] = raw[frames, right], raw[frames, left]
     return raw, int(swapped.sum())
+
+
+def _votes(
+    raw: Array, left: NDArray[np.int_], right: NDArray[np.int_], window: int
+) -> tuple[NDArray[np.int_], NDArray[np.int_]]:
+    """(T,) how many pairs stand the other way about than around that frame, and how many as usual."""
+    apart = np.nan_to_num(raw[:, left] - raw[:, right])
+    usual = _slow_median(apart, window)
+    agreement, size = dot(apart, usual), dot(usual, usual)
+    # Only a pair that is clearly apart votes: in a side view both lie on one spot.
+    clear = np.where(size > _CLEARLY_APART_M**2, 0.5 * size, np.inf)
+    return (agreement < -clear).sum(axis=1), (agreement > clear).sum(axis=1)
 
 
 def _slow_median(values: Array, window: int) -> Array:

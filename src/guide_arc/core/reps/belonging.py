@@ -101,7 +101,8 @@ def _stays(body: Body, c: Candidate) -> bool:
     bending down for the kit tips the trunk."""
     frames = _frames(body, c.lift.span.start_s, c.lower.span.end_s)
     lean = body.measure("trunk_lean").value[frames]
-    if np.isfinite(lean).any() and np.nanmax(lean) - np.nanmin(lean) > _LEANS_WITHIN_DEG:
+    lean = lean[np.isfinite(lean)]
+    if len(lean) and lean.max() - lean.min() > _LEANS_WITHIN_DEG:
         return False
     hips = [body.points[f"{s}_hip"][frames] for s in SIDES]
     seen = np.flatnonzero(np.isfinite(hips[0][:, 1] + hips[1][:, 1]))

@@ -19,6 +19,7 @@ from guide_arc.core.kinematics.vectors import Array
 
 SAMPLES: Final = 32
 _ROUNDS: Final = 8
+_ROUNDS_SHARED: Final = 4
 # Steps of start (seconds) and length (share) below this change no edge worth speaking of.
 _STILL: Final = 1.5e-3
 _STEP: Final = 1e-4
@@ -58,12 +59,12 @@ def fit_reaches(time_s: Array, level_deg: Array, edge_share: float) -> Reaches:
     rising = level_deg[:, -1] > level_deg[:, 0]
     theta = _first_guess(time_s, level_deg)
     low, high = _limits(time_s, level_deg)
-    theta, cost = _fitted(time_s, level_deg, theta, (low, high), None)
+    theta, cost = _fitted(time_s, level_deg, theta, (low, high), None, _ROUNDS)
     usual = theta[:, 4:].copy()
     for way in (rising, ~rising):
         if way.sum() >= _ENOUGH_ALIKE:
             usual[way] = np.median(theta[way, 4:], axis=0)
-    theta, cost = _fitted(time_s, level_deg, theta, (low, high), usual)
+    theta, cost = _fitted(time_s, level_deg, theta, (low, high), usual, _ROUNDS_SHARED)
     up, down = _ramps(theta)
     length = np.exp(theta[:, 3])
     edge = _step_crossing(edge_share)
@@ -82,6 +83,7 @@ def _fitted(
     theta: Array,
     limits: tuple[Array, Array],
     usual: Array | None,
+    rounds: int,
 ) -> tuple[Array, Array]:
     """(M, 6) numbers of the courses and (M,) their squared misfits.
 
@@ -90,7 +92,7 @@ def _fitted(
     damping = np.full(len(theta), 1e-3)
     missed = level_deg - _course(time_s, theta)
     cost = (missed**2).sum(axis=1)
-    for _ in range(_ROUNDS):
+    for _ in range(rounds):
         jacobian = _derivatives(time_s, theta)
         normal = np.einsum("mnk,mnl->mkl", jacobian, jacobian)
         scale = np.einsum("mkk->mk", normal)
