@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
-from typing import Final
 
 import numpy as np
 
@@ -18,7 +17,6 @@ from guide_arc.core.model.standard import CheckRule, Standard, Tempo
 from guide_arc.core.reps.drive import times_truly
 from guide_arc.core.reps.segment import RepSet
 
-NO_REP: Final = "no rep was found in this recording"
 # Single frames carry noise; what shows for this long is seen.
 _SETTLE_S = 0.25
 
@@ -130,29 +128,37 @@ def hidden(
             why = f"hidden from the {view}; {how_to_see(measure, view, side)} to see it"
         return cannot_tell(rule, worn, rule.limit, unit, why)
     if not ctx.reps_of(worn):
-        return cannot_tell(rule, worn, rule.limit, unit, NO_REP)
+        return cannot_tell(rule, worn, rule.limit, unit, no_rep(ctx))
     return None
 
 
-def times_hidden(ctx: SetContext, rule: CheckRule, side: WorkSide, unit: str) -> Finding | None:
-    """A cannot-tell finding for the timing checks: without a rep, and where reps were counted by a
-    measure whose pace is not that of the standard's own."""
+def no_rep(ctx: SetContext) -> str:
+    """Why there is no rep to judge: none was found, or the view hides what counts them."""
+    if ctx.repset.drives:
+        return "no rep was found in this recording"
+    view = ctx.body.cleaned.track.view
+    if view == "none":
+        return "the landmarks that count reps are missing from the track"
+    other = "front" if view in SIDES else "side"
+    return f"the {view} view hides the movement that counts reps; film from the {other}"
+
+
+def drive_hidden(
+    ctx: SetContext, rule: CheckRule, side: WorkSide, unit: str, limit: float = 0.0
+) -> Finding | None:
+    """A cannot-tell finding for the checks of range and timing: without a rep, and where reps were counted
+    by a measure that does not run along with the standard's own."""
     reps = ctx.reps_of(side)
     if not reps:
-        return cannot_tell(rule, side, 0.0, unit, NO_REP)
+        return cannot_tell(rule, side, limit, unit, no_rep(ctx))
     if times_truly(ctx.standard, reps[0].measure):
         return None
-    view = ctx.body.cleaned.track.view
-    drive = ctx.standard.drive
-    other = (
-        "space"
-        if drive == "shoulder_plane"
-        else "the side"
-        if view in ("front", "back")
-        else "space"
-    )
-    why = f"the {view} view hides the {drive.replace('_', ' ')} that sets the pace; film from {other} to time it"
-    return cannot_tell(rule, side, 0.0, unit, why.replace("film from space", "record in space"))
+    view, drive = ctx.body.cleaned.track.view, ctx.standard.drive
+    how = "film from the side" if view in ("front", "back") else "record in space"
+    if drive == "shoulder_plane":
+        how = "record in space"
+    why = f"the {view} view hides the {drive.replace('_', ' ')} that sets range and pace; {how}"
+    return cannot_tell(rule, side, limit, unit, why)
 
 
 def summarise(

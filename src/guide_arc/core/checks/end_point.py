@@ -10,7 +10,7 @@ from functools import partial
 
 import numpy as np
 
-from guide_arc.core.checks.context import NO_REP, RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, no_rep, summarise
 from guide_arc.core.kinematics.endpoints import TARGETS, Target
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
@@ -28,7 +28,7 @@ def end_point(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             out.append(cannot_tell(rule, side, rule.limit, "pct", why))
             continue
         if not ctx.reps_of(side):
-            out.append(cannot_tell(rule, side, rule.limit, "pct", NO_REP))
+            out.append(cannot_tell(rule, side, rule.limit, "pct", no_rep(ctx)))
             continue
         missing = target.missing(ctx.body, side)
         values = [

@@ -10,7 +10,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, drive_hidden, summarise
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.standard import CheckRule
 
@@ -20,6 +20,10 @@ FEWEST_REPS: Final = 5
 def fatigue_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.work_sides:
+        blocked = drive_hidden(ctx, rule, side, "pct", rule.limit)
+        if blocked:
+            out.append(blocked)
+            continue
         reps = ctx.reps_of(side)
         if len(reps) < FEWEST_REPS:
             why = f"{len(reps)} reps show no trend; at least {FEWEST_REPS} are needed"

@@ -7,7 +7,7 @@ last rep's bottom hold is never asked for. Unit: seconds.
 
 from __future__ import annotations
 
-from guide_arc.core.checks.context import RepValue, SetContext, summarise, times_hidden
+from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, summarise
 from guide_arc.core.checks.phase_time import time_u
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span, WorkSide
@@ -17,7 +17,7 @@ from guide_arc.core.model.standard import CheckRule
 def hold_missing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.work_sides:
-        blocked = times_hidden(ctx, rule, side, "s")
+        blocked = drive_hidden(ctx, rule, side, "s")
         if blocked:
             out.append(blocked)
             continue

@@ -12,7 +12,14 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import NO_REP, RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.checks.context import (
+    RepValue,
+    SetContext,
+    cannot_tell,
+    drive_hidden,
+    no_rep,
+    summarise,
+)
 from guide_arc.core.checks.ends import arm_ends
 from guide_arc.core.kinematics.vectors import median
 from guide_arc.core.kinematics.views import how_to_see
@@ -29,7 +36,10 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         why = f"only the {ctx.repset.side} arm works in this set"
         return [cannot_tell(rule, "both", rule.limit, "deg", why)]
     if not ctx.repset.reps:
-        return [cannot_tell(rule, "both", rule.limit, "deg", NO_REP)]
+        return [cannot_tell(rule, "both", rule.limit, "deg", no_rep(ctx))]
+    blocked = drive_hidden(ctx, rule, "both", "deg", rule.limit)
+    if blocked:
+        return [blocked]
     measure = ctx.repset.reps[0].measure
     for side in SIDES:
         if not ctx.body.shows(measure, side):

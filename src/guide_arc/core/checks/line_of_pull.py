@@ -11,7 +11,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import NO_REP, RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, no_rep, summarise
 from guide_arc.core.checks.pulling import Lift, lift_of, pull_or_why, working_joint
 from guide_arc.core.mechanics.pull import WAY_LEAST_M, working_plane
 from guide_arc.core.model.finding import Finding
@@ -25,7 +25,7 @@ def line_of_pull(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.sides:
         if not ctx.reps_of(side):
-            out.append(cannot_tell(rule, side, rule.limit, "deg", NO_REP))
+            out.append(cannot_tell(rule, side, rule.limit, "deg", no_rep(ctx)))
             continue
         pull, blocked = pull_or_why(ctx, rule, side, "deg")
         if pull is None or pull.pulley is None:

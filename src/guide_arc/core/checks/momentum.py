@@ -10,7 +10,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import RepValue, SetContext, summarise, times_hidden
+from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, summarise
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
@@ -24,7 +24,7 @@ def momentum(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.work_sides:
         reps = ctx.reps_of(side)
-        blocked = times_hidden(ctx, rule, side, "pct")
+        blocked = drive_hidden(ctx, rule, side, "pct")
         if blocked:
             out.append(blocked)
             continue

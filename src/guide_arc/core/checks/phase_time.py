@@ -6,7 +6,7 @@ from functools import partial
 
 import numpy as np
 
-from guide_arc.core.checks.context import RepValue, SetContext, summarise, times_hidden
+from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, summarise
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.standard import CheckRule
@@ -27,7 +27,7 @@ def phase_too_short(
     """
     out: list[Finding] = []
     for side in ctx.work_sides:
-        blocked = times_hidden(ctx, rule, side, "s")
+        blocked = drive_hidden(ctx, rule, side, "s")
         if blocked:
             out.append(blocked)
             continue

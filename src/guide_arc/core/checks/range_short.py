@@ -6,7 +6,7 @@ driving measure. Limit: the tolerance. Unit: degrees.
 
 from __future__ import annotations
 
-from guide_arc.core.checks.context import RepValue, SetContext, per_limb
+from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, per_limb
 from guide_arc.core.checks.ends import arm_ends, intended
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
@@ -26,6 +26,9 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             return RepValue(rep.number, top, ends.u, ends.turn_s)
         return RepValue(rep.number, bottom, ends.u, ends.start_s)
 
+    blocked = [drive_hidden(ctx, rule, side, "deg", rule.limit) for side in ctx.sides]
+    if ctx.repset.reps and any(blocked):
+        return [b for b in blocked if b]
     return per_limb(
         ctx, rule, _measure(ctx), "deg", value_of,
         lambda v: f"short by {v:.0f}°" if v > 0.5 else "full range",

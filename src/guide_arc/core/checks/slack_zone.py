@@ -12,7 +12,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import NO_REP, RepValue, SetContext, cannot_tell, summarise
+from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, no_rep, summarise
 from guide_arc.core.checks.pulling import Lift, lift_of, pull_or_why
 from guide_arc.core.mechanics.resistance import SLACK_SHARE, lever_along, slack_share
 from guide_arc.core.model.finding import Finding
@@ -27,7 +27,7 @@ def slack_zone(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.sides:
         if not ctx.reps_of(side):
-            out.append(cannot_tell(rule, side, rule.limit, "pct", NO_REP))
+            out.append(cannot_tell(rule, side, rule.limit, "pct", no_rep(ctx)))
             continue
         pull, blocked = pull_or_why(ctx, rule, side, "pct")
         if pull is None:

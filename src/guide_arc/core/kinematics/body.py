@@ -13,7 +13,15 @@ import numpy as np
 
 from guide_arc.core.kinematics.anatomy import FOREARM_OVER_UPPER_ARM
 from guide_arc.core.kinematics.cleaning import CleanTrack
-from guide_arc.core.kinematics.foreshortening import arm_length, bend_u, elevation
+from guide_arc.core.kinematics.foreshortening import (
+    arm_length,
+    bend,
+    elevation,
+    hanging_u,
+    off_plumb,
+    perspective_u,
+    trunk_tip_deg,
+)
 from guide_arc.core.kinematics.measures import (
     DEFINITIONS,
     Definition,
@@ -32,6 +40,12 @@ from guide_arc.core.model.quantity import Series
 _DERIVATIVE_EVERY_S: Final = 0.25
 _STEP_M: Final = 1e-4
 _AGAINST_VERTICAL: Final = ("trunk_lean", "trunk_side_lean", "forearm_tilt")
+_PICTURED: Final = ("elbow_flexion", "forearm_tilt", "shoulder_elevation", "elbow_height")
+_ALONG_TRUNK: Final = (
+    "shoulder_elevation", "elbow_height", "shoulder_hike", "trunk_side_lean",
+)  # fmt: skip
+_TIPPED_DEG: Final = 45.0
+_LEAST_SINE: Final = 0.3
 _QUIET_S: Final = 1.0
 _QUIET_LEAST_S: Final = 0.3
 
@@ -63,7 +77,10 @@ class Body:
         other = Body(self.cleaned, first_lift_s)
         other._done = {n: s for n, s in self._done.items() if not n.endswith("shoulder_hike")}
         other._local = self._local
-        for kept in ("points", "_seen", "upper_arm_m", "_arm_u", "trunk_m", "trunk_frame"):
+        for kept in (
+            *("points", "_seen", "upper_arm_m", "_arm_u", "trunk_m", "trunk_frame"),
+            *("_trunk_is_seen", "_centre_m"),
+        ):
             other.__dict__[kept] = getattr(self, kept)
         return other
 
@@ -85,8 +102,10 @@ class Body:
 
     def shows(self, measure: str, side: Side | None) -> bool:
         """Whether the view can show it and its landmarks were ever seen."""
-        return shows(self.cleaned.track.view, measure, side) and self._seen.issuperset(
-            DEFINITIONS[measure].points(side)
+        return (
+            shows(self.cleaned.track.view, measure, side)
+            and self._seen.issuperset(DEFINITIONS[measure].points(side))
+            and (self._trunk_is_seen or measure not in _ALONG_TRUNK)
         )
 
     @cached_property
@@ -118,20 +137,65 @@ class Body:
         elif definition.name == "elbow_height" and side:
             arm = self.upper_arm_m[side]
             value, u = 100.0 * value / arm, 100.0 * u / arm
-        if flat and definition.name == "shoulder_elevation" and side:
-            rise = elbow_rise(wanted, side)
-            value, more = elevation(value, rise, self.upper_arm_m[side], self._arm_u[side])
-            u = np.hypot(u, more)
-        elif flat and definition.name == "elbow_height" and side:
-            u = np.hypot(u, self._arm_u[side] * np.abs(value))
-        elif flat and definition.name == "elbow_flexion" and side:
-            u = np.hypot(u, bend_u(wanted, side))
+        if flat and side and definition.name in _PICTURED:
+            value, u = self._pictured(definition.name, side, wanted, value, u)
         if flat:
             u = np.hypot(u, OUT_OF_PLANE_U)
             roll = self.cleaned.roll
             if roll is not None and roll.put_straight and definition.name in _AGAINST_VERTICAL:
                 u = np.hypot(u, roll.u_deg)
         return Series(name, definition.unit, value, np.where(np.isfinite(value), u, np.nan))
+
+    def _pictured(
+        self, name: str, side: Side, wanted: Points, value: Array, u: Array
+    ) -> tuple[Array, Array]:
+        """A limb's measure in a picture, with what foreshortening and perspective do to it."""
+        if name in ("elbow_flexion", "forearm_tilt"):
+            both = bend(wanted, side) if name == "elbow_flexion" else off_plumb(wanted, side, value)
+            steep = np.maximum(np.abs(np.sin(np.radians(both[0]))), _LEAST_SINE)
+            looks = np.degrees(self._looks_off(side, "wrist", "elbow")) / steep
+            if name == "elbow_flexion":
+                looks = np.hypot(
+                    looks, np.degrees(self._looks_off(side, "elbow", "shoulder")) / steep
+                )
+            return both[0], np.sqrt(u**2 + both[1] ** 2 + looks**2)
+        arm, arm_u = self.upper_arm_m[side], self._arm_u[side]
+        off = self._looks_off(side, "elbow", "shoulder", arm)
+        if name == "elbow_height":
+            return value, np.hypot(u, np.hypot(arm_u * np.abs(value), 100.0 * off))
+        flat_deg = value
+        value, more = elevation(flat_deg, elbow_rise(wanted, side), arm, arm_u)
+        steep = np.maximum(np.sin(np.radians(value)), _LEAST_SINE)
+        more = np.hypot(more, np.degrees(off) / steep)
+        if self.cleaned.track.view in ("front", "back"):
+            more = np.hypot(more, hanging_u(flat_deg))
+        return value, np.hypot(u, more)
+
+    def _looks_off(self, side: Side, end: str, start: str, limb_m: float | None = None) -> Array:
+        """(T,) what perspective does to a limb's rise, as a share of its length.
+
+        limb_m : its length; None takes the longest that it ever looks
+        """
+        far, near = self.points[f"{side}_{end}"], self.points[f"{side}_{start}"]
+        seen = length(far - near)
+        known = seen[np.isfinite(seen)]
+        whole = limb_m or (float(np.percentile(known, 95)) if len(known) else 1.0)
+        return perspective_u(far[:, 1] - self._centre_m, seen, whole) / max(whole, 1e-6)
+
+    @cached_property
+    def _centre_m(self) -> float:
+        """How high the picture's middle stands, in the body's axes."""
+        size, scale = self.cleaned.track.image_size, self.cleaned.metres_per_px
+        return 0.0 if size is None or scale is None else -0.5 * scale * size[1]
+
+    @cached_property
+    def _trunk_is_seen(self) -> bool:
+        """Whether a front or back view shows the trunk's axis: bent over, it points at the camera, and
+        what is measured along it can't be told."""
+        if self.cleaned.track.view not in ("front", "back"):
+            return True
+        breadth = length(self.points["left_shoulder"] - self.points["right_shoulder"])
+        return trunk_tip_deg(self.trunk_m, breadth) <= _TIPPED_DEG
 
     def _propagate(self, points: Points, formula) -> Array:  # type: ignore[no-untyped-def]
         """(T,) standard uncertainty of formula(points) from each coordinate's own."""

@@ -12,7 +12,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.measures import Points
-from guide_arc.core.kinematics.vectors import Array, angle_deg, length
+from guide_arc.core.kinematics.vectors import Array, angle_deg, dot, length
 from guide_arc.core.model.landmarks import Side
 
 # Upper arm over trunk (mid-hips to mid-shoulders) in a usual body, see `anatomy.py`.
@@ -25,6 +25,14 @@ _USUAL_U: Final = 0.06
 # Below this sine of the elevation the length says no more than it does there.
 _POOR_SINE: Final = 0.2
 _FLAT_U_DEG: Final = 1.5
+# What a length that a limb never showed may be wrong by, as a share of what it changes.
+_LENGTH_SAYS: Final = 0.25
+# A phone stands about this far away: nearer makes more of perspective, farther less.
+_USUAL_DISTANCE_M: Final = 2.8
+_HANGS_AHEAD_DEG: Final = 5.0
+_HANGING_DEG: Final = 25.0
+# Trunk over the breadth of the shoulders in a usual body, see `anatomy.py`.
+TRUNK_OVER_BREADTH: Final = 0.288 / 0.222
 
 
 def arm_length(seen_m: Array, trunk_m: float) -> tuple[float, float]:
@@ -60,26 +68,95 @@ def elevation(flat_deg: Array, rise_m: Array, arm_m: float, arm_u: float) -> tup
     return value, np.hypot(say * of_length, 0.6 * (1.0 - say) * np.minimum(apart, 10.0))
 
 
-def bend_u(points: Points, side: Side) -> Array:
-    """(T,) standard uncertainty of an elbow's bend in a picture, from how short its limbs look.
+def bend(points: Points, side: Side) -> tuple[Array, Array]:
+    """(T,) an elbow's bend in a picture from how short its limbs look, and the standard uncertainty
+    that this leaves, in degrees.
 
-    Each limb that looks shorter than it is reaches towards the camera or away from it; the picture does
-    not say which. The two bends that this allows are both within twice the uncertainty.
+    A limb that looks shorter than it is reaches towards the camera or away from it; the picture does
+    not say which. Where both do, two bends are possible: the value is the one nearer to the angle in the
+    picture, and both are within twice the uncertainty. Limbs in the plane give the angle in the picture.
     """
     elbow = points[f"{side}_elbow"]
     limbs = [points[f"{side}_shoulder"] - elbow, points[f"{side}_wrist"] - elbow]
-    deep, whole = [], []
+    flat = 180.0 - angle_deg(limbs[0], limbs[1])
+    deep, whole, short = [], [], []
     for limb in limbs:
         seen = length(limb)
-        longest = float(np.nanpercentile(seen, 95)) if np.isfinite(seen).any() else np.nan
-        whole.append(np.maximum(seen, _SEEN_WHOLE * longest))
+        longest = _longest(seen)
+        whole.append(np.maximum(seen, longest))
         deep.append(np.sqrt(np.maximum(whole[-1] ** 2 - seen**2, 0.0)))
-    across = np.einsum("ti,ti->t", *limbs)
+        short.append(_shortness(seen, longest))
     size = np.maximum(whole[0] * whole[1], 1e-9)
-    flat = angle_deg(limbs[0], limbs[1])
-    bends = [
-        np.degrees(np.arccos(np.clip((across + sign * deep[0] * deep[1]) / size, -1.0, 1.0)))
-        for sign in (1.0, -1.0)
+    cosines = [
+        np.clip((dot(*limbs) + sign * deep[0] * deep[1]) / size, -1.0, 1.0) for sign in (1.0, -1.0)
     ]
-    off: Array = np.maximum(np.abs(bends[0] - flat), np.abs(bends[1] - flat)) / 2.0
-    return off
+    one, other = (180.0 - np.degrees(np.arccos(c)) for c in cosines)
+    nearer = np.where(np.abs(one - flat) <= np.abs(other - flat), one, other)
+    say = np.maximum(*short)
+    value = say * nearer + (1.0 - say) * flat
+    both = 0.5 * np.minimum(*short) * np.abs(one - other)
+    u = np.sqrt(
+        both**2 + (say * _of_length(value)) ** 2 + (_LENGTH_SAYS * np.abs(value - flat)) ** 2
+    )
+    return value, u
+
+
+def off_plumb(points: Points, side: Side, flat_deg: Array) -> tuple[Array, Array]:
+    """(T,) a forearm's angle to the vertical in a picture, and the standard uncertainty that the
+    length adds, in degrees: as `elevation`, for the forearm and the true vertical."""
+    limb = points[f"{side}_wrist"] - points[f"{side}_elbow"]
+    seen = length(limb)
+    longest = max(_longest(seen), 1e-6)
+    from_length = np.degrees(np.arccos(np.clip(limb[..., 1] / longest, -1.0, 1.0)))
+    say = _shortness(seen, longest)
+    value = say * from_length + (1.0 - say) * flat_deg
+    u = np.hypot(say * _of_length(value), _LENGTH_SAYS * np.abs(value - flat_deg))
+    return value, u
+
+
+def _shortness(seen: Array, longest: float) -> Array:
+    """(T,) from 0, a limb that looks as long as it ever does, to 1, one that clearly leaves the plane."""
+    out: Array = np.clip((1.0 - seen / max(longest, 1e-6) - 0.05) / 0.1, 0.0, 1.0)
+    return out
+
+
+def _of_length(angle_deg_: Array) -> Array:
+    """(T,) degrees by which a length that a limb never fully showed makes an angle wrong."""
+    turn = np.radians(angle_deg_)
+    steep = np.maximum(np.abs(np.sin(turn)), _POOR_SINE)
+    out: Array = np.degrees(_USUAL_U * np.abs(np.cos(turn)) / steep)
+    return out
+
+
+def perspective_u(rise_above_centre_m: Array, seen_m: Array, arm_m: float) -> Array:
+    """(T,) standard uncertainty in metres of how high an elbow stands, from what perspective does to it:
+    an elbow that is nearer or farther than its shoulder looks farther from the picture's middle or
+    nearer to it.
+
+    rise_above_centre_m : the elbow above the picture's middle; seen_m : how long the upper arm looks
+    """
+    deep = np.sqrt(np.maximum(arm_m**2 - np.minimum(seen_m, arm_m) ** 2, 0.0))
+    out: Array = np.abs(rise_above_centre_m) * deep / _USUAL_DISTANCE_M
+    return out
+
+
+def hanging_u(flat_deg: Array) -> Array:
+    """(T,) degrees: an arm that hangs in a front or back view may point some way ahead unseen."""
+    out: Array = _HANGS_AHEAD_DEG * np.clip(1.0 - flat_deg / _HANGING_DEG, 0.0, 1.0)
+    return out
+
+
+def trunk_tip_deg(trunk_m: Array, breadth_m: Array) -> float:
+    """How far a trunk seen from the front or the back leans towards the camera or away from it, from
+    how short it looks beside its shoulders; 0 where it looks whole."""
+    ratio = trunk_m / np.maximum(breadth_m, 1e-6)
+    ratio = ratio[np.isfinite(ratio)]
+    if not len(ratio):
+        return 0.0
+    share = float(np.median(ratio)) / TRUNK_OVER_BREADTH
+    return float(np.degrees(np.arccos(min(share, 1.0))))
+
+
+def _longest(seen: Array) -> float:
+    known = seen[np.isfinite(seen)]
+    return float(np.percentile(known, 95)) if len(known) else float("nan")
