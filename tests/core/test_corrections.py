@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -9,7 +11,7 @@ from hypothesis import strategies as st
 from builders import filmed
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
-from guide_arc.core.model.settings import EDGES, Correction, Settings
+from guide_arc.core.model.settings import Correction, Edge, Settings
 from guide_arc.core.reps.segment import RepSet, find_reps
 from guide_arc.core.review.assess import review_body
 from guide_arc.standards.loader import standard
@@ -127,7 +129,7 @@ corrections = st.builds(
     st.sampled_from(["edge", "delete", "split", "merge", "add", "bounds"]),
     st.floats(-5, 40),
     st.floats(-5, 40),
-    st.sampled_from(EDGES),
+    st.sampled_from(get_args(Edge)),
 )
 
 

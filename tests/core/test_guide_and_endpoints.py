@@ -10,7 +10,7 @@ import pytest
 from builders import measured_set
 from guide_arc.core.kinematics.anatomy import FOREARM_OVER_UPPER_ARM, Anatomy
 from guide_arc.core.kinematics.endpoints import TARGETS, hand
-from guide_arc.core.kinematics.foreshortening import arm_length, elevation
+from guide_arc.core.kinematics.foreshortening import ARM_OVER_TRUNK, elevation, limb_length
 from guide_arc.core.kinematics.guide import arm_path, poses_along
 from guide_arc.core.kinematics.vectors import median, span_of
 from guide_arc.core.kinematics.views import hidden_axis, how_to_see, near_side, shown, shows
@@ -88,9 +88,9 @@ def test_an_arm_in_the_plane_is_measured_by_its_angle():
 
 
 def test_an_arm_never_seen_whole_gets_the_usual_length():
-    length, u = arm_length(np.full(50, 0.10), 0.5)
+    length, u = limb_length(np.full(50, 0.10), 0.5, ARM_OVER_TRUNK)
     assert length == pytest.approx(0.5 * 0.186 / 0.288)
-    assert u > arm_length(np.full(50, 0.33), 0.5)[1]
+    assert u > limb_length(np.full(50, 0.33), 0.5, ARM_OVER_TRUNK)[1]
 
 
 # Views

@@ -9,7 +9,6 @@ from typing import Any
 
 import numpy as np
 
-from guide_arc.core.model.errors import did_you_mean
 from guide_arc.core.model.landmarks import KNOWN
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.errors import BadFile
@@ -191,8 +190,3 @@ def json_text(track: LandmarkTrack) -> str:
 
 def _nulls(values: np.ndarray) -> list[float | str | None]:
     return [None if v != v else v for v in values.tolist()]
-
-
-def unknown_hint(name: str) -> str:
-    """The known landmark that an unknown one may have been meant to be."""
-    return did_you_mean(name, KNOWN)

@@ -33,10 +33,6 @@ def _always(_w: Window) -> bool:
     return True
 
 
-def _in_queue(w: Window) -> bool:
-    return w.place == "queue"
-
-
 def _queue_row(w: Window) -> bool:
     return w.place == "queue" and w.queue.chosen is not None
 

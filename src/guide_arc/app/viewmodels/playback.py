@@ -6,8 +6,6 @@ from psygnal import Signal
 
 from guide_arc.core.model.rep import Span
 
-SPEEDS = (1.0, 0.5, 0.25)
-
 
 class Playback:
     """A clock over the samples of one recording."""

@@ -14,10 +14,12 @@ import numpy as np
 from guide_arc.core.kinematics.anatomy import FOREARM_OVER_UPPER_ARM
 from guide_arc.core.kinematics.cleaning import CleanTrack
 from guide_arc.core.kinematics.foreshortening import (
-    arm_length,
+    ARM_OVER_TRUNK,
+    FOREARM_OVER_TRUNK,
     bend,
     elevation,
     hanging_u,
+    limb_length,
     off_plumb,
     perspective_u,
     trunk_tip_deg,
@@ -151,13 +153,16 @@ class Body:
     ) -> tuple[Array, Array]:
         """A limb's measure in a picture, with what foreshortening and perspective do to it."""
         if name in ("elbow_flexion", "forearm_tilt"):
-            both = bend(wanted, side) if name == "elbow_flexion" else off_plumb(wanted, side, value)
-            steep = np.maximum(np.abs(np.sin(np.radians(both[0]))), _LEAST_SINE)
-            looks = np.degrees(self._looks_off(side, "wrist", "elbow")) / steep
+            forearm = self._picture_forearm_m[side]
             if name == "elbow_flexion":
-                looks = np.hypot(
-                    looks, np.degrees(self._looks_off(side, "elbow", "shoulder")) / steep
-                )
+                both = bend(wanted, side, self.upper_arm_m[side], forearm)
+            else:
+                both = off_plumb(wanted, side, value, forearm)
+            steep = np.maximum(np.abs(np.sin(np.radians(both[0]))), _LEAST_SINE)
+            looks = np.degrees(self._looks_off(side, "wrist", "elbow", forearm)) / steep
+            if name == "elbow_flexion":
+                upper = self._looks_off(side, "elbow", "shoulder", self.upper_arm_m[side])
+                looks = np.hypot(looks, np.degrees(upper) / steep)
             return both[0], np.sqrt(u**2 + both[1] ** 2 + looks**2)
         arm, arm_u = self.upper_arm_m[side], self._arm_u[side]
         off = self._looks_off(side, "elbow", "shoulder", arm)
@@ -171,16 +176,25 @@ class Body:
             more = np.hypot(more, hanging_u(flat_deg))
         return value, np.hypot(u, more)
 
-    def _looks_off(self, side: Side, end: str, start: str, limb_m: float | None = None) -> Array:
-        """(T,) what perspective does to a limb's rise, as a share of its length.
-
-        limb_m : its length; None takes the longest that it ever looks
-        """
+    def _looks_off(self, side: Side, end: str, start: str, limb_m: float) -> Array:
+        """(T,) what perspective does to a limb's rise, as a share of its length."""
         far, near = self.points[f"{side}_{end}"], self.points[f"{side}_{start}"]
-        seen = length(far - near)
-        known = seen[np.isfinite(seen)]
-        whole = limb_m or (float(np.percentile(known, 95)) if len(known) else 1.0)
-        return perspective_u(far[:, 1] - self._centre_m, seen, whole) / max(whole, 1e-6)
+        off = perspective_u(far[:, 1] - self._centre_m, length(far - near), limb_m)
+        return off / max(limb_m, 1e-6)
+
+    @cached_property
+    def _picture_forearm_m(self) -> dict[Side, float]:
+        """Forearm length of each side in a picture: what it looked like when it lay in the plane."""
+        trunk_m = self.trunk_m[np.isfinite(self.trunk_m)]
+        usual = float(np.percentile(trunk_m, 90)) if len(trunk_m) else 0.5
+        return {
+            side: limb_length(
+                length(self.points[f"{side}_wrist"] - self.points[f"{side}_elbow"]),
+                usual,
+                FOREARM_OVER_TRUNK,
+            )[0]
+            for side in SIDES
+        }
 
     @cached_property
     def _centre_m(self) -> float:
@@ -236,7 +250,9 @@ class Body:
                 out[side], self._arm_u[side] = (median(arm), 0.0)
             else:
                 trunk_m = self.trunk_m[np.isfinite(self.trunk_m)]
-                out[side], self._arm_u[side] = arm_length(arm, float(np.percentile(trunk_m, 90)))
+                out[side], self._arm_u[side] = limb_length(
+                    arm, float(np.percentile(trunk_m, 90)), ARM_OVER_TRUNK
+                )
         return out
 
     @cached_property

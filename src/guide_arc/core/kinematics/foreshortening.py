@@ -17,6 +17,7 @@ from guide_arc.core.model.landmarks import Side
 
 # Upper arm over trunk (mid-hips to mid-shoulders) in a usual body, see `anatomy.py`.
 ARM_OVER_TRUNK: Final = 0.186 / 0.288
+FOREARM_OVER_TRUNK: Final = 0.146 / 0.288
 # An arm that never looked as long as this share of the usual one never lay in the picture's plane.
 _SEEN_WHOLE: Final = 0.93
 # Standard uncertainty of the arm's length, as a share: seen whole, and taken from the trunk.
@@ -29,19 +30,21 @@ _FLAT_U_DEG: Final = 1.5
 _LENGTH_SAYS: Final = 0.25
 # A phone stands about this far away: nearer makes more of perspective, farther less.
 _USUAL_DISTANCE_M: Final = 2.8
+_LOOKS_WHOLE: Final = 0.95
 _HANGS_AHEAD_DEG: Final = 5.0
 _HANGING_DEG: Final = 25.0
 # Trunk over the breadth of the shoulders in a usual body, see `anatomy.py`.
 TRUNK_OVER_BREADTH: Final = 0.288 / 0.222
 
 
-def arm_length(seen_m: Array, trunk_m: float) -> tuple[float, float]:
-    """The upper arm's length and its uncertainty as a share, from how long it looked.
+def limb_length(seen_m: Array, trunk_m: float, over_trunk: float) -> tuple[float, float]:
+    """A limb's length and its uncertainty as a share, from how long it looked.
 
     seen_m : (T,) its length in the picture; trunk_m : the trunk's, in the same scale
+    over_trunk : the limb over the trunk in a usual body
     """
     seen = seen_m[np.isfinite(seen_m)]
-    usual = ARM_OVER_TRUNK * trunk_m
+    usual = over_trunk * trunk_m
     longest = float(np.percentile(seen, 95)) if len(seen) else 0.0
     if longest >= _SEEN_WHOLE * usual:
         return longest, _SEEN_U
@@ -68,7 +71,7 @@ def elevation(flat_deg: Array, rise_m: Array, arm_m: float, arm_u: float) -> tup
     return value, np.hypot(say * of_length, 0.6 * (1.0 - say) * np.minimum(apart, 10.0))
 
 
-def bend(points: Points, side: Side) -> tuple[Array, Array]:
+def bend(points: Points, side: Side, arm_m: float, forearm_m: float) -> tuple[Array, Array]:
     """(T,) an elbow's bend in a picture from how short its limbs look, and the standard uncertainty
     that this leaves, in degrees.
 
@@ -80,9 +83,8 @@ def bend(points: Points, side: Side) -> tuple[Array, Array]:
     limbs = [points[f"{side}_shoulder"] - elbow, points[f"{side}_wrist"] - elbow]
     flat = 180.0 - angle_deg(limbs[0], limbs[1])
     deep, whole, short = [], [], []
-    for limb in limbs:
+    for limb, longest in zip(limbs, (arm_m, forearm_m), strict=True):
         seen = length(limb)
-        longest = _longest(seen)
         whole.append(np.maximum(seen, longest))
         deep.append(np.sqrt(np.maximum(whole[-1] ** 2 - seen**2, 0.0)))
         short.append(_shortness(seen, longest))
@@ -96,21 +98,28 @@ def bend(points: Points, side: Side) -> tuple[Array, Array]:
     value = say * nearer + (1.0 - say) * flat
     both = 0.5 * np.minimum(*short) * np.abs(one - other)
     u = np.sqrt(
-        both**2 + (say * _of_length(value)) ** 2 + (_LENGTH_SAYS * np.abs(value - flat)) ** 2
+        both**2
+        + (say * _of_length(value)) ** 2
+        + (_LENGTH_SAYS * np.abs(value - flat)) ** 2
+        # Between the two witnesses neither is right.
+        + (say * (1.0 - say) * np.abs(nearer - flat)) ** 2
     )
     return value, u
 
 
-def off_plumb(points: Points, side: Side, flat_deg: Array) -> tuple[Array, Array]:
+def off_plumb(points: Points, side: Side, flat_deg: Array, forearm_m: float) -> tuple[Array, Array]:
     """(T,) a forearm's angle to the vertical in a picture, and the standard uncertainty that the
     length adds, in degrees: as `elevation`, for the forearm and the true vertical."""
     limb = points[f"{side}_wrist"] - points[f"{side}_elbow"]
     seen = length(limb)
-    longest = max(_longest(seen), 1e-6)
+    longest = max(forearm_m, 1e-6)
     from_length = np.degrees(np.arccos(np.clip(limb[..., 1] / longest, -1.0, 1.0)))
     say = _shortness(seen, longest)
     value = say * from_length + (1.0 - say) * flat_deg
-    u = np.hypot(say * _of_length(value), _LENGTH_SAYS * np.abs(value - flat_deg))
+    between = say * (1.0 - say) * np.abs(from_length - flat_deg)
+    u = np.sqrt(
+        (say * _of_length(value)) ** 2 + (_LENGTH_SAYS * np.abs(value - flat_deg)) ** 2 + between**2
+    )
     return value, u
 
 
@@ -135,7 +144,8 @@ def perspective_u(rise_above_centre_m: Array, seen_m: Array, arm_m: float) -> Ar
 
     rise_above_centre_m : the elbow above the picture's middle; seen_m : how long the upper arm looks
     """
-    deep = np.sqrt(np.maximum(arm_m**2 - np.minimum(seen_m, arm_m) ** 2, 0.0))
+    # A limb that looks nearly whole lies in the plane, as far as can be told.
+    deep = np.sqrt(np.maximum(arm_m**2 - (seen_m / _LOOKS_WHOLE) ** 2, 0.0))
     out: Array = np.abs(rise_above_centre_m) * deep / _USUAL_DISTANCE_M
     return out
 
@@ -155,8 +165,3 @@ def trunk_tip_deg(trunk_m: Array, breadth_m: Array) -> float:
         return 0.0
     share = float(np.median(ratio)) / TRUNK_OVER_BREADTH
     return float(np.degrees(np.arccos(min(share, 1.0))))
-
-
-def _longest(seen: Array) -> float:
-    known = seen[np.isfinite(seen)]
-    return float(np.percentile(known, 95)) if len(known) else float("nan")

@@ -2,16 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Final
-
 import numpy as np
 
 from guide_arc.core.kinematics.anatomy import FOREARM_OVER_UPPER_ARM
 from guide_arc.core.kinematics.vectors import Array, across, unit
 from guide_arc.core.model.standard import ArmPose, Standard
-
-# Columns of a pose as an array: elevation, plane, elbow bend, forearm direction (3).
-POSE_COLUMNS: Final = 6
 
 
 def pose_array(pose: ArmPose) -> Array:

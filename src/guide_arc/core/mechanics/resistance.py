@@ -52,8 +52,3 @@ def slack_share(lever_m: Array, bar: float = SLACK_SHARE) -> float:
         return 1.0
     fine = np.interp(np.linspace(0.0, 1.0, 401), np.linspace(0.0, 1.0, len(lever_m)), lever_m)
     return float((fine < bar * most).mean())
-
-
-def hardest_at(lever_m: Array) -> float:
-    """Where along the movement the pull is hardest: 0 stretched, 1 shortened."""
-    return float(np.argmax(lever_m)) / (len(lever_m) - 1)

@@ -9,7 +9,6 @@ from guide_arc.core.model.rep import WorkSide
 
 CorrectionKind = Literal["edge", "delete", "split", "merge", "add", "bounds"]
 Edge = Literal["lift-start", "lift-end", "lower-start", "lower-end"]
-EDGES: Final[tuple[Edge, ...]] = ("lift-start", "lift-end", "lower-start", "lower-end")
 
 
 @dataclass(frozen=True)

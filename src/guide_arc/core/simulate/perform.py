@@ -12,7 +12,6 @@ from guide_arc.core.kinematics.anatomy import FOREARM_OVER_UPPER_ARM, Anatomy
 from guide_arc.core.kinematics.guide import arm_directions, arm_path, poses_along
 from guide_arc.core.kinematics.measures import (
     elbow_flexion,
-    middle,
     shoulder_elevation,
     shoulder_plane,
 )
@@ -298,8 +297,3 @@ def _drive(standard: Standard, points: dict[str, Array]) -> dict[Side, Array]:
         "shoulder_plane": shoulder_plane,
     }[standard.drive]
     return {side: formula(points, side) for side in SIDES}
-
-
-def hips_of(points: dict[str, Array]) -> Array:
-    """(T, 3) middle of the hips."""
-    return middle(points, "hip")
