@@ -111,3 +111,34 @@ def test_half_a_lowering_is_not_asked_to_last_as_long_as_a_whole_one():
         faults={"too-fast-lower": 0.7},
     )  # fmt: skip
     assert "off" in verdicts(hurried, "too-fast-lower")
+
+
+def test_a_hold_that_is_asked_in_every_rep_is_no_break():
+    from guide_arc.core.model.standard import Tempo
+
+    tempo = Tempo(2.0, 13.0, 1.0, 0.0)
+    review, truth = reviewed("overhead-press-dumbbell", reps=4, tempo=tempo, noise=TEN_MM)
+    assert counts(review.reps) == counts(truth["reps"])
+    assert not any("rest after" in doubt for doubt in review.trust.doubts)
+
+
+def test_a_long_rest_within_a_set_is_said_with_its_length():
+    plan = standard("standing-barbell-curl")
+    done = perform_in_turn(
+        [(plan, Script(reps=5)), (plan, Script(reps=4, opening_s=14.0))], CAMERA, 3
+    )
+    found = find_reps(Body(clean(done.track)), plan)
+    assert len(found.reps) == 9
+    rest = next(d for d in found.doubts if "rest after rep 5" in d.words)
+    assert found.reps[4].end_s <= rest.at_s <= found.reps[5].start_s
+    assert "counted as one set" in rest.words
+
+
+@pytest.mark.parametrize("view", ["left", "right"])
+def test_a_superset_filmed_from_the_side_is_split_too(view):
+    one, other = standard("standing-barbell-curl"), standard("front-raise-midline")
+    camera = Camera(view, 30.0, 1.5, 0.3, 0.01)
+    done = perform_in_turn([(one, Script(reps=5)), (other, Script(reps=5))], camera, 6)
+    parts = split_by_standard(Body(clean(done.track)), [one, other])
+    assert [p.standard.id for p in parts] == [one.id, other.id]
+    assert sum(rep.full for rep in parts[0].repset.reps) == 5
