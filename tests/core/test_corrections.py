@@ -99,6 +99,18 @@ def test_what_fits_no_rep_is_left_out_and_said(body):
     assert any("no longer fits any rep" in doubt for doubt in review.trust.doubts)
 
 
+def test_a_correction_leaves_the_other_doubts_standing():
+    track = filmed("standing-barbell-curl", reps=5, scheme="one-and-a-half", noise=0.003).track
+    body = Body(clean(track))
+    before = find_reps(body, PLAN)
+    assert [d.words for d in before.doubts]
+    edge = before.reps[0].lift.start_s
+    moved = find_reps(
+        body, PLAN, Settings((Correction("edge", edge, edge - 0.1, edge="lift-start"),))
+    )
+    assert [d.words for d in moved.doubts] == [d.words for d in before.doubts]
+
+
 def test_an_arm_that_alternates_is_corrected_by_itself():
     track = filmed("front-raise-midline", reps=4, arms="alternating", noise=0.003).track
     plan = standard("front-raise-midline")

@@ -119,7 +119,7 @@ def test_an_arm_that_leaves_the_pictures_plane_is_still_measured(id, view, worst
     got = Body(clean(picture.track)).measure("shoulder_elevation", side)
     miss = got.value - truth.value
     assert np.sqrt(np.nanmean(miss**2)) < worst
-    assert np.nanmean(np.abs(miss) <= 2 * got.u) > 0.87
+    assert np.nanmean(np.abs(miss) <= 2 * got.u) > 0.9
 
 
 def test_a_side_view_knows_that_shoulders_are_wider_than_hips():

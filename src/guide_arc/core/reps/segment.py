@@ -68,9 +68,11 @@ def find_reps(body: Body, standard: Standard, settings: Settings = PLAIN) -> Rep
         whole["both"] = next(iter(drives.values()))
     found = replace(found, drives={side: whole[side] for side in found.drives})
     if settings.corrections:
-        return by_hand(found, settings.corrections)
+        found = by_hand(found, settings.corrections)
     every = [c for own in found.cut.values() for c in own]
-    return replace(found, doubts=doubts_of(found.reps, every, found.strays))
+    # A stray that the coach has counted by hand is no doubt any more.
+    strays = [c for c in found.strays if not _shared_s(_span(c), every)]
+    return replace(found, doubts=doubts_of(found.reps, every, strays))
 
 
 def by_hand(found: RepSet, corrections: tuple[Correction, ...]) -> RepSet:
