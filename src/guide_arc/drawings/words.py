@@ -101,7 +101,7 @@ def live_angle(measured: Measured, side: Side, at_s: float) -> str:
     """`elbow 128°` at a moment, or a dash where it is not seen."""
     review = measured.review
     measure = review.reps[0].measure if review.reps else review.standard.drive
-    value = measured.body.measure(measure, side).value[measured.index(at_s)]
+    value = measured.body.driven(measure, side).value[measured.index(at_s)]
     return f"{JOINT[measure]} {value:.0f}°" if np.isfinite(value) else f"{JOINT[measure]} –"
 
 

@@ -17,12 +17,15 @@ from guide_arc.core.model.standard import (
     ArmPose,
     CheckRule,
     Dose,
+    Holds,
     Range,
     School,
     Standard,
     Tempo,
+    TrunkPose,
 )
-from guide_arc.standards.schema import TOWARD, CheckForm, PoseForm, StandardForm
+from guide_arc.standards.migrate import brought_up
+from guide_arc.standards.schema import GRIPS, TOWARD, CheckForm, PoseForm, StandardForm
 
 
 class BadStandard(BadInput):
@@ -82,6 +85,7 @@ def standard(id: str, school: str | None = None) -> Standard:
 
 def build(raw: dict[str, Any], name: str, school: str | None = None) -> Standard:
     """The standard in a raw file with one school's changes applied."""
+    raw = brought_up(raw, name)
     plain = _validated(raw, name)
     ids = [s.id for s in plain.school]
     chosen = school or ids[0]
@@ -91,7 +95,7 @@ def build(raw: dict[str, Any], name: str, school: str | None = None) -> Standard
             f"it has {', '.join(ids)}"
         )
     changes = next(s for s in plain.school if s.id == chosen)
-    changed = copy.deepcopy(raw)
+    changed = copy.deepcopy(_filled(raw))
     for key, value in changes.set.items():
         _assign(changed, key, value, f"{name}, school {chosen}")
     checks = [c for c in changed["check"] if c.get("name") not in changes.drop]
@@ -103,9 +107,41 @@ def build(raw: dict[str, Any], name: str, school: str | None = None) -> Standard
     return _value(form, chosen)
 
 
+@cache
+def usual_checks() -> dict[str, dict[str, Any]]:
+    """What each check says where a standard's file does not say it itself."""
+    text = resources.files("guide_arc.standards").joinpath("data/usual-checks.toml")
+    return tomllib.loads(text.read_text(encoding="utf-8"))
+
+
+def _with_usual(check: Any) -> Any:
+    """A file's check with the usual words and limit wherever it has none of its own."""
+    if not isinstance(check, dict):
+        return check
+    usual = dict(usual_checks().get(str(check.get("name")), {}))
+    if "limit_deg" in check or "limit_pct" in check:
+        usual = {k: v for k, v in usual.items() if not k.startswith("limit_")}
+    return {**usual, **check}
+
+
+def _filled(raw: dict[str, Any]) -> dict[str, Any]:
+    """A raw file with the usual words in all its checks, its schools' own ones as well."""
+    out = dict(raw)
+    if isinstance(out.get("check"), list):
+        out["check"] = [_with_usual(c) for c in out["check"]]
+    if isinstance(out.get("school"), list):
+        out["school"] = [
+            {**s, "add": [_with_usual(c) for c in s["add"]]}
+            if isinstance(s, dict) and isinstance(s.get("add"), list)
+            else s
+            for s in out["school"]
+        ]
+    return out
+
+
 def _validated(raw: dict[str, Any], name: str) -> StandardForm:
     try:
-        return StandardForm.model_validate(raw)
+        return StandardForm.model_validate(_filled(raw))
     except ValidationError as error:
         first = error.errors()[0]
         key = ".".join(_step(raw, first["loc"], i) for i in range(len(first["loc"]))) or "file"
@@ -160,29 +196,39 @@ def _assign(raw: dict[str, Any], dotted: str, value: Any, name: str) -> None:
 
 def _value(form: StandardForm, chosen: str) -> Standard:
     schools = tuple(School(s.id, s.name, s.why, s.choose_when) for s in form.school)
-    pose = {p.at: _pose(p) for p in form.pose if p.at != "way"}
-    ways = sorted((p.share or 0.0, _pose(p)) for p in form.pose if p.at == "way")
+    ends = {p.at: p for p in form.pose if p.share is None}
+    start, turn, tolerance = form.range.ends
     return Standard(
         id=form.id,
         name=form.name,
         region=form.region,
         muscle=form.target.muscle,
+        line=form.target.line,
         pull=form.kit.pull,
         held=form.kit.held,
         pulley_m=form.kit.pulley,
+        anchor_m=form.kit.anchor,
+        bench_deg=form.kit.bench_deg,
         arms=form.arms,
         base=form.posture.base,
         trunk_lean_deg=form.posture.trunk_lean_deg,
+        elbow_path=form.elbow_path,
         drive=form.drive,
-        range=Range(form.range.from_deg, form.range.to_deg, form.range.tolerance_deg),
+        range=Range(start, turn, tolerance),
         tempo=Tempo(**form.tempo.model_dump()),
+        holds=Holds(**form.holds.model_dump()),
         dose=Dose(**form.dose.model_dump()),
-        start=pose["start"],
-        turn=pose["turn"],
-        ways=tuple(ways),
+        start=_pose(ends["start"]),
+        turn=_pose(ends["turn"]),
+        ways=_on_the_way(form, "way"),
+        backs=_on_the_way(form, "back"),
+        across=_pose(ends["across"]) if "across" in ends else None,
+        trunk=(_trunk(form, ends["start"]), _trunk(form, ends["turn"])),
         checks=tuple(_rule(c) for c in form.check),
         views=tuple(form.views.best),
         cautions=tuple(form.cautions),
+        easier=tuple(form.easier),
+        harder=tuple(form.harder),
         setup=form.setup,
         praise=form.praise,
         school=next(s for s in schools if s.id == chosen),
@@ -190,9 +236,27 @@ def _value(form: StandardForm, chosen: str) -> Standard:
     )
 
 
+def _on_the_way(form: StandardForm, at: str) -> tuple[tuple[float, ArmPose], ...]:
+    poses = [(p.share or 0.0, _pose(p)) for p in form.pose if p.at == at]
+    return tuple(sorted(poses, key=lambda pose: pose[0]))
+
+
 def _pose(form: PoseForm) -> ArmPose:
     arm = form.arm
-    return ArmPose(arm.elevation_deg, arm.plane_deg, arm.elbow_deg, TOWARD[arm.forearm_toward])
+    toward = (
+        TOWARD[arm.forearm_toward] if isinstance(arm.forearm_toward, str) else arm.forearm_toward
+    )
+    grip = GRIPS[arm.grip] if isinstance(arm.grip, str) else arm.grip
+    return ArmPose(arm.elevation_deg, arm.plane_deg, arm.elbow_deg, toward, grip)
+
+
+def _trunk(form: StandardForm, pose: PoseForm) -> TrunkPose:
+    low, high = form.posture.trunk_lean_deg
+    own = pose.trunk
+    if own is None:
+        return TrunkPose(0.5 * (low + high))
+    lean = 0.5 * (low + high) if own.lean_deg is None else own.lean_deg
+    return TrunkPose(lean, own.side_lean_deg, own.twist_deg, own.hike_pct)
 
 
 def _rule(form: CheckForm) -> CheckRule:
@@ -204,5 +268,6 @@ def _rule(form: CheckForm) -> CheckRule:
         why=form.why,
         cue=form.cue,
         target=form.target,
+        at=form.at or "turn",
         felt=tuple(form.felt),
     )

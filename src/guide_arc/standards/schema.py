@@ -2,16 +2,29 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Final, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from guide_arc.core.checks.registry import CHECKS
 from guide_arc.core.kinematics.endpoints import TARGETS
-from guide_arc.core.model.standard import LIMIT_UNIT
+from guide_arc.core.mechanics.fibres import FIBRES
+from guide_arc.core.model.errors import did_you_mean
+from guide_arc.core.model.standard import LIMIT_UNIT, Base, Drive, ElbowPath, HoldsOn
 
 Degrees = Annotated[float, Field(ge=-180, le=180)]
 Seconds = Annotated[float, Field(ge=0, le=60)]
+
+# The form that this program writes; older ones are brought up to it (`migrate.py`).
+SCHEMA_VERSION: Final = 2
+Region = Literal[
+    "chest-upper", "chest-lower", "front-shoulder", "side-shoulder", "rear-shoulder", "traps", "back",
+    "elbow-flexors", "triceps", "trunk",
+]  # fmt: skip
+# Degrees that the forearm is turned from underhand.
+GRIPS: Final[dict[str, float]] = {"underhand": 0.0, "neutral": 90.0, "overhand": 180.0}
+# Checks whose limit is in the unit of the driving measure.
+IN_DRIVE_UNIT: Final = ("range-short", "range-over", "left-right")
 
 # Ways the forearm can lie off the upper arm's line: (out to its own side, up, ahead).
 TOWARD: dict[str, tuple[float, float, float]] = {
@@ -25,25 +38,46 @@ class _Part(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
 
+Place = tuple[float, float, float]
+
+
 class KitForm(_Part):
-    pull: Literal["free-weight", "cable", "band", "body-weight", "machine", "anchored-bar"]
-    held: Literal["bar", "dumbbell", "dumbbells", "rope", "handle", "handles", "none"]
-    # Where a cable comes from, metres from the middle between the feet: out to the arm's own
-    # side, up, ahead.
-    pulley: tuple[float, float, float] | None = None
+    pull: Literal[
+        "free-weight", "cable", "band", "chain", "body-weight", "assisted", "machine", "anchored-bar",
+    ] = Field(description="What resists, and so which way it pulls.")  # fmt: skip
+    held: Literal[
+        "bar", "dumbbell", "dumbbells", "rope", "handle", "handles", "trap-bar", "plate", "band", "chains",
+        "pads", "none",
+    ] = Field(description="What the hands hold.")  # fmt: skip
+    pulley: Place | None = Field(default=None, description="Where a cable comes from, metres from the middle between the feet: out to the arm's own side, up, ahead.",
+    )  # fmt: skip
+    anchor: Place | None = Field(default=None, description="The same for what a band is tied to, or the end that an anchored bar turns about.",
+    )  # fmt: skip
+    bench_deg: float | None = Field(
+        default=None,
+        ge=0,
+        le=90,
+        description="The bench's back, degrees above level; none without a bench.",
+    )
 
     @model_validator(mode="after")
-    def _cable_has_pulley(self) -> KitForm:
+    def _comes_from_somewhere(self) -> KitForm:
         if (self.pull == "cable") != (self.pulley is not None):
             raise ValueError(
                 "a cable needs a pulley = [out, up, ahead] in metres, and nothing else has one"
+            )
+        if (self.pull in ("band", "anchored-bar")) != (self.anchor is not None):
+            raise ValueError(
+                "a band and an anchored bar need an anchor = [out, up, ahead] in metres, and nothing else has one"
             )
         return self
 
 
 class PostureForm(_Part):
-    base: Literal["standing", "seated", "hinged"]
-    trunk_lean_deg: tuple[Degrees, Degrees]
+    base: Base = Field(description="What carries the body. Seated is also lying face up.")
+    trunk_lean_deg: tuple[Degrees, Degrees] = Field(
+        description="The trunk's lean that the setup asks for: forward is positive, -90 lies face up."
+    )
 
     @model_validator(mode="after")
     def _rising(self) -> PostureForm:
@@ -53,30 +87,79 @@ class PostureForm(_Part):
 
 
 class ViewsForm(_Part):
-    best: list[Literal["front", "back", "left", "right"]] = Field(min_length=1)
+    best: list[Literal["front", "back", "left", "right"]] = Field(
+        min_length=1, description="Where to film from, best first."
+    )
 
 
 class TargetForm(_Part):
-    muscle: str = Field(min_length=2)
-
-
-class RangeForm(_Part):
-    from_deg: Degrees
-    to_deg: Degrees
-    tolerance_deg: float = Field(gt=0, le=45)
+    muscle: str = Field(min_length=2, description="What should work, as a coach says it.")
+    line: str = Field(description="The region's line from origin to insertion.")
 
     @model_validator(mode="after")
-    def _some_range(self) -> RangeForm:
-        if abs(self.to_deg - self.from_deg) < 15:
-            raise ValueError("from_deg and to_deg must be at least 15 degrees apart")
+    def _known_line(self) -> TargetForm:
+        if self.line not in FIBRES:
+            raise ValueError(
+                f"there is no line {self.line!r}{did_you_mean(self.line, FIBRES)}; "
+                f"it must be one of {', '.join(FIBRES)}"
+            )
         return self
 
 
+class RangeForm(_Part):
+    from_deg: float | None = Field(default=None, ge=-180, le=180)
+    to_deg: float | None = Field(default=None, ge=-180, le=180)
+    tolerance_deg: float | None = Field(default=None, gt=0, le=45)
+    from_pct: float | None = Field(default=None, ge=-50, le=100)
+    to_pct: float | None = Field(default=None, ge=-50, le=100)
+    tolerance_pct: float | None = Field(default=None, gt=0, le=45)
+
+    @model_validator(mode="after")
+    def _some_range(self) -> RangeForm:
+        deg = (self.from_deg, self.to_deg, self.tolerance_deg)
+        pct = (self.from_pct, self.to_pct, self.tolerance_pct)
+        if (None in deg) == (None in pct) or any(
+            v is not None for v in (deg if None in deg else pct)
+        ):
+            raise ValueError(
+                "from, to and tolerance are all three in _deg, or all three in _pct for a shrug"
+            )
+        if None in pct and abs(self.ends[1] - self.ends[0]) < 15:
+            raise ValueError("from_deg and to_deg must be at least 15 degrees apart")
+        if None in deg and abs(self.ends[1] - self.ends[0]) < 5:
+            raise ValueError("from_pct and to_pct must be at least 5 percent apart")
+        return self
+
+    @property
+    def unit(self) -> Literal["deg", "pct"]:
+        return "deg" if self.from_deg is not None else "pct"
+
+    @property
+    def ends(self) -> tuple[float, float, float]:
+        """From, to and tolerance in the range's own unit."""
+        deg = (self.from_deg, self.to_deg, self.tolerance_deg)
+        pct = (self.from_pct, self.to_pct, self.tolerance_pct)
+        a, b, c = deg if self.from_deg is not None else pct
+        assert a is not None
+        assert b is not None
+        assert c is not None
+        return a, b, c
+
+
 class TempoForm(_Part):
-    lower_s: Seconds | None = None
-    bottom_s: Seconds | None = None
-    lift_s: Seconds | None = None
-    top_s: Seconds | None = None
+    lower_s: Seconds | None = Field(
+        default=None, description="Seconds for the way down; none asks nothing."
+    )
+    bottom_s: Seconds | None = Field(default=None, description="The pause before the next lift.")
+    lift_s: Seconds | None = Field(default=None, description="Seconds for the way up.")
+    top_s: Seconds | None = Field(default=None, description="The hold at the end of the lift.")
+
+
+class HoldsForm(_Part):
+    on: HoldsOn = Field(default="every", description="The reps that the holds are asked of.")
+    opening_stretch_s: Seconds = Field(
+        default=0.0, description="A stretch held before the first lift."
+    )
 
 
 class DoseForm(_Part):
@@ -87,29 +170,56 @@ class DoseForm(_Part):
 
 
 class ArmForm(_Part):
-    elevation_deg: float = Field(ge=0, le=180)
-    plane_deg: Degrees
-    elbow_deg: float = Field(ge=0, le=160)
-    forearm_toward: str = "ahead"
+    elevation_deg: float = Field(
+        ge=0, le=180, description="0 hanging along the trunk, 90 level, 180 overhead."
+    )
+    plane_deg: Degrees = Field(
+        description="0 out to the side, 90 ahead, above 90 across, negative behind."
+    )
+    elbow_deg: float = Field(ge=0, le=160, description="The elbow's bend; 0 is straight.")
+    forearm_toward: str | Place = Field(
+        default="ahead",
+        description="The way the forearm leaves the upper arm's line: a word, or [out, up, ahead].",
+    )
+    grip: str | float = Field(
+        default="underhand",
+        description="underhand, neutral or overhand, or degrees from underhand.",
+    )
 
     @model_validator(mode="after")
     def _known_way(self) -> ArmForm:
-        if self.forearm_toward not in TOWARD:
-            raise ValueError(f"forearm_toward must be one of {', '.join(TOWARD)}")
+        if isinstance(self.forearm_toward, str) and self.forearm_toward not in TOWARD:
+            raise ValueError(
+                f"forearm_toward must be one of {', '.join(TOWARD)}, or [out, up, ahead]"
+            )
+        if isinstance(self.grip, str) and self.grip not in GRIPS:
+            raise ValueError(f"grip must be one of {', '.join(GRIPS)}, or degrees from underhand")
         return self
 
 
+class TrunkForm(_Part):
+    lean_deg: Degrees | None = None
+    side_lean_deg: Degrees = 0.0
+    twist_deg: Degrees = 0.0
+    hike_pct: float = Field(default=0.0, ge=0, le=30)
+
+
 class PoseForm(_Part):
-    at: Literal["start", "way", "turn"]
+    at: Literal["start", "way", "turn", "back", "across"] = Field(
+        description="way is on the lift, back on the lower; across is where a rep ends that passes to the other side."
+    )
     share: float | None = Field(default=None, gt=0, lt=1)
     arm: ArmForm
+    trunk: TrunkForm | None = None
 
     @model_validator(mode="after")
     def _share_of_ways(self) -> PoseForm:
-        if (self.at == "way") != (self.share is not None):
+        if (self.at in ("way", "back")) != (self.share is not None):
             raise ValueError(
-                "a pose on the way needs a share of the lift between 0 and 1; others have none"
+                "a pose on the way or back needs a share of the lift between 0 and 1; others have none"
             )
+        if self.trunk is not None and self.at not in ("start", "turn"):
+            raise ValueError("only the start and the turn say where the trunk is; take it out here")
         return self
 
 
@@ -117,7 +227,8 @@ class CheckForm(_Part):
     name: str
     limit_deg: float | None = Field(default=None, ge=0, le=180)
     limit_pct: float | None = Field(default=None, ge=0, le=200)
-    target: str | None = None
+    target: str | None = Field(default=None, description="What an end-point is held against.")
+    at: Literal["start", "turn"] | None = None
     harm: Literal["spine", "joint", "effect"]
     title: str = Field(min_length=3, max_length=40)
     why: str = Field(min_length=10)
@@ -130,16 +241,23 @@ class CheckForm(_Part):
             raise ValueError(
                 f"there is no check {self.name!r}; it must be one of {', '.join(sorted(CHECKS))}"
             )
-        unit = LIMIT_UNIT[self.name]
         given = {"deg": self.limit_deg, "pct": self.limit_pct}
-        wrong = "pct" if unit == "deg" else "deg"
-        if given[unit] is None or given[wrong] is not None:
+        if sum(v is not None for v in given.values()) != 1:
+            raise ValueError(f"{self.name} needs one limit, in its own unit")
+        unit = LIMIT_UNIT[self.name]
+        if given[unit] is None and self.name not in IN_DRIVE_UNIT:
             raise ValueError(f"{self.name} needs limit_{unit}, and no limit in another unit")
+        if self.at is not None and self.name != "end-point":
+            raise ValueError("only an end-point has an end; take at out")
         if (self.name == "end-point") != (self.target is not None):
             raise ValueError("end-point needs a target, and no other check has one")
         if self.target is not None and self.target not in TARGETS:
             raise ValueError(f"target must be one of {', '.join(TARGETS)}")
         return self
+
+    @property
+    def unit(self) -> Literal["deg", "pct"]:
+        return "deg" if self.limit_deg is not None else "pct"
 
     @property
     def limit(self) -> float:
@@ -161,30 +279,39 @@ class SchoolForm(_Part):
 class StandardForm(_Part):
     """One exercise standard, as its file holds it."""
 
-    id: str = Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$")
+    schema_version: Literal[2] = Field(default=SCHEMA_VERSION, description="The form of this file.")
+    id: str = Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)
     name: str = Field(min_length=3, max_length=60)
-    region: str
-    arms: Literal["both", "either", "one"]
-    setup: str = Field(min_length=10)
-    praise: str = Field(min_length=5)
+    region: Region = Field(description="What it is grouped by.")
+    arms: Literal["both", "either", "one"] = Field(
+        description="both together; either together or in turn; one at a time"
+    )
+    setup: str = Field(min_length=10, description="What the client sets up, in a sentence.")
+    praise: str = Field(min_length=5, description="What is said when it was right.")
     kit: KitForm
     posture: PostureForm
     views: ViewsForm
     target: TargetForm
-    drive: Literal["elbow_flexion", "shoulder_elevation", "shoulder_plane"]
+    elbow_path: ElbowPath = Field(description="How the elbow travels.")
+    drive: Drive = Field(description="The measure that counts the reps.")
     range: RangeForm
     tempo: TempoForm
+    holds: HoldsForm = HoldsForm()
     dose: DoseForm
     cautions: list[str]
+    easier: list[str] = Field(default=[], description="Ids of easier versions.")
+    harder: list[str] = Field(default=[], description="Ids of progressions.")
     pose: list[PoseForm]
     check: list[CheckForm]
-    school: list[SchoolForm] = Field(min_length=1)
+    school: list[SchoolForm] = Field(min_length=1, description="The first one is the strict one.")
 
     @model_validator(mode="after")
     def _whole(self) -> StandardForm:
         for at in ("start", "turn"):
             if sum(p.at == at for p in self.pose) != 1:
                 raise ValueError(f"pose needs exactly one entry with at = {at!r}")
+        if sum(p.at == "across" for p in self.pose) > 1:
+            raise ValueError("pose has more than one entry with at = 'across'; keep one of them")
         for kind, names in (
             ("check", [c.name for c in self.check]),
             ("school", [s.id for s in self.school]),
@@ -192,4 +319,10 @@ class StandardForm(_Part):
             double = next((n for n in names if names.count(n) > 1), None)
             if double:
                 raise ValueError(f"{kind} {double!r} stands twice; keep one of them")
+        unit = "pct" if self.drive == "shoulder_hike" else "deg"
+        if self.range.unit != unit:
+            raise ValueError(f"a range of {self.drive} is in _{unit}")
+        for check in self.check:
+            if check.name in IN_DRIVE_UNIT and check.unit != unit:
+                raise ValueError(f"{check.name} of {self.drive} needs limit_{unit}")
         return self

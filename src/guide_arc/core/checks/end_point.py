@@ -1,7 +1,8 @@
 """end-point: where the hand finishes against a landmark of the body.
 
-Value: what is missing to the target at the turn of each full rep, in percent of the trunk's length;
-negative once it is reached. The targets stand in `kinematics/endpoints.py`.
+Value: what is missing to the target at the turn of each full rep (or where its lift starts, if the
+rule says so), in percent of the trunk's length; negative once it is reached, and the distance from a
+target that must be met from both sides. The targets stand in `kinematics/endpoints.py`.
 """
 
 from __future__ import annotations
@@ -12,6 +13,7 @@ import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, no_rep, summarise
 from guide_arc.core.kinematics.endpoints import TARGETS, Target
+from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
@@ -32,7 +34,9 @@ def end_point(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             continue
         missing = target.missing(ctx.body, side)
         values = [
-            v for rep in ctx.reps_of(side) if rep.full and (v := _value(ctx, side, rep, missing))
+            v
+            for rep in ctx.reps_of(side)
+            if rep.full and (v := _value(ctx, side, rep, missing, rule, target))
         ]
         out.append(
             summarise(
@@ -46,17 +50,25 @@ def end_point(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     return out
 
 
-def _value(ctx: SetContext, side: Side, rep: Rep, missing) -> RepValue | None:  # type: ignore[no-untyped-def]
-    near = np.abs(ctx.body.time_s - rep.turn_s) <= 0.15
+def _value(  # noqa: PLR0913
+    ctx: SetContext, side: Side, rep: Rep, missing: Array, rule: CheckRule, target: Target
+) -> RepValue | None:
+    at_s = rep.start_s if rule.at == "start" else rep.turn_s
+    near = np.abs(ctx.body.time_s - at_s) <= 0.15
     seen = missing[near & np.isfinite(missing)]
     if not len(seen):
         return None
     trunk_m = float(np.nanmedian(ctx.body.trunk_m))
-    u = np.nanmedian(ctx.body.cleaned.sigma(f"{side}_wrist")[near]) * np.sqrt(2.0) / trunk_m
-    return RepValue(rep.number, float(np.median(seen)), 100.0 * float(u), rep.turn_s)
+    part = "wrist" if target.part == "hand" else target.part
+    u = np.nanmedian(ctx.body.cleaned.sigma(f"{side}_{part}")[near]) * np.sqrt(2.0) / trunk_m
+    return RepValue(rep.number, float(np.median(seen)), 100.0 * float(u), at_s)
 
 
 def _words(target: Target, value: float) -> str:
+    if target.both_ways:
+        return f"{value:.0f} % of the trunk from {target.words}"
     if value > 0.5:
+        if target.words.startswith("a fist"):
+            return f"{value:.0f} % of the trunk nearer than {target.words}"
         return f"{value:.0f} % of the trunk short of {target.words}"
     return f"reaches {target.words}"

@@ -29,7 +29,7 @@ def arm_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
 
 def _measured_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
     span = intended(ctx.standard, rep.measure)
-    series = ctx.body.measure(rep.measure, side)
+    series = ctx.body.driven(rep.measure, side)
     start = _level(ctx.body.time_s, series.value, rep.start_s)
     finish = _level(ctx.body.time_s, series.value, rep.end_s)
     turn_value, turn_s = _held(ctx, side, rep)
@@ -57,7 +57,7 @@ def _held(ctx: SetContext, side: Side, rep: Rep) -> tuple[float, float]:
     window = span_of(
         ctx.body.time_s, rep.lift.end_s - _HALF_WINDOW_S, rep.lower.start_s + _HALF_WINDOW_S
     )
-    value = ctx.body.measure(rep.measure, side).value[window]
+    value = ctx.body.driven(rep.measure, side).value[window]
     seen = np.isfinite(value)
     if not seen.any():
         return np.nan, rep.turn_s

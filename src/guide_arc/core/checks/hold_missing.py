@@ -1,17 +1,26 @@
-"""hold-missing: a hold that was asked for is missing or too short, at the top or at the bottom.
+"""hold-missing: a hold that was asked for is missing or too short, at the top, at the bottom, or in the
+stretch before the first lift.
 
-Value: the length of the hold that falls shorter of its demand; 0 where there was none (a slow
-turning point of less than 0.15 s is no hold). Limit: the rule's percent of that demand. The
-last rep's bottom hold is never asked for. Unit: seconds.
+Value: the length of the hold that falls shortest of its demand; 0 where there was none (a slow
+turning point of less than 0.15 s is no hold). Limit: the rule's percent of that demand. Only the reps that
+the standard's scheme names are held to it, and the last rep's bottom hold is never asked for. An
+opening stretch counts from when the driving measure came to where the first lift starts. Unit: seconds.
 """
 
 from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, summarise
 from guide_arc.core.checks.phase_time import time_u
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span, WorkSide
-from guide_arc.core.model.standard import CheckRule
+from guide_arc.core.model.standard import CheckRule, Holds
+from guide_arc.core.reps.drive import TURNING_CUTOFF_HZ
+
+_SMOOTHED_S: Final = 0.2
 
 
 def hold_missing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -23,9 +32,17 @@ def hold_missing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             continue
         reps = ctx.reps_of(side)
         share = rule.limit / 100.0
-        top = _held(ctx, rule, side, reps, "top_hold", ctx.tempo.top_s or 0.0, share)
-        bottom = _held(ctx, rule, side, reps[:-1], "bottom_hold", ctx.tempo.bottom_s or 0.0, share)
-        asked = [f for f in (top, bottom) if f is not None]
+        # A tempo that was asked for this set holds for all of its reps.
+        own = ctx.tempo == ctx.standard.tempo
+        scheme = ctx.standard.holds if own else Holds()
+        held = tuple(rep for rep in reps if scheme.asks(rep.number, reps[-1].number))
+        before_last = tuple(rep for rep in held if rep is not reps[-1])
+        top = _held(ctx, rule, side, held, "top_hold", ctx.tempo.top_s or 0.0, share)
+        bottom = _held(
+            ctx, rule, side, before_last, "bottom_hold", ctx.tempo.bottom_s or 0.0, share
+        )
+        opening = _opening(ctx, rule, side, reps[0], scheme.opening_stretch_s, share)
+        asked = [f for f in (top, bottom, opening) if f is not None]
         out.append(max(asked, key=_shortfall) if asked else _nothing_asked(rule, side, reps))
     return out
 
@@ -51,6 +68,26 @@ def _held(  # noqa: PLR0913
     return summarise(
         rule, side, values, "s",
         lambda v: f"{where} hold {v:.1f} s, asked {asked_s:g} s",
+        limit=share * asked_s, least=True,
+    )  # fmt: skip
+
+
+def _opening(  # noqa: PLR0913
+    ctx: SetContext, rule: CheckRule, side: WorkSide, first: Rep, asked_s: float, share: float
+) -> Finding | None:
+    if not asked_s:
+        return None
+    drive = ctx.repset.drives[side]
+    # A fast lift shows a little before it starts, once the signal is smoothed.
+    start = int(np.searchsorted(drive.time_s, first.start_s - _SMOOTHED_S))
+    level = drive.smooth(TURNING_CUTOFF_HZ)[: start + 1]
+    away = np.flatnonzero(np.abs(level - level[-1]) > 0.5 * drive.intended.tolerance_deg)
+    since = drive.time_s[int(away[-1]) + 1] if len(away) else drive.time_s[0]
+    length = float(max(first.start_s - since, 0.0))
+    value = RepValue(first.number, length, time_u(ctx, length), float(since))
+    return summarise(
+        rule, side, [value], "s",
+        lambda v: f"opening stretch {v:.1f} s, asked {asked_s:g} s",
         limit=share * asked_s, least=True,
     )  # fmt: skip
 

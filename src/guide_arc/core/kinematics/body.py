@@ -28,8 +28,10 @@ from guide_arc.core.kinematics.measures import (
     DEFINITIONS,
     Definition,
     Points,
+    ear_gap,
     elbow_rise,
     full_name,
+    own_sign,
     trunk,
     trunk_side_lean_flat,
 )
@@ -104,6 +106,7 @@ class Body:
 
     def shows(self, measure: str, side: Side | None) -> bool:
         """Whether the view can show it and its landmarks were ever seen."""
+        side = side if DEFINITIONS[measure].per_side else None
         return (
             shows(self.cleaned.track.view, measure, side)
             and self._seen.issuperset(DEFINITIONS[measure].points(side))
@@ -116,10 +119,34 @@ class Body:
         return frozenset(n for n, p in self.points.items() if np.isfinite(p[:, 1]).any())
 
     def measure(self, measure: str, side: Side | None = None) -> Series:
-        """One measure over time; empty (all NaN) where the recording can't show it."""
+        """One measure over time; empty (all NaN) where the recording can't show it. The trunk has no
+        side."""
+        side = side if DEFINITIONS[measure].per_side else None
         name = full_name(measure, side)
         if name not in self._done:
             self._done[name] = self._compute(DEFINITIONS[measure], side, name)
+        return self._done[name]
+
+    def driven(self, measure: str, side: Side) -> Series:
+        """A driving measure as one arm's own: the trunk's turned to its side, and a shrug counted
+        from the lowest shoulder of the whole recording as long as no first lift is known."""
+        if measure == "shoulder_hike" and self.first_lift_s is None:
+            return self._rise(side)
+        series = self.measure(measure, side)
+        if own_sign(measure, side) > 0:
+            return series
+        return Series(series.name, series.unit, -series.value, series.u)
+
+    def _rise(self, side: Side) -> Series:
+        name = f"{side} rise"
+        if name not in self._done:
+            wanted = {n: self.points[n] for n in DEFINITIONS["shoulder_hike"].points(side)}
+            gap = ear_gap(wanted, side)
+            u = self._propagate(wanted, lambda p: ear_gap(p, side))
+            trunk_m = float(np.nanmedian(self.trunk_m))
+            lowest = float(np.nanpercentile(gap, 95))
+            value = 100.0 * (lowest - gap) / trunk_m
+            self._done[name] = Series(name, "pct", value, 100.0 * u / trunk_m)
         return self._done[name]
 
     def _compute(self, definition: Definition, side: Side | None, name: str) -> Series:

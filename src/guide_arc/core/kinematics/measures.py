@@ -183,6 +183,13 @@ DEFINITIONS: Final[dict[str, Definition]] = {
 }  # fmt: skip
 
 
+def own_sign(measure: str, side: Side) -> float:
+    """Turns a measure of the whole trunk into one arm's own: leaning or turning to its own side is
+    positive for the left as for the right."""
+    aside = measure in ("trunk_side_lean", "trunk_rotation")
+    return -1.0 if aside and side == "right" else 1.0
+
+
 def full_name(measure: str, side: Side | None) -> str:
     """`left_elbow_flexion` for a limb's measure, `trunk_lean` for the trunk's."""
     return f"{side}_{measure}" if side else measure

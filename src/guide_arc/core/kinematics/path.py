@@ -12,7 +12,7 @@ from typing import Final, Literal
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
-from guide_arc.core.kinematics.guide import arm_path
+from guide_arc.core.kinematics.guide import arm_path, way_back
 from guide_arc.core.kinematics.vectors import Array, dot, length, unit
 from guide_arc.core.kinematics.views import OUT_OF_PLANE_U, hidden_axis
 from guide_arc.core.model.landmarks import Side
@@ -63,7 +63,18 @@ def corridor_pct(standard: Standard, part: Part) -> float:
 def guide_of(body: Body, standard: Standard, side: Side, part: Part) -> Array:
     """(N, 3) the guide arc of this body, from the shoulder, in upper-arm lengths, both ends
     drawn on a little; the axis that a picture does not show is 0."""
-    path = arm_path(standard, _SAMPLES, body.forearm_over_upper_arm[side], _BEYOND)[part]
+    return _pictured(
+        body, arm_path(standard, _SAMPLES, body.forearm_over_upper_arm[side], _BEYOND)[part]
+    )
+
+
+def guide_back(body: Body, standard: Standard, side: Side, part: Part) -> Array | None:
+    """(N, 3) the guide arc's way back where it is another one, from the turn on."""
+    back = way_back(standard, _SAMPLES, body.forearm_over_upper_arm[side], _BEYOND)
+    return None if back is None else _pictured(body, back[part])
+
+
+def _pictured(body: Body, path: Array) -> Array:
     flat = hidden_axis(body.cleaned.track.view)
     if flat is not None:
         path = path.copy()
@@ -81,6 +92,12 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
         here = here.copy()
         here[:, flat] = np.where(np.isnan(here[:, flat]), np.nan, 0.0)
     at, nearest = _nearest(here, path)
+    back = guide_back(body, standard, side, part)
+    if back is not None:
+        other, there = _nearest(here, back[::-1])
+        closer = length(here - there) < length(here - nearest)
+        at = np.where(closer, other, at)
+        nearest = np.where(closer[:, None], there, nearest)
     off = 100.0 * (here - nearest)
     spot = bool(length(path - path.mean(axis=0)).max() < _SPOT_ARMS)
     axis, positive = (np.array([0.0, 0.0, 1.0]), "ahead") if spot else _across(path)

@@ -5,9 +5,22 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Final, Literal
 
-Drive = Literal["elbow_flexion", "shoulder_elevation", "shoulder_plane"]
+Drive = Literal[
+    "elbow_flexion", "shoulder_elevation", "shoulder_plane", "shoulder_hike", "trunk_lean",
+    "trunk_side_lean",
+]  # fmt: skip
+# Drives that are the trunk's own, so that no arm differs from the other.
+TRUNK_DRIVES: Final = ("trunk_lean", "trunk_side_lean")
 Arms = Literal["both", "either", "one"]
-Base = Literal["standing", "seated", "hinged"]
+# Seated is also lying face up: the legs are the same, the trunk leans back.
+Base = Literal[
+    "standing", "seated", "hinged", "kneeling", "prone", "plank", "pike", "on-hands", "side-lying",
+]  # fmt: skip
+# How the elbow travels, as coaches name it.
+ElbowPath = Literal[
+    "still", "close", "between", "wide", "leads", "level-arc", "arc-to-hip", "over-and-up", "turns-with-trunk",
+]  # fmt: skip
+HoldsOn = Literal["every", "first", "last", "first-and-last"]
 Harm = Literal["spine", "joint", "effect"]
 CheckName = Literal[
     "upper-arm-drift", "elbow-bend-change", "torso-swing", "torso-lean", "torso-twist",
@@ -37,12 +50,29 @@ class ArmPose:
     elevation_deg, plane_deg, elbow_deg : as the measures of the same names
     forearm_toward : (out to its own side, up, ahead) in the trunk's frame: the way the
         forearm leaves the upper arm's line when the elbow bends
+    grip_deg : how far the forearm is turned: 0 underhand (the palm faces the way the elbow bends),
+        90 neutral, 180 overhand
     """
 
     elevation_deg: float
     plane_deg: float
     elbow_deg: float
     forearm_toward: tuple[float, float, float]
+    grip_deg: float = 0.0
+
+
+@dataclass(frozen=True)
+class TrunkPose:
+    """Where the trunk is at one end of the lift, for the left arm's rep; mirrored for the right's.
+
+    lean_deg, side_lean_deg, twist_deg : as trunk_lean, trunk_side_lean and trunk_rotation
+    hike_pct : as shoulder_hike
+    """
+
+    lean_deg: float
+    side_lean_deg: float = 0.0
+    twist_deg: float = 0.0
+    hike_pct: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -78,12 +108,29 @@ class Tempo:
 
 
 @dataclass(frozen=True)
+class Holds:
+    """Which reps the tempo's holds are asked of, and how long the stretch before the first lift is."""
+
+    on: HoldsOn = "every"
+    opening_stretch_s: float = 0.0
+
+    def asks(self, number: int, last: int) -> bool:
+        """Whether a rep is one of those: they count from 1 to `last`."""
+        return (
+            self.on == "every"
+            or (number == 1 and self.on in ("first", "first-and-last"))
+            or (number == last and self.on in ("last", "first-and-last"))
+        )
+
+
+@dataclass(frozen=True)
 class CheckRule:
     """One check of a standard with its own limit.
 
     limit : in the check's unit; what it bounds is defined by the check
     harm : what is at stake, for the order in which things are said
     target : what the check compares with, where it needs one (an end-point's landmark, ...)
+    at : the end of the lift at which an end-point is held against its target
     felt : where a client may feel this fault
     """
 
@@ -94,6 +141,7 @@ class CheckRule:
     why: str
     cue: str
     target: str | None = None
+    at: Literal["start", "turn"] = "turn"
     felt: tuple[str, ...] = ()
 
 
@@ -122,6 +170,13 @@ class Standard:
     """A standard as one school sees it. `schools[0]` is the strict one.
 
     pulley_m : where a cable comes from (out to the arm's side, up, ahead of the feet), or None
+    anchor_m : the same for a band's anchor or the end that a bar turns about
+    ways, backs : poses on the way up and, where it is another way, on the way down, each with its
+        share of that way from the start to the turn
+    across : where a rep ends that passes to the other side, the next one coming back
+    trunk : at the start and at the turn
+    line : the fibre line of the target region, see `mechanics.fibres`
+    easier, harder : ids of standards
     """
 
     id: str
@@ -131,6 +186,8 @@ class Standard:
     pull: str
     held: str
     pulley_m: tuple[float, float, float] | None
+    anchor_m: tuple[float, float, float] | None
+    bench_deg: float | None
     arms: Arms
     base: Base
     trunk_lean_deg: tuple[float, float]
@@ -141,6 +198,14 @@ class Standard:
     start: ArmPose
     turn: ArmPose
     ways: tuple[tuple[float, ArmPose], ...]
+    backs: tuple[tuple[float, ArmPose], ...]
+    across: ArmPose | None
+    trunk: tuple[TrunkPose, TrunkPose]
+    holds: Holds
+    elbow_path: ElbowPath
+    line: str
+    easier: tuple[str, ...]
+    harder: tuple[str, ...]
     checks: tuple[CheckRule, ...]
     views: tuple[str, ...]
     cautions: tuple[str, ...]
@@ -148,6 +213,11 @@ class Standard:
     praise: str
     school: School
     schools: tuple[School, ...] = field(default=())
+
+    @property
+    def drive_unit(self) -> Literal["deg", "pct"]:
+        """The unit of the driving measure, and so of its range."""
+        return "pct" if self.drive == "shoulder_hike" else "deg"
 
     def check(self, name: str) -> CheckRule | None:
         """The rule of this name, or None where the standard does not use it."""

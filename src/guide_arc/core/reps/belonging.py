@@ -12,7 +12,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
-from guide_arc.core.kinematics.guide import arm_path
+from guide_arc.core.kinematics.guide import arm_path, way_back
 from guide_arc.core.kinematics.measures import middle
 from guide_arc.core.kinematics.vectors import Array, Flags, length
 from guide_arc.core.kinematics.views import hidden_axis
@@ -60,7 +60,8 @@ def belonging(
     """The candidates that are reps of this set, opening and closing movements dropped."""
     sides: tuple[Side, ...] = SIDES if side == "both" else (side,)
     sides = tuple(s for s in sides if s in drives)
-    kept = [c for c in found if _stays(body, c) and _all_arms_work(c, drives, sides)]
+    turns = _LEANS_WITHIN_DEG + abs(standard.trunk[1].lean_deg - standard.trunk[0].lean_deg)
+    kept = [c for c in found if _stays(body, c, turns) and _all_arms_work(c, drives, sides)]
     if not kept:
         return Belonging([], [])
     paths = _paths(body, kept, sides)
@@ -96,13 +97,13 @@ def off_guide(body: Body, standard: Standard, found: list[Candidate], side: Work
     return _distances(_paths(body, found, sides), _arc(body, standard, sides))
 
 
-def _stays(body: Body, c: Candidate) -> bool:
+def _stays(body: Body, c: Candidate, leans_within_deg: float) -> bool:
     """Whether hips and trunk keep their place within the rep. A walk carries the hips away, and
     bending down for the kit tips the trunk."""
     frames = _frames(body, c.lift.span.start_s, c.lower.span.end_s)
     lean = body.measure("trunk_lean").value[frames]
     lean = lean[np.isfinite(lean)]
-    if len(lean) and lean.max() - lean.min() > _LEANS_WITHIN_DEG:
+    if len(lean) and lean.max() - lean.min() > leans_within_deg:
         return False
     hips = [body.points[f"{s}_hip"][frames] for s in SIDES]
     seen = np.flatnonzero(np.isfinite(hips[0][:, 1] + hips[1][:, 1]))
@@ -167,7 +168,10 @@ def _reference(
 
 def _arc(body: Body, standard: Standard, sides: tuple[Side, ...]) -> Array:
     """(sides, samples, 3) the standard's own path of the wrist, as the view shows it."""
-    arc = np.stack([arm_path(standard, _SAMPLES)["wrist"]] * len(sides))
+    way, back = arm_path(standard, _SAMPLES)["wrist"], way_back(standard, _SAMPLES)
+    if back is not None:
+        way = np.concatenate((way, back["wrist"]))
+    arc = np.stack([way] * len(sides))
     flat = hidden_axis(body.cleaned.track.view)
     if flat is not None:
         arc[..., flat] = 0.0

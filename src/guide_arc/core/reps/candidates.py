@@ -15,6 +15,8 @@ from guide_arc.core.reps.movements import Movement, movements
 FULL_SHARE: Final = 0.70
 NO_REP_SHARE: Final = 0.25
 _SIZE_FLOOR_DEG: Final = 8.0
+# A shrug's whole range is less than that.
+_SIZE_FLOOR_SHARE: Final = 0.25
 
 
 @dataclass(frozen=True)
@@ -48,7 +50,8 @@ def candidates(drive: DriveSignal, usual_deg: float | None = None) -> list[Candi
     """
     if usual_deg is None:
         usual_deg = assumed_size(drive)
-    least = max(0.22 * usual_deg, _SIZE_FLOOR_DEG, 4.0 * drive.noise_deg)
+    floor = min(_SIZE_FLOOR_DEG, _SIZE_FLOOR_SHARE * drive.intended.size_deg)
+    least = max(0.22 * usual_deg, floor, 4.0 * drive.noise_deg)
     moves = movements(drive, least)
     return [
         Candidate(lift, lower)

@@ -26,6 +26,8 @@ _FEWEST_SAMPLES: Final = 8
 # A limb that points out of a side view's plane by more than this sine is seen foreshortened.
 _ACROSS: Final = 0.5
 _RUNS_ALONG: Final = 0.15
+# Where a driving measure stands in a pose.
+_COLUMN: Final = {"shoulder_elevation": 0, "shoulder_plane": 1, "elbow_flexion": 2}
 
 
 @dataclass(frozen=True, eq=False)
@@ -104,7 +106,33 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
         drive = signal_of(body, measure, side, intended)
         if drive:
             out[side] = drive
+    if len(out) == 2 and measure == "trunk_side_lean":
+        return _own_side(out, intended)
+    if len(out) == 2 and measure == "trunk_lean" and standard.arms == "one":
+        side = _turned_side(body, standard, out["left"])
+        return {side: out[side]}
     return out
+
+
+def _turned_side(body: Body, standard: Standard, drive: DriveSignal) -> Side:
+    """The arm that works where the trunk rounds and turns: the one it turns with as the standard's left
+    arm does, or its mirror; the near one in a side view, which hides the turn."""
+    turn = body.measure("trunk_rotation")
+    seen = np.isfinite(turn.value)
+    if not seen.any():
+        return near_side(body.cleaned.track.view) or "left"
+    along = np.interp(body.time_s[seen], drive.time_s, drive.lift_deg)
+    way = float(np.sum((along - along.mean()) * (turn.value[seen] - turn.value[seen].mean())))
+    meant = standard.trunk[1].twist_deg - standard.trunk[0].twist_deg
+    return "left" if way * meant >= 0.0 else "right"
+
+
+def _own_side(drives: dict[Side, DriveSignal], intended: Range) -> dict[Side, DriveSignal]:
+    """A trunk that leans to one side is one side's work: the side whose range it keeps to."""
+    middle = 0.5 * (intended.from_deg + intended.to_deg)
+    off = {s: abs(d.degrees(float(np.median(d.lift_deg))) - middle) for s, d in drives.items()}
+    side = min(SIDES, key=lambda s: off[s])
+    return {side: drives[side]}
 
 
 def leaves_picture(standard: Standard, view: View) -> bool:
@@ -124,8 +152,10 @@ def times_truly(standard: Standard, measure: str) -> bool:
     share = np.linspace(0.0, 1.0, 41)
     poses = poses_along(standard, share)
     elevation = poses[:, 0]
+    if abs(elevation[-1] - elevation[0]) < 1.0 or standard.drive not in _COLUMN:
+        return False
     way = (elevation - elevation[0]) / (elevation[-1] - elevation[0])
-    own = poses[:, 2] if standard.drive == "elbow_flexion" else poses[:, 1]
+    own = poses[:, _COLUMN[standard.drive]]
     asked = (own - own[0]) / (own[-1] - own[0])
     return float(np.abs(way - asked).max()) <= _RUNS_ALONG
 
@@ -134,7 +164,7 @@ def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSig
     """One measure of one side as a drive; None where the recording does not show it."""
     if not body.shows(measure, side):
         return None
-    series = body.measure(measure, side)
+    series = body.driven(measure, side)
     if np.isfinite(series.value).sum() < 2:
         return None
     return _on_grid(body.time_s, series.value, series.u, side, measure, intended)

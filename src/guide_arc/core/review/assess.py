@@ -17,7 +17,7 @@ from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import PLAIN, Settings
-from guide_arc.core.model.standard import Standard, Tempo
+from guide_arc.core.model.standard import TRUNK_DRIVES, Standard, Tempo
 from guide_arc.core.model.track import LandmarkTrack, View
 from guide_arc.core.reps.segment import RepSet, find_reps
 from guide_arc.core.review.allow import allowing
@@ -138,6 +138,11 @@ def landmarks_for(standard: Standard, view: View = "none") -> tuple[str, ...]:
     if standard.check("wrist-bend") or standard.check("end-point"):
         measures.add("wrist_bend")
     names = ["nose"]
+    rule = standard.check("end-point")
+    if rule and rule.target == "opposite-knee":
+        names += [f"{side}_knee" for side in SIDES]
+    if standard.arms == "one" and standard.drive in TRUNK_DRIVES:
+        measures.add("trunk_rotation")
     if standard.check("line-of-pull") or standard.check("slack-zone"):
         measures.add("wrist_bend")
         names += [f"{side}_{part}" for side in SIDES for part in ("ankle", "pulley")]

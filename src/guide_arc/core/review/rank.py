@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Final
 
+from guide_arc.core.checks.consequences import follows
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.standard import HARM_ORDER
 
@@ -36,13 +37,29 @@ def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
 
 
 def proposed_cues(findings: Iterable[Finding]) -> tuple[Finding, ...]:
-    """At most three findings worth a cue, most harmful first, no check twice."""
-    out: list[Finding] = []
+    """At most three findings worth a cue, most harmful first, no check twice.
+
+    What only shows another fault over again comes after all that stands by itself.
+    """
+    off: list[Finding] = []
     for finding in ranked(findings):
         if (
             finding.verdict == "off"
             and not finding.allowed
-            and all(f.rule.name != finding.rule.name for f in out)
+            and all(f.rule.name != finding.rule.name for f in off)
         ):
-            out.append(finding)
-    return tuple(out[:MOST_CUES])
+            off.append(finding)
+    again = {f.rule.name for i, f in enumerate(off) if _is_said(f, off[:i], off)}
+    ordered = sorted(off, key=lambda f: f.rule.name in again)
+    return tuple(ordered[:MOST_CUES])
+
+
+def _is_said(finding: Finding, before: list[Finding], every: list[Finding]) -> bool:
+    """Whether another finding says the same: one that causes it, or of two that show each other the
+    one that is read first."""
+    name = finding.rule.name
+    return any(
+        follows(name, other.rule.name) and (other in before or not follows(other.rule.name, name))
+        for other in every
+        if other is not finding
+    )

@@ -27,6 +27,7 @@ FAULTS: Final[dict[str, str]] = {
     "range-short": "degrees missing at the turn",
     "range-over": "degrees beyond the turn",
     "elbow-low": "percent of the upper arm that the elbow hangs below the shoulder at the turn",
+    "elbow-high": "percent of the upper arm that the elbow rises above the shoulder at the turn",
     "elbow-path": "percent of the upper arm that the elbow leaves its guide arc",
     "hand-path": "percent of the upper arm that the hand leaves its guide arc",
     "end-point": "percent of the trunk that the hand is short of its target",

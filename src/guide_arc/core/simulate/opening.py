@@ -58,12 +58,12 @@ class Surroundings:
         return out
 
     def arms(self, poses: Array, side: Side, time_s: Array) -> Array:
-        """(T, 6) poses with the reach for the kit; the right hand looks at a phone afterwards."""
+        """(T, 7) poses with the reach for the kit; the right hand looks at a phone afterwards."""
         if self.opening == "still":
             return poses
         out = poses.copy()
         taking = self._taking(time_s)[:, None]
-        reach = np.array([52.0, 84.0, 14.0, 0.0, 0.3, 1.0])
+        reach = np.array([52.0, 84.0, 14.0, 0.0, 0.3, 1.0, 90.0])
         out = np.asarray((1.0 - taking) * out + taking * reach)
         if side == "right":
             at = self.end_s + _TAKE_S + 0.3

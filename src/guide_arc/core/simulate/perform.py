@@ -8,24 +8,26 @@ from typing import Any, Final, Literal
 
 import numpy as np
 
-from guide_arc.core.kinematics.anatomy import FOREARM_OVER_UPPER_ARM, Anatomy
-from guide_arc.core.kinematics.guide import arm_directions, arm_path, poses_along
-from guide_arc.core.kinematics.measures import (
-    elbow_flexion,
-    shoulder_elevation,
-    shoulder_plane,
+from guide_arc.core.kinematics.anatomy import Anatomy
+from guide_arc.core.kinematics.guide import (
+    poses_along,
+    poses_back,
+    returns_elsewhere,
+    trunk_along,
 )
-from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.kinematics.measures import DEFINITIONS, own_sign, trunk
+from guide_arc.core.kinematics.vectors import Array, length
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.standard import Standard, Tempo
 from guide_arc.core.model.track import LandmarkTrack, SetFacts
+from guide_arc.core.simulate.arm_faults import arm_faults
 from guide_arc.core.simulate.camera import IMAGE_SIZE, Camera, record
 from guide_arc.core.simulate.faults import checked_faults, reach
 from guide_arc.core.simulate.kit import pulleys
 from guide_arc.core.simulate.opening import Opening, surroundings
 from guide_arc.core.simulate.skeleton import Posture, landmarks
-from guide_arc.core.simulate.timing import RepPlan, one_and_a_half, plan_reps
+from guide_arc.core.simulate.timing import EVERY, RepPlan, one_and_a_half, plan_reps
 from guide_arc.core.simulate.truth import truth_document
 
 _MOST_REPS: Final = 500
@@ -93,7 +95,7 @@ def perform(
     tempo = script.tempo or standard.tempo
     plans = _plans(standard, script, tempo, rng)
     end = max(plan.end_s for own in plans.values() for plan in own) + _CLOSING_S
-    around = surroundings(script.opening, script.opening_s, end)
+    around = surroundings(script.opening, _opening_s(standard, script, tempo), end)
     time_s = np.arange(round((end + around.closing_s) * camera.rate_hz) + 1) / camera.rate_hz
     points = _figure(standard, script, anatomy, plans, time_s, around)
     points |= pulleys(standard, points, _first_lift(plans, time_s), script.faults)
@@ -125,6 +127,14 @@ def perform(
     return Performance(track, exact, truth)
 
 
+def _opening_s(standard: Standard, script: Script, tempo: Tempo) -> float:
+    """The time before the first lift, long enough for a stretch that the standard opens with."""
+    if tempo != standard.tempo or not standard.holds.opening_stretch_s:
+        return script.opening_s
+    held = script.faults.get("hold-missing", 1.1 * standard.holds.opening_stretch_s)
+    return max(held, 0.3)
+
+
 def _first_lift(plans: dict[Side, list[RepPlan]], time_s: Array) -> slice:
     """The frames of the first lift, from start to turn, at least four."""
     first = min((own[0] for own in plans.values()), key=lambda plan: plan.start_s)
@@ -149,17 +159,21 @@ def _plans(
     if arms in SIDES:
         active = ("left",) if arms == "left" else ("right",)
     gap = 0.0
+    opening_s = _opening_s(standard, script, tempo)
+    holds = standard.holds if tempo == standard.tempo else EVERY
     if arms == "alternating":
         probe = plan_reps(tempo, far[0, :1], 0.0, script.faults, np.random.default_rng(0))[0]
         gap = 1.15 * probe.end_s
     plans = plan_reps(
-        tempo, far[0], script.opening_s, script.faults, rng, gap_s=gap, even=script.even_lowering
-    )
+        tempo, far[0], opening_s, script.faults, rng,
+        gap_s=gap, even=script.even_lowering, holds=holds,
+    )  # fmt: skip
     if script.fault_from > 1:
         calm = {k: v for k, v in script.faults.items() if k not in _TIMED}
         early = plan_reps(
-            tempo, far[0], script.opening_s, calm, rng, gap_s=gap, even=script.even_lowering
-        )
+            tempo, far[0], opening_s, calm, rng,
+            gap_s=gap, even=script.even_lowering, holds=holds,
+        )  # fmt: skip
         plans = _joined(early, plans, script.fault_from)
     if script.first_hold_s:
         plans = [plans[0], *plans[1:]]
@@ -199,6 +213,7 @@ def _figure(  # noqa: PLR0913
     faults = script.faults
     arms: dict[Side, Array] = {}
     bumps: dict[Side, Array] = {}
+    shares: dict[Side, Array] = {}
     for side in SIDES:
         own = plans.get(side, [])
         share = sum((plan.share(time_s) for plan in own), np.zeros(len(time_s)))
@@ -206,94 +221,66 @@ def _figure(  # noqa: PLR0913
             (plan.share(time_s) / plan.reach for plan in own[script.fault_from - 1 :]),
             np.zeros(len(time_s)),
         )
-        poses = poses_along(standard, share)
-        poses = _arm_faults(standard, anatomy, poses, faulty, faults)
+        poses = _poses(standard, side, own, share, time_s)
+        poses = arm_faults(standard, anatomy, poses, faulty, faults)
         arms[side] = around.arms(poses, side, time_s)
-        bumps[side] = faulty
+        bumps[side], shares[side] = faulty, share
     bump = np.maximum(bumps["left"], bumps["right"])
-    lean = np.full(len(time_s), float(np.mean(standard.trunk_lean_deg)))
+    mirrored = -1.0 if _arms(standard, script) == "right" else 1.0
+    lean, aside, twist, _ = trunk_along(standard, np.maximum(shares["left"], shares["right"])).T
+    raised = 0.01 * faults.get("shoulder-hike", 0.0) * bump
+    hike = {
+        side: 0.01 * trunk_along(standard, share)[:, 3] + raised for side, share in shares.items()
+    }
     if "torso-lean" in faults:
-        lean[:] = standard.trunk_lean_deg[0] - faults["torso-lean"]
-    lean -= faults.get("torso-swing", 0.0) * bump
+        lean = lean + standard.trunk_lean_deg[0] - np.mean(standard.trunk_lean_deg)
+        lean = lean - faults["torso-lean"]
+    lean = lean - faults.get("torso-swing", 0.0) * bump
     posture = Posture(
         lean_deg=around.lean(lean, time_s),
-        twist_deg=faults.get("torso-twist", 0.0) * bump,
-        hike=faults.get("shoulder-hike", 0.0) / 100.0 * bump,
+        side_lean_deg=mirrored * aside,
+        twist_deg=mirrored * twist + faults.get("torso-twist", 0.0) * bump,
+        hike=hike,
         wrist_deg=6.0 + np.maximum(faults.get("wrist-bend", 6.0) - 6.0, 0.0) * bump,
         place_m=around.place_m(time_s),
     )
     return landmarks(anatomy, standard.base, posture, arms)
 
 
-def _arm_faults(
-    standard: Standard, anatomy: Anatomy, poses: Array, bump: Array, faults: Mapping[str, float]
+def _poses(
+    standard: Standard, side: Side, own: list[RepPlan], share: Array, time_s: Array
 ) -> Array:
-    out = poses.copy()
-    out[:, 0] += faults.get("upper-arm-drift", 0.0) * bump
-    out[:, 2] += faults.get("elbow-bend-change", 0.0) * bump
-    if "elbow-low" in faults:
-        low = np.degrees(np.arccos(np.clip(faults["elbow-low"] / 100.0, 0.0, 1.0)))
-        out[:, 0] += (low - standard.turn.elevation_deg) * bump
-    for part, name in (("elbow", "elbow-path"), ("wrist", "hand-path")):
-        if name in faults:
-            column, shift = _off_path(standard, part, faults[name])
-            out[:, column] += shift * bump
-    if "end-point" in faults:
-        out = _short_of_target(standard, anatomy, out, bump, faults["end-point"])
-    out[:, 2] = np.clip(out[:, 2], 0.0, 160.0)
-    return out
-
-
-def _off_path(standard: Standard, part: str, amount_pct: float) -> tuple[int, float]:
-    """Which number of the pose to shift at the turn, and by how much, so that the joint leaves
-    its guide arc by the asked share of the upper arm."""
-    guide = arm_path(standard, 61, beyond=0.15)[part]
-    share = np.linspace(0.0, 1.0, 41)
-    hangs = standard.turn.elevation_deg < 25.0
-    if hangs and part == "wrist":
-        column, tried = 3, np.linspace(0.0, 2.5, 201)
-    elif hangs or standard.drive == "shoulder_plane":
-        column, tried = 0, (1.0 if hangs else -1.0) * np.linspace(0.0, 75.0, 201)
+    """(T, 7) one arm's poses: up its way, down the same or another way."""
+    up = poses_along(standard, share)
+    if not returns_elsewhere(standard) or not own:
+        return up
+    down = poses_back(standard, share)
+    if standard.across is None:
+        # Each rep turns over to the way down; the next one starts where both ways meet.
+        weight = np.zeros(len(time_s))
+        for plan in own:
+            weight = np.where(time_s >= plan.start_s, plan.returning(time_s), weight)
     else:
-        column, tried = 1, -np.linspace(0.0, 75.0, 201)
-    poses = np.repeat(poses_along(standard, share)[None], len(tried), axis=0)
-    poses[..., column] += tried[:, None] * share
-    upper, forearm = arm_directions(poses)
-    way = upper if part == "elbow" else upper + FOREARM_OVER_UPPER_ARM * forearm
-    gaps = np.linalg.norm(way[:, :, None] - guide[None, None], axis=-1).min(axis=-1).max(axis=-1)
-    return column, float(tried[int(np.argmin(np.abs(100.0 * gaps - amount_pct)))])
-
-
-def _short_of_target(
-    standard: Standard, anatomy: Anatomy, poses: Array, bump: Array, amount_pct: float
-) -> Array:
-    """Turn the upper arm away from the target until the hand is the asked share short of it."""
-    rule = standard.check("end-point")
-    if rule is None:
-        raise BadInput(f"{standard.id} in this school has no end-point check to go wrong")
-    column = 1 if rule.target == "midline" else 0
-    turn = poses_along(standard, np.array([1.0]))
-    off = np.linspace(0.0, 75.0, 301)
-    tried = np.repeat(turn, len(off), axis=0)
-    tried[:, column] -= off
-    upper, forearm = arm_directions(tried)
-    hand = anatomy.upper_arm_m * upper + (anatomy.forearm_m + anatomy.knuckles_m) * forearm
-    if rule.target == "midline":
-        missing = hand[:, 0] + anatomy.half_shoulders_m
-    else:
-        drop = 0.008 * anatomy.stature_m if rule.target == "nose-height" else 0.0
-        missing = anatomy.ear_above_shoulder_m - drop - hand[:, 1]
-    short = 100.0 * missing / anatomy.trunk_m
-    best = off[int(np.argmin(np.abs(short - amount_pct)))]
-    out = poses.copy()
-    out[:, column] -= best * bump
+        # Each rep passes to the other side and the next one comes back.
+        weight = np.zeros(len(time_s))
+        for i, plan in enumerate(own):
+            weight = weight + (1.0 if i % 2 == 0 else -1.0) * plan.passed(time_s)
+        if side == "right":
+            weight = 1.0 - weight
+    out: Array = (1.0 - weight)[:, None] * up + weight[:, None] * down
     return out
 
 
 def _drive(standard: Standard, points: dict[str, Array]) -> dict[Side, Array]:
-    formula = {
-        "elbow_flexion": elbow_flexion,
-        "shoulder_elevation": shoulder_elevation,
-        "shoulder_plane": shoulder_plane,
-    }[standard.drive]
-    return {side: formula(points, side) for side in SIDES}
+    """The exact driving measure of each side; a shrug's as formats define it, from its lowest."""
+    definition = DEFINITIONS[standard.drive]
+    out: dict[Side, Array] = {}
+    for side in SIDES:
+        if standard.drive == "shoulder_hike":
+            gap = definition.formula(points, side)
+            out[side] = 100.0 * (gap[0] - gap) / float(length(trunk(points))[0])
+        elif definition.per_side:
+            out[side] = definition.formula(points, side)
+        else:
+            out[side] = own_sign(standard.drive, side) * definition.formula(points)
+    return out

@@ -12,10 +12,11 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.vectors import Array
-from guide_arc.core.model.standard import Tempo
+from guide_arc.core.model.standard import Holds, Tempo
 
 # A minimum-jerk movement is above 5 % of its peak speed for 88 % of its time.
 TIMED_SHARE: Final = 0.8810
+EVERY: Final = Holds()
 _USUAL: Final = Tempo(lower_s=1.8, bottom_s=0.0, lift_s=1.0, top_s=0.0)
 
 
@@ -69,14 +70,31 @@ class RepPlan:
     def share(self, time_s: Array) -> Array:
         """(N,) what the rep adds to the share of the intended lift at each time: 0 before it, and
         after it the difference of where it ends and where it started."""
+        up, down = self._phases(time_s)
+        out: Array = (self.reach - self.from_share) * up - (self.reach - self.to_share) * down
+        return out
+
+    def passed(self, time_s: Array) -> Array:
+        """(N,) 0 to 1 over the whole rep: half on the way up and half on the way down."""
+        up, down = self._phases(time_s)
+        out: Array = 0.5 * (up + down)
+        return out
+
+    def returning(self, time_s: Array) -> Array:
+        """(N,) 0 on the way up and 1 on the way down, changing early on the way down."""
+        return minimum_jerk(
+            (time_s - self.start_s - self.lift_s - self.top_s) / (0.3 * self.lower_s)
+        )
+
+    def _phases(self, time_s: Array) -> tuple[Array, Array]:
+        """(N,) how much of the lift and of the lower is done."""
         way = (time_s - self.start_s) / self.lift_s
         up = (1.0 - self.burst) * minimum_jerk(way) + self.burst * minimum_jerk(
             (way - 0.5) * self.lift_s / 0.24 + 0.5
         )
         back = (time_s - self.start_s - self.lift_s - self.top_s) / self.lower_s
         down = steady(back) if self.even else minimum_jerk(back)
-        out: Array = (self.reach - self.from_share) * up - (self.reach - self.to_share) * down
-        return out
+        return up, down
 
 
 def plan_reps(  # noqa: PLR0913
@@ -88,12 +106,14 @@ def plan_reps(  # noqa: PLR0913
     *,
     gap_s: float = 0.0,
     even: bool = False,
+    holds: Holds = EVERY,
 ) -> list[RepPlan]:
     """Reps one after the other, each phase varied by a few percent as a person does.
 
     reach : (reps,) share of the lift that each rep reaches
     gap_s : extra rest after each rep (while the other arm works, say)
     even : whether lowering keeps one speed
+    holds : which reps hold
     """
     out: list[RepPlan] = []
     at = opening_s
@@ -107,15 +127,16 @@ def plan_reps(  # noqa: PLR0913
     if "hold-missing" in faults:
         top = bottom = faults["hold-missing"]
     burst = _burst_for(faults.get("momentum", 0.0), lift)
-    for share in reach:
+    for number, share in enumerate(reach, 1):
+        holding = 1.0 if holds.asks(number, len(reach)) else 0.0
         vary = np.clip(1.0 + 0.04 * rng.standard_normal(4), 0.92, 1.08)
         plan = RepPlan(
-            start_s=at, lift_s=max(0.15, lift * vary[0]), top_s=top * vary[1],
+            start_s=at, lift_s=max(0.15, lift * vary[0]), top_s=holding * top * vary[1],
             lower_s=max(0.15, lower * vary[2]), reach=float(share), burst=burst,
             even=even,
         )  # fmt: skip
         out.append(plan)
-        at = plan.end_s + max(bottom * vary[3], 0.1 if not gap_s else 0.0) + gap_s
+        at = plan.end_s + max(holding * bottom * vary[3], 0.1 if not gap_s else 0.0) + gap_s
     return out
 
 

@@ -1,0 +1,68 @@
+"""Each standard proves itself: its clean performance is all `ok` in every school, and each of its faults
+at twice the limit is found by its own check and by no other that could tell them apart."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from builders import every_school
+from guide_arc.core.checks.consequences import SHOWS_ALSO
+from guide_arc.core.model.review import Review
+from guide_arc.core.model.standard import Standard, Tempo
+from guide_arc.core.review.assess import review_set
+from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.perform import Script, perform
+from guide_arc.standards.loader import standard
+
+# A tracked recording in space: 4 mm root mean square, 2.3 mm on each axis.
+CAMERA = Camera("none", 30.0, 0.0023)
+# A burst can't carry more than all of a lift.
+ALL_BURST_PCT = 95.0
+
+
+def every_fault() -> list[tuple[str, str, str]]:
+    return [(id, s, c.name) for id, s in every_school() for c in standard(id, s).checks]
+
+
+def performed(plan: Standard, tempo: Tempo, faults: dict[str, float], seed: int) -> Review:
+    done = perform(plan, Script(reps=6, tempo=tempo, faults=faults), CAMERA, seed, with_truth=False)
+    return review_set(done.track, plan, tempo)
+
+
+def twice_the_limit(plan: Standard, check: str) -> tuple[Tempo, float]:
+    """The tempo to perform in, and the amount of the fault in its own unit."""
+    rule, tempo = plan.check(check), plan.tempo
+    assert rule is not None
+    if check == "hold-missing":
+        asked = tempo.top_s or tempo.bottom_s or plan.holds.opening_stretch_s
+        return (tempo if asked else replace(tempo, top_s=2.0)), 0.0
+    if check == "too-fast-lower":
+        tempo = tempo if tempo.lower_s else replace(tempo, lower_s=2.0)
+        return tempo, 0.5 * rule.limit / 100.0 * (tempo.lower_s or 0.0)
+    if check == "too-fast-lift":
+        tempo = tempo if tempo.lift_s else replace(tempo, lift_s=1.0)
+        return tempo, 0.5 * rule.limit / 100.0 * (tempo.lift_s or 0.0)
+    if check == "momentum":
+        return tempo, ALL_BURST_PCT
+    return tempo, 2.0 * rule.limit
+
+
+@pytest.mark.parametrize(("id", "school"), every_school())
+def test_a_clean_performance_is_ok_in_every_check(id, school):
+    plan = standard(id, school)
+    review = performed(plan, plan.tempo, {}, 21)
+    assert [rep.full for rep in review.reps] == [True] * 6
+    assert {f.rule.name for f in review.findings} == {c.name for c in plan.checks}
+    # Where one arm works there is no other to compare it with, and no cable where nothing is marked.
+    assert [(f.rule.name, f.says) for f in review.findings if f.verdict != "ok"] == []
+
+
+@pytest.mark.parametrize(("id", "school", "check"), every_fault())
+def test_a_fault_is_found_by_its_own_check(id, school, check):
+    plan = standard(id, school)
+    tempo, amount = twice_the_limit(plan, check)
+    off = {f.rule.name for f in performed(plan, tempo, {check: amount}, 5).with_verdict("off")}
+    assert check in off
+    assert off - {check} <= set(SHOWS_ALSO.get(check, ()))
