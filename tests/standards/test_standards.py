@@ -15,8 +15,8 @@ from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.perform import Script, perform
 from guide_arc.reports.page import caution_words
 from guide_arc.standards import loader
+from guide_arc.standards.errors import BadStandard
 from guide_arc.standards.loader import (
-    BadStandard,
     build,
     parse_toml,
     read_standard,
@@ -46,32 +46,94 @@ def test_each_school_of_each_standard_makes_sense(id, school):
     plan = standard(id, school)
     assert plan.school.id == school
     assert plan.school.why
-    start = {"elbow_flexion": plan.start.elbow_deg, "shoulder_elevation": plan.start.elevation_deg,
-             "shoulder_plane": plan.start.plane_deg}[plan.drive]  # fmt: skip
-    turn = {"elbow_flexion": plan.turn.elbow_deg, "shoulder_elevation": plan.turn.elevation_deg,
-            "shoulder_plane": plan.turn.plane_deg}[plan.drive]  # fmt: skip
-    assert start == pytest.approx(plan.range.from_deg, abs=plan.range.tolerance_deg)
-    assert turn == pytest.approx(plan.range.to_deg, abs=plan.range.tolerance_deg)
+    for pose, trunk, asked in (
+        (plan.start, plan.trunk[0], plan.range.from_deg),
+        (plan.turn, plan.trunk[1], plan.range.to_deg),
+    ):
+        drives = {
+            "elbow_flexion": pose.elbow_deg, "shoulder_elevation": pose.elevation_deg,
+            "shoulder_plane": pose.plane_deg, "shoulder_hike": trunk.hike_pct,
+            "trunk_lean": trunk.lean_deg, "trunk_side_lean": trunk.side_lean_deg,
+        }  # fmt: skip
+        assert drives[plan.drive] == pytest.approx(asked, abs=plan.range.tolerance_deg)
+    for rule in plan.checks:
+        assert 0 < rule.limit <= 100 or rule.name == "too-fast-lower"
+    for id_ in (*plan.easier, *plan.harder):
+        assert id_ in shipped()
+        assert id_ != plan.id
     assert plan.check("too-fast-lower") is not None
     assert plan.dose.reps[0] < plan.dose.reps[1]
     assert all(rule.cue and rule.why for rule in plan.checks)
     assert all(caution in caution_words() for caution in plan.cautions)
 
 
-@pytest.mark.parametrize(
-    "id",
-    [*sorted(FIRST_SIX), "front-raise-midline", "one-arm-dumbbell-row", "cross-cable-rear-fly"],
-)
+CATALOGUE = {
+    "chest-upper": "cable-cross-raise-low dumbbell-diagonal-raise feet-high-overhead-dip forward-hand-push-up "
+    "band-up-and-over cable-short-lever-lift reclined-cable-press standing-angled-lever-press "
+    "anchored-bar-arc incline-dumbbell-press",
+    "chest-lower": "upright-bench-high-cable-fly arched-handle-push-up decline-machine-fly forward-lean-dip "
+    "chain-fly flat-bench-press",
+    "front-shoulder": "overhead-press-barbell overhead-press-dumbbell rotating-dumbbell-press "
+    "reclined-cable-front-raise front-raise-midline",
+    "side-shoulder": "lateral-raise-dumbbell leaning-lateral-raise overhead-sweep-raise incline-y-raise "
+    "reclined-high-elbow-pull",
+    "rear-shoulder": "bent-rear-raise supported-rear-raise cross-cable-rear-fly reverse-machine-fly face-pull "
+    "prone-high-row",
+    "traps": "shrug",
+    "back": "seated-row-wide-blade-stop seated-row-narrow-low seated-row-belly seated-row-one-arm "
+    "lat-pulldown-wide lat-pulldown-wide-blade-stop lat-pulldown-narrow-underhand lat-pulldown-close "
+    "pulldown-machine-wide-elbow straight-arm-pulldown straight-arm-pulldown-bench bent-over-row "
+    "dead-stop-row one-arm-dumbbell-row high-elbow-row chest-pad-high-row chest-supported-t-row "
+    "standing-low-row cable-rear-sweep-lat",
+    "elbow-flexors": "standing-barbell-curl standing-cable-curl preacher-curl prone-incline-curl "
+    "incline-bench-curl machine-curl-one-arm turn-over-curl cross-body-curl neutral-curl-one-arm "
+    "over-bar-hang-curl",
+    "triceps": "rope-pushdown lying-triceps-extension incline-dumbbell-extension cable-extension-one-arm "
+    "overhead-cable-extension-one-arm cross-cable-triceps-extension upright-narrow-dip seated-dip-machine",
+    "trunk": "kneeling-cable-crunch cable-rotation-crunch swiss-ball-side-turn",
+}
+PARTIAL_RANGE = "bent-rear-raise"
+
+
+def test_every_exercise_of_the_catalogue_ships_in_its_region():
+    by_region: dict[str, set[str]] = {}
+    for id in shipped():
+        by_region.setdefault(standard(id).region, set()).add(id)
+    assert by_region == {region: set(ids.split()) for region, ids in CATALOGUE.items()}
+
+
+@pytest.mark.parametrize("id", shipped())
 def test_checks_that_the_trade_asks_for_are_there(id):
     plan = standard(id)
     names = {rule.name for rule in plan.checks}
-    assert "range-short" in names
-    if plan.arms != "one":
+    assert "too-fast-lower" in names
+    assert ("range-short" in names) == (id != PARTIAL_RANGE)
+    if plan.arms != "one" and plan.region != "trunk":
         assert "left-right" in names
-    if "curl" in id or "pushdown" in id:
-        assert {"upper-arm-drift", "torso-swing"} <= names
+    if "curl" in id or "pushdown" in id or id == "lying-triceps-extension":
+        if plan.region in ("elbow-flexors", "triceps"):
+            assert "upper-arm-drift" in names
+    if "curl" in id:
+        assert "shoulder-hike" in names
     if "raise" in id or "fly" in id:
-        assert {"elbow-bend-change", "torso-swing"} <= names
+        assert {"elbow-bend-change", "torso-swing", "shoulder-hike"} <= names
+
+
+def test_numbers_that_the_trade_agrees_on():
+    """Rules of the trade that fit an exercise are numbers in its file."""
+    assert standard("over-bar-hang-curl").holds.asks(1, 8)
+    assert not standard("over-bar-hang-curl").holds.asks(4, 8)
+    assert standard("over-bar-hang-curl").tempo.top_s == 10.0
+    assert standard("lat-pulldown-close").holds.opening_stretch_s == 10.0
+    assert standard("seated-row-one-arm").tempo.bottom_s == 4.0
+    assert standard("seated-row-wide-blade-stop").check("end-point").target == "fist-short"
+    assert standard("chest-supported-t-row").tempo.lower_s == 3.0
+    assert standard("front-raise-midline").tempo.lower_s is None
+    assert standard("front-raise-midline", "slow-lowering").tempo.lower_s == 3.0
+    fly = standard("decline-machine-fly")
+    assert (fly.tempo.top_s, fly.tempo.bottom_s) == (2.0, 2.0)
+    assert standard("forward-lean-dip").check("end-point").at == "start"
+    assert -30 <= standard("reclined-cable-press").trunk_lean_deg[0] <= -20
 
 
 def test_a_school_changes_its_limits_and_no_others():
@@ -103,6 +165,10 @@ def raw():
         (lambda r: r.update(colour="red"), "colour", "not known"),
         (lambda r: r["range"].update(tolerance_deg=-1), "range.tolerance_deg", "greater than 0"),
         (lambda r: r["range"].update(to_deg=12), "range", "15 degrees apart"),
+        (lambda r: r["range"].update(to_pct=12), "range", "all three in _deg"),
+        (lambda r: r["target"].update(line="bicep"), "target", "no line 'bicep'"),
+        (lambda r: r.update(schema_version=9), "schema_version", "reads 1 to 2"),
+        (lambda r: r["school"][1]["set"].update({"tempo.lowr_s": 3}), "tempo.lowr_s", "not known"),
         (lambda r: r["check"][0].update(name="elbow-wobble"), "check", "no check 'elbow-wobble'"),
         (lambda r: r["check"][0].update(limit_pct=5), "check.upper-arm-drift", "needs limit_deg"),
         (lambda r: r["check"].append(dict(r["check"][0])), "file", "stands twice"),

@@ -24,12 +24,9 @@ from guide_arc.core.model.standard import (
     Tempo,
     TrunkPose,
 )
+from guide_arc.standards.errors import BadStandard
 from guide_arc.standards.migrate import brought_up
 from guide_arc.standards.schema import GRIPS, TOWARD, CheckForm, PoseForm, StandardForm
-
-
-class BadStandard(BadInput):
-    """A standard's file can't be used: names the file, the key and what would be right."""
 
 
 @cache
@@ -187,7 +184,7 @@ def _assign(raw: dict[str, Any], dotted: str, value: Any, name: str) -> None:
             raise BadStandard(
                 f"{name}: set.{dotted}: there is no {step!r}; name a key of this file."
             )
-    if not isinstance(at, dict) or steps[-1] not in at:
+    if not isinstance(at, dict):
         raise BadStandard(
             f"{name}: set.{dotted}: there is no {steps[-1]!r}; name a key of this file."
         )

@@ -9,7 +9,7 @@ import copy
 from collections.abc import Callable
 from typing import Any, Final
 
-from guide_arc.core.model.errors import BadInput
+from guide_arc.standards.errors import BadStandard
 from guide_arc.standards.schema import SCHEMA_VERSION
 
 # Form 1 named only regions that ship with it.
@@ -34,11 +34,11 @@ _STEPS: Final[dict[int, Callable[[dict[str, Any]], None]]] = {1: _from_1}
 def brought_up(raw: dict[str, Any], name: str) -> dict[str, Any]:
     """The raw file in today's form; itself where it is that already.
 
-    Raises BadInput for a form that this program does not know.
+    Raises BadStandard for a form that this program does not know.
     """
     form = raw.get("schema_version", 1)
     if not isinstance(form, int) or not 1 <= form <= SCHEMA_VERSION:
-        raise BadInput(
+        raise BadStandard(
             f"{name}: schema_version: it is {form!r}; this program reads 1 to {SCHEMA_VERSION}, "
             "so the file was written by a newer one or the number is wrong."
         )

@@ -242,10 +242,9 @@ class CheckForm(_Part):
                 f"there is no check {self.name!r}; it must be one of {', '.join(sorted(CHECKS))}"
             )
         given = {"deg": self.limit_deg, "pct": self.limit_pct}
-        if sum(v is not None for v in given.values()) != 1:
-            raise ValueError(f"{self.name} needs one limit, in its own unit")
         unit = LIMIT_UNIT[self.name]
-        if given[unit] is None and self.name not in IN_DRIVE_UNIT:
+        only = [u for u, v in given.items() if v is not None]
+        if only != [unit] and not (len(only) == 1 and self.name in IN_DRIVE_UNIT):
             raise ValueError(f"{self.name} needs limit_{unit}, and no limit in another unit")
         if self.at is not None and self.name != "end-point":
             raise ValueError("only an end-point has an end; take at out")

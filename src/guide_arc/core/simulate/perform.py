@@ -280,7 +280,16 @@ def _drive(standard: Standard, points: dict[str, Array]) -> dict[Side, Array]:
             gap = definition.formula(points, side)
             out[side] = 100.0 * (gap[0] - gap) / float(length(trunk(points))[0])
         elif definition.per_side:
-            out[side] = definition.formula(points, side)
+            out[side] = _filled(definition.formula(points, side))
         else:
             out[side] = own_sign(standard.drive, side) * definition.formula(points)
+    return out
+
+
+def _filled(measure: Array) -> Array:
+    """A measure drawn through where it is not defined, as an arm that passes overhead."""
+    seen = np.flatnonzero(np.isfinite(measure))
+    if not len(seen):
+        return np.zeros(len(measure))
+    out: Array = np.interp(np.arange(len(measure)), seen, measure[seen])
     return out
