@@ -30,6 +30,8 @@ _STANDS_OVER_U: Final = 4.0
 _STANDS_AHEAD_DEG: Final = 1.5
 _UPRIGHT_DEG: Final = 20.0
 _FEWEST_APART_M: Final = 0.12
+# A foot or body farther off than this stands on its toes, hangs or lies: it is no level.
+_NO_LEVEL_DEG: Final = 18.0
 
 
 @dataclass(frozen=True)
@@ -130,7 +132,9 @@ def _side_levels(spots: dict[str, Array]) -> list[tuple[float, float]]:
             spots.get(f"{side}_{p}") for p in ("heel", "foot", "ankle", "hip", "shoulder")
         )
         if heel is not None and foot is not None and np.isfinite(heel + foot).all():
-            out.append((_off_level(heel, foot), _FOOT_FLAT_U * np.sqrt(2.0)))
+            flat = _off_level(heel, foot)
+            if abs(flat) < _NO_LEVEL_DEG:
+                out.append((flat, _FOOT_FLAT_U * np.sqrt(2.0)))
         if ankle is None or hip is None or shoulder is None:
             continue
         if not np.isfinite(ankle + hip + shoulder).all():
@@ -138,5 +142,6 @@ def _side_levels(spots: dict[str, Array]) -> list[tuple[float, float]]:
         legs, trunk = _off_plumb(ankle, hip), _off_plumb(hip, shoulder)
         if abs(legs - trunk) < 0.5 * _UPRIGHT_DEG and abs(legs) < 2.0 * _UPRIGHT_DEG:
             lean = _off_plumb(ankle, shoulder) - _STANDS_AHEAD_DEG
-            out.append((lean, _STANDS_OVER_U * np.sqrt(2.0)))
+            if abs(lean) < _NO_LEVEL_DEG:
+                out.append((lean, _STANDS_OVER_U * np.sqrt(2.0)))
     return out

@@ -1,0 +1,302 @@
+"""Which standard a movement fits best, when a recording does not say.
+
+Each arm is held against every standard's guide arc both ways: how far the recorded poses stay from the arc
+(something else was done) and how far the arc stays from the recorded poses (a part of it was never done).
+Trunk, legs, the hand's turn, the kit and which arms work are held against the standard as well.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.endpoints import hand
+from guide_arc.core.kinematics.guide import arm_directions, poses_along, poses_back, trunk_along
+from guide_arc.core.kinematics.measures import middle, own_sign
+from guide_arc.core.kinematics.vectors import Array, across, cross, length, unit
+from guide_arc.core.kinematics.views import hidden_axis
+from guide_arc.core.mechanics.pull import pulley_is_marked
+from guide_arc.core.model.landmarks import SIDES, Side
+from guide_arc.core.model.standard import Base, Standard
+
+# The landmarks that a suggestion rests on besides the arms and the trunk.
+LANDMARKS: Final = tuple(
+    f"{side}_{part}" for side in SIDES for part in ("knee", "ankle", "ear", "pulley")
+)
+_FRAMES: Final = 96
+_SAMPLES: Final = 17
+# An arm that moves by less than this share of the other's movement does not work.
+_IDLE_SHARE: Final = 0.35
+# The farthest part of the recorded poses is walking in and putting the kit back.
+_TRIMMED: Final = 0.12
+_SURE: Final = 1.25
+_BEST_OF: Final = 5
+# How much a part of the pose counts; a whole turn of a direction is 2.
+_WEIGHTS: Final = {"arm": 1.0, "grip": 0.22, "trunk": 1.0, "legs": 0.35, "hike": 4.0}
+# Knee bend and the thigh's tilt from hanging, degrees; prone legs follow the trunk.
+_LEGS: Final[dict[Base, tuple[float, float]]] = {
+    "standing": (12, 4), "seated": (82, 92), "hinged": (40, 20), "kneeling": (86, 10), "prone": (0, -36),
+    "plank": (0, -70), "pike": (0, -55), "on-hands": (86, 16), "side-lying": (0, 0),
+}  # fmt: skip
+# What another number of working arms, or another kit than the recording shows, adds to the distance.
+_OTHER_ARMS: Final = 0.12
+_OTHER_KIT: Final = 0.15
+_PULL_WEIGHT: Final = 0.25
+
+PART_WORDS: Final = {
+    "arm": "the arm's path", "grip": "the turn of the hand", "trunk": "the trunk", "legs": "the legs",
+    "hike": "the shoulders' rise", "arms": "which arms work", "kit": "where the cable comes from",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Suggestion:
+    """A standard with how far the movement stays from it.
+
+    off : a distance, 0 is a perfect fit; parts : the share of each part in it, by `PART_WORDS`
+    """
+
+    standard: Standard
+    off: float
+    parts: dict[str, float]
+
+
+@dataclass(frozen=True)
+class Choice:
+    """Standards that may fit, best first, and why the first one does."""
+
+    ranked: tuple[Suggestion, ...]
+    reason: str
+
+    @property
+    def best(self) -> Suggestion:
+        return self.ranked[0]
+
+    @property
+    def sure(self) -> bool:
+        """Whether the best fits clearly better than the next."""
+        return len(self.ranked) < 2 or self.ranked[1].off > _SURE * self.best.off
+
+
+@dataclass(frozen=True, eq=False)
+class _Seen:
+    """What a recording shows of one arm: features by part, (F, n) each, NaN where not seen."""
+
+    parts: dict[str, Array]
+    moved: float
+
+
+def suggest(body: Body, standards: Iterable[Standard]) -> Choice | None:
+    """The standards that fit a recorded movement, best first; None where no arm was seen.
+
+    body : cleaned with `LANDMARKS` besides those of the arms and the trunk
+    standards : each in as many of its schools as may have been done; the best one stands for it
+    """
+    frames = _active(body)
+    seen = {side: _observed(body, side, frames) for side in SIDES}
+    usable = {s: o for s, o in seen.items() if np.isfinite(o.parts["arm"]).any()}
+    if not usable:
+        return None
+    most = max(o.moved for o in usable.values())
+    working: list[Side] = [s for s, o in usable.items() if o.moved >= _IDLE_SHARE * most]
+    flat = hidden_axis(body.cleaned.track.view)
+    best: dict[str, Suggestion] = {}
+    for plan in standards:
+        found = _fit(body, usable, working, plan, flat)
+        if plan.id not in best or found.off < best[plan.id].off:
+            best[plan.id] = found
+    ranked = tuple(sorted(best.values(), key=lambda s: s.off))
+    return Choice(ranked[:_BEST_OF], _reason(ranked))
+
+
+def _active(body: Body) -> Array:
+    """Indices of some frames, thinned, over the whole recording."""
+    count = len(body.time_s)
+    return np.unique(np.linspace(0, count - 1, min(count, _FRAMES)).astype(int))
+
+
+def _observed(body: Body, side: Side, frames: Array) -> _Seen:
+    arm_m = body.upper_arm_m[side]
+    elbow = body.in_trunk(f"{side}_elbow", side)[frames] / arm_m
+    wrist = body.in_trunk(f"{side}_wrist", side)[frames] / arm_m
+    arm = np.concatenate((elbow, wrist - elbow), axis=1)
+    sign = own_sign("trunk_side_lean", side)
+    lean, aside, twist = (
+        np.radians(body.measure(m).value[frames])
+        for m in ("trunk_lean", "trunk_side_lean", "trunk_rotation")
+    )
+    trunk = np.stack(
+        (np.cos(lean), np.sin(lean), sign * np.sin(aside), sign * np.sin(twist)), axis=1
+    )
+    parts = {
+        "arm": arm, "grip": _grip_seen(body, side, frames), "trunk": trunk,
+        "legs": _legs_seen(body, frames), "hike": 0.01 * _hike_seen(body, side, frames)[:, None],
+    }  # fmt: skip
+    known = arm[np.isfinite(arm).all(axis=1)]
+    low, high = np.percentile(known, (5, 95), axis=0) if len(known) else (np.zeros(6), np.zeros(6))
+    moved = float(np.linalg.norm(high - low))
+    return _Seen(parts, moved)
+
+
+def _grip_seen(body: Body, side: Side, frames: Array) -> Array:
+    """(F, 3) across the hand from the little finger to the index, in the trunk's axes; none in a picture,
+    which hardly shows it."""
+    if body.cleaned.track.view != "none":
+        return np.full((len(frames), 3), np.nan)
+    line = body.in_trunk(f"{side}_index", side) - body.in_trunk(f"{side}_pinky", side)
+    return unit(line[frames])
+
+
+def _hike_seen(body: Body, side: Side, frames: Array) -> Array:
+    gap = body.driven("shoulder_hike", side).value if body.shows("shoulder_hike", side) else None
+    return np.full(len(frames), np.nan) if gap is None else gap[frames]
+
+
+def _legs_seen(body: Body, frames: Array) -> Array:
+    """(F, 4) cosine and sine of the knee's bend and of the thigh's tilt, hanging 0 and ahead positive."""
+    sides = [s for s in SIDES if np.isfinite(body.points[f"{s}_knee"][:, 1]).any()]
+    if not sides or hidden_axis(body.cleaned.track.view) == 2:
+        return np.full((len(frames), 4), np.nan)
+    knee = np.nanmedian([body.measure("knee_flexion", s).value[frames] for s in sides], axis=0)
+    thigh = np.nanmedian(
+        [(body.points[f"{s}_knee"] - body.points[f"{s}_hip"])[frames] for s in sides], axis=0
+    )
+    tilt = np.arctan2(thigh[:, 2], -thigh[:, 1])
+    bend = np.radians(knee)
+    return np.stack((np.cos(bend), np.sin(bend), np.cos(tilt), np.sin(tilt)), axis=1)
+
+
+def _expected(standard: Standard, forearm: float, *, mirrored: bool) -> dict[str, Array]:
+    """A standard's features along its guide arc, (K, n) each, as `_Seen`.
+
+    mirrored : as the other arm of a pass from side to side does them; the same for most
+    """
+    share = np.linspace(0.0, 1.0, _SAMPLES)
+    poses = np.concatenate((poses_along(standard, share), poses_back(standard, share[::-1])))
+    share = np.concatenate((share, share[::-1]))
+    upper, fore = arm_directions(poses)
+    lean, aside, twist, hike = trunk_along(standard, share).T
+    lean, aside, twist = np.radians(lean), np.radians(aside), np.radians(twist)
+    sign = -1.0 if mirrored else 1.0
+    return {
+        "arm": np.concatenate((upper, forearm * fore), axis=1),
+        "grip": _knuckles(poses, upper, fore),
+        "trunk": np.stack((np.cos(lean), np.sin(lean), sign * np.sin(aside), sign * np.sin(twist)), axis=1),
+        "legs": _legs_meant(standard.base, lean),
+        "hike": 0.01 * hike[:, None],
+    }  # fmt: skip
+
+
+def _knuckles(poses: Array, upper: Array, fore: Array) -> Array:
+    """(K, 3) the line of the knuckles, from the little finger to the index: the underhand palm faces the
+    way the elbow bends, the grip turns it."""
+    curl = unit(across(-upper, fore))
+    grip = np.radians(poses[:, 6])[:, None]
+    # (out, up, ahead) of a left arm is right-handed as (left, up, ahead).
+    palm = np.cos(grip) * curl + np.sin(grip) * cross(fore, curl)
+    return -cross(fore, palm)
+
+
+def _legs_meant(base: Base, lean_rad: Array) -> Array:
+    bend, tilt = np.radians(_LEGS[base])
+    if base == "prone":
+        tilts = -np.clip(0.8 * lean_rad, 0.0, np.radians(72.0))
+    elif base == "plank":
+        tilts = -lean_rad
+    else:
+        tilts = np.full(len(lean_rad), tilt)
+    bends = np.full(len(lean_rad), bend)
+    return np.stack((np.cos(bends), np.sin(bends), np.cos(tilts), np.sin(tilts)), axis=1)
+
+
+def _fit(
+    body: Body, seen: dict[Side, _Seen], working: Sequence[Side], plan: Standard, flat: int | None
+) -> Suggestion:
+    sides = list(working) if plan.arms != "both" or plan.across else list(seen)
+    if plan.arms == "one" and len(sides) > 1:
+        sides = [max(sides, key=lambda s: seen[s].moved)]
+    each = []
+    for side in sides:
+        own = _expected(plan, body.forearm_over_upper_arm[side], mirrored=False)
+        each.append(_gaps(seen[side].parts, own, flat))
+    parts = {name: float(np.mean([gaps[name] for gaps in each])) for name in each[0]}
+    alone = len(working) == 1 and len(seen) == 2
+    parts["arms"] = _OTHER_ARMS**2 * float(
+        (alone and plan.arms == "both")
+        or (len(working) == 2 and plan.arms == "one" and not _of_trunk(plan))
+    )
+    parts["kit"] = _kit_gap(body, plan, sides)
+    return Suggestion(plan, float(np.sqrt(sum(parts.values()))), parts)
+
+
+def _of_trunk(plan: Standard) -> bool:
+    return plan.drive in ("trunk_lean", "trunk_side_lean")
+
+
+def _gaps(seen: dict[str, Array], meant: dict[str, Array], flat: int | None) -> dict[str, float]:
+    """Mean squared distance of each part, between each pose and the nearest of the other side."""
+    squares = {}
+    total: Array | None = None
+    for name, weight in _WEIGHTS.items():
+        a, b = seen[name], meant[name]
+        if name == "arm" and flat is not None:
+            keep = [i for i in range(6) if i % 3 != flat]
+            a, b = a[:, keep], b[:, keep]
+        gap = a[:, None] - b[None]
+        known = np.isfinite(gap)
+        square = weight * np.where(known, gap, 0.0) ** 2
+        squares[name] = square.sum(axis=-1)
+        total = squares[name] if total is None else total + squares[name]
+    assert total is not None
+    rows = np.isfinite(seen["arm"][:, 1])
+    total = np.where(rows[:, None], total, np.inf)
+    to_arc, to_set = total.argmin(axis=1), total.argmin(axis=0)
+    nearest = total[np.arange(len(total)), to_arc]
+    order = np.argsort(nearest)[: max(3, int((1.0 - _TRIMMED) * rows.sum()))]
+    there = (order, to_arc[order])
+    back = (to_set, np.arange(total.shape[1]))
+    return {
+        name: float(0.5 * square[there].mean() + 0.5 * square[back].mean())
+        for name, square in squares.items()
+    }
+
+
+def _kit_gap(body: Body, plan: Standard, sides: Sequence[Side]) -> float:
+    """What a marked pulley says about the kit: none where the recording marks none."""
+    marked = [s for s in sides if pulley_is_marked(body, s)]
+    if not marked or body.cleaned.track.view != "none":
+        return 0.0
+    if plan.pulley_m is None:
+        return _OTHER_KIT**2
+    gaps = []
+    for side in marked:
+        pulley = np.nanmedian(body.points[f"{side}_pulley"], axis=0)
+        ankles = middle(body.points, "ankle")
+        feet = np.nanmedian(ankles, axis=0) if np.isfinite(ankles).any() else None
+        if feet is None:
+            continue
+        out = 1.0 if side == "left" else -1.0
+        meant = feet + np.array([out, 1.0, 1.0]) * np.array(plan.pulley_m)
+        meant[1] = plan.pulley_m[1]
+        held = np.nanmedian(hand(body, side), axis=0)
+        a, b = unit((pulley - held)[None])[0], unit((meant - held)[None])[0]
+        gaps.append(float(length(a - b)) ** 2)
+    return _PULL_WEIGHT * _OTHER_KIT * float(np.mean(gaps)) if gaps else 0.0
+
+
+def _reason(ranked: Sequence[Suggestion]) -> str:
+    """Why the first one fits, against the next."""
+    best = ranked[0]
+    if len(ranked) < 2:
+        return "it is the only one"
+    other = ranked[1]
+    gains = {name: other.parts[name] - best.parts[name] for name in best.parts}
+    part = max(gains, key=lambda name: gains[name])
+    names = f"{PART_WORDS[part]} fits better than in {other.standard.name!r}"
+    if other.off <= _SURE * best.off:
+        return f"{names}, though not by much"
+    return names
