@@ -356,12 +356,14 @@ class Window(WindowWithReps):
         folder = self.library.folder
 
         def work(progress: Callable[[float], None]) -> tuple[SetRecord, Measured]:
+            from guide_arc.library.own_standards import OwnStandards  # noqa: PLC0415
             from guide_arc.library.reviewing import compute  # noqa: PLC0415 - loads the core
 
             library = Library.open(folder)
             try:
                 record = library.record(set_id)
-                found = compute(record, library.track(set_id), progress, ALL)
+                catalogue = OwnStandards(library).catalogue()
+                found = compute(record, library.track(set_id), catalogue, progress, ALL)
             finally:
                 library.close()
             measured = Measured(*found)

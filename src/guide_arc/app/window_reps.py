@@ -156,12 +156,11 @@ class WindowWithReps(WindowWithSets):
 
     def ask_to_split(self) -> None:
         """Ask for the other exercise of a superset, then propose where each was done."""
-        from guide_arc.standards.loader import shipped, standard  # noqa: PLC0415
-
         record = self.review.record
         if record is None:
             return
-        names = {standard(id).name: id for id in shipped() if id != record.standard}
+        catalogue = self.catalogue()
+        names = {catalogue.standard(id).name: id for id in catalogue.ids() if id != record.standard}
         dialog = QInputDialog(self)
         dialog.setWindowTitle("Split between two exercises")
         dialog.setLabelText("This recording also holds a set of:")
@@ -176,13 +175,12 @@ class WindowWithReps(WindowWithSets):
         if record is None or measured is None:
             return
         self.say("Looking for both exercises…")
+        another = self.catalogue().standard(other)
 
         def work(_progress: Callable[[float], None]) -> object:
             from guide_arc.core.reps.superset import split_by_standard  # noqa: PLC0415
-            from guide_arc.standards.loader import standard  # noqa: PLC0415
 
-            own = standard(record.standard, record.school)
-            return split_by_standard(measured.body, (own, standard(other)))
+            return split_by_standard(measured.body, (measured.review.standard, another))
 
         self.jobs.start(work, lambda parts: self._show_split(record, measured, parts), self._failed)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
@@ -23,10 +24,12 @@ from guide_arc.library.store import Library
 if TYPE_CHECKING:
     from collections import OrderedDict
 
-    from guide_arc.app.places.details import Details
+    from guide_arc.app.places.details import Details, Known
     from guide_arc.app.viewmodels.incoming import Incoming
+    from guide_arc.library.own_standards import OwnStandards
+    from guide_arc.standards.catalogue import Catalogue
 
-PlaceName = Literal["queue", "review"]
+PlaceName = Literal["queue", "review", "standards"]
 
 # The standards and their checks take a moment to load: dialogs and jobs load them when needed,
 # so that the window is there at once.
@@ -69,6 +72,16 @@ class WindowWithSets(QMainWindow):
     def _failed(self, error: Exception) -> None:
         raise AssertionError("the window tells it")
 
+    @cached_property
+    def own_standards(self) -> OwnStandards:
+        """The coach's own standards and preferred schools; loaded when first asked for."""
+        from guide_arc.library.own_standards import OwnStandards  # noqa: PLC0415
+
+        return OwnStandards(self.library)
+
+    def catalogue(self) -> Catalogue:
+        return self.own_standards.catalogue()
+
     # Taking sets in
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
@@ -97,25 +110,35 @@ class WindowWithSets(QMainWindow):
         if not paths:
             return
         clients = self.library.clients()
+        catalogue = self.catalogue()
 
-        def work(_progress: Callable[[float], None]) -> object:
+        def work(progress: Callable[[float], None]) -> object:
             from guide_arc.app.viewmodels.incoming import look_into  # noqa: PLC0415
 
-            return look_into(paths, clients)
+            return look_into(paths, clients, catalogue, progress)
 
-        self.jobs.start(
-            work,
-            lambda found: self._ask_about(*found),
-            self._failed,
-        )
+        words = "Looking into the files"
+        self.queue_place.show_progress(0.0, words)
+        self._adding = self.jobs.start(
+            work, lambda found: self._ask_about(*found), self._adding_failed,
+            lambda share: self.queue_place.show_progress(share, words),
+            lambda: self.queue_place.show_progress(None),
+        )  # fmt: skip
 
     def _ask_about(self, good: list[Incoming], bad: list) -> None:  # type: ignore[type-arg]
         from guide_arc.app.places.details import IncomingDialog  # noqa: PLC0415
 
-        dialog = IncomingDialog(self, self.library.clients(), good, bad)
+        self._adding = None
+        self.queue_place.show_progress(None)
+        dialog = IncomingDialog(self, self._what_is_known(), good, bad)
         dialog.accepted.connect(lambda: self.add_sets(dialog.result_rows()))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
+
+    def _what_is_known(self) -> Known:
+        from guide_arc.app.places.details import Known  # noqa: PLC0415
+
+        return Known(self.library.clients(), self.catalogue(), self.own_standards.preferences())
 
     def add_sets(self, rows: list[tuple[Incoming, Details]]) -> None:
         """Store and review sets, off the window's thread, one by one."""
@@ -241,7 +264,7 @@ class WindowWithSets(QMainWindow):
 
         record = self.library.record(set_id)
         given = Details(record.client, record.standard, record.school, record.tempo, record.load_kg)
-        dialog = DetailsDialog(self, self.library.clients(), given)
+        dialog = DetailsDialog(self, self._what_is_known(), given)
         dialog.accepted.connect(lambda: self._change_details(set_id, given, dialog.form.details()))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()

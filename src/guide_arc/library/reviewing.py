@@ -12,9 +12,10 @@ from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.assess import review_with_body
 from guide_arc.formats.review_json import review_document
 from guide_arc.library.glance import glance_of
+from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import SetRecord
 from guide_arc.library.store import Library
-from guide_arc.standards.loader import standard
+from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.tempo import parse_tempo
 
 Progress = Callable[[float], None]
@@ -23,13 +24,20 @@ Progress = Callable[[float], None]
 def compute(
     record: SetRecord,
     track: LandmarkTrack,
+    catalogue: Catalogue,
     progress: Progress | None = None,
     also: tuple[str, ...] = (),
 ) -> tuple[Review, Body, RepSet]:
     """The review of a set as the library knows it. `also` names landmarks wanted for showing."""
     tempo = parse_tempo(record.tempo) if record.tempo else None
-    chosen = standard(record.standard, record.school)
+    chosen = catalogue.standard(record.standard, school_of(record, catalogue))
     return review_with_body(track, chosen, tempo, progress, also, record.notes.settings)
+
+
+def school_of(record: SetRecord, catalogue: Catalogue) -> str:
+    """The set's school, or the strict one where the coach's own file has no such school any more."""
+    schools = [s.id for s in catalogue.standard(record.standard).schools]
+    return record.school if record.school in schools else schools[0]
 
 
 def review_and_keep(
@@ -40,6 +48,7 @@ def review_and_keep(
 ) -> Review:
     """Compute a set's review and keep it in the library. `track` spares reading it again."""
     recorded = track if track is not None else library.track(set_id)
-    review, _body, _repset = compute(library.record(set_id), recorded, progress)
+    catalogue = OwnStandards(library).catalogue()
+    review, _body, _repset = compute(library.record(set_id), recorded, catalogue, progress)
     library.keep_review(set_id, __version__, review_document(review), glance_of(review))
     return review

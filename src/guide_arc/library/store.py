@@ -364,6 +364,24 @@ class Library:
         with self._session() as session:
             return session.scalar(ask) or 0
 
+    def count_of_standard(self, id: str) -> int:
+        """How many sets follow a standard."""
+        with self._session() as session:
+            ask = select(func.count()).select_from(SetRow).where(SetRow.standard == id)
+            return session.scalar(ask) or 0
+
+    def sets_of_standard(self, id: str, limit: int = 12) -> list[tuple[int, str]]:
+        """The latest sets of a standard: (id, client)."""
+        ask = (
+            select(SetRow.id, ClientRow.name)
+            .join(ClientRow, ClientRow.id == SetRow.client_id)
+            .where(SetRow.standard == id)
+            .order_by(SetRow.recorded.desc(), SetRow.id.desc())
+            .limit(limit)
+        )
+        with self._session() as session:
+            return [(row_id, name) for row_id, name in session.execute(ask)]
+
     def clients(self) -> list[str]:
         with self._session() as session:
             return list(session.scalars(select(ClientRow.name).order_by(ClientRow.name)))

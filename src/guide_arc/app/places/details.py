@@ -19,10 +19,20 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from guide_arc.app.viewmodels.incoming import Incoming, Refused
+from guide_arc.app.viewmodels.incoming import Fits, Incoming, Refused
 from guide_arc.core.model.errors import BadInput
-from guide_arc.standards.loader import shipped, standard
+from guide_arc.standards.catalogue import Catalogue
+from guide_arc.standards.schools import Preference, preferred_school
 from guide_arc.standards.tempo import parse_tempo
+
+
+@dataclass(frozen=True)
+class Known:
+    """What the dialogs offer: the clients, the standards, and which schools are preferred."""
+
+    clients: list[str]
+    catalogue: Catalogue
+    preferences: tuple[Preference, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -41,16 +51,18 @@ class DetailsForm(QWidget):
 
     def __init__(
         self,
-        clients: list[str],
+        known: Known,
         given: Details | None,
         client: str = "",
         load_kg: float | None = None,
         standard_id: str | None = None,
+        fits: Fits | None = None,
     ) -> None:
         super().__init__()
+        self.known = known
         self.client = QComboBox()
         self.client.setEditable(True)
-        self.client.addItems(clients)
+        self.client.addItems(known.clients)
         self.client.setCurrentText(given.client if given else client)
         field = self.client.lineEdit()
         assert field is not None
@@ -58,9 +70,19 @@ class DetailsForm(QWidget):
         self.field.setPlaceholderText("Whose set?")
         self.standard = QComboBox()
         self.standard.addItem("Which exercise?", None)
-        for id in shipped():
-            self.standard.addItem(standard(id).name, id)
+        catalogue = known.catalogue
+        for id in fits.ids if fits else ():
+            self.standard.addItem(catalogue.standard(id).name, id)
+        if fits:
+            self.standard.insertSeparator(self.standard.count())
+        for id in catalogue.ids():
+            self.standard.addItem(catalogue.standard(id).name, id)
+        if fits:
+            best, *others = (catalogue.standard(id).name for id in fits.ids)
+            self.standard.setToolTip(f"Looks like {best}: {fits.reason}. Else {', '.join(others)}.")
         self.school = QComboBox()
+        self._school_chosen = given is not None
+        self.school.activated.connect(self._choose_school)
         self.tempo = QLineEdit(given.tempo or "" if given else "")
         self.tempo.setPlaceholderText("as the standard asks, or 3-1-1-0")
         self.tempo.setToolTip("Lower – bottom – lift – top in seconds, x for no demand")
@@ -69,22 +91,36 @@ class DetailsForm(QWidget):
         load = given.load_kg if given else load_kg
         self.load.setText("" if load is None else f"{load:g}")
         self.standard.currentIndexChanged.connect(self._schools)
-        wanted = given.standard if given else standard_id
+        self.client.editTextChanged.connect(self._prefer)
+        wanted = given.standard if given else standard_id or (fits.ids[0] if fits else None)
         self.standard.setCurrentIndex(max(self.standard.findData(wanted), 0))
         self._schools()
         if given:
             self.school.setCurrentIndex(max(self.school.findData(given.school), 0))
 
+    def _choose_school(self) -> None:
+        self._school_chosen = True
+
     def _schools(self) -> None:
         self.school.clear()
         id = self.standard.currentData()
         if id:
-            for school in standard(id).schools:
+            for school in self.known.catalogue.standard(id).schools:
                 self.school.addItem(school.name, school.id)
                 self.school.setItemData(
                     self.school.count() - 1, school.why, Qt.ItemDataRole.ToolTipRole
                 )
         self.school.setEnabled(self.school.count() > 1)
+        self._prefer()
+
+    def _prefer(self) -> None:
+        """The school that this client or exercise usually follows, until one is chosen by hand."""
+        id = self.standard.currentData()
+        if id and not self._school_chosen:
+            plan = self.known.catalogue.standard(id)
+            client = self.client.currentText().strip()
+            wanted = preferred_school(self.known.preferences, plan, client)
+            self.school.setCurrentIndex(max(self.school.findData(wanted), 0))
 
     def error(self) -> str | None:
         if not self.client.currentText().strip():
@@ -160,10 +196,10 @@ class _Dialog(QDialog):
 class DetailsDialog(_Dialog):
     """Correct what is known of one set."""
 
-    def __init__(self, parent: QWidget, clients: list[str], given: Details) -> None:
+    def __init__(self, parent: QWidget, known: Known, given: Details) -> None:
         super().__init__(parent, "Set details", "Save")
         self.setMinimumWidth(420)
-        self.form = DetailsForm(clients, given)
+        self.form = DetailsForm(known, given)
         layout = QFormLayout()
         layout.setSpacing(8)
         for words, field in self.form.fields():
@@ -179,7 +215,7 @@ class IncomingDialog(_Dialog):
     """One row for each file that comes in, and a sentence for each that can't."""
 
     def __init__(
-        self, parent: QWidget, clients: list[str], good: list[Incoming], bad: list[Refused]
+        self, parent: QWidget, known: Known, good: list[Incoming], bad: list[Refused]
     ) -> None:
         count = len(good)
         super().__init__(
@@ -199,8 +235,13 @@ class IncomingDialog(_Dialog):
                 head.setObjectName("muted")
                 grid.addWidget(head, 0, column)
             for row, item in enumerate(good, 1):
-                form = DetailsForm(clients, None, item.client, item.load_kg, item.standard)
-                name = QLabel(f"{item.name}\n{item.duration_s:.0f} s")
+                form = DetailsForm(known, None, item.client, item.load_kg, item.standard, item.fits)
+                looks = ""
+                if item.fits:
+                    looks = (
+                        " · looks like this" if item.fits.sure else " · may be this, please look"
+                    )
+                name = QLabel(f"{item.name}\n{item.duration_s:.0f} s{looks}")
                 name.setToolTip(f"{item.frames} frames")
                 grid.addWidget(name, row, 0)
                 for column, (_words, field) in enumerate(form.fields(), 1):

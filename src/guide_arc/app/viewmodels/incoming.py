@@ -2,21 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from pathlib import Path
 
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.landmarks import BODY
+from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.review.suggest import LANDMARKS, suggest
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.track_file import parse_track
-from guide_arc.standards.loader import shipped
+from guide_arc.standards.catalogue import Catalogue
 
 
 @dataclass(frozen=True)
 class Incoming:
     """One readable file: its bytes, and the best guess of whose and what it is.
 
-    standard : None where the file names none that ships
+    standard : as the file says; None where it names none that is known
+    fits : where it names none, the standards that the movement fits, best first, and why
     """
 
     name: str
@@ -27,6 +33,16 @@ class Incoming:
     recorded: str | None
     frames: int
     duration_s: float
+    fits: Fits | None = None
+
+
+@dataclass(frozen=True)
+class Fits:
+    """ids : of standards, best first; sure : the first fits clearly better; reason : why"""
+
+    ids: tuple[str, ...]
+    sure: bool
+    reason: str
 
 
 @dataclass(frozen=True)
@@ -37,11 +53,21 @@ class Refused:
     why: str
 
 
-def look_into(paths: Iterable[Path], clients: list[str]) -> tuple[list[Incoming], list[Refused]]:
-    """Read files on their way in. Folders give the tracks inside them. Nothing is stored yet."""
+def look_into(
+    paths: Iterable[Path],
+    clients: list[str],
+    catalogue: Catalogue,
+    progress: Callable[[float], None] = lambda _share: None,
+) -> tuple[list[Incoming], list[Refused]]:
+    """Read files on their way in. Folders give the tracks inside them. Nothing is stored yet.
+
+    progress : called with a share from 0 to 1 before each file; may raise to stop
+    """
     good: list[Incoming] = []
     bad: list[Refused] = []
-    for path in _files(paths):
+    files = _files(paths)
+    for i, path in enumerate(files):
+        progress(i / len(files))
         try:
             data = path.read_bytes()
             track = parse_track(data, path)
@@ -57,12 +83,25 @@ def look_into(paths: Iterable[Path], clients: list[str]) -> tuple[list[Incoming]
                 Refused(path.name, f"{path.name}: the file can't be read ({error.strerror}).")
             )
             continue
-        standard = track.facts.standard if track.facts.standard in shipped() else None
+        standard = track.facts.standard if track.facts.standard in catalogue else None
+        fits = None if standard else fits_of(track, catalogue)
         good.append(
             Incoming(path.name, data, guess_client(path.name, clients), standard,
-                     track.facts.load_kg, track.facts.recorded, track.frames, track.duration_s)
+                     track.facts.load_kg, track.facts.recorded, track.frames, track.duration_s, fits)
         )  # fmt: skip
     return good, bad
+
+
+def fits_of(track: LandmarkTrack, catalogue: Catalogue) -> Fits | None:
+    """The standards that a movement fits; None where too little of it was seen to tell."""
+    names = tuple(dict.fromkeys((*BODY, *LANDMARKS)))
+    try:
+        choice = suggest(Body(clean(track, names)), catalogue.every_school())
+    except BadInput:
+        return None  # no trunk in view: the review will say so
+    if choice is None:
+        return None
+    return Fits(tuple(s.standard.id for s in choice.ranked), choice.sure, choice.reason)
 
 
 def _files(paths: Iterable[Path]) -> list[Path]:

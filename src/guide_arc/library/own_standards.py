@@ -1,0 +1,75 @@
+"""The coach's own standards: one file each in the library's folder, and which schools are preferred."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+from guide_arc.core.model.errors import BadInput
+from guide_arc.formats.atomic import write_atomic
+from guide_arc.library.store import Library
+from guide_arc.standards.catalogue import Catalogue
+from guide_arc.standards.loader import shipped
+from guide_arc.standards.schools import Preference
+
+_PREFERENCES = "preferred-schools"
+
+
+class OwnStandards:
+    """The folder `standards` of a library. Files put there by hand count as well."""
+
+    def __init__(self, library: Library) -> None:
+        self._library = library
+        self.folder = library.folder / "standards"
+        self._stamp: tuple[object, ...] | None = None
+        self._kept = Catalogue()
+
+    def texts(self) -> dict[str, str]:
+        """Each file's text by its id; a file that is no text is left for `catalogue` to name."""
+        return {p.stem: p.read_text(encoding="utf-8", errors="replace") for p in self._files()}
+
+    def _files(self) -> list[Path]:
+        return sorted(self.folder.glob("*.toml")) if self.folder.is_dir() else []
+
+    def catalogue(self) -> Catalogue:
+        """What ships with the coach's own over it, read anew when a file has changed."""
+        stamp = tuple((p.name, p.stat().st_mtime_ns, p.stat().st_size) for p in self._files())
+        if stamp != self._stamp:
+            self._kept, self._stamp = Catalogue(self.texts()), stamp
+        return self._kept
+
+    def save(self, id: str, text: str) -> None:
+        """Keep a standard's file, whole or not at all.
+
+        Raises BadInput for a text that is no standard of this id.
+        """
+        trial = Catalogue({id: text})
+        if id in trial.problems:
+            raise BadInput(trial.problems[id])
+        self.folder.mkdir(mode=0o700, exist_ok=True)
+        write_atomic(self.folder / f"{id}.toml", text.encode(), mode=0o600)
+
+    def remove(self, id: str) -> None:
+        """Take an own standard out; the shipped one of its id stands again.
+
+        Raises BadInput where sets would be left without a standard.
+        """
+        if id not in shipped():
+            used = self._library.count_of_standard(id)
+            if used:
+                sets = "1 set follows" if used == 1 else f"{used} sets follow"
+                raise BadInput(
+                    f"{sets} this standard; choose another for {'it' if used == 1 else 'them'} first."
+                )
+        (self.folder / f"{id}.toml").unlink(missing_ok=True)
+
+    def preferences(self) -> tuple[Preference, ...]:
+        """Which schools the coach prefers, for whom and where."""
+        return tuple(Preference(**p) for p in json.loads(self._library.setting(_PREFERENCES, "[]")))
+
+    def keep_preferences(self, preferences: tuple[Preference, ...]) -> None:
+        rows = [
+            {k: v for k, v in (("school", p.school), ("client", p.client), ("standard", p.standard)) if v}
+            for p in preferences
+        ]  # fmt: skip
+        self._library.keep_setting(_PREFERENCES, json.dumps(rows))
