@@ -7,13 +7,12 @@ from pathlib import Path
 
 from guide_arc.core.checks.registry import CHECKS
 from guide_arc.core.model.standard import LIMIT_UNIT
-from guide_arc.core.review.assess import review_set
-from guide_arc.core.simulate.camera import Camera
-from guide_arc.core.simulate.perform import Script, perform
+from guide_arc.core.model.track import View
 from guide_arc.standards.loader import shipped, standard
+from guide_arc.standards.proof import judged_from
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "checks.md"
-VIEWS = {"none": "in space", "front": "from the front", "back": "from the back", "left": "from the left", "right": "from the right"}  # fmt: skip
+VIEWS: dict[View, str] = {"none": "in space", "front": "from the front", "back": "from the back", "left": "from the left", "right": "from the right"}  # fmt: skip
 UNIT = {"deg": "degrees", "pct": "percent"}
 HEAD = """# The checks
 
@@ -53,17 +52,9 @@ def page() -> str:
 
 
 @cache
-def _verdicts(id: str, school: str, view: str) -> dict[str, bool]:
-    """Which checks give a verdict on a simulated set of a school, seen from a view."""
-    plan = standard(id, school)
-    noise = 0.002 if view == "none" else 1.0
-    done = perform(plan, Script(reps=5), Camera(view, 30.0, noise), 1, with_truth=False)  # type: ignore[arg-type]
-    out: dict[str, bool] = {}
-    for finding in review_set(done.track, plan).findings:
-        out[finding.rule.name] = (
-            out.get(finding.rule.name, False) or finding.verdict != "cannot-tell"
-        )
-    return out
+def _verdicts(id: str, school: str) -> dict[View, dict[str, bool]]:
+    """Which checks give a verdict on a simulated set of a school, by view."""
+    return judged_from(standard(id, school))
 
 
 def _judged_by(name: str, users: list[str]) -> str:
@@ -72,7 +63,7 @@ def _judged_by(name: str, users: list[str]) -> str:
     for view, words in VIEWS.items():
         for id in users:
             schools = [s.id for s in standard(id).schools if standard(id, s.id).check(name)]
-            if any(_verdicts(id, school, view).get(name) for school in schools):
+            if any(_verdicts(id, school)[view].get(name) for school in schools):
                 seen.append(words)
                 break
     return (

@@ -2,21 +2,32 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from builders import filmed
-from guide_arc.app.places.details import Details, DetailsDialog, DetailsForm, IncomingDialog
-from guide_arc.app.viewmodels.incoming import Incoming, Refused
+from guide_arc.app.places.details import (
+    Details,
+    DetailsDialog,
+    DetailsForm,
+    IncomingDialog,
+    Known,
+)
+from guide_arc.app.viewmodels.incoming import Fits, Incoming, Refused
 from guide_arc.formats.track_csv import csv_text
+from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.loader import shipped
+from guide_arc.standards.schools import Preference
 
 CLIENTS = ["Ada Quill", "Cleo Marsh"]
+KNOWN = Known(CLIENTS, Catalogue())
 GIVEN = Details("Cleo Marsh", "standing-barbell-curl", "rising-upper-arm", "3-0-1-0", 27.5)
 
 
 @pytest.fixture
 def form(qtbot):
-    made = DetailsForm(CLIENTS, GIVEN)
+    made = DetailsForm(KNOWN, GIVEN)
     qtbot.addWidget(made)
     return made
 
@@ -62,7 +73,7 @@ def test_loads_read_as_people_write_them(form, text, load):
 
 
 def test_the_dialog_stays_open_until_all_is_right(qtbot):
-    dialog = DetailsDialog(None, CLIENTS, GIVEN)  # type: ignore[arg-type]
+    dialog = DetailsDialog(None, KNOWN, GIVEN)  # type: ignore[arg-type]
     qtbot.addWidget(dialog)
     dialog.show()
     dialog.form.tempo.setText("3")
@@ -81,7 +92,7 @@ def incoming(name: str, client: str = "", standard: str | None = "rope-pushdown"
 
 
 def test_one_name_serves_the_rows_below_until_they_have_their_own(qtbot):
-    dialog = IncomingDialog(None, CLIENTS, [incoming(f"{i}.csv") for i in range(3)], [])  # type: ignore[arg-type]
+    dialog = IncomingDialog(None, KNOWN, [incoming(f"{i}.csv") for i in range(3)], [])  # type: ignore[arg-type]
     qtbot.addWidget(dialog)
     with qtbot.waitExposed(dialog):
         dialog.show()
@@ -101,7 +112,7 @@ def test_one_name_serves_the_rows_below_until_they_have_their_own(qtbot):
 
 
 def test_a_file_that_names_no_exercise_asks_for_one(qtbot):
-    dialog = IncomingDialog(None, CLIENTS, [incoming("a.csv", "Ada Quill", None)], [])  # type: ignore[arg-type]
+    dialog = IncomingDialog(None, KNOWN, [incoming("a.csv", "Ada Quill", None)], [])  # type: ignore[arg-type]
     qtbot.addWidget(dialog)
     dialog.try_accept()
     assert dialog.wrong.text() == "a.csv: Choose the exercise."
@@ -110,9 +121,37 @@ def test_a_file_that_names_no_exercise_asks_for_one(qtbot):
 def test_files_that_can_not_come_in_are_listed_with_the_reason(qtbot):
     from PyQt6.QtWidgets import QLabel
 
-    dialog = IncomingDialog(None, CLIENTS, [], [Refused("b.csv", "b.csv, line 3: bad.")])  # type: ignore[arg-type]
+    dialog = IncomingDialog(None, KNOWN, [], [Refused("b.csv", "b.csv, line 3: bad.")])  # type: ignore[arg-type]
     qtbot.addWidget(dialog)
     words = [label.text() for label in dialog.findChildren(QLabel)]
     assert "Not added. b.csv, line 3: bad." in words
     assert dialog.ok.text() == "Close"
     assert dialog.result_rows() == []
+
+
+def test_a_preferred_school_is_chosen_until_one_is_chosen_by_hand(qtbot):
+    rising = Preference("rising-upper-arm", "Cleo Marsh", "standing-barbell-curl")
+    form = DetailsForm(Known(CLIENTS, Catalogue(), (rising,)), None, "Ada Quill")
+    qtbot.addWidget(form)
+    form.standard.setCurrentIndex(form.standard.findData("standing-barbell-curl"))
+    assert form.school.currentData() == "locked-upper-arm"
+    form.client.setEditText("Cleo Marsh")
+    assert form.school.currentData() == "rising-upper-arm"
+    form.school.setCurrentIndex(0)
+    form.school.activated.emit(0)
+    form.client.setEditText("Ada Quill")
+    form.client.setEditText("Cleo Marsh")
+    assert form.school.currentData() == "locked-upper-arm"
+
+
+def test_a_file_that_names_no_exercise_comes_with_what_it_looks_like(qtbot):
+    fits = Fits(("rope-pushdown", "cable-extension-one-arm"), True, "the arm's path fits better")
+    item = incoming("a.csv", "Ada Quill", None)
+    dialog = IncomingDialog(None, KNOWN, [replace(item, fits=fits)], [])  # type: ignore[arg-type]
+    qtbot.addWidget(dialog)
+    ((_item, form),) = dialog.forms
+    assert form.standard.currentData() == "rope-pushdown"
+    assert form.standard.itemData(2) == "cable-extension-one-arm"
+    assert "Looks like Rope pushdown" in form.standard.toolTip()
+    assert "One-arm cable extension" in form.standard.toolTip()
+    assert dialog.error() is None

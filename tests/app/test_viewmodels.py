@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace as changed
 from pathlib import Path
 
 import pytest
@@ -14,6 +15,7 @@ from guide_arc.app.viewmodels.review import ReviewModel
 from guide_arc.core.model.rep import Span
 from guide_arc.formats.track_file import write_track
 from guide_arc.library.records import QueueRow, SetNotes, SetRecord
+from guide_arc.standards.catalogue import Catalogue
 
 RECORD = SetRecord(
     1, "Cleo Marsh", "standing-barbell-curl", "locked-upper-arm", None, 30.0, "2031-03-25", "c.csv", "0",
@@ -225,12 +227,26 @@ def test_files_on_their_way_in_are_looked_into(tmp_path: Path):
     write_track(filmed("rope-pushdown", reps=1, load_kg=15.0).track, tmp_path / "cleo_1.csv")
     (tmp_path / "broken.csv").write_text("time_s\n")
     (tmp_path / "notes.txt").write_text("no track")
-    good, bad = look_into([tmp_path], ["Ada Quill", "Cleo Marsh"])
+    good, bad = look_into([tmp_path], ["Ada Quill", "Cleo Marsh"], Catalogue())
     assert [(g.client, g.standard, g.load_kg) for g in good] == [
         ("Cleo Marsh", "rope-pushdown", 15.0)
     ]
     assert [b.name for b in bad] == ["broken.csv"]
     assert "landmark-track" in bad[0].why
+
+
+def test_a_movement_without_a_name_is_recognised(tmp_path: Path):
+    track = filmed("preacher-curl", reps=3, noise=0.004).track
+    write_track(changed(track, facts=changed(track.facts, standard=None)), tmp_path / "a.csv")
+    shares: list[float] = []
+    (found,), _bad = look_into([tmp_path], [], Catalogue(), shares.append)
+    assert found.standard is None
+    assert found.fits is not None
+    assert found.fits.ids[0] == "preacher-curl"
+    assert found.fits.sure
+    assert len(found.fits.ids) > 2
+    assert "better than in" in found.fits.reason
+    assert shares == [0.0]
 
 
 def test_a_lone_client_is_guessed_and_a_stranger_is_not():

@@ -13,8 +13,8 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.core.review.assess import review_set
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.perform import Script, perform
-from guide_arc.reports.page import caution_words
 from guide_arc.standards import loader
+from guide_arc.standards.cautions import caution_words
 from guide_arc.standards.errors import BadStandard
 from guide_arc.standards.loader import (
     build,
@@ -110,9 +110,8 @@ def test_checks_that_the_trade_asks_for_are_there(id):
     assert ("range-short" in names) == (id != PARTIAL_RANGE)
     if plan.arms != "one" and plan.region != "trunk":
         assert "left-right" in names
-    if "curl" in id or "pushdown" in id or id == "lying-triceps-extension":
-        if plan.region in ("elbow-flexors", "triceps"):
-            assert "upper-arm-drift" in names
+    if "curl" in id or id in ("rope-pushdown", "lying-triceps-extension"):
+        assert "upper-arm-drift" in names
     if "curl" in id:
         assert "shoulder-hike" in names
     if "raise" in id or "fly" in id:

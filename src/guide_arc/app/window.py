@@ -37,8 +37,8 @@ from guide_arc.app.places.queue import QueuePlace
 from guide_arc.app.places.review import ReviewPlace
 from guide_arc.app.viewmodels.queue import QueueModel
 from guide_arc.app.viewmodels.review import ReviewModel
-from guide_arc.app.window_reps import WindowWithReps
 from guide_arc.app.window_sets import LibraryEdit, PlaceName
+from guide_arc.app.window_standards import WindowWithStandards
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import ALL
 from guide_arc.core.model.review import Review
@@ -50,7 +50,7 @@ from guide_arc.library.store import Library
 _KEPT_MEASURED = 4
 
 
-class Window(WindowWithReps):
+class Window(WindowWithStandards):
     """One library in one window."""
 
     def __init__(self, library: Library, settings: QSettings) -> None:
@@ -129,7 +129,11 @@ class Window(WindowWithReps):
         rail.setContentsMargins(0, 0, 0, 0)
         rail.setSpacing(2)
         self.rail: dict[PlaceName, QPushButton] = {}
-        for name, words in (("queue", "Queue"), ("review", "Review")):
+        for name, words in (
+            ("queue", "Queue"),
+            ("review", "Review"),
+            ("standards", "Standards"),
+        ):
             button = QPushButton(words)
             button.setObjectName("rail")
             button.setCheckable(True)
@@ -139,6 +143,7 @@ class Window(WindowWithReps):
             rail.addWidget(button)
         self.rail["queue"].clicked.connect(self.go_queue)
         self.rail["review"].clicked.connect(self.go_review)
+        self.rail["standards"].clicked.connect(self.go_standards)
         rail.addStretch(1)
         middle = QHBoxLayout()
         middle.setSpacing(8)
@@ -211,6 +216,7 @@ class Window(WindowWithReps):
         waiting = self.library.count("waiting") if self.place == "queue" else 0
         self.rail["queue"].setChecked(self.place == "queue")
         self.rail["review"].setChecked(self.place == "review")
+        self.rail["standards"].setChecked(self.place == "standards")
         self.rail["review"].setEnabled(
             self.review.record is not None or self.queue.chosen is not None
         )
@@ -237,10 +243,16 @@ class Window(WindowWithReps):
             self.position.setText(f"set {place} of {total} {kind}" if place else "")
             self.before.setEnabled(self.queue.beside(record.id, -1) is not None)
             self.after.setEnabled(self.queue.beside(record.id, 1) is not None)
+        elif self.place == "standards":
+            self._entitle("Standards")
+            own = sum(self.catalogue().is_own(i) for i in self.catalogue().ids())
+            count = len(self.catalogue().ids())
+            self.position.setText(f"{count} standards" + (f", {own} of them yours" if own else ""))
         elif not in_review:
             self._entitle("Queue")
             self.position.setText(f"{waiting} waiting")
         hints = {
+            "standards": "↑ ↓ ← → choose    / find    V turn    space stop    Ctrl+D copy    Ctrl+Z undo    Escape queue    F1 keys",
             "queue": "Enter open    / find    Ctrl+O add    Delete erase    Ctrl+K all commands    F1 keys",
             "review": "space play    ↑ ↓ rep    N finding    K keep    D drop    E reword    B path    G traces    J numbers    C compare    O ghost    P page    Ctrl+Enter done    F1 all keys",
         }
@@ -271,6 +283,8 @@ class Window(WindowWithReps):
         self.colours = theme.apply(app, mode)
         self.queue_place.set_colours(self.colours)
         self.review_place.set_colours(self.colours)
+        if self.standards_seen:
+            self.standards_place.set_colours(self.colours)
 
     # Going about
 
@@ -294,6 +308,10 @@ class Window(WindowWithReps):
         self._refresh()
 
     def find_set(self) -> None:
+        if self.place == "standards":
+            self.standards_place.search.setFocus()
+            self.standards_place.search.selectAll()
+            return
         if self.place != "queue":
             self.go_queue()
         self.queue_place.search_field.setFocus()
@@ -439,15 +457,23 @@ class Window(WindowWithReps):
     # Undo
 
     def undo_words(self) -> str | None:
+        if self.place == "standards":
+            return self.standards.undo_words
         if self.place == "review" and self.review.undo_words:
             return self.review.undo_words
         return self._library_edits[-1].words if self._library_edits else None
 
     def redo_words(self) -> str | None:
+        if self.place == "standards":
+            return self.standards.redo_words
         return self.review.redo_words if self.place == "review" else None
 
     def undo(self) -> None:
-        if self.place == "review" and self.review.undo_words:
+        if self.place == "standards":
+            words = self.standards.undo_words
+            self.standards.undo()
+            self.say(f"Taken back: {words}." if words else "")
+        elif self.place == "review" and self.review.undo_words:
             self.say(f"Taken back: {self.review.undo_words}.")
             self.review.undo()
         elif self._library_edits:
@@ -456,7 +482,9 @@ class Window(WindowWithReps):
             self.say(f"Taken back: {edit.words}.")
 
     def redo(self) -> None:
-        if self.place == "review":
+        if self.place == "standards":
+            self.standards.redo()
+        elif self.place == "review":
             self.review.redo()
 
     # Words

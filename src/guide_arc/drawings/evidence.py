@@ -10,6 +10,7 @@ import numpy as np
 
 from guide_arc.core.checks.context import SetContext
 from guide_arc.core.checks.ends import arm_ends, intended
+from guide_arc.core.kinematics.measures import own_sign
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
@@ -176,8 +177,44 @@ def _drive_wedge(
         "elbow_flexion": _elbow_wedge,
         "shoulder_elevation": _shoulder_wedge,
         "shoulder_plane": _plane_wedge,
+        "trunk_lean": _lean_wedge,
+        "trunk_side_lean": _side_lean_wedge,
+        "shoulder_hike": _hike_level,
     }[rep.measure]
     return draw(m, side, i, wanted, limit)
+
+
+def _lean_wedge(m: Measured, _side: Side, i: int, wanted: float, limit: float) -> Evidence:
+    hips, trunk = _trunk_at(m, i)
+    size = float(np.linalg.norm(trunk))
+    ends = [
+        hips + size * np.array([0.0, np.cos(a), np.sin(a)]) for a in np.radians([wanted, limit])
+    ]
+    return Wedge(hips, hips + trunk, ends[0], ends[1])
+
+
+def _side_lean_wedge(m: Measured, side: Side, i: int, wanted: float, limit: float) -> Evidence:
+    hips, trunk = _trunk_at(m, i)
+    size = float(np.linalg.norm(trunk))
+    sign = own_sign("trunk_side_lean", side)
+    ends = [
+        hips + size * np.array([np.sin(sign * a), np.cos(a), 0.0])
+        for a in np.radians([wanted, limit])
+    ]
+    return Wedge(hips, hips + trunk, ends[0], ends[1])
+
+
+def _hike_level(m: Measured, side: Side, i: int, wanted: float, limit: float) -> Evidence:
+    shoulder = m.body.points[f"{side}_shoulder"][i]
+    left, up, _ahead = m.body.trunk_frame[i]
+    now = m.body.driven("shoulder_hike", side).value[i]
+    per_pct = 0.01 * float(m.body.trunk_m[i])
+
+    def line(level: float) -> Points:
+        spot = shoulder + per_pct * (level - now) * up
+        return np.stack((spot - 0.12 * left, spot + 0.12 * left))
+
+    return Level(line(wanted), line(limit), shoulder)
 
 
 def _trunk_at(m: Measured, i: int) -> tuple[Points, Points]:

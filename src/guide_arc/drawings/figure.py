@@ -16,6 +16,8 @@ Looking = Literal["left", "right", "front", "back"]
 
 _ARM: Final = ("shoulder", "elbow", "wrist")
 _LEG: Final = ("hip", "knee", "ankle", "foot")
+# Seen from more than this off straight aside, no limb hides the other.
+_APART: Final = 0.2
 
 
 @dataclass(frozen=True)
@@ -23,51 +25,72 @@ class Frame:
     """How metres lie on the sheet: seen from one side, a scale, and where the origin is.
 
     looking : the side of the body that faces the viewer
+    turn_deg : a look from between the sides: 0 is the front, 90 the left; None looks straight on
     """
 
     looking: Looking
     px_per_m: float
     x: float
     y: float
+    turn_deg: float | None = None
 
     def place(self, points: Points) -> Points:
         """(..., 3) metres -> (..., 2) pixels."""
-        axis, sign = {"left": (2, -1.0), "right": (2, 1.0), "front": (0, 1.0), "back": (0, -1.0)}[
-            self.looking
-        ]
+        across, ahead = self._across()
+        right = across * points[..., 0] + ahead * points[..., 2]
         return np.stack(
-            (
-                self.x + sign * self.px_per_m * points[..., axis],
-                self.y - self.px_per_m * points[..., 1],
-            ),
-            axis=-1,
+            (self.x + self.px_per_m * right, self.y - self.px_per_m * points[..., 1]), axis=-1
         )
+
+    def _across(self) -> tuple[float, float]:
+        """How much of the body's left and of its front runs to the right on the sheet."""
+        if self.turn_deg is None:
+            return {
+                "left": (0.0, -1.0),
+                "right": (0.0, 1.0),
+                "front": (1.0, 0.0),
+                "back": (-1.0, 0.0),
+            }[self.looking]
+        turn = np.radians(self.turn_deg)
+        return float(np.cos(turn)), -float(np.sin(turn))
 
     def far(self, side: Side) -> bool:
         """Whether a side of the body is turned away from the viewer."""
-        return self.looking in SIDES and self.looking != side
+        return self.looking in SIDES and self.looking != side and not self.oblique
+
+    @property
+    def oblique(self) -> bool:
+        """Whether both sides of the body are seen apart from each other."""
+        return self.turn_deg is not None and abs(self._across()[0]) > _APART
 
 
-def framed(
+def framed(  # noqa: PLR0913
     looking: Looking,
     extent: Points,
     width: float,
     height: float,
     pad: float = 34.0,
     below: float = 34.0,
+    turn_deg: float | None = None,
 ) -> Frame:
     """A frame that holds every point of an extent, (N, 3) metres. `below` is the foot's margin."""
-    flat = Frame(looking, 1.0, 0.0, 0.0).place(extent)
+    flat = Frame(looking, 1.0, 0.0, 0.0, turn_deg).place(extent)
     seen = flat[np.isfinite(flat).all(axis=-1)]
     if not len(seen):
-        return Frame(looking, 100.0, width / 2, height / 2)
+        return Frame(looking, 100.0, width / 2, height / 2, turn_deg)
     (left, top), (right, bottom) = seen.min(axis=0), seen.max(axis=0)
     scale = min(
         (width - 2 * pad) / max(right - left, 0.3), (height - pad - below) / max(bottom - top, 0.3)
     )
     x = 0.5 * (width - scale * (left + right))
     y = 0.5 * (height + pad - below - scale * (top + bottom))
-    return Frame(looking, float(scale), float(x), float(y))
+    return Frame(looking, float(scale), float(x), float(y), turn_deg)
+
+
+def nearest_look(turn_deg: float) -> Looking:
+    """The straight look that a turn is nearest to."""
+    looks: tuple[Looking, ...] = ("front", "left", "back", "right")
+    return looks[round((turn_deg % 360.0) / 90.0) % 4]
 
 
 def limbs(
@@ -94,7 +117,7 @@ def limbs(
             )
         if far:
             _trunk(out, frame, points, role, weight)
-    if frame.looking in ("front", "back"):
+    if frame.looking in ("front", "back") or frame.oblique:
         _trunk(out, frame, points, role, weight)
     _head(out, frame, points, role, weight)
     for side in order:
@@ -138,7 +161,7 @@ def _trunk(
         return
     ls, rs, lh, rh = (np.array(spots[n]) for n in spots)
     out.add(Stroke(np.stack((0.5 * (ls + rs), 0.5 * (lh + rh))), role, 5.2 * weight))
-    if frame.looking in ("front", "back"):
+    if frame.looking in ("front", "back") or frame.oblique:
         out.add(
             Stroke(np.stack((ls, rs)), role, 4.2 * weight),
             Stroke(np.stack((lh, rh)), role, 4.2 * weight),

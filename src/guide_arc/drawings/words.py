@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from guide_arc.core.kinematics.measures import DEFINITIONS
 from guide_arc.core.model.finding import Finding, RepVerdict
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
@@ -13,7 +14,10 @@ from guide_arc.drawings.measured import Measured
 
 UNIT = {"deg": "°", "pct": " %", "s": " s"}
 _MOST_RUNS = 6
-JOINT = {"elbow_flexion": "elbow", "shoulder_elevation": "arm", "shoulder_plane": "arm sideways"}
+JOINT = {
+    "elbow_flexion": "elbow", "shoulder_elevation": "arm", "shoulder_plane": "arm sideways",
+    "shoulder_hike": "shoulders", "trunk_lean": "trunk", "trunk_side_lean": "trunk aside",
+}  # fmt: skip
 
 
 def amount(value: float, unit: str) -> str:
@@ -102,7 +106,8 @@ def live_angle(measured: Measured, side: Side, at_s: float) -> str:
     review = measured.review
     measure = review.reps[0].measure if review.reps else review.standard.drive
     value = measured.body.driven(measure, side).value[measured.index(at_s)]
-    return f"{JOINT[measure]} {value:.0f}°" if np.isfinite(value) else f"{JOINT[measure]} –"
+    unit = UNIT[DEFINITIONS[measure].unit]
+    return f"{JOINT[measure]} {value:.0f}{unit}" if np.isfinite(value) else f"{JOINT[measure]} –"
 
 
 def tempo_words(tempo: Tempo) -> str:

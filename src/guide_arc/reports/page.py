@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import base64
-import tomllib
 from dataclasses import dataclass
 from functools import cache
-from importlib import resources
 from pathlib import Path
 
 from jinja2 import Environment, PackageLoader, select_autoescape
@@ -35,6 +33,7 @@ from guide_arc.drawings.words import (
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.reports.svg import mark_svg, svg
+from guide_arc.standards.cautions import caution_words
 
 _MOST_PRAISE = 3
 # The height of a cue's picture: the largest with which all of it stays on one page.
@@ -194,13 +193,6 @@ def _dial(measured: Measured) -> Markup:
     )
     words = f"The {JOINT[measure]}'s range in each of {len(review.reps)} reps"
     return Markup(svg(arc_dial(state, 250, 250), PAGE, words))
-
-
-@cache
-def caution_words() -> dict[str, str]:
-    """The usual cautions by id."""
-    file = resources.files("guide_arc.standards").joinpath("data", "cautions.toml")
-    return tomllib.loads(file.read_text(encoding="utf-8"))
 
 
 @cache

@@ -51,7 +51,7 @@ _ROOM: Final = 1.3
 _BENDS_DEG: Final = 7.0
 _OTHER_WAY_ARMS: Final = 0.18
 _UPRIGHT_DEG: Final = 3.0
-_HOLD_S: Final = 0.4
+_HOLD_S: Final = 0.6
 
 
 @dataclass(frozen=True, eq=False)
@@ -443,7 +443,7 @@ def _apart(a: dict[str, Any], b: dict[str, Any]) -> float:
         return np.array([np.sin(e) * np.cos(p), -np.cos(e), np.sin(e) * np.sin(p)])
 
     turned = float(angle_deg(direction(a)[None], direction(b)[None])[0])
-    return max(turned, abs(a["elbow_deg"] - b["elbow_deg"]))
+    return max(turned, abs(float(a["elbow_deg"]) - float(b["elbow_deg"])))
 
 
 def _trunk(  # noqa: PLR0913
@@ -491,7 +491,7 @@ def _trunk(  # noqa: PLR0913
 
 def _about(body: Body, measure: str, at_s: float, side: Side | None = None) -> float:
     value = body.measure(measure, side).value[span_of(body.time_s, at_s - 0.1, at_s + 0.1)]
-    return median(value[np.isfinite(value)])
+    return float(median(value[np.isfinite(value)]))
 
 
 # Tempo and checks

@@ -92,9 +92,9 @@ def build(raw: dict[str, Any], name: str, school: str | None = None) -> Standard
             f"it has {', '.join(ids)}"
         )
     changes = next(s for s in plain.school if s.id == chosen)
-    changed = copy.deepcopy(_filled(raw))
+    changed = copy.deepcopy(with_usual_words(raw))
     for key, value in changes.set.items():
-        _assign(changed, key, value, f"{name}, school {chosen}")
+        change(changed, key, value, f"{name}, school {chosen}")
     checks = [c for c in changed["check"] if c.get("name") not in changes.drop]
     added = [c.model_dump(exclude_none=True) for c in changes.add]
     changed["check"] = [
@@ -121,7 +121,7 @@ def _with_usual(check: Any) -> Any:
     return {**usual, **check}
 
 
-def _filled(raw: dict[str, Any]) -> dict[str, Any]:
+def with_usual_words(raw: dict[str, Any]) -> dict[str, Any]:
     """A raw file with the usual words in all its checks, its schools' own ones as well."""
     out = dict(raw)
     if isinstance(out.get("check"), list):
@@ -138,7 +138,7 @@ def _filled(raw: dict[str, Any]) -> dict[str, Any]:
 
 def _validated(raw: dict[str, Any], name: str) -> StandardForm:
     try:
-        return StandardForm.model_validate(_filled(raw))
+        return StandardForm.model_validate(with_usual_words(raw))
     except ValidationError as error:
         first = error.errors()[0]
         key = ".".join(_step(raw, first["loc"], i) for i in range(len(first["loc"]))) or "file"
@@ -169,8 +169,11 @@ def _step(raw: Any, loc: tuple[int | str, ...], i: int) -> str:
     return str(loc[i])
 
 
-def _assign(raw: dict[str, Any], dotted: str, value: Any, name: str) -> None:
-    """Set `check.torso-swing.limit_deg` or `pose.turn.arm.elevation_deg` in a raw file."""
+def change(raw: dict[str, Any], dotted: str, value: Any, name: str) -> None:
+    """Set `check.torso-swing.limit_deg` or `pose.turn.arm.elevation_deg` in a raw file.
+
+    Raises BadStandard where the file has no such place.
+    """
     steps = dotted.split(".")
     at: Any = raw
     for step in steps[:-1]:

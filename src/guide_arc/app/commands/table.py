@@ -59,6 +59,32 @@ def _finding(w: Window) -> bool:
     )
 
 
+def _in_standards(w: Window) -> bool:
+    return w.place == "standards" and w.standards.plan is not None
+
+
+def _own_standard(w: Window) -> bool:
+    return _in_standards(w) and w.standards.is_own
+
+
+def _plays(w: Window) -> bool:
+    return _in_review(w) or _in_standards(w)
+
+
+def _toggle(w: Window) -> None:
+    if w.place == "standards":
+        w.standards_place.toggle()
+    else:
+        w.review.playback.toggle()
+
+
+def _turn(w: Window) -> None:
+    if w.place == "standards":
+        w.standards_place.turn()
+    else:
+        w.review.turn()
+
+
 def _decide(choice: str) -> Run:
     def run(w: Window) -> None:
         if w.review.finding is not None:
@@ -88,11 +114,13 @@ COMMANDS: Final[tuple[Command, ...]] = (
     Command("edit.find", "Find", "Edit", ("/", "Ctrl+F"), "Find a set", lambda w: w.find_set(), _always),
     Command("edit.coach", "Your name…", "Edit", (), "The name that decisions are stored under", lambda w: w.ask_for_coach(), _always),
     Command("go.queue", "Queue", "Go", ("Escape", "F2"), "Back to the sets that wait", lambda w: w.go_queue(), _always),
+    Command("go.standards", "Standards", "Go", ("F4",), "The exercise standards: read, change and make them", lambda w: w.go_standards(), _always),
+    Command("go.standard", "Standard of this set", "Go", ("Ctrl+E",), "What this set is held against, large", lambda w: w.show_standard(), _in_review),
     Command("go.open", "Open set", "Go", ("Return", "F3"), "Review the chosen set", lambda w: w.open_chosen(), _queue_row),
     Command("go.next-set", "Next set", "Go", ("Ctrl+Right", "PgDown"), "The next set in the queue", lambda w: w.step_set(1), _in_review),
     Command("go.previous-set", "Previous set", "Go", ("Ctrl+Left", "PgUp"), "The set before", lambda w: w.step_set(-1), _in_review),
     Command("go.done", "Mark reviewed and go on", "Go", ("Ctrl+Return",), "Take the set off the queue and open the next", lambda w: w.done_and_next(), _in_review),
-    Command("play.toggle", "Play or pause", "Play", ("Space",), "Play or pause", lambda w: w.review.playback.toggle(), _in_review),
+    Command("play.toggle", "Play or pause", "Play", ("Space",), "Play or pause", _toggle, _plays),
     Command("play.next-frame", "Next frame", "Play", (".", "Right"), "One frame on", lambda w: w.review.playback.step(1), _in_review),
     Command("play.previous-frame", "Previous frame", "Play", (",", "Left"), "One frame back", lambda w: w.review.playback.step(-1), _in_review),
     Command("play.full", "Full speed", "Play", ("1",), "Play at full speed", _speed(1.0), _in_review),
@@ -117,6 +145,14 @@ COMMANDS: Final[tuple[Command, ...]] = (
     Command("set.uncorrect", "All as it was found", "Reps", (), "Take all corrections by hand back", lambda w: w.review.uncorrect(), _corrected),
     Command("set.loose", "Loose last reps…", "Reps", (), "How many of the last reps may be loose", lambda w: w.ask_for_loose(), _reps),
     Command("set.split", "Split between two exercises…", "Reps", (), "A superset: make two sets of this recording", lambda w: w.ask_to_split(), _in_review),
+    Command("standard.next", "Next standard", "Standards", ("Ctrl+Down",), "The next standard", lambda w: w.standards.step(1), _in_standards),
+    Command("standard.previous", "Previous standard", "Standards", ("Ctrl+Up",), "The standard before", lambda w: w.standards.step(-1), _in_standards),
+    Command("standard.copy", "Copy as your own…", "Standards", ("Ctrl+D",), "A copy under a name of its own", lambda w: w.copy_standard(), _in_standards),
+    Command("standard.rename", "Rename…", "Standards", (), "Another name for a standard of yours", lambda w: w.rename_standard(), _own_standard),
+    Command("standard.revert", "Back to the shipped one", "Standards", (), "Take your changes, or your copy, out", lambda w: w.revert_standard(), _own_standard),
+    Command("standard.import", "Import standard…", "Standards", (), "Take a standard's file in as your own", lambda w: w.ask_to_import_standard(), _always),
+    Command("standard.export", "Export standard…", "Standards", (), "Save the chosen standard as a file", lambda w: w.ask_to_export_standard(), _in_standards),
+    Command("standard.from-set", "Standard from this set…", "Standards", (), "Make a standard of a model set", lambda w: w.ask_for_standard_from_set(), _reps),
     Command("rep.ghost", "Ghost of this rep", "View", ("O",), "See the other reps against this one; again takes it away", lambda w: w.review.ghost_of_rep(), _reps),
     Command("view.compare-last", "Compare with the set before", "View", ("C",), "The client's last set of this exercise as ghost and in figures; again takes it away", lambda w: w.compare_with_last(), _in_review),
     Command("view.path", "Figure or path", "View", ("B",), "Elbow and hand against the corridor, all reps", lambda w: w.review_place.left.show_next(), _in_review),
@@ -126,7 +162,7 @@ COMMANDS: Final[tuple[Command, ...]] = (
     Command("review.felt", "Where it was felt…", "Review", ("H",), "Join what was measured with where it was felt", lambda w: w.review_place.felt.ask(), _in_review),
     Command("review.note", "Write a note", "Review", ("T",), "Go to the note", lambda w: w.write_note(), _in_review),
     Command("review.pain", "Flag pain", "Review", ("F",), "The client spoke of pain: the set goes first", lambda w: w.review.set_pain(not w.review.notes.pain), _in_review),
-    Command("view.turn", "Look from another side", "View", ("V",), "Turn the figure, where the recording is in space", lambda w: w.review.turn(), _in_review),
+    Command("view.turn", "Look from another side", "View", ("V",), "Turn the figure, where the recording is in space", _turn, _plays),
     Command("view.light", "Light", "View", (), "Paper and ink", lambda w: w.set_mode("light"), _always),
     Command("view.dark", "Dark", "View", (), "For the evening", lambda w: w.set_mode("dark"), _always),
     Command("view.system", "As the desktop", "View", (), "Light or dark as the desktop is", lambda w: w.set_mode("system"), _always),
@@ -135,4 +171,14 @@ COMMANDS: Final[tuple[Command, ...]] = (
     Command("help.care", "Care and limits", "Help", (), "What this program does not do", lambda w: w.show_care(), _always),
 )  # fmt: skip
 
-MENUS: Final[tuple[str, ...]] = ("File", "Edit", "Go", "Play", "Review", "Reps", "View", "Help")
+MENUS: Final[tuple[str, ...]] = (
+    "File",
+    "Edit",
+    "Go",
+    "Play",
+    "Review",
+    "Reps",
+    "Standards",
+    "View",
+    "Help",
+)

@@ -158,7 +158,9 @@ class DetailsForm(QWidget):
                 ("Tempo asked", self.tempo), ("Load", self.load)]  # fmt: skip
 
 
-class _Dialog(QDialog):
+class AskingDialog(QDialog):
+    """A dialog that is only left with its action once nothing is missing."""
+
     def __init__(self, parent: QWidget, title: str, action: str) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
@@ -193,7 +195,7 @@ class _Dialog(QDialog):
         return None
 
 
-class DetailsDialog(_Dialog):
+class DetailsDialog(AskingDialog):
     """Correct what is known of one set."""
 
     def __init__(self, parent: QWidget, known: Known, given: Details) -> None:
@@ -211,7 +213,7 @@ class DetailsDialog(_Dialog):
         return self.form.error()
 
 
-class IncomingDialog(_Dialog):
+class IncomingDialog(AskingDialog):
     """One row for each file that comes in, and a sentence for each that can't."""
 
     def __init__(

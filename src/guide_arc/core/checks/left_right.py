@@ -26,7 +26,7 @@ from guide_arc.core.kinematics.views import how_to_see
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
-from guide_arc.core.model.standard import CheckRule
+from guide_arc.core.model.standard import SIGN, CheckRule
 
 LAG_LIMIT_S: Final = 0.3
 
@@ -34,10 +34,10 @@ LAG_LIMIT_S: Final = 0.3
 def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     if ctx.repset.side != "both":
         why = f"only the {ctx.repset.side} arm works in this set"
-        return [cannot_tell(rule, "both", rule.limit, "deg", why)]
+        return [cannot_tell(rule, "both", rule.limit, ctx.standard.drive_unit, why)]
     if not ctx.repset.reps:
-        return [cannot_tell(rule, "both", rule.limit, "deg", no_rep(ctx))]
-    blocked = drive_hidden(ctx, rule, "both", "deg", rule.limit)
+        return [cannot_tell(rule, "both", rule.limit, ctx.standard.drive_unit, no_rep(ctx))]
+    blocked = drive_hidden(ctx, rule, "both", ctx.standard.drive_unit, rule.limit)
     if blocked:
         return [blocked]
     measure = ctx.repset.reps[0].measure
@@ -51,7 +51,11 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             )
             return [
                 cannot_tell(
-                    rule, "both", rule.limit, "deg", f"the {side} arm is hidden from here; {how}"
+                    rule,
+                    "both",
+                    rule.limit,
+                    ctx.standard.drive_unit,
+                    f"the {side} arm is hidden from here; {how}",
                 )
             ]
     if ctx.repset.alternating:
@@ -59,8 +63,8 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     ranges = [range_gap(ctx, rep) for rep in ctx.repset.reps]
     weaker = _weaker(ctx)
     by_range = summarise(
-        rule, "both", [v for v in ranges if v], "deg",
-        lambda v: f"{weaker} arm does {v:.0f}° less" if v > 1 else "arms alike",
+        rule, "both", [v for v in ranges if v], ctx.standard.drive_unit,
+        lambda v: f"{weaker} arm does {v:.0f}{SIGN[ctx.standard.drive_unit]} less" if v > 1 else "arms alike",
     )  # fmt: skip
     lags = [v for rep in ctx.repset.reps if (v := lag(ctx, rep))]
     by_time = summarise(
@@ -113,7 +117,11 @@ def _alternating(ctx: SetContext, rule: CheckRule) -> Finding:
         ends = [e for rep in ctx.reps_of(side) if (e := arm_ends(ctx, side, rep))]
         if not ends:
             return cannot_tell(
-                rule, "both", rule.limit, "deg", f"no rep of the {side} arm was seen"
+                rule,
+                "both",
+                rule.limit,
+                ctx.standard.drive_unit,
+                f"no rep of the {side} arm was seen",
             )
         medians[side] = float(np.median([abs(e.turn_deg - e.start_deg) for e in ends]))
         us.append(np.median([e.u for e in ends]))
@@ -122,6 +130,6 @@ def _alternating(ctx: SetContext, rule: CheckRule) -> Finding:
     at = ctx.reps_of("left")[-1].turn_s
     value = RepValue(ctx.reps_of("left")[-1].number, gap, float(np.hypot(*us)), at)
     return summarise(
-        rule, "both", [value], "deg",
-        lambda v: f"{weaker} arm does {v:.0f}° less" if v > 1 else "arms alike",
+        rule, "both", [value], ctx.standard.drive_unit,
+        lambda v: f"{weaker} arm does {v:.0f}{SIGN[ctx.standard.drive_unit]} less" if v > 1 else "arms alike",
     )  # fmt: skip

@@ -1,7 +1,7 @@
 """range-over: the rep goes past the standard's range, at the top or at the bottom.
 
 Value: the larger of what goes beyond the end of the lift and beyond its start, of each arm's own
-driving measure. Unit: degrees.
+driving measure. Unit: that of the measure, degrees for all but a shrug.
 """
 
 from __future__ import annotations
@@ -11,7 +11,7 @@ from guide_arc.core.checks.ends import arm_ends, intended
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
-from guide_arc.core.model.standard import CheckRule
+from guide_arc.core.model.standard import SIGN, CheckRule
 
 
 def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -26,11 +26,14 @@ def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             return RepValue(rep.number, top, ends.u, ends.turn_s)
         return RepValue(rep.number, bottom, ends.u, ends.start_s)
 
-    blocked = [drive_hidden(ctx, rule, side, "deg", rule.limit) for side in ctx.sides]
+    sign = SIGN[ctx.standard.drive_unit]
+    blocked = [
+        drive_hidden(ctx, rule, side, ctx.standard.drive_unit, rule.limit) for side in ctx.sides
+    ]
     if ctx.repset.reps and any(blocked):
         return [b for b in blocked if b]
     measure = ctx.repset.reps[0].measure if ctx.repset.reps else ctx.standard.drive
     return per_limb(
-        ctx, rule, measure, "deg", value_of,
-        lambda v: f"too far by {v:.0f}°" if v > 0.5 else "stops in time",
+        ctx, rule, measure, ctx.standard.drive_unit, value_of,
+        lambda v: f"too far by {v:.0f}{sign}" if v > 0.5 else "stops in time",
     )  # fmt: skip

@@ -1,7 +1,7 @@
 """range-short: the rep does not reach the standard's range, at the top or at the bottom.
 
 Value: the larger of what is missing to the end of the lift and to its start, of each arm's own
-driving measure. Limit: the tolerance. Unit: degrees.
+driving measure. Limit: the tolerance. Unit: that of the measure, degrees for all but a shrug.
 """
 
 from __future__ import annotations
@@ -11,7 +11,7 @@ from guide_arc.core.checks.ends import arm_ends, intended
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
-from guide_arc.core.model.standard import CheckRule
+from guide_arc.core.model.standard import SIGN, CheckRule
 
 
 def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -26,12 +26,15 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             return RepValue(rep.number, top, ends.u, ends.turn_s)
         return RepValue(rep.number, bottom, ends.u, ends.start_s)
 
-    blocked = [drive_hidden(ctx, rule, side, "deg", rule.limit) for side in ctx.sides]
+    sign = SIGN[ctx.standard.drive_unit]
+    blocked = [
+        drive_hidden(ctx, rule, side, ctx.standard.drive_unit, rule.limit) for side in ctx.sides
+    ]
     if ctx.repset.reps and any(blocked):
         return [b for b in blocked if b]
     return per_limb(
-        ctx, rule, _measure(ctx), "deg", value_of,
-        lambda v: f"short by {v:.0f}°" if v > 0.5 else "full range",
+        ctx, rule, _measure(ctx), ctx.standard.drive_unit, value_of,
+        lambda v: f"short by {v:.0f}{sign}" if v > 0.5 else "full range",
     )  # fmt: skip
 
 

@@ -39,6 +39,9 @@ LIMIT_UNIT: Final[dict[str, Literal["deg", "pct"]]] = {
     "line-of-pull": "deg", "slack-zone": "pct", "fatigue-drift": "pct",
 }  # fmt: skip
 
+# How a unit is written behind a number.
+SIGN: Final = {"deg": "°", "pct": " %"}
+
 # What comes first when a coach can say only three things (domain: spine and neck first).
 HARM_ORDER: Final[tuple[Harm, ...]] = ("spine", "joint", "effect")
 

@@ -46,12 +46,13 @@ def landmarks(
     """
     if base == "plank":
         posture = replace(posture, lean_deg=_pressed_up(anatomy, posture, arms))
+    square = replace(posture, twist_deg=np.zeros(len(posture.lean_deg)))
     frame = _trunk_frame(posture)
     left, up, ahead = frame
     hips = _hips(anatomy, base, posture)
     # A trunk that bends aside about upright hips takes the hips' line along only when lying.
     level = np.broadcast_to(np.array([1.0, 0.0, 0.0]), up.shape)
-    across_hips = left if base == "side-lying" else level
+    across_hips = _trunk_frame(square)[0] if base == "side-lying" else level
     out: dict[str, Array] = {}
     head = hips + up * (anatomy.trunk_m + anatomy.ear_above_shoulder_m)
     out["neck"] = hips + up * (anatomy.trunk_m * 1.06)
