@@ -43,12 +43,9 @@ class WindowWithStandards(WindowWithReps):
         from guide_arc.library.trial import Trials  # noqa: PLC0415
 
         place = StandardsPlace(
-            self.standards,
-            self.colours,
-            self.jobs,
-            Trials(self.library.folder),
-            self.library.clients,
-        )
+            self.standards, self.colours, self.jobs, Trials(self.library.folder),
+            self.library.clients, self._failed,
+        )  # fmt: skip
         place.copy.clicked.connect(self.copy_standard)
         place.revert.clicked.connect(self.revert_standard)
         self.stack.addWidget(place)

@@ -45,13 +45,14 @@ _SETTLE_MS = 180
 
 
 class StandardsPlace(QWidget):
-    """clients : their names; trials : the library's sets, measured once"""
+    """clients : their names; trials : the library's sets, measured once; failed : told what went wrong"""
 
     def __init__(
         self, model: StandardsModel, colours: Mapping[str, str], jobs: JobRunner, trials: Trials,
-        clients: Callable[[], list[str]],
+        clients: Callable[[], list[str]], failed: Callable[[Exception], None],
     ) -> None:  # fmt: skip
         super().__init__()
+        self._failed = failed
         self.model, self.colours, self.jobs, self.trials = model, colours, jobs, trials
         self.cycles: dict[str, Cycle] = {}
         self.cycle: Cycle | None = None
@@ -199,7 +200,7 @@ class StandardsPlace(QWidget):
                 self.cycles[id] = out[id] = cycle_of(catalogue.standard(id), BRISK)
             return out
 
-        self.jobs.start(work, lambda _all: None, lambda _error: None)
+        self.jobs.start(work, lambda _all: None, self._failed)
 
     def _list_changed(self) -> None:
         self.tiles.refill()
@@ -341,13 +342,7 @@ class StandardsPlace(QWidget):
             self._say_fares()
 
         self.outcomes = None
-        self._trial = self.jobs.start(work, done, self._trial_failed)
-
-    def _trial_failed(self, error: Exception) -> None:
-        if isinstance(error, BadInput):
-            self.fares.setText(str(error))
-            return
-        raise error
+        self._trial = self.jobs.start(work, done, self._failed)
 
     def _say_fares(self) -> None:
         if self.clean is None or self.outcomes is None:
@@ -377,7 +372,7 @@ class StandardsPlace(QWidget):
             if self.model.plan == plan and self.sheets.current == "Views":
                 self.views.show_views(plan, found)  # type: ignore[arg-type]
 
-        self.jobs.start(lambda progress: judged_from(plan, progress), done, lambda _error: None)
+        self.jobs.start(lambda progress: judged_from(plan, progress), done, self._failed)
 
 
 def preview(catalogue: Catalogue, plan: Standard, values: Mapping[str, float]) -> Standard:
