@@ -72,7 +72,7 @@ def test_f4_shows_all_standards_and_the_figure_moves(window):
     assert window.place == "standards"
     assert window.rail["standards"].isChecked()
     assert window.position.text() == f"{len(shipped())} standards"
-    assert set(place.cycles) == set(shipped())
+    assert set(place.films) == set(shipped())
     before = place.at_s
     place._tick()
     assert place.at_s != before

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -33,6 +34,9 @@ STAYS: Final[dict[str, tuple[str, tuple[str, str]]]] = {
 # The turn from which each best view is seen: 0 the front, 90 the left.
 LOOK_DEG: Final = {"front": 0.0, "left": 90.0, "back": 180.0, "right": 270.0}
 _HANDLE_PX: Final = 7.0
+_FILM_FRAME_S: Final = 0.08
+# An arc shorter than this, in upper-arm lengths, is a spot.
+_SPOT_ARMS: Final = 0.05
 
 
 @dataclass(frozen=True, eq=False)
@@ -55,16 +59,75 @@ def shown_part(standard: Standard) -> Part:
     return "wrist" if standard.drive == "elbow_flexion" else "elbow"
 
 
-def tile(state: SheetState, width: float, height: float) -> Drawing:
-    """The figure with its guide arc, as small as a stamp."""
-    out = Drawing(width, height)
-    frame = _frame(state, width, height, 7.0, 3.0)
-    for side in _sides(state.standard):
-        path = _hung(state, side, shown_part(state.standard))
-        if path is not None:
-            out.add(Stroke(frame.place(path), "guide", 2.2))
-    limbs(out, frame, state.pose, weight=0.42)
-    return out
+@dataclass(frozen=True, eq=False)
+class Film:
+    """A standard's movement as small pictures, placed on their sheet beforehand: one costs next to
+    nothing to paint, so that a wall of them can move.
+
+    arcs, bones : (F, K, 2) each, a line in every picture; head : (F, 2) its middle; radius : its size
+    frame_s : from one picture to the next
+    """
+
+    arcs: tuple[Points, ...]
+    bones: tuple[Points, ...]
+    head: Points
+    radius: float
+    frame_s: float
+
+    def index(self, at_s: float) -> int:
+        return int(at_s / self.frame_s) % len(self.head)
+
+
+def film(  # noqa: PLR0913
+    standard: Standard, time_s: Points, points: Pose, extent: Points, width: float, height: float
+) -> Film:
+    """The movement once through on sheets of a size. points : each landmark over time, (T, 3)."""
+    look = standard.views[0]
+    # A little past straight aside or ahead, so that the arms are told apart.
+    turn = LOOK_DEG[look] + (-25.0 if look in SIDES else 20.0)
+    every = max(1, round(len(time_s) * _FILM_FRAME_S / max(float(time_s[-1]), 0.1)))
+    pose = {name: place[::every] for name, place in points.items()}
+    frame = _frame(SheetState(standard, pose, extent, turn), width, height, 7.0, 3.0)
+    bones = [
+        np.stack([frame.place(pose[f"{side}_{part}"]) for part in chain], axis=1)
+        for side in SIDES
+        for chain in (("shoulder", "elbow", "wrist"), ("hip", "knee", "ankle", "foot"))
+    ]
+    for a, b in (("left_shoulder", "right_shoulder"), ("left_hip", "right_hip")):
+        bones.append(np.stack((frame.place(pose[a]), frame.place(pose[b])), axis=1))
+    shoulders = 0.5 * (pose["left_shoulder"] + pose["right_shoulder"])
+    hips = 0.5 * (pose["left_hip"] + pose["right_hip"])
+    ears = 0.5 * (pose["left_ear"] + pose["right_ear"])
+    bones.append(np.stack((frame.place(ears), frame.place(shoulders), frame.place(hips)), axis=1))
+    arcs = [
+        frame.place(arc)
+        for side in _sides(standard)
+        if (arc := _hung_over_time(standard, pose, side)) is not None
+    ]
+    head = frame.place(ears + 0.25 * (pose["nose"] - ears))
+    step = float(time_s[-1]) / max(len(head), 1)
+    return Film(tuple(arcs), tuple(bones), head, 0.095 * frame.px_per_m, step)
+
+
+def _hung_over_time(standard: Standard, pose: Pose, side: Side) -> Points | None:
+    """(F, K, 3) the guide arc at the shoulder in every picture; None where the joint keeps its spot."""
+    local = _local(standard, shown_part(standard))
+    if local is None:
+        return None
+    axes = _axes(pose)
+    mirror = np.array([1.0 if side == "left" else -1.0, 1.0, 1.0])
+    arm = float(np.median(length(pose[f"{side}_elbow"] - pose[f"{side}_shoulder"])))
+    hung: Points = pose[f"{side}_shoulder"][:, None] + np.einsum(
+        "kj,fji->fki", local * mirror * arm, axes
+    )
+    return hung
+
+
+@lru_cache(maxsize=128)
+def _local(standard: Standard, part: Part) -> Points | None:
+    """(N, 3) the guide arc from the shoulder in upper-arm lengths; None where it is a spot."""
+    local = arm_path(standard)[part]
+    return None if float(length(local - local.mean(axis=0)).max()) < _SPOT_ARMS else local
 
 
 def sheet(state: SheetState, width: float, height: float) -> Drawing:
@@ -195,15 +258,11 @@ def _half_px(frame: Frame, state: SheetState, side: Side, part: Part) -> float:
 
 
 def _axes(pose: Pose) -> Points:
-    """(3, 3) rows: the trunk's left, up and ahead."""
-    up = unit(
-        (pose["left_shoulder"] + pose["right_shoulder"] - pose["left_hip"] - pose["right_hip"])[
-            None
-        ]
-    )
-    line = (pose["left_shoulder"] - pose["right_shoulder"])[None]
+    """(..., 3, 3) rows: the trunk's left, up and ahead."""
+    up = unit(pose["left_shoulder"] + pose["right_shoulder"] - pose["left_hip"] - pose["right_hip"])
+    line = pose["left_shoulder"] - pose["right_shoulder"]
     left = unit(line - (line * up).sum(axis=-1, keepdims=True) * up)
-    return np.stack((left[0], up[0], cross(left, up)[0]))
+    return np.stack((left, up, cross(left, up)), axis=-2)
 
 
 def _placed(state: SheetState, side: Side, poses: Points) -> dict[Part, Points]:
@@ -224,10 +283,8 @@ def _in_space(state: SheetState, side: Side, local: Points) -> Points:
 
 def _hung(state: SheetState, side: Side, part: Part) -> Points | None:
     """(N, 3) the guide arc from the shoulder as it is now; None where the joint keeps one spot."""
-    local = arm_path(state.standard)[part]
-    if float(length(local - local.mean(axis=0)).max()) < 0.05:
-        return None
-    return _in_space(state, side, local)
+    local = _local(state.standard, part)
+    return None if local is None else _in_space(state, side, local)
 
 
 def _corridor(out: Drawing, frame: Frame, state: SheetState, side: Side) -> None:

@@ -4,33 +4,42 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from PyQt6.QtCore import QAbstractListModel, QModelIndex, QRectF, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import (
+    QAbstractListModel,
+    QModelIndex,
+    QPointF,
+    QRectF,
+    QSize,
+    Qt,
+    QTimer,
+    pyqtSignal,
+)
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from guide_arc.app.instruments.canvas import Canvas
-from guide_arc.app.instruments.painting import paint, type_of
+from guide_arc.app.instruments.painting import polygon, type_of
 from guide_arc.app.viewmodels.standards import REGIONS, StandardsModel
 from guide_arc.drawings.shapes import Drawing
 from guide_arc.drawings.standard_sheet import (
-    LOOK_DEG,
+    Film,
     SheetState,
     dragged,
     handles,
     phase_bar,
     sheet,
-    tile,
 )
 from guide_arc.standards.proof import Cycle
 
 TILE = QSize(148, 138)
 _HEAD_HEIGHT = 26
-_FRAME_MS = 60
+_FRAME_MS = 80
 _NEAR_PX = 14.0
 _TURN_PER_PX = 0.6
 _KEY_TURN_DEG = 15.0
 
-Cycles = Mapping[str, Cycle]
+# What is left of a tile for its figure.
+FIGURE = (TILE.width() - 6, TILE.height() - 38)
 
 
 class _Tiles(QAbstractListModel):
@@ -114,14 +123,19 @@ class _Stamp(QStyledItemDelegate):
         painter.restore()
 
     def _figure(self, painter: QPainter, id: str, inner: QRectF) -> None:
-        cycle = self.view.cycles.get(id)
-        if cycle is None:
+        film = self.view.films.get(id)
+        if film is None:
             return
-        at = self.view.clock_s % cycle.length_s
-        state = SheetState(cycle.standard, cycle.pose(at), cycle.extent, _best_look(cycle))
+        c, i = self.view.colours, film.index(self.view.clock_s)
         painter.save()
         painter.translate(inner.topLeft())
-        paint(painter, tile(state, inner.width(), inner.height() - 32), self.view.colours)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for lines, colour, width in ((film.arcs, c["guide"], 2.2), (film.bones, c["actual"], 2.2)):
+            painter.setPen(QPen(QColor(colour), width))
+            for line in lines:
+                painter.drawPolyline(polygon(line[i]))
+        x, y = film.head[i]
+        painter.drawEllipse(QPointF(x, y), film.radius, 1.2 * film.radius)
         painter.restore()
 
     def _name(self, painter: QPainter, id: str, inner: QRectF) -> None:
@@ -143,21 +157,16 @@ class _Stamp(QStyledItemDelegate):
             painter.drawText(inner.adjusted(0, 3, -6, 0), int(Qt.AlignmentFlag.AlignRight), "yours")
 
 
-def _best_look(cycle: Cycle) -> float:
-    # A little past straight aside or ahead, so that the arms are told apart.
-    return LOOK_DEG[cycle.standard.views[0]] + (
-        -25.0 if cycle.standard.views[0] in ("left", "right") else 20.0
-    )
-
-
 class StandardTiles(QListView):
     """All standards as small moving guide arcs, grouped by region."""
 
     opened = pyqtSignal(str)
 
-    def __init__(self, model: StandardsModel, colours: Mapping[str, str], cycles: Cycles) -> None:
+    def __init__(
+        self, model: StandardsModel, colours: Mapping[str, str], films: Mapping[str, Film]
+    ) -> None:
         super().__init__()
-        self.model_, self.colours, self.cycles = model, colours, cycles
+        self.model_, self.colours, self.films = model, colours, films
         self.clock_s = 0.0
         self._tiles = _Tiles(model, self)
         self.setModel(self._tiles)

@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from guide_arc.app.instruments.standard_views import PhaseBar, StandardFigure, StandardTiles
+from guide_arc.app.instruments.standard_views import FIGURE, PhaseBar, StandardFigure, StandardTiles
 from guide_arc.app.instruments.tabs import Tabs
 from guide_arc.app.jobs import Job, JobRunner
 from guide_arc.app.places.standard_sheets import (
@@ -34,13 +34,13 @@ from guide_arc.app.viewmodels.standards import PULLS, StandardsModel
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import Standard
-from guide_arc.drawings.standard_sheet import LOOK_DEG, SheetState
+from guide_arc.drawings.standard_sheet import LOOK_DEG, Film, SheetState, film
 from guide_arc.library.trial import Outcome, Trials, fare_words
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.loader import build, change, with_usual_words
 from guide_arc.standards.proof import BRISK, Cycle, clean_review, cycle_of, judged_from
 
-_FRAME_MS = 40
+_FRAME_MS = 50
 _SETTLE_MS = 180
 
 
@@ -54,7 +54,7 @@ class StandardsPlace(QWidget):
         super().__init__()
         self._failed = failed
         self.model, self.colours, self.jobs, self.trials = model, colours, jobs, trials
-        self.cycles: dict[str, Cycle] = {}
+        self.films: dict[str, Film] = {}
         self.cycle: Cycle | None = None
         self.at_s, self.playing = 0.0, True
         self.marked: str | None = None
@@ -95,7 +95,7 @@ class StandardsPlace(QWidget):
         self.only_own.setCheckable(True)
         self.only_own.setToolTip("Only the standards that you made or changed")
         self.only_own.toggled.connect(self.model.show_only_own)
-        self.tiles = StandardTiles(self.model, self.colours, self.cycles)
+        self.tiles = StandardTiles(self.model, self.colours, self.films)
         self.none_found = QLabel("No standard has all these words. Clear the search to see all.")
         self.none_found.setObjectName("muted")
         self.none_found.setWordWrap(True)
@@ -188,19 +188,19 @@ class StandardsPlace(QWidget):
     def _perform_all(self) -> None:
         """The tiles' figures, those at the top first, off the window's thread."""
         catalogue = self.model.catalogue
-        wanted = [i for i in self.model.shown() if i not in self.cycles]
+        wanted = [i for i in self.model.shown() if i not in self.films]
         if not wanted:
             return
 
-        def work(progress: Callable[[float], None]) -> dict[str, Cycle]:
-            out = {}
+        def work(progress: Callable[[float], None]) -> None:
             for i, id in enumerate(wanted):
                 progress(i / len(wanted))
+                plan = catalogue.standard(id)
+                cycle = cycle_of(plan, BRISK)
                 # Each is there to be drawn as soon as it is made: the dict is the tiles' own.
-                self.cycles[id] = out[id] = cycle_of(catalogue.standard(id), BRISK)
-            return out
+                self.films[id] = film(plan, cycle.time_s, cycle.points, cycle.extent, *FIGURE)
 
-        self.jobs.start(work, lambda _all: None, self._failed)
+        self.jobs.start(work, lambda _none: None, self._failed)
 
     def _list_changed(self) -> None:
         self.tiles.refill()
@@ -232,7 +232,7 @@ class StandardsPlace(QWidget):
         plan = self.model.plan
         if plan is None:
             return
-        self.cycles.pop(plan.id, None)
+        self.films.pop(plan.id, None)
         if self.isVisible():
             self._perform_all()
         self._show(plan)
