@@ -26,6 +26,14 @@ def test_the_page_of_checks_says_what_the_checks_say():
     assert (ROOT / "docs" / "checks.md").read_text() == checks_doc.page()
 
 
+def test_the_page_and_the_schema_of_standards_say_what_the_standards_say():
+    sys.path.insert(0, str(ROOT / "tools"))
+    import standards_doc
+
+    assert standards_doc.PAGE.read_text() == standards_doc.page()
+    assert standards_doc.SCHEMA.read_text() == standards_doc.json_schema()
+
+
 def test_every_link_in_the_documents_leads_somewhere():
     for page in [ROOT / "README.md", ROOT / "CHANGELOG.md", *(ROOT / "docs").glob("*.md")]:
         for target in re.findall(r"\]\(([^)#:]+)\)", page.read_text()):

@@ -5,18 +5,77 @@ from __future__ import annotations
 import os
 import subprocess
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")
 
+from PyQt6.QtWidgets import QApplication
+
 from guide_arc.app.main import application, settings_at
+from guide_arc.app.places.proposal import ProposalDialog
 from guide_arc.app.window import Window
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.settings import Correction
+from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.perform import Script, perform
 from guide_arc.library.demo import ensure_demo_library
 from guide_arc.library.store import Library
+from guide_arc.standards.from_set import propose
+from guide_arc.standards.loader import standard
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
+
+
+# What a model set is performed by, and the file of its picture.
+MODEL_SETS = (
+    ("model-set-curl", "standing-barbell-curl", "rising-upper-arm", None),
+    ("model-set-raise", "cable-cross-raise-low", None, None),
+    ("model-set-row", "one-arm-dumbbell-row", None, "right"),
+)
+
+
+def _standards(window: Window, shoot: Callable[[str], None]) -> None:
+    """The place Standards, and what is proposed from three model sets."""
+
+    def still(at_s: float) -> None:
+        window.wait_until_quiet()
+        place._settle.stop()
+        place._try()
+        window.wait_until_quiet()
+        place._look_at(at_s)
+
+    window.set_mode("light")
+    window.go_standards()
+    place = window.standards_place
+    window.standards.choose("lateral-raise-dumbbell")
+    still(1.0)
+    shoot("standards")
+    window.standards.choose("standing-barbell-curl")
+    place.sheets.show_sheet("Checks")
+    place.checks.limits["torso-swing"].setValue(12)
+    still(1.1)
+    shoot("standards-checks")
+    window.set_mode("dark")
+    window.standards.choose("lateral-raise-dumbbell")
+    window.standards.show_school("overhead-sweep")
+    place.sheets.show_sheet("Schools")
+    still(1.1)
+    shoot("standards-schools-dark")
+    window.set_mode("light")
+    for name, id, school, arms in MODEL_SETS:
+        done = perform(standard(id, school), Script(reps=6, arms=arms), Camera(noise=0.003), 4)
+        body = Body(clean(done.track, done.track.names))
+        found = propose(body, window.catalogue(), id=name, name="Model set")
+        dialog = ProposalDialog(window, found, window.colours)
+        dialog._clock.stop()
+        dialog._at_s = 1.3
+        dialog.show()
+        QApplication.processEvents()
+        dialog.grab().save(str(TARGET / f"{name}.png"))
+        dialog.close()
 
 
 def main() -> None:
@@ -80,6 +139,7 @@ def main() -> None:
         shoot("review-dark")
         open_("Dario Venn", "lateral-raise-dumbbell", "2031-03-27")
         shoot("review-from-the-front-dark")
+        _standards(window, shoot)
         window.close()
         subprocess.run(
             [

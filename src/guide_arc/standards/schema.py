@@ -107,12 +107,22 @@ class TargetForm(_Part):
 
 
 class RangeForm(_Part):
-    from_deg: float | None = Field(default=None, ge=-180, le=180)
-    to_deg: float | None = Field(default=None, ge=-180, le=180)
-    tolerance_deg: float | None = Field(default=None, gt=0, le=45)
-    from_pct: float | None = Field(default=None, ge=-50, le=100)
-    to_pct: float | None = Field(default=None, ge=-50, le=100)
-    tolerance_pct: float | None = Field(default=None, gt=0, le=45)
+    from_deg: float | None = Field(
+        default=None, ge=-180, le=180, description="Where the lift starts"
+    )
+    to_deg: float | None = Field(default=None, ge=-180, le=180, description="Where it turns")
+    tolerance_deg: float | None = Field(
+        default=None, gt=0, le=45, description="How far from either end is near enough"
+    )
+    from_pct: float | None = Field(
+        default=None, ge=-50, le=100, description="The same for a shrug, percent of the trunk"
+    )
+    to_pct: float | None = Field(
+        default=None, ge=-50, le=100, description="The same for a shrug, percent of the trunk"
+    )
+    tolerance_pct: float | None = Field(
+        default=None, gt=0, le=45, description="The same for a shrug, percent of the trunk"
+    )
 
     @model_validator(mode="after")
     def _some_range(self) -> RangeForm:
@@ -163,10 +173,10 @@ class HoldsForm(_Part):
 
 
 class DoseForm(_Part):
-    reps: tuple[int, int]
-    sets: tuple[int, int]
-    rest_s: int = Field(ge=0, le=900)
-    load_step_kg: float = Field(gt=0, le=20)
+    reps: tuple[int, int] = Field(description="Fewest and most reps of a set.")
+    sets: tuple[int, int] = Field(description="Fewest and most sets.")
+    rest_s: int = Field(ge=0, le=900, description="Rest between sets.")
+    load_step_kg: float = Field(gt=0, le=20, description="The next weight.")
 
 
 class ArmForm(_Part):
@@ -224,16 +234,18 @@ class PoseForm(_Part):
 
 
 class CheckForm(_Part):
-    name: str
-    limit_deg: float | None = Field(default=None, ge=0, le=180)
-    limit_pct: float | None = Field(default=None, ge=0, le=200)
+    name: str = Field(description="One of docs/checks.md.")
+    limit_deg: float | None = Field(default=None, ge=0, le=180, description="The limit, in degrees")
+    limit_pct: float | None = Field(default=None, ge=0, le=200, description="The limit, in percent")
     target: str | None = Field(default=None, description="What an end-point is held against.")
-    at: Literal["start", "turn"] | None = None
-    harm: Literal["spine", "joint", "effect"]
-    title: str = Field(min_length=3, max_length=40)
-    why: str = Field(min_length=10)
-    cue: str = Field(min_length=5, max_length=80)
-    felt: list[str] = []
+    at: Literal["start", "turn"] | None = Field(
+        default=None, description="The end of the lift at which an end-point is looked at."
+    )
+    harm: Literal["spine", "joint", "effect"] = Field(description="What is at stake.")
+    title: str = Field(min_length=3, max_length=40, description="The fault in a few words.")
+    why: str = Field(min_length=10, description="Why it matters.")
+    cue: str = Field(min_length=5, max_length=80, description="What is said to the client.")
+    felt: list[str] = Field(default=[], description="Where a client may feel the fault.")
 
     @model_validator(mode="after")
     def _usable(self) -> CheckForm:
@@ -266,21 +278,32 @@ class CheckForm(_Part):
 
 
 class SchoolForm(_Part):
-    id: str = Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$")
-    name: str = Field(min_length=3)
-    why: str = ""
-    choose_when: str = ""
-    set: dict[str, float | str | list[float]] = {}
-    add: list[CheckForm] = []
-    drop: list[str] = []
+    id: str = Field(
+        pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$",
+        description="Schools of one id are one school in all files.",
+    )
+    name: str = Field(min_length=3, description="As practitioners say it.")
+    why: str = Field(default="", description="Why some hold it.")
+    choose_when: str = Field(default="", description="When a coach would choose it.")
+    set: dict[str, float | str | list[float]] = Field(
+        default={},
+        description="Keys of this file with other values, such as `check.torso-swing.limit_deg`.",
+    )
+    add: list[CheckForm] = Field(default=[], description="Checks that only this school asks.")
+    drop: list[str] = Field(default=[], description="Checks that it does not ask.")
 
 
 class StandardForm(_Part):
     """One exercise standard, as its file holds it."""
 
     schema_version: Literal[2] = Field(default=SCHEMA_VERSION, description="The form of this file.")
-    id: str = Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)
-    name: str = Field(min_length=3, max_length=60)
+    id: str = Field(
+        pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60,
+        description="Small letters, digits and hyphens; an own file is named by it.",
+    )  # fmt: skip
+    name: str = Field(
+        min_length=3, max_length=60, description="As people call it, by kit and position."
+    )
     region: Region = Field(description="What it is grouped by.")
     arms: Literal["both", "either", "one"] = Field(
         description="both together; either together or in turn; one at a time"
@@ -297,7 +320,7 @@ class StandardForm(_Part):
     tempo: TempoForm
     holds: HoldsForm = HoldsForm()
     dose: DoseForm
-    cautions: list[str]
+    cautions: list[str] = Field(description="Ids of `cautions.toml`.")
     easier: list[str] = Field(default=[], description="Ids of easier versions.")
     harder: list[str] = Field(default=[], description="Ids of progressions.")
     pose: list[PoseForm]
