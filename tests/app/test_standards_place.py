@@ -383,6 +383,12 @@ def test_a_model_set_becomes_a_standard_of_ones_own(open_window, qtbot):
     said = words_on(dialog)
     for words in ("4 whole reps", "upper arm stays", "elbow, ", "all that can be told is ok"):
         assert words in said
+    assert [b.isChecked() for b in dialog.rep_buttons.values()] == [True] * 4
+    dialog.rep_buttons["both", 4].click()
+    window.wait_until_quiet()
+    dialog = dialog_of(window, ProposalDialog)
+    assert [b.isChecked() for b in dialog.rep_buttons.values()] == [True] * 3 + [False]
+    assert "3 whole reps" in words_on(dialog)
     dialog.field.setText("x")
     dialog.try_accept()
     assert "3 to 60" in dialog.wrong.text()
@@ -403,7 +409,7 @@ def test_a_file_without_a_name_comes_in_as_what_it_looks_like(open_window, tmp_p
     dialog = dialog_of(window, IncomingDialog)
     ((_item, form),) = dialog.forms
     assert form.standard.currentData() == "rope-pushdown"
-    assert "looks like this" in words_on(dialog)
+    assert "by its movement" in words_on(dialog)
     dialog.try_accept()
     window.wait_until_quiet()
     assert "rope-pushdown" in [r.standard for r in window.library.queue()]

@@ -14,8 +14,10 @@ from guide_arc.app.window_reps import WindowWithReps
 from guide_arc.app.window_sets import PlaceName
 
 if TYPE_CHECKING:
+    from guide_arc.app.places.proposal import ProposalDialog
     from guide_arc.app.places.standards import StandardsPlace
     from guide_arc.app.viewmodels.standards import StandardsModel
+    from guide_arc.drawings.dial import RepKey
     from guide_arc.standards.from_set import Proposal
 
 
@@ -234,8 +236,11 @@ class WindowWithStandards(WindowWithReps):
         name = f"{self.review.measured.review.standard.name}, {record.client.split()[0]}"[:60]
         self._ask_name("Standard from this set", name, self.propose_standard)
 
-    def propose_standard(self, name: str) -> None:
-        """Read the open set as a model, off the window's thread, then show what was found."""
+    def propose_standard(self, name: str, only: frozenset[RepKey] | None = None) -> None:
+        """Read the open set as a model, off the window's thread, then show what was found.
+
+        only : the reps to go by, else all whole ones that the coach has left in the set
+        """
         measured = self.review.measured
         if measured is None:
             return
@@ -250,7 +255,8 @@ class WindowWithStandards(WindowWithReps):
 
             return propose(
                 measured.body, catalogue, id=id_of(name, catalogue), name=name, like=like,
-                chosen=lambda rep: rep.key not in dropped, progress=progress,
+                chosen=lambda rep: rep.key in only if only else rep.key not in dropped,
+                progress=progress,
             )  # fmt: skip
 
         self.jobs.start(work, self._show_proposal, self._failed)
@@ -261,8 +267,13 @@ class WindowWithStandards(WindowWithReps):
         self.say("")
         dialog = ProposalDialog(self, proposal, self.colours)
         dialog.accepted.connect(lambda: self._keep_proposal(proposal, dialog.name()))
+        dialog.chosen.connect(lambda reps: self._propose_again(dialog, reps))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
+
+    def _propose_again(self, dialog: ProposalDialog, reps: frozenset[RepKey]) -> None:
+        dialog.close()
+        self.propose_standard(dialog.name(), reps)
 
     def _keep_proposal(self, proposal: Proposal, name: str) -> None:
         from guide_arc.standards.writing import as_toml  # noqa: PLC0415

@@ -54,7 +54,9 @@ class Ring:
 
 @dataclass(frozen=True, eq=False)
 class DialState:
-    """limit_deg : where the chosen finding's limit lies on the dial, with half its band"""
+    """limit_deg : where the chosen finding's limit lies on the dial, with half its band
+    sign : the unit behind the scale's numbers
+    """
 
     joint: str
     intended: Range
@@ -65,6 +67,7 @@ class DialState:
     limit_u_deg: float = 0.0
     line: str = ""
     line_role: Role = "ink"
+    sign: str = "°"
 
 
 def rings_of(review: Review, repset: RepSet) -> tuple[Ring, ...]:
@@ -113,7 +116,7 @@ def arc_dial(state: DialState, width: float, height: float) -> Drawing:
     low, high = _span(state)
     inner, outer, x, y = _placed(low, high, width, height, 26.0, 44.0)
     _intended(out, state.intended, x, y, inner, outer)
-    _scale(out, low, high, x, y, outer)
+    _scale(out, (low, high), x, y, outer, state.sign)
     _rings(out, state, x, y, inner, outer)
     if state.limit_deg is not None:
         _limit(out, state, x, y, inner, outer)
@@ -202,13 +205,16 @@ def _intended(
             )
 
 
-def _scale(out: Drawing, low: float, high: float, x: float, y: float, outer: float) -> None:
+def _scale(  # noqa: PLR0913
+    out: Drawing, span: tuple[float, float], x: float, y: float, outer: float, sign: str
+) -> None:
+    low, high = span
     for tick in range(-45, 181, 45):
         if low - 1 <= tick <= high + 1:
             ends = polar(x, y, np.array([outer, outer + 5]), np.full(2, float(tick)))
             out.add(Stroke(ends, "faint", 1.0))
             (tx, ty) = polar(x, y, outer + 15.0, np.array([float(tick)]))[0]
-            out.add(Words(float(tx), float(ty) + 4, f"{tick}°", "muted", 11, anchor="middle"))
+            out.add(Words(float(tx), float(ty) + 4, f"{tick}{sign}", "muted", 11, anchor="middle"))
 
 
 def _rings(out: Drawing, state: DialState, x: float, y: float, inner: float, outer: float) -> None:

@@ -57,7 +57,7 @@ _HOLD_S: Final = 0.6
 @dataclass(frozen=True, eq=False)
 class Proposal:
     """raw : the keys of the proposed file; standard : built from it
-    review : the model set against it; reps : those of the model set that it rests on
+    review : the model set against it; reps : those of the model set that it rests on, of all whole ones
     stayed : what stayed still, by check name; notes : what the recording could not show
     like : the standard that lent the rest
     """
@@ -66,6 +66,7 @@ class Proposal:
     standard: Standard
     review: Review
     reps: tuple[Rep, ...]
+    whole: tuple[Rep, ...]
     stayed: tuple[str, ...]
     notes: tuple[str, ...]
     like: Standard
@@ -109,6 +110,7 @@ def propose(  # noqa: PLR0913
     _time(raw, used)
     plan, repset = _cut(body, raw)
     used = tuple(r for r in repset.reps if r.full and (chosen is None or chosen(r))) or used
+    whole = tuple(r for r in repset.reps if r.full)
     progress(0.75)
     stayed = _checks(body, raw, plan, repset, near, catalogue)
     review = _settled(body, raw, id)
@@ -124,7 +126,9 @@ def propose(  # noqa: PLR0913
             )
     if len(used) < 3:
         notes.append(f"{len(used)} rep{'s' if len(used) > 1 else ''} say little about the spread.")
-    return Proposal(raw, build(raw, f"{id}.toml"), review, used, tuple(stayed), tuple(notes), near)
+    return Proposal(
+        raw, build(raw, f"{id}.toml"), review, used, whole, tuple(stayed), tuple(notes), near
+    )
 
 
 def _nearest(body: Body, catalogue: Catalogue, like: str | None) -> Standard:

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from guide_arc.app.instruments.canvas import Canvas
 from guide_arc.app.viewmodels.review import ReviewModel
+from guide_arc.core.kinematics.measures import DEFINITIONS
 from guide_arc.drawings.comparison import ComparisonState, comparison
 from guide_arc.drawings.dial import DialState, RepKey, arc_dial, ring_at
 from guide_arc.drawings.evidence import limit_on_dial
@@ -19,7 +20,7 @@ from guide_arc.drawings.paths import PathState, path_panel
 from guide_arc.drawings.shapes import Drawing, Role
 from guide_arc.drawings.shelf import ShelfState, rep_at, rep_shelf
 from guide_arc.drawings.stage import StageState, stage
-from guide_arc.drawings.words import JOINT
+from guide_arc.drawings.words import JOINT, UNIT
 
 
 class Instrument(Canvas):
@@ -139,6 +140,7 @@ class DialView(Instrument):
             limit_u_deg=(finding.uncertainty or 0.0) if finding and limit is not None else 0.0,
             line=line,
             line_role=role,
+            sign=UNIT[DEFINITIONS[measure].unit],
         )
 
     def drawn(self, width: float, height: float) -> Drawing | None:
@@ -165,13 +167,13 @@ def _dial_line(m: ReviewModel) -> tuple[str, Role]:
         return "no reps", "muted"
     drive = m.measured.repset.drives[rep.side]
     short = drive.intended.direction * (drive.intended.to_deg - rep.to_deg)
-    name = f"rep {rep.number}"
+    name, sign = f"rep {rep.number}", UNIT[DEFINITIONS[rep.measure].unit]
     tolerance = drive.intended.tolerance_deg
     if short > tolerance:
-        return f"short by {short:.0f}° at {name}", "off"
+        return f"short by {short:.0f}{sign} at {name}", "off"
     if short < -tolerance:
-        return f"past by {-short:.0f}° at {name}", "off"
-    return f"{name}: {abs(rep.to_deg - rep.from_deg):.0f}° of range", "ink"
+        return f"past by {-short:.0f}{sign} at {name}", "off"
+    return f"{name}: {abs(rep.to_deg - rep.from_deg):.0f}{sign} of range", "ink"
 
 
 class ShelfView(Instrument):

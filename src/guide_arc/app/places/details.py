@@ -46,6 +46,17 @@ class Details:
     load_kg: float | None
 
 
+def _narrow(letters: int) -> QComboBox:
+    """A list whose longest entry does not set its width."""
+    box = QComboBox()
+    box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+    box.setMinimumContentsLength(letters)
+    view = box.view()
+    if view is not None:
+        view.setTextElideMode(Qt.TextElideMode.ElideNone)
+    return box
+
+
 class DetailsForm(QWidget):
     """Fields for one set. `error` is a sentence while something is missing or wrong."""
 
@@ -68,7 +79,7 @@ class DetailsForm(QWidget):
         assert field is not None
         self.field = field
         self.field.setPlaceholderText("Whose set?")
-        self.standard = QComboBox()
+        self.standard = _narrow(22)
         self.standard.addItem("Which exercise?", None)
         catalogue = known.catalogue
         for id in fits.ids if fits else ():
@@ -80,7 +91,7 @@ class DetailsForm(QWidget):
         if fits:
             best, *others = (catalogue.standard(id).name for id in fits.ids)
             self.standard.setToolTip(f"Looks like {best}: {fits.reason}. Else {', '.join(others)}.")
-        self.school = QComboBox()
+        self.school = _narrow(12)
         self._school_chosen = given is not None
         self.school.activated.connect(self._choose_school)
         self.tempo = QLineEdit(given.tempo or "" if given else "")
@@ -223,7 +234,7 @@ class IncomingDialog(AskingDialog):
         super().__init__(
             parent, "Add sets", f"Add {count} set{'' if count == 1 else 's'}" if count else "Close"
         )
-        self.setMinimumWidth(900)
+        self.setMinimumWidth(1000)
         self.forms: list[tuple[Incoming, DetailsForm]] = []
         self._own_names = {row for row, item in enumerate(good) if item.client}
         if good:
@@ -241,10 +252,12 @@ class IncomingDialog(AskingDialog):
                 looks = ""
                 if item.fits:
                     looks = (
-                        " · looks like this" if item.fits.sure else " · may be this, please look"
+                        " · by its movement" if item.fits.sure else " · by its movement, not sure"
                     )
-                name = QLabel(f"{item.name}\n{item.duration_s:.0f} s{looks}")
-                name.setToolTip(f"{item.frames} frames")
+                name = QLabel()
+                short = name.fontMetrics().elidedText(item.name, Qt.TextElideMode.ElideMiddle, 190)
+                name.setText(f"{short}\n{item.duration_s:.0f} s{looks}")
+                name.setToolTip(f"{item.name}\n{item.frames} frames")
                 grid.addWidget(name, row, 0)
                 for column, (_words, field) in enumerate(form.fields(), 1):
                     grid.addWidget(field, row, column)

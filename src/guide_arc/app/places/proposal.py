@@ -4,21 +4,37 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QFormLayout, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtWidgets import (
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from guide_arc.app.instruments.standard_views import StandardFigure
 from guide_arc.app.places.details import AskingDialog
+from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.standard_sheet import LOOK_DEG, STAYS, SheetState
 from guide_arc.drawings.words import JOINT
 from guide_arc.standards.from_set import Proposal
 from guide_arc.standards.proof import BRISK, cycle_of
 
 _FRAME_MS = 50
+# More reps than this need no choosing.
+_MOST_BUTTONS = 12
 
 
 class ProposalDialog(AskingDialog):
-    """The proposed figure moving, what it rests on, and what the recording could not show."""
+    """The proposed figure moving, what it rests on, and what the recording could not show.
+
+    chosen : the keys of the reps to go by, when the coach takes others
+    """
+
+    chosen = pyqtSignal(object)
 
     def __init__(self, parent: QWidget, proposal: Proposal, colours: Mapping[str, str]) -> None:
         super().__init__(parent, "Standard from a model set", "Keep as yours")
@@ -34,6 +50,7 @@ class ProposalDialog(AskingDialog):
         form = QFormLayout()
         form.setSpacing(6)
         form.addRow("Name", self.field)
+        form.addRow(self._reps())
         for label, text in facts(proposal):
             head = QLabel(label)
             head.setObjectName("muted")
@@ -57,6 +74,37 @@ class ProposalDialog(AskingDialog):
         self._clock.setInterval(_FRAME_MS)
         self._clock.timeout.connect(self._tick)
         self._clock.start()
+
+    def _reps(self) -> QWidget:
+        """A button for each whole rep: which ones are the model. Another choice is read anew."""
+        holder = QWidget()
+        row = QHBoxLayout(holder)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(3)
+        label = QLabel("Reps to go by")
+        label.setObjectName("muted")
+        row.addWidget(label)
+        used = {rep.key for rep in self.proposal.reps}
+        self.rep_buttons: dict[RepKey, QPushButton] = {}
+        for rep in self.proposal.whole[:_MOST_BUTTONS]:
+            button = QPushButton(str(rep.number))
+            button.setObjectName("small")
+            button.setCheckable(True)
+            button.setChecked(rep.key in used)
+            button.setFixedWidth(30)
+            button.setAccessibleName(f"Rep {rep.number}")
+            button.clicked.connect(self._choose)
+            self.rep_buttons[rep.key] = button
+            row.addWidget(button)
+        row.addStretch(1)
+        return holder
+
+    def _choose(self) -> None:
+        chosen = frozenset(key for key, button in self.rep_buttons.items() if button.isChecked())
+        if chosen:
+            self.chosen.emit(chosen)
+        else:
+            self.wrong.setText("At least one rep must be the model.")
 
     def _tick(self) -> None:
         self._at_s = (self._at_s + _FRAME_MS / 1000.0) % self._cycle.length_s

@@ -1,7 +1,7 @@
 """Fibre lines: each region's line from origin to insertion, and how far an arm's path runs along it.
 
-A muscle pulls its insertion towards its origin: an exercise serves the region as far as the elbow moves
-that way over the lift. Regions that turn the elbow or the trunk are served by that joint's own turn.
+A muscle pulls its insertion, half-way down the upper arm, towards its origin; the joint lets the arm only turn. An
+exercise serves the region as far as the elbow moves the way that this pull turns it. Regions that turn the elbow or the trunk are served by that joint's own turn.
 """
 
 from __future__ import annotations
@@ -12,15 +12,18 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.guide import arm_path
-from guide_arc.core.kinematics.vectors import Array, unit
+from guide_arc.core.kinematics.vectors import Array, across, unit
 from guide_arc.core.model.standard import Standard
+
+# Where the muscles of the shoulder take hold of the upper arm, as a share of it.
+_INSERTION: Final = 0.4
 
 
 @dataclass(frozen=True)
 class Fibre:
     """words : origin and insertion, as a coach says it
-    origin : where it pulls the elbow to, from the shoulder in trunk lengths (out, up, ahead); None where
-        the region turns the elbow or the trunk
+    origin : where the region pulls from, wrapped about the joint as it is, from the shoulder in upper-arm lengths (out, up, ahead); None
+        where it turns the elbow or the trunk
     """
 
     words: str
@@ -28,14 +31,14 @@ class Fibre:
 
 
 FIBRES: Final[dict[str, Fibre]] = {
-    "upper-chest": Fibre("from low and outside to high and inside", (-0.45, 0.25, 0.45)),
-    "lower-chest": Fibre("from high and outside to low and inside", (-0.40, -0.45, 0.40)),
-    "whole-chest": Fibre("from outside to inside, level with the breastbone", (-0.45, -0.10, 0.50)),
-    "front-shoulder": Fibre("forward and up, toward the midline", (-0.15, 0.60, 0.45)),
-    "side-shoulder": Fibre("out and slightly forward", (0.30, 0.60, 0.10)),
-    "rear-shoulder": Fibre("outward and back on a level arc", (0.45, 0.10, -0.50)),
-    "lats": Fibre("elbow down and back, close to the body", (0.05, -0.70, -0.45)),
-    "mid-back": Fibre("elbow back, wide", (0.35, -0.10, -0.60)),
+    "upper-chest": Fibre("from low and outside to high and inside", (-0.45, 0.15, 0.25)),
+    "lower-chest": Fibre("from high and outside to low and inside", (-0.45, -0.75, 0.35)),
+    "whole-chest": Fibre("from outside to inside, level with the breastbone", (-0.60, -0.35, 0.35)),
+    "front-shoulder": Fibre("forward and up, toward the midline", (-0.05, 0.35, 0.20)),
+    "side-shoulder": Fibre("out and slightly forward", (0.10, 0.35, 0.05)),
+    "rear-shoulder": Fibre("outward and back on a level arc", (0.10, 0.05, -0.45)),
+    "lats": Fibre("elbow down and back, close to the body", (-0.10, -1.30, -0.50)),
+    "mid-back": Fibre("elbow back, wide", (0.05, -0.10, -0.60)),
     "traps-up": Fibre("shoulders straight up"),
     "elbow-bend": Fibre("the elbow bends, with wrist, elbow and shoulder in one line"),
     "elbow-straighten": Fibre("the elbow straightens"),
@@ -55,5 +58,6 @@ def along_pct(standard: Standard) -> float | None:
     size = np.linalg.norm(step, axis=1)
     if size.sum() < 1e-6:
         return None
-    toward = unit(np.array(origin) - elbow[:-1])
-    return float(100.0 * (step * toward).sum() / size.sum())
+    arm = unit(elbow[:-1])
+    pull = unit(across(np.array(origin) - _INSERTION * elbow[:-1], arm))
+    return float(100.0 * np.nansum(step * pull) / size.sum())
