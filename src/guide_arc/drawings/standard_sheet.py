@@ -328,7 +328,7 @@ def _kit(out: Drawing, frame: Frame, state: SheetState) -> None:
         if plan.held in ("bar", "trap-bar") and side == "left" and len(_sides(plan)) == 2:
             other = 0.5 * (state.pose["right_index"] + state.pose["right_pinky"])
             ends = frame.place(np.stack((hand, other)))
-            reach = 0.35 * (ends[0] - ends[1])
+            reach = 0.15 * (ends[0] - ends[1])
             out.add(Stroke(np.stack((ends[0] + reach, ends[1] - reach)), "actual", 2.0))
         out.add(Disc(x, y, 9.0 if plan.pull == "free-weight" else 5.0, outline="actual", width=2.0))
 
