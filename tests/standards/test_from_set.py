@@ -32,8 +32,7 @@ def modelled(id: str, school: str | None = None, like: str | None = None, **film
 
 @pytest.mark.parametrize("id", [i for i in shipped() if i != PASSES_ASIDE])
 def test_a_model_set_of_any_standard_gives_it_back_and_is_ok_against_it(id):
-    plan, found = standard(id), modelled(id)
-    assert found.like.id == id
+    plan, found = standard(id), modelled(id, like=id)
     assert len(found.reps) == 5
     assert [f.rule.name for f in found.review.findings if f.verdict != "ok"] == []
     if id != ANY_DRIVE:
@@ -43,6 +42,14 @@ def test_a_model_set_of_any_standard_gives_it_back_and_is_ok_against_it(id):
         assert span.from_deg == pytest.approx(plan.range.from_deg, abs=near)
         assert span.to_deg == pytest.approx(plan.range.to_deg, abs=near)
     assert parse_toml(as_toml(found.raw), "model") == found.raw
+
+
+@pytest.mark.parametrize("id", ["preacher-curl", "face-pull", "seated-dip-machine"])
+def test_the_nearest_standard_lends_the_rest(id):
+    found = modelled(id)
+    assert found.like.id == id
+    assert found.standard.muscle == standard(id).muscle
+    assert found.standard.cautions == standard(id).cautions
 
 
 def test_what_stayed_becomes_a_check_and_what_moved_does_not():

@@ -29,7 +29,9 @@ class OwnStandards:
         return {p.stem: p.read_text(encoding="utf-8", errors="replace") for p in self._files()}
 
     def _files(self) -> list[Path]:
-        return sorted(self.folder.glob("*.toml"), key=lambda p: p.stem) if self.folder.is_dir() else []
+        return (
+            sorted(self.folder.glob("*.toml"), key=lambda p: p.stem) if self.folder.is_dir() else []
+        )
 
     def catalogue(self) -> Catalogue:
         """What ships with the coach's own over it, read anew when a file has changed."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import copy
 from collections.abc import Callable, Mapping
+from functools import lru_cache
 from typing import Any
 
 from PyQt6.QtCore import Qt, QTimer
@@ -195,10 +196,8 @@ class StandardsPlace(QWidget):
         def work(progress: Callable[[float], None]) -> None:
             for i, id in enumerate(wanted):
                 progress(i / len(wanted))
-                plan = catalogue.standard(id)
-                cycle = cycle_of(plan, BRISK)
                 # Each is there to be drawn as soon as it is made: the dict is the tiles' own.
-                self.films[id] = film(plan, cycle.time_s, cycle.points, cycle.extent, *FIGURE)
+                self.films[id] = film_of(catalogue.standard(id))
 
         self.jobs.start(work, lambda _none: None, self._failed)
 
@@ -373,6 +372,13 @@ class StandardsPlace(QWidget):
                 self.views.show_views(plan, found)  # type: ignore[arg-type]
 
         self.jobs.start(lambda progress: judged_from(plan, progress), done, self._failed)
+
+
+@lru_cache(maxsize=256)
+def film_of(plan: Standard) -> Film:
+    """The tile's moving picture; made once for a standard as it is."""
+    cycle = cycle_of(plan, BRISK)
+    return film(plan, cycle.time_s, cycle.points, cycle.extent, *FIGURE)
 
 
 def preview(catalogue: Catalogue, plan: Standard, values: Mapping[str, float]) -> Standard:

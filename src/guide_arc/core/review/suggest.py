@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -170,22 +171,19 @@ def _legs_seen(body: Body, frames: Array) -> Array:
     return np.stack((np.cos(bend), np.sin(bend), np.cos(tilt), np.sin(tilt)), axis=1)
 
 
-def _expected(standard: Standard, forearm: float, *, mirrored: bool) -> dict[str, Array]:
-    """A standard's features along its guide arc, (K, n) each, as `_Seen`.
-
-    mirrored : as the other arm of a pass from side to side does them; the same for most
-    """
+@lru_cache(maxsize=512)
+def _expected(standard: Standard, forearm: float) -> dict[str, Array]:
+    """A standard's features along its guide arc, (K, n) each, as `_Seen`."""
     share = np.linspace(0.0, 1.0, _SAMPLES)
     poses = np.concatenate((poses_along(standard, share), poses_back(standard, share[::-1])))
     share = np.concatenate((share, share[::-1]))
     upper, fore = arm_directions(poses)
     lean, aside, twist, hike = trunk_along(standard, share).T
     lean, aside, twist = np.radians(lean), np.radians(aside), np.radians(twist)
-    sign = -1.0 if mirrored else 1.0
     return {
         "arm": np.concatenate((upper, forearm * fore), axis=1),
         "grip": _knuckles(poses, upper, fore),
-        "trunk": np.stack((np.cos(lean), np.sin(lean), sign * np.sin(aside), sign * np.sin(twist)), axis=1),
+        "trunk": np.stack((np.cos(lean), np.sin(lean), np.sin(aside), np.sin(twist)), axis=1),
         "legs": _legs_meant(standard.base, lean),
         "hike": 0.01 * hike[:, None],
     }  # fmt: skip
@@ -221,7 +219,8 @@ def _fit(
         sides = [max(sides, key=lambda s: seen[s].moved)]
     each = []
     for side in sides:
-        own = _expected(plan, body.forearm_over_upper_arm[side], mirrored=False)
+        # To a hundredth: bodies of the same build share what was worked out for one.
+        own = _expected(plan, round(body.forearm_over_upper_arm[side], 2))
         each.append(_gaps(seen[side].parts, own, flat))
     parts = {name: float(np.mean([gaps[name] for gaps in each])) for name in each[0]}
     alone = len(working) == 1 and len(seen) == 2
