@@ -17,7 +17,7 @@ from guide_arc.core.simulate.perform import Script, perform
 from guide_arc.standards.loader import standard
 
 # A tracked recording in space: 4 mm root mean square, 2.3 mm on each axis.
-CAMERA = Camera("none", 30.0, 0.0023)
+CAMERA = Camera("none", 25.0, 0.0023)
 # A burst can't carry more than all of a lift.
 ALL_BURST_PCT = 95.0
 
@@ -27,7 +27,15 @@ def every_fault() -> list[tuple[str, str, str]]:
 
 
 def performed(plan: Standard, tempo: Tempo, faults: dict[str, float], seed: int) -> Review:
-    done = perform(plan, Script(reps=5, tempo=tempo, faults=faults), CAMERA, seed, with_truth=False)
+    # A trend needs five reps and more; everything else shows in three.
+    reps = 3 if faults and "fatigue-drift" not in faults else 6
+    done = perform(
+        plan,
+        Script(reps=reps, tempo=tempo, opening_s=1.4, faults=faults),
+        CAMERA,
+        seed,
+        with_truth=False,
+    )
     return review_set(done.track, plan, tempo)
 
 
@@ -53,7 +61,7 @@ def twice_the_limit(plan: Standard, check: str) -> tuple[Tempo, float]:
 def test_a_clean_performance_is_ok_in_every_check(id, school):
     plan = standard(id, school)
     review = performed(plan, plan.tempo, {}, 21)
-    assert [rep.full for rep in review.reps] == [True] * 5
+    assert [rep.full for rep in review.reps] == [True] * 6
     assert {f.rule.name for f in review.findings} == {c.name for c in plan.checks}
     # Where one arm works there is no other to compare it with, and no cable where nothing is marked.
     assert [(f.rule.name, f.says) for f in review.findings if f.verdict != "ok"] == []

@@ -22,6 +22,7 @@ SHOWS_ALSO: Final[dict[CheckName, tuple[CheckName, ...]]] = {
     "hand-path": ("end-point",),
     "elbow-low": ("elbow-path",),
     "elbow-high": ("elbow-path",),
+    "shoulder-hike": ("end-point",),
     "wrist-bend": ("end-point",),
     "torso-lean": ("end-point",),
     "slack-zone": ("line-of-pull",),
