@@ -28,7 +28,7 @@ from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.faults import FAULTS
 from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
 from guide_arc.core.simulate.perform import Performance, Script, perform
-from guide_arc.standards.loader import shipped, standard
+from guide_arc.standards.loader import standard
 
 # Timed by the seconds and not by a picture, or a matter of the kit's place in space.
 NOT_IN_PICTURES = (
