@@ -6,6 +6,7 @@ Every change is kept at once in the coach's own file of that id; undo brings the
 from __future__ import annotations
 
 import copy
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -20,6 +21,8 @@ from guide_arc.standards.differences import Difference, differences
 from guide_arc.standards.loader import change, shipped, with_usual_words
 from guide_arc.standards.schools import Preference, with_preference, without_preference
 from guide_arc.standards.writing import as_toml, id_of
+
+Value = float | str | list[float]
 
 REGIONS: tuple[tuple[str, str], ...] = (
     ("chest-upper", "Upper chest"), ("chest-lower", "Lower and whole chest"), ("front-shoulder", "Front shoulder"),
@@ -150,26 +153,12 @@ class StandardsModel:
 
     # Changing
 
-    def set_value(self, key: str, value: float | str | list[float], words: str) -> bool:
+    def set_value(self, key: str, value: Value, words: str) -> bool:
         """Set one key of the chosen standard, or of the chosen school where that changes it."""
-        if self.chosen is None:
-            return False
-        raw = with_usual_words(copy.deepcopy(self.catalogue.raw(self.chosen)))
-        place = self._school_of(raw)
-        try:
-            if place is not None and key in place.get("set", {}):
-                place["set"][key] = value
-            elif place is not None and (check := _added(place, key)) is not None:
-                check[key.rsplit(".", maxsplit=1)[-1]] = value
-            else:
-                change(raw, key, value, f"{self.chosen}.toml")
-        except BadInput as error:
-            self.refused.emit(str(error))
-            return False
-        return self._keep(self.chosen, raw, words)
+        return self.set_values({key: value}, words)
 
-    def set_values(self, values: dict[str, float], words: str) -> bool:
-        """Several keys in one step."""
+    def set_values(self, values: Mapping[str, Value], words: str) -> bool:
+        """Several keys in one step; False, and a sentence, where that is no standard."""
         if self.chosen is None:
             return False
         raw = with_usual_words(copy.deepcopy(self.catalogue.raw(self.chosen)))
@@ -178,6 +167,8 @@ class StandardsModel:
             for key, value in values.items():
                 if place is not None and key in place.get("set", {}):
                     place["set"][key] = value
+                elif place is not None and (check := _added(place, key)) is not None:
+                    check[key.rsplit(".", maxsplit=1)[-1]] = value
                 else:
                     change(raw, key, value, f"{self.chosen}.toml")
         except BadInput as error:
