@@ -44,8 +44,7 @@ def test_a_clean_set_has_nothing_off(id, school):
 @pytest.mark.parametrize(("id", "school", "check"), spatial_cases())
 def test_a_fault_of_twice_the_limit_is_found(id, school, check):
     amount = 2.0 * limit_pair(standard(id, school), check)
-    reps = 8 if check == "fatigue-drift" else 5  # a trend needs more reps than the rest
-    review, _ = reviewed(id, school, reps=reps, noise=TEN_MM, faults={check: amount}, seed=5)
+    review, _ = reviewed(id, school, reps=8, noise=TEN_MM, faults={check: amount}, seed=5)
     assert "off" in verdicts(review, check)
 
 
