@@ -23,7 +23,7 @@ from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.perform import Script, perform
 from guide_arc.library.demo import ensure_demo_library
 from guide_arc.library.store import Library
-from guide_arc.standards.from_set import propose
+from guide_arc.standards.from_set.propose import propose
 from guide_arc.standards.loader import standard
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"

@@ -14,7 +14,7 @@ from guide_arc.core.model.landmarks import ALL
 from guide_arc.core.model.standard import Tempo
 from guide_arc.core.review.assess import review_set
 from guide_arc.standards.catalogue import Catalogue
-from guide_arc.standards.from_set import Proposal, propose
+from guide_arc.standards.from_set.propose import Proposal, propose
 from guide_arc.standards.loader import build, parse_toml, shipped, standard
 from guide_arc.standards.writing import as_toml
 

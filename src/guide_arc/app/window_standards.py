@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from guide_arc.app.places.standards import StandardsPlace
     from guide_arc.app.viewmodels.standards import StandardsModel
     from guide_arc.drawings.dial import RepKey
-    from guide_arc.standards.from_set import Proposal
+    from guide_arc.standards.from_set.propose import Proposal
 
 
 class WindowWithStandards(WindowWithReps):
@@ -82,7 +82,7 @@ class WindowWithStandards(WindowWithReps):
         id = self.standards.chosen
         if id is None:
             return
-        ids = [set_id for set_id, _client in self.library.sets_of_standard(id, 200)]
+        ids = [set_id for set_id, _client in self.library.sets_of_standard(id)]
         for set_id in ids:
             self._measured.pop(set_id, None)
         if ids and self.review.record is not None and self.review.record.id in ids:
@@ -250,7 +250,7 @@ class WindowWithStandards(WindowWithReps):
         self.say("Reading the model set…")
 
         def work(progress: Callable[[float], None]) -> Proposal:
-            from guide_arc.standards.from_set import propose  # noqa: PLC0415
+            from guide_arc.standards.from_set.propose import propose  # noqa: PLC0415
             from guide_arc.standards.writing import id_of  # noqa: PLC0415
 
             return propose(

@@ -370,8 +370,8 @@ class Library:
             ask = select(func.count()).select_from(SetRow).where(SetRow.standard == id)
             return session.scalar(ask) or 0
 
-    def sets_of_standard(self, id: str, limit: int = 12) -> list[tuple[int, str]]:
-        """The latest sets of a standard: (id, client)."""
+    def sets_of_standard(self, id: str, limit: int | None = None) -> list[tuple[int, str]]:
+        """The sets of a standard, latest first: (id, client)."""
         ask = (
             select(SetRow.id, ClientRow.name)
             .join(ClientRow, ClientRow.id == SetRow.client_id)

@@ -20,7 +20,7 @@ from guide_arc.app.places.details import AskingDialog
 from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.standard_sheet import LOOK_DEG, STAYS, SheetState
 from guide_arc.drawings.words import JOINT
-from guide_arc.standards.from_set import Proposal
+from guide_arc.standards.from_set.propose import Proposal
 from guide_arc.standards.proof import BRISK, cycle_of
 
 _FRAME_MS = 50

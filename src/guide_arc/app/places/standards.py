@@ -24,13 +24,11 @@ from PyQt6.QtWidgets import (
 from guide_arc.app.instruments.standard_views import FIGURE, PhaseBar, StandardFigure, StandardTiles
 from guide_arc.app.instruments.tabs import Tabs
 from guide_arc.app.jobs import Job, JobRunner
-from guide_arc.app.places.standard_sheets import (
-    AsksSheet,
-    ChangesSheet,
-    ChecksSheet,
-    SchoolsSheet,
-    ViewsSheet,
-)
+from guide_arc.app.places.standard_sheets.asks import AsksSheet
+from guide_arc.app.places.standard_sheets.changes import ChangesSheet
+from guide_arc.app.places.standard_sheets.checks import ChecksSheet
+from guide_arc.app.places.standard_sheets.schools import SchoolsSheet
+from guide_arc.app.places.standard_sheets.views import ViewsSheet
 from guide_arc.app.viewmodels.standards import PULLS, StandardsModel
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.review import Review

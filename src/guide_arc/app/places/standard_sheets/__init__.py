@@ -1,0 +1,1 @@
+"""The sheets beside a standard's figure."""

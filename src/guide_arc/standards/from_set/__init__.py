@@ -1,0 +1,1 @@
+"""A standard read from a model set."""

@@ -1,0 +1,24 @@
+"""The reps of a model set by the standard as far as it is proposed."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.reps.segment import RepSet, find_reps
+from guide_arc.standards.loader import build
+
+
+def cut_reps(body: Body, raw: dict[str, Any]) -> tuple[Standard, RepSet]:
+    trial = {
+        **raw,
+        "check": [
+            {
+                "name": "range-short",
+                "limit_pct" if raw["drive"] == "shoulder_hike" else "limit_deg": 20.0,
+            }
+        ],
+    }
+    plan = build(trial, "model set")
+    return plan, find_reps(body, plan)
