@@ -27,7 +27,7 @@ from guide_arc.core.simulate.faults import checked_faults, reach
 from guide_arc.core.simulate.kit import pulleys
 from guide_arc.core.simulate.opening import Opening, surroundings
 from guide_arc.core.simulate.skeleton import Posture, landmarks
-from guide_arc.core.simulate.timing import EVERY, RepPlan, one_and_a_half, plan_reps
+from guide_arc.core.simulate.timing import EVERY, RepPlan, one_and_a_half, plan_reps, share_over
 from guide_arc.core.simulate.truth import truth_document
 
 _MOST_REPS: Final = 500
@@ -216,11 +216,8 @@ def _figure(  # noqa: PLR0913
     shares: dict[Side, Array] = {}
     for side in SIDES:
         own = plans.get(side, [])
-        share = sum((plan.share(time_s) for plan in own), np.zeros(len(time_s)))
-        faulty = sum(
-            (plan.share(time_s) / plan.reach for plan in own[script.fault_from - 1 :]),
-            np.zeros(len(time_s)),
-        )
+        share = share_over(own, time_s)
+        faulty = share_over(own[script.fault_from - 1 :], time_s, per_reach=True)
         poses = _poses(standard, side, own, share, time_s)
         poses = arm_faults(standard, anatomy, poses, faulty, faults)
         arms[side] = around.arms(poses, side, time_s)

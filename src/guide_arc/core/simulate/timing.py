@@ -5,7 +5,7 @@ Movements follow the minimum-jerk profile (Flash and Hogan 1985), the usual smoo
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Final
 
@@ -16,6 +16,8 @@ from guide_arc.core.model.standard import Holds, Tempo
 
 # A minimum-jerk movement is above 5 % of its peak speed for 88 % of its time.
 TIMED_SHARE: Final = 0.8810
+# A burst that is longer than its lift starts before it and ends after it.
+_AROUND_S: Final = 0.5
 EVERY: Final = Holds()
 _USUAL: Final = Tempo(lower_s=1.8, bottom_s=0.0, lift_s=1.0, top_s=0.0)
 
@@ -95,6 +97,21 @@ class RepPlan:
         back = (time_s - self.start_s - self.lift_s - self.top_s) / self.lower_s
         down = steady(back) if self.even else minimum_jerk(back)
         return up, down
+
+
+def share_over(plans: Sequence[RepPlan], time_s: Array, *, per_reach: bool = False) -> Array:
+    """(N,) the share of the intended lift over time that some reps make together.
+
+    per_reach : each rep's as a share of its own reach
+    """
+    out = np.zeros(len(time_s))
+    for plan in plans:
+        # A rep changes nothing before it, and only by where it ends after it.
+        a, b = np.searchsorted(time_s, (plan.start_s - _AROUND_S, plan.end_s + _AROUND_S))
+        scale = 1.0 / plan.reach if per_reach else 1.0
+        out[a:b] += scale * plan.share(time_s[a:b])
+        out[b:] += scale * (plan.to_share - plan.from_share)
+    return out
 
 
 def plan_reps(  # noqa: PLR0913
