@@ -58,6 +58,15 @@ def test_it_is_there_again_when_the_library_is_opened_again(own, library):
     again.close()
 
 
+def test_what_a_kill_left_of_a_write_is_swept_and_the_standard_stands(own, library):
+    own.save(CURL, changed_text(5.0))
+    left = own.folder / f".{CURL}.toml.abc.part"
+    left.write_text("half of a fi")
+    Library.open(library.folder).close()
+    assert not left.exists()
+    assert own.catalogue().standard(CURL).check("torso-swing").limit == 5.0
+
+
 def test_a_file_changed_by_hand_counts_at_once(own):
     own.save(CURL, changed_text(5.0))
     assert own.catalogue().standard(CURL).check("torso-swing").limit == 5.0

@@ -65,8 +65,9 @@ class Library:
             raise BadLibrary(
                 f"the library folder {folder} can't be used ({error.strerror}); choose another"
             ) from None
-        for part in [*folder.glob(".*.part"), *(folder / "tracks").glob(".*.part")]:
-            part.unlink(missing_ok=True)  # left by a kill in the middle of a write
+        for place in (folder, folder / "tracks", folder / "standards"):
+            for part in place.glob(".*.part"):
+                part.unlink(missing_ok=True)  # left by a kill in the middle of a write
         file = folder / "library.sqlite"
         fresh = not file.exists()
         engine = create_engine(f"sqlite:///{file}")

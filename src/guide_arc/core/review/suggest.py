@@ -238,30 +238,35 @@ def _of_trunk(plan: Standard) -> bool:
 
 def _gaps(seen: dict[str, Array], meant: dict[str, Array], flat: int | None) -> dict[str, float]:
     """Mean squared distance of each part, between each pose and the nearest of the other side."""
-    squares = {}
-    total: Array | None = None
-    for name, weight in _WEIGHTS.items():
-        a, b = seen[name], meant[name]
-        if name == "arm" and flat is not None:
-            keep = [i for i in range(6) if i % 3 != flat]
-            a, b = a[:, keep], b[:, keep]
-        gap = a[:, None] - b[None]
-        known = np.isfinite(gap)
-        square = weight * np.where(known, gap, 0.0) ** 2
-        squares[name] = square.sum(axis=-1)
-        total = squares[name] if total is None else total + squares[name]
-    assert total is not None
+    kept = [i for i in range(6) if flat is None or i % 3 != flat]
+    a = {name: seen[name][:, kept] if name == "arm" else seen[name] for name in _WEIGHTS}
+    b = {name: meant[name][:, kept] if name == "arm" else meant[name] for name in _WEIGHTS}
+    weight = np.concatenate([np.full(a[n].shape[1], np.sqrt(w)) for n, w in _WEIGHTS.items()])
+    total = _squares(np.hstack(list(a.values())) * weight, np.hstack(list(b.values())) * weight)
     rows = np.isfinite(seen["arm"][:, 1])
     total = np.where(rows[:, None], total, np.inf)
     to_arc, to_set = total.argmin(axis=1), total.argmin(axis=0)
     nearest = total[np.arange(len(total)), to_arc]
     order = np.argsort(nearest)[: max(3, int((1.0 - _TRIMMED) * rows.sum()))]
-    there = (order, to_arc[order])
-    back = (to_set, np.arange(total.shape[1]))
+    pairs = ((order, to_arc[order]), (to_set, np.arange(total.shape[1])))
     return {
-        name: float(0.5 * square[there].mean() + 0.5 * square[back].mean())
-        for name, square in squares.items()
+        name: 0.5 * sum(w * _mean_square(a[name][i], b[name][j]) for i, j in pairs)
+        for name, w in _WEIGHTS.items()
     }
+
+
+def _squares(a: Array, b: Array) -> Array:
+    """(F, K) squared distances of rows (F, n) and (K, n), what either side does not know left out:
+    a sum of products over the known, as |a - b|^2 = a^2 - 2ab + b^2."""
+    known_a, known_b = np.isfinite(a).astype(float), np.isfinite(b).astype(float)
+    a, b = np.nan_to_num(a), np.nan_to_num(b)
+    out: Array = a**2 @ known_b.T - 2.0 * a @ b.T + known_a @ (b**2).T
+    return out
+
+
+def _mean_square(a: Array, b: Array) -> float:
+    gap = a - b
+    return float((np.where(np.isfinite(gap), gap, 0.0) ** 2).sum(axis=-1).mean())
 
 
 def _kit_gap(body: Body, plan: Standard, sides: Sequence[Side]) -> float:
