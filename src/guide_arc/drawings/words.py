@@ -133,11 +133,10 @@ def trust_lines(review: Review) -> tuple[str, str]:
         parts.append(f"{trust.slips} tracker slips mended")
     if np.isfinite(trust.angle_u_deg):
         parts.append(f"angles good to ± {max(2 * trust.angle_u_deg, 1):.0f}°")
-    second = "; ".join(sentence(d) for d in trust.doubts)
+    rest = [sentence("; ".join(said)) for said in (trust.doubts, trust.missing) if said]
     if trust.cannot:
-        cannot = f"Can't tell from here: {', '.join(trust.cannot)}"
-        second = f"{second}. {cannot}" if second else cannot
-    return " · ".join(parts), second
+        rest.append(f"Can't tell from here: {', '.join(trust.cannot)}")
+    return " · ".join(parts), ". ".join(rest)
 
 
 def next_words(plan: Prescription) -> str:

@@ -246,6 +246,7 @@ def build_track(  # noqa: PLR0913
         return LandmarkTrack(
             time_s=time_s, names=names, position=position, confidence=confidence, space=head.space,
             view=head.view, image_size=head.image_size, facts=head.facts, extra=extra,
+            calibration=head.calibration,
         )  # fmt: skip
     except BadFile:
         raise
@@ -257,7 +258,7 @@ def csv_text(track: LandmarkTrack) -> str:
     """A track as CSV. Reading it again gives the same track, to the last digit."""
     out = io.StringIO()
     out.write("# landmark-track: 1\n")
-    for key, value in head_lines(track.space, track.view, track.image_size, track.facts):
+    for key, value in head_lines(track):
         out.write(f"# {key}: {value}\n")
     axes = _AXES[track.space]
     columns = ["time_s", *(f"{n}_{a}" for n in track.names for a in (*axes, "c")), *track.extra]

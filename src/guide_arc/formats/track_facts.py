@@ -8,14 +8,17 @@ from collections.abc import Callable
 from datetime import datetime
 from typing import Any, cast
 
+from guide_arc.core.model.calibration import Calibration
 from guide_arc.core.model.errors import did_you_mean
-from guide_arc.core.model.track import IMAGE_VIEWS, SPACES, SetFacts, Space, View
+from guide_arc.core.model.quantity import Quantity
+from guide_arc.core.model.track import IMAGE_VIEWS, SPACES, LandmarkTrack, SetFacts, Space, View
 from guide_arc.formats.errors import BadFile
 
 Fail = Callable[[str, str, str | None], BadFile]
 KNOWN_KEYS = (
     "landmark-track", "space", "units", "view", "image_size", "standard", "load_kg",
-    "subject_height_m", "recorded",
+    "subject_height_m", "recorded", "px_per_m", "px_per_m_u", "vertical_deg", "vertical_deg_u",
+    "scale_from",
 )  # fmt: skip
 
 
@@ -39,6 +42,11 @@ class Head:
             subject_height_m=self._number("subject_height_m", 0.5, 2.6),
             recorded=self._recorded(),
             other={k: v for k, v in values.items() if k not in KNOWN_KEYS},
+        )
+        self.calibration = Calibration(
+            self._quantity("px_per_m", 1e-3, 1e5),
+            self._quantity("vertical_deg", -45.0, 45.0),
+            values.get("scale_from", ""),
         )
 
     def _check_version(self) -> None:
@@ -99,6 +107,12 @@ class Head:
             )
         return value
 
+    def _quantity(self, key: str, low: float, high: float) -> Quantity | None:
+        """A number with its standard uncertainty beside it, of an image track only."""
+        value = self._number(key, low, high)
+        u = self._number(f"{key}_u", 0.0, high)
+        return None if value is None or self.space == "world" else Quantity(value, u or 0.0)
+
     def _recorded(self) -> str | None:
         text = self._values.get("recorded")
         if not text:
@@ -124,13 +138,13 @@ def as_texts(meta: dict[str, Any]) -> dict[str, str]:
     return out
 
 
-def head_lines(
-    space: str, view: str, image_size: tuple[int, int] | None, facts: SetFacts
-) -> list[tuple[str, str]]:
+def head_lines(track: LandmarkTrack) -> list[tuple[str, str]]:
     """The keys of a track in their usual order, for writing."""
-    out = [("space", space), ("units", "m" if space == "world" else "px"), ("view", view)]
-    if image_size:
-        out.append(("image_size", f"{image_size[0]}x{image_size[1]}"))
+    facts, known = track.facts, track.calibration
+    units = "m" if track.space == "world" else "px"
+    out = [("space", track.space), ("units", units), ("view", track.view)]
+    if track.image_size:
+        out.append(("image_size", f"{track.image_size[0]}x{track.image_size[1]}"))
     if facts.standard:
         out.append(("standard", facts.standard))
     if facts.load_kg is not None:
@@ -139,5 +153,10 @@ def head_lines(
         out.append(("subject_height_m", repr(facts.subject_height_m)))
     if facts.recorded:
         out.append(("recorded", facts.recorded))
+    for key, quantity in (("px_per_m", known.px_per_m), ("vertical_deg", known.vertical_deg)):
+        if quantity is not None:
+            out += [(key, repr(quantity.value)), (f"{key}_u", repr(quantity.u))]
+    if known.scale_from:
+        out.append(("scale_from", known.scale_from))
     out.extend(facts.other.items())
     return out

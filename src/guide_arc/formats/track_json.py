@@ -15,6 +15,9 @@ from guide_arc.formats.errors import BadFile
 from guide_arc.formats.track_csv import build_track
 from guide_arc.formats.track_facts import Head, as_texts, head_lines
 
+_NUMBERS = (
+    "load_kg", "subject_height_m", "px_per_m", "px_per_m_u", "vertical_deg", "vertical_deg_u",
+)  # fmt: skip
 _AXES = {"world": ("x", "y", "z"), "image": ("x", "y")}
 
 
@@ -165,12 +168,12 @@ def _extra(points: dict[str, Any], frames: int) -> dict[str, tuple[str, ...]]:
 
 def json_text(track: LandmarkTrack) -> str:
     """A track as JSON. Reading it again gives the same track."""
-    keys = dict(head_lines(track.space, track.view, track.image_size, track.facts))
+    keys = dict(head_lines(track))
     document: dict[str, Any] = {"landmark_track": 1}
     for key in ("space", "units", "view"):
         document[key] = keys.pop(key)
     meta: dict[str, Any] = dict(keys)
-    for key in ("load_kg", "subject_height_m"):
+    for key in _NUMBERS:
         if key in meta:
             meta[key] = float(meta[key])
     document["meta"] = meta

@@ -43,7 +43,12 @@ class SetNotes:
 
 @dataclass(frozen=True)
 class SetRecord:
-    """One recorded set with its client and track."""
+    """One recorded set with its client, and its track, its clip, or both.
+
+    frames, duration_s : of the track, or of the clip as long as there is no track
+    capture_hz : the rate it was filmed at, for a clip that is shown slower than it was filmed
+    tracked_by : what found the landmarks of a clip; empty for a track that came as a file
+    """
 
     id: int
     client: str
@@ -53,11 +58,19 @@ class SetRecord:
     load_kg: float | None
     recorded: str
     source_name: str
-    track_hash: str
+    track_hash: str | None
     frames: int
     duration_s: float
     view: str
     notes: SetNotes
+    clip_hash: str | None = None
+    capture_hz: float | None = None
+    tracked_by: str = ""
+
+    @property
+    def waits_for_landmarks(self) -> bool:
+        """Whether it came as a clip in which nothing was found yet."""
+        return self.track_hash is None
 
 
 @dataclass(frozen=True)
@@ -73,6 +86,8 @@ class QueueRow:
     state: State
     view: str
     glance: Mapping[str, object] | None
+    has_clip: bool = False
+    has_track: bool = True
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ import os
 import shutil
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -28,7 +28,9 @@ from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.track_file import parse_track
 from guide_arc.library.records import Decision, EarlierSet, QueueRow, SetNotes, SetPart, SetRecord
 from guide_arc.library.tables import (
+    Base,
     ClientRow,
+    ClipRow,
     DecisionRow,
     ReviewRow,
     SetRow,
@@ -36,8 +38,21 @@ from guide_arc.library.tables import (
     TrackRow,
 )
 
-NEWEST = "0002"
-_KNOWN = ("0001", "0002")
+NEWEST = "0003"
+_KNOWN = ("0001", "0002", "0003")
+
+
+# Where the files of sets that were taken out wait until there is no way back.
+_ERASED = "erased"
+
+
+@dataclass(frozen=True)
+class Removed:
+    """A set that was taken out: its row, its decisions, and the rows of its files."""
+
+    row: Mapping[str, Any]
+    decisions: tuple[Mapping[str, Any], ...]
+    files: tuple[tuple[type[TrackRow | ClipRow], Mapping[str, Any]], ...]
 
 
 class BadLibrary(BadInput):
@@ -60,13 +75,14 @@ class Library:
         try:
             folder.mkdir(parents=True, exist_ok=True, mode=0o700)
             os.chmod(folder, 0o700)
-            (folder / "tracks").mkdir(exist_ok=True, mode=0o700)
+            for place in ("tracks", "clips"):
+                (folder / place).mkdir(exist_ok=True, mode=0o700)
         except OSError as error:
             raise BadLibrary(
                 f"the library folder {folder} can't be used ({error.strerror}); choose another"
             ) from None
-        for place in (folder, folder / "tracks", folder / "standards"):
-            for part in place.glob(".*.part"):
+        for left in (folder, folder / "tracks", folder / "standards"):
+            for part in left.glob(".*.part"):
                 part.unlink(missing_ok=True)  # left by a kill in the middle of a write
         file = folder / "library.sqlite"
         fresh = not file.exists()
@@ -135,7 +151,8 @@ class Library:
             engine.dispose()
 
     @contextmanager
-    def _session(self) -> Iterator[Session]:
+    def session(self) -> Iterator[Session]:
+        """One transaction: whole or not at all."""
         with Session(self._engine) as session, session.begin():
             yield session
 
@@ -163,24 +180,10 @@ class Library:
         known = self.set_with_track(key)
         if known is not None:
             return known, False
-        suffix = ".json" if Path(source_name).suffix.lower() == ".json" else ".csv"
-        name = f"{key}{suffix}"
-        write_atomic(self.folder / "tracks" / name, data, mode=0o600)
-        with self._session() as session:
-            client_row = session.scalar(select(ClientRow).where(ClientRow.name == client))
-            if client_row is None:
-                client_row = ClientRow(name=client, stature_m=track.facts.subject_height_m)
-                session.add(client_row)
-                session.flush()
-            session.merge(
-                TrackRow(
-                    hash=key,
-                    file=name,
-                    frames=track.frames,
-                    duration_s=track.duration_s,
-                    view=track.view,
-                )
-            )
+        track_row = self.write_track(data, source_name, track)
+        with self.session() as session:
+            client_row = client_named(session, client, track.facts.subject_height_m)
+            session.merge(track_row)
             session.flush()
             row = SetRow(
                 client_id=client_row.id,
@@ -199,8 +202,18 @@ class Library:
             session.flush()
             return row.id, True
 
+    def write_track(self, data: bytes, name: str, track: LandmarkTrack) -> TrackRow:
+        """Put a track's file where it belongs; the row that a set may then name."""
+        key = hashlib.sha256(data).hexdigest()
+        suffix = ".json" if Path(name).suffix.lower() == ".json" else ".csv"
+        write_atomic(self.folder / "tracks" / f"{key}{suffix}", data, mode=0o600)
+        return TrackRow(
+            hash=key, file=f"{key}{suffix}", frames=track.frames, duration_s=track.duration_s,
+            view=track.view,
+        )  # fmt: skip
+
     def set_with_track(self, key: str) -> int | None:
-        with self._session() as session:
+        with self.session() as session:
             return session.scalar(
                 select(SetRow.id).where(SetRow.track_hash == key).order_by(SetRow.id).limit(1)
             )
@@ -211,7 +224,7 @@ class Library:
         The first part stays under the set's own id; the ids of all parts are returned in order. What was
         decided about the whole is about another exercise now and goes.
         """
-        with self._session() as session:
+        with self.session() as session:
             row = session.get_one(SetRow, set_id)
             session.execute(delete(DecisionRow).where(DecisionRow.set_id == set_id))
             session.execute(delete(ReviewRow).where(ReviewRow.set_id == set_id))
@@ -221,6 +234,8 @@ class Library:
                 if i:
                     own = SetRow(
                         client_id=row.client_id, track_hash=row.track_hash,
+                        clip_hash=row.clip_hash, capture_hz=row.capture_hz, view=row.view,
+                        marks=row.marks, tracked_by=row.tracked_by,
                         source_name=row.source_name, recorded=row.recorded, pain=row.pain,
                         load_kg=None, tempo=None,
                     )  # fmt: skip
@@ -233,45 +248,77 @@ class Library:
 
     def change_set(self, set_id: int, **changes: Any) -> None:
         """Correct what is known of a set: client, standard, school, tempo, load_kg, recorded."""
-        with self._session() as session:
+        with self.session() as session:
             row = session.get_one(SetRow, set_id)
             name = changes.pop("client", None)
             if name:
-                client = session.scalar(select(ClientRow).where(ClientRow.name == name))
-                if client is None:
-                    client = ClientRow(name=name)
-                    session.add(client)
-                    session.flush()
-                row.client_id = client.id
+                row.client_id = client_named(session, name).id
             for key, value in changes.items():
                 setattr(row, key, value)
 
     def remove_set(self, set_id: int) -> None:
-        """Erase a set with its review, decisions and track file."""
-        with self._session() as session:
+        """Erase a set with its review, decisions, and its track and clip where no other set has them."""
+        self.take_out(set_id)
+        self.forget_taken_out()
+
+    def take_out(self, set_id: int) -> Removed:
+        """Take a set out so that it can be put back until the library closes."""
+        with self.session() as session:
             row = session.get_one(SetRow, set_id)
-            track = session.get_one(TrackRow, row.track_hash)
-            file = self.folder / "tracks" / track.file
+            decisions = list(
+                session.scalars(select(DecisionRow).where(DecisionRow.set_id == set_id))
+            )
+            rows = [_columns(row), *(_columns(d) for d in decisions)]
             session.execute(delete(DecisionRow).where(DecisionRow.set_id == set_id))
             session.execute(delete(ReviewRow).where(ReviewRow.set_id == set_id))
             session.delete(row)
             session.flush()
-            shared = session.scalar(select(SetRow.id).where(SetRow.track_hash == track.hash))
-            if shared is None:
-                session.delete(track)
-        if shared is None:
-            file.unlink(missing_ok=True)
+            files: list[Path] = []
+            kept: list[tuple[type[TrackRow | ClipRow], dict[str, Any]]] = []
+            for table, key, column, place in (
+                (TrackRow, row.track_hash, SetRow.track_hash, "tracks"),
+                (ClipRow, row.clip_hash, SetRow.clip_hash, "clips"),
+            ):
+                if key is None or session.scalar(select(SetRow.id).where(column == key).limit(1)):
+                    continue
+                own = session.get_one(table, key)
+                kept.append((table, _columns(own)))
+                session.delete(own)
+                files += sorted((self.folder / place).glob(f"{key}.*"))
+        for file in files:
+            aside = self.folder / _ERASED / file.parent.name
+            aside.mkdir(parents=True, exist_ok=True, mode=0o700)
+            file.replace(aside / file.name)
+        return Removed(rows[0], tuple(rows[1:]), tuple(kept))
+
+    def put_back(self, removed: Removed) -> None:
+        """Put a set back as it was, under its own number."""
+        for _table, values in removed.files:
+            for file in sorted((self.folder / _ERASED).glob(f"*/{values['hash']}.*")):
+                file.replace(self.folder / file.parent.name / file.name)
+        with self.session() as session:
+            for table, values in removed.files:
+                session.merge(table(**values))
+            session.flush()
+            session.add(SetRow(**removed.row))
+            session.flush()
+            session.add_all(DecisionRow(**values) for values in removed.decisions)
+
+    def forget_taken_out(self) -> None:
+        """Delete the files of the sets that were taken out: there is no way back from here."""
+        shutil.rmtree(self.folder / _ERASED, ignore_errors=True)
 
     # Reading
 
     def record(self, set_id: int) -> SetRecord:
         """One set. Raises BadLibrary where it is gone."""
-        with self._session() as session:
+        with self.session() as session:
             row = session.get(SetRow, set_id)
             if row is None:
                 raise BadLibrary(f"set {set_id} is no longer in the library")
             client = session.get_one(ClientRow, row.client_id)
-            track = session.get_one(TrackRow, row.track_hash)
+            track = session.get(TrackRow, row.track_hash) if row.track_hash else None
+            clip = session.get(ClipRow, row.clip_hash) if row.clip_hash else None
             found = session.scalars(select(DecisionRow).where(DecisionRow.set_id == set_id))
             decisions = {
                 d.finding: Decision(d.choice, d.words, d.decided_by, d.decided_at)  # type: ignore[arg-type]
@@ -283,15 +330,28 @@ class Library:
                 felt=tuple(json.loads(row.felt)),
             )
             notes = SetNotes(decisions, row.note, row.state, row.pain, settings)  # type: ignore[arg-type]
+            of_clip = (0, 0.0)
+            if clip is not None:
+                of_clip = (
+                    clip.frames,
+                    clip.duration_s * clip.shown_hz / (row.capture_hz or clip.shown_hz),
+                )
+            frames, duration_s = (track.frames, track.duration_s) if track else of_clip
+            view = row.view or (track.view if track else "none")
             return SetRecord(
                 row.id, client.name, row.standard, row.school, row.tempo, row.load_kg, row.recorded,
-                row.source_name, row.track_hash, track.frames, track.duration_s, track.view, notes,
+                row.source_name, row.track_hash, frames, duration_s, view, notes, row.clip_hash,
+                row.capture_hz, row.tracked_by,
             )  # fmt: skip
 
     def track_bytes(self, set_id: int) -> tuple[bytes, str]:
         """The file of a set's track as it came, with its name."""
-        with self._session() as session:
+        with self.session() as session:
             row = session.get_one(SetRow, set_id)
+            if row.track_hash is None:
+                raise BadLibrary(
+                    f"no landmarks were found yet in {row.source_name}; mark them first"
+                )
             file = session.get_one(TrackRow, row.track_hash).file
             name = row.source_name
         try:
@@ -312,9 +372,11 @@ class Library:
         Pain first, then how much is off, then the oldest.
         """
         ask = (
-            select(SetRow, ClientRow.name, TrackRow.view, ReviewRow.glance)
+            select(
+                SetRow, ClientRow.name, func.coalesce(SetRow.view, TrackRow.view), ReviewRow.glance
+            )
             .join(ClientRow, ClientRow.id == SetRow.client_id)
-            .join(TrackRow, TrackRow.hash == SetRow.track_hash)
+            .outerjoin(TrackRow, TrackRow.hash == SetRow.track_hash)
             .outerjoin(ReviewRow, ReviewRow.set_id == SetRow.id)
         )
         if state:
@@ -334,23 +396,24 @@ class Library:
         ask = ask.order_by(SetRow.pain.desc(), urgency.desc(), SetRow.recorded, SetRow.id).limit(
             limit
         )
-        with self._session() as session:
+        with self.session() as session:
             return [
                 QueueRow(
                     row.id, client, row.standard, row.load_kg, row.recorded, row.pain,
                     row.state, view, json.loads(glance) if glance else None,  # type: ignore[arg-type]
+                    row.clip_hash is not None, row.track_hash is not None,
                 )
                 for row, client, view, glance in session.execute(ask)
             ]  # fmt: skip
 
     def earlier_sets(self, set_id: int, limit: int = 20) -> list[EarlierSet]:
         """Other sets of the same client and standard, the latest before this one first, then later ones."""
-        with self._session() as session:
+        with self.session() as session:
             row = session.get_one(SetRow, set_id)
             ask = (
                 select(SetRow.id, SetRow.recorded, SetRow.load_kg, SetRow.school)
                 .where(SetRow.client_id == row.client_id, SetRow.standard == row.standard)
-                .where(SetRow.id != row.id)
+                .where(SetRow.id != row.id, SetRow.track_hash.is_not(None))
                 .order_by(
                     (SetRow.recorded > row.recorded), SetRow.recorded.desc(), SetRow.id.desc()
                 )
@@ -362,12 +425,12 @@ class Library:
         ask = select(func.count()).select_from(SetRow)
         if state:
             ask = ask.where(SetRow.state == state)
-        with self._session() as session:
+        with self.session() as session:
             return session.scalar(ask) or 0
 
     def count_of_standard(self, id: str) -> int:
         """How many sets follow a standard."""
-        with self._session() as session:
+        with self.session() as session:
             ask = select(func.count()).select_from(SetRow).where(SetRow.standard == id)
             return session.scalar(ask) or 0
 
@@ -376,15 +439,15 @@ class Library:
         ask = (
             select(SetRow.id, ClientRow.name)
             .join(ClientRow, ClientRow.id == SetRow.client_id)
-            .where(SetRow.standard == id)
+            .where(SetRow.standard == id, SetRow.track_hash.is_not(None))
             .order_by(SetRow.recorded.desc(), SetRow.id.desc())
             .limit(limit)
         )
-        with self._session() as session:
+        with self.session() as session:
             return [(row_id, name) for row_id, name in session.execute(ask)]
 
     def clients(self) -> list[str]:
-        with self._session() as session:
+        with self.session() as session:
             return list(session.scalars(select(ClientRow.name).order_by(ClientRow.name)))
 
     # Reviews and decisions
@@ -393,7 +456,7 @@ class Library:
         self, set_id: int, program: str, document: Mapping[str, Any], glance: Mapping[str, Any]
     ) -> None:
         """Keep a computed review in place of the one before. Decisions stay as they are."""
-        with self._session() as session:
+        with self.session() as session:
             session.merge(
                 ReviewRow(
                     set_id=set_id,
@@ -405,19 +468,23 @@ class Library:
 
     def without_review(self) -> list[int]:
         """Sets that wait for a review to be computed."""
-        with self._session() as session:
-            ask = select(SetRow.id).outerjoin(ReviewRow).where(ReviewRow.set_id.is_(None))
+        with self.session() as session:
+            ask = (
+                select(SetRow.id)
+                .outerjoin(ReviewRow)
+                .where(ReviewRow.set_id.is_(None), SetRow.track_hash.is_not(None))
+            )
             return list(session.scalars(ask.order_by(SetRow.id)))
 
     def kept_review(self, set_id: int) -> dict[str, Any] | None:
         """The `set-review/1` document that was last computed for a set."""
-        with self._session() as session:
+        with self.session() as session:
             row = session.get(ReviewRow, set_id)
             return json.loads(row.document) if row else None
 
     def keep_notes(self, set_id: int, notes: SetNotes) -> None:
         """Keep the coach's document of a set, whole."""
-        with self._session() as session:
+        with self.session() as session:
             row = session.get_one(SetRow, set_id)
             row.note, row.state, row.pain = notes.note, notes.state, notes.pain
             row.felt = json.dumps(notes.settings.felt)
@@ -436,13 +503,27 @@ class Library:
                 session.add(kept)
 
     def setting(self, key: str, default: str = "") -> str:
-        with self._session() as session:
+        with self.session() as session:
             row = session.get(SettingRow, key)
             return row.value if row else default
 
     def keep_setting(self, key: str, value: str) -> None:
-        with self._session() as session:
+        with self.session() as session:
             session.merge(SettingRow(key=key, value=value))
+
+
+def client_named(session: Session, name: str, stature_m: float | None = None) -> ClientRow:
+    """The client of a name, made where there is none."""
+    row = session.scalar(select(ClientRow).where(ClientRow.name == name))
+    if row is None:
+        row = ClientRow(name=name, stature_m=stature_m)
+        session.add(row)
+        session.flush()
+    return row
+
+
+def _columns(row: Base) -> dict[str, Any]:
+    return {c.key: getattr(row, c.key) for c in row.__table__.columns}
 
 
 def _plain(correction: Correction) -> dict[str, Any]:

@@ -30,10 +30,26 @@ class TrackRow(Base):
     view: Mapped[str] = mapped_column(String(8))
 
 
+class ClipRow(Base):
+    """A clip, named by the hash of its file's bytes. `shown_hz`, `duration_s`: as the file shows it."""
+
+    __tablename__ = "clip"
+
+    hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    file: Mapped[str] = mapped_column(String(200))
+    frames: Mapped[int] = mapped_column(Integer)
+    shown_hz: Mapped[float] = mapped_column(Float)
+    duration_s: Mapped[float] = mapped_column(Float)
+    width: Mapped[int] = mapped_column(Integer)
+    height: Mapped[int] = mapped_column(Integer)
+
+
 class SetRow(Base):
     """One recorded set of one client. `state` is "waiting" or "done".
 
     `felt` and `corrections` are JSON lists: what the coach adds, apart from what is computed.
+    A set that came as a clip has no track until its landmarks are found; `marks` is the JSON of what
+    was marked on the picture, `view` the side that the camera sees.
     """
 
     __tablename__ = "recorded_set"
@@ -41,11 +57,12 @@ class SetRow(Base):
         Index("set_by_state", "state", "recorded"),
         Index("set_by_client", "client_id"),
         Index("set_by_track", "track_hash"),
+        Index("set_by_clip", "clip_hash"),
     )
 
     id: Mapped[int] = mapped_column(Integer, primary_key=True)
     client_id: Mapped[int] = mapped_column(ForeignKey("client.id"))
-    track_hash: Mapped[str] = mapped_column(ForeignKey("track.hash"))
+    track_hash: Mapped[str | None] = mapped_column(ForeignKey("track.hash"))
     source_name: Mapped[str] = mapped_column(String(255))
     standard: Mapped[str] = mapped_column(String(80))
     school: Mapped[str] = mapped_column(String(80))
@@ -58,6 +75,11 @@ class SetRow(Base):
     felt: Mapped[str] = mapped_column(Text, default="[]")
     loose_last: Mapped[int] = mapped_column(Integer, default=0)
     corrections: Mapped[str] = mapped_column(Text, default="[]")
+    clip_hash: Mapped[str | None] = mapped_column(ForeignKey("clip.hash"))
+    capture_hz: Mapped[float | None] = mapped_column(Float)
+    view: Mapped[str | None] = mapped_column(String(8))
+    marks: Mapped[str] = mapped_column(Text, default="")
+    tracked_by: Mapped[str] = mapped_column(String(40), default="")
 
 
 class ReviewRow(Base):

@@ -171,7 +171,7 @@ class Body:
         if flat:
             u = np.hypot(u, OUT_OF_PLANE_U)
             roll = self.cleaned.roll
-            if roll is not None and roll.put_straight and definition.name in _AGAINST_VERTICAL:
+            if roll is not None and definition.name in _AGAINST_VERTICAL:
                 u = np.hypot(u, roll.u_deg)
         return Series(name, definition.unit, value, np.where(np.isfinite(value), u, np.nan))
 

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.core.kinematics.anatomy import Anatomy
-from guide_arc.core.kinematics.level import Roll, picture_roll, straightened
+from guide_arc.core.kinematics.level import Roll, drawn_roll, picture_roll, straightened
 from guide_arc.core.kinematics.smoothing import (
     KEPT_POWER,
     KEPT_TRACE,
@@ -152,7 +152,8 @@ def _in_body_axes(
     out[..., axis] = sign * scale * picture[..., 0]
     out[..., 1] = -scale * picture[..., 1]
     out[np.isnan(picture).any(axis=-1)] = np.nan
-    roll = picture_roll(out, names, track.view)
+    drawn = track.calibration.vertical_deg
+    roll = picture_roll(out, names, track.view) if drawn is None else drawn_roll(sign, drawn)
     out = straightened(out, track.view, roll)
     if track.view in SIDES:
         _usual_breadth(out, names, track)
@@ -179,7 +180,8 @@ def _usual_breadth(out: Array, names: tuple[str, ...], track: LandmarkTrack) -> 
 
 
 def _metres_per_px(track: LandmarkTrack) -> float:
-    """Scale from the stature, by the trunk's usual share of it. Angles do not depend on it."""
+    """Scale from a known length, or else from the stature, by the trunk's usual share of it. Angles do
+    not depend on it."""
     stature = track.facts.subject_height_m or USUAL_STATURE_M
     lengths = [
         np.hypot(*(track.point(f"{side}_shoulder") - track.point(f"{side}_hip")).T)
@@ -188,6 +190,9 @@ def _metres_per_px(track: LandmarkTrack) -> float:
     seen = np.concatenate([part[np.isfinite(part)] for part in lengths])
     if not len(seen) or np.percentile(seen, 90) < 1.0:
         raise BadInput("the picture shows no trunk: a shoulder and the hip below it are needed")
+    known = track.calibration.px_per_m
+    if known is not None:
+        return 1.0 / known.value
     return float(TRUNK_OF_STATURE * stature / np.percentile(seen, 90))
 
 

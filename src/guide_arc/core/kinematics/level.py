@@ -16,6 +16,7 @@ import numpy as np
 from guide_arc.core.kinematics.vectors import Array, median
 from guide_arc.core.kinematics.views import hidden_axis
 from guide_arc.core.model.landmarks import SIDES
+from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.track import View
 
 # Cameras on a bag or a tripod: standard deviation off level, before anything was seen.
@@ -69,6 +70,15 @@ def picture_roll(seen: Array, names: Sequence[str], view: View) -> Roll:
     if own and abs(total / own) > 2.0 / np.sqrt(own) and abs(deg) > 1.5 * u_deg:
         return Roll(total / own, float(1.0 / np.sqrt(own)), True)
     return Roll(0.0, u_deg, False)
+
+
+def drawn_roll(right_sign: float, vertical: Quantity) -> Roll:
+    """The roll that a drawn vertical says.
+
+    right_sign : whether the picture's right is the first shown axis' way (1) or against it (-1)
+    vertical : how far the true vertical leans to the right in the picture, degrees
+    """
+    return Roll(right_sign * vertical.value, vertical.u, True)
 
 
 def straightened(seen: Array, view: View, roll: Roll) -> Array:

@@ -22,6 +22,7 @@ class Trust:
     scale : where lengths come from, in words
     cannot : what this recording can't show, in words
     doubts : where the count of reps or a time is doubtful, in words
+    missing : what nobody calibrated on the picture, in words with what it costs
     roll_deg : how far off level the camera stood, where that was seen and taken out
     """
 
@@ -33,6 +34,7 @@ class Trust:
     angle_u_deg: float
     cannot: tuple[str, ...]
     doubts: tuple[str, ...] = ()
+    missing: tuple[str, ...] = ()
     roll_deg: Quantity | None = None
 
 

@@ -10,6 +10,7 @@ from typing import Final, Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from guide_arc.core.model.calibration import NONE, Calibration
 from guide_arc.core.model.errors import BadInput, did_you_mean
 from guide_arc.core.model.landmarks import KIT
 
@@ -50,6 +51,7 @@ class LandmarkTrack:
     view : the side of the body the camera sees; "none" for world tracks
     image_size : (width, height) in pixels; None for world tracks
     extra : columns that the format does not name, kept as their text
+    calibration : what is known of the picture's scale and vertical
 
     Raises BadInput for anything that can't be a recording of a person.
     """
@@ -63,6 +65,7 @@ class LandmarkTrack:
     image_size: tuple[int, int] | None = None
     facts: SetFacts = field(default_factory=SetFacts)
     extra: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    calibration: Calibration = NONE
 
     def __post_init__(self) -> None:
         time_s = np.array(self.time_s, dtype=np.float64)

@@ -13,8 +13,18 @@ from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.review import Trust
 from guide_arc.core.model.standard import Standard
+from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.reps.segment import RepSet
 
+# A length from the stature by the trunk's usual share of it, and without a stature: standard uncertainty
+# as a share, from the spread of adult bodies.
+_STATURE_SHARE: Final = 0.05
+_NO_STATURE_SHARE: Final = 0.07
+# A lens bends lines most in the outer part of a picture; a joint that is there this often is told.
+_EDGE: Final = 0.07
+_EDGE_OFTEN: Final = 0.1
+_WORKING: Final = ("wrist", "elbow", "shoulder", "hip")
+_PLURAL: Final = {"wrist": "hands"}
 _VIEW_WORDS: Final = {
     "none": "Recorded in 3D",
     "front": "Seen from the front",
@@ -32,8 +42,12 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
     us = [body.measure(measure, s).u for s in SIDES if body.shows(measure, s)]
     angle_u = float(np.nanmedian(us)) if us else float("nan")
     noise = cleaned.noise_m
+    known_scale = track.calibration.px_per_m
     if track.space == "world":
         scale = "true lengths"
+    elif known_scale is not None:
+        what = track.calibration.scale_from or "a known length"
+        scale = f"scale from {what}, ± {_pct(2 * known_scale.u / known_scale.value)}"
     elif track.facts.subject_height_m:
         scale = "scale from stature"
     else:
@@ -52,8 +66,46 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
         slips=cleaned.slips + cleaned.swapped_frames,
         angle_u_deg=angle_u,
         cannot=tuple(hidden),
-        doubts=_doubts(repset, measure, standard),
+        doubts=_doubts(repset, measure, standard) + _near_the_edge(track, cleaned.names),
+        missing=_not_calibrated(body),
     )
+
+
+def _not_calibrated(body: Body) -> tuple[str, ...]:
+    """What nobody drew on the picture, and what it costs."""
+    track, roll = body.cleaned.track, body.cleaned.roll
+    out = []
+    if track.space == "image" and track.calibration.px_per_m is None:
+        share = _STATURE_SHARE if track.facts.subject_height_m else _NO_STATURE_SHARE
+        out.append(f"no known length, so lengths ± {_pct(2 * share)}")
+    if track.space == "image" and track.calibration.vertical_deg is None and roll is not None:
+        out.append(f"no plumb line, so leans ± {2 * roll.u_deg:.0f}°")
+    return tuple(out)
+
+
+def _near_the_edge(track: LandmarkTrack, names: tuple[str, ...]) -> tuple[str, ...]:
+    """A doubt where the working joints come near the picture's edge, where lenses bend what is straight."""
+    if track.image_size is None:
+        return ()
+    size = np.array(track.image_size, dtype=float)
+    part_of: dict[str, float] = {}
+    for name in names:
+        part = name.partition("_")[2] or name
+        if part in _WORKING:
+            from_edge = np.minimum(track.point(name), size - track.point(name)) / size
+            near = np.nanmean(from_edge.min(axis=1) < _EDGE) if track.has(name) else 0.0
+            part_of[part] = max(part_of.get(part, 0.0), float(near))
+    close = [part for part in _WORKING if part_of.get(part, 0.0) > _EDGE_OFTEN]
+    if not close:
+        return ()
+    words = " and ".join(_PLURAL.get(p, f"{p}s") for p in close[:2])
+    return (
+        f"the {words} come near the picture's edge, where a lens bends lines; film from farther off",
+    )
+
+
+def _pct(share: float) -> str:
+    return f"{100.0 * share:.0f} %"
 
 
 def _doubts(repset: RepSet, measure: str, standard: Standard) -> tuple[str, ...]:

@@ -14,7 +14,7 @@ from guide_arc.core.model.track import View
 IMAGE_SIZE: Final = (1280, 720)
 _DISTANCE_M: Final = 4.2
 _HEIGHT_M: Final = 1.1
-_FOCAL_PX: Final = 1250.0
+FOCAL_PX: Final = 1250.0
 _WANDER_HZ: Final = 0.15
 
 
@@ -73,9 +73,20 @@ def project(points: Array, view: View) -> Array:
     }[view]
     depth = _DISTANCE_M + points @ np.array(toward, dtype=float)
     across = points @ np.array(right, dtype=float)
-    x = IMAGE_SIZE[0] / 2 + _FOCAL_PX * across / depth
-    y = IMAGE_SIZE[1] / 2 - _FOCAL_PX * (points[..., 1] - _HEIGHT_M) / depth
+    x = IMAGE_SIZE[0] / 2 + FOCAL_PX * across / depth
+    y = IMAGE_SIZE[1] / 2 - FOCAL_PX * (points[..., 1] - _HEIGHT_M) / depth
     return np.stack((x, y), axis=-1)
+
+
+def ground(hips_m: Array, view: View) -> tuple[float, Array]:
+    """How far from the camera a person stands, metres, and (2,) where the floor under them is seen.
+
+    hips_m : (3,) the middle of their hips
+    """
+    floor = np.array([hips_m[0], 0.0, hips_m[2]])
+    beside = floor + np.array([1.0, 0.0, 0.0] if view in ("front", "back") else [0.0, 0.0, 1.0])
+    spot, apart = project(np.stack((floor, beside))[None], view)[0]
+    return FOCAL_PX / float(np.hypot(*(apart - spot))), spot
 
 
 def rolled(pixels: Array, roll_deg: float) -> Array:

@@ -1,0 +1,153 @@
+"""The drawn performer: clothed limbs on the landmarks, and the kit in the hands."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from guide_arc.capture.film.paint import Colour, Spot, disc, limb, line, ring, texture
+from guide_arc.capture.video.frames import Picture
+from guide_arc.core.model.landmarks import SIDES, Side
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.model.track import View
+
+_SKIN: Final[Colour] = (196, 150, 122)
+_SHIRT: Final[Colour] = (74, 104, 128)
+_TROUSERS: Final[Colour] = (70, 66, 74)
+_SHOE: Final[Colour] = (190, 186, 176)
+_HAIR: Final[Colour] = (58, 44, 38)
+_IRON: Final[Colour] = (46, 48, 52)
+_STEEL: Final[Colour] = (152, 156, 160)
+# Half-widths of a body of usual build, metres: (from, to, at its start, at its end).
+_LIMBS: Final[tuple[tuple[str, str, float, float, str], ...]] = (
+    ("hip", "knee", 0.085, 0.058, "trousers"),
+    ("knee", "ankle", 0.056, 0.038, "trousers"),
+    ("heel", "foot", 0.038, 0.030, "shoe"),
+    ("shoulder", "elbow", 0.056, 0.044, "sleeve"),
+    ("elbow", "wrist", 0.042, 0.029, "skin"),
+    ("wrist", "knuckles", 0.030, 0.036, "skin"),
+)
+_LEG: Final = _LIMBS[:3]
+_ARM: Final = _LIMBS[3:]
+_CHEST_M, _WAIST_M = 0.125, 0.115
+
+
+@dataclass(frozen=True)
+class Wardrobe:
+    """The cloth of every part, made once for a film."""
+
+    cloth: Mapping[str, Picture]
+
+    @classmethod
+    def of(cls, seed: int) -> Wardrobe:
+        colours = {"trousers": _TROUSERS, "shoe": _SHOE, "sleeve": _SHIRT, "skin": _SKIN}
+        out: dict[str, Picture] = {
+            "trunk": texture(_SHIRT, seed + 1),
+            "head": texture(_SKIN, seed + 2),
+        }
+        for i, (a, b, _wa, _wb, kind) in enumerate(_LIMBS):
+            for k, side in enumerate(SIDES):
+                out[f"{side}_{a}_{b}"] = texture(colours[kind], seed + 10 + 2 * i + k)
+        return cls(out)
+
+
+def draw_performer(
+    canvas: Picture, wardrobe: Wardrobe, spots: Mapping[str, Spot], near_first: tuple[Side, ...],
+    px_per_m: float, standard: Standard, view: View,
+) -> None:  # fmt: skip
+    """The whole body at one moment; `spots` are landmarks in pixels, the side farther from the camera
+    is drawn before the trunk."""
+    far = near_first[-1] if len(near_first) == 2 else None
+    known = dict(spots)
+    for side in SIDES:
+        known[f"{side}_knuckles"] = 0.5 * (spots[f"{side}_index"] + spots[f"{side}_pinky"])
+    if far:
+        _side(canvas, wardrobe, known, far, _LEG, px_per_m)
+        _side(canvas, wardrobe, known, far, _ARM, px_per_m)
+        _held(canvas, known, far, px_per_m, standard)
+    else:
+        for side in SIDES:
+            _side(canvas, wardrobe, known, side, _LEG, px_per_m)
+    _trunk_and_head(canvas, wardrobe, known, px_per_m, view)
+    for side in near_first[:1] if far else SIDES:
+        if far:
+            _side(canvas, wardrobe, known, side, _LEG, px_per_m)
+        _side(canvas, wardrobe, known, side, _ARM, px_per_m)
+    if not far and standard.held == "bar":
+        line(canvas, _past(known, "left"), _past(known, "right"), _STEEL, round(0.028 * px_per_m))
+    for side in near_first[:1] if far else SIDES:
+        _held(canvas, known, side, px_per_m, standard)
+
+
+def _side(
+    canvas: Picture, wardrobe: Wardrobe, spots: Mapping[str, Spot], side: Side,
+    parts: tuple[tuple[str, str, float, float, str], ...], px_per_m: float,
+) -> None:  # fmt: skip
+    for a, b, wide_a, wide_b, _kind in parts:
+        ends = spots[f"{side}_{a}"], spots[f"{side}_{b}"]
+        limb(canvas, wardrobe.cloth[f"{side}_{a}_{b}"], *ends, wide_a * px_per_m, wide_b * px_per_m)
+
+
+def _trunk_and_head(
+    canvas: Picture, wardrobe: Wardrobe, spots: Mapping[str, Spot], px_per_m: float, view: View
+) -> None:
+    ls, rs, lh, rh = (
+        spots[n] for n in ("left_shoulder", "right_shoulder", "left_hip", "right_hip")
+    )
+    chest = max(0.5 * float(np.hypot(*(ls - rs))) + 0.02 * px_per_m, _CHEST_M * px_per_m)
+    waist = max(0.5 * float(np.hypot(*(lh - rh))) + 0.05 * px_per_m, _WAIST_M * px_per_m)
+    top, low = 0.5 * (ls + rs), 0.5 * (lh + rh)
+    ears = 0.5 * (spots["left_ear"] + spots["right_ear"])
+    limb(
+        canvas, wardrobe.cloth["head"], top, 0.5 * (top + ears), 0.055 * px_per_m, 0.052 * px_per_m
+    )
+    cut = 0.62  # the rounded end of the chest must not rise over the shoulders
+    up = (top - low) / max(float(np.hypot(*(top - low))), 1e-6)
+    limb(
+        canvas,
+        wardrobe.cloth["trunk"],
+        top - cut * chest * up,
+        low + 0.55 * waist * up,
+        chest,
+        waist,
+    )
+    face = spots["nose"] - ears
+    centre = ears + 0.25 * face + 0.03 * px_per_m * up
+    limb(canvas, wardrobe.cloth["head"], centre - 0.035 * px_per_m * up, centre + 0.03 * px_per_m * up,
+         0.076 * px_per_m, 0.082 * px_per_m)  # fmt: skip
+    if view == "front":
+        disc(canvas, centre + 0.075 * px_per_m * up, 0.06 * px_per_m, _HAIR)
+    else:
+        disc(canvas, centre + 0.045 * px_per_m * up - 0.22 * face, 0.074 * px_per_m, _HAIR)
+    if view != "back":
+        disc(canvas, spots["nose"], 0.013 * px_per_m, (168, 122, 98))
+    for side in SIDES:
+        disc(canvas, spots[f"{side}_ear"], 0.012 * px_per_m, (178, 130, 106))
+
+
+def _past(spots: Mapping[str, Spot], side: Side) -> Spot:
+    """Where a bar ends, beyond the hand."""
+    other = spots["right_knuckles" if side == "left" else "left_knuckles"]
+    own = spots[f"{side}_knuckles"]
+    return own + 0.45 * (own - other)
+
+
+def _held(
+    canvas: Picture, spots: Mapping[str, Spot], side: Side, px_per_m: float, standard: Standard
+) -> None:
+    pulley = spots.get(f"{side}_pulley")
+    hand = spots[f"{side}_knuckles"]
+    if pulley is not None:
+        line(canvas, hand, pulley, (40, 40, 44), max(2, round(0.008 * px_per_m)))
+        disc(canvas, pulley, 0.045 * px_per_m, _IRON)
+        ring(canvas, pulley, 0.045 * px_per_m, _STEEL, 2)
+    if standard.pull != "free-weight" or standard.held == "none":
+        return
+    at = _past(spots, side) if standard.held == "bar" else hand
+    big = 0.085 if standard.held == "bar" else 0.06
+    disc(canvas, at, big * px_per_m, _IRON)
+    ring(canvas, at, 0.6 * big * px_per_m, (110, 112, 116), 2)
+    disc(canvas, at, 0.2 * big * px_per_m, _STEEL)

@@ -1,0 +1,236 @@
+"""What a clip is: its size as it is seen, and the true time of each of its frames."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from guide_arc.formats.errors import BadFile
+
+if TYPE_CHECKING:
+    from av.container import InputContainer
+    from av.video.stream import VideoStream
+
+# PyAV takes a moment to load: it is loaded when the first clip is looked at.
+
+SUFFIXES: Final = (".mp4", ".mov", ".m4v", ".mkv", ".webm")
+RIGHT: Final = "send an MP4, MOV, MKV or WebM clip as the phone recorded it"
+_LARGEST_SIDE: Final = 8192
+_SMALLEST_SIDE: Final = 64
+_LONGEST_S: Final = 4 * 3600.0
+_FASTEST_HZ: Final = 1000.0
+_TELL_EVERY: Final = 500
+
+Progress = Callable[[float], None]
+
+
+@dataclass(frozen=True, eq=False)
+class Clip:
+    """One clip, whole and readable.
+
+    width, height : of the picture as it is seen, after its rotation and pixel shape
+    quarter_turns : how often the stored picture is turned by 90 degrees, anticlockwise, to be seen
+    pts : (F,) int64 stamps of the frames in the order in which they are shown, in time_base_s
+    key : (F,) whether a frame can be decoded by itself
+    capture_hz : the rate it was filmed at, where it is shown slower than it was filmed; else None
+    """
+
+    path: Path
+    width: int
+    height: int
+    quarter_turns: int
+    codec: str
+    pts: NDArray[np.int64]
+    key: NDArray[np.bool_]
+    time_base_s: float
+    made_by: str = ""
+    capture_hz: float | None = None
+
+    @property
+    def frames(self) -> int:
+        return len(self.pts)
+
+    @property
+    def shown_hz(self) -> float:
+        """The usual rate at which the file shows its frames."""
+        return 1.0 / (self.time_base_s * float(np.median(np.diff(self.pts))))
+
+    @property
+    def slowdown(self) -> float:
+        """How many times slower than it was filmed the file shows it: 1 for most clips."""
+        return self.capture_hz / self.shown_hz if self.capture_hz else 1.0
+
+    @property
+    def time_s(self) -> NDArray[np.float64]:
+        """(F,) when each frame was filmed, from the first one on. True stamps, uneven where they are."""
+        out: NDArray[np.float64] = (self.pts - self.pts[0]) * (self.time_base_s / self.slowdown)
+        return out
+
+    @property
+    def rate_hz(self) -> float:
+        """The usual rate at which it was filmed."""
+        return self.capture_hz or self.shown_hz
+
+    @property
+    def duration_s(self) -> float:
+        return float(self.time_s[-1] + 1.0 / self.rate_hz)
+
+    def index(self, at_s: float) -> int:
+        """The frame that is on at a time."""
+        i = int(np.searchsorted(self.time_s, at_s + 1e-6, side="right")) - 1
+        return min(max(i, 0), self.frames - 1)
+
+
+@contextmanager
+def opened(path: Path) -> Iterator[tuple[InputContainer, VideoStream]]:
+    """A clip's container and its first moving picture. Raises BadFile, a sentence, where there is none."""
+    import av  # noqa: PLC0415
+
+    try:
+        if path.stat().st_size == 0:
+            raise BadFile("the file is empty", path=path, right=RIGHT)
+        container = av.open(str(path))
+    except (av.FFmpegError, OSError, ValueError, UnicodeError) as error:
+        raise BadFile(
+            f"it is no clip that can be read ({_why(error)})", path=path, right=RIGHT
+        ) from None
+    try:
+        pictures = [
+            s for s in container.streams.video if not s.disposition & s.disposition.attached_pic
+        ]
+        if not pictures:
+            raise BadFile(
+                "it holds no moving picture, only sound or nothing", path=path, right=RIGHT
+            )
+        yield container, pictures[0]
+    finally:
+        container.close()
+
+
+def _why(error: Exception) -> str:
+    return (getattr(error, "strerror", None) or str(error) or type(error).__name__).lower()
+
+
+@contextmanager
+def told(path: Path) -> Iterator[None]:
+    """What the decoder can't do with a clip, as a sentence."""
+    import av  # noqa: PLC0415
+
+    try:
+        yield
+    except (av.FFmpegError, ValueError, MemoryError, EOFError) as error:
+        raise BadFile(
+            f"the clip breaks off or is damaged ({_why(error)})", path=path, right=RIGHT
+        ) from None
+
+
+def look_at(path: Path, progress: Progress = lambda _share: None) -> Clip:
+    """What a clip is, from its packets; two of its frames are decoded to see that they can be.
+
+    progress : called with a share from 0 to 1 now and then; may raise to stop
+    Raises BadFile with a sentence for anything that can't be played.
+    """
+    with opened(path) as (container, stream), told(path):
+        width, height = stream.codec_context.width, stream.codec_context.height
+        codec = stream.codec_context.codec.canonical_name
+        _check_size(path, width, height)
+        base = stream.time_base
+        if base is None or base <= 0:
+            raise BadFile("it does not say when its frames are shown", path=path, right=RIGHT)
+        size = max(path.stat().st_size, 1)
+        stamps: list[int] = []
+        keys: list[bool] = []
+        for n, packet in enumerate(container.demux(stream)):
+            if n % _TELL_EVERY == 0 and packet.pos is not None:
+                progress(min(max(packet.pos, 0) / size, 1.0))
+            if packet.pts is None or packet.is_discard or not packet.size:
+                continue
+            stamps.append(packet.pts)
+            keys.append(packet.is_keyframe)
+        order = np.argsort(np.array(stamps, dtype=np.int64), kind="stable")
+        pts = np.array(stamps, dtype=np.int64)[order]
+        key = np.array(keys, dtype=bool)[order]
+        fresh = np.concatenate(([True], np.diff(pts) > 0)) if len(pts) else np.zeros(0, dtype=bool)
+        pts, key = pts[fresh], key[fresh]
+        _check_times(path, pts, key, float(base))
+        made_by = container.metadata.get("comment", "")
+    with opened(path) as (container, stream), told(path):
+        first = next(container.decode(stream), None)
+        if first is None:
+            raise BadFile("none of its frames can be decoded", path=path, right=RIGHT)
+        turns = round(first.rotation / 90.0) % 4
+        wide = _seen_width(stream, width)
+    if turns % 2:
+        wide, height = height, wide
+    return Clip(path, wide, height, turns, codec, pts, key, float(base), made_by)
+
+
+def _seen_width(stream: VideoStream, width: int) -> int:
+    """The width with pixels made square."""
+    shape = stream.sample_aspect_ratio
+    return max(1, round(width * float(shape))) if shape and 0.1 < shape < 10 else width
+
+
+def _check_size(path: Path, width: int, height: int) -> None:
+    if min(width, height) < _SMALLEST_SIDE:
+        raise BadFile(
+            f"its picture is {width} by {height}, too small to see a person in",
+            path=path,
+            right=RIGHT,
+        )
+    if max(width, height) > _LARGEST_SIDE:
+        raise BadFile(
+            f"its picture is {width} by {height}", path=path,
+            right=f"a clip may be up to {_LARGEST_SIDE} pixels wide and high",
+        )  # fmt: skip
+
+
+def _check_times(path: Path, pts: NDArray[np.int64], key: NDArray[np.bool_], base_s: float) -> None:
+    if len(pts) < 2:
+        raise BadFile(
+            "it has no moving picture that is whole" if not len(pts) else "it has one frame", path=path,
+            right=RIGHT,
+        )  # fmt: skip
+    if not key.any():
+        raise BadFile("it holds no frame to start from", path=path, right=RIGHT)
+    long_s = float(pts[-1] - pts[0]) * base_s
+    if long_s > _LONGEST_S:
+        raise BadFile(
+            f"it is {long_s / 3600:.0f} hours long", path=path,
+            right=f"a recording may last up to {_LONGEST_S / 3600:.0f} hours",
+        )  # fmt: skip
+    if float(np.median(np.diff(pts))) * base_s < 1.0 / _FASTEST_HZ:
+        raise BadFile(
+            f"its frames follow each other faster than {_FASTEST_HZ:.0f} a second",
+            path=path,
+            right=RIGHT,
+        )
+
+
+def index_bytes(clip: Clip) -> bytes:
+    """What `look_at` found, to be kept beside the clip."""
+    out = io.BytesIO()
+    facts: dict[str, Any] = {
+        "size": np.array([clip.width, clip.height, clip.quarter_turns]),
+        "codec": np.array(clip.codec), "made_by": np.array(clip.made_by),
+        "time_base_s": np.array(clip.time_base_s), "pts": clip.pts, "key": clip.key,
+    }  # fmt: skip
+    np.savez_compressed(out, **facts)
+    return out.getvalue()
+
+
+def with_index(path: Path, index: Path, capture_hz: float | None = None) -> Clip:
+    """A clip by its kept index. Raises OSError or ValueError where that is gone or damaged."""
+    with np.load(index, allow_pickle=False) as kept:
+        width, height, turns = (int(n) for n in kept["size"])
+        return Clip(
+            path, width, height, turns, str(kept["codec"]), kept["pts"], kept["key"],
+            float(kept["time_base_s"]), str(kept["made_by"]), capture_hz,
+        )  # fmt: skip

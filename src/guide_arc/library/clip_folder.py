@@ -1,0 +1,201 @@
+"""The library's folder of clips: copied in by the hash of their bytes, each with its index and a proxy.
+
+Copying can be stopped or killed at any moment and goes on where it was: what is on its way stands in
+`coming`, with a slip that says where it comes from and what was said about it.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import os
+import shutil
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from pathlib import Path
+from typing import IO, Any, Final
+
+from guide_arc.capture.video.clip import SUFFIXES, Clip, index_bytes, look_at, with_index
+from guide_arc.capture.video.proxy import make_proxy, proxy_clip
+from guide_arc.formats.atomic import write_atomic
+from guide_arc.formats.errors import BadFile
+
+Progress = Callable[[float], None]
+
+_CHUNK: Final = 4 << 20
+_ROOM_LEFT: Final = 500_000_000
+# Of the whole work of taking a clip in, this share is copying; the rest is looking at it.
+_COPYING: Final = 0.9
+
+
+@dataclass(frozen=True)
+class Coming:
+    """A clip on its way in: its slip, where it comes from, and what was said about the set."""
+
+    slip: Path
+    source: Path
+    details: Mapping[str, Any]
+
+
+class ClipFolder:
+    """The clips of a library at `folder`."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder / "clips"
+        self.coming = self.folder / "coming"
+
+    def take(
+        self, source: Path, details: Mapping[str, Any], progress: Progress = lambda _share: None
+    ) -> tuple[str, Clip, Path]:
+        """Copy a clip in and look at it; (its hash, the clip, its slip). The slip goes by `arrived`
+        once a set names the clip.
+
+        progress : called with a share from 0 to 1; may raise to stop. The next call for the same file
+            goes on from there.
+        Raises BadFile for what is no clip, and where there is no room for it.
+        """
+        size, stamp = self._facts(source)
+        key = hashlib.sha256(f"{source.absolute()}|{size}|{stamp}".encode()).hexdigest()[:24]
+        slip, part = self.coming / f"{key}.json", self.coming / f"{key}.part"
+        self._need_room(source, size - (part.stat().st_size if part.exists() else 0))
+        self.coming.mkdir(parents=True, exist_ok=True, mode=0o700)
+        note = {"source": str(source.absolute()), "details": dict(details)}
+        write_atomic(slip, json.dumps(note).encode(), mode=0o600)
+        try:
+            name = self._copied(source, part, size, progress)
+            ending = source.suffix.lower() if source.suffix.lower() in SUFFIXES else ".mp4"
+            target = self.folder / f"{name}{ending}"
+            kept = self.find(name)
+            if kept is not None:
+                part.unlink()
+                return name, kept, slip
+            clip = look_at(part, lambda share: progress(_COPYING + (1 - _COPYING) * share))
+        except BadFile as error:
+            slip.unlink(missing_ok=True)
+            part.unlink(missing_ok=True)
+            raise BadFile(error.what, path=source, right=error.right) from None
+        write_atomic(self.folder / f"{name}.npz", index_bytes(clip), mode=0o600)
+        part.replace(target)
+        return name, with_index(target, self.folder / f"{name}.npz"), slip
+
+    def arrived(self, slip: Path) -> None:
+        """A set names the clip now: its slip can go."""
+        slip.unlink(missing_ok=True)
+
+    def give_up(self, coming: Coming) -> None:
+        """Forget a clip that was on its way."""
+        coming.slip.with_suffix(".part").unlink(missing_ok=True)
+        coming.slip.unlink(missing_ok=True)
+
+    def unfinished(self) -> list[Coming]:
+        """The clips whose copying was cut off, with what was said about them. Slips that can't be read
+        are swept."""
+        out = []
+        for slip in sorted(self.coming.glob("*.json")):
+            try:
+                note = json.loads(slip.read_text())
+                out.append(Coming(slip, Path(note["source"]), note["details"]))
+            except (ValueError, KeyError, TypeError):
+                slip.unlink(missing_ok=True)
+        named = {c.slip.stem for c in out}
+        for part in self.coming.glob("*.part"):
+            if part.name.startswith(".") or part.stem not in named:
+                part.unlink(missing_ok=True)
+        return out
+
+    # Reading
+
+    def find(self, name: str, capture_hz: float | None = None) -> Clip | None:
+        """A kept clip by its hash; None where it is not (whole) here. A lost index is made again."""
+        file = next((f for s in SUFFIXES if (f := self.folder / f"{name}{s}").exists()), None)
+        if file is None:
+            return None
+        index = self.folder / f"{name}.npz"
+        try:
+            return with_index(file, index, capture_hz)
+        except (OSError, ValueError, KeyError, EOFError):
+            write_atomic(index, index_bytes(look_at(file)), mode=0o600)
+            return with_index(file, index, capture_hz)
+
+    def proxy(self, clip: Clip) -> Clip | None:
+        """The small copy for scrubbing, where it was made already."""
+        return proxy_clip(clip, self._proxy_file(clip))
+
+    def make_proxy(self, clip: Clip, progress: Progress = lambda _share: None) -> None:
+        """Make the small copy, unless it is there."""
+        target = self._proxy_file(clip)
+        if target.exists():
+            return
+        self.coming.mkdir(parents=True, exist_ok=True, mode=0o700)
+        making = self.coming / f"{target.stem}-{os.getpid()}.mp4"
+        make_proxy(clip, making, progress)
+        making.replace(target)
+
+    def without_proxy(self) -> list[str]:
+        """The hashes of the clips that have no small copy yet."""
+        files = [f for f in self.folder.iterdir() if f.suffix in SUFFIXES]
+        small = {f.name.partition(".")[0] for f in files if f.name.endswith(".proxy.mp4")}
+        return sorted({f.stem for f in files if not f.name.endswith(".proxy.mp4")} - small)
+
+    def _proxy_file(self, clip: Clip) -> Path:
+        return self.folder / f"{clip.path.name.partition('.')[0]}.proxy.mp4"
+
+    # Copying
+
+    def _facts(self, source: Path) -> tuple[int, int]:
+        try:
+            if source.is_dir():
+                raise BadFile("this is a folder", path=source, right="give a clip")
+            found = source.stat()
+        except OSError as error:
+            raise BadFile(f"the file can't be read ({error.strerror})", path=source) from None
+        if not found.st_size:
+            raise BadFile("the file is empty", path=source, right="send the clip again")
+        return found.st_size, found.st_mtime_ns
+
+    def _need_room(self, source: Path, size: int) -> None:
+        self.folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+        free = shutil.disk_usage(self.folder).free
+        if size + _ROOM_LEFT > free:
+            raise BadFile(
+                f"it takes {size / 1e9:.1f} GB, and {free / 1e9:.1f} GB are free on the library's disk",
+                path=source, right="make room there, or cut the clip to the set",
+            )  # fmt: skip
+
+    def _copied(self, source: Path, part: Path, size: int, progress: Progress) -> str:
+        """Copy what is not copied yet; the hash of the whole. What is there already is compared."""
+        digest = hashlib.sha256()
+        try:
+            with source.open("rb") as given, part.open("a+b") as taken:
+                os.chmod(part, 0o600)
+                done = self._same_so_far(given, taken, digest)
+                while data := given.read(_CHUNK):
+                    taken.write(data)
+                    digest.update(data)
+                    done += len(data)
+                    progress(_COPYING * min(done / size, 1.0))
+                taken.flush()
+                os.fsync(taken.fileno())
+        except OSError as error:
+            raise BadFile(f"copying it broke off ({error.strerror})", path=source) from None
+        if done != size:
+            raise BadFile(
+                "it changed while it was copied", path=source, right="add it again once it is whole"
+            )
+        return digest.hexdigest()
+
+    @staticmethod
+    def _same_so_far(given: IO[bytes], taken: IO[bytes], digest: Any) -> int:
+        """How many bytes are copied already, as they should be; both files stand there then."""
+        taken.seek(0)
+        done = 0
+        while there := taken.read(_CHUNK):
+            data = given.read(len(there))
+            if data != there:
+                break
+            digest.update(data)
+            done += len(data)
+        taken.seek(done)
+        taken.truncate()
+        given.seek(done)
+        return done

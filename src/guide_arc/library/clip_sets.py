@@ -1,0 +1,235 @@
+"""Sets that came as clips: taking them in, what was marked on them, and the landmarks found in them."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Mapping
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+from sqlalchemy import select
+
+from guide_arc.capture.tracking.following import MarkedPoints
+from guide_arc.capture.tracking.landmarks import joined, landmark_track
+from guide_arc.capture.tracking.tracker import Tracker
+from guide_arc.capture.video.clip import Clip
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.marks import MARKABLE, Line, Mark, Marks
+from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack, SetFacts
+from guide_arc.formats.track_csv import csv_text
+from guide_arc.library.clip_folder import ClipFolder, Coming
+from guide_arc.library.store import Library, client_named
+from guide_arc.library.tables import ClientRow, ClipRow, ReviewRow, SetRow, TrackRow
+
+Progress = Callable[[float], None]
+
+
+@dataclass(frozen=True)
+class ClipDetails:
+    """What is said of a clip when it comes in."""
+
+    client: str
+    standard: str
+    school: str
+    view: str
+    tempo: str | None = None
+    load_kg: float | None = None
+    recorded: str | None = None
+    pain: bool = False
+    capture_hz: float | None = None
+
+    def __post_init__(self) -> None:
+        if self.view not in IMAGE_VIEWS:
+            raise BadInput(f"the view is {self.view!r}; it must be {', '.join(IMAGE_VIEWS)}")
+        if self.capture_hz is not None and not 5 <= self.capture_hz <= 1000:
+            raise BadInput(
+                f"the capture rate is {self.capture_hz:g}; it must be from 5 to 1000 frames a second"
+            )
+
+
+class ClipSets:
+    """What a library does with clips."""
+
+    def __init__(self, library: Library) -> None:
+        self.library = library
+        self.folder = ClipFolder(library.folder)
+
+    # Taking in
+
+    def add(
+        self, source: Path, details: ClipDetails, progress: Progress = lambda _share: None
+    ) -> tuple[int, bool]:
+        """Copy a clip in and make a set of it; (its id, whether it is new). The same clip twice makes one set.
+
+        progress : a share from 0 to 1; may raise to stop, and the next call goes on from there
+        Raises BadFile for what is no clip.
+        """
+        name, clip, slip = self.folder.take(source, asdict(details), progress)
+        found = self._with_clip(name)
+        if found is None:
+            found = self._new_set(name, clip, source, details)
+            self.folder.arrived(slip)
+            return found, True
+        self.folder.arrived(slip)
+        return found, False
+
+    def go_on(self, coming: Coming, progress: Progress = lambda _share: None) -> tuple[int, bool]:
+        """Finish what a kill cut off. Raises BadInput, and forgets the clip, where that can't be done."""
+        try:
+            details = ClipDetails(**coming.details)
+            return self.add(coming.source, details, progress)
+        except (BadInput, TypeError) as error:
+            self.folder.give_up(coming)
+            if isinstance(error, BadInput):
+                raise
+            raise BadInput(f"{coming.source.name} was not added; add it again") from None
+
+    def _with_clip(self, name: str) -> int | None:
+        with self.library.session() as session:
+            ask = select(SetRow.id).where(SetRow.clip_hash == name).order_by(SetRow.id).limit(1)
+            return session.scalar(ask)
+
+    def _new_set(self, name: str, clip: Clip, source: Path, details: ClipDetails) -> int:
+        taken = (
+            datetime.fromtimestamp(source.stat().st_mtime) if source.exists() else datetime.now()
+        )
+        with self.library.session() as session:
+            client = client_named(session, details.client)
+            session.merge(
+                ClipRow(
+                    hash=name, file=clip.path.name, frames=clip.frames, shown_hz=clip.shown_hz,
+                    duration_s=clip.duration_s, width=clip.width, height=clip.height,
+                )
+            )  # fmt: skip
+            session.flush()
+            row = SetRow(
+                client_id=client.id, track_hash=None, clip_hash=name, source_name=source.name,
+                standard=details.standard, school=details.school, tempo=details.tempo,
+                load_kg=details.load_kg, pain=details.pain, view=details.view,
+                capture_hz=details.capture_hz,
+                recorded=details.recorded or taken.isoformat(timespec="minutes"),
+            )  # fmt: skip
+            session.add(row)
+            session.flush()
+            return row.id
+
+    # Reading
+
+    def clip(self, set_id: int) -> Clip | None:
+        """The clip of a set; None for a set that came as a track, or whose clip is gone from the folder."""
+        record = self.library.record(set_id)
+        return self.folder.find(record.clip_hash, record.capture_hz) if record.clip_hash else None
+
+    def marks(self, set_id: int) -> Marks:
+        """What was marked on a set's clip; nothing yet for a new one."""
+        with self.library.session() as session:
+            row = session.get_one(SetRow, set_id)
+            return marks_of(row.marks, row.view or "left")
+
+    def keep_marks(self, set_id: int, marks: Marks) -> None:
+        with self.library.session() as session:
+            row = session.get_one(SetRow, set_id)
+            row.marks, row.view = marks_text(marks), marks.view
+
+    # Landmarks
+
+    def keep_track(self, set_id: int, track: LandmarkTrack, by: str) -> None:
+        """Make a track the landmarks of a set. Its computed review goes; what was decided stays."""
+        data = csv_text(track).encode()
+        row = self.library.write_track(data, "track.csv", track)
+        old = None
+        with self.library.session() as session:
+            own = session.get_one(SetRow, set_id)
+            old = own.track_hash
+            session.merge(row)
+            session.flush()
+            own.track_hash, own.tracked_by = row.hash, by
+            review = session.get(ReviewRow, set_id)
+            if review is not None:
+                session.delete(review)
+            session.flush()
+            gone = old if old and old != row.hash else None
+            if gone and session.scalar(select(SetRow.id).where(SetRow.track_hash == gone).limit(1)):
+                gone = None
+            if gone:
+                session.delete(session.get_one(TrackRow, gone))
+        if gone:
+            (self.library.folder / "tracks" / f"{gone}.csv").unlink(missing_ok=True)
+
+    def find_landmarks(
+        self, set_id: int, tracker: Tracker, progress: Progress = lambda _share: None
+    ) -> LandmarkTrack:
+        """Run a tracker over a set's clip and keep what it found. Kit marked by hand is followed and joined.
+
+        progress : may raise to stop; nothing is kept then
+        Raises BadInput where the tracker can't work on this clip.
+        """
+        clip, marks = self.clip(set_id), self.marks(set_id)
+        record = self.library.record(set_id)
+        if clip is None:
+            raise BadInput(
+                f"the clip of {record.source_name} is gone from the library; add it again"
+            )
+        why_not = tracker.why_not(clip, marks)
+        if why_not:
+            raise BadInput(f"{record.source_name}: {why_not}")
+        by_hand = tracker.name == MarkedPoints.name
+        also_follow = bool(marks.points) and not by_hand
+        share = 0.5 if also_follow else 1.0
+        found = tracker.track(clip, marks, lambda s: progress(share * s))
+        if also_follow:
+            followed = MarkedPoints().track(clip, marks, lambda s: progress(share + share * s))
+            found = joined(followed, found)
+        facts = SetFacts(record.standard, record.load_kg, self._stature(set_id), record.recorded)
+        track = landmark_track(found, clip, marks, facts)
+        self.keep_track(set_id, track, tracker.name)
+        return track
+
+    def recalibrate(self, set_id: int) -> None:
+        """What was drawn on the picture since the landmarks were found is written into the track."""
+        from dataclasses import replace  # noqa: PLC0415
+
+        from guide_arc.core.kinematics.calibrate import calibration_of  # noqa: PLC0415
+
+        marks, record = self.marks(set_id), self.library.record(set_id)
+        if record.waits_for_landmarks:
+            return
+        track = self.library.track(set_id)
+        changed = replace(track, calibration=calibration_of(marks), view=marks.view)
+        if (changed.calibration, changed.view) != (track.calibration, track.view):
+            self.keep_track(set_id, changed, record.tracked_by)
+
+    def _stature(self, set_id: int) -> float | None:
+        with self.library.session() as session:
+            row = session.get_one(SetRow, set_id)
+            return session.get_one(ClientRow, row.client_id).stature_m
+
+
+def marks_text(marks: Marks) -> str:
+    """Marks as the library keeps them."""
+    return json.dumps(
+        {
+            "points": {
+                n: [[m.frame, round(m.x, 2), round(m.y, 2)] for m in own]
+                for n, own in marks.points.items()
+            },
+            "lines": [asdict(line) for line in marks.lines],
+            "person": marks.person,
+        }
+    )
+
+
+def marks_of(text: str, view: Any) -> Marks:
+    """Marks from what the library keeps; nothing marked for an empty text."""
+    if not text:
+        return Marks(view)
+    kept: Mapping[str, Any] = json.loads(text)
+    points = {
+        n: tuple(Mark(int(f), float(x), float(y)) for f, x, y in own)
+        for n, own in kept["points"].items()
+        if n in MARKABLE
+    }
+    person = tuple(kept["person"]) if kept.get("person") else None
+    return Marks(view, points, tuple(Line(**line) for line in kept["lines"]), person)
