@@ -87,7 +87,9 @@ class Window(WindowWithStandards):
         self.queue.refresh()
         self._came_back()
         self._refresh()
+        self.review_place.clip_of = self.clip_of
         QTimer.singleShot(0, self._review_missing)
+        QTimer.singleShot(0, self.go_on_with_clips)
 
     # Building
 
@@ -248,11 +250,14 @@ class Window(WindowWithStandards):
             own = sum(self.catalogue().is_own(i) for i in self.catalogue().ids())
             count = len(self.catalogue().ids())
             self.position.setText(f"{count} standards" + (f", {own} of them yours" if own else ""))
+        elif self.place == "marking":
+            self._entitle_marking()
         elif not in_review:
             self._entitle("Queue")
             self.position.setText(f"{waiting} waiting")
         hints = {
             "standards": "↑ ↓ ← → choose    / find    V turn    space stop    Ctrl+D copy    Ctrl+Z undo    Escape queue    F1 keys",
+            "marking": "click mark    drag move    wheel zoom    , . frame    Q look again    Backspace take away    Ctrl+Enter follow    F3 review    Escape queue    F1 keys",
             "queue": "Enter open    / find    Ctrl+O add    Delete erase    Ctrl+K all commands    F1 keys",
             "review": "space play    ↑ ↓ rep    N finding    K keep    D drop    E reword    B path    G traces    J numbers    C compare    O ghost    P page    Ctrl+Enter done    F1 all keys",
         }
@@ -262,6 +267,17 @@ class Window(WindowWithStandards):
         undo, redo = self.undo_words(), self.redo_words()
         self.actions_by_id["edit.undo"].setText(f"Undo: {undo}" if undo else "Undo")
         self.actions_by_id["edit.redo"].setText(f"Redo: {redo}" if redo else "Redo")
+
+    def _entitle_marking(self) -> None:
+        record = self.marking.record
+        assert record is not None
+        self._entitle(record.client)
+        for label in (self.what, self.when):
+            label.setVisible(True)
+        self.what.setText(self.catalogue().standard(record.standard).name)
+        self.when.setText(f"{day_words(record.recorded)}, landmarks")
+        found = f"found by {record.tracked_by}" if record.tracked_by else "none found yet"
+        self.position.setText(found if record.clip_hash else "")
 
     def _entitle(self, words: str) -> None:
         """The title, shortened where a name is very long; the whole of it in the tip."""
@@ -285,6 +301,8 @@ class Window(WindowWithStandards):
         self.review_place.set_colours(self.colours)
         if self.standards_seen:
             self.standards_place.set_colours(self.colours)
+        if self.marking_seen:
+            self.marking_place.set_colours(self.colours)
 
     # Going about
 
@@ -299,6 +317,12 @@ class Window(WindowWithStandards):
         self._refresh()
 
     def go_review(self) -> None:
+        marked = self.marking.record if self.place == "marking" else None
+        if marked is not None and (
+            self.review.record is None or self.review.record.id != marked.id
+        ):
+            self.open_set(marked.id)
+            return
         if self.review.record is None:
             self.open_chosen()
             return
@@ -363,6 +387,9 @@ class Window(WindowWithStandards):
         """Show a set in the review place, measuring it first where that is not done yet."""
         self.queue.choose(set_id)
         self.settings.setValue("set", set_id)
+        if self.library.record(set_id).waits_for_landmarks:
+            self.mark_set(set_id)
+            return
         if set_id in self._measured:
             self._show(set_id)
             return
@@ -406,7 +433,8 @@ class Window(WindowWithStandards):
         self.said.setText("")
         self.go_review()
         following = self.queue.beside(set_id, 1)
-        if following is not None and following not in self._measured:
+        waits = following is not None and self.library.record(following).waits_for_landmarks
+        if following is not None and following not in self._measured and not waits:
             self._measure(following, lambda: None)  # so that the next set opens at once
 
     def _keep_review(self, set_id: int, review: Review) -> None:
@@ -457,6 +485,8 @@ class Window(WindowWithStandards):
     # Undo
 
     def undo_words(self) -> str | None:
+        if self.place == "marking":
+            return self.marking.undo_words
         if self.place == "standards":
             return self.standards.undo_words
         if self.place == "review" and self.review.undo_words:
@@ -464,12 +494,18 @@ class Window(WindowWithStandards):
         return self._library_edits[-1].words if self._library_edits else None
 
     def redo_words(self) -> str | None:
+        if self.place == "marking":
+            return self.marking.redo_words
         if self.place == "standards":
             return self.standards.redo_words
         return self.review.redo_words if self.place == "review" else None
 
     def undo(self) -> None:
-        if self.place == "standards":
+        if self.place == "marking":
+            words = self.marking.undo_words
+            self.marking.undo()
+            self.say(f"Taken back: {words}." if words else "")
+        elif self.place == "standards":
             words = self.standards.undo_words
             self.standards.undo()
             self.say(f"Taken back: {words}." if words else "")
@@ -482,7 +518,9 @@ class Window(WindowWithStandards):
             self.say(f"Taken back: {edit.words}.")
 
     def redo(self) -> None:
-        if self.place == "standards":
+        if self.place == "marking":
+            self.marking.redo()
+        elif self.place == "standards":
             self.standards.redo()
         elif self.place == "review":
             self.review.redo()
@@ -595,6 +633,7 @@ class Window(WindowWithStandards):
         self.settings.sync()
         self.review.playback.pause()
         self.jobs.stop_all()
+        self.close_clips()
         self._garbage.stop()
         self._quiet.stop()
         # The models outlive the widgets by a moment: no news for those who are gone.

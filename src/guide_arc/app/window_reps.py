@@ -10,7 +10,8 @@ from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QInputDialog, QMenu
 
 from guide_arc.app.places.review import ReviewPlace
-from guide_arc.app.window_sets import LibraryEdit, WindowWithSets
+from guide_arc.app.window_clips import WindowWithClips
+from guide_arc.app.window_sets import LibraryEdit
 from guide_arc.core.model.rep import Rep, WorkSide
 from guide_arc.core.model.settings import Correction
 from guide_arc.drawings.measured import Measured
@@ -25,7 +26,7 @@ REP_MENU: Final = (
 )  # fmt: skip
 
 
-class WindowWithReps(WindowWithSets):
+class WindowWithReps(WindowWithClips):
     """The part of the window that works on the set that is open."""
 
     review_place: ReviewPlace
@@ -199,7 +200,7 @@ class WindowWithReps(WindowWithSets):
 
         def back() -> None:
             for extra in ids[1:]:
-                self.library.remove_set(extra)
+                self.library.take_out(extra)
             self.library.change_set(record.id, standard=record.standard, school=record.school)
             self.library.keep_notes(record.id, notes)
             self._forget(record.id)

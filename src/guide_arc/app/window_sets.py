@@ -26,10 +26,11 @@ if TYPE_CHECKING:
 
     from guide_arc.app.places.details import Details, Known
     from guide_arc.app.viewmodels.incoming import Incoming
+    from guide_arc.library.clip_sets import ClipDetails
     from guide_arc.library.own_standards import OwnStandards
     from guide_arc.standards.catalogue import Catalogue
 
-PlaceName = Literal["queue", "review", "standards"]
+PlaceName = Literal["queue", "review", "standards", "marking"]
 
 # The standards and their checks take a moment to load: dialogs and jobs load them when needed,
 # so that the window is there at once.
@@ -99,7 +100,10 @@ class WindowWithSets(QMainWindow):
     def ask_for_files(self) -> None:
         folder = str(self.settings.value("folder", str(Path.home())))
         names, _ = QFileDialog.getOpenFileNames(
-            self, "Add sets", folder, "Landmark tracks (*.csv *.json);;All files (*)"
+            self,
+            "Add sets",
+            folder,
+            "Clips and landmark tracks (*.mp4 *.mov *.m4v *.mkv *.webm *.csv *.json);;All files (*)",
         )
         if names:
             self.settings.setValue("folder", str(Path(names[0]).parent))
@@ -131,7 +135,7 @@ class WindowWithSets(QMainWindow):
         self._adding = None
         self.queue_place.show_progress(None)
         dialog = IncomingDialog(self, self._what_is_known(), good, bad)
-        dialog.accepted.connect(lambda: self.add_sets(dialog.result_rows()))
+        dialog.accepted.connect(lambda: self.add_all(dialog.result_rows()))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 
@@ -139,6 +143,23 @@ class WindowWithSets(QMainWindow):
         from guide_arc.app.places.details import Known  # noqa: PLC0415
 
         return Known(self.library.clients(), self.catalogue(), self.own_standards.preferences())
+
+    def add_all(self, rows: list[tuple[Incoming, Details]]) -> None:
+        """Take in what the dialog asked about: tracks at once, clips after them."""
+        from guide_arc.library.clip_sets import ClipDetails  # noqa: PLC0415
+
+        clips = [
+            (item.clip, ClipDetails(
+                d.client, d.standard, d.school, d.view or "left", d.tempo, d.load_kg, item.recorded,
+                capture_hz=d.capture_hz,
+            ))
+            for item, d in rows if item.clip
+        ]  # fmt: skip
+        self.add_sets([(item, details) for item, details in rows if not item.clip])
+        self.add_clips(clips)
+
+    def add_clips(self, rows: list[tuple[Path, ClipDetails]]) -> None:
+        raise AssertionError("the window copies them")
 
     def add_sets(self, rows: list[tuple[Incoming, Details]]) -> None:
         """Store and review sets, off the window's thread, one by one."""
@@ -211,7 +232,7 @@ class WindowWithSets(QMainWindow):
     def _take_out(self, ids: list[int]) -> None:
         for set_id in ids:
             self._forget(set_id)
-            self.library.remove_set(set_id)
+            self.library.take_out(set_id)
         self.go_queue()
 
     def _forget(self, set_id: int) -> None:
@@ -243,7 +264,7 @@ class WindowWithSets(QMainWindow):
         """Compute every waiting set's review anew; how many there were."""
         from guide_arc.library.reviewing import review_and_keep  # noqa: PLC0415
 
-        rows = self.library.queue(state="waiting")
+        rows = [row for row in self.library.queue(state="waiting") if row.has_track]
         for row in rows:
             review_and_keep(self.library, row.id)
         self.queue.refresh()
@@ -331,19 +352,14 @@ class WindowWithSets(QMainWindow):
     def erase(self, set_id: int) -> None:
         """Take a set out; undo puts it back."""
         record = self.library.record(set_id)
-        data, name = self.library.track_bytes(set_id)
         self._forget(set_id)
-        self.library.remove_set(set_id)
-        self._library_edits.append(
-            LibraryEdit(f"Erase {record.client}'s set", lambda: self._restore(record, data, name))
-        )
+        removed = self.library.take_out(set_id)
+
+        def back() -> None:
+            self.library.put_back(removed)
+            self._review_missing()
+            self.queue.refresh()
+
+        self._library_edits.append(LibraryEdit(f"Erase {record.client}'s set", back))
         self.queue.refresh()
         self.say(f"{record.client}'s set is erased. Ctrl+Z brings it back.")
-
-    def _restore(self, record: SetRecord, data: bytes, name: str) -> None:
-        set_id, _new = self.library.add_set(
-            data, name, client=record.client, standard=record.standard, school=record.school,
-            tempo=record.tempo, recorded=record.recorded, load_kg=record.load_kg, pain=record.notes.pain,
-        )  # fmt: skip
-        self.library.keep_notes(set_id, record.notes)
-        self._forget_review(set_id)

@@ -100,6 +100,7 @@ def limbs(
     *,
     weight: float = 1.0,
     role: Role = "actual",
+    head: bool = True,
 ) -> None:
     """The whole body: far limbs faint, near limbs strong, joints as rings."""
     order = sorted(SIDES, key=lambda s: not frame.far(s))
@@ -119,7 +120,8 @@ def limbs(
             _trunk(out, frame, points, role, weight)
     if frame.looking in ("front", "back") or frame.oblique:
         _trunk(out, frame, points, role, weight)
-    _head(out, frame, points, role, weight)
+    if head:
+        _head(out, frame, points, role, weight)
     for side in order:
         if not frame.far(side):
             for part in ("shoulder", "elbow", "wrist", "hip", "knee"):

@@ -28,13 +28,20 @@ class Ghost:
     own: bool
     set_id: int | None = None
 
-    def pose(self, onto: Measured, at_s: float) -> dict[str, Points] | None:
-        """Every landmark of the ghost at the moment of its rep that matches a moment of the open set,
-        on the same hips and as large; None outside the reps or where no trunk is seen."""
+    def at(self, onto: Measured, at_s: float) -> float | None:
+        """The moment of the ghost's rep that matches a moment of the open set, by rep and phase; None
+        outside the reps."""
         rep = onto.review.rep_at(at_s)
         if rep is None:
             return None
-        there = float(moments(self.rep, np.array([position_at(rep, at_s)]))[0])
+        return float(moments(self.rep, np.array([position_at(rep, at_s)]))[0])
+
+    def pose(self, onto: Measured, at_s: float) -> dict[str, Points] | None:
+        """Every landmark of the ghost at the moment of its rep that matches a moment of the open set,
+        on the same hips and as large; None outside the reps or where no trunk is seen."""
+        there = self.at(onto, at_s)
+        if there is None:
+            return None
         pose, here = self.measured.pose(there), onto.pose(at_s)
         hips, own_hips = middle(pose, "hip"), middle(here, "hip")
         size = _trunk(onto) / max(_trunk(self.measured), 1e-6)

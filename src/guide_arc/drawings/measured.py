@@ -11,9 +11,11 @@ from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.guide import arm_path
 from guide_arc.core.kinematics.path import PARTS, Departure, Part, departure
 from guide_arc.core.kinematics.views import near_side
+from guide_arc.core.mechanics.off_plane import off_plane_in_picture
 from guide_arc.core.mechanics.pull import Pull, pull_of
 from guide_arc.core.model.figures import SetFigures
 from guide_arc.core.model.landmarks import SIDES, Side
+from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import Settings
 from guide_arc.core.reps.segment import RepSet
@@ -133,6 +135,17 @@ class Measured:
     def pulls(self) -> dict[Side, Pull | None]:
         """The line of pull at each hand over time."""
         return {side: pull_of(self.body, self.review.standard, side) for side in SIDES}
+
+    @cached_property
+    def off_plane(self) -> dict[Side, Quantity]:
+        """How far a marked cable runs off the plane of the arm's way, in a picture that shows it."""
+        out: dict[Side, Quantity] = {}
+        for side, pull in self.pulls.items():
+            lifts = [r.lift for r in self.review.reps if r.side in (side, "both")]
+            found = off_plane_in_picture(self.body, self.review.standard, side, pull, lifts)
+            if found is not None:
+                out[side] = found
+        return out
 
     def guide_in_space(self, side: Side, index: int) -> dict[str, Points]:
         """(N, 3) the guide arc hung on the shoulder as it is at a frame."""

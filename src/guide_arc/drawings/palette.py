@@ -16,6 +16,12 @@ DARK: Final[dict[str, str]] = {
     "actual": "#E9E4D8", "off": "#F08A5D", "off-soft": "#5A3325", "near": "#E3B84A",
     "near-fill": "#E3B84A", "unsure": "#8D979B", "held": "#46545B", "hover": "#27353D",
 }  # fmt: skip
+# Over a clip's picture, whatever is in it: light lines with dark edges.
+PICTURE: Final[dict[str, str]] = {
+    **DARK, "panel": "#10171B", "ink": "#FFFFFF", "actual": "#FFFFFF", "muted": "#E4E8E8",
+    "faint": "#9FAAAE", "guide": "#6FDCDC", "guide-soft": "#2E7377", "near": "#FFD166",
+    "off": "#FF8A57", "off-soft": "#B4512C",
+}  # fmt: skip
 PAGE: Final[dict[str, str]] = {
     "paper": "#FFFFFF", "panel": "#FFFFFF", "rule": "#D8D2C4", "ink": "#22303A",
     "muted": "#5F6B70", "faint": "#B4B5AE", "guide": "#0B6E75", "guide-soft": "#CFE3E0",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Final
 
 import numpy as np
 
@@ -15,20 +16,28 @@ from guide_arc.drawings.evidence import Evidence, Level, Wedge, evidence
 from guide_arc.drawings.figure import Frame, Looking, framed, limbs
 from guide_arc.drawings.ghost import Ghost
 from guide_arc.drawings.measured import Measured
+from guide_arc.drawings.on_picture import Placed, cased, picture_frame
 from guide_arc.drawings.pull import pull_at
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Points, Role, Stroke, Words
 from guide_arc.drawings.words import live_angle, phase_words, sure_words
 
 
+_BOTH_WORDS: Final = 300.0
+
+
 @dataclass(frozen=True, eq=False)
 class StageState:
-    """What the stage shows: a measured set at a moment, from a side, with a chosen finding."""
+    """What the stage shows: a measured set at a moment, from a side, with a chosen finding.
+
+    placed : where the clip's own picture lies under the drawing; None without one
+    """
 
     measured: Measured
     at_s: float
     looking: Looking
     finding: Finding | None = None
     ghost: Ghost | None = None
+    placed: Placed | None = None
 
     @property
     def side(self) -> Side:
@@ -49,16 +58,21 @@ def stage(state: StageState, width: float, height: float) -> Drawing:
     measured = state.measured
     index = measured.index(state.at_s)
     pose = measured.pose(state.at_s)
-    frame = framed(state.looking, measured.extent, width, height, pad=40.0, below=72.0)
-    _floor(out, frame, measured, width)
+    over = picture_frame(measured.body, state.placed) if state.placed else None
+    frame: Frame = over or framed(
+        state.looking, measured.extent, width, height, pad=40.0, below=72.0
+    )
+    if over is None:
+        _floor(out, frame, measured, width)
     sides: tuple[Side, ...] = (state.side,)
     if state.looking in ("front", "back") and measured.review.side == "both":
         sides = SIDES
     for side in sides:
         _corridor(out, frame, measured, side, index)
     _ghost(out, frame, state)
-    limbs(out, frame, pose)
-    _held(out, frame, measured, index)
+    limbs(out, frame, pose, weight=0.5 if over else 1.0, head=over is None)
+    if over is None:
+        _held(out, frame, measured, index)
     rep = measured.review.rep_at(state.at_s)
     for side in sides:
         if rep is not None:
@@ -72,8 +86,23 @@ def stage(state: StageState, width: float, height: float) -> Drawing:
         anchor = draw_evidence(out, frame, found) if found is not None else None
         hips = frame.place(middle(measured.body.points, "hip")[index])
         _callout(out, state, state.finding, anchor, float(hips[0]), width, height)
+    if over is not None:
+        _cable(out, frame, measured, state.side)
     _headline(out, state, width)
-    return out
+    return cased(out) if over else out
+
+
+def _cable(out: Drawing, frame: Frame, measured: Measured, side: Side) -> None:
+    """How far the cable runs off the plane in which the forearm moves, where the picture shows that
+    plane edge on."""
+    found = measured.off_plane.get(side)
+    pull = measured.pulls[side]
+    if pull is None or pull.pulley is None or pull.assumed or found is None:
+        return
+    at = frame.place(0.5 * (pull.hand[0] + pull.pulley[0]))
+    if np.isfinite(at).all():
+        words = f"cable {found.value:.0f}° ± {max(2 * found.u, 1):.0f}° off the arm's plane"
+        out.add(Words(float(at[0]) + 10, float(at[1]), words, "near", 12))
 
 
 def _floor(out: Drawing, frame: Frame, measured: Measured, width: float) -> None:
@@ -274,6 +303,7 @@ def _said(finding: Finding, value: float) -> str:
 
 
 def _headline(out: Drawing, state: StageState, width: float) -> None:
-    out.add(Words(16, 24, phase_words(state.measured.review, state.at_s), "muted", 13))
+    if width >= _BOTH_WORDS:  # else the angle alone has room
+        out.add(Words(16, 24, phase_words(state.measured.review, state.at_s), "muted", 13))
     angle = live_angle(state.measured, state.side, state.at_s)
     out.add(Words(width - 16, 25, angle, "ink", 15, bold=True, anchor="end"))

@@ -125,7 +125,10 @@ def trust_lines(review: Review) -> tuple[str, str]:
     parts = [trust.view, trust.scale]
     if trust.roll_deg is not None:
         off, u = abs(trust.roll_deg.value), 2 * trust.roll_deg.u
-        parts.append(f"camera {off:.0f}° ± {u:.0f}° off level, put straight")
+        if off < 0.5:
+            parts.append(f"camera level, ± {max(u, 1):.0f}°")
+        else:
+            parts.append(f"camera {off:.0f}° ± {u:.0f}° off level, put straight")
     if trust.noise_mm is not None:
         parts.append(f"noise {trust.noise_mm:.0f} mm")
     parts.append(f"{trust.filled_pct:.0f} % of samples filled in")

@@ -450,6 +450,11 @@ class Library:
         with self.session() as session:
             return list(session.scalars(select(ClientRow.name).order_by(ClientRow.name)))
 
+    def stature(self, client: str) -> float | None:
+        """A client's stature in metres, where it is known."""
+        with self.session() as session:
+            return session.scalar(select(ClientRow.stature_m).where(ClientRow.name == client))
+
     # Reviews and decisions
 
     def keep_review(

@@ -28,6 +28,13 @@ class Canvas(QWidget):
     def over(self, painter: QPainter) -> None:
         """What moves on top of the kept picture."""
 
+    def under(self, painter: QPainter) -> None:
+        """What lies under the drawing."""
+
+    def palette_for(self) -> Mapping[str, str]:
+        """The colours that the drawing is laid down in."""
+        return self.colours
+
     def redraw(self) -> None:
         self._kept = None
         self.update()
@@ -55,9 +62,11 @@ class Canvas(QWidget):
         picture.setDevicePixelRatio(ratio)
         picture.fill(Qt.GlobalColor.transparent)
         drawing = self.drawn(self.width(), self.height())
+        painter = QPainter(picture)
+        self.under(painter)
         if drawing is not None:
-            painter = QPainter(picture)
-            paint(painter, drawing, self.colours)
-            painter.end()
+            paint(painter, drawing, self.palette_for())
+        painter.end()
+        if drawing is not None:
             self.setAccessibleDescription("; ".join(drawing.words()))
         return picture

@@ -1,5 +1,5 @@
-"""The instruments of the review place that show one moment or one rep: stage, path, arc dial, shelf,
-and the lists of numbers."""
+"""The instruments of the review place that show one moment or one rep: path, arc dial, shelf, and the
+lists of numbers."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from guide_arc.drawings.numbers import NumbersState, lines_of, numbers
 from guide_arc.drawings.paths import PathState, path_panel
 from guide_arc.drawings.shapes import Drawing, Role
 from guide_arc.drawings.shelf import ShelfState, rep_at, rep_shelf
-from guide_arc.drawings.stage import StageState, stage
+from guide_arc.drawings.stage import StageState
 from guide_arc.drawings.words import JOINT, UNIT
 
 
@@ -41,17 +41,6 @@ class Instrument(Canvas):
 
     def chosen(self) -> RepKey | None:
         return self.model.rep.key if self.model.rep else None
-
-
-class StageView(Instrument):
-    """The body at the clock's moment."""
-
-    def drawn(self, width: float, height: float) -> Drawing | None:
-        m = self.model
-        if m.measured is None:
-            return None
-        state = StageState(m.measured, m.playback.at_s, m.looking, m.finding, m.ghost)
-        return stage(state, width, height)
 
 
 class PathView(Instrument):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import partial
+from typing import Final
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
@@ -25,6 +26,9 @@ from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.schools import Preference, preferred_school
 from guide_arc.standards.tempo import parse_tempo
 
+VIEW_WORDS: Final = {"left": "from the left", "right": "from the right", "front": "from the front",
+                     "back": "from the back"}  # fmt: skip
+
 
 @dataclass(frozen=True)
 class Known:
@@ -37,13 +41,15 @@ class Known:
 
 @dataclass(frozen=True)
 class Details:
-    """What the dialog gives back for one set."""
+    """What the dialog gives back for one set. view, capture_hz : of a clip only"""
 
     client: str
     standard: str
     school: str
     tempo: str | None
     load_kg: float | None
+    view: str | None = None
+    capture_hz: float | None = None
 
 
 def _narrow(letters: int) -> QComboBox:
@@ -71,6 +77,8 @@ class DetailsForm(QWidget):
     ) -> None:
         super().__init__()
         self.known = known
+        self.view: QComboBox | None = None
+        self.capture: QComboBox | None = None
         self.client = QComboBox()
         self.client.setEditable(True)
         self.client.addItems(known.clients)
@@ -109,6 +117,23 @@ class DetailsForm(QWidget):
         if given:
             self.school.setCurrentIndex(max(self.school.findData(given.school), 0))
 
+    def ask_about_clip(self, item: Incoming) -> list[QWidget]:
+        """Fields for what only a clip leaves open: the side it shows, and the rate it was filmed at."""
+        self.view = _narrow(9)
+        self.view.addItem("Which side?", None)
+        for view, words in VIEW_WORDS.items():
+            self.view.addItem(words, view)
+        self.view.setToolTip("The side of the body that the camera sees")
+        self.view.setCurrentIndex(max(self.view.findData(item.view), 0))
+        self.capture = _narrow(9)
+        self.capture.addItem(f"as shown, {item.shown_hz:.0f} a second", None)
+        rates = {r for r in (60.0, 120.0, 240.0, item.capture_hz or 0.0) if r > 1.2 * item.shown_hz}
+        for rate in sorted(rates):
+            self.capture.addItem(f"slow motion, {rate:.0f} a second", rate)
+        self.capture.setToolTip("A slow-motion clip was filmed faster than it is shown")
+        self.capture.setCurrentIndex(max(self.capture.findData(item.capture_hz), 0))
+        return [self.view, self.capture]
+
     def _choose_school(self) -> None:
         self._school_chosen = True
 
@@ -138,6 +163,8 @@ class DetailsForm(QWidget):
             return "Say whose set it is."
         if not self.standard.currentData():
             return "Choose the exercise."
+        if self.view is not None and not self.view.currentData():
+            return "Say from which side it was filmed."
         try:
             if self.tempo.text().strip():
                 parse_tempo(self.tempo.text())
@@ -162,6 +189,8 @@ class DetailsForm(QWidget):
         return Details(
             self.client.currentText().strip(), self.standard.currentData(), self.school.currentData(),
             self.tempo.text().strip() or None, self._load(),
+            self.view.currentData() if self.view else None,
+            self.capture.currentData() if self.capture else None,
         )  # fmt: skip
 
     def fields(self) -> list[tuple[str, QWidget]]:
@@ -234,16 +263,16 @@ class IncomingDialog(AskingDialog):
         super().__init__(
             parent, "Add sets", f"Add {count} set{'' if count == 1 else 's'}" if count else "Close"
         )
-        self.setMinimumWidth(1000)
+        self.setMinimumWidth(1180 if any(item.clip for item in good) else 1000)
         self.forms: list[tuple[Incoming, DetailsForm]] = []
         self._own_names = {row for row, item in enumerate(good) if item.client}
         if good:
             inside = QWidget()
             grid = QGridLayout(inside)
             grid.setHorizontalSpacing(8)
-            for column, words in enumerate(
-                ("File", "Client", "Exercise", "School", "Tempo asked", "Load")
-            ):
+            clips = any(item.clip for item in good)
+            heads = ("File", "Client", "Exercise", "School", "Tempo asked", "Load")
+            for column, words in enumerate((*heads, "Seen", "Filmed") if clips else heads):
                 head = QLabel(words)
                 head.setObjectName("muted")
                 grid.addWidget(head, 0, column)
@@ -261,9 +290,14 @@ class IncomingDialog(AskingDialog):
                 grid.addWidget(name, row, 0)
                 for column, (_words, field) in enumerate(form.fields(), 1):
                     grid.addWidget(field, row, column)
+                if item.clip:
+                    for column, field in enumerate(form.ask_about_clip(item), len(heads)):
+                        grid.addWidget(field, row, column)
                 self.forms.append((item, form))
                 form.client.editTextChanged.connect(partial(self._follow, row - 1))
-            for column, stretch in enumerate((4, 4, 5, 4, 4, 2)):
+            for column, stretch in enumerate(
+                (4, 4, 5, 4, 4, 2, 3, 3) if clips else (4, 4, 5, 4, 4, 2)
+            ):
                 grid.setColumnStretch(column, stretch)
             grid.setRowStretch(len(good) + 1, 1)
             scroll = QScrollArea()

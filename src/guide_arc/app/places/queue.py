@@ -58,8 +58,14 @@ class _Rows(QAbstractListModel):
 def row_words(row: QueueRow) -> str:
     """A row as one sentence."""
     name = row.glance["name"] if row.glance else row.standard
-    line = row.glance["line"] if row.glance else "being reviewed"
+    line = row.glance["line"] if row.glance else _without_review(row)
     return f"{row.client}, {name}, {day_words(row.recorded)}: {line}"
+
+
+def _without_review(row: QueueRow) -> str:
+    return (
+        "being reviewed…" if row.has_track else "a clip without landmarks yet: open it to mark them"
+    )
 
 
 class _Card(QStyledItemDelegate):
@@ -127,7 +133,7 @@ class _Card(QStyledItemDelegate):
                 fact_width + 2,
             )
         if not glance:
-            _text(painter, x, 51, "being reviewed…", 13, False, c["muted"], middle - x)
+            _text(painter, x, 51, _without_review(row), 13, False, c["muted"], middle - x)
             return
         if row.pain:
             painter.setPen(Qt.PenStyle.NoPen)
@@ -248,7 +254,7 @@ class QueuePlace(QWidget):
             )
         elif self.model.state == "waiting":
             self.empty.setText(
-                "No set is waiting.\n\nDrop landmark track files (CSV or JSON) anywhere on this window,\n"
+                "No set is waiting.\n\nDrop clips or landmark tracks (CSV or JSON) anywhere on this window,\n"
                 "or choose them with “Add sets…” (Ctrl+O)."
             )
         elif self.model.state == "done":
@@ -257,7 +263,7 @@ class QueuePlace(QWidget):
             )
         else:
             self.empty.setText(
-                "This library is empty.\n\nDrop landmark track files (CSV or JSON) here."
+                "This library is empty.\n\nDrop clips or landmark tracks (CSV or JSON) here."
             )
         self._show_chosen()
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import Protocol
 
 from PyQt6.QtCore import QElapsedTimer, QPoint, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
@@ -18,12 +19,15 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from guide_arc.app.instruments.clip_frames import ClipFrames
 from guide_arc.app.instruments.compare import ComparePanel
 from guide_arc.app.instruments.felt import FeltPanel
 from guide_arc.app.instruments.findings import FindingsPanel
+from guide_arc.app.instruments.stage_view import Stages
 from guide_arc.app.instruments.tabs import Tabs
 from guide_arc.app.instruments.timeline import RibbonView, TraceView
-from guide_arc.app.instruments.views import DialView, NumbersView, PathView, ShelfView, StageView
+from guide_arc.app.instruments.views import DialView, NumbersView, PathView, ShelfView
+from guide_arc.app.viewmodels.playback import SPEEDS
 from guide_arc.app.viewmodels.review import ReviewModel
 from guide_arc.drawings.traces import MOST, Trace, can_show, trace_words
 from guide_arc.drawings.words import JOINT, next_words, sentence, tempo_words, trust_lines
@@ -35,6 +39,16 @@ _TRACE_ROWS = (52, 10, 62)
 _TRACES_TALL = 264
 
 
+class ClipOf(Protocol):
+    """Gives the frames of a set's clip, or None. `second`: apart from those of the open set."""
+
+    def __call__(self, set_id: int, *, second: bool = False) -> ClipFrames | None: ...
+
+
+def no_clip(set_id: int, *, second: bool = False) -> ClipFrames | None:
+    return None
+
+
 class ReviewPlace(QWidget):
     """Lays out the instruments and keeps them in step with the model."""
 
@@ -43,7 +57,9 @@ class ReviewPlace(QWidget):
     def __init__(self, model: ReviewModel, colours: Mapping[str, str]) -> None:
         super().__init__()
         self.model = model
-        self.stage = StageView(model, colours)
+        self.clip_of: ClipOf = no_clip
+        self.stages = Stages(model, colours)
+        self.stage = self.stages.stage
         self.paths = PathView(model, colours)
         self.dial = DialView(model, colours)
         self.ribbon = RibbonView(model, colours)
@@ -53,7 +69,7 @@ class ReviewPlace(QWidget):
         self.numbers = NumbersView(model, colours)
         self.compare = ComparePanel(model, colours)
         self.felt = FeltPanel(model)
-        self.stage.setMinimumSize(380, 320)
+        self.stages.setMinimumSize(380, 320)
         self.dial.setMinimumSize(250, 210)
         self.shelf.setMinimumHeight(96)
         self.ribbon.setMinimumHeight(92)
@@ -73,7 +89,7 @@ class ReviewPlace(QWidget):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(10)
         self.left = Tabs(
-            {"Figure": self.stage, "Path": self.paths},
+            {"Figure": self.stages, "Path": self.paths},
             {"Path": "Elbow and hand against the corridor, all reps (B)"},
             [],
         )
@@ -151,7 +167,7 @@ class ReviewPlace(QWidget):
         m.opened.connect(self.show_set)
         m.chosen_changed.connect(self._chosen)
         m.notes_changed.connect(self._decided)
-        m.look_changed.connect(self.stage.redraw)
+        m.look_changed.connect(self._looks)
         m.remeasured.connect(self.show_set)
         m.ghost_changed.connect(self._ghost)
         m.playback.moved.connect(self._moved)
@@ -172,7 +188,7 @@ class ReviewPlace(QWidget):
         self._grid.removeWidget(self.dial_panel)
         self._grid.addWidget(self.dial_panel, 0, 1, 2 if tracing else 1, 1)
         self.below.setMinimumHeight(_TRACES_TALL if tracing else 0)
-        self.stage.setMinimumHeight(220 if tracing else 320)
+        self.stages.setMinimumHeight(220 if tracing else 320)
         self._share_rows(*(_TRACE_ROWS if tracing else _TEMPO_ROWS))
         self._redraw()
 
@@ -207,6 +223,7 @@ class ReviewPlace(QWidget):
     def show_set(self) -> None:
         """Another set is open, or none."""
         m = self.model
+        self._clips()
         if m.measured is not None:
             review = m.measured.review
             measure = review.reps[0].measure if review.reps else review.standard.drive
@@ -232,7 +249,7 @@ class ReviewPlace(QWidget):
 
     def _redraw(self) -> None:
         """The instruments that can be seen."""
-        left = self.stage if self.left.current == "Figure" else self.paths
+        left = self.stages if self.left.current == "Figure" else self.paths
         line = self.ribbon if self.below.current == "Tempo" else self.traces
         for view in (left, line, self.dial, self.shelf):
             view.redraw()
@@ -249,8 +266,23 @@ class ReviewPlace(QWidget):
         self._redraw()
         self._figures()
 
+    def _looks(self) -> None:
+        """The clip or the figure, or the figure from another side."""
+        self._clips()
+        self.stages.redraw()
+
+    def _clips(self) -> None:
+        """Show the clips of the open set and of its ghost, where they have some."""
+        m = self.model
+        own = self.clip_of(m.record.id) if m.record and m.clip_wanted else None
+        other = None
+        if own is not None and m.ghost is not None and m.record is not None:
+            other = self.clip_of(m.ghost.set_id or m.record.id, second=True)
+        self.stages.show_clips(own, other)
+
     def _ghost(self) -> None:
-        self.stage.redraw()
+        self._clips()
+        self.stages.redraw()
         self._figures()
 
     def _decided(self) -> None:
@@ -262,7 +294,7 @@ class ReviewPlace(QWidget):
     def _moved(self, at_s: float) -> None:
         self.model.clock_moved(at_s)
         if self.left.current == "Figure":
-            self.stage.redraw()
+            self.stages.redraw()
         (self.ribbon if self.below.current == "Tempo" else self.traces).update()
         if not self.model.playback.playing:
             self._clock_words()
@@ -285,7 +317,8 @@ class ReviewPlace(QWidget):
             self.clock.setText("")
             return
         review = m.measured.review
-        speed = {1.0: "", 0.5: " · half speed", 0.25: " · quarter speed"}[m.playback.speed]
+        speed = SPEEDS[m.playback.speed]
+        speed = f" · {speed}" if speed else ""
         loop = " · looping the rep" if m.playback.loop else ""
         words = f"under tension {review.under_tension_s:.0f} s"
         if review.lower_first_last_s:
@@ -301,7 +334,7 @@ class ReviewPlace(QWidget):
 
     def set_colours(self, colours: Mapping[str, str]) -> None:
         for view in (
-            *(self.stage, self.paths, self.dial, self.ribbon, self.traces, self.shelf),
+            *(self.stages, self.paths, self.dial, self.ribbon, self.traces, self.shelf),
             *(self.numbers, self.compare.view),
         ):
             view.set_colours(colours)

@@ -2,19 +2,27 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from datetime import datetime
 from pathlib import Path
+from typing import Final
 
+from guide_arc.capture.video.clip import SUFFIXES, look_at
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import BODY
-from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack
 from guide_arc.core.review.suggest import LANDMARKS, suggest
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.track_file import parse_track
 from guide_arc.standards.catalogue import Catalogue
+
+# What a folder is searched for.
+TAKEN: Final = (".csv", ".json", *SUFFIXES)
+_DATE: Final = re.compile(r"20\d\d-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])")
 
 
 @dataclass(frozen=True)
@@ -23,6 +31,9 @@ class Incoming:
 
     standard : as the file says; None where it names none that is known
     fits : where it names none, the standards that the movement fits, best first, and why
+    clip : where the file is, for a clip: its bytes are copied when it is taken in
+    shown_hz, capture_hz : a clip's rate, and the rate it was filmed at where the file says another
+    view : the side the camera sees, where the file's name says so
     """
 
     name: str
@@ -34,6 +45,10 @@ class Incoming:
     frames: int
     duration_s: float
     fits: Fits | None = None
+    clip: Path | None = None
+    shown_hz: float = 0.0
+    capture_hz: float | None = None
+    view: str | None = None
 
 
 @dataclass(frozen=True)
@@ -59,7 +74,7 @@ def look_into(
     catalogue: Catalogue,
     progress: Callable[[float], None] = lambda _share: None,
 ) -> tuple[list[Incoming], list[Refused]]:
-    """Read files on their way in. Folders give the tracks inside them. Nothing is stored yet.
+    """Read files on their way in. Folders give the tracks and clips inside them. Nothing is stored yet.
 
     progress : called with a share from 0 to 1 before each file; may raise to stop
     """
@@ -68,6 +83,12 @@ def look_into(
     files = _files(paths)
     for i, path in enumerate(files):
         progress(i / len(files))
+        if path.suffix.lower() in SUFFIXES:
+            try:
+                good.append(_clip(path, clients, catalogue))
+            except BadInput as error:
+                bad.append(Refused(path.name, str(error)))
+            continue
         try:
             data = path.read_bytes()
             track = parse_track(data, path)
@@ -92,6 +113,22 @@ def look_into(
     return good, bad
 
 
+def _clip(path: Path, clients: list[str], catalogue: Catalogue) -> Incoming:
+    """A clip on its way in: what it is, and what its name says of the set."""
+    clip = look_at(path)
+    words = path.stem.lower().replace("_", "-").replace(" ", "-")
+    named = [id for id in catalogue.ids() if id in words]
+    standard = max(named, key=len, default=None)
+    view = next((v for v in IMAGE_VIEWS if v in words.split("-")), None)
+    taken = datetime.fromtimestamp(path.stat().st_mtime).isoformat(timespec="minutes")
+    dated = _DATE.search(path.stem)
+    return Incoming(
+        path.name, b"", guess_client(path.name, clients), standard, None,
+        dated.group() if dated else taken, clip.frames, clip.duration_s, None, path,
+        clip.shown_hz, clip.filmed_hz, view,
+    )  # fmt: skip
+
+
 def fits_of(track: LandmarkTrack, catalogue: Catalogue) -> Fits | None:
     """The standards that a movement fits; None where too little of it was seen to tell."""
     names = tuple(dict.fromkeys((*BODY, *LANDMARKS)))
@@ -108,7 +145,7 @@ def _files(paths: Iterable[Path]) -> list[Path]:
     out: list[Path] = []
     for path in paths:
         if path.is_dir():
-            out += sorted(p for p in path.iterdir() if p.suffix.lower() in (".csv", ".json"))
+            out += sorted(p for p in path.iterdir() if p.suffix.lower() in TAKEN)
         else:
             out.append(path)
     return out

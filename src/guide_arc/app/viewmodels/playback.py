@@ -2,9 +2,17 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 from psygnal import Signal
 
 from guide_arc.core.model.rep import Span
+
+# The speeds that can be played at, slowest first, with their words.
+SPEEDS: Final[dict[float, str]] = {
+    0.125: "an eighth of the speed", 0.25: "quarter speed", 0.5: "half speed", 1.0: "",
+    1.5: "one and a half times as fast", 2.0: "double speed",
+}  # fmt: skip
 
 
 class Playback:
@@ -86,6 +94,12 @@ class Playback:
         if speed != self.speed:
             self.speed = speed
             self.changed.emit()
+
+    def change_speed(self, by: int) -> None:
+        """The next faster or slower speed."""
+        speeds = list(SPEEDS)
+        at = speeds.index(self.speed) + by
+        self.set_speed(speeds[min(max(at, 0), len(speeds) - 1)])
 
     def set_loop(self, loop: Span | None) -> None:
         if loop != self.loop:

@@ -75,6 +75,7 @@ class ReviewModel:
         self.looking: Looking = "left"
         self.coach = coach
         self.ghost: Ghost | None = None
+        self.clip_wanted = True
         self._save = save
         self._keep_review = keep_review
         self._undo: list[Edit] = []
@@ -196,6 +197,11 @@ class ReviewModel:
             self.refused.emit("A camera's recording can't be turned: it shows one side.")
             return
         self.looking = _ALL_LOOKS[(_ALL_LOOKS.index(self.looking) + 1) % len(_ALL_LOOKS)]
+        self.look_changed.emit()
+
+    def toggle_clip(self) -> None:
+        """The clip under the drawing, or the drawn figure alone."""
+        self.clip_wanted = not self.clip_wanted
         self.look_changed.emit()
 
     # Deciding

@@ -25,7 +25,7 @@ from guide_arc.core.model.marks import Marks
 COMMAND: Final = "./run add-pose"
 WHAT_IT_ADDS: Final = (
     "The pose model finds the joints by itself, so that nothing needs to be clicked. "
-    f"It is an extra of about 1 GB that works without a network once added: {COMMAND}"
+    f"It is an extra of about 1 GB that works without a network once it is added by:\n{COMMAND}"
 )
 # Which Python has the model, where it is not this one.
 _PYTHON: Final = "GUIDE_ARC_POSE_PYTHON"

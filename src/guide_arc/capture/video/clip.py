@@ -5,7 +5,7 @@ from __future__ import annotations
 import io
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Final
 
@@ -27,6 +27,8 @@ _SMALLEST_SIDE: Final = 64
 _LONGEST_S: Final = 4 * 3600.0
 _FASTEST_HZ: Final = 1000.0
 _TELL_EVERY: Final = 500
+# Where phones note the rate at which they filmed a slow-motion clip.
+_NOTED_RATE: Final = "com.android.capture.fps"
 
 Progress = Callable[[float], None]
 
@@ -39,7 +41,9 @@ class Clip:
     quarter_turns : how often the stored picture is turned by 90 degrees, anticlockwise, to be seen
     pts : (F,) int64 stamps of the frames in the order in which they are shown, in time_base_s
     key : (F,) whether a frame can be decoded by itself
-    capture_hz : the rate it was filmed at, where it is shown slower than it was filmed; else None
+    made_by : what the file says of its making
+    filmed_hz : the rate that the phone noted, where it filmed faster than the file shows
+    capture_hz : the rate it was filmed at, as the coach states it, where it is shown slower than it was filmed; else None
     """
 
     path: Path
@@ -51,6 +55,7 @@ class Clip:
     key: NDArray[np.bool_]
     time_base_s: float
     made_by: str = ""
+    filmed_hz: float | None = None
     capture_hz: float | None = None
 
     @property
@@ -161,6 +166,7 @@ def look_at(path: Path, progress: Progress = lambda _share: None) -> Clip:
         pts, key = pts[fresh], key[fresh]
         _check_times(path, pts, key, float(base))
         made_by = container.metadata.get("comment", "")
+        noted = _number(container.metadata.get(_NOTED_RATE, ""))
     with opened(path) as (container, stream), told(path):
         first = next(container.decode(stream), None)
         if first is None:
@@ -169,7 +175,16 @@ def look_at(path: Path, progress: Progress = lambda _share: None) -> Clip:
         wide = _seen_width(stream, width)
     if turns % 2:
         wide, height = height, wide
-    return Clip(path, wide, height, turns, codec, pts, key, float(base), made_by)
+    clip = Clip(path, wide, height, turns, codec, pts, key, float(base), made_by)
+    slowed = noted is not None and _FASTEST_HZ >= noted > 1.5 * clip.shown_hz
+    return replace(clip, filmed_hz=noted) if slowed else clip
+
+
+def _number(text: str) -> float | None:
+    try:
+        return float(text)
+    except ValueError:
+        return None
 
 
 def _seen_width(stream: VideoStream, width: int) -> int:
@@ -220,7 +235,7 @@ def index_bytes(clip: Clip) -> bytes:
     facts: dict[str, Any] = {
         "size": np.array([clip.width, clip.height, clip.quarter_turns]),
         "codec": np.array(clip.codec), "made_by": np.array(clip.made_by),
-        "time_base_s": np.array(clip.time_base_s), "pts": clip.pts, "key": clip.key,
+        "filmed_hz": np.array(clip.filmed_hz or 0.0), "time_base_s": np.array(clip.time_base_s), "pts": clip.pts, "key": clip.key,
     }  # fmt: skip
     np.savez_compressed(out, **facts)
     return out.getvalue()
@@ -232,5 +247,6 @@ def with_index(path: Path, index: Path, capture_hz: float | None = None) -> Clip
         width, height, turns = (int(n) for n in kept["size"])
         return Clip(
             path, width, height, turns, str(kept["codec"]), kept["pts"], kept["key"],
-            float(kept["time_base_s"]), str(kept["made_by"]), capture_hz,
+            float(kept["time_base_s"]), str(kept["made_by"]), float(kept["filmed_hz"]) or None,
+            capture_hz,
         )  # fmt: skip

@@ -31,6 +31,7 @@ from guide_arc.core.kinematics.measures import (
     ear_gap,
     elbow_rise,
     full_name,
+    middle,
     own_sign,
     trunk,
     trunk_side_lean_flat,
@@ -50,6 +51,8 @@ _ALONG_TRUNK: Final = (
 )  # fmt: skip
 _TIPPED_DEG: Final = 45.0
 _LEAST_SINE: Final = 0.3
+# A shrug lengthens what is seen of the trunk by no more than this.
+_LEAST_REST: Final = 0.75
 _QUIET_S: Final = 1.0
 _QUIET_LEAST_S: Final = 0.3
 
@@ -83,7 +86,7 @@ class Body:
         other._local = self._local
         for kept in (
             *("points", "_seen", "upper_arm_m", "_arm_u", "trunk_m", "trunk_frame"),
-            *("_trunk_is_seen", "_centre_m"),
+            *("_trunk_is_seen", "_centre_m", "_trunk_at_rest_m"),
         ):
             other.__dict__[kept] = getattr(self, kept)
         return other
@@ -212,12 +215,10 @@ class Body:
     @cached_property
     def _picture_forearm_m(self) -> dict[Side, float]:
         """Forearm length of each side in a picture: what it looked like when it lay in the plane."""
-        trunk_m = self.trunk_m[np.isfinite(self.trunk_m)]
-        usual = float(np.percentile(trunk_m, 90)) if len(trunk_m) else 0.5
         return {
             side: limb_length(
                 length(self.points[f"{side}_wrist"] - self.points[f"{side}_elbow"]),
-                usual,
+                self._trunk_at_rest_m,
                 FOREARM_OVER_TRUNK,
             )[0]
             for side in SIDES
@@ -276,11 +277,32 @@ class Body:
             if self.cleaned.track.view == "none" or not len(arm):
                 out[side], self._arm_u[side] = (median(arm), 0.0)
             else:
-                trunk_m = self.trunk_m[np.isfinite(self.trunk_m)]
                 out[side], self._arm_u[side] = limb_length(
-                    arm, float(np.percentile(trunk_m, 90)), ARM_OVER_TRUNK
+                    arm, self._trunk_at_rest_m, ARM_OVER_TRUNK
                 )
         return out
+
+    @cached_property
+    def _trunk_at_rest_m(self) -> float:
+        """The trunk's length in a picture, as it looks when it lies in the plane and no shoulder is raised.
+
+        A raised shoulder makes the trunk look longer by as much as it comes nearer to the ear.
+        """
+        trunk_m = self.trunk_m[np.isfinite(self.trunk_m)]
+        if not len(trunk_m):
+            return 0.5
+        usual = float(np.percentile(trunk_m, 90))
+        if self.cleaned.track.view not in ("front", "back"):
+            return usual
+        up = unit(trunk(self.points))
+        hips = middle(self.points, "hip")
+        heights = [np.einsum("ti,ti->t", middle(self.points, p) - hips, up) for p in ("ear", "shoulder")]
+        gap = heights[0] - heights[1]
+        if not np.isfinite(gap).any():
+            return usual
+        # Where the ears stand, less the widest gap to the shoulders that the set shows.
+        rest = float(np.nanpercentile(heights[0], 90) - np.nanpercentile(gap, 90))
+        return min(usual, max(rest, _LEAST_REST * usual))
 
     @cached_property
     def forearm_over_upper_arm(self) -> dict[Side, float]:

@@ -1,0 +1,58 @@
+"""How far a cable runs off the plane of the arm's way, as far as one picture shows it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.kinematics.views import OUT_OF_PLANE_U, hidden_axis
+from guide_arc.core.mechanics.pull import Pull
+from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.quantity import Quantity
+from guide_arc.core.model.rep import Span
+from guide_arc.core.model.standard import Standard
+
+# The way is seen edge on when it is this much narrower than long.
+_EDGE_ON: Final = 0.3
+_FEWEST: Final = 8
+
+
+def off_plane_in_picture(
+    body: Body, standard: Standard, side: Side, pull: Pull | None, lifts: Sequence[Span]
+) -> Quantity | None:
+    """Degrees between the cable and the plane of the hand's way about its joint, over the lifts.
+
+    Only a picture that shows that plane edge on shows the angle: the way is then a line in it. None in
+    space (the check `line-of-pull` measures it there), without a marked cable, and where the plane faces
+    the camera.
+    """
+    hidden = hidden_axis(body.cleaned.track.view)
+    if hidden is None or pull is None or pull.pulley is None or pull.assumed:
+        return None
+    working = np.zeros(len(body.time_s), dtype=bool)
+    for lift in lifts:
+        working |= (body.time_s >= lift.start_s) & (body.time_s <= lift.end_s)
+    joint = "elbow" if standard.drive == "elbow_flexion" else "shoulder"
+    shown = [axis for axis in range(3) if axis != hidden]
+    way = (pull.hand - body.points[f"{side}_{joint}"])[:, shown]
+    cable = (pull.pulley - pull.hand)[:, shown]
+    seen = working & np.isfinite(way).all(axis=1) & np.isfinite(cable).all(axis=1)
+    if seen.sum() < _FEWEST:
+        return None
+    return _between(way[seen], cable[seen])
+
+
+def _between(way: Array, cable: Array) -> Quantity | None:
+    """way, cable : (N, 2) in the picture. The plane holds the joint, so its line goes through it."""
+    spread, axes = np.linalg.svd(way, full_matrices=False)[1:]
+    if spread[1] > _EDGE_ON * spread[0]:
+        return None
+    line = axes[0]
+    across = np.abs(cable[:, 0] * line[1] - cable[:, 1] * line[0])
+    angle = np.degrees(np.arctan2(across, np.abs(cable @ line)))
+    scatter = float(np.degrees(np.arctan2(spread[1], spread[0]))) / 2.0
+    return Quantity(float(np.median(angle)), float(np.hypot(OUT_OF_PLANE_U, scatter)))
