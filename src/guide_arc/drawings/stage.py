@@ -21,7 +21,6 @@ from guide_arc.drawings.pull import pull_at
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Points, Role, Stroke, Words
 from guide_arc.drawings.words import live_angle, phase_words, sure_words
 
-
 _BOTH_WORDS: Final = 300.0
 
 

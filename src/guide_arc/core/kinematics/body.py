@@ -296,7 +296,9 @@ class Body:
             return usual
         up = unit(trunk(self.points))
         hips = middle(self.points, "hip")
-        heights = [np.einsum("ti,ti->t", middle(self.points, p) - hips, up) for p in ("ear", "shoulder")]
+        heights = [
+            np.einsum("ti,ti->t", middle(self.points, p) - hips, up) for p in ("ear", "shoulder")
+        ]
         gap = heights[0] - heights[1]
         if not np.isfinite(gap).any():
             return usual

@@ -1,0 +1,68 @@
+"""Turning a laboratory's axes to ours: x to the subject's left, y up, z the way they face at the start."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from guide_arc.core.model.landmarks import KIT, SIDES
+
+Array = NDArray[np.float64]
+
+METRES: Final = {"m": 1.0, "meters": 1.0, "metres": 1.0, "cm": 0.01, "mm": 0.001, "in": 0.0254,
+                 "inches": 0.0254, "ft": 0.3048}  # fmt: skip
+_START_FRAMES: Final = 60
+# A lab whose axes are this near to ours, or to a quarter turn of them, has those axes.
+_SNAP_DEG: Final = 25.0
+
+
+def to_our_axes(position: Array, names: Sequence[str]) -> Array:
+    """(T, L, 3) metres in a lab's axes -> in ours. Left as it is where no trunk tells which way is up.
+
+    Up is the lab's axis along which the ears and shoulders stand over the hips and feet; left is where the left
+    shoulder and hip are from the right ones at the start. Turned by whole quarters where the lab lies
+    straight to the subject.
+    """
+    start = position[:_START_FRAMES]
+
+    def spot(*wanted: str) -> Array:
+        every = [start[:, names.index(n)] for n in wanted if n in names]
+        seen = np.concatenate(every) if every else np.empty((0, 3))
+        seen = seen[np.isfinite(seen).all(axis=1)]
+        return seen.mean(axis=0) if len(seen) else np.full(3, np.nan)
+
+    high = spot("left_ear", "right_ear", "nose", "left_shoulder", "right_shoulder")
+    low = spot("left_ankle", "right_ankle", "left_knee", "right_knee", "left_hip", "right_hip")
+    across = np.nanmean(
+        [spot(f"left_{p}") - spot(f"right_{p}") for p in ("shoulder", "hip", "ear")]
+        if all(f"{s}_shoulder" in names for s in SIDES) else [np.full(3, np.nan)], axis=0,
+    )  # fmt: skip
+    if not np.isfinite(high - low).all():
+        return position
+    up = np.zeros(3)
+    axis = int(np.argmax(np.abs(high - low)))
+    up[axis] = np.sign((high - low)[axis])
+    left = across - (across @ up) * up if np.isfinite(across).all() else np.full(3, np.nan)
+    if not np.isfinite(left).all() or np.linalg.norm(left) < 0.05:
+        left = np.roll(up, -1) if up[1] == 0 else np.array([1.0, 0.0, 0.0])
+    left = _snapped(left / np.linalg.norm(left), up)
+    turn = np.stack((left, up, np.cross(left, up)))
+    turned: Array = position @ turn.T
+    if np.allclose(turn, np.eye(3)):
+        return position
+    kit = [i for i, n in enumerate(names) if n not in KIT]
+    floor = np.nanmin(turned[:, kit, 1]) if np.isfinite(turned[:, kit, 1]).any() else 0.0
+    # A lab's origin may lie anywhere; the subject stays within reach of ours.
+    middle = np.nan_to_num(np.nanmean(turned[:_START_FRAMES, kit], axis=(0, 1)))
+    far = np.abs(middle[[0, 2]]).max() > 20.0 or abs(floor) > 20.0
+    return turned - np.array([middle[0], floor, middle[2]]) if far else turned
+
+
+def _snapped(left: Array, up: Array) -> Array:
+    """The level axis of the lab that `left` is nearest to, where it is near."""
+    axes = [s * e for e in np.eye(3) for s in (1.0, -1.0) if abs(e @ up) < 0.5]
+    nearest: Array = max(axes, key=lambda e: float(e @ left))
+    return nearest if nearest @ left > np.cos(np.radians(_SNAP_DEG)) else left
