@@ -44,6 +44,7 @@ def open_window(folder: Path, screenshot: Path | None = None) -> int:
             raise
         QMessageBox.critical(None, "Guide Arc", str(error))
         return 2
+    library.forget_taken_out()  # of the last time: there is no way back to it any more
     window = Window(library, settings_at(folder))
     window.show()
     signal.signal(signal.SIGINT, lambda *_: window.close())
@@ -54,6 +55,7 @@ def open_window(folder: Path, screenshot: Path | None = None) -> int:
     if screenshot is not None:
         QTimer.singleShot(0, lambda: _review_and_shoot(window, screenshot))
     code = app.exec()
+    library.forget_taken_out()
     library.close()
     return code
 

@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
     QInputDialog,
     QLabel,
     QMessageBox,
+    QProgressBar,
     QPushButton,
     QStackedWidget,
     QVBoxLayout,
@@ -37,8 +38,8 @@ from guide_arc.app.places.queue import QueuePlace
 from guide_arc.app.places.review import ReviewPlace
 from guide_arc.app.viewmodels.queue import QueueModel
 from guide_arc.app.viewmodels.review import ReviewModel
+from guide_arc.app.window_export import WindowWithExport
 from guide_arc.app.window_sets import LibraryEdit, PlaceName
-from guide_arc.app.window_standards import WindowWithStandards
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import ALL
 from guide_arc.core.model.review import Review
@@ -50,7 +51,7 @@ from guide_arc.library.store import Library
 _KEPT_MEASURED = 4
 
 
-class Window(WindowWithStandards):
+class Window(WindowWithExport):
     """One library in one window."""
 
     def __init__(self, library: Library, settings: QSettings) -> None:
@@ -90,6 +91,7 @@ class Window(WindowWithStandards):
         self.review_place.clip_of = self.clip_of
         QTimer.singleShot(0, self._review_missing)
         QTimer.singleShot(0, self.go_on_with_clips)
+        self.watch_drop_folder()
 
     # Building
 
@@ -159,6 +161,18 @@ class Window(WindowWithStandards):
         foot.setContentsMargins(0, 4, 0, 0)
         foot.addWidget(self.hints)
         foot.addStretch(1)
+        self.work = QWidget()
+        self.work_bar, self.work_stop = QProgressBar(), QPushButton("Stop")
+        self.work_bar.setFixedWidth(260)
+        self.work_stop.setObjectName("small")
+        self.work_stop.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.work_stop.clicked.connect(self.stop_work)
+        row = QHBoxLayout(self.work)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(self.work_bar)
+        row.addWidget(self.work_stop)
+        self.work.hide()
+        foot.addWidget(self.work)
         foot.addWidget(self.said)
         whole = QWidget()
         box = QVBoxLayout(whole)
@@ -564,11 +578,14 @@ class Window(WindowWithStandards):
     # The page
 
     def page_name(self) -> str:
-        """A file name for the page: client, day, exercise."""
+        return self.set_file_name(".pdf")
+
+    def set_file_name(self, ending: str) -> str:
+        """A file name for what leaves the open set: client, day, exercise."""
         record = self.review.record
         assert record is not None
         words = f"{record.client} {record.recorded[:10]} {record.standard}".lower()
-        return "-".join("".join(ch if ch.isalnum() else " " for ch in words).split()) + ".pdf"
+        return "-".join("".join(ch if ch.isalnum() else " " for ch in words).split()) + ending
 
     def ask_for_page(self) -> None:
         folder = Path(str(self.settings.value("pages", str(Path.home()))))
@@ -636,6 +653,7 @@ class Window(WindowWithStandards):
         self.close_clips()
         self._garbage.stop()
         self._quiet.stop()
+        self.stop_watching()
         # The models outlive the widgets by a moment: no news for those who are gone.
         for signal in (
             *(self.queue.changed, self.queue.chosen_changed, self.review.opened),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
@@ -25,7 +26,7 @@ if TYPE_CHECKING:
     from collections import OrderedDict
 
     from guide_arc.app.places.details import Details, Known
-    from guide_arc.app.viewmodels.incoming import Incoming
+    from guide_arc.app.viewmodels.incoming import Incoming, Refused
     from guide_arc.library.clip_sets import ClipDetails
     from guide_arc.library.own_standards import OwnStandards
     from guide_arc.standards.catalogue import Catalogue
@@ -103,7 +104,7 @@ class WindowWithSets(QMainWindow):
             self,
             "Add sets",
             folder,
-            "Clips and landmark tracks (*.mp4 *.mov *.m4v *.mkv *.webm *.csv *.json);;All files (*)",
+            "Clips and landmark tracks (*.mp4 *.mov *.m4v *.mkv *.webm *.csv *.json *.c3d *.trc *.zip);;All files (*)",
         )
         if names:
             self.settings.setValue("folder", str(Path(names[0]).parent))
@@ -113,27 +114,62 @@ class WindowWithSets(QMainWindow):
         """Read files, ask what they do not say, and add them."""
         if not paths:
             return
+        names = self.marker_names()
         clients = self.library.clients()
         catalogue = self.catalogue()
 
         def work(progress: Callable[[float], None]) -> object:
             from guide_arc.app.viewmodels.incoming import look_into  # noqa: PLC0415
 
-            return look_into(paths, clients, catalogue, progress)
+            return look_into(paths, clients, catalogue, progress, names)
 
         words = "Looking into the files"
         self.queue_place.show_progress(0.0, words)
         self._adding = self.jobs.start(
-            work, lambda found: self._ask_about(*found), self._adding_failed,
+            work, lambda found: self._looked_into(paths, *found), self._adding_failed,
             lambda share: self.queue_place.show_progress(share, words),
             lambda: self.queue_place.show_progress(None),
         )  # fmt: skip
 
-    def _ask_about(self, good: list[Incoming], bad: list) -> None:  # type: ignore[type-arg]
+    def marker_names(self) -> dict[str, str]:
+        """What was said of markers of other programs' files, landmark by marker."""
+        names: dict[str, str] = json.loads(self.library.setting("marker-names", "{}"))
+        return names
+
+    def _looked_into(self, paths: list[Path], good: list[Incoming], bad: list[Refused]) -> None:
+        """Where markers have to be named first, that is asked, and the files are read again."""
+        unnamed = next((r.unnamed for r in bad if r.unnamed is not None), None)
+        if unnamed is None:
+            self._ask_about(good, bad)
+            return
+        from guide_arc.app.places.names import NamesDialog  # noqa: PLC0415
+
+        self._adding = None
+        self.queue_place.show_progress(None)
+        name = next(r.name for r in bad if r.unnamed is unnamed)
+        dialog = NamesDialog(self, name, unnamed.markers, unnamed.guessed)
+
+        def use() -> None:
+            kept = {**self.marker_names(), **dialog.names()}
+            self.library.keep_setting("marker-names", json.dumps(kept))
+            self.take_in(paths)
+
+        dialog.accepted.connect(use)
+        dialog.rejected.connect(lambda: self._ask_about(good, bad))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def _ask_about(self, good: list[Incoming], bad: list[Refused]) -> None:
         from guide_arc.app.places.details import IncomingDialog  # noqa: PLC0415
 
         self._adding = None
         self.queue_place.show_progress(None)
+        bundles = [item.bundle for item in good if item.bundle]
+        good = [item for item in good if not item.bundle]
+        if bundles:
+            self.add_bundles(bundles)
+            if not good and not bad:
+                return
         dialog = IncomingDialog(self, self._what_is_known(), good, bad)
         dialog.accepted.connect(lambda: self.add_all(dialog.result_rows()))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -157,6 +193,9 @@ class WindowWithSets(QMainWindow):
         ]  # fmt: skip
         self.add_sets([(item, details) for item, details in rows if not item.clip])
         self.add_clips(clips)
+
+    def add_bundles(self, paths: list[Path]) -> None:
+        raise AssertionError("the window takes them in")
 
     def add_clips(self, rows: list[tuple[Path, ClipDetails]]) -> None:
         raise AssertionError("the window copies them")

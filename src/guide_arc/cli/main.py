@@ -8,7 +8,17 @@ from collections.abc import Sequence
 import typer
 
 from guide_arc import __version__
-from guide_arc.cli import demo, measure, review, simulate, standards, window
+from guide_arc.cli import (
+    convert,
+    demo,
+    import_files,
+    measure,
+    review,
+    simulate,
+    simulate_upload,
+    standards,
+    window,
+)
 from guide_arc.core.model.errors import BadInput
 
 # The base of every complaint about a command line. Typer carries a copy of click of its own, so
@@ -29,6 +39,9 @@ app.command("measure")(measure.measure)
 app.command("review")(review.review)
 app.command("standards")(standards.standards)
 app.command("simulate")(simulate.simulate)
+app.command("simulate-upload")(simulate_upload.simulate_upload)
+app.command("convert")(convert.convert)
+app.command("import")(import_files.import_files)
 
 
 @app.callback(invoke_without_command=True)

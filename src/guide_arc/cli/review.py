@@ -10,6 +10,7 @@ import typer
 
 from guide_arc.cli.options import standard_for, tempo_of
 from guide_arc.cli.progress import shown_progress
+from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.figures import SetFigures
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.review import Review
@@ -23,8 +24,10 @@ from guide_arc.formats.track_file import read_track
 _MARK = {"ok": "ok", "near": "near", "off": "OFF", "cannot-tell": "can't tell"}
 
 
-def review(
-    track: Annotated[Path, typer.Argument(help="A landmark track, CSV or JSON.")],
+def review(  # noqa: PLR0913
+    track: Annotated[
+        Path | None, typer.Argument(help="A landmark track: CSV, JSON, C3D or TRC.")
+    ] = None,
     standard: Annotated[
         str | None, typer.Option(help="The exercise standard; the track's own when left out.")
     ] = None,
@@ -42,8 +45,23 @@ def review(
         int, typer.Option(min=0, help="How many of the last reps may be loose, the spine excepted.")
     ] = 0,
     json: Annotated[bool, typer.Option("--json", help="Print the review as JSON.")] = False,
+    every: Annotated[
+        bool, typer.Option("--all", help="Review every set of the library anew, on all cores.")
+    ] = False,
+    fresh: Annotated[
+        bool,
+        typer.Option("--fresh", help="With --all: begin anew, not where the last run was cut off."),
+    ] = False,
+    library: Annotated[
+        Path | None, typer.Option(help="With --all: another library's folder than your own.")
+    ] = None,
 ) -> None:
-    """The whole review of a set: reps, phases, findings."""
+    """The whole review of a set: reps, phases, findings. With --all, of every set in the library."""
+    if every:
+        _all(track, library, fresh)
+        return
+    if track is None:
+        raise BadInput("no track is given; give a landmark track, or --all for the library's sets")
     asked = tempo_of(tempo)
     settings = Settings(loose_last=loose_last, felt=tuple(felt or ()))
     with shown_progress(f"reviewing {track.name}") as progress:
@@ -57,6 +75,24 @@ def review(
         progress(1.0)
     words = review_json(result, figures) if json else _words(result, figures)
     sys.stdout.write(words + "\n")
+
+
+def _all(track: Path | None, folder: Path | None, fresh: bool) -> None:
+    from guide_arc.library.batch import review_all  # noqa: PLC0415
+    from guide_arc.library.place import own_library_folder  # noqa: PLC0415
+    from guide_arc.library.store import Library  # noqa: PLC0415
+
+    if track is not None:
+        raise BadInput("--all reviews the library's sets; give a track or --all, not both")
+    opened = Library.open(folder or own_library_folder())
+    try:
+        with shown_progress("reviewing every set") as progress:
+            out = review_all(opened, progress, fresh=fresh)
+    finally:
+        opened.close()
+    before = f", {out.known} in the run before" if out.known else ""
+    lines = [f"{len(out.done)} sets reviewed{before}, {len(out.refused)} could not be"]
+    sys.stdout.write("\n".join([*lines, *(f"  {why}" for why in out.refused)]) + "\n")
 
 
 def _words(review: Review, figures: SetFigures) -> str:

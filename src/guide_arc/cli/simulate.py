@@ -3,22 +3,29 @@
 from __future__ import annotations
 
 import json
+import re
 import sys
 from enum import StrEnum
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
 from guide_arc.cli.options import tempo_of
+from guide_arc.cli.progress import shown_progress
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import View
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
 from guide_arc.core.simulate.perform import Script, perform
 from guide_arc.formats.atomic import write_atomic
+from guide_arc.formats.track_csv import csv_text
 from guide_arc.formats.track_file import track_text
 from guide_arc.standards.loader import standard as standard_by_id
+
+if TYPE_CHECKING:
+    from guide_arc.capture.film.film import Filming
 
 _STILL_S = 2.0
 
@@ -80,6 +87,17 @@ def simulate(  # noqa: PLR0913
     load: Annotated[
         float | None, typer.Option(help="Load in kg, noted in the file.", min=0)
     ] = None,
+    video: Annotated[
+        Path | None, typer.Option(help="Film it: an MP4 here, truth and true landmarks beside it.")
+    ] = None,
+    size: Annotated[str, typer.Option(help="The film's WIDTHxHEIGHT.")] = "1280x720",
+    shake: Annotated[float, typer.Option(help="How far the camera wanders, pixels.")] = 0.0,
+    light: Annotated[
+        float, typer.Option(help="How much the light comes and goes, 0 to 0.9.")
+    ] = 0.0,
+    blur: Annotated[
+        float, typer.Option(help="Share of the frame's time the shutter is open.")
+    ] = 0.0,
 ) -> None:
     """A recorded set from the simulated camera, with its ground truth beside it."""
     if not 0 <= noise < (0.5 if view is ViewName.none else 200):
@@ -98,15 +116,44 @@ def simulate(  # noqa: PLR0913
         load_kg=load,
     )
     chosen: View = view.value
+    plan = standard_by_id(standard, school)
+    if video is not None:
+        from guide_arc.capture.film.film import Filming  # noqa: PLC0415 - loads the film maker
+
+        width, height = _size(size)
+        _film(video, plan, script, Filming(chosen, width, height, rate, shake, light, blur), seed)
+        if out is None:
+            return
     camera = Camera(chosen, rate, noise, wander, dropout)
-    done = perform(standard_by_id(standard, school), script, camera, seed)
+    done = perform(plan, script, camera, seed)
     text = track_text(done.track, out or Path("track.csv"))
     if out is None:
         sys.stdout.write(text)
         return
     write_atomic(out, text.encode())
-    truth = json.dumps(done.truth, indent=1) + "\n"
-    write_atomic(out.with_name(out.name + ".truth.json"), truth.encode())
+    _write_truth(out, done.truth)
+
+
+def _write_truth(beside: Path, truth: dict[str, Any]) -> None:
+    text = json.dumps(truth, indent=1) + "\n"
+    write_atomic(beside.with_name(beside.name + ".truth.json"), text.encode())
+
+
+def _film(target: Path, plan: Standard, script: Script, filming: Filming, seed: int) -> None:
+    """The film with its truth: FILE.truth.json, and the landmarks in its pixels as FILE.track.csv."""
+    from guide_arc.capture.film.film import film  # noqa: PLC0415
+
+    with shown_progress(f"filming {target.name}") as progress:
+        filmed = film(target, plan, script, filming, seed, progress)
+    _write_truth(target, filmed.document)
+    write_atomic(target.with_name(target.name + ".track.csv"), csv_text(filmed.truth).encode())
+
+
+def _size(text: str) -> tuple[int, int]:
+    match = re.fullmatch(r"(\d{2,5})x(\d{2,5})", text)
+    if not match:
+        raise BadInput(f"the size is {text!r}; it must be WIDTHxHEIGHT such as 1280x720")
+    return int(match[1]), int(match[2])
 
 
 def _faults(given: list[str]) -> dict[str, float]:

@@ -22,6 +22,7 @@ from guide_arc.drawings.shapes import Area, Disc, Drawing, Points, Role, Stroke,
 from guide_arc.drawings.words import live_angle, phase_words, sure_words
 
 _BOTH_WORDS: Final = 300.0
+_REACH_PX: Final = 290.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -281,7 +282,13 @@ def _callout(
         return
     # The words stand on the side where the evidence is, so that their line crosses nobody.
     right = anchor is not None and float(anchor[0]) > body_x + 8.0
-    x, side = (width - 18.0, "end") if right else (18.0, "start")
+    # On a wide sheet they stay within reach of the body.
+    far = _REACH_PX
+    x, side = (
+        (min(width - 18.0, body_x + far), "end") if right else (max(18.0, body_x - far), "start")
+    )
+    if not np.isfinite(x):
+        x = width - 18.0 if right else 18.0
     if anchor is not None:
         start = x - 60.0 if right else x + 60.0
         out.add(Stroke(np.array([[start, y - 17.0], anchor]), role, 1.2))

@@ -7,38 +7,49 @@ simulated camera films all sets; the same library comes out every time.
 from __future__ import annotations
 
 import shutil
+import tempfile
 from collections.abc import Callable, Mapping
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from multiprocessing import get_context
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
+
+import numpy as np
 
 from guide_arc import __version__
-from guide_arc.core.model.track import View
+from guide_arc.capture.film.film import Filming, film
+from guide_arc.capture.tracking.simulated import SimulatedTracker
+from guide_arc.core.model.track import LandmarkTrack, View
 from guide_arc.core.review.assess import review_set
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
 from guide_arc.core.simulate.perform import ArmsAtWork, Script, perform
 from guide_arc.formats.review_json import review_document
 from guide_arc.formats.track_csv import csv_text
+from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.glance import glance_of
 from guide_arc.library.records import Choice, Decision, SetNotes
+from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
 from guide_arc.standards.loader import standard
 from guide_arc.standards.tempo import parse_tempo
 
 COACH = "Marit Engel"
-EDITION = "3"
+EDITION = "4"
 _STATURE_M = {
     "Ada Quill": 1.68, "Benno Hartz": 1.84, "Cleo Marsh": 1.74,
     "Dario Venn": 1.79, "Esme Rook": 1.62, "Finn Adair": 1.88,
 }  # fmt: skip
 
 
+# A set that came as a clip: with its landmarks found, or still to be marked.
+ClipState = Literal["found", "unmarked"]
+
+
 @dataclass(frozen=True)
 class Filmed:
-    """One set of the demo: who, what, when, and how it went."""
+    """One set of the demo: who, what, when, and how it went. clip : it is a film, not only landmarks"""
 
     client: str
     standard: str
@@ -57,6 +68,7 @@ class Filmed:
     pain: bool = False
     done: bool = False
     cue: str | None = None
+    clip: ClipState | None = None
 
 
 FILMED: tuple[Filmed, ...] = (
@@ -97,6 +109,10 @@ FILMED: tuple[Filmed, ...] = (
     # The clean veteran films everything, and nothing is wrong with it.
     Filmed("Benno Hartz", "seated-row-narrow-low", "2031-03-27T18:50", 50.0, 10),
     Filmed("Ada Quill", "front-raise-midline", "2031-03-28T16:30", 4.0, 6, arms="alternating"),
+    # Two clips: one with its landmarks found, one that waits to be marked.
+    Filmed("Dario Venn", "lateral-raise-dumbbell", "2031-03-28T20:35", 8.0, 5, view="front",
+           faults={"shoulder-hike": 20.0}, fault_from=4, clip="found"),
+    Filmed("Esme Rook", "rope-pushdown", "2031-03-28T11:45", 12.5, 4, view="left", clip="unmarked"),
 )  # fmt: skip
 
 
@@ -123,12 +139,63 @@ def build(folder: Path, progress: Callable[[float], None] | None = None) -> None
     library = Library.open(folder)
     library.keep_setting("coach", COACH)
     jobs = [(filmed, 2031 + i) for i, filmed in enumerate(FILMED)]
-    with ProcessPoolExecutor(2, mp_context=get_context("spawn")) as pool:
-        for i, (filmed, made) in enumerate(zip(FILMED, pool.map(_make, jobs), strict=True)):
+    with (
+        ProcessPoolExecutor(2, mp_context=get_context("spawn")) as pool,
+        tempfile.TemporaryDirectory() as making,
+    ):
+        # The films take longest: they are begun first.
+        films = [job for job in jobs if job[0].clip]
+        coming = [pool.submit(filmed_clip, *job, Path(making)) for job in films]
+        tracks = [job for job in jobs if not job[0].clip]
+        for i, ((filmed, _seed), made) in enumerate(
+            zip(tracks, pool.map(_make, tracks), strict=True)
+        ):
             if progress:
-                progress(i / len(FILMED))
+                progress(i / len(jobs))
             _add(library, filmed, made)
+        for (filmed, _seed), film_made in zip(films, coming, strict=True):
+            name, data = film_made.result()
+            _add_clip(library, filmed, Path(making) / name, data)
     library.close()
+
+
+def filmed_track(filmed: Filmed, seed: int) -> tuple[str, bytes]:
+    """The name and bytes of a set's track."""
+    return file_name(filmed, ".csv"), csv_text(_track(filmed, seed)).encode()
+
+
+def filmed_clip(filmed: Filmed, seed: int, making: Path) -> tuple[str, bytes]:
+    """The name and bytes of a set's film, made in a folder."""
+    view: View = filmed.view if filmed.view != "none" else "left"
+    target = making / file_name(filmed, f"-{view}.mp4")
+    filming = Filming(view, 960, 540, shake_px=1.5, light=0.08)
+    film(target, standard(filmed.standard, filmed.school), _script(filmed), filming, seed)
+    return target.name, target.read_bytes()
+
+
+def file_name(filmed: Filmed, ending: str) -> str:
+    """Who, when and what, as a phone's owner would never name it but an upload service does."""
+    first = filmed.client.split(maxsplit=1)[0].lower()
+    return f"{first}-{filmed.recorded[:10]}-{filmed.standard}{ending}"
+
+
+def sent_sets(count: int, seed: int) -> list[Filmed]:
+    """Sets that the performers send on one evening: what they did before, done anew."""
+    rng = np.random.default_rng([seed, 5])
+    out = []
+    for i in range(count):
+        base = FILMED[int(rng.integers(len(FILMED)))]
+        at = f"2031-03-30T{17 + i * 5 // max(count, 1):02d}:{int(rng.integers(60)):02d}"
+        reps = int(rng.integers(4, 7))
+        out.append(
+            replace(base, recorded=at, reps=reps, partial=0, done=False, cue=None, clip=None)
+        )
+    # No two of one name: an evening's sets of one exercise follow each other by day here.
+    for i, filmed in enumerate(out):
+        same = sum(f.client == filmed.client and f.standard == filmed.standard for f in out[:i])
+        if same:
+            out[i] = replace(filmed, recorded=f"2031-04-{same:02d}{filmed.recorded[10:]}")
+    return out
 
 
 @dataclass(frozen=True)
@@ -141,13 +208,10 @@ class _Made:
     worst: str | None
 
 
-def _make(job: tuple[Filmed, int]) -> _Made:
-    filmed, seed = job
-    plan = standard(filmed.standard, filmed.school)
-    tempo = parse_tempo(filmed.tempo) if filmed.tempo else None
-    script = Script(
+def _script(filmed: Filmed) -> Script:
+    return Script(
         reps=filmed.reps,
-        tempo=tempo,
+        tempo=parse_tempo(filmed.tempo) if filmed.tempo else None,
         stature_m=_STATURE_M[filmed.client],
         arms=filmed.arms,
         partial=filmed.partial,
@@ -159,10 +223,20 @@ def _make(job: tuple[Filmed, int]) -> _Made:
         load_kg=filmed.load_kg,
         recorded=filmed.recorded,
     )
+
+
+def _track(filmed: Filmed, seed: int) -> LandmarkTrack:
     noise = 0.0045 if filmed.view == "none" else 1.6
     camera = Camera(filmed.view, 30.0, noise, 0.25 * noise, 0.02)
-    track = perform(plan, script, camera, seed, with_truth=False).track
-    review = review_set(track, plan, tempo)
+    plan = standard(filmed.standard, filmed.school)
+    return perform(plan, _script(filmed), camera, seed, with_truth=False).track
+
+
+def _make(job: tuple[Filmed, int]) -> _Made:
+    filmed, seed = job
+    track = _track(filmed, seed)
+    tempo = parse_tempo(filmed.tempo) if filmed.tempo else None
+    review = review_set(track, standard(filmed.standard, filmed.school), tempo)
     off = review.with_verdict("off")
     return _Made(
         csv_text(track).encode(),
@@ -172,10 +246,22 @@ def _make(job: tuple[Filmed, int]) -> _Made:
     )
 
 
+def _add_clip(library: Library, filmed: Filmed, source: Path, data: bytes) -> None:
+    """Take a film in as a clip would come, and find its landmarks where the demo has them."""
+    source.write_bytes(data)
+    sets = ClipSets(library)
+    details = ClipDetails(
+        filmed.client, filmed.standard, standard(filmed.standard, filmed.school).school.id,
+        filmed.view, filmed.tempo, filmed.load_kg, filmed.recorded,
+    )  # fmt: skip
+    set_id, _new = sets.add(source, details)
+    if filmed.clip == "found":
+        review_and_keep(library, set_id, sets.find_landmarks(set_id, SimulatedTracker()))
+
+
 def _add(library: Library, filmed: Filmed, made: _Made) -> None:
-    name = f"{filmed.client.split()[0].lower()}-{filmed.recorded[:10]}-{filmed.standard}.csv"
     set_id, _new = library.add_set(
-        made.data, name, client=filmed.client, standard=filmed.standard,
+        made.data, file_name(filmed, ".csv"), client=filmed.client, standard=filmed.standard,
         school=standard(filmed.standard, filmed.school).school.id, tempo=filmed.tempo,
         pain=filmed.pain,
     )  # fmt: skip

@@ -46,9 +46,12 @@ def svg(drawing: Drawing, colours: Mapping[str, str], label: str) -> str:
             )
         elif isinstance(item, Words):
             weight = ' font-weight="bold"' if item.bold else ""
+            ground = ""
+            if item.clear:  # a broad edge in the sheet's colour, under the letters
+                ground = f' stroke="{colours["panel"]}" stroke-width="4" paint-order="stroke"'
             parts.append(
                 f'<text x="{item.x:.1f}" y="{item.y:.1f}" font-size="{item.size:g}" fill="{colours[item.role]}" '
-                f'text-anchor="{_ANCHOR[item.anchor]}"{weight}>{escape(item.text)}</text>'
+                f'text-anchor="{_ANCHOR[item.anchor]}"{weight}{ground}>{escape(item.text)}</text>'
             )
         else:
             parts.append(_mark(item, colours))

@@ -58,7 +58,7 @@ class _Rows(QAbstractListModel):
 def row_words(row: QueueRow) -> str:
     """A row as one sentence."""
     name = row.glance["name"] if row.glance else row.standard
-    line = row.glance["line"] if row.glance else _without_review(row)
+    line = row.glance["line"] if row.glance else _without_review(row).rstrip("…")
     return f"{row.client}, {name}, {day_words(row.recorded)}: {line}"
 
 

@@ -17,11 +17,13 @@ from guide_arc.core.model.landmarks import BODY
 from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack
 from guide_arc.core.review.suggest import LANDMARKS, suggest
 from guide_arc.formats.errors import BadFile
-from guide_arc.formats.track_file import parse_track
+from guide_arc.formats.marker_names import Names, UnknownMarkers
+from guide_arc.formats.track_csv import csv_text
+from guide_arc.formats.track_file import read_track
 from guide_arc.standards.catalogue import Catalogue
 
 # What a folder is searched for.
-TAKEN: Final = (".csv", ".json", *SUFFIXES)
+TAKEN: Final = (".csv", ".json", ".c3d", ".trc", ".zip", *SUFFIXES)
 _DATE: Final = re.compile(r"20\d\d-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])")
 
 
@@ -32,6 +34,7 @@ class Incoming:
     standard : as the file says; None where it names none that is known
     fits : where it names none, the standards that the movement fits, best first, and why
     clip : where the file is, for a clip: its bytes are copied when it is taken in
+    bundle : where the file is, for a whole set: it says all by itself
     shown_hz, capture_hz : a clip's rate, and the rate it was filmed at where the file says another
     view : the side the camera sees, where the file's name says so
     """
@@ -46,6 +49,7 @@ class Incoming:
     duration_s: float
     fits: Fits | None = None
     clip: Path | None = None
+    bundle: Path | None = None
     shown_hz: float = 0.0
     capture_hz: float | None = None
     view: str | None = None
@@ -62,10 +66,11 @@ class Fits:
 
 @dataclass(frozen=True)
 class Refused:
-    """One file that can't come in, and why, as a sentence."""
+    """One file that can't come in, and why, as a sentence. unnamed : its markers have to be named first"""
 
     name: str
     why: str
+    unnamed: UnknownMarkers | None = None
 
 
 def look_into(
@@ -73,10 +78,12 @@ def look_into(
     clients: list[str],
     catalogue: Catalogue,
     progress: Callable[[float], None] = lambda _share: None,
+    names: Names | None = None,
 ) -> tuple[list[Incoming], list[Refused]]:
     """Read files on their way in. Folders give the tracks and clips inside them. Nothing is stored yet.
 
     progress : called with a share from 0 to 1 before each file; may raise to stop
+    names : landmark by marker, as it was said for earlier files
     """
     good: list[Incoming] = []
     bad: list[Refused] = []
@@ -85,17 +92,22 @@ def look_into(
         progress(i / len(files))
         if path.suffix.lower() in SUFFIXES:
             try:
-                good.append(_clip(path, clients, catalogue))
+                good.append(looked_at_clip(path, clients, catalogue))
             except BadInput as error:
                 bad.append(Refused(path.name, str(error)))
             continue
+        if path.suffix.lower() == ".zip":
+            good.append(Incoming(path.name, b"", "", None, None, None, 0, 0.0, bundle=path))
+            continue
         try:
-            data = path.read_bytes()
-            track = parse_track(data, path)
+            data, track = _track_of(path, names)
             if track.frames < 2:
                 raise BadFile(
                     "the track has one frame", path=path, right="a review needs at least 2"
                 )
+        except UnknownMarkers as error:
+            bad.append(Refused(path.name, str(error), error))
+            continue
         except BadInput as error:
             bad.append(Refused(path.name, str(error)))
             continue
@@ -113,7 +125,15 @@ def look_into(
     return good, bad
 
 
-def _clip(path: Path, clients: list[str], catalogue: Catalogue) -> Incoming:
+def _track_of(path: Path, names: Names | None) -> tuple[bytes, LandmarkTrack]:
+    """A track's file as the library keeps it: our own forms as they are, others as CSV."""
+    track = read_track(path, names)
+    data = path.read_bytes()
+    own = path.suffix.lower() == ".csv" or b'"landmark_track"' in data
+    return (data if own else csv_text(track).encode()), track
+
+
+def looked_at_clip(path: Path, clients: list[str], catalogue: Catalogue) -> Incoming:
     """A clip on its way in: what it is, and what its name says of the set."""
     clip = look_at(path)
     words = path.stem.lower().replace("_", "-").replace(" ", "-")
@@ -124,8 +144,8 @@ def _clip(path: Path, clients: list[str], catalogue: Catalogue) -> Incoming:
     dated = _DATE.search(path.stem)
     return Incoming(
         path.name, b"", guess_client(path.name, clients), standard, None,
-        dated.group() if dated else taken, clip.frames, clip.duration_s, None, path,
-        clip.shown_hz, clip.filmed_hz, view,
+        dated.group() if dated else taken, clip.frames, clip.duration_s, clip=path,
+        shown_hz=clip.shown_hz, capture_hz=clip.filmed_hz, view=view,
     )  # fmt: skip
 
 

@@ -30,6 +30,7 @@ _SHAKE_HZ: Final = 1.2
 _LIGHT_HZ: Final = 0.35
 _POLE_OFF_M: Final = 1.05
 _GRAINS: Final = 8
+_QUALITY: Final = 25
 RECIPE: Final = "simulated film"
 
 
@@ -95,6 +96,7 @@ def film(  # noqa: PLR0913
         filming.width,
         filming.height,
         rate_hz=filming.rate_hz,
+        quality=_QUALITY,
         preset="ultrafast",
         comment=json.dumps(recipe),
     ) as writer:

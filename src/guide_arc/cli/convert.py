@@ -1,0 +1,58 @@
+"""`guide-arc convert`: a track from one open form into another."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from guide_arc.cli.simulate import ViewName
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.landmarks import KNOWN
+from guide_arc.core.model.track import View
+from guide_arc.formats.keypoints17 import Asked
+from guide_arc.formats.marker_names import NOT_USED
+from guide_arc.formats.track_file import SUFFIXES, read_bytes, read_track, write_track
+
+
+def convert(  # noqa: PLR0913
+    source: Annotated[Path, typer.Argument(help="CSV, JSON, C3D, TRC or keypoint JSON.")],
+    target: Annotated[Path, typer.Argument(help="Its ending says the form: .csv .json .c3d .trc")],
+    names: Annotated[
+        Path | None, typer.Option(help='JSON: {"marker": "landmark"}, for markers named otherwise.')
+    ] = None,
+    keypoints: Annotated[
+        bool, typer.Option("--keypoints", help="Write JSON in the ordering of 17 points.")
+    ] = False,
+    view: Annotated[
+        ViewName | None, typer.Option(help="The camera's view, for keypoint JSON.")
+    ] = None,
+    rate: Annotated[
+        float | None, typer.Option(help="Pictures a second, for keypoint JSON.")
+    ] = None,
+) -> None:
+    """Read a landmark track in one form and write it in another."""
+    if target.suffix.lower() not in SUFFIXES:
+        raise BadInput(f"{target.name}: its ending must be one of {', '.join(SUFFIXES)}")
+    if keypoints and target.suffix.lower() != ".json":
+        raise BadInput(f"{target.name}: keypoints are written as JSON; end the name in .json")
+    side: View = view.value if view else "none"
+    asked = Asked(None if side == "none" else side, rate)
+    write_track(read_track(source, _names(names), asked), target, keypoints=keypoints)
+
+
+def _names(path: Path | None) -> dict[str, str] | None:
+    if path is None:
+        return None
+    try:
+        given = json.loads(read_bytes(path))
+    except ValueError:
+        given = None
+    if not isinstance(given, dict):
+        raise BadInput(f'{path.name}: it must hold JSON such as {{"LSHO": "left_shoulder"}}')
+    for marker, name in given.items():
+        if name not in KNOWN and name != NOT_USED:
+            raise BadInput(f"{path.name}: {marker!r} is given as {name!r}, which is no landmark")
+    return given

@@ -1,0 +1,112 @@
+"""`guide-arc import`: many files into the library at once."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from guide_arc.cli.progress import shown_progress
+from guide_arc.cli.simulate import ViewName
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.track import View
+
+_ANY = "Unnamed client"
+
+
+def import_files(  # noqa: PLR0913
+    folder: Annotated[
+        Path, typer.Argument(help="A folder, searched for tracks and clips, or one file.")
+    ],
+    client: Annotated[
+        str | None, typer.Option(help="Whose sets; else by the files' names.")
+    ] = None,
+    standard: Annotated[
+        str | None, typer.Option(help="The exercise of all that name none.")
+    ] = None,
+    view: Annotated[
+        ViewName | None,
+        typer.Option(help="The side that clips are filmed from; else by their names."),
+    ] = None,
+    capture_rate: Annotated[
+        float | None, typer.Option(help="Frames a second at which slow-motion clips were filmed.")
+    ] = None,
+    library: Annotated[
+        Path | None, typer.Option(help="Another library's folder than your own.")
+    ] = None,
+) -> None:
+    """Take a folder of tracks and clips in, and review the tracks, on all cores.
+
+    A run that was cut off is gone on with by the same command. One bad file never stops the rest.
+    """
+    from guide_arc.app.viewmodels.incoming import guess_client  # noqa: PLC0415
+    from guide_arc.capture.drop_folder import TAKEN  # noqa: PLC0415
+    from guide_arc.capture.video.clip import SUFFIXES  # noqa: PLC0415
+    from guide_arc.library.batch import TrackFile, import_tracks  # noqa: PLC0415
+    from guide_arc.library.place import own_library_folder  # noqa: PLC0415
+    from guide_arc.library.store import Library  # noqa: PLC0415
+
+    if not folder.exists():
+        raise BadInput(f"{folder}: there is no such folder; give one that holds tracks or clips")
+    files = sorted(p for p in folder.rglob("*") if p.is_file()) if folder.is_dir() else [folder]
+    files = [p for p in files if p.suffix.lower() in TAKEN and not p.name.startswith(".")]
+    files = [p for p in files if not p.name.endswith(".truth.json")]
+    if not files:
+        raise BadInput(f"{folder}: it holds no track and no clip ({', '.join(TAKEN)})")
+    opened = Library.open(library or own_library_folder())
+    try:
+        clients = opened.clients()
+        tracks = [
+            TrackFile(p, client or guess_client(p.name, clients) or _ANY, standard)
+            for p in files if p.suffix.lower() not in (*SUFFIXES, ".zip")
+        ]  # fmt: skip
+        others = [p for p in files if p.suffix.lower() in (*SUFFIXES, ".zip")]
+        with shown_progress(f"importing {len(files)} files") as progress:
+            share = len(tracks) / len(files)
+            out = import_tracks(opened, tracks, lambda s: progress(share * s))
+            chosen: View | None = view.value if view else None
+            for i, path in enumerate(others):
+                progress((len(tracks) + i) / len(files))
+                _one(opened, path, client, standard, chosen, capture_rate, out)
+    finally:
+        opened.close()
+    lines = [f"{len(out.done)} sets added, {out.known} known already, {len(out.refused)} refused"]
+    sys.stdout.write("\n".join([*lines, *(f"  {why}" for why in out.refused)]) + "\n")
+    if out.refused and not out.done and not out.known:
+        raise BadInput(f"none of {len(files)} files could be used; the first: {out.refused[0]}")
+
+
+def _one(  # type: ignore[no-untyped-def]  # noqa: PLR0913
+    library, path: Path, client: str | None, standard: str | None, view: View | None,
+    capture_hz: float | None, out,
+) -> None:  # fmt: skip
+    """One clip or bundle; what is wrong with it goes into the outcome."""
+    from guide_arc.app.viewmodels.incoming import looked_at_clip  # noqa: PLC0415
+    from guide_arc.library.bundles import take_bundle  # noqa: PLC0415
+    from guide_arc.library.clip_sets import ClipDetails, ClipSets  # noqa: PLC0415
+    from guide_arc.library.own_standards import OwnStandards  # noqa: PLC0415
+
+    try:
+        if path.suffix.lower() == ".zip":
+            set_id, new = take_bundle(library, path)
+        else:
+            catalogue = OwnStandards(library).catalogue()
+            item = looked_at_clip(path, library.clients(), catalogue)
+            id, side = standard or item.standard, view or item.view
+            if id is None or side is None:
+                missing = "its exercise (--standard)" if id is None else "its view (--view)"
+                raise BadInput(f"{path.name}: its name does not say {missing}.")
+            details = ClipDetails(
+                client or item.client or _ANY, id, catalogue.standard(id).school.id, side,
+                recorded=item.recorded, capture_hz=capture_hz or item.capture_hz,
+            )  # fmt: skip
+            set_id, new = ClipSets(library).add(path, details)
+    except BadInput as error:
+        out.refused.append(str(error))
+        return
+    if new:
+        out.done.append(set_id)
+    else:
+        out.known += 1

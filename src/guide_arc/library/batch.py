@@ -1,0 +1,203 @@
+"""Many files in, many sets reviewed: on all cores, resumable, and no bad file stops the rest."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import os
+from collections.abc import Callable, Iterable, Iterator
+from concurrent.futures import FIRST_COMPLETED, Future, ProcessPoolExecutor, wait
+from dataclasses import dataclass, field
+from multiprocessing import get_context
+from pathlib import Path
+from typing import Any
+
+from guide_arc import __version__
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.formats.marker_names import Names
+from guide_arc.formats.review_json import review_document
+from guide_arc.formats.track_csv import csv_text
+from guide_arc.formats.track_file import read_track
+from guide_arc.library.glance import glance_of
+from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.reviewing import compute
+from guide_arc.library.store import Library
+
+Progress = Callable[[float], None]
+_RUN = "review-all"
+
+
+@dataclass
+class Outcome:
+    """What became of many files or sets."""
+
+    done: list[int] = field(default_factory=list)
+    known: int = 0
+    refused: list[str] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class TrackFile:
+    """A track's file on its way in, with what is said of its set. standard, school : None as the file says"""
+
+    path: Path
+    client: str
+    standard: str | None
+    school: str | None = None
+    names: Names | None = None
+
+
+def import_tracks(
+    library: Library, files: Iterable[TrackFile], progress: Progress = lambda _share: None
+) -> Outcome:
+    """Take tracks in and review them, each as one transaction. A file that is in already is passed over
+    without being read through, so that the same call goes on after a kill."""
+    out = Outcome()
+    todo: list[TrackFile] = []
+    for file in files:
+        try:
+            known = library.set_with_track(_hash(file.path))
+        except OSError as error:
+            out.refused.append(f"{file.path.name}: the file can't be read ({error.strerror}).")
+            continue
+        if known is None:
+            todo.append(file)
+        else:
+            out.known += 1
+    for i, (file, made) in enumerate(_each(_read, [(f, library.folder) for f in todo])):
+        progress(i / max(len(todo), 1))
+        if isinstance(made, str):
+            out.refused.append(made)
+            continue
+        (read, _folder) = file
+        set_id, new = library.add_set(
+            made.data, made.name, client=read.client, standard=made.standard, school=made.school
+        )
+        if new:
+            library.keep_review(set_id, __version__, made.document, made.glance)
+            out.done.append(set_id)
+        else:
+            out.known += 1
+    return out
+
+
+def review_all(
+    library: Library, progress: Progress = lambda _share: None, *, fresh: bool = False
+) -> Outcome:
+    """Compute the review of every set anew. A call that was cut off is gone on with by the next one.
+
+    fresh : begin anew instead
+    """
+    out = Outcome()
+    ids = [row.id for row in library.queue(state=None, limit=1_000_000) if row.has_track]
+    before = [] if fresh else json.loads(library.setting(_RUN, "[]"))
+    done = {i for i in before if i in set(ids)}
+    todo = [i for i in ids if i not in done]
+    for n, ((set_id, _folder), made) in enumerate(
+        _each(_review, [(i, library.folder) for i in todo])
+    ):
+        progress(n / max(len(todo), 1))
+        if isinstance(made, str):
+            out.refused.append(made)
+        else:
+            library.keep_review(set_id, __version__, *made)
+            out.done.append(set_id)
+        done.add(set_id)
+        library.keep_setting(_RUN, json.dumps(sorted(done)))
+    library.keep_setting(_RUN, "[]")
+    out.known = len(before)
+    return out
+
+
+@dataclass(frozen=True)
+class _Made:
+    data: bytes
+    name: str
+    standard: str
+    school: str
+    document: dict[str, Any]
+    glance: dict[str, Any]
+
+
+def _read(job: tuple[TrackFile, Path]) -> _Made | str:
+    """A file as a set with its review, or why not; in a helper process."""
+    file, folder = job
+    try:
+        library = Library.open(folder)
+        try:
+            catalogue = OwnStandards(library).catalogue()
+        finally:
+            library.close()
+        track = read_track(file.path, file.names)
+        standard_id = file.standard or track.facts.standard
+        if standard_id is None:
+            return f"{file.path.name}: it names no standard; give one with --standard."
+        chosen = catalogue.standard(standard_id, file.school)
+        data, name = _as_kept(file.path, track)
+        from guide_arc.core.review.assess import review_set  # noqa: PLC0415
+
+        review = review_set(track, chosen)
+        return _Made(
+            data, name, chosen.id, chosen.school.id, review_document(review), glance_of(review)
+        )
+    except BadInput as error:
+        return str(error)
+    except OSError as error:
+        return f"{file.path.name}: the file can't be read ({error.strerror})."
+
+
+def _as_kept(path: Path, track: LandmarkTrack) -> tuple[bytes, str]:
+    """The bytes that the library keeps: our own forms as they are, others as CSV."""
+    if path.suffix.lower() in (".csv", ".json"):
+        data = path.read_bytes()
+        if b'"landmark_track"' in data or path.suffix.lower() == ".csv":
+            return data, path.name
+    return csv_text(track).encode(), f"{path.stem}.csv"
+
+
+def _review(job: tuple[int, Path]) -> tuple[dict[str, Any], dict[str, Any]] | str:
+    """A set's review, or why not; in a helper process."""
+    set_id, folder = job
+    try:
+        library = Library.open(folder)
+        try:
+            record = library.record(set_id)
+            catalogue = OwnStandards(library).catalogue()
+            review, _body, _repset = compute(record, library.track(set_id), catalogue)
+        finally:
+            library.close()
+        return review_document(review), glance_of(review)
+    except BadInput as error:
+        return f"set {set_id}: {error}"
+
+
+def _each(work: Callable[[Any], Any], jobs: list[Any]) -> Iterator[tuple[Any, Any]]:
+    """(job, what it gave) on all cores, as they come; a few are on their way at a time."""
+    if not jobs:
+        return
+    cores = os.cpu_count() or 1
+    with ProcessPoolExecutor(min(cores, len(jobs)), mp_context=get_context("spawn")) as pool:
+        waiting = iter(jobs)
+        running: dict[Future[Any], Any] = {}
+        try:
+            while True:
+                for job in waiting:
+                    running[pool.submit(work, job)] = job
+                    if len(running) >= 2 * cores:
+                        break
+                if not running:
+                    return
+                finished, _ = wait(running, return_when=FIRST_COMPLETED)
+                for future in finished:
+                    yield running.pop(future), future.result()
+        finally:
+            pool.shutdown(wait=True, cancel_futures=True)
+
+
+def _hash(path: Path) -> str:
+    digest = hashlib.sha256()
+    with path.open("rb") as given:
+        while data := given.read(1 << 20):
+            digest.update(data)
+    return digest.hexdigest()
