@@ -11,6 +11,7 @@ import pytest
 from PyQt6.QtCore import QCoreApplication, QEvent, QSettings
 
 from builders import filmed, measured_set
+from clips import SmallFilm, usual_film
 from guide_arc.app.window import Window
 from guide_arc.drawings.measured import Measured
 from guide_arc.formats.track_csv import csv_text
@@ -36,6 +37,12 @@ def front_raise_alternating() -> Measured:
 @pytest.fixture(scope="session")
 def raise_from_the_front() -> Measured:
     return measured_set("lateral-raise-dumbbell", reps=6, view="front", noise=1.5)
+
+
+@pytest.fixture(scope="session")
+def pushdown_film(tmp_path_factory: pytest.TempPathFactory) -> SmallFilm:
+    """Two rope pushdowns filmed from the left, with their truth."""
+    return usual_film(tmp_path_factory.mktemp("film"))
 
 
 @pytest.fixture

@@ -46,6 +46,11 @@ _SHORT: Final = 0.4
 # A limb less sure than this is not heard; one surer than the other is remembered as it looks.
 _HEARD: Final = 0.15
 _SURE: Final = 0.7
+# A limb lost for some frames is looked for now and then, in the directions that it had, so far apart.
+_SEARCH_AFTER: Final = 3
+_SEARCH_EVERY: Final = 3
+_SEARCH_REACH: Final = 5
+_BEEN_DEG: Final = 6.0
 _HALF_OF_TRUNK: Final = 0.12
 _NARROW: Final = 0.5
 _HALF_PX: Final = (8, 20)
@@ -194,6 +199,7 @@ class _Way:
         self._marked: dict[str, int] = {}
         self._anchors: dict[str, _Anchor] = {}
         self._longest: dict[Limb, float] = {}
+        self._been: dict[Limb, list[tuple[float, float]]] = {}
         self._before: Grey | None = None
 
     def step(self, frame: int, grey: Grey) -> None:
@@ -201,6 +207,8 @@ class _Way:
         if self._before is not None and self._anchors:
             self._follow(self._before, grey)
             sure = self._settle()
+            if any(self._search(limb, *pair, sure, grey) for limb, *pair in self._pairs()):
+                sure = self._settle()
         marked = [n for n in self.names if frame in self.keys[n]]
         for name in marked:
             self._joints[name] = self.keys[name][frame].copy()
@@ -268,6 +276,36 @@ class _Way:
             if name in self._anchors:
                 self._anchors[name].follow(grey, *flowed[id(self._anchors[name])], 0.0)
 
+    def _search(
+        self, limb: Limb, near_a: _Anchor, near_b: _Anchor, sure: dict[str, float], grey: Grey
+    ) -> bool:
+        """Look for a lost limb about the end that is still known, in every direction that it had before;
+        whether it was found."""
+        lost = min(near_a.lost_for, near_b.lost_for)
+        if lost < _SEARCH_AFTER or lost % _SEARCH_EVERY:
+            return False
+        known = max((limb.a, limb.b), key=lambda n: sure.get(n, 0.0))
+        if sure.get(known, 0.0) < _SURE:
+            return False
+        best: tuple[float, Spot, Spot] | None = None
+        for turn, long in self._been.get(limb, []):
+            along = long * np.array([np.cos(np.radians(turn)), np.sin(np.radians(turn))])
+            a = self._joints[limb.a] if known == limb.a else self._joints[limb.b] - along
+            spots = limb.anchors(a, a + along)
+            seen = [
+                anchor.memory.look(grey, at, turn, _SEARCH_REACH)
+                for anchor, at in zip((near_a, near_b), spots, strict=True)
+            ]
+            fit = min(s.fit for s in seen)
+            if fit > _Anchor.SURE and (best is None or fit > best[0]):
+                found = [at + np.array([s.dx, s.dy]) for at, s in zip(spots, seen, strict=True)]
+                best = fit, found[0], found[1]
+        if best is None:
+            return False
+        for anchor, at in ((near_a, best[1]), (near_b, best[2])):
+            anchor.at, anchor.speed, anchor.confidence, anchor.lost_for = at, np.zeros(2), 1.0, 0
+        return True
+
     def _settle(self) -> dict[str, float]:
         """Put each joint where its limbs end; returns how sure that is."""
         said: dict[str, list[tuple[Spot, float]]] = {n: [] for n in self._joints}
@@ -320,9 +358,13 @@ class _Way:
                 self._joints[name] = before[name] + np.mean(moved, axis=0)
 
     def _remember(self, grey: Grey) -> None:
-        for _limb, near_a, near_b in self._pairs():
+        for limb, near_a, near_b in self._pairs():
             if min(near_a.confidence, near_b.confidence) > _SURE:
                 turn = direction_deg(near_a.at, near_b.at)
+                been = self._been.setdefault(limb, [])
+                if all(abs((turn - t + 180.0) % 360.0 - 180.0) > _BEEN_DEG for t, _ in been):
+                    ends = limb.ends(near_a.at, near_b.at)
+                    been.append((turn, float(np.hypot(*(ends[1] - ends[0])))))
                 near_a.memory.remember(grey, near_a.at, turn)
                 near_b.memory.remember(grey, near_b.at, turn)
 

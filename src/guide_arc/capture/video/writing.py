@@ -75,14 +75,23 @@ def writing_clip(  # noqa: PLR0913
             container.metadata["comment"] = comment
         writer = ClipWriter(container, stream)
         yield writer
+        _whole(path, part, container, writer, mode)
+    finally:
+        container.close()
+        part.unlink(missing_ok=True)
+
+
+def _whole(path: Path, part: Path, container: Any, writer: ClipWriter, mode: int) -> None:
+    """Write what is still to be written, and let the file take its name."""
+    import av  # noqa: PLC0415
+
+    try:
         writer.end()
         container.close()
         with part.open("rb") as written:
             os.fsync(written.fileno())
         part.chmod(mode)
         part.replace(path)
-    except OSError as error:
-        container.close()
-        raise BadFile(f"can't be written ({error.strerror})", path=path) from None
-    finally:
-        part.unlink(missing_ok=True)
+    except (OSError, av.FFmpegError) as error:
+        why = getattr(error, "strerror", None) or str(error)
+        raise BadFile(f"can't be written ({why})", path=path) from None

@@ -1,0 +1,152 @@
+"""Following marked points: near the truth, honest where it lost them, and mended by a click."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import cv2
+import numpy as np
+import pytest
+
+from clips import SmallFilm, small_film
+from guide_arc.capture.tracking.following import MarkedPoints
+from guide_arc.capture.tracking.tracker import Tracked
+from guide_arc.capture.video.clip import look_at
+from guide_arc.capture.video.frames import every_frame
+from guide_arc.capture.video.writing import writing_clip
+from guide_arc.core.model.marks import Mark, Marks
+
+
+def _quiet(_share: float) -> None:
+    pass
+
+
+def _errors(found: Tracked, film: SmallFilm) -> np.ndarray:
+    return np.stack(
+        [np.hypot(*(found.position[:, i] - film.truth(n)).T) for i, n in enumerate(found.names)],
+        axis=1,
+    )
+
+
+@pytest.fixture(scope="module")
+def followed(pushdown_film: SmallFilm) -> Tracked:
+    return MarkedPoints().track(pushdown_film.clip, pushdown_film.marks(), _quiet)
+
+
+def test_one_click_a_point_is_enough(followed: Tracked, pushdown_film: SmallFilm) -> None:
+    errors = _errors(followed, pushdown_film)
+    assert np.median(errors) < 1.0
+    assert (errors > 5.0).mean() < 0.02
+    assert followed.position.shape == (pushdown_film.clip.frames, 8, 2)
+    assert not followed.doubted[0].any()
+
+
+def test_a_shaken_film_in_changing_light_is_followed(tmp_path: Path) -> None:
+    film = small_film(
+        tmp_path / "s.mp4", "lateral-raise-dumbbell", "front", shake_px=2.0, light=0.3, blur=0.4
+    )
+    errors = _errors(MarkedPoints().track(film.clip, film.marks(), _quiet), film)
+    assert np.median(errors) < 1.0
+    assert (errors > 5.0).mean() < 0.03
+
+
+def test_marks_in_the_middle_are_followed_both_ways(pushdown_film: SmallFilm) -> None:
+    middle = pushdown_film.clip.frames // 2
+    found = MarkedPoints().track(pushdown_film.clip, pushdown_film.marks(middle), _quiet)
+    errors = _errors(found, pushdown_film)
+    assert np.median(errors[:middle]) < 1.0
+    assert np.median(errors[middle:]) < 1.0
+    assert np.isfinite(found.position).all()
+
+
+def _covered(film: SmallFilm, path: Path, start: int, stop: int) -> SmallFilm:
+    """The same film with a board held before the arm for a while."""
+    x, y = film.truth("left_elbow").mean(axis=0)
+    board = np.array(
+        [[x - 70, y - 45], [x + 45, y - 45], [x + 45, y + 60], [x - 70, y + 60]]
+    ).astype(np.int32)
+    with writing_clip(path, film.clip.width, film.clip.height, preset="ultrafast") as writer:
+        for number, picture in every_frame(film.clip):
+            if start <= number < stop:
+                cv2.fillPoly(picture, [board], (120, 60, 40))
+            writer.add(picture, float(film.clip.time_s[number]))
+    return SmallFilm(look_at(path), film.filmed)
+
+
+def test_what_is_hidden_is_doubted_and_found_again(
+    tmp_path: Path, pushdown_film: SmallFilm
+) -> None:
+    hidden = _covered(pushdown_film, tmp_path / "h.mp4", 50, 66)
+    found = MarkedPoints().track(hidden.clip, hidden.marks(), _quiet)
+    errors = _errors(found, hidden)
+    wrist = found.names.index("left_wrist")
+    assert found.doubted[54:64, wrist].all()
+    lost = errors > 8.0
+    assert not lost.any() or found.doubted[lost].mean() > 0.9
+    knee = found.names.index("left_knee")
+    assert not found.doubted[50:66, knee].any()
+    assert (errors[-10:, wrist] < 4.0).all()
+
+
+def test_a_correction_holds_from_both_sides(tmp_path: Path, pushdown_film: SmallFilm) -> None:
+    hidden = _covered(pushdown_film, tmp_path / "h.mp4", 50, 66)
+    marks = hidden.marks()
+    for name in ("left_elbow", "left_wrist", "left_knuckles"):
+        x, y = hidden.truth(name)[58]
+        marks = marks.with_mark(name, Mark(58, float(x), float(y)))
+    found = MarkedPoints().track(hidden.clip, marks, _quiet)
+    wrist = found.names.index("left_wrist")
+    assert tuple(found.position[58, wrist]) == pytest.approx(
+        tuple(hidden.truth("left_wrist")[58]), abs=0.01
+    )
+    assert not found.doubted[58, wrist]
+    assert found.confidence[58, wrist] == 1.0
+
+
+def test_kit_without_limbs_is_followed_too(pushdown_film: SmallFilm) -> None:
+    x, y = pushdown_film.truth("left_pulley")[0]
+    marks = Marks("left").with_mark("left_pulley", Mark(0, float(x), float(y)))
+    found = MarkedPoints().track(pushdown_film.clip, marks, _quiet)
+    assert np.abs(found.position[:, 0] - pushdown_film.truth("left_pulley")).max() < 2.0
+
+
+def test_following_tells_how_far_it_is_and_can_be_stopped(pushdown_film: SmallFilm) -> None:
+    told: list[float] = []
+    MarkedPoints().track(pushdown_film.clip, pushdown_film.marks(3, "left_knee"), told.append)
+    assert told == sorted(told)
+    assert told[-1] <= 1.0
+
+    def stop(share: float) -> None:
+        if share > 0.2:
+            raise InterruptedError
+
+    with pytest.raises(InterruptedError):
+        MarkedPoints().track(pushdown_film.clip, pushdown_film.marks(), stop)
+
+
+def test_it_says_what_keeps_it_from_working(pushdown_film: SmallFilm) -> None:
+    tracker = MarkedPoints()
+    assert "nothing is marked" in (tracker.why_not(pushdown_film.clip, Marks("left")) or "")
+    late = Marks("left").with_mark("left_knee", Mark(9_999, 1.0, 1.0))
+    assert "another clip" in (tracker.why_not(pushdown_film.clip, late) or "")
+    assert tracker.why_not(pushdown_film.clip, pushdown_film.marks()) is None
+
+
+def test_a_large_picture_is_followed_at_its_own_size(
+    tmp_path: Path, pushdown_film: SmallFilm
+) -> None:
+    with writing_clip(tmp_path / "l.mp4", 1920, 1080, preset="ultrafast") as writer:
+        for number, picture in every_frame(pushdown_film.clip, stop=20):
+            writer.add(cv2.resize(picture, (1920, 1080)), float(pushdown_film.clip.time_s[number]))
+    clip = look_at(tmp_path / "l.mp4")
+    small = pushdown_film.marks()
+    large = replace(
+        small, points={n: (Mark(0, 3 * own[0].x, 3 * own[0].y),) for n, own in small.points.items()}
+    )
+    found = MarkedPoints().track(clip, large, _quiet)
+    shoulder = found.names.index("left_shoulder")
+    assert (
+        np.abs(found.position[:, shoulder] - 3 * pushdown_film.truth("left_shoulder")[:20]).max()
+        < 4.0
+    )
