@@ -42,14 +42,30 @@ def test_only_the_made_up_people_are_in_it(built):
 
 def test_each_set_is_reviewed_and_the_one_with_pain_comes_first(built):
     rows = built.queue()
-    assert all(row.glance is not None for row in rows)
+    assert all(row.glance is not None for row in rows if row.has_track)
     assert rows[0].pain
+
+
+def test_one_clip_has_its_landmarks_and_one_waits_for_them(built):
+    clips = {row.has_track: row for row in built.queue() if row.has_clip}
+    assert set(clips) == {True, False}
+    assert clips[True].view == "front"
+    assert "shoulder rises" in str(clips[True].glance["line"])
+    assert built.record(clips[False].id).waits_for_landmarks
+
+
+def test_an_evenings_sets_are_all_named_apart():
+    sent = demo.sent_sets(14, 3)
+    assert len({demo.file_name(f, ".csv") for f in sent}) == 14
+    assert sent == demo.sent_sets(14, 3)
+    assert sent != demo.sent_sets(14, 4)
 
 
 def test_the_stories_are_found(built):
     lines = {
         (row.client, row.standard, row.recorded[:10]): row.glance["line"]
         for row in built.queue(state=None)
+        if row.glance
     }
     assert "shoulder rises" in lines[("Dario Venn", "lateral-raise-dumbbell", "2031-03-25")]
     assert "midline" in lines[("Esme Rook", "cable-cross-raise-low", "2031-03-24")]

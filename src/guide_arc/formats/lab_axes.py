@@ -8,7 +8,7 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
-from guide_arc.core.model.landmarks import KIT, SIDES
+from guide_arc.core.model.landmarks import KIT
 
 Array = NDArray[np.float64]
 
@@ -17,6 +17,7 @@ METRES: Final = {"m": 1.0, "meters": 1.0, "metres": 1.0, "cm": 0.01, "mm": 0.001
 _START_FRAMES: Final = 60
 # A lab whose axes are this near to ours, or to a quarter turn of them, has those axes.
 _SNAP_DEG: Final = 25.0
+_FAR_M: Final = 20.0
 
 
 def to_our_axes(position: Array, names: Sequence[str]) -> Array:
@@ -36,10 +37,9 @@ def to_our_axes(position: Array, names: Sequence[str]) -> Array:
 
     high = spot("left_ear", "right_ear", "nose", "left_shoulder", "right_shoulder")
     low = spot("left_ankle", "right_ankle", "left_knee", "right_knee", "left_hip", "right_hip")
-    across = np.nanmean(
-        [spot(f"left_{p}") - spot(f"right_{p}") for p in ("shoulder", "hip", "ear")]
-        if all(f"{s}_shoulder" in names for s in SIDES) else [np.full(3, np.nan)], axis=0,
-    )  # fmt: skip
+    pairs = [spot(f"left_{p}") - spot(f"right_{p}") for p in ("shoulder", "hip", "ear")]
+    known = [pair for pair in pairs if np.isfinite(pair).all()]
+    across = np.mean(known, axis=0) if known else np.full(3, np.nan)
     if not np.isfinite(high - low).all():
         return position
     up = np.zeros(3)
@@ -53,12 +53,12 @@ def to_our_axes(position: Array, names: Sequence[str]) -> Array:
     turned: Array = position @ turn.T
     if np.allclose(turn, np.eye(3)):
         return position
-    kit = [i for i, n in enumerate(names) if n not in KIT]
-    floor = np.nanmin(turned[:, kit, 1]) if np.isfinite(turned[:, kit, 1]).any() else 0.0
     # A lab's origin may lie anywhere; the subject stays within reach of ours.
-    middle = np.nan_to_num(np.nanmean(turned[:_START_FRAMES, kit], axis=(0, 1)))
-    far = np.abs(middle[[0, 2]]).max() > 20.0 or abs(floor) > 20.0
-    return turned - np.array([middle[0], floor, middle[2]]) if far else turned
+    body = turned[:_START_FRAMES, [i for i, n in enumerate(names) if n not in KIT]].reshape(-1, 3)
+    body = body[np.isfinite(body).all(axis=1)]
+    if not len(body) or np.abs(body).max() <= _FAR_M:
+        return turned
+    return turned - np.array([body[:, 0].mean(), body[:, 1].min(), body[:, 2].mean()])
 
 
 def _snapped(left: Array, up: Array) -> Array:

@@ -73,7 +73,7 @@ def take_bundle(library: Library, path: Path) -> tuple[int, bool]:
         if new:
             library.change_set(set_id, source_name=(said["source_name"] or path.name)[:255])
             # Marks that can't be read are left out: the landmarks stand by themselves.
-            with contextlib.suppress(ValueError, KeyError, TypeError):
+            with contextlib.suppress(ValueError):
                 sets.keep_marks(set_id, marks_of(said["marks"] or "", details.view))
             if bundle.track is not None:
                 sets.keep_track(set_id, bundle.track, (said["tracked_by"] or "file")[:40])

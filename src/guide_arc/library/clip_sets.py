@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from collections.abc import Callable, Mapping
 from dataclasses import asdict, dataclass
 from datetime import datetime
@@ -222,14 +223,31 @@ def marks_text(marks: Marks) -> str:
 
 
 def marks_of(text: str, view: Any) -> Marks:
-    """Marks from what the library keeps; nothing marked for an empty text."""
+    """Marks from what the library keeps; nothing marked for an empty text. Raises ValueError for another."""
     if not text:
         return Marks(view)
-    kept: Mapping[str, Any] = json.loads(text)
-    points = {
-        n: tuple(Mark(int(f), float(x), float(y)) for f, x, y in own)
-        for n, own in kept["points"].items()
-        if n in MARKABLE
-    }
-    person = tuple(kept["person"]) if kept.get("person") else None
-    return Marks(view, points, tuple(Line(**line) for line in kept["lines"]), person)
+    try:
+        kept: Mapping[str, Any] = json.loads(text)
+        points = {
+            n: tuple(Mark(int(f), _finite(x), _finite(y)) for f, x, y in own)
+            for n, own in kept["points"].items()
+            if n in MARKABLE and own
+        }
+        lines = tuple(Line(**line) for line in kept["lines"])
+        person = kept.get("person")
+        box = (int(person[0]), *(_finite(v) for v in person[1:5])) if person else None
+        for line in lines:
+            if line.kind not in ("length", "plumb", "level"):
+                raise ValueError(line.kind)
+            for value in (line.ax, line.ay, line.bx, line.by, line.metres):
+                _finite(value)
+    except (KeyError, TypeError, AttributeError, IndexError) as error:
+        raise ValueError(f"the marks can't be read ({error})") from None
+    return Marks(view, points, lines, box)  # type: ignore[arg-type]
+
+
+def _finite(value: Any) -> float:
+    number = float(value)
+    if not math.isfinite(number):
+        raise ValueError(f"{value!r} is no finite number")
+    return number
