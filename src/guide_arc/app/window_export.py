@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QProgressBar, QPushButton, QWidget
 
 from guide_arc.app.jobs import Job
 from guide_arc.app.window_standards import WindowWithStandards
+from guide_arc.core.model.errors import BadInput
 from guide_arc.library.store import Library
 
 if TYPE_CHECKING:
@@ -184,8 +185,10 @@ def _text_file(  # noqa: PLR0913
         write_track(track, target, keypoints=kind == "keypoints")
         return
     if kind == "subtitles":
-        slowdown = clip.slowdown if clip else 1.0
-        text = vtt_text(subtitles(said_cues(measured, notes), measured, slowdown))
+        said = subtitles(said_cues(measured, notes), measured, clip.slowdown if clip else 1.0)
+        if not said:
+            raise BadInput("There is no cue to write; keep a finding first.")
+        text = vtt_text(said)
     elif kind == "reps":
         text = reps_text(measured.review)
     else:

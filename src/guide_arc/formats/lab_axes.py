@@ -58,7 +58,8 @@ def to_our_axes(position: Array, names: Sequence[str]) -> Array:
     body = body[np.isfinite(body).all(axis=1)]
     if not len(body) or np.abs(body).max() <= _FAR_M:
         return turned
-    return turned - np.array([body[:, 0].mean(), body[:, 1].min(), body[:, 2].mean()])
+    near: Array = turned - np.array([body[:, 0].mean(), body[:, 1].min(), body[:, 2].mean()])
+    return near
 
 
 def _snapped(left: Array, up: Array) -> Array:

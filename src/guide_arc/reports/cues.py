@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.review import Review
 from guide_arc.core.review.rank import MOST_CUES, proposed_cues
 from guide_arc.drawings.measured import Measured
 from guide_arc.formats.cues_vtt import Subtitle
@@ -24,14 +25,18 @@ class SaidCue:
     moments: tuple[float, ...]
 
 
+def chosen_cues(review: Review, notes: SetNotes) -> list[Finding]:
+    """What the coach kept, at most three; before anything is decided, what the program proposes."""
+    if not notes.decisions:
+        return list(proposed_cues(review.findings))
+    kept = [f for f in review.findings if (d := notes.decisions.get(f.key)) and d.choice != "drop"]
+    return kept[:MOST_CUES]
+
+
 def said_cues(measured: Measured, notes: SetNotes) -> tuple[SaidCue, ...]:
-    """What the coach kept, in their words; as long as nothing was decided, what the program proposes."""
-    findings = measured.review.findings
-    kept = [f for f in findings if (d := notes.decisions.get(f.key)) and d.choice != "drop"]
-    dropped = {f.key for f in findings if (d := notes.decisions.get(f.key)) and d.choice == "drop"}
-    chosen = kept or [f for f in proposed_cues(findings) if f.key not in dropped]
+    """The cues of a set, each in the coach's words where they reworded it."""
     out = []
-    for finding in chosen[:MOST_CUES]:
+    for finding in chosen_cues(measured.review, notes):
         decision = notes.decisions.get(finding.key)
         words = (decision.words if decision else None) or finding.rule.cue
         out.append(SaidCue(finding, words, _moments(finding)))

@@ -13,7 +13,6 @@ from markupsafe import Markup
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.review import Review
-from guide_arc.core.review.rank import MOST_CUES, proposed_cues
 from guide_arc.drawings.dial import DialState, arc_dial
 from guide_arc.drawings.evidence import limit_on_dial
 from guide_arc.drawings.measured import Measured
@@ -32,6 +31,7 @@ from guide_arc.drawings.words import (
 )
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.library.records import SetNotes, SetRecord
+from guide_arc.reports.cues import chosen_cues
 from guide_arc.reports.svg import mark_svg, svg
 from guide_arc.standards.cautions import caution_words
 
@@ -108,14 +108,6 @@ def page_html(
         c=PAGE,
         picture_pt=picture_pt,
     )  # fmt: skip
-
-
-def chosen_cues(review: Review, notes: SetNotes) -> list[Finding]:
-    """What the coach kept, at most three; before anything is decided, what the program proposes."""
-    if not notes.decisions:
-        return list(proposed_cues(review.findings))
-    kept = [f for f in review.findings if (d := notes.decisions.get(f.key)) and d.choice != "drop"]
-    return kept[:MOST_CUES]
 
 
 def praise(review: Review) -> list[str]:

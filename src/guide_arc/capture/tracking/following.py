@@ -207,7 +207,8 @@ class _Way:
         if self._before is not None and self._anchors:
             self._follow(self._before, grey)
             sure = self._settle()
-            if any(self._search(limb, *pair, sure, grey) for limb, *pair in self._pairs()):
+            found = [self._search(limb, a, b, sure, grey) for limb, a, b in self._pairs()]
+            if any(found):
                 sure = self._settle()
         marked = [n for n in self.names if frame in self.keys[n]]
         for name in marked:
