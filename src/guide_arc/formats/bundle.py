@@ -7,11 +7,14 @@ data that swells beyond what it says are refused before anything is kept.
 from __future__ import annotations
 
 import json
+import lzma
 import os
 import shutil
 import stat
+import struct
 import tempfile
 import zipfile
+import zlib
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -33,6 +36,11 @@ _MOST_CLIP: Final = 60_000_000_000
 _MOST_PACKED: Final = 300
 _CHUNK: Final = 1 << 20
 _RIGHT: Final = "export the set again"
+# What unpacking a damaged file raises.
+_BROKEN: Final = (
+    zipfile.BadZipFile, zlib.error, lzma.LZMAError, NotImplementedError, EOFError, RuntimeError,
+    ValueError, OverflowError, struct.error,
+)  # fmt: skip
 
 
 @dataclass(frozen=True, eq=False)
@@ -73,13 +81,7 @@ def reading_bundle(path: Path) -> Iterator[Bundle]:
         try:
             with zipfile.ZipFile(path) as packed:
                 bundle = _read(packed, path, Path(folder))
-        except (
-            zipfile.BadZipFile,
-            NotImplementedError,
-            EOFError,
-            RuntimeError,
-            ValueError,
-        ) as error:
+        except _BROKEN as error:
             if isinstance(error, BadFile):
                 raise
             raise BadFile("it is no whole ZIP file", path=path, right=_RIGHT) from None

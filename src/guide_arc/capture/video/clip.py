@@ -143,6 +143,10 @@ def look_at(path: Path, progress: Progress = lambda _share: None) -> Clip:
     Raises BadFile with a sentence for anything that can't be played.
     """
     with opened(path) as (container, stream), told(path):
+        if stream.codec_context is None:
+            raise BadFile(
+                "its pictures are packed in a way that can't be read", path=path, right=RIGHT
+            )
         width, height = stream.codec_context.width, stream.codec_context.height
         codec = stream.codec_context.codec.canonical_name
         _check_size(path, width, height)

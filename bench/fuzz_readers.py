@@ -1,0 +1,218 @@
+"""Every reader on thousands of mutated files: no traceback, no hang, no crash. All must end in a sentence.
+
+    ./run dev python bench/fuzz_readers.py [FILES]        20,000 when left out
+
+Prints what was found and ends with 1 where anything but a sentence came.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import random
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+import traceback
+from collections import Counter
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+HERE = Path(__file__).resolve()
+sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
+
+from guide_arc.core.model.errors import BadInput  # noqa: E402
+
+# Share of the files that each form gets. C3D is read in a process of its own each time.
+SHARES = {
+    "csv": 0.20, "json": 0.15, "trc": 0.14, "keypoints": 0.14, "zip": 0.15, "mp4": 0.06, "mkv": 0.04,
+    "webm": 0.03, "mov": 0.03, "c3d": 0.06,
+}  # fmt: skip
+LONGEST_S = 30
+CHUNK = 100
+EDGES = [b"\x00", b"\xff", b"\x7f\xff\xff\xff", b"\xff\xff\xff\xff", b"\x00\x00\x00\x00", b"nan", b"1e999", b"-1", b",",
+         b"\t", b"{", b"]", b'"', b"\n", b"#"]  # fmt: skip
+
+
+def seeds(folder: Path) -> None:
+    """A whole file of each form."""
+    from builders import filmed
+    from clips import numbered_clip
+    from guide_arc.formats.bundle import write_bundle
+    from guide_arc.formats.track_file import write_track
+
+    space = filmed("rope-pushdown", reps=1, noise=0.003, dropout=0.05, rate=10.0).track
+    picture = filmed("rope-pushdown", reps=1, view="left", noise=1.0, rate=10.0).track
+    for ending in ("csv", "json", "trc", "c3d"):
+        write_track(space, folder / f"seed.{ending}")
+    write_track(picture, folder / "seed.keypoints", keypoints=True)
+    for ending, codec in (
+        ("mp4", "libx264"),
+        ("mov", "libx265"),
+        ("mkv", "libvpx-vp9"),
+        ("webm", "libvpx-vp9"),
+    ):
+        numbered_clip(folder / f"seed.{ending}", 20, codec=codec)
+    write_bundle(
+        folder / "seed.zip",
+        {"client": "Ada Quill", "standard": "rope-pushdown"},
+        picture,
+        folder / "seed.mp4",
+    )
+
+
+def mutated(data: bytes, rng: random.Random) -> bytes:
+    """A file with some of its bytes changed, lost, doubled or replaced by awkward ones."""
+    out = bytearray(data)
+    for _ in range(rng.choice((1, 1, 2, 3, 8, 30))):
+        if not out:
+            break
+        at = rng.randrange(len(out))
+        kind = rng.randrange(7)
+        if kind == 0:
+            out[at] ^= 1 << rng.randrange(8)
+        elif kind == 1:
+            out[at] = rng.randrange(256)
+        elif kind == 2:
+            edge = rng.choice(EDGES)
+            out[at : at + len(edge)] = edge
+        elif kind == 3:
+            del out[at : at + rng.choice((1, 4, 64, 1000))]
+        elif kind == 4:
+            piece = out[at : at + rng.choice((1, 4, 64, 1000))]
+            out[at:at] = piece
+        elif kind == 5 and rng.random() < 0.3:
+            del out[at:]
+        else:
+            # The head of a file says how the rest is read: it is changed more often than its share.
+            out[min(at % 600, len(out) - 1)] = rng.randrange(256)
+    return bytes(out)
+
+
+def read(path: Path, kind: str) -> None:
+    """Read one file as the program does."""
+    from guide_arc.capture.video.clip import look_at
+    from guide_arc.capture.video.frames import FrameReader
+    from guide_arc.formats.bundle import reading_bundle
+    from guide_arc.formats.keypoints17 import Asked
+    from guide_arc.formats.track_file import read_track
+
+    if kind in ("mp4", "mkv", "webm", "mov"):
+        clip = look_at(path)
+        with FrameReader(clip) as reader:
+            for number in (0, clip.frames // 2, clip.frames - 1):
+                reader.at(number, 320)
+    elif kind == "zip":
+        with reading_bundle(path) as bundle:
+            assert bundle.track is not None or bundle.clip is not None
+    else:
+        read_track(path, None, Asked("left"))
+
+
+def chunk(kind: str, start: int, count: int, seed_file: Path, told: Path) -> int:
+    """Read so many mutations; what went wrong goes into a file, one JSON line each."""
+    data = seed_file.read_bytes()
+    ending = "json" if kind == "keypoints" else kind
+
+    def too_long(_signal: int, _frame: object) -> None:
+        raise TimeoutError
+
+    signal.signal(signal.SIGALRM, too_long)
+    wrong = said = 0
+    with tempfile.TemporaryDirectory() as folder, told.open("a") as out:
+        for number in range(start, start + count):
+            told.with_suffix(".at").write_text(str(number))
+            path = Path(folder) / f"f.{ending}"
+            path.write_bytes(mutated(data, random.Random(f"{kind}{number}")))
+            signal.alarm(LONGEST_S)
+            try:
+                read(path, kind)
+            except BadInput as error:
+                said += 1
+                if "\n" in str(error):
+                    wrong += 1
+                    out.write(
+                        json.dumps([kind, number, "a sentence of several lines", str(error)]) + "\n"
+                    )
+            except TimeoutError:
+                wrong += 1
+                out.write(json.dumps([kind, number, "it hangs", ""]) + "\n")
+            except BaseException as error:
+                wrong += 1
+                out.write(
+                    json.dumps([kind, number, repr(error)[:200], traceback.format_exc()[-1500:]])
+                    + "\n"
+                )
+            finally:
+                signal.alarm(0)
+    print(said)
+    return wrong
+
+
+def main(total: int) -> int:
+    begun = time.monotonic()
+    with tempfile.TemporaryDirectory() as folder:
+        place = Path(folder)
+        seeds(place)
+        jobs = []
+        for kind, share in SHARES.items():
+            count = round(total * share)
+            jobs += [(kind, at, min(CHUNK, count - at)) for at in range(0, count, CHUNK)]
+        sentences: Counter[str] = Counter()
+        files: Counter[str] = Counter()
+        crashes: list[str] = []
+
+        def run(job: tuple[str, int, int]) -> None:
+            kind, at, count = job
+            told = place / f"{kind}-{at}.jsonl"
+            command = [
+                sys.executable,
+                str(HERE),
+                "--chunk",
+                kind,
+                str(at),
+                str(count),
+                str(place / f"seed.{kind}"),
+                str(told),
+            ]
+            done = subprocess.run(
+                command,
+                capture_output=True,
+                text=True,
+                env={**os.environ, "OPENBLAS_NUM_THREADS": "1"},
+            )
+            files[kind] += count
+            if done.returncode not in (0, 1):
+                number = told.with_suffix(".at").read_text()
+                crashes.append(
+                    f"{kind} {number}: the process ended with {done.returncode}: {done.stderr[-300:]}"
+                )
+            elif done.stdout.strip():
+                sentences[kind] += int(done.stdout)
+
+        with ThreadPoolExecutor(os.cpu_count()) as pool:
+            list(pool.map(run, jobs))
+        wrong = [
+            json.loads(line)
+            for f in sorted(place.glob("*.jsonl"))
+            for line in f.read_text().splitlines()
+        ]
+    for kind in SHARES:
+        print(f"{kind:10s} {files[kind]:6d} files, {sentences[kind]:6d} refused in a sentence")
+    for line in crashes:
+        print("CRASH", line)
+    for kind, number, what, where in wrong[:40]:
+        print(f"WRONG {kind} {number}: {what}\n{where}")
+    print(
+        f"{sum(files.values())} files in {time.monotonic() - begun:.0f} s: {len(crashes)} crashes, {len(wrong)} other than a sentence"
+    )
+    return 1 if crashes or wrong else 0
+
+
+if __name__ == "__main__":
+    if sys.argv[1:2] == ["--chunk"]:
+        kind, start, count, seed, told = sys.argv[2:]
+        sys.exit(1 if chunk(kind, int(start), int(count), Path(seed), Path(told)) else 0)
+    sys.exit(main(int(sys.argv[1]) if len(sys.argv) > 1 else 20_000))
