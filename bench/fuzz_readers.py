@@ -23,7 +23,14 @@ from pathlib import Path
 HERE = Path(__file__).resolve()
 sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 
-from guide_arc.core.model.errors import BadInput  # noqa: E402
+from builders import filmed
+from clips import numbered_clip
+from guide_arc.capture.video.clip import look_at
+from guide_arc.capture.video.frames import FrameReader
+from guide_arc.core.model.errors import BadInput
+from guide_arc.formats.bundle import reading_bundle, write_bundle
+from guide_arc.formats.keypoints17 import Asked
+from guide_arc.formats.track_file import read_track, write_track
 
 # Share of the files that each form gets. C3D is read in a process of its own each time.
 SHARES = {
@@ -38,11 +45,6 @@ EDGES = [b"\x00", b"\xff", b"\x7f\xff\xff\xff", b"\xff\xff\xff\xff", b"\x00\x00\
 
 def seeds(folder: Path) -> None:
     """A whole file of each form."""
-    from builders import filmed
-    from clips import numbered_clip
-    from guide_arc.formats.bundle import write_bundle
-    from guide_arc.formats.track_file import write_track
-
     space = filmed("rope-pushdown", reps=1, noise=0.003, dropout=0.05, rate=10.0).track
     picture = filmed("rope-pushdown", reps=1, view="left", noise=1.0, rate=10.0).track
     for ending in ("csv", "json", "trc", "c3d"):
@@ -93,12 +95,6 @@ def mutated(data: bytes, rng: random.Random) -> bytes:
 
 def read(path: Path, kind: str) -> None:
     """Read one file as the program does."""
-    from guide_arc.capture.video.clip import look_at
-    from guide_arc.capture.video.frames import FrameReader
-    from guide_arc.formats.bundle import reading_bundle
-    from guide_arc.formats.keypoints17 import Asked
-    from guide_arc.formats.track_file import read_track
-
     if kind in ("mp4", "mkv", "webm", "mov"):
         clip = look_at(path)
         with FrameReader(clip) as reader:

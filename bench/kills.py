@@ -20,16 +20,19 @@ from pathlib import Path
 HERE = Path(__file__).resolve()
 sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 
+from builders import filmed
+from clips import numbered_clip
+from guide_arc.formats.track_file import write_track
+from guide_arc.library.batch import TrackFile, import_tracks
+from guide_arc.library.clip_sets import ClipDetails, ClipSets
+from guide_arc.library.store import Library
+
 CLIPS, TRACKS = 4, 4
 CLIP_FRAMES = 400
 
 
 def work(library: Path, folder: Path) -> None:
     """Go on with what was cut off, then import all, and make the small copies."""
-    from guide_arc.library.batch import TrackFile, import_tracks
-    from guide_arc.library.clip_sets import ClipDetails, ClipSets
-    from guide_arc.library.store import Library
-
     opened = Library.open(library)
     sets = ClipSets(opened)
     print("ready", flush=True)
@@ -49,9 +52,6 @@ def work(library: Path, folder: Path) -> None:
 
 def intact(library: Path) -> list[str]:
     """What is broken in a library after a kill; nothing should be."""
-    from guide_arc.library.clip_sets import ClipSets
-    from guide_arc.library.store import Library
-
     wrong = []
     opened = Library.open(library)
     sets = ClipSets(opened)
@@ -74,9 +74,6 @@ def intact(library: Path) -> list[str]:
 
 
 def main(kills: int) -> int:
-    from builders import filmed
-    from clips import numbered_clip
-    from guide_arc.formats.track_file import write_track
 
     rng = random.Random(2031)
     broken: list[str] = []
@@ -116,7 +113,6 @@ def main(kills: int) -> int:
         end = subprocess.run([*command, str(library), str(folder)], capture_output=True, text=True)
         if end.stdout.split()[-1:] != ["done"]:
             broken.append(f"the last run does not finish: {end.stderr[-400:]}")
-        from guide_arc.library.store import Library
 
         opened = Library.open(library)
         if opened.count() != CLIPS + TRACKS:
