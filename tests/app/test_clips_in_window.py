@@ -309,6 +309,15 @@ def test_marks_can_be_looked_at_from_the_review(qtbot, reviewing: Window) -> Non
     assert reviewing.review.record.id == 2  # type: ignore[union-attr]
 
 
+def test_another_set_can_be_opened_from_the_marks(qtbot, marking: Window) -> None:  # type: ignore[no-untyped-def]
+    press(qtbot, marking, Key.Key_F3)
+    assert marking.place == "marking"
+    assert "nothing to review yet" in marking.said.text()
+    marking.open_set(2)
+    marking.wait_until_quiet()
+    assert (marking.place, marking.review.record.id) == ("review", 2)  # type: ignore[union-attr]
+
+
 def test_clips_are_dropped_asked_about_and_copied(window: Window, tmp_path: Path) -> None:
     source = numbered_clip(
         tmp_path / "ada-2031-04-01-overhead-press-dumbbell-front.mp4", size=(320, 240)

@@ -332,14 +332,17 @@ class Window(WindowWithExport):
 
     def go_review(self) -> None:
         marked = self.marking.record if self.place == "marking" else None
-        if marked is not None and (
-            self.review.record is None or self.review.record.id != marked.id
-        ):
+        if marked is not None and not marked.waits_for_landmarks:
             self.open_set(marked.id)
-            return
-        if self.review.record is None:
+        elif marked is not None:
+            self.say("There is nothing to review yet: follow the marks first.")
+        elif self.review.record is None:
             self.open_chosen()
-            return
+        else:
+            self._show_review()
+
+    def _show_review(self) -> None:
+        """The review place, with the set that is open in it."""
         self.place = "review"
         self.stack.setCurrentWidget(self.review_place)
         self.review_place.setFocus()
@@ -445,7 +448,7 @@ class Window(WindowWithExport):
         self.review.open(self.library.record(set_id), measured)
         self.review_place.compare.offer(self.library.earlier_sets(set_id))
         self.said.setText("")
-        self.go_review()
+        self._show_review()
         following = self.queue.beside(set_id, 1)
         waits = following is not None and self.library.record(following).waits_for_landmarks
         if following is not None and following not in self._measured and not waits:

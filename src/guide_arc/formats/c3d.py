@@ -24,7 +24,9 @@ from guide_arc.formats.marker_names import Names, named
 
 _MAGIC: Final = 0x50
 _BLOCK: Final = 512
-_LONGEST_S: Final = 90
+# A whole file is read at about 100 MB a second; a damaged one may send its reader round and round.
+_LONGEST_S: Final = 10
+_BYTES_PER_S: Final = 10_000_000
 _LARGEST: Final = 500_000_000
 _RIGHT: Final = "export it again from the program that recorded it"
 _FACTS: Final = ("standard", "load_kg", "subject_height_m", "recorded")
@@ -40,12 +42,13 @@ def read_c3d(path: Path, names: Names | None = None) -> LandmarkTrack:
     _check_head(path)
     with tempfile.TemporaryDirectory() as folder:
         out = Path(folder) / "points.npz"
-        most = 3_000_000_000 + 24 * path.stat().st_size
+        size = path.stat().st_size
+        most, longest_s = 3_000_000_000 + 24 * size, _LONGEST_S + size // _BYTES_PER_S
         worker = Path(__file__).with_name("c3d_worker.py")
         try:
             done = subprocess.run(
-                [sys.executable, "-P", str(worker), str(path), str(out), str(most)],
-                capture_output=True, timeout=_LONGEST_S, check=False,
+                [sys.executable, "-P", str(worker), str(path), str(out), str(most), str(longest_s)],
+                capture_output=True, timeout=2 * longest_s, check=False,
                 env={**os.environ, "OPENBLAS_NUM_THREADS": "1"},
             )  # fmt: skip
         except subprocess.TimeoutExpired:

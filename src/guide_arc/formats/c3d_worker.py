@@ -1,6 +1,6 @@
 """Reads one C3D file in a process of its own, as the library that reads it trusts what it is given.
 
-`python c3d_worker.py FILE OUT.npz MOST_BYTES`: writes the points, or ends with a code that is not 0. It imports
+`python c3d_worker.py FILE OUT.npz MOST_BYTES MOST_SECONDS`: writes the points, or ends with a code that is not 0. It imports
 nothing of this package.
 """
 
@@ -9,13 +9,12 @@ from __future__ import annotations
 import resource
 import sys
 
-_MOST_SECONDS = 60
-
 
 def main() -> None:
-    source, target, most = sys.argv[1], sys.argv[2], int(sys.argv[3])
+    source, target = sys.argv[1:3]
+    most, seconds = int(sys.argv[3]), int(sys.argv[4])
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
-    resource.setrlimit(resource.RLIMIT_CPU, (_MOST_SECONDS, _MOST_SECONDS))
+    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds))
     import ezc3d  # noqa: PLC0415
     import numpy as np  # noqa: PLC0415
 
