@@ -19,7 +19,7 @@ from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.on_picture import Placed, cased, picture_frame
 from guide_arc.drawings.pull import pull_at
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Points, Role, Stroke, Words
-from guide_arc.drawings.words import live_angle, phase_words, sure_words
+from guide_arc.drawings.words import live_angle, phase_words, rep_name, sure_words
 
 _BOTH_WORDS: Final = 300.0
 _REACH_PX: Final = 290.0
@@ -293,8 +293,9 @@ def _callout(
         start = x - 60.0 if right else x + 60.0
         out.add(Stroke(np.array([[start, y - 17.0], anchor]), role, 1.2))
     said = finding.says if judged is None else _said(finding, judged.value)
-    out.add(Words(x, y, said, role, 14, bold=True, anchor=side))  # type: ignore[arg-type]
-    out.add(Words(x, y + 19, sure_words(finding, judged), role, 12, anchor=side))  # type: ignore[arg-type]
+    size = 14.0 if width >= _BOTH_WORDS else 11.0
+    out.add(Words(x, y, said, role, size, bold=True, anchor=side))  # type: ignore[arg-type]
+    out.add(Words(x, y + 19, sure_words(finding, judged), role, min(size, 12.0), anchor=side))  # type: ignore[arg-type]
 
 
 def _said(finding: Finding, value: float) -> str:
@@ -309,7 +310,10 @@ def _said(finding: Finding, value: float) -> str:
 
 
 def _headline(out: Drawing, state: StageState, width: float) -> None:
-    if width >= _BOTH_WORDS:  # else the angle alone has room
+    rep = state.measured.review.rep_at(state.at_s)
+    if width >= _BOTH_WORDS:
         out.add(Words(16, 24, phase_words(state.measured.review, state.at_s), "muted", 13))
+    elif rep is not None:
+        out.add(Words(12, 24, rep_name(rep), "muted", 12))
     angle = live_angle(state.measured, state.side, state.at_s)
     out.add(Words(width - 16, 25, angle, "ink", 15, bold=True, anchor="end"))

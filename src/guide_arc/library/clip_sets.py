@@ -12,7 +12,6 @@ from typing import Any
 
 from sqlalchemy import select
 
-from guide_arc.capture.tracking.following import MarkedPoints
 from guide_arc.capture.tracking.landmarks import joined, landmark_track
 from guide_arc.capture.tracking.tracker import Tracker
 from guide_arc.capture.video.clip import Clip
@@ -167,6 +166,8 @@ class ClipSets:
         progress : may raise to stop; nothing is kept then
         Raises BadInput where the tracker can't work on this clip.
         """
+        from guide_arc.capture.tracking.following import MarkedPoints  # noqa: PLC0415 - slow to load
+
         clip, marks = self.clip(set_id), self.marks(set_id)
         record = self.library.record(set_id)
         if clip is None:

@@ -106,7 +106,8 @@ class DetailsForm(QWidget):
         self.tempo.setPlaceholderText("as the standard asks, or 3-1-1-0")
         self.tempo.setToolTip("Lower – bottom – lift – top in seconds, x for no demand")
         self.load = QLineEdit()
-        self.load.setPlaceholderText("kg, if known")
+        self.load.setPlaceholderText("kg")
+        self.load.setMinimumWidth(56)
         load = given.load_kg if given else load_kg
         self.load.setText("" if load is None else f"{load:g}")
         self.standard.currentIndexChanged.connect(self._schools)
@@ -126,10 +127,10 @@ class DetailsForm(QWidget):
         self.view.setToolTip("The side of the body that the camera sees")
         self.view.setCurrentIndex(max(self.view.findData(item.view), 0))
         self.capture = _narrow(9)
-        self.capture.addItem(f"as shown, {item.shown_hz:.0f} a second", None)
+        self.capture.addItem(f"as shown, {item.shown_hz:.0f}/s", None)
         rates = {r for r in (60.0, 120.0, 240.0, item.capture_hz or 0.0) if r > 1.2 * item.shown_hz}
         for rate in sorted(rates):
-            self.capture.addItem(f"slow motion, {rate:.0f} a second", rate)
+            self.capture.addItem(f"slowed, {rate:.0f}/s", rate)
         self.capture.setToolTip("A slow-motion clip was filmed faster than it is shown")
         self.capture.setCurrentIndex(max(self.capture.findData(item.capture_hz), 0))
         return [self.view, self.capture]

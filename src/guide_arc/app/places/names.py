@@ -23,11 +23,9 @@ class NamesDialog(AskingDialog):
     ) -> None:
         super().__init__(parent, "Which marker is which?", "Use these names")
         self.setMinimumWidth(460)
-        self.box.addWidget(
-            QLabel(
-                f"{file} names its markers in its own way. This is asked once: the answer is kept."
-            )
-        )
+        intro = QLabel(f"{file} names its markers in its own way. This is asked once.")
+        intro.setWordWrap(True)
+        self.box.addWidget(intro)
         inside = QWidget()
         form = QFormLayout(inside)
         self.choices: dict[str, QComboBox] = {}
