@@ -1,6 +1,6 @@
 """Following marked points on simulated films, against their truth: pixels, degrees, and what is noticed.
 
-    ./run dev python bench/following.py [REPS]     8 when left out, about 30 s of film each
+    ./run dev python bench/following.py [REPS]     6 when left out, about 20 s of film each
 
 One click a point on the first frame, no correction. A point is lost where it is more than 10 px off in a film
 of 1280 by 720; it is noticed where the tracker doubts it. In the last films a board is held before the arm for
@@ -129,4 +129,4 @@ def main(reps: int) -> None:
 
 
 if __name__ == "__main__":
-    main(int(sys.argv[1]) if len(sys.argv) > 1 else 8)
+    main(int(sys.argv[1]) if len(sys.argv) > 1 else 6)

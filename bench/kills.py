@@ -7,9 +7,7 @@ Prints one line for each kill that left anything broken, and ends with 1 then.
 
 from __future__ import annotations
 
-import os
 import random
-import signal
 import sqlite3
 import subprocess
 import sys
@@ -104,7 +102,7 @@ def main(kills: int) -> int:
             landed += running.poll() is None
             # The helpers of the import die with it, as when a machine loses its power.
             subprocess.run(["pkill", "-9", "-P", str(running.pid)], check=False)
-            os.kill(running.pid, signal.SIGKILL)
+            running.kill()
             running.communicate()
             broken += [f"kill {i + 1}: {what}" for what in intact(library)]
             if i % 6 == 5:  # begin anew now and then, so that every part of the work is hit

@@ -85,12 +85,13 @@ def test_one_mark_stands_for_both_knuckles(pushdown_film: SmallFilm) -> None:
         np.full((frames, 2), 0.9),
         np.zeros((frames, 2), bool),
     )
-    tracked.doubted[4, 1] = True
+    tracked.doubted[4:6, 1] = True
+    tracked.confidence[5, 1] = 0.1
     line = Line("length", 0, 0, 100, 0, 1.0, "a pole")
     track = landmark_track(tracked, pushdown_film.clip, Marks("left").with_line(line), SetFacts())
     assert track.names == ("left_index", "left_pinky", "left_wrist")
     assert set(track.names) <= KNOWN
-    assert track.confidence[4, 2] == pytest.approx(0.2)
+    assert track.confidence[4:6, 2].tolist() == [0.2, 0.0]
     assert track.calibration.px_per_m is not None
     assert track.calibration.px_per_m.value == pytest.approx(100.0)
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -118,3 +120,22 @@ def test_running_median_is_the_median_of_each_window():
     values = np.random.default_rng(0).standard_normal((30, 2))
     slow = [np.median(values[max(0, i - 2) : i + 3], axis=0) for i in range(2, 28)]
     assert running_median(values, 5)[2:28] == pytest.approx(np.array(slow))
+
+
+def test_samples_without_any_confidence_are_no_measurements() -> None:
+    """A tracker that lost an elbow may still write down a place: the set is measured as if it were missing."""
+    track = filmed("standing-barbell-curl", reps=2, view="left", noise=0.5).track
+    elbow = track.names.index("left_elbow")
+    position, confidence = track.position.copy(), track.confidence.copy()
+    position[100:110, elbow] += 150.0
+    confidence[100:110, elbow] = 0.0
+    lost = replace(track, position=position, confidence=confidence)
+    gap = position.copy()
+    gap[100:110, elbow] = np.nan
+    missing = replace(track, position=gap)
+    assert np.allclose(
+        clean(lost).point("left_elbow"), clean(missing).point("left_elbow"), equal_nan=True
+    )
+    # A file whose every confidence is 0 says nothing by it.
+    silent = replace(track, confidence=np.zeros_like(track.confidence))
+    assert np.allclose(clean(silent).point("left_elbow"), clean(track).point("left_elbow"))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 import numpy as np
 
 from guide_arc.capture.tracking.tracker import Tracked
@@ -11,8 +13,9 @@ from guide_arc.core.model.landmarks import KNOWN
 from guide_arc.core.model.marks import KNUCKLES, Marks
 from guide_arc.core.model.track import LandmarkTrack, SetFacts
 
-# A doubted sample is kept, but counts as little as this.
-_DOUBTED: float = 0.2
+# A doubted sample counts as little as this; one that nothing speaks for is no measurement at all.
+_DOUBTED: Final = 0.2
+_WORTH: Final = 0.35
 
 
 def landmark_track(tracked: Tracked, clip: Clip, marks: Marks, facts: SetFacts) -> LandmarkTrack:
@@ -26,9 +29,8 @@ def landmark_track(tracked: Tracked, clip: Clip, marks: Marks, facts: SetFacts) 
             if one in KNOWN and one not in tracked.names[:i] and one not in names:
                 names.append(one)
                 columns.append(i)
-    confidence = np.where(
-        tracked.doubted, np.minimum(tracked.confidence, _DOUBTED), tracked.confidence
-    )
+    sure = tracked.confidence
+    confidence = np.where(tracked.doubted, np.where(sure < _WORTH, 0.0, _DOUBTED), sure)
     return LandmarkTrack(
         time_s=np.round(clip.time_s, 6), names=tuple(names),
         position=np.round(tracked.position[:, columns], 2),

@@ -23,42 +23,51 @@ _JOINED: Final = (
     ("wrist", "pinky"), ("hip", "shoulder"), ("hip", "knee"), ("knee", "ankle"), ("heel", "foot"),
 )  # fmt: skip
 _SHARES: Final = (0.14, 0.30)
+_LAST: Final = ("knuckles", "index", "pinky", "foot")
+_SHORT_OF_HALF: Final = 3.0
+_ON_THE_JOINT: Final = 0.06
 
 
 @dataclass(frozen=True)
 class Limb:
-    """A limb from joint a to joint b. `share`: how far from its end, of its length, an anchor lies."""
+    """A limb from joint a to joint b. share_a, share_b : how far from that end, of its length, an anchor
+    lies"""
 
     a: str
     b: str
-    share: float
+    share_a: float
+    share_b: float
 
     def anchors(self, a: Spot, b: Spot) -> tuple[Spot, Spot]:
         """Where the two anchors lie between the ends."""
         along = b - a
-        return a + self.share * along, b - self.share * along
+        return a + self.share_a * along, b - self.share_b * along
 
     def ends(self, near_a: Spot, near_b: Spot) -> tuple[Spot, Spot]:
         """Where the ends are, from the anchors."""
-        beyond = self.share / (1.0 - 2.0 * self.share) * (near_b - near_a)
-        return near_a - beyond, near_b + beyond
+        whole = (near_b - near_a) / (1.0 - self.share_a - self.share_b)
+        return near_a - self.share_a * whole, near_b + self.share_b * whole
 
 
 def limbs_between(first: Mapping[str, Spot], half: int) -> tuple[Limb, ...]:
     """The limbs whose two ends are marked. `first`: where each joint was marked first; `half`: half the
     side of a patch, which an anchor keeps from the joint."""
     out = []
-    pairs = [(f"left_{part}", f"right_{part}") for part in ("hip", "shoulder")]
     for side in SIDES:
         for part_a, part_b in _JOINED:
             a, b = f"{side}_{part_a}", f"{side}_{part_b}"
             if a in first and b in first:
                 long = max(float(np.hypot(*(first[b] - first[a]))), 1.0)
-                out.append(Limb(a, b, float(np.clip(0.8 * half / long, *_SHARES))))
+                share = float(np.clip(0.8 * half / long, *_SHARES))
+                # A hand is so short that its far end would be drawn out of a few pixels: there the anchor
+                # lies on the joint itself, where no other limb begins.
+                short = part_b in _LAST and long < _SHORT_OF_HALF * half
+                out.append(Limb(a, b, share, _ON_THE_JOINT if short else share))
     # Seen from the front or the back, hips and shoulders are as if on a bar, with cloth between.
-    for a, b in pairs:
+    for part in ("hip", "shoulder"):
+        a, b = f"left_{part}", f"right_{part}"
         if a in first and b in first:
-            out.append(Limb(a, b, _SHARES[1]))
+            out.append(Limb(a, b, _SHARES[1], _SHARES[1]))
     return tuple(out)
 
 

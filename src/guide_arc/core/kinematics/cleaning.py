@@ -39,6 +39,9 @@ _SLIP_SIGMAS: Final = 7.0
 _SLIP_LEAST_M: Final = 0.06
 _SLIP_WINDOW_S: Final = 0.15
 _LONGEST_SLIP_S: Final = 0.35
+# A sample of no confidence counts as missing where the landmark was seen surely at most times.
+_NO_CONFIDENCE: Final = 0.01
+_SURE_ELSEWHERE: Final = 0.3
 _DOUBTED_SHARE: Final = 0.5
 _DOUBTED_LIMIT: Final = 0.6
 _SWAP_WINDOW_S: Final = 0.7
@@ -112,6 +115,7 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
     raw, scale, roll = _in_body_axes(track, wanted)
     raw, swapped = _undo_swaps(raw, wanted, track.frame_rate_hz)
     noise = _noise(raw)
+    raw[_worthless(track, wanted)] = np.nan
     unsure = _doubted(track, wanted)
     slipped = _slips(raw, noise, track.frame_rate_hz, unsure)
     raw[slipped] = np.nan
@@ -264,6 +268,14 @@ def _doubted(track: LandmarkTrack, names: tuple[str, ...]) -> NDArray[np.bool_]:
     a hint, never a reason by itself."""
     sure = track.confidence[:, [track.names.index(n) for n in names]]
     out: NDArray[np.bool_] = sure < _DOUBTED_SHARE * np.median(sure, axis=0)
+    return out
+
+
+def _worthless(track: LandmarkTrack, names: tuple[str, ...]) -> NDArray[np.bool_]:
+    """(T, L) samples that the tracker itself gives no confidence, of landmarks it was sure of elsewhere: a
+    place was written down, but nothing was seen there."""
+    sure = track.confidence[:, [track.names.index(n) for n in names]]
+    out: NDArray[np.bool_] = (sure <= _NO_CONFIDENCE) & (np.median(sure, axis=0) > _SURE_ELSEWHERE)
     return out
 
 
