@@ -13,9 +13,12 @@ os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")
 
 from PyQt6.QtWidgets import QApplication
 
+from guide_arc.app.instruments.clip_frames import ClipFrames
 from guide_arc.app.main import application, settings_at
 from guide_arc.app.places.proposal import ProposalDialog
 from guide_arc.app.window import Window
+from guide_arc.capture.film.film import in_film, performed
+from guide_arc.capture.tracking.simulated import recipe_of
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.settings import Correction
@@ -76,6 +79,49 @@ def _standards(window: Window, shoot: Callable[[str], None]) -> None:
         QApplication.processEvents()
         dialog.grab().save(str(TARGET / f"{name}.png"))
         dialog.close()
+
+
+def _settled(frames: ClipFrames | None) -> None:
+    """Let the window work until the clip's own frame is there."""
+    while frames is not None and not frames.settled:
+        QApplication.processEvents()
+
+
+def _clips(window: Window, shoot: Callable[[str], None]) -> None:
+    """Clips: the drawing over one, two reps of it side by side, and one that is being marked."""
+    found, unmarked = (
+        next(r.id for r in window.queue.rows if r.has_clip and r.has_track is has_track)
+        for has_track in (True, False)
+    )
+    window.go_queue()
+    window.set_mode("dark")
+    window.open_set(found)
+    window.wait_until_quiet()
+    stages = window.review_place.stages
+    _settled(stages.stage.frames)
+    shoot("clip-review-dark")
+    window.set_mode("light")
+    window.review.ghost_of_rep(window.review.measured.review.reps[0].key)
+    QApplication.processEvents()
+    _settled(stages.stage.frames)
+    _settled(stages.beside.frames)
+    shoot("clip-beside")
+    window.review.show_ghost(None)
+    window.open_set(unmarked)
+    marking = window.marking
+    recipe = recipe_of(marking.clip)
+    done, filming, moves = performed(recipe, standard(recipe["standard"], recipe["school"]))
+    truth = in_film(done, filming, moves)
+    for name in marking.asked()[:-2]:
+        side = name.partition("_")[0]
+        at = truth.point(f"{side}_index" if name.endswith("knuckles") else name)[0]
+        marking.place(float(at[0]), float(at[1]))
+    marking.use("length")
+    marking.draw((714.0, 516.0), (714.0, 293.0), 1.0, "a measuring pole")
+    QApplication.processEvents()
+    _settled(window.marking_place.view.frames)
+    QApplication.processEvents()
+    shoot("clip-marking")
 
 
 def main() -> None:
@@ -139,6 +185,7 @@ def main() -> None:
         shoot("review-dark")
         open_("Dario Venn", "lateral-raise-dumbbell", "2031-03-27")
         shoot("review-from-the-front-dark")
+        _clips(window, shoot)
         _standards(window, shoot)
         window.close()
         subprocess.run(

@@ -129,8 +129,11 @@ def _line(out: Drawing, placed: Placed, line: Line) -> None:
     words = _LINE_WORDS.get(line.kind, "")
     if line.kind == "length":
         words = f"{line.what or 'known length'}, {length_px(line) / line.metres:.0f} px a metre"
-    middle = ends.mean(axis=0)
-    out.add(Words(float(middle[0]) + 8, float(middle[1]), words, "near", 12, clear=True))
+    x, y = (float(v) for v in ends.mean(axis=0))
+    if x > 0.7 * out.width:  # there is no room to the right
+        out.add(Words(x - 8, y, words, "near", 12, anchor="end", clear=True))
+    else:
+        out.add(Words(x + 8, y, words, "near", 12, clear=True))
 
 
 def _box(out: Drawing, placed: Placed, corners: Points, role: Role) -> None:

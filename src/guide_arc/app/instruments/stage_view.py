@@ -71,8 +71,9 @@ class BesideView(StageView):
 
     def drawn(self, width: float, height: float) -> Drawing | None:
         drawing = super().drawn(width, height)
-        if drawing is not None and self.model.ghost is not None:
-            drawing.add(Words(12, 43, self.model.ghost.words, "near", 12, clear=True))
+        ghost = self.model.ghost
+        if drawing is not None and ghost is not None and not ghost.own:
+            drawing.add(Words(12, 43, ghost.words, "near", 12, clear=True))
         return drawing
 
 
