@@ -149,5 +149,12 @@ def _held(
     at = _past(spots, side) if standard.held == "bar" else hand
     big = 0.085 if standard.held == "bar" else 0.06
     disc(canvas, at, big * px_per_m, _IRON)
+    # Weights held in a fist turn with it: their spokes lie along the hand.
+    along = hand - spots[f"{side}_wrist"]
+    along = along / max(float(np.hypot(*along)), 1e-6)
+    for way in (along, np.array([-along[1], along[0]])):
+        reach = 0.88 * big * px_per_m * way
+        line(canvas, at - reach, at + reach, (92, 94, 98), max(2, round(0.012 * px_per_m)))
     ring(canvas, at, 0.6 * big * px_per_m, (110, 112, 116), 2)
+    disc(canvas, at + 0.55 * big * px_per_m * along, 0.12 * big * px_per_m, _STEEL)
     disc(canvas, at, 0.2 * big * px_per_m, _STEEL)
