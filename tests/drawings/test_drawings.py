@@ -375,3 +375,16 @@ def test_a_long_set_has_as_many_cells_and_numbers_as_there_is_room_for():
     )
     assert any(text == "37" for _, text in told)
     assert all(b[0] - a[0] > 18 for a, b in itertools.pairwise(told))
+
+
+def test_a_lever_arm_is_as_sure_as_the_pictures_scale(
+    curl: Measured, raise_from_the_front: Measured
+) -> None:
+    def levers(measured: Measured, looking: str) -> list[str]:
+        at_s = measured.review.reps[0].turn_s
+        words = stage(StageState(measured, at_s, looking), 540, 500).words()  # type: ignore[arg-type]
+        return [w for w in words if w.endswith(" cm")]
+
+    assert all("±" not in w for w in levers(curl, "left"))
+    [lever] = levers(raise_from_the_front, "front")
+    assert "±" in lever

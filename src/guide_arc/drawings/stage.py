@@ -12,6 +12,7 @@ from guide_arc.core.kinematics.path import Part, corridor_pct
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
+from guide_arc.core.review.trust import scale_u_share
 from guide_arc.drawings.evidence import Evidence, Level, Wedge, evidence
 from guide_arc.drawings.figure import Frame, Looking, framed, limbs
 from guide_arc.drawings.ghost import Ghost
@@ -197,11 +198,13 @@ def _pull(  # noqa: PLR0913
     if float(np.linalg.norm(foot - joint)) > 14.0 and not crowded:
         out.add(Stroke(np.stack((joint, foot)), "muted", 1.2))
         middle = 0.5 * (joint + foot)
+        share = scale_u_share(measured.body.cleaned.track)
+        spread = f" ± {max(200 * share * pull.lever_m, 1):.0f}" if share else ""
         out.add(
             Words(
                 float(middle[0]),
                 float(middle[1]) - 6,
-                f"{100 * pull.lever_m:.0f} cm",
+                f"{100 * pull.lever_m:.0f}{spread} cm",
                 "muted",
                 11,
                 anchor="middle",

@@ -47,7 +47,7 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
         scale = "true lengths"
     elif known_scale is not None:
         what = track.calibration.scale_from or "a known length"
-        scale = f"scale from {what}, ± {_pct(2 * known_scale.u / known_scale.value)}"
+        scale = f"scale from {what}, ± {_pct(2 * scale_u_share(track))}"
     elif track.facts.subject_height_m:
         scale = "scale from stature"
     else:
@@ -71,13 +71,22 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
     )
 
 
+def scale_u_share(track: LandmarkTrack) -> float:
+    """How sure lengths are: their standard uncertainty from the scale, as a share. 0 in space."""
+    if track.space == "world":
+        return 0.0
+    known = track.calibration.px_per_m
+    if known is not None:
+        return known.u / known.value
+    return _STATURE_SHARE if track.facts.subject_height_m else _NO_STATURE_SHARE
+
+
 def _not_calibrated(body: Body) -> tuple[str, ...]:
     """What nobody drew on the picture, and what it costs."""
     track, roll = body.cleaned.track, body.cleaned.roll
     out = []
     if track.space == "image" and track.calibration.px_per_m is None:
-        share = _STATURE_SHARE if track.facts.subject_height_m else _NO_STATURE_SHARE
-        out.append(f"no known length, so lengths ± {_pct(2 * share)}")
+        out.append(f"no known length, so lengths ± {_pct(2 * scale_u_share(track))}")
     if track.space == "image" and track.calibration.vertical_deg is None and roll is not None:
         out.append(f"no plumb line, so leans ± {2 * roll.u_deg:.0f}°")
     return tuple(out)
