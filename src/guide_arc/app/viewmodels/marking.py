@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 from psygnal import Signal
 
+from guide_arc.app.viewmodels.steps import Steps
 from guide_arc.capture.video.clip import Clip
 from guide_arc.core.kinematics.calibrate import SHORTEST_PX
 from guide_arc.core.model.landmarks import BODY, KIT, SIDES
@@ -35,12 +36,6 @@ class Doubt:
     worst: int
 
 
-@dataclass(frozen=True)
-class _Edit:
-    words: str
-    before: Marks
-
-
 class MarkingModel:
     """The state of the marking place. `save` keeps the marks; called at once after every change."""
 
@@ -59,8 +54,7 @@ class MarkingModel:
         self.tool: Tool = "points"
         self.point = ""
         self.frame = 0
-        self._undo: list[_Edit] = []
-        self._redo: list[_Edit] = []
+        self._steps: Steps[Marks] = Steps()
         self._doubts: tuple[Doubt, ...] | None = None
 
     # What is open
@@ -74,7 +68,7 @@ class MarkingModel:
         self.record, self.clip, self.standard, self.found = record, clip, standard, found
         self.marks, self._doubts = marks, None
         if not same:
-            self._undo, self._redo = [], []
+            self._steps.clear()
             self.tool = "points"
             self.frame = self._first_frame()
             self.point = next(iter(self._open_points()), asked_points(marks.view)[0])
@@ -278,29 +272,26 @@ class MarkingModel:
 
     @property
     def undo_words(self) -> str | None:
-        return self._undo[-1].words if self._undo else None
+        return self._steps.undo_words
 
     @property
     def redo_words(self) -> str | None:
-        return self._redo[-1].words if self._redo else None
+        return self._steps.redo_words
 
     def undo(self) -> None:
-        self._swap(self._undo, self._redo)
+        self._swap(self._steps.back(self.marks))
 
     def redo(self) -> None:
-        self._swap(self._redo, self._undo)
+        self._swap(self._steps.again(self.marks))
 
-    def _swap(self, take: list[_Edit], give: list[_Edit]) -> None:
-        if take:
-            edit = take.pop()
-            give.append(_Edit(edit.words, self.marks))
-            self._put(edit.before)
+    def _swap(self, marks: Marks | None) -> None:
+        if marks is not None:
+            self._put(marks)
 
     def _change(self, words: str, marks: Marks) -> None:
         before = self.marks
         self._put(marks)  # an edit that could not be kept never enters the list
-        self._undo.append(_Edit(words, before))
-        self._redo.clear()
+        self._steps.did(words, before)
         self.changed.emit()
 
     def _put(self, marks: Marks) -> None:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import datetime
 
 from psygnal import Signal
 
 from guide_arc.app.viewmodels.playback import Playback
+from guide_arc.app.viewmodels.steps import Steps
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.review import Review
@@ -32,14 +33,6 @@ _UNFIT: Mapping[str, str] = {
     "bounds": "No rep lies between these moments.",
 }
 _ALL_LOOKS: tuple[Looking, ...] = ("left", "front", "right", "back")
-
-
-@dataclass(frozen=True)
-class Edit:
-    """One undoable step: its words for the menu, and the document before it."""
-
-    words: str
-    before: SetNotes
 
 
 def _edges(rep: Rep) -> tuple[float, float, float, float]:
@@ -78,8 +71,7 @@ class ReviewModel:
         self.clip_wanted = True
         self._save = save
         self._keep_review = keep_review
-        self._undo: list[Edit] = []
-        self._redo: list[Edit] = []
+        self._steps: Steps[SetNotes] = Steps()
         self._typing = False
 
     # What is open
@@ -87,7 +79,8 @@ class ReviewModel:
     def open(self, record: SetRecord, measured: Measured) -> None:
         """Show a set, standing at its first lift, with its worst finding chosen."""
         self.record, self.measured, self.notes = record, measured, record.notes
-        self._undo, self._redo, self._typing = [], [], False
+        self._steps.clear()
+        self._typing = False
         self.looking = measured.looking
         self.finding = self.rep = self.ghost = None
         reps = measured.review.reps
@@ -345,25 +338,22 @@ class ReviewModel:
 
     @property
     def undo_words(self) -> str | None:
-        return self._undo[-1].words if self._undo else None
+        return self._steps.undo_words
 
     @property
     def redo_words(self) -> str | None:
-        return self._redo[-1].words if self._redo else None
+        return self._steps.redo_words
 
     def undo(self) -> None:
-        self._swap(self._undo, self._redo)
+        self._swap(self._steps.back(self.notes))
 
     def redo(self) -> None:
-        self._swap(self._redo, self._undo)
+        self._swap(self._steps.again(self.notes))
 
-    def _swap(self, take: list[Edit], give: list[Edit]) -> None:
-        if not take:
-            return
-        edit = take.pop()
-        give.append(Edit(edit.words, self.notes))
-        self._typing = False
-        self._put(edit.before)
+    def _swap(self, notes: SetNotes | None) -> None:
+        if notes is not None:
+            self._typing = False
+            self._put(notes)
 
     def _change(
         self, words: str, notes: SetNotes, *, typing: bool = False, tried: Measured | None = None
@@ -372,10 +362,8 @@ class ReviewModel:
             return
         before = self.notes
         self._put(notes, tried)  # an edit that could not be kept never enters the list
-        if not (typing and self._typing and self._undo):
-            self._undo.append(Edit(words, before))
+        self._steps.did(words, before, more_of_the_same=typing and self._typing)
         self._typing = typing
-        self._redo.clear()
         self.notes_changed.emit()
 
     def _put(self, notes: SetNotes, tried: Measured | None = None) -> None:
