@@ -2,35 +2,28 @@
 
 from __future__ import annotations
 
-import json
 from collections import OrderedDict
 from collections.abc import Callable
 from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Final
 
-from PyQt6.QtCore import QElapsedTimer, QTimer
-from PyQt6.QtWidgets import QFileDialog, QPushButton, QStackedWidget
+from PyQt6.QtWidgets import QPushButton, QStackedWidget
 
+from guide_arc.app import clip_works
 from guide_arc.app.jobs import Job
 from guide_arc.app.window_sets import LibraryEdit, PlaceName, WindowWithSets
 from guide_arc.core.model.errors import BadInput
-from guide_arc.library.store import Library
 
 if TYPE_CHECKING:
     from guide_arc.app.instruments.clip_frames import ClipFrames
-    from guide_arc.app.places.details import Details
     from guide_arc.app.places.marking import MarkingPlace
-    from guide_arc.app.viewmodels.incoming import Incoming, Refused
     from guide_arc.app.viewmodels.marking import MarkingModel
-    from guide_arc.capture.drop_folder import DropFolder
     from guide_arc.capture.tracking.tracker import Tracker
     from guide_arc.core.model.marks import Marks
     from guide_arc.library.clip_sets import ClipDetails, ClipSets
 
 _KEPT_FRAMES: Final = 3
-_LOOK_EVERY_MS: Final = 1500
-_MOST_REMEMBERED: Final = 5000
 
 
 class WindowWithClips(WindowWithSets):
@@ -40,9 +33,6 @@ class WindowWithClips(WindowWithSets):
     rail: dict[PlaceName, QPushButton]
     colours: dict[str, str]
     _tracking: Job | None = None
-    _drop: DropFolder | None = None
-    _drop_timer: QTimer | None = None
-    _drop_clock: QElapsedTimer
 
     @cached_property
     def clip_sets(self) -> ClipSets:
@@ -199,7 +189,7 @@ class WindowWithClips(WindowWithSets):
 
         self.marking_place.show_progress(0.0, words)
         self._tracking = self.jobs.start(
-            partial(_find, self.library.folder, set_id, tracker), done, self._tracking_failed,
+            partial(clip_works.find, self.library.folder, set_id, tracker), done, self._tracking_failed,
             lambda share: self.marking_place.show_progress(share, words), self._tracking_over,
         )  # fmt: skip
 
@@ -240,17 +230,17 @@ class WindowWithClips(WindowWithSets):
     def add_clips(self, rows: list[tuple[Path, ClipDetails]]) -> None:
         """Copy clips in, make their small copies, and find landmarks where a tracker can by itself."""
         if rows:
-            self._take_clips(partial(_add_clips, self.library.folder, rows), len(rows))
+            self._take_clips(partial(clip_works.add_clips, self.library.folder, rows), len(rows))
 
     def add_bundles(self, paths: list[Path]) -> None:
         """Take whole sets in, as they were exported."""
-        self._take_clips(partial(_add_bundles, self.library.folder, paths), len(paths))
+        self._take_clips(partial(clip_works.add_bundles, self.library.folder, paths), len(paths))
 
     def go_on_with_clips(self) -> None:
         """Finish the clips whose copying was cut off last time, and the small copies that are missing."""
         coming = self.clip_sets.folder.unfinished()
         if coming:
-            self._take_clips(partial(_go_on, self.library.folder), len(coming))
+            self._take_clips(partial(clip_works.go_on, self.library.folder), len(coming))
         elif self.clip_sets.folder.without_proxy():
             self._make_proxies()
 
@@ -310,7 +300,9 @@ class WindowWithClips(WindowWithSets):
 
         def work(progress: Callable[[float], None]) -> None:
             for i, set_id in enumerate(ids):
-                _find(folder, set_id, PoseModel(), partial(_part, progress, i, len(ids)))
+                clip_works.find(
+                    folder, set_id, PoseModel(), partial(clip_works.part, progress, i, len(ids))
+                )
 
         words = "Finding the body"
         self.queue_place.show_progress(0.0, words)
@@ -334,214 +326,7 @@ class WindowWithClips(WindowWithSets):
                     frames.with_proxy(proxy)
 
         self.jobs.start(
-            partial(_make_proxies, self.library.folder), done, lambda error: self.say(str(error))
+            partial(clip_works.make_proxies, self.library.folder),
+            done,
+            lambda error: self.say(str(error)),
         )
-
-    # The drop folder
-
-    @cached_property
-    def dropped(self) -> list[Path]:
-        """The files that came in the drop folder and do not say all by themselves."""
-        return []
-
-    def watch_drop_folder(self) -> None:
-        """Look into the drop folder now and then, where one is set."""
-        from guide_arc.capture.drop_folder import DropFolder  # noqa: PLC0415
-
-        named = self.library.setting("drop-folder")
-        self.stop_watching()
-        if not named:
-            return
-        taken = frozenset(json.loads(self.library.setting("drop-folder-taken", "[]")))
-        self._drop = DropFolder(Path(named), taken)
-        self._drop_clock = QElapsedTimer()
-        self._drop_clock.start()
-        self._drop_timer = QTimer(self)
-        self._drop_timer.timeout.connect(self.look_into_drop_folder)
-        self._drop_timer.start(_LOOK_EVERY_MS)
-
-    def stop_watching(self) -> None:
-        if self._drop_timer is not None:
-            self._drop_timer.stop()
-            self._drop_timer = None
-        self._drop = None
-
-    def ask_for_drop_folder(self) -> None:
-        """Choose the folder to watch; choosing none stops watching."""
-        now = self.library.setting("drop-folder")
-        folder = QFileDialog.getExistingDirectory(
-            self, "Drop folder: where clients' sets arrive", now
-        )
-        self.set_drop_folder(folder)
-
-    def set_drop_folder(self, folder: str) -> None:
-        self.library.keep_setting("drop-folder", folder)
-        self.watch_drop_folder()
-        self.say(f"Watching {folder}." if folder else "No folder is watched now.")
-
-    def look_into_drop_folder(self) -> None:
-        """Take in what is whole and says by itself whose and what it is; keep the rest for the coach."""
-        if self._drop is None or self._adding is not None:
-            return
-        try:
-            whole = self._drop.look(self._drop_clock.elapsed() / 1000.0)
-        except OSError as error:
-            self.stop_watching()
-            self.say(f"The drop folder can't be read ({error.strerror}); choose it anew in File.")
-            return
-        if whole:
-            self._take_dropped(whole)
-
-    def _take_dropped(self, whole: list[Path]) -> None:
-        from guide_arc.app.viewmodels.incoming import look_into  # noqa: PLC0415
-
-        clients, catalogue, names = self.library.clients(), self.catalogue(), self.marker_names()
-
-        def work(progress: Callable[[float], None]) -> object:
-            return look_into(whole, clients, catalogue, progress, names)
-
-        def done(found: tuple[list[Incoming], list[Refused]]) -> None:
-            self._adding = None
-            good, bad = found
-            rows = [(item, d) for item in good if (d := self._said_by_itself(item)) is not None]
-            sure = {item.name for item, _ in rows} | {item.name for item in good if item.bundle}
-            self.dropped += [p for p in whole if p.name not in sure]
-            self._remember_dropped(whole)
-            self.add_all(rows)
-            self.add_bundles_if_any([item.bundle for item in good if item.bundle])
-            self._tell_dropped(bad)
-
-        self._adding = self.jobs.start(work, done, self._adding_failed)
-
-    def _said_by_itself(self, item: Incoming) -> Details | None:
-        """The details of a file whose name and facts leave nothing open; else None."""
-        from guide_arc.app.places.details import Details  # noqa: PLC0415
-        from guide_arc.standards.schools import preferred_school  # noqa: PLC0415
-
-        if item.bundle or not item.client or item.standard is None or (item.clip and not item.view):
-            return None
-        plan = self.catalogue().standard(item.standard)
-        school = preferred_school(self.own_standards.preferences(), plan, item.client)
-        return Details(
-            item.client, item.standard, school, None, item.load_kg, item.view, item.capture_hz
-        )
-
-    def add_bundles_if_any(self, paths: list[Path]) -> None:
-        if paths:
-            self.add_bundles(paths)
-
-    def _remember_dropped(self, _whole: list[Path]) -> None:
-        if self._drop is not None:
-            kept = json.dumps(sorted(self._drop.taken)[-_MOST_REMEMBERED:])
-            self.library.keep_setting("drop-folder-taken", kept)
-
-    def _tell_dropped(self, bad: list[Refused]) -> None:
-        count = len(self.dropped)
-        if bad:
-            self.say(bad[0].why)
-        elif count:
-            self.say(
-                f"{count} file{'' if count == 1 else 's'} in the drop folder to say more about (Ctrl+Shift+O)."
-            )
-        self._refresh()
-
-    def ask_about_dropped(self) -> None:
-        """Say whose the files are that did not say it themselves."""
-        paths, self.dropped[:] = [p for p in self.dropped if p.exists()], []
-        self.take_in(paths)
-
-
-# Work off the window's thread: each opens the library anew.
-
-
-def _part(progress: Callable[[float], None], i: int, count: int, share: float) -> None:
-    """How far the whole is, from how far its part number i is."""
-    progress((i + share) / count)
-
-
-def _find(folder: Path, set_id: int, tracker: Tracker, progress: Callable[[float], None]) -> None:
-    from guide_arc.library.clip_sets import ClipSets  # noqa: PLC0415
-    from guide_arc.library.reviewing import review_and_keep  # noqa: PLC0415
-
-    library = Library.open(folder)
-    try:
-        track = ClipSets(library).find_landmarks(set_id, tracker, lambda s: progress(0.95 * s))
-        review_and_keep(library, set_id, track)
-    finally:
-        library.close()
-
-
-def _add_clips(
-    folder: Path, rows: list[tuple[Path, ClipDetails]], progress: Callable[[float], None]
-) -> tuple[list[int], int, list[str]]:
-    from guide_arc.library.clip_sets import ClipSets  # noqa: PLC0415
-
-    library = Library.open(folder)
-    try:
-        sets = ClipSets(library)
-        return _each([partial(sets.add, path, details) for path, details in rows], progress)
-    finally:
-        library.close()
-
-
-def _add_bundles(
-    folder: Path, paths: list[Path], progress: Callable[[float], None]
-) -> tuple[list[int], int, list[str]]:
-    from guide_arc.library.bundles import take_bundle  # noqa: PLC0415
-    from guide_arc.library.reviewing import review_and_keep  # noqa: PLC0415
-
-    library = Library.open(folder)
-
-    def take(path: Path, _progress: Callable[[float], None]) -> tuple[int, bool]:
-        set_id, new = take_bundle(library, path)
-        if new and not library.record(set_id).waits_for_landmarks:
-            review_and_keep(library, set_id)
-        return set_id, new
-
-    try:
-        return _each([partial(take, path) for path in paths], progress)
-    finally:
-        library.close()
-
-
-def _go_on(folder: Path, progress: Callable[[float], None]) -> tuple[list[int], int, list[str]]:
-    from guide_arc.library.clip_sets import ClipSets  # noqa: PLC0415
-
-    library = Library.open(folder)
-    try:
-        sets = ClipSets(library)
-        return _each([partial(sets.go_on, coming) for coming in sets.folder.unfinished()], progress)
-    finally:
-        library.close()
-
-
-def _each(
-    works: list[Callable[[Callable[[float], None]], tuple[int, bool]]],
-    progress: Callable[[float], None],
-) -> tuple[list[int], int, list[str]]:
-    """(new ids, how many were known, what went wrong): one bad clip does not stop the rest."""
-    added: list[int] = []
-    known = 0
-    wrong: list[str] = []
-    for i, work in enumerate(works):
-        try:
-            set_id, new = work(partial(_part, progress, i, len(works)))
-        except BadInput as error:
-            wrong.append(str(error))
-            continue
-        if new:
-            added.append(set_id)
-        else:
-            known += 1
-    return added, known, wrong
-
-
-def _make_proxies(folder: Path, progress: Callable[[float], None]) -> None:
-    from guide_arc.library.clip_folder import ClipFolder  # noqa: PLC0415
-
-    clips = ClipFolder(folder)
-    missing = clips.without_proxy()
-    for i, name in enumerate(missing):
-        clip = clips.find(name)
-        if clip is not None:
-            clips.make_proxy(clip, partial(_part, progress, i, len(missing)))

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QInputDialog, QMenu
 
 from guide_arc.app.places.review import ReviewPlace
-from guide_arc.app.window_clips import WindowWithClips
+from guide_arc.app.window_drop import WindowWithDropFolder
 from guide_arc.app.window_sets import LibraryEdit
 from guide_arc.core.model.rep import Rep, WorkSide
 from guide_arc.core.model.settings import Correction
@@ -26,7 +26,7 @@ REP_MENU: Final = (
 )  # fmt: skip
 
 
-class WindowWithReps(WindowWithClips):
+class WindowWithReps(WindowWithDropFolder):
     """The part of the window that works on the set that is open."""
 
     review_place: ReviewPlace
