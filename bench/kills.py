@@ -26,7 +26,7 @@ from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.store import Library
 
 CLIPS, TRACKS = 4, 4
-CLIP_FRAMES = 400
+CLIP_FRAMES = 250
 
 
 def work(library: Path, folder: Path) -> None:
@@ -84,11 +84,12 @@ def main(kills: int) -> int:
         for i in range(TRACKS):
             write_track(filmed("rope-pushdown", reps=2, seed=i).track, folder / f"{i}.csv")
         command = [sys.executable, str(HERE), "--work"]
+        whole = [*command, str(Path(place) / "whole"), str(folder)]
+        running = subprocess.Popen(whole, stdout=subprocess.PIPE)
+        assert running.stdout is not None
+        running.stdout.readline()
         begun = time.monotonic()
-        whole = subprocess.run(
-            [*command, str(Path(place) / "whole"), str(folder)], capture_output=True, check=True
-        )
-        assert whole.stdout.split()[-1] == b"done"
+        assert running.communicate()[0].split()[-1] == b"done"
         longest_s = time.monotonic() - begun
         library = Path(place) / "library"
         tries = 0
@@ -99,7 +100,7 @@ def main(kills: int) -> int:
             )
             assert running.stdout is not None
             running.stdout.readline()
-            time.sleep(rng.uniform(0.0, 0.8 * longest_s))
+            time.sleep(rng.uniform(0.0, 0.6 * longest_s))
             in_the_middle = running.poll() is None
             # The helpers of the import die with it, as when a machine loses its power.
             subprocess.run(["pkill", "-9", "-P", str(running.pid)], check=False)

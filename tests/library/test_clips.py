@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import json
 import os
 import signal
@@ -114,6 +115,32 @@ def test_a_copy_that_was_cut_off_is_gone_on_with(
     assert sets.clip(set_id).path.read_bytes() == source.read_bytes()  # type: ignore[union-attr]
     assert sets.library.record(set_id).client == "Esme Rook"
     assert sets.folder.unfinished() == []
+
+
+def test_a_clip_that_is_being_copied_is_left_to_who_copies_it(
+    sets: ClipSets, tmp_path: Path
+) -> None:
+    source = numbered_clip(tmp_path / "a.mp4")
+    with pytest.raises(Stop):
+        sets.add(source, DETAILS, _stop_at(0.0))
+    [coming] = sets.folder.unfinished()
+    with coming.slip.with_suffix(".part").open("a+b") as copying:
+        fcntl.flock(copying, fcntl.LOCK_EX)
+        assert sets.folder.unfinished() == []
+        with pytest.raises(BadFile, match="being copied already"):
+            sets.add(source, DETAILS)
+    assert sets.folder.unfinished() == [coming]
+    assert sets.go_on(coming)[1]
+
+
+def test_a_write_that_is_under_way_is_not_swept_by_another_opening(library: Library) -> None:
+    under_way = library.folder / "tracks" / ".x.csv.abc.part"
+    under_way.write_bytes(b"half")
+    Library.open(library.folder).close()
+    assert under_way.exists()
+    library.close()
+    Library.open(library.folder).close()
+    assert not under_way.exists()
 
 
 def test_a_torn_copy_is_mended(

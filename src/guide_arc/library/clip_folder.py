@@ -6,6 +6,7 @@ Copying can be stopped or killed at any moment and goes on where it was: what is
 
 from __future__ import annotations
 
+import fcntl
 import hashlib
 import json
 import os
@@ -35,6 +36,28 @@ class Coming:
     slip: Path
     source: Path
     details: Mapping[str, Any]
+
+
+class BusyClip(BadFile):
+    """Another process copies this clip already."""
+
+
+def _alone(taken: IO[bytes]) -> bool:
+    """Hold a half-copied file; whether nobody else does. A kill lets go of it."""
+    try:
+        fcntl.flock(taken, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        return False
+    return True
+
+
+def _busy(part: Path) -> bool:
+    """Whether somebody copies into this file now."""
+    try:
+        with part.open("rb") as there:
+            return not _alone(there)
+    except OSError:
+        return False
 
 
 class ClipFolder:
@@ -70,6 +93,8 @@ class ClipFolder:
                 part.unlink()
                 return name, kept, slip
             clip = look_at(part, lambda share: progress(_COPYING + (1 - _COPYING) * share))
+        except BusyClip:
+            raise
         except BadFile as error:
             slip.unlink(missing_ok=True)
             part.unlink(missing_ok=True)
@@ -88,18 +113,20 @@ class ClipFolder:
         coming.slip.unlink(missing_ok=True)
 
     def unfinished(self) -> list[Coming]:
-        """The clips whose copying was cut off, with what was said about them. Slips that can't be read
-        are swept."""
+        """The clips whose copying was cut off, with what was said about them; not those that are being
+        copied now. Slips that can't be read are swept."""
         out = []
         for slip in sorted(self.coming.glob("*.json")):
+            if _busy(slip.with_suffix(".part")):
+                continue
             try:
                 note = json.loads(slip.read_text())
                 out.append(Coming(slip, Path(note["source"]), note["details"]))
             except (ValueError, KeyError, TypeError):
                 slip.unlink(missing_ok=True)
-        named = {c.slip.stem for c in out}
+        named = {slip.stem for slip in self.coming.glob("*.json")}
         for part in self.coming.glob("*.part"):
-            if part.name.startswith(".") or part.stem not in named:
+            if not part.name.startswith(".") and part.stem not in named and not _busy(part):
                 part.unlink(missing_ok=True)
         return out
 
@@ -167,6 +194,10 @@ class ClipFolder:
         digest = hashlib.sha256()
         try:
             with source.open("rb") as given, part.open("a+b") as taken:
+                if not _alone(taken):
+                    raise BusyClip(
+                        "it is being copied already", path=source, right="wait until it is"
+                    )
                 os.chmod(part, 0o600)
                 done = self._same_so_far(given, taken, digest)
                 while data := given.read(_CHUNK):

@@ -19,7 +19,7 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.marks import MARKABLE, Line, Mark, Marks
 from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack, SetFacts
 from guide_arc.formats.track_csv import csv_text
-from guide_arc.library.clip_folder import ClipFolder, Coming
+from guide_arc.library.clip_folder import BusyClip, ClipFolder, Coming
 from guide_arc.library.store import Library, client_named
 from guide_arc.library.tables import ClientRow, ClipRow, ReviewRow, SetRow, TrackRow
 
@@ -80,6 +80,8 @@ class ClipSets:
         try:
             details = ClipDetails(**coming.details)
             return self.add(coming.source, details, progress)
+        except BusyClip:
+            raise
         except (BadInput, TypeError) as error:
             self.folder.give_up(coming)
             if isinstance(error, BadInput):

@@ -6,6 +6,7 @@ whole before a set names it. A kill at any moment leaves a library that opens.
 
 from __future__ import annotations
 
+import fcntl
 import hashlib
 import json
 import os
@@ -15,7 +16,7 @@ from contextlib import contextmanager
 from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Any
+from typing import IO, Any
 
 from sqlalchemy import Engine, create_engine, delete, event, func, or_, select, text
 from sqlalchemy.exc import DatabaseError, OperationalError
@@ -62,9 +63,10 @@ class BadLibrary(BadInput):
 class Library:
     """An open library. Use from one thread; other threads open their own on the same folder."""
 
-    def __init__(self, folder: Path, engine: Engine) -> None:
+    def __init__(self, folder: Path, engine: Engine, held: IO[bytes]) -> None:
         self.folder = folder
         self._engine = engine
+        self._held = held
 
     @classmethod
     def open(cls, folder: Path) -> Library:
@@ -81,20 +83,21 @@ class Library:
             raise BadLibrary(
                 f"the library folder {folder} can't be used ({error.strerror}); choose another"
             ) from None
-        for left in (folder, folder / "tracks", folder / "standards"):
-            for part in left.glob(".*.part"):
-                part.unlink(missing_ok=True)  # left by a kill in the middle of a write
+        held = _held(folder)
         file = folder / "library.sqlite"
         fresh = not file.exists()
         engine = create_engine(f"sqlite:///{file}")
         event.listen(engine, "connect", _on_connect)
         event.listen(engine, "begin", _on_begin)
-        library = cls(folder, engine)
+        library = cls(folder, engine, held)
         try:
             library._bring_up_to_date(fresh)
             os.chmod(file, 0o600)
+        except BadLibrary:
+            library.close()
+            raise
         except (DatabaseError, OperationalError) as error:
-            engine.dispose()
+            library.close()
             raise BadLibrary(
                 f"the library file {file} can't be read ({error.orig!s}); "
                 "a copy of it from before the last upgrade may stand beside it"
@@ -103,6 +106,7 @@ class Library:
 
     def close(self) -> None:
         self._engine.dispose()
+        self._held.close()
 
     def _bring_up_to_date(self, fresh: bool) -> None:
         with self._engine.connect() as connection:
@@ -515,6 +519,22 @@ class Library:
     def keep_setting(self, key: str, value: str) -> None:
         with self.session() as session:
             session.merge(SettingRow(key=key, value=value))
+
+
+def _held(folder: Path) -> IO[bytes]:
+    """Hold the folder open, shared with all who have it open. Who is alone sweeps what a kill in the middle
+    of a write has left; with others there, it may be a write that is under way."""
+    held = (folder / "open").open("ab")
+    try:
+        fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        pass
+    else:
+        for place in (folder, folder / "tracks", folder / "standards"):
+            for part in place.glob(".*.part"):
+                part.unlink(missing_ok=True)
+    fcntl.flock(held, fcntl.LOCK_SH)
+    return held
 
 
 def client_named(session: Session, name: str, stature_m: float | None = None) -> ClientRow:
