@@ -6,6 +6,7 @@ whole before a set names it. A kill at any moment leaves a library that opens.
 
 from __future__ import annotations
 
+import contextlib
 import fcntl
 import hashlib
 import json
@@ -79,11 +80,11 @@ class Library:
             os.chmod(folder, 0o700)
             for place in ("tracks", "clips"):
                 (folder / place).mkdir(exist_ok=True, mode=0o700)
+            held = _held(folder)
         except OSError as error:
             raise BadLibrary(
                 f"the library folder {folder} can't be used ({error.strerror}); choose another"
             ) from None
-        held = _held(folder)
         file = folder / "library.sqlite"
         fresh = not file.exists()
         engine = create_engine(f"sqlite:///{file}")
@@ -525,15 +526,16 @@ def _held(folder: Path) -> IO[bytes]:
     """Hold the folder open, shared with all who have it open. Who is alone sweeps what a kill in the middle
     of a write has left; with others there, it may be a write that is under way."""
     held = (folder / "open").open("ab")
-    try:
+    os.chmod(folder / "open", 0o600)
+    with contextlib.suppress(OSError):  # others are there, or the disk knows no locks
         fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except OSError:
-        pass
-    else:
         for place in (folder, folder / "tracks", folder / "standards"):
             for part in place.glob(".*.part"):
                 part.unlink(missing_ok=True)
-    fcntl.flock(held, fcntl.LOCK_SH)
+        fcntl.flock(held, fcntl.LOCK_SH)
+        return held
+    with contextlib.suppress(OSError):
+        fcntl.flock(held, fcntl.LOCK_SH)
     return held
 
 

@@ -119,7 +119,7 @@ class _Feeder(threading.Thread):
                     pipe.write(np.ascontiguousarray(picture[y0:y1, x0:x1]).data)
                     self.given.put(number)
         except (BrokenPipeError, ValueError):
-            pass  # the worker is gone: the reader notices
+            self.error = None  # the worker is gone: who reads from it notices
         except Exception as error:
             self.error = error
         self.given.put(None)
