@@ -118,6 +118,7 @@ window = QMainWindow()
 window.resize(1280, 800)
 window.show()
 app.processEvents()
+window.close()
 """
 OURS = """
 import sys

@@ -117,7 +117,7 @@ def _clips(window: Window, shoot: Callable[[str], None]) -> None:
         at = truth.point(f"{side}_index" if name.endswith("knuckles") else name)[0]
         marking.place(float(at[0]), float(at[1]))
     marking.use("length")
-    marking.draw((714.0, 516.0), (714.0, 293.0), 1.0, "a measuring pole")
+    marking.draw((635.0, 459.0), (635.0, 260.6), 1.0, "a measuring pole")
     QApplication.processEvents()
     _settled(window.marking_place.view.frames)
     QApplication.processEvents()

@@ -110,9 +110,9 @@ FILMED: tuple[Filmed, ...] = (
     Filmed("Benno Hartz", "seated-row-narrow-low", "2031-03-27T18:50", 50.0, 10),
     Filmed("Ada Quill", "front-raise-midline", "2031-03-28T16:30", 4.0, 6, arms="alternating"),
     # Two clips: one with its landmarks found, one that waits to be marked.
-    Filmed("Dario Venn", "lateral-raise-dumbbell", "2031-03-28T20:35", 8.0, 5, view="front",
-           faults={"shoulder-hike": 20.0}, fault_from=4, clip="found"),
-    Filmed("Esme Rook", "rope-pushdown", "2031-03-28T11:45", 12.5, 4, view="left", clip="unmarked"),
+    Filmed("Dario Venn", "lateral-raise-dumbbell", "2031-03-28T20:35", 8.0, 4, view="front",
+           faults={"shoulder-hike": 20.0}, fault_from=3, clip="found"),
+    Filmed("Esme Rook", "rope-pushdown", "2031-03-28T11:45", 12.5, 3, view="left", clip="unmarked"),
 )  # fmt: skip
 
 
@@ -168,7 +168,7 @@ def filmed_clip(filmed: Filmed, seed: int, making: Path) -> tuple[str, bytes]:
     """The name and bytes of a set's film, made in a folder."""
     view: View = filmed.view if filmed.view != "none" else "left"
     target = making / file_name(filmed, f"-{view}.mp4")
-    filming = Filming(view, 960, 540, shake_px=1.5, light=0.08)
+    filming = Filming(view, 854, 480, shake_px=1.4, light=0.08)
     film(target, standard(filmed.standard, filmed.school), _script(filmed), filming, seed)
     return target.name, target.read_bytes()
 
@@ -255,6 +255,9 @@ def _add_clip(library: Library, filmed: Filmed, source: Path, data: bytes) -> No
         filmed.view, filmed.tempo, filmed.load_kg, filmed.recorded,
     )  # fmt: skip
     set_id, _new = sets.add(source, details)
+    clip = sets.clip(set_id)
+    assert clip is not None
+    sets.folder.make_proxy(clip)
     if filmed.clip == "found":
         review_and_keep(library, set_id, sets.find_landmarks(set_id, SimulatedTracker()))
 
