@@ -255,9 +255,6 @@ def _add_clip(library: Library, filmed: Filmed, source: Path, data: bytes) -> No
         filmed.view, filmed.tempo, filmed.load_kg, filmed.recorded,
     )  # fmt: skip
     set_id, _new = sets.add(source, details)
-    clip = sets.clip(set_id)
-    assert clip is not None
-    sets.folder.make_proxy(clip)
     if filmed.clip == "found":
         review_and_keep(library, set_id, sets.find_landmarks(set_id, SimulatedTracker()))
 
