@@ -347,6 +347,17 @@ def test_clips_are_dropped_asked_about_and_copied(window: Window, tmp_path: Path
     assert "Ada Quill" not in [r.client for r in window.queue.rows]
 
 
+def test_tracks_and_clips_come_in_together(window: Window, tmp_path: Path) -> None:
+    write_track(filmed("rope-pushdown", reps=2, seed=31).track, tmp_path / "finn-1.csv")
+    numbered_clip(tmp_path / "finn-rope-pushdown-left.mp4", size=(320, 240))
+    before = window.library.count()
+    drop(window, tmp_path / "finn-1.csv", tmp_path / "finn-rope-pushdown-left.mp4")
+    dialog_of(window, IncomingDialog).ok.click()
+    window.wait_until_quiet()
+    assert window.library.count() == before + 2
+    assert "1 clip added" in window.said.text()
+
+
 def test_what_is_no_clip_is_refused_in_the_dialog(window: Window, tmp_path: Path) -> None:
     (tmp_path / "bad.mp4").write_bytes(b"no clip" * 99)
     drop(window, tmp_path / "bad.mp4")

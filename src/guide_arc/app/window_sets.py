@@ -191,8 +191,11 @@ class WindowWithSets(QMainWindow):
             ))
             for item, d in rows if item.clip
         ]  # fmt: skip
-        self.add_sets([(item, details) for item, details in rows if not item.clip])
-        self.add_clips(clips)
+        tracks = [(item, details) for item, details in rows if not item.clip]
+        if tracks:
+            self.add_sets(tracks, lambda: self.add_clips(clips))
+        else:
+            self.add_clips(clips)
 
     def add_bundles(self, paths: list[Path]) -> None:
         raise AssertionError("the window takes them in")
@@ -200,8 +203,10 @@ class WindowWithSets(QMainWindow):
     def add_clips(self, rows: list[tuple[Path, ClipDetails]]) -> None:
         raise AssertionError("the window copies them")
 
-    def add_sets(self, rows: list[tuple[Incoming, Details]]) -> None:
-        """Store and review sets, off the window's thread, one by one."""
+    def add_sets(
+        self, rows: list[tuple[Incoming, Details]], then: Callable[[], None] = lambda: None
+    ) -> None:
+        """Store and review sets, off the window's thread, one by one; `then` follows."""
         if not rows:
             return
         folder = self.library.folder
@@ -229,11 +234,15 @@ class WindowWithSets(QMainWindow):
                 library.close()
             return added, known
 
+        def done(result: tuple[list[int], int]) -> None:
+            self._added(result)
+            then()
+
         total = len(rows)
         words = f"Adding {total} set{'' if total == 1 else 's'}"
         self.queue_place.show_progress(0.0, words)
         self._adding = self.jobs.start(
-            work, self._added, self._adding_failed,
+            work, done, self._adding_failed,
             lambda share: self.queue_place.show_progress(share, words),
             lambda: self._added(([], 0)),
         )  # fmt: skip
