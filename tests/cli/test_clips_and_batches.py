@@ -103,6 +103,8 @@ def folder(tmp_path: Path) -> Path:
     (out / "bad.csv").write_text("# landmark-track: 1\nnothing")
     (out / "notes.txt").write_text("no set")
     numbered_clip(out / "esme-rope-pushdown-left.mp4")
+    same = (out / "esme-rope-pushdown-left.mp4").read_bytes()
+    (out / "esme-rope-pushdown-left-again.mp4").write_bytes(same)
     return out
 
 
@@ -112,15 +114,16 @@ def test_a_folder_is_imported_again_and_again(
     library = tmp_path / "library"
     code, out, _err = _says(["import", str(folder), "--library", str(library)], capsys)
     assert code == 0
-    assert out.startswith("3 sets added, 0 known already, 1 refused")
+    assert out.startswith("3 sets added, 1 known already, 1 refused")
     assert "bad.csv" in out
     opened = Library.open(library)
     rows = {opened.record(r.id).source_name: r for r in opened.queue()}
     assert rows["finn.csv"].glance is not None
-    assert rows["esme-rope-pushdown-left.mp4"].view == "left"
+    [clip] = [row for name, row in rows.items() if name.startswith("esme")]
+    assert clip.view == "left"
     opened.close()
     assert _says(["import", str(folder), "--library", str(library)], capsys)[1].startswith(
-        "0 sets added, 3 known"
+        "0 sets added, 4 known"
     )
 
 

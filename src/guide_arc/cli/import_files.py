@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sys
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
@@ -12,6 +12,11 @@ from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.simulate import ViewName
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.track import View
+
+if TYPE_CHECKING:
+    from guide_arc.library.batch import Outcome
+    from guide_arc.library.clip_sets import ClipDetails
+    from guide_arc.library.store import Library
 
 _ANY = "Unnamed client"
 
@@ -44,7 +49,7 @@ def import_files(  # noqa: PLR0913
     from guide_arc.app.viewmodels.incoming import guess_client  # noqa: PLC0415
     from guide_arc.capture.drop_folder import TAKEN  # noqa: PLC0415
     from guide_arc.capture.video.clip import SUFFIXES  # noqa: PLC0415
-    from guide_arc.library.batch import TrackFile, import_tracks  # noqa: PLC0415
+    from guide_arc.library.batch import TrackFile, import_clips, import_tracks  # noqa: PLC0415
     from guide_arc.library.place import own_library_folder  # noqa: PLC0415
     from guide_arc.library.store import Library  # noqa: PLC0415
 
@@ -67,9 +72,14 @@ def import_files(  # noqa: PLR0913
             share = len(tracks) / len(files)
             out = import_tracks(opened, tracks, lambda s: progress(share * s))
             chosen: View | None = view.value if view else None
-            for i, path in enumerate(others):
-                progress((len(tracks) + i) / len(files))
-                _one(opened, path, client, standard, chosen, capture_rate, out)
+            clips = []
+            for path in others:
+                found = _one(opened, path, client, standard, chosen, capture_rate, out)
+                clips += [found] if found else []
+            taken = import_clips(opened, clips, lambda s: progress(share + (1 - share) * s))
+            out.done += taken.done
+            out.known += taken.known
+            out.refused += taken.refused
     finally:
         opened.close()
     lines = [f"{len(out.done)} sets added, {out.known} known already, {len(out.refused)} refused"]
@@ -78,35 +88,32 @@ def import_files(  # noqa: PLR0913
         raise BadInput(f"none of {len(files)} files could be used; the first: {out.refused[0]}")
 
 
-def _one(  # type: ignore[no-untyped-def]  # noqa: PLR0913
-    library, path: Path, client: str | None, standard: str | None, view: View | None,
-    capture_hz: float | None, out,
-) -> None:  # fmt: skip
-    """One clip or bundle; what is wrong with it goes into the outcome."""
+def _one(  # noqa: PLR0913
+    library: Library, path: Path, client: str | None, standard: str | None, view: View | None,
+    capture_hz: float | None, out: Outcome,
+) -> tuple[Path, ClipDetails] | None:  # fmt: skip
+    """A clip with its details; a bundle is taken in at once. What is wrong goes into the outcome."""
     from guide_arc.app.viewmodels.incoming import looked_at_clip  # noqa: PLC0415
     from guide_arc.library.bundles import take_bundle  # noqa: PLC0415
-    from guide_arc.library.clip_sets import ClipDetails, ClipSets  # noqa: PLC0415
+    from guide_arc.library.clip_sets import ClipDetails  # noqa: PLC0415
     from guide_arc.library.own_standards import OwnStandards  # noqa: PLC0415
 
     try:
         if path.suffix.lower() == ".zip":
             set_id, new = take_bundle(library, path)
-        else:
-            catalogue = OwnStandards(library).catalogue()
-            item = looked_at_clip(path, library.clients(), catalogue)
-            id, side = standard or item.standard, view or item.view
-            if id is None or side is None:
-                missing = "its exercise (--standard)" if id is None else "its view (--view)"
-                raise BadInput(f"{path.name}: its name does not say {missing}.")
-            details = ClipDetails(
-                client or item.client or _ANY, id, catalogue.standard(id).school.id, side,
-                recorded=item.recorded, capture_hz=capture_hz or item.capture_hz,
-            )  # fmt: skip
-            set_id, new = ClipSets(library).add(path, details)
+            out.done += [set_id] if new else []
+            out.known += not new
+            return None
+        catalogue = OwnStandards(library).catalogue()
+        item = looked_at_clip(path, library.clients(), catalogue)
+        id, side = standard or item.standard, view or item.view
+        if id is None or side is None:
+            missing = "its exercise (--standard)" if id is None else "its view (--view)"
+            raise BadInput(f"{path.name}: its name does not say {missing}.")
+        return path, ClipDetails(
+            client or item.client or _ANY, id, catalogue.standard(id).school.id, side,
+            recorded=item.recorded, capture_hz=capture_hz or item.capture_hz,
+        )  # fmt: skip
     except BadInput as error:
         out.refused.append(str(error))
-        return
-    if new:
-        out.done.append(set_id)
-    else:
-        out.known += 1
+        return None

@@ -7,18 +7,21 @@ import json
 import os
 from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import FIRST_COMPLETED, Future, ProcessPoolExecutor, wait
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field
 from multiprocessing import get_context
 from pathlib import Path
 from typing import Any
 
 from guide_arc import __version__
+from guide_arc.capture.video.clip import Clip
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.marker_names import Names
 from guide_arc.formats.review_json import review_document
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.formats.track_file import read_track
+from guide_arc.library.clip_folder import ClipFolder
+from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.glance import glance_of
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.reviewing import compute
@@ -80,6 +83,37 @@ def import_tracks(
         else:
             out.known += 1
     return out
+
+
+def import_clips(
+    library: Library, clips: Iterable[tuple[Path, ClipDetails]],
+    progress: Progress = lambda _share: None,
+) -> Outcome:  # fmt: skip
+    """Copy clips in and look at them on all cores; each becomes a set here, one after the other."""
+    out = Outcome()
+    sets = ClipSets(library)
+    jobs = [(path, details, library.folder) for path, details in clips]
+    for i, ((path, details, _folder), made) in enumerate(_each(_take, jobs)):
+        progress(i / len(jobs))
+        if isinstance(made, str):
+            out.refused.append(made)
+            continue
+        name, clip, slip = made
+        set_id, new = sets.arrive(name, clip, slip, path, details)
+        if new:
+            out.done.append(set_id)
+        else:
+            out.known += 1
+    return out
+
+
+def _take(job: tuple[Path, ClipDetails, Path]) -> tuple[str, Clip, Path] | str:
+    """A clip copied in, or why not; in a helper process."""
+    path, details, folder = job
+    try:
+        return ClipFolder(folder).take(path, asdict(details))
+    except BadInput as error:
+        return str(error)
 
 
 def review_all(

@@ -67,13 +67,18 @@ class ClipSets:
         Raises BadFile for what is no clip.
         """
         name, clip, slip = self.folder.take(source, asdict(details), progress)
+        return self.arrive(name, clip, slip, source, details)
+
+    def arrive(
+        self, name: str, clip: Clip, slip: Path, source: Path, details: ClipDetails
+    ) -> tuple[int, bool]:
+        """Make a set of a clip that the folder has taken; (its id, whether it is new)."""
         found = self._with_clip(name)
+        new = found is None
         if found is None:
             found = self._new_set(name, clip, source, details)
-            self.folder.arrived(slip)
-            return found, True
         self.folder.arrived(slip)
-        return found, False
+        return found, new
 
     def go_on(self, coming: Coming, progress: Progress = lambda _share: None) -> tuple[int, bool]:
         """Finish what a kill cut off. Raises BadInput, and forgets the clip, where that can't be done."""
