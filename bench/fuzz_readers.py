@@ -29,7 +29,7 @@ from guide_arc.capture.video.clip import look_at
 from guide_arc.capture.video.frames import FrameReader
 from guide_arc.core.model.errors import BadInput
 from guide_arc.formats.bundle import reading_bundle, write_bundle
-from guide_arc.formats.keypoints17 import Asked
+from guide_arc.formats.format import Asked
 from guide_arc.formats.track_file import read_track, write_track
 
 # Share of the files that each form gets. C3D is read in a process of its own each time.
@@ -49,7 +49,7 @@ def seeds(folder: Path) -> None:
     picture = filmed("rope-pushdown", reps=1, view="left", noise=1.0, rate=10.0).track
     for ending in ("csv", "json", "trc", "c3d"):
         write_track(space, folder / f"seed.{ending}")
-    write_track(picture, folder / "seed.keypoints", keypoints=True)
+    write_track(picture, folder / "seed.keypoints", form="keypoints")
     for ending, codec in (
         ("mp4", "libx264"),
         ("mov", "libx265"),

@@ -20,13 +20,13 @@ from scipy import signal
 from guide_arc.app.look import theme
 from guide_arc.app.main import application
 from guide_arc.app.places.review import ReviewPlace
-from guide_arc.app.viewmodels.review import ReviewModel
+from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.core.model.landmarks import BODY, KIT
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.review.assess import review_set, review_with_body
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.perform import Script, perform
-from guide_arc.drawings.measured import Measured
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.library.demo import ensure_demo_library
 from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.standards.loader import standard
@@ -82,7 +82,7 @@ def repaint() -> None:
     """What playing costs (the stage anew, dial and ribbon kept), and a new choice (all anew)."""
     app = application()  # held: Qt goes with its last reference
     track = recording(60.0)
-    measured = Measured(*review_with_body(track, PLAN, also=BODY))
+    measured = ShownSet(*review_with_body(track, PLAN, also=BODY))
     model = ReviewModel(lambda _id, _notes: None, "")
     record = SetRecord(
         1, "", PLAN.id, "", None, None, "2031-01-01", "", "", 1, 1.0, "none", SetNotes()
@@ -115,7 +115,7 @@ import sys
 from PyQt6.QtWidgets import QApplication, QMainWindow
 app = QApplication(sys.argv)
 window = QMainWindow()
-window.resize(1280, 800)
+window.shell.resize(1280, 800)
 window.show()
 app.processEvents()
 window.close()
@@ -124,7 +124,6 @@ OURS = """
 import sys
 from pathlib import Path
 from guide_arc.app.main import application, settings_at
-from guide_arc.app.window import Window
 from guide_arc.library.store import Library
 app = application()
 folder = Path(sys.argv[1])

@@ -15,7 +15,7 @@ from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.review.assess import review_set, review_with_body
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.perform import Performance, Script, perform
-from guide_arc.drawings.measured import Measured
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.standards.loader import standard
 
 # 10 mm root mean square in space is 5.8 mm on each axis.
@@ -53,9 +53,9 @@ def reviewed(id: str, school: str | None = None, **film: Any) -> tuple[Review, d
     return review_set(done.track, standard(id, school), tempo), done.truth
 
 
-def measured_set(id: str, school: str | None = None, **film: Any) -> Measured:
+def measured_set(id: str, school: str | None = None, **film: Any) -> ShownSet:
     done = filmed(id, school, **{"noise": 0.003, **film})
-    return Measured(*review_with_body(done.track, standard(id, school), also=ALL))
+    return ShownSet(*review_with_body(done.track, standard(id, school), also=ALL))
 
 
 def verdicts(review: Review, check: str) -> list[str]:

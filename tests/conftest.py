@@ -8,21 +8,22 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QCoreApplication, QEvent, QSettings
+from PyQt6.QtCore import QSettings
 
 from builders import filmed, measured_set
 from clips import SmallFilm, usual_film
-from guide_arc.app.window import Window
-from guide_arc.drawings.measured import Measured
+from guide_arc.app.look.theme import load_fonts
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
+from hands import Hands, take_apart
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 
 @pytest.fixture(scope="session")
-def curl() -> Measured:
+def curl() -> ShownSet:
     """Ten curls in space; the upper arm comes 24 degrees forward from rep 6."""
     return measured_set(
         "standing-barbell-curl", reps=10, faults={"upper-arm-drift": 24.0}, fault_from=6
@@ -30,12 +31,12 @@ def curl() -> Measured:
 
 
 @pytest.fixture(scope="session")
-def front_raise_alternating() -> Measured:
+def front_raise_alternating() -> ShownSet:
     return measured_set("front-raise-midline", reps=4, arms="alternating")
 
 
 @pytest.fixture(scope="session")
-def raise_from_the_front() -> Measured:
+def raise_from_the_front() -> ShownSet:
     return measured_set("lateral-raise-dumbbell", reps=6, view="front", noise=1.5)
 
 
@@ -50,6 +51,12 @@ def library(tmp_path: Path) -> Iterator[Library]:
     opened = Library.open(tmp_path / "library")
     yield opened
     opened.close()
+
+
+@pytest.fixture(autouse=True)
+def _state_of_its_own(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The log of a test's window stays with the test."""
+    monkeypatch.setenv("GUIDE_ARC_STATE", str(tmp_path / "state"))
 
 
 AddSet = Callable[..., int]
@@ -92,27 +99,19 @@ def settings(tmp_path: Path) -> QSettings:
 
 
 @pytest.fixture
-def open_window(qtbot, library: Library, settings: QSettings) -> Iterator[Callable[[], Window]]:
+def open_window(qtbot, library: Library, settings: QSettings) -> Iterator[Callable[..., Hands]]:
     """Opens the real window on the test's library, and leaves nothing of it behind."""
-    from guide_arc.app.look.theme import load_fonts
-
     load_fonts()
-    opened: list[Window] = []
+    opened: list[Hands] = []
 
-    def open_() -> Window:
-        window = Window(library, settings)
-        window.set_mode("light")
-        window.show()
-        window.wait_until_quiet()
+    def open_(*more: object) -> Hands:
+        window = Hands(library.folder, settings, *more)  # type: ignore[arg-type]
         opened.append(window)
         return window
 
     yield open_
     for window in opened:
-        window.close()
-        assert not window.jobs.busy
-        window.deleteLater()
+        take_apart(window)
     opened.clear()
     # Taken apart here and now, not in the middle of a later test.
-    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     gc.collect()

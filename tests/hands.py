@@ -1,38 +1,161 @@
-"""What a hand does to the window: keys, drops, and the dialog that opened."""
+"""What a hand does to the window, and what an eye finds there."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
+from typing import Any
 
-from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PyQt6.QtCore import QEvent, QMimeData, QPointF, QSettings, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication
 
+from guide_arc.app.contract.place import PlaceEntry
+from guide_arc.app.main import open_shell
+from guide_arc.app.places.entries import ENTRIES
+from guide_arc.app.shell.window import Shell
 
-def dialog_of(window, kind):
+
+class Hands:
+    """One open window: where it stands, its places and their models, and what is asked of it.
+
+    What a coach does is done by keys, mouse and commands; the names here only spare the way to what is seen.
+    """
+
+    def __init__(
+        self, folder: Path, settings: QSettings, entries: Sequence[PlaceEntry] = ENTRIES
+    ) -> None:
+        self.shell: Shell = open_shell(folder, settings, entries)
+        self.program = self.shell.program
+        self.shell.set_mode("light")
+        self.shell.show()
+        self.settle()
+
+    def settle(self) -> None:
+        """Let the window work until nothing runs any more."""
+        self.shell.wait_until_quiet()
+
+    def do(self, command: str) -> None:
+        """A command, as menu and palette run it."""
+        action = self.shell.actions_by_id[command]
+        assert action.isEnabled(), f"{command} can't be used now"
+        action.trigger()
+        self.settle()
+
+    def can(self, command: str) -> bool:
+        return self.shell.actions_by_id[command].isEnabled()
+
+    def open_set(self, set_id: int) -> None:
+        self.program.measuring.open(set_id)
+        self.settle()
+
+    def undo(self) -> None:
+        self.do("edit.undo")
+
+    def redo(self) -> None:
+        self.do("edit.redo")
+
+    # Where things are
+
+    @property
+    def place(self) -> str:
+        return self.shell.place_id
+
+    def of(self, place: str) -> Any:
+        return self.shell.places[place]
+
+    @property
+    def sets(self) -> Any:
+        return self.program.sets
+
+    @property
+    def queue_place(self) -> Any:
+        return self.of("queue")
+
+    @property
+    def review(self) -> Any:
+        """The review's model."""
+        return self.of("review").model
+
+    @property
+    def review_place(self) -> Any:
+        """The review's sheet of instruments."""
+        return self.of("review").sheet
+
+    @property
+    def marking(self) -> Any:
+        return self.of("marking").model
+
+    @property
+    def marking_place(self) -> Any:
+        return self.of("marking")
+
+    @property
+    def standards(self) -> Any:
+        return self.of("standards").model
+
+    @property
+    def standards_place(self) -> Any:
+        return self.of("standards")
+
+    @property
+    def said(self) -> str:
+        return self.shell.said.text()
+
+    def head(self, part: str) -> str:
+        """A part of the header: `title`, `guide`, `position`, …"""
+        return self.shell.header.labels[part].text()
+
+    @property
+    def undo_words(self) -> str | None:
+        return self.program.history.undo_words
+
+    @property
+    def redo_words(self) -> str | None:
+        return self.program.history.redo_words
+
+    def close(self) -> None:
+        self.shell.close()
+
+
+def dialog_of(window: Hands | Any, kind: Any) -> Any:
     """The open dialog of a kind, once it is there."""
+    shell = window.shell if isinstance(window, Hands) else window
     QApplication.processEvents()
-    found = [d for d in window.findChildren(kind) if d.isVisible()]
+    found = [d for d in shell.findChildren(kind) if d.isVisible()]
     assert found, f"no {kind.__name__} is open"
     return found[-1]
 
 
-def press(qtbot, window, key, modifier=Qt.KeyboardModifier.NoModifier):
-    window.activateWindow()  # a dialog that closed may have left the focus nowhere
+def press(
+    qtbot: Any, window: Hands, key: Qt.Key, modifier: Any = Qt.KeyboardModifier.NoModifier
+) -> None:
+    """A key, where the focus is; the window then works until nothing runs any more."""
+    window.shell.activateWindow()  # a dialog that closed may have left the focus nowhere
     QApplication.processEvents()
-    target = QApplication.focusWidget() or window
+    target = QApplication.focusWidget() or window.shell
     qtbot.keyClick(target, key, modifier)
     QApplication.processEvents()
+    window.settle()
 
 
-def drop(window, *paths: Path) -> None:
+def drop(window: Hands, *paths: Path) -> None:
     mime = QMimeData()
     mime.setUrls([QUrl.fromLocalFile(str(p)) for p in paths])
-    window.dropEvent(
+    window.shell.dropEvent(
         QDropEvent(
             QPointF(100, 100), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
             Qt.KeyboardModifier.NoModifier,
         )
     )  # fmt: skip
     QApplication.processEvents()
-    window.wait_until_quiet()
+    window.settle()
+
+
+def take_apart(window: Hands) -> None:
+    """Close a window and leave nothing of it behind."""
+    window.close()
+    assert not window.program.jobs.busy
+    window.shell.deleteLater()
+    window.program.deleteLater()
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)

@@ -11,12 +11,11 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")
 
+from guide_arc.app.instruments.clip_frames import ClipFrames
 from PyQt6.QtWidgets import QApplication
 
-from guide_arc.app.instruments.clip_frames import ClipFrames
 from guide_arc.app.main import application, settings_at
-from guide_arc.app.places.proposal import ProposalDialog
-from guide_arc.app.window import Window
+from guide_arc.app.places.standards.proposal_dialog import ProposalDialog
 from guide_arc.capture.film.film import in_film, performed
 from guide_arc.capture.tracking.simulated import recipe_of
 from guide_arc.core.kinematics.body import Body
@@ -40,17 +39,17 @@ MODEL_SETS = (
 )
 
 
-def _standards(window: Window, shoot: Callable[[str], None]) -> None:
+def _standards(window: Hands, shoot: Callable[[str], None]) -> None:
     """The place Standards, and what is proposed from three model sets."""
 
     def still(at_s: float) -> None:
-        window.wait_until_quiet()
+        window.settle()
         place._settle.stop()
         place._try()
-        window.wait_until_quiet()
+        window.settle()
         place._look_at(at_s)
 
-    window.set_mode("light")
+    window.shell.set_mode("light")
     window.go_standards()
     place = window.standards_place
     window.standards.choose("lateral-raise-dumbbell")
@@ -61,17 +60,17 @@ def _standards(window: Window, shoot: Callable[[str], None]) -> None:
     place.checks.limits["torso-swing"].setValue(12)
     still(1.1)
     shoot("standards-checks")
-    window.set_mode("dark")
+    window.shell.set_mode("dark")
     window.standards.choose("lateral-raise-dumbbell")
     window.standards.show_school("overhead-sweep")
     place.sheets.show_sheet("Schools")
     still(1.1)
     shoot("standards-schools-dark")
-    window.set_mode("light")
+    window.shell.set_mode("light")
     for name, id, school, arms in MODEL_SETS:
         done = perform(standard(id, school), Script(reps=6, arms=arms), Camera(noise=0.003), 4)
         body = Body(clean(done.track, done.track.names))
-        found = propose(body, window.catalogue(), id=name, name="Model set")
+        found = propose(body, window.program.library.catalogue(), id=name, name="Model set")
         dialog = ProposalDialog(window, found, window.colours)
         dialog._clock.stop()
         dialog._at_s = 1.3
@@ -87,20 +86,20 @@ def _settled(frames: ClipFrames | None) -> None:
         QApplication.processEvents()
 
 
-def _clips(window: Window, shoot: Callable[[str], None]) -> None:
+def _clips(window: Hands, shoot: Callable[[str], None]) -> None:
     """Clips: the drawing over one, two reps of it side by side, and one that is being marked."""
     found, unmarked = (
-        next(r.id for r in window.queue.rows if r.has_clip and r.has_track is has_track)
+        next(r.id for r in window.sets.rows if r.has_clip and r.has_track is has_track)
         for has_track in (True, False)
     )
-    window.go_queue()
-    window.set_mode("dark")
+    window.program.go("queue")
+    window.shell.set_mode("dark")
     window.open_set(found)
-    window.wait_until_quiet()
+    window.settle()
     stages = window.review_place.stages
     _settled(stages.stage.frames)
     shoot("clip-review-dark")
-    window.set_mode("light")
+    window.shell.set_mode("light")
     window.review.ghost_of_rep(window.review.measured.review.reps[0].key)
     QApplication.processEvents()
     _settled(stages.stage.frames)
@@ -131,14 +130,14 @@ def main() -> None:
         ensure_demo_library(folder)
         library = Library.open(folder)
         window = Window(library, settings_at(folder))
-        window.set_mode("light")
-        window.resize(1280, 800)
+        window.shell.set_mode("light")
+        window.shell.resize(1280, 800)
         window.show()
 
         def shoot(name: str) -> None:
-            window.wait_until_quiet()
+            window.settle()
             app.processEvents()
-            window.grab().save(str(TARGET / f"{name}.png"))
+            window.shell.grab().save(str(TARGET / f"{name}.png"))
 
         def open_(client: str, standard: str, day: str) -> None:
             row = next(
@@ -146,7 +145,7 @@ def main() -> None:
                 if (r.client, r.standard, r.recorded[:10]) == (client, standard, day)
             )  # fmt: skip
             window.open_set(row.id)
-            window.wait_until_quiet()
+            window.settle()
 
         shoot("queue")
         open_("Cleo Marsh", "standing-barbell-curl", "2031-03-25")
@@ -154,8 +153,8 @@ def main() -> None:
         window.review.decide(window.review.findings[0], "keep")
         window.review.decide(window.review.findings[1], "keep")
         shoot("review")
-        window.save_page(Path(place) / "page.pdf")
-        window.wait_until_quiet()
+        window.of("review").door.save_page(Path(place) / "page.pdf")
+        window.settle()
         sheets = window.review_place
         sheets.left.show_sheet("Path")
         sheets.below.show_sheet("Traces")
@@ -163,24 +162,26 @@ def main() -> None:
         shoot("path-traces-numbers")
         sheets.left.show_sheet("Figure")
         sheets.below.show_sheet("Tempo")
-        window.review.toggle_felt("front shoulder")
+        window.review.by_hand.toggle_felt("front shoulder")
         window.compare_with_last()
-        window.wait_until_quiet()
+        window.settle()
         shoot("compare")
         window.review.show_ghost(None)
         sheets.right.show_sheet("What to say")
         rep = window.review.measured.review.reps[2]
-        window.review.correct("Not a rep", Correction("delete", rep.turn_s))
+        window.review.by_hand.correct("Not a rep", Correction("delete", rep.turn_s))
         rep = window.review.measured.review.reps[4]
-        window.review.correct(
+        window.review.by_hand.correct(
             "Start", Correction("edge", rep.lift.start_s, rep.lift.start_s - 0.3, edge="lift-start")
         )
         first, last = window.review.measured.review.reps[0], window.review.measured.review.reps[-2]
-        window.review.correct("End", Correction("bounds", first.start_s - 1.0, last.end_s + 0.3))
+        window.review.by_hand.correct(
+            "End", Correction("bounds", first.start_s - 1.0, last.end_s + 0.3)
+        )
         window.review.choose_rep(window.review.measured.review.reps[4])
-        window.set_mode("dark")
+        window.shell.set_mode("dark")
         shoot("review-by-hand-dark")
-        while window.review.undo_words and not window.review.undo_words.startswith("Keep"):
+        while window.undo_words and not window.undo_words.startswith("Keep"):
             window.review.undo()
         shoot("review-dark")
         open_("Dario Venn", "lateral-raise-dumbbell", "2031-03-27")

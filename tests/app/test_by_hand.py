@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QApplication, QInputDialog, QMenu
 
 from builders import TEN_MM, filmed
 from conftest import adder
-from guide_arc.app.places.split import SplitDialog
+from guide_arc.app.places.review.split_dialog import SplitDialog
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.joined import perform_in_turn
 from guide_arc.core.simulate.perform import Script
@@ -58,9 +58,9 @@ def library(three_sets, tmp_path):
 @pytest.fixture
 def window(open_window):
     window = open_window()
-    window.resize(1280, 800)
+    window.shell.resize(1280, 800)
     window.open_set(1)
-    window.wait_until_quiet()
+    window.settle()
     assert window.place == "review"
     return window
 
@@ -92,6 +92,7 @@ def test_a_boundary_is_dragged_on_the_ribbon_and_taken_back(qtbot, window, libra
     window.review.choose_rep(reps(window)[2])
     before = reps(window)[2].lower.end_s
     drag_edge(window, before, before + 0.15)
+    window.settle()
     moved = reps(window)[2].lower.end_s
     assert moved == pytest.approx(before + 0.15, abs=0.03)
     assert window.review_place.by_hand.text() == "1 by hand"
@@ -132,16 +133,16 @@ def test_reps_by_keys(qtbot, window):
     window.review.choose_rep(reps(window)[3])
     press(qtbot, window, Key.Key_M)
     assert len(reps(window)) == 5
-    assert window.undo_words() == "Merge two reps"
+    assert window.undo_words == "Merge two reps"
     window.review.playback.go_to(reps(window)[0].end_s + 0.1)
     press(qtbot, window, Key.Key_BracketLeft)
     assert len(reps(window)) == 4
     assert window.review.settings.bounds[0] == pytest.approx(window.review.playback.at_s)
-    window.actions_by_id["set.uncorrect"].trigger()
+    window.do("set.uncorrect")
     assert len(reps(window)) == 6
     for _ in range(5):
         press(qtbot, window, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert window.review.undo_words is None
+    assert window.undo_words is None
     assert window.review.settings.corrections == ()
     press(qtbot, window, Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
     assert len(reps(window)) == 5
@@ -150,13 +151,13 @@ def test_reps_by_keys(qtbot, window):
 def test_what_can_not_be_done_is_said(qtbot, window):
     window.review.choose_rep(reps(window)[5])
     press(qtbot, window, Key.Key_M)
-    assert "no rep after this one" in window.said.text()
+    assert "no rep after this one" in window.said
     window.review.playback.go_to(0.2)
     window.review.rep = None
     press(qtbot, window, Key.Key_A)
-    assert "like a rep" in window.said.text()
+    assert "like a rep" in window.said
     press(qtbot, window, Key.Key_BracketRight)
-    assert "must end after it starts" in window.said.text()
+    assert "must end after it starts" in window.said
     assert len(reps(window)) == 6
 
 
@@ -176,14 +177,14 @@ def test_the_ribbons_menu_acts_where_it_was_asked(window):
     at = QPoint(x, 30)
     event = QContextMenuEvent(QContextMenuEvent.Reason.Mouse, at, ribbon.mapToGlobal(at))
     QApplication.sendEvent(ribbon, event)
-    menu = next(m for m in window.findChildren(QMenu) if m.isVisible() and m.title() == "")
+    menu = next(m for m in window.shell.findChildren(QMenu) if m.isVisible() and m.title() == "")
     words = [a.text() for a in menu.actions() if a.text()]
     assert words[:4] == [
         "Put the nearest boundary here", "Split the rep here", "Merge with the next rep", "Not a rep",
     ]  # fmt: skip
     menu.close()
     assert window.review.rep.number == 4
-    window.actions_by_id["rep.delete"].trigger()
+    window.do("rep.delete")
     assert len(reps(window)) == 5
 
 
@@ -193,7 +194,7 @@ def test_corrections_are_there_after_a_restart(qtbot, window, open_window):
     window.close()
     again = open_window()
     again.open_set(1)
-    again.wait_until_quiet()
+    again.settle()
     assert len(reps(again)) == 5
     assert again.review_place.by_hand.text() == "1 by hand"
 
@@ -212,6 +213,7 @@ def test_where_it_was_felt_is_joined_with_what_was_measured(window, library):
     menu = felt.menu()
     assert [a.text() for a in menu.actions()][:2] == ["biceps", "front shoulder"]
     menu.actions()[1].trigger()
+    window.settle()
     assert felt.button.text() == "Felt in: front shoulder ▾"
     assert "the two agree" in felt.words.text()
     assert library.record(1).notes.settings.felt == ("front shoulder",)
@@ -220,10 +222,11 @@ def test_where_it_was_felt_is_joined_with_what_was_measured(window, library):
 
 
 def test_loose_last_reps_are_allowed(window):
-    window.actions_by_id["set.loose"].trigger()
+    window.shell.actions_by_id["set.loose"].trigger()
     dialog = dialog_of(window, QInputDialog)
     dialog.setIntValue(6)
     dialog.accept()
+    window.settle()
     drift = next(f for f in window.review.findings if f.rule.name == "upper-arm-drift")
     assert drift.allowed
     row = next(r for r in window.review_place.findings.rows if r.finding is drift)
@@ -250,7 +253,7 @@ def test_path_traces_and_numbers_show_what_they_are_for(qtbot, window):
 @POPUP
 def test_the_traces_are_chosen_from_what_the_recording_shows(window):
     place = window.review_place
-    window.actions_by_id["view.measures"].trigger()
+    window.shell.actions_by_id["view.measures"].trigger()
     menu = next(m for m in place.findChildren(QMenu) if m.isVisible())
     wanted = next(a for a in menu.actions() if a.text() == "left wrist bend")
     wanted.trigger()
@@ -277,7 +280,7 @@ def test_a_rep_as_ghost(qtbot, window):
 
 def test_the_set_before_as_ghost_and_in_figures(qtbot, window):
     press(qtbot, window, Key.Key_C)
-    window.wait_until_quiet()
+    window.settle()
     compare = window.review_place.compare
     assert compare.view.state.before == "the set of 24 Feb 2031"
     changed = [row.name for row in compare.view.state.comparison.changes]
@@ -292,50 +295,43 @@ def test_the_set_before_as_ghost_and_in_figures(qtbot, window):
 
 def test_without_another_set_there_is_nothing_to_compare(qtbot, window):
     window.open_set(3)
-    window.wait_until_quiet()
+    window.settle()
     press(qtbot, window, Key.Key_C)
-    assert "no other set" in window.said.text()
+    assert "no other set" in window.said
 
 
 def test_a_superset_becomes_two_sets_and_one_again(window, library):
     window.open_set(3)
-    window.wait_until_quiet()
-    window.actions_by_id["set.split"].trigger()
+    window.settle()
+    window.shell.actions_by_id["set.split"].trigger()
     ask = dialog_of(window, QInputDialog)
     ask.setTextValue("Dumbbell lateral raise")
     ask.accept()
-    window.wait_until_quiet()
+    window.settle()
     dialog = dialog_of(window, SplitDialog)
     assert [dialog.table.item(row, 2).text() for row in (0, 1)] == ["4", "4"]
     dialog.table.item(1, 0).setCheckState(Qt.CheckState.Unchecked)
     assert not dialog.make.isEnabled()
     dialog.table.item(1, 0).setCheckState(Qt.CheckState.Checked)
     dialog.make.click()
-    window.wait_until_quiet()
+    window.settle()
     assert library.count() == 4
     assert library.record(4).standard == "lateral-raise-dumbbell"
     assert len(library.kept_review(3)["reps"]) == len(library.kept_review(4)["reps"]) == 4
     window.undo()
-    window.wait_until_quiet()
+    window.settle()
     assert library.count() == 3
     assert library.record(3).notes.settings.corrections == ()
     assert library.track(3).frames > 0
 
 
 def test_a_set_of_one_exercise_is_not_split(window, library):
-    window.propose_split("lateral-raise-dumbbell")
-    window.wait_until_quiet()
+    window.of("review").propose_split("lateral-raise-dumbbell")
+    window.settle()
     dialog = dialog_of(window, SplitDialog)
     assert not dialog.make.isEnabled()
     dialog.reject()
     assert library.count() == 3
-
-
-def test_every_command_has_keys_of_its_own():
-    from guide_arc.app.commands.table import COMMANDS
-
-    keys = [key for command in COMMANDS for key in command.keys]
-    assert len(keys) == len(set(keys))
 
 
 def test_a_track_of_one_view_shows_its_path_beside(open_window, library):
@@ -347,7 +343,7 @@ def test_a_track_of_one_view_shows_its_path_beside(open_window, library):
     review_and_keep(library, set_id)
     window = open_window()
     window.open_set(set_id)
-    window.wait_until_quiet()
+    window.settle()
     window.review_place.left.show_sheet("Path")
     window.review_place.paths.grab()
     words = window.review_place.paths.accessibleDescription()

@@ -14,11 +14,10 @@ from PyQt6.QtWidgets import QApplication
 
 from builders import filmed
 from clips import SmallFilm, numbered_clip
-from guide_arc.app.places.details import IncomingDialog
-from guide_arc.app.places.export import KINDS, ExportDialog, ExportKind
-from guide_arc.app.places.marking import LengthDialog
-from guide_arc.app.places.names import NamesDialog
-from guide_arc.app.window import Window
+from guide_arc.app.places.marking.length_dialog import LengthDialog
+from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
+from guide_arc.app.places.queue.names_dialog import NamesDialog
+from guide_arc.app.places.review.export_dialog import ExportDialog
 from guide_arc.capture.tracking import pose
 from guide_arc.capture.tracking.simulated import SimulatedTracker
 from guide_arc.capture.video.clip import look_at
@@ -27,7 +26,9 @@ from guide_arc.formats.track_file import read_track, write_track
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
-from hands import dialog_of, drop, press
+from guide_arc.reports.exports.export import Export
+from guide_arc.reports.exports.registry import exports
+from hands import Hands, dialog_of, drop, press
 
 Key = Qt.Key
 DETAILS = ClipDetails("Esme Rook", "rope-pushdown", "locked", "left", recorded="2031-03-28T11:45")
@@ -66,42 +67,42 @@ def library(one_clip: Path, tmp_path: Path):  # type: ignore[no-untyped-def]
 
 
 @pytest.fixture
-def window(open_window) -> Window:  # type: ignore[no-untyped-def]
+def window(open_window) -> Hands:  # type: ignore[no-untyped-def]
     return open_window()
 
 
 @pytest.fixture
-def marking(window: Window, qtbot) -> Window:  # type: ignore[no-untyped-def]
+def marking(window: Hands, qtbot) -> Hands:  # type: ignore[no-untyped-def]
     window.open_set(1)
     qtbot.waitUntil(lambda: window.marking_place.view.frames.settled, timeout=10_000)
     return window
 
 
 @pytest.fixture
-def reviewing(window: Window, qtbot) -> Window:  # type: ignore[no-untyped-def]
+def reviewing(window: Hands, qtbot) -> Hands:  # type: ignore[no-untyped-def]
     window.open_set(2)
-    window.wait_until_quiet()
+    window.settle()
     qtbot.waitUntil(lambda: window.review_place.stage.frames.settled, timeout=10_000)
     return window
 
 
-def _click(qtbot, window: Window, spot) -> None:  # type: ignore[no-untyped-def]
+def _click(qtbot, window: Hands, spot) -> None:  # type: ignore[no-untyped-def]
     view = window.marking_place.view
     x, y = view.placed().to_sheet(np.asarray(spot))  # type: ignore[union-attr]
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
 
 
-def test_a_clip_without_landmarks_says_so_and_opens_to_be_marked(marking: Window) -> None:
+def test_a_clip_without_landmarks_says_so_and_opens_to_be_marked(marking: Hands) -> None:
     assert marking.place == "marking"
     assert marking.marking_place.what_next.text() == "Click the left ear."
-    rows = {row.client: row for row in marking.queue.rows}
-    from guide_arc.app.places.queue import row_words
+    rows = {row.client: row for row in marking.sets.rows}
+    from guide_arc.app.places.queue.model import row_words
 
     assert "without landmarks yet" in row_words(rows["Esme Rook"])
 
 
 def test_clicks_mark_the_joints_one_after_the_other(
-    qtbot, marking: Window, pushdown_film: SmallFilm
+    qtbot, marking: Hands, pushdown_film: SmallFilm
 ) -> None:  # type: ignore[no-untyped-def]
     for name in asked_points("left"):
         assert marking.marking.point == name
@@ -110,14 +111,16 @@ def test_clicks_mark_the_joints_one_after_the_other(
     mark = marking.marking.marks.marked("left_elbow", 0)
     assert mark is not None
     assert (mark.x, mark.y) == pytest.approx(tuple(pushdown_film.truth("left_elbow")[0]), abs=2.0)
-    assert marking.clip_sets.marks(1) == marking.marking.marks  # kept at once
+    assert (
+        ClipSets(marking.program.library.library).marks(1) == marking.marking.marks
+    )  # kept at once
     press(qtbot, marking, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert "left_ankle" not in marking.marking.marks.points
     press(qtbot, marking, Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
     assert "left_ankle" in marking.marking.marks.points
 
 
-def test_a_mark_is_dragged_taken_away_and_stepped_over(qtbot, marking: Window) -> None:  # type: ignore[no-untyped-def]
+def test_a_mark_is_dragged_taken_away_and_stepped_over(qtbot, marking: Hands) -> None:  # type: ignore[no-untyped-def]
     view = marking.marking_place.view
     _click(qtbot, marking, (300.0, 100.0))
     at = [view.placed().to_sheet(np.array(p)) for p in ((300.0, 100.0), (340.0, 130.0))]  # type: ignore[union-attr]
@@ -135,7 +138,7 @@ def test_a_mark_is_dragged_taken_away_and_stepped_over(qtbot, marking: Window) -
     assert marking.marking.point == "left_shoulder"
 
 
-def test_frames_are_stepped_and_zoomed(qtbot, marking: Window) -> None:  # type: ignore[no-untyped-def]
+def test_frames_are_stepped_and_zoomed(qtbot, marking: Hands) -> None:  # type: ignore[no-untyped-def]
     press(qtbot, marking, Key.Key_Right)
     press(qtbot, marking, Key.Key_Period)
     assert marking.marking.frame == 2
@@ -156,32 +159,30 @@ def test_frames_are_stepped_and_zoomed(qtbot, marking: Window) -> None:  # type:
 
 
 def test_marks_are_followed_and_the_set_is_reviewed(
-    qtbot, marking: Window, pushdown_film: SmallFilm
+    qtbot, marking: Hands, pushdown_film: SmallFilm
 ) -> None:  # type: ignore[no-untyped-def]
     for name in (*asked_points("left"), "left_pulley"):
         x, y = pushdown_film.truth(name)[0]
         marking.marking.choose(name)
         marking.marking.place(float(x), float(y))
     press(qtbot, marking, Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
-    assert marking.marking_place.progress.isVisible()
-    marking.wait_until_quiet()
+    marking.settle()
     assert marking.place == "review"
     assert len(marking.review.measured.review.reps) == 2  # type: ignore[union-attr]
-    assert marking.library.record(1).tracked_by == "marked points"
-    assert not marking.marking_place.progress.isVisible()
+    assert marking.program.library.library.record(1).tracked_by == "marked points"
 
 
-def test_following_nothing_is_refused_in_words(qtbot, marking: Window) -> None:  # type: ignore[no-untyped-def]
+def test_following_nothing_is_refused_in_words(qtbot, marking: Hands) -> None:  # type: ignore[no-untyped-def]
     press(qtbot, marking, Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
-    assert "Nothing is marked" in marking.said.text()
+    assert "Nothing is marked" in marking.said
     press(qtbot, marking, Key.Key_Q)
-    assert "nothing to look at again" in marking.said.text()
+    assert "nothing to look at again" in marking.said
 
 
 def test_a_doubt_is_gone_to_and_mended_by_a_click(
-    qtbot, marking: Window, pushdown_film: SmallFilm
+    qtbot, marking: Hands, pushdown_film: SmallFilm
 ) -> None:  # type: ignore[no-untyped-def]
-    sets = marking.clip_sets
+    sets = ClipSets(marking.program.library.library)
     sets.keep_marks(1, pushdown_film.marks())
     track = sets.find_landmarks(1, SimulatedTracker())
     confidence = track.confidence.copy()
@@ -190,7 +191,8 @@ def test_a_doubt_is_gone_to_and_mended_by_a_click(
     from dataclasses import replace
 
     sets.keep_track(1, replace(track, confidence=confidence), "marked points")
-    marking.mark_set(1)
+    marking.program.measuring.open_marks(1)
+    marking.settle()
     assert len(marking.marking.doubts) == 1
     press(qtbot, marking, Key.Key_Q)
     assert (marking.marking.point, marking.marking.frame) == ("left_wrist", 45)
@@ -200,9 +202,7 @@ def test_a_doubt_is_gone_to_and_mended_by_a_click(
     assert marking.marking.marks.marked("left_wrist", 45) is not None
 
 
-def test_a_known_length_is_drawn_and_named(
-    qtbot, marking: Window, pushdown_film: SmallFilm
-) -> None:  # type: ignore[no-untyped-def]
+def test_a_known_length_is_drawn_and_named(qtbot, marking: Hands, pushdown_film: SmallFilm) -> None:  # type: ignore[no-untyped-def]
     press(qtbot, marking, Key.Key_1, Qt.KeyboardModifier.ControlModifier)
     assert marking.marking_place.what_next.text().startswith("Draw the line")
     view = marking.marking_place.view
@@ -223,31 +223,32 @@ def test_a_known_length_is_drawn_and_named(
     assert marking.marking.marks.line("length") is None
 
 
-def test_a_line_that_is_too_short_is_refused(marking: Window) -> None:
+def test_a_line_that_is_too_short_is_refused(marking: Hands) -> None:
     marking.marking.use("plumb")
     marking.marking.draw((10.0, 10.0), (12.0, 14.0))
-    assert "too short" in marking.said.text()
+    assert "too short" in marking.said
     marking.marking.use("person")
     marking.marking.draw((10.0, 10.0), (200.0, 300.0))
     assert marking.marking.marks.person == (0, 10.0, 10.0, 200.0, 300.0)
 
 
-def test_another_side_asks_for_other_joints(marking: Window) -> None:
+def test_another_side_asks_for_other_joints(marking: Hands) -> None:
     box = marking.marking_place.seen_from
     box.setCurrentIndex(box.findData("right"))
     box.activated.emit(box.currentIndex())
     assert marking.marking.point == "right_ear"
-    assert marking.library.record(1).view == "right"
+    marking.settle()
+    assert marking.program.library.library.record(1).view == "right"
 
 
-def test_the_place_says_what_the_pose_model_would_add(marking: Window) -> None:
+def test_the_place_says_what_the_pose_model_would_add(marking: Hands) -> None:
     from PyQt6.QtWidgets import QLabel
 
     words = [label.text() for label in marking.marking_place.findChildren(QLabel)]
     assert any("./run add-pose" in w for w in words)
 
 
-def test_the_clip_is_under_the_drawing_and_can_be_taken_away(qtbot, reviewing: Window) -> None:  # type: ignore[no-untyped-def]
+def test_the_clip_is_under_the_drawing_and_can_be_taken_away(qtbot, reviewing: Hands) -> None:  # type: ignore[no-untyped-def]
     stage = reviewing.review_place.stage
     assert stage.shows_picture()
     assert stage.zoom > 1.2  # the person, not the room
@@ -262,7 +263,7 @@ def test_the_clip_is_under_the_drawing_and_can_be_taken_away(qtbot, reviewing: W
     assert stage.zoom > 1.2
 
 
-def test_the_frame_follows_the_clock(qtbot, reviewing: Window) -> None:  # type: ignore[no-untyped-def]
+def test_the_frame_follows_the_clock(qtbot, reviewing: Hands) -> None:  # type: ignore[no-untyped-def]
     stage = reviewing.review_place.stage
     reviewing.review.playback.go_to(2.0)
     qtbot.waitUntil(
@@ -273,18 +274,18 @@ def test_the_frame_follows_the_clock(qtbot, reviewing: Window) -> None:  # type:
     qtbot.waitUntil(lambda: stage.frames.number == stage.frames.clip.index(2.0) + 1, timeout=10_000)
 
 
-def test_speeds_go_from_an_eighth_to_double(qtbot, reviewing: Window) -> None:  # type: ignore[no-untyped-def]
+def test_speeds_go_from_an_eighth_to_double(qtbot, reviewing: Hands) -> None:  # type: ignore[no-untyped-def]
     press(qtbot, reviewing, Key.Key_8)
     assert reviewing.review.playback.speed == 0.125
     assert "an eighth of the speed" in reviewing.review_place.clock.text()
     for _ in range(9):
-        reviewing.actions_by_id["play.faster"].trigger()
+        reviewing.shell.actions_by_id["play.faster"].trigger()
     assert reviewing.review.playback.speed == 2.0
-    reviewing.actions_by_id["play.slower"].trigger()
+    reviewing.shell.actions_by_id["play.slower"].trigger()
     assert reviewing.review.playback.speed == 1.5
 
 
-def test_two_reps_play_side_by_side_at_the_same_phase(qtbot, reviewing: Window) -> None:  # type: ignore[no-untyped-def]
+def test_two_reps_play_side_by_side_at_the_same_phase(qtbot, reviewing: Hands) -> None:  # type: ignore[no-untyped-def]
     review = reviewing.review
     first, second = review.measured.review.reps  # type: ignore[union-attr]
     review.ghost_of_rep(first.key)
@@ -300,7 +301,7 @@ def test_two_reps_play_side_by_side_at_the_same_phase(qtbot, reviewing: Window) 
     assert not beside.isVisible()
 
 
-def test_marks_can_be_looked_at_from_the_review(qtbot, reviewing: Window) -> None:  # type: ignore[no-untyped-def]
+def test_marks_can_be_looked_at_from_the_review(qtbot, reviewing: Hands) -> None:  # type: ignore[no-untyped-def]
     press(qtbot, reviewing, Key.Key_F5)
     assert reviewing.place == "marking"
     assert reviewing.marking.where_found()
@@ -309,16 +310,18 @@ def test_marks_can_be_looked_at_from_the_review(qtbot, reviewing: Window) -> Non
     assert reviewing.review.record.id == 2  # type: ignore[union-attr]
 
 
-def test_another_set_can_be_opened_from_the_marks(qtbot, marking: Window) -> None:  # type: ignore[no-untyped-def]
+def test_another_set_can_be_opened_from_the_marks(qtbot, marking: Hands) -> None:  # type: ignore[no-untyped-def]
     press(qtbot, marking, Key.Key_F3)
     assert marking.place == "marking"
-    assert "nothing to review yet" in marking.said.text()
+    assert "nothing to review yet" in marking.said
     marking.open_set(2)
-    marking.wait_until_quiet()
+    marking.settle()
     assert (marking.place, marking.review.record.id) == ("review", 2)  # type: ignore[union-attr]
 
 
-def test_clips_are_dropped_asked_about_and_copied(window: Window, tmp_path: Path) -> None:
+def test_clips_are_dropped_asked_about_and_copied(
+    window: Hands, tmp_path: Path, library: Library
+) -> None:
     source = numbered_clip(
         tmp_path / "ada-2031-04-01-overhead-press-dumbbell-front.mp4", size=(320, 240)
     )
@@ -337,28 +340,28 @@ def test_clips_are_dropped_asked_about_and_copied(window: Window, tmp_path: Path
     form.view.setCurrentIndex(form.view.findData("back"))  # type: ignore[union-attr]
     form.capture.setCurrentIndex(form.capture.findData(120.0))  # type: ignore[union-attr]
     dialog.ok.click()
-    window.wait_until_quiet()
-    assert "1 clip added" in window.said.text()
-    row = window.queue.rows[[r.client for r in window.queue.rows].index("Ada Quill")]
-    record = window.library.record(row.id)
+    window.settle()
+    assert "1 clip added" in window.said
+    row = window.sets.rows[[r.client for r in window.sets.rows].index("Ada Quill")]
+    record = library.record(row.id)
     assert (record.view, record.capture_hz, record.recorded) == ("back", 120.0, "2031-04-01")
-    assert window.clip_sets.folder.without_proxy() == []
+    assert ClipSets(window.program.library.library).folder.without_proxy() == []
     window.undo()
-    assert "Ada Quill" not in [r.client for r in window.queue.rows]
+    assert "Ada Quill" not in [r.client for r in window.sets.rows]
 
 
-def test_tracks_and_clips_come_in_together(window: Window, tmp_path: Path) -> None:
+def test_tracks_and_clips_come_in_together(window: Hands, tmp_path: Path, library: Library) -> None:
     write_track(filmed("rope-pushdown", reps=2, seed=31).track, tmp_path / "finn-1.csv")
     numbered_clip(tmp_path / "finn-rope-pushdown-left.mp4", size=(320, 240))
-    before = window.library.count()
+    before = library.count()
     drop(window, tmp_path / "finn-1.csv", tmp_path / "finn-rope-pushdown-left.mp4")
     dialog_of(window, IncomingDialog).ok.click()
-    window.wait_until_quiet()
-    assert window.library.count() == before + 2
-    assert "1 clip added" in window.said.text()
+    window.settle()
+    assert library.count() == before + 2
+    assert "1 clip added" in window.said
 
 
-def test_what_is_no_clip_is_refused_in_the_dialog(window: Window, tmp_path: Path) -> None:
+def test_what_is_no_clip_is_refused_in_the_dialog(window: Hands, tmp_path: Path) -> None:
     (tmp_path / "bad.mp4").write_bytes(b"no clip" * 99)
     drop(window, tmp_path / "bad.mp4")
     dialog = dialog_of(window, IncomingDialog)
@@ -384,25 +387,25 @@ def test_a_clip_that_was_cut_off_last_time_is_gone_on_with(
             source, ClipDetails("Ada Quill", "rope-pushdown", "locked", "left"), stop
         )
     window = open_window()
-    window.wait_until_quiet()
-    assert "Ada Quill" in [r.client for r in window.queue.rows]
+    window.settle()
+    assert "Ada Quill" in [r.client for r in window.sets.rows]
 
 
-def test_erasing_a_clip_is_undone_with_its_landmarks(window: Window) -> None:
-    window.queue.choose(2)
-    window.erase(2)
-    assert 2 not in [r.id for r in window.queue.rows]
+def test_erasing_a_clip_is_undone_with_its_landmarks(window: Hands, library: Library) -> None:
+    window.sets.choose(2)
+    window.program.library.erase(2, "Finn Adair")
+    window.settle()
+    assert 2 not in [r.id for r in window.sets.rows]
     window.undo()
-    window.wait_until_quiet()
-    assert window.library.record(2).tracked_by == "simulated tracker"
-    assert window.clip_sets.clip(2) is not None
+    assert library.record(2).tracked_by == "simulated tracker"
+    assert ClipSets(window.program.library.library).clip(2) is not None
 
 
-def _kind(name: str) -> ExportKind:
-    return next(k for k in KINDS if k.kind == name)
+def _kind(name: str) -> Export:
+    return next(e for e in exports() if e.id == name)
 
 
-def test_the_export_dialog_offers_what_the_set_has(qtbot, reviewing: Window) -> None:  # type: ignore[no-untyped-def]
+def test_the_export_dialog_offers_what_the_set_has(qtbot, reviewing: Hands) -> None:  # type: ignore[no-untyped-def]
     press(
         qtbot,
         reviewing,
@@ -410,70 +413,74 @@ def test_the_export_dialog_offers_what_the_set_has(qtbot, reviewing: Window) -> 
         Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier,
     )
     dialog = dialog_of(reviewing, ExportDialog)
-    assert dialog.kinds.count() == len(KINDS)
+    offered = [e for e in exports() if e.needs != "world"]
+    assert dialog.kinds.count() == len(offered)
     assert dialog.face.isVisible()
     dialog.kinds.setCurrentRow(2)
     assert not dialog.face.isVisible()
     dialog.reject()
-    in_space = ExportDialog(reviewing, has_clip=False, in_space=True)
-    assert in_space.kinds.count() == len(KINDS) - 2
-    in_space.deleteLater()
+    in_space = [e.id for e in exports() if e.fits(has_clip=False, in_space=True)]
+    assert "c3d" in in_space
+    assert not {"clip", "keypoints"} & set(in_space)
 
 
 @pytest.mark.parametrize(
     ("kind", "name"),
     [("still", "s.png"), ("still", "s.svg"), ("reps", "r.csv"), ("measures", "m.csv"),
-     ("track", "t.json"), ("keypoints", "k.json"), ("bundle", "b.zip"), ("clip", "a.mp4")],
+     ("json", "t.json"), ("keypoints", "k.json"), ("bundle", "b.zip"), ("clip", "a.mp4")],
 )  # fmt: skip
-def test_everything_can_leave(reviewing: Window, tmp_path: Path, kind: str, name: str) -> None:
+def test_everything_can_leave(reviewing: Hands, tmp_path: Path, kind: str, name: str) -> None:
     target = tmp_path / name
-    reviewing.export(_kind(kind), target, slow=True, face=True)
-    assert reviewing.work.isVisible()
-    reviewing.wait_until_quiet()
-    assert reviewing.said.text() == f"Saved {name}."
-    assert not reviewing.work.isVisible()
+    over_clip = reviewing.of("review").stage.shows_picture()
+    reviewing.of("review").door.export(_kind(kind), target, face=True, over_clip=over_clip)
+    assert reviewing.shell.work.isVisible()
+    reviewing.settle()
+    assert reviewing.said == f"Saved {name}."
+    assert not reviewing.shell.work.isVisible()
     if name == "s.png":
         assert QImage(str(target)).width() == 640
     elif kind == "clip":
         assert look_at(target).frames > 60
     elif name == "s.svg":
         assert b"<image" in target.read_bytes()
-    elif kind in ("track", "keypoints"):
+    elif kind in ("json", "keypoints"):
         assert read_track(target).frames == reviewing.review.record.frames  # type: ignore[union-attr]
     else:
         assert target.stat().st_size > 10
 
 
-def test_subtitles_need_a_cue(reviewing: Window, tmp_path: Path) -> None:
+def test_subtitles_need_a_cue(reviewing: Hands, tmp_path: Path) -> None:
     assert not reviewing.review.measured.review.with_verdict("off")  # type: ignore[union-attr]
-    reviewing.export(_kind("subtitles"), tmp_path / "c.vtt")
-    reviewing.wait_until_quiet()
-    assert reviewing.said.text() == "There is no cue to write; keep a finding first."
+    reviewing.of("review").door.export(_kind("subtitles"), tmp_path / "c.vtt")
+    reviewing.settle()
+    assert reviewing.said == "There is no cue to write; keep a finding first."
     assert list(tmp_path.glob("*.vtt")) == []
 
 
-def test_an_export_can_be_stopped(reviewing: Window, tmp_path: Path) -> None:
-    reviewing.export(_kind("clip"), tmp_path / "a.mp4")
-    reviewing.work_stop.click()
-    reviewing.wait_until_quiet()
-    assert "nothing was written" in reviewing.said.text()
+def test_an_export_can_be_stopped(reviewing: Hands, tmp_path: Path) -> None:
+    reviewing.of("review").door.export(_kind("clip"), tmp_path / "a.mp4")
+    reviewing.shell.work.stop.click()
+    reviewing.settle()
+    assert "nothing was written" in reviewing.said
     assert list(tmp_path.glob("*.mp4")) == []
 
 
 def test_a_bundle_that_is_dropped_becomes_its_set(
-    window: Window, tmp_path: Path, open_window
+    window: Hands, tmp_path: Path, library: Library
 ) -> None:  # type: ignore[no-untyped-def]
     from guide_arc.library.bundles import write_set
 
-    write_set(window.library, 2, tmp_path / "set.zip")
-    window.library.remove_set(2)
-    window.queue.refresh()
+    write_set(library, 2, tmp_path / "set.zip")
+    library.remove_set(2)
+    window.sets.refresh()
     drop(window, tmp_path / "set.zip")
-    window.wait_until_quiet()
-    assert "Finn Adair" in [r.client for r in window.queue.rows]
+    window.settle()
+    assert "Finn Adair" in [r.client for r in window.sets.rows]
 
 
-def test_markers_are_named_once_and_remembered(window: Window, tmp_path: Path) -> None:
+def test_markers_are_named_once_and_remembered(
+    window: Hands, tmp_path: Path, library: Library
+) -> None:
     track = filmed("rope-pushdown", reps=2, noise=0.002).track
     write_track(track, tmp_path / "finn-lab.trc")
     text = (tmp_path / "finn-lab.trc").read_text()
@@ -488,8 +495,8 @@ def test_markers_are_named_once_and_remembered(window: Window, tmp_path: Path) -
         box = dialog.choices[f"P{i:02d}"]
         box.setCurrentIndex(box.findData(name))
     dialog.ok.click()
-    window.wait_until_quiet()
-    assert json.loads(window.library.setting("marker-names"))["P00"] == track.names[0]
+    window.settle()
+    assert json.loads(library.setting("marker-names"))["P00"] == track.names[0]
     [(item, _form)] = dialog_of(window, IncomingDialog).forms
     assert item.frames == track.frames
     dialog_of(window, IncomingDialog).reject()
@@ -498,7 +505,7 @@ def test_markers_are_named_once_and_remembered(window: Window, tmp_path: Path) -
     dialog_of(window, IncomingDialog).reject()
 
 
-def _look(window: Window, *at_s: float) -> None:
+def _look(window: Hands, *at_s: float) -> None:
     """Let the drop folder be looked into at these times."""
 
     class Clock:
@@ -508,44 +515,45 @@ def _look(window: Window, *at_s: float) -> None:
             return 1000.0 * self.now
 
     clock = Clock()
-    window._drop_clock = clock  # type: ignore[assignment]
+    window.program.drop_folder.clock = clock  # type: ignore[assignment]
     for moment in at_s:
         clock.now = moment
-        window.look_into_drop_folder()
-        window.wait_until_quiet()
+        window.program.drop_folder.look()
+        window.settle()
 
 
 def test_the_drop_folder_takes_in_what_says_all_and_keeps_the_rest(
-    window: Window, tmp_path: Path
+    window: Hands, tmp_path: Path, library: Library
 ) -> None:
     folder = tmp_path / "drop"
     folder.mkdir()
-    window.set_drop_folder(str(folder))
-    window._drop_timer.stop()  # type: ignore[union-attr]  # looked into by hand here
+    window.program.drop_folder.choose(str(folder))
+    window.settle()
+    window.program.drop_folder.timer.stop()  # looked into by hand here
     write_track(filmed("rope-pushdown", reps=2, seed=9).track, folder / "finn-2031-04-01.csv")
     write_track(filmed("rope-pushdown", reps=2, seed=10).track, folder / "unknown.csv")
     _look(window, 0.0, 5.0, 10.0)
-    names = [window.library.record(r.id).source_name for r in window.queue.rows]
+    names = [library.record(r.id).source_name for r in window.sets.rows]
     assert "finn-2031-04-01.csv" in names
     assert "unknown.csv" not in names
-    assert [p.name for p in window.dropped] == ["unknown.csv"]
-    assert window.actions_by_id["file.dropped"].isEnabled()
-    before = window.library.count()
+    assert [p.name for p in window.program.drop_folder.asked] == ["unknown.csv"]
+    before = library.count()
     shutil.copy(folder / "finn-2031-04-01.csv", folder / "finn-again.csv")
     _look(window, 20.0, 25.0, 30.0)
-    assert window.library.count() == before  # the same bytes make one set
-    window.ask_about_dropped()
-    window.wait_until_quiet()
+    assert library.count() == before  # the same bytes make one set
+    window.do("file.dropped")
+    window.settle()
     assert dialog_of(window, IncomingDialog).forms[0][0].name == "unknown.csv"
     dialog_of(window, IncomingDialog).reject()
-    assert window.dropped == []
+    assert window.program.drop_folder.asked == []
 
 
-def test_a_drop_folder_that_is_gone_is_said(window: Window, tmp_path: Path) -> None:
+def test_a_drop_folder_that_is_gone_is_said(window: Hands, tmp_path: Path) -> None:
     folder = tmp_path / "drop"
     folder.mkdir()
-    window.set_drop_folder(str(folder))
+    window.program.drop_folder.choose(str(folder))
+    window.settle()
     folder.rmdir()
     _look(window, 0.0)
-    assert "can't be read" in window.said.text()
+    assert "can't be read" in window.said
     QApplication.processEvents()

@@ -5,17 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
+from guide_arc.app.places.queue.details_dialog import DetailsDialog, DetailsForm
+from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
 
 from builders import filmed
-from guide_arc.app.places.details import (
-    Details,
-    DetailsDialog,
-    DetailsForm,
-    IncomingDialog,
-    Known,
-)
-from guide_arc.app.viewmodels.incoming import Fits, Incoming, Refused
 from guide_arc.formats.track_csv import csv_text
+from guide_arc.library.intake import Details, Fits, Incoming, Known, Refused
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.loader import shipped
 from guide_arc.standards.schools import Preference

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 
 from builders import filmed
-from guide_arc.app.places.details import IncomingDialog
+from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.formats.track_file import write_track
 from hands import dialog_of, drop, press
@@ -17,7 +17,7 @@ def test_an_empty_library_says_what_to_do(open_window):
     window = open_window()
     assert "No set is waiting" in window.queue_place.empty.text()
     assert window.queue_place.pages.currentWidget() is window.queue_place.empty
-    assert not window.actions_by_id["go.open"].isEnabled()
+    assert not window.can("queue.open")
 
 
 def test_the_whole_evening(qtbot, open_window, library, settings, tmp_path):
@@ -36,23 +36,23 @@ def test_the_whole_evening(qtbot, open_window, library, settings, tmp_path):
     assert "Say whose set it is" in dialog.wrong.text()
     dialog.forms[0][1].client.setCurrentText("Cleo Marsh")
     dialog.ok.click()
-    window.wait_until_quiet()
-    assert [row.client for row in window.queue.rows] == ["Cleo Marsh"]
-    window.open_chosen()
-    window.wait_until_quiet()
+    window.settle()
+    assert [row.client for row in window.sets.rows] == ["Cleo Marsh"]
+    window.do("queue.open")
+    window.settle()
     press(qtbot, window, Key.Key_K)
     press(qtbot, window, Key.Key_N)
     press(qtbot, window, Key.Key_K)
     assert len(window.review.kept()) == 2
-    window.save_page(tmp_path / "page.pdf")
-    window.wait_until_quiet()
+    window.of("review").door.save_page(tmp_path / "page.pdf")
+    window.settle()
     assert (tmp_path / "page.pdf").stat().st_size > 5000
     window.close()
 
     again = open_window()
-    assert again.queue.rows[0].client == "Cleo Marsh"
-    again.open_chosen()
-    again.wait_until_quiet()
+    assert again.sets.rows[0].client == "Cleo Marsh"
+    again.do("queue.open")
+    again.settle()
     assert {f.rule.name for f in again.review.kept()} == {"torso-swing", "range-short"}
 
 
@@ -69,13 +69,13 @@ def test_a_bad_file_is_named_and_the_good_one_comes_in(open_window, tmp_path):
     assert "must be kilograms" in dialog.wrong.text()
     dialog.forms[0][1].load.setText("12,5 kg")
     dialog.ok.click()
-    window.wait_until_quiet()
-    assert window.queue.rows[0].load_kg == 12.5
+    window.settle()
+    assert window.sets.rows[0].load_kg == 12.5
 
 
 def test_a_set_whose_review_was_never_computed_gets_one(open_window, library):
     data = csv_text(filmed("rope-pushdown", reps=2).track).encode()
     library.add_set(data, "a.csv", client="Ada Quill", standard="rope-pushdown", school="locked")
     window = open_window()
-    window.wait_until_quiet()
-    assert window.queue.rows[0].glance is not None
+    window.settle()
+    assert window.sets.rows[0].summary is not None

@@ -8,9 +8,11 @@ from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QColor, QFontDatabase, QFontMetricsF, QImage, QPainter
 from PyQt6.QtWidgets import QApplication
 
-from guide_arc.app.instruments.canvas import Canvas
-from guide_arc.app.instruments.painting import paint, paint_mark, polygon, type_of
 from guide_arc.app.look import theme
+from guide_arc.app.look.marks import paint_mark
+from guide_arc.app.look.type import type_of
+from guide_arc.app.widgets.canvas import Canvas
+from guide_arc.app.widgets.painting import paint, polygon
 from guide_arc.drawings.palette import DARK, LIGHT, PAGE
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Mark, Stroke, Words
 from guide_arc.drawings.typeface import FAMILY

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from types import SimpleNamespace
+
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QPushButton
 
 from guide_arc.app.look import theme
-from guide_arc.app.places.queue import QueuePlace, row_words
-from guide_arc.app.viewmodels.queue import QueueModel
+from guide_arc.app.places.queue.model import row_words
+from guide_arc.app.places.queue.place import QueuePlace
+from guide_arc.app.services import set_list
+from guide_arc.app.services.set_list import SetList
 from guide_arc.drawings.palette import DARK, LIGHT
-from guide_arc.library.records import QueueRow
+from guide_arc.library.queue_rows import QueuePage, QueueRow
 
-GLANCE = {
+SUMMARY = {
     "line": "torso swings 22°, reps 3–5", "verdict": "off", "off": 1, "near": 0, "urgency": 6.0, "full": 5,
     "partial": 1, "name": "Standing barbell curl", "school": "upper arm locked", "intended": [10.0, 132.0],
     "rings": [[10.0, 130.0, True]] * 5 + [[10.0, 70.0, False]], "off_rings": [2, 3, 4],
@@ -20,10 +24,10 @@ GLANCE = {
 
 
 def row(
-    id: int, client: str, state: str = "waiting", glance: dict | None = GLANCE, pain: bool = False
+    id: int, client: str, state: str = "waiting", summary: dict | None = SUMMARY, pain: bool = False
 ) -> QueueRow:
     return QueueRow(
-        id, client, "standing-barbell-curl", 27.5, "2031-03-25T09:05", pain, state, "left", glance
+        id, client, "standing-barbell-curl", 27.5, "2031-03-25T09:05", pain, state, "left", summary
     )  # type: ignore[arg-type]
 
 
@@ -31,24 +35,45 @@ ROWS = [
     row(1, "Cleo Marsh", pain=True),
     row(2, "Finn Adair"),
     row(3, "Ada Quill", "done"),
-    row(4, "Esme Rook", glance=None),
+    row(4, "Esme Rook", summary=None),
 ]
 
 
+class Quiet:
+    """A program with a list of sets, which does jobs at once and hears what is opened."""
+
+    def __init__(self) -> None:
+        self.colours = LIGHT
+        self.opened: list[int] = []
+        self.sets = SetList(self, None)
+        self.intake = SimpleNamespace(ask_for_files=lambda: None)
+        self.settings = SimpleNamespace(value=lambda *_: None)
+        self.library = SimpleNamespace(ready=True)
+        self.measuring = SimpleNamespace(open=self.opened.append)
+
+    def start(self, job, done, over=None):
+        done(job.run(None, lambda _share: None))
+
+    def changed(self) -> None:
+        pass
+
+
+def page(_folder, words, state):
+    found = [r for r in ROWS if words.lower() in r.client.lower() and state in (None, r.state)]
+    return QueuePage(tuple(found), 3)
+
+
 @pytest.fixture
-def place(qtbot):
+def place(qtbot, monkeypatch):
     theme.load_fonts()
-    model = QueueModel(
-        lambda words, state: [
-            r for r in ROWS if words.lower() in r.client.lower() and state in (None, r.state)
-        ]
-    )
-    made = QueuePlace(model, LIGHT)
+    monkeypatch.setattr(set_list, "read_page", page)
+    program = Quiet()
+    made = QueuePlace(program)
     qtbot.addWidget(made)
     made.resize(1100, 600)
     with qtbot.waitExposed(made):
         made.show()
-    model.refresh()
+    program.sets.refresh()
     return made
 
 
@@ -80,18 +105,17 @@ def test_a_row_reads_as_a_sentence():
 
 
 def test_a_click_opens_and_arrows_choose(qtbot, place):
-    with qtbot.waitSignal(place.opened) as opened:
-        spot = place.list.visualRect(place.list.model().index(1, 0)).center()
-        qtbot.mouseClick(place.list.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(spot))
-    assert opened.args == [2]
+    spot = place.list.visualRect(place.list.model().index(1, 0)).center()
+    qtbot.mouseClick(place.list.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(spot))
+    assert place.program.opened == [2]
     qtbot.keyClick(place.list, Qt.Key.Key_Down)
-    assert place.model.chosen == 4
+    assert place.sets.chosen == 4
     qtbot.keyClick(place.list, Qt.Key.Key_Up)
-    assert place.model.chosen == 2
+    assert place.sets.chosen == 2
 
 
 def test_a_choice_made_elsewhere_is_shown(place):
-    place.model.choose(4)
+    place.sets.choose(4)
     assert place.list.currentIndex().row() == 2
 
 
@@ -103,7 +127,7 @@ def test_a_choice_made_elsewhere_is_shown(place):
 def test_the_states_are_chosen_with_a_click(qtbot, place, words, clients):
     button = next(b for b in place.findChildren(QPushButton) if b.text() == words)
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
-    assert [r.client for r in place.model.rows] == clients
+    assert [r.client for r in place.sets.rows] == clients
     assert button.isChecked()
 
 
@@ -113,17 +137,6 @@ def test_nothing_found_is_said_in_words(qtbot, place):
     assert "nobody" in place.empty.text()
     place.search_field.clear()
     assert place.pages.currentWidget() is place.list
-
-
-def test_progress_is_shown_and_can_be_stopped(qtbot, place):
-    assert not place.progress_bar.isVisible()
-    place.show_progress(0.4, "Adding 5 sets")
-    assert place.progress_bar.isVisible()
-    assert place.progress.value() == 400
-    with qtbot.waitSignal(place.stop_asked):
-        qtbot.mouseClick(place.stop, Qt.MouseButton.LeftButton)
-    place.show_progress(None)
-    assert not place.progress_bar.isVisible()
 
 
 def test_dark_repaints_the_cards(place):

@@ -4,16 +4,43 @@ from __future__ import annotations
 
 import pytest
 
-from guide_arc.app.viewmodels.standards import PULLS, REGIONS, StandardsModel, searchable
+from guide_arc.app.contract.history import History
+from guide_arc.app.places.standards.model import PULLS, REGIONS, StandardsModel, searchable
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.standards.loader import shipped, standard
 
 CURL = "standing-barbell-curl"
 
 
+class Undone(StandardsModel):
+    """The model with a history of its own to take its steps back by."""
+
+    def __init__(self, own: OwnStandards) -> None:
+        self.history = History()
+        super().__init__(own, self.history.did)
+
+    @property
+    def undo_words(self) -> str | None:
+        return self.history.undo_words
+
+    @property
+    def redo_words(self) -> str | None:
+        return self.history.redo_words
+
+    def undo(self) -> None:
+        step = self.history.last()
+        step.undo()
+        self.history.taken_back(step)
+
+    def redo(self) -> None:
+        step = self.history.next()
+        step.redo()
+        self.history.done_again(step)
+
+
 @pytest.fixture
 def model(library) -> StandardsModel:
-    made = StandardsModel(OwnStandards(library))
+    made = Undone(OwnStandards(library))
     made.choose(CURL)
     return made
 

@@ -13,8 +13,8 @@ from PyQt6.QtWidgets import QApplication, QInputDialog, QLabel, QMessageBox, QPu
 
 from builders import filmed
 from conftest import adder
-from guide_arc.app.places.details import IncomingDialog
-from guide_arc.app.places.proposal import ProposalDialog
+from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
+from guide_arc.app.places.standards.proposal_dialog import ProposalDialog
 from guide_arc.drawings.standard_sheet import handles
 from guide_arc.formats.track_file import write_track
 from guide_arc.library.store import Library
@@ -60,7 +60,7 @@ def settle(window) -> None:
     if place._settle.isActive():
         place._settle.stop()
         place._try()
-    window.wait_until_quiet()
+    window.settle()
 
 
 def words_on(widget) -> str:
@@ -70,8 +70,8 @@ def words_on(widget) -> str:
 def test_f4_shows_all_standards_and_the_figure_moves(window):
     place = window.standards_place
     assert window.place == "standards"
-    assert window.rail["standards"].isChecked()
-    assert window.position.text() == f"{len(shipped())} standards"
+    assert window.shell.rail["standards"].isChecked()
+    assert window.head("position") == f"{len(shipped())} standards"
     assert set(place.films) == set(shipped())
     before = place.at_s
     place._tick()
@@ -79,7 +79,7 @@ def test_f4_shows_all_standards_and_the_figure_moves(window):
     clock = place.tiles.clock_s
     place.tiles._tick()
     assert place.tiles.clock_s > clock
-    window.go_queue()
+    window.program.go("queue")
     assert not place.tiles._timer.isActive()
 
 
@@ -129,15 +129,15 @@ def test_what_it_asks_is_said_with_its_cautions(window):
 
 def test_a_typed_limit_is_kept_tried_and_taken_back(window, qtbot):
     place, model = window.standards_place, window.standards
-    assert "1 of Cleo’s last 2 sets pass" in place.fares.text()
-    assert "all 11 checks hold" in place.fares.text()
+    assert "1 of Cleo’s last 2 sets pass" in place.results.text()
+    assert "all 11 checks hold" in place.results.text()
     place.checks.limits["torso-swing"].setValue(20)
     settle(window)
     assert model.plan.check("torso-swing").limit == 20
-    assert "2 of Cleo’s last 2 sets pass" in place.fares.text()
+    assert "2 of Cleo’s last 2 sets pass" in place.results.text()
     assert "yours, over the shipped one" in place.name.text()
     assert place.revert.isVisible()
-    assert "1 of them yours" in window.position.text()
+    assert "1 of them yours" in window.head("position")
     assert [d.key for d in model.changes()] == ["check.torso-swing.limit_deg"]
     assert "torso swing" in words_on(place.changes)
     press(qtbot, window, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
@@ -149,36 +149,34 @@ def test_a_typed_limit_is_kept_tried_and_taken_back(window, qtbot):
     settle(window)
 
 
-def test_a_changed_standard_reviews_its_sets_anew(window):
+def test_a_changed_standard_reviews_its_sets_anew(window, library):
     swinging = next(
-        r
-        for r in window.library.queue()
-        if "torso-swing" in str(window.library.kept_review(r.id)["findings"][0])
+        r for r in library.queue() if "torso-swing" in str(library.kept_review(r.id)["findings"][0])
     )
     window.standards_place.checks.limits["torso-swing"].setValue(20)
     settle(window)
-    kept = window.library.kept_review(swinging.id)
+    kept = library.kept_review(swinging.id)
     (swing,) = [f for f in kept["findings"] if f["check"] == "torso-swing"]
     assert (swing["verdict"], swing["limit"]) == ("ok", 20.0)
-    assert window.library.record(swinging.id).notes.decisions == {}
+    assert library.record(swinging.id).notes.decisions == {}
 
 
 def test_a_limit_that_is_too_tight_shows_on_the_clean_set(window):
     place = window.standards_place
     place.checks.limits["wrist-bend"].setValue(2)
     settle(window)
-    assert "Wrist curls in off" in place.fares.text()
+    assert "Wrist curls in off" in place.results.text()
     assert "off" in place.checks._clean["wrist-bend"].text()
 
 
 def test_a_value_that_no_standard_may_have_is_refused_with_a_sentence(window):
     window.standards_place.asks.ends["to"].setValue(20)
-    assert "15 degrees apart" in window.said.text()
+    assert "15 degrees apart" in window.said
     assert window.standards.plan.range.to_deg == 132
     asks = window.standards_place.asks
     asks.tempo.setText("fast")
     asks.tempo.editingFinished.emit()
-    assert "LOWER-BOTTOM-LIFT-TOP" in window.said.text()
+    assert "LOWER-BOTTOM-LIFT-TOP" in window.said
     assert asks.tempo.text() == "2-x-1-x"
     asks.tempo.setText("3-x-1-1")
     asks.tempo.editingFinished.emit()
@@ -213,9 +211,9 @@ def test_a_ring_on_the_figure_is_dragged_to_another_range(window):
     plan = window.standards.plan
     assert 85 < plan.range.to_deg < 125
     assert plan.turn.elbow_deg == plan.range.to_deg
-    assert window.standards.undo_words.startswith("Turn ")
+    assert window.undo_words.startswith("Turn ")
     settle(window)
-    assert "full" not in place.fares.text()
+    assert "full" not in place.results.text()
 
 
 def test_the_corridor_is_dragged_wider(window):
@@ -275,18 +273,18 @@ def test_schools_stand_side_by_side_and_one_can_be_preferred(window):
     assert "not asked" in said
     place.schools.who.setCurrentIndex(place.schools.who.findData("Cleo Marsh"))
     next(b for b in place.schools.findChildren(QPushButton) if b.text() == "Prefer").click()
-    (kept,) = window.own_standards.preferences()
+    (kept,) = window.program.library.own_standards.preferences()
     assert (kept.school, kept.client, kept.standard) == ("rising-upper-arm", "Cleo Marsh", CURL)
     assert "Cleo Marsh, in this exercise" in words_on(place.schools)
     next(b for b in place.schools.findChildren(QPushButton) if b.text() == "Forget").click()
-    assert window.own_standards.preferences() == ()
+    assert window.program.library.own_standards.preferences() == ()
 
 
 def test_a_schools_own_limit_is_changed_in_the_school_only(window):
     window.standards.show_school("rising-upper-arm")
     window.standards_place.checks.limits["upper-arm-drift"].setValue(70)
     window.standards_place.checks.limits["end-point"].setValue(15)
-    catalogue = window.catalogue()
+    catalogue = window.program.library.catalogue()
     assert catalogue.standard(CURL, "rising-upper-arm").check("upper-arm-drift").limit == 70
     assert catalogue.standard(CURL, "rising-upper-arm").check("end-point").limit == 15
     assert catalogue.standard(CURL).check("upper-arm-drift").limit == 12
@@ -297,13 +295,13 @@ def test_the_views_say_what_they_can_judge(window):
     place = window.standards_place
     place.sheets.show_sheet("Views")
     assert "Filming" in words_on(place.views)
-    window.wait_until_quiet()
+    window.settle()
     said = words_on(place.views)
     assert "In space: 11 of 11 checks" in said
     assert "From the left · best" in said
     assert "arms differ" in said.split("From the left")[1].split("From the right")[0]
     window.standards.choose("cross-cable-rear-fly")
-    window.wait_until_quiet()
+    window.settle()
     assert "Record it in space" in words_on(place.views)
 
 
@@ -315,32 +313,35 @@ def test_a_copy_is_made_renamed_and_taken_out(window, qtbot):
     model = window.standards
     assert model.chosen == "curl-for-the-tour"
     assert "Curl for the tour · upper arm locked · yours" in window.standards_place.name.text()
-    window.rename_standard()
+    window.do("standards.rename")
     dialog = dialog_of(window, QInputDialog)
     dialog.setTextValue("x")
     dialog.accept()
-    assert "at least 3 characters" in window.said.text()
+    assert "at least 3 characters" in window.said
     assert model.rename("Curl on tour")
     assert model.plan.name == "Curl on tour"
     window.standards_place.revert.click()
-    assert "curl-for-the-tour" not in window.catalogue()
-    model.undo()
+    assert "curl-for-the-tour" not in window.program.library.catalogue()
+    window.undo()
     assert model.plan.name == "Curl on tour"
     settle(window)
 
 
 def test_a_standard_goes_out_as_a_file_and_comes_in_again(window, tmp_path):
     target = tmp_path / "curl.toml"
-    window.export_standard(target)
+    window.standards_place.files.export(target)
+    window.settle()
     assert parse_toml(target.read_text(), "x")["id"] == CURL
     target.write_text(target.read_text().replace("limit_deg = 9", "limit_deg = 7"))
-    window.import_standard(target)
+    window.standards_place.files.take_in(target)
+    window.settle()
     box = dialog_of(window, QMessageBox)
     assert "the shipped standard" in box.text()
     next(b for b in box.buttons() if b.text() == "Put it in its place").click()
     assert window.standards.plan.check("torso-swing").limit == 7
     target.write_text(target.read_text().replace(f'id = "{CURL}"', 'id = "another-curl"'))
-    window.import_standard(target)
+    window.standards_place.files.take_in(target)
+    window.settle()
     assert window.standards.chosen == "another-curl"
     settle(window)
 
@@ -348,44 +349,46 @@ def test_a_standard_goes_out_as_a_file_and_comes_in_again(window, tmp_path):
 def test_a_file_that_is_no_standard_is_refused_with_key_and_remedy(window, tmp_path):
     bad = tmp_path / "bad.toml"
     bad.write_text('schema_version = 2\nid = "bad"\n')
-    window.import_standard(bad)
+    window.standards_place.files.take_in(bad)
+    window.settle()
     box = dialog_of(window, QMessageBox)
     assert "bad.toml" in box.informativeText()
     assert "missing" in box.informativeText()
     box.close()
-    window.export_standard(tmp_path / "no" / "where.toml")
-    assert "can't be written" in window.said.text()
+    window.standards_place.files.export(tmp_path / "no" / "where.toml")
+    window.settle()
+    assert "can't be written" in window.said
 
 
 def test_the_standard_of_an_open_set_is_one_key_away(open_window, qtbot):
     window = open_window()
     press(qtbot, window, Key.Key_Return)
-    window.wait_until_quiet()
+    window.settle()
     press(qtbot, window, Key.Key_E, Qt.KeyboardModifier.ControlModifier)
     assert window.place == "standards"
     assert window.standards.chosen == CURL
     press(qtbot, window, Key.Key_Escape)
     assert window.place == "queue"
-    window.wait_until_quiet()
+    window.settle()
 
 
-def test_a_model_set_becomes_a_standard_of_ones_own(open_window, qtbot):
+def test_a_model_set_becomes_a_standard_of_ones_own(open_window, qtbot, library):
     window = open_window()
-    window.open_set(window.library.queue()[-1].id)
-    window.wait_until_quiet()
-    window.ask_for_standard_from_set()
+    window.open_set(library.queue()[-1].id)
+    window.settle()
+    window.do("set.model")
     asked = dialog_of(window, QInputDialog)
     assert asked.textValue() == "Standing barbell curl, Cleo"
     asked.setTextValue("Cleo’s model curl")
     asked.accept()
-    window.wait_until_quiet()
+    window.settle()
     dialog = dialog_of(window, ProposalDialog)
     said = words_on(dialog)
     for words in ("4 whole reps", "upper arm stays", "elbow, ", "all that can be told is ok"):
         assert words in said
     assert [b.isChecked() for b in dialog.rep_buttons.values()] == [True] * 4
     dialog.rep_buttons["both", 4].click()
-    window.wait_until_quiet()
+    window.settle()
     dialog = dialog_of(window, ProposalDialog)
     assert [b.isChecked() for b in dialog.rep_buttons.values()] == [True] * 3 + [False]
     assert "3 whole reps" in words_on(dialog)
@@ -398,10 +401,10 @@ def test_a_model_set_becomes_a_standard_of_ones_own(open_window, qtbot):
     assert window.standards.plan.name == "Model curl"
     assert window.standards.is_own
     settle(window)
-    assert "all " in window.standards_place.fares.text()
+    assert "all " in window.standards_place.results.text()
 
 
-def test_a_file_without_a_name_comes_in_as_what_it_looks_like(open_window, tmp_path):
+def test_a_file_without_a_name_comes_in_as_what_it_looks_like(open_window, tmp_path, library):
     window = open_window()
     track = filmed("rope-pushdown", reps=3, noise=0.004).track
     write_track(replace(track, facts=replace(track.facts, standard=None)), tmp_path / "cleo.csv")
@@ -411,15 +414,15 @@ def test_a_file_without_a_name_comes_in_as_what_it_looks_like(open_window, tmp_p
     assert form.standard.currentData() == "rope-pushdown"
     assert "by its movement" in words_on(dialog)
     dialog.try_accept()
-    window.wait_until_quiet()
-    assert "rope-pushdown" in [r.standard for r in window.library.queue()]
+    window.settle()
+    assert "rope-pushdown" in [r.standard for r in library.queue()]
 
 
 def test_dark_and_light_repaint_the_place(window):
     place = window.standards_place
-    window.set_mode("dark")
+    window.shell.set_mode("dark")
     dark = place.figure.grab().toImage().pixelColor(3, 3)
-    window.set_mode("light")
+    window.shell.set_mode("light")
     light = place.figure.grab().toImage().pixelColor(3, 3)
     assert dark.lightness() < 90 < light.lightness()
     assert not place.grab().isNull()

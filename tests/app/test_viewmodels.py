@@ -8,13 +8,14 @@ from pathlib import Path
 import pytest
 
 from builders import filmed
-from guide_arc.app.viewmodels.incoming import guess_client, look_into
-from guide_arc.app.viewmodels.playback import Playback
-from guide_arc.app.viewmodels.queue import QueueModel
-from guide_arc.app.viewmodels.review import ReviewModel
+from desks import UndoneModel
+from guide_arc.app.places.review.playback import Playback
+from guide_arc.app.services import set_list
 from guide_arc.core.model.rep import Span
 from guide_arc.formats.track_file import write_track
-from guide_arc.library.records import QueueRow, SetNotes, SetRecord
+from guide_arc.library.intake import guess_client, look_into
+from guide_arc.library.queue_rows import QueuePage, QueueRow
+from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.standards.catalogue import Catalogue
 
 RECORD = SetRecord(
@@ -81,15 +82,15 @@ def test_standing_still_makes_no_news(playback):
 
 
 @pytest.fixture
-def saved() -> list[SetNotes]:
-    return []
+def model(curl) -> UndoneModel:
+    made = UndoneModel()
+    made.open(RECORD, curl)
+    return made
 
 
 @pytest.fixture
-def model(curl, saved) -> ReviewModel:
-    made = ReviewModel(lambda _id, notes: saved.append(notes), "Marit Engel")
-    made.open(RECORD, curl)
-    return made
+def saved(model) -> list[SetNotes]:
+    return model.desk.notes
 
 
 def test_opening_chooses_the_worst_and_goes_to_its_moment(model):
@@ -152,18 +153,6 @@ def test_undo_and_redo_walk_through_every_step(model, saved):
     assert model.undo_words is None
 
 
-def test_an_edit_that_can_not_be_kept_does_not_happen(curl):
-    def fail(_id, _notes):
-        raise OSError("disk full")
-
-    model = ReviewModel(fail, "Marit Engel")
-    model.open(RECORD, curl)
-    with pytest.raises(OSError, match="disk full"):
-        model.decide(model.finding, "keep")
-    assert model.notes == SetNotes()
-    assert model.undo_words is None
-
-
 def test_reps_are_stepped_and_the_worst_is_found(model):
     assert model.worst_rep().number == 10
     model.choose_rep(model.measured.review.reps[0])
@@ -204,12 +193,23 @@ def test_the_figure_turns_where_the_recording_allows_it(model, raise_from_the_fr
     assert "can't be turned" in said[0]
 
 
-def test_the_queue_keeps_its_choice_while_it_is_there():
-    rows = [
+class AtOnce:
+    """A program that does jobs at once."""
+
+    def start(self, job, done, over=None):
+        done(job.run(None, lambda _share: None))
+
+
+def test_the_list_keeps_its_choice_while_it_is_there(monkeypatch):
+    rows = tuple(
         QueueRow(i, f"c{i}", "rope-pushdown", None, "2031-01-01", False, "waiting", "none", None)
         for i in (1, 2, 3)
-    ]
-    model = QueueModel(lambda words, _state: [r for r in rows if words in r.client])
+    )
+    monkeypatch.setattr(
+        set_list, "read_page",
+        lambda _f, words, _s: QueuePage(tuple(r for r in rows if words in r.client), 3),
+    )  # fmt: skip
+    model = set_list.SetList(AtOnce(), None)
     model.refresh()
     assert model.chosen == 1
     model.choose(2)

@@ -8,13 +8,13 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QApplication, QDialog, QInputDialog, QMessageBox
+from PyQt6.QtWidgets import QApplication, QInputDialog, QMessageBox
 
 from builders import filmed
 from conftest import adder
-from guide_arc.app.commands.palette import KeysPage, Palette
-from guide_arc.app.commands.table import COMMANDS
-from guide_arc.app.places.details import DetailsDialog, IncomingDialog
+from guide_arc.app.places.queue.details_dialog import DetailsDialog
+from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
+from guide_arc.app.shell.palette import KeysPage, Palette
 from guide_arc.drawings.palette import DARK, LIGHT
 from guide_arc.formats.track_file import write_track
 from guide_arc.library.store import Library
@@ -57,10 +57,10 @@ def window(open_window):
 @pytest.fixture
 def reviewing(qtbot, window):
     """The same window with Cleo's set open."""
-    window.activateWindow()
+    window.shell.activateWindow()
     window.queue_place.list.setFocus()
     press(qtbot, window, Key.Key_Return)
-    window.wait_until_quiet()
+    window.settle()
     assert window.place == "review"
     return window
 
@@ -70,8 +70,8 @@ def test_the_same_file_dropped_twice_is_said(window, library, tmp_path):
     (tmp_path / name).write_bytes(data)
     drop(window, tmp_path / name)
     dialog_of(window, IncomingDialog).ok.click()
-    window.wait_until_quiet()
-    assert "1 already in the library" in window.said.text()
+    window.settle()
+    assert "1 already in the library" in window.said
     assert library.count() == 2
 
 
@@ -79,26 +79,30 @@ def test_adding_is_undone(window, library, tmp_path):
     write_track(filmed("rope-pushdown", reps=2, seed=99).track, tmp_path / "finn.csv")
     drop(window, tmp_path / "finn.csv")
     dialog_of(window, IncomingDialog).ok.click()
-    window.wait_until_quiet()
+    window.settle()
     assert library.count() == 3
     window.undo()
     assert library.count() == 2
+    window.redo()
+    assert library.count() == 3
 
 
 def test_typing_finds_sets_and_escape_clears(qtbot, window):
     press(qtbot, window, Key.Key_Slash)
     qtbot.keyClicks(window.queue_place.search_field, "finn")
-    assert [row.client for row in window.queue.rows] == ["Finn Adair"]
+    window.settle()
+    assert [row.client for row in window.sets.rows] == ["Finn Adair"]
     qtbot.keyClicks(window.queue_place.search_field, "xyz")
+    window.settle()
     assert "No set matches" in window.queue_place.empty.text()
     press(qtbot, window, Key.Key_Escape)
-    assert len(window.queue.rows) == 2
+    assert len(window.sets.rows) == 2
 
 
 def test_the_worst_set_stands_first_and_opens_on_its_worst_finding(reviewing):
-    assert reviewing.title.text() == "Cleo Marsh"
+    assert reviewing.head("title") == "Cleo Marsh"
     assert reviewing.review.finding.rule.name == "torso-swing"
-    assert reviewing.position.text() == "set 1 of 2 waiting"
+    assert reviewing.head("position") == "set 1 of 2 waiting"
 
 
 def test_frames_reps_and_findings_from_the_keyboard(qtbot, reviewing):
@@ -138,6 +142,7 @@ def test_keep_drop_reword_and_undo(qtbot, reviewing, library):
     dialog = dialog_of(reviewing, QInputDialog)
     dialog.setTextValue("Ribs down.")
     dialog.accept()
+    reviewing.settle()
     finding = reviewing.review.finding
     assert (
         library.record(reviewing.review.record.id).notes.decisions[finding.key].words
@@ -153,6 +158,7 @@ def test_keep_drop_reword_and_undo(qtbot, reviewing, library):
 def test_a_note_is_saved_as_it_is_typed(qtbot, reviewing, library):
     press(qtbot, reviewing, Key.Key_T)
     qtbot.keyClicks(reviewing.review_place.note, "keep it up")
+    reviewing.settle()
     assert library.record(reviewing.review.record.id).notes.note == "keep it up"
     assert reviewing.review.decision(reviewing.review.finding) is None  # K and P were letters here
 
@@ -207,33 +213,33 @@ def test_the_dial_is_painted_in_the_palettes_colours(reviewing):
 
 
 def test_dark_changes_the_sheet_and_is_remembered(reviewing, settings):
-    reviewing.set_mode("dark")
+    reviewing.shell.set_mode("dark")
     QApplication.processEvents()
-    shot = reviewing.grab().toImage()
+    shot = reviewing.shell.grab().toImage()
     assert shot.pixelColor(5, shot.height() - 5) == QColor(DARK["paper"])
     assert settings.value("mode") == "dark"
 
 
 def test_done_takes_the_set_off_the_queue_and_opens_the_next(qtbot, reviewing, library):
     press(qtbot, reviewing, Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
-    reviewing.wait_until_quiet()
-    assert reviewing.title.text() == "Finn Adair"
+    reviewing.settle()
+    assert reviewing.head("title") == "Finn Adair"
     assert library.count("waiting") == 1
     press(qtbot, reviewing, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    reviewing.wait_until_quiet()
-    assert reviewing.title.text() == "Cleo Marsh"
+    reviewing.settle()
+    assert reviewing.head("title") == "Cleo Marsh"
     assert library.count("waiting") == 2
 
 
 def test_the_next_set_and_back(qtbot, reviewing):
     press(qtbot, reviewing, Key.Key_PageDown)
-    reviewing.wait_until_quiet()
-    assert reviewing.title.text() == "Finn Adair"
+    reviewing.settle()
+    assert reviewing.head("title") == "Finn Adair"
     press(qtbot, reviewing, Key.Key_PageDown)
-    assert "last set" in reviewing.said.text()
+    assert "last set" in reviewing.said
     press(qtbot, reviewing, Key.Key_PageUp)
-    reviewing.wait_until_quiet()
-    assert reviewing.title.text() == "Cleo Marsh"
+    reviewing.settle()
+    assert reviewing.head("title") == "Cleo Marsh"
 
 
 def test_another_school_is_judged_again_and_undone(qtbot, reviewing):
@@ -241,13 +247,13 @@ def test_another_school_is_judged_again_and_undone(qtbot, reviewing):
     dialog = dialog_of(reviewing, DetailsDialog)
     dialog.form.school.setCurrentIndex(1)
     dialog.ok.click()
-    reviewing.wait_until_quiet()
+    reviewing.settle()
     drift = [f for f in reviewing.review.findings if f.rule.name == "upper-arm-drift"]
     assert all(f.verdict == "ok" for f in drift)
-    assert reviewing.school.text() == "rising to nose height"
+    assert reviewing.head("guide") == "rising to nose height"
     reviewing.undo()
-    reviewing.wait_until_quiet()
-    assert reviewing.school.text() == "upper arm locked"
+    reviewing.settle()
+    assert reviewing.head("guide") == "upper arm locked"
 
 
 def test_erasing_asks_first_and_can_be_undone(qtbot, window, library):
@@ -255,51 +261,47 @@ def test_erasing_asks_first_and_can_be_undone(qtbot, window, library):
     box = dialog_of(window, QMessageBox)
     assert "Erase Cleo Marsh's set" in box.text()
     next(b for b in box.buttons() if b.text() == "Erase").click()
+    window.settle()
     assert library.count() == 1
     press(qtbot, window, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    window.wait_until_quiet()
-    assert sorted(row.client for row in window.queue.rows) == ["Cleo Marsh", "Finn Adair"]
-    assert all(row.glance for row in window.queue.rows)
+    window.settle()
+    assert sorted(row.client for row in window.sets.rows) == ["Cleo Marsh", "Finn Adair"]
+    assert all(row.summary for row in window.sets.rows)
 
 
 def test_a_pain_flag_puts_a_set_first(qtbot, window, library):
-    window.queue.choose(2)
-    window.open_chosen()
-    window.wait_until_quiet()
+    window.sets.choose(2)
+    window.do("queue.open")
+    window.settle()
     press(qtbot, window, Key.Key_F)
     press(qtbot, window, Key.Key_Escape)
-    assert window.queue.rows[0].client == "Finn Adair"
+    assert window.sets.rows[0].client == "Finn Adair"
 
 
 def test_reviewed_sets_are_shown_on_demand(window, library):
-    window.review.open(library.record(1), _measured(window, 1))
+    window.open_set(1)
     window.review.set_done(True)
-    window.queue.show_state("done")
-    assert [row.client for row in window.queue.rows] == ["Cleo Marsh"]
-
-
-def _measured(window, set_id):
-    window.open_set(set_id)
-    window.wait_until_quiet()
-    return window.review.measured
+    window.sets.show_state("done")
+    window.settle()
+    assert [row.client for row in window.sets.rows] == ["Cleo Marsh"]
 
 
 def test_size_and_last_set_are_remembered(window, open_window, settings):
-    window.resize(1100, 710)
+    window.shell.resize(1100, 710)
     window.open_set(2)
-    window.wait_until_quiet()
+    window.settle()
     window.close()
     again = open_window()
-    assert again.height() == 710
-    assert again.queue.chosen == 2
+    assert again.shell.height() == 710
+    assert again.sets.chosen == 2
 
 
 def test_a_track_file_that_vanished_is_said_in_words(window, library):
     for file in (library.folder / "tracks").iterdir():
         file.unlink()
-    window.open_chosen()
-    window.wait_until_quiet()
-    assert "can't be read" in window.said.text()
+    window.do("queue.open")
+    window.settle()
+    assert "can't be read" in window.said
     assert window.place == "queue"
 
 
@@ -313,39 +315,38 @@ def test_any_command_is_found_by_typing(qtbot, reviewing):
 
 
 def test_the_page_of_keys_lists_every_command(window):
-    window.show_keys()
+    commands = list(window.shell.registry)
+    window.do("help.keys")
     from PyQt6.QtWidgets import QLabel
 
     page = dialog_of(window, KeysPage)
     words = {label.text() for label in page.findChildren(QLabel)}
-    assert all(c.words.rstrip("…") in words for c in COMMANDS)
+    assert all(c.words.rstrip("…") in words for c in commands)
 
 
 def test_care_is_said(window):
-    window.show_care()
+    window.do("help.about")
     assert "diagnoses nothing" in dialog_of(window, QMessageBox).text()
 
 
 def test_the_coachs_name_is_kept(window, library):
-    window.ask_for_coach()
+    window.do("edit.coach")
     dialog = dialog_of(window, QInputDialog)
     dialog.setTextValue("Marit Engel")
     dialog.accept()
+    window.settle()
     assert library.setting("coach") == "Marit Engel"
 
 
-def test_every_command_has_words_help_and_keys_of_its_own():
-    seen: dict[str, str] = {}
-    for command in COMMANDS:
+def test_every_command_has_words_help_and_keys_of_its_own_in_its_place(window):
+    registry = window.shell.registry
+    for command in registry:
         assert command.words
         assert command.help
-        for key in command.keys:
-            assert key not in seen, f"{key} is on {seen.get(key)} and {command.id}"
-            seen[key] = command.id
-    assert len({c.id for c in COMMANDS}) == len(COMMANDS)
+    for place in registry.entries:
+        keys = [key for command in registry.within(place) for key in command.keys]
+        assert len(keys) == len(set(keys)), place
 
 
 def test_a_picture_of_the_window_can_be_taken(window, tmp_path):
-    assert isinstance(window, QDialog) is False
-    assert window.review_all_waiting() == 2
-    assert window.grab().save(str(tmp_path / "shot.png"))
+    assert window.shell.grab().save(str(tmp_path / "shot.png"))

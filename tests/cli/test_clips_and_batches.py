@@ -118,7 +118,7 @@ def test_a_folder_is_imported_again_and_again(
     assert "bad.csv" in out
     opened = Library.open(library)
     rows = {opened.record(r.id).source_name: r for r in opened.queue()}
-    assert rows["finn.csv"].glance is not None
+    assert rows["finn.csv"].summary is not None
     [clip] = [row for name, row in rows.items() if name.startswith("esme")]
     assert clip.view == "left"
     opened.close()

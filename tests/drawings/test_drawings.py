@@ -13,15 +13,16 @@ from guide_arc.core.model.landmarks import BODY
 from guide_arc.core.model.standard import Range, Tempo
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.review.assess import review_with_body
-from guide_arc.drawings.dial import DialState, arc_dial, mini_dial, ring_at, worst_by_rep
+from guide_arc.drawings.dial import DialState, arc_dial, ring_at, worst_by_rep
 from guide_arc.drawings.evidence import Level, Wedge, evidence, limit_on_dial
-from guide_arc.drawings.measured import Measured
+from guide_arc.drawings.mini_dial import mini_dial
 from guide_arc.drawings.portrait import portrait
 from guide_arc.drawings.pull import pull_at
 from guide_arc.drawings.ribbon import RibbonState, tempo_ribbon, time_at, x_of
 from guide_arc.drawings.shapes import Area, Disc, Mark, Stroke, Words, polar
 from guide_arc.drawings.shelf import ShelfState, rep_shelf
 from guide_arc.drawings.shelf import rep_at as shelf_rep_at
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.stage import StageState, band, stage
 from guide_arc.drawings.words import (
     amount,
@@ -34,7 +35,7 @@ from guide_arc.drawings.words import (
     tempo_words,
     trust_lines,
 )
-from guide_arc.library.glance import glance_of
+from guide_arc.library.summary import summary_of
 from guide_arc.standards.loader import standard
 
 
@@ -107,7 +108,7 @@ def test_the_chosen_findings_limit_is_drawn_where_it_lies(curl):
 
 
 def test_the_miniature_comes_from_the_glance_alone(curl):
-    drawing = mini_dial(glance_of(curl.review), 74, 56)
+    drawing = mini_dial(summary_of(curl.review), 74, 56)
     lines = [i for i in drawing.items if isinstance(i, Stroke)]
     assert sum(i.role == "off" for i in lines) == 5
     assert sum(i.role == "actual" for i in lines) == 5
@@ -276,7 +277,7 @@ def test_a_pulley_that_was_not_marked_stands_where_the_standard_puts_it():
     marked = pull_at(measured, "left", 60)
     bare = Body(measured.body.cleaned)
     bare.__dict__["points"] = points
-    guessed = pull_at(Measured(measured.review, bare, measured.repset), "left", 60)
+    guessed = pull_at(ShownSet(measured.review, bare, measured.repset), "left", 60)
     assert guessed.assumed
     assert guessed.toward == pytest.approx(marked.toward, abs=0.05)
 
@@ -347,7 +348,7 @@ def test_a_track_of_arms_and_trunk_alone_is_reviewed_and_drawn():
         time_s=done.track.time_s, names=tuple(names), position=done.track.position[:, at],
         confidence=done.track.confidence[:, at],
     )  # fmt: skip
-    measured = Measured(*review_with_body(track, standard("standing-barbell-curl"), also=BODY))
+    measured = ShownSet(*review_with_body(track, standard("standing-barbell-curl"), also=BODY))
     verdict = {f.rule.name: f.verdict for f in measured.review.findings}
     assert len(measured.review.reps) == 4
     assert verdict["torso-swing"] == "off"
@@ -378,9 +379,9 @@ def test_a_long_set_has_as_many_cells_and_numbers_as_there_is_room_for():
 
 
 def test_a_lever_arm_is_as_sure_as_the_pictures_scale(
-    curl: Measured, raise_from_the_front: Measured
+    curl: ShownSet, raise_from_the_front: ShownSet
 ) -> None:
-    def levers(measured: Measured, looking: str) -> list[str]:
+    def levers(measured: ShownSet, looking: str) -> list[str]:
         at_s = measured.review.reps[0].turn_s
         words = stage(StageState(measured, at_s, looking), 540, 500).words()  # type: ignore[arg-type]
         return [w for w in words if w.endswith(" cm")]

@@ -11,11 +11,11 @@ from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.review.compare import compare, whole_set
 from guide_arc.drawings.comparison import ComparisonState, comparison
 from guide_arc.drawings.ghost import Ghost, usual_rep
-from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.numbers import ROW, NumbersState, lines_of, numbers
 from guide_arc.drawings.paths import PathState, path_panel
 from guide_arc.drawings.ribbon import RibbonState, edge_near, edges_of, tempo_ribbon, x_of
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Stroke, Words
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.stage import StageState, stage
 from guide_arc.drawings.traces import TraceState, can_show, trace_words, traces, usual_traces
 from guide_arc.drawings.words import rep_name
@@ -30,7 +30,7 @@ def inside(drawing: Drawing) -> bool:
     )
 
 
-def trace_state(measured: Measured, shown, **more) -> TraceState:
+def trace_state(measured: ShownSet, shown, **more) -> TraceState:
     return TraceState(measured, shown, 0.0, float(measured.time_s[-1]), **more)
 
 
@@ -144,7 +144,7 @@ def test_another_body_as_ghost_is_as_large(curl):
     assert trunk == pytest.approx(np.linalg.norm(own["left_shoulder"] - own["left_hip"]), rel=0.05)
 
 
-def ribbon_of(measured: Measured, **more) -> RibbonState:
+def ribbon_of(measured: ShownSet, **more) -> RibbonState:
     return RibbonState(
         float(measured.time_s[-1]), 0.0, measured.tracks, measured.review.tempo, {}, **more
     )

@@ -22,7 +22,7 @@ from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.bundle import reading_bundle, write_bundle
 from guide_arc.formats.cues_vtt import Subtitle, vtt_text
 from guide_arc.formats.errors import BadFile
-from guide_arc.formats.keypoints17 import Asked
+from guide_arc.formats.format import Asked
 from guide_arc.formats.marker_names import UnknownMarkers, guess_landmark, named
 from guide_arc.formats.reps_csv import reps_text
 from guide_arc.formats.track_file import parse_track, read_track, write_track
@@ -167,7 +167,7 @@ def test_a_picture_s_track_goes_into_no_form_of_space(
         with pytest.raises(BadInput, match="in space"):
             write_track(in_picture, tmp_path / f"t.{ending}")
     with pytest.raises(BadInput, match="picture"):
-        write_track(in_space, tmp_path / "t.json", keypoints=True)
+        write_track(in_space, tmp_path / "t.json", form="keypoints")
     assert list(tmp_path.iterdir()) == []
 
 
@@ -192,7 +192,7 @@ def test_a_broken_trc_says_where(
 
 
 def test_keypoints_of_a_picture_come_back(tmp_path: Path, in_picture: LandmarkTrack) -> None:
-    write_track(in_picture, tmp_path / "k.json", keypoints=True)
+    write_track(in_picture, tmp_path / "k.json", form="keypoints")
     again = read_track(tmp_path / "k.json")
     assert (again.view, again.image_size, again.facts.standard) == (
         "left",

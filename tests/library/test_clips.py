@@ -54,7 +54,7 @@ def test_a_clip_becomes_a_set_that_waits_for_landmarks(
     assert (record.client, record.view, record.load_kg) == ("Esme Rook", "left", 12.5)
     assert record.frames == pushdown_film.clip.frames
     row = sets.library.queue()[0]
-    assert (row.has_clip, row.has_track, row.view, row.glance) == (True, False, "left", None)
+    assert (row.has_clip, row.has_track, row.view, row.summary) == (True, False, "left", None)
     assert sets.library.without_review() == []
     with pytest.raises(BadLibrary, match="mark them first"):
         sets.library.track(set_id)

@@ -42,7 +42,7 @@ def test_only_the_made_up_people_are_in_it(built):
 
 def test_each_set_is_reviewed_and_the_one_with_pain_comes_first(built):
     rows = built.queue()
-    assert all(row.glance is not None for row in rows if row.has_track)
+    assert all(row.summary is not None for row in rows if row.has_track)
     assert rows[0].pain
 
 
@@ -50,7 +50,7 @@ def test_one_clip_has_its_landmarks_and_one_waits_for_them(built):
     clips = {row.has_track: row for row in built.queue() if row.has_clip}
     assert set(clips) == {True, False}
     assert clips[True].view == "front"
-    assert "shoulder rises" in str(clips[True].glance["line"])
+    assert "shoulder rises" in str(clips[True].summary["line"])
     assert built.record(clips[False].id).waits_for_landmarks
 
 
@@ -63,9 +63,9 @@ def test_an_evenings_sets_are_all_named_apart():
 
 def test_the_stories_are_found(built):
     lines = {
-        (row.client, row.standard, row.recorded[:10]): row.glance["line"]
+        (row.client, row.standard, row.recorded[:10]): row.summary["line"]
         for row in built.queue(state=None)
-        if row.glance
+        if row.summary
     }
     assert "shoulder rises" in lines[("Dario Venn", "lateral-raise-dumbbell", "2031-03-25")]
     assert "midline" in lines[("Esme Rook", "cable-cross-raise-low", "2031-03-24")]

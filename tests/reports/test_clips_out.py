@@ -19,10 +19,10 @@ from guide_arc.core.model.landmarks import ALL
 from guide_arc.core.model.marks import Marks
 from guide_arc.core.model.track import SetFacts
 from guide_arc.core.review.assess import review_with_body
-from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.on_picture import Placed, cased, person_in, picture_frame
 from guide_arc.drawings.palette import PICTURE
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Mark, Stroke, Words
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.reports.annotated import Wanted, annotated_clip, annotated_frame, frame_of
 from guide_arc.reports.cues import said_cues, subtitles
@@ -31,18 +31,18 @@ from guide_arc.standards.loader import standard
 
 
 @pytest.fixture(scope="module")
-def shrugged(tmp_path_factory: pytest.TempPathFactory) -> tuple[SmallFilm, Measured]:
+def shrugged(tmp_path_factory: pytest.TempPathFactory) -> tuple[SmallFilm, ShownSet]:
     film = small_film(
         tmp_path_factory.mktemp("out") / "f.mp4", "lateral-raise-dumbbell", "front",
         faults={"shoulder-hike": 24.0},
     )  # fmt: skip
     found = SimulatedTracker().track(film.clip, Marks("front"), lambda _s: None)
     track = landmark_track(found, film.clip, Marks("front"), SetFacts())
-    return film, Measured(*review_with_body(track, standard("lateral-raise-dumbbell"), also=ALL))
+    return film, ShownSet(*review_with_body(track, standard("lateral-raise-dumbbell"), also=ALL))
 
 
 def test_the_body_lies_on_the_picture_where_it_was_found(
-    shrugged: tuple[SmallFilm, Measured],
+    shrugged: tuple[SmallFilm, ShownSet],
 ) -> None:
     film, measured = shrugged
     frame = picture_frame(measured.body, Placed(10.0, 20.0, 2.0))
@@ -59,7 +59,7 @@ def test_a_body_in_space_has_no_place_in_a_picture() -> None:
     assert person_in(measured.body) is None
 
 
-def test_the_clip_is_shown_about_the_person(shrugged: tuple[SmallFilm, Measured]) -> None:
+def test_the_clip_is_shown_about_the_person(shrugged: tuple[SmallFilm, ShownSet]) -> None:
     film, measured = shrugged
     x0, y0, x1, y1 = person_in(measured.body)  # type: ignore[misc]
     every = np.concatenate(
@@ -73,7 +73,7 @@ def test_the_clip_is_shown_about_the_person(shrugged: tuple[SmallFilm, Measured]
 
 
 def test_the_proposed_cues_are_said_as_long_as_nothing_is_decided(
-    shrugged: tuple[SmallFilm, Measured],
+    shrugged: tuple[SmallFilm, ShownSet],
 ) -> None:
     _film, measured = shrugged
     [cue] = said_cues(measured, SetNotes())
@@ -87,7 +87,7 @@ def test_the_proposed_cues_are_said_as_long_as_nothing_is_decided(
 
 
 def test_subtitles_stand_under_every_rep_in_the_clips_time(
-    shrugged: tuple[SmallFilm, Measured],
+    shrugged: tuple[SmallFilm, ShownSet],
 ) -> None:
     _film, measured = shrugged
     said = subtitles(said_cues(measured, SetNotes()), measured)
@@ -97,7 +97,7 @@ def test_subtitles_stand_under_every_rep_in_the_clips_time(
 
 
 def test_the_annotated_clip_is_slow_at_the_fault_and_holds_there(
-    shrugged: tuple[SmallFilm, Measured], tmp_path: Path
+    shrugged: tuple[SmallFilm, ShownSet], tmp_path: Path
 ) -> None:
     film, measured = shrugged
     cues = said_cues(measured, SetNotes())
@@ -111,7 +111,7 @@ def test_the_annotated_clip_is_slow_at_the_fault_and_holds_there(
     assert np.diff(slow.time_s).max() > 1.0
 
 
-def test_the_drawing_is_burnt_in_and_the_face_covered(shrugged: tuple[SmallFilm, Measured]) -> None:
+def test_the_drawing_is_burnt_in_and_the_face_covered(shrugged: tuple[SmallFilm, ShownSet]) -> None:
     film, measured = shrugged
     number = film.clip.frames // 2
     at_s = float(film.clip.time_s[number])
@@ -131,7 +131,7 @@ def test_the_drawing_is_burnt_in_and_the_face_covered(shrugged: tuple[SmallFilm,
 
 
 def test_a_set_whose_landmarks_are_not_of_the_clip_is_refused(
-    shrugged: tuple[SmallFilm, Measured], tmp_path: Path
+    shrugged: tuple[SmallFilm, ShownSet], tmp_path: Path
 ) -> None:
     film, _ = shrugged
     with pytest.raises(BadInput, match="not of its clip"):
@@ -189,7 +189,7 @@ def test_a_covered_part_can_t_be_told() -> None:
     cover(picture, -500, -500, 10)  # beside the picture: nothing to cover
 
 
-def test_a_reader_gives_the_frame_of_a_still(shrugged: tuple[SmallFilm, Measured]) -> None:
+def test_a_reader_gives_the_frame_of_a_still(shrugged: tuple[SmallFilm, ShownSet]) -> None:
     film, _ = shrugged
     with FrameReader(film.clip) as reader:
         assert np.array_equal(frame_of(film.clip, 7), reader.at(7))

@@ -4,14 +4,20 @@ from __future__ import annotations
 
 import signal
 import sys
+import threading
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QSettings, QTimer
-from PyQt6.QtWidgets import QApplication, QMessageBox
+from PyQt6.QtWidgets import QApplication
 
-from guide_arc.app.look.theme import load_fonts
-from guide_arc.app.window import Window
-from guide_arc.library.store import BadLibrary, Library
+from guide_arc.app.contract.place import PlaceEntry
+from guide_arc.app.look.theme import icon, load_fonts
+from guide_arc.app.places.entries import ENTRIES
+from guide_arc.app.services.program import Program
+from guide_arc.app.shell.trouble import log_to
+from guide_arc.app.shell.window import Shell
+from guide_arc.library.place import log_file
 
 
 def application() -> QApplication:
@@ -22,6 +28,8 @@ def application() -> QApplication:
         app.setApplicationName("guide-arc")
         app.setOrganizationName("guide-arc")
         app.setApplicationDisplayName("Guide Arc")
+        app.setDesktopFileName("guide-arc")
+        app.setWindowIcon(icon())
         load_fonts()
     return app
 
@@ -31,43 +39,64 @@ def settings_at(folder: Path) -> QSettings:
     return QSettings(str(folder / "window.ini"), QSettings.Format.IniFormat)
 
 
+def open_shell(
+    folder: Path, settings: QSettings | None = None, entries: Sequence[PlaceEntry] = ENTRIES
+) -> Shell:
+    """A window on the library in a folder. The library opens once the first picture is there."""
+    program = Program(folder, settings or settings_at(folder))
+    program.sets.read_at_once()
+    shell = Shell(program, entries, log_file())
+    shell.after_first_picture(program.library.open)
+    return shell
+
+
+def catch_everything(program: Program) -> Callable[[], None]:
+    """What nobody catches, on any thread, is told and the program goes on; gives the way back."""
+
+    before, before_thread = sys.excepthook, threading.excepthook
+    sys.excepthook, threading.excepthook = program.heard, program.heard_in_thread
+
+    def back() -> None:
+        sys.excepthook, threading.excepthook = before, before_thread
+
+    return back
+
+
 def open_window(folder: Path, screenshot: Path | None = None) -> int:
     """Show the library in a folder until its window closes; the exit code.
 
-    screenshot : review the worst set that waits, save a picture of it there, and stop
+    screenshot : review what waits, save a picture of the worst set there, and stop
     """
     app = application()
-    try:
-        library = Library.open(folder)
-    except BadLibrary as error:
-        if screenshot is not None:
-            raise
-        QMessageBox.critical(None, "Guide Arc", str(error))
-        return 2
-    library.forget_taken_out()  # of the last time: there is no way back to it any more
-    window = Window(library, settings_at(folder))
-    window.show()
-    signal.signal(signal.SIGINT, lambda *_: window.close())
+    log_to(log_file())
+    shell = open_shell(folder)
+    go_back = catch_everything(shell.program)
+    shell.show()
+    signal.signal(signal.SIGINT, lambda *_: shell.close())
     # Python sees a signal only while it runs: give it a moment now and then.
     awake = QTimer()
     awake.start(300)
     awake.timeout.connect(lambda: None)
     if screenshot is not None:
-        QTimer.singleShot(0, lambda: _review_and_shoot(window, screenshot))
-    code = app.exec()
-    library.forget_taken_out()
-    library.close()
-    return code
+        shell.program.library.when_ready(lambda: _review_and_shoot(shell, screenshot))
+    try:
+        return app.exec()
+    finally:
+        go_back()
 
 
-def _review_and_shoot(window: Window, target: Path) -> None:
+def _review_and_shoot(shell: Shell, target: Path) -> None:
     """Review what waits, open the set most in need, and take its picture."""
-    window.resize(1280, 800)
-    reviewed = window.review_all_waiting()
-    window.open_chosen()
-    window.wait_until_quiet()
+    shell.resize(1280, 800)
+    program = shell.program
+    ids = tuple(row.id for row in program.sets.rows if row.has_track)
+    program.measuring.review_again(ids)
+    shell.wait_until_quiet()
+    if program.sets.chosen is not None:
+        program.measuring.open(program.sets.chosen)
+    shell.wait_until_quiet()
     target.parent.mkdir(parents=True, exist_ok=True)
-    window.grab().save(str(target))
-    sys.stdout.write(f"reviewed {reviewed} sets; a picture of the first is in {target}\n")
+    shell.grab().save(str(target))
+    sys.stdout.write(f"reviewed {len(ids)} sets; a picture of the first is in {target}\n")
     sys.stdout.flush()
-    window.close()
+    shell.close()

@@ -7,8 +7,10 @@ from pathlib import Path
 from typing import Final
 
 from guide_arc.capture.video.clip import SUFFIXES
+from guide_arc.formats.registry import suffixes
 
-TAKEN: Final = (".csv", ".json", ".c3d", ".trc", ".zip", *SUFFIXES)
+# What such a folder is searched for: tracks of every form, whole sets, clips.
+TAKEN: Final = (*suffixes(), ".zip", *SUFFIXES)
 # A file that was not written to for this long, and is as large as at the last look, is whole.
 QUIET_S: Final = 2.0
 _UNFINISHED: Final = (".part", ".tmp", ".crdownload", ".partial")

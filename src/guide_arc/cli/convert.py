@@ -12,9 +12,10 @@ from guide_arc.cli.simulate import ViewName
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import KNOWN
 from guide_arc.core.model.track import View
-from guide_arc.formats.keypoints17 import Asked
+from guide_arc.formats.format import Asked
 from guide_arc.formats.marker_names import NOT_USED
-from guide_arc.formats.track_file import SUFFIXES, read_bytes, read_track, write_track
+from guide_arc.formats.registry import format_named, format_to_write, suffixes
+from guide_arc.formats.track_file import read_bytes, read_track, write_track
 
 
 def convert(  # noqa: PLR0913
@@ -26,6 +27,10 @@ def convert(  # noqa: PLR0913
     keypoints: Annotated[
         bool, typer.Option("--keypoints", help="Write JSON in the ordering of 17 points.")
     ] = False,
+    form: Annotated[
+        str | None,
+        typer.Option("--form", help="The form by its name, where an ending has several."),
+    ] = None,
     view: Annotated[
         ViewName | None, typer.Option(help="The camera's view, for keypoint JSON.")
     ] = None,
@@ -34,13 +39,14 @@ def convert(  # noqa: PLR0913
     ] = None,
 ) -> None:
     """Read a landmark track in one form and write it in another."""
-    if target.suffix.lower() not in SUFFIXES:
-        raise BadInput(f"{target.name}: its ending must be one of {', '.join(SUFFIXES)}")
-    if keypoints and target.suffix.lower() != ".json":
-        raise BadInput(f"{target.name}: keypoints are written as JSON; end the name in .json")
+    chosen = form or ("keypoints" if keypoints else None)
+    if chosen is not None:
+        format_named(chosen)
+    elif format_to_write(target.suffix.lower()) is None:
+        raise BadInput(f"{target.name}: its ending must be one of {', '.join(suffixes())}")
     side: View = view.value if view else "none"
     asked = Asked(None if side == "none" else side, rate)
-    write_track(read_track(source, _names(names), asked), target, keypoints=keypoints)
+    write_track(read_track(source, _names(names), asked), target, chosen)
 
 
 def _names(path: Path | None) -> dict[str, str] | None:

@@ -46,10 +46,10 @@ def import_files(  # noqa: PLR0913
 
     A run that was cut off is gone on with by the same command. One bad file never stops the rest.
     """
-    from guide_arc.app.viewmodels.incoming import guess_client  # noqa: PLC0415
     from guide_arc.capture.drop_folder import TAKEN  # noqa: PLC0415
     from guide_arc.capture.video.clip import SUFFIXES  # noqa: PLC0415
     from guide_arc.library.batch import TrackFile, import_clips, import_tracks  # noqa: PLC0415
+    from guide_arc.library.intake import guess_client  # noqa: PLC0415
     from guide_arc.library.place import own_library_folder  # noqa: PLC0415
     from guide_arc.library.store import Library  # noqa: PLC0415
 
@@ -93,9 +93,9 @@ def _one(  # noqa: PLR0913
     capture_hz: float | None, out: Outcome,
 ) -> tuple[Path, ClipDetails] | None:  # fmt: skip
     """A clip with its details; a bundle is taken in at once. What is wrong goes into the outcome."""
-    from guide_arc.app.viewmodels.incoming import looked_at_clip  # noqa: PLC0415
     from guide_arc.library.bundles import take_bundle  # noqa: PLC0415
     from guide_arc.library.clip_sets import ClipDetails  # noqa: PLC0415
+    from guide_arc.library.intake import looked_at_clip  # noqa: PLC0415
     from guide_arc.library.own_standards import OwnStandards  # noqa: PLC0415
 
     try:

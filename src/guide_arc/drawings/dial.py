@@ -7,7 +7,6 @@ the shape of the worst verdict on the rep.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
 
@@ -137,27 +136,6 @@ def ring_at(state: DialState, width: float, height: float, px: float, py: float)
     step = (outer - inner) / len(state.rings)
     index = int((radius - inner) // step)
     return state.rings[index].key if 0 <= index < len(state.rings) else None
-
-
-def mini_dial(glance: Mapping[str, object], width: float, height: float) -> Drawing:
-    """The dial as a miniature, from a glance: rings as plain lines."""
-    out = Drawing(width, height)
-    first, last = (float(v) for v in glance["intended"])  # type: ignore[attr-defined]
-    intended = Range(first, last, 12.0)
-    rings: list[list[float]] = glance["rings"]  # type: ignore[assignment]
-    off = set(glance["off_rings"])  # type: ignore[call-overload]
-    values = [first, last, *(v for ring in rings for v in ring[:2])]
-    low, high = min(values), max(values)
-    inner, outer, x, y = _placed(low, high, width, height, 3.0, 3.0)
-    _intended(out, intended, x, y, inner, outer, ends=False)
-    step = (outer - inner) / max(len(rings), 1)
-    for i, ring in enumerate(rings):
-        radius = inner + (i + 0.5) * step
-        turn = np.linspace(ring[0], ring[1], 16)
-        role: Role = "off" if i in off else "actual"
-        out.add(Stroke(polar(x, y, radius, turn), role, max(1.0, min(2.2, 0.62 * step))))
-    out.add(Disc(x, y, 1.6, fill="ink"))
-    return out
 
 
 def _span(state: DialState) -> tuple[float, float]:

@@ -14,8 +14,8 @@ from guide_arc.core.kinematics.measures import own_sign
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
-from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.shapes import Points
+from guide_arc.drawings.shown_set import ShownSet
 
 
 @dataclass(frozen=True, eq=False)
@@ -40,7 +40,7 @@ class Level:
 Evidence = Wedge | Level
 
 
-def evidence(measured: Measured, finding: Finding, at_s: float) -> Evidence | None:
+def evidence(measured: ShownSet, finding: Finding, at_s: float) -> Evidence | None:
     """What to draw for a finding at a moment; None for findings about time alone."""
     draw = _DRAWN.get(finding.rule.name)
     if draw is None:
@@ -57,7 +57,7 @@ def evidence(measured: Measured, finding: Finding, at_s: float) -> Evidence | No
     return found if all(np.isfinite(p).all() for p in parts) else None
 
 
-def limit_on_dial(measured: Measured, finding: Finding) -> float | None:
+def limit_on_dial(measured: ShownSet, finding: Finding) -> float | None:
     """The angle of the driving measure at which a range check's limit lies; else None."""
     if not measured.review.reps:
         return None
@@ -69,7 +69,7 @@ def limit_on_dial(measured: Measured, finding: Finding) -> float | None:
     return None
 
 
-def _side(measured: Measured, finding: Finding) -> Side:
+def _side(measured: ShownSet, finding: Finding) -> Side:
     if finding.side in SIDES:
         return "left" if finding.side == "left" else "right"
     return measured.shown_side
@@ -89,12 +89,12 @@ def turned(start: Points, toward: Points, angle_deg: float) -> Points:
     return out
 
 
-def _rep_start(measured: Measured, index: int) -> int:
+def _rep_start(measured: ShownSet, index: int) -> int:
     rep = measured.review.rep_at(float(measured.time_s[index]))
     return measured.index(rep.start_s) if rep else index
 
 
-def _upper_arm(m: Measured, f: Finding, side: Side, i: int) -> Evidence | None:
+def _upper_arm(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
     p = m.body.points
     shoulder, elbow = p[f"{side}_shoulder"][i], p[f"{side}_elbow"][i]
     local = m.body.in_trunk(f"{side}_elbow", side)
@@ -107,14 +107,14 @@ def _upper_arm(m: Measured, f: Finding, side: Side, i: int) -> Evidence | None:
     return Wedge(shoulder, elbow, shoulder + arm * _unit(wanted), shoulder + limit)
 
 
-def _bend(m: Measured, f: Finding, side: Side, i: int) -> Evidence | None:
+def _bend(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
     series = m.body.measure("elbow_flexion", side).value
     kept = float(np.nanmedian([series[m.index(rep.start_s)] for rep in m.review.reps]))
     sign = 1.0 if series[i] >= kept else -1.0
     return _elbow_wedge(m, side, i, kept, kept + sign * f.limit)
 
 
-def _elbow_wedge(m: Measured, side: Side, i: int, wanted_deg: float, limit_deg: float) -> Evidence:
+def _elbow_wedge(m: ShownSet, side: Side, i: int, wanted_deg: float, limit_deg: float) -> Evidence:
     p = m.body.points
     shoulder, elbow, wrist = (p[f"{side}_{n}"][i] for n in ("shoulder", "elbow", "wrist"))
     line = _unit(elbow - shoulder)
@@ -128,7 +128,7 @@ def _elbow_wedge(m: Measured, side: Side, i: int, wanted_deg: float, limit_deg: 
 
 
 def _shoulder_wedge(
-    m: Measured, side: Side, i: int, wanted_deg: float, limit_deg: float
+    m: ShownSet, side: Side, i: int, wanted_deg: float, limit_deg: float
 ) -> Evidence:
     p = m.body.points
     shoulder, elbow = p[f"{side}_shoulder"][i], p[f"{side}_elbow"][i]
@@ -142,7 +142,7 @@ def _shoulder_wedge(
     )  # fmt: skip
 
 
-def _plane_wedge(m: Measured, side: Side, i: int, wanted_deg: float, limit_deg: float) -> Evidence:
+def _plane_wedge(m: ShownSet, side: Side, i: int, wanted_deg: float, limit_deg: float) -> Evidence:
     p = m.body.points
     shoulder, elbow = p[f"{side}_shoulder"][i], p[f"{side}_elbow"][i]
     left, _up, ahead = m.body.trunk_frame[i]
@@ -155,7 +155,7 @@ def _plane_wedge(m: Measured, side: Side, i: int, wanted_deg: float, limit_deg: 
     return Wedge(shoulder, elbow, ends[0], ends[1])
 
 
-def _range(m: Measured, f: Finding, side: Side, i: int) -> Evidence | None:
+def _range(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
     rep = m.review.rep_at(float(m.time_s[i])) or (m.review.reps[0] if m.review.reps else None)
     if rep is None:
         return None
@@ -171,9 +171,9 @@ def _range(m: Measured, f: Finding, side: Side, i: int) -> Evidence | None:
 
 
 def _drive_wedge(
-    m: Measured, rep: Rep, side: Side, i: int, wanted: float, limit: float
+    m: ShownSet, rep: Rep, side: Side, i: int, wanted: float, limit: float
 ) -> Evidence:
-    draw: Callable[[Measured, Side, int, float, float], Evidence] = {
+    draw: Callable[[ShownSet, Side, int, float, float], Evidence] = {
         "elbow_flexion": _elbow_wedge,
         "shoulder_elevation": _shoulder_wedge,
         "shoulder_plane": _plane_wedge,
@@ -184,7 +184,7 @@ def _drive_wedge(
     return draw(m, side, i, wanted, limit)
 
 
-def _lean_wedge(m: Measured, _side: Side, i: int, wanted: float, limit: float) -> Evidence:
+def _lean_wedge(m: ShownSet, _side: Side, i: int, wanted: float, limit: float) -> Evidence:
     hips, trunk = _trunk_at(m, i)
     size = float(np.linalg.norm(trunk))
     ends = [
@@ -193,7 +193,7 @@ def _lean_wedge(m: Measured, _side: Side, i: int, wanted: float, limit: float) -
     return Wedge(hips, hips + trunk, ends[0], ends[1])
 
 
-def _side_lean_wedge(m: Measured, side: Side, i: int, wanted: float, limit: float) -> Evidence:
+def _side_lean_wedge(m: ShownSet, side: Side, i: int, wanted: float, limit: float) -> Evidence:
     hips, trunk = _trunk_at(m, i)
     size = float(np.linalg.norm(trunk))
     sign = own_sign("trunk_side_lean", side)
@@ -204,7 +204,7 @@ def _side_lean_wedge(m: Measured, side: Side, i: int, wanted: float, limit: floa
     return Wedge(hips, hips + trunk, ends[0], ends[1])
 
 
-def _hike_level(m: Measured, side: Side, i: int, wanted: float, limit: float) -> Evidence:
+def _hike_level(m: ShownSet, side: Side, i: int, wanted: float, limit: float) -> Evidence:
     shoulder = m.body.points[f"{side}_shoulder"][i]
     left, up, _ahead = m.body.trunk_frame[i]
     now = m.body.driven("shoulder_hike", side).value[i]
@@ -217,13 +217,13 @@ def _hike_level(m: Measured, side: Side, i: int, wanted: float, limit: float) ->
     return Level(line(wanted), line(limit), shoulder)
 
 
-def _trunk_at(m: Measured, i: int) -> tuple[Points, Points]:
+def _trunk_at(m: ShownSet, i: int) -> tuple[Points, Points]:
     p = m.body.points
     hips = 0.5 * (p["left_hip"][i] + p["right_hip"][i])
     return hips, 0.5 * (p["left_shoulder"][i] + p["right_shoulder"][i]) - hips
 
 
-def _swing(m: Measured, f: Finding, _side: Side, i: int) -> Evidence | None:
+def _swing(m: ShownSet, f: Finding, _side: Side, i: int) -> Evidence | None:
     hips, trunk = _trunk_at(m, i)
     _, before = _trunk_at(m, _rep_start(m, i))
     size = float(np.linalg.norm(trunk))
@@ -235,7 +235,7 @@ def _swing(m: Measured, f: Finding, _side: Side, i: int) -> Evidence | None:
     )
 
 
-def _lean(m: Measured, f: Finding, _side: Side, i: int) -> Evidence | None:
+def _lean(m: ShownSet, f: Finding, _side: Side, i: int) -> Evidence | None:
     hips, trunk = _trunk_at(m, i)
     low, high = m.review.standard.trunk_lean_deg
     lean = float(m.body.measure("trunk_lean").value[i])
@@ -248,7 +248,7 @@ def _lean(m: Measured, f: Finding, _side: Side, i: int) -> Evidence | None:
     return Wedge(hips, hips + trunk, hips + size * wanted, hips + size * limit)
 
 
-def _hike(m: Measured, f: Finding, side: Side, i: int) -> Evidence | None:
+def _hike(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
     left, up, _ahead = m.body.trunk_frame[i]
     shoulder = m.body.points[f"{side}_shoulder"][i]
     hike = float(m.body.measure("shoulder_hike", side).value[i])
@@ -263,7 +263,7 @@ def _hike(m: Measured, f: Finding, side: Side, i: int) -> Evidence | None:
     return Level(line, line + up * (0.01 * f.limit * trunk), shoulder)
 
 
-def _wrist(m: Measured, f: Finding, side: Side, i: int) -> Evidence | None:
+def _wrist(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
     p = m.body.points
     elbow, wrist = p[f"{side}_elbow"][i], p[f"{side}_wrist"][i]
     knuckles = 0.5 * (p[f"{side}_index"][i] + p[f"{side}_pinky"][i])
@@ -278,7 +278,7 @@ def _wrist(m: Measured, f: Finding, side: Side, i: int) -> Evidence | None:
     )
 
 
-def _elbow_level(m: Measured, f: Finding, side: Side, i: int) -> Evidence | None:
+def _elbow_level(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
     p = m.body.points
     shoulder, elbow = p[f"{side}_shoulder"][i], p[f"{side}_elbow"][i]
     up = m.body.trunk_frame[i][1]
@@ -288,7 +288,7 @@ def _elbow_level(m: Measured, f: Finding, side: Side, i: int) -> Evidence | None
     return Level(line, line + down * up * (0.01 * f.limit * m.body.upper_arm_m[side]), elbow)
 
 
-def _end_point(m: Measured, f: Finding, side: Side, i: int) -> Evidence | None:
+def _end_point(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
     p = m.body.points
     hand = 0.5 * (p[f"{side}_index"][i] + p[f"{side}_pinky"][i])
     left, up, ahead = m.body.trunk_frame[i]
@@ -314,7 +314,7 @@ def _end_point(m: Measured, f: Finding, side: Side, i: int) -> Evidence | None:
     return None
 
 
-def _arms(m: Measured, f: Finding, _side: Side, i: int) -> Evidence | None:
+def _arms(m: ShownSet, f: Finding, _side: Side, i: int) -> Evidence | None:
     """The arm that does less, held against how far the other one came in the same rep."""
     rep = m.review.rep_at(float(m.time_s[i])) or (m.review.reps[0] if m.review.reps else None)
     if rep is None:
@@ -332,7 +332,7 @@ def _arms(m: Measured, f: Finding, _side: Side, i: int) -> Evidence | None:
     )
 
 
-_DRAWN: Final[dict[str, Callable[[Measured, Finding, Side, int], Evidence | None]]] = {
+_DRAWN: Final[dict[str, Callable[[ShownSet, Finding, Side, int], Evidence | None]]] = {
     "upper-arm-drift": _upper_arm,
     "elbow-bend-change": _bend,
     "range-short": _range,

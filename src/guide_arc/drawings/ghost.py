@@ -10,8 +10,8 @@ from guide_arc.core.kinematics.measures import middle
 from guide_arc.core.kinematics.vectors import length
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.reps.phase import moments, position_at
-from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.shapes import Points
+from guide_arc.drawings.shown_set import ShownSet
 
 
 @dataclass(frozen=True, eq=False)
@@ -22,13 +22,13 @@ class Ghost:
     set_id : the other set's, where it is one
     """
 
-    measured: Measured
+    measured: ShownSet
     rep: Rep
     words: str
     own: bool
     set_id: int | None = None
 
-    def at(self, onto: Measured, at_s: float) -> float | None:
+    def at(self, onto: ShownSet, at_s: float) -> float | None:
         """The moment of the ghost's rep that matches a moment of the open set, by rep and phase; None
         outside the reps."""
         rep = onto.review.rep_at(at_s)
@@ -36,7 +36,7 @@ class Ghost:
             return None
         return float(moments(self.rep, np.array([position_at(rep, at_s)]))[0])
 
-    def pose(self, onto: Measured, at_s: float) -> dict[str, Points] | None:
+    def pose(self, onto: ShownSet, at_s: float) -> dict[str, Points] | None:
         """Every landmark of the ghost at the moment of its rep that matches a moment of the open set,
         on the same hips and as large; None outside the reps or where no trunk is seen."""
         there = self.at(onto, at_s)
@@ -50,7 +50,7 @@ class Ghost:
         return {name: own_hips + size * (point - hips) for name, point in pose.items()}
 
 
-def usual_rep(measured: Measured) -> Rep | None:
+def usual_rep(measured: ShownSet) -> Rep | None:
     """The full rep whose range is nearest to the set's median: the one to stand for the set."""
     full = [r for r in measured.review.reps if r.full] or list(measured.review.reps)
     if not full:
@@ -60,7 +60,7 @@ def usual_rep(measured: Measured) -> Rep | None:
     return min(zip(full, sizes, strict=True), key=lambda pair: abs(pair[1] - middle))[0]
 
 
-def _trunk(measured: Measured) -> float:
+def _trunk(measured: ShownSet) -> float:
     """The usual length of the trunk: what makes two bodies as large."""
     points = measured.body.points
     trunk = length(middle(points, "shoulder") - middle(points, "hip"))

@@ -12,8 +12,8 @@ from guide_arc.core.model.figures import PathFigures
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.drawings.dial import RepKey
-from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Points, Role, Stroke, Words
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.stage import band
 
 _NAMES: Final[dict[Part, str]] = {"elbow": "elbow", "wrist": "hand"}
@@ -28,7 +28,7 @@ _MOST_POINTS: Final = 60
 class PathState:
     """side : the arm whose path is shown"""
 
-    measured: Measured
+    measured: ShownSet
     side: Side
     chosen: RepKey | None = None
     marked: frozenset[RepKey] = frozenset()
@@ -150,7 +150,7 @@ def _plot(
         )
 
 
-def _frames(measured: Measured, rep: Rep) -> slice:
+def _frames(measured: ShownSet, rep: Rep) -> slice:
     a, b = measured.index(rep.start_s), measured.index(rep.end_s)
     return slice(a, b + 1, max(1, (b - a) // _MOST_POINTS))
 

@@ -8,8 +8,8 @@ from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.drawings.evidence import evidence
 from guide_arc.drawings.figure import Looking, framed, limbs
-from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.shapes import Area, Drawing, Mark, Stroke, Words
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.stage import draw_evidence
 
 # Checks that are only seen from the side, and those only seen from the front.
@@ -18,7 +18,7 @@ _FROM_FRONT = ("shoulder-hike", "left-right", "end-point")
 _OF_TIME = ("too-fast-lower", "too-fast-lift", "hold-missing", "momentum", "fatigue-drift")
 
 
-def portrait(measured: Measured, finding: Finding, width: float, height: float) -> Drawing:
+def portrait(measured: ShownSet, finding: Finding, width: float, height: float) -> Drawing:
     """The upper body at the moment the finding shows most; for tempo, asked against done."""
     if finding.rule.name in _OF_TIME:
         return _bars(measured, finding, width, height)
@@ -50,7 +50,7 @@ def portrait(measured: Measured, finding: Finding, width: float, height: float) 
     return out
 
 
-def _looking(measured: Measured, finding: Finding) -> Looking:
+def _looking(measured: ShownSet, finding: Finding) -> Looking:
     if not measured.can_turn:
         return measured.looking
     if finding.rule.name in _FROM_SIDE:
@@ -62,7 +62,7 @@ def _looking(measured: Measured, finding: Finding) -> Looking:
     return measured.looking
 
 
-def _bars(measured: Measured, finding: Finding, width: float, height: float) -> Drawing:
+def _bars(measured: ShownSet, finding: Finding, width: float, height: float) -> Drawing:
     """One bar a rep against the limit."""
     out = Drawing(width, height)
     judged = finding.per_rep

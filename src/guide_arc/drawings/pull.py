@@ -8,8 +8,8 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.model.landmarks import Side
-from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.shapes import Points
+from guide_arc.drawings.shown_set import ShownSet
 
 # How much of a weight's line is drawn.
 _WEIGHT_LINE_M: Final = 0.42
@@ -30,7 +30,7 @@ class Pull:
     assumed: bool
 
 
-def pull_at(measured: Measured, side: Side, index: int) -> Pull | None:
+def pull_at(measured: ShownSet, side: Side, index: int) -> Pull | None:
     """Free weight pulls straight down; a cable towards its pulley. None for other kit."""
     pull = measured.pulls[side]
     if pull is None:

@@ -10,8 +10,8 @@ import numpy as np
 from guide_arc.core.model.rep import Rep
 from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.figure import Frame
-from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.shapes import Drawing, Points, Role, Stroke, Words
+from guide_arc.drawings.shown_set import ShownSet
 
 # Width and height that a small arm with its number needs.
 _LEAST_CELL: Final = (44.0, 40.0)
@@ -19,7 +19,7 @@ _LEAST_CELL: Final = (44.0, 40.0)
 
 @dataclass(frozen=True, eq=False)
 class ShelfState:
-    measured: Measured
+    measured: ShownSet
     chosen: RepKey | None = None
     marked: frozenset[RepKey] = frozenset()
 

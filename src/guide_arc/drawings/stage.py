@@ -16,10 +16,10 @@ from guide_arc.core.review.trust import scale_u_share
 from guide_arc.drawings.evidence import Evidence, Level, Wedge, evidence
 from guide_arc.drawings.figure import Frame, Looking, framed, limbs
 from guide_arc.drawings.ghost import Ghost
-from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.on_picture import Placed, cased, picture_frame
 from guide_arc.drawings.pull import pull_at
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Points, Role, Stroke, Words
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.words import live_angle, phase_words, rep_name, sure_words
 
 _BOTH_WORDS: Final = 300.0
@@ -33,7 +33,7 @@ class StageState:
     placed : where the clip's own picture lies under the drawing; None without one
     """
 
-    measured: Measured
+    measured: ShownSet
     at_s: float
     looking: Looking
     finding: Finding | None = None
@@ -93,7 +93,7 @@ def stage(state: StageState, width: float, height: float) -> Drawing:
     return cased(out) if over else out
 
 
-def _cable(out: Drawing, frame: Frame, measured: Measured, side: Side) -> None:
+def _cable(out: Drawing, frame: Frame, measured: ShownSet, side: Side) -> None:
     """How far the cable runs off the plane in which the forearm moves, where the picture shows that
     plane edge on."""
     found = measured.off_plane.get(side)
@@ -106,7 +106,7 @@ def _cable(out: Drawing, frame: Frame, measured: Measured, side: Side) -> None:
         out.add(Words(float(at[0]) + 10, float(at[1]), words, "near", 12))
 
 
-def _floor(out: Drawing, frame: Frame, measured: Measured, width: float) -> None:
+def _floor(out: Drawing, frame: Frame, measured: ShownSet, width: float) -> None:
     low = np.array([0.0, float(measured.extent[:, 1].min()) - 0.02, 0.0])
     y = float(frame.place(low)[1])
     out.add(Stroke(np.array([[24.0, y], [width - 24.0, y]]), "rule", 1.4))
@@ -123,7 +123,7 @@ def _ghost(out: Drawing, frame: Frame, state: StageState) -> None:
     out.add(Words(16, 43, words, "near", 12))
 
 
-def _corridor(out: Drawing, frame: Frame, measured: Measured, side: Side, index: int) -> None:
+def _corridor(out: Drawing, frame: Frame, measured: ShownSet, side: Side, index: int) -> None:
     """The intended path of the hand's end of the arm, with the ends' tolerance darker."""
     paths = measured.guide_in_space(side, index)
     part: Part = "wrist" if measured.review.standard.drive == "elbow_flexion" else "elbow"
@@ -152,7 +152,7 @@ def band(path: Points, half: float) -> tuple[Points, tuple[Points, Points]]:
 
 
 def _trail(
-    out: Drawing, frame: Frame, measured: Measured, side: Side, rep: Rep, index: int
+    out: Drawing, frame: Frame, measured: ShownSet, side: Side, rep: Rep, index: int
 ) -> None:
     start = measured.index(rep.start_s)
     if index - start < 2:
@@ -164,7 +164,7 @@ def _trail(
             out.add(Stroke(path, "actual", width, opacity=0.75))
 
 
-def _held(out: Drawing, frame: Frame, measured: Measured, index: int) -> None:
+def _held(out: Drawing, frame: Frame, measured: ShownSet, index: int) -> None:
     """The weight or handle in the working hands."""
     standard = measured.review.standard
     if standard.held == "none":
@@ -184,7 +184,7 @@ def _held(out: Drawing, frame: Frame, measured: Measured, index: int) -> None:
 
 
 def _pull(  # noqa: PLR0913
-    out: Drawing, frame: Frame, measured: Measured, side: Side, index: int, busy: Points | None
+    out: Drawing, frame: Frame, measured: ShownSet, side: Side, index: int, busy: Points | None
 ) -> None:
     """The line of pull and its lever arm; the lever is left out where evidence stands already."""
     pull = pull_at(measured, side, index)

@@ -12,9 +12,9 @@ from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.quantity import Series
 from guide_arc.core.model.rep import Rep
 from guide_arc.drawings.dial import RepKey
-from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.ribbon import MARGIN, RibbonState, numbered
 from guide_arc.drawings.shapes import Area, Drawing, Points, Role, Stroke, Words
+from guide_arc.drawings.shown_set import ShownSet
 
 Trace = tuple[str, Side | None]
 MOST: Final = 6
@@ -34,7 +34,7 @@ NAMES: Final[dict[str, str]] = {
 class TraceState:
     """start_s, duration_s : the stretch of time across the sheet, as on the ribbon"""
 
-    measured: Measured
+    measured: ShownSet
     traces: tuple[Trace, ...]
     start_s: float
     duration_s: float
@@ -48,12 +48,12 @@ def trace_words(trace: Trace) -> str:
     return f"{side} {NAMES[measure]}" if side else NAMES[measure]
 
 
-def can_show(measured: Measured) -> tuple[Trace, ...]:
+def can_show(measured: ShownSet) -> tuple[Trace, ...]:
     """Every measure that this recording shows."""
     return tuple((m, s) for m, s in ALL_MEASURES if measured.body.shows(m, s))
 
 
-def usual_traces(measured: Measured) -> tuple[Trace, ...]:
+def usual_traces(measured: ShownSet) -> tuple[Trace, ...]:
     """What to start with: the driving measure of the working arms, the torso, a shoulder."""
     shown = can_show(measured)
     review = measured.review

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from importlib import resources
+from pathlib import Path
 from typing import Final
 
 FAMILY: Final = "B612"
@@ -10,5 +10,5 @@ FAMILY: Final = "B612"
 
 def font_files() -> dict[str, bytes]:
     """The family's files by weight: Regular and Bold."""
-    folder = resources.files("guide_arc.drawings").joinpath("fonts")
-    return {w: folder.joinpath(f"B612-{w}.otf").read_bytes() for w in ("Regular", "Bold")}
+    folder = Path(__file__).parent / "fonts"
+    return {w: (folder / f"B612-{w}.otf").read_bytes() for w in ("Regular", "Bold")}

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from guide_arc.core.kinematics.measures import DEFINITIONS
@@ -10,7 +12,7 @@ from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.review import Prescription, Review
 from guide_arc.core.model.standard import Tempo
-from guide_arc.drawings.measured import Measured
+from guide_arc.drawings.shown_set import ShownSet
 
 UNIT = {"deg": "°", "pct": " %", "s": " s"}
 _MOST_RUNS = 6
@@ -101,7 +103,7 @@ def phase_at(rep: Rep, at_s: float) -> tuple[str, float]:
     return "bottom hold", rep.lower.end_s
 
 
-def live_angle(measured: Measured, side: Side, at_s: float) -> str:
+def live_angle(measured: ShownSet, side: Side, at_s: float) -> str:
     """`elbow 128°` at a moment, or a dash where it is not seen."""
     review = measured.review
     measure = review.reps[0].measure if review.reps else review.standard.drive
@@ -163,3 +165,15 @@ def day_words(recorded: str) -> str:
     except ValueError:
         return recorded
     return f"{when.day} {when:%b %Y}"
+
+
+def set_words(load_kg: float | None, reps: Sequence[Rep]) -> str:
+    """`27.5 kg × 10 + 1 short`, `4 left, 4 right reps` where the arms alternate."""
+    full = [r for r in reps if r.full]
+    count = str(len(full))
+    if {r.side for r in full} == {"left", "right"}:
+        left = sum(r.side == "left" for r in full)
+        count = f"{left} left, {len(full) - left} right"
+    short = len(reps) - len(full)
+    count += f" + {short} short" if short else ""
+    return f"{load_kg:g} kg × {count}" if load_kg else f"{count} reps"

@@ -17,8 +17,8 @@ import numpy as np
 
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.track import LandmarkTrack, SetFacts
-from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.errors import BadFile
+from guide_arc.formats.format import Format
 from guide_arc.formats.lab_axes import METRES, to_our_axes
 from guide_arc.formats.marker_names import Names, named
 
@@ -44,7 +44,7 @@ def read_c3d(path: Path, names: Names | None = None) -> LandmarkTrack:
         out = Path(folder) / "points.npz"
         size = path.stat().st_size
         most, longest_s = 3_000_000_000 + 24 * size, _LONGEST_S + size // _BYTES_PER_S
-        worker = Path(__file__).with_name("c3d_worker.py")
+        worker = Path(__file__).parent / "workers" / "c3d_worker.py"
         try:
             done = subprocess.run(
                 [sys.executable, "-P", str(worker), str(path), str(out), str(most), str(longest_s)],
@@ -130,8 +130,8 @@ def _number(text: str | None) -> float | None:
     return value if np.isfinite(value) else None
 
 
-def write_c3d(track: LandmarkTrack, path: Path) -> None:
-    """Write a track in space, whole or not at all. Raises BadInput for a picture's track."""
+def c3d_bytes(track: LandmarkTrack) -> bytes:
+    """A track in space as C3D. Raises BadInput for a picture's track."""
     import ezc3d  # noqa: PLC0415
 
     if track.space != "world":
@@ -168,7 +168,7 @@ def write_c3d(track: LandmarkTrack, path: Path) -> None:
     with tempfile.TemporaryDirectory() as folder:
         made = Path(folder) / "track.c3d"
         document.write(str(made))
-        write_atomic(path, made.read_bytes())
+        return made.read_bytes()
 
 
 def _evened(track: LandmarkTrack, even_s: np.ndarray) -> np.ndarray:
@@ -182,3 +182,10 @@ def _evened(track: LandmarkTrack, even_s: np.ndarray) -> np.ndarray:
     on_sample = np.abs(share - exact) < 1e-6
     sample = np.where(exact > 0.5, track.position[before + 1], track.position[before])
     return np.where(on_sample, sample, out)
+
+
+FORMAT: Final = Format(
+    "c3d", "Markers, C3D", "the binary form that movement laboratories exchange; in space",
+    (".c3d",), lambda source: read_c3d(source.path, source.names),
+    lambda track, _name: c3d_bytes(track), "world", binary=True, order=30,
+)  # fmt: skip

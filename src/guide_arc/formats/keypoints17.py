@@ -19,6 +19,7 @@ import numpy as np
 from guide_arc.core.model.errors import BadInput, did_you_mean
 from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack, SetFacts, View
 from guide_arc.formats.errors import BadFile
+from guide_arc.formats.format import Asked, Format
 
 ORDER: Final = (
     "nose", None, None, "left_ear", "right_ear", "left_shoulder", "right_shoulder", "left_elbow",
@@ -31,17 +32,10 @@ _LARGEST_PX: Final = 20_000
 _MOST_FRAMES: Final = 1_000_000
 
 
-@dataclass(frozen=True)
-class Asked:
-    """What such a file may leave open: the side the camera sees, and the rate of its pictures."""
-
-    view: View | None = None
-    rate_hz: float | None = None
-
-
 def looks_like_keypoints(text: str) -> bool:
     """Whether JSON text is of this form rather than a landmark track."""
-    return '"keypoints"' in text and '"landmark_track"' not in text
+    json_like = text.lstrip().startswith(("{", "["))
+    return json_like and '"keypoints"' in text and '"landmark_track"' not in text
 
 
 def parse_keypoints(text: str, path: Path, asked: Asked = Asked()) -> LandmarkTrack:
@@ -214,3 +208,11 @@ def keypoints_text(track: LandmarkTrack) -> str:
         )
     ]
     return json.dumps({"info": info, "annotations": entries})
+
+
+FORMAT: Final = Format(
+    "keypoints", "Keypoints", "JSON in the common ordering of 17 points; of a picture", (".json",),
+    lambda source: parse_keypoints(source.text, source.path, source.asked),
+    lambda track, _name: keypoints_text(track).encode(), "image", claims=looks_like_keypoints,
+    order=50,
+)  # fmt: skip

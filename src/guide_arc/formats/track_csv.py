@@ -15,6 +15,7 @@ from guide_arc.core.model.errors import BadInput, did_you_mean
 from guide_arc.core.model.landmarks import KNOWN
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.errors import BadFile
+from guide_arc.formats.format import Format
 from guide_arc.formats.track_facts import KNOWN_KEYS, Head, head_lines
 
 _AXES: Final = {"world": ("x", "y", "z"), "image": ("x", "y")}
@@ -280,3 +281,10 @@ def csv_text(track: LandmarkTrack) -> str:
 def _flat(track: LandmarkTrack) -> np.ndarray:
     cells = np.concatenate([track.position, track.confidence[..., None]], axis=-1)
     return cells.reshape(track.frames, -1)
+
+
+FORMAT: Final = Format(
+    "csv", "Landmark track, CSV", "positions over time, one row a frame; our own form", (".csv",),
+    lambda source: parse_csv(source.text, source.path), lambda track, _name: csv_text(track).encode(),
+    claims=lambda text: "# landmark-track:" in text[:2000], own=True, order=10,
+)  # fmt: skip

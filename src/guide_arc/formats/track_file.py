@@ -4,39 +4,35 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.track import LandmarkTrack
-from guide_arc.formats.atomic import write_atomic
-from guide_arc.formats.c3d import read_c3d, write_c3d
 from guide_arc.formats.errors import BadFile
-from guide_arc.formats.keypoints17 import (
-    Asked,
-    keypoints_text,
-    looks_like_keypoints,
-    parse_keypoints,
-)
+from guide_arc.formats.format import Asked, Source
 from guide_arc.formats.marker_names import Names
-from guide_arc.formats.track_csv import csv_text, parse_csv
-from guide_arc.formats.track_json import json_text, parse_json
-from guide_arc.formats.trc import parse_trc, trc_text
+from guide_arc.formats.registry import (
+    format_named,
+    format_of_text,
+    format_to_write,
+    formats,
+    suffixes,
+)
 
 _LARGEST_BYTES = 2_000_000_000
-
-
-# What can be read as a track, and written as one.
-SUFFIXES = (".csv", ".json", ".c3d", ".trc")
 
 
 def read_track(
     path: Path | str, names: Names | None = None, asked: Asked = Asked()
 ) -> LandmarkTrack:
-    """A track from a CSV, JSON, C3D or TRC file, or from keypoint JSON. Raises BadFile with one sentence.
+    """A track from a file of any form. Raises BadFile with one sentence.
 
     names : landmark by marker, for files whose markers are named otherwise
     asked : what keypoint JSON leaves open
     """
     path = Path(path)
-    if path.suffix.lower() == ".c3d" and path.is_file():
-        return read_c3d(path, names)
+    suffix = path.suffix.lower()
+    binary = next((f for f in formats() if f.binary and suffix in f.suffixes), None)
+    if binary is not None and binary.read is not None and path.is_file():
+        return binary.read(Source(path, b"", names, asked))
     return parse_track(read_bytes(path), path, names, asked)
 
 
@@ -60,41 +56,42 @@ def parse_track(
     data: bytes, path: Path | str, names: Names | None = None, asked: Asked = Asked()
 ) -> LandmarkTrack:
     """A track from the bytes of a text file; `path` is only for its name and ending."""
+    source = Source(Path(path), data, names, asked)
+    form = format_of_text(source.text, source.path.suffix.lower())
+    assert form.read is not None
+    return form.read(source)
+
+
+def write_track(track: LandmarkTrack, path: Path | str, form: str | None = None) -> None:
+    """Write a track whole or not at all, in a form by its id, else in the usual one of the file's ending.
+
+    Raises BadInput where that form can't hold the track, and for an ending that none has.
+    """
     path = Path(path)
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        line = data[: error.start].count(b"\n") + 1
-        raise BadFile(
-            "the file is not UTF-8 text", path=path, line=line, right="save it as UTF-8"
-        ) from None
-    if path.suffix.lower() == ".trc" or text.startswith("PathFileType"):
-        return parse_trc(text, path, names)
-    if path.suffix.lower() == ".json" or text.lstrip().startswith("{"):
-        if looks_like_keypoints(text):
-            return parse_keypoints(text, path, asked)
-        return parse_json(text, path)
-    return parse_csv(text, path)
+    chosen = format_named(form) if form else format_to_write(path.suffix.lower())
+    if chosen is None or chosen.write is None:
+        raise BadInput(f"{path.name}: its ending must be one of {', '.join(suffixes())}")
+    if path.suffix.lower() not in chosen.suffixes:
+        raise BadInput(
+            f"{path.name}: {chosen.words} are written as {chosen.suffixes[0]}; end the name so"
+        )
+    chosen.save(track, path)
 
 
 def track_text(track: LandmarkTrack, path: Path | str) -> str:
-    """The track in the form that the file's ending names: JSON for `.json`, else CSV."""
-    return json_text(track) if Path(path).suffix.lower() == ".json" else csv_text(track)
+    """The track as the text that a file's ending asks for; CSV for any other ending."""
+    form = format_to_write(Path(path).suffix.lower()) or format_named("csv")
+    assert form.write is not None
+    return form.write(track, Path(path).name).decode()
 
 
-def write_track(track: LandmarkTrack, path: Path | str, *, keypoints: bool = False) -> None:
-    """Write a track whole or not at all, in the form that the file's ending names.
-
-    keypoints : JSON in the ordering of 17 points rather than our own
-    Raises BadInput where that form can't hold the track.
-    """
-    path = Path(path)
-    ending = path.suffix.lower()
-    if ending == ".c3d":
-        write_c3d(track, path)
-    elif ending == ".trc":
-        write_atomic(path, trc_text(track, path.name).encode())
-    elif keypoints:
-        write_atomic(path, keypoints_text(track).encode())
-    else:
-        write_atomic(path, track_text(track, path).encode())
+def as_kept(path: Path, track: LandmarkTrack) -> bytes:
+    """The bytes that a library keeps of a file: our own forms as they came, others as CSV."""
+    suffix = path.suffix.lower()
+    if any(f.own and suffix in f.suffixes for f in formats()):
+        data = path.read_bytes()
+        if format_of_text(Source(path, data).text, suffix).own:
+            return data
+    csv = format_named("csv").write
+    assert csv is not None
+    return csv(track, path.name)

@@ -5,13 +5,14 @@ from __future__ import annotations
 import json
 import math
 from pathlib import Path
-from typing import Any
+from typing import Any, Final
 
 import numpy as np
 
 from guide_arc.core.model.landmarks import KNOWN
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.errors import BadFile
+from guide_arc.formats.format import Format
 from guide_arc.formats.track_csv import build_track
 from guide_arc.formats.track_facts import Head, as_texts, head_lines
 
@@ -193,3 +194,11 @@ def json_text(track: LandmarkTrack) -> str:
 
 def _nulls(values: np.ndarray) -> list[float | str | None]:
     return [None if v != v else v for v in values.tolist()]
+
+
+FORMAT: Final = Format(
+    "json", "Landmark track, JSON", "the same as JSON; our own form", (".json",),
+    lambda source: parse_json(source.text, source.path),
+    lambda track, _name: json_text(track).encode(),
+    claims=lambda text: text.lstrip().startswith("{"), own=True, order=20,
+)  # fmt: skip

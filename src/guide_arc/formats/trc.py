@@ -15,6 +15,7 @@ import numpy as np
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.errors import BadFile
+from guide_arc.formats.format import Format
 from guide_arc.formats.lab_axes import METRES, to_our_axes
 from guide_arc.formats.marker_names import Names, named
 
@@ -139,3 +140,11 @@ def trc_text(track: LandmarkTrack, name: str) -> str:
         cells = "\t".join("" if v != v else repr(v) for v in row)
         out.write(f"{i}\t{at_s!r}\t{cells}\n")
     return out.getvalue()
+
+
+FORMAT: Final = Format(
+    "trc", "Marker table, TRC", "text, as movement laboratories exchange it; in space", (".trc",),
+    lambda source: parse_trc(source.text, source.path, source.names),
+    lambda track, name: trc_text(track, name).encode(), "world",
+    claims=lambda text: text.startswith("PathFileType"), order=40,
+)  # fmt: skip

@@ -15,17 +15,15 @@ from typing import Any
 from guide_arc import __version__
 from guide_arc.capture.video.clip import Clip
 from guide_arc.core.model.errors import BadInput
-from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.marker_names import Names
 from guide_arc.formats.review_json import review_document
-from guide_arc.formats.track_csv import csv_text
-from guide_arc.formats.track_file import read_track
+from guide_arc.formats.track_file import as_kept, read_track
 from guide_arc.library.clip_folder import ClipFolder
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
-from guide_arc.library.glance import glance_of
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.reviewing import compute
 from guide_arc.library.store import Library
+from guide_arc.library.summary import summary_of
 
 Progress = Callable[[float], None]
 _RUN = "review-all"
@@ -78,7 +76,7 @@ def import_tracks(
             made.data, made.name, client=read.client, standard=made.standard, school=made.school
         )
         if new:
-            library.keep_review(set_id, __version__, made.document, made.glance)
+            library.keep_review(set_id, __version__, made.document, made.summary)
             out.done.append(set_id)
         else:
             out.known += 1
@@ -151,7 +149,7 @@ class _Made:
     standard: str
     school: str
     document: dict[str, Any]
-    glance: dict[str, Any]
+    summary: dict[str, Any]
 
 
 def _read(job: tuple[TrackFile, Path]) -> _Made | str:
@@ -168,26 +166,22 @@ def _read(job: tuple[TrackFile, Path]) -> _Made | str:
         if standard_id is None:
             return f"{file.path.name}: it names no standard; give one with --standard."
         chosen = catalogue.standard(standard_id, file.school)
-        data, name = _as_kept(file.path, track)
+        data = as_kept(file.path, track)
         from guide_arc.core.review.assess import review_set  # noqa: PLC0415
 
         review = review_set(track, chosen)
         return _Made(
-            data, name, chosen.id, chosen.school.id, review_document(review), glance_of(review)
+            data,
+            file.path.name,
+            chosen.id,
+            chosen.school.id,
+            review_document(review),
+            summary_of(review),
         )
     except BadInput as error:
         return str(error)
     except OSError as error:
         return f"{file.path.name}: the file can't be read ({error.strerror})."
-
-
-def _as_kept(path: Path, track: LandmarkTrack) -> tuple[bytes, str]:
-    """The bytes that the library keeps: our own forms as they are, others as CSV."""
-    if path.suffix.lower() in (".csv", ".json"):
-        data = path.read_bytes()
-        if b'"landmark_track"' in data or path.suffix.lower() == ".csv":
-            return data, path.name
-    return csv_text(track).encode(), f"{path.stem}.csv"
 
 
 def _review(job: tuple[int, Path]) -> tuple[dict[str, Any], dict[str, Any]] | str:
@@ -201,7 +195,7 @@ def _review(job: tuple[int, Path]) -> tuple[dict[str, Any], dict[str, Any]] | st
             review, _body, _repset = compute(record, library.track(set_id), catalogue)
         finally:
             library.close()
-        return review_document(review), glance_of(review)
+        return review_document(review), summary_of(review)
     except BadInput as error:
         return f"set {set_id}: {error}"
 

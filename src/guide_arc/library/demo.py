@@ -28,10 +28,10 @@ from guide_arc.core.simulate.perform import ArmsAtWork, Script, perform
 from guide_arc.formats.review_json import review_document
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
-from guide_arc.library.glance import glance_of
 from guide_arc.library.records import Choice, Decision, SetNotes
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
+from guide_arc.library.summary import summary_of
 from guide_arc.standards.loader import standard
 from guide_arc.standards.tempo import parse_tempo
 
@@ -204,7 +204,7 @@ class _Made:
 
     data: bytes
     document: dict[str, Any]
-    glance: dict[str, Any]
+    summary: dict[str, Any]
     worst: str | None
 
 
@@ -241,7 +241,7 @@ def _make(job: tuple[Filmed, int]) -> _Made:
     return _Made(
         csv_text(track).encode(),
         review_document(review),
-        glance_of(review),
+        summary_of(review),
         off[0].key if off else None,
     )
 
@@ -265,7 +265,7 @@ def _add(library: Library, filmed: Filmed, made: _Made) -> None:
         school=standard(filmed.standard, filmed.school).school.id, tempo=filmed.tempo,
         pain=filmed.pain,
     )  # fmt: skip
-    library.keep_review(set_id, __version__, made.document, made.glance)
+    library.keep_review(set_id, __version__, made.document, made.summary)
     if filmed.done:
         at = filmed.recorded[:10] + "T22:00"
         choice: Choice = "reword" if filmed.cue else "keep"

@@ -8,9 +8,9 @@ from types import MappingProxyType
 from typing import Literal
 
 from guide_arc.core.model.settings import PLAIN, Correction, Settings
+from guide_arc.library.queue_rows import State
 
 Choice = Literal["keep", "drop", "reword"]
-State = Literal["waiting", "done"]
 
 
 @dataclass(frozen=True)
@@ -71,23 +71,6 @@ class SetRecord:
     def waits_for_landmarks(self) -> bool:
         """Whether it came as a clip in which nothing was found yet."""
         return self.track_hash is None
-
-
-@dataclass(frozen=True)
-class QueueRow:
-    """What the queue shows of a set. `glance` is plain data, see `glance.py`; None before a review."""
-
-    id: int
-    client: str
-    standard: str
-    load_kg: float | None
-    recorded: str
-    pain: bool
-    state: State
-    view: str
-    glance: Mapping[str, object] | None
-    has_clip: bool = False
-    has_track: bool = True
 
 
 @dataclass(frozen=True)

@@ -11,10 +11,10 @@ from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.assess import review_with_body
 from guide_arc.formats.review_json import review_document
-from guide_arc.library.glance import glance_of
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import SetRecord
 from guide_arc.library.store import Library
+from guide_arc.library.summary import summary_of
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.tempo import parse_tempo
 
@@ -50,5 +50,10 @@ def review_and_keep(
     recorded = track if track is not None else library.track(set_id)
     catalogue = OwnStandards(library).catalogue()
     review, _body, _repset = compute(library.record(set_id), recorded, catalogue, progress)
-    library.keep_review(set_id, __version__, review_document(review), glance_of(review))
+    keep_review(library, set_id, review)
     return review
+
+
+def keep_review(library: Library, set_id: int, review: Review) -> None:
+    """Keep a computed review in place of the one before."""
+    library.keep_review(set_id, __version__, review_document(review), summary_of(review))

@@ -19,16 +19,17 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO, Any
 
-from sqlalchemy import Engine, create_engine, delete, event, func, or_, select, text
+from sqlalchemy import Engine, create_engine, delete, event, func, inspect, select, text
 from sqlalchemy.exc import DatabaseError, OperationalError
 from sqlalchemy.orm import Session
 
-from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.errors import BadInput, did_you_mean
 from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.track_file import parse_track
-from guide_arc.library.records import Decision, EarlierSet, QueueRow, SetNotes, SetPart, SetRecord
+from guide_arc.library.queue_rows import FORM, QueueRow, rows_of, statement
+from guide_arc.library.records import Decision, EarlierSet, SetNotes, SetPart, SetRecord
 from guide_arc.library.tables import (
     Base,
     ClientRow,
@@ -40,20 +41,23 @@ from guide_arc.library.tables import (
     TrackRow,
 )
 
-NEWEST = "0003"
+NEWEST = FORM
 _KNOWN = ("0001", "0002", "0003")
 
 
+# What can be corrected of a set.
+CHANGEABLE = ("client", "standard", "school", "tempo", "load_kg", "recorded", "source_name")
 # Where the files of sets that were taken out wait until there is no way back.
 _ERASED = "erased"
 
 
 @dataclass(frozen=True)
 class Removed:
-    """A set that was taken out: its row, its decisions, and the rows of its files."""
+    """A set that was taken out: its row, its decisions, its review, and the rows of its files."""
 
     row: Mapping[str, Any]
     decisions: tuple[Mapping[str, Any], ...]
+    review: Mapping[str, Any] | None
     files: tuple[tuple[type[TrackRow | ClipRow], Mapping[str, Any]], ...]
 
 
@@ -252,7 +256,15 @@ class Library:
             return ids
 
     def change_set(self, set_id: int, **changes: Any) -> None:
-        """Correct what is known of a set: client, standard, school, tempo, load_kg, recorded."""
+        """Correct what is known of a set: client, standard, school, tempo, load_kg, recorded, source_name.
+
+        Raises BadInput for a word that names no such field.
+        """
+        unknown = next((word for word in changes if word not in CHANGEABLE), None)
+        if unknown is not None:
+            raise BadInput(
+                f"a set has no {unknown!r} that can be changed{did_you_mean(unknown, CHANGEABLE)}"
+            )
         with self.session() as session:
             row = session.get_one(SetRow, set_id)
             name = changes.pop("client", None)
@@ -274,6 +286,8 @@ class Library:
                 session.scalars(select(DecisionRow).where(DecisionRow.set_id == set_id))
             )
             rows = [_columns(row), *(_columns(d) for d in decisions)]
+            review = session.get(ReviewRow, set_id)
+            reviewed = _columns(review) if review is not None else None
             session.execute(delete(DecisionRow).where(DecisionRow.set_id == set_id))
             session.execute(delete(ReviewRow).where(ReviewRow.set_id == set_id))
             session.delete(row)
@@ -294,7 +308,7 @@ class Library:
             aside = self.folder / _ERASED / file.parent.name
             aside.mkdir(parents=True, exist_ok=True, mode=0o700)
             file.replace(aside / file.name)
-        return Removed(rows[0], tuple(rows[1:]), tuple(kept))
+        return Removed(rows[0], tuple(rows[1:]), reviewed, tuple(kept))
 
     def put_back(self, removed: Removed) -> None:
         """Put a set back as it was, under its own number."""
@@ -308,6 +322,8 @@ class Library:
             session.add(SetRow(**removed.row))
             session.flush()
             session.add_all(DecisionRow(**values) for values in removed.decisions)
+            if removed.review is not None:
+                session.add(ReviewRow(**removed.review))
 
     def forget_taken_out(self) -> None:
         """Delete the files of the sets that were taken out: there is no way back from here."""
@@ -376,40 +392,9 @@ class Library:
 
         Pain first, then how much is off, then the oldest.
         """
-        ask = (
-            select(
-                SetRow, ClientRow.name, func.coalesce(SetRow.view, TrackRow.view), ReviewRow.glance
-            )
-            .join(ClientRow, ClientRow.id == SetRow.client_id)
-            .outerjoin(TrackRow, TrackRow.hash == SetRow.track_hash)
-            .outerjoin(ReviewRow, ReviewRow.set_id == SetRow.id)
-        )
-        if state:
-            ask = ask.where(SetRow.state == state)
-        for word in words.split():
-            like = f"%{_escaped(word)}%"
-            ask = ask.where(
-                or_(
-                    ClientRow.name.ilike(like, escape="\\"),
-                    SetRow.standard.ilike(like, escape="\\"),
-                    SetRow.recorded.ilike(like, escape="\\"),
-                    SetRow.source_name.ilike(like, escape="\\"),
-                    ReviewRow.glance.ilike(like, escape="\\"),
-                )
-            )
-        urgency = func.coalesce(func.json_extract(ReviewRow.glance, "$.urgency"), 0.0)
-        ask = ask.order_by(SetRow.pain.desc(), urgency.desc(), SetRow.recorded, SetRow.id).limit(
-            limit
-        )
+        sql, values = statement(words, state, limit)
         with self.session() as session:
-            return [
-                QueueRow(
-                    row.id, client, row.standard, row.load_kg, row.recorded, row.pain,
-                    row.state, view, json.loads(glance) if glance else None,  # type: ignore[arg-type]
-                    row.clip_hash is not None, row.track_hash is not None,
-                )
-                for row, client, view, glance in session.execute(ask)
-            ]  # fmt: skip
+            return list(rows_of(session.connection().exec_driver_sql(sql, values)))
 
     def earlier_sets(self, set_id: int, limit: int = 20) -> list[EarlierSet]:
         """Other sets of the same client and standard, the latest before this one first, then later ones."""
@@ -463,7 +448,7 @@ class Library:
     # Reviews and decisions
 
     def keep_review(
-        self, set_id: int, program: str, document: Mapping[str, Any], glance: Mapping[str, Any]
+        self, set_id: int, program: str, document: Mapping[str, Any], summary: Mapping[str, Any]
     ) -> None:
         """Keep a computed review in place of the one before. Decisions stay as they are."""
         with self.session() as session:
@@ -472,7 +457,7 @@ class Library:
                     set_id=set_id,
                     program=program,
                     document=json.dumps(document),
-                    glance=json.dumps(glance),
+                    summary=json.dumps(summary),
                 )
             )
 
@@ -550,7 +535,8 @@ def client_named(session: Session, name: str, stature_m: float | None = None) ->
 
 
 def _columns(row: Base) -> dict[str, Any]:
-    return {c.key: getattr(row, c.key) for c in row.__table__.columns}
+    """A row as plain values, by the names that its class gives them."""
+    return {a.key: getattr(row, a.key) for a in inspect(type(row)).column_attrs}
 
 
 def _plain(correction: Correction) -> dict[str, Any]:
@@ -576,7 +562,3 @@ def _without_references(connection: Any, _record: Any) -> None:
     cursor = connection.cursor()
     cursor.execute("PRAGMA foreign_keys=OFF")
     cursor.close()
-
-
-def _escaped(word: str) -> str:
-    return word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")

@@ -93,7 +93,7 @@ class ReviewRow(Base):
     set_id: Mapped[int] = mapped_column(ForeignKey("recorded_set.id"), primary_key=True)
     program: Mapped[str] = mapped_column(String(20))
     document: Mapped[str] = mapped_column(Text)
-    glance: Mapped[str] = mapped_column(Text)
+    summary: Mapped[str] = mapped_column("glance", Text)
 
 
 class DecisionRow(Base):

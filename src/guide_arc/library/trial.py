@@ -1,4 +1,4 @@
-"""How a library's sets fare against a standard while it is being changed."""
+"""What a trial of a library's sets against a standard gives, while it is being changed."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ _KEPT: Final = 24
 
 
 @dataclass(frozen=True)
-class Outcome:
+class TrialResult:
     """One set against the standard: the checks that are off."""
 
     set_id: int
@@ -47,7 +47,7 @@ class Trials:
 
     def against(
         self, plan: Standard, catalogue: Catalogue, progress: Callable[[float], None]
-    ) -> list[Outcome]:
+    ) -> list[TrialResult]:
         """The latest sets of a standard's id, at most five of each client, against it as it is now.
 
         Each keeps its own tempo and its own school where that is not the one being looked at.
@@ -65,8 +65,8 @@ class Trials:
         plan: Standard,
         catalogue: Catalogue,
         progress: Callable[[float], None],
-    ) -> list[Outcome]:
-        out: list[Outcome] = []
+    ) -> list[TrialResult]:
+        out: list[TrialResult] = []
         count: dict[str, int] = {}
         rows = library.sets_of_standard(plan.id, _MOST)
         for i, (set_id, client) in enumerate(rows):
@@ -87,7 +87,7 @@ class Trials:
             off = tuple(
                 dict.fromkeys(f.rule.name for f in review.with_verdict("off") if not f.allowed)
             )
-            out.append(Outcome(set_id, client, off))
+            out.append(TrialResult(set_id, client, off))
         return out
 
     def _body(self, library: Library, set_id: int) -> Body:
@@ -99,7 +99,7 @@ class Trials:
         return self._bodies[set_id]
 
 
-def fare_words(outcomes: list[Outcome], check: str | None = None) -> str:
+def trial_words(outcomes: list[TrialResult], check: str | None = None) -> str:
     """`3 of Ada’s last 5 sets pass, Benno’s only set passes`: one check, or all of them."""
     by_client: dict[str, list[bool]] = {}
     for o in outcomes:

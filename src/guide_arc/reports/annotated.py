@@ -15,10 +15,10 @@ from guide_arc.capture.video.paint_over import cover, paint_over
 from guide_arc.capture.video.writing import writing_clip
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import SIDES
-from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.on_picture import Placed
 from guide_arc.drawings.palette import PICTURE
 from guide_arc.drawings.shapes import Area, Drawing, Words
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.stage import StageState, stage
 from guide_arc.reports.cues import SaidCue
 
@@ -42,7 +42,7 @@ class Wanted:
 
 
 def annotated_clip(  # noqa: PLR0913
-    target: Path, clip: Clip, measured: Measured, cues: Sequence[SaidCue], wanted: Wanted = Wanted(),
+    target: Path, clip: Clip, measured: ShownSet, cues: Sequence[SaidCue], wanted: Wanted = Wanted(),
     progress: Callable[[float], None] = lambda _share: None,
 ) -> None:  # fmt: skip
     """Write the set's part of its clip with the drawing over it, whole or not at all.
@@ -80,7 +80,7 @@ def annotated_clip(  # noqa: PLR0913
 def annotated_frame(  # noqa: PLR0913
     picture: Picture,
     clip: Clip,
-    measured: Measured,
+    measured: ShownSet,
     at_s: float,
     cue: SaidCue | None,
     cover_face: bool,
@@ -97,7 +97,7 @@ def annotated_frame(  # noqa: PLR0913
 
 
 def sheet(
-    clip: Clip, measured: Measured, at_s: float, cue: SaidCue | None, width: float
+    clip: Clip, measured: ShownSet, at_s: float, cue: SaidCue | None, width: float
 ) -> Drawing:
     """The drawing for one frame, on a sheet of the usual height."""
     placed = Placed(0.0, 0.0, _SHEET_HIGH / clip.height)
@@ -117,7 +117,7 @@ def frame_of(clip: Clip, number: int) -> Picture:
         return reader.at(number, _WIDEST)
 
 
-def _part(clip: Clip, measured: Measured) -> tuple[int, int]:
+def _part(clip: Clip, measured: ShownSet) -> tuple[int, int]:
     """The frames from a moment before the first rep to a moment after the last."""
     reps = measured.review.reps
     if not reps:
@@ -138,7 +138,7 @@ def _slow_frames(clip: Clip, cues: Sequence[SaidCue]) -> dict[int, tuple[SaidCue
     return out
 
 
-def _cover_face(picture: Picture, clip: Clip, measured: Measured, at_s: float) -> None:
+def _cover_face(picture: Picture, clip: Clip, measured: ShownSet, at_s: float) -> None:
     """Cover the head, wherever any of it was found about this moment."""
     track = measured.body.cleaned.track
     i = measured.index(at_s)

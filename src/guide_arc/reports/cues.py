@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.review import Review
 from guide_arc.core.review.rank import MOST_CUES, proposed_cues
-from guide_arc.drawings.measured import Measured
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.formats.cues_vtt import Subtitle
 from guide_arc.library.records import SetNotes
 
@@ -33,7 +33,7 @@ def chosen_cues(review: Review, notes: SetNotes) -> list[Finding]:
     return kept[:MOST_CUES]
 
 
-def said_cues(measured: Measured, notes: SetNotes) -> tuple[SaidCue, ...]:
+def said_cues(measured: ShownSet, notes: SetNotes) -> tuple[SaidCue, ...]:
     """The cues of a set, each in the coach's words where they reworded it."""
     out = []
     for finding in chosen_cues(measured.review, notes):
@@ -51,7 +51,7 @@ def _moments(finding: Finding) -> tuple[float, ...]:
     return tuple(moments)
 
 
-def subtitles(cues: Iterable[SaidCue], measured: Measured, slowdown: float = 1.0) -> list[Subtitle]:
+def subtitles(cues: Iterable[SaidCue], measured: ShownSet, slowdown: float = 1.0) -> list[Subtitle]:
     """Each cue under every rep that it is about, in the clip's own time."""
     out = []
     for cue in cues:

@@ -15,9 +15,9 @@ from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.review import Review
 from guide_arc.drawings.dial import DialState, arc_dial
 from guide_arc.drawings.evidence import limit_on_dial
-from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.palette import PAGE
 from guide_arc.drawings.portrait import portrait
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.typeface import font_files
 from guide_arc.drawings.words import (
     JOINT,
@@ -52,7 +52,7 @@ class Cue:
 
 
 def write_page(
-    target: Path, record: SetRecord, measured: Measured, notes: SetNotes, coach: str
+    target: Path, record: SetRecord, measured: ShownSet, notes: SetNotes, coach: str
 ) -> Path:
     """Write the page as PDF to `target` and as HTML beside it, each whole or not at all."""
     from weasyprint import HTML  # noqa: PLC0415 - slow to load, needed here only
@@ -73,7 +73,7 @@ def write_page(
 
 def page_html(
     record: SetRecord,
-    measured: Measured,
+    measured: ShownSet,
     notes: SetNotes,
     coach: str,
     picture_pt: int = 176,
@@ -147,7 +147,7 @@ def reps_words(review: Review) -> str:
     return f"{full} rep{'' if full == 1 else 's'}"
 
 
-def _cue(measured: Measured, finding: Finding, notes: SetNotes) -> Cue:
+def _cue(measured: ShownSet, finding: Finding, notes: SetNotes) -> Cue:
     decision = notes.decisions.get(finding.key)
     words = (decision.words if decision else None) or finding.rule.cue
     number = sentence(finding.says)
@@ -171,7 +171,7 @@ def _cue(measured: Measured, finding: Finding, notes: SetNotes) -> Cue:
     )
 
 
-def _dial(measured: Measured) -> Markup:
+def _dial(measured: ShownSet) -> Markup:
     review = measured.review
     drives = list(measured.repset.drives.values())
     limits = [limit_on_dial(measured, f) for f in review.with_verdict("off")]

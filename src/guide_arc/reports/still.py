@@ -12,9 +12,9 @@ from guide_arc.capture.video.clip import Clip
 from guide_arc.capture.video.paint_over import paint_over, png_bytes
 from guide_arc.core.model.finding import Finding
 from guide_arc.drawings.figure import Looking
-from guide_arc.drawings.measured import Measured
 from guide_arc.drawings.on_picture import Placed
 from guide_arc.drawings.palette import PAGE, PICTURE
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.stage import StageState, stage
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.reports.annotated import frame_of
@@ -26,7 +26,7 @@ _PNG_SCALE: Final = 2.0
 
 
 def write_still(  # noqa: PLR0913
-    target: Path, measured: Measured, at_s: float, looking: Looking, finding: Finding | None,
+    target: Path, measured: ShownSet, at_s: float, looking: Looking, finding: Finding | None,
     clip: Clip | None,
 ) -> None:  # fmt: skip
     """Write the stage at a moment, by the file's ending: `.svg`, else PNG. With a clip, over its frame."""

@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import Literal
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QIcon, QPalette
 from PyQt6.QtWidgets import QApplication
 
 from guide_arc.drawings.palette import DARK, LIGHT
@@ -19,6 +19,11 @@ def load_fonts() -> None:
     """Make the shipped family known to Qt."""
     for data in font_files().values():
         QFontDatabase.addApplicationFontFromData(data)
+
+
+def icon() -> QIcon:
+    """The program's icon."""
+    return QIcon(str(Path(__file__).parent / "guide-arc.svg"))
 
 
 def colours(mode: Mode) -> dict[str, str]:
@@ -72,6 +77,7 @@ def _sheet(c: dict[str, str]) -> str:
     QLabel#hint {{ font-size: 12px; }}
     QLabel#guide {{ color: {c["guide"]}; }}
     QLabel#next {{ font-weight: bold; }}
+    QLabel#warning {{ color: {c["off"]}; font-weight: bold; }}
     QPushButton {{ background: {c["panel"]}; border: 1px solid {c["rule"]}; border-radius: 3px;
         padding: 4px 12px; min-height: 20px; }}
     QPushButton:hover {{ background: {c["hover"]}; }}

@@ -1,1 +1,1 @@
-"""The places in the window: queue and review."""
+"""The screens: one package each, none of which knows another."""

@@ -1,1 +1,0 @@
-"""One table of commands feeds menus, keys and palette."""

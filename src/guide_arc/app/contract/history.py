@@ -1,0 +1,82 @@
+"""What was done, in order of time over all places, and what was taken back."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from guide_arc.app.contract.job import Task
+
+_MOST = 500
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step of undo. Its place is gone to, with `what`, after it was taken back or done again.
+
+    undo, redo : either do it at once, or give the task that does it
+    same : steps with an equal key that follow each other are one, as typing on is; the first one's undo
+        and the last one's redo count
+    """
+
+    words: str
+    place: str
+    undo: Callable[[], Task[Any] | None]
+    redo: Callable[[], Task[Any] | None]
+    what: Mapping[str, Any] = field(default_factory=dict)
+    same: str = ""
+
+
+class History:
+    """The one list. A step enters it after it succeeded, and moves when its undo or redo has."""
+
+    def __init__(self) -> None:
+        self._past: list[Step] = []
+        self._future: list[Step] = []
+
+    @property
+    def undo_words(self) -> str | None:
+        return self._past[-1].words if self._past else None
+
+    @property
+    def redo_words(self) -> str | None:
+        return self._future[-1].words if self._future else None
+
+    def did(self, step: Step) -> None:
+        """Something was done: what was taken back before can't be done again from here."""
+        before = self._past[-1] if self._past else None
+        if before is not None and step.same and step.same == before.same and not self._future:
+            self._past[-1] = Step(
+                step.words, step.place, before.undo, step.redo, step.what, step.same
+            )
+        else:
+            self._past.append(step)
+            del self._past[:-_MOST]
+        self._future.clear()
+
+    def break_off(self) -> None:
+        """What comes next is a step of its own, even where it continues the last one."""
+        if self._past and self._past[-1].same:
+            last = self._past[-1]
+            self._past[-1] = Step(last.words, last.place, last.undo, last.redo, last.what)
+
+    def last(self) -> Step | None:
+        """The step that undo would take back."""
+        return self._past[-1] if self._past else None
+
+    def next(self) -> Step | None:
+        """The step that redo would do again."""
+        return self._future[-1] if self._future else None
+
+    def taken_back(self, step: Step) -> None:
+        if self._past and self._past[-1] is step:
+            self._future.append(self._past.pop())
+
+    def done_again(self, step: Step) -> None:
+        if self._future and self._future[-1] is step:
+            self._past.append(self._future.pop())
+
+    def clear(self) -> None:
+        self._past.clear()
+        self._future.clear()

@@ -1,0 +1,66 @@
+"""Work off the window's thread, as a frozen request."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from importlib import import_module
+from typing import Any, Generic, Literal, TypeVar
+
+R = TypeVar("R")
+Progress = Callable[[float], None]
+Lane = Literal["now", "long"]
+
+
+class Cancelled(Exception):
+    """The work was asked to stop, and did."""
+
+
+@dataclass(frozen=True)
+class Job(Generic[R]):
+    """One piece of work.
+
+    words : what the work bar says of it, with Stop; empty for work that nobody waits for
+    run : given the library, opened for it and closed after it, and a function for the share that is done
+        (0 to 1), which raises Cancelled once the job was asked to stop
+    key : a newer job of the same key stops the older one, whose answer is dropped
+    lane : "now" for what the coach waits for: it never queues behind a long job
+    stopped : what is said when the coach stopped it
+    needs_library : whether `run` is given a library; else None
+    """
+
+    words: str
+    run: Callable[[Any, Progress], R]
+    key: str = ""
+    lane: Lane = "long"
+    stopped: str = "Stopped."
+    needs_library: bool = True
+
+
+@dataclass(frozen=True)
+class Task(Generic[R]):
+    """A job with what is told on the window's thread once it is through."""
+
+    job: Job[R]
+    done: Callable[[R], None]
+
+
+def resolve(where: str) -> Any:
+    """What `module:name` names; its module is loaded now, where it is not yet."""
+    module, _, name = where.partition(":")
+    return getattr(import_module(module), name)
+
+
+@dataclass(frozen=True)
+class Later:
+    """A job's work by name: its module, and all that it needs, is loaded where it runs."""
+
+    where: str
+    args: tuple[Any, ...] = ()
+
+    def __call__(self, library: Any, progress: Progress) -> Any:
+        return resolve(self.where)(library, progress, *self.args)
+
+
+def later(where: str, *args: Any) -> Later:
+    return Later(where, args)

@@ -1,0 +1,1 @@
+"""Marking a clip: joints, kit, scale and vertical, and the trackers."""

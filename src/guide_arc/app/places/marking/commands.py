@@ -1,0 +1,50 @@
+"""What can be done while a clip is marked."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any, Final
+
+from guide_arc.app.contract.command import Command
+
+if TYPE_CHECKING:
+    from guide_arc.app.places.marking.model import MarkingModel
+    from guide_arc.app.places.marking.place import MarkingPlace
+    from guide_arc.app.services.program import Program
+
+    Run = Callable[[Program, MarkingPlace], None]
+
+
+def _open(place: MarkingPlace) -> bool:
+    return place.model.record is not None
+
+
+def _model(act: Callable[[MarkingModel], Any]) -> Run:
+    """Something that the model does by itself."""
+    return lambda _program, place: act(place.model)
+
+
+def _place(act: Callable[[MarkingPlace], Any]) -> Run:
+    """Something that the place does."""
+    return lambda _program, place: act(place)
+
+
+P = "marking"
+COMMANDS: Final = (
+    Command("marking.review", "Review this set", "Go", ("Return",), "Go to what was found, where something was", _place(lambda p: p.go_to_review()), P, _open),
+    Command("marking.follow", "Follow the marks", "Landmarks", ("Ctrl+Return",), "Find every marked point in the whole clip", _place(lambda p: p.follow_marks()), P, _open),
+    Command("marking.next-frame", "Next frame", "Landmarks", (".", "Right"), "One frame on", _model(lambda m: m.step(1)), P, _open),
+    Command("marking.previous-frame", "Previous frame", "Landmarks", (",", "Left"), "One frame back", _model(lambda m: m.step(-1)), P, _open),
+    Command("marking.next-point", "Next point", "Landmarks", ("Down",), "The next point to mark", _model(lambda m: m.step_point(1)), P, _open),
+    Command("marking.previous-point", "Previous point", "Landmarks", ("Up",), "The point before", _model(lambda m: m.step_point(-1)), P, _open),
+    Command("marking.remove", "Take the mark away", "Landmarks", ("Backspace",), "Take the chosen point's mark on this frame away", _model(lambda m: m.remove()), P, _open),
+    Command("marking.doubt", "Look again", "Landmarks", ("Q",), "The next place where the tracker doubts", _model(lambda m: m.next_doubt()), P, _open),
+    Command("marking.doubt-before", "Look again before", "Landmarks", ("Shift+Q",), "The doubt before", _model(lambda m: m.next_doubt(-1)), P, _open),
+    Command("marking.length", "Known length", "Landmarks", ("Ctrl+1",), "Draw a line of known length: scale", _model(lambda m: m.use("length")), P, _open),
+    Command("marking.plumb", "Plumb line", "Landmarks", ("Ctrl+2",), "Draw along what is truly upright", _model(lambda m: m.use("plumb")), P, _open),
+    Command("marking.level", "Level line", "Landmarks", ("Ctrl+3",), "Draw along what is truly level", _model(lambda m: m.use("level")), P, _open),
+    Command("marking.person", "This person", "Landmarks", ("Ctrl+4",), "Draw a box about the person meant", _model(lambda m: m.use("person")), P, _open),
+    Command("marking.zoom-in", "Zoom in", "View", ("+", "="), "Larger; the wheel does it as well", _place(lambda p: p.view.zoom_by(1.25)), P, _open),
+    Command("marking.zoom-out", "Zoom out", "View", ("-",), "Smaller", _place(lambda p: p.view.zoom_by(0.8)), P, _open),
+    Command("marking.zoom-away", "Whole picture", "View", ("0",), "The whole picture again", _place(lambda p: p.view.zoom_away()), P, _open),
+)  # fmt: skip

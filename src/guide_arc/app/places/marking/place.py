@@ -1,0 +1,404 @@
+"""The marking place: joints and kit on a clip's picture, scale and vertical, and the trackers."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, Final
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from guide_arc.app.contract.job import Job, later
+from guide_arc.app.contract.signal import silence
+from guide_arc.app.places.marking.desk import ProgramDesk
+from guide_arc.app.places.marking.length_dialog import LengthDialog
+from guide_arc.app.places.marking.model import MarkingModel, Tool
+from guide_arc.app.places.marking.view import MarkingStrip, MarkingView
+from guide_arc.app.services.clips import JOBS as CLIP_JOBS
+from guide_arc.app.services.program import Program
+from guide_arc.app.services.set_jobs import OpenedSet
+from guide_arc.app.widgets.view_words import VIEW_WORDS
+from guide_arc.core.kinematics.calibrate import calibration_of
+from guide_arc.core.model.marks import LineKind
+from guide_arc.drawings.days import day_words
+from guide_arc.drawings.marking import point_words
+
+_TOOLS: Final[tuple[tuple[LineKind, str, str], ...]] = (
+    ("length", "Known length", "Draw along something whose length you know (plate, bar, stature), where the person stands"),
+    ("plumb", "Plumb line", "Draw along something that hangs or stands upright: a door frame, a rack"),
+    ("level", "Level line", "Draw along something that lies level and faces the camera: a shelf, the floor's edge"),
+)  # fmt: skip
+
+
+# Each tracker's words on its button, what it does, and what the work bar says.
+_TRACKERS: Final[dict[str, tuple[str, str, str]]] = {
+    "marked points": ("Follow the marks  (Ctrl+Return)", "Follows every marked point through the clip, and says where it doubts", "Following the marks"),
+    "pose model": ("Find the body by the pose model", "Finds the joints in every frame; marked kit is followed beside it", "Finding the body"),
+    "simulated tracker": ("Simulated tracker", "Stands in for a pose model on films of the simulated camera", "Reading the film"),
+}  # fmt: skip
+_BY_MARKS: Final = "marked points"
+
+
+def make(program: Program) -> MarkingPlace:
+    place = MarkingPlace(program)
+    program.recoloured.connect(place.set_colours)
+    program.library.gone.connect(place.sets_gone)
+    program.closing.connect(lambda: silence(place.model))
+    return place
+
+
+class MarkingPlace(QWidget):
+    """The picture with its strip to the left; points, calibration and trackers to the right."""
+
+    def __init__(self, program: Program) -> None:
+        super().__init__()
+        self.program = program
+        colours = program.colours
+        model = self.model = MarkingModel(ProgramDesk(program))
+        model.refused.connect(program.say)
+        model.changed.connect(program.changed)
+        self._offered_with_marks = False
+        self._stature_m: float | None = None
+        self.shown = False
+        self.view = MarkingView(model, colours)
+        self.strip = MarkingStrip(model, colours)
+        self.view.setMinimumSize(480, 320)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        left = QFrame()
+        left.setObjectName("panel")
+        box = QVBoxLayout(left)
+        box.setContentsMargins(1, 1, 1, 4)
+        box.setSpacing(0)
+        box.addWidget(self.view, 1)
+        box.addWidget(self.strip)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(10)
+        row.addWidget(left, 1)
+        row.addWidget(self._side())
+        model.opened.connect(self._opened)
+        model.changed.connect(self.refresh)
+        model.moved.connect(lambda _frame: self.refresh())
+        self.view.drawn_line.connect(self._drawn)
+
+    def _side(self) -> QWidget:
+        side = QWidget()
+        side.setFixedWidth(304)
+        box = QVBoxLayout(side)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(8)
+        self.what_next = QLabel()
+        self.what_next.setObjectName("next")
+        self.what_next.setWordWrap(True)
+        box.addWidget(self.what_next)
+        self.seen_from = QComboBox()
+        self.seen_from.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        for view, words in VIEW_WORDS.items():
+            self.seen_from.addItem(f"Seen {words}", view)
+        self.seen_from.activated.connect(
+            lambda _i: self.model.see_from(self.seen_from.currentData())
+        )
+        box.addWidget(self.seen_from)
+        self.points = QListWidget()
+        self.points.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.points.itemClicked.connect(
+            lambda item: self.model.choose(item.data(Qt.ItemDataRole.UserRole))
+        )
+        box.addWidget(self.points, 1)
+        self.other = QComboBox()
+        self.other.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.other.activated.connect(self._other)
+        box.addWidget(self.other)
+        box.addWidget(_rule("Scale and vertical"))
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(4)
+        self.tools: dict[Tool, QPushButton] = {}
+        self.told: dict[Tool, QLabel] = {}
+        self.clear: dict[Tool, QPushButton] = {}
+        for i, (kind, words, tip) in enumerate((*_TOOLS, ("person", "This person", "Draw a box about the person meant, where several are in view"))):  # fmt: skip
+            self._tool_row(grid, i, kind, words, tip)  # type: ignore[arg-type]
+        grid.setColumnStretch(1, 1)
+        box.addLayout(grid)
+        box.addWidget(_rule("Landmarks"))
+        self.trackers = QVBoxLayout()
+        self.trackers.setSpacing(6)
+        box.addLayout(self.trackers)
+        return side
+
+    def _tool_row(self, grid: QGridLayout, row: int, kind: Tool, words: str, tip: str) -> None:
+        button = QPushButton(words)
+        button.setObjectName("small")
+        button.setCheckable(True)
+        button.setToolTip(tip)
+        button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        button.clicked.connect(lambda _on, k=kind: self.model.use(k))
+        told = QLabel()
+        told.setObjectName("hint")
+        told.setWordWrap(True)
+        clear = QPushButton("×")
+        clear.setObjectName("flat")
+        clear.setFixedWidth(26)
+        clear.setToolTip("Take it away")
+        clear.setAccessibleName(f"Take away: {words}")
+        clear.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        clear.clicked.connect(
+            lambda _on, k=kind: (
+                self.model.clear_person() if k == "person" else self.model.clear_line(k)
+            )
+        )
+        grid.addWidget(button, row, 0)
+        grid.addWidget(told, row, 1)
+        grid.addWidget(clear, row, 2)
+        self.tools[kind], self.told[kind], self.clear[kind] = button, told, clear
+
+    # As the shell sees it
+
+    def enter(
+        self, opened: OpenedSet | None = None, set_id: int | None = None, **_what: Any
+    ) -> None:
+        """With a clip that was opened, or by its set's number, or with the one that is marked or chosen."""
+        self.shown = True
+        self.setFocus()
+        if opened is not None:
+            self._open(opened)
+            return
+        wanted = set_id if set_id is not None else self.program.sets.chosen
+        record = self.model.record
+        if wanted is not None and (record is None or record.id != wanted):
+            self.program.measuring.open_marks(wanted)
+
+    def leave(self) -> None:
+        self.shown = False
+
+    def header(self) -> Mapping[str, str]:
+        record = self.model.record
+        if record is None or self.model.standard is None:
+            return {"title": "Marks", "position": "no clip is open"}
+        found = f"found by {record.tracked_by}" if record.tracked_by else "none found yet"
+        return {
+            "title": record.client, "what": self.model.standard.name,
+            "when": f"{day_words(record.recorded)}, landmarks", "position": found,
+        }  # fmt: skip
+
+    def _open(self, opened: OpenedSet) -> None:
+        frames = self.program.clips.frames(opened)
+        if opened.clip_missing or frames is None or opened.clip is None or opened.marks is None:
+            self.program.say(
+                opened.clip_missing or "This set came as landmarks; there is no clip to mark."
+            )
+            if self.model.record is None:
+                self.program.go("queue")
+            return
+        self.program.sets.choose(opened.record.id)
+        self.program.settings.setValue("set", opened.record.id)
+        self._stature_m = opened.stature_m
+        self.view.show_clip(frames)
+        self.model.open(opened.record, opened.clip, opened.plan, opened.marks, opened.found)
+        self.setFocus()
+        self._offer()
+
+    def sets_gone(self, ids: frozenset[int]) -> None:
+        """A set that was taken out can't stay open."""
+        if self.model.record is not None and self.model.record.id in ids:
+            self.view.show_clip(None)
+            self.model.close()
+            if self.shown:
+                self.program.go("queue")
+
+    def go_to_review(self) -> None:
+        record = self.model.record
+        if record is None:
+            return
+        if record.waits_for_landmarks:
+            self.program.say("There is nothing to review yet: follow the marks first.")
+        else:
+            self.program.measuring.open(record.id)
+
+    # What is shown
+
+    def _opened(self) -> None:
+        self.other.clear()
+        self.other.addItem("Mark something else…", None)
+        for name in self.model.others():
+            self.other.addItem(point_words(name), name)
+
+    # Trackers
+
+    def _offer(self) -> None:
+        """What each tracker would do, and why one can't, asked off the window's thread."""
+        clip, marks = self.model.clip, self.model.marks
+        if clip is not None:
+            job = Job("", later(f"{CLIP_JOBS}:offers", clip, marks), "offers", "now",
+                      needs_library=False)  # fmt: skip
+            self.program.start(job, self._offered)
+
+    def _offered(self, offers: list[tuple[str, str | None]]) -> None:
+        """The first one that can work is the main one."""
+        while (item := self.trackers.takeAt(0)) is not None:
+            widget = item.widget()
+            if widget is not None:
+                widget.deleteLater()
+        first = next((name for name, why_not in offers if why_not is None), None)
+        for name, why_not in offers:
+            words, tip, _doing = _TRACKERS[name]
+            button = QPushButton(words)
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.setToolTip(why_not or tip)
+            button.setEnabled(why_not is None)
+            if name == first:
+                button.setObjectName("main")
+            button.clicked.connect(lambda _on, n=name: self.find_landmarks(n))
+            self.trackers.addWidget(button)
+            if why_not is not None and name == "pose model":
+                why = QLabel(why_not)
+                why.setObjectName("hint")
+                why.setWordWrap(True)
+                why.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+                self.trackers.addWidget(why)
+
+    def find_landmarks(self, name: str) -> None:
+        """Run a tracker over the clip that is being marked; its review is computed and shown after."""
+        record = self.model.record
+        if record is None:
+            return
+        set_id = record.id
+        key = f"track/{set_id}"
+        if self.program.jobs.runs(key):
+            self.program.say("This clip is being searched already; Stop ends that.")
+            return
+
+        def done(_none: None) -> None:
+            self.program.library.changed.emit(frozenset({set_id}))
+            if self.shown and self.model.record is not None and self.model.record.id == set_id:
+                self.program.measuring.look_up(set_id, self._found, "found", wanted="both")
+
+        job = Job(_TRACKERS[name][2], later(f"{CLIP_JOBS}:find", set_id, name), key,
+                  stopped="Stopped; the landmarks are as they were.")  # fmt: skip
+        self.program.start(job, done)
+
+    def _found(self, opened: OpenedSet) -> None:
+        """A tracker is through: look again where it doubts, or go to the review."""
+        if opened.clip is None or opened.marks is None:
+            return
+        self.model.open(opened.record, opened.clip, opened.plan, opened.marks, opened.found)
+        doubts = len(self.model.doubts)
+        if doubts:
+            self.model.next_doubt()
+            places = "place" if doubts == 1 else "places"
+            self.program.say(
+                f"Followed. {doubts} {places} to look at again (Q); Enter goes to the review."
+            )
+        else:
+            self.program.say("Followed without a doubt.")
+            self.program.go("review", opened=opened)
+
+    def follow_marks(self) -> None:
+        """Follow what is marked, where something is."""
+        if self.model.marks.points:
+            self.find_landmarks(_BY_MARKS)
+        else:
+            self.program.say("Nothing is marked yet; click the joints first.")
+
+    def refresh(self) -> None:
+        m = self.model
+        if m.record is None:
+            return
+        self.what_next.setText(self._next_words())
+        self.seen_from.setCurrentIndex(self.seen_from.findData(m.marks.view))
+        self._list()
+        known = calibration_of(m.marks)
+        scale, vertical = known.px_per_m, known.vertical_deg
+        told = {
+            "length": f"{scale.value:.0f} ± {2 * scale.u:.0f} px a metre" if scale else "none: lengths by stature",
+            "plumb": "", "level": "",
+            "person": "the one in the box" if m.marks.person else "whoever is in view",
+        }  # fmt: skip
+        lean = f"leans {vertical.value:+.1f}° ± {2 * vertical.u:.1f}°" if vertical else "none"
+        for kind in ("plumb", "level"):
+            told[kind] = lean if m.marks.line(kind) else "none"
+        for kind, button in self.tools.items():
+            button.setChecked(m.tool == kind)
+            self.told[kind].setText(told[kind])
+            there = m.marks.person is not None if kind == "person" else bool(m.marks.line(kind))  # type: ignore[arg-type]
+            self.clear[kind].setVisible(there)
+        if bool(m.marks.points) != self._offered_with_marks:
+            self._offered_with_marks = bool(m.marks.points)
+            self._offer()
+
+    def _next_words(self) -> str:
+        m = self.model
+        if m.tool in ("length", "plumb", "level"):
+            return "Draw the line from one end to the other."
+        if m.tool == "person":
+            return "Draw a box about the person, head to feet."
+        doubt = next(
+            (d for d in m.doubts if d.point == m.point and d.start <= m.frame < d.stop), None
+        )
+        if doubt is not None:
+            return f"Is the {point_words(m.point).lower()} here? Click where it is."
+        left = [n for n in m.asked() if n not in m.marks.points]
+        if not left and m.point in m.asked():
+            return "All is marked. Follow the marks, or click to correct one."
+        return f"Click the {point_words(m.point).lower()}."
+
+    def _list(self) -> None:
+        m = self.model
+        names = [*m.asked(), *(n for n in m.marks.points if n not in m.asked())]
+        if m.point and m.point not in names:
+            names.append(m.point)
+        self.points.clear()
+        doubts = [d.point for d in m.doubts]
+        for name in names:
+            own = m.marks.points.get(name, ())
+            here = m.marks.marked(name, m.frame) is not None
+            sign = "●" if here else "◐" if own else "○"
+            more = f"   {len(own)} marks" if len(own) > 1 else ""
+            if name in doubts:
+                more += f"   {doubts.count(name)} to look at"
+            item = QListWidgetItem(f"{sign}  {point_words(name)}{more}")
+            item.setData(Qt.ItemDataRole.UserRole, name)
+            self.points.addItem(item)
+            if name == m.point and m.tool == "points":
+                item.setSelected(True)
+                self.points.setCurrentItem(item)
+
+    def _other(self, _index: int) -> None:
+        name = self.other.currentData()
+        self.other.setCurrentIndex(0)
+        if name:
+            self.model.choose(name)
+
+    # Lines
+
+    def _drawn(self, a: tuple[float, float], b: tuple[float, float]) -> None:
+        if self.model.tool != "length":
+            self.model.draw(a, b)
+            return
+        dialog = LengthDialog(self, self._stature_m)
+        dialog.accepted.connect(
+            lambda: self.model.draw(a, b, dialog.metres.value(), dialog.what.currentText())
+        )
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def set_colours(self, colours: Mapping[str, str]) -> None:
+        self.view.set_colours(colours)
+        self.strip.set_colours(colours)
+
+
+def _rule(words: str) -> QLabel:
+    label = QLabel(words)
+    label.setObjectName("heading")
+    return label

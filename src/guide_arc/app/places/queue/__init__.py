@@ -1,0 +1,1 @@
+"""The queue: the sets that wait, and taking new ones in."""

@@ -1,0 +1,135 @@
+"""One set of the queue, painted: its dial, who and what, the line, and the facts to the right."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
+from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
+
+from guide_arc.app.look.marks import paint_mark
+from guide_arc.app.look.type import type_of
+from guide_arc.app.places.queue.model import VIEW_WORDS, without_review
+from guide_arc.drawings.days import day_words
+from guide_arc.drawings.mini_dial import MiniDial, mini_dial
+from guide_arc.library.queue_rows import QueueRow
+
+_ROW_HEIGHT = 74
+
+
+class Card(QStyledItemDelegate):
+    """Paints one set: dial, who and what, the line, and the facts to the right."""
+
+    def __init__(self, colours: Mapping[str, str]) -> None:
+        super().__init__()
+        self.colours = colours
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        return QSize(200, _ROW_HEIGHT)
+
+    def paint(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
+    ) -> None:
+        assert painter is not None
+        row: QueueRow = index.data(Qt.ItemDataRole.UserRole)
+        c = self.colours
+        box = option.rect.adjusted(0, 2, -8, -2)
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        hover = bool(option.state & QStyle.StateFlag.State_MouseOver)
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor(c["guide"] if chosen else c["rule"]), 1.4 if chosen else 1.0))
+        painter.setBrush(QColor(c["hover"] if hover and not chosen else c["panel"]))
+        painter.drawRoundedRect(QRectF(box).adjusted(0.5, 0.5, -0.5, -0.5), 3, 3)
+        painter.translate(box.left(), box.top())
+        self._card(painter, row, box.width(), box.height())
+        painter.restore()
+
+    def _card(self, painter: QPainter, row: QueueRow, width: int, height: int) -> None:
+        c, summary = self.colours, row.summary
+        if summary:
+            painter.save()
+            painter.translate(12, 7)
+            _dial(painter, mini_dial(summary, 74, height - 14), c)
+            painter.restore()
+        x, right = 104.0, width - 16.0
+        facts = [day_words(row.recorded), VIEW_WORDS[row.view]]
+        fact_width = max(_wide(f, 12, False) for f in facts)
+        reps = ""
+        if summary:
+            partial = f" + {summary['partial']} short" if summary["partial"] else ""
+            load = f"{row.load_kg:g} kg × " if row.load_kg else ""
+            reps = f"{load}{summary['full']}{partial}" + ("" if load else " reps")
+        middle = right - fact_width - 24.0
+        reps_width = _wide(reps, 13, False)
+        room = middle - reps_width - 20 - x
+        name = str(summary["name"]) if summary else row.standard
+        school = f" · {summary['school']}" if summary and summary["school"] else ""
+        client_width = min(_wide(row.client, 14, True), 0.55 * room)
+        _text(painter, x, 28, row.client, 14, True, c["ink"], client_width + 2)
+        after = x + client_width + 14
+        _text(painter, after, 28, name + school, 13, False, c["muted"], room - (after - x))
+        _text(painter, middle - reps_width, 28, reps, 13, False, c["ink"], reps_width + 2)
+        for i, fact in enumerate(facts):
+            _text(
+                painter,
+                right - _wide(fact, 12, False),
+                28 + 21 * i,
+                fact,
+                12,
+                False,
+                c["muted"],
+                fact_width + 2,
+            )
+        if not summary:
+            _text(painter, x, 51, without_review(row), 13, False, c["muted"], middle - x)
+            return
+        if row.pain:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(c["off"]))
+            flag = QRectF(x, 39, _wide("pain", 11, True) + 12, 17)
+            painter.drawRoundedRect(flag, 2, 2)
+            _text(painter, x + 6, 52, "pain", 11, True, c["panel"], 60)
+            x += flag.width() + 8
+        verdict = summary["verdict"]
+        paint_mark(painter, x + 6, 47, verdict, 11, c)  # type: ignore[arg-type]
+        role = {"off": "off", "near": "near"}.get(str(verdict), "ink")
+        _text(painter, x + 20, 51, str(summary["line"]), 13, False, c[role], middle - x - 20)
+
+
+def _dial(painter: QPainter, dial: MiniDial, colours: Mapping[str, str]) -> None:
+    """The miniature: the intended range, a line for each rep, the joint."""
+    soft = QColor(colours["guide-soft"])
+    soft.setAlphaF(0.55)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(soft)
+    painter.drawPolygon(QPolygonF([QPointF(*p) for p in dial.intended]))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    for ring in dial.rings:
+        painter.setPen(QPen(QColor(colours["off" if ring.off else "actual"]), ring.width))
+        painter.drawPolyline(QPolygonF([QPointF(*p) for p in ring.line]))
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor(colours["ink"]))
+    painter.drawEllipse(QPointF(*dial.joint), 1.6, 1.6)
+
+
+def _wide(text: str, size: float, bold: bool) -> float:
+    return QFontMetricsF(type_of(size, bold)).horizontalAdvance(text)
+
+
+def _text(
+    painter: QPainter,
+    x: float,
+    y: float,
+    text: str,
+    size: float,
+    bold: bool,
+    colour: str,
+    room: float,
+) -> None:  # noqa: PLR0913
+    font = type_of(size, bold)
+    painter.setFont(font)
+    painter.setPen(QColor(colour))
+    short = QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideRight, max(room, 0))
+    painter.drawText(round(x), round(y), short)

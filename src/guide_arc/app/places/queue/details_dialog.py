@@ -1,0 +1,178 @@
+"""The fields for whose set it is and what it is, and the dialog that corrects them."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox, QFormLayout, QLineEdit, QWidget
+
+from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.app.widgets.view_words import VIEW_WORDS
+from guide_arc.core.model.errors import BadInput
+from guide_arc.library.intake import Details, Fits, Incoming, Known
+from guide_arc.standards.schools import preferred_school
+from guide_arc.standards.tempo import parse_tempo
+
+
+def _narrow(letters: int) -> QComboBox:
+    """A list whose longest entry does not set its width."""
+    box = QComboBox()
+    box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+    box.setMinimumContentsLength(letters)
+    view = box.view()
+    if view is not None:
+        view.setTextElideMode(Qt.TextElideMode.ElideNone)
+    return box
+
+
+class DetailsForm(QWidget):
+    """Fields for one set. `error` is a sentence while something is missing or wrong."""
+
+    def __init__(
+        self,
+        known: Known,
+        given: Details | None,
+        client: str = "",
+        load_kg: float | None = None,
+        standard_id: str | None = None,
+        fits: Fits | None = None,
+    ) -> None:
+        super().__init__()
+        self.known = known
+        self.view: QComboBox | None = None
+        self.capture: QComboBox | None = None
+        self.client = QComboBox()
+        self.client.setEditable(True)
+        self.client.addItems(known.clients)
+        self.client.setCurrentText(given.client if given else client)
+        field = self.client.lineEdit()
+        assert field is not None
+        self.field = field
+        self.field.setPlaceholderText("Whose set?")
+        self.standard = _narrow(22)
+        self.standard.addItem("Which exercise?", None)
+        catalogue = known.catalogue
+        for id in fits.ids if fits else ():
+            self.standard.addItem(catalogue.standard(id).name, id)
+        if fits:
+            self.standard.insertSeparator(self.standard.count())
+        for id in catalogue.ids():
+            self.standard.addItem(catalogue.standard(id).name, id)
+        if fits:
+            best, *others = (catalogue.standard(id).name for id in fits.ids)
+            self.standard.setToolTip(f"Looks like {best}: {fits.reason}. Else {', '.join(others)}.")
+        self.school = _narrow(12)
+        self._school_chosen = given is not None
+        self.school.activated.connect(self._choose_school)
+        self.tempo = QLineEdit(given.tempo or "" if given else "")
+        self.tempo.setPlaceholderText("as the standard asks, or 3-1-1-0")
+        self.tempo.setToolTip("Lower – bottom – lift – top in seconds, x for no demand")
+        self.load = QLineEdit()
+        self.load.setPlaceholderText("kg")
+        self.load.setMinimumWidth(56)
+        load = given.load_kg if given else load_kg
+        self.load.setText("" if load is None else f"{load:g}")
+        self.standard.currentIndexChanged.connect(self._schools)
+        self.client.editTextChanged.connect(self._prefer)
+        wanted = given.standard if given else standard_id or (fits.ids[0] if fits else None)
+        self.standard.setCurrentIndex(max(self.standard.findData(wanted), 0))
+        self._schools()
+        if given:
+            self.school.setCurrentIndex(max(self.school.findData(given.school), 0))
+
+    def ask_about_clip(self, item: Incoming) -> list[QWidget]:
+        """Fields for what only a clip leaves open: the side it shows, and the rate it was filmed at."""
+        self.view = _narrow(9)
+        self.view.addItem("Which side?", None)
+        for view, words in VIEW_WORDS.items():
+            self.view.addItem(words, view)
+        self.view.setToolTip("The side of the body that the camera sees")
+        self.view.setCurrentIndex(max(self.view.findData(item.view), 0))
+        self.capture = _narrow(9)
+        self.capture.addItem(f"as shown, {item.shown_hz:.0f}/s", None)
+        rates = {r for r in (60.0, 120.0, 240.0, item.capture_hz or 0.0) if r > 1.2 * item.shown_hz}
+        for rate in sorted(rates):
+            self.capture.addItem(f"slowed, {rate:.0f}/s", rate)
+        self.capture.setToolTip("A slow-motion clip was filmed faster than it is shown")
+        self.capture.setCurrentIndex(max(self.capture.findData(item.capture_hz), 0))
+        return [self.view, self.capture]
+
+    def _choose_school(self) -> None:
+        self._school_chosen = True
+
+    def _schools(self) -> None:
+        self.school.clear()
+        id = self.standard.currentData()
+        if id:
+            for school in self.known.catalogue.standard(id).schools:
+                self.school.addItem(school.name, school.id)
+                self.school.setItemData(
+                    self.school.count() - 1, school.why, Qt.ItemDataRole.ToolTipRole
+                )
+        self.school.setEnabled(self.school.count() > 1)
+        self._prefer()
+
+    def _prefer(self) -> None:
+        """The school that this client or exercise usually follows, until one is chosen by hand."""
+        id = self.standard.currentData()
+        if id and not self._school_chosen:
+            plan = self.known.catalogue.standard(id)
+            client = self.client.currentText().strip()
+            wanted = preferred_school(self.known.preferences, plan, client)
+            self.school.setCurrentIndex(max(self.school.findData(wanted), 0))
+
+    def error(self) -> str | None:
+        if not self.client.currentText().strip():
+            return "Say whose set it is."
+        if not self.standard.currentData():
+            return "Choose the exercise."
+        if self.view is not None and not self.view.currentData():
+            return "Say from which side it was filmed."
+        try:
+            if self.tempo.text().strip():
+                parse_tempo(self.tempo.text())
+            self._load()
+        except BadInput as error:
+            return str(error)
+        return None
+
+    def _load(self) -> float | None:
+        text = self.load.text().strip().removesuffix("kg").strip().replace(",", ".")
+        if not text:
+            return None
+        try:
+            load = float(text)
+        except ValueError:
+            load = -1.0
+        if not 0 <= load <= 2000:
+            raise BadInput(f"The load is {self.load.text()!r}; it must be kilograms, such as 27.5.")
+        return load
+
+    def details(self) -> Details:
+        return Details(
+            self.client.currentText().strip(), self.standard.currentData(), self.school.currentData(),
+            self.tempo.text().strip() or None, self._load(),
+            self.view.currentData() if self.view else None,
+            self.capture.currentData() if self.capture else None,
+        )  # fmt: skip
+
+    def fields(self) -> list[tuple[str, QWidget]]:
+        return [("Client", self.client), ("Exercise", self.standard), ("School", self.school),
+                ("Tempo asked", self.tempo), ("Load", self.load)]  # fmt: skip
+
+
+class DetailsDialog(AskingDialog):
+    """Correct what is known of one set."""
+
+    def __init__(self, parent: QWidget, known: Known, given: Details) -> None:
+        super().__init__(parent, "Set details", "Save")
+        self.setMinimumWidth(420)
+        self.form = DetailsForm(known, given)
+        layout = QFormLayout()
+        layout.setSpacing(8)
+        for words, field in self.form.fields():
+            layout.addRow(words, field)
+        self.box.addLayout(layout)
+        self.finish()
+
+    def error(self) -> str | None:
+        return self.form.error()

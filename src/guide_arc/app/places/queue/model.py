@@ -1,0 +1,39 @@
+"""The queue in words: a row as a sentence, and what is said where there is none."""
+
+from __future__ import annotations
+
+from guide_arc.app.services.set_list import SetList
+from guide_arc.drawings.days import day_words
+from guide_arc.library.queue_rows import QueueRow
+
+VIEW_WORDS = {"none": "in 3D", "front": "from the front", "back": "from the back",
+              "left": "from the left", "right": "from the right"}  # fmt: skip
+
+
+def row_words(row: QueueRow) -> str:
+    """A row as one sentence."""
+    name = row.summary["name"] if row.summary else row.standard
+    line = row.summary["line"] if row.summary else without_review(row).rstrip("…")
+    return f"{row.client}, {name}, {day_words(row.recorded)}: {line}"
+
+
+def without_review(row: QueueRow) -> str:
+    return (
+        "being reviewed…" if row.has_track else "a clip without landmarks yet: open it to mark them"
+    )
+
+
+def empty_words(sets: SetList) -> str:
+    """What stands where no row is."""
+    if not sets.loaded:
+        return "Opening the library…"
+    if sets.words:
+        return f"No set matches “{sets.words}”.\n\nClear the search with Escape."
+    if sets.state == "waiting":
+        return (
+            "No set is waiting.\n\nDrop clips or landmark tracks anywhere on this window,\n"
+            "or choose them with “Add sets…” (Ctrl+O)."
+        )
+    if sets.state == "done":
+        return "No set has been reviewed yet.\n\nOpen one and mark it reviewed with Ctrl+Enter."
+    return "This library is empty.\n\nDrop clips or landmark tracks here."

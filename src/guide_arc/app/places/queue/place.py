@@ -1,0 +1,293 @@
+"""The queue: the sets that wait, each with its miniature dial and one line."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from PyQt6.QtCore import QAbstractListModel, QModelIndex, Qt
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListView,
+    QMessageBox,
+    QPushButton,
+    QStackedLayout,
+    QVBoxLayout,
+    QWidget,
+)
+
+from guide_arc.app.contract.job import resolve
+from guide_arc.app.places.queue.card import Card
+from guide_arc.app.places.queue.model import empty_words, row_words
+from guide_arc.app.services.program import Program
+from guide_arc.app.services.set_list import STATES, SetList
+from guide_arc.drawings.days import day_words
+
+if TYPE_CHECKING:
+    from guide_arc.app.services.intake_jobs import Looked
+    from guide_arc.library.intake import Incoming, Known
+    from guide_arc.library.records import SetRecord
+
+
+class _Rows(QAbstractListModel):
+    def __init__(self, sets: SetList, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.sets = sets
+        sets.changed.connect(self._reset)
+
+    def _reset(self) -> None:
+        self.beginResetModel()
+        self.endResetModel()
+
+    def rowCount(self, parent: QModelIndex | None = None) -> int:
+        return len(self.sets.rows)
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        row = self.sets.rows[index.row()]
+        if role == Qt.ItemDataRole.UserRole:
+            return row
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
+            return row_words(row)
+        return None
+
+
+def make(program: Program) -> QueuePlace:
+    place = QueuePlace(program)
+    program.recoloured.connect(place.set_colours)
+    program.intake.needs_files.connect(place.ask_for_files)
+    program.intake.needs_folder.connect(place.ask_for_drop_folder)
+    program.intake.needs_names.connect(place.ask_for_names)
+    program.intake.needs_details.connect(place.ask_for_details)
+    program.library.needs_details.connect(place.ask_to_correct)
+    program.closing.connect(place.hear_no_more)
+    return place
+
+
+class QueuePlace(QWidget):
+    """Finding and choosing sets; opening one; taking new ones in."""
+
+    def __init__(self, program: Program) -> None:
+        super().__init__()
+        self.program, self.sets = program, program.sets
+        sets = self.sets
+        self.search_field = QLineEdit(sets.words)
+        self.search_field.setPlaceholderText("Find by client, exercise, date or what is off")
+        self.search_field.setClearButtonEnabled(True)
+        self.search_field.textChanged.connect(sets.search)
+        self.add = QPushButton("Add sets…")
+        self.add.clicked.connect(program.intake.ask_for_files)
+        bar = QHBoxLayout()
+        bar.setSpacing(8)
+        bar.addWidget(self.search_field, 1)
+        self.states = QButtonGroup(self)
+        self._state_buttons: dict[str | None, QPushButton] = {}
+        for words, state in STATES:
+            button = QPushButton(words)
+            button.setCheckable(True)
+            button.setChecked(state == sets.state)
+            button.clicked.connect(lambda _on, s=state: sets.show_state(s))
+            self.states.addButton(button)
+            self._state_buttons[state] = button
+            bar.addWidget(button)
+        bar.addWidget(self.add)
+        self.list = QListView()
+        self.list.setModel(_Rows(sets, self))
+        self.card = Card(program.colours)
+        self.list.setItemDelegate(self.card)
+        self.list.setMouseTracking(True)
+        self.list.setUniformItemSizes(True)
+        self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.clicked.connect(lambda index: self._open(sets.rows[index.row()].id))
+        self.list.setAccessibleName("Sets")
+        selection = self.list.selectionModel()
+        assert selection is not None
+        selection.currentChanged.connect(self._selected)
+        self.empty = QLabel()
+        self.empty.setObjectName("muted")
+        self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.empty.setWordWrap(True)
+        self.pages = QStackedLayout()
+        self.pages.addWidget(self.list)
+        self.pages.addWidget(self.empty)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(10)
+        box.addLayout(bar)
+        box.addLayout(self.pages, 1)
+        sets.changed.connect(self._changed)
+        sets.chosen_changed.connect(self._chosen)
+        self._came_back()
+        self._changed()
+
+    # As the shell sees it
+
+    def enter(self, set_id: int | None = None, find: bool = False, **_what: Any) -> None:
+        if set_id is not None:
+            self.sets.choose(set_id)
+        if self.sets.loaded and self.program.library.ready:
+            self.sets.refresh()
+        self.list.setFocus()
+        if find:
+            self.go_to_search()
+
+    def leave(self) -> None:
+        pass
+
+    def header(self) -> Mapping[str, str]:
+        return {"title": "Queue", "position": f"{self.sets.waiting} waiting"}
+
+    # What is shown
+
+    def _came_back(self) -> None:
+        """Choose the set that was open last time."""
+        last = self.program.settings.value("set")
+        if last is not None and int(last) in [row.id for row in self.sets.rows]:
+            self.sets.choose(int(last))
+
+    def _selected(self, current: QModelIndex) -> None:
+        if current.isValid():
+            self.sets.choose(self.sets.rows[current.row()].id)
+
+    def _changed(self) -> None:
+        some = bool(self.sets.rows)
+        self.pages.setCurrentWidget(self.list if some else self.empty)
+        self.empty.setText(empty_words(self.sets))
+        if self.search_field.text() != self.sets.words:
+            self.search_field.setText(self.sets.words)
+        self._state_buttons[self.sets.state].setChecked(True)
+        self._show_chosen()
+        self.program.changed()
+
+    def _chosen(self) -> None:
+        self._show_chosen()
+        self.program.changed()
+
+    def _show_chosen(self) -> None:
+        ids = [row.id for row in self.sets.rows]
+        model = self.list.model()
+        if self.sets.chosen in ids and model is not None:
+            index = model.index(ids.index(self.sets.chosen), 0)
+            if self.list.currentIndex() != index:
+                self.list.setCurrentIndex(index)
+
+    def set_colours(self, colours: Mapping[str, str]) -> None:
+        self.card.colours = colours
+        viewport = self.list.viewport()
+        if viewport is not None:
+            viewport.update()
+
+    def hear_no_more(self) -> None:
+        """The list of sets outlives the widgets by a moment."""
+        self.sets.changed.disconnect()
+        self.sets.chosen_changed.disconnect()
+
+    # Finding and opening
+
+    def go_to_search(self) -> None:
+        self.search_field.setFocus()
+        self.search_field.selectAll()
+
+    def clear_search(self) -> None:
+        self.search_field.clear()
+        self.list.setFocus()
+
+    def open_chosen(self) -> None:
+        if self.sets.chosen is not None:
+            self._open(self.sets.chosen)
+
+    def _open(self, set_id: int) -> None:
+        self.program.measuring.open(set_id)
+
+    # Changing sets
+
+    def edit_details(self) -> None:
+        if self.sets.chosen is not None:
+            self.program.library.ask_for_details(self.sets.chosen)
+
+    def ask_to_erase(self) -> None:
+        row = self.sets.chosen_row
+        if row is None:
+            return
+        box = QMessageBox(
+            QMessageBox.Icon.Question, "Erase set",
+            f"Erase {row.client}'s set of {day_words(row.recorded)}?", parent=self,
+        )  # fmt: skip
+        box.setInformativeText(
+            "Its recording, review and notes leave the library. Undo brings them back until the program closes."
+        )
+        erase = box.addButton("Erase", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.buttonClicked.connect(
+            lambda button: (
+                self.program.library.erase(row.id, row.client) if button is erase else None
+            )
+        )
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    def ask_to_correct(self, record: SetRecord, known: Known) -> None:
+        """Another client, exercise, school, tempo or load for one set; the review asks for it too."""
+        given = resolve("guide_arc.library.intake:details_of")(record)
+        dialog = resolve("guide_arc.app.places.queue.details_dialog:DetailsDialog")(
+            self.window(), known, given
+        )
+        fields = resolve("guide_arc.library.intake:fields_of")
+        dialog.accepted.connect(
+            lambda: self.program.library.change(
+                record.id, fields(given), fields(dialog.form.details())
+            )
+        )
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    # Taking sets in
+
+    def ask_for_files(self) -> None:
+        settings = self.program.settings
+        folder = str(settings.value("folder", str(Path.home())))
+        names, _ = QFileDialog.getOpenFileNames(
+            self.window(), "Add sets", folder, resolve("guide_arc.library.intake:file_filter")()
+        )
+        if names:
+            settings.setValue("folder", str(Path(names[0]).parent))
+            self.program.intake.take_in(Path(n) for n in names)
+
+    def ask_for_drop_folder(self) -> None:
+        """Choose the folder to watch; choosing none stops watching."""
+        folder = QFileDialog.getExistingDirectory(
+            self.window(),
+            "Drop folder: where clients' sets arrive",
+            self.program.drop_folder.folder,
+        )
+        self.program.drop_folder.choose(folder)
+
+    def ask_for_names(
+        self, looked: Looked, file: str, markers: tuple[str, ...], guessed: Any
+    ) -> None:
+        """Which marker is which, before the file can be read."""
+        make_dialog = resolve("guide_arc.app.places.queue.names_dialog:NamesDialog")
+        dialog = make_dialog(self.window(), file, markers, guessed)
+        intake = self.program.intake
+
+        def use() -> None:
+            intake.keep_names(dialog.names())
+            intake.take_in(looked.paths)
+
+        dialog.accepted.connect(use)
+        dialog.rejected.connect(lambda: intake.ask_about(looked))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def ask_for_details(self, looked: Looked, asked: list[Incoming]) -> None:
+        """Whose sets they are and what they are."""
+        make_dialog = resolve("guide_arc.app.places.queue.incoming_dialog:IncomingDialog")
+        dialog = make_dialog(self.window(), looked.known, asked, looked.bad)
+        dialog.accepted.connect(lambda: self.program.intake.add(dialog.result_rows()))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()

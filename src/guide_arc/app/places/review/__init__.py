@@ -1,0 +1,1 @@
+"""The review of one set."""

@@ -1,0 +1,230 @@
+"""The findings of a set, most harmful first: choose one, keep, drop or reword it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from guide_arc.app.look.marks import paint_mark
+from guide_arc.app.places.review.model import ReviewModel
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.review.rank import MOST_CUES
+from guide_arc.drawings.words import sentence, sure_words
+
+
+class FindingRow(QWidget):
+    """One finding: its shape, title, number, and what was decided."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self, finding: Finding, model: ReviewModel, colours: Mapping[str, str]) -> None:
+        super().__init__()
+        self.finding, self.model, self.colours = finding, model, colours
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(34, 8, 10, 8)
+        box.setSpacing(2)
+        side = f", {finding.side}" if finding.side != "both" else ""
+        if model.speaks_for_both(finding):
+            side = ", both arms"
+        fine = finding.verdict == "ok"
+        self.title = QLabel(f"{sentence(finding.says) if fine else finding.rule.title}{side}")
+        self.title.setObjectName("" if fine else "heading")
+        self.title.setWordWrap(True)
+        self.number = QLabel(self._number())
+        self.number.setObjectName("hint")
+        self.number.setWordWrap(True)
+        self.cue = QLabel()
+        self.cue.setObjectName("guide")
+        self.cue.setWordWrap(True)
+        for label in (self.title, self.number, self.cue):
+            label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+            box.addWidget(label)
+        self.refresh()
+
+    def _number(self) -> str:
+        if self.finding.verdict == "cannot-tell":
+            return self.finding.why or ""
+        if self.finding.allowed:
+            return f"{self.finding.says} · {sure_words(self.finding)} · allowed in the last reps"
+        sure = sure_words(self.finding)
+        return sure if self.finding.verdict == "ok" else f"{self.finding.says} · {sure}"
+
+    def refresh(self) -> None:
+        """Show what was decided, and whether this one is chosen."""
+        decision = self.model.decision(self.finding)
+        kept = decision is not None and decision.choice != "drop"
+        dropped = decision is not None and decision.choice == "drop"
+        chosen = self.model.finding is self.finding
+        self.cue.setVisible(kept or dropped or (chosen and self.finding.verdict in ("off", "near")))
+        if kept:
+            self.cue.setText(f"“{self.model.cue(self.finding)}”")
+        elif dropped:
+            self.cue.setText("dropped")
+        else:
+            self.cue.setText(f"say: “{self.finding.rule.cue}”")
+        self.setAccessibleName(f"{self.title.text()}: {self.finding.verdict}, {self.number.text()}")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.model.finding is self.finding:
+            painter.fillRect(self.rect(), QColor(self.colours["hover"]))
+        decision = self.model.decision(self.finding)
+        if decision is not None and decision.choice != "drop":
+            painter.fillRect(0, 3, 3, self.height() - 6, QColor(self.colours["guide"]))
+        paint_mark(painter, 19, 18, self.finding.verdict, 12, self.colours)
+        painter.setPen(QPen(QColor(self.colours["rule"]), 1))
+        painter.drawLine(10, self.height() - 1, self.width() - 10, self.height() - 1)
+        painter.end()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        self.chosen.emit(self.finding.key)
+
+
+class FindingsPanel(QFrame):
+    """All findings with the keys to decide on the chosen one."""
+
+    reword_asked = pyqtSignal()
+
+    def __init__(self, model: ReviewModel, colours: Mapping[str, str]) -> None:
+        super().__init__()
+        self.model, self.colours = model, colours
+        self.rows: list[FindingRow] = []
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.timeout.connect(self._show_chosen)
+        self.quiet_shown = False
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 2, 0, 8)
+        outer.setSpacing(6)
+        self.count = QLabel()
+        self.count.setObjectName("muted")
+        self.area = QScrollArea()
+        self.area.setWidgetResizable(True)
+        self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        inside = QWidget()
+        self.list = QVBoxLayout(inside)
+        self.list.setContentsMargins(0, 0, 0, 0)
+        self.list.setSpacing(0)
+        self.area.setWidget(inside)
+        outer.addWidget(self.area, 1)
+        outer.addLayout(self._buttons())
+
+    def _buttons(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setContentsMargins(10, 0, 10, 0)
+        row.setSpacing(6)
+        self.keep = self._button("Keep", "Say this to the client (K)")
+        self.drop = self._button("Drop", "Leave this out (D)")
+        self.reword = self._button("Reword…", "Say it in your own words (E)")
+        self.keep.clicked.connect(lambda: self._decide("keep"))
+        self.drop.clicked.connect(lambda: self._decide("drop"))
+        self.reword.clicked.connect(self.reword_asked)
+        for button in (self.keep, self.drop, self.reword):
+            row.addWidget(button, 1)
+        return row
+
+    @staticmethod
+    def _button(words: str, tip: str) -> QPushButton:
+        button = QPushButton(words)
+        button.setObjectName("small")
+        button.setToolTip(tip)
+        button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        return button
+
+    def _decide(self, choice: str) -> None:
+        if self.model.finding is not None:
+            self.model.decide(self.model.finding, choice)  # type: ignore[arg-type]
+
+    def rebuild(self) -> None:
+        """All rows anew: another set, or other colours."""
+        while self.list.count():
+            widget = self.list.takeAt(0).widget()  # type: ignore[union-attr]
+            if widget is not None:
+                widget.deleteLater()
+        self.rows = []
+        loud = [f for f in self.model.findings if f.verdict in ("off", "near")]
+        unsure = [f for f in self.model.findings if f.verdict == "cannot-tell"]
+        fine = [f for f in self.model.findings if f.verdict == "ok"]
+        if self.model.measured is not None and not loud:
+            note = (
+                "Nothing is past its limit."
+                if self.model.measured.review.reps
+                else "No reps to judge."
+            )
+            self.list.addWidget(self._note(note))
+        for group, words in (
+            (loud, ""),
+            (unsure, "Can't tell from this recording"),
+            (fine, "Within the limits"),
+        ):
+            if group and words:
+                self.list.addWidget(self._note(words))
+            for finding in group:
+                row = FindingRow(finding, self.model, self.colours)
+                row.chosen.connect(self._choose)
+                self.rows.append(row)
+                self.list.addWidget(row)
+        self.list.addStretch(1)
+        self.refresh()
+
+    @staticmethod
+    def _note(words: str) -> QLabel:
+        label = QLabel(words)
+        label.setObjectName("muted")
+        label.setContentsMargins(12, 10, 12, 4)
+        return label
+
+    def _choose(self, key: str) -> None:
+        self.model.choose_finding(next(f for f in self.model.findings if f.key == key))
+
+    def refresh(self) -> None:
+        """What was decided or chosen has changed."""
+        for row in self.rows:
+            row.refresh()
+        # Rows take their new heights first.
+        self._settle.start(0)
+        self.count.setText(f"{len(self.model.kept())} of {MOST_CUES} chosen")
+        some = self.model.finding is not None and self.model.finding.verdict != "cannot-tell"
+        for button in (self.keep, self.drop, self.reword):
+            button.setEnabled(some)
+        decision = self.model.decision(self.model.finding) if self.model.finding else None
+        self.keep.setText("Kept" if decision and decision.choice != "drop" else "Keep")
+        self.drop.setText("Dropped" if decision and decision.choice == "drop" else "Drop")
+
+    def _show_chosen(self) -> None:
+        """Scroll so that the chosen row is seen whole."""
+        for i, row in enumerate(self.rows):
+            if row.finding is self.model.finding:
+                if i:
+                    self.area.ensureWidgetVisible(row, 0, 8)
+                else:
+                    bar = self.area.verticalScrollBar()
+                    assert bar is not None
+                    bar.setValue(0)
+
+    def set_colours(self, colours: Mapping[str, str]) -> None:
+        self.colours = colours
+        self.rebuild()
+
+    def sizeHint(self) -> QSize:
+        return QSize(280, 400)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None:
+            event.ignore()

@@ -1,0 +1,141 @@
+"""What leaves the review: the client's page, and the set in open forms. Written off the window's thread."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import Qt, QUrl
+from PyQt6.QtGui import QDesktopServices
+from PyQt6.QtWidgets import QApplication, QFileDialog, QWidget
+
+from guide_arc.app.contract.job import Job, Progress
+from guide_arc.app.places.review.export_dialog import ExportDialog
+from guide_arc.app.places.review.model import ReviewModel
+from guide_arc.app.services.program import Program
+from guide_arc.library.records import SetRecord
+from guide_arc.library.store import Library
+from guide_arc.reports.exports.export import Export, Leaving
+from guide_arc.reports.exports.registry import exports
+from guide_arc.reports.page import write_page
+
+
+def file_name(record: SetRecord, ending: str) -> str:
+    """A file name for what leaves a set: client, day, exercise."""
+    words = f"{record.client} {record.recorded[:10]} {record.standard}".lower()
+    return "-".join("".join(ch if ch.isalnum() else " " for ch in words).split()) + ending
+
+
+class Door:
+    """parent : whose window the dialogs belong to"""
+
+    def __init__(self, program: Program, model: ReviewModel, parent: QWidget) -> None:
+        self.program, self.model, self.parent = program, model, parent
+
+    # The page
+
+    def ask_for_page(self) -> None:
+        record = self.model.record
+        if record is None:
+            return
+        name = self._ask_where(
+            "Page for the client", record, ".pdf", "PDF with HTML beside it (*.pdf)", "pages"
+        )
+        if name is not None:
+            self.save_page(name)
+
+    def _ask_where(
+        self, title: str, record: SetRecord, ending: str, filter: str, remembered: str
+    ) -> Path | None:
+        settings = self.program.settings
+        folder = Path(str(settings.value(remembered, str(Path.home()))))
+        name, chosen = QFileDialog.getSaveFileName(
+            self.parent.window(), title, str(folder / file_name(record, ending)), filter
+        )
+        if not name:
+            return None
+        target = Path(name)
+        if not target.suffix:
+            target = target.with_suffix("." + chosen.rpartition("*.")[2].rstrip(")"))
+        settings.setValue(remembered, str(target.parent))
+        return target
+
+    def save_page(self, target: Path) -> None:
+        """Write the client's page as PDF, and as HTML beside it."""
+        record, measured, notes = self.model.record, self.model.measured, self.model.notes
+        if record is None or measured is None:
+            return
+        coach = self.program.library.coach
+
+        def run(_library: None, progress: Progress) -> Path:
+            progress(0.0)
+            return write_page(target, record, measured, notes, coach)
+
+        def done(path: Path) -> None:
+            self.program.say(f"Saved {path.name} and {path.with_suffix('.html').name}.")
+            if (
+                self.program.settings.value("open_pages", "yes") == "yes"
+                and self.parent.isVisible()
+                and QApplication.platformName() not in ("offscreen", "minimal")
+            ):
+                QDesktopServices.openUrl(QUrl.fromLocalFile(str(path)))
+
+        job = Job("Making the page", run, lane="now", needs_library=False)
+        self.program.start(job, done)
+
+    # Open forms
+
+    def offered(self) -> list[Export]:
+        """The forms that the open set can leave in."""
+        record, measured = self.model.record, self.model.measured
+        if record is None or measured is None:
+            return []
+        has_clip, in_space = record.clip_hash is not None, measured.can_turn
+        return [e for e in exports() if e.fits(has_clip=has_clip, in_space=in_space)]
+
+    def ask_for_export(self) -> None:
+        """Which form, then where."""
+        offered = self.offered()
+        if not offered:
+            return
+        dialog = ExportDialog(self.parent, offered)
+        dialog.accepted.connect(lambda: self._ask_where_to(dialog))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def _ask_where_to(self, dialog: ExportDialog) -> None:
+        export, record = dialog.chosen(), self.model.record
+        if record is None:
+            return
+        ending = export.files[0][0]
+        target = self._ask_where(export.words, record, ending, export.filter, "exports")
+        if target is not None:
+            self.export(export, target, slow=dialog.slow.isChecked(), face=dialog.face.isChecked())
+
+    def export(
+        self, export: Export, target: Path, *, slow: bool = True, face: bool = False,
+        over_clip: bool = False,
+    ) -> None:  # fmt: skip
+        """Write the open set in a form."""
+        model = self.model
+        if model.record is None or model.measured is None:
+            return
+        record = replace(model.record, notes=model.notes)
+        given: dict[str, Any] = {
+            "record": record, "shown": model.measured, "notes": model.notes,
+            "at_s": model.playback.at_s, "looking": model.looking, "finding": model.finding,
+            "over_clip": over_clip, "slow": slow, "cover_face": face,
+        }  # fmt: skip
+
+        def run(library: Library, progress: Progress) -> None:
+            progress(0.0)
+            export.write(Leaving(library=library, **given), target, progress)
+
+        job = Job(
+            f"Writing {target.name}",
+            run,
+            f"export/{target}",
+            stopped="Stopped; nothing was written.",
+        )
+        self.program.start(job, lambda _none: self.program.say(f"Saved {target.name}."))

@@ -1,0 +1,310 @@
+"""The review place: one set, with its instruments about it, and what the coach does with it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, Final
+
+from PyQt6.QtCore import QPoint
+from PyQt6.QtWidgets import QMenu, QVBoxLayout, QWidget
+
+from guide_arc.app.contract.job import Job, Progress
+from guide_arc.app.contract.signal import silence
+from guide_arc.app.places.review.desk import ProgramDesk
+from guide_arc.app.places.review.leaving import Door
+from guide_arc.app.places.review.model import ReviewModel
+from guide_arc.app.places.review.sheet import ReviewSheet
+from guide_arc.app.places.review.split_dialog import SplitDialog
+from guide_arc.app.places.review.stage_view import StageView
+from guide_arc.app.services.program import Program
+from guide_arc.app.services.set_jobs import OpenedSet
+from guide_arc.app.widgets.asking import ask_number, ask_which, ask_words
+from guide_arc.app.widgets.clip_frames import ClipFrames
+from guide_arc.core.reps.superset import Part, split_by_standard
+from guide_arc.drawings.days import day_words
+from guide_arc.drawings.words import set_words
+
+# The commands that the ribbon's menu offers, a gap between groups.
+REP_MENU: Final = (
+    "rep.edge", "rep.split", "rep.merge", "rep.delete", "rep.add", "",
+    "set.start", "set.end", "set.uncorrect", "", "rep.ghost",
+)  # fmt: skip
+
+
+def make(program: Program) -> ReviewPlace:
+    place = ReviewPlace(program)
+    program.recoloured.connect(place.set_colours)
+    program.library.changed.connect(place.sets_changed)
+    program.library.gone.connect(place.sets_gone)
+    program.sets.changed.connect(program.changed)
+    program.closing.connect(place.hear_no_more)
+    return place
+
+
+class ReviewPlace(QWidget):
+    """Lays out the instruments and keeps them in step with the model."""
+
+    def __init__(self, program: Program) -> None:
+        super().__init__()
+        self.program = program
+        colours = program.colours
+        model = self.model = ReviewModel(ProgramDesk(program))
+        self.door = Door(program, model, self)
+        self.opened: OpenedSet | None = None
+        self.ghost_of: OpenedSet | None = None
+        self.shown = False
+        self.sheet = ReviewSheet(model, colours, self._clips)
+        self.sheet.menu_asked.connect(self.show_rep_menu)
+        self.sheet.findings.reword_asked.connect(self.reword)
+        self.sheet.compare.set_asked.connect(self.compare_with)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(self.sheet)
+        model.refused.connect(program.say)
+        for news in (model.opened, model.chosen_changed, model.notes_changed, model.remeasured):
+            news.connect(program.changed)
+        model.remeasured.connect(self._renew)
+
+    # As the shell sees it
+
+    def enter(
+        self, opened: OpenedSet | None = None, set_id: int | None = None, **_what: Any
+    ) -> None:
+        """With a set that was opened, or by its number, or with the one that is open or chosen."""
+        self.shown = True
+        self.setFocus()
+        if opened is not None:
+            self._open(opened)
+            return
+        wanted = set_id if set_id is not None else self.program.sets.chosen
+        record = self.model.record
+        if wanted is not None and (record is None or record.id != wanted):
+            self.program.measuring.open(wanted)
+
+    def leave(self) -> None:
+        self.shown = False
+        self.model.playback.pause()
+
+    def header(self) -> Mapping[str, str]:
+        record, measured = self.model.record, self.model.measured
+        if record is None or measured is None:
+            return {"title": "Review", "position": "no set is open"}
+        review, sets = measured.review, self.program.sets
+        school = review.standard.school.name if len(review.standard.schools) > 1 else ""
+        filmed = review.trust.view[0].lower() + review.trust.view[1:]
+        pain = " · pain" if self.model.notes.pain else ""
+        done = " · reviewed" if self.model.notes.state == "done" else ""
+        place, total = sets.position(record.id)
+        kind = {"waiting": "waiting", "done": "reviewed", None: "in all"}[sets.state]
+        return {
+            "title": record.client, "what": review.standard.name, "guide": school,
+            "load": set_words(record.load_kg, review.reps),
+            "when": f"{day_words(record.recorded)}, {filmed}{pain}{done}",
+            "position": f"set {place} of {total} {kind}" if place else "",
+            "before": "review.previous-set", "after": "review.next-set",
+        }  # fmt: skip
+
+    # The open set
+
+    def _open(self, opened: OpenedSet) -> None:
+        if opened.shown is None:
+            return
+        self.opened, self.ghost_of = opened, None
+        self.program.sets.choose(opened.record.id)
+        self.program.settings.setValue("set", opened.record.id)
+        self.model.open(opened.record, opened.shown)
+        self.sheet.compare.offer(list(opened.earlier))
+        if opened.clip_missing:
+            self.program.say(opened.clip_missing)
+        self.program.measuring.beforehand(self.program.sets.beside(opened.record.id, 1))
+
+    def sets_changed(self, ids: frozenset[int]) -> None:
+        """The open set is another one than before: show it as it is now."""
+        record = self.model.record
+        if record is not None and record.id in ids:
+            self.program.measuring.look_up(record.id, self._show_anew, "renew")
+
+    def _show_anew(self, opened: OpenedSet) -> None:
+        if self.model.record is not None and self.model.record.id == opened.record.id:
+            self._open(opened)
+
+    def sets_gone(self, ids: frozenset[int]) -> None:
+        """A set that was taken out can't stay open."""
+        if self.model.record is not None and self.model.record.id in ids:
+            self.opened = self.ghost_of = None
+            self.model.close()
+            if self.shown:
+                self.program.go("queue")
+
+    def hear_no_more(self) -> None:
+        """The models outlive the widgets by a moment."""
+        self.model.playback.pause()
+        silence(self.model)
+        silence(self.model.playback)
+
+    def step_set(self, by: int) -> None:
+        if self.model.record is None:
+            return
+        beside = self.program.sets.beside(self.model.record.id, by)
+        if beside is not None:
+            self.program.measuring.open(beside)
+        else:
+            self.program.say("That was the last set." if by > 0 else "This is the first set.")
+
+    def done_and_next(self) -> None:
+        """Take the set off the queue and open the next one that waits."""
+        record = self.model.record
+        if record is None:
+            return
+        following = self.program.sets.beside(record.id, 1)
+        self.model.set_done(self.model.notes.state != "done")
+        self.program.sets.refresh()
+        if self.model.notes.state != "done":
+            self.program.say(f"{record.client}'s set is back in the queue.")
+            return
+        if following is not None:
+            self.program.measuring.open(following)
+        else:
+            self.program.go("queue")
+        self.program.say(f"{record.client}'s set is reviewed.")
+
+    # What is asked for in dialogs
+
+    def ask_for_page(self) -> None:
+        self.door.ask_for_page()
+
+    def ask_for_export(self) -> None:
+        self.door.ask_for_export()
+
+    def reword(self) -> None:
+        finding = self.model.finding
+        if finding is not None:
+            question = f"{finding.rule.title}: what should the client read?"
+            ask_words(self, "Reword", question, self.model.cue(finding),
+                      lambda words: self.model.decide(finding, "reword", words))  # fmt: skip
+
+    def ask_for_loose(self) -> None:
+        """How many of the last reps may be loose."""
+        question = "How many of the last reps may be loose?\nWhat puts the spine at stake is never allowed."
+        ask_number(self, "Loose last reps", question, self.model.settings.loose_last, 10,
+                   self.model.by_hand.allow_loose)  # fmt: skip
+
+    def ask_for_standard(self) -> None:
+        """Propose a standard from the set that is open."""
+        record, measured = self.model.record, self.model.measured
+        if record is None or measured is None:
+            return
+        name = f"{measured.review.standard.name}, {record.client.split()[0]}"[:60]
+        ask_words(self, "Standard from this set", "Name of the standard:", name,
+                  lambda words: self.program.go("standards", model_set=measured, name=words))  # fmt: skip
+
+    def show_rep_menu(self, at: QPoint) -> None:
+        """What can be done to the reps at the clock, from the window's own actions."""
+        window = self.window()
+        actions = getattr(window, "actions_by_id", {})
+        menu = QMenu(self)
+        for id in REP_MENU:
+            if not id:
+                menu.addSeparator()
+            elif id in actions:
+                menu.addAction(actions[id])
+        self.program.changed()
+        menu.popup(at)
+
+    def _clips(self) -> tuple[ClipFrames | None, ClipFrames | None]:
+        """The frames of the open set's clip, and of the ghost's beside it."""
+        m, own, other = self.model, None, None
+        if self.opened is not None and m.record is not None and m.clip_wanted:
+            own = self.program.clips.frames(self.opened)
+        if own is not None and m.ghost is not None:
+            beside = self.opened if m.ghost.own else self.ghost_of
+            other = self.program.clips.frames(beside, second=True) if beside else None
+        return own, other
+
+    def _renew(self) -> None:
+        """What is kept of the open set follows what was changed in it by hand."""
+        if self.opened is not None and self.model.measured is not None:
+            self.program.measuring.renew(self.opened, self.model.measured)
+
+    def set_colours(self, colours: Mapping[str, str]) -> None:
+        self.sheet.set_colours(colours)
+
+    # Sheets
+
+    @property
+    def stage(self) -> StageView:
+        return self.sheet.stage
+
+    def show_numbers(self) -> None:
+        self.sheet.right.show_sheet(
+            "What to say" if self.sheet.right.current == "Numbers" else "Numbers"
+        )
+
+    def choose_traces(self) -> None:
+        self.sheet.below.show_sheet("Traces")
+        self.sheet.ask_for_traces()
+
+    # Comparison
+
+    def compare_with(self, set_id: int) -> None:
+        """Another set becomes the ghost."""
+        record = self.model.record
+        if record is None:
+            return
+
+        def show(opened: OpenedSet) -> None:
+            if self.model.record is None or self.model.record.id != record.id or not opened.shown:
+                return  # another set was opened meanwhile
+            self.ghost_of = opened
+            words = f"the set of {day_words(opened.record.recorded)}"
+            self.model.ghost_of_set(opened.shown, words, set_id)
+            self.program.changed()
+
+        self.program.measuring.look_up(set_id, show, "compare")
+
+    def compare_with_last(self) -> None:
+        """The set of this client and exercise before this one; again takes the ghost away."""
+        if self.model.ghost is not None:
+            self.model.show_ghost(None)
+        elif self.opened is None or not self.opened.earlier:
+            self.program.say("There is no other set of this client and exercise yet.")
+        else:
+            self.sheet.right.show_sheet("Compare")
+            self.compare_with(self.opened.earlier[0].id)
+
+    # Two exercises in one recording
+
+    def ask_to_split(self) -> None:
+        """Ask for the other exercise of a superset, then propose where each was done."""
+        record = self.model.record
+        if record is None:
+            return
+        catalogue = self.program.library.catalogue()
+        names = {catalogue.standard(id).name: id for id in catalogue.ids() if id != record.standard}
+        ask_which(self, "Split between two exercises", "This recording also holds a set of:",
+                  sorted(names), "Find it", lambda name: self.propose_split(names[name]))  # fmt: skip
+
+    def propose_split(self, other: str) -> None:
+        """Find the parts off the window's thread, then show them for the coach to confirm."""
+        record, measured = self.model.record, self.model.measured
+        if record is None or measured is None:
+            return
+        another = self.program.library.catalogue().standard(other)
+
+        def run(_library: None, progress: Progress) -> tuple[Part, ...]:
+            progress(0.0)
+            return tuple(split_by_standard(measured.body, (measured.review.standard, another)))
+
+        def done(parts: tuple[Part, ...]) -> None:
+            dialog = SplitDialog(self, record, parts)
+            dialog.accepted.connect(
+                lambda: self.program.library.split(record, dialog.chosen(), self._split)
+            )
+            dialog.open()
+
+        words = "Looking for both exercises"
+        self.program.start(Job(words, run, "split", "now", needs_library=False), done)
+
+    def _split(self, ids: list[int]) -> None:
+        self.program.measuring.open(ids[0])
+        self.program.say(f"One recording, {len(ids)} sets.")

@@ -1,0 +1,355 @@
+"""The instruments of one set, laid out and kept in step with the model."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+
+from PyQt6.QtCore import QElapsedTimer, QPoint, Qt, QTimer, pyqtSignal
+from PyQt6.QtWidgets import (
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from guide_arc.app.places.review.compare import ComparePanel
+from guide_arc.app.places.review.felt import FeltPanel
+from guide_arc.app.places.review.findings import FindingsPanel
+from guide_arc.app.places.review.model import ReviewModel
+from guide_arc.app.places.review.playback import SPEEDS
+from guide_arc.app.places.review.stage_view import Stages
+from guide_arc.app.places.review.timeline import RibbonView, TraceView
+from guide_arc.app.places.review.views import DialView, NumbersView, PathView, ShelfView
+from guide_arc.app.widgets.clip_frames import ClipFrames
+from guide_arc.app.widgets.tabs import Tabs
+from guide_arc.drawings.traces import MOST, Trace, can_show, trace_words
+from guide_arc.drawings.words import JOINT, next_words, sentence, tempo_words, trust_lines
+
+_TICK_MS = 16
+# How the rows share the height: figure and dial, shelf, time line.
+_TEMPO_ROWS = (60, 30, 26)
+_TRACE_ROWS = (52, 10, 62)
+_TRACES_TALL = 264
+
+
+ClipsOf = Callable[[], tuple[ClipFrames | None, ClipFrames | None]]
+
+
+class ReviewSheet(QWidget):
+    """clips_of : the frames of the open set's clip and of its ghost's"""
+
+    menu_asked = pyqtSignal(QPoint)
+
+    def __init__(self, model: ReviewModel, colours: Mapping[str, str], clips_of: ClipsOf) -> None:
+        super().__init__()
+        self.model, self._clips_of = model, clips_of
+        self.stages = Stages(model, colours)
+        self.stage = self.stages.stage
+        self.paths = PathView(model, colours)
+        self.dial = DialView(model, colours)
+        self.ribbon = RibbonView(model, colours)
+        self.traces = TraceView(model, colours)
+        self.shelf = ShelfView(model, colours)
+        self.findings = FindingsPanel(model, colours)
+        self.numbers = NumbersView(model, colours)
+        self.compare = ComparePanel(model, colours)
+        self.felt = FeltPanel(model)
+        self.stages.setMinimumSize(380, 320)
+        self.dial.setMinimumSize(250, 210)
+        self.shelf.setMinimumHeight(96)
+        self.ribbon.setMinimumHeight(92)
+        self._lay_out()
+        self._timer = QTimer(self)
+        self._timer.setTimerType(Qt.TimerType.PreciseTimer)
+        self._timer.setInterval(_TICK_MS)
+        self._timer.timeout.connect(self._tick)
+        self._wall = QElapsedTimer()
+        self._connect()
+        self.show_set()
+
+    # Layout
+
+    def _lay_out(self) -> None:
+        grid = self._grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(10)
+        self.left = Tabs(
+            {"Figure": self.stages, "Path": self.paths},
+            {"Path": "Elbow and hand against the corridor, all reps (B)"},
+            [],
+        )
+        grid.addWidget(self.left, 0, 0, 2, 1)
+        self.dial_title, self.dial_hint = (
+            _label("", "heading"),
+            _label("first rep inside", "hint"),
+        )
+        self.dial_panel = _panel(self.dial, self.dial_title, self.dial_hint)
+        grid.addWidget(self.dial_panel, 0, 1)
+        self.shelf_title = _label("At the turn, against the guide", "heading")
+        self.shelf_panel = _panel(self.shelf, self.shelf_title)
+        grid.addWidget(self.shelf_panel, 1, 1)
+        grid.addLayout(self._right(), 0, 2, 2, 1)
+        self.tempo_hint, self.clock = _label("", "hint"), _label("", "hint")
+        self.by_hand = _label("", "guide")
+        self.choose_traces = QPushButton("Measures ▾")
+        self.choose_traces.setObjectName("small")
+        self.choose_traces.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.choose_traces.clicked.connect(self.ask_for_traces)
+        self.below = Tabs(
+            {"Tempo": self.ribbon, "Traces": self.traces},
+            {"Traces": "Any measures over the set, stacked (G)"},
+            [self.by_hand, self.clock, self.tempo_hint, self.choose_traces],
+        )
+        self.choose_traces.hide()
+        grid.addWidget(self.below, 2, 0, 1, 3)
+        self.trust, self.trust_more = _label("", "hint"), _label("", "hint")
+        self.trust_more.setWordWrap(True)
+        strip = QVBoxLayout()
+        strip.setSpacing(2)
+        strip.addWidget(self.trust)
+        strip.addWidget(self.trust_more)
+        grid.addLayout(strip, 3, 0, 1, 3)
+        grid.setColumnStretch(0, 56)
+        grid.setColumnStretch(1, 27)
+        grid.setColumnStretch(2, 30)
+        grid.setColumnMinimumWidth(1, 288)
+        grid.setColumnMinimumWidth(2, 348)
+        self._share_rows(*_TEMPO_ROWS)
+
+    def _right(self) -> QVBoxLayout:
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        scroll.setWidget(self.numbers)
+        self.right = Tabs(
+            {"What to say": self.findings, "Numbers": scroll, "Compare": self.compare},
+            {"Numbers": "Every rep in figures (J)", "Compare": "Against another set or rep (C)"},
+            [self.findings.count],
+        )
+        right = QVBoxLayout()
+        right.setSpacing(6)
+        right.addWidget(self.right, 1)
+        right.addWidget(self.felt)
+        self.note = QLineEdit()
+        self.note.setPlaceholderText("Note to the client, or for yourself")
+        self.note.setMaxLength(400)
+        right.addWidget(self.note)
+        self.next = _label("", "next")
+        self.next.setWordWrap(True)
+        right.addWidget(self.next)
+        self.next_why = _label("", "hint")
+        self.next_why.setWordWrap(True)
+        right.addWidget(self.next_why)
+        return right
+
+    def _share_rows(self, upper: int, middle: int, below: int) -> None:
+        for row, share in enumerate((upper, middle, below)):
+            self._grid.setRowStretch(row, share)
+
+    def _connect(self) -> None:
+        m = self.model
+        m.opened.connect(self.show_set)
+        m.chosen_changed.connect(self._chosen)
+        m.notes_changed.connect(self._decided)
+        m.look_changed.connect(self._looks)
+        m.remeasured.connect(self.show_set)
+        m.ghost_changed.connect(self._ghost)
+        m.playback.moved.connect(self._moved)
+        m.playback.changed.connect(self._played)
+        self.note.textEdited.connect(m.write_note)
+        self.note.returnPressed.connect(self.setFocus)
+        for line in (self.ribbon, self.traces):
+            line.menu_asked.connect(self.menu_asked)
+        self.below.changed.connect(self._below)
+        self.left.changed.connect(lambda _name: self._redraw())
+        self.right.changed.connect(self._right_changed)
+
+    def _below(self, name: str) -> None:
+        tracing = name == "Traces"
+        self.choose_traces.setVisible(tracing)
+        self.shelf_panel.setVisible(not tracing)
+        # The dial takes the shelf's place, and the traces a good third of the height.
+        self._grid.removeWidget(self.dial_panel)
+        self._grid.addWidget(self.dial_panel, 0, 1, 2 if tracing else 1, 1)
+        self.below.setMinimumHeight(_TRACES_TALL if tracing else 0)
+        self.stages.setMinimumHeight(220 if tracing else 320)
+        self._share_rows(*(_TRACE_ROWS if tracing else _TEMPO_ROWS))
+        self._redraw()
+
+    def _right_changed(self, name: str) -> None:
+        self.findings.count.setVisible(name == "What to say")
+        self._figures()
+
+    def ask_for_traces(self) -> None:
+        """The measures that this recording shows, those that are traced ticked."""
+        measured = self.model.measured
+        if measured is None:
+            return
+        menu = QMenu(self)
+        shown = self.traces.shown()
+        for trace in can_show(measured):
+            action = menu.addAction(trace_words(trace))
+            assert action is not None
+            action.setCheckable(True)
+            action.setChecked(trace in shown)
+            action.setEnabled(trace in shown or len(shown) < MOST)
+            action.triggered.connect(lambda on, t=trace: self._trace(t, on))
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        corner = self.choose_traces.mapToGlobal(QPoint(0, 0))
+        menu.popup(corner - QPoint(0, menu.sizeHint().height()))
+
+    def _trace(self, trace: Trace, on: bool) -> None:
+        kept = tuple(t for t in self.traces.shown() if t != trace)
+        self.traces.want((*kept, trace) if on else kept)
+
+    # What changed
+
+    def show_set(self) -> None:
+        """Another set is open, or none."""
+        m = self.model
+        self._clips()
+        if m.measured is not None:
+            review = m.measured.review
+            measure = review.reps[0].measure if review.reps else review.standard.drive
+            joint = JOINT[measure]
+            count = len(review.reps)
+            self.dial_title.setText(f"{sentence(joint)}, {count} rep{'' if count == 1 else 's'}")
+            made = len(m.settings.corrections)
+            self.by_hand.setText(f"{made} by hand" if made else "")
+            self.tempo_hint.setText(f"asked {tempo_words(review.tempo)}" if any(
+                (review.tempo.lower_s, review.tempo.lift_s, review.tempo.top_s, review.tempo.bottom_s)
+            ) else "no tempo asked")  # fmt: skip
+            first, second = trust_lines(review)
+            self.trust.setText(first)
+            self.trust_more.setText(second)
+            self.trust_more.setVisible(bool(second))
+            self.next.setText(f"Next: {next_words(review.next_time)}")
+            self.next_why.setText(f"{sentence(review.next_time.reason)}.")
+        self.findings.rebuild()
+        self.compare.refill()
+        self._decided()
+        self._redraw()
+        self._figures()
+
+    def _redraw(self) -> None:
+        """The instruments that can be seen."""
+        left = self.stages if self.left.current == "Figure" else self.paths
+        line = self.ribbon if self.below.current == "Tempo" else self.traces
+        for view in (left, line, self.dial, self.shelf):
+            view.redraw()
+        self._clock_words()
+
+    def _figures(self) -> None:
+        if self.right.current == "Numbers":
+            self.numbers.redraw()
+        elif self.right.current == "Compare":
+            self.compare.refresh()
+
+    def _chosen(self) -> None:
+        self.findings.refresh()
+        self._redraw()
+        self._figures()
+
+    def _looks(self) -> None:
+        """The clip or the figure, or the figure from another side."""
+        self._clips()
+        self.stages.redraw()
+
+    def _clips(self) -> None:
+        """Show the clips of the open set and of its ghost, where they have some."""
+        self.stages.show_clips(*self._clips_of())
+
+    def _ghost(self) -> None:
+        self._clips()
+        self.stages.redraw()
+        self._figures()
+
+    def _decided(self) -> None:
+        self.findings.refresh()
+        self.felt.refresh()
+        if self.note.text() != self.model.notes.note:
+            self.note.setText(self.model.notes.note)
+
+    def _moved(self, at_s: float) -> None:
+        self.model.clock_moved(at_s)
+        if self.left.current == "Figure":
+            self.stages.redraw()
+        (self.ribbon if self.below.current == "Tempo" else self.traces).update()
+        if not self.model.playback.playing:
+            self._clock_words()
+
+    def _played(self) -> None:
+        if self.model.playback.playing and not self._timer.isActive():
+            self._wall.start()
+            self._timer.start()
+        elif not self.model.playback.playing:
+            self._timer.stop()
+        self.ribbon.redraw()
+        self._clock_words()
+
+    def _tick(self) -> None:
+        self.model.playback.tick(self._wall.restart() / 1000.0)
+
+    def _clock_words(self) -> None:
+        m = self.model
+        if m.measured is None:
+            self.clock.setText("")
+            return
+        review = m.measured.review
+        speed = SPEEDS[m.playback.speed]
+        speed = f" · {speed}" if speed else ""
+        loop = " · looping the rep" if m.playback.loop else ""
+        words = f"under tension {review.under_tension_s:.0f} s"
+        if review.lower_first_last_s:
+            first, last = review.lower_first_last_s
+            words += f" · lowering {first:.1f} s in the first rep, {last:.1f} s in the last"
+        if review.broke_down is not None:
+            words += f" · {review.broke_down.says}"
+        elif review.loose and len(review.loose) < len(review.reps):
+            words += (
+                f" · {len(review.reps) - len(review.loose)} strict reps, {len(review.loose)} loose"
+            )
+        self.clock.setText(words + speed + loop)
+
+    def set_colours(self, colours: Mapping[str, str]) -> None:
+        for view in (
+            *(self.stages, self.paths, self.dial, self.ribbon, self.traces, self.shelf),
+            *(self.numbers, self.compare.view),
+        ):
+            view.set_colours(colours)
+        self.findings.set_colours(colours)
+
+
+def _label(words: str, name: str) -> QLabel:
+    label = QLabel(words)
+    label.setObjectName(name)
+    return label
+
+
+def _panel(view: QWidget, *heads: QLabel) -> QFrame:
+    """A framed sheet with words over an instrument, the last ones to the right."""
+    frame = QFrame()
+    frame.setObjectName("panel")
+    box = QVBoxLayout(frame)
+    box.setContentsMargins(1, 10 if heads else 1, 1, 4 if heads else 1)
+    box.setSpacing(0)
+    if heads:
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 0, 12, 0)
+        row.setSpacing(10)
+        for i, label in enumerate(heads):
+            if i == 1:
+                row.addStretch(1)
+            row.addWidget(label)
+        if len(heads) < 2:
+            row.addStretch(1)
+        box.addLayout(row)
+    box.addWidget(view, 1)
+    return frame

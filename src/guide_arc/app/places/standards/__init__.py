@@ -1,0 +1,1 @@
+"""The exercise standards: reading, changing, making them."""

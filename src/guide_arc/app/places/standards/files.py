@@ -1,0 +1,180 @@
+"""Standards as files: copies, import and export, and one made from a model set."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
+
+from guide_arc.app.contract.job import Job, Progress
+from guide_arc.app.places.standards.model import StandardsModel
+from guide_arc.app.places.standards.proposal_dialog import ProposalDialog
+from guide_arc.app.services.program import Program
+from guide_arc.app.widgets.asking import ask_words
+from guide_arc.core.model.errors import BadInput
+from guide_arc.drawings.dial import RepKey
+from guide_arc.drawings.shown_set import ShownSet
+from guide_arc.formats.atomic import write_atomic
+from guide_arc.standards.from_set.propose import Proposal, propose
+from guide_arc.standards.loader import read_standard
+from guide_arc.standards.writing import as_toml, id_of
+
+
+class StandardFiles:
+    """parent : whose window the dialogs belong to"""
+
+    def __init__(self, program: Program, model: StandardsModel, parent: QWidget) -> None:
+        self.program, self.model, self.parent = program, model, parent
+
+    # Own standards
+
+    def copy(self) -> None:
+        plan = self.model.plan
+        if plan is not None:
+            self._ask_name("Copy as your own", f"{plan.name}, mine"[:60], self._copy_named)
+
+    def _copy_named(self, name: str) -> None:
+        if self.model.copy_as_own(name):
+            self.program.say(f"{name} is yours now. What you change in it is kept at once.")
+
+    def rename(self) -> None:
+        plan = self.model.plan
+        if plan is not None:
+            self._ask_name("Rename", plan.name, self.model.rename)
+
+    def _ask_name(self, title: str, given: str, then: Callable[[str], object]) -> None:
+        ask_words(self.parent, title, "Name of the standard:", given, then)
+
+    def revert(self) -> None:
+        """The shipped standard again, or a copy taken out; undo brings it back."""
+        plan, over = self.model.plan, self.model.mark.startswith("yours, over")
+        if plan is not None and self.model.revert():
+            self.program.say(
+                f"{plan.name} is as it ships again. Ctrl+Z brings yours back."
+                if over
+                else f"{plan.name} is taken out. Ctrl+Z brings it back."
+            )
+
+    # Out and in
+
+    def ask_to_export(self) -> None:
+        id, settings = self.model.chosen, self.program.settings
+        if id is None:
+            return
+        folder = Path(str(settings.value("standards", str(Path.home()))))
+        name, _ = QFileDialog.getSaveFileName(
+            self.parent.window(), "Export standard", str(folder / f"{id}.toml"), "Standard (*.toml)"
+        )
+        if name:
+            settings.setValue("standards", str(Path(name).parent))
+            self.export(Path(name))
+
+    def export(self, target: Path) -> None:
+        text = self.model.text()
+
+        def run(_library: None, _progress: Progress) -> None:
+            write_atomic(target, text.encode())
+
+        job = Job("", run, lane="now", needs_library=False)
+        self.program.start(job, lambda _none: self.program.say(f"Saved {target.name}."))
+
+    def ask_to_import(self) -> None:
+        settings = self.program.settings
+        folder = str(settings.value("standards", str(Path.home())))
+        name, _ = QFileDialog.getOpenFileName(
+            self.parent.window(), "Import standard", folder, "Standard (*.toml);;All files (*)"
+        )
+        if name:
+            settings.setValue("standards", str(Path(name).parent))
+            self.take_in(Path(name))
+
+    def take_in(self, source: Path) -> None:
+        """Take a standard's file in as the coach's own; over one of the same id only when confirmed."""
+
+        def run(_library: None, _progress: Progress) -> tuple[str, str, str] | str:
+            try:
+                plan = read_standard(source)
+                return plan.id, plan.name, source.read_text(encoding="utf-8")
+            except BadInput as error:
+                return str(error)
+
+        def done(found: tuple[str, str, str] | str) -> None:
+            if isinstance(found, str):
+                self._tell_bad(found)
+            else:
+                self._confirm(*found)
+
+        self.program.start(Job("", run, lane="now", needs_library=False), done)
+
+    def _confirm(self, id: str, name: str, text: str) -> None:
+        catalogue = self.model.catalogue
+        if id not in catalogue:
+            self._keep(text, id, name)
+            return
+        whose = "your own" if catalogue.is_own(id) else "the shipped"
+        box = QMessageBox(
+            QMessageBox.Icon.Question, "Import standard",
+            f"There is {whose} standard {catalogue.standard(id).name!r} under the id {id} already.",
+            parent=self.parent.window(),
+        )  # fmt: skip
+        box.setInformativeText("The file would stand in its place. Undo brings it back.")
+        take = box.addButton("Put it in its place", QMessageBox.ButtonRole.AcceptRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.buttonClicked.connect(
+            lambda button: self._keep(text, id, name) if button is take else None
+        )
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    def _keep(self, text: str, id: str, name: str) -> None:
+        if self.model.take_in(text, id):
+            self.program.go("standards", standard=id)
+            self.program.say(f"{name} is taken in.")
+
+    def _tell_bad(self, why: str) -> None:
+        box = QMessageBox(
+            QMessageBox.Icon.Warning, "Import standard", "This file is no standard.",
+            parent=self.parent.window(),
+        )  # fmt: skip
+        box.setInformativeText(why)
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    # From a model set
+
+    def propose(self, measured: ShownSet, name: str, only: frozenset[RepKey] | None = None) -> None:
+        """Read a set as a model, off the window's thread, then show what was found.
+
+        only : the reps to go by, else all whole ones that the coach has left in the set
+        """
+        catalogue = self.model.catalogue
+        like = measured.review.standard.id
+        dropped = {r.key for r in measured.review.reps if not r.full}
+
+        def run(_library: None, progress: Progress) -> Proposal:
+            return propose(
+                measured.body, catalogue, id=id_of(name, catalogue), name=name, like=like,
+                chosen=lambda rep: rep.key in only if only else rep.key not in dropped,
+                progress=progress,
+            )  # fmt: skip
+
+        job = Job("Reading the model set", run, "propose", "now", needs_library=False)
+        self.program.start(job, lambda proposal: self._show(measured, proposal))
+
+    def _show(self, measured: ShownSet, proposal: Proposal) -> None:
+        dialog = ProposalDialog(self.parent, proposal, self.program.colours)
+
+        def again(reps: frozenset[RepKey]) -> None:
+            dialog.close()
+            self.propose(measured, dialog.name(), reps)
+
+        def keep() -> None:
+            raw = {**proposal.raw, "name": dialog.name()}
+            self._keep(as_toml(raw), proposal.standard.id, dialog.name())
+
+        dialog.accepted.connect(keep)
+        dialog.chosen.connect(again)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()

@@ -1,0 +1,445 @@
+"""The place Standards: all of them as moving tiles, one of them large, to read and to change."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Callable, Mapping
+from functools import lru_cache
+from typing import Any
+
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QHideEvent, QShowEvent
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
+
+from guide_arc.app.contract.job import Job, Progress
+from guide_arc.app.contract.signal import silence
+from guide_arc.app.places.standards.figure import FIGURE, PhaseBar, StandardFigure, StandardTiles
+from guide_arc.app.places.standards.files import StandardFiles
+from guide_arc.app.places.standards.model import PULLS, StandardsModel
+from guide_arc.app.places.standards.sheets.asks import AsksSheet
+from guide_arc.app.places.standards.sheets.changes import ChangesSheet
+from guide_arc.app.places.standards.sheets.checks import ChecksSheet
+from guide_arc.app.places.standards.sheets.schools import SchoolsSheet
+from guide_arc.app.places.standards.sheets.views import ViewsSheet
+from guide_arc.app.services.program import Program
+from guide_arc.app.widgets.tabs import Tabs
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.review import Review
+from guide_arc.core.model.standard import Standard
+from guide_arc.drawings.shown_set import ShownSet
+from guide_arc.drawings.standard_sheet import LOOK_DEG, Film, SheetState, film
+from guide_arc.library.trial import TrialResult, Trials, trial_words
+from guide_arc.standards.catalogue import Catalogue
+from guide_arc.standards.loader import build, change, with_usual_words
+from guide_arc.standards.proof import BRISK, Cycle, clean_review, cycle_of, judged_from
+
+_FRAME_MS = 50
+_SETTLE_MS = 180
+
+
+def make(program: Program) -> StandardsPlace:
+    place = StandardsPlace(program)
+    program.recoloured.connect(place.set_colours)
+    program.closing.connect(lambda: silence(place.model))
+    return place
+
+
+class StandardsPlace(QWidget):
+    """All standards as tiles, one of them large. The library's sets are measured once, as trials."""
+
+    def __init__(self, program: Program) -> None:
+        super().__init__()
+        self.program = program
+        self.colours = program.colours
+        library = program.library
+        model = self.model = StandardsModel(library.own_standards, program.did)
+        self.files = StandardFiles(program, model, self)
+        self.trials = Trials(library.folder)
+        clients = library.library.clients
+        model.refused.connect(program.say)
+        model.edited.connect(library.standards_changed.emit)
+        for news in (model.changed, model.chosen_changed):
+            news.connect(program.changed)
+        self.films: dict[str, Film] = {}
+        self.cycle: Cycle | None = None
+        self.at_s, self.playing = 0.0, True
+        self.marked: str | None = None
+        self.trial_results: list[TrialResult] | None = None
+        self.clean: Review | None = None
+        self._preview: Standard | None = None
+        self._judged: dict[tuple[str, str, str], Any] = {}
+        self._build(clients)
+        self._clock = QTimer(self)
+        self._clock.setInterval(_FRAME_MS)
+        self._clock.timeout.connect(self._tick)
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.setInterval(_SETTLE_MS)
+        self._settle.timeout.connect(self._try)
+        model.changed.connect(self._list_changed)
+        model.chosen_changed.connect(self.show_chosen)
+        model.edited.connect(self._edited)
+        self._entitled()
+        self.show_chosen()
+
+    # As the shell sees it
+
+    def enter(  # noqa: PLR0913
+        self, standard: str | None = None, school: str | None = None,
+        model_set: ShownSet | None = None, name: str = "", find: bool = False, **_what: Any,
+    ) -> None:  # fmt: skip
+        """With a standard to look at, or with a set that is a model and the name of what it becomes."""
+        if standard is not None:
+            self.search.clear()
+            self.model.choose(standard)
+            if school is not None:
+                self.model.show_school(school)
+        self.tiles.setFocus()
+        if model_set is not None:
+            self.files.propose(model_set, name)
+        if find:
+            self.go_to_search()
+
+    def leave(self) -> None:
+        pass
+
+    def header(self) -> Mapping[str, str]:
+        catalogue = self.model.catalogue
+        own = sum(catalogue.is_own(i) for i in catalogue.ids())
+        count = f"{len(catalogue.ids())} standards"
+        return {"title": "Standards", "position": f"{count}, {own} of them yours" if own else count}
+
+    def go_to_search(self) -> None:
+        self.search.setFocus()
+        self.search.selectAll()
+
+    # Building
+
+    def _build(self, clients: Callable[[], list[str]]) -> None:
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Find by muscle, kit, position or name")
+        self.search.setClearButtonEnabled(True)
+        self.search.textChanged.connect(self.model.search)
+        self.kit = QComboBox()
+        self.kit.addItem("any kit", None)
+        for pull, words in PULLS:
+            self.kit.addItem(words, pull)
+        self.kit.currentIndexChanged.connect(
+            lambda _i: self.model.show_pull(self.kit.currentData())
+        )
+        self.only_own = QPushButton("yours")
+        self.only_own.setCheckable(True)
+        self.only_own.setToolTip("Only the standards that you made or changed")
+        self.only_own.toggled.connect(self.model.show_only_own)
+        self.tiles = StandardTiles(self.model, self.colours, self.films)
+        self.none_found = QLabel("No standard has all these words. Clear the search to see all.")
+        self.none_found.setObjectName("muted")
+        self.none_found.setWordWrap(True)
+        self.none_found.hide()
+        filters = QHBoxLayout()
+        filters.addWidget(self.kit, 1)
+        filters.addWidget(self.only_own)
+        left = QWidget()
+        box = QVBoxLayout(left)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(6)
+        box.addWidget(self.search)
+        box.addLayout(filters)
+        box.addWidget(self.none_found)
+        box.addWidget(self.tiles, 1)
+        self.figure = StandardFigure(self.colours, self._sheet_state)
+        self.figure.pulled.connect(self._pull)
+        self.figure.let_go.connect(self._let_go)
+        self.phases = PhaseBar(self.colours)
+        self.phases.asked.connect(self._look_at)
+        self.results = QLabel()
+        self.results.setWordWrap(True)
+        self.results.setMinimumHeight(38)
+        self.results.setAlignment(Qt.AlignmentFlag.AlignTop)
+        panel = QFrame()
+        panel.setObjectName("panel")
+        inside = QVBoxLayout(panel)
+        inside.setContentsMargins(6, 6, 6, 6)
+        self.name = QLabel()
+        self.name.setObjectName("heading")
+        self.name.setWordWrap(True)
+        self.copy, self.revert = QPushButton("Copy"), QPushButton("Back to shipped")
+        self.copy.clicked.connect(self.files.copy)
+        self.revert.clicked.connect(self.files.revert)
+        self.copy.setToolTip("A copy under a name of its own (Ctrl+D)")
+        self.revert.setToolTip("Take your changes, or your copy, out; undo brings them back")
+        top = QHBoxLayout()
+        top.addWidget(self.name, 1)
+        for button in (self.revert, self.copy):
+            button.setObjectName("small")
+            top.addWidget(button)
+        inside.addLayout(top)
+        inside.addWidget(self.figure, 1)
+        inside.addWidget(self.phases)
+        inside.addWidget(self.results)
+        self.asks, self.checks = AsksSheet(self.model), ChecksSheet(self.model)
+        self.schools = SchoolsSheet(self.model, clients, self.colours)
+        self.views, self.changes = ViewsSheet(self.colours), ChangesSheet(self.model)
+        self.asks.went.connect(self.model.choose)
+        self.checks.marked.connect(self.mark)
+        self.sheets = Tabs(
+            {"Asks": self.asks, "Checks": self.checks, "Schools": self.schools, "Views": self.views, "Changes": self.changes},
+            {"Asks": "Setup, range, tempo and dose", "Checks": "What is checked, with its limit", "Schools": "Where practitioners disagree",
+             "Views": "What each camera view can judge", "Changes": "Yours against the shipped one"},
+            [],
+        )  # fmt: skip
+        self.sheets.changed.connect(lambda _name: self._views_wanted())
+        split = QSplitter()
+        split.setHandleWidth(8)
+        for widget, stretch in ((left, 0), (panel, 4), (self.sheets, 5)):
+            split.addWidget(widget)
+            split.setStretchFactor(split.count() - 1, stretch)
+        split.setSizes([316, 390, 440])
+        split.setChildrenCollapsible(False)
+        left.setMinimumWidth(310)
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.addWidget(split, 1)
+
+    # What is shown
+
+    def set_colours(self, colours: Mapping[str, str]) -> None:
+        self.colours = colours
+        for widget in (self.tiles, self.figure, self.phases):
+            widget.set_colours(colours)
+        self.schools.colours = self.views.colours = colours
+        self.show_chosen()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.tiles.run(True)
+        self._clock.start()
+        self._perform_all()
+        self.tiles.show_chosen()
+        self._settle.start()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        super().hideEvent(event)
+        self.tiles.run(False)
+        self._clock.stop()
+
+    def _perform_all(self) -> None:
+        """The tiles' figures, those at the top first, off the window's thread."""
+        catalogue = self.model.catalogue
+        wanted = [i for i in self.model.shown() if i not in self.films]
+        if not wanted:
+            return
+
+        def work(_library: None, progress: Progress) -> None:
+            for i, id in enumerate(wanted):
+                progress(i / len(wanted))
+                # Each is there to be drawn as soon as it is made: the dict is the tiles' own.
+                self.films[id] = film_of(catalogue.standard(id))
+
+        job = Job("", work, "films", needs_library=False)
+        self.program.start(job, lambda _none: None)
+
+    def _list_changed(self) -> None:
+        self.tiles.refill()
+        empty = not self.model.shown()
+        self.none_found.setVisible(empty)
+        self.none_found.setText(
+            "You have not made or changed a standard yet: change a limit, or copy one."
+            if empty and self.model.only_own and not self.model.words
+            else "No standard has all these words. Clear the search to see all."
+        )
+        if self.isVisible():
+            self._perform_all()
+
+    def show_chosen(self) -> None:
+        """Another standard or another school."""
+        plan = self.model.plan
+        self._preview = None
+        self.tiles.show_chosen()
+        if plan is None:
+            return
+        turn = LOOK_DEG[plan.views[0]]
+        if self.cycle is None or self.cycle.standard.id != plan.id:
+            self.figure.turn_deg = turn + (-20.0 if plan.views[0] in ("left", "right") else 15.0)
+            self.marked, self.at_s, self.playing = None, 0.0, True
+        self._show(plan)
+
+    def _edited(self, _id: str) -> None:
+        self._preview = None
+        plan = self.model.plan
+        if plan is None:
+            return
+        self.films.pop(plan.id, None)
+        if self.isVisible():
+            self._perform_all()
+        self._show(plan)
+
+    def _show(self, plan: Standard) -> None:
+        self.cycle = cycle_of(plan)
+        self.clean = None
+        self._entitled()
+        keep = self.checks.verticalScrollBar()
+        at = keep.value() if keep is not None else 0
+        self.asks.show_plan(plan)
+        self.checks.show_plan(plan)
+        self.schools.show_plan(plan)
+        self.changes.show_changes()
+        if keep is not None:
+            keep.setValue(at)
+        self._views_wanted()
+        self.figure.redraw()
+        self.phases.show_at(self.cycle, self.at_s)
+        self._settle.start()
+
+    def _entitled(self) -> None:
+        plan = self.model.plan
+        if plan is None:
+            self.name.setText("")
+            return
+        school = f" · {plan.school.name}" if len(plan.schools) > 1 else ""
+        mark = f" · {self.model.mark}" if self.model.mark else ""
+        self.name.setText(f"{plan.name}{school}{mark}")
+        self.revert.setVisible(self.model.is_own)
+        over = self.model.catalogue.overrides(plan.id)
+        self.revert.setText("Back to shipped" if over else "Take out")
+
+    def _sheet_state(self) -> SheetState | None:
+        if self.cycle is None:
+            return None
+        plan = self._preview or self.cycle.standard
+        return SheetState(
+            plan, self.cycle.pose(self.at_s), self.cycle.extent, self.figure.turn_deg, self.marked
+        )
+
+    def _tick(self) -> None:
+        if self.cycle is None or not self.playing:
+            return
+        self.at_s = (self.at_s + _FRAME_MS / 1000.0) % self.cycle.length_s
+        self.figure.redraw()
+        self.phases.show_at(self.cycle, self.at_s)
+
+    def _look_at(self, at_s: float) -> None:
+        self.playing, self.at_s = False, at_s
+        self.figure.redraw()
+        self.phases.show_at(self.cycle, at_s)
+
+    def toggle(self) -> None:
+        self.playing = not self.playing
+
+    def turn(self) -> None:
+        """A quarter round."""
+        self.figure.look_from((round(self.figure.turn_deg / 90.0) + 1) * 90.0)
+
+    def mark(self, check: str) -> None:
+        self.marked = check
+        self.figure.redraw()
+        self._say_results()
+
+    # Changing on the figure
+
+    def _pull(self, values: dict[str, float]) -> None:
+        """While a ring is dragged: the standard as it would be, not kept yet."""
+        plan = self.model.plan
+        if plan is None:
+            return
+        try:
+            self._preview = preview(self.model.catalogue, plan, values)
+        except BadInput:
+            return  # past what a standard may be: the ring stays where it was
+        self.playing = False
+        self.figure.redraw()
+        self._settle.start()
+
+    def _let_go(self, values: dict[str, float]) -> None:
+        names = {"from_deg": "Start", "to_deg": "Turn", "limit_pct": "Corridor"}
+        key, value = next(iter(values.items()))
+        if not self.model.set_values(values, f"{names[key.rsplit('.', maxsplit=1)[-1]]} {value:g}"):
+            self._preview = None
+            self.figure.redraw()
+
+    # Proving it: the clean set and the library's sets
+
+    def _try(self) -> None:
+        """The clean set and the library's sets against the standard as it is now."""
+        plan = self._preview or self.model.plan
+        if plan is None or not self.isVisible():
+            return
+        catalogue = self.model.catalogue
+
+        def work(_library: None, progress: Progress) -> tuple[Review, list[TrialResult]]:
+            progress(0.0)
+            clean = clean_review(plan)
+            return clean, self.trials.against(plan, catalogue, progress)
+
+        def done(found: tuple[Review, list[TrialResult]]) -> None:
+            self.clean, self.trial_results = found
+            self.checks.show_clean(self.clean)
+            self._say_results()
+
+        self.trial_results = None
+        self.program.start(Job("", work, "trial", needs_library=False), done)
+
+    def _say_results(self) -> None:
+        if self.clean is None or self.trial_results is None:
+            self.results.setText("Reviewing the clean set and your clients' sets…")
+            return
+        wrong = list(dict.fromkeys(f.rule.title for f in self.clean.findings if f.verdict == "off"))
+        count = len({f.rule.name for f in self.clean.findings})
+        clean = f"{', '.join(wrong)} off" if wrong else f"all {count} checks hold"
+        rule = self.clean.standard.check(self.marked) if self.marked else None
+        words = trial_words(self.trial_results, self.marked)
+        if self.trial_results:
+            words = f"{f'{rule.title}, with this limit' if rule else 'As it stands'}: {words}"
+        self.results.setText(f"{words}. The clean set: {clean}.")
+
+    def _views_wanted(self) -> None:
+        """Film the standard from every side once its sheet is looked at."""
+        plan = self.model.plan
+        if plan is None or self.sheets.current != "Views":
+            return
+        key = (plan.id, plan.school.id, repr(plan))
+        self.views.show_views(plan, self._judged.get(key))
+        if key in self._judged:
+            return
+
+        def done(found: object) -> None:
+            self._judged[key] = found
+            if self.model.plan == plan and self.sheets.current == "Views":
+                self.views.show_views(plan, found)  # type: ignore[arg-type]
+
+        def work(_library: None, progress: Progress) -> object:
+            return judged_from(plan, progress)
+
+        self.program.start(Job("", work, "views", needs_library=False), done)
+
+
+@lru_cache(maxsize=256)
+def film_of(plan: Standard) -> Film:
+    """The tile's moving picture; made once for a standard as it is."""
+    cycle = cycle_of(plan, BRISK)
+    return film(plan, cycle.time_s, cycle.points, cycle.extent, *FIGURE)
+
+
+def preview(catalogue: Catalogue, plan: Standard, values: Mapping[str, float]) -> Standard:
+    """The chosen standard with some keys changed, as its school would see it; nothing is kept.
+
+    Raises BadInput where that is no standard.
+    """
+    raw = with_usual_words(copy.deepcopy(catalogue.raw(plan.id)))
+    school = next(s for s in raw["school"] if s["id"] == plan.school.id)
+    for key, value in values.items():
+        if key in school.get("set", {}):
+            school["set"][key] = value
+        else:
+            change(raw, key, value, plan.id)
+    return build(raw, f"{plan.id}.toml", plan.school.id)

@@ -1,0 +1,1 @@
+"""What places share: the open library, reviews, intake, clips, jobs. Never a widget, a dialog or a place."""

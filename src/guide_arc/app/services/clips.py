@@ -1,0 +1,62 @@
+"""The frames of the clips that are looked at, each with its thread; and small copies for scrubbing."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from typing import TYPE_CHECKING, Any, Final
+
+from guide_arc.app.contract.app import App
+from guide_arc.app.contract.job import Job, later, resolve
+from guide_arc.app.services.open_library import OpenLibrary
+
+if TYPE_CHECKING:
+    from guide_arc.app.services.set_jobs import OpenedSet
+    from guide_arc.app.widgets.clip_frames import ClipFrames
+    from guide_arc.capture.video.clip import Clip
+
+_KEPT: Final = 3
+JOBS = "guide_arc.app.services.clip_jobs"
+
+
+class Clips:
+    """parent : what the frames belong to, so that their news arrives on the window's thread"""
+
+    def __init__(self, app: App, library: OpenLibrary, parent: Any) -> None:
+        self._app, self._parent = app, parent
+        self._frames: OrderedDict[tuple[int, bool], ClipFrames] = OrderedDict()
+        library.gone.connect(self._drop)
+
+    def frames(self, opened: OpenedSet, *, second: bool = False) -> ClipFrames | None:
+        """The frames of an opened set's clip. `second`: apart from those of the set it is shown beside."""
+        if opened.clip is None:
+            return None
+        key = (opened.record.id, second)
+        if key not in self._frames:
+            make = resolve("guide_arc.app.widgets.clip_frames:ClipFrames")
+            self._frames[key] = make(opened.clip, opened.proxy, self._parent)
+        self._frames.move_to_end(key)
+        while len(self._frames) > _KEPT:
+            _old, frames = self._frames.popitem(last=False)
+            frames.close()
+        return self._frames[key]
+
+    def _drop(self, ids: frozenset[int]) -> None:
+        for key in [k for k in self._frames if k[0] in ids]:
+            self._frames.pop(key).close()
+
+    def close(self) -> None:
+        """End the threads that read clips."""
+        for frames in self._frames.values():
+            frames.close()
+        self._frames.clear()
+
+    def make_small_copies(self) -> None:
+        """For scrubbing, in the background."""
+
+        def done(made: dict[str, Clip]) -> None:
+            for frames in self._frames.values():
+                proxy = made.get(frames.clip.path.name)
+                if proxy is not None:
+                    frames.with_proxy(proxy)
+
+        self._app.start(Job("Making small copies", later(f"{JOBS}:make_proxies"), "proxies"), done)

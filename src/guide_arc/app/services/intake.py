@@ -1,0 +1,140 @@
+"""Files on their way into the library: looked into, asked about, taken in."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from guide_arc.app.contract.app import App
+from guide_arc.app.contract.job import Job, later
+from guide_arc.app.contract.signal import Signal
+from guide_arc.app.services.clips import JOBS as CLIP_JOBS
+from guide_arc.app.services.clips import Clips
+from guide_arc.app.services.open_library import OpenLibrary
+from guide_arc.app.services.set_list import SetList
+
+if TYPE_CHECKING:
+    from guide_arc.app.services.intake_jobs import Added, Looked
+    from guide_arc.app.services.keeper import Keeper
+    from guide_arc.library.intake import Details, Incoming
+
+JOBS = "guide_arc.app.services.intake_jobs"
+_NAMES = "marker-names"
+
+
+class Intake:
+    """needs_files : the coach wants to choose some; needs_folder : or the folder
+    to watch; needs_names : markers have to be named first (what was
+    looked at, the file's name, its markers, a guess); needs_details : who and what has to be said (what
+    was looked at); came : sets were added (their ids)"""
+
+    needs_files = Signal()
+    needs_folder = Signal()
+    needs_names = Signal()
+    needs_details = Signal()
+    came = Signal()
+
+    def __init__(
+        self, app: App, library: OpenLibrary, sets: SetList, clips: Clips, keeper: Keeper
+    ) -> None:
+        self._app, self._library, self._sets = app, library, sets
+        self._clips, self._keeper = clips, keeper
+        self._names: dict[str, str] | None = None
+        library.opened.connect(self._go_on)
+
+    def ask_for_files(self) -> None:
+        self.needs_files.emit()
+
+    def take_in(self, paths: Iterable[Path]) -> None:
+        """Read files, ask what they do not say, and add them."""
+        given = tuple(paths)
+        if not given:
+            return
+        if not self._library.ready:
+            self._library.when_ready(lambda: self.take_in(given))
+            return
+        count = "one file" if len(given) == 1 else f"{len(given)} files"
+        job = Job(f"Looking into {count}", later(f"{JOBS}:look", given, self.names()), lane="now")
+        self._app.start(job, self._looked)
+
+    def names(self) -> dict[str, str]:
+        """What was said of markers of other programs' files, landmark by marker."""
+        if self._names is None:
+            self._names = json.loads(self._library.library.setting(_NAMES, "{}"))
+        return self._names
+
+    def keep_names(self, said: dict[str, str]) -> None:
+        kept = {**self.names(), **said}
+        self._names = kept
+        text = json.dumps(kept)
+        self._keeper.keep(_NAMES, "the markers' names", lambda lib: lib.keep_setting(_NAMES, text))
+
+    def _looked(self, looked: Looked) -> None:
+        """Where markers have to be named first, that is asked, and the files are read again."""
+        unnamed = next((r for r in looked.bad if r.unnamed is not None), None)
+        if unnamed is not None and unnamed.unnamed is not None:
+            markers = unnamed.unnamed
+            self.needs_names.emit(looked, unnamed.name, markers.markers, markers.guessed)
+        else:
+            self.ask_about(looked)
+
+    def ask_about(self, looked: Looked) -> None:
+        """What was looked at without another word about markers. Whole sets say all by themselves."""
+        bundles = [item.bundle for item in looked.good if item.bundle]
+        asked = [item for item in looked.good if not item.bundle]
+        if bundles:
+            self.add([], bundles)
+        if asked or looked.bad:
+            self.needs_details.emit(looked, asked)
+
+    def add(self, rows: Iterable[tuple[Incoming, Details]], bundles: Iterable[Path] = ()) -> None:
+        """Take in what was asked about: tracks at once, clips after them, whole sets last."""
+        given, whole = tuple(rows), tuple(bundles)
+        if not given and not whole:
+            return
+        clips = sum(item.clip is not None for item, _details in given)
+        words = _count("Adding", len(given) - clips + len(whole), "set") if clips < len(given) or whole else _count("Copying", clips, "clip", " in")  # fmt: skip
+        self._app.start(Job(words, later(f"{JOBS}:add", given, whole)), self._added)
+
+    def _go_on(self) -> None:
+        """Finish the clips whose copying was cut off last time, and the small copies that are missing."""
+        self._app.start(
+            Job("Going on with clips", later(f"{JOBS}:go_on_with_clips")), self._went_on
+        )
+
+    def _went_on(self, added: Added) -> None:
+        if added.ids or added.wrong or added.stopped:
+            self._added(added)
+        else:
+            self._clips.make_small_copies()
+
+    def _added(self, added: Added) -> None:
+        ids = tuple(added.ids)
+        if ids:
+            self._library.added(ids, "clip" if added.clips == len(ids) else "set")
+            self._sets.words = ""
+            if self._sets.state == "done":
+                self._sets.state = "waiting"
+            self._sets.choose(ids[0])
+            self._sets.refresh()
+            self.came.emit(ids)
+        self._app.say(added.words)
+        self._find_by_themselves(added)
+        self._clips.make_small_copies()
+
+    def _find_by_themselves(self, added: Added) -> None:
+        """Run the pose model over clips that just came in without landmarks, where it is there."""
+        if not added.clips or not added.can_find:
+            return
+
+        def done(ids: list[int]) -> None:
+            self._library.changed.emit(frozenset(ids))
+
+        work = later(f"{CLIP_JOBS}:find_each", tuple(added.ids))
+        self._app.start(Job("Finding the body", work), done)
+
+
+def _count(verb: str, count: int, what: str, after: str = "") -> str:
+    return f"{verb} {count} {what}{'' if count == 1 else 's'}{after}"

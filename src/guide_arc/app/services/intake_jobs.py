@@ -1,0 +1,184 @@
+"""What is done to files on their way in, off the window's thread: (library, progress, …)."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from functools import partial
+from pathlib import Path
+
+from guide_arc.app.contract.job import Cancelled, Progress
+from guide_arc.app.services.clip_jobs import part
+from guide_arc.capture.drop_folder import DropFolder
+from guide_arc.capture.tracking.pose import pose_python
+from guide_arc.core.model.errors import BadInput
+from guide_arc.formats.marker_names import Names
+from guide_arc.library.bundles import take_bundle
+from guide_arc.library.clip_sets import ClipDetails, ClipSets
+from guide_arc.library.intake import Details, Incoming, Known, Refused, look_into
+from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.reviewing import review_and_keep
+from guide_arc.library.store import Library
+
+_LOG = logging.getLogger(__name__)
+
+
+@dataclass(frozen=True)
+class Looked:
+    """Files that were looked into: what can come in, what can't, and what is known to ask with."""
+
+    paths: tuple[Path, ...]
+    good: list[Incoming]
+    bad: list[Refused]
+    known: Known
+
+
+@dataclass
+class Added:
+    """What became of sets on their way in. wrong : a sentence for each that could not come in"""
+
+    ids: list[int] = field(default_factory=list)
+    clips: int = 0
+    known: int = 0
+    wrong: list[str] = field(default_factory=list)
+    stopped: bool = False
+    names: list[str] = field(default_factory=list)
+    can_find: bool = False
+
+    @property
+    def words(self) -> str:
+        """All of it in one line."""
+        sets = len(self.ids) - self.clips
+        parts = [
+            f"{count} {what}{'' if count == 1 else 's'} added"
+            for count, what in ((sets, "set"), (self.clips, "clip")) if count
+        ]  # fmt: skip
+        if len(self.ids) == 1 and self.names:
+            parts = [f"{parts[0]}: {self.names[0]}; Enter opens it"]
+        if self.known:
+            parts.append(f"{self.known} already in the library")
+        line = ", ".join(parts) + "." if parts else ""
+        more = ["Stopped; what came before is kept."] if self.stopped else []
+        return " ".join([line, *self.wrong[:2], *more]).strip()
+
+
+def look(
+    library: Library, progress: Progress, paths: tuple[Path, ...], names: Names | None
+) -> Looked:
+    """Read files on their way in; nothing is stored yet."""
+    own = OwnStandards(library)
+    known = Known(library.clients(), own.catalogue(), own.preferences())
+    good, bad = look_into(paths, known.clients, known.catalogue, progress, names)
+    return Looked(paths, good, bad, known)
+
+
+def look_into_drop_folder(
+    library: Library, progress: Progress, folder: DropFolder, now_s: float, names: Names | None
+) -> Looked | None:
+    """The files that have arrived whole since the last look, looked into; None where there are none."""
+    whole = folder.look(now_s)
+    return look(library, progress, tuple(whole), names) if whole else None
+
+
+def add(
+    library: Library, progress: Progress, rows: tuple[tuple[Incoming, Details], ...],
+    bundles: tuple[Path, ...],
+) -> Added:  # fmt: skip
+    """Take sets in, one by one: tracks with their review, then clips, then whole sets.
+
+    One that can't come in never stops the others; what was asked to stop keeps what came before.
+    """
+    out = Added(can_find=pose_python() is not None)
+    tracks = [
+        (item.name, partial(_add_track, library, item, d)) for item, d in rows if not item.clip
+    ]
+    clips = [(item.name, partial(_add_clip, library, item, d)) for item, d in rows if item.clip]
+    whole = [(path.name, partial(_add_bundle, library, path)) for path in bundles]
+    works: list[tuple[str, _Work]] = [*tracks, *clips, *whole]
+    try:
+        for i, (name, work) in enumerate(works):
+            progress(i / len(works))
+            _one(library, out, name, work, partial(part, progress, i, len(works)))
+    except Cancelled:
+        out.stopped = True
+        _give_up_clips(library)
+    return out
+
+
+def go_on_with_clips(library: Library, progress: Progress) -> Added:
+    """Finish the clips whose copying was cut off."""
+    out = Added(can_find=pose_python() is not None)
+    clips = ClipSets(library)
+    coming = clips.folder.unfinished()
+    try:
+        for i, one in enumerate(coming):
+            work = partial(clips.go_on, one)
+            _one(library, out, one.source.name, work, partial(part, progress, i, len(coming)))
+    except Cancelled:
+        out.stopped = True
+        _give_up_clips(library)
+    return out
+
+
+_Work = Callable[[Progress], tuple[int, bool]]
+
+
+def _one(library: Library, out: Added, name: str, work: _Work, progress: Progress) -> None:
+    try:
+        set_id, new = work(progress)
+    except BadInput as error:
+        out.wrong.append(str(error))
+    except OSError as error:
+        out.wrong.append(f"{name} was not added ({error.strerror}).")
+    except Cancelled:
+        raise
+    except Exception:
+        _LOG.exception("a set could not come in")
+        out.wrong.append(f"{name} was not added: something is wrong in the program itself.")
+    else:
+        if not new:
+            out.known += 1
+            return
+        record = library.record(set_id)
+        out.ids.append(set_id)
+        out.clips += record.clip_hash is not None
+        out.names.append(f"{record.client}, {record.standard.replace('-', ' ')}")
+
+
+def _add_track(
+    library: Library, item: Incoming, details: Details, progress: Progress
+) -> tuple[int, bool]:
+    set_id, new = library.add_set(
+        item.data, item.name, client=details.client, standard=details.standard, school=details.school,
+        tempo=details.tempo, recorded=item.recorded, load_kg=details.load_kg,
+    )  # fmt: skip
+    if new:
+        review_and_keep(library, set_id, progress=progress)
+    return set_id, new
+
+
+def _add_clip(
+    library: Library, item: Incoming, details: Details, progress: Progress
+) -> tuple[int, bool]:
+    assert item.clip is not None
+    said = ClipDetails(
+        details.client, details.standard, details.school, details.view or "left", details.tempo,
+        details.load_kg, item.recorded, capture_hz=details.capture_hz,
+    )  # fmt: skip
+    return ClipSets(library).add(item.clip, said, progress)
+
+
+def _add_bundle(library: Library, path: Path, progress: Progress) -> tuple[int, bool]:
+    progress(0.0)
+    set_id, new = take_bundle(library, path)
+    if new and not library.record(set_id).waits_for_landmarks:
+        review_and_keep(library, set_id, progress=progress)
+    return set_id, new
+
+
+def _give_up_clips(library: Library) -> None:
+    """The coach stopped the copying: what is half copied is not gone on with."""
+    folder = ClipSets(library).folder
+    for coming in folder.unfinished():
+        folder.give_up(coming)

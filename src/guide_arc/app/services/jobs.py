@@ -1,0 +1,228 @@
+"""Running jobs: two lanes, news on the window's thread, one way to stop each, and nothing gets lost."""
+
+from __future__ import annotations
+
+import threading
+import traceback
+from collections.abc import Callable
+from contextlib import ExitStack
+from dataclasses import dataclass
+from typing import Any, Final, Literal, Protocol
+
+from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal, pyqtSlot
+
+from guide_arc.app.contract.job import Cancelled, Job, Lane
+from guide_arc.app.contract.signal import Signal
+
+Kind = Literal["progress", "done", "failed", "stopped", "finished"]
+
+_THREADS: Final[dict[Lane, int]] = {"now": 2, "long": 2}
+# A long job stands still while something runs that the coach waits for, but never for good.
+_LONGEST_PAUSE_S: Final = 20.0
+_SHARE_STEP: Final = 0.004
+
+
+class Opened(Protocol):
+    """What a job is given as the library."""
+
+    def close(self) -> None: ...
+
+
+Opener = Callable[[], Opened]
+
+
+class _News(QObject):
+    """Carries a job's news to the window's thread: (running, kind, what goes with it)."""
+
+    told = pyqtSignal(object, str, object)
+
+
+class Running(QRunnable):
+    """One job under way."""
+
+    def __init__(self, job: Job[Any], runner: JobRunner) -> None:
+        super().__init__()
+        self.setAutoDelete(False)
+        self.job, self.share, self.stopping = job, 0.0, False
+        self.dropped = False
+        self.left = threading.Event()
+        self.news = _News()
+        self._runner = runner
+        self._told = 0.0
+
+    def stop(self) -> None:
+        """Ask the work to stop at its next step."""
+        self.stopping = True
+
+    def _progress(self, share: float) -> None:
+        if self.job.lane == "long":
+            self._runner.let_the_others_pass(self)
+        if self.stopping:
+            raise Cancelled
+        if abs(share - self._told) >= _SHARE_STEP or share in (0.0, 1.0):
+            self._told = share
+            self._tell("progress", share)
+
+    def _tell(self, kind: Kind, what: object = None) -> None:
+        self.news.told.emit(self, kind, what)
+
+    def run(self) -> None:
+        try:
+            with ExitStack() as stack:
+                library = None
+                if self.stopping:
+                    raise Cancelled
+                self._runner.before_each()
+                if self.job.needs_library:
+                    library = self._runner.open_library()
+                    stack.callback(library.close)
+                result = self.job.run(library, self._progress)
+        except Cancelled:
+            self._tell("stopped")
+        except Exception as error:
+            error.add_note(traceback.format_exc())
+            self._tell("failed", error)
+        else:
+            self._tell("done", result)
+        finally:
+            self._tell("finished")
+            self.left.set()  # nothing of this job is touched on its thread from here on
+
+
+@dataclass(frozen=True)
+class _Hearers:
+    done: Callable[[Any], None]
+    over: Callable[[], None] | None
+
+
+class JobRunner(QObject):
+    """Runs jobs and keeps them alive until they are through.
+
+    All news comes in through one slot of this object, so that none is delivered once it is gone.
+
+    changed : which jobs run, or how far they are, has changed
+    failed : a job failed: (the job, its error)
+    stopped : the coach stopped a job
+    """
+
+    changed = Signal()
+    failed = Signal()
+    stopped = Signal()
+
+    def __init__(
+        self, open_library: Opener, before_each: Callable[[], None] = lambda: None,
+        parent: QObject | None = None,
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self.open_library, self.before_each = open_library, before_each
+        self._pools: dict[Lane, QThreadPool] = {}
+        for lane, threads in _THREADS.items():
+            self._pools[lane] = QThreadPool(self)
+            self._pools[lane].setMaxThreadCount(threads)
+        self._running: dict[Running, _Hearers] = {}
+        self._urgent = 0
+        self._free = threading.Condition()
+        self._closed = False
+
+    # Starting and stopping
+
+    def start(
+        self, job: Job[Any], done: Callable[[Any], None], over: Callable[[], None] | None = None
+    ) -> None:
+        if self._closed:
+            return
+        for running in list(self._running):
+            if job.key and running.job.key == job.key:
+                running.dropped = True
+                running.stop()
+        running = Running(job, self)
+        running.news.told.connect(self._hear)
+        self._running[running] = _Hearers(done, over)
+        if job.lane == "now":
+            with self._free:
+                self._urgent += 1
+        self._pools[job.lane].start(running)
+        self.changed.emit()
+
+    @property
+    def shown(self) -> list[Running]:
+        """The jobs that the work bar speaks of, the latest first."""
+        named = [r for r in self._running if r.job.words and not r.dropped]
+        return named[::-1]
+
+    def runs(self, key: str) -> bool:
+        """Whether a job of a key is under way."""
+        return any(r.job.key == key and not r.dropped for r in self._running)
+
+    def stop(self, key: str) -> None:
+        """Ask the jobs of a key to stop."""
+        for running in self._running:
+            if running.job.key == key:
+                running.stop()
+
+    @property
+    def busy(self) -> bool:
+        return bool(self._running)
+
+    def busy_now(self) -> bool:
+        """Whether anything runs that the coach waits for."""
+        return any(r.job.lane == "now" for r in self._running)
+
+    def stop_all(self) -> None:
+        """Ask everything to stop, wait until it has, and hear no more."""
+        self._closed = True
+        for running in self._running:
+            running.stop()
+        with self._free:
+            self._free.notify_all()
+        for pool in self._pools.values():
+            pool.waitForDone()
+        self._running.clear()
+
+    # On the jobs' threads
+
+    def let_the_others_pass(self, running: Running) -> None:
+        """A long job stands still here while one runs that the coach waits for."""
+        with self._free:
+            self._free.wait_for(
+                lambda: not self._urgent or running.stopping or self._closed, _LONGEST_PAUSE_S
+            )
+
+    # On the window's thread
+
+    @pyqtSlot(object, str, object)
+    def _hear(self, running: Running, kind: str, what: Any) -> None:
+        hearers = self._running.get(running)
+        if hearers is None or self._closed:
+            return
+        if kind == "progress":
+            running.share = what
+            if running.job.words:
+                self.changed.emit()
+        elif kind == "finished":
+            # The thread may still be on its way out of this very signal: dropping the job under
+            # it would pull the floor away.
+            running.left.wait()
+            self._running.pop(running, None)
+            if running.job.lane == "now":
+                with self._free:
+                    self._urgent -= 1
+                    self._free.notify_all()
+            self.changed.emit()
+            if hearers.over is not None:
+                hearers.over()
+        elif running.dropped:
+            return
+        elif kind == "done":
+            hearers.done(what)
+        elif kind == "failed":
+            self.failed.emit(running.job, what)
+        elif kind == "stopped":
+            self.stopped.emit(running.job)
+
+    def when_idle(self, then: Callable[[], None]) -> None:
+        """Call once nothing runs that the coach waits for."""
+        if not self.busy_now():
+            then()
+        else:
+            QTimer.singleShot(10, lambda: None if self._closed else self.when_idle(then))

@@ -1,0 +1,158 @@
+"""Keeping what the coach does, in order, off the window's thread; what could not be kept is tried again."""
+
+from __future__ import annotations
+
+import threading
+import traceback
+from collections import OrderedDict
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, Final
+
+from PyQt6.QtCore import QObject, pyqtSignal, pyqtSlot
+
+from guide_arc.app.contract.signal import Signal
+from guide_arc.app.services.jobs import Opener
+
+TRY_AGAIN_S: Final = 2.0
+
+
+@dataclass(frozen=True)
+class _Wish:
+    words: str
+    write: Callable[[Any], None]
+
+
+class _News(QObject):
+    told = pyqtSignal(str, object)
+
+
+class Keeper(QObject):
+    """Writes on a thread of its own. A newer write of a key takes the older one's place while that waits.
+
+    open_library : opens the library on the writing thread; once, and anew after trouble
+    hopeless : tells an error that no trying again mends (the set is gone); it is told and dropped
+
+    trouble : what can't be kept now, and why, as a sentence; empty once all is kept again
+    failed : a write that was dropped: (its words, its error)
+    """
+
+    trouble = Signal()
+    failed = Signal()
+
+    def __init__(
+        self, open_library: Opener, hopeless: Callable[[Exception], bool] = lambda _error: False,
+        parent: QObject | None = None,
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self._open, self._hopeless = open_library, hopeless
+        self._waiting: OrderedDict[str, _Wish] = OrderedDict()
+        self._news = _News()
+        self._news.told.connect(self._hear)
+        self._changed = threading.Condition()
+        self._writing = self._stuck = self._ended = False
+        self._thread: threading.Thread | None = None
+        self.try_again_s = TRY_AGAIN_S
+
+    def keep(self, key: str, words: str, write: Callable[[Any], None]) -> None:
+        """Have something written. words : what it is, for the sentence if it can't be"""
+        with self._changed:
+            self._waiting.pop(key, None)
+            self._waiting[key] = _Wish(words, write)
+            if self._thread is None:
+                self._thread = threading.Thread(target=self._run, name="keeper", daemon=True)
+                self._thread.start()
+            self._changed.notify_all()
+
+    @property
+    def pending(self) -> list[str]:
+        """What is not kept yet, in words."""
+        with self._changed:
+            return [wish.words for wish in self._waiting.values()]
+
+    @property
+    def idle(self) -> bool:
+        with self._changed:
+            return not self._waiting and not self._writing
+
+    def wait(self, most_s: float = 5.0) -> bool:
+        """Wait until all is kept, or can't be kept now; whether it is."""
+        with self._changed:
+            self._changed.wait_for(
+                lambda: self._stuck or (not self._waiting and not self._writing), most_s
+            )
+            return not self._waiting and not self._writing
+
+    def wait_for_kept(self) -> None:
+        """On another thread: what was kept before it reads is to be found there."""
+        self.wait()
+
+    def end(self) -> None:
+        """Write what can still be written, and stop."""
+        with self._changed:
+            self._ended = True
+            self._changed.notify_all()
+        if self._thread is not None:
+            self._thread.join(10.0)
+            self._thread = None
+
+    # On the writing thread
+
+    def _run(self) -> None:
+        library: Any = None
+        try:
+            while True:
+                with self._changed:
+                    self._changed.wait_for(lambda: bool(self._waiting) or self._ended)
+                    if not self._waiting or (self._ended and self._stuck):
+                        return
+                    key, wish = next(iter(self._waiting.items()))
+                    self._writing = True
+                error: Exception | None = None
+                try:
+                    if library is None:
+                        library = self._open()
+                    wish.write(library)
+                except Exception as trouble:
+                    trouble.add_note(traceback.format_exc())
+                    error = trouble
+                hopeless = error is not None and self._hopeless(error)
+                with self._changed:
+                    self._writing = False
+                    if (error is None or hopeless) and self._waiting.get(key) is wish:
+                        del self._waiting[key]
+                    was_stuck = self._stuck
+                    self._stuck = error is not None and not hopeless
+                    if self._stuck and self._waiting.get(key) is wish:
+                        self._waiting.move_to_end(key)  # the others get their turn
+                    stuck = self._stuck
+                    self._changed.notify_all()
+                if error is not None:
+                    if library is not None:
+                        library.close()
+                        library = None
+                    self._news.told.emit("failed" if hopeless else "trouble", (wish.words, error))
+                elif was_stuck:
+                    self._news.told.emit("kept", None)
+                if stuck:
+                    with self._changed:
+                        self._changed.wait_for(lambda: self._ended, self.try_again_s)
+        finally:
+            if library is not None:
+                library.close()
+
+    # On the window's thread
+
+    @pyqtSlot(str, object)
+    def _hear(self, kind: str, what: Any) -> None:
+        if kind == "kept":
+            self.trouble.emit("")
+            return
+        words, error = what
+        if kind == "failed":
+            self.failed.emit(words, error)
+        else:
+            why = getattr(error, "strerror", None) or getattr(error, "orig", None) or error
+            self.trouble.emit(
+                f"Not kept yet: {words} ({str(why).splitlines()[0]}). It stays here and is tried again."
+            )

@@ -1,0 +1,180 @@
+"""The program behind the window: everything that places share, and one answer to each thing they ask."""
+
+from __future__ import annotations
+
+import sys
+import traceback
+from collections.abc import Callable, Mapping
+from pathlib import Path
+from typing import Any, TypeVar
+
+from PyQt6.QtCore import QObject, QSettings, pyqtSignal
+
+from guide_arc.app.contract.history import History, Step
+from guide_arc.app.contract.job import Job, resolve
+from guide_arc.app.contract.signal import Signal
+from guide_arc.app.services.clips import Clips
+from guide_arc.app.services.drop_folder import DropFolderWatch
+from guide_arc.app.services.garbage import WindowThreadGarbage
+from guide_arc.app.services.intake import Intake
+from guide_arc.app.services.jobs import JobRunner, Opened
+from guide_arc.app.services.keeper import Keeper
+from guide_arc.app.services.measuring import Measuring
+from guide_arc.app.services.open_library import OpenLibrary
+from guide_arc.app.services.set_list import SetList
+from guide_arc.core.model.errors import BadInput
+
+R = TypeVar("R")
+
+
+class Program(QObject):
+    """Is the App of the contract. The shell hears what it says and where it goes.
+
+    said : a sentence; went : a place, and with what; refreshed : header and commands may be other;
+    broke : an error of the program's own; could_not_open : the library, in a sentence;
+    recoloured : other colours, handed over; closing : no news after this
+    """
+
+    _elsewhere = pyqtSignal(object)
+
+    said = Signal()
+    went = Signal()
+    refreshed = Signal()
+    broke = Signal()
+    could_not_open = Signal()
+    recoloured = Signal()
+    closing = Signal()
+
+    def __init__(self, folder: Path, settings: QSettings) -> None:
+        super().__init__()
+        self.settings = settings
+        self.colours: Mapping[str, str] = {}
+        self.history = History()
+        self.keeper = Keeper(self._open_library, _is_hopeless, self)
+        self.jobs = JobRunner(self._open_library, self.keeper.wait_for_kept, self)
+        self.library = OpenLibrary(self, folder)
+        self.sets = SetList(self, folder)
+        self.measuring = Measuring(self, self.library)
+        self.clips = Clips(self, self.library, self)
+        self.intake = Intake(self, self.library, self.sets, self.clips, self.keeper)
+        self.drop_folder = DropFolderWatch(self, self.library, self.intake, self.keeper, self)
+        self.garbage = WindowThreadGarbage(self)
+        self._elsewhere.connect(self.failed)
+        self.jobs.failed.connect(self._job_failed)
+        self.jobs.stopped.connect(lambda job: self.say(job.stopped) if job.words else None)
+        self.keeper.failed.connect(lambda _words, error: self.failed(error))
+        self.library.changed.connect(self._sets_changed)
+        self.library.gone.connect(self._sets_changed)
+        self.measuring.reviewed.connect(self.sets.refresh)
+
+    def _open_library(self) -> Opened:
+        opened: Opened = resolve("guide_arc.library.store:Library").open(self.library.folder)
+        return opened
+
+    def _sets_changed(self, _ids: frozenset[int]) -> None:
+        self.sets.refresh()
+        self.changed()
+
+    # What the contract asks
+
+    def say(self, words: str) -> None:
+        self.said.emit(words)
+
+    def go(self, place: str, **what: Any) -> None:
+        self.went.emit(place, what)
+
+    def start(
+        self, job: Job[R], done: Callable[[R], None], over: Callable[[], None] | None = None
+    ) -> None:
+        self.jobs.start(job, done, over)
+
+    def did(self, step: Step) -> None:
+        self.history.did(step)
+        self.changed()
+
+    def changed(self) -> None:
+        self.refreshed.emit()
+
+    # Undo
+
+    def undo(self) -> None:
+        """Take the last step back, wherever it was made, and go there."""
+        self.jobs.when_idle(
+            lambda: self._move(self.history.last(), "undo", self.history.taken_back, "Taken back")
+        )
+
+    def redo(self) -> None:
+        self.jobs.when_idle(
+            lambda: self._move(self.history.next(), "redo", self.history.done_again, "Done again")
+        )
+
+    def _move(self, step: Step | None, way: str, moved: Callable[[Step], None], words: str) -> None:
+        if step is None:
+            return
+
+        def through() -> None:
+            moved(step)
+            self.go(step.place, **step.what)
+            self.say(f"{words}: {step.words}.")
+            self.changed()
+
+        try:
+            task = step.undo() if way == "undo" else step.redo()
+        except BadInput as error:
+            self.say(str(error))
+            return
+        if task is None:
+            through()
+        else:
+            told = task.done
+
+            def done(answer: Any) -> None:
+                told(answer)
+                through()
+
+            self.start(task.job, done)
+
+    # Trouble
+
+    def _job_failed(self, job: Job[Any], error: Exception) -> None:
+        if job.key == "open-library":
+            self.could_not_open.emit(error)
+        elif job.key == "drop-folder" and isinstance(error, OSError):
+            self.drop_folder.gone(error)
+        else:
+            self.failed(error)
+
+    def failed(self, error: BaseException) -> None:
+        """Bad input is said; an error of the program's own is told with where the details are."""
+        if isinstance(error, BadInput):
+            self.say(str(error))
+        else:
+            self.broke.emit(error)
+
+    def heard_in_thread(self, given: Any) -> None:
+        """The same from another thread; told on the window's."""
+        self._elsewhere.emit(given.exc_value or given.exc_type())
+
+    def heard(self, kind: type[BaseException], error: BaseException, trace: Any) -> None:
+        """An exception that nobody caught, of any thread."""
+        if issubclass(kind, KeyboardInterrupt):
+            sys.__excepthook__(kind, error, trace)
+            return
+        error.add_note("".join(traceback.format_exception(kind, error, trace)))
+        self.failed(error)
+
+    # Closing
+
+    def close(self) -> None:
+        self.closing.emit()
+        self.drop_folder.stop()
+        self.keeper.end()
+        self.jobs.stop_all()
+        self.clips.close()
+        self.garbage.stop()
+        self.library.close()
+
+
+def _is_hopeless(error: Exception) -> bool:
+    """What no trying again mends: neither the disk nor a lock is in the way."""
+    return not (isinstance(error, OSError) or type(error).__name__ in ("OperationalError", "DatabaseError", "BadLibrary"))  # fmt: skip

@@ -1,0 +1,214 @@
+"""What is done to sets off the window's thread. Each function is a job's work: (library, progress, …)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from guide_arc.app.contract.job import Progress
+from guide_arc.capture.video.clip import Clip
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.landmarks import ALL
+from guide_arc.core.model.marks import Marks
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.review.assess import merged
+from guide_arc.drawings.shown_set import ShownSet
+from guide_arc.library.clip_sets import ClipSets
+from guide_arc.library.intake import Known
+from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.records import EarlierSet, SetNotes, SetPart, SetRecord
+from guide_arc.library.reviewing import compute, review_and_keep, school_of
+from guide_arc.library.store import Library, Removed
+from guide_arc.standards.catalogue import Catalogue
+from guide_arc.standards.tempo import parse_tempo
+
+
+@dataclass(frozen=True)
+class LoadedLibrary:
+    """What the program holds of its library once that is open."""
+
+    library: Library
+    own: OwnStandards
+    catalogue: Catalogue
+    coach: str
+
+
+@dataclass(frozen=True, eq=False)
+class OpenedSet:
+    """A set with all that is shown of it.
+
+    shown : None while it waits for landmarks
+    clip, proxy : of a set that came as a clip; clip_missing : why there is none although it did
+    marks, found, plan, stature_m : what the marking place needs
+    """
+
+    record: SetRecord
+    shown: ShownSet | None
+    earlier: tuple[EarlierSet, ...]
+    clip: Clip | None
+    proxy: Clip | None
+    clip_missing: str
+    marks: Marks | None
+    found: LandmarkTrack | None
+    plan: Standard
+    stature_m: float | None
+
+
+def load(_library: None, _progress: Progress, folder: Path, coach: str) -> LoadedLibrary:
+    """Open the library for as long as the window is, with everything that is needed of the program."""
+    library = Library.open(folder)
+    try:
+        library.forget_taken_out()  # of the last time: there is no way back to it any more
+        own = OwnStandards(library)
+        return LoadedLibrary(library, own, own.catalogue(), library.setting("coach") or coach)
+    except BaseException:
+        library.close()
+        raise
+
+
+def open_set(
+    library: Library,
+    progress: Progress,
+    set_id: int,
+    kept: OpenedSet | None,
+    wanted: str = "review",
+) -> OpenedSet:
+    """A set with its review. `kept`: as it was opened before, used again where nothing has changed.
+
+    wanted : "review"; "marks" and the landmarks as they were found; or "both"
+    """
+    record = library.record(set_id)
+    catalogue = OwnStandards(library).catalogue()
+    plan = catalogue.standard(record.standard, school_of(record, catalogue))
+    shown = None
+    if not record.waits_for_landmarks:
+        shown = _still_good(kept, record, plan)
+        if shown is None and wanted != "marks":
+            shown = ShownSet(*compute(record, library.track(set_id), catalogue, progress, ALL))
+            _ = shown.rings, shown.extent, shown.tracks  # made here, off the window's thread
+    clips = ClipSets(library)
+    clip, proxy, missing, marks = None, None, "", None
+    if record.clip_hash is not None:
+        try:
+            clip = clips.clip(set_id)
+            proxy = clips.folder.proxy(clip) if clip is not None else None
+            missing = "" if clip else "The clip of this set is gone from the library's folder."
+        except BadInput as error:
+            missing = str(error)
+        marks = clips.marks(set_id)
+    marking = wanted != "review" or record.waits_for_landmarks
+    found = library.track(set_id) if marking and not record.waits_for_landmarks else None
+    return OpenedSet(
+        record, shown, tuple(library.earlier_sets(set_id)), clip, proxy, missing, marks, found, plan,
+        library.stature(record.client) if marking else None,
+    )  # fmt: skip
+
+
+def _still_good(kept: OpenedSet | None, record: SetRecord, plan: Standard) -> ShownSet | None:
+    """The review that was computed before, where it would come out the same now."""
+    if kept is None or kept.shown is None:
+        return None
+    review = kept.shown.review
+    tempo = parse_tempo(record.tempo) if record.tempo else None
+    same = (
+        kept.record.track_hash == record.track_hash
+        and kept.record.load_kg == record.load_kg
+        and review.settings == record.notes.settings
+        and review.standard == plan
+        and review.tempo == merged(tempo, plan.tempo)
+    )
+    return kept.shown if same else None
+
+
+def review_each(library: Library, progress: Progress, ids: tuple[int, ...]) -> list[str]:
+    """Review sets anew; the sentences of those that can't be. One that can't never stops the others."""
+    wrong = []
+    for i, set_id in enumerate(ids):
+        progress(i / len(ids))
+        try:
+            review_and_keep(library, set_id)
+        except BadInput as error:
+            wrong.append(f"set {set_id}: {error}")
+    return wrong
+
+
+def review_missing(library: Library, progress: Progress) -> list[str]:
+    """Sets whose review is not there yet (a kill in the middle of adding) get one."""
+    return review_each(library, progress, tuple(library.without_review()))
+
+
+def review_standard(library: Library, progress: Progress, standard: str) -> list[int]:
+    """Sets that follow a standard are reviewed anew; their ids."""
+    ids = [set_id for set_id, _client in library.sets_of_standard(standard)]
+    review_each(library, progress, tuple(ids))
+    return ids
+
+
+def take_out(library: Library, progress: Progress, ids: tuple[int, ...]) -> tuple[Removed, ...]:
+    """Take sets out so that they can be put back."""
+    progress(0.0)
+    return tuple(library.take_out(set_id) for set_id in ids)
+
+
+def put_back(library: Library, progress: Progress, removed: tuple[Removed, ...]) -> None:
+    progress(0.0)
+    for one in removed:
+        library.put_back(one)
+    review_missing(library, progress)
+
+
+def change(library: Library, progress: Progress, set_id: int, fields: dict[str, Any]) -> None:
+    """Correct what is known of a set, and review it anew."""
+    library.change_set(set_id, **fields)
+    if not library.record(set_id).waits_for_landmarks:
+        review_and_keep(library, set_id, progress=progress)
+
+
+def put_notes(library: Library, progress: Progress, set_id: int, notes: SetNotes) -> None:
+    """Keep a coach's document of a set that is not open, and review anew what it changes."""
+    record = library.record(set_id)
+    library.keep_notes(set_id, notes)
+    if record.notes.settings != notes.settings and not record.waits_for_landmarks:
+        review_and_keep(library, set_id, progress=progress)
+
+
+def split(
+    library: Library, progress: Progress, set_id: int, parts: tuple[SetPart, ...]
+) -> list[int]:
+    """Make several sets of one recording; their ids."""
+    ids = library.split_set(set_id, parts)
+    review_each(library, progress, tuple(ids))
+    return ids
+
+
+def join_again(
+    library: Library, progress: Progress, record: SetRecord, extra: tuple[int, ...]
+) -> None:
+    """One recording that was split is one set again, as it was."""
+    for set_id in extra:
+        library.take_out(set_id)
+    library.change_set(record.id, standard=record.standard, school=record.school)
+    library.keep_notes(record.id, record.notes)
+    review_and_keep(library, record.id, progress=progress)
+
+
+def keep_marks(library: Library, progress: Progress, set_id: int, marks: Marks) -> bool:
+    """Keep marks made on a clip; whether they change the scale or the vertical of what was found."""
+    clips = ClipSets(library)
+    before = library.record(set_id).track_hash
+    clips.keep_marks(set_id, marks)
+    clips.recalibrate(set_id)
+    progress(0.2)
+    changed = library.record(set_id).track_hash != before
+    if changed:
+        review_and_keep(library, set_id, progress=progress)
+    return changed
+
+
+def to_correct(library: Library, progress: Progress, set_id: int) -> tuple[SetRecord, Known]:
+    """A set's record, and what is known to ask about it with."""
+    progress(0.0)
+    own = OwnStandards(library)
+    return library.record(set_id), Known(library.clients(), own.catalogue(), own.preferences())

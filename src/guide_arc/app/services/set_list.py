@@ -1,0 +1,98 @@
+"""The list of sets that the coach goes through: filtered by words and state, and which one is chosen."""
+
+from __future__ import annotations
+
+from typing import Any, Final
+
+from guide_arc.app.contract.app import App
+from guide_arc.app.contract.job import Job, Progress
+from guide_arc.app.contract.signal import Signal
+from guide_arc.library.queue_rows import QueuePage, QueueRow, read_page
+
+STATES: Final[tuple[tuple[str, str | None], ...]] = (
+    ("waiting", "waiting"),
+    ("reviewed", "done"),
+    ("all", None),
+)
+
+
+class SetList:
+    """Shared by the queue, where it is shown, and the review, which goes on to the next set.
+
+    changed : other rows; chosen_changed : another set is chosen
+    """
+
+    changed = Signal()
+    chosen_changed = Signal()
+
+    def __init__(self, app: App, folder: Any) -> None:
+        self._app, self._folder = app, folder
+        self.words = ""
+        self.state: str | None = "waiting"
+        self.rows: tuple[QueueRow, ...] = ()
+        self.waiting = 0
+        self.chosen: int | None = None
+        self.loaded = False
+
+    # Asking
+
+    def read_at_once(self) -> None:
+        """The rows straight from the file, for the first picture; nothing where that can't be."""
+        page = read_page(self._folder, self.words, self.state)
+        if page is not None:
+            self._take(page)
+
+    def refresh(self) -> None:
+        """Ask again, keeping the choice where it is still there."""
+        words, state, folder = self.words, self.state, self._folder
+
+        def read(_library: object, _progress: Progress) -> QueuePage | None:
+            return read_page(folder, words, state)
+
+        # Straight from the file: this works before the library is loaded, and beside any writer.
+        self._app.start(Job("", read, "queue", "now", needs_library=False), self._came)
+
+    def _came(self, page: QueuePage | None) -> None:
+        if page is not None:
+            self._take(page)
+
+    def _take(self, page: QueuePage) -> None:
+        self.rows, self.waiting, self.loaded = page.rows, page.waiting, True
+        ids = [row.id for row in self.rows]
+        if self.chosen not in ids:
+            self.chosen = ids[0] if ids else None
+        self.changed.emit()
+
+    def search(self, words: str) -> None:
+        if words != self.words:
+            self.words = words
+            self.refresh()
+
+    def show_state(self, state: str | None) -> None:
+        if state != self.state:
+            self.state = state
+            self.refresh()
+
+    # Choosing
+
+    def choose(self, set_id: int | None) -> None:
+        if set_id != self.chosen:
+            self.chosen = set_id
+            self.chosen_changed.emit()
+
+    @property
+    def chosen_row(self) -> QueueRow | None:
+        return next((row for row in self.rows if row.id == self.chosen), None)
+
+    def position(self, set_id: int) -> tuple[int, int]:
+        """(place from 1, how many) of a set in the list; place 0 when it is not in it."""
+        ids = [row.id for row in self.rows]
+        return (ids.index(set_id) + 1 if set_id in ids else 0), len(ids)
+
+    def beside(self, set_id: int, by: int) -> int | None:
+        """The set before or after one in the list."""
+        ids = [row.id for row in self.rows]
+        if set_id not in ids:
+            return ids[0] if ids else None
+        at = ids.index(set_id) + by
+        return ids[at] if 0 <= at < len(ids) else None

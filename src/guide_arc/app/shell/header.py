@@ -1,0 +1,75 @@
+"""The line at the top: whose set it is, or what the place is about."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Final
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QAction
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+# The parts of a header, and how each is written.
+PARTS: Final = (
+    ("title", "title"),
+    ("what", ""),
+    ("guide", "guide"),
+    ("load", ""),
+    ("when", "muted"),
+)
+
+
+class Header(QWidget):
+    """action_of : the action of a command's id; it stands behind the arrows"""
+
+    def __init__(self, action_of: Callable[[str], QAction | None]) -> None:
+        super().__init__()
+        self._action_of = action_of
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 2, 0, 6)
+        row.setSpacing(16)
+        self.labels: dict[str, QLabel] = {}
+        for part, style in PARTS:
+            label = QLabel()
+            label.setObjectName(style)
+            self.labels[part] = label
+            row.addWidget(label)
+        row.addStretch(1)
+        position = self.labels["position"] = QLabel()
+        position.setObjectName("muted")
+        row.addWidget(position)
+        self.arrows: dict[str, QPushButton] = {}
+        self._ids: dict[str, str] = {}
+        for name, sign in (("before", "‹"), ("after", "›")):
+            button = QPushButton(sign)
+            button.setObjectName("flat")
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.clicked.connect(lambda _on, n=name: self._go(n))
+            self.arrows[name] = button
+            row.addWidget(button)
+
+    def _go(self, arrow: str) -> None:
+        action = self._action_of(self._ids.get(arrow, ""))
+        if action is not None:
+            action.trigger()
+
+    def show_parts(self, parts: Mapping[str, str]) -> None:
+        for name, label in self.labels.items():
+            words = parts.get(name, "")
+            label.setVisible(bool(words))
+            label.setToolTip(words if name == "title" else "")
+            label.setText(self._short(label, words) if name == "title" else words)
+        self._ids = {name: parts[name] for name in self.arrows if name in parts}
+        for name, button in self.arrows.items():
+            action = self._action_of(self._ids.get(name, ""))
+            button.setVisible(action is not None)
+            if action is not None:
+                key = action.shortcut().toString()
+                button.setEnabled(action.isEnabled())
+                button.setToolTip(f"{action.text()} ({key})" if key else action.text())
+                button.setAccessibleName(action.text())
+
+    def _short(self, label: QLabel, words: str) -> str:
+        """A very long name is cut; the whole of it stands in the tip."""
+        room = max(self.width() // 3, 300)
+        return label.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, room)

@@ -1,0 +1,340 @@
+"""The window: rail, header, the place that is shown, foot. What places are there is handed in."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import Any, Final
+
+from PyQt6.QtCore import QEventLoop, Qt, QTimer
+from PyQt6.QtGui import (
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QPaintEvent,
+    QResizeEvent,
+)
+from PyQt6.QtWidgets import (
+    QApplication,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QMainWindow,
+    QMessageBox,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from guide_arc.app.contract.command import Command
+from guide_arc.app.contract.job import resolve
+from guide_arc.app.contract.place import PlaceEntry
+from guide_arc.app.contract.registry import Registry
+from guide_arc.app.contract.signal import silence
+from guide_arc.app.look import theme
+from guide_arc.app.services.program import Program
+from guide_arc.app.shell.about import ABOUT
+from guide_arc.app.shell.actions import Actions
+from guide_arc.app.shell.commands import commands_of
+from guide_arc.app.shell.header import Header
+from guide_arc.app.shell.trouble import Trouble
+from guide_arc.app.shell.work_bar import WorkBar
+from guide_arc.core.model.errors import BadInput
+
+_SAID_MS: Final = 6000
+_RAIL_WIDE: Final = 92
+_LEAST: Final = (1080, 680)
+_USUAL: Final = (1280, 800)
+
+
+class Shell(QMainWindow):
+    """One program in one window. The first of the entries is where it starts and where Escape leads."""
+
+    def __init__(self, program: Program, entries: Sequence[PlaceEntry], log_file: Path) -> None:
+        super().__init__()
+        self.program = program
+        self.mode: theme.Mode = program.settings.value("mode", "system")
+        program.colours = theme.apply(_application(), self.mode)
+        self.trouble = Trouble(self, log_file)
+        self.registry = Registry(entries, commands_of(self))
+        self.home = entries[0].id
+        self.place_id = self.home
+        self.places: dict[str, Any] = {}
+        self._first_picture: list[Callable[[], None]] = []
+        self.setWindowTitle("Guide Arc")
+        self.setAcceptDrops(True)
+        self.setMinimumSize(*_LEAST)
+        self._build()
+        self.acts = Actions(self, self.registry, self.run)
+        self.actions_by_id = self.acts.by_id
+        program.said.connect(self.say)
+        program.went.connect(self.go)
+        program.refreshed.connect(self.refresh)
+        program.broke.connect(self.trouble.tell)
+        program.could_not_open.connect(self._could_not_open)
+        program.keeper.trouble.connect(self._not_kept)
+        geometry = program.settings.value("geometry")
+        if geometry is None or not self.restoreGeometry(geometry):
+            self.resize(*_USUAL)
+        hints = QApplication.styleHints()
+        if hints is not None:
+            hints.colorSchemeChanged.connect(self._desktop_changed)
+        self._show_place(self.home, {})
+
+    # Building
+
+    def _build(self) -> None:
+        self.stack = QStackedWidget()
+        self.header = Header(lambda id: self.actions_by_id.get(id))
+        rail = QVBoxLayout()
+        rail.setContentsMargins(0, 0, 0, 0)
+        rail.setSpacing(2)
+        self.rail: dict[str, QPushButton] = {}
+        for entry in self.registry.entries.values():
+            button = QPushButton(entry.words)
+            button.setObjectName("rail")
+            button.setCheckable(True)
+            button.setFixedWidth(_RAIL_WIDE)
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.setToolTip(f"{entry.help or entry.words} ({entry.key})")
+            button.clicked.connect(lambda _on, id=entry.id: self.go(id, {}))
+            self.rail[entry.id] = button
+            rail.addWidget(button)
+        rail.addStretch(1)
+        middle = QHBoxLayout()
+        middle.setSpacing(8)
+        middle.addLayout(rail)
+        middle.addWidget(self.stack, 1)
+        self.hints, self.said, self.not_kept = QLabel(), QLabel(), QLabel()
+        self.hints.setObjectName("hint")
+        self.said.setObjectName("heading")
+        self.not_kept.setObjectName("warning")
+        self.not_kept.hide()
+        self.work = WorkBar(self.program.jobs)
+        foot = QHBoxLayout()
+        foot.setContentsMargins(0, 4, 0, 0)
+        foot.setSpacing(14)
+        foot.addWidget(self.hints)
+        foot.addStretch(1)
+        for widget in (self.not_kept, self.work, self.said):
+            foot.addWidget(widget)
+        whole = QWidget()
+        box = QVBoxLayout(whole)
+        box.setContentsMargins(18, 4, 18, 8)
+        box.setSpacing(4)
+        box.addWidget(self.header)
+        box.addLayout(middle, 1)
+        box.addLayout(foot)
+        self.setCentralWidget(whole)
+        self._quiet = QTimer(self)
+        self._quiet.setSingleShot(True)
+        self._quiet.timeout.connect(self.said.clear)
+
+    # Commands
+
+    @property
+    def place(self) -> Any:
+        """The place that is shown."""
+        return self.places[self.place_id]
+
+    def run(self, command: Command) -> None:
+        if not self.acts.usable(command, self.place_id, self.place):
+            return
+        try:
+            command.run(self.program, self.place)
+        except BadInput as error:
+            self.say(str(error))
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Header, and which commands can be used now."""
+        if self.place_id not in self.places:
+            return
+        self.acts.refresh(self.place_id, self.place)
+        self.header.show_parts(self.place.header())
+        history = self.program.history
+        for id, words, verb in (
+            ("edit.undo", history.undo_words, "Undo"),
+            ("edit.redo", history.redo_words, "Redo"),
+        ):
+            self.actions_by_id[id].setText(f"{verb}: {words}" if words else verb)
+
+    # Places
+
+    def go(self, place: str, what: dict[str, Any]) -> None:
+        """Show a place; one that needs the core waits until that is loaded."""
+        entry = self.registry.entries[place]
+        if entry.needs_core and not self.program.library.ready:
+            self.say("One moment…")
+            self.program.library.when_ready(lambda: self._show_place(place, what))
+        else:
+            self._show_place(place, what)
+
+    def _show_place(self, id: str, what: dict[str, Any]) -> None:
+        entry = self.registry.entries[id]
+        if id not in self.places:
+            made = resolve(entry.loads)(self.program)
+            self.places[id] = made
+            self.stack.addWidget(made)
+        before, place = self.places.get(self.place_id), self.places[id]
+        if before is not None and before is not place:
+            before.leave()
+        self.place_id = id
+        self.stack.setCurrentWidget(place)
+        place.enter(**what)
+        self.hints.setText(entry.hints)
+        for name, button in self.rail.items():
+            button.setChecked(name == self.place_id)
+        self.refresh()
+
+    # The foot
+
+    def say(self, words: str) -> None:
+        """One sentence at the foot of the window, for a few seconds."""
+        self.said.setText(words)
+        self._quiet.start(_SAID_MS)
+
+    def _not_kept(self, words: str) -> None:
+        """What can't be kept now stands there until it is."""
+        self.not_kept.setText(words)
+        self.not_kept.setVisible(bool(words))
+        if not words:
+            self.say("All is kept again.")
+
+    # Look
+
+    def set_mode(self, mode: theme.Mode) -> None:
+        self.mode = mode
+        self.program.settings.setValue("mode", mode)
+        self.program.colours = theme.apply(_application(), mode)
+        self.program.recoloured.emit(self.program.colours)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.refresh()
+
+    def _desktop_changed(self) -> None:
+        """The desktop went light or dark."""
+        if self.mode == "system":
+            self.set_mode("system")
+
+    # The first picture
+
+    def after_first_picture(self, then: Callable[[], None]) -> None:
+        """Call once the window has been painted."""
+        self._first_picture.append(then)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        waiting, self._first_picture = self._first_picture, []
+        for then in waiting:
+            QTimer.singleShot(0, then)
+
+    # Files dropped anywhere
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        data = event.mimeData() if event is not None else None
+        if event is not None and data is not None and data.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        data = event.mimeData() if event is not None else None
+        if event is None or data is None:
+            return
+        paths = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()]
+        event.acceptProposedAction()
+        # The drop must end before a dialog opens.
+        QTimer.singleShot(0, lambda: self.program.intake.take_in(paths))
+
+    # Help
+
+    def show_palette(self) -> None:
+        palette_of = resolve("guide_arc.app.shell.palette:Palette")
+        usable = [
+            c for c in self.registry
+            if self.acts.usable(c, self.place_id, self.place) and c.id != "help.palette"
+        ]  # fmt: skip
+        palette = palette_of(self, usable)
+        palette.accepted.connect(lambda: self.run(palette.chosen) if palette.chosen else None)
+        palette.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        palette.open()
+
+    def show_keys(self) -> None:
+        page = resolve("guide_arc.app.shell.palette:KeysPage")(self, self.registry)
+        page.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        page.open()
+
+    def show_about(self) -> None:
+        box = QMessageBox(QMessageBox.Icon.NoIcon, "About and limits", ABOUT, parent=self)
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    def ask_for_coach(self) -> None:
+        dialog = QInputDialog(self)
+        dialog.setWindowTitle("Your name")
+        dialog.setLabelText("Decisions are stored under this name:")
+        dialog.setTextValue(self.program.library.coach)
+        dialog.textValueSelected.connect(self._name_coach)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def _name_coach(self, name: str) -> None:
+        if name.strip():
+            self.program.library.name_coach(name.strip(), self.program.keeper.keep)
+
+    # Opening and closing
+
+    def _could_not_open(self, error: Exception) -> None:
+        QMessageBox.critical(self, "Guide Arc", str(error))
+        QApplication.exit(2)
+
+    def wait_until_quiet(self) -> None:
+        """Let the window work until no job runs and all is kept (for pictures and for closing)."""
+        loop, poll = QEventLoop(), QTimer()
+        program = self.program
+
+        def look() -> None:
+            if not program.jobs.busy and (program.keeper.idle or self.not_kept.text()):
+                loop.quit()
+
+        poll.timeout.connect(look)
+        poll.start(5)
+        loop.exec()
+        QApplication.processEvents()
+
+    def close_quietly(self) -> None:
+        self.close()
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        keeper = self.program.keeper
+        if event is not None and not keeper.wait() and self._stay_open(keeper.pending):
+            event.ignore()
+            return
+        self.program.settings.setValue("geometry", self.saveGeometry())
+        self.program.settings.sync()
+        self.place.leave()
+        self._quiet.stop()
+        for owner in (self.program, self.program.jobs, self.program.keeper):
+            silence(owner)
+        self.program.close()
+        super().closeEvent(event)
+
+    def _stay_open(self, pending: list[str]) -> bool:
+        """Whether the coach would rather try again than lose what can't be kept."""
+        box = QMessageBox(
+            QMessageBox.Icon.Warning, "Guide Arc",
+            f"Not kept yet: {', '.join(pending)}.", parent=self,
+        )  # fmt: skip
+        box.setInformativeText("The library's disk does not take it. Closing now loses it.")
+        again = box.addButton("Keep trying", QMessageBox.ButtonRole.AcceptRole)
+        box.addButton("Close all the same", QMessageBox.ButtonRole.DestructiveRole)
+        box.setDefaultButton(again)
+        box.exec()
+        return box.clickedButton() is again
+
+
+def _application() -> QApplication:
+    app = QApplication.instance()
+    assert isinstance(app, QApplication)
+    return app

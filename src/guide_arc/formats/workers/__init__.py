@@ -1,0 +1,1 @@
+"""Programs that read what may not be trusted, in a process of their own."""

@@ -1,0 +1,224 @@
+"""Files on their way in: what they say of themselves, and what is still to be said."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+from typing import Any, Final
+
+from guide_arc.capture.drop_folder import TAKEN
+from guide_arc.capture.video.clip import SUFFIXES, look_at
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.cleaning import clean
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.landmarks import BODY
+from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack
+from guide_arc.core.review.suggest import LANDMARKS, suggest
+from guide_arc.formats.errors import BadFile
+from guide_arc.formats.marker_names import Names, UnknownMarkers
+from guide_arc.formats.track_file import as_kept, read_track
+from guide_arc.library.records import SetRecord
+from guide_arc.standards.catalogue import Catalogue
+from guide_arc.standards.schools import Preference, preferred_school
+
+_DATE: Final = re.compile(r"20\d\d-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])")
+
+
+@dataclass(frozen=True)
+class Incoming:
+    """One readable file: its bytes, and the best guess of whose and what it is.
+
+    standard : as the file says; None where it names none that is known
+    fits : where it names none, the standards that the movement fits, best first, and why
+    clip : where the file is, for a clip: its bytes are copied when it is taken in
+    bundle : where the file is, for a whole set: it says all by itself
+    shown_hz, capture_hz : a clip's rate, and the rate it was filmed at where the file says another
+    view : the side the camera sees, where the file's name says so
+    """
+
+    name: str
+    data: bytes
+    client: str
+    standard: str | None
+    load_kg: float | None
+    recorded: str | None
+    frames: int
+    duration_s: float
+    fits: Fits | None = None
+    clip: Path | None = None
+    bundle: Path | None = None
+    shown_hz: float = 0.0
+    capture_hz: float | None = None
+    view: str | None = None
+
+
+@dataclass(frozen=True)
+class Known:
+    """What is offered when a set is asked about: the clients, the standards, the preferred schools."""
+
+    clients: list[str]
+    catalogue: Catalogue
+    preferences: tuple[Preference, ...] = ()
+
+
+@dataclass(frozen=True)
+class Details:
+    """What is said of one set. view, capture_hz : of a clip only"""
+
+    client: str
+    standard: str
+    school: str
+    tempo: str | None
+    load_kg: float | None
+    view: str | None = None
+    capture_hz: float | None = None
+
+
+def details_of(record: SetRecord) -> Details:
+    """What is known of a set, to be corrected."""
+    return Details(record.client, record.standard, record.school, record.tempo, record.load_kg)
+
+
+def fields_of(details: Details) -> dict[str, Any]:
+    """What was said of a set, by the names that the library changes it by."""
+    return {
+        "client": details.client, "standard": details.standard, "school": details.school,
+        "tempo": details.tempo, "load_kg": details.load_kg,
+    }  # fmt: skip
+
+
+def said_by_itself(item: Incoming, known: Known) -> Details | None:
+    """The details of a file whose name and facts leave nothing open; else None."""
+    if item.bundle or not item.client or item.standard is None or (item.clip and not item.view):
+        return None
+    plan = known.catalogue.standard(item.standard)
+    school = preferred_school(known.preferences, plan, item.client)
+    return Details(
+        item.client, item.standard, school, None, item.load_kg, item.view, item.capture_hz
+    )
+
+
+@dataclass(frozen=True)
+class Fits:
+    """ids : of standards, best first; sure : the first fits clearly better; reason : why"""
+
+    ids: tuple[str, ...]
+    sure: bool
+    reason: str
+
+
+@dataclass(frozen=True)
+class Refused:
+    """One file that can't come in, and why, as a sentence. unnamed : its markers have to be named first"""
+
+    name: str
+    why: str
+    unnamed: UnknownMarkers | None = None
+
+
+def look_into(
+    paths: Iterable[Path],
+    clients: list[str],
+    catalogue: Catalogue,
+    progress: Callable[[float], None] = lambda _share: None,
+    names: Names | None = None,
+) -> tuple[list[Incoming], list[Refused]]:
+    """Read files on their way in. Folders give the tracks and clips inside them. Nothing is stored yet.
+
+    progress : called with a share from 0 to 1 before each file; may raise to stop
+    names : landmark by marker, as it was said for earlier files
+    """
+    good: list[Incoming] = []
+    bad: list[Refused] = []
+    files = _files(paths)
+    for i, path in enumerate(files):
+        progress(i / len(files))
+        if path.suffix.lower() in SUFFIXES:
+            try:
+                good.append(looked_at_clip(path, clients, catalogue))
+            except BadInput as error:
+                bad.append(Refused(path.name, str(error)))
+            continue
+        if path.suffix.lower() == ".zip":
+            good.append(Incoming(path.name, b"", "", None, None, None, 0, 0.0, bundle=path))
+            continue
+        try:
+            track = read_track(path, names)
+            data = as_kept(path, track)
+            if track.frames < 2:
+                raise BadFile(
+                    "the track has one frame", path=path, right="a review needs at least 2"
+                )
+        except UnknownMarkers as error:
+            bad.append(Refused(path.name, str(error), error))
+            continue
+        except BadInput as error:
+            bad.append(Refused(path.name, str(error)))
+            continue
+        except OSError as error:
+            bad.append(
+                Refused(path.name, f"{path.name}: the file can't be read ({error.strerror}).")
+            )
+            continue
+        standard = track.facts.standard if track.facts.standard in catalogue else None
+        fits = None if standard else fits_of(track, catalogue)
+        good.append(
+            Incoming(path.name, data, guess_client(path.name, clients), standard,
+                     track.facts.load_kg, track.facts.recorded, track.frames, track.duration_s, fits)
+        )  # fmt: skip
+    return good, bad
+
+
+def file_filter() -> str:
+    """What can be taken in, as a file dialog asks for it."""
+    return f"Clips and landmark tracks ({' '.join(f'*{s}' for s in TAKEN)});;All files (*)"
+
+
+def looked_at_clip(path: Path, clients: list[str], catalogue: Catalogue) -> Incoming:
+    """A clip on its way in: what it is, and what its name says of the set."""
+    clip = look_at(path)
+    words = path.stem.lower().replace("_", "-").replace(" ", "-")
+    named = [id for id in catalogue.ids() if id in words]
+    standard = max(named, key=len, default=None)
+    view = next((v for v in IMAGE_VIEWS if v in words.split("-")), None)
+    taken = datetime.fromtimestamp(path.stat().st_mtime).isoformat(timespec="minutes")
+    dated = _DATE.search(path.stem)
+    return Incoming(
+        path.name, b"", guess_client(path.name, clients), standard, None,
+        dated.group() if dated else taken, clip.frames, clip.duration_s, clip=path,
+        shown_hz=clip.shown_hz, capture_hz=clip.filmed_hz, view=view,
+    )  # fmt: skip
+
+
+def fits_of(track: LandmarkTrack, catalogue: Catalogue) -> Fits | None:
+    """The standards that a movement fits; None where too little of it was seen to tell."""
+    names = tuple(dict.fromkeys((*BODY, *LANDMARKS)))
+    try:
+        choice = suggest(Body(clean(track, names)), catalogue.every_school())
+    except BadInput:
+        return None  # no trunk in view: the review will say so
+    if choice is None:
+        return None
+    return Fits(tuple(s.standard.id for s in choice.ranked), choice.sure, choice.reason)
+
+
+def _files(paths: Iterable[Path]) -> list[Path]:
+    out: list[Path] = []
+    for path in paths:
+        if path.is_dir():
+            out += sorted(p for p in path.iterdir() if p.suffix.lower() in TAKEN)
+        else:
+            out.append(path)
+    return out
+
+
+def guess_client(file_name: str, clients: list[str]) -> str:
+    """The client whose first name starts the file's name, or the only one there is."""
+    stem = file_name.lower()
+    for client in clients:
+        if stem.startswith(client.lower().split()[0]):
+            return client
+    return clients[0] if len(clients) == 1 else ""

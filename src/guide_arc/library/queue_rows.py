@@ -1,0 +1,114 @@
+"""The queue's rows, read by one statement: by an open library, or straight from the file at the start.
+
+The library proper takes a second to load; the first picture of the window does not wait for it.
+"""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, Final, Literal
+from urllib.parse import quote
+
+State = Literal["waiting", "done"]
+
+# The form of the library that this statement reads.
+FORM: Final = "0003"
+
+
+@dataclass(frozen=True)
+class QueueRow:
+    """What the queue shows of a set. `summary` is plain data, see `summary.py`; None before a review."""
+
+    id: int
+    client: str
+    standard: str
+    load_kg: float | None
+    recorded: str
+    pain: bool
+    state: State
+    view: str
+    summary: Mapping[str, object] | None
+    has_clip: bool = False
+    has_track: bool = True
+
+
+@dataclass(frozen=True)
+class QueuePage:
+    """The rows that match, most in need first, and how many sets wait in all."""
+
+    rows: tuple[QueueRow, ...]
+    waiting: int
+
+
+_COLUMNS: Final = (
+    "s.id, c.name, s.standard, s.load_kg, s.recorded, s.pain, s.state,"
+    " coalesce(s.view, t.view), r.glance, s.clip_hash is not null, s.track_hash is not null"
+)
+_FROM: Final = (
+    " from recorded_set s join client c on c.id = s.client_id"
+    " left join track t on t.hash = s.track_hash left join review r on r.set_id = s.id"
+)
+_SEARCHED: Final = ("c.name", "s.standard", "s.recorded", "s.source_name", "r.glance")
+# Pain first, then how much is off, then the oldest.
+_ORDER: Final = (
+    " order by s.pain desc, coalesce(json_extract(r.glance, '$.urgency'), 0.0) desc,"
+    " s.recorded, s.id limit ?"
+)
+COUNT_WAITING: Final = "select count(*) from recorded_set where state = 'waiting'"
+
+
+def statement(words: str, state: str | None, limit: int) -> tuple[str, tuple[Any, ...]]:
+    """The statement for sets that match every word (client, exercise, date, verdict), with its values."""
+    where: list[str] = []
+    values: list[Any] = []
+    if state:
+        where.append("s.state = ?")
+        values.append(state)
+    for word in words.split():
+        where.append("(" + " or ".join(f"{c} like ? escape '\\'" for c in _SEARCHED) + ")")
+        values += [f"%{_escaped(word)}%"] * len(_SEARCHED)
+    clause = f" where {' and '.join(where)}" if where else ""
+    return f"select {_COLUMNS}{_FROM}{clause}{_ORDER}", (*values, limit)
+
+
+def rows_of(found: Iterable[Sequence[Any]]) -> tuple[QueueRow, ...]:
+    """Rows as the database gives them."""
+    return tuple(
+        QueueRow(
+            id, client, standard, load_kg, recorded, bool(pain), state, view or "none",
+            json.loads(summary) if summary else None, bool(has_clip), bool(has_track),
+        )
+        for id, client, standard, load_kg, recorded, pain, state, view, summary, has_clip, has_track in found
+    )  # fmt: skip
+
+
+def read_page(
+    folder: Path, words: str = "", state: str | None = "waiting", limit: int = 500
+) -> QueuePage | None:
+    """The queue straight from a library's file; None where it is not there yet, or of another form."""
+    file = folder / "library.sqlite"
+    if not file.exists():
+        return None
+    try:
+        connection = sqlite3.connect(f"file:{quote(str(file))}?mode=ro", uri=True, timeout=0.5)
+    except sqlite3.Error:
+        return None
+    try:
+        (form,) = connection.execute("select version_num from alembic_version").fetchone()
+        if form != FORM:
+            return None
+        (waiting,) = connection.execute(COUNT_WAITING).fetchone()
+        sql, values = statement(words, state, limit)
+        return QueuePage(rows_of(connection.execute(sql, values)), waiting)
+    except (sqlite3.Error, TypeError, ValueError):
+        return None  # opening the library says what is wrong with it
+    finally:
+        connection.close()
+
+
+def _escaped(word: str) -> str:
+    return word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")

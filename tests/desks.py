@@ -1,0 +1,69 @@
+"""A desk for the review's model without a program: everything is done at once and kept in lists."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from guide_arc.app.contract.history import History, Step
+from guide_arc.app.contract.job import Job, Task
+from guide_arc.app.places.review.model import ReviewModel
+from guide_arc.library.records import SetNotes
+
+
+class Desk:
+    """What the model saved, in order, and the history of its steps."""
+
+    coach = "Marit Engel"
+
+    def __init__(self) -> None:
+        self.notes: list[SetNotes] = []
+        self.reviews: list[int] = []
+        self.elsewhere: list[tuple[int, SetNotes]] = []
+        self.history = History()
+
+    def save(self, _set_id: int, notes: SetNotes) -> None:
+        self.notes.append(notes)
+
+    def keep_review(self, _set_id: int, review: Any) -> None:
+        self.reviews.append(len(review.reps))
+
+    def compute(self, work: Any, done: Any, over: Any) -> None:
+        done(work())
+        over()
+
+    def did(self, step: Step) -> None:
+        self.history.did(step)
+
+    def putting_notes(self, set_id: int, notes: SetNotes) -> Task[None]:
+        job: Job[None] = Job("", lambda _l, _p: self.elsewhere.append((set_id, notes)))
+        return Task(job, lambda _none: None)
+
+
+class UndoneModel(ReviewModel):
+    """The review's model on such a desk, with its steps taken back and done again."""
+
+    desk: Desk
+
+    def __init__(self) -> None:
+        super().__init__(Desk())
+
+    @property
+    def undo_words(self) -> str | None:
+        return self.desk.history.undo_words
+
+    def undo(self) -> None:
+        step = self.desk.history.last()
+        assert step is not None
+        _at_once(step.undo())
+        self.desk.history.taken_back(step)
+
+    def redo(self) -> None:
+        step = self.desk.history.next()
+        assert step is not None
+        _at_once(step.redo())
+        self.desk.history.done_again(step)
+
+
+def _at_once(task: Task[Any] | None) -> None:
+    if task is not None:
+        task.done(task.job.run(None, lambda _share: None))
