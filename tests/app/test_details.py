@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
-from guide_arc.app.places.queue.details_dialog import DetailsDialog, DetailsForm
-from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
 
 from builders import filmed
+from guide_arc.app.places.queue.details_dialog import DetailsDialog, DetailsForm
+from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.intake import Details, Fits, Incoming, Known, Refused
 from guide_arc.standards.catalogue import Catalogue

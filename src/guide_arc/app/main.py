@@ -46,7 +46,9 @@ def open_shell(
     program = Program(folder, settings or settings_at(folder))
     program.sets.read_at_once()
     shell = Shell(program, entries, log_file())
-    shell.after_first_picture(program.library.open)
+    modules = tuple(dict.fromkeys(m for e in entries for m in (e.loads.partition(":")[0], *e.also)))
+    program.library.opened.connect(program.garbage.keep_for_good)
+    shell.after_first_picture(lambda: program.library.open(modules))
     return shell
 
 

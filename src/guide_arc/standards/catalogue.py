@@ -8,6 +8,7 @@ from typing import Any
 from guide_arc.core.model.errors import BadInput, did_you_mean
 from guide_arc.core.model.standard import Standard
 from guide_arc.standards.loader import build, parse_toml, shipped
+from guide_arc.standards.loader import standard as shipped_standard
 
 
 class Catalogue:
@@ -49,6 +50,8 @@ class Catalogue:
         """As `loader.standard`. Raises BadInput for an unknown id or school."""
         if id not in self._raw:
             raise BadInput(f"there is no standard {id!r}{did_you_mean(id, self._raw)}")
+        if id not in self._own:
+            return shipped_standard(id, school)
         key = (id, school)
         if key not in self._built:
             self._built[key] = build(self._raw[id], f"{id}.toml", school)

@@ -32,6 +32,8 @@ class PlaceEntry:
     hints : the keys at the foot of the window
     loads : `module:function`; the function is given the program and gives the place's widget
     needs_core : whether it waits until the library and the core are loaded
+    also : further modules that it will need, loaded beforehand
+    early : made as soon as the core is there, so that it opens at once
     """
 
     id: str
@@ -42,3 +44,5 @@ class PlaceEntry:
     commands: tuple[Command, ...] = ()
     help: str = ""
     needs_core: bool = True
+    also: tuple[str, ...] = ()
+    early: bool = False

@@ -41,8 +41,9 @@ class OpenLibrary:
 
     # Opening
 
-    def open(self) -> None:
-        job = Job("", later(f"{JOBS}:load", self.folder, self._coach), "open-library", "now",
+    def open(self, also: tuple[str, ...] = ()) -> None:
+        """Open it, and load the core. also : modules that the window will need"""
+        job = Job("", later(f"{JOBS}:load", self.folder, self._coach, also), "open-library", "now",
                   needs_library=False)  # fmt: skip
         self._app.start(job, self._opened)
 

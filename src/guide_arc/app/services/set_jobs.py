@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from importlib import import_module
 from pathlib import Path
 from typing import Any
 
@@ -56,13 +57,23 @@ class OpenedSet:
     stature_m: float | None
 
 
-def load(_library: None, _progress: Progress, folder: Path, coach: str) -> LoadedLibrary:
-    """Open the library for as long as the window is, with everything that is needed of the program."""
+def load(
+    _library: None, _progress: Progress, folder: Path, coach: str, also: tuple[str, ...]
+) -> LoadedLibrary:
+    """Open the library for as long as the window is, with everything that is needed of the program.
+
+    also : modules that the window will need, loaded here so that it does not stand still for them
+    """
+    for module in also:
+        import_module(module)
     library = Library.open(folder)
     try:
         library.forget_taken_out()  # of the last time: there is no way back to it any more
         own = OwnStandards(library)
-        return LoadedLibrary(library, own, own.catalogue(), library.setting("coach") or coach)
+        catalogue = own.catalogue()
+        for id in catalogue.ids():
+            catalogue.standard(id)  # built here, off the window's thread
+        return LoadedLibrary(library, own, catalogue, library.setting("coach") or coach)
     except BaseException:
         library.close()
         raise
@@ -87,7 +98,8 @@ def open_set(
         shown = _still_good(kept, record, plan)
         if shown is None and wanted != "marks":
             shown = ShownSet(*compute(record, library.track(set_id), catalogue, progress, ALL))
-            _ = shown.rings, shown.extent, shown.tracks  # made here, off the window's thread
+            # Made here, off the window's thread.
+            _ = shown.rings, shown.extent, shown.tracks, shown.figures
     clips = ClipSets(library)
     clip, proxy, missing, marks = None, None, "", None
     if record.clip_hash is not None:

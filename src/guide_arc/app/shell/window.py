@@ -74,6 +74,7 @@ class Shell(QMainWindow):
         program.broke.connect(self.trouble.tell)
         program.could_not_open.connect(self._could_not_open)
         program.keeper.trouble.connect(self._not_kept)
+        program.library.opened.connect(lambda: QTimer.singleShot(0, self._make_early))
         geometry = program.settings.value("geometry")
         if geometry is None or not self.restoreGeometry(geometry):
             self.resize(*_USUAL)
@@ -171,12 +172,22 @@ class Shell(QMainWindow):
         else:
             self._show_place(place, what)
 
+    def _make_early(self) -> None:
+        """The places that are to open at once."""
+        for entry in self.registry.entries.values():
+            if entry.early and self.program.library.ready:
+                self._made(entry)
+
+    def _made(self, entry: PlaceEntry) -> Any:
+        if entry.id not in self.places:
+            made = resolve(entry.loads)(self.program)
+            self.places[entry.id] = made
+            self.stack.addWidget(made)
+        return self.places[entry.id]
+
     def _show_place(self, id: str, what: dict[str, Any]) -> None:
         entry = self.registry.entries[id]
-        if id not in self.places:
-            made = resolve(entry.loads)(self.program)
-            self.places[id] = made
-            self.stack.addWidget(made)
+        self._made(entry)
         before, place = self.places.get(self.place_id), self.places[id]
         if before is not None and before is not place:
             before.leave()

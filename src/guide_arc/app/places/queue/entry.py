@@ -12,4 +12,9 @@ QUEUE: Final = PlaceEntry(
     "Enter open    / find    Ctrl+O add    Delete erase    Ctrl+K all commands    F1 keys",
     "guide_arc.app.places.queue.place:make", COMMANDS, "The sets that wait, most in need first",
     needs_core=False,
+    also=(
+        "guide_arc.app.places.queue.incoming_dialog", "guide_arc.app.places.queue.names_dialog",
+        "guide_arc.app.services.intake_jobs", "guide_arc.app.services.clip_jobs",
+        "guide_arc.app.widgets.clip_frames",
+    ),
 )  # fmt: skip

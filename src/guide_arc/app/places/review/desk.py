@@ -42,7 +42,8 @@ class ProgramDesk:
     ) -> None:
         def run(_library: object, _progress: object) -> ShownSet:
             shown = work()
-            _ = shown.rings, shown.extent, shown.tracks  # made here, off the window's thread
+            # Made here, off the window's thread.
+            _ = shown.rings, shown.extent, shown.tracks, shown.figures
             return shown
 
         self._program.start(Job("", run, lane="now", needs_library=False), done, over)
