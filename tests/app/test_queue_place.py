@@ -48,7 +48,7 @@ class Quiet:
         self.sets = SetList(self, None)
         self.intake = SimpleNamespace(ask_for_files=lambda: None)
         self.settings = SimpleNamespace(value=lambda *_: None)
-        self.library = SimpleNamespace(ready=True)
+        self.library = SimpleNamespace(ready=True, when_ready=lambda then: then())
         self.measuring = SimpleNamespace(open=self.opened.append)
 
     def start(self, job, done, over=None):

@@ -20,9 +20,8 @@ from guide_arc.library.store import Library
 
 SCRIPT = Path(__file__).resolve().parent.parent / "watched_evening.py"
 MOST_MS = 50.0
-# Under other tests' load a step takes longer than it does by itself; a call that waits for the disk, a
-# review or a query takes ten times as long and is found all the same.
-ALLOWANCE = 2.0
+# What holds the window up does so every time; what another program on the machine does, it does once.
+MOST_RUNS = 4
 
 
 @pytest.fixture(scope="module")
@@ -63,6 +62,25 @@ def many(folder: Path, count: int) -> None:
     db.close()
 
 
+def late_steps(library: Path, folder: Path) -> set[str]:
+    """The steps of one evening, on a copy of a library, in which the window was busy for too long."""
+    shutil.copytree(library, folder)
+    given = folder.with_suffix(".csv")
+    track: LandmarkTrack = filmed("standing-barbell-curl", reps=5, seed=77).track
+    write_track(track, given)
+    done = subprocess.run(
+        [sys.executable, str(SCRIPT), str(folder), str(given)],
+        capture_output=True, text=True, timeout=240, check=False,
+        env={**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)},
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr[-3000:]
+    worst = json.loads(done.stdout)
+    assert len(worst) > 5
+    return {f"{w['doing']}: {w['what']}" for w in worst if w["ms"] > MOST_MS} - {
+        "closing: QWindow 19"
+    }
+
+
 @pytest.mark.parametrize("sets", [3, 20_000])
 def test_an_evening_never_holds_the_window_up(
     evening_library: Path, tmp_path: Path, sets: int
@@ -71,14 +89,9 @@ def test_an_evening_never_holds_the_window_up(
     shutil.copytree(evening_library, folder)
     if sets > 3:
         many(folder, sets)
-    track: LandmarkTrack = filmed("standing-barbell-curl", reps=5, seed=77).track
-    write_track(track, tmp_path / "ada.csv")
-    done = subprocess.run(
-        [sys.executable, str(SCRIPT), str(folder), str(tmp_path / "ada.csv")],
-        capture_output=True, text=True, timeout=240, check=False,
-        env={**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)},
-    )  # fmt: skip
-    assert done.returncode == 0, done.stderr[-3000:]
-    worst = [w for w in json.loads(done.stdout) if w["doing"] != "closing"]
-    late = [w for w in worst if w["ms"] > ALLOWANCE * MOST_MS]
-    assert not late, late
+    late = late_steps(folder, tmp_path / "evening-0")
+    for run in range(1, MOST_RUNS):
+        if not late:
+            break
+        late &= late_steps(folder, tmp_path / f"evening-{run}")
+    assert not late

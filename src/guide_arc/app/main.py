@@ -11,25 +11,24 @@ from pathlib import Path
 from PyQt6.QtCore import QSettings, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from guide_arc.app.contract.job import resolve
 from guide_arc.app.contract.place import PlaceEntry
 from guide_arc.app.look.theme import icon, load_fonts
 from guide_arc.app.places.entries import ENTRIES
 from guide_arc.app.services.program import Program
-from guide_arc.app.shell.trouble import log_to
 from guide_arc.app.shell.window import Shell
-from guide_arc.library.place import log_file
 
 
 def application() -> QApplication:
     """The one application object, with the shipped type."""
     app = QApplication.instance()
     if not isinstance(app, QApplication):
-        app = QApplication(sys.argv[:1])
+        # The style by its argument: asking for it in words makes Qt list all that a style can draw.
+        app = QApplication([*sys.argv[:1], "-style", "fusion"])
         app.setApplicationName("guide-arc")
         app.setOrganizationName("guide-arc")
         app.setApplicationDisplayName("Guide Arc")
         app.setDesktopFileName("guide-arc")
-        app.setWindowIcon(icon())
         load_fonts()
     return app
 
@@ -45,10 +44,11 @@ def open_shell(
     """A window on the library in a folder. The library opens once the first picture is there."""
     program = Program(folder, settings or settings_at(folder))
     program.sets.read_at_once()
-    shell = Shell(program, entries, log_file())
+    shell = Shell(program, entries)
     modules = tuple(dict.fromkeys(m for e in entries for m in (e.loads.partition(":")[0], *e.also)))
-    program.library.opened.connect(program.garbage.keep_for_good)
+    program.library.opened.connect(program.garbage.begin)
     shell.after_first_picture(lambda: program.library.open(modules))
+    shell.after_first_picture(lambda: shell.setWindowIcon(icon()))
     return shell
 
 
@@ -70,8 +70,8 @@ def open_window(folder: Path, screenshot: Path | None = None) -> int:
     screenshot : review what waits, save a picture of the worst set there, and stop
     """
     app = application()
-    log_to(log_file())
     shell = open_shell(folder)
+    shell.after_first_picture(resolve("guide_arc.app.shell.trouble:keep_log"))
     go_back = catch_everything(shell.program)
     shell.show()
     signal.signal(signal.SIGINT, lambda *_: shell.close())

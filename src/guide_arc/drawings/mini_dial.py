@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from math import cos, radians, sin
-from typing import Any, Final
+from typing import Any, Final, NamedTuple
 
 Point = tuple[float, float]
 
@@ -15,8 +14,7 @@ _SECTOR_STEPS: Final = 40
 _RING_STEPS: Final = 16
 
 
-@dataclass(frozen=True)
-class MiniRing:
+class MiniRing(NamedTuple):
     """One rep: its line, how wide it is drawn, and whether anything is off in it."""
 
     line: tuple[Point, ...]
@@ -24,8 +22,7 @@ class MiniRing:
     off: bool
 
 
-@dataclass(frozen=True)
-class MiniDial:
+class MiniDial(NamedTuple):
     """The outline of the intended range, the rings from the first rep outward, and the joint."""
 
     intended: tuple[Point, ...]

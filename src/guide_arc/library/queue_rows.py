@@ -8,10 +8,8 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, Final, Literal
-from urllib.parse import quote
+from typing import Any, Final, Literal, NamedTuple
 
 State = Literal["waiting", "done"]
 
@@ -19,8 +17,7 @@ State = Literal["waiting", "done"]
 FORM: Final = "0003"
 
 
-@dataclass(frozen=True)
-class QueueRow:
+class QueueRow(NamedTuple):
     """What the queue shows of a set. `summary` is plain data, see `summary.py`; None before a review."""
 
     id: int
@@ -36,8 +33,7 @@ class QueueRow:
     has_track: bool = True
 
 
-@dataclass(frozen=True)
-class QueuePage:
+class QueuePage(NamedTuple):
     """The rows that match, most in need first, and how many sets wait in all."""
 
     rows: tuple[QueueRow, ...]
@@ -94,7 +90,7 @@ def read_page(
     if not file.exists():
         return None
     try:
-        connection = sqlite3.connect(f"file:{quote(str(file))}?mode=ro", uri=True, timeout=0.5)
+        connection = sqlite3.connect(f"{file.absolute().as_uri()}?mode=ro", uri=True, timeout=0.5)
     except sqlite3.Error:
         return None
     try:

@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 
 def always(_place: Any) -> bool:
     return True
 
 
-@dataclass(frozen=True)
-class Command:
+class Command(NamedTuple):
     """`keys` are as Qt writes them; the first one is shown. `help` is its line in the keys page.
 
     run : given the program and the place that is shown; raises BadInput for what is then said

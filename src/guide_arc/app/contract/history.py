@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
-from typing import Any
+from types import MappingProxyType
+from typing import Any, Final, NamedTuple
 
 from guide_arc.app.contract.job import Task
 
-_MOST = 500
+_MOST: Final = 500
+_NOTHING: Final[Mapping[str, Any]] = MappingProxyType({})
 
 
-@dataclass(frozen=True)
-class Step:
+class Step(NamedTuple):
     """One step of undo. Its place is gone to, with `what`, after it was taken back or done again.
 
     undo, redo : either do it at once, or give the task that does it
@@ -24,7 +24,7 @@ class Step:
     place: str
     undo: Callable[[], Task[Any] | None]
     redo: Callable[[], Task[Any] | None]
-    what: Mapping[str, Any] = field(default_factory=dict)
+    what: Mapping[str, Any] = _NOTHING
     same: str = ""
 
 

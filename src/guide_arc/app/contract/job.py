@@ -1,11 +1,14 @@
-"""Work off the window's thread, as a frozen request."""
+"""Work off the window's thread, as a frozen request.
+
+The types of the contract are named tuples: making a frozen data class of each costs the start its first glance.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from functools import partial
 from importlib import import_module
-from typing import Any, Generic, Literal, TypeVar
+from typing import Any, Generic, Literal, NamedTuple, TypeVar
 
 R = TypeVar("R")
 Progress = Callable[[float], None]
@@ -16,8 +19,7 @@ class Cancelled(Exception):
     """The work was asked to stop, and did."""
 
 
-@dataclass(frozen=True)
-class Job(Generic[R]):
+class Job(NamedTuple, Generic[R]):
     """One piece of work.
 
     words : what the work bar says of it, with Stop; empty for work that nobody waits for
@@ -37,8 +39,7 @@ class Job(Generic[R]):
     needs_library: bool = True
 
 
-@dataclass(frozen=True)
-class Task(Generic[R]):
+class Task(NamedTuple, Generic[R]):
     """A job with what is told on the window's thread once it is through."""
 
     job: Job[R]
@@ -51,16 +52,11 @@ def resolve(where: str) -> Any:
     return getattr(import_module(module), name)
 
 
-@dataclass(frozen=True)
-class Later:
-    """A job's work by name: its module, and all that it needs, is loaded where it runs."""
-
-    where: str
-    args: tuple[Any, ...] = ()
-
-    def __call__(self, library: Any, progress: Progress) -> Any:
-        return resolve(self.where)(library, progress, *self.args)
+def _run(where: str, args: tuple[Any, ...], library: Any, progress: Progress) -> Any:
+    return resolve(where)(library, progress, *args)
 
 
-def later(where: str, *args: Any) -> Later:
-    return Later(where, args)
+def later(where: str, *args: Any) -> Callable[[Any, Progress], Any]:
+    """A job's work by name: `module:function`, called with the library, the progress, and these. Its module,
+    and all that it needs, is loaded where it runs."""
+    return partial(_run, where, args)

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
-from typing import Any, Protocol
+from typing import Any, NamedTuple, Protocol
 
 from guide_arc.app.contract.command import Command
 
@@ -23,8 +22,7 @@ class Place(Protocol):
         commands behind its two arrows, `before` and `after`. What is missing is not shown."""
 
 
-@dataclass(frozen=True)
-class PlaceEntry:
+class PlaceEntry(NamedTuple):
     """One screen as the program lists it. Nothing of it is loaded until it is gone to.
 
     words : in the rail

@@ -38,7 +38,6 @@ def colours(mode: Mode) -> dict[str, str]:
 def apply(app: QApplication, mode: Mode) -> dict[str, str]:
     """Give the whole application a mode's colours, and return them."""
     c = colours(mode)
-    app.setStyle("Fusion")
     font = QFont(FAMILY)
     font.setPixelSize(13)
     app.setFont(font)

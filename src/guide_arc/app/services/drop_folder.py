@@ -42,9 +42,9 @@ class DropFolderWatch(QObject):
         self.timer = QTimer(self)
         self.timer.setInterval(_LOOK_EVERY_MS)
         self.timer.timeout.connect(self.look)
-        library.opened.connect(self._start)
 
-    def _start(self) -> None:
+    def start(self) -> None:
+        """Watch the folder that was watched last time."""
         self._watch(self._library.library.setting(_WATCHED))
 
     def _watch(self, folder: str) -> None:

@@ -1,7 +1,8 @@
-"""Collecting garbage on the window's thread only.
+"""Collecting garbage on the window's thread only, a little at a time.
 
 Python collects wherever it happens to run; on a job's thread it might take a closed dialog apart
-there, which Qt does not survive. While a window is open, collection is this timer's work.
+there, which Qt does not survive. While a window is open, collection is this timer's work: what is young
+is gone through often, and what has lived on is set aside until the window has nothing to do.
 """
 
 from __future__ import annotations
@@ -11,11 +12,13 @@ from typing import Final
 
 from PyQt6.QtCore import QObject, QTimer
 
-_EVERY_MS: Final = 400
-# Going through everything takes longer than a glance: it waits until the window has nothing to do, which
-# shows in how little was made since the last look, but not for ever.
-_IDLE_OBJECTS: Final = 400
-_LONGEST_WAIT: Final = 300
+_EVERY_MS: Final = 100
+# So many new objects are gone through in a few milliseconds.
+_YOUNG: Final = 1500
+_OLDER_EVERY: Final = 8
+# So little made between two looks, for so many looks on end: nobody is at the window.
+_STILL_OBJECTS: Final = 300
+_STILL_LOOKS: Final = 150
 
 
 class WindowThreadGarbage(QObject):
@@ -23,26 +26,34 @@ class WindowThreadGarbage(QObject):
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
-        self._thresholds = gc.get_threshold()
-        self._waited = 0
+        self._looks = self._still = self._before = 0
         gc.disable()
         self._timer = QTimer(self)
-        self._timer.timeout.connect(self._collect)
-        self._timer.start(_EVERY_MS)
+        self._timer.setInterval(_EVERY_MS)
+        self._timer.timeout.connect(self._look)
 
-    def _collect(self) -> None:
-        """The oldest generation that is due by Python's own thresholds, and those before it."""
-        made, *_ = count = gc.get_count()
-        due = [g for g in (2, 1, 0) if count[g] > self._thresholds[g]]
-        if 2 in due and made > _IDLE_OBJECTS and self._waited < _LONGEST_WAIT:
-            self._waited += 1
-            due.remove(2)
-        if due:
-            self._waited = 0 if due[0] == 2 else self._waited
-            gc.collect(due[0])
+    def begin(self) -> None:
+        """What is there now, the program itself, stays until the end: it is set aside."""
+        gc.freeze()
+        self._timer.start()
 
-    def keep_for_good(self) -> None:
-        """What is there now stays until the end: no collection needs to go through it again."""
+    def _look(self) -> None:
+        made = gc.get_count()[0]
+        self._still = self._still + 1 if made - self._before < _STILL_OBJECTS else 0
+        self._looks += 1
+        if self._still == _STILL_LOOKS:
+            self._all()
+        elif made > _YOUNG:
+            older = self._looks % _OLDER_EVERY == 0
+            gc.collect(1 if older else 0)
+            if older:
+                gc.freeze()
+        self._before = gc.get_count()[0]
+
+    def _all(self) -> None:
+        """Everything that was set aside as well: closed dialogs and sets go with it."""
+        gc.unfreeze()
+        gc.collect()
         gc.freeze()
 
     def stop(self) -> None:

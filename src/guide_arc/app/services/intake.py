@@ -42,7 +42,6 @@ class Intake:
         self._app, self._library, self._sets = app, library, sets
         self._clips, self._keeper = clips, keeper
         self._names: dict[str, str] | None = None
-        library.opened.connect(self._go_on)
 
     def ask_for_files(self) -> None:
         self.needs_files.emit()
@@ -51,9 +50,6 @@ class Intake:
         """Read files, ask what they do not say, and add them."""
         given = tuple(paths)
         if not given:
-            return
-        if not self._library.ready:
-            self._library.when_ready(lambda: self.take_in(given))
             return
         count = "one file" if len(given) == 1 else f"{len(given)} files"
         job = Job(f"Looking into {count}", later(f"{JOBS}:look", given, self.names()), lane="now")
@@ -98,7 +94,7 @@ class Intake:
         words = _count("Adding", len(given) - clips + len(whole), "set") if clips < len(given) or whole else _count("Copying", clips, "clip", " in")  # fmt: skip
         self._app.start(Job(words, later(f"{JOBS}:add", given, whole)), self._added)
 
-    def _go_on(self) -> None:
+    def go_on_with_clips(self) -> None:
         """Finish the clips whose copying was cut off last time, and the small copies that are missing."""
         self._app.start(
             Job("Going on with clips", later(f"{JOBS}:go_on_with_clips")), self._went_on

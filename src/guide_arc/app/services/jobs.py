@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 import threading
-import traceback
 from collections.abc import Callable
 from contextlib import ExitStack
-from dataclasses import dataclass
-from typing import Any, Final, Literal, Protocol
+from typing import Any, Final, Literal, NamedTuple, Protocol
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal, pyqtSlot
 
@@ -80,7 +78,6 @@ class Running(QRunnable):
         except Cancelled:
             self._tell("stopped")
         except Exception as error:
-            error.add_note(traceback.format_exc())
             self._tell("failed", error)
         else:
             self._tell("done", result)
@@ -89,8 +86,7 @@ class Running(QRunnable):
             self.left.set()  # nothing of this job is touched on its thread from here on
 
 
-@dataclass(frozen=True)
-class _Hearers:
+class _Hearers(NamedTuple):
     done: Callable[[Any], None]
     over: Callable[[], None] | None
 

@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 import threading
-import traceback
 from collections import OrderedDict
 from collections.abc import Callable
-from dataclasses import dataclass
-from typing import Any, Final
+from typing import Any, Final, NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal, pyqtSlot
 
@@ -17,8 +15,7 @@ from guide_arc.app.services.jobs import Opener
 TRY_AGAIN_S: Final = 2.0
 
 
-@dataclass(frozen=True)
-class _Wish:
+class _Wish(NamedTuple):
     words: str
     write: Callable[[Any], None]
 
@@ -114,7 +111,6 @@ class Keeper(QObject):
                         library = self._open()
                     wish.write(library)
                 except Exception as trouble:
-                    trouble.add_note(traceback.format_exc())
                     error = trouble
                 hopeless = error is not None and self._hopeless(error)
                 with self._changed:

@@ -29,7 +29,6 @@ class Measuring:
     def __init__(self, app: App, library: OpenLibrary) -> None:
         self._app, self._library = app, library
         self._kept: OrderedDict[int, OpenedSet] = OrderedDict()
-        library.opened.connect(self.review_missing)
         library.gone.connect(self._forget)
         library.standards_changed.connect(self._standard_changed)
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import getpass
 from collections.abc import Callable, Iterable
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -37,19 +36,20 @@ class OpenLibrary:
         self._app, self.folder = app, folder
         self._loaded: LoadedLibrary | None = None
         self._waiting: list[Callable[[], None]] = []
-        self._coach = _login_name()
+        self._coach = ""
 
     # Opening
 
     def open(self, also: tuple[str, ...] = ()) -> None:
         """Open it, and load the core. also : modules that the window will need"""
-        job = Job("", later(f"{JOBS}:load", self.folder, self._coach, also), "open-library", "now",
+        job = Job("", later(f"{JOBS}:load", self.folder, also), "open-library", "now",
                   needs_library=False)  # fmt: skip
         self._app.start(job, self._opened)
 
     def _opened(self, loaded: LoadedLibrary) -> None:
         self._loaded, self._coach = loaded, loaded.coach
         self.opened.emit()
+        self._app.changed()
         waiting, self._waiting = self._waiting, []
         for then in waiting:
             then()
@@ -205,10 +205,3 @@ class OpenLibrary:
             then(ids)
 
         self._app.start(job, first)
-
-
-def _login_name() -> str:
-    try:
-        return getpass.getuser()
-    except (KeyError, OSError):
-        return "coach"

@@ -3,27 +3,29 @@
 from __future__ import annotations
 
 import sys
-import traceback
 from collections.abc import Callable, Mapping
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import TYPE_CHECKING, Any, TypeVar
 
 from PyQt6.QtCore import QObject, QSettings, pyqtSignal
 
 from guide_arc.app.contract.history import History, Step
 from guide_arc.app.contract.job import Job, resolve
 from guide_arc.app.contract.signal import Signal
-from guide_arc.app.services.clips import Clips
-from guide_arc.app.services.drop_folder import DropFolderWatch
 from guide_arc.app.services.garbage import WindowThreadGarbage
-from guide_arc.app.services.intake import Intake
 from guide_arc.app.services.jobs import JobRunner, Opened
 from guide_arc.app.services.keeper import Keeper
-from guide_arc.app.services.measuring import Measuring
 from guide_arc.app.services.open_library import OpenLibrary
 from guide_arc.app.services.set_list import SetList
 from guide_arc.core.model.errors import BadInput
 
+if TYPE_CHECKING:
+    from guide_arc.app.services.clips import Clips
+    from guide_arc.app.services.drop_folder import DropFolderWatch
+    from guide_arc.app.services.intake import Intake
+    from guide_arc.app.services.measuring import Measuring
+
+SERVICES = "guide_arc.app.services"
 R = TypeVar("R")
 
 
@@ -32,6 +34,7 @@ class Program(QObject):
 
     said : a sentence; went : a place, and with what; refreshed : header and commands may be other;
     broke : an error of the program's own; could_not_open : the library, in a sentence;
+    completed : the library is open, and all that works on it is there;
     recoloured : other colours, handed over; closing : no news after this
     """
 
@@ -42,6 +45,7 @@ class Program(QObject):
     refreshed = Signal()
     broke = Signal()
     could_not_open = Signal()
+    completed = Signal()
     recoloured = Signal()
     closing = Signal()
 
@@ -54,10 +58,6 @@ class Program(QObject):
         self.jobs = JobRunner(self._open_library, self.keeper.wait_for_kept, self)
         self.library = OpenLibrary(self, folder)
         self.sets = SetList(self, folder)
-        self.measuring = Measuring(self, self.library)
-        self.clips = Clips(self, self.library, self)
-        self.intake = Intake(self, self.library, self.sets, self.clips, self.keeper)
-        self.drop_folder = DropFolderWatch(self, self.library, self.intake, self.keeper, self)
         self.garbage = WindowThreadGarbage(self)
         self._elsewhere.connect(self.failed)
         self.jobs.failed.connect(self._job_failed)
@@ -65,7 +65,24 @@ class Program(QObject):
         self.keeper.failed.connect(lambda _words, error: self.failed(error))
         self.library.changed.connect(self._sets_changed)
         self.library.gone.connect(self._sets_changed)
+        self.library.opened.connect(self._complete)
+
+    def _complete(self) -> None:
+        """The library is there: with it, what works on it. The first picture did not wait for this."""
+        make = resolve
+        self.measuring: Measuring = make(f"{SERVICES}.measuring:Measuring")(self, self.library)
+        self.clips: Clips = make(f"{SERVICES}.clips:Clips")(self, self.library, self)
+        self.intake: Intake = make(f"{SERVICES}.intake:Intake")(
+            self, self.library, self.sets, self.clips, self.keeper
+        )
+        self.drop_folder: DropFolderWatch = make(f"{SERVICES}.drop_folder:DropFolderWatch")(
+            self, self.library, self.intake, self.keeper, self
+        )
         self.measuring.reviewed.connect(self.sets.refresh)
+        self.completed.emit()
+        self.measuring.review_missing()
+        self.intake.go_on_with_clips()
+        self.drop_folder.start()
 
     def _open_library(self) -> Opened:
         opened: Opened = resolve("guide_arc.library.store:Library").open(self.library.folder)
@@ -160,17 +177,18 @@ class Program(QObject):
         if issubclass(kind, KeyboardInterrupt):
             sys.__excepthook__(kind, error, trace)
             return
-        error.add_note("".join(traceback.format_exception(kind, error, trace)))
         self.failed(error)
 
     # Closing
 
     def close(self) -> None:
         self.closing.emit()
-        self.drop_folder.stop()
+        if self.library.ready:
+            self.drop_folder.stop()
         self.keeper.end()
         self.jobs.stop_all()
-        self.clips.close()
+        if self.library.ready:
+            self.clips.close()
         self.garbage.stop()
         self.library.close()
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import getpass
 from dataclasses import dataclass
 from importlib import import_module
 from pathlib import Path
@@ -57,9 +58,7 @@ class OpenedSet:
     stature_m: float | None
 
 
-def load(
-    _library: None, _progress: Progress, folder: Path, coach: str, also: tuple[str, ...]
-) -> LoadedLibrary:
+def load(_library: None, _progress: Progress, folder: Path, also: tuple[str, ...]) -> LoadedLibrary:
     """Open the library for as long as the window is, with everything that is needed of the program.
 
     also : modules that the window will need, loaded here so that it does not stand still for them
@@ -73,10 +72,18 @@ def load(
         catalogue = own.catalogue()
         for id in catalogue.ids():
             catalogue.standard(id)  # built here, off the window's thread
-        return LoadedLibrary(library, own, catalogue, library.setting("coach") or coach)
+        return LoadedLibrary(library, own, catalogue, library.setting("coach") or login_name())
     except BaseException:
         library.close()
         raise
+
+
+def login_name() -> str:
+    """Who decides, until a name is given."""
+    try:
+        return getpass.getuser()
+    except (KeyError, OSError):
+        return "coach"
 
 
 def open_set(

@@ -18,22 +18,35 @@ class Actions:
     def __init__(
         self, window: QMainWindow, registry: Registry, run: Callable[[Command], None]
     ) -> None:
-        self.registry = registry
+        self.window, self.registry, self._run = window, registry, run
         self.by_id: dict[str, QAction] = {}
         self.menus: dict[str, QMenu] = {}
-        bar = window.menuBar()
+
+    def make(self, place: str | None = None) -> None:
+        """The actions of a place and of the window, or of all places: those that are not there yet."""
+        bar = self.window.menuBar()
         assert bar is not None
-        for name, commands in registry.menus().items():
-            menu = bar.addMenu(name)
-            assert menu is not None
-            self.menus[name] = menu
+        wanted = self.registry.menus()
+        for name, commands in wanted.items():
+            menu = self.menus.get(name)
+            if menu is None:
+                menu = self.menus[name] = QMenu(name, self.window)
+                later = list(wanted)[list(wanted).index(name) + 1 :]
+                before = next((self.menus[n].menuAction() for n in later if n in self.menus), None)
+                bar.insertMenu(before, menu)
             for command in commands:
-                action = QAction(command.words, window)
-                action.setShortcuts([QKeySequence(k) for k in command.keys])
-                action.triggered.connect(lambda _on=False, c=command: run(c))
-                menu.addAction(action)
-                window.addAction(action)
-                self.by_id[command.id] = action
+                if command.id not in self.by_id and (
+                    place is None or command.place in (None, place)
+                ):
+                    menu.addAction(self._action(command))
+
+    def _action(self, command: Command) -> QAction:
+        action = QAction(command.words, self.window)
+        action.setShortcuts([QKeySequence(k) for k in command.keys])
+        action.triggered.connect(lambda _on=False: self._run(command))
+        self.window.addAction(action)
+        self.by_id[command.id] = action
+        return action
 
     def usable(self, command: Command, place_id: str, place: Any) -> bool:
         return command.place in (None, place_id) and place is not None and command.when(place)
@@ -41,7 +54,9 @@ class Actions:
     def refresh(self, place_id: str, place: Any) -> None:
         """What belongs to another place is neither shown nor heard; what can't be used now is grey."""
         for command in self.registry:
-            action = self.by_id[command.id]
+            action = self.by_id.get(command.id)
+            if action is None:
+                continue
             action.setVisible(command.place in (None, place_id))
             action.setEnabled(self.usable(command, place_id, place))
         for name, commands in self.registry.menus().items():

@@ -10,8 +10,15 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QMessageBox, QWidget
 
+from guide_arc.library.place import log_file
+
 _LOG = logging.getLogger("guide_arc")
 _LARGEST = 400_000
+
+
+def keep_log() -> None:
+    """From now on the details of errors are kept in the library's state folder."""
+    log_to(log_file())
 
 
 def log_to(file: Path) -> RotatingFileHandler | None:
@@ -47,10 +54,10 @@ def where(error: BaseException) -> str:
 
 
 class Trouble:
-    """Tells of errors, one box at a time. log_file : where the details are kept"""
+    """Tells of errors, one box at a time."""
 
-    def __init__(self, parent: QWidget, log_file: Path) -> None:
-        self._parent, self._log_file = parent, log_file
+    def __init__(self, parent: QWidget) -> None:
+        self._parent, self._log_file = parent, log_file()
         self._box: QMessageBox | None = None
         self.count = 0
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import Any, Final
+from typing import TYPE_CHECKING, Any, Final
 
 from PyQt6.QtCore import QEventLoop, Qt, QTimer
 from PyQt6.QtGui import (
@@ -38,9 +38,11 @@ from guide_arc.app.shell.about import ABOUT
 from guide_arc.app.shell.actions import Actions
 from guide_arc.app.shell.commands import commands_of
 from guide_arc.app.shell.header import Header
-from guide_arc.app.shell.trouble import Trouble
 from guide_arc.app.shell.work_bar import WorkBar
 from guide_arc.core.model.errors import BadInput
+
+if TYPE_CHECKING:
+    from guide_arc.app.shell.trouble import Trouble
 
 _SAID_MS: Final = 6000
 _RAIL_WIDE: Final = 92
@@ -51,16 +53,17 @@ _USUAL: Final = (1280, 800)
 class Shell(QMainWindow):
     """One program in one window. The first of the entries is where it starts and where Escape leads."""
 
-    def __init__(self, program: Program, entries: Sequence[PlaceEntry], log_file: Path) -> None:
+    def __init__(self, program: Program, entries: Sequence[PlaceEntry]) -> None:
         super().__init__()
         self.program = program
         self.mode: theme.Mode = program.settings.value("mode", "system")
         program.colours = theme.apply(_application(), self.mode)
-        self.trouble = Trouble(self, log_file)
+        self._trouble: Trouble | None = None
         self.registry = Registry(entries, commands_of(self))
         self.home = entries[0].id
         self.place_id = self.home
         self.places: dict[str, Any] = {}
+        self._could_not_be_opened = False
         self._first_picture: list[Callable[[], None]] = []
         self.setWindowTitle("Guide Arc")
         self.setAcceptDrops(True)
@@ -68,10 +71,13 @@ class Shell(QMainWindow):
         self._build()
         self.acts = Actions(self, self.registry, self.run)
         self.actions_by_id = self.acts.by_id
+        self.acts.make(self.home)
+        self.after_first_picture(self.acts.make)
+        self.after_first_picture(self.refresh)
         program.said.connect(self.say)
         program.went.connect(self.go)
         program.refreshed.connect(self.refresh)
-        program.broke.connect(self.trouble.tell)
+        program.broke.connect(self._tell)
         program.could_not_open.connect(self._could_not_open)
         program.keeper.trouble.connect(self._not_kept)
         program.library.opened.connect(lambda: QTimer.singleShot(0, self._make_early))
@@ -199,6 +205,13 @@ class Shell(QMainWindow):
             button.setChecked(name == self.place_id)
         self.refresh()
 
+    # Trouble
+
+    def _tell(self, error: BaseException) -> None:
+        if self._trouble is None:
+            self._trouble = resolve("guide_arc.app.shell.trouble:Trouble")(self)
+        self._trouble.tell(error)
+
     # The foot
 
     def say(self, words: str) -> None:
@@ -256,7 +269,10 @@ class Shell(QMainWindow):
         paths = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()]
         event.acceptProposedAction()
         # The drop must end before a dialog opens.
-        QTimer.singleShot(0, lambda: self.program.intake.take_in(paths))
+        QTimer.singleShot(0, lambda: self._take_in(paths))
+
+    def _take_in(self, paths: list[Path]) -> None:
+        self.program.library.when_ready(lambda: self.program.intake.take_in(paths))
 
     # Help
 
@@ -297,6 +313,7 @@ class Shell(QMainWindow):
     # Opening and closing
 
     def _could_not_open(self, error: Exception) -> None:
+        self._could_not_be_opened = True
         QMessageBox.critical(self, "Guide Arc", str(error))
         QApplication.exit(2)
 
@@ -306,7 +323,8 @@ class Shell(QMainWindow):
         program = self.program
 
         def look() -> None:
-            if not program.jobs.busy and (program.keeper.idle or self.not_kept.text()):
+            opened = program.library.ready or self._could_not_be_opened
+            if opened and not program.jobs.busy and (program.keeper.idle or self.not_kept.text()):
                 loop.quit()
 
         poll.timeout.connect(look)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
-from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
+from PyQt6.QtGui import QColor, QCursor, QFontMetricsF, QPainter, QPen, QPolygonF
+from PyQt6.QtWidgets import QListView, QStyledItemDelegate, QStyleOptionViewItem
 
 from guide_arc.app.look.marks import paint_mark
 from guide_arc.app.look.type import type_of
@@ -21,9 +21,9 @@ _ROW_HEIGHT = 74
 class Card(QStyledItemDelegate):
     """Paints one set: dial, who and what, the line, and the facts to the right."""
 
-    def __init__(self, colours: Mapping[str, str]) -> None:
-        super().__init__()
-        self.colours = colours
+    def __init__(self, list: QListView, colours: Mapping[str, str]) -> None:
+        super().__init__(list)
+        self.list, self.colours = list, colours
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         return QSize(200, _ROW_HEIGHT)
@@ -35,8 +35,11 @@ class Card(QStyledItemDelegate):
         row: QueueRow = index.data(Qt.ItemDataRole.UserRole)
         c = self.colours
         box = option.rect.adjusted(0, 2, -8, -2)
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
-        hover = bool(option.state & QStyle.StateFlag.State_MouseOver)
+        # Asked of the list: the option's own state makes Qt's names for all styles load at the start.
+        chosen = index == self.list.currentIndex()
+        hover = self.list.underMouse() and index == self.list.indexAt(
+            self.list.mapFromGlobal(QCursor.pos())
+        )
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(QColor(c["guide"] if chosen else c["rule"]), 1.4 if chosen else 1.0))

@@ -21,15 +21,15 @@ def _clip(place: QueuePlace) -> bool:
 
 
 def add(program: Program, _place: Any) -> None:
-    program.intake.ask_for_files()
+    program.library.when_ready(lambda: program.intake.ask_for_files())
 
 
 def drop_folder(program: Program, _place: Any) -> None:
-    program.intake.needs_folder.emit()
+    program.library.when_ready(lambda: program.intake.needs_folder.emit())
 
 
 def dropped(program: Program, _place: Any) -> None:
-    program.drop_folder.ask()
+    program.library.when_ready(lambda: program.drop_folder.ask())
 
 
 def find(_program: Program, place: QueuePlace) -> None:
@@ -41,8 +41,9 @@ def open_(program: Program, place: QueuePlace) -> None:
 
 
 def mark(program: Program, place: QueuePlace) -> None:
-    if place.sets.chosen is not None:
-        program.measuring.open_marks(place.sets.chosen)
+    chosen = place.sets.chosen
+    if chosen is not None:
+        program.library.when_ready(lambda: program.measuring.open_marks(chosen))
 
 
 def details(_program: Program, place: QueuePlace) -> None:

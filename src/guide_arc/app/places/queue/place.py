@@ -59,11 +59,7 @@ class _Rows(QAbstractListModel):
 def make(program: Program) -> QueuePlace:
     place = QueuePlace(program)
     program.recoloured.connect(place.set_colours)
-    program.intake.needs_files.connect(place.ask_for_files)
-    program.intake.needs_folder.connect(place.ask_for_drop_folder)
-    program.intake.needs_names.connect(place.ask_for_names)
-    program.intake.needs_details.connect(place.ask_for_details)
-    program.library.needs_details.connect(place.ask_to_correct)
+    program.completed.connect(place.hear_what_is_asked)
     program.closing.connect(place.hear_no_more)
     return place
 
@@ -80,7 +76,7 @@ class QueuePlace(QWidget):
         self.search_field.setClearButtonEnabled(True)
         self.search_field.textChanged.connect(sets.search)
         self.add = QPushButton("Add sets…")
-        self.add.clicked.connect(program.intake.ask_for_files)
+        self.add.clicked.connect(lambda: program.library.when_ready(self.ask_for_files))
         bar = QHBoxLayout()
         bar.setSpacing(8)
         bar.addWidget(self.search_field, 1)
@@ -97,7 +93,7 @@ class QueuePlace(QWidget):
         bar.addWidget(self.add)
         self.list = QListView()
         self.list.setModel(_Rows(sets, self))
-        self.card = Card(program.colours)
+        self.card = Card(self.list, program.colours)
         self.list.setItemDelegate(self.card)
         self.list.setMouseTracking(True)
         self.list.setUniformItemSizes(True)
@@ -182,6 +178,15 @@ class QueuePlace(QWidget):
         if viewport is not None:
             viewport.update()
 
+    def hear_what_is_asked(self) -> None:
+        """The services ask the coach through this place: it is always there."""
+        intake = self.program.intake
+        intake.needs_files.connect(self.ask_for_files)
+        intake.needs_folder.connect(self.ask_for_drop_folder)
+        intake.needs_names.connect(self.ask_for_names)
+        intake.needs_details.connect(self.ask_for_details)
+        self.program.library.needs_details.connect(self.ask_to_correct)
+
     def hear_no_more(self) -> None:
         """The list of sets outlives the widgets by a moment."""
         self.sets.changed.disconnect()
@@ -202,7 +207,7 @@ class QueuePlace(QWidget):
             self._open(self.sets.chosen)
 
     def _open(self, set_id: int) -> None:
-        self.program.measuring.open(set_id)
+        self.program.library.when_ready(lambda: self.program.measuring.open(set_id))
 
     # Changing sets
 

@@ -1,0 +1,28 @@
+"""Where the program starts: straight to the window where no command is given, else to the command line."""
+
+from __future__ import annotations
+
+import gc
+import sys
+
+
+def main() -> None:
+    """The `guide-arc` command."""
+    if len(sys.argv) == 1:
+        sys.exit(_window())
+    from guide_arc.cli.main import main as command_line  # noqa: PLC0415 - takes longer than a window
+
+    command_line()
+
+
+def _window() -> int:
+    gc.disable()  # until the window takes collection over (app/services/garbage.py)
+    from guide_arc.core.model.errors import BadInput  # noqa: PLC0415
+
+    try:
+        from guide_arc.cli.window import open_own_library  # noqa: PLC0415
+
+        return open_own_library()
+    except BadInput as error:
+        sys.stderr.write(f"guide-arc: {' '.join(str(error).split())}\n")
+        return 2
