@@ -25,7 +25,7 @@ from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.reps.segment import find_reps
 from guide_arc.core.review.assess import review_set
 from guide_arc.core.simulate.camera import Camera
-from guide_arc.core.simulate.faults import FAULTS
+from guide_arc.core.simulate.faults import faults_known
 from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
 from guide_arc.core.simulate.perform import Performance, Script, perform
 from guide_arc.standards.loader import standard
@@ -241,7 +241,7 @@ def one_picture(job: tuple[int, str]) -> tuple[float, dict[str, int]]:
         seen = np.isfinite(miss)
         if seen.any():
             inside.append(float((np.abs(miss[seen]) <= 2 * got.u[seen]).mean()))
-    spatial = [r for r in plan.checks if r.name in FAULTS and r.name not in NOT_IN_PICTURES]
+    spatial = [r for r in plan.checks if r.name in faults_known() and r.name not in NOT_IN_PICTURES]
     rule = spatial[seed % len(spatial)]
     faulty = perform(
         plan, Script(reps=6, faults={rule.name: 2 * rule.limit}), camera, seed, with_truth=False
@@ -277,7 +277,7 @@ def main() -> None:
             for seed in range(max(1, sets // 100))
             for id, school in SCHOOLS
             for rule in standard(id, school).checks
-            if rule.name in FAULTS
+            if rule.name in faults_known()
         ]
         results = list(pool.map(one_fault, jobs, chunksize=4))
         print(f"\nFaults at twice the limit, 10 mm: found {100 * np.mean([a for a, _ in results]):.1f} % of {len(jobs)}; "

@@ -5,8 +5,7 @@ from __future__ import annotations
 from functools import cache
 from pathlib import Path
 
-from guide_arc.core.checks.registry import CHECKS
-from guide_arc.core.model.standard import LIMIT_UNIT
+from guide_arc.core.checks.registry import specs
 from guide_arc.core.model.track import View
 from guide_arc.standards.loader import shipped, standard
 from guide_arc.standards.proof import judged_from
@@ -35,8 +34,8 @@ Limits stand in the standards' files and may change with the school.
 def page() -> str:
     """The whole page."""
     parts = [HEAD]
-    for name, check in CHECKS.items():
-        module = __import__(check.__module__, fromlist=["__doc__"])
+    for name, spec in specs().items():
+        module = __import__(spec.check.__module__, fromlist=["__doc__"])
         title, _, rest = (module.__doc__ or "").partition("\n")
         users = [id for id in shipped() if standard(id).check(name)]
         limits = sorted({f"{standard(id).check(name).limit:g}" for id in users}, key=float)  # type: ignore[union-attr]
@@ -46,7 +45,7 @@ def page() -> str:
         where = f"{len(users)} of {len(shipped())} standards" if users else "some schools"
         parts.append(_judged_by(name, users or list(shipped())) + "\n")
         parts.append(
-            f"Limit in {UNIT[LIMIT_UNIT[name]]}; used by {where}"
+            f"Limit in {UNIT[spec.limit_unit('deg')]}; used by {where}"
             + (f", with {', '.join(limits)}." if limits else ".")
             + "\n"
         )

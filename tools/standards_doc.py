@@ -6,7 +6,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from guide_arc.core.checks.consequences import SHOWS_ALSO
+from guide_arc.core.checks.registry import shows_also
 from guide_arc.core.kinematics.endpoints import TARGETS
 from guide_arc.core.mechanics.fibres import FIBRES
 from guide_arc.standards.loader import shipped, standard, usual_checks
@@ -64,7 +64,7 @@ the same fact seen twice, and only these may show in another check as well:
 def page() -> str:
     """The whole page."""
     parts = [HEAD]
-    parts += [f"- `{name}` shows also as {_names(also)}" for name, also in SHOWS_ALSO.items()]
+    parts += [f"- `{name}` shows also as {_names(also)}" for name, also in shows_also().items()]
     parts.append("\n## The keys of a file\n\n| key | what it is |\n| --- | --- |")
     parts += [f"| `{key}` | {words} |" for key, words in _keys()]
     parts.append(

@@ -14,11 +14,11 @@ from builders import (
     reviewed,
     verdicts,
 )
-from guide_arc.core.checks.registry import CHECKS
+from guide_arc.core.checks.registry import specs
 from guide_arc.core.model.finding import judge
-from guide_arc.core.model.standard import LIMIT_UNIT, Tempo
+from guide_arc.core.model.standard import Tempo
 from guide_arc.core.review.assess import review_set
-from guide_arc.core.simulate.faults import FAULTS
+from guide_arc.core.simulate.faults import faults_known
 from guide_arc.standards.loader import standard
 
 TIMED = ("too-fast-lower", "too-fast-lift", "hold-missing", "momentum")
@@ -30,7 +30,7 @@ def spatial_cases() -> list[tuple[str, str, str]]:
         for id, school in every_school()
         if id in FIRST_NINE
         for rule in standard(id, school).checks
-        if rule.name in FAULTS and rule.name not in TIMED
+        if rule.name in faults_known() and rule.name not in TIMED
     ]
 
 
@@ -179,8 +179,9 @@ def test_every_check_has_a_unit_and_a_file():
     import guide_arc.core.checks as package
 
     folder = package.__path__[0]
-    for name in CHECKS:
-        assert name in LIMIT_UNIT
+    for name, spec in specs().items():
+        assert spec.limit_unit("deg") in ("deg", "pct")
+        assert name == spec.name
         with open(f"{folder}/{name.replace('-', '_')}.py", encoding="utf-8") as file:
             assert file.readline().startswith(f'"""{name}: ')
 

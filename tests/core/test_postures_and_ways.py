@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from builders import every_school, filmed, reviewed, verdicts
-from guide_arc.core.checks.consequences import SHOWS_ALSO, follows
+from guide_arc.core.checks.registry import follows, shows_also
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.kinematics.guide import poses_back, returns_elsewhere, trunk_along
@@ -157,7 +157,7 @@ def test_what_only_shows_another_fault_again_takes_no_cue():
     assert cues.index("left-right") < cues.index("range-short")
     assert follows("range-short", "left-right")
     assert not follows("left-right", "range-short")
-    assert all(name not in also for name, also in SHOWS_ALSO.items())
+    assert all(name not in also for name, also in shows_also().items())
 
 
 @pytest.mark.parametrize("id", shipped())

@@ -9,7 +9,7 @@ from builders import filmed, with_positions
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack, clean
 from guide_arc.core.kinematics.measures import DEFINITIONS
-from guide_arc.core.kinematics.views import OUT_OF_PLANE_U
+from guide_arc.core.kinematics.rules import PICTURE
 
 SIGMA = 0.004
 
@@ -54,7 +54,7 @@ def test_the_propagated_uncertainty_is_what_noise_does(still, measure, side):
 def test_a_picture_adds_what_it_can_not_see():
     done = filmed("standing-barbell-curl", reps=2, view="left")
     u = Body(clean(done.track)).measure("elbow_flexion", "left").u
-    assert np.nanmin(u) >= OUT_OF_PLANE_U
+    assert np.nanmin(u) >= PICTURE.out_of_plane_u
 
 
 def test_a_measure_that_is_not_shown_is_empty():

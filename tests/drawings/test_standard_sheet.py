@@ -12,7 +12,6 @@ from guide_arc.drawings.figure import Frame, nearest_look
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Stroke, Words
 from guide_arc.drawings.standard_sheet import (
     LOOK_DEG,
-    STAYS,
     SheetState,
     dragged,
     film,
@@ -20,6 +19,7 @@ from guide_arc.drawings.standard_sheet import (
     phase_bar,
     sheet,
     shown_part,
+    stays,
 )
 from guide_arc.standards.loader import shipped, standard
 from guide_arc.standards.proof import BRISK, Cycle, cycle_of
@@ -111,7 +111,7 @@ def test_the_sheet_says_what_must_stay_and_where_it_ends(curl):
     said = sheet(state_of(curl), *SIZE).words()
     legend = " ".join(said)
     for name in ("upper-arm-drift", "torso-swing", "shoulder-hike", "wrist-bend"):
-        assert STAYS[name][0] in legend
+        assert stays()[name].words in legend
     assert {"start", "turn"} <= set(said)
     marked = sheet(state_of(curl, marked="torso-swing"), *SIZE)
     strong = [i for i in marked.items if isinstance(i, Words) and i.bold]

@@ -8,7 +8,7 @@ from dataclasses import replace
 import pytest
 
 from builders import every_school
-from guide_arc.core.checks.consequences import SHOWS_ALSO
+from guide_arc.core.checks.registry import shows_also
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import Standard, Tempo
 from guide_arc.core.review.assess import review_set
@@ -73,4 +73,4 @@ def test_a_fault_is_found_by_its_own_check(id, school, check):
     tempo, amount = twice_the_limit(plan, check)
     off = {f.rule.name for f in performed(plan, tempo, {check: amount}, 5).with_verdict("off")}
     assert check in off
-    assert off - {check} <= set(SHOWS_ALSO.get(check, ()))
+    assert off - {check} <= set(shows_also().get(check, ()))

@@ -10,6 +10,7 @@ import numpy as np
 
 from guide_arc.core.checks.context import SetContext
 from guide_arc.core.checks.ends import arm_ends, intended
+from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.kinematics.measures import own_sign
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
@@ -42,7 +43,7 @@ Evidence = Wedge | Level
 
 def evidence(measured: ShownSet, finding: Finding, at_s: float) -> Evidence | None:
     """What to draw for a finding at a moment; None for findings about time alone."""
-    draw = _DRAWN.get(finding.rule.name)
+    draw = _DRAWN.get(spec_of(finding.rule.name).evidence)
     if draw is None:
         return None
     side = _side(measured, finding)
@@ -62,11 +63,10 @@ def limit_on_dial(measured: ShownSet, finding: Finding) -> float | None:
     if not measured.review.reps:
         return None
     span = intended(measured.review.standard, measured.review.reps[0].measure)
-    if finding.rule.name == "range-short":
-        return span.to_deg - span.direction * finding.limit
-    if finding.rule.name == "range-over":
-        return span.to_deg + span.direction * finding.limit
-    return None
+    spec = spec_of(finding.rule.name)
+    if spec.evidence != "range":
+        return None
+    return span.to_deg + spec.outward * span.direction * finding.limit
 
 
 def _side(measured: ShownSet, finding: Finding) -> Side:
@@ -165,8 +165,7 @@ def _range(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
     top = abs(at - rep.turn_s) <= min(at - rep.start_s, rep.end_s - at)
     end = span.to_deg if top else span.from_deg
     inward = (-1 if top else 1) * span.direction
-    outward = f.rule.name == "range-over"
-    limit = end + (-inward if outward else inward) * f.limit
+    limit = end - spec_of(f.rule.name).outward * inward * f.limit
     return _drive_wedge(m, rep, side, i, end, limit)
 
 
@@ -284,8 +283,11 @@ def _elbow_level(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None
     up = m.body.trunk_frame[i][1]
     level = elbow - np.dot(elbow - shoulder, up) * up
     line = np.stack((shoulder, shoulder + 1.25 * (level - shoulder)))
-    down = -1.0 if f.rule.name == "elbow-low" else 1.0
-    return Level(line, line + down * up * (0.01 * f.limit * m.body.upper_arm_m[side]), elbow)
+    return Level(
+        line,
+        line + spec_of(f.rule.name).outward * up * (0.01 * f.limit * m.body.upper_arm_m[side]),
+        elbow,
+    )
 
 
 def _end_point(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
@@ -332,17 +334,8 @@ def _arms(m: ShownSet, f: Finding, _side: Side, i: int) -> Evidence | None:
     )
 
 
+# By the evidence that a check's SPEC names.
 _DRAWN: Final[dict[str, Callable[[ShownSet, Finding, Side, int], Evidence | None]]] = {
-    "upper-arm-drift": _upper_arm,
-    "elbow-bend-change": _bend,
-    "range-short": _range,
-    "range-over": _range,
-    "torso-swing": _swing,
-    "torso-lean": _lean,
-    "shoulder-hike": _hike,
-    "wrist-bend": _wrist,
-    "elbow-low": _elbow_level,
-    "elbow-high": _elbow_level,
-    "end-point": _end_point,
-    "left-right": _arms,
-}
+    "upper-arm": _upper_arm, "bend": _bend, "range": _range, "swing": _swing, "lean": _lean, "hike": _hike,
+    "wrist": _wrist, "elbow-level": _elbow_level, "end-point": _end_point, "arms": _arms,
+}  # fmt: skip

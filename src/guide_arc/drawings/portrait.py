@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.drawings.evidence import evidence
@@ -12,15 +13,10 @@ from guide_arc.drawings.shapes import Area, Drawing, Mark, Stroke, Words
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.stage import draw_evidence
 
-# Checks that are only seen from the side, and those only seen from the front.
-_FROM_SIDE = ("torso-swing", "torso-lean")
-_FROM_FRONT = ("shoulder-hike", "left-right", "end-point")
-_OF_TIME = ("too-fast-lower", "too-fast-lift", "hold-missing", "momentum", "fatigue-drift")
-
 
 def portrait(measured: ShownSet, finding: Finding, width: float, height: float) -> Drawing:
     """The upper body at the moment the finding shows most; for tempo, asked against done."""
-    if finding.rule.name in _OF_TIME:
+    if spec_of(finding.rule.name).picture in ("time", "range"):
         return _bars(measured, finding, width, height)
     out = Drawing(width, height)
     at_s = finding.at_s if finding.at_s is not None else float(measured.time_s[0])
@@ -35,7 +31,7 @@ def portrait(measured: ShownSet, finding: Finding, width: float, height: float) 
     head = np.mean(over, axis=0) + np.array([0.0, 0.13, 0.0])
     side: Side = "right" if finding.side == "right" else measured.shown_side
     guide = measured.guide_in_space(side, index)
-    if finding.rule.name == "shoulder-hike":
+    if spec_of(finding.rule.name).evidence == "hike":
         upper = [v for k, v in pose.items() if any(p in k for p in ("shoulder", "nose", "ear"))]
         extent = np.stack([*upper, head, np.nanmean(upper, axis=0) - np.array([0.0, 0.3, 0.0])])
     else:
@@ -53,9 +49,9 @@ def portrait(measured: ShownSet, finding: Finding, width: float, height: float) 
 def _looking(measured: ShownSet, finding: Finding) -> Looking:
     if not measured.can_turn:
         return measured.looking
-    if finding.rule.name in _FROM_SIDE:
+    if spec_of(finding.rule.name).picture == "side":
         return "left"
-    if finding.rule.name in _FROM_FRONT:
+    if spec_of(finding.rule.name).picture == "front":
         return "front"
     if measured.looking in SIDES and finding.side in SIDES:
         return "left" if finding.side == "left" else "right"
@@ -66,7 +62,7 @@ def _bars(measured: ShownSet, finding: Finding, width: float, height: float) -> 
     """One bar a rep against the limit."""
     out = Drawing(width, height)
     judged = finding.per_rep
-    if finding.rule.name == "fatigue-drift":
+    if spec_of(finding.rule.name).picture == "range":
         values = [(r.number, abs(r.to_deg - r.from_deg), "ok") for r in measured.review.reps]
         bound, words = None, "range by rep"
     else:

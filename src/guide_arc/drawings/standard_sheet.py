@@ -9,6 +9,8 @@ from typing import Final
 
 import numpy as np
 
+from guide_arc.core.checks.registry import specs
+from guide_arc.core.checks.spec import Stays
 from guide_arc.core.kinematics.anatomy import FOREARM_OVER_UPPER_ARM
 from guide_arc.core.kinematics.endpoints import TARGETS
 from guide_arc.core.kinematics.guide import arm_directions, arm_path, poses_along, way_back
@@ -22,15 +24,12 @@ from guide_arc.drawings.stage import band
 
 Pose = Mapping[str, Points]
 
-# What must stay: the check that guards it, what it is called, and the landmarks it lies between.
-STAYS: Final[dict[str, tuple[str, tuple[str, str]]]] = {
-    "upper-arm-drift": ("upper arm stays", ("{side}_shoulder", "{side}_elbow")),
-    "elbow-bend-change": ("elbow keeps its bend", ("{side}_elbow", "{side}_wrist")),
-    "torso-swing": ("torso stays", ("{side}_hip", "{side}_shoulder")),
-    "torso-twist": ("torso square", ("left_shoulder", "right_shoulder")),
-    "shoulder-hike": ("shoulders down", ("{side}_shoulder", "{side}_ear")),
-    "wrist-bend": ("wrist straight", ("{side}_wrist", "{side}_index")),
-}  # fmt: skip
+
+def stays() -> dict[str, Stays]:
+    """What must stay, by the check that guards it."""
+    return {name: spec.stays for name, spec in specs().items() if spec.stays is not None}
+
+
 # The turn from which each best view is seen: 0 the front, 90 the left.
 LOOK_DEG: Final = {"front": 0.0, "left": 90.0, "back": 180.0, "right": 270.0}
 _HANDLE_PX: Final = 7.0
@@ -335,9 +334,9 @@ def _kit(out: Drawing, frame: Frame, state: SheetState) -> None:
 
 def _stays(out: Drawing, frame: Frame, state: SheetState, side: Side) -> None:
     """What must stay, as a thin accent along the part and a word beside it."""
-    spots = [(name, *STAYS[name]) for name in STAYS if state.standard.check(name)]
+    spots = [(n, s.words, s.between) for n, s in stays().items() if state.standard.check(n)]
     for name, words, ends in spots:
-        if name not in STAYS:
+        if name not in stays():
             continue
         a, b = (frame.place(state.pose[e.format(side=side)]) for e in ends)
         strong = name == state.marked
@@ -360,7 +359,7 @@ def _stays(out: Drawing, frame: Frame, state: SheetState, side: Side) -> None:
 
 def _legend(out: Drawing, plan: Standard, height: float) -> None:
     """What the accent on the body means."""
-    names = [STAYS[n][0] for n in STAYS if plan.check(n)]
+    names = [s.words for n, s in stays().items() if plan.check(n)]
     if names:
         y = height - 14.0
         out.add(Stroke(np.array([[16.0, y - 4.0], [36.0, y - 4.0]]), "near", 2.0))

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.kinematics.measures import DEFINITIONS
 from guide_arc.core.model.finding import Finding, RepVerdict
 from guide_arc.core.model.landmarks import Side
@@ -42,11 +43,7 @@ def sure_words(finding: Finding, judged: RepVerdict | None = None) -> str:
     if finding.value is None or finding.uncertainty is None:
         return finding.why or ""
     uncertainty = judged.uncertainty if judged else finding.uncertainty
-    asked = (
-        "at least"
-        if finding.rule.name in ("too-fast-lower", "too-fast-lift", "hold-missing")
-        else "allowed"
-    )
+    asked = "at least" if spec_of(finding.rule.name).least else "allowed"
     parts = f"± {spread(uncertainty, finding.unit)}, {asked} {amount(finding.limit, finding.unit)}"
     if judged:
         return f"{parts} · rep {judged.rep}"

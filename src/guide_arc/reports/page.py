@@ -10,6 +10,7 @@ from pathlib import Path
 from jinja2 import Environment, PackageLoader, select_autoescape
 from markupsafe import Markup
 
+from guide_arc.core.checks.registry import spec_of, specs
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.review import Review
@@ -116,21 +117,12 @@ def praise(review: Review) -> list[str]:
     fine = {f.rule.name for f in review.with_verdict("ok")} - {
         f.rule.name for f in review.findings if f.verdict != "ok"
     }
-    if review.reps and "range-short" in fine:
-        out.append(review.standard.praise)
-    said = {
-        "torso-swing": "Your torso stayed still.",
-        "upper-arm-drift": "Your upper arms stayed where they should.",
-        "too-fast-lower": "You lowered the weight under control.",
-        "shoulder-hike": "Your shoulders stayed down.",
-        "elbow-bend-change": "Your elbows kept their bend.",
-        "left-right": "Both arms did the same work.",
-        "fatigue-drift": "Your range held to the last rep.",
-        "momentum": "You lifted smoothly, without a throw.",
-    }
-    for name, words in said.items():
-        if name in fine and (name != "too-fast-lower" or review.tempo.lower_s):
-            out.append(words)
+    praised = [spec for spec in specs().values() if spec.praise and spec.name in fine]
+    for spec in sorted(praised, key=lambda s: s.praise != "*"):
+        if spec.tempo_part and not getattr(review.tempo, spec.tempo_part):
+            continue  # nothing was asked, so nothing was kept
+        if review.reps:
+            out.append(review.standard.praise if spec.praise == "*" else spec.praise)
     return out[:_MOST_PRAISE]
 
 
@@ -152,7 +144,7 @@ def _cue(measured: ShownSet, finding: Finding, notes: SetNotes) -> Cue:
     words = (decision.words if decision else None) or finding.rule.cue
     number = sentence(finding.says)
     if finding.value is not None and finding.uncertainty is not None:
-        least = finding.rule.name in ("too-fast-lower", "too-fast-lift", "hold-missing")
+        least = spec_of(finding.rule.name).least
         bound = f"{'at least' if least else 'up to'} {amount(finding.limit, finding.unit)}"
         number += f" (± {spread(finding.uncertainty, finding.unit)}; {bound} is fine)"
         if finding.reps:

@@ -261,7 +261,7 @@ def _trunk(form: StandardForm, pose: PoseForm) -> TrunkPose:
 
 def _rule(form: CheckForm) -> CheckRule:
     return CheckRule(
-        name=form.name,  # type: ignore[arg-type]
+        name=form.name,
         limit=form.limit,
         harm=form.harm,
         title=form.title,

@@ -6,11 +6,11 @@ from typing import Annotated, Final, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from guide_arc.core.checks.registry import CHECKS
+from guide_arc.core.checks.registry import specs
 from guide_arc.core.kinematics.endpoints import TARGETS
 from guide_arc.core.mechanics.fibres import FIBRES
 from guide_arc.core.model.errors import did_you_mean
-from guide_arc.core.model.standard import LIMIT_UNIT, Base, Drive, ElbowPath, HoldsOn
+from guide_arc.core.model.standard import Base, Drive, ElbowPath, HoldsOn
 
 Degrees = Annotated[float, Field(ge=-180, le=180)]
 Seconds = Annotated[float, Field(ge=0, le=60)]
@@ -23,8 +23,6 @@ Region = Literal[
 ]  # fmt: skip
 # Degrees that the forearm is turned from underhand.
 GRIPS: Final[dict[str, float]] = {"underhand": 0.0, "neutral": 90.0, "overhand": 180.0}
-# Checks whose limit is in the unit of the driving measure.
-IN_DRIVE_UNIT: Final = ("range-short", "range-over", "left-right")
 
 # Ways the forearm can lie off the upper arm's line: (out to its own side, up, ahead).
 TOWARD: dict[str, tuple[float, float, float]] = {
@@ -249,18 +247,19 @@ class CheckForm(_Part):
 
     @model_validator(mode="after")
     def _usable(self) -> CheckForm:
-        if self.name not in CHECKS:
+        spec = specs().get(self.name)
+        if spec is None:
             raise ValueError(
-                f"there is no check {self.name!r}; it must be one of {', '.join(sorted(CHECKS))}"
+                f"there is no check {self.name!r}; it must be one of {', '.join(sorted(specs()))}"
             )
         given = {"deg": self.limit_deg, "pct": self.limit_pct}
-        unit = LIMIT_UNIT[self.name]
+        unit = spec.limit_unit("deg")
         only = [u for u, v in given.items() if v is not None]
-        if only != [unit] and not (len(only) == 1 and self.name in IN_DRIVE_UNIT):
+        if only != [unit] and not (len(only) == 1 and spec.unit == "drive"):
             raise ValueError(f"{self.name} needs limit_{unit}, and no limit in another unit")
-        if self.at is not None and self.name != "end-point":
+        if self.at is not None and not spec.has_target:
             raise ValueError("only an end-point has an end; take at out")
-        if (self.name == "end-point") != (self.target is not None):
+        if spec.has_target != (self.target is not None):
             raise ValueError("end-point needs a target, and no other check has one")
         if self.target is not None and self.target not in TARGETS:
             raise ValueError(f"target must be one of {', '.join(TARGETS)}")
@@ -345,6 +344,6 @@ class StandardForm(_Part):
         if self.range.unit != unit:
             raise ValueError(f"a range of {self.drive} is in _{unit}")
         for check in self.check:
-            if check.name in IN_DRIVE_UNIT and check.unit != unit:
+            if specs()[check.name].unit == "drive" and check.unit != unit:
                 raise ValueError(f"{check.name} of {self.drive} needs limit_{unit}")
         return self

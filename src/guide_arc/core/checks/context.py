@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
+from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.vectors import Array, median, span_of
 from guide_arc.core.kinematics.views import how_to_see
@@ -16,9 +17,6 @@ from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.standard import CheckRule, Standard, Tempo
 from guide_arc.core.reps.drive import times_truly
 from guide_arc.core.reps.segment import RepSet
-
-# Single frames carry noise; what shows for this long is seen.
-_SETTLE_S = 0.25
 
 
 @dataclass(frozen=True)
@@ -99,7 +97,7 @@ def settled(time_s: Array, value: Array) -> Array:
     """(N,) moving mean over a quarter of a second, shrinking towards the ends."""
     if len(value) < 3:
         return value
-    half = 0.5 * _SETTLE_S
+    half = 0.5 * CHECK.settle_s
     total = np.concatenate(([0.0], np.cumsum(value)))
     a = np.searchsorted(time_s, time_s - half)
     b = np.searchsorted(time_s, time_s + half, side="right")

@@ -6,9 +6,12 @@ the set's lifts, settled over 0.25 s. Unit: degrees.
 
 from __future__ import annotations
 
+from typing import Final
+
 import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, largest, per_limb, whole
+from guide_arc.core.checks.spec import CheckSpec, FromModel, Stays
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
@@ -26,3 +29,11 @@ def elbow_bend_change(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     return per_limb(
         ctx, rule, "elbow_flexion", "deg", value_of, lambda v: f"elbow bend changes by {v:.0f}°"
     )
+
+
+SPEC: Final = CheckSpec(
+    "elbow-bend-change", elbow_bend_change, "deg", 20, "degrees the elbow bends more at the turn",
+    evidence="bend", praise="Your elbows kept their bend.",
+    stays=Stays("elbow keeps its bend", ("{side}_elbow", "{side}_wrist")),
+    from_model=FromModel("stays", 18.0, 12.0, ("elbow_flexion",)),
+)  # fmt: skip

@@ -5,8 +5,11 @@ Value: how far above the shoulder, along the trunk, in percent of the upper arm.
 
 from __future__ import annotations
 
+from typing import Final
+
 from guide_arc.core.checks.context import SetContext, per_limb
 from guide_arc.core.checks.elbow_level import lowest
+from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.standard import CheckRule
 
@@ -16,3 +19,9 @@ def elbow_high(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         ctx, rule, "elbow_height", "pct", lambda side, rep: lowest(ctx, side, rep, 1.0),
         lambda v: f"elbow {v:.0f} % of the arm above the shoulder" if v > 0 else "elbow down",
     )  # fmt: skip
+
+
+SPEC: Final = CheckSpec(
+    "elbow-high", elbow_high, "pct", 110, "percent of the upper arm that the elbow rises above the shoulder at the turn",
+    shown_by=("elbow-path",), evidence="elbow-level",
+)  # fmt: skip

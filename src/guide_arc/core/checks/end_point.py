@@ -8,10 +8,12 @@ target that must be met from both sides. The targets stand in `kinematics/endpoi
 from __future__ import annotations
 
 from functools import partial
+from typing import Final
 
 import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, no_rep, summarise
+from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.kinematics.endpoints import TARGETS, Target
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.model.finding import Finding
@@ -72,3 +74,13 @@ def _words(target: Target, value: float) -> str:
             return f"{value:.0f} % of the trunk nearer than {target.words}"
         return f"{value:.0f} % of the trunk short of {target.words}"
     return f"reaches {target.words}"
+
+
+SPEC: Final = CheckSpec(
+    "end-point", end_point, "pct", 140, "percent of the trunk that the hand is short of its target",
+    shown_by=(
+        "fatigue-drift", "left-right", "range-short", "upper-arm-drift", "elbow-path", "hand-path",
+        "shoulder-hike", "wrist-bend", "torso-lean",
+    ),
+    needs=("wrist_bend",), evidence="end-point", picture="front", has_target=True,
+)  # fmt: skip

@@ -2,17 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Final
-
 import numpy as np
 
 from guide_arc.core.checks.context import ArmEnds, SetContext
+from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.vectors import Array, median, span_of
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import Range, Standard
-
-_HALF_WINDOW_S: Final = 0.1
 
 
 def arm_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
@@ -55,7 +52,9 @@ def intended(standard: Standard, measure: str) -> Range:
 def _held(ctx: SetContext, side: Side, rep: Rep) -> tuple[float, float]:
     """The measure about the turn and the moment at which it is nearest to that."""
     window = span_of(
-        ctx.body.time_s, rep.lift.end_s - _HALF_WINDOW_S, rep.lower.start_s + _HALF_WINDOW_S
+        ctx.body.time_s,
+        rep.lift.end_s - CHECK.end_half_window_s,
+        rep.lower.start_s + CHECK.end_half_window_s,
     )
     value = ctx.body.driven(rep.measure, side).value[window]
     seen = np.isfinite(value)
@@ -67,5 +66,5 @@ def _held(ctx: SetContext, side: Side, rep: Rep) -> tuple[float, float]:
 
 
 def _level(time_s: Array, value: Array, at_s: float) -> float:
-    near = value[span_of(time_s, at_s - _HALF_WINDOW_S, at_s + _HALF_WINDOW_S)]
+    near = value[span_of(time_s, at_s - CHECK.end_half_window_s, at_s + CHECK.end_half_window_s)]
     return median(near[np.isfinite(near)])

@@ -11,10 +11,10 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, drive_hidden, summarise
+from guide_arc.core.checks.rules import CHECK
+from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.standard import CheckRule
-
-FEWEST_REPS: Final = 5
 
 
 def fatigue_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -25,8 +25,8 @@ def fatigue_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             out.append(blocked)
             continue
         reps = ctx.reps_of(side)
-        if len(reps) < FEWEST_REPS:
-            why = f"{len(reps)} reps show no trend; at least {FEWEST_REPS} are needed"
+        if len(reps) < CHECK.fewest_for_fatigue:
+            why = f"{len(reps)} reps show no trend; at least {CHECK.fewest_for_fatigue} are needed"
             out.append(cannot_tell(rule, side, rule.limit, "pct", why))
             continue
         size = np.array([abs(rep.to_deg - rep.from_deg) for rep in reps])
@@ -60,3 +60,10 @@ def robust_line(x: np.ndarray, y: np.ndarray) -> tuple[float, float, float]:
     residual = 1.4826 * float(np.median(np.abs(y - start - slope * x)))
     spread = float(np.sqrt(((x - x.mean()) ** 2).sum()))
     return slope, start, residual / spread
+
+
+SPEC: Final = CheckSpec(
+    "fatigue-drift", fatigue_drift, "pct", 220, "percent that the range shrinks from the first rep to the last",
+    picture="range", praise="Your range held to the last rep.", too_heavy=True,
+    from_model=FromModel("usual", keeps=True),
+)  # fmt: skip

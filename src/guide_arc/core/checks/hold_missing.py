@@ -15,12 +15,12 @@ import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, summarise
 from guide_arc.core.checks.phase_time import time_u
+from guide_arc.core.checks.rules import CHECK
+from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.standard import CheckRule, Holds
-from guide_arc.core.reps.drive import TURNING_CUTOFF_HZ
-
-_SMOOTHED_S: Final = 0.2
+from guide_arc.core.reps.rules import REP
 
 
 def hold_missing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -79,8 +79,8 @@ def _opening(  # noqa: PLR0913
         return None
     drive = ctx.repset.drives[side]
     # A fast lift shows a little before it starts, once the signal is smoothed.
-    start = int(np.searchsorted(drive.time_s, first.start_s - _SMOOTHED_S))
-    level = drive.smooth(TURNING_CUTOFF_HZ)[: start + 1]
+    start = int(np.searchsorted(drive.time_s, first.start_s - CHECK.hold_smoothed_s))
+    level = drive.smooth(REP.turning_cutoff_hz)[: start + 1]
     away = np.flatnonzero(np.abs(level - level[-1]) > 0.5 * drive.intended.tolerance_deg)
     since = drive.time_s[int(away[-1]) + 1] if len(away) else drive.time_s[0]
     length = float(max(first.start_s - since, 0.0))
@@ -102,3 +102,9 @@ def _nothing_asked(rule: CheckRule, side: WorkSide, reps: tuple[Rep, ...]) -> Fi
         rule, side, [RepValue(rep.number, 0.0, 0.0, rep.turn_s) for rep in reps], "s",
         lambda _v: "no hold asked", limit=0.0, least=True,
     )  # fmt: skip
+
+
+SPEC: Final = CheckSpec(
+    "hold-missing", hold_missing, "pct", 170, "seconds that the hold lasts",
+    picture="time", least=True, from_model=FromModel("usual", keeps=True),
+)  # fmt: skip

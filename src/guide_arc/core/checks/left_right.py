@@ -21,14 +21,14 @@ from guide_arc.core.checks.context import (
     summarise,
 )
 from guide_arc.core.checks.ends import arm_ends
+from guide_arc.core.checks.rules import CHECK
+from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.kinematics.vectors import median
 from guide_arc.core.kinematics.views import how_to_see
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import SIGN, CheckRule
-
-LAG_LIMIT_S: Final = 0.3
 
 
 def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -68,7 +68,7 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     )  # fmt: skip
     lags = [v for rep in ctx.repset.reps if (v := lag(ctx, rep))]
     by_time = summarise(
-        rule, "both", lags, "s", lambda v: f"arms {v:.1f} s apart", limit=LAG_LIMIT_S
+        rule, "both", lags, "s", lambda v: f"arms {v:.1f} s apart", limit=CHECK.lag_limit_s
     )
     return [by_time if by_time.verdict == "off" and by_range.verdict != "off" else by_range]
 
@@ -133,3 +133,10 @@ def _alternating(ctx: SetContext, rule: CheckRule) -> Finding:
         rule, "both", [value], ctx.standard.drive_unit,
         lambda v: f"{weaker} arm does {v:.0f}{SIGN[ctx.standard.drive_unit]} less" if v > 1 else "arms alike",
     )  # fmt: skip
+
+
+SPEC: Final = CheckSpec(
+    "left-right", left_right, "drive", 190, "degrees the right arm does less",
+    evidence="arms", picture="front", praise="Both arms did the same work.",
+    from_model=FromModel("arms", least=2.0, keeps=True),
+)  # fmt: skip

@@ -13,12 +13,12 @@ import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, no_rep, summarise
 from guide_arc.core.checks.pulling import Lift, lift_of, pull_or_why, working_joint
-from guide_arc.core.mechanics.pull import WAY_LEAST_M, working_plane
+from guide_arc.core.checks.rules import CHECK
+from guide_arc.core.checks.spec import CheckSpec
+from guide_arc.core.mechanics.pull import working_plane
+from guide_arc.core.mechanics.rules import PULL
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.standard import CheckRule
-
-# A tracked pulley may stand this far beside the true one, metres; it is some way off.
-_PULLEY_U_M: Final = 0.03
 
 
 def line_of_pull(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -45,7 +45,9 @@ def line_of_pull(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         for rep in ctx.reps_of(side):
             lift = lift_of(ctx, side, rep, pull, working_joint(rep.measure))
             if lift is not None and (angle := _off_plane(lift)) is not None:
-                u = np.degrees(np.hypot(_PULLEY_U_M / far, 2.0 * lift.sigma_m / WAY_LEAST_M / 3.0))
+                u = np.degrees(
+                    np.hypot(CHECK.pulley_u_m / far, 2.0 * lift.sigma_m / PULL.way_least_m / 3.0)
+                )
                 values.append(RepValue(rep.number, angle, float(u), rep.lift.start_s))
         out.append(
             summarise(rule, side, values, "deg", lambda v: f"cable {v:.0f}° off the arm's plane")
@@ -61,3 +63,9 @@ def _off_plane(lift: Lift) -> float | None:
         return None
     sine = lift.toward @ normal
     return float(np.degrees(np.mean(np.arcsin(np.clip(np.abs(sine), 0.0, 1.0)))))
+
+
+SPEC: Final = CheckSpec(
+    "line-of-pull", line_of_pull, "deg", 200, "degrees the cable runs off the arm's plane",
+    shown_by=("slack-zone",), needs=("wrist_bend",), needs_points=("{side}_ankle", "{side}_pulley"),
+)  # fmt: skip

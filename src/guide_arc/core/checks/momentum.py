@@ -11,13 +11,12 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, summarise
+from guide_arc.core.checks.rules import CHECK
+from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
 from guide_arc.core.reps.drive import DriveSignal
-
-BURST_S: Final = 0.2
-_CUTOFF_HZ: Final = 5.0
 
 
 def momentum(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -38,15 +37,23 @@ def momentum(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 def burst_share(drive: DriveSignal, rep: Rep) -> RepValue:
     """The largest share of a lift within 0.2 s, in percent."""
-    level = drive.smooth(_CUTOFF_HZ)
+    level = drive.smooth(CHECK.burst_cutoff_hz)
     starts = np.arange(
-        rep.lift.start_s, max(rep.lift.end_s - BURST_S, rep.lift.start_s) + 1e-9, 0.01
+        rep.lift.start_s, max(rep.lift.end_s - CHECK.burst_s, rep.lift.start_s) + 1e-9, 0.01
     )
-    covered = np.interp(starts + BURST_S, drive.time_s, level) - np.interp(
+    covered = np.interp(starts + CHECK.burst_s, drive.time_s, level) - np.interp(
         starts, drive.time_s, level
     )
     size = max(abs(rep.to_deg - rep.from_deg), 1.0)
     i = int(np.argmax(covered))
     u = 100.0 * np.sqrt(2.0) * drive.noise_deg / size
     share = min(100.0 * float(covered[i]) / size, 100.0)
-    return RepValue(rep.number, share, float(u), float(starts[i] + 0.5 * BURST_S))
+    return RepValue(rep.number, share, float(u), float(starts[i] + 0.5 * CHECK.burst_s))
+
+
+SPEC: Final = CheckSpec(
+    "momentum", momentum, "pct", 180, "percent of the lift in one burst of 0.2 s",
+    shown_by=("too-fast-lift",), picture="time",
+    praise="You lifted smoothly, without a throw.", too_heavy=True,
+    from_model=FromModel("usual", not_driven_by=("shoulder_hike",), limit=68.0),
+)  # fmt: skip

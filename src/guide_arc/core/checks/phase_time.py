@@ -10,7 +10,8 @@ from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, su
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.standard import CheckRule
-from guide_arc.core.reps.candidates import FULL_SHARE, usual_size
+from guide_arc.core.reps.candidates import usual_size
+from guide_arc.core.reps.rules import REP
 
 
 def time_u(ctx: SetContext, length_s: float) -> float:
@@ -60,7 +61,7 @@ def _going_all_the_way(ctx: SetContext, reps: tuple[Rep, ...], phase: str) -> tu
         drive, span = ctx.repset.drives[rep.side], getattr(rep, phase)
         ends = np.interp((span.start_s, span.end_s), drive.time_s, drive.lift_deg)
         sizes.append(abs(float(ends[1] - ends[0])))
-    least = FULL_SHARE * usual_size(np.array(sizes))
+    least = REP.full_share * usual_size(np.array(sizes))
     return tuple(rep for rep, size in zip(reps, sizes, strict=True) if size >= least)
 
 

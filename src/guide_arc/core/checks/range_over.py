@@ -6,8 +6,11 @@ driving measure. Unit: that of the measure, degrees for all but a shrug.
 
 from __future__ import annotations
 
+from typing import Final
+
 from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, per_limb
 from guide_arc.core.checks.ends import arm_ends, intended
+from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
@@ -37,3 +40,9 @@ def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         ctx, rule, measure, ctx.standard.drive_unit, value_of,
         lambda v: f"too far by {v:.0f}{sign}" if v > 0.5 else "stops in time",
     )  # fmt: skip
+
+
+SPEC: Final = CheckSpec(
+    "range-over", range_over, "drive", 90, "degrees beyond the turn",
+    evidence="range", from_model=FromModel("tolerance", least=2.0),
+)  # fmt: skip

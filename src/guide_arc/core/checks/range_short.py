@@ -6,8 +6,11 @@ driving measure. Limit: the tolerance. Unit: that of the measure, degrees for al
 
 from __future__ import annotations
 
+from typing import Final
+
 from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, per_limb
 from guide_arc.core.checks.ends import arm_ends, intended
+from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
@@ -40,3 +43,10 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 def _measure(ctx: SetContext) -> str:
     return ctx.repset.reps[0].measure if ctx.repset.reps else ctx.standard.drive
+
+
+SPEC: Final = CheckSpec(
+    "range-short", range_short, "drive", 80, "degrees missing at the turn",
+    shown_by=("fatigue-drift", "left-right", "end-point"), evidence="range", outward=-1, praise="*",
+    too_heavy=True, from_model=FromModel("tolerance", keeps=True),
+)  # fmt: skip

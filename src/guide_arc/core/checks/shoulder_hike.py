@@ -5,6 +5,8 @@ Value: the largest shoulder hike within the rep, settled over 0.25 s. Unit: perc
 
 from __future__ import annotations
 
+from typing import Final
+
 from guide_arc.core.checks.context import (
     RepValue,
     SetContext,
@@ -13,10 +15,11 @@ from guide_arc.core.checks.context import (
     per_limb,
     whole,
 )
+from guide_arc.core.checks.spec import CheckSpec, FromModel, Moves, Stays
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
-from guide_arc.core.model.standard import CheckRule
+from guide_arc.core.model.standard import TRUNK_DRIVES, CheckRule
 
 
 def shoulder_hike(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -31,3 +34,12 @@ def shoulder_hike(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         ctx, rule, "shoulder_hike", "pct", value_of,
         lambda v: f"shoulder rises {max(v, 0):.0f} % of the trunk",
     )  # fmt: skip
+
+
+SPEC: Final = CheckSpec(
+    "shoulder-hike", shoulder_hike, "pct", 60, "percent of the trunk that the shoulders rise at the turn",
+    moves=Moves("shoulders", 0.01), evidence="hike", picture="front",
+    praise="Your shoulders stayed down.", too_heavy=True,
+    stays=Stays("shoulders down", ("{side}_shoulder", "{side}_ear")),
+    from_model=FromModel("stays", 8.0, 8.0, (*TRUNK_DRIVES, "shoulder_hike")),
+)  # fmt: skip

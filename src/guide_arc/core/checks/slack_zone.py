@@ -14,13 +14,11 @@ import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, no_rep, summarise
 from guide_arc.core.checks.pulling import Lift, lift_of, pull_or_why
+from guide_arc.core.checks.rules import CHECK
+from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.mechanics.resistance import SLACK_SHARE, lever_along, slack_share
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.standard import CheckRule
-
-# The grid's own step, and what a cubic's slope adds to the noise of its samples.
-_LEAST_U: Final = 0.01
-_SLOPE_GAIN: Final = 4.0
 
 
 def slack_zone(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -60,6 +58,12 @@ def _slack(lift: Lift) -> tuple[float, float]:
     lever = lever_along(lift.share, lift.place_m, lift.toward, lift.turn_rad)
     most = max(float(lever.max()), 1e-3)
     # Smoothed samples are alike for about a fifth of a second: a lift holds a handful of them.
-    wrong = _SLOPE_GAIN * lift.sigma_m / np.sqrt(max(len(lift.share) / 6.0, 1.0)) / most
+    wrong = CHECK.slope_gain * lift.sigma_m / np.sqrt(max(len(lift.share) / 6.0, 1.0)) / most
     low, high = (slack_share(lever, SLACK_SHARE + s * wrong) for s in (-1, 1))
-    return slack_share(lever), float(np.hypot(_LEAST_U, 0.5 * (high - low)))
+    return slack_share(lever), float(np.hypot(CHECK.slack_least_u, 0.5 * (high - low)))
+
+
+SPEC: Final = CheckSpec(
+    "slack-zone", slack_zone, "pct", 210, "percent of the lift without resistance, by where the pulley stands",
+    needs=("wrist_bend",), needs_points=("{side}_ankle", "{side}_pulley"),
+)  # fmt: skip

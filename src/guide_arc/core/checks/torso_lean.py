@@ -5,7 +5,10 @@ Value: how far outside the standard's lean interval, 0 inside. Unit: degrees.
 
 from __future__ import annotations
 
+from typing import Final
+
 from guide_arc.core.checks.context import RepValue, SetContext, per_trunk, whole
+from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
@@ -26,3 +29,9 @@ def torso_lean(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         ctx, rule, "trunk_lean", "deg", value_of,
         lambda v: f"leans {v:.0f}° outside {low:.0f} to {high:.0f}°" if v else "lean as set up",
     )  # fmt: skip
+
+
+SPEC: Final = CheckSpec(
+    "torso-lean", torso_lean, "deg", 40, "degrees the torso leans beyond the setup",
+    evidence="lean", picture="side",
+)  # fmt: skip

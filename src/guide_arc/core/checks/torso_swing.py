@@ -5,13 +5,16 @@ Value: largest minus smallest trunk lean within the rep, settled over 0.25 s. Un
 
 from __future__ import annotations
 
+from typing import Final
+
 import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, per_trunk, whole
+from guide_arc.core.checks.spec import CheckSpec, FromModel, Moves, Stays
 from guide_arc.core.kinematics.vectors import median
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep
-from guide_arc.core.model.standard import CheckRule
+from guide_arc.core.model.standard import TRUNK_DRIVES, CheckRule
 
 
 def torso_swing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -25,3 +28,11 @@ def torso_swing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return RepValue(rep.number, swing, float(u[i]), float(time[i]))
 
     return per_trunk(ctx, rule, "trunk_lean", "deg", value_of, lambda v: f"torso swings {v:.0f}°")
+
+
+SPEC: Final = CheckSpec(
+    "torso-swing", torso_swing, "deg", 30, "degrees the torso swings back in each lift",
+    moves=Moves("lean", -1.0), evidence="swing", picture="side", praise="Your torso stayed still.", too_heavy=True,
+    stays=Stays("torso stays", ("{side}_hip", "{side}_shoulder")),
+    from_model=FromModel("stays", 12.0, 8.0, TRUNK_DRIVES),
+)  # fmt: skip

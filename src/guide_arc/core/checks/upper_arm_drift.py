@@ -7,6 +7,8 @@ a side view the angle in the picture's plane; a front or back view hides it. Uni
 
 from __future__ import annotations
 
+from typing import Final
+
 import numpy as np
 
 from guide_arc.core.checks.context import (
@@ -17,6 +19,7 @@ from guide_arc.core.checks.context import (
     per_limb,
     settled,
 )
+from guide_arc.core.checks.spec import CheckSpec, FromModel, Stays
 from guide_arc.core.kinematics.vectors import Array, angle_deg, median, span_of, unit
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
@@ -79,3 +82,11 @@ def _place(ctx: SetContext, side: Side, arm: Array) -> Array:
         if len(near):
             starts.append([median(axis) for axis in near.T])
     return np.median(starts, axis=0) if starts else np.full(3, np.nan)
+
+
+SPEC: Final = CheckSpec(
+    "upper-arm-drift", upper_arm_drift, "deg", 10, "degrees the upper arm comes forward at the turn",
+    evidence="upper-arm", praise="Your upper arms stayed where they should.", too_heavy=True,
+    stays=Stays("upper arm stays", ("{side}_shoulder", "{side}_elbow")),
+    from_model=FromModel("stays", 16.0, 10.0, ("shoulder_elevation", "shoulder_plane")),
+)  # fmt: skip

@@ -36,8 +36,9 @@ from guide_arc.core.kinematics.measures import (
     trunk,
     trunk_side_lean_flat,
 )
+from guide_arc.core.kinematics.rules import BODY_RULES, PICTURE
 from guide_arc.core.kinematics.vectors import Array, length, median, unit
-from guide_arc.core.kinematics.views import OUT_OF_PLANE_U, hidden_axis, near_side, shows
+from guide_arc.core.kinematics.views import hidden_axis, near_side, shows
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.quantity import Series
 
@@ -49,12 +50,6 @@ _PICTURED: Final = ("elbow_flexion", "forearm_tilt", "shoulder_elevation", "elbo
 _ALONG_TRUNK: Final = (
     "shoulder_elevation", "elbow_height", "shoulder_hike", "trunk_side_lean",
 )  # fmt: skip
-_TIPPED_DEG: Final = 45.0
-_LEAST_SINE: Final = 0.3
-# A shrug lengthens what is seen of the trunk by no more than this.
-_LEAST_REST: Final = 0.75
-_QUIET_S: Final = 1.0
-_QUIET_LEAST_S: Final = 0.3
 
 
 class Body:
@@ -172,7 +167,7 @@ class Body:
         if flat and side and definition.name in _PICTURED:
             value, u = self._pictured(definition.name, side, wanted, value, u)
         if flat:
-            u = np.hypot(u, OUT_OF_PLANE_U)
+            u = np.hypot(u, PICTURE.out_of_plane_u)
             roll = self.cleaned.roll
             if roll is not None and definition.name in _AGAINST_VERTICAL:
                 u = np.hypot(u, roll.u_deg)
@@ -188,7 +183,7 @@ class Body:
                 both = bend(wanted, side, self.upper_arm_m[side], forearm)
             else:
                 both = off_plumb(wanted, side, value, forearm)
-            steep = np.maximum(np.abs(np.sin(np.radians(both[0]))), _LEAST_SINE)
+            steep = np.maximum(np.abs(np.sin(np.radians(both[0]))), BODY_RULES.least_sine)
             looks = np.degrees(self._looks_off(side, "wrist", "elbow", forearm)) / steep
             if name == "elbow_flexion":
                 upper = self._looks_off(side, "elbow", "shoulder", self.upper_arm_m[side])
@@ -200,7 +195,7 @@ class Body:
             return value, np.hypot(u, np.hypot(arm_u * np.abs(value), 100.0 * off))
         flat_deg = value
         value, more = elevation(flat_deg, elbow_rise(wanted, side), arm, arm_u)
-        steep = np.maximum(np.sin(np.radians(value)), _LEAST_SINE)
+        steep = np.maximum(np.sin(np.radians(value)), BODY_RULES.least_sine)
         more = np.hypot(more, np.degrees(off) / steep)
         if self.cleaned.track.view in ("front", "back"):
             more = np.hypot(more, hanging_u(flat_deg))
@@ -237,7 +232,7 @@ class Body:
         if self.cleaned.track.view not in ("front", "back"):
             return True
         breadth = length(self.points["left_shoulder"] - self.points["right_shoulder"])
-        return trunk_tip_deg(self.trunk_m, breadth) <= _TIPPED_DEG
+        return trunk_tip_deg(self.trunk_m, breadth) <= BODY_RULES.tipped_deg
 
     def _propagate(self, points: Points, formula) -> Array:  # type: ignore[no-untyped-def]
         """(T,) standard uncertainty of formula(points) from each coordinate's own."""
@@ -304,7 +299,7 @@ class Body:
             return usual
         # Where the ears stand, less the widest gap to the shoulders that the set shows.
         rest = float(np.nanpercentile(heights[0], 90) - np.nanpercentile(gap, 90))
-        return min(usual, max(rest, _LEAST_REST * usual))
+        return min(usual, max(rest, BODY_RULES.least_rest_share * usual))
 
     @cached_property
     def forearm_over_upper_arm(self) -> dict[Side, float]:
@@ -332,9 +327,9 @@ class Body:
         if self.first_lift_s is None:
             return None
         end = int(np.searchsorted(self.time_s, self.first_lift_s))
-        if end < 2 or self.time_s[end - 1] - self.time_s[0] < _QUIET_LEAST_S:
+        if end < 2 or self.time_s[end - 1] - self.time_s[0] < BODY_RULES.quiet_least_s:
             return None
-        width = min(end, max(2, round(_QUIET_S / self.step_s)))
+        width = min(end, max(2, round(BODY_RULES.quiet_s / self.step_s)))
         speed = np.zeros(end)
         for part in ("left_shoulder", "right_shoulder", "left_hip", "right_hip",
                      "left_wrist", "right_wrist", "left_ear", "right_ear"):  # fmt: skip

@@ -2,22 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Final
-
 import numpy as np
 
+from guide_arc.core.kinematics.rules import PICTURE
 from guide_arc.core.model.calibration import Calibration
 from guide_arc.core.model.marks import Line, Marks
 from guide_arc.core.model.quantity import Quantity
-
-# A click falls this far from what it means, pixels, standard deviation of either axis.
-_CLICK_PX: Final = 1.5
-# What is measured seldom stands exactly as far from the camera as the person: share of its length.
-_DEPTH_SHARE: Final = 0.03
-# Cords swing and shelves sag a little: degrees.
-_PLUMB_U_DEG: Final = 0.3
-_LEVEL_U_DEG: Final = 0.6
-SHORTEST_PX: Final = 20.0
 
 
 def calibration_of(marks: Marks) -> Calibration:
@@ -26,11 +16,11 @@ def calibration_of(marks: Marks) -> Calibration:
     px_per_m = None
     if scale is not None and scale.metres > 0:
         long = length_px(scale)
-        share = float(np.hypot(np.sqrt(2.0) * _CLICK_PX / long, _DEPTH_SHARE))
+        share = float(np.hypot(np.sqrt(2.0) * PICTURE.click_u_px / long, PICTURE.depth_u))
         px_per_m = Quantity(long / scale.metres, share * long / scale.metres)
     found = [
         _lean(line, own_u)
-        for kind, own_u in (("plumb", _PLUMB_U_DEG), ("level", _LEVEL_U_DEG))
+        for kind, own_u in (("plumb", PICTURE.plumb_u_deg), ("level", PICTURE.level_line_u_deg))
         if (line := marks.line(kind)) is not None  # type: ignore[arg-type]
     ]
     vertical = None
@@ -54,5 +44,5 @@ def _lean(line: Line, own_u_deg: float) -> Quantity:
     else:
         dx, dy = (dx, dy) if dx > 0 else (-dx, -dy)
         lean = np.degrees(np.arctan2(dy, dx))
-    click = np.degrees(np.sqrt(2.0) * _CLICK_PX / max(length_px(line), 1.0))
+    click = np.degrees(np.sqrt(2.0) * PICTURE.click_u_px / max(length_px(line), 1.0))
     return Quantity(float(lean), float(np.hypot(click, own_u_deg)))

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 
 from guide_arc.core.kinematics.anatomy import Anatomy
 from guide_arc.core.kinematics.level import Roll, drawn_roll, picture_roll, straightened
+from guide_arc.core.kinematics.rules import CLEAN
 from guide_arc.core.kinematics.smoothing import (
     KEPT_POWER,
     KEPT_TRACE,
@@ -34,27 +35,9 @@ from guide_arc.core.model.track import LandmarkTrack
 _THIRD_DIFFERENCE_GAIN: Final = np.sqrt(20.0)
 _MAD_TO_SIGMA: Final = 1.4826
 _ENOUGH_FOR_NOISE: Final = 900
-# A landmark that is this far from the running median of its surroundings has slipped.
-_SLIP_SIGMAS: Final = 7.0
-_SLIP_LEAST_M: Final = 0.06
-_SLIP_WINDOW_S: Final = 0.15
-_LONGEST_SLIP_S: Final = 0.35
-# A sample of no confidence counts as missing where the landmark was seen surely at most times.
-_NO_CONFIDENCE: Final = 0.01
-_SURE_ELSEWHERE: Final = 0.3
-_DOUBTED_SHARE: Final = 0.5
-_DOUBTED_LIMIT: Final = 0.6
-_SWAP_WINDOW_S: Final = 0.7
-_CLEARLY_APART_M: Final = 0.12
 _WIDEST_PAIRS: Final = 3
-LONGEST_BRIDGE_S: Final = 0.5
 CUTOFFS_HZ: Final = (1.5, 2.0, 2.7, 3.6, 4.8, 6.5, 8.5, 11.0)
-_LEAST_WANDER_M: Final = 0.001
-_WANDER_OF_NOISE: Final = 0.2
 _BONES: Final = (("shoulder", "elbow"), ("elbow", "wrist"))
-# Trunk length over stature in a usual body: gives a picture without a stature a rough scale.
-TRUNK_OF_STATURE: Final = 0.288
-USUAL_STATURE_M: Final = 1.75
 
 
 @dataclass(frozen=True, eq=False)
@@ -170,7 +153,7 @@ def _usual_breadth(out: Array, names: tuple[str, ...], track: LandmarkTrack) -> 
 
     Only hip flexion feels it, as shoulders are wider than hips.
     """
-    stature = track.facts.subject_height_m or USUAL_STATURE_M
+    stature = track.facts.subject_height_m or CLEAN.usual_stature_m
     body = Anatomy(stature)
     for i, name in enumerate(names):
         side, _, part = name.partition("_")
@@ -186,7 +169,7 @@ def _usual_breadth(out: Array, names: tuple[str, ...], track: LandmarkTrack) -> 
 def _metres_per_px(track: LandmarkTrack) -> float:
     """Scale from a known length, or else from the stature, by the trunk's usual share of it. Angles do
     not depend on it."""
-    stature = track.facts.subject_height_m or USUAL_STATURE_M
+    stature = track.facts.subject_height_m or CLEAN.usual_stature_m
     lengths = [
         np.hypot(*(track.point(f"{side}_shoulder") - track.point(f"{side}_hip")).T)
         for side in ("left", "right")
@@ -197,7 +180,7 @@ def _metres_per_px(track: LandmarkTrack) -> float:
     known = track.calibration.px_per_m
     if known is not None:
         return 1.0 / known.value
-    return float(TRUNK_OF_STATURE * stature / np.percentile(seen, 90))
+    return float(CLEAN.trunk_of_stature * stature / np.percentile(seen, 90))
 
 
 def _undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Array, int]:
@@ -210,7 +193,7 @@ def _undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Arr
     if not pairs:
         return raw, 0
     left, right = (np.array(side) for side in zip(*pairs, strict=True))
-    window = _odd(_SWAP_WINDOW_S * rate_hz, least=5)
+    window = _odd(CLEAN.swap_window_s * rate_hz, least=5)
     # A swap turns every pair about: where the widest ones stand as usual, there is none.
     some = raw[:: max(1, len(raw) // 60)]
     wide = np.nan_to_num(length(some[:, left] - some[:, right])).mean(axis=0)
@@ -235,7 +218,7 @@ def _votes(
     usual = _slow_median(apart, window)
     agreement, size = dot(apart, usual), dot(usual, usual)
     # Only a pair that is clearly apart votes: in a side view both lie on one spot.
-    clear = np.where(size > _CLEARLY_APART_M**2, 0.5 * size, np.inf)
+    clear = np.where(size > CLEAN.clearly_apart_m**2, 0.5 * size, np.inf)
     return (agreement < -clear).sum(axis=1), (agreement > clear).sum(axis=1)
 
 
@@ -267,7 +250,7 @@ def _doubted(track: LandmarkTrack, names: tuple[str, ...]) -> NDArray[np.bool_]:
     """(T, L) samples of which the tracker itself is far less sure than of the same landmark's others:
     a hint, never a reason by itself."""
     sure = track.confidence[:, [track.names.index(n) for n in names]]
-    out: NDArray[np.bool_] = sure < _DOUBTED_SHARE * np.median(sure, axis=0)
+    out: NDArray[np.bool_] = sure < CLEAN.doubted_share * np.median(sure, axis=0)
     return out
 
 
@@ -275,7 +258,9 @@ def _worthless(track: LandmarkTrack, names: tuple[str, ...]) -> NDArray[np.bool_
     """(T, L) samples that the tracker itself gives no confidence, of landmarks it was sure of elsewhere: a
     place was written down, but nothing was seen there."""
     sure = track.confidence[:, [track.names.index(n) for n in names]]
-    out: NDArray[np.bool_] = (sure <= _NO_CONFIDENCE) & (np.median(sure, axis=0) > _SURE_ELSEWHERE)
+    out: NDArray[np.bool_] = (sure <= CLEAN.no_confidence) & (
+        np.median(sure, axis=0) > CLEAN.sure_elsewhere
+    )
     return out
 
 
@@ -290,18 +275,18 @@ def _slips(
     the hand is not. A longer one jumps away and jumps back.
     """
     out = np.zeros(raw.shape[:2], dtype=bool)
-    window = _odd(_SLIP_WINDOW_S * rate_hz, least=5)
-    longest = max(3, round(_LONGEST_SLIP_S * rate_hz))
+    window = _odd(CLEAN.outlier_window_s * rate_hz, least=5)
+    longest = max(3, round(CLEAN.longest_outlier_s * rate_hz))
     for i in range(raw.shape[1]):
         seen = np.flatnonzero(np.isfinite(raw[:, i, 0]))
-        limit = max(_SLIP_SIGMAS * noise[i], _SLIP_LEAST_M)
+        limit = max(CLEAN.outlier_sigmas * noise[i], CLEAN.outlier_least_m)
         path = raw[seen, i]
         steps = length(np.diff(path, axis=0))
-        least = _DOUBTED_LIMIT * limit if doubted[:, i].any() else limit
+        least = CLEAN.doubted_confidence * limit if doubted[:, i].any() else limit
         if len(seen) < window or steps.max(initial=0.0) < least:
             continue
         off = length(path - running_median(path, window)) > np.where(
-            doubted[seen, i], _DOUBTED_LIMIT * limit, limit
+            doubted[seen, i], CLEAN.doubted_confidence * limit, limit
         )
         jumps = np.flatnonzero(steps > 1.6 * limit)
         for a, b in itertools.pairwise(jumps):
@@ -322,7 +307,7 @@ def _long_gaps(missing: NDArray[np.bool_], time_s: Array) -> NDArray[np.bool_]:
             continue
         out[: seen[0], i] = out[seen[-1] + 1 :, i] = True
         for a, b in itertools.pairwise(seen):
-            if b - a > 1 and time_s[b] - time_s[a] > LONGEST_BRIDGE_S:
+            if b - a > 1 and time_s[b] - time_s[a] > CLEAN.longest_bridge_s:
                 out[a + 1 : b, i] = True
     return out
 
@@ -373,7 +358,7 @@ def _sigma(
     grown: dict[tuple[float, int], Array] = {}
     for i in np.flatnonzero(missing.any(axis=0)):
         for start, end in _runs(missing[:, i]):
-            run = min(end - start, int(LONGEST_BRIDGE_S * rate_hz) + 1)
+            run = min(end - start, int(CLEAN.longest_bridge_s * rate_hz) + 1)
             key = (float(cutoff[i]), run)
             if key not in grown:
                 grown[key] = gap_growth(run, cutoff[i], rate_hz)
@@ -391,7 +376,7 @@ def _wander(
     noise explains, is wander of their two ends. It stands for all landmarks. Pictures, whose
     segments change their looks anyway, get a share of the noise.
     """
-    assumed = np.maximum(_LEAST_WANDER_M, _WANDER_OF_NOISE * noise)
+    assumed = np.maximum(CLEAN.least_wander_m, CLEAN.wander_share * noise)
     if track.space != "world" or track.frames < 12:
         return assumed
     found = []
@@ -411,7 +396,7 @@ def _wander(
     if len(found) < 2:
         return assumed
     wander = np.sqrt(max(float(np.mean(found)), 0.0))
-    return np.full(len(names), max(wander, _LEAST_WANDER_M))
+    return np.full(len(names), max(wander, CLEAN.least_wander_m))
 
 
 def _runs(flags: NDArray[np.bool_]) -> list[tuple[int, int]]:

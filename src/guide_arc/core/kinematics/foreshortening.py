@@ -12,27 +12,13 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.measures import Points
+from guide_arc.core.kinematics.rules import PICTURE
 from guide_arc.core.kinematics.vectors import Array, angle_deg, dot, length
 from guide_arc.core.model.landmarks import Side
 
 # Upper arm over trunk (mid-hips to mid-shoulders) in a usual body, see `anatomy.py`.
 ARM_OVER_TRUNK: Final = 0.186 / 0.288
 FOREARM_OVER_TRUNK: Final = 0.146 / 0.288
-# An arm that never looked as long as this share of the usual one never lay in the picture's plane.
-_SEEN_WHOLE: Final = 0.93
-# Standard uncertainty of the arm's length, as a share: seen whole, and taken from the trunk.
-_SEEN_U: Final = 0.03
-_USUAL_U: Final = 0.06
-# Below this sine of the elevation the length says no more than it does there.
-_POOR_SINE: Final = 0.2
-_FLAT_U_DEG: Final = 1.5
-# What a length that a limb never showed may be wrong by, as a share of what it changes.
-_LENGTH_SAYS: Final = 0.25
-# A phone stands about this far away: nearer makes more of perspective, farther less.
-_USUAL_DISTANCE_M: Final = 2.8
-_LOOKS_WHOLE: Final = 0.95
-_HANGS_AHEAD_DEG: Final = 5.0
-_HANGING_DEG: Final = 25.0
 # Trunk over the breadth of the shoulders in a usual body, see `anatomy.py`.
 TRUNK_OVER_BREADTH: Final = 0.288 / 0.222
 
@@ -46,9 +32,9 @@ def limb_length(seen_m: Array, trunk_m: float, over_trunk: float) -> tuple[float
     seen = seen_m[np.isfinite(seen_m)]
     usual = over_trunk * trunk_m
     longest = float(np.percentile(seen, 95)) if len(seen) else 0.0
-    if longest >= _SEEN_WHOLE * usual:
-        return longest, _SEEN_U
-    return usual, _USUAL_U
+    if longest >= PICTURE.seen_whole_share * usual:
+        return longest, PICTURE.seen_length_u
+    return usual, PICTURE.usual_length_u
 
 
 def elevation(flat_deg: Array, rise_m: Array, arm_m: float, arm_u: float) -> tuple[Array, Array]:
@@ -62,10 +48,10 @@ def elevation(flat_deg: Array, rise_m: Array, arm_m: float, arm_u: float) -> tup
     cosine = np.clip(-rise_m / arm_m, -1.0, 1.0)
     from_length = np.degrees(np.arccos(cosine))
     sine = np.sqrt(1.0 - cosine**2)
-    of_length = np.degrees(arm_u * np.abs(cosine) / np.maximum(sine, _POOR_SINE))
+    of_length = np.degrees(arm_u * np.abs(cosine) / np.maximum(sine, PICTURE.poor_sine))
     apart = np.abs(from_length - flat_deg)
     # An arm in the plane is measured by its angle; only what that can't explain is depth.
-    strange = apart / np.hypot(of_length, _FLAT_U_DEG)
+    strange = apart / np.hypot(of_length, PICTURE.flat_u_deg)
     say = np.clip((strange - 1.5) / 1.5, 0.0, 1.0)
     value = say * from_length + (1.0 - say) * flat_deg
     return value, np.hypot(say * of_length, 0.6 * (1.0 - say) * np.minimum(apart, 10.0))
@@ -100,7 +86,7 @@ def bend(points: Points, side: Side, arm_m: float, forearm_m: float) -> tuple[Ar
     u = np.sqrt(
         both**2
         + (say * _of_length(value)) ** 2
-        + (_LENGTH_SAYS * np.abs(value - flat)) ** 2
+        + (PICTURE.length_says_share * np.abs(value - flat)) ** 2
         # Between the two witnesses neither is right.
         + (say * (1.0 - say) * np.abs(nearer - flat)) ** 2
     )
@@ -118,7 +104,9 @@ def off_plumb(points: Points, side: Side, flat_deg: Array, forearm_m: float) -> 
     value = say * from_length + (1.0 - say) * flat_deg
     between = say * (1.0 - say) * np.abs(from_length - flat_deg)
     u = np.sqrt(
-        (say * _of_length(value)) ** 2 + (_LENGTH_SAYS * np.abs(value - flat_deg)) ** 2 + between**2
+        (say * _of_length(value)) ** 2
+        + (PICTURE.length_says_share * np.abs(value - flat_deg)) ** 2
+        + between**2
     )
     return value, u
 
@@ -132,8 +120,8 @@ def _shortness(seen: Array, longest: float) -> Array:
 def _of_length(angle_deg_: Array) -> Array:
     """(T,) degrees by which a length that a limb never fully showed makes an angle wrong."""
     turn = np.radians(angle_deg_)
-    steep = np.maximum(np.abs(np.sin(turn)), _POOR_SINE)
-    out: Array = np.degrees(_USUAL_U * np.abs(np.cos(turn)) / steep)
+    steep = np.maximum(np.abs(np.sin(turn)), PICTURE.poor_sine)
+    out: Array = np.degrees(PICTURE.usual_length_u * np.abs(np.cos(turn)) / steep)
     return out
 
 
@@ -145,14 +133,14 @@ def perspective_u(rise_above_centre_m: Array, seen_m: Array, arm_m: float) -> Ar
     rise_above_centre_m : the elbow above the picture's middle; seen_m : how long the upper arm looks
     """
     # A limb that looks nearly whole lies in the plane, as far as can be told.
-    deep = np.sqrt(np.maximum(arm_m**2 - (seen_m / _LOOKS_WHOLE) ** 2, 0.0))
-    out: Array = np.abs(rise_above_centre_m) * deep / _USUAL_DISTANCE_M
+    deep = np.sqrt(np.maximum(arm_m**2 - (seen_m / PICTURE.looks_whole_share) ** 2, 0.0))
+    out: Array = np.abs(rise_above_centre_m) * deep / PICTURE.usual_distance_m
     return out
 
 
 def hanging_u(flat_deg: Array) -> Array:
     """(T,) degrees: an arm that hangs in a front or back view may point some way ahead unseen."""
-    out: Array = _HANGS_AHEAD_DEG * np.clip(1.0 - flat_deg / _HANGING_DEG, 0.0, 1.0)
+    out: Array = PICTURE.hangs_ahead_deg * np.clip(1.0 - flat_deg / PICTURE.hanging_deg, 0.0, 1.0)
     return out
 
 

@@ -9,30 +9,15 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Final
 
 import numpy as np
 
+from guide_arc.core.kinematics.rules import LEVEL
 from guide_arc.core.kinematics.vectors import Array, median
 from guide_arc.core.kinematics.views import hidden_axis
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.track import View
-
-# Cameras on a bag or a tripod: standard deviation off level, before anything was seen.
-_USUAL_ROLL_DEG: Final = 3.0
-# Standard uncertainty of each level, degrees: stances, feet and shoulders are not exact.
-_PLUMB_FRONT_U: Final = 2.0
-_FEET_LEVEL_U: Final = 4.5
-_SHOULDERS_LEVEL_U: Final = 3.5
-_FOOT_FLAT_U: Final = 5.0
-_STANDS_OVER_U: Final = 4.0
-# Seen from the side a body at ease leans this much ahead of its ankles.
-_STANDS_AHEAD_DEG: Final = 1.5
-_UPRIGHT_DEG: Final = 20.0
-_FEWEST_APART_M: Final = 0.12
-# A foot or body farther off than this stands on its toes, hangs or lies: it is no level.
-_NO_LEVEL_DEG: Final = 18.0
 
 
 @dataclass(frozen=True)
@@ -59,7 +44,7 @@ def picture_roll(seen: Array, names: Sequence[str], view: View) -> Roll:
         for i, name in enumerate(names)
     }
     found = _side_levels(spots) if view in SIDES else _front_levels(spots)
-    weight = 1.0 / _USUAL_ROLL_DEG**2
+    weight = 1.0 / LEVEL.usual_roll_deg**2
     total = 0.0
     for off, u in found:
         weight += 1.0 / u**2
@@ -119,19 +104,19 @@ def _pair(spots: dict[str, Array], part: str) -> tuple[Array, Array] | None:
 def _front_levels(spots: dict[str, Array]) -> list[tuple[float, float]]:
     out: list[tuple[float, float]] = []
     ankles, hips, shoulders = (_pair(spots, p) for p in ("ankle", "hip", "shoulder"))
-    if ankles and abs(ankles[0][0] - ankles[1][0]) > _FEWEST_APART_M:
-        out.append((_off_level(*ankles), _FEET_LEVEL_U))
-    if shoulders and abs(shoulders[0][0] - shoulders[1][0]) > _FEWEST_APART_M:
-        out.append((_off_level(*shoulders), _SHOULDERS_LEVEL_U))
+    if ankles and abs(ankles[0][0] - ankles[1][0]) > LEVEL.feet_apart_m:
+        out.append((_off_level(*ankles), LEVEL.feet_level_u_deg))
+    if shoulders and abs(shoulders[0][0] - shoulders[1][0]) > LEVEL.feet_apart_m:
+        out.append((_off_level(*shoulders), LEVEL.shoulders_level_u_deg))
     if ankles and hips and shoulders:
         feet, middle = 0.5 * (ankles[0] + ankles[1]), 0.5 * (hips[0] + hips[1])
         legs, trunk = _off_plumb(feet, middle), 0.5 * (shoulders[0] + shoulders[1]) - middle
         # Seated or bent over, the hips need not be over the feet.
         if (
             middle[1] - feet[1] > 1.2 * abs(trunk[1])
-            and abs(legs - _off_plumb(np.zeros(2), trunk)) < _UPRIGHT_DEG
+            and abs(legs - _off_plumb(np.zeros(2), trunk)) < LEVEL.upright_deg
         ):
-            out.append((legs, _PLUMB_FRONT_U))
+            out.append((legs, LEVEL.plumb_front_u_deg))
     return out
 
 
@@ -143,15 +128,15 @@ def _side_levels(spots: dict[str, Array]) -> list[tuple[float, float]]:
         )
         if heel is not None and foot is not None and np.isfinite(heel + foot).all():
             flat = _off_level(heel, foot)
-            if abs(flat) < _NO_LEVEL_DEG:
-                out.append((flat, _FOOT_FLAT_U * np.sqrt(2.0)))
+            if abs(flat) < LEVEL.no_level_deg:
+                out.append((flat, LEVEL.foot_flat_u_deg * np.sqrt(2.0)))
         if ankle is None or hip is None or shoulder is None:
             continue
         if not np.isfinite(ankle + hip + shoulder).all():
             continue
         legs, trunk = _off_plumb(ankle, hip), _off_plumb(hip, shoulder)
-        if abs(legs - trunk) < 0.5 * _UPRIGHT_DEG and abs(legs) < 2.0 * _UPRIGHT_DEG:
-            lean = _off_plumb(ankle, shoulder) - _STANDS_AHEAD_DEG
-            if abs(lean) < _NO_LEVEL_DEG:
-                out.append((lean, _STANDS_OVER_U * np.sqrt(2.0)))
+        if abs(legs - trunk) < 0.5 * LEVEL.upright_deg and abs(legs) < 2.0 * LEVEL.upright_deg:
+            lean = _off_plumb(ankle, shoulder) - LEVEL.stands_ahead_deg
+            if abs(lean) < LEVEL.no_level_deg:
+                out.append((lean, LEVEL.stands_over_u_deg * np.sqrt(2.0)))
     return out

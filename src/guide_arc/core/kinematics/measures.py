@@ -13,15 +13,11 @@ from typing import Final
 
 import numpy as np
 
+from guide_arc.core.kinematics.rules import BODY_RULES
 from guide_arc.core.kinematics.vectors import Array, across, angle_deg, cross, dot, length, unit
 from guide_arc.core.model.landmarks import SIDES, Side
 
 Points = Mapping[str, Array]
-
-# Outside these elevations the upper arm is too near the trunk's axis to have an azimuth.
-PLANE_DEFINED_DEG: Final = (15.0, 165.0)
-# A trunk nearer to level than this has no side lean worth the name.
-SIDE_LEAN_UNTIL_DEG: Final = 60.0
 
 
 def middle(p: Points, part: str) -> Array:
@@ -58,7 +54,7 @@ def shoulder_plane(p: Points, side: Side) -> Array:
     arm = p[f"{side}_elbow"] - p[f"{side}_shoulder"]
     azimuth = np.degrees(np.arctan2(dot(arm, ahead), dot(arm, out)))
     elevation = shoulder_elevation(p, side)
-    low, high = PLANE_DEFINED_DEG
+    low, high = BODY_RULES.plane_defined_deg
     defined = (elevation >= low) & (elevation <= high)
     return np.where(defined, azimuth, np.nan)
 
@@ -79,7 +75,7 @@ def trunk_side_lean(p: Points) -> Array:
     axis = trunk(p)
     flat = np.hypot(axis[..., 0], axis[..., 1])
     lean = np.degrees(np.arctan2(axis[..., 0], axis[..., 1]))
-    upright = np.abs(trunk_lean(p)) <= SIDE_LEAN_UNTIL_DEG
+    upright = np.abs(trunk_lean(p)) <= BODY_RULES.side_lean_until_deg
     return np.where(upright & (flat >= 1e-3), lean, np.nan)
 
 

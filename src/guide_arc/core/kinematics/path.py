@@ -13,21 +13,16 @@ import numpy as np
 
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.guide import arm_path, way_back
+from guide_arc.core.kinematics.rules import BODY_RULES, PICTURE
 from guide_arc.core.kinematics.vectors import Array, dot, length, unit
-from guide_arc.core.kinematics.views import OUT_OF_PLANE_U, hidden_axis
+from guide_arc.core.kinematics.views import hidden_axis
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.standard import Standard
 
 Part = Literal["elbow", "wrist"]
 PARTS: Final[tuple[Part, ...]] = ("elbow", "wrist")
-# Half of the corridor where the standard sets no limit of its own, percent of the upper arm.
-USUAL_CORRIDOR_PCT: Final = 15.0
 _CHECK_OF: Final = {"elbow": "elbow-path", "wrist": "hand-path"}
 _SAMPLES: Final = 61
-# A lift that goes on past the guide's end is a matter of range, not of path.
-_BEYOND: Final = 0.15
-# The elbow of a curl keeps its place: an arc this short has no direction, only a spot.
-_SPOT_ARMS: Final = 0.12
 
 
 @dataclass(frozen=True, eq=False)
@@ -57,20 +52,23 @@ class Departure:
 def corridor_pct(standard: Standard, part: Part) -> float:
     """Half of the corridor about the guide arc: the standard's limit, or else a usual one."""
     rule = standard.check(_CHECK_OF[part])
-    return rule.limit if rule else USUAL_CORRIDOR_PCT
+    return rule.limit if rule else BODY_RULES.usual_corridor_pct
 
 
 def guide_of(body: Body, standard: Standard, side: Side, part: Part) -> Array:
     """(N, 3) the guide arc of this body, from the shoulder, in upper-arm lengths, both ends
     drawn on a little; the axis that a picture does not show is 0."""
     return _pictured(
-        body, arm_path(standard, _SAMPLES, body.forearm_over_upper_arm[side], _BEYOND)[part]
+        body,
+        arm_path(standard, _SAMPLES, body.forearm_over_upper_arm[side], BODY_RULES.beyond_share)[
+            part
+        ],
     )
 
 
 def guide_back(body: Body, standard: Standard, side: Side, part: Part) -> Array | None:
     """(N, 3) the guide arc's way back where it is another one, from the turn on."""
-    back = way_back(standard, _SAMPLES, body.forearm_over_upper_arm[side], _BEYOND)
+    back = way_back(standard, _SAMPLES, body.forearm_over_upper_arm[side], BODY_RULES.beyond_share)
     return None if back is None else _pictured(body, back[part])
 
 
@@ -99,9 +97,9 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
         at = np.where(closer, other, at)
         nearest = np.where(closer[:, None], there, nearest)
     off = 100.0 * (here - nearest)
-    spot = bool(length(path - path.mean(axis=0)).max() < _SPOT_ARMS)
+    spot = bool(length(path - path.mean(axis=0)).max() < BODY_RULES.spot_arms)
     axis, positive = (np.array([0.0, 0.0, 1.0]), "ahead") if spot else _across(path)
-    share = (1.0 + 2.0 * _BEYOND) * at - _BEYOND
+    share = (1.0 + 2.0 * BODY_RULES.beyond_share) * at - BODY_RULES.beyond_share
     across = dot(off, np.broadcast_to(axis, off.shape))
     flat_off = off - across[:, None] * axis
     outward = nearest - 0.5 * (path[0] + path[-1])
@@ -152,6 +150,6 @@ def _u(body: Body, side: Side, part: Part) -> Array:
     tipped = shoulder * reach / np.maximum(body.trunk_m, 0.1)
     if cleaned.track.view != "none":
         # A picture does not show how the trunk is turned; it stands a little out of plane.
-        turned = np.full_like(shoulder, np.radians(OUT_OF_PLANE_U) * reach)
+        turned = np.full_like(shoulder, np.radians(PICTURE.out_of_plane_u) * reach)
     out: Array = np.sqrt(joint**2 + shoulder**2 + turned**2 + tipped**2)
     return out

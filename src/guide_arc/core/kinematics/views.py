@@ -16,9 +16,6 @@ _FACING_VIEW: Final = frozenset(
     {"shoulder_elevation", "trunk_side_lean", "shoulder_hike", "elbow_height"}
 )
 
-# Standard uncertainty from what lies outside the picture's plane (a limb up to about 20
-# degrees out of it, a camera up to 3 degrees off level): degrees, or percent of a length.
-OUT_OF_PLANE_U: Final = 2.5
 
 # (axis of the body that runs to the right in the picture, its sign)
 PICTURE_RIGHT: Final[dict[View, tuple[int, float]]] = {

@@ -8,16 +8,16 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.rules import PICTURE
 from guide_arc.core.kinematics.vectors import Array
-from guide_arc.core.kinematics.views import OUT_OF_PLANE_U, hidden_axis
+from guide_arc.core.kinematics.views import hidden_axis
 from guide_arc.core.mechanics.pull import Pull
+from guide_arc.core.mechanics.rules import PULL
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.rep import Span
 from guide_arc.core.model.standard import Standard
 
-# The way is seen edge on when it is this much narrower than long.
-_EDGE_ON: Final = 0.3
 _FEWEST: Final = 8
 
 
@@ -49,10 +49,10 @@ def off_plane_in_picture(
 def _between(way: Array, cable: Array) -> Quantity | None:
     """way, cable : (N, 2) in the picture. The plane holds the joint, so its line goes through it."""
     spread, axes = np.linalg.svd(way, full_matrices=False)[1:]
-    if spread[1] > _EDGE_ON * spread[0]:
+    if spread[1] > PULL.edge_on_share * spread[0]:
         return None
     line = axes[0]
     across = np.abs(cable[:, 0] * line[1] - cable[:, 1] * line[0])
     angle = np.degrees(np.arctan2(across, np.abs(cable @ line)))
     scatter = float(np.degrees(np.arctan2(spread[1], spread[0]))) / 2.0
-    return Quantity(float(np.median(angle)), float(np.hypot(OUT_OF_PLANE_U, scatter)))
+    return Quantity(float(np.median(angle)), float(np.hypot(PICTURE.out_of_plane_u, scatter)))

@@ -3,20 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Final
 
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.endpoints import hand
 from guide_arc.core.kinematics.vectors import Array, unit
+from guide_arc.core.mechanics.rules import PULL
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.standard import Standard
-
-# From the ankle's centre to the floor.
-_ANKLE_ABOVE_FLOOR_M: Final = 0.07
-# A way that spreads by less than this across its own direction spans no plane.
-WAY_LEAST_M: Final = 0.10
 
 
 @dataclass(frozen=True, eq=False)
@@ -61,7 +56,7 @@ def working_plane(place_m: Array) -> Array | None:
         rows, spread, axes = place_m, through_joint[1], through_joint[2]
     else:
         spread, axes = np.linalg.svd(rows, full_matrices=False)[1:]
-    if spread[1] / np.sqrt(len(rows)) < 0.25 * WAY_LEAST_M:
+    if spread[1] / np.sqrt(len(rows)) < 0.25 * PULL.way_least_m:
         return None
     normal: Array = axes[2]
     return normal
@@ -88,7 +83,7 @@ def _pulley(body: Body, standard: Standard, side: Side) -> tuple[Array | None, b
         return None, True
     spots = np.stack([np.nanmedian(a, axis=0) for a in ankles])
     feet = spots.mean(axis=0)
-    feet[1] = spots[:, 1].min() - _ANKLE_ABOVE_FLOOR_M
+    feet[1] = spots[:, 1].min() - PULL.ankle_above_floor_m
     out = 1.0 if side == "left" else -1.0
     pulley = feet + np.array([out * offset[0], offset[1], offset[2]])
     return np.broadcast_to(pulley, body.points[f"{side}_wrist"].shape), True

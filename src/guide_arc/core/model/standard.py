@@ -22,22 +22,6 @@ ElbowPath = Literal[
 ]  # fmt: skip
 HoldsOn = Literal["every", "first", "last", "first-and-last"]
 Harm = Literal["spine", "joint", "effect"]
-CheckName = Literal[
-    "upper-arm-drift", "elbow-bend-change", "torso-swing", "torso-lean", "torso-twist",
-    "shoulder-hike", "wrist-bend", "range-short", "range-over", "elbow-low", "elbow-high",
-    "elbow-path", "hand-path", "end-point", "too-fast-lower", "too-fast-lift",
-    "hold-missing", "momentum", "left-right", "line-of-pull", "slack-zone", "fatigue-drift",
-]  # fmt: skip
-
-# The unit in which a check's limit is written.
-LIMIT_UNIT: Final[dict[str, Literal["deg", "pct"]]] = {
-    "upper-arm-drift": "deg", "elbow-bend-change": "deg", "torso-swing": "deg",
-    "torso-lean": "deg", "torso-twist": "deg", "wrist-bend": "deg", "range-short": "deg",
-    "range-over": "deg", "left-right": "deg", "shoulder-hike": "pct", "elbow-low": "pct",
-    "elbow-high": "pct", "elbow-path": "pct", "hand-path": "pct", "end-point": "pct",
-    "too-fast-lower": "pct", "too-fast-lift": "pct", "hold-missing": "pct", "momentum": "pct",
-    "line-of-pull": "deg", "slack-zone": "pct", "fatigue-drift": "pct",
-}  # fmt: skip
 
 # How a unit is written behind a number.
 SIGN: Final = {"deg": "°", "pct": " %"}
@@ -137,7 +121,7 @@ class CheckRule:
     felt : where a client may feel this fault
     """
 
-    name: CheckName
+    name: str
     limit: float
     harm: Harm
     title: str

@@ -19,27 +19,13 @@ from guide_arc.core.kinematics.views import hidden_axis
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import WorkSide
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.reps.candidates import FULL_SHARE, Candidate
+from guide_arc.core.reps.candidates import Candidate
 from guide_arc.core.reps.drive import DriveSignal
+from guide_arc.core.reps.rules import REP, SELECT
 
-_SPOT_M: Final = 0.09
-_MOVES_WITHIN_M: Final = 0.12
-# Bending down for the kit turns the trunk by more than any swing within a rep.
-_LEANS_WITHIN_DEG: Final = 32.0
-_OFF_PATH_ARMS: Final = 0.38
-_OFF_STANDARD_ARMS: Final = 0.75
-# Past the limit by less than this, a movement between two reps is one, and one outside a doubt.
-_CLOSE: Final = 1.5
-# Reps that fell apart keep this near to the usual path, as a multiple of the same limit.
-_LOOSE: Final = 3.0
-# So many in a row elsewhere, or along another path, are reps of the set: a drop set's second part, or
-# a form that fell apart; neither the way to the rack nor taking the kit is done three times alike.
-_ENOUGH_ELSEWHERE: Final = 3
-_ENOUGH_TO_COMPARE: Final = 3
 # Two hundred reps need not all be tried as the reference.
 _MOST_COMPARED: Final = 6
 _SAMPLES: Final = 9
-_ONE_ARM_SHARE: Final = 0.25
 
 
 @dataclass(frozen=True)
@@ -60,7 +46,7 @@ def belonging(
     """The candidates that are reps of this set, opening and closing movements dropped."""
     sides: tuple[Side, ...] = SIDES if side == "both" else (side,)
     sides = tuple(s for s in sides if s in drives)
-    turns = _LEANS_WITHIN_DEG + abs(standard.trunk[1].lean_deg - standard.trunk[0].lean_deg)
+    turns = SELECT.leans_within_deg + abs(standard.trunk[1].lean_deg - standard.trunk[0].lean_deg)
     kept = [c for c in found if _stays(body, c, turns) and _all_arms_work(c, drives, sides)]
     if not kept:
         return Belonging([], [])
@@ -80,7 +66,7 @@ def belonging(
     if not len(inside):
         return Belonging([], [])
     between = range(inside[0] + 1, inside[-1])
-    close = off < _CLOSE * limit
+    close = off < SELECT.close * limit
     taken = [bool(good[i]) or (i in between and bool(close[i])) for i in range(len(kept))]
     large = sizes >= 0.5 * np.median(sizes[good])
     return Belonging(
@@ -110,7 +96,7 @@ def _stays(body: Body, c: Candidate, leans_within_deg: float) -> bool:
     if len(seen) < 2:
         return True
     moved = 0.5 * sum(h[seen[-1]] - h[seen[0]] for h in hips)
-    return float(length(np.asarray(moved))) < _MOVES_WITHIN_M
+    return float(length(np.asarray(moved))) < SELECT.moves_within_m
 
 
 def _all_arms_work(c: Candidate, drives: dict[Side, DriveSignal], sides: tuple[Side, ...]) -> bool:
@@ -124,7 +110,7 @@ def _all_arms_work(c: Candidate, drives: dict[Side, DriveSignal], sides: tuple[S
         level = np.interp(at, d.time_s, d.lift_deg)
         spans.append((level[1] - level[0], level[2] - level[3]))
     for phase in (0, 1):
-        if min(s[phase] for s in spans) < _ONE_ARM_SHARE * max(s[phase] for s in spans):
+        if min(s[phase] for s in spans) < SELECT.one_arm_share * max(s[phase] for s in spans):
             return False
     return True
 
@@ -158,12 +144,12 @@ def _reference(
     rep runs along a part of a long one's path, not the other way round); a short set is held
     against the standard's own guide arc, more loosely.
     """
-    if len(paths) >= _ENOUGH_TO_COMPARE:
-        large = np.flatnonzero(sizes >= FULL_SHARE * sizes.max())
+    if len(paths) >= SELECT.enough_to_compare:
+        large = np.flatnonzero(sizes >= REP.full_share * sizes.max())
         tried = large[:: max(1, len(large) // _MOST_COMPARED)]
         apart = [np.nanmedian(_distances(paths, paths[i])) for i in tried]
-        return paths[tried[int(np.argmin(apart))]], _OFF_PATH_ARMS
-    return _arc(body, standard, sides), _OFF_STANDARD_ARMS
+        return paths[tried[int(np.argmin(apart))]], SELECT.off_path_arms
+    return _arc(body, standard, sides), SELECT.off_standard_arms
 
 
 def _arc(body: Body, standard: Standard, sides: tuple[Side, ...]) -> Array:
@@ -211,7 +197,9 @@ def _linked(paths: Array, good: Flags, there: Flags, off: Array, limit: float) -
         while j < len(alike) and alike[j]:
             j += 1
         run = slice(i, j + 1)
-        if out[run].any() or (j - i + 1 >= _ENOUGH_ELSEWHERE and (off[run] < _LOOSE * limit).all()):
+        if out[run].any() or (
+            j - i + 1 >= SELECT.enough_elsewhere and (off[run] < SELECT.loose * limit).all()
+        ):
             out[run] |= there[run]
         i = j + 1
     return out
@@ -226,7 +214,7 @@ def _on_the_spot(body: Body, kept: list[Candidate], good: Flags) -> Flags:
     usual = np.nanmedian(spots[good], axis=0)
     off = length(spots - usual)
     spread = np.nanmedian(off[good])
-    limit = max(_SPOT_M, 4.0 * spread)
+    limit = max(SELECT.spot_m, 4.0 * spread)
     near: Flags = ~(off > limit)
     return near | _another_spot(spots, good & ~near, limit)
 
@@ -240,7 +228,7 @@ def _another_spot(spots: Array, elsewhere: Flags, limit: float) -> Flags:
         j = i
         while j < len(spots) and elsewhere[j] and length(spots[j] - spots[i]) <= limit:
             j += 1
-        if j - i >= _ENOUGH_ELSEWHERE:
+        if j - i >= SELECT.enough_elsewhere:
             out[i:j] = True
         i = max(j, i + 1)
     return out

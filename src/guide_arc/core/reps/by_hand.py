@@ -14,15 +14,9 @@ from guide_arc.core.kinematics.vectors import span_of
 from guide_arc.core.model.rep import Span, WorkSide
 from guide_arc.core.model.settings import Correction, Edge
 from guide_arc.core.reps.candidates import Candidate, candidates
-from guide_arc.core.reps.drive import TURNING_CUTOFF_HZ, DriveSignal
+from guide_arc.core.reps.drive import DriveSignal
 from guide_arc.core.reps.movements import Movement, level_at
-
-# A phase that a hand makes shorter than this is a slip of the hand.
-SHORTEST_PHASE_S: Final = 0.1
-# An edge is the one that was meant when it stands within this of where it was.
-_SAME_EDGE_S: Final = 0.6
-# What a coach adds or splits may be small.
-_LEAST_BY_HAND_DEG: Final = 6.0
+from guide_arc.core.reps.rules import REP
 
 
 def corrected(
@@ -59,7 +53,7 @@ def _moved(cut: list[Candidate], drive: DriveSignal, change: Correction) -> list
     assert edge is not None
     assert to_s is not None
     gaps = [abs(edge_time(c, edge) - change.at_s) for c in cut]
-    if not gaps or min(gaps) > _SAME_EDGE_S:
+    if not gaps or min(gaps) > REP.same_edge_s:
         return None
     i = int(np.argmin(gaps))
     before = cut[i - 1].lower.span.end_s if i else float(drive.time_s[0])
@@ -81,7 +75,7 @@ def _with_edge(  # noqa: PLR0913
     """A rep with one boundary moved as far as its neighbours let it: a boundary that meets the
     next one of its own rep takes it along."""
     lift, lower = c.lift.span, c.lower.span
-    least = SHORTEST_PHASE_S
+    least = REP.shortest_by_hand_s
     if edge == "lift-start":
         lift = Span(float(np.clip(to_s, before, lift.end_s - least)), lift.end_s)
     elif edge == "lift-end":
@@ -116,7 +110,7 @@ def _split(cut: list[Candidate], drive: DriveSignal, change: Correction) -> list
     if i is None:
         return None
     span = _whole(cut[i])
-    least = 3 * SHORTEST_PHASE_S
+    least = 3 * REP.shortest_by_hand_s
     if not span.start_s + least <= change.at_s <= span.end_s - least:
         return None
     at_s = float(
@@ -132,9 +126,11 @@ def _split(cut: list[Candidate], drive: DriveSignal, change: Correction) -> list
 
 def _lowest_near(drive: DriveSignal, at_s: float, span: Span) -> float:
     """Where two reps meet: the low point of the drive about a moment, a hand not being exact."""
-    start = max(at_s - _SAME_EDGE_S, span.start_s + 2 * SHORTEST_PHASE_S)
-    near = span_of(drive.time_s, start, min(at_s + _SAME_EDGE_S, span.end_s - 2 * SHORTEST_PHASE_S))
-    level = drive.smooth(TURNING_CUTOFF_HZ)[near]
+    start = max(at_s - REP.same_edge_s, span.start_s + 2 * REP.shortest_by_hand_s)
+    near = span_of(
+        drive.time_s, start, min(at_s + REP.same_edge_s, span.end_s - 2 * REP.shortest_by_hand_s)
+    )
+    level = drive.smooth(REP.turning_cutoff_hz)[near]
     i = int(np.argmin(level))
     # A slope has no low point of its own: there the hand has the say.
     return float(drive.time_s[near][i]) if 0 < i < len(level) - 1 else at_s
@@ -177,7 +173,7 @@ def _rep_within(drive: DriveSignal, span: Span, near_s: float | None = None) -> 
     part = drive.within(span)
     if part is None:
         return None
-    found = candidates(part, usual_deg=_LEAST_BY_HAND_DEG)
+    found = candidates(part, usual_deg=REP.least_by_hand_deg)
     if near_s is not None:
         about = (
             c for c in found if c.lift.span.start_s - 0.3 <= near_s <= c.lower.span.end_s + 0.3
@@ -186,10 +182,12 @@ def _rep_within(drive: DriveSignal, span: Span, near_s: float | None = None) -> 
         return None if one is None else _inside(one, drive, span)
     if found:
         return _inside(max(found, key=lambda c: c.size_deg), drive, span)
-    level = part.smooth(TURNING_CUTOFF_HZ)
+    level = part.smooth(REP.turning_cutoff_hz)
     top = float(part.time_s[int(np.argmax(level))])
-    turn = float(np.clip(top, span.start_s + SHORTEST_PHASE_S, span.end_s - SHORTEST_PHASE_S))
-    if span.length_s < 3 * SHORTEST_PHASE_S:
+    turn = float(
+        np.clip(top, span.start_s + REP.shortest_by_hand_s, span.end_s - REP.shortest_by_hand_s)
+    )
+    if span.length_s < 3 * REP.shortest_by_hand_s:
         return None
     lift = Movement(1, Span(span.start_s, turn), 0.0, 0.0, float(np.max(part.speed(3.0))))
     lower = Movement(-1, Span(turn, span.end_s), 0.0, 0.0, float(-np.min(part.speed(3.0))))

@@ -4,19 +4,13 @@ from __future__ import annotations
 
 import itertools
 from dataclasses import dataclass
-from typing import Final
 
 import numpy as np
 
 from guide_arc.core.kinematics.vectors import Array
-from guide_arc.core.reps.drive import TURNING_CUTOFF_HZ, DriveSignal
+from guide_arc.core.reps.drive import DriveSignal
 from guide_arc.core.reps.movements import Movement, movements
-
-FULL_SHARE: Final = 0.70
-NO_REP_SHARE: Final = 0.25
-_SIZE_FLOOR_DEG: Final = 8.0
-# A shrug's whole range is less than that.
-_SIZE_FLOOR_SHARE: Final = 0.25
+from guide_arc.core.reps.rules import REP
 
 
 @dataclass(frozen=True)
@@ -33,12 +27,12 @@ class Candidate:
 
 def usual_size(sizes: Array) -> float:
     """Median size of those that reach 70 % of the largest."""
-    return float(np.median(sizes[sizes >= FULL_SHARE * sizes.max()]))
+    return float(np.median(sizes[sizes >= REP.full_share * sizes.max()]))
 
 
 def assumed_size(drive: DriveSignal) -> float:
     """The size of a full rep before any was found: the standard's, or what the signal spans."""
-    low, high = np.percentile(drive.smooth(TURNING_CUTOFF_HZ), (2, 98))
+    low, high = np.percentile(drive.smooth(REP.turning_cutoff_hz), (2, 98))
     return float(min(high - low, drive.intended.size_deg))
 
 
@@ -50,7 +44,7 @@ def candidates(drive: DriveSignal, usual_deg: float | None = None) -> list[Candi
     """
     if usual_deg is None:
         usual_deg = assumed_size(drive)
-    floor = min(_SIZE_FLOOR_DEG, _SIZE_FLOOR_SHARE * drive.intended.size_deg)
+    floor = min(REP.size_floor_deg, REP.size_floor_share * drive.intended.size_deg)
     least = max(0.22 * usual_deg, floor, 4.0 * drive.noise_deg)
     moves = movements(drive, least)
     return [
@@ -67,7 +61,7 @@ def by_size(found: list[Candidate], *, keep_all: bool = False) -> list[tuple[Can
     sizes = np.array([c.size_deg for c in found])
     usual = usual_size(sizes)
     return [
-        (c, c.size_deg >= FULL_SHARE * usual)
+        (c, c.size_deg >= REP.full_share * usual)
         for c in found
-        if keep_all or c.size_deg >= NO_REP_SHARE * usual
+        if keep_all or c.size_deg >= REP.no_rep_share * usual
     ]

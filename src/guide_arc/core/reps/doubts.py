@@ -5,17 +5,12 @@ from __future__ import annotations
 import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Final
 
 import numpy as np
 
 from guide_arc.core.model.rep import Rep
-from guide_arc.core.reps.candidates import FULL_SHARE, NO_REP_SHARE, Candidate, usual_size
-
-_NEAR_SHARE: Final = 0.05
-_BREAK_S: Final = 12.0
-# A rep whose lift comes back only part of the way, and a lift that starts from there.
-_HALF: Final = (0.3, 0.75)
+from guide_arc.core.reps.candidates import Candidate, usual_size
+from guide_arc.core.reps.rules import REP
 
 
 @dataclass(frozen=True)
@@ -38,9 +33,9 @@ def doubts_of(
     usual = usual_size(np.array(list(sizes.values()))) if sizes else 0.0
     for rep in reps:
         share = sizes.get(rep.start_s, 0.0) / usual if usual else 0.0
-        if abs(share - FULL_SHARE) < _NEAR_SHARE:
+        if abs(share - REP.full_share) < REP.near_threshold_share:
             out.append(Doubt(rep.turn_s, f"rep {rep.number} is on the edge between full and short"))
-        elif share < NO_REP_SHARE + _NEAR_SHARE:
+        elif share < REP.no_rep_share + REP.near_threshold_share:
             out.append(Doubt(rep.turn_s, f"rep {rep.number} is hardly large enough for a rep"))
     for stray in strays:
         at = stray.lift.span.end_s
@@ -52,7 +47,7 @@ def doubts_of(
     # A hold that is asked for in every rep is no break.
     usual_rest = float(np.median(rests)) if rests else 0.0
     for (a, _b), rest in zip(beside, rests, strict=True):
-        if rest > max(_BREAK_S, 3.0 * usual_rest):
+        if rest > max(REP.break_s, 3.0 * usual_rest):
             out.append(
                 Doubt(a.end_s, f"{rest:.0f} s of rest after rep {a.number}: counted as one set")
             )
@@ -71,8 +66,12 @@ def half_reps(reps: tuple[Rep, ...], cut: list[Candidate]) -> int:
         return 0
     ordered = sorted(cut, key=lambda c: c.lift.span.start_s)
     half = [
-        _HALF[0] < a.lower.size_deg / max(a.lift.size_deg, 1.0) < _HALF[1]
-        and _HALF[0] < b.lift.size_deg / max(b.lower.size_deg, 1.0) < _HALF[1]
+        REP.half_rep_shares[0]
+        < a.lower.size_deg / max(a.lift.size_deg, 1.0)
+        < REP.half_rep_shares[1]
+        and REP.half_rep_shares[0]
+        < b.lift.size_deg / max(b.lower.size_deg, 1.0)
+        < REP.half_rep_shares[1]
         for a, b in itertools.pairwise(ordered)
     ]
     pairs = sum(half)

@@ -17,15 +17,10 @@ from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Span, WorkSide
 from guide_arc.core.model.standard import Range, Standard
 from guide_arc.core.model.track import View
+from guide_arc.core.reps.rules import REP
 
-# A pose change smaller than this can't stand in for a driving measure that the view hides.
-_STAND_IN_LEAST_DEG: Final = 25.0
 _FASTEST_GRID_HZ: Final = 120.0
-TURNING_CUTOFF_HZ: Final = 3.0
 _FEWEST_SAMPLES: Final = 8
-# A limb that points out of a side view's plane by more than this sine is seen foreshortened.
-_ACROSS: Final = 0.5
-_RUNS_ALONG: Final = 0.15
 # Where a driving measure stands in a pose.
 _COLUMN: Final = {"shoulder_elevation": 0, "shoulder_plane": 1, "elbow_flexion": 2}
 
@@ -96,7 +91,7 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
     hidden = not any(body.shows(measure, side) for side in SIDES)
     if hidden or leaves_picture(standard, body.cleaned.track.view):
         low, high = standard.start.elevation_deg, standard.turn.elevation_deg
-        if abs(high - low) >= _STAND_IN_LEAST_DEG:
+        if abs(high - low) >= REP.stand_in_least_deg:
             measure = "shoulder_elevation"
             intended = Range(low, high, intended.tolerance_deg)
         elif hidden:
@@ -141,7 +136,7 @@ def leaves_picture(standard: Standard, view: View) -> bool:
     if near_side(view) is None or standard.drive != "elbow_flexion":
         return False
     limbs = arm_directions(poses_along(standard, np.linspace(0.0, 1.0, 21)))
-    return max(float(np.median(np.abs(limb[:, 0]))) for limb in limbs) > _ACROSS
+    return max(float(np.median(np.abs(limb[:, 0]))) for limb in limbs) > REP.across_sine
 
 
 def times_truly(standard: Standard, measure: str) -> bool:
@@ -157,7 +152,7 @@ def times_truly(standard: Standard, measure: str) -> bool:
     way = (elevation - elevation[0]) / (elevation[-1] - elevation[0])
     own = poses[:, _COLUMN[standard.drive]]
     asked = (own - own[0]) / (own[-1] - own[0])
-    return float(np.abs(way - asked).max()) <= _RUNS_ALONG
+    return float(np.abs(way - asked).max()) <= REP.runs_along_share
 
 
 def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSignal | None:

@@ -9,10 +9,9 @@ from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.standard import Range
 from guide_arc.core.reps.candidates import by_size, candidates
 from guide_arc.core.reps.drive import signal_of
+from guide_arc.core.reps.rules import REP
 
 _MEASURES: Final = ("elbow_flexion", "shoulder_elevation", "shoulder_plane")
-# Any joint that works through less than this in a set is not what the set is about.
-_USUAL_RANGE_DEG: Final = 60.0
 
 
 def first_lift_s(body: Body) -> float | None:
@@ -22,7 +21,7 @@ def first_lift_s(body: Body) -> float | None:
         for side in SIDES:
             if not body.shows(measure, side):
                 continue
-            drive = signal_of(body, measure, side, Range(0.0, _USUAL_RANGE_DEG, 10.0))
+            drive = signal_of(body, measure, side, Range(0.0, REP.usual_range_deg, 10.0))
             full = [c for c, is_full in by_size(candidates(drive)) if is_full] if drive else []
             covered = sum(c.size_deg for c in full)
             if covered > most:

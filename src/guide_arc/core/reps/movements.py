@@ -10,17 +10,11 @@ import numpy as np
 
 from guide_arc.core.kinematics.vectors import Array, median, span_of
 from guide_arc.core.model.rep import Span
-from guide_arc.core.reps.drive import TURNING_CUTOFF_HZ, DriveSignal
+from guide_arc.core.reps.drive import DriveSignal
 from guide_arc.core.reps.profile import SAMPLES, fit_reaches
+from guide_arc.core.reps.rules import EDGE, REP
 
-EDGE_SHARE: Final = 0.05
-SHORTEST_PAUSE_S: Final = 0.15
-# What still moves beyond a pause must be this share of the movement to belong to it.
-_REST_SHARE: Final = 0.08
 _CUTOFFS_HZ: Final = (1.4, 2.0, 3.0, 4.5, 6.5, 10.0)
-# A fit that misses by more than this is no single reach.
-_MISFIT_NOISES: Final = 1.6
-_MISFIT_SHARE: Final = 0.012
 _FEWEST_TO_FIT: Final = 8
 # A minimum-jerk movement covers its middle 80 % in 53 % of its time.
 _MIDDLE_SHARE_OF_TIME: Final = 0.53
@@ -80,7 +74,7 @@ def turning_points(smooth: Array, least_deg: float) -> list[int]:
 
 def movements(drive: DriveSignal, least_deg: float) -> list[Movement]:
     """The drive as alternating movements of at least `least_deg`, in order."""
-    turning = drive.smooth(TURNING_CUTOFF_HZ)
+    turning = drive.smooth(REP.turning_cutoff_hz)
     points = turning_points(turning, least_deg)
     ends = [
         (a, b) for a, b in itertools.pairwise(points) if abs(turning[b] - turning[a]) >= least_deg
@@ -97,11 +91,11 @@ def _refined(
         return found
     windows = [_window(drive, ends[k], found[k]) for k in long_enough]
     time_s = np.stack([np.linspace(*w, SAMPLES) for w in windows])
-    reaches = fit_reaches(time_s, np.interp(time_s, drive.time_s, drive.lift_deg), EDGE_SHARE)
+    reaches = fit_reaches(time_s, np.interp(time_s, drive.time_s, drive.lift_deg), EDGE.edge_share)
     out = list(found)
     for row, k in enumerate(long_enough):
         move = found[k]
-        allowed = max(_MISFIT_NOISES * drive.noise_deg, _MISFIT_SHARE * move.size_deg)
+        allowed = max(EDGE.misfit_noises * drive.noise_deg, EDGE.misfit_share * move.size_deg)
         start, end = float(reaches.start_s[row]), float(reaches.end_s[row])
         apart = max(abs(start - move.span.start_s), abs(end - move.span.end_s))
         if (
@@ -168,7 +162,7 @@ def _cutoff_for(drive: DriveSignal, cutoffs: list[float], size: float, seconds: 
 
     Never so low that it would smear the movement itself.
     """
-    edge = EDGE_SHARE * 1.875 * size / seconds  # peak of a minimum-jerk profile
+    edge = EDGE.edge_share * 1.875 * size / seconds  # peak of a minimum-jerk profile
     chosen = cutoffs[0]
     for cutoff in cutoffs:
         # White noise of the measure has already been cut at about 4.5 Hz.
@@ -186,9 +180,9 @@ def _edges(speed: Array, rise: Array, rate_hz: float) -> tuple[float, float, flo
     """
     top = int(np.argmax(speed))
     peak = float(speed[top])
-    level = EDGE_SHARE * peak
-    pause = SHORTEST_PAUSE_S * rate_hz
-    rest = _REST_SHARE * rise[-1]
+    level = EDGE.edge_share * peak
+    pause = EDGE.shortest_pause_s * rate_hz
+    rest = EDGE.rest_share * rise[-1]
     forward = _walk(speed[top:], level, pause, lambda i: rise[-1] - rise[top + i] > rest)
     backward = _walk(speed[top::-1], level, pause, lambda i: rise[top - i] > rest)
     return top - backward, top + forward, peak
@@ -217,5 +211,5 @@ def _walk(speed: Array, level: float, pause: float, more_beyond) -> float:  # ty
 
 def level_at(drive: DriveSignal, at_s: float) -> float:
     """The lift-positive drive about a moment."""
-    turning = drive.smooth(TURNING_CUTOFF_HZ)
+    turning = drive.smooth(REP.turning_cutoff_hz)
     return median(turning[span_of(drive.time_s, at_s - 0.05, at_s + 0.05)])

@@ -16,6 +16,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.reps.rules import EDGE
 
 SAMPLES: Final = 32
 _ROUNDS: Final = 8
@@ -23,14 +24,6 @@ _ROUNDS_SHARED: Final = 4
 # Steps of start (seconds) and length (share) below this change no edge worth speaking of.
 _STILL: Final = 1.5e-3
 _STEP: Final = 1e-4
-_RAMP_START: Final = 0.45
-_RAMP_RANGE: Final = (0.06, 0.75)
-# The two ramps are taken to be alike within this share of the time, as far as the data lets them.
-_TIE: Final = 0.3
-_TIE_WIDTH: Final = 0.2
-# How strongly the ramps of a set's movements in one direction are drawn together, and from how many on.
-_ALIKE: Final = 10.0
-_ENOUGH_ALIKE: Final = 3
 # What a whole ramp covers, of what the full speed would in its time.
 _RAMP_WAY: Final = 4.0 / 3.0 - 1.0 + 0.2
 
@@ -62,7 +55,7 @@ def fit_reaches(time_s: Array, level_deg: Array, edge_share: float) -> Reaches:
     theta, cost = _fitted(time_s, level_deg, theta, (low, high), None, _ROUNDS)
     usual = theta[:, 4:].copy()
     for way in (rising, ~rising):
-        if way.sum() >= _ENOUGH_ALIKE:
+        if way.sum() >= EDGE.enough_alike:
             usual[way] = np.median(theta[way, 4:], axis=0)
     theta, cost = _fitted(time_s, level_deg, theta, (low, high), usual, _ROUNDS_SHARED)
     up, down = _ramps(theta)
@@ -98,7 +91,7 @@ def _fitted(
         scale = np.einsum("mkk->mk", normal)
         normal[:, range(6), range(6)] += damping[:, None] * (scale + 1e-9)
         right = np.einsum("mnk,mn->mk", jacobian, missed)
-        tie = (_TIE if usual is None else _ALIKE) * cost / _TIE_WIDTH**2
+        tie = (EDGE.tie if usual is None else EDGE.alike) * cost / EDGE.tie_width_share**2
         for k, other in ((4, 5), (5, 4)):
             normal[:, k, k] += tie + 1e-9
             if usual is None:
@@ -135,13 +128,19 @@ def _limits(time_s: Array, level_deg: Array) -> tuple[Array, Array]:
     first, last = _ends(level_deg)
     floor, ceiling = np.minimum(first, last) - 20.0, np.maximum(first, last) + 20.0
     ramps = np.ones((2, len(span)))
-    low = (floor, floor, time_s[:, 0] - 0.4 * span, np.log(0.15 * span), *_RAMP_RANGE[0] * ramps)
+    low = (
+        floor,
+        floor,
+        time_s[:, 0] - 0.4 * span,
+        np.log(0.15 * span),
+        *EDGE.ramp_shares[0] * ramps,
+    )
     high = (
         ceiling,
         ceiling,
         time_s[:, -1] - 0.1 * span,
         np.log(1.8 * span),
-        *_RAMP_RANGE[1] * ramps,
+        *EDGE.ramp_shares[1] * ramps,
     )
     return np.stack(low, axis=-1), np.stack(high, axis=-1)
 
@@ -205,5 +204,5 @@ def _first_guess(time_s: Array, level_deg: Array) -> Array:
     ninth = time_s[np.arange(len(way)), np.argmax(way >= 0.9, axis=1)]
     # A reach of two equal ramps is a tenth done after 24 % of its time.
     length = np.maximum((ninth - tenth) / 0.53, 1e-2)
-    ramps = np.full((2, len(way)), _RAMP_START)
+    ramps = np.full((2, len(way)), EDGE.ramp_start_share)
     return np.stack((first, last, tenth - 0.235 * length, np.log(length), *ramps), axis=-1)

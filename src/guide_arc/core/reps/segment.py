@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
-from typing import Final
 
 import numpy as np
 
@@ -17,12 +16,7 @@ from guide_arc.core.reps.by_hand import corrected
 from guide_arc.core.reps.candidates import Candidate, assumed_size, by_size, candidates, usual_size
 from guide_arc.core.reps.doubts import Doubt, doubts_of
 from guide_arc.core.reps.drive import DriveSignal, both_arms, driving
-from guide_arc.core.reps.movements import SHORTEST_PAUSE_S
-
-_TOGETHER_SHARE: Final = 0.5
-_IDLE_ARM_SHARE: Final = 0.25
-_SAME_SIZE: Final = 0.15
-_CLEARLY_WORKS_SHARE: Final = 0.6
+from guide_arc.core.reps.rules import EDGE, REP
 
 
 @dataclass(frozen=True, eq=False)
@@ -106,7 +100,7 @@ def _found(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -> R
     if (
         standard.arms == "either"
         and len(single) == 2
-        and _overlap(*single.values()) > _TOGETHER_SHARE
+        and _overlap(*single.values()) > REP.together_share
     ):
         return _together(body, standard, drives, mean, "both")
     if len(single) == 2:
@@ -149,7 +143,7 @@ def _settled(
     if not found.reps:
         return found
     usual = usual_size(np.array([c.size_deg for c in found.reps]))
-    if abs(usual / assumed_size(drive) - 1.0) < _SAME_SIZE:
+    if abs(usual / assumed_size(drive) - 1.0) < REP.same_size_share:
         return found
     return belonging(body, standard, candidates(drive, usual), side, drives)
 
@@ -157,7 +151,7 @@ def _settled(
 def _idle_arm(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -> Side | None:
     """The arm that takes no part in the reps of the other, if there is one."""
     spread = {s: float(np.subtract(*np.percentile(d.lift_deg, (98, 2)))) for s, d in drives.items()}
-    if min(spread.values()) > _CLEARLY_WORKS_SHARE * max(spread.values()):
+    if min(spread.values()) > REP.clearly_works_share * max(spread.values()):
         return None
     active = _drop_idle(
         {side: _settled(body, standard, drives, drives[side], side).reps for side in SIDES}
@@ -174,7 +168,7 @@ def _idle_arm(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -
         for c in active[side]
     ]  # fmt: skip
     own = [c.lift.size_deg for c in active[side]]
-    return idle if np.median(moved) < _IDLE_ARM_SHARE * np.median(own) else None
+    return idle if np.median(moved) < REP.idle_arm_share * np.median(own) else None
 
 
 def _drop_idle(found: dict[Side, list[Candidate]]) -> dict[Side, list[Candidate]]:
@@ -182,7 +176,7 @@ def _drop_idle(found: dict[Side, list[Candidate]]) -> dict[Side, list[Candidate]
     if not sizes:
         return {}
     largest = max(sizes.values())
-    return {s: found[s] for s, size in sizes.items() if size >= _IDLE_ARM_SHARE * largest}
+    return {s: found[s] for s, size in sizes.items() if size >= REP.idle_arm_share * largest}
 
 
 def _span(c: Candidate) -> Span:
@@ -207,7 +201,7 @@ def _without_shared(single: dict[Side, list[Candidate]]) -> dict[Side, list[Cand
     for side, found in single.items():
         other = single["right" if side == "left" else "left"]
         out[side] = [
-            c for c in found if _shared_s(_span(c), other) < _TOGETHER_SHARE * _span(c).length_s
+            c for c in found if _shared_s(_span(c), other) < REP.together_share * _span(c).length_s
         ]
     return out
 
@@ -238,4 +232,4 @@ def _as_reps(
 
 
 def _pause(start_s: float, end_s: float) -> Span | None:
-    return Span(start_s, end_s) if end_s - start_s >= SHORTEST_PAUSE_S else None
+    return Span(start_s, end_s) if end_s - start_s >= EDGE.shortest_pause_s else None

@@ -9,7 +9,6 @@ from __future__ import annotations
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Final
 
 import numpy as np
 
@@ -19,12 +18,10 @@ from guide_arc.core.model.rep import Span
 from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.reps.belonging import off_guide
-from guide_arc.core.reps.candidates import FULL_SHARE, candidates, usual_size
+from guide_arc.core.reps.candidates import candidates, usual_size
 from guide_arc.core.reps.drive import both_arms, driving
+from guide_arc.core.reps.rules import REP
 from guide_arc.core.reps.segment import RepSet, find_reps
-
-# What stays farther than this from a guide arc is another exercise, or the way to it.
-_WORST_FIT_ARMS: Final = 1.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -109,12 +106,12 @@ def _claims(body: Body, plan: Standard, index: int) -> list[_Claim]:
         if not found:
             continue
         usual = min(usual_size(np.array([c.size_deg for c in found])), plan.range.size_deg)
-        large = [c for c in found if c.size_deg >= 0.6 * FULL_SHARE * usual]
+        large = [c for c in found if c.size_deg >= 0.6 * REP.full_share * usual]
         off: Array = off_guide(body, plan, large, side)  # type: ignore[arg-type]
         out += [
             _Claim(index, Span(c.lift.span.start_s, c.lower.span.end_s), float(o))
             for c, o in zip(large, off, strict=True)
-            if o <= _WORST_FIT_ARMS
+            if o <= REP.worst_fit_arms
         ]
     return out
 

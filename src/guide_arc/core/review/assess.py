@@ -8,7 +8,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.checks.context import SetContext
-from guide_arc.core.checks.registry import CHECKS
+from guide_arc.core.checks.registry import check_of, spec_of
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.kinematics.measures import DEFINITIONS
@@ -92,7 +92,7 @@ def review_body(
     context = context_of(body, repset, standard, tempo)
     found: list[Finding] = []
     for i, rule in enumerate(standard.checks):
-        found.extend(CHECKS[rule.name](context, rule))
+        found.extend(check_of(rule.name)(context, rule))
         step(0.4 + 0.5 * (i + 1) / len(standard.checks))
     reps = repset.reps
     findings = ranked(allowing(found, reps, settings.loose_last))
@@ -135,17 +135,15 @@ def context_of(
 def landmarks_for(standard: Standard, view: View = "none") -> tuple[str, ...]:
     """The landmarks that a review against this standard rests on."""
     measures = set(_ALWAYS)
-    if standard.check("wrist-bend") or standard.check("end-point"):
-        measures.add("wrist_bend")
     names = ["nose"]
-    rule = standard.check("end-point")
-    if rule and rule.target == "opposite-knee":
-        names += [f"{side}_knee" for side in SIDES]
+    for rule in standard.checks:
+        needed = spec_of(rule.name)
+        measures.update(needed.needs)
+        names += [point.format(side=side) for point in needed.needs_points for side in SIDES]
+        if rule.target == "opposite-knee":
+            names += [f"{side}_knee" for side in SIDES]
     if standard.arms == "one" and standard.drive in TRUNK_DRIVES:
         measures.add("trunk_rotation")
-    if standard.check("line-of-pull") or standard.check("slack-zone"):
-        measures.add("wrist_bend")
-        names += [f"{side}_{part}" for side in SIDES for part in ("ankle", "pulley")]
     if view != "none":
         # What should be plumb or level tells how the camera stood.
         names += [f"{side}_{part}" for side in SIDES for part in ("ankle", "heel", "foot")]

@@ -7,14 +7,12 @@ training signal at all: nothing here is a diagnosis.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import Final
 
 from guide_arc.core.model.figures import Cause
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.review.prescribe import TOO_HEAVY
-
-_ENOUGH_FOR_WEIGHT: Final = 3
+from guide_arc.core.review.prescribe import too_heavy
+from guide_arc.core.review.rules import REVIEW
 
 
 def felt_spots(standard: Standard) -> tuple[str, ...]:
@@ -53,8 +51,8 @@ def causes_of(
                 where = " or ".join(f.rule.felt)
                 words = f"{f.rule.title} ({f.says}), but nothing was felt in the {where}."
                 out.append(Cause("unfelt", words, f.key))
-    heavy = [f for name, f in off.items() if name in TOO_HEAVY]
-    if len(heavy) >= _ENOUGH_FOR_WEIGHT:
+    heavy = [f for name, f in off.items() if name in too_heavy()]
+    if len(heavy) >= REVIEW.enough_for_weight:
         names = ", ".join(_lower(f.rule.title) for f in heavy[:3])
         out.append(Cause("likely", f"Together these say the weight is too heavy: {names}."))
     return tuple(out)

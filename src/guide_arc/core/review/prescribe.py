@@ -7,18 +7,18 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import replace
-from typing import Final
 
+from guide_arc.core.checks.registry import specs
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.review import Prescription
 from guide_arc.core.model.standard import Standard, Tempo
+from guide_arc.core.review.rules import REVIEW
 
-_MOST_JUMP: Final = 0.10
-# These say that the weight rules the client rather than the other way round.
-TOO_HEAVY: Final = frozenset(
-    {"torso-swing", "momentum", "shoulder-hike", "fatigue-drift", "range-short", "upper-arm-drift"}
-)
+
+def too_heavy() -> frozenset[str]:
+    """The checks that say that the weight rules the client rather than the other way round."""
+    return frozenset(name for name, spec in specs().items() if spec.too_heavy)
 
 
 def next_time(
@@ -35,7 +35,7 @@ def next_time(
     full = max(
         (sum(r.full for r in reps if r.side in (s, "both")) for s in ("left", "right")), default=0
     )
-    heavy = len(off & TOO_HEAVY)
+    heavy = len(off & too_heavy())
     plan = Prescription(
         reps=(low, high), sets=standard.dose.sets[0], rest_s=standard.dose.rest_s, tempo=tempo,
         load_kg=load_kg, reason="",
@@ -43,7 +43,7 @@ def next_time(
     if not reps:
         return replace(plan, reason="no rep was measured; repeat the set and film it again")
     if heavy >= 2 and load_kg:
-        lighter = max(step, round(load_kg * (1 - _MOST_JUMP) / step) * step)
+        lighter = max(step, round(load_kg * (1 - REVIEW.most_jump_share) / step) * step)
         lighter = min(lighter, load_kg)
         return replace(
             plan,
@@ -54,7 +54,7 @@ def next_time(
         return replace(plan, reason="same weight until the form holds for every rep")
     if full >= high and load_kg:
         heavier = load_kg + step
-        if heavier > load_kg * (1 + _MOST_JUMP):
+        if heavier > load_kg * (1 + REVIEW.most_jump_share):
             reason = f"form held; the next step of {step:g} kg is a jump of {100 * step / load_kg:.0f} %, so add reps first"
             return replace(plan, reps=(high, high + 3), reason=reason)
         return replace(plan, load_kg=heavier, reason=f"form held for {full} reps: next weight step")

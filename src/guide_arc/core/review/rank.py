@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Final
 
-from guide_arc.core.checks.consequences import follows
+from guide_arc.core.checks.registry import follows
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.standard import HARM_ORDER
 

@@ -12,11 +12,7 @@ from guide_arc.core.model.figures import BreakDown, RepFigures, Trend
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.rep import Rep, WorkSide
-
-FEWEST_REPS: Final = 4
-_FEWEST_BEFORE: Final = 2
-# Before the break at most this share of the reps is off, and from it on at least the rest.
-_CLEAN_SHARE: Final = 0.25
+from guide_arc.core.review.rules import REVIEW
 
 # Name: unit, words for growing and for falling, and the value of a rep (None where unseen).
 _FIGURES: Final[dict[str, tuple[str, str, str, Callable[[RepFigures], Quantity | None]]]] = {
@@ -62,7 +58,7 @@ def _trend(
     values: Iterable[tuple[RepFigures, Quantity | None]],
 ) -> list[Trend]:
     known = [(f.rep.number, q) for f, q in values if q is not None and np.isfinite(q.value)]
-    if len(known) < FEWEST_REPS:
+    if len(known) < REVIEW.fewest_for_trend:
         return []
     x = np.array([n for n, _ in known], dtype=float)
     y = np.array([q.value for _, q in known])
@@ -107,12 +103,12 @@ def broke_down(
     for side in dict.fromkeys(rep.side for rep in reps):
         own = [rep for rep in reps if rep.side == side and rep.full] or []
         bad = np.array([bool(off[rep.key]) for rep in own])
-        cuts = range(_FEWEST_BEFORE, len(own))
+        cuts = range(REVIEW.fewest_before_break, len(own))
         fits = [(int((~bad[:k]).sum() + bad[k:].sum()), -k) for k in cuts]
         if not fits:
             continue
         k = -max(fits)[1]
-        if bad[:k].mean() > _CLEAN_SHARE or bad[k:].mean() < 1.0 - _CLEAN_SHARE:
+        if bad[:k].mean() > REVIEW.clean_share or bad[k:].mean() < 1.0 - REVIEW.clean_share:
             continue
         names = [n for rep in own[k:] for n in off[rep.key]]
         checks = tuple(sorted(dict.fromkeys(names), key=lambda n: -names.count(n)))

@@ -15,14 +15,8 @@ from guide_arc.core.model.review import Trust
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.reps.segment import RepSet
+from guide_arc.core.review.rules import REVIEW
 
-# A length from the stature by the trunk's usual share of it, and without a stature: standard uncertainty
-# as a share, from the spread of adult bodies.
-_STATURE_SHARE: Final = 0.05
-_NO_STATURE_SHARE: Final = 0.07
-# A lens bends lines most in the outer part of a picture; a joint that is there this often is told.
-_EDGE: Final = 0.07
-_EDGE_OFTEN: Final = 0.1
 _WORKING: Final = ("wrist", "elbow", "shoulder", "hip")
 _PLURAL: Final = {"wrist": "hands"}
 _VIEW_WORDS: Final = {
@@ -78,7 +72,7 @@ def scale_u_share(track: LandmarkTrack) -> float:
     known = track.calibration.px_per_m
     if known is not None:
         return known.u / known.value
-    return _STATURE_SHARE if track.facts.subject_height_m else _NO_STATURE_SHARE
+    return REVIEW.stature_u if track.facts.subject_height_m else REVIEW.no_stature_u
 
 
 def _not_calibrated(body: Body) -> tuple[str, ...]:
@@ -102,9 +96,13 @@ def _near_the_edge(track: LandmarkTrack, names: tuple[str, ...]) -> tuple[str, .
         part = name.partition("_")[2] or name
         if part in _WORKING:
             from_edge = np.minimum(track.point(name), size - track.point(name)) / size
-            near = np.nanmean(from_edge.min(axis=1) < _EDGE) if track.has(name) else 0.0
+            near = (
+                np.nanmean(from_edge.min(axis=1) < REVIEW.picture_edge_share)
+                if track.has(name)
+                else 0.0
+            )
             part_of[part] = max(part_of.get(part, 0.0), float(near))
-    close = [part for part in _WORKING if part_of.get(part, 0.0) > _EDGE_OFTEN]
+    close = [part for part in _WORKING if part_of.get(part, 0.0) > REVIEW.edge_often_share]
     if not close:
         return ()
     words = " and ".join(_PLURAL.get(p, f"{p}s") for p in close[:2])

@@ -23,7 +23,7 @@ from guide_arc.core.model.standard import Standard, Tempo
 from guide_arc.core.model.track import LandmarkTrack, SetFacts
 from guide_arc.core.simulate.arm_faults import arm_faults
 from guide_arc.core.simulate.camera import IMAGE_SIZE, Camera, record
-from guide_arc.core.simulate.faults import checked_faults, reach
+from guide_arc.core.simulate.faults import checked_faults, moved, reach
 from guide_arc.core.simulate.kit import pulleys
 from guide_arc.core.simulate.opening import Opening, surroundings
 from guide_arc.core.simulate.skeleton import Posture, landmarks
@@ -48,7 +48,7 @@ class Script:
     opening : "still" stands and starts; "walk-in" walks in, takes the kit, and leaves again
     scheme : "one-and-a-half" comes half-way down and up again in each rep
     even_lowering : lowers at one speed, as to a count, instead of with a bell of speed
-    faults : by check name, see `faults.FAULTS`; fault_from : the first rep that has them
+    faults : by check name, see `faults.faults_known`; fault_from : the first rep that has them
     """
 
     reps: int = 10
@@ -225,18 +225,18 @@ def _figure(  # noqa: PLR0913
     bump = np.maximum(bumps["left"], bumps["right"])
     mirrored = -1.0 if _arms(standard, script) == "right" else 1.0
     lean, aside, twist, _ = trunk_along(standard, np.maximum(shares["left"], shares["right"])).T
-    raised = 0.01 * faults.get("shoulder-hike", 0.0) * bump
+    raised = moved(faults, "shoulders", bump)
     hike = {
         side: 0.01 * trunk_along(standard, share)[:, 3] + raised for side, share in shares.items()
     }
     if "torso-lean" in faults:
         lean = lean + standard.trunk_lean_deg[0] - np.mean(standard.trunk_lean_deg)
         lean = lean - faults["torso-lean"]
-    lean = lean - faults.get("torso-swing", 0.0) * bump
+    lean = lean + moved(faults, "lean", bump)
     posture = Posture(
         lean_deg=around.lean(lean, time_s),
-        side_lean_deg=mirrored * aside,
-        twist_deg=mirrored * twist + faults.get("torso-twist", 0.0) * bump,
+        side_lean_deg=mirrored * aside + moved(faults, "aside", bump),
+        twist_deg=mirrored * twist + moved(faults, "twist", bump),
         hike=hike,
         wrist_deg=6.0 + np.maximum(faults.get("wrist-bend", 6.0) - 6.0, 0.0) * bump,
         place_m=around.place_m(time_s),

@@ -6,7 +6,8 @@ from typing import Any, Final
 
 import numpy as np
 
-from guide_arc.core.checks.registry import CHECKS
+from guide_arc.core.checks.registry import check_of, spec_of, specs
+from guide_arc.core.checks.spec import CheckSpec, FromModel, Unit
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep
@@ -17,18 +18,9 @@ from guide_arc.core.review.assess import context_of, review_body
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.loader import build
 
-# What moves by less than this within a rep stayed still: check name to the unit of its own limit.
-_STAYS_WITHIN: Final = {
-    "upper-arm-drift": 16.0, "elbow-bend-change": 18.0, "torso-swing": 12.0, "torso-twist": 12.0,
-    "shoulder-hike": 8.0, "wrist-bend": 40.0,
-}  # fmt: skip
-# A stay's limit is no tighter than people can hold it.
-_LEAST_LIMIT: Final = {
-    "upper-arm-drift": 10.0, "elbow-bend-change": 12.0, "torso-swing": 8.0, "torso-twist": 10.0,
-    "shoulder-hike": 8.0, "wrist-bend": 30.0, "elbow-path": 22.0, "hand-path": 26.0,
-}  # fmt: skip
 # How far past the model's own worst rep a limit stands, as a share of that rep's value.
 _ROOM: Final = 1.3
+_FREE: Final = 2.0
 _HOLD_S: Final = 0.6
 
 
@@ -62,42 +54,40 @@ def set_checks(  # noqa: PLR0913
     words = {c["name"]: c for c in catalogue.raw(near.id)["check"]}
     out: list[dict[str, Any]] = []
     stayed: list[str] = []
-    for name, within in _STAYS_WITHIN.items():
-        worst = _worst(body, raw, name)
-        if worst is None or worst > within or _drives(name, plan.drive):
-            continue
-        stayed.append(name)
-        unit_name = "pct" if name == "shoulder-hike" else "deg"
-        out.append(_rule(words, name, unit_name, max(_LEAST_LIMIT[name], _ROOM * worst + 2.0)))
-    for name in ("elbow-path", "hand-path"):
-        worst = _worst(body, raw, name)
-        if worst is not None and plan.drive not in (*TRUNK_DRIVES, "shoulder_hike"):
-            out.append(_rule(words, name, "pct", max(_LEAST_LIMIT[name], _ROOM * worst + 4.0)))
-    range_unit = "pct" if plan.drive == "shoulder_hike" else "deg"
+    range_unit: Unit = "pct" if plan.drive == "shoulder_hike" else "deg"
     tolerance = next(v for k, v in raw["range"].items() if k.startswith("tolerance"))
-    out.append(_rule(words, "range-short", range_unit, tolerance))
-    out.append(_rule(words, "range-over", range_unit, tolerance + 2.0))
-    out += [{"name": n} for n in ("too-fast-lower", "too-fast-lift", "hold-missing")]
-    if plan.drive != "shoulder_hike":
-        out.append(_rule(words, "momentum", "pct", 68.0))
-    if repset.side == "both":
-        worst = _worst(body, raw, "left-right")
-        out.append(
-            _rule(words, "left-right", range_unit, max(tolerance, _ROOM * (worst or 0.0) + 2.0))
-        )
-    out.append({"name": "fatigue-drift"})
+    for spec, how in _in_turn():
+        name, unit_name = spec.name, spec.limit_unit(range_unit)
+        if plan.drive in how.not_driven_by:
+            continue
+        if how.way == "stays":
+            worst = _worst(body, raw, name)
+            if worst is not None and worst <= how.within:
+                stayed.append(name)
+                out.append(_rule(words, name, unit_name, max(how.least, _ROOM * worst + _FREE)))
+        elif how.way == "corridor":
+            worst = _worst(body, raw, name)
+            if worst is not None and plan.drive not in (*TRUNK_DRIVES, "shoulder_hike"):
+                limit = max(how.least, _ROOM * worst + 2.0 * _FREE)
+                out.append(_rule(words, name, unit_name, limit))
+        elif how.way == "tolerance":
+            out.append(_rule(words, name, unit_name, tolerance + how.least))
+        elif how.way == "arms":
+            if repset.side == "both":
+                worst = _worst(body, raw, name) or 0.0
+                out.append(_rule(words, name, unit_name, max(tolerance, _ROOM * worst + how.least)))
+        elif how.limit is not None:
+            out.append(_rule(words, name, unit_name, how.limit))
+        else:
+            out.append({"name": name})
     raw["check"] = out
     return stayed
 
 
-def _drives(name: str, drive: str) -> bool:
-    """Whether a check is about what should move."""
-    return {
-        "upper-arm-drift": drive in ("shoulder_elevation", "shoulder_plane"),
-        "elbow-bend-change": drive == "elbow_flexion",
-        "torso-swing": drive in TRUNK_DRIVES, "torso-twist": drive in TRUNK_DRIVES,
-        "shoulder-hike": drive in (*TRUNK_DRIVES, "shoulder_hike"),
-    }.get(name, False)  # fmt: skip
+def _in_turn() -> list[tuple[CheckSpec, FromModel]]:
+    """The checks whose limits are read from a model set: what stays first, then in their order."""
+    found = [(s, s.from_model) for s in specs().values() if s.from_model is not None]
+    return sorted(found, key=lambda f: f[1].way != "stays")
 
 
 def _rule(words: dict[str, Any], name: str, unit_name: str, limit: float) -> dict[str, Any]:
@@ -107,16 +97,14 @@ def _rule(words: dict[str, Any], name: str, unit_name: str, limit: float) -> dic
 
 def _worst(body: Body, raw: dict[str, Any], name: str) -> float | None:
     """The largest value and uncertainty of a check over the set's full reps; None without any."""
-    unit_name = "pct" if name in ("shoulder-hike", "elbow-path", "hand-path") else "deg"
-    if name == "left-right" and raw["drive"] == "shoulder_hike":
-        unit_name = "pct"
+    unit_name = spec_of(name).limit_unit("pct" if raw["drive"] == "shoulder_hike" else "deg")
     trial = {**raw, "check": [{"name": name, f"limit_{unit_name}": 170.0}]}
     plan = build(trial, "model set")
     repset = find_reps(body, plan)
     if not repset.reps:
         return None
     measured = body.counted_from(repset.first_lift_s)
-    found = CHECKS[name](context_of(measured, repset, plan), plan.checks[0])
+    found = check_of(name)(context_of(measured, repset, plan), plan.checks[0])
     values = [_reach(f) for f in found if f.value is not None]
     return max(values) if values else None
 
@@ -150,12 +138,13 @@ def settle(body: Body, raw: dict[str, Any], id: str) -> Review:
 
 def _keeps_anyway(name: str) -> bool:
     """Checks that a few reps can't tell but a client's set will."""
-    return name in ("fatigue-drift", "left-right", "range-short", "too-fast-lower", "hold-missing")
+    how = spec_of(name).from_model
+    return how is not None and how.keeps
 
 
 def _give_room(raw: dict[str, Any], rule: dict[str, Any], f: Finding) -> bool:
     if f.unit == "s":
-        part = {"too-fast-lower": "lower_s", "too-fast-lift": "lift_s"}.get(f.rule.name)
+        part = spec_of(f.rule.name).tempo_part
         if part:
             raw["tempo"][part] = max(0.3, round(0.8 * raw["tempo"][part], 1))
         else:

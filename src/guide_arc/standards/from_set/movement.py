@@ -6,6 +6,7 @@ from typing import Any, Final
 
 import numpy as np
 
+from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.views import how_to_see, near_side
 from guide_arc.core.mechanics.pull import pulley_is_marked
@@ -44,9 +45,7 @@ def by_movement(body: Body, near: Standard, raw: dict[str, Any]) -> tuple[Rep, .
     if drive not in TRUNK_DRIVES and not one_seen and (len(working) == 1) != (raw["arms"] == "one"):
         raw["arms"] = "one" if len(working) == 1 else "both"
     if unit_name == "pct" or near.drive == "shoulder_hike":
-        raw["check"] = [
-            c for c in raw["check"] if c["name"] not in ("range-short", "range-over", "left-right")
-        ]
+        raw["check"] = [c for c in raw["check"] if spec_of(c["name"]).unit != "drive"]
     if body.cleaned.track.view == "none":
         raw["pose"] = rough_poses(body, drive, working, start, turn)
     else:

@@ -13,7 +13,8 @@ from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Task
 from guide_arc.app.contract.signal import Signal
 from guide_arc.capture.video.clip import Clip
-from guide_arc.core.kinematics.calibrate import SHORTEST_PX, calibration_of
+from guide_arc.core.kinematics.calibrate import calibration_of
+from guide_arc.core.kinematics.rules import PICTURE
 from guide_arc.core.model.landmarks import BODY, KIT, SIDES
 from guide_arc.core.model.marks import KNUCKLES, Line, LineKind, Mark, Marks, asked_points
 from guide_arc.core.model.standard import Standard
@@ -252,7 +253,7 @@ class MarkingModel:
     ) -> None:
         """What the tool draws, from a to b: a line, or the box of the person."""
         far = float(np.hypot(b[0] - a[0], b[1] - a[1]))
-        if far < SHORTEST_PX:
+        if far < PICTURE.shortest_line_px:
             self.refused.emit(
                 "That is too short to measure by; draw it as long as the picture shows it."
             )

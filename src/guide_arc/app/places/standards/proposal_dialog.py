@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 from guide_arc.app.places.standards.figure import StandardFigure
 from guide_arc.app.widgets.asking import AskingDialog
 from guide_arc.drawings.dial import RepKey
-from guide_arc.drawings.standard_sheet import LOOK_DEG, STAYS, SheetState
+from guide_arc.drawings.standard_sheet import LOOK_DEG, SheetState, stays
 from guide_arc.drawings.words import JOINT
 from guide_arc.standards.from_set.propose import Proposal
 from guide_arc.standards.proof import BRISK, cycle_of
@@ -135,7 +135,7 @@ def facts(proposal: Proposal) -> list[tuple[str, str]]:
     unit = " %" if plan.drive_unit == "pct" else "°"
     limits = {rule.name: rule.limit for rule in plan.checks}
     stayed = ", ".join(
-        f"{STAYS[n][0]} (within {limits[n]:g})" for n in proposal.stayed if n in limits
+        f"{stays()[n].words} (within {limits[n]:g})" for n in proposal.stayed if n in limits
     )
     corridor = " and ".join(
         f"{part} within {limits[name]:g} % of the arm"

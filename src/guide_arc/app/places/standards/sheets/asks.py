@@ -16,7 +16,7 @@ from guide_arc.app.places.standards.model import PULLS, StandardsModel
 from guide_arc.app.places.standards.sheets.sheet import Sheet, number
 from guide_arc.core.mechanics.fibres import FIBRES, along_pct
 from guide_arc.core.model.standard import Standard
-from guide_arc.drawings.standard_sheet import STAYS
+from guide_arc.drawings.standard_sheet import stays
 from guide_arc.drawings.words import JOINT, sentence
 from guide_arc.standards.cautions import caution_words
 
@@ -81,13 +81,13 @@ class AsksSheet(Sheet):
             held += f"; from {where[1]:.1f} m up, {side}, {abs(where[2]):.1f} m {depth}"
         low, high = plan.trunk_lean_deg
         bench = "" if plan.bench_deg is None else f", bench at {plan.bench_deg:g}°"
-        stays = [STAYS[c.name][0] for c in plan.checks if c.name in STAYS]
+        still = [stays()[c.name].words for c in plan.checks if c.name in stays()]
         rows = [
             ("Works", f"{plan.muscle}: {fibres}"),
             ("Body", f"{_BASES[plan.base]}, trunk {_signed(low)} to {_signed(high)}°{bench}"),
             ("Kit", f"{pull}{held}"),
             ("Elbow", _ELBOWS[plan.elbow_path]),
-            ("Stays", ", ".join(stays) or "nothing is asked to stay"),
+            ("Stays", ", ".join(still) or "nothing is asked to stay"),
             ("Dose", f"{plan.dose.sets[0]}–{plan.dose.sets[1]} × {plan.dose.reps[0]}–{plan.dose.reps[1]}, {plan.dose.rest_s} s rest"),
             ("Film", ", ".join(f"from the {v}" for v in plan.views)),
         ]  # fmt: skip

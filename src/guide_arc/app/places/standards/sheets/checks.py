@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import (
 
 from guide_arc.app.places.standards.model import StandardsModel
 from guide_arc.app.places.standards.sheets.sheet import Sheet, number
+from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import CheckRule, Standard
@@ -20,16 +21,7 @@ from guide_arc.core.model.standard import CheckRule, Standard
 
 def unit_of(rule: CheckRule, plan: Standard) -> str:
     """`°` or `%` behind a limit."""
-    pct = rule.name in _PCT or (
-        rule.name in ("range-short", "range-over", "left-right") and plan.drive_unit == "pct"
-    )
-    return "%" if pct else "°"
-
-
-_PCT = (
-    "shoulder-hike", "elbow-low", "elbow-high", "elbow-path", "hand-path", "end-point", "too-fast-lower",
-    "too-fast-lift", "hold-missing", "momentum", "slack-zone", "fatigue-drift",
-)  # fmt: skip
+    return "%" if spec_of(rule.name).limit_unit(plan.drive_unit) == "pct" else "°"
 
 
 class ChecksSheet(Sheet):

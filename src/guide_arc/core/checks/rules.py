@@ -1,0 +1,41 @@
+"""The numbers that decide in `checks`: what the checks share."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from guide_arc.core.model.rules import rule
+
+
+@dataclass(frozen=True)
+class CheckRules:
+    """What the checks share."""
+
+    settle_s: float = rule(
+        0.25, "seconds", "single frames carry noise; what shows for this long is seen"
+    )
+    end_half_window_s: float = rule(
+        0.1, "seconds", "an end of a rep is looked at this long to either side"
+    )
+    fewest_for_fatigue: int = rule(5, "reps", "fewer show no trend")
+    burst_s: float = rule(
+        0.2,
+        "seconds",
+        "a burst is the share of the lift done in the fastest stretch of this length",
+    )
+    burst_cutoff_hz: float = rule(5.0, "hertz", "speeds are looked at below it")
+    hold_smoothed_s: float = rule(0.2, "seconds", "a hold's speed is looked at over this")
+    lag_limit_s: float = rule(
+        0.3, "seconds", "arms that are meant to work together turn within this of one another"
+    )
+    pulley_u_m: float = rule(
+        0.03, "metres", "a tracked pulley may stand this far beside the true one"
+    )
+    slack_least_u: float = rule(0.01, "share of the lift", "the grid's own step")
+    slope_gain: float = rule(
+        4.0, "times the noise", "what a cubic's slope adds to the noise of its samples"
+    )
+
+
+CHECK: Final = CheckRules()

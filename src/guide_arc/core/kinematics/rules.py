@@ -1,0 +1,167 @@
+"""The numbers that decide in `kinematics`: what is measured, how level the camera stood, and what a picture can show."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from guide_arc.core.model.rules import rule
+
+
+@dataclass(frozen=True)
+class CleaningRules:
+    """What in a track is a measurement, and what is a tracker's mistake."""
+
+    outlier_sigmas: float = rule(
+        7.0,
+        "standard deviations",
+        "a landmark this far from the running median of its surroundings is an outlier",
+    )
+    outlier_least_m: float = rule(
+        0.06, "metres", "and never less than what a hand may truly do between two samples"
+    )
+    outlier_window_s: float = rule(0.15, "seconds", "the surroundings on either side")
+    longest_outlier_s: float = rule(0.35, "seconds", "what stays away longer has moved")
+    no_confidence: float = rule(
+        0.01,
+        "confidence",
+        "a sample below it counts as missing, where the landmark is seen surely at most times",
+    )
+    sure_elsewhere: float = rule(0.3, "confidence", "what counts as seen surely")
+    doubted_share: float = rule(
+        0.5,
+        "share of the samples",
+        "a landmark doubted in more of them is doubted by its tracker's habit",
+    )
+    doubted_confidence: float = rule(0.6, "confidence", "what counts as doubted")
+    swap_window_s: float = rule(
+        0.7, "seconds", "left and right taken for one another come back within this, or stay so"
+    )
+    clearly_apart_m: float = rule(
+        0.12, "metres", "left and right nearer to one another can't be told to be swapped"
+    )
+    longest_bridge_s: float = rule(
+        0.5, "seconds", "a longer gap is not drawn through: a limb may have done anything"
+    )
+    least_wander_m: float = rule(0.001, "metres", "no tracker drifts less than this")
+    wander_share: float = rule(
+        0.2, "share of the white noise", "a tracker's slow drift where its bones show none"
+    )
+    trunk_of_stature: float = rule(
+        0.288, "share of the stature", "a usual body, see kinematics/anatomy.py"
+    )
+    usual_stature_m: float = rule(1.75, "metres", "a usual adult, where nobody said")
+
+
+@dataclass(frozen=True)
+class LevelRules:
+    """How level the camera stood, by what should be plumb or level."""
+
+    usual_roll_deg: float = rule(
+        3.0, "degrees", "cameras on a bag or a tripod: standard deviation, before anything was seen"
+    )
+    plumb_front_u_deg: float = rule(
+        2.0, "degrees", "standard uncertainty of a stance seen from the front"
+    )
+    feet_level_u_deg: float = rule(4.5, "degrees", "of the line between two feet")
+    shoulders_level_u_deg: float = rule(3.5, "degrees", "of the line between two shoulders")
+    foot_flat_u_deg: float = rule(5.0, "degrees", "of a foot on the floor")
+    stands_over_u_deg: float = rule(4.0, "degrees", "of a body over its ankles, seen from the side")
+    stands_ahead_deg: float = rule(
+        1.5, "degrees", "seen from the side a body at ease leans this much ahead of its ankles"
+    )
+    upright_deg: float = rule(
+        20.0, "degrees", "a standard whose trunk leans more has no upright stance"
+    )
+    feet_apart_m: float = rule(0.12, "metres", "feet nearer together give no line")
+    no_level_deg: float = rule(
+        18.0, "degrees", "a foot or body farther off stands on its toes, hangs or lies"
+    )
+
+
+@dataclass(frozen=True)
+class PictureRules:
+    """What a picture can show of a body in space, and how sure that is."""
+
+    seen_whole_share: float = rule(
+        0.93,
+        "share of the usual length",
+        "an arm that never looked longer never lay in the picture's plane",
+    )
+    seen_length_u: float = rule(
+        0.03, "share", "standard uncertainty of a length that was seen whole"
+    )
+    usual_length_u: float = rule(
+        0.06, "share", "and of one taken from the trunk, from the spread of bodies"
+    )
+    poor_sine: float = rule(
+        0.2, "sine", "below it a length says no more of the elevation than there"
+    )
+    flat_u_deg: float = rule(
+        1.5, "degrees", "what is left of doubt where a limb lies flat in the picture"
+    )
+    length_says_share: float = rule(
+        0.25, "share", "what a length that a limb never showed may be wrong by, of what it changes"
+    )
+    usual_distance_m: float = rule(2.8, "metres", "a phone stands about this far away")
+    looks_whole_share: float = rule(
+        0.95, "share of the length", "a limb that looks longer lies in the picture's plane"
+    )
+    hangs_ahead_deg: float = rule(
+        5.0, "degrees", "an arm at rest hangs this much ahead of the trunk"
+    )
+    hanging_deg: float = rule(25.0, "degrees", "an arm below it hangs")
+    out_of_plane_u: float = rule(
+        2.5,
+        "degrees, or percent of a length",
+        "a limb up to about 20 degrees out of the picture's plane, a camera up to 3 degrees off level",
+    )
+    click_u_px: float = rule(
+        1.5, "pixels", "a click falls this far from what it means, either axis"
+    )
+    depth_u: float = rule(
+        0.03,
+        "share of the length",
+        "what is measured seldom stands exactly as far away as the person",
+    )
+    plumb_u_deg: float = rule(0.3, "degrees", "cords swing a little")
+    level_line_u_deg: float = rule(0.6, "degrees", "shelves sag a little")
+    shortest_line_px: float = rule(20.0, "pixels", "a shorter line is no measure")
+
+
+@dataclass(frozen=True)
+class BodyRules:
+    """What of a body counts as at rest, and where a measure is defined."""
+
+    tipped_deg: float = rule(
+        45.0, "degrees", "a trunk that leans more has no plumb line to be put straight by"
+    )
+    least_sine: float = rule(0.3, "sine", "a trunk that points at the camera more gives no lean")
+    least_rest_share: float = rule(
+        0.75, "share of the trunk", "a shrug lengthens what is seen of the trunk by no more"
+    )
+    quiet_s: float = rule(
+        1.0, "seconds", "formats.md, section 3: the quietest second before the first lift"
+    )
+    quiet_least_s: float = rule(0.3, "seconds", "where the recording has less than that before it")
+    plane_defined_deg: tuple[float, float] = rule((15.0, 165.0), "degrees", "formats.md, section 3")
+    side_lean_until_deg: float = rule(60.0, "degrees", "formats.md, section 3")
+    usual_corridor_pct: float = rule(
+        15.0,
+        "percent of the upper arm",
+        "half of the corridor where a standard sets no limit of its own",
+    )
+    beyond_share: float = rule(
+        0.15,
+        "share of the arc",
+        "a lift that goes on past the guide's end is a matter of range, not of path",
+    )
+    spot_arms: float = rule(
+        0.12, "upper-arm lengths", "an arc this short has no direction, only a spot"
+    )
+
+
+CLEAN: Final = CleaningRules()
+LEVEL: Final = LevelRules()
+PICTURE: Final = PictureRules()
+BODY_RULES: Final = BodyRules()

@@ -1,0 +1,158 @@
+"""The numbers that decide in `reps`: when a movement is a rep, where a phase ends, and what belongs to the set."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from guide_arc.core.model.rules import rule
+
+
+@dataclass(frozen=True)
+class RepRules:
+    """When a movement is a rep, and when an arm works."""
+
+    full_share: float = rule(0.70, "share of the set's median size", "formats.md, section 4")
+    no_rep_share: float = rule(0.25, "share of the set's median size", "formats.md, section 4")
+    size_floor_deg: float = rule(
+        8.0, "degrees", "what a standing body sways by, and a tracker's noise, stays below it"
+    )
+    size_floor_share: float = rule(
+        0.25,
+        "share of the intended range",
+        "a shrug's whole range is less than the floor in degrees",
+    )
+    usual_range_deg: float = rule(
+        60.0, "degrees", "a joint that works through less than this is not what the set is about"
+    )
+    stand_in_least_deg: float = rule(
+        25.0,
+        "degrees",
+        "a smaller pose change can't stand in for a driving measure that the view hides",
+    )
+    turning_cutoff_hz: float = rule(
+        3.0, "hertz", "people turn a weight round no faster; what is faster there is noise"
+    )
+    across_sine: float = rule(
+        0.5, "sine", "a limb that points out of a side view's plane by more is seen foreshortened"
+    )
+    runs_along_share: float = rule(
+        0.15,
+        "share of the range",
+        "how far a stand-in may stray from the standard's own drive and still time it",
+    )
+    shortest_by_hand_s: float = rule(
+        0.1, "seconds", "a phase that a hand makes shorter was not meant so"
+    )
+    same_edge_s: float = rule(
+        0.6, "seconds", "an edge is the one that was meant when it stands this near to where it was"
+    )
+    least_by_hand_deg: float = rule(6.0, "degrees", "what a coach adds or splits may be small")
+    near_threshold_share: float = rule(
+        0.05,
+        "share of the threshold",
+        "a size this near to a threshold could be counted either way",
+    )
+    break_s: float = rule(
+        12.0, "seconds", "a longer pause within a set is a break, and may part two sets"
+    )
+    half_rep_shares: tuple[float, float] = rule(
+        (0.3, 0.75),
+        "share of the lift",
+        "a lift that comes back only so far, and the next from there, may be one rep or two",
+    )
+    together_share: float = rule(
+        0.5, "share of the reps", "arms whose lifts overlap in so many reps work together"
+    )
+    idle_arm_share: float = rule(
+        0.25, "share of the other arm's range", "an arm that moves less is idle"
+    )
+    same_size_share: float = rule(
+        0.15, "share of the size", "reps of two arms this much alike are one rep of both"
+    )
+    clearly_works_share: float = rule(
+        0.6,
+        "share of the intended range",
+        "an arm that covers so much of it works, whatever the other one does",
+    )
+    worst_fit_arms: float = rule(
+        1.0,
+        "upper-arm lengths",
+        "what stays farther from a guide arc is another exercise, or the way to it",
+    )
+
+
+@dataclass(frozen=True)
+class EdgeRules:
+    """Where a phase starts and ends."""
+
+    edge_share: float = rule(0.05, "share of the phase's peak speed", "formats.md, section 4")
+    shortest_pause_s: float = rule(0.15, "seconds", "formats.md, section 4")
+    rest_share: float = rule(
+        0.08,
+        "share of the movement",
+        "what still moves beyond a pause belongs to the movement from so much on",
+    )
+    misfit_noises: float = rule(
+        1.6, "times the noise", "a fit that misses by more is no single reach"
+    )
+    misfit_share: float = rule(
+        0.012, "share of the movement", "the same, where there is hardly any noise"
+    )
+    ramp_start_share: float = rule(
+        0.45, "share of the phase", "where the fit of a phase's ramps begins; a usual lift's"
+    )
+    ramp_shares: tuple[float, float] = rule(
+        (0.06, 0.75),
+        "share of the phase",
+        "ramps outside are no human's: a jerk, or no steady part at all",
+    )
+    tie: float = rule(0.3, "weight", "how strongly a phase's two ramps are taken to be alike")
+    tie_width_share: float = rule(0.2, "share of the phase", "within which they count as alike")
+    alike: float = rule(
+        10.0,
+        "weight",
+        "how strongly the ramps of a set's movements in one direction are drawn together",
+    )
+    enough_alike: int = rule(3, "movements", "from so many on")
+
+
+@dataclass(frozen=True)
+class SelectionRules:
+    """Which movements are reps of the set, and which are the way to the kit and back."""
+
+    spot_m: float = rule(0.09, "metres", "a body that stands for a set keeps its place within this")
+    moves_within_m: float = rule(0.12, "metres", "within a rep a body that stands still moves less")
+    leans_within_deg: float = rule(
+        32.0,
+        "degrees",
+        "bending down for the kit turns the trunk by more than any swing within a rep",
+    )
+    off_path_arms: float = rule(
+        0.38, "upper-arm lengths", "reps of a set lie nearer to one another's path"
+    )
+    off_standard_arms: float = rule(0.75, "upper-arm lengths", "and nearer to the standard's")
+    close: float = rule(
+        1.5,
+        "times the limit",
+        "past a limit by less, a movement between two reps is one, and one outside is a doubt",
+    )
+    loose: float = rule(
+        3.0, "times the limit", "reps that fell apart keep this near to the usual path"
+    )
+    enough_elsewhere: int = rule(
+        3,
+        "movements",
+        "so many alike in a row are reps: neither the way to the rack nor taking the kit is done so often alike",
+    )
+    enough_to_compare: int = rule(3, "movements", "fewer have no usual path")
+    one_arm_share: float = rule(
+        0.25,
+        "share of the other arm's way",
+        "an arm that goes less of a way is not working in that movement",
+    )
+
+
+REP: Final = RepRules()
+EDGE: Final = EdgeRules()
+SELECT: Final = SelectionRules()
