@@ -1,7 +1,7 @@
 """How right the measuring is, against simulated truth: `./run dev python bench/accuracy.py [SETS]`.
 
 Prints the table of docs/accuracy.md. Every set's seed is its number; the same call gives the same
-figures. Noise is given as its root mean square in space; wander and lost samples as stated.
+figures. Noise is given as its root mean square in space; drift and lost samples as stated.
 """
 
 from __future__ import annotations
@@ -263,13 +263,13 @@ def main() -> None:
         )
         print("| --- | --- | --- | --- | --- | --- | --- | --- |")
         for at in (
-            Conditions("10 mm, 2 mm wander, 30 fps", 10, 2, 30, sets),
-            Conditions("5 mm, 2 mm wander, 30 fps", 5, 2, 30, few),
-            Conditions("20 mm, 2 mm wander, 30 fps", 20, 2, 30, few),
-            Conditions("10 mm, 10 mm wander, 30 fps", 10, 10, 30, few),
-            Conditions("10 mm, 2 mm wander, 24 fps", 10, 2, 24, few),
-            Conditions("10 mm, 2 mm wander, 60 fps", 10, 2, 60, few),
-            Conditions("10 mm, 2 mm wander, 120 fps", 10, 2, 120, max(20, few // 2)),
+            Conditions("10 mm, 2 mm drift, 30 fps", 10, 2, 30, sets),
+            Conditions("5 mm, 2 mm drift, 30 fps", 5, 2, 30, few),
+            Conditions("20 mm, 2 mm drift, 30 fps", 20, 2, 30, few),
+            Conditions("10 mm, 10 mm drift, 30 fps", 10, 10, 30, few),
+            Conditions("10 mm, 2 mm drift, 24 fps", 10, 2, 24, few),
+            Conditions("10 mm, 2 mm drift, 60 fps", 10, 2, 60, few),
+            Conditions("10 mm, 2 mm drift, 120 fps", 10, 2, 120, max(20, few // 2)),
         ):
             row(at, pool)
         jobs = [

@@ -27,7 +27,7 @@ sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 
 from clips import small_film
 from guide_arc.capture.tracking.pose import PoseModel, pose_python
-from guide_arc.capture.video.clip import look_at
+from guide_arc.capture.video.clip import inspect_video
 from guide_arc.capture.video.frames import every_frame
 from guide_arc.capture.video.proxy import make_proxy, proxy_clip
 from guide_arc.capture.video.server import FrameServer, Shown, Wish
@@ -124,7 +124,7 @@ def importing(path: Path) -> None:
 def scrubbing(path: Path) -> None:
     """From asking for a frame anywhere in the clip until there is a picture of it, and until its own is there."""
     with tempfile.TemporaryDirectory() as folder:
-        clip = look_at(path)
+        clip = inspect_video(path)
         make_proxy(clip, Path(folder) / "small.mp4")
         proxy = proxy_clip(clip, Path(folder) / "small.mp4")
         there = threading.Condition()
@@ -210,7 +210,7 @@ def pose(path: Path) -> None:
     if python is None:
         print("the pose extra is not there: ./run add-pose")
         return
-    clip = look_at(path)
+    clip = inspect_video(path)
     with tempfile.TemporaryDirectory() as folder:
         file = Path(folder) / "frames.npy"
         stop = min(clip.frames, 600)

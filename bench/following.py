@@ -24,7 +24,7 @@ from clips import SmallFilm
 from guide_arc.capture.film.film import Filming, film
 from guide_arc.capture.tracking.following import MarkedPoints
 from guide_arc.capture.tracking.landmarks import landmark_track
-from guide_arc.capture.video.clip import look_at
+from guide_arc.capture.video.clip import inspect_video
 from guide_arc.capture.video.frames import every_frame
 from guide_arc.capture.video.writing import writing_clip
 from guide_arc.core.kinematics.body import Body
@@ -67,7 +67,7 @@ def hidden(made: SmallFilm, path: Path) -> SmallFilm:
             if any(start <= number < start + 15 for start in starts):
                 cv2.fillPoly(picture, [board], (120, 60, 40))
             writer.add(picture, float(made.clip.time_s[number]))
-    return SmallFilm(look_at(path), made.filmed)
+    return SmallFilm(inspect_video(path), made.filmed)
 
 
 def degrees(made: SmallFilm, found: object) -> np.ndarray:
@@ -97,7 +97,7 @@ def main(reps: int) -> None:
         for i, (id, view, filming, board) in enumerate(FILMS):
             path = Path(folder) / f"{i}.mp4"
             filmed = film(path, standard(id), Script(reps=reps), Filming(view, **filming), 3 + i)  # type: ignore[arg-type]
-            made = SmallFilm(look_at(path), filmed)
+            made = SmallFilm(inspect_video(path), filmed)
             if board:
                 made = hidden(made, Path(folder) / f"{i}b.mp4")
             begun = time.perf_counter()

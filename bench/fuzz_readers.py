@@ -25,7 +25,7 @@ sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 
 from builders import filmed
 from clips import numbered_clip
-from guide_arc.capture.video.clip import look_at
+from guide_arc.capture.video.clip import inspect_video
 from guide_arc.capture.video.frames import FrameReader
 from guide_arc.core.model.errors import BadInput
 from guide_arc.formats.bundle import reading_bundle, write_bundle
@@ -96,7 +96,7 @@ def mutated(data: bytes, rng: random.Random) -> bytes:
 def read(path: Path, kind: str) -> None:
     """Read one file as the program does."""
     if kind in ("mp4", "mkv", "webm", "mov"):
-        clip = look_at(path)
+        clip = inspect_video(path)
         with FrameReader(clip) as reader:
             for number in (0, clip.frames // 2, clip.frames - 1):
                 reader.at(number, 320)

@@ -34,8 +34,8 @@ def work(library: Path, folder: Path) -> None:
     opened = Library.open(library)
     sets = ClipSets(opened)
     print("ready", flush=True)
-    for coming in sets.folder.unfinished():
-        sets.go_on(coming)
+    for coming in sets.folder.pending():
+        sets.resume(coming)
     for path in sorted(folder.glob("*.mp4")):
         sets.add(path, ClipDetails("Esme Rook", "rope-pushdown", "locked", "left"))
     import_tracks(

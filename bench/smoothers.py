@@ -1,7 +1,7 @@
 """Smoothers against each other, on simulated truth: `./run dev python bench/smoothers.py [SETS]`.
 
 Prints the table of docs/accuracy.md, "What was tried". Each takes the same noisy landmarks (10 mm root mean
-square in space, 2 mm wander, 30 fps, no lost samples) of the same varied sets as `accuracy.py`; errors are those
+square in space, 2 mm drift, 30 fps, no lost samples) of the same varied sets as `accuracy.py`; errors are those
 of the joint angles that follow, as a share of the angles' error without any smoothing.
 """
 

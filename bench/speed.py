@@ -38,9 +38,7 @@ PLAN = standard("standing-barbell-curl")
 def recording(seconds_long: float) -> LandmarkTrack:
     """A noisy set at 60 fps with 33 landmarks, cut to length."""
     reps = max(2, round(seconds_long / 3.9) + 2)
-    done = perform(
-        PLAN, Script(reps=reps), Camera(rate_hz=60.0, noise=0.0058, wander=0.002), seed=1
-    )
+    done = perform(PLAN, Script(reps=reps), Camera(rate_hz=60.0, noise=0.0058, drift=0.002), seed=1)
     frames = round(seconds_long * 60)
     extra = (BODY + KIT)[len(done.track.names) : 33]
     pad = np.repeat(done.track.position[:frames, :1], len(extra), axis=1)

@@ -2,7 +2,7 @@
 `./run dev python bench/suggestion.py [SETS OF EACH]`.
 
 Each set has its own reps, stature and noise from its number; 10 mm root mean square in space with a
-little wander and lost samples, and pictures from the standard's best view. Pulleys are left out, as no
+little drift and lost samples, and pictures from the standard's best view. Pulleys are left out, as no
 tracker gives them, and counted again with them.
 """
 

@@ -36,13 +36,13 @@ def filmed(
     view: str = "none",
     rate: float = 30.0,
     noise: float = 0.0,
-    wander: float = 0.0,
+    drift: float = 0.0,
     dropout: float = 0.0,
     seed: int = 7,
     **script: Any,
 ) -> Performance:
     """A performance of a standard before the simulated camera."""
-    camera = Camera(view, rate, noise, wander, dropout)  # type: ignore[arg-type]
+    camera = Camera(view, rate, noise, drift, dropout)  # type: ignore[arg-type]
     return perform(standard(id, school), Script(**script), camera, seed)
 
 

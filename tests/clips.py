@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.capture.film.film import Filmed, Filming, film
-from guide_arc.capture.video.clip import Clip, look_at
+from guide_arc.capture.video.clip import Clip, inspect_video
 from guide_arc.core.model.marks import Mark, Marks, asked_points
 from guide_arc.core.simulate.perform import Script
 from guide_arc.standards.loader import standard
@@ -92,7 +92,7 @@ def small_film(path: Path, id: str = "rope-pushdown", view: str = "left", **more
     script = Script(reps=reps, opening_s=0.6, stature_m=1.75, faults=more.pop("faults", {}))
     filming = Filming(view, 640, 360, **more)  # type: ignore[arg-type]
     filmed = film(path, standard(id), script, filming, 5)
-    return SmallFilm(look_at(path), filmed)
+    return SmallFilm(inspect_video(path), filmed)
 
 
 @cache

@@ -32,7 +32,7 @@ class Desk:
         over()
 
     def did(self, step: Step) -> None:
-        self.history.did(step)
+        self.history.push(step)
 
     def putting_notes(self, set_id: int, notes: SetNotes) -> Task[None]:
         job: Job[None] = Job("", lambda _l, _p: self.elsewhere.append((set_id, notes)))
@@ -52,16 +52,16 @@ class UndoneModel(ReviewModel):
         return self.desk.history.undo_words
 
     def undo(self) -> None:
-        step = self.desk.history.last()
+        step = self.desk.history.to_undo()
         assert step is not None
         _at_once(step.undo())
-        self.desk.history.taken_back(step)
+        self.desk.history.undone(step)
 
     def redo(self) -> None:
-        step = self.desk.history.next()
+        step = self.desk.history.to_redo()
         assert step is not None
         _at_once(step.redo())
-        self.desk.history.done_again(step)
+        self.desk.history.redone(step)
 
 
 def _at_once(task: Task[Any] | None) -> None:

@@ -20,7 +20,7 @@ from guide_arc.app.places.queue.names_dialog import NamesDialog
 from guide_arc.app.places.review.export_dialog import ExportDialog
 from guide_arc.capture.tracking import pose
 from guide_arc.capture.tracking.simulated import SimulatedTracker
-from guide_arc.capture.video.clip import look_at
+from guide_arc.capture.video.clip import inspect_video
 from guide_arc.core.model.marks import asked_points
 from guide_arc.formats.track_file import read_track, write_track
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
@@ -440,7 +440,7 @@ def test_everything_can_leave(reviewing: Hands, tmp_path: Path, kind: str, name:
     if name == "s.png":
         assert QImage(str(target)).width() == 640
     elif kind == "clip":
-        assert look_at(target).frames > 60
+        assert inspect_video(target).frames > 60
     elif name == "s.svg":
         assert b"<image" in target.read_bytes()
     elif kind in ("json", "keypoints"):

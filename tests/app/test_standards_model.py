@@ -17,7 +17,7 @@ class Undone(StandardsModel):
 
     def __init__(self, own: OwnStandards) -> None:
         self.history = History()
-        super().__init__(own, self.history.did)
+        super().__init__(own, self.history.push)
 
     @property
     def undo_words(self) -> str | None:
@@ -28,14 +28,14 @@ class Undone(StandardsModel):
         return self.history.redo_words
 
     def undo(self) -> None:
-        step = self.history.last()
+        step = self.history.to_undo()
         step.undo()
-        self.history.taken_back(step)
+        self.history.undone(step)
 
     def redo(self) -> None:
-        step = self.history.next()
+        step = self.history.to_redo()
         step.redo()
-        self.history.done_again(step)
+        self.history.redone(step)
 
 
 @pytest.fixture

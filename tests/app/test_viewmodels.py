@@ -13,7 +13,7 @@ from guide_arc.app.places.review.playback import Playback
 from guide_arc.app.services import set_list
 from guide_arc.core.model.rep import Span
 from guide_arc.formats.track_file import write_track
-from guide_arc.library.intake import guess_client, look_into
+from guide_arc.library.intake import guess_client, inspect_files
 from guide_arc.library.queue_rows import QueuePage, QueueRow
 from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.standards.catalogue import Catalogue
@@ -227,7 +227,7 @@ def test_files_on_their_way_in_are_looked_into(tmp_path: Path):
     write_track(filmed("rope-pushdown", reps=1, load_kg=15.0).track, tmp_path / "cleo_1.csv")
     (tmp_path / "broken.csv").write_text("time_s\n")
     (tmp_path / "notes.txt").write_text("no track")
-    good, bad = look_into([tmp_path], ["Ada Quill", "Cleo Marsh"], Catalogue())
+    good, bad = inspect_files([tmp_path], ["Ada Quill", "Cleo Marsh"], Catalogue())
     assert [(g.client, g.standard, g.load_kg) for g in good] == [
         ("Cleo Marsh", "rope-pushdown", 15.0)
     ]
@@ -239,7 +239,7 @@ def test_a_movement_without_a_name_is_recognised(tmp_path: Path):
     track = filmed("preacher-curl", reps=3, noise=0.004).track
     write_track(changed(track, facts=changed(track.facts, standard=None)), tmp_path / "a.csv")
     shares: list[float] = []
-    (found,), _bad = look_into([tmp_path], [], Catalogue(), shares.append)
+    (found,), _bad = inspect_files([tmp_path], [], Catalogue(), shares.append)
     assert found.standard is None
     assert found.fits is not None
     assert found.fits.ids[0] == "preacher-curl"

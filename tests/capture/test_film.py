@@ -11,7 +11,7 @@ import pytest
 from clips import SmallFilm, small_film
 from guide_arc.capture.film.film import Filming, camera_moves, film, performed
 from guide_arc.capture.tracking.simulated import recipe_of
-from guide_arc.capture.video.clip import look_at
+from guide_arc.capture.video.clip import inspect_video
 from guide_arc.capture.video.frames import FrameReader
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.simulate.perform import Script
@@ -105,7 +105,7 @@ def test_every_view_films_every_kind_of_body(tmp_path: Path) -> None:
     ):
         script = Script(reps=1, opening_s=0.3)
         made = film(tmp_path / f"{i}.mp4", standard(id), script, Filming(view, 480, 270), 2)  # type: ignore[arg-type]
-        clip = look_at(tmp_path / f"{i}.mp4")
+        clip = inspect_video(tmp_path / f"{i}.mp4")
         assert clip.frames == made.truth.frames
         inside = (made.truth.position > 0) & (made.truth.position < (480, 270))
         assert inside.all(axis=-1).mean() > 0.9

@@ -12,7 +12,7 @@ import pytest
 from clips import SmallFilm, small_film
 from guide_arc.capture.tracking.following import MarkedPoints
 from guide_arc.capture.tracking.tracker import Tracked
-from guide_arc.capture.video.clip import look_at
+from guide_arc.capture.video.clip import inspect_video
 from guide_arc.capture.video.frames import every_frame
 from guide_arc.capture.video.writing import writing_clip
 from guide_arc.core.model.marks import Mark, Marks
@@ -71,7 +71,7 @@ def _covered(film: SmallFilm, path: Path, start: int, stop: int) -> SmallFilm:
             if start <= number < stop:
                 cv2.fillPoly(picture, [board], (120, 60, 40))
             writer.add(picture, float(film.clip.time_s[number]))
-    return SmallFilm(look_at(path), film.filmed)
+    return SmallFilm(inspect_video(path), film.filmed)
 
 
 def test_what_is_hidden_is_doubted_and_found_again(
@@ -139,7 +139,7 @@ def test_a_large_picture_is_followed_at_its_own_size(
     with writing_clip(tmp_path / "l.mp4", 1920, 1080, preset="ultrafast") as writer:
         for number, picture in every_frame(pushdown_film.clip, stop=20):
             writer.add(cv2.resize(picture, (1920, 1080)), float(pushdown_film.clip.time_s[number]))
-    clip = look_at(tmp_path / "l.mp4")
+    clip = inspect_video(tmp_path / "l.mp4")
     small = pushdown_film.marks()
     large = replace(
         small, points={n: (Mark(0, 3 * own[0].x, 3 * own[0].y),) for n, own in small.points.items()}

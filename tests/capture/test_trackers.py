@@ -14,7 +14,7 @@ from guide_arc.capture.tracking.landmarks import joined, landmark_track
 from guide_arc.capture.tracking.pose import PLACES, PoseModel
 from guide_arc.capture.tracking.simulated import SimulatedTracker
 from guide_arc.capture.tracking.tracker import Tracked
-from guide_arc.capture.video.clip import look_at
+from guide_arc.capture.video.clip import inspect_video
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import KNOWN
 from guide_arc.core.model.marks import Line, Marks
@@ -58,7 +58,7 @@ def test_the_simulated_tracker_reads_films_only(pushdown_film: SmallFilm, tmp_pa
     error = np.hypot(*(found.position[:, elbow] - pushdown_film.truth("left_elbow")).T)
     assert 0.3 < np.nanmedian(error) < 4.0
     assert not set(found.names) & {"left_pulley", "right_pulley"}  # no tracker sees kit
-    other = look_at(numbered_clip(tmp_path / "a.mp4"))
+    other = inspect_video(numbered_clip(tmp_path / "a.mp4"))
     assert "simulated camera" in (tracker.why_not(other, Marks("left")) or "")
     with pytest.raises(BadInput):
         tracker.track(other, Marks("left"), _none)
@@ -130,7 +130,7 @@ def test_the_model_works_in_its_own_process(
     monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     monkeypatch.setenv("GUIDE_ARC_POSE_PYTHON", _fake_python(tmp_path))
-    clip = look_at(numbered_clip(tmp_path / "a.mp4", 30, size=(1440, 720)))
+    clip = inspect_video(numbered_clip(tmp_path / "a.mp4", 30, size=(1440, 720)))
     told: list[float] = []
     found = PoseModel().track(clip, Marks("left"), told.append)
     assert found.position.shape == (30, 25, 2)
@@ -143,7 +143,7 @@ def test_the_model_looks_at_the_person_that_is_meant(
     monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     monkeypatch.setenv("GUIDE_ARC_POSE_PYTHON", _fake_python(tmp_path))
-    clip = look_at(numbered_clip(tmp_path / "a.mp4", 30, size=(720, 360)))
+    clip = inspect_video(numbered_clip(tmp_path / "a.mp4", 30, size=(720, 360)))
     found = PoseModel().track(clip, Marks("left", person=(0, 400.0, 50.0, 500.0, 300.0)), _none)
     assert found.position[0, 0, 0] > 312.0  # a tenth into the part about the box
 
@@ -152,14 +152,14 @@ def test_a_model_that_breaks_off_is_a_sentence(
     monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     monkeypatch.setenv("GUIDE_ARC_POSE_PYTHON", _fake_python(tmp_path, breaks=True))
-    clip = look_at(numbered_clip(tmp_path / "a.mp4", 30))
+    clip = inspect_video(numbered_clip(tmp_path / "a.mp4", 30))
     with pytest.raises(BadInput, match="broke off"):
         PoseModel().track(clip, Marks("left"), _none)
 
 
 def test_the_model_can_be_stopped(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
     monkeypatch.setenv("GUIDE_ARC_POSE_PYTHON", _fake_python(tmp_path))
-    clip = look_at(numbered_clip(tmp_path / "a.mp4", 30))
+    clip = inspect_video(numbered_clip(tmp_path / "a.mp4", 30))
 
     def stop(_share: float) -> None:
         raise InterruptedError

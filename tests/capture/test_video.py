@@ -11,7 +11,7 @@ import numpy as np
 import pytest
 
 from clips import number_in, numbered_clip
-from guide_arc.capture.video.clip import Clip, index_bytes, look_at, with_index
+from guide_arc.capture.video.clip import Clip, index_bytes, inspect_video, with_index
 from guide_arc.capture.video.frames import FrameReader, every_frame
 from guide_arc.capture.video.proxy import make_proxy, proxy_clip
 from guide_arc.capture.video.server import FrameServer, Shown, Wish
@@ -26,7 +26,7 @@ ORDER = [0, 39, 5, 6, 4, 27, 26, 25, 12, 11, 38, 1]
     [("a.mp4", "libx264"), ("a.mov", "libx265"), ("a.mkv", "libvpx-vp9"), ("a.webm", "libvpx-vp9"), ("b.mp4", "libsvtav1")],
 )  # fmt: skip
 def test_any_frame_of_any_codec_is_found_exactly(tmp_path: Path, name: str, codec: str) -> None:
-    clip = look_at(numbered_clip(tmp_path / name, codec=codec))
+    clip = inspect_video(numbered_clip(tmp_path / name, codec=codec))
     assert (clip.frames, clip.width, clip.height) == (40, 160, 96)
     with FrameReader(clip) as reader:
         assert [number_in(reader.at(i)) for i in ORDER] == ORDER
@@ -34,7 +34,7 @@ def test_any_frame_of_any_codec_is_found_exactly(tmp_path: Path, name: str, code
 
 
 def test_a_turned_clip_is_seen_upright(tmp_path: Path) -> None:
-    clip = look_at(numbered_clip(tmp_path / "phone.mp4", turned=-90))
+    clip = inspect_video(numbered_clip(tmp_path / "phone.mp4", turned=-90))
     assert (clip.width, clip.height) == (96, 160)
     with FrameReader(clip) as reader:
         picture = reader.at(21)
@@ -45,7 +45,7 @@ def test_a_turned_clip_is_seen_upright(tmp_path: Path) -> None:
 
 def test_uneven_times_are_true_times(tmp_path: Path) -> None:
     times = np.cumsum(np.random.default_rng(3).uniform(0.01, 0.09, 40))
-    clip = look_at(numbered_clip(tmp_path / "uneven.mp4", times=times))
+    clip = inspect_video(numbered_clip(tmp_path / "uneven.mp4", times=times))
     assert np.abs(clip.time_s - (times - times[0])).max() < 1e-3
     assert clip.index(float(times[17] - times[0]) + 0.001) == 17
     with FrameReader(clip) as reader:
@@ -53,7 +53,7 @@ def test_uneven_times_are_true_times(tmp_path: Path) -> None:
 
 
 def test_slow_motion_lasts_as_long_as_it_was_filmed(tmp_path: Path) -> None:
-    clip = look_at(numbered_clip(tmp_path / "slow.mp4", rate=30.0))
+    clip = inspect_video(numbered_clip(tmp_path / "slow.mp4", rate=30.0))
     filmed = replace(clip, capture_hz=240.0)
     assert clip.duration_s == pytest.approx(40 / 30, rel=0.01)
     assert filmed.duration_s == pytest.approx(40 / 240, rel=0.01)
@@ -62,18 +62,18 @@ def test_slow_motion_lasts_as_long_as_it_was_filmed(tmp_path: Path) -> None:
 
 
 def test_the_rate_that_the_phone_noted_is_offered(tmp_path: Path) -> None:
-    assert look_at(numbered_clip(tmp_path / "s.mp4", noted_rate="240.0")).filmed_hz == 240.0
-    assert look_at(numbered_clip(tmp_path / "n.mp4", noted_rate="30.0")).filmed_hz is None
+    assert inspect_video(numbered_clip(tmp_path / "s.mp4", noted_rate="240.0")).filmed_hz == 240.0
+    assert inspect_video(numbered_clip(tmp_path / "n.mp4", noted_rate="30.0")).filmed_hz is None
 
 
 def test_reading_from_the_middle_begins_there(tmp_path: Path) -> None:
-    clip = look_at(numbered_clip(tmp_path / "a.mp4"))
+    clip = inspect_video(numbered_clip(tmp_path / "a.mp4"))
     numbers = [(i, number_in(p)) for i, p in every_frame(clip, start=17, stop=22)]
     assert numbers == [(i, i) for i in range(17, 22)]
 
 
 def test_a_kept_index_stands_for_looking_again(tmp_path: Path) -> None:
-    clip = look_at(numbered_clip(tmp_path / "a.mp4"))
+    clip = inspect_video(numbered_clip(tmp_path / "a.mp4"))
     (tmp_path / "a.npz").write_bytes(index_bytes(clip))
     again = with_index(clip.path, tmp_path / "a.npz", 120.0)
     assert np.array_equal(again.pts, clip.pts)
@@ -109,17 +109,17 @@ def test_what_is_no_clip_gets_a_sentence(tmp_path: Path) -> None:
     }  # fmt: skip
     for name, words in expected.items():
         with pytest.raises(BadFile, match=words) as caught:
-            look_at(tmp_path / name)
+            inspect_video(tmp_path / name)
         assert name in str(caught.value)
         assert "\n" not in str(caught.value)
     with pytest.raises(BadFile, match=r"gone\.mp4"):
-        look_at(tmp_path / "gone.mp4")
+        inspect_video(tmp_path / "gone.mp4")
 
 
 def test_a_clip_cut_off_in_the_middle_shows_what_is_whole(tmp_path: Path) -> None:
     whole = numbered_clip(tmp_path / "a.mkv", 80, size=(320, 240)).read_bytes()
     (tmp_path / "cut.mkv").write_bytes(whole[: int(0.6 * len(whole))])
-    clip = look_at(tmp_path / "cut.mkv")
+    clip = inspect_video(tmp_path / "cut.mkv")
     assert 0 < clip.frames < 80
     with FrameReader(clip) as reader:
         assert number_in(reader.at(3)) == 3
@@ -135,13 +135,15 @@ def test_looking_can_be_stopped(tmp_path: Path) -> None:
         raise Stop
 
     with pytest.raises(Stop):
-        look_at(numbered_clip(tmp_path / "a.mp4"), stop)
+        inspect_video(numbered_clip(tmp_path / "a.mp4"), stop)
 
 
 @pytest.mark.parametrize("turned", [0, -90, 180])
 def test_the_small_copy_has_the_same_frames(tmp_path: Path, turned: int) -> None:
     times = np.cumsum(np.random.default_rng(4).uniform(0.02, 0.06, 40))
-    clip = look_at(numbered_clip(tmp_path / "a.mp4", times=times, size=(1280, 720), turned=turned))
+    clip = inspect_video(
+        numbered_clip(tmp_path / "a.mp4", times=times, size=(1280, 720), turned=turned)
+    )
     make_proxy(clip, tmp_path / "small.mp4")
     proxy = proxy_clip(clip, tmp_path / "small.mp4")
     assert proxy is not None
@@ -155,7 +157,7 @@ def test_the_small_copy_has_the_same_frames(tmp_path: Path, turned: int) -> None
 
 
 def test_a_small_copy_of_another_clip_is_not_used(tmp_path: Path) -> None:
-    clip, other = (look_at(numbered_clip(tmp_path / f"{n}.mp4", n)) for n in (40, 30))
+    clip, other = (inspect_video(numbered_clip(tmp_path / f"{n}.mp4", n)) for n in (40, 30))
     make_proxy(other, tmp_path / "small.mp4")
     assert proxy_clip(clip, tmp_path / "small.mp4") is None
     assert proxy_clip(clip, tmp_path / "none.mp4") is None
@@ -176,7 +178,7 @@ def test_what_is_written_is_read_back(tmp_path: Path) -> None:
     with writing_clip(tmp_path / "out.mp4", 128, 96, comment="made here") as writer:
         for i in range(6):
             writer.add(np.full((96, 128, 3), 40 * i, np.uint8), 0.1 * i)
-    clip = look_at(tmp_path / "out.mp4")
+    clip = inspect_video(tmp_path / "out.mp4")
     assert clip.made_by == "made here"
     assert np.allclose(clip.time_s, 0.1 * np.arange(6), atol=1e-3)
     with FrameReader(clip) as reader:
@@ -206,7 +208,7 @@ class _Heard:
 
 @pytest.fixture
 def clip_with_copy(tmp_path: Path) -> tuple[Clip, Clip | None]:
-    clip = look_at(numbered_clip(tmp_path / "a.mp4", 40, size=(1280, 720)))
+    clip = inspect_video(numbered_clip(tmp_path / "a.mp4", 40, size=(1280, 720)))
     make_proxy(clip, tmp_path / "small.mp4")
     return clip, proxy_clip(clip, tmp_path / "small.mp4")
 
@@ -236,7 +238,7 @@ def test_only_the_last_wish_counts(clip_with_copy: tuple[Clip, Clip | None]) -> 
 
 
 def test_a_damaged_clip_is_told_not_thrown(tmp_path: Path) -> None:
-    clip = look_at(numbered_clip(tmp_path / "a.mp4"))
+    clip = inspect_video(numbered_clip(tmp_path / "a.mp4"))
     heard = _Heard()
     server = FrameServer(clip, None, heard.take)
     server.want(Wish(400, 640))

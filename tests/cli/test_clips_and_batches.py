@@ -10,7 +10,7 @@ import pytest
 
 from builders import filmed
 from clips import numbered_clip
-from guide_arc.capture.video.clip import look_at
+from guide_arc.capture.video.clip import inspect_video
 from guide_arc.cli.main import run
 from guide_arc.formats.track_file import read_track, write_track
 from guide_arc.library.batch import TrackFile, import_tracks, review_all
@@ -28,7 +28,7 @@ def test_a_film_with_its_truth(tmp_path: Path, capsys: pytest.CaptureFixture[str
     arguments = ["simulate", "--standard", "rope-pushdown", "--reps", "1", "--view", "left", "--size", "480x270",
                  "--video", str(target), "--shake", "1"]  # fmt: skip
     assert _says(arguments, capsys)[:2] == (0, "")
-    clip = look_at(target)
+    clip = inspect_video(target)
     assert (clip.width, clip.height) == (480, 270)
     truth = json.loads((tmp_path / "f.mp4.truth.json").read_text())
     assert len(truth["reps"]) == 1

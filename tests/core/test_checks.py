@@ -36,7 +36,7 @@ def spatial_cases() -> list[tuple[str, str, str]]:
 
 @pytest.mark.parametrize(("id", "school"), every_school())
 def test_a_clean_set_has_nothing_off(id, school):
-    review, _ = reviewed(id, school, reps=5, noise=TEN_MM, wander=0.002, dropout=0.02, seed=21)
+    review, _ = reviewed(id, school, reps=5, noise=TEN_MM, drift=0.002, dropout=0.02, seed=21)
     assert off_checks(review) == set()
     assert {f.rule.name for f in review.findings} == {c.name for c in standard(id, school).checks}
 

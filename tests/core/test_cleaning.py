@@ -40,7 +40,7 @@ def test_a_single_slip_is_thrown_out(done):
     wrist = done.track.names.index("left_wrist")
     position[100, wrist] += 0.3
     cleaned = clean(with_positions(done.track, position))
-    assert cleaned.slips >= 1
+    assert cleaned.outliers >= 1
     assert error_m(cleaned, done, "left_wrist")[95:106].max() < 0.02
 
 

@@ -177,7 +177,7 @@ def test_a_standing_body_is_put_straight_from_any_tilt(turn):
 
 
 def test_a_tracker_that_doubts_itself_is_believed_less():
-    """A departure that would pass for movement is a slip where the confidence falls with it."""
+    """A departure that would pass for movement is an outlier where the confidence falls with it."""
     done = filmed("standing-barbell-curl", reps=2, noise=0.002)
     position, confidence = done.track.position.copy(), np.full(done.track.position.shape[:2], 0.9)
     i = done.track.names.index("left_wrist")
@@ -193,4 +193,4 @@ def test_a_tracker_that_doubts_itself_is_believed_less():
     assert np.linalg.norm(unsure.position[60, k] - truth) < np.linalg.norm(
         sure.position[60, k] - truth
     )
-    assert unsure.slips == sure.slips + 1
+    assert unsure.outliers == sure.outliers + 1

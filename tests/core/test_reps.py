@@ -25,7 +25,7 @@ from guide_arc.standards.loader import shipped, standard
 @pytest.mark.parametrize("id", shipped())
 def test_every_standard_is_counted_under_a_phones_noise(id):
     review, truth = reviewed(
-        id, None, reps=5, partial=1, noise=TEN_MM, wander=0.002, dropout=0.03, stature_m=1.66
+        id, None, reps=5, partial=1, noise=TEN_MM, drift=0.002, dropout=0.03, stature_m=1.66
     )
     assert counts(review.reps) == counts(truth["reps"])
 
@@ -248,7 +248,7 @@ def test_hike_counts_from_the_quiet_second():
 def test_phases_under_noise_whatever_the_pace(even):
     """A lowering with a bell of speed and one to an even count are both timed to a few frames."""
     review, truth = reviewed(
-        "standing-barbell-curl", reps=8, noise=TEN_MM, wander=0.001, even_lowering=even, seed=4
+        "standing-barbell-curl", reps=8, noise=TEN_MM, drift=0.001, even_lowering=even, seed=4
     )
     missed = [
         abs(edge - exact) * 30.0

@@ -16,7 +16,7 @@ from guide_arc.core.simulate.joined import perform_in_turn
 from guide_arc.core.simulate.perform import Script
 from guide_arc.standards.loader import standard
 
-CAMERA = Camera(noise=TEN_MM, wander=0.001, dropout=0.02)
+CAMERA = Camera(noise=TEN_MM, drift=0.001, dropout=0.02)
 
 
 @pytest.mark.parametrize(

@@ -18,7 +18,7 @@ EVERY = Catalogue().every_school()
 
 def choice_for(id: str, school: str | None = None, *, pulleys: bool = True, **film) -> Choice:  # type: ignore[no-untyped-def]
     done = filmed(
-        id, school, **{"reps": 3, "noise": TEN_MM, "wander": 0.001, "dropout": 0.02, **film}
+        id, school, **{"reps": 3, "noise": TEN_MM, "drift": 0.001, "dropout": 0.02, **film}
     )
     names = (*BODY, *(n for n in LANDMARKS if pulleys or "pulley" not in n))
     found = suggest(Body(clean(done.track, tuple(dict.fromkeys(names)))), EVERY)

@@ -68,7 +68,7 @@ def test_a_measure_that_is_not_shown_is_empty():
 def test_nineteen_of_twenty_errors_fall_within_twice_the_uncertainty(noise):
     inside = []
     for seed in range(6):
-        done = filmed("overhead-press-dumbbell", reps=4, noise=noise, wander=0.001, seed=seed)
+        done = filmed("overhead-press-dumbbell", reps=4, noise=noise, drift=0.001, seed=seed)
         exact = filmed("overhead-press-dumbbell", reps=4, seed=seed)
         truth_body = Body(
             CleanTrack(
@@ -91,7 +91,7 @@ def test_nineteen_of_twenty_errors_fall_within_twice_the_uncertainty(noise):
 def test_wander_is_found_in_bones_that_change_their_length():
     steady = clean(filmed("overhead-press-dumbbell", reps=4, noise=0.004, seed=2).track)
     restless = clean(
-        filmed("overhead-press-dumbbell", reps=4, noise=0.004, wander=0.006, seed=2).track
+        filmed("overhead-press-dumbbell", reps=4, noise=0.004, drift=0.006, seed=2).track
     )
     assert np.median(restless.sigma_m) > 1.8 * np.median(steady.sigma_m)
     assert np.median(restless.sigma_m) == pytest.approx(0.0063, rel=0.3)

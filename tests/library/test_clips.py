@@ -104,17 +104,17 @@ def test_a_copy_that_was_cut_off_is_gone_on_with(
     source = numbered_clip(tmp_path / "a.mp4", 80, size=(640, 480))
     with pytest.raises(Stop):
         sets.add(source, DETAILS, _stop_at(0.4))
-    [coming] = sets.folder.unfinished()
+    [coming] = sets.folder.pending()
     part = coming.slip.with_suffix(".part")
     half = part.stat().st_size
     assert 0 < half < source.stat().st_size
     told: list[float] = []
-    set_id, new = sets.go_on(coming, told.append)
+    set_id, new = sets.resume(coming, told.append)
     assert new
     assert told[0] > 0.3  # it did not begin anew
     assert sets.clip(set_id).path.read_bytes() == source.read_bytes()  # type: ignore[union-attr]
     assert sets.library.record(set_id).client == "Esme Rook"
-    assert sets.folder.unfinished() == []
+    assert sets.folder.pending() == []
 
 
 def test_a_clip_that_is_being_copied_is_left_to_who_copies_it(
@@ -123,14 +123,14 @@ def test_a_clip_that_is_being_copied_is_left_to_who_copies_it(
     source = numbered_clip(tmp_path / "a.mp4")
     with pytest.raises(Stop):
         sets.add(source, DETAILS, _stop_at(0.0))
-    [coming] = sets.folder.unfinished()
+    [coming] = sets.folder.pending()
     with coming.slip.with_suffix(".part").open("a+b") as copying:
         fcntl.flock(copying, fcntl.LOCK_EX)
-        assert sets.folder.unfinished() == []
+        assert sets.folder.pending() == []
         with pytest.raises(BadFile, match="being copied already"):
             sets.add(source, DETAILS)
-    assert sets.folder.unfinished() == [coming]
-    assert sets.go_on(coming)[1]
+    assert sets.folder.pending() == [coming]
+    assert sets.resume(coming)[1]
 
 
 def test_a_write_that_is_under_way_is_not_swept_by_another_opening(library: Library) -> None:
@@ -150,12 +150,12 @@ def test_a_torn_copy_is_mended(
     source = numbered_clip(tmp_path / "a.mp4", 80, size=(640, 480))
     with pytest.raises(Stop):
         sets.add(source, DETAILS, _stop_at(0.6))
-    [coming] = sets.folder.unfinished()
+    [coming] = sets.folder.pending()
     part = coming.slip.with_suffix(".part")
     data = bytearray(part.read_bytes())
     data[-100:] = bytes(100)  # a power cut left zeros
     part.write_bytes(bytes(data))
-    set_id, _ = sets.go_on(coming)
+    set_id, _ = sets.resume(coming)
     assert sets.clip(set_id).path.read_bytes() == source.read_bytes()  # type: ignore[union-attr]
 
 
@@ -164,17 +164,17 @@ def test_a_clip_whose_source_is_gone_is_given_up_in_words(sets: ClipSets, tmp_pa
     with pytest.raises(Stop):
         sets.add(source, DETAILS, _stop_at(0.0))
     source.unlink()
-    [coming] = sets.folder.unfinished()
+    [coming] = sets.folder.pending()
     with pytest.raises(BadFile, match=r"a\.mp4"):
-        sets.go_on(coming)
-    assert sets.folder.unfinished() == []
+        sets.resume(coming)
+    assert sets.folder.pending() == []
 
 
 def test_slips_that_can_t_be_read_are_swept(sets: ClipSets) -> None:
     sets.folder.coming.mkdir(parents=True)
     (sets.folder.coming / "x.json").write_text("{half a")
     (sets.folder.coming / "y.part").write_bytes(b"orphan")
-    assert sets.folder.unfinished() == []
+    assert sets.folder.pending() == []
     assert list(sets.folder.coming.iterdir()) == []
 
 
@@ -186,7 +186,7 @@ def test_what_is_no_clip_leaves_nothing_behind(sets: ClipSets, tmp_path: Path) -
             sets.add(tmp_path / name, DETAILS)
     assert sets.library.count() == 0
     assert not list((sets.library.folder / "clips").rglob("*.mp4"))
-    assert sets.folder.unfinished() == []
+    assert sets.folder.pending() == []
 
 
 def test_too_large_for_the_disk_is_said_before_copying(
@@ -382,8 +382,8 @@ from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.store import Library
 sets = ClipSets(Library.open(Path(sys.argv[1])))
 print("ready", flush=True)
-for coming in sets.folder.unfinished():
-    sets.go_on(coming)
+for coming in sets.folder.pending():
+    sets.resume(coming)
 for path in sorted(Path(sys.argv[2]).glob("*.mp4")):
     sets.add(path, ClipDetails("Esme Rook", "rope-pushdown", "locked", "left"))
 print("done", flush=True)
@@ -412,7 +412,7 @@ def test_a_kill_in_the_middle_of_copying_loses_nothing(tmp_path: Path) -> None:
     ]
     opened = Library.open(folder)
     assert opened.count() == 3
-    assert ClipFolder(folder).unfinished() == []
+    assert ClipFolder(folder).pending() == []
     originals = {p.read_bytes() for p in tmp_path.glob("*.mp4")}
     assert {p.read_bytes() for p in (folder / "clips").glob("*.mp4")} == originals
     opened.close()

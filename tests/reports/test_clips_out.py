@@ -11,7 +11,7 @@ from builders import measured_set
 from clips import SmallFilm, small_film
 from guide_arc.capture.tracking.landmarks import landmark_track
 from guide_arc.capture.tracking.simulated import SimulatedTracker
-from guide_arc.capture.video.clip import look_at
+from guide_arc.capture.video.clip import inspect_video
 from guide_arc.capture.video.frames import FrameReader
 from guide_arc.capture.video.paint_over import cover, paint_over
 from guide_arc.core.model.errors import BadInput
@@ -103,7 +103,7 @@ def test_the_annotated_clip_is_slow_at_the_fault_and_holds_there(
     cues = said_cues(measured, SetNotes())
     annotated_clip(tmp_path / "slow.mp4", film.clip, measured, cues)
     annotated_clip(tmp_path / "plain.mp4", film.clip, measured, cues, Wanted(slow_at_faults=False))
-    slow, plain = look_at(tmp_path / "slow.mp4"), look_at(tmp_path / "plain.mp4")
+    slow, plain = inspect_video(tmp_path / "slow.mp4"), inspect_video(tmp_path / "plain.mp4")
     assert slow.frames == plain.frames
     # 1.4 s at a third of the speed, and 1.2 s still.
     assert slow.duration_s - plain.duration_s == pytest.approx(2 * 1.4 + 1.2, abs=0.4)

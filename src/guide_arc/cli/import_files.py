@@ -95,7 +95,7 @@ def _one(  # noqa: PLR0913
     """A clip with its details; a bundle is taken in at once. What is wrong goes into the outcome."""
     from guide_arc.library.bundles import take_bundle  # noqa: PLC0415
     from guide_arc.library.clip_sets import ClipDetails  # noqa: PLC0415
-    from guide_arc.library.intake import looked_at_clip  # noqa: PLC0415
+    from guide_arc.library.intake import inspect_clip  # noqa: PLC0415
     from guide_arc.library.own_standards import OwnStandards  # noqa: PLC0415
 
     try:
@@ -105,7 +105,7 @@ def _one(  # noqa: PLR0913
             out.known += not new
             return None
         catalogue = OwnStandards(library).catalogue()
-        item = looked_at_clip(path, library.clients(), catalogue)
+        item = inspect_clip(path, library.clients(), catalogue)
         id, side = standard or item.standard, view or item.view
         if id is None or side is None:
             missing = "its exercise (--standard)" if id is None else "its view (--view)"

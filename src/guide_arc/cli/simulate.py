@@ -72,9 +72,7 @@ def simulate(  # noqa: PLR0913
     ] = 0,
     rate: Annotated[float, typer.Option(help="Frames per second.", min=5, max=480)] = 30.0,
     stature: Annotated[float, typer.Option(help="Body height in metres.")] = 1.75,
-    wander: Annotated[
-        float, typer.Option(help="Slow wander of each axis, as --noise.", min=0)
-    ] = 0.0,
+    drift: Annotated[float, typer.Option(help="Slow drift of each axis, as --noise.", min=0)] = 0.0,
     dropout: Annotated[
         float, typer.Option(help="Share of samples lost, 0 to 0.5.", min=0, max=0.5)
     ] = 0.0,
@@ -124,7 +122,7 @@ def simulate(  # noqa: PLR0913
         _film(video, plan, script, Filming(chosen, width, height, rate, shake, light, blur), seed)
         if out is None:
             return
-    camera = Camera(chosen, rate, noise, wander, dropout)
+    camera = Camera(chosen, rate, noise, drift, dropout)
     done = perform(plan, script, camera, seed)
     text = track_text(done.track, out or Path("track.csv"))
     if out is None:

@@ -131,8 +131,8 @@ def trust_lines(review: Review) -> tuple[str, str]:
     if trust.noise_mm is not None:
         parts.append(f"noise {trust.noise_mm:.0f} mm")
     parts.append(f"{trust.filled_pct:.0f} % of samples filled in")
-    if trust.slips:
-        parts.append(f"{trust.slips} tracker slips mended")
+    if trust.outliers:
+        parts.append(f"{trust.outliers} outliers taken out")
     if np.isfinite(trust.angle_u_deg):
         parts.append(f"angles good to ± {max(2 * trust.angle_u_deg, 1):.0f}°")
     rest = [sentence("; ".join(said)) for said in (trust.doubts, trust.missing) if said]

@@ -16,7 +16,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Any, Final
 
-from guide_arc.capture.video.clip import SUFFIXES, Clip, index_bytes, look_at, with_index
+from guide_arc.capture.video.clip import SUFFIXES, Clip, index_bytes, inspect_video, with_index
 from guide_arc.capture.video.proxy import make_proxy, proxy_clip
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.errors import BadFile
@@ -30,7 +30,7 @@ _COPYING: Final = 0.9
 
 
 @dataclass(frozen=True)
-class Coming:
+class PendingClip:
     """A clip on its way in: its slip, where it comes from, and what was said about the set."""
 
     slip: Path
@@ -70,7 +70,7 @@ class ClipFolder:
     def take(
         self, source: Path, details: Mapping[str, Any], progress: Progress = lambda _share: None
     ) -> tuple[str, Clip, Path]:
-        """Copy a clip in and look at it; (its hash, the clip, its slip). The slip goes by `arrived`
+        """Copy a clip in and look at it; (its hash, the clip, its slip). The slip goes by `commit`
         once a set names the clip.
 
         progress : called with a share from 0 to 1; may raise to stop. The next call for the same file
@@ -92,7 +92,7 @@ class ClipFolder:
             if kept is not None:
                 part.unlink()
                 return name, kept, slip
-            clip = look_at(part, lambda share: progress(_COPYING + (1 - _COPYING) * share))
+            clip = inspect_video(part, lambda share: progress(_COPYING + (1 - _COPYING) * share))
         except BusyClip:
             raise
         except BadFile as error:
@@ -103,16 +103,16 @@ class ClipFolder:
         part.replace(target)
         return name, with_index(target, self.folder / f"{name}.npz"), slip
 
-    def arrived(self, slip: Path) -> None:
+    def commit(self, slip: Path) -> None:
         """A set names the clip now: its slip can go."""
         slip.unlink(missing_ok=True)
 
-    def give_up(self, coming: Coming) -> None:
+    def abandon(self, coming: PendingClip) -> None:
         """Forget a clip that was on its way."""
         coming.slip.with_suffix(".part").unlink(missing_ok=True)
         coming.slip.unlink(missing_ok=True)
 
-    def unfinished(self) -> list[Coming]:
+    def pending(self) -> list[PendingClip]:
         """The clips whose copying was cut off, with what was said about them; not those that are being
         copied now. Slips that can't be read are swept."""
         out = []
@@ -121,7 +121,7 @@ class ClipFolder:
                 continue
             try:
                 note = json.loads(slip.read_text())
-                out.append(Coming(slip, Path(note["source"]), note["details"]))
+                out.append(PendingClip(slip, Path(note["source"]), note["details"]))
             except (ValueError, KeyError, TypeError):
                 slip.unlink(missing_ok=True)
         named = {slip.stem for slip in self.coming.glob("*.json")}
@@ -141,7 +141,7 @@ class ClipFolder:
         try:
             return with_index(file, index, capture_hz)
         except (OSError, ValueError, KeyError, EOFError):
-            write_atomic(index, index_bytes(look_at(file)), mode=0o600)
+            write_atomic(index, index_bytes(inspect_video(file)), mode=0o600)
             return with_index(file, index, capture_hz)
 
     def proxy(self, clip: Clip) -> Clip | None:

@@ -19,7 +19,7 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.marks import MARKABLE, Line, Mark, Marks
 from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack, SetFacts
 from guide_arc.formats.track_csv import csv_text
-from guide_arc.library.clip_folder import BusyClip, ClipFolder, Coming
+from guide_arc.library.clip_folder import BusyClip, ClipFolder, PendingClip
 from guide_arc.library.store import Library, client_named
 from guide_arc.library.tables import ClientRow, ClipRow, ReviewRow, SetRow, TrackRow
 
@@ -77,10 +77,12 @@ class ClipSets:
         new = found is None
         if found is None:
             found = self._new_set(name, clip, source, details)
-        self.folder.arrived(slip)
+        self.folder.commit(slip)
         return found, new
 
-    def go_on(self, coming: Coming, progress: Progress = lambda _share: None) -> tuple[int, bool]:
+    def resume(
+        self, coming: PendingClip, progress: Progress = lambda _share: None
+    ) -> tuple[int, bool]:
         """Finish what a kill cut off. Raises BadInput, and forgets the clip, where that can't be done."""
         try:
             details = ClipDetails(**coming.details)
@@ -88,7 +90,7 @@ class ClipSets:
         except BusyClip:
             raise
         except (BadInput, TypeError) as error:
-            self.folder.give_up(coming)
+            self.folder.abandon(coming)
             if isinstance(error, BadInput):
                 raise
             raise BadInput(f"{coming.source.name} was not added; add it again") from None

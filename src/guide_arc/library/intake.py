@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any, Final
 
 from guide_arc.capture.drop_folder import TAKEN
-from guide_arc.capture.video.clip import SUFFIXES, look_at
+from guide_arc.capture.video.clip import SUFFIXES, inspect_video
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.errors import BadInput
@@ -119,7 +119,7 @@ class Refused:
     unnamed: UnknownMarkers | None = None
 
 
-def look_into(
+def inspect_files(
     paths: Iterable[Path],
     clients: list[str],
     catalogue: Catalogue,
@@ -138,7 +138,7 @@ def look_into(
         progress(i / len(files))
         if path.suffix.lower() in SUFFIXES:
             try:
-                good.append(looked_at_clip(path, clients, catalogue))
+                good.append(inspect_clip(path, clients, catalogue))
             except BadInput as error:
                 bad.append(Refused(path.name, str(error)))
             continue
@@ -177,9 +177,9 @@ def file_filter() -> str:
     return f"Clips and landmark tracks ({' '.join(f'*{s}' for s in TAKEN)});;All files (*)"
 
 
-def looked_at_clip(path: Path, clients: list[str], catalogue: Catalogue) -> Incoming:
+def inspect_clip(path: Path, clients: list[str], catalogue: Catalogue) -> Incoming:
     """A clip on its way in: what it is, and what its name says of the set."""
-    clip = look_at(path)
+    clip = inspect_video(path)
     words = path.stem.lower().replace("_", "-").replace(" ", "-")
     named = [id for id in catalogue.ids() if id in words]
     standard = max(named, key=len, default=None)

@@ -43,7 +43,7 @@ class History:
     def redo_words(self) -> str | None:
         return self._future[-1].words if self._future else None
 
-    def did(self, step: Step) -> None:
+    def push(self, step: Step) -> None:
         """Something was done: what was taken back before can't be done again from here."""
         before = self._past[-1] if self._past else None
         if before is not None and step.same and step.same == before.same and not self._future:
@@ -61,19 +61,19 @@ class History:
             last = self._past[-1]
             self._past[-1] = Step(last.words, last.place, last.undo, last.redo, last.what)
 
-    def last(self) -> Step | None:
+    def to_undo(self) -> Step | None:
         """The step that undo would take back."""
         return self._past[-1] if self._past else None
 
-    def next(self) -> Step | None:
+    def to_redo(self) -> Step | None:
         """The step that redo would do again."""
         return self._future[-1] if self._future else None
 
-    def taken_back(self, step: Step) -> None:
+    def undone(self, step: Step) -> None:
         if self._past and self._past[-1] is step:
             self._future.append(self._past.pop())
 
-    def done_again(self, step: Step) -> None:
+    def redone(self, step: Step) -> None:
         if self._future and self._future[-1] is step:
             self._past.append(self._future.pop())
 

@@ -16,7 +16,7 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.formats.marker_names import Names
 from guide_arc.library.bundles import take_bundle
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
-from guide_arc.library.intake import Details, Incoming, Known, Refused, look_into
+from guide_arc.library.intake import Details, Incoming, Known, Refused, inspect_files
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
@@ -69,7 +69,7 @@ def look(
     """Read files on their way in; nothing is stored yet."""
     own = OwnStandards(library)
     known = Known(library.clients(), own.catalogue(), own.preferences())
-    good, bad = look_into(paths, known.clients, known.catalogue, progress, names)
+    good, bad = inspect_files(paths, known.clients, known.catalogue, progress, names)
     return Looked(paths, good, bad, known)
 
 
@@ -110,10 +110,10 @@ def go_on_with_clips(library: Library, progress: Progress) -> Added:
     """Finish the clips whose copying was cut off."""
     out = Added(can_find=pose_python() is not None)
     clips = ClipSets(library)
-    coming = clips.folder.unfinished()
+    coming = clips.folder.pending()
     try:
         for i, one in enumerate(coming):
-            work = partial(clips.go_on, one)
+            work = partial(clips.resume, one)
             _one(library, out, one.source.name, work, partial(part, progress, i, len(coming)))
     except Cancelled:
         out.stopped = True
@@ -180,5 +180,5 @@ def _add_bundle(library: Library, path: Path, progress: Progress) -> tuple[int, 
 def _give_up_clips(library: Library) -> None:
     """The coach stopped the copying: what is half copied is not gone on with."""
     folder = ClipSets(library).folder
-    for coming in folder.unfinished():
-        folder.give_up(coming)
+    for coming in folder.pending():
+        folder.abandon(coming)

@@ -106,7 +106,7 @@ class Program(QObject):
         self.jobs.start(job, done, over)
 
     def did(self, step: Step) -> None:
-        self.history.did(step)
+        self.history.push(step)
         self.changed()
 
     def changed(self) -> None:
@@ -117,12 +117,12 @@ class Program(QObject):
     def undo(self) -> None:
         """Take the last step back, wherever it was made, and go there."""
         self.jobs.when_idle(
-            lambda: self._move(self.history.last(), "undo", self.history.taken_back, "Taken back")
+            lambda: self._move(self.history.to_undo(), "undo", self.history.undone, "Taken back")
         )
 
     def redo(self) -> None:
         self.jobs.when_idle(
-            lambda: self._move(self.history.next(), "redo", self.history.done_again, "Done again")
+            lambda: self._move(self.history.to_redo(), "redo", self.history.redone, "Done again")
         )
 
     def _move(self, step: Step | None, way: str, moved: Callable[[Step], None], words: str) -> None:

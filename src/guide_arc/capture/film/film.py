@@ -38,7 +38,7 @@ RECIPE: Final = "simulated film"
 class Filming:
     """How the simulated camera films.
 
-    shake_px : standard deviation of the picture's slow wander in the hand, pixels
+    shake_px : standard deviation of the picture's slow drift in the hand, pixels
     light : how much the light comes and goes, as a share of itself
     blur : share of the time between two frames during which the shutter is open
     grain : standard deviation of the sensor's noise, grey levels of 255

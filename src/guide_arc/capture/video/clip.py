@@ -136,7 +136,7 @@ def told(path: Path) -> Iterator[None]:
         ) from None
 
 
-def look_at(path: Path, progress: Progress = lambda _share: None) -> Clip:
+def inspect_video(path: Path, progress: Progress = lambda _share: None) -> Clip:
     """What a clip is, from its packets; two of its frames are decoded to see that they can be.
 
     progress : called with a share from 0 to 1 now and then; may raise to stop
@@ -234,7 +234,7 @@ def _check_times(path: Path, pts: NDArray[np.int64], key: NDArray[np.bool_], bas
 
 
 def index_bytes(clip: Clip) -> bytes:
-    """What `look_at` found, to be kept beside the clip."""
+    """What `inspect_video` found, to be kept beside the clip."""
     out = io.BytesIO()
     facts: dict[str, Any] = {
         "size": np.array([clip.width, clip.height, clip.quarter_turns]),

@@ -6,7 +6,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Final
 
-from guide_arc.capture.video.clip import Clip, Progress, look_at, opened, told
+from guide_arc.capture.video.clip import Clip, Progress, inspect_video, opened, told
 from guide_arc.capture.video.writing import writing_clip
 
 WIDTH: Final = 640
@@ -54,7 +54,7 @@ def proxy_clip(clip: Clip, path: Path) -> Clip | None:
     """The proxy as a clip that stands for `clip` frame by frame; None where it does not fit (yet)."""
     if not path.exists():
         return None
-    found = look_at(path)
+    found = inspect_video(path)
     if found.frames != clip.frames:
         return None
     wide, high = found.width, found.height

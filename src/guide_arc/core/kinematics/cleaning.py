@@ -1,6 +1,6 @@
-"""From raw landmarks to smooth ones: swaps undone, slips thrown out, gaps bridged, noise cut.
+"""From raw landmarks to smooth ones: swaps undone, outliers thrown out, gaps bridged, noise cut.
 
-The order matters: a swapped frame would look like a slip of every landmark, and a slip left
+The order matters: a swapped frame would look like an outlier of every landmark, and an outlier left
 in would ring through the filter.
 """
 
@@ -58,7 +58,7 @@ class CleanTrack:
     noise_m: Array
     sigma_m: Array
     filled_share: float
-    slips: int
+    outliers: int
     swapped_frames: int
     metres_per_px: float | None
     roll: Roll | None = None
@@ -100,8 +100,8 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
     noise = _noise(raw)
     raw[_worthless(track, wanted)] = np.nan
     unsure = _doubted(track, wanted)
-    slipped = _slips(raw, noise, track.frame_rate_hz, unsure)
-    raw[slipped] = np.nan
+    outlying = _outliers(raw, noise, track.frame_rate_hz, unsure)
+    raw[outlying] = np.nan
     missing = np.isnan(raw[..., 0])
     too_long = _long_gaps(missing, track.time_s)
     smooth, cutoff = _smooth(_bridge(raw, track.time_s), ~missing, track.time_s)
@@ -116,10 +116,10 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
             cutoff,
             missing,
             track.frame_rate_hz,
-            _wander(smooth, wanted, noise, cutoff, track),
+            _drift(smooth, wanted, noise, cutoff, track),
         ),
         filled_share=float(missing.mean()) if missing.size else 0.0,
-        slips=int(slipped.sum()),
+        outliers=int(outlying.sum()),
         swapped_frames=swapped,
         metres_per_px=scale,
         roll=roll,
@@ -233,7 +233,7 @@ def _slow_median(values: Array, window: int) -> Array:
 
 
 def _noise(raw: Array) -> Array:
-    """(L,) white noise of one axis from third differences, robust against slips and motion."""
+    """(L,) white noise of one axis from third differences, robust against outliers and motion."""
     if len(raw) < 5:
         return np.full(raw.shape[1], 0.005)
     third = np.abs(np.diff(raw, n=3, axis=0))[:: max(1, len(raw) // _ENOUGH_FOR_NOISE)]
@@ -264,14 +264,14 @@ def _worthless(track: LandmarkTrack, names: tuple[str, ...]) -> NDArray[np.bool_
     return out
 
 
-def _slips(
+def _outliers(
     raw: Array, noise: Array, rate_hz: float, doubted: NDArray[np.bool_]
 ) -> NDArray[np.bool_]:
     """(T, L) samples where the tracker was on something else.
 
     doubted : (T, L) where a smaller departure is enough
 
-    A slip of a frame or two is far from the median of its neighbours, which even a fast turn of
+    An outlier of a frame or two is far from the median of its neighbours, which even a fast turn of
     the hand is not. A longer one jumps away and jumps back.
     """
     out = np.zeros(raw.shape[:2], dtype=bool)
@@ -346,12 +346,12 @@ def _smooth(filled: Array, seen: NDArray[np.bool_], time_s: Array) -> tuple[Arra
 
 
 def _sigma(
-    noise: Array, cutoff: Array, missing: NDArray[np.bool_], rate_hz: float, wander: Array
+    noise: Array, cutoff: Array, missing: NDArray[np.bool_], rate_hz: float, drift: Array
 ) -> Array:
     """(T, L) standard uncertainty of each smoothed coordinate.
 
     What the smoother leaves of the white noise, which also covers what it takes of the signal
-    (Wahba 1983), larger inside gaps; and wander, which no smoother takes away.
+    (Wahba 1983), larger inside gaps; and drift, which no smoother takes away.
     """
     kept = np.minimum(2.0 * cutoff / rate_hz * KEPT_TRACE, 1.0)
     white = np.repeat((noise * np.sqrt(kept))[None], len(missing), axis=0)
@@ -363,20 +363,20 @@ def _sigma(
             if key not in grown:
                 grown[key] = gap_growth(run, cutoff[i], rate_hz)
             white[start : start + run, i] *= grown[key]
-    out: Array = np.hypot(white, wander)
+    out: Array = np.hypot(white, drift)
     return out
 
 
-def _wander(
+def _drift(
     smooth: Array, names: tuple[str, ...], noise: Array, cutoff: Array, track: LandmarkTrack
 ) -> Array:
-    """(L,) slow wander of each coordinate, standard deviation.
+    """(L,) slow drift of each coordinate, standard deviation.
 
     Bones keep their length: what the arms' smoothed segments still vary by, beyond what the white
-    noise explains, is wander of their two ends. It stands for all landmarks. Pictures, whose
+    noise explains, is drift of their two ends. It stands for all landmarks. Pictures, whose
     segments change their looks anyway, get a share of the noise.
     """
-    assumed = np.maximum(CLEAN.least_wander_m, CLEAN.wander_share * noise)
+    assumed = np.maximum(CLEAN.least_drift_m, CLEAN.drift_share * noise)
     if track.space != "world" or track.frames < 12:
         return assumed
     found = []
@@ -395,8 +395,8 @@ def _wander(
                 found.append((spread**2 - white) / 2.0)
     if len(found) < 2:
         return assumed
-    wander = np.sqrt(max(float(np.mean(found)), 0.0))
-    return np.full(len(names), max(wander, CLEAN.least_wander_m))
+    drift = np.sqrt(max(float(np.mean(found)), 0.0))
+    return np.full(len(names), max(drift, CLEAN.least_drift_m))
 
 
 def _runs(flags: NDArray[np.bool_]) -> list[tuple[int, int]]:

@@ -43,8 +43,8 @@ class CleaningRules:
     longest_bridge_s: float = rule(
         0.5, "seconds", "a longer gap is not drawn through: a limb may have done anything"
     )
-    least_wander_m: float = rule(0.001, "metres", "no tracker drifts less than this")
-    wander_share: float = rule(
+    least_drift_m: float = rule(0.001, "metres", "no tracker drifts less than this")
+    drift_share: float = rule(
         0.2, "share of the white noise", "a tracker's slow drift where its bones show none"
     )
     trunk_of_stature: float = rule(

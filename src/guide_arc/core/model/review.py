@@ -30,7 +30,7 @@ class Trust:
     scale: str
     noise_mm: float | None
     filled_pct: float
-    slips: int
+    outliers: int
     angle_u_deg: float
     cannot: tuple[str, ...]
     doubts: tuple[str, ...] = ()

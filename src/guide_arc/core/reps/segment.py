@@ -11,12 +11,12 @@ from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.settings import PLAIN, Correction, Settings
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.reps.belonging import Belonging, belonging
 from guide_arc.core.reps.by_hand import corrected
 from guide_arc.core.reps.candidates import Candidate, assumed_size, by_size, candidates, usual_size
 from guide_arc.core.reps.doubts import Doubt, doubts_of
 from guide_arc.core.reps.drive import DriveSignal, both_arms, driving
 from guide_arc.core.reps.rules import EDGE, REP
+from guide_arc.core.reps.selection import RepSelection, select_reps
 
 
 @dataclass(frozen=True, eq=False)
@@ -137,15 +137,15 @@ def _settled(
     drives: dict[Side, DriveSignal],
     drive: DriveSignal,
     side: WorkSide,
-) -> Belonging:
+) -> RepSelection:
     """Candidates once more with the size of this set's own full rep, which may be small."""
-    found = belonging(body, standard, candidates(drive), side, drives)
+    found = select_reps(body, standard, candidates(drive), side, drives)
     if not found.reps:
         return found
     usual = usual_size(np.array([c.size_deg for c in found.reps]))
     if abs(usual / assumed_size(drive) - 1.0) < REP.same_size_share:
         return found
-    return belonging(body, standard, candidates(drive, usual), side, drives)
+    return select_reps(body, standard, candidates(drive, usual), side, drives)
 
 
 def _idle_arm(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -> Side | None:

@@ -17,11 +17,11 @@ from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.model.rep import Span
 from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.reps.belonging import off_guide
 from guide_arc.core.reps.candidates import candidates, usual_size
 from guide_arc.core.reps.drive import both_arms, driving
 from guide_arc.core.reps.rules import REP
 from guide_arc.core.reps.segment import RepSet, find_reps
+from guide_arc.core.reps.selection import off_guide
 
 
 @dataclass(frozen=True, eq=False)

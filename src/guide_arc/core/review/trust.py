@@ -57,7 +57,7 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
         scale=scale,
         noise_mm=noise_mm,
         filled_pct=100.0 * cleaned.filled_share,
-        slips=cleaned.slips + cleaned.swapped_frames,
+        outliers=cleaned.outliers + cleaned.swapped_frames,
         angle_u_deg=angle_u,
         cannot=tuple(hidden),
         doubts=_doubts(repset, measure, standard) + _near_the_edge(track, cleaned.names),

@@ -1,4 +1,4 @@
-"""The simulated camera and tracker: a view, noise, wander and lost samples."""
+"""The simulated camera and tracker: a view, noise, drift and lost samples."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ IMAGE_SIZE: Final = (1280, 720)
 _DISTANCE_M: Final = 4.2
 _HEIGHT_M: Final = 1.1
 FOCAL_PX: Final = 1250.0
-_WANDER_HZ: Final = 0.15
+_DRIFT_HZ: Final = 0.15
 
 
 @dataclass(frozen=True)
@@ -23,7 +23,7 @@ class Camera:
     """How a set is recorded.
 
     noise : white noise of each axis, standard deviation, metres in space and pixels in a view
-    wander : slow wander of each axis, the same units
+    drift : slow drift of each axis, the same units
     dropout : share of samples that are lost, in gaps of a few frames
     roll_deg : how far a camera stands off level, the picture's top turned to the right
     """
@@ -31,7 +31,7 @@ class Camera:
     view: View = "none"
     rate_hz: float = 30.0
     noise: float = 0.0
-    wander: float = 0.0
+    drift: float = 0.0
     dropout: float = 0.0
     roll_deg: float = 0.0
 
@@ -46,8 +46,8 @@ def record(
     frames, count, axes = seen.shape
     if camera.noise:
         seen = seen + camera.noise * rng.standard_normal(seen.shape)
-    if camera.wander:
-        seen = seen + camera.wander * _wander(frames, count * axes, camera.rate_hz, rng).reshape(
+    if camera.drift:
+        seen = seen + camera.drift * _drift(frames, count * axes, camera.rate_hz, rng).reshape(
             seen.shape
         )
     confidence = np.clip(0.93 + 0.04 * rng.standard_normal((frames, count)), 0.0, 1.0)
@@ -106,9 +106,9 @@ def rolled(pixels: Array, roll_deg: float) -> Array:
     return out
 
 
-def _wander(frames: int, channels: int, rate_hz: float, rng: np.random.Generator) -> Array:
+def _drift(frames: int, channels: int, rate_hz: float, rng: np.random.Generator) -> Array:
     """(T, channels) of unit variance, slower than a movement: a first-order random process."""
-    keep = float(np.exp(-2 * np.pi * _WANDER_HZ / rate_hz))
+    keep = float(np.exp(-2 * np.pi * _DRIFT_HZ / rate_hz))
     kick = rng.standard_normal((frames, channels)) * np.sqrt(1 - keep**2)
     out = np.empty((frames, channels))
     out[0] = rng.standard_normal(channels)

@@ -29,7 +29,7 @@ def perform_in_turn(
     """
     if not parts:
         raise ValueError("there is nothing to perform")
-    quiet = replace(camera, view="none", noise=0.0, wander=0.0, dropout=0.0)
+    quiet = replace(camera, view="none", noise=0.0, drift=0.0, dropout=0.0)
     done = [perform(plan, script, quiet, seed + i) for i, (plan, script) in enumerate(parts)]
     names = tuple(n for n in done[0].track.names if all(n in d.track.names for d in done))
     pieces: list[Array] = []

@@ -29,27 +29,27 @@ _SAMPLES: Final = 9
 
 
 @dataclass(frozen=True)
-class Belonging:
+class RepSelection:
     """reps : the candidates that are reps of this set; strays : those that nearly were"""
 
     reps: list[Candidate]
     strays: list[Candidate]
 
 
-def belonging(
+def select_reps(
     body: Body,
     standard: Standard,
     found: list[Candidate],
     side: WorkSide,
     drives: dict[Side, DriveSignal],
-) -> Belonging:
+) -> RepSelection:
     """The candidates that are reps of this set, opening and closing movements dropped."""
     sides: tuple[Side, ...] = SIDES if side == "both" else (side,)
     sides = tuple(s for s in sides if s in drives)
     turns = SELECT.leans_within_deg + abs(standard.trunk[1].lean_deg - standard.trunk[0].lean_deg)
     kept = [c for c in found if _stays(body, c, turns) and _all_arms_work(c, drives, sides)]
     if not kept:
-        return Belonging([], [])
+        return RepSelection([], [])
     paths = _paths(body, kept, sides)
     sizes = np.array([c.size_deg for c in kept])
     reference, limit = _reference(body, standard, paths, sizes, sides)
@@ -64,12 +64,12 @@ def belonging(
     # Only the ends of a set can be something else: what lies between two reps is a rep.
     inside = np.flatnonzero(good)
     if not len(inside):
-        return Belonging([], [])
+        return RepSelection([], [])
     between = range(inside[0] + 1, inside[-1])
     close = off < SELECT.close * limit
     taken = [bool(good[i]) or (i in between and bool(close[i])) for i in range(len(kept))]
     large = sizes >= 0.5 * np.median(sizes[good])
-    return Belonging(
+    return RepSelection(
         [c for i, c in enumerate(kept) if taken[i]],
         [c for i, c in enumerate(kept) if not taken[i] and close[i] and large[i]],
     )

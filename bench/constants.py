@@ -1,0 +1,360 @@
+"""What each number that decides changes, moved by a quarter: `./run dev python bench/constants.py`.
+
+Writes docs/constants.md. Every number of the frozen groups (`core/*/rules.py`) is made a quarter smaller and a
+quarter larger while all others stay, and a fixed collection of simulated recordings is reviewed: in space
+and from each side, with noise, drift, lost samples, outliers, swaps of left and right, walking in, short reps,
+one arm, arms in turn, corrections by hand, and calibrated pictures.
+"""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable, Iterator
+from concurrent.futures import ProcessPoolExecutor
+from contextlib import contextmanager
+from dataclasses import dataclass, replace
+from multiprocessing import get_context
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from guide_arc.core.checks.rules import CHECK
+from guide_arc.core.kinematics.calibrate import calibration_of
+from guide_arc.core.kinematics.rules import BODY_RULES, CLEAN, LEVEL, PICTURE
+from guide_arc.core.mechanics.rules import PULL
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.landmarks import ALL
+from guide_arc.core.model.marks import Line, Marks
+from guide_arc.core.model.rules import CONTRACT, told
+from guide_arc.core.model.settings import PLAIN, Correction, Settings
+from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.reps.rules import EDGE, REP, SELECT
+from guide_arc.core.reps.superset import split_by_standard
+from guide_arc.core.review.assess import review_with_body
+from guide_arc.core.review.reviewed_set import ReviewedSet
+from guide_arc.core.review.rules import REVIEW
+from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.joined import perform_in_turn
+from guide_arc.core.simulate.perform import Script, perform
+from guide_arc.standards.loader import standard
+
+TARGET = Path(__file__).resolve().parent.parent / "docs" / "constants.md"
+GROUPS = (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, BODY_RULES, CHECK, REVIEW, PULL)
+BY = 0.25
+
+
+@dataclass(frozen=True)
+class Recording:
+    """A simulated recording, what it is of, and how many reps it truly has."""
+
+    name: str
+    track: LandmarkTrack
+    standard: str
+    reps: int
+    settings: Settings = PLAIN
+    two: tuple[str, ...] = ()
+
+
+def _spoilt(track: LandmarkTrack, seed: int) -> LandmarkTrack:
+    """Outliers, doubted samples, and left and right taken for one another for a moment."""
+    rng = np.random.default_rng(seed)
+    position, confidence = track.position.copy(), track.confidence.copy()
+    wrist, elbow = track.names.index("left_wrist"), track.names.index("right_elbow")
+    for at in rng.integers(20, len(position) - 20, 6):
+        position[at : at + 2, wrist] += 0.25 if track.space == "world" else 70.0
+    confidence[100:110, elbow] = 0.0
+    a, b = track.names.index("left_hip"), track.names.index("right_hip")
+    position[60:66, [a, b]] = position[60:66, [b, a]]
+    return replace(track, position=position, confidence=confidence)
+
+
+def recordings() -> list[Recording]:
+    """The collection, the same every time."""
+    out: list[Recording] = []
+
+    def add(
+        name: str, id: str, camera: Camera, *, spoil: bool = False, seed: int = 3, **script: Any
+    ) -> None:
+        done = perform(standard(id), Script(**script), camera, seed)
+        track = _spoilt(done.track, seed) if spoil else done.track
+        out.append(Recording(name, track, id, len(done.truth["reps"])))
+
+    noisy = Camera(noise=0.0058, drift=0.002, dropout=0.03)
+    add(
+        "curl, noisy",
+        "standing-barbell-curl",
+        noisy,
+        reps=7,
+        faults={"upper-arm-drift": 13.0},
+        fault_from=4,
+    )
+    add(
+        "curl, walking in",
+        "standing-barbell-curl",
+        Camera(noise=0.003),
+        reps=6,
+        opening="walk-in",
+        opening_s=7.0,
+        partial=1,
+    )
+    add(
+        "curl, spoilt",
+        "standing-barbell-curl",
+        Camera(noise=0.004),
+        spoil=True,
+        reps=6,
+        faults={"torso-swing": 9.5},
+    )
+    add(
+        "pushdown with holds",
+        "rope-pushdown",
+        Camera(noise=0.004),
+        reps=6,
+        faults={"hold-missing": 0.45},
+    )
+    add(
+        "raises, short ones",
+        "lateral-raise-dumbbell",
+        noisy,
+        reps=7,
+        partial=2,
+        faults={"shoulder-hike": 8.5},
+    )
+    add(
+        "press, one arm behind",
+        "overhead-press-dumbbell",
+        noisy,
+        reps=6,
+        faults={"left-right": 16.0},
+    )
+    add(
+        "front raises in turn",
+        "front-raise-midline",
+        Camera(noise=0.004),
+        reps=4,
+        arms="alternating",
+    )
+    add("row, one arm", "one-arm-dumbbell-row", noisy, reps=6)
+    add(
+        "cables to the rear",
+        "cross-cable-rear-fly",
+        Camera(noise=0.004),
+        reps=6,
+        faults={"line-of-pull": 14.0},
+    )
+    add(
+        "low cables",
+        "cable-cross-raise-low",
+        noisy,
+        reps=6,
+        faults={"end-point": 7.0, "slack-zone": 8.0},
+    )
+    add("shrug", "shrug", Camera(noise=0.003), reps=6)
+    add(
+        "curl from the left",
+        "standing-barbell-curl",
+        Camera("left", noise=1.6, drift=0.4),
+        reps=6,
+        faults={"torso-swing": 8.5},
+    )
+    add(
+        "curl from the left, spoilt",
+        "standing-barbell-curl",
+        Camera("left", noise=1.2),
+        spoil=True,
+        reps=5,
+    )
+    add(
+        "raises from the front",
+        "lateral-raise-dumbbell",
+        Camera("front", noise=1.6, drift=0.4),
+        reps=6,
+        faults={"shoulder-hike": 8.0},
+    )
+    add("press from the front", "overhead-press-dumbbell", Camera("front", noise=1.2), reps=5)
+    add(
+        "pushdown from the left",
+        "rope-pushdown",
+        Camera("left", noise=1.6),
+        reps=6,
+        faults={"too-fast-lower": 1.0},
+    )
+    add(
+        "row from the right",
+        "one-arm-dumbbell-row",
+        Camera("right", noise=1.2),
+        reps=5,
+        arms="right",
+    )
+    add(
+        "falling apart",
+        "standing-barbell-curl",
+        Camera(noise=0.004),
+        reps=10,
+        faults={"fatigue-drift": 22.0, "momentum": 60.0},
+        fault_from=1,
+    )
+    first = out[0]
+    turns = [r.turn_s for r in _reviewed(first).review.reps]
+    by_hand = Settings(
+        (Correction("delete", turns[0]), Correction("split", turns[2]), Correction("add", turns[0])),
+        loose_last=2, felt=("front shoulder",),
+    )  # fmt: skip
+    out.append(replace(first, name="curl, corrected by hand", settings=by_hand))
+    plans = ("standing-barbell-curl", "lateral-raise-dumbbell")
+    both = perform_in_turn([(standard(p), Script(reps=4)) for p in plans], Camera(noise=0.004), 4)
+    out.append(Recording("two exercises", both.track, plans[0], 4, two=plans))
+    return out
+
+
+def _reviewed(r: Recording) -> ReviewedSet:
+    return ReviewedSet(
+        *review_with_body(r.track, standard(r.standard), also=ALL, settings=r.settings)
+    )
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """What a review gave: reps and verdicts by which sets are compared, and every other number."""
+
+    reps: int
+    verdicts: dict[str, str]
+    rest: str
+
+
+def outcome(r: Recording) -> Outcome:
+    try:
+        done = _reviewed(r)
+    except BadInput as error:
+        return Outcome(0, {}, str(error))
+    review = done.review
+    rest = [
+        [(rep.key, rep.full, rep.lift, rep.top_hold, rep.lower, rep.bottom_hold, rep.from_deg, rep.to_deg) for rep in review.reps],
+        [(f.value, f.uncertainty, f.why, f.at_s) for f in review.findings],
+        review.trust, review.causes, review.broke_down, review.next_time, done.repset.doubts,
+        {side: None if p is None else np.nan_to_num(p.lever_m).sum() if hasattr(p, "lever_m") else repr(p) for side, p in done.pulls.items()},
+        done.off_plane,
+    ]  # fmt: skip
+    if r.two:
+        rest.append(
+            [
+                (p.standard.id, p.span, len(p.repset.reps))
+                for p in split_by_standard(done.body, tuple(standard(t) for t in r.two))
+            ]
+        )
+    verdicts = {f.key: f.verdict for f in review.findings}
+    return Outcome(sum(rep.full for rep in review.reps), verdicts, repr(rest))
+
+
+def calibration() -> str:
+    """What two lines drawn on a picture say of it, and one that is nearly too short."""
+    lines = (
+        Line("length", 100, 100, 100, 340, 1.0, "pole"),
+        Line("plumb", 50, 50, 54, 400, 0.0, ""),
+        Line("level", 20, 300, 300, 304, 0.0, ""),
+    )
+    short = (Line("length", 100, 100, 100, 122, 0.1, "plate"),)
+    return repr([calibration_of(Marks("left", lines=some)) for some in (lines, short)])
+
+
+@contextmanager
+def moved(group: Any, name: str, by: float) -> Iterator[None]:
+    """One number by a share larger, for a while."""
+    before = getattr(group, name)
+    if isinstance(before, tuple):
+        after: Any = tuple(v * (1 + by) for v in before)
+    elif isinstance(before, int):
+        after = max(before + (1 if by > 0 else -1), 1)
+    else:
+        after = before * (1 + by)
+    object.__setattr__(group, name, after)
+    try:
+        yield
+    finally:
+        object.__setattr__(group, name, before)
+
+
+@dataclass(frozen=True)
+class Changes:
+    """What one move changed, over the collection."""
+
+    miscounted: int
+    verdicts: int
+    sets: int
+
+    def words(self) -> str:
+        if not self.sets:
+            return "nothing"
+        parts = [f"{self.miscounted} sets counted wrongly"] if self.miscounted else []
+        parts += [f"{self.verdicts} verdicts"] if self.verdicts else []
+        return ", ".join(parts) if parts else f"numbers in {self.sets} sets"
+
+
+def changes(group: int, name: str, by: float) -> tuple[int, str, float, Changes]:
+    """In a helper process: the collection reviewed with one number moved."""
+    every, base, lines = _base()
+    with moved(GROUPS[group], name, by):
+        found = [outcome(r) for r in every]
+        drawn = calibration()
+    miscounted = sum(f.reps != b.reps for f, b in zip(found, base, strict=True))
+    verdicts = sum(
+        f.verdicts.get(k) != b.verdicts.get(k)
+        for f, b in zip(found, base, strict=True)
+        for k in {*f.verdicts, *b.verdicts}
+    )
+    sets = sum(f != b for f, b in zip(found, base, strict=True)) + (drawn != lines)
+    return group, name, by, Changes(miscounted, verdicts, sets)
+
+
+_KEPT: list[tuple[list[Recording], list[Outcome], str]] = []
+
+
+def _base() -> tuple[list[Recording], list[Outcome], str]:
+    if not _KEPT:
+        every = recordings()
+        _KEPT.append((every, [outcome(r) for r in every], calibration()))
+    return _KEPT[0]
+
+
+HEAD = """# The numbers that decide
+
+When a rep is a rep, how level is level: every number that a verdict hangs on stands in a frozen group with its unit
+and its reason (`src/guide_arc/core/*/rules.py`). This page is made by `./run dev python bench/constants.py`: each is
+moved by a quarter, down and up (whole numbers by one), while {count} simulated recordings are reviewed, and compared with the
+reviews that stand. Those that `formats.md` sets are not ours to choose. Verdicts are {verdicts} in all.
+"""
+
+
+def page(found: dict[tuple[int, str, float], Changes], count: int, verdicts: int) -> str:
+    parts = [HEAD.format(count=count, verdicts=verdicts)]
+    for i, group in enumerate(GROUPS):
+        parts.append(f"\n## {(type(group).__doc__ or '').strip()}\n")
+        parts.append("| number | is | because | a quarter less changes | a quarter more changes |")
+        parts.append("| --- | --- | --- | --- | --- |")
+        for one in told(group):
+            value = one.value if isinstance(one.value, tuple) else (one.value,)
+            words = " to ".join(f"{v:.4g}" for v in value) + (f" {one.unit}" if one.unit else "")
+            less, more = (found[i, one.name, by].words() for by in (-BY, BY))
+            why = one.why.replace(CONTRACT, f"`{CONTRACT}`")
+            parts.append(f"| `{one.name}` | {words} | {why} | {less} | {more} |")
+    return "\n".join(parts) + "\n"
+
+
+def main(workers: int = 2) -> None:
+    jobs = [(i, t.name, by) for i, g in enumerate(GROUPS) for t in told(g) for by in (-BY, BY)]
+    found: dict[tuple[int, str, float], Changes] = {}
+    run: Callable[..., Any] = changes
+    with ProcessPoolExecutor(workers, mp_context=get_context("spawn")) as pool:
+        for n, (group, name, by, what) in enumerate(pool.map(run, *zip(*jobs, strict=True))):
+            found[group, name, by] = what
+            print(f"{n + 1}/{len(jobs)} {name} {by:+}: {what.words()}", file=sys.stderr, flush=True)
+    every, base, _lines = _base()
+    TARGET.write_text(page(found, len(every), sum(len(b.verdicts) for b in base)), encoding="utf-8")
+    for (group, name, by), what in found.items():
+        if by > 0 and not what.sets and not found[group, name, -by].sets:
+            print(f"changes nothing: {type(GROUPS[group]).__name__}.{name}")
+
+
+if __name__ == "__main__":
+    main()
