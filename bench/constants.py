@@ -42,6 +42,8 @@ from guide_arc.standards.loader import standard
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "constants.md"
 GROUPS = (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, BODY_RULES, CHECK, REVIEW, PULL)
 BY = 0.25
+# What a quarter does not move is moved to a fifth, and to five times as much.
+FAR = (-0.8, 4.0)
 
 
 @dataclass(frozen=True)
@@ -67,6 +69,23 @@ def _spoilt(track: LandmarkTrack, seed: int) -> LandmarkTrack:
     a, b = track.names.index("left_hip"), track.names.index("right_hip")
     position[60:66, [a, b]] = position[60:66, [b, a]]
     return replace(track, position=position, confidence=confidence)
+
+
+def _with_break(track: LandmarkTrack) -> LandmarkTrack:
+    """The same set twice, a quarter of a minute apart."""
+    rate = track.frame_rate_hz
+    pause = np.repeat(track.position[-1:], round(15 * rate), axis=0)
+    position = np.concatenate((track.position, pause, track.position))
+    return LandmarkTrack(
+        np.arange(len(position)) / rate, track.names, position, np.ones(position.shape[:2]),
+        facts=track.facts,
+    )  # fmt: skip
+
+
+def _at_the_edge(track: LandmarkTrack) -> LandmarkTrack:
+    """Moved to the picture's edge, by somebody whose stature nobody noted."""
+    position = track.position - np.nanmin(track.position, axis=(0, 1)) + 12.0
+    return replace(track, position=position, facts=replace(track.facts, subject_height_m=None))
 
 
 def recordings() -> list[Recording]:
@@ -195,6 +214,51 @@ def recordings() -> list[Recording]:
         faults={"fatigue-drift": 22.0, "momentum": 60.0},
         fault_from=1,
     )
+    add("a break of a quarter minute", "standing-barbell-curl", Camera(noise=0.004), reps=3, seed=8)
+    out[-1] = replace(out[-1], track=_with_break(out[-1].track))
+    add(
+        "one and a half",
+        "standing-barbell-curl",
+        Camera(noise=0.003),
+        reps=5,
+        scheme="one-and-a-half",
+    )
+    add(
+        "starts at once",
+        "lateral-raise-dumbbell",
+        Camera("front", noise=1.0),
+        reps=5,
+        opening_s=0.35,
+    )
+    add(
+        "at the picture's edge, no stature",
+        "standing-barbell-curl",
+        Camera("left", noise=1.2),
+        reps=5,
+    )
+    out[-1] = replace(out[-1], track=_at_the_edge(out[-1].track))
+    add("crunch, kneeling", "kneeling-cable-crunch", Camera(noise=0.004), reps=5)
+    add("crunch from the left", "kneeling-cable-crunch", Camera("left", noise=1.2), reps=5)
+    add("lying press", "flat-bench-press", Camera(noise=0.004), reps=5)
+    add("lying press from the left", "flat-bench-press", Camera("left", noise=1.4), reps=5)
+    add(
+        "rolled camera, from the front",
+        "lateral-raise-dumbbell",
+        Camera("front", noise=1.0, roll_deg=6.0),
+        reps=5,
+    )
+    add("pulldown from the back", "lat-pulldown-wide", Camera("back", noise=1.2), reps=5)
+    add("dip", "forward-lean-dip", Camera(noise=0.004), reps=5, faults={"range-over": 14.0})
+    add(
+        "walking in, falling apart",
+        "rope-pushdown",
+        Camera(noise=0.006),
+        reps=8,
+        opening="walk-in",
+        opening_s=7.0,
+        faults={"range-short": 40.0},
+        fault_from=6,
+    )
     first = out[0]
     turns = [r.turn_s for r in _reviewed(first).review.reps]
     by_hand = Settings(
@@ -265,7 +329,11 @@ def moved(group: Any, name: str, by: float) -> Iterator[None]:
     if isinstance(before, tuple):
         after: Any = tuple(v * (1 + by) for v in before)
     elif isinstance(before, int):
-        after = max(before + (1 if by > 0 else -1), 1)
+        after = (
+            max(before + (1 if by > 0 else -1), 1)
+            if abs(by) < 1
+            else max(round(before * (1 + by)), 1)
+        )
     else:
         after = before * (1 + by)
     object.__setattr__(group, name, after)
@@ -336,6 +404,9 @@ def page(found: dict[tuple[int, str, float], Changes], count: int, verdicts: int
             value = one.value if isinstance(one.value, tuple) else (one.value,)
             words = " to ".join(f"{v:.4g}" for v in value) + (f" {one.unit}" if one.unit else "")
             less, more = (found[i, one.name, by].words() for by in (-BY, BY))
+            if less == more == "nothing":
+                far = [found[i, one.name, by].words() for by in FAR]
+                less, more = f"nothing; a fifth: {far[0]}", f"nothing; five times: {far[1]}"
             why = one.why.replace(CONTRACT, f"`{CONTRACT}`")
             parts.append(f"| `{one.name}` | {words} | {why} | {less} | {more} |")
     return "\n".join(parts) + "\n"
@@ -349,10 +420,19 @@ def main(workers: int = 2) -> None:
         for n, (group, name, by, what) in enumerate(pool.map(run, *zip(*jobs, strict=True))):
             found[group, name, by] = what
             print(f"{n + 1}/{len(jobs)} {name} {by:+}: {what.words()}", file=sys.stderr, flush=True)
+        still = [
+            (g, n)
+            for g, n, by in found
+            if by > 0 and not found[g, n, by].sets and not found[g, n, -by].sets
+        ]
+        far = [(g, n, by) for g, n in still for by in FAR]
+        for group, name, by, what in pool.map(run, *zip(*far, strict=True)):
+            found[group, name, by] = what
+            print(f"{name} {by:+}: {what.words()}", file=sys.stderr, flush=True)
     every, base, _lines = _base()
     TARGET.write_text(page(found, len(every), sum(len(b.verdicts) for b in base)), encoding="utf-8")
-    for (group, name, by), what in found.items():
-        if by > 0 and not what.sets and not found[group, name, -by].sets:
+    for group, name in still:
+        if not any(found[group, name, by].sets for by in FAR):
             print(f"changes nothing: {type(GROUPS[group]).__name__}.{name}")
 
 
