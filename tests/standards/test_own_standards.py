@@ -10,7 +10,7 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.reviewing import compute, review_and_keep
 from guide_arc.library.store import Library
-from guide_arc.library.trial import Outcome, Trials, fare_words
+from guide_arc.library.trial import TrialResult, Trials, trial_words
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.differences import differences, school_differences
 from guide_arc.standards.errors import BadStandard
@@ -146,21 +146,21 @@ def test_the_librarys_sets_are_tried_against_a_changed_limit(own, add_set, libra
     found = trials.against(standard(CURL), catalogue, shares.append)
     assert len(found) == 2
     assert shares == [0.0, 0.5]
-    assert fare_words(found, "torso-swing") == "1 of Ada’s last 2 sets pass"
+    assert trial_words(found, "torso-swing") == "1 of Ada’s last 2 sets pass"
     loose = Catalogue({CURL: changed_text(40.0)})
     again = trials.against(loose.standard(CURL), loose, lambda _share: None)
-    assert fare_words(again, "torso-swing") == "2 of Ada’s last 2 sets pass"
+    assert trial_words(again, "torso-swing") == "2 of Ada’s last 2 sets pass"
 
 
 def test_how_sets_fare_is_said_by_client():
     rows = [
-        Outcome(1, "Ada Quill", ()),
-        Outcome(2, "Ada Quill", ("momentum",)),
-        Outcome(3, "Benno Hartz", ("momentum",)),
+        TrialResult(1, "Ada Quill", ()),
+        TrialResult(2, "Ada Quill", ("momentum",)),
+        TrialResult(3, "Benno Hartz", ("momentum",)),
     ]
-    assert fare_words(rows) == "1 of Ada’s last 2 sets pass, Benno’s only set does not pass"
-    assert fare_words(rows, "torso-swing") == "2 of Ada’s last 2 sets pass, Benno’s only set passes"
-    assert "No set" in fare_words([])
+    assert trial_words(rows) == "1 of Ada’s last 2 sets pass, Benno’s only set does not pass"
+    assert trial_words(rows, "torso-swing") == "2 of Ada’s last 2 sets pass, Benno’s only set passes"
+    assert "No set" in trial_words([])
 
 
 def test_schools_side_by_side():
