@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import subprocess
+import sys
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
@@ -11,7 +12,10 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")
 
-from guide_arc.app.instruments.clip_frames import ClipFrames
+from guide_arc.app.widgets.clip_frames import ClipFrames
+
+sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
+
 from PyQt6.QtWidgets import QApplication
 
 from guide_arc.app.main import application, settings_at
@@ -27,6 +31,7 @@ from guide_arc.library.demo import ensure_demo_library
 from guide_arc.library.store import Library
 from guide_arc.standards.from_set.propose import propose
 from guide_arc.standards.loader import standard
+from hands import Hands
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 
@@ -50,7 +55,8 @@ def _standards(window: Hands, shoot: Callable[[str], None]) -> None:
         place._look_at(at_s)
 
     window.shell.set_mode("light")
-    window.go_standards()
+    window.program.go("standards")
+    window.settle()
     place = window.standards_place
     window.standards.choose("lateral-raise-dumbbell")
     still(1.0)
@@ -71,7 +77,7 @@ def _standards(window: Hands, shoot: Callable[[str], None]) -> None:
         done = perform(standard(id, school), Script(reps=6, arms=arms), Camera(noise=0.003), 4)
         body = Body(clean(done.track, done.track.names))
         found = propose(body, window.program.library.catalogue(), id=name, name="Model set")
-        dialog = ProposalDialog(window, found, window.colours)
+        dialog = ProposalDialog(window.shell, found, window.program.colours)
         dialog._clock.stop()
         dialog._at_s = 1.3
         dialog.show()
@@ -129,10 +135,8 @@ def main() -> None:
         folder = Path(place) / "library"
         ensure_demo_library(folder)
         library = Library.open(folder)
-        window = Window(library, settings_at(folder))
-        window.shell.set_mode("light")
+        window = Hands(folder, settings_at(folder))
         window.shell.resize(1280, 800)
-        window.show()
 
         def shoot(name: str) -> None:
             window.settle()
@@ -163,7 +167,7 @@ def main() -> None:
         sheets.left.show_sheet("Figure")
         sheets.below.show_sheet("Tempo")
         window.review.by_hand.toggle_felt("front shoulder")
-        window.compare_with_last()
+        window.of("review").compare_with_last()
         window.settle()
         shoot("compare")
         window.review.show_ghost(None)
@@ -182,7 +186,7 @@ def main() -> None:
         window.shell.set_mode("dark")
         shoot("review-by-hand-dark")
         while window.undo_words and not window.undo_words.startswith("Keep"):
-            window.review.undo()
+            window.undo()
         shoot("review-dark")
         open_("Dario Venn", "lateral-raise-dumbbell", "2031-03-27")
         shoot("review-from-the-front-dark")

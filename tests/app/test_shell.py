@@ -289,7 +289,7 @@ def test_every_place_is_current_in_the_rail_and_has_its_keys(qtbot, window):
             assert window.shell.hints.text() == entry.hints
 
 
-TOY = '''
+TOY = """
 from PyQt6.QtWidgets import QLabel
 from guide_arc.app.contract.command import Command
 from guide_arc.app.contract.place import PlaceEntry
@@ -321,7 +321,7 @@ def ring(program, place):
 
 RING = Command("bells.ring", "Ring the bell", "Bells", ("B",), "Once", ring, "bells", lambda p: p.rung < 2)
 ENTRY = PlaceEntry("bells", "Bells", "F9", "B ring", "toy_bells:make", (RING,), "Bells to ring")
-'''
+"""
 
 
 @pytest.fixture

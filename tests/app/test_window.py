@@ -136,7 +136,7 @@ def test_playing_at_quarter_speed_round_a_rep(qtbot, reviewing):
 def test_keep_drop_reword_and_undo(qtbot, reviewing, library):
     panel = reviewing.review_place.findings
     press(qtbot, reviewing, Key.Key_K)
-    assert panel.count.text() == "1 of 3 chosen"
+    assert panel.count.text() == "1 of 3"
     assert panel.keep.text() == "Kept"
     press(qtbot, reviewing, Key.Key_E)
     dialog = dialog_of(reviewing, QInputDialog)
@@ -151,7 +151,7 @@ def test_keep_drop_reword_and_undo(qtbot, reviewing, library):
     assert any("Ribs down." in row.cue.text() for row in panel.rows)
     press(qtbot, reviewing, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     press(qtbot, reviewing, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert panel.count.text() == "0 of 3 chosen"
+    assert panel.count.text() == "0 of 3"
     assert library.record(reviewing.review.record.id).notes.decisions == {}
 
 

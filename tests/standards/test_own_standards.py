@@ -159,7 +159,9 @@ def test_how_sets_fare_is_said_by_client():
         TrialResult(3, "Benno Hartz", ("momentum",)),
     ]
     assert trial_words(rows) == "1 of Ada’s last 2 sets pass, Benno’s only set does not pass"
-    assert trial_words(rows, "torso-swing") == "2 of Ada’s last 2 sets pass, Benno’s only set passes"
+    assert (
+        trial_words(rows, "torso-swing") == "2 of Ada’s last 2 sets pass, Benno’s only set passes"
+    )
     assert "No set" in trial_words([])
 
 

@@ -15,6 +15,8 @@ from guide_arc.drawings.shown_set import ShownSet
 
 # Width and height that a small arm with its number needs.
 _LEAST_CELL: Final = (44.0, 40.0)
+# What the number under an arm takes of its height.
+_NUMBER_PX: Final = 16.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -25,12 +27,18 @@ class ShelfState:
 
 
 def shelf_cells(count: int, width: float, height: float) -> tuple[int, float, float]:
-    """Columns, and the width and height of a cell, for this many reps."""
-    columns = max(1, min(max(count, 1), int(width // 44)))
-    while columns > 1 and np.ceil(count / columns) * 52 <= height and width / (columns - 1) <= 60:
-        columns -= 1
-    rows = max(1, int(np.ceil(count / columns)))
-    return columns, width / columns, height / rows
+    """Columns, and the width and height of a cell, for this many reps: as large as they can be."""
+    count = max(count, 1)
+
+    def cell(columns: int) -> tuple[float, float]:
+        return width / columns, height / int(np.ceil(count / columns))
+
+    def size(columns: int) -> float:
+        wide, tall = cell(columns)
+        return min(wide, tall - _NUMBER_PX)
+
+    columns = max(range(1, count + 1), key=lambda c: (round(size(c), 3), -c))
+    return columns, *cell(columns)
 
 
 def shelf_reps(
@@ -80,14 +88,17 @@ def _cell(
         out.add(Words(x + w / 2, y + h / 2, "–", "muted", 12, anchor="middle"))
     else:
         reach = measured.body.upper_arm_m[side]
-        scale = min(w, h - 16) * 0.47 / max(reach, 1e-3)
+        scale = min(w, h - _NUMBER_PX) * 0.47 / max(reach, 1e-3)
         offset = Frame(measured.looking, scale, 0.0, 0.0)
         middle = offset.place(np.concatenate((arm, wanted))).mean(axis=0)
-        frame = Frame(measured.looking, scale, x + w / 2 - middle[0], y + (h - 16) / 2 - middle[1])
+        frame = Frame(
+            measured.looking, scale, x + w / 2 - middle[0], y + (h - _NUMBER_PX) / 2 - middle[1]
+        )
         marked = rep.key in state.marked
         role: Role = "off" if marked else "actual"
-        out.add(Stroke(_line(frame, wanted), "guide", 1.6, opacity=0.8))
-        out.add(Stroke(_line(frame, arm), role, 2.4))
+        heavy = 1.0 if scale < 130 else 1.4
+        out.add(Stroke(_line(frame, wanted), "guide", 1.6 * heavy, opacity=0.8))
+        out.add(Stroke(_line(frame, arm), role, 2.4 * heavy))
     strong = state.chosen == rep.key
     words: Role = "guide" if strong else ("off" if rep.key in state.marked else "muted")
     label = str(rep.number) if rep.side == "both" else f"{rep.number}{rep.side[0].upper()}"

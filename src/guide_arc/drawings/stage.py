@@ -7,7 +7,6 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.kinematics.measures import middle
 from guide_arc.core.kinematics.path import Part, corridor_pct
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
@@ -15,6 +14,7 @@ from guide_arc.core.model.rep import Rep
 from guide_arc.core.review.trust import scale_u_share
 from guide_arc.drawings.evidence import Evidence, Level, Wedge, evidence
 from guide_arc.drawings.figure import Frame, Looking, framed, limbs
+from guide_arc.drawings.free_spot import free_spot
 from guide_arc.drawings.ghost import Ghost
 from guide_arc.drawings.on_picture import Placed, cased, picture_frame
 from guide_arc.drawings.pull import pull_at
@@ -23,7 +23,7 @@ from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.words import live_angle, phase_words, rep_name, sure_words
 
 _BOTH_WORDS: Final = 300.0
-_REACH_PX: Final = 290.0
+_SHORTEST_LINE_PX: Final = 12.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -85,8 +85,7 @@ def stage(state: StageState, width: float, height: float) -> Drawing:
     _pull(out, frame, measured, state.side, index, joint)
     if state.finding is not None:
         anchor = draw_evidence(out, frame, found) if found is not None else None
-        hips = frame.place(middle(measured.body.points, "hip")[index])
-        _callout(out, state, state.finding, anchor, float(hips[0]), width, height)
+        _callout(out, state, state.finding, anchor, width, height)
     if over is not None:
         _cable(out, frame, measured, state.side)
     _headline(out, state, width)
@@ -270,35 +269,41 @@ def _callout(
     state: StageState,
     finding: Finding,
     anchor: Points | None,
-    body_x: float,
     width: float,
     height: float,
 ) -> None:
+    """The finding's words beside the joint that they speak of; at the foot where there is none."""
     rep = state.measured.review.rep_at(state.at_s)
     judged = next((j for j in finding.per_rep if rep is not None and j.rep == rep.number), None)
-    y = height - 34.0
     verdict = judged.verdict if judged else finding.verdict
     role: Role = "off" if verdict == "off" else "near" if verdict == "near" else "ink"
     if finding.verdict == "cannot-tell":
-        out.add(Words(18.0, y, f"{finding.rule.title}: can't tell", "muted", 14, bold=True))
-        out.add(Words(18.0, y + 19, finding.why or "", "muted", 12))
+        out.add(
+            Words(18.0, height - 34.0, f"{finding.rule.title}: can't tell", "muted", 14, bold=True)
+        )
+        out.add(Words(18.0, height - 15.0, finding.why or "", "muted", 12))
         return
-    # The words stand on the side where the evidence is, so that their line crosses nobody.
-    right = anchor is not None and float(anchor[0]) > body_x + 8.0
-    # On a wide sheet they stay within reach of the body.
-    far = _REACH_PX
-    x, side = (
-        (min(width - 18.0, body_x + far), "end") if right else (max(18.0, body_x - far), "start")
-    )
-    if not np.isfinite(x):
-        x = width - 18.0 if right else 18.0
-    if anchor is not None:
-        start = x - 60.0 if right else x + 60.0
-        out.add(Stroke(np.array([[start, y - 17.0], anchor]), role, 1.2))
-    said = finding.says if judged is None else _said(finding, judged.value)
     size = 14.0 if width >= _BOTH_WORDS else 11.0
-    out.add(Words(x, y, said, role, size, bold=True, anchor=side))  # type: ignore[arg-type]
-    out.add(Words(x, y + 19, sure_words(finding, judged), role, min(size, 12.0), anchor=side))  # type: ignore[arg-type]
+    said = finding.says if judged is None else _said(finding, judged.value)
+    sure = sure_words(finding, judged)
+    small = min(size, 12.0)
+    room = (_wide(said, size, 0.60), _wide(sure, small, 0.54))
+    box_w, box_h = max(room), 1.35 * size + 1.2 * small
+    left, top = 18.0, height - box_h - 12.0
+    if anchor is not None and np.isfinite(anchor).all():
+        left, top = free_spot(out, anchor, (box_w, box_h), (width, height))
+        end = np.array(
+            [np.clip(anchor[0], left, left + box_w), np.clip(anchor[1], top, top + box_h)]
+        )
+        if float(np.linalg.norm(end - anchor)) > _SHORTEST_LINE_PX:
+            out.add(Stroke(np.stack((end, anchor)), role, 1.2))
+    out.add(Words(left, top + size, said, role, size, bold=True, clear=True))
+    out.add(Words(left, top + 1.35 * size + small, sure, role, small, clear=True))
+
+
+def _wide(text: str, size: float, share: float) -> float:
+    """About how wide words are: the shipped type's usual letter is this share of its size."""
+    return share * size * len(text)
 
 
 def _said(finding: Finding, value: float) -> str:

@@ -9,6 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QIcon, QPalette
 from PyQt6.QtWidgets import QApplication
 
+from guide_arc.app.look.type import follow_desktop, px
 from guide_arc.drawings.palette import DARK, LIGHT
 from guide_arc.drawings.typeface import FAMILY, font_files
 
@@ -16,7 +17,8 @@ Mode = Literal["system", "light", "dark"]
 
 
 def load_fonts() -> None:
-    """Make the shipped family known to Qt."""
+    """Make the shipped family known to Qt, at the size that the desktop's own font has."""
+    follow_desktop(QApplication.font())
     for data in font_files().values():
         QFontDatabase.addApplicationFontFromData(data)
 
@@ -39,7 +41,7 @@ def apply(app: QApplication, mode: Mode) -> dict[str, str]:
     """Give the whole application a mode's colours, and return them."""
     c = colours(mode)
     font = QFont(FAMILY)
-    font.setPixelSize(13)
+    font.setPixelSize(px(13))
     app.setFont(font)
     palette = QPalette()
     for role, name in (
@@ -70,10 +72,10 @@ def _sheet(c: dict[str, str]) -> str:
     QMainWindow, QDialog {{ background: {c["paper"]}; }}
     QToolTip {{ background: {c["panel"]}; color: {c["ink"]}; border: 1px solid {c["rule"]}; padding: 4px; }}
     QFrame#panel {{ background: {c["panel"]}; border: 1px solid {c["rule"]}; border-radius: 3px; }}
-    QLabel#title {{ font-size: 20px; font-weight: bold; }}
+    QLabel#title {{ font-size: {px(20)}px; font-weight: bold; }}
     QLabel#heading {{ font-weight: bold; }}
     QLabel#muted, QLabel#hint {{ color: {c["muted"]}; }}
-    QLabel#hint {{ font-size: 12px; }}
+    QLabel#hint {{ font-size: {px(12)}px; }}
     QLabel#guide {{ color: {c["guide"]}; }}
     QLabel#next {{ font-weight: bold; }}
     QLabel#warning {{ color: {c["off"]}; font-weight: bold; }}
@@ -91,12 +93,12 @@ def _sheet(c: dict[str, str]) -> str:
     QPushButton#rail:hover {{ color: {c["ink"]}; }}
     QPushButton#rail:disabled {{ color: {c["faint"]}; }}
     QPushButton#rail:focus {{ color: {c["guide"]}; }}
-    QPushButton#small {{ padding: 2px 8px; min-height: 22px; font-size: 12px; }}
+    QPushButton#small {{ padding: 2px 8px; min-height: 22px; font-size: {px(12)}px; }}
     QPushButton#tab {{ background: transparent; border: none; border-bottom: 2px solid transparent;
         border-radius: 0; padding: 4px 8px; color: {c["muted"]}; min-height: 20px; }}
     QPushButton#tab:checked {{ border-bottom: 2px solid {c["guide"]}; color: {c["ink"]}; font-weight: bold; }}
     QPushButton#tab:hover {{ color: {c["ink"]}; }}
-    QPushButton#flat {{ background: transparent; border: none; padding: 4px 6px; color: {c["muted"]}; font-size: 16px; }}
+    QPushButton#flat {{ background: transparent; border: none; padding: 4px 6px; color: {c["muted"]}; font-size: {px(16)}px; }}
     QPushButton#flat:hover {{ color: {c["ink"]}; }}
     QLineEdit, QComboBox, QPlainTextEdit, QDoubleSpinBox, QTableWidget {{ background: {c["panel"]};
         border: 1px solid {c["rule"]}; border-radius: 3px; padding: 3px 6px; min-height: 20px;

@@ -113,6 +113,7 @@ class FindingsPanel(QFrame):
         outer.setSpacing(6)
         self.count = QLabel()
         self.count.setObjectName("muted")
+        self.count.setToolTip(f"Findings kept to say, at most {MOST_CUES}")
         self.area = QScrollArea()
         self.area.setWidgetResizable(True)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -199,7 +200,7 @@ class FindingsPanel(QFrame):
             row.refresh()
         # Rows take their new heights first.
         self._settle.start(0)
-        self.count.setText(f"{len(self.model.kept())} of {MOST_CUES} chosen")
+        self.count.setText(f"{len(self.model.kept())} of {MOST_CUES}")
         some = self.model.finding is not None and self.model.finding.verdict != "cannot-tell"
         for button in (self.keep, self.drop, self.reword):
             button.setEnabled(some)

@@ -60,9 +60,9 @@ class ReviewSheet(QWidget):
         self.numbers = NumbersView(model, colours)
         self.compare = ComparePanel(model, colours)
         self.felt = FeltPanel(model)
-        self.stages.setMinimumSize(380, 320)
-        self.dial.setMinimumSize(250, 210)
-        self.shelf.setMinimumHeight(96)
+        self.stages.setMinimumSize(320, 240)
+        self.dial.setMinimumSize(236, 176)
+        self.shelf.setMinimumHeight(84)
         self.ribbon.setMinimumHeight(92)
         self._lay_out()
         self._timer = QTimer(self)
@@ -118,8 +118,8 @@ class ReviewSheet(QWidget):
         grid.setColumnStretch(0, 56)
         grid.setColumnStretch(1, 27)
         grid.setColumnStretch(2, 30)
-        grid.setColumnMinimumWidth(1, 288)
-        grid.setColumnMinimumWidth(2, 348)
+        grid.setColumnMinimumWidth(1, 262)
+        grid.setColumnMinimumWidth(2, 326)
         self._share_rows(*_TEMPO_ROWS)
 
     def _right(self) -> QVBoxLayout:
@@ -174,14 +174,24 @@ class ReviewSheet(QWidget):
     def _below(self, name: str) -> None:
         tracing = name == "Traces"
         self.choose_traces.setVisible(tracing)
-        self.shelf_panel.setVisible(not tracing)
-        # The dial takes the shelf's place, and the traces a good third of the height.
-        self._grid.removeWidget(self.dial_panel)
-        self._grid.addWidget(self.dial_panel, 0, 1, 2 if tracing else 1, 1)
+        self._room()
         self.below.setMinimumHeight(_TRACES_TALL if tracing else 0)
-        self.stages.setMinimumHeight(220 if tracing else 320)
+        self.stages.setMinimumHeight(220 if tracing else 240)
         self._share_rows(*(_TRACE_ROWS if tracing else _TEMPO_ROWS))
         self._redraw()
+
+    def _room(self) -> None:
+        """Two clips side by side take the dial's and the shelf's place; with traces the dial takes the shelf's."""
+        two = self.stages.side_by_side
+        tracing = self.below.current == "Traces"
+        self.dial_panel.setVisible(not two)
+        self.shelf_panel.setVisible(not two and not tracing)
+        for widget, place in (
+            (self.left, (0, 0, 2, 2 if two else 1)),
+            (self.dial_panel, (0, 1, 2 if tracing else 1, 1)),
+        ):
+            self._grid.removeWidget(widget)
+            self._grid.addWidget(widget, *place)
 
     def _right_changed(self, name: str) -> None:
         self.findings.count.setVisible(name == "What to say")
@@ -265,6 +275,7 @@ class ReviewSheet(QWidget):
     def _clips(self) -> None:
         """Show the clips of the open set and of its ghost, where they have some."""
         self.stages.show_clips(*self._clips_of())
+        self._room()
 
     def _ghost(self) -> None:
         self._clips()

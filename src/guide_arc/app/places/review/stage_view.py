@@ -89,10 +89,12 @@ class Stages(QWidget):
         row.addWidget(self.stage, 1)
         row.addWidget(self.beside, 1)
         self.beside.hide()
+        self.side_by_side = False
 
     def show_clips(self, own: ClipFrames | None, other: ClipFrames | None) -> None:
         """The open set's clip, and the ghost's, each about the person in it."""
-        self.beside.setVisible(other is not None)
+        self.side_by_side = other is not None
+        self.beside.setVisible(self.side_by_side)
         for view, frames in ((self.stage, own), (self.beside, other)):
             shown = view.shown() if frames is not None else None
             view.show_clip(frames, person_in(shown[0].body) if shown else None)
