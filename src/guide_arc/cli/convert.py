@@ -14,13 +14,16 @@ from guide_arc.core.model.landmarks import KNOWN
 from guide_arc.core.model.track import View
 from guide_arc.formats.format import Asked
 from guide_arc.formats.marker_names import NOT_USED
-from guide_arc.formats.registry import format_named, format_to_write, suffixes
+from guide_arc.formats.registry import format_named, format_to_write, formats, suffixes
 from guide_arc.formats.track_file import read_bytes, read_track, write_track
+
+_READ = ", ".join(form.words for form in formats() if form.read is not None)
+_WRITTEN = " ".join(dict.fromkeys(s for form in formats() if form.write for s in form.suffixes))
 
 
 def convert(  # noqa: PLR0913
-    source: Annotated[Path, typer.Argument(help="CSV, JSON, C3D, TRC or keypoint JSON.")],
-    target: Annotated[Path, typer.Argument(help="Its ending says the form: .csv .json .c3d .trc")],
+    source: Annotated[Path, typer.Argument(help=f"One of {_READ}.")],
+    target: Annotated[Path, typer.Argument(help=f"Its ending says the form: {_WRITTEN}")],
     names: Annotated[
         Path | None, typer.Option(help='JSON: {"marker": "landmark"}, for markers named otherwise.')
     ] = None,

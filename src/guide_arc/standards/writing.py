@@ -9,6 +9,7 @@ from typing import Any
 
 import tomli_w
 
+from guide_arc.core.checks.registry import specs
 from guide_arc.standards.schema import StandardForm
 
 
@@ -45,4 +46,5 @@ def json_schema() -> str:
     schema["title"] = "Guide Arc exercise standard"
     check = schema["$defs"]["CheckForm"]
     check["required"] = ["name"]
+    check["properties"]["name"]["enum"] = list(specs())
     return json.dumps(schema, indent=1) + "\n"
