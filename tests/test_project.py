@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import ast
 import re
 import subprocess
 import sys
 from pathlib import Path
 
+import numpy as np
 import pytest
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -62,3 +64,59 @@ def test_what_ships_has_its_licence():
     assert sorted(p.name for p in (ROOT / "src/guide_arc/drawings/fonts").iterdir()) == [
         "B612-Bold.otf", "B612-Regular.otf",
     ]  # fmt: skip
+
+
+def app_files() -> list[Path]:
+    return sorted((ROOT / "src" / "guide_arc" / "app").rglob("*.py"))
+
+
+def test_no_file_of_the_window_is_about_more_than_one_thing():
+    long = {f.name: n for f in app_files() if (n := len(f.read_text().splitlines())) > 400}
+    assert long == {}
+
+
+def test_the_window_hardly_imports_inside_functions():
+    inside = [
+        f"{file.name}:{node.lineno}"
+        for file in app_files()
+        for function in ast.walk(ast.parse(file.read_text()))
+        if isinstance(function, ast.FunctionDef | ast.AsyncFunctionDef)
+        for node in ast.walk(function)
+        if isinstance(node, ast.Import | ast.ImportFrom)
+    ]
+    assert len(inside) <= 5, inside
+
+
+def test_the_window_is_no_tower_of_classes():
+    tower = re.compile(r"WindowWith|_window: Window")
+    assert [f for f in tracked("src/*.py") if tower.search(f.read_text())] == []
+
+
+def test_a_check_stands_in_its_own_file():
+    named = [f for f in tracked("src/*.py") if '"range-short"' in f.read_text()]
+    assert len(named) <= 3, named
+
+
+def test_the_list_of_places_loads_neither_the_core_nor_a_widget():
+    told = subprocess.run(
+        [sys.executable, "-c", "import sys, guide_arc.app.places.entries; print(*sys.modules)"],
+        capture_output=True, text=True, check=True,
+    )  # fmt: skip
+    loaded = set(told.stdout.split())
+    assert "guide_arc.app.places.review.entry" in loaded
+    assert not {m for m in loaded if m.startswith(("guide_arc.core", "PyQt6"))}
+
+
+def test_the_page_of_constants_tells_each_number_as_it_is():
+    from guide_arc.core.checks.rules import CHECK
+    from guide_arc.core.kinematics.rules import BODY_RULES, CLEAN, LEVEL, PICTURE
+    from guide_arc.core.mechanics.rules import PULL
+    from guide_arc.core.model.rules import told
+    from guide_arc.core.reps.rules import EDGE, REP, SELECT
+    from guide_arc.core.review.rules import REVIEW
+
+    page = (ROOT / "docs" / "constants.md").read_text()
+    for group in (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, BODY_RULES, CHECK, REVIEW, PULL):
+        for number in told(group):
+            value = " to ".join(f"{v:g}" for v in np.atleast_1d(number.value))
+            assert f"| `{number.name}` | {value} {number.unit}".rstrip() in page, number.name

@@ -95,14 +95,14 @@ def test_any_word_finds_a_standard(window):
         assert id in window.standards.shown(), words
     place.search.setText("zither")
     assert window.standards.shown() == []
-    assert place.none_found.isVisible()
+    assert place.finder.none_found.isVisible()
     place.search.clear()
-    place.kit.setCurrentIndex(place.kit.findData("band"))
+    place.finder.kit.setCurrentIndex(place.finder.kit.findData("band"))
     assert window.standards.shown() == ["band-up-and-over"]
     assert window.standards.chosen == "band-up-and-over"
-    place.kit.setCurrentIndex(0)
-    place.only_own.click()
-    assert "have not made or changed" in place.none_found.text()
+    place.finder.kit.setCurrentIndex(0)
+    place.finder.only_own.click()
+    assert "have not made or changed" in place.finder.none_found.text()
 
 
 def test_slash_goes_to_the_search_and_keys_walk_the_tiles(window, qtbot):

@@ -24,6 +24,7 @@ from guide_arc.app.contract.signal import silence
 from guide_arc.app.places.marking.desk import ProgramDesk
 from guide_arc.app.places.marking.length_dialog import LengthDialog
 from guide_arc.app.places.marking.model import MarkingModel, Tool
+from guide_arc.app.places.marking.trackers import TRACKERS, TrackerButtons
 from guide_arc.app.places.marking.view import MarkingStrip, MarkingView
 from guide_arc.app.services.clips import JOBS as CLIP_JOBS
 from guide_arc.app.services.program import Program
@@ -40,13 +41,6 @@ _TOOLS: Final[tuple[tuple[LineKind, str, str], ...]] = (
     ("level", "Level line", "Draw along something that lies level and faces the camera: a shelf, the floor's edge"),
 )  # fmt: skip
 
-
-# Each tracker's words on its button, what it does, and what the work bar says.
-_TRACKERS: Final[dict[str, tuple[str, str, str]]] = {
-    "marked points": ("Follow the marks  (Ctrl+Return)", "Follows every marked point through the clip, and says where it doubts", "Following the marks"),
-    "pose model": ("Find the body by the pose model", "Finds the joints in every frame; marked kit is followed beside it", "Finding the body"),
-    "simulated tracker": ("Simulated tracker", "Stands in for a pose model on films of the simulated camera", "Reading the film"),
-}  # fmt: skip
 _BY_MARKS: Final = "marked points"
 
 
@@ -132,9 +126,9 @@ class MarkingPlace(QWidget):
         grid.setColumnStretch(1, 1)
         box.addLayout(grid)
         box.addWidget(_rule("Landmarks"))
-        self.trackers = QVBoxLayout()
-        self.trackers.setSpacing(6)
-        box.addLayout(self.trackers)
+        self.trackers = TrackerButtons()
+        self.trackers.asked.connect(self.find_landmarks)
+        box.addWidget(self.trackers)
         return side
 
     def _tool_row(self, grid: QGridLayout, row: int, kind: Tool, words: str, tip: str) -> None:
@@ -242,31 +236,7 @@ class MarkingPlace(QWidget):
         if clip is not None:
             job = Job("", later(f"{CLIP_JOBS}:offers", clip, marks), "offers", "now",
                       needs_library=False)  # fmt: skip
-            self.program.start(job, self._offered)
-
-    def _offered(self, offers: list[tuple[str, str | None]]) -> None:
-        """The first one that can work is the main one."""
-        while (item := self.trackers.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.deleteLater()
-        first = next((name for name, why_not in offers if why_not is None), None)
-        for name, why_not in offers:
-            words, tip, _doing = _TRACKERS[name]
-            button = QPushButton(words)
-            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            button.setToolTip(why_not or tip)
-            button.setEnabled(why_not is None)
-            if name == first:
-                button.setObjectName("main")
-            button.clicked.connect(lambda _on, n=name: self.find_landmarks(n))
-            self.trackers.addWidget(button)
-            if why_not is not None and name == "pose model":
-                why = QLabel(why_not)
-                why.setObjectName("hint")
-                why.setWordWrap(True)
-                why.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-                self.trackers.addWidget(why)
+            self.program.start(job, self.trackers.show_offers)
 
     def find_landmarks(self, name: str) -> None:
         """Run a tracker over the clip that is being marked; its review is computed and shown after."""
@@ -284,7 +254,7 @@ class MarkingPlace(QWidget):
             if self.shown and self.model.record is not None and self.model.record.id == set_id:
                 self.program.measuring.look_up(set_id, self._found, "found", wanted="both")
 
-        job = Job(_TRACKERS[name][2], later(f"{CLIP_JOBS}:find", set_id, name), key,
+        job = Job(TRACKERS[name][2], later(f"{CLIP_JOBS}:find", set_id, name), key,
                   stopped="Stopped; the landmarks are as they were.")  # fmt: skip
         self.program.start(job, done)
 

@@ -2,19 +2,15 @@
 
 from __future__ import annotations
 
-import copy
 from collections.abc import Callable, Mapping
-from functools import lru_cache
 from typing import Any
 
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import (
-    QComboBox,
     QFrame,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QPushButton,
     QSplitter,
     QVBoxLayout,
@@ -23,9 +19,11 @@ from PyQt6.QtWidgets import (
 
 from guide_arc.app.contract.job import Job, Progress
 from guide_arc.app.contract.signal import silence
-from guide_arc.app.places.standards.figure import FIGURE, PhaseBar, StandardFigure, StandardTiles
+from guide_arc.app.places.standards.figure import PhaseBar, StandardFigure
 from guide_arc.app.places.standards.files import StandardFiles
-from guide_arc.app.places.standards.model import PULLS, StandardsModel
+from guide_arc.app.places.standards.finder import StandardFinder
+from guide_arc.app.places.standards.model import StandardsModel
+from guide_arc.app.places.standards.proof import Proof, film_of, preview, proof_words, prove
 from guide_arc.app.places.standards.sheets.asks import AsksSheet
 from guide_arc.app.places.standards.sheets.changes import ChangesSheet
 from guide_arc.app.places.standards.sheets.checks import ChecksSheet
@@ -34,14 +32,11 @@ from guide_arc.app.places.standards.sheets.views import ViewsSheet
 from guide_arc.app.services.program import Program
 from guide_arc.app.widgets.tabs import Tabs
 from guide_arc.core.model.errors import BadInput
-from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import Standard
 from guide_arc.drawings.shown_set import ShownSet
-from guide_arc.drawings.standard_sheet import LOOK_DEG, Film, SheetState, film
-from guide_arc.library.trial import TrialResult, Trials, trial_words
-from guide_arc.standards.catalogue import Catalogue
-from guide_arc.standards.loader import build, change, with_usual_words
-from guide_arc.standards.proof import BRISK, Cycle, clean_review, cycle_of, judged_from
+from guide_arc.drawings.standard_sheet import LOOK_DEG, Film, SheetState
+from guide_arc.library.trial import Trials
+from guide_arc.standards.proof import Cycle, cycle_of, judged_from
 
 _FRAME_MS = 50
 _SETTLE_MS = 180
@@ -74,8 +69,7 @@ class StandardsPlace(QWidget):
         self.cycle: Cycle | None = None
         self.at_s, self.playing = 0.0, True
         self.marked: str | None = None
-        self.trial_results: list[TrialResult] | None = None
-        self.clean: Review | None = None
+        self.proof: Proof | None = None
         self._preview: Standard | None = None
         self._judged: dict[tuple[str, str, str], Any] = {}
         self._build(clients)
@@ -120,43 +114,13 @@ class StandardsPlace(QWidget):
         return {"title": "Standards", "position": f"{count}, {own} of them yours" if own else count}
 
     def go_to_search(self) -> None:
-        self.search.setFocus()
-        self.search.selectAll()
+        self.finder.go_to_search()
 
     # Building
 
     def _build(self, clients: Callable[[], list[str]]) -> None:
-        self.search = QLineEdit()
-        self.search.setPlaceholderText("Find by muscle, kit, position or name")
-        self.search.setClearButtonEnabled(True)
-        self.search.textChanged.connect(self.model.search)
-        self.kit = QComboBox()
-        self.kit.addItem("any kit", None)
-        for pull, words in PULLS:
-            self.kit.addItem(words, pull)
-        self.kit.currentIndexChanged.connect(
-            lambda _i: self.model.show_pull(self.kit.currentData())
-        )
-        self.only_own = QPushButton("yours")
-        self.only_own.setCheckable(True)
-        self.only_own.setToolTip("Only the standards that you made or changed")
-        self.only_own.toggled.connect(self.model.show_only_own)
-        self.tiles = StandardTiles(self.model, self.colours, self.films)
-        self.none_found = QLabel("No standard has all these words. Clear the search to see all.")
-        self.none_found.setObjectName("muted")
-        self.none_found.setWordWrap(True)
-        self.none_found.hide()
-        filters = QHBoxLayout()
-        filters.addWidget(self.kit, 1)
-        filters.addWidget(self.only_own)
-        left = QWidget()
-        box = QVBoxLayout(left)
-        box.setContentsMargins(0, 0, 0, 0)
-        box.setSpacing(6)
-        box.addWidget(self.search)
-        box.addLayout(filters)
-        box.addWidget(self.none_found)
-        box.addWidget(self.tiles, 1)
+        self.finder = StandardFinder(self.model, self.colours, self.films)
+        self.search, self.tiles = self.finder.search, self.finder.tiles
         self.figure = StandardFigure(self.colours, self._sheet_state)
         self.figure.pulled.connect(self._pull)
         self.figure.let_go.connect(self._let_go)
@@ -201,12 +165,11 @@ class StandardsPlace(QWidget):
         self.sheets.changed.connect(lambda _name: self._views_wanted())
         split = QSplitter()
         split.setHandleWidth(8)
-        for widget, stretch in ((left, 0), (panel, 4), (self.sheets, 5)):
+        for widget, stretch in ((self.finder, 0), (panel, 4), (self.sheets, 5)):
             split.addWidget(widget)
             split.setStretchFactor(split.count() - 1, stretch)
         split.setSizes([316, 390, 440])
         split.setChildrenCollapsible(False)
-        left.setMinimumWidth(310)
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.addWidget(split, 1)
@@ -250,14 +213,7 @@ class StandardsPlace(QWidget):
         self.program.start(job, lambda _none: None)
 
     def _list_changed(self) -> None:
-        self.tiles.refill()
-        empty = not self.model.shown()
-        self.none_found.setVisible(empty)
-        self.none_found.setText(
-            "You have not made or changed a standard yet: change a limit, or copy one."
-            if empty and self.model.only_own and not self.model.words
-            else "No standard has all these words. Clear the search to see all."
-        )
+        self.finder.refill()
         if self.isVisible():
             self._perform_all()
 
@@ -286,7 +242,7 @@ class StandardsPlace(QWidget):
 
     def _show(self, plan: Standard) -> None:
         self.cycle = cycle_of(plan)
-        self.clean = None
+        self.proof = None
         self._entitled()
         keep = self.checks.verticalScrollBar()
         at = keep.value() if keep is not None else 0
@@ -376,31 +332,23 @@ class StandardsPlace(QWidget):
             return
         catalogue = self.model.catalogue
 
-        def work(_library: None, progress: Progress) -> tuple[Review, list[TrialResult]]:
-            progress(0.0)
-            clean = clean_review(plan)
-            return clean, self.trials.against(plan, catalogue, progress)
+        def work(_library: None, progress: Progress) -> Proof:
+            return prove(plan, catalogue, self.trials, progress)
 
-        def done(found: tuple[Review, list[TrialResult]]) -> None:
-            self.clean, self.trial_results = found
-            self.checks.show_clean(self.clean)
+        def done(proof: Proof) -> None:
+            self.proof = proof
+            self.checks.show_clean(proof.clean)
             self._say_results()
 
-        self.trial_results = None
+        self.proof = None
         self.program.start(Job("", work, "trial", needs_library=False), done)
 
     def _say_results(self) -> None:
-        if self.clean is None or self.trial_results is None:
-            self.results.setText("Reviewing the clean set and your clients' sets…")
-            return
-        wrong = list(dict.fromkeys(f.rule.title for f in self.clean.findings if f.verdict == "off"))
-        count = len({f.rule.name for f in self.clean.findings})
-        clean = f"{', '.join(wrong)} off" if wrong else f"all {count} checks hold"
-        rule = self.clean.standard.check(self.marked) if self.marked else None
-        words = trial_words(self.trial_results, self.marked)
-        if self.trial_results:
-            words = f"{f'{rule.title}, with this limit' if rule else 'As it stands'}: {words}"
-        self.results.setText(f"{words}. The clean set: {clean}.")
+        self.results.setText(
+            proof_words(self.proof, self.marked)
+            if self.proof is not None
+            else "Reviewing the clean set and your clients' sets…"
+        )
 
     def _views_wanted(self) -> None:
         """Film the standard from every side once its sheet is looked at."""
@@ -421,25 +369,3 @@ class StandardsPlace(QWidget):
             return judged_from(plan, progress)
 
         self.program.start(Job("", work, "views", needs_library=False), done)
-
-
-@lru_cache(maxsize=256)
-def film_of(plan: Standard) -> Film:
-    """The tile's moving picture; made once for a standard as it is."""
-    cycle = cycle_of(plan, BRISK)
-    return film(plan, cycle.time_s, cycle.points, cycle.extent, *FIGURE)
-
-
-def preview(catalogue: Catalogue, plan: Standard, values: Mapping[str, float]) -> Standard:
-    """The chosen standard with some keys changed, as its school would see it; nothing is kept.
-
-    Raises BadInput where that is no standard.
-    """
-    raw = with_usual_words(copy.deepcopy(catalogue.raw(plan.id)))
-    school = next(s for s in raw["school"] if s["id"] == plan.school.id)
-    for key, value in values.items():
-        if key in school.get("set", {}):
-            school["set"][key] = value
-        else:
-            change(raw, key, value, plan.id)
-    return build(raw, f"{plan.id}.toml", plan.school.id)

@@ -15,10 +15,12 @@ from PyQt6.QtWidgets import (
 from guide_arc.app.places.standards.model import PULLS, StandardsModel
 from guide_arc.app.places.standards.sheets.sheet import Sheet, number
 from guide_arc.core.mechanics.fibres import FIBRES, along_pct
+from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.standard import Standard
 from guide_arc.drawings.standard_sheet import stays
 from guide_arc.drawings.words import JOINT, sentence
 from guide_arc.standards.cautions import caution_words
+from guide_arc.standards.tempo import parse_tempo
 
 _BASES = {
     "standing": "standing", "seated": "seated", "hinged": "hinged at the hips", "kneeling": "kneeling",
@@ -140,9 +142,6 @@ class AsksSheet(Sheet):
         form.addRow(head, self.tempo)
 
     def _set_tempo(self) -> None:
-        from guide_arc.core.model.errors import BadInput  # noqa: PLC0415
-        from guide_arc.standards.tempo import parse_tempo  # noqa: PLC0415
-
         plan = self.model.plan
         if plan is None or self.tempo.text().strip() == str(plan.tempo):
             return
