@@ -12,6 +12,7 @@ from guide_arc.cli import (
     convert,
     demo,
     import_files,
+    install_desktop,
     measure,
     review,
     simulate,
@@ -42,6 +43,7 @@ app.command("simulate")(simulate.simulate)
 app.command("simulate-upload")(simulate_upload.simulate_upload)
 app.command("convert")(convert.convert)
 app.command("import")(import_files.import_files)
+app.command("install-desktop")(install_desktop.install_desktop)
 
 
 @app.callback(invoke_without_command=True)

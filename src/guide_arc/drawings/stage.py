@@ -31,6 +31,7 @@ class StageState:
     """What the stage shows: a measured set at a moment, from a side, with a chosen finding.
 
     placed : where the clip's own picture lies under the drawing; None without one
+    playing : words then stay in one place, as nobody reads what jumps
     """
 
     measured: ShownSet
@@ -39,6 +40,7 @@ class StageState:
     finding: Finding | None = None
     ghost: Ghost | None = None
     placed: Placed | None = None
+    playing: bool = False
 
     @property
     def side(self) -> Side:
@@ -289,8 +291,8 @@ def _callout(
     small = min(size, 12.0)
     room = (_wide(said, size, 0.60), _wide(sure, small, 0.54))
     box_w, box_h = max(room), 1.35 * size + 1.2 * small
-    left, top = 18.0, height - box_h - 12.0
-    if anchor is not None and np.isfinite(anchor).all():
+    left, top = 16.0, 34.0 if state.playing else height - box_h - 12.0
+    if anchor is not None and not state.playing and np.isfinite(anchor).all():
         left, top = free_spot(out, anchor, (box_w, box_h), (width, height))
         end = np.array(
             [np.clip(anchor[0], left, left + box_w), np.clip(anchor[1], top, top + box_h)]

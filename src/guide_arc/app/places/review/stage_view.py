@@ -50,7 +50,9 @@ class StageView(PictureCanvas):
     def state(self, measured: ShownSet, at_s: float) -> StageState:
         m = self.model
         ghost = m.ghost if not self.shows_picture() else None
-        return StageState(measured, at_s, m.looking, m.finding, ghost, self.placed())
+        return StageState(
+            measured, at_s, m.looking, m.finding, ghost, self.placed(), m.playback.playing
+        )
 
 
 class BesideView(StageView):
