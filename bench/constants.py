@@ -37,7 +37,7 @@ from guide_arc.core.review.rules import REVIEW
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.joined import perform_in_turn
 from guide_arc.core.simulate.perform import Script, perform
-from guide_arc.standards.loader import standard
+from guide_arc.standards.loader import shipped, standard
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "constants.md"
 GROUPS = (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, BODY_RULES, CHECK, REVIEW, PULL)
@@ -88,8 +88,147 @@ def _at_the_edge(track: LandmarkTrack) -> LandmarkTrack:
     return replace(track, position=position, facts=replace(track.facts, subject_height_m=None))
 
 
+def _steps_aside(
+    track: LandmarkTrack, at_s: float, way_m: float, long_s: float = 0.8
+) -> LandmarkTrack:
+    """From a moment on the whole body stands elsewhere."""
+    share = np.clip((track.time_s - at_s) / long_s, 0.0, 1.0)
+    position = track.position.copy()
+    position[..., 0] += way_m * share[:, None]
+    return replace(track, position=position)
+
+
+def _one_side_later(track: LandmarkTrack, by_s: float) -> LandmarkTrack:
+    """The right arm does all that it does so much later."""
+    position, shift = track.position.copy(), round(by_s * track.frame_rate_hz)
+    for point in ("elbow", "wrist", "hand"):
+        if track.has(f"right_{point}"):
+            i = track.names.index(f"right_{point}")
+            from_shoulder = position[:, i] - position[:, track.names.index("right_shoulder")]
+            late = np.concatenate(
+                (np.repeat(from_shoulder[:1], shift, axis=0), from_shoulder[:-shift])
+            )
+            position[:, i] = position[:, track.names.index("right_shoulder")] + late
+    return replace(track, position=position)
+
+
+def _unsure(track: LandmarkTrack) -> LandmarkTrack:
+    """Samples that were written down unseen, departures of which the tracker was half sure, and a long swap."""
+    position, confidence = track.position.copy(), track.confidence.copy()
+    wrist = track.names.index("left_wrist")
+    position[150:158, wrist] += 0.05
+    confidence[150:158, wrist] = 0.006
+    for at in range(200, len(position) - 4, 60):
+        position[at : at + 2, wrist] += 0.052
+        confidence[at : at + 2, wrist] = 0.4
+    swapped = slice(90, 90 + round(0.5 * track.frame_rate_hz))
+    for name in track.names:
+        if name.startswith("left_") and track.has("right_" + name[5:]):
+            a, b = track.names.index(name), track.names.index("right_" + name[5:])
+            position[swapped, [a, b]] = position[swapped, [b, a]]
+    return replace(track, position=position, confidence=confidence)
+
+
+def _without(track: LandmarkTrack, *points: str) -> LandmarkTrack:
+    kept = [i for i, n in enumerate(track.names) if not any(p in n for p in points)]
+    return replace(
+        track, names=tuple(track.names[i] for i in kept), position=track.position[:, kept],
+        confidence=track.confidence[:, kept],
+    )  # fmt: skip
+
+
+def rarer() -> list[Recording]:
+    """What is seen seldom, each made for a rule that nothing else shows at work."""
+    out: list[Recording] = []
+    curl, quiet = "standing-barbell-curl", Camera(noise=0.002)
+
+    def add(name: str, id: str, camera: Camera, changed: Callable[[LandmarkTrack], LandmarkTrack] = lambda t: t,
+            settings: Settings = PLAIN, seed: int = 5, **script: Any) -> Any:  # fmt: skip
+        done = perform(standard(id), Script(**script), camera, seed)
+        out.append(Recording(name, changed(done.track), id, len(done.truth["reps"]), settings))
+        return done
+
+    add("hardly moves", curl, quiet, reps=5, faults={"range-short": 124.0})
+    add("shrugs, hardly", "shrug", Camera(noise=0.001), reps=5, faults={"range-short": 8.0})
+    add("half as far", curl, quiet, reps=6, faults={"range-short": 22.0})
+    add("one arm does half", "lateral-raise-dumbbell", quiet, reps=6, faults={"left-right": 38.0})
+    add(
+        "arms out of time",
+        "lateral-raise-dumbbell",
+        quiet,
+        lambda t: _one_side_later(t, 0.35),
+        reps=5,
+    )
+    add("a step aside between two reps", curl, quiet, lambda t: _steps_aside(t, 9.9, 0.3), reps=8)
+    add("steps within a rep", curl, quiet, lambda t: _steps_aside(t, 6.5, 0.13), reps=6)
+    add("two loose reps", curl, quiet, reps=2, faults={"upper-arm-drift": 48.0})
+    add(
+        "another way from the fifth",
+        curl,
+        quiet,
+        reps=8,
+        faults={"upper-arm-drift": 46.0},
+        fault_from=5,
+    )
+    add("another way for one", curl, quiet, reps=7, faults={"elbow-path": 46.0}, fault_from=7)
+    add("unsure of the wrist", curl, Camera(noise=0.003), _unsure, reps=5)
+    add("unsure of the wrist, from the left", curl, Camera("left", noise=1.0), _unsure, reps=5)
+    add("shrugs from the front", "shrug", Camera("front", noise=1.0), reps=5)
+    add(
+        "three raises, one arm less each time",
+        "lateral-raise-dumbbell",
+        quiet,
+        reps=4,
+        faults={"fatigue-drift": 12.0},
+    )
+    add(
+        "cables, pulleys not tracked",
+        "cable-cross-raise-low",
+        quiet,
+        lambda t: _without(t, "pulley"),
+        reps=5,
+    )
+    add("a foot that can't be seen, from the left", curl, Camera("left", noise=1.0, roll_deg=4.0),
+        lambda t: _without(t, "heel", "foot"), reps=5)  # fmt: skip
+    add("on the toes, from the left", curl, Camera("left", noise=1.0), _on_the_toes, reps=5)
+    add("raises from the left", "lateral-raise-dumbbell", Camera("left", noise=1.2), reps=5)
+    add("press from the left", "overhead-press-dumbbell", Camera("left", noise=1.2), reps=5)
+    add("pushdown from the front", "rope-pushdown", Camera("front", noise=1.2), reps=5)
+    add("fly from the front", "cross-cable-rear-fly", Camera("front", noise=1.2), reps=5)
+    stretch = next((i for i in shipped() if standard(i).holds.opening_stretch_s), "")
+    if stretch:
+        add("opening stretch", stretch, quiet, reps=4)
+    add("partial ones added by hand", curl, quiet, reps=6, partial=3)
+    reps = _reviewed(out[-1]).review.reps
+    by_hand = Settings((
+        Correction("edge", reps[0].lower.end_s + 0.5, reps[0].lower.end_s + 0.3, edge="lower-end"),
+        Correction("split", reps[1].turn_s + 0.4),
+        *(Correction("add", at) for at in (1.0, reps[-1].end_s + 1.4)),
+    ))  # fmt: skip
+    out[-1] = replace(out[-1], settings=by_hand)
+    plans = (curl, "lateral-raise-dumbbell")
+    three = (*plans, "rope-pushdown")
+    done = perform_in_turn([(standard(p), Script(reps=4)) for p in three], quiet, 4)
+    out.append(Recording("three exercises, two of them asked", done.track, curl, 4, two=plans))
+    return out
+
+
+def _on_the_toes(track: LandmarkTrack) -> LandmarkTrack:
+    """Heels lifted so far that no foot lies level."""
+    position = track.position.copy()
+    for side in ("left", "right"):
+        if track.has(f"{side}_heel"):
+            position[:, track.names.index(f"{side}_heel"), 1] -= 12.0
+    return replace(track, position=position)
+
+
 def recordings() -> list[Recording]:
     """The collection, the same every time."""
+    return [*common(), *rarer()]
+
+
+def common() -> list[Recording]:
+    """What a coach gets day by day."""
     out: list[Recording] = []
 
     def add(

@@ -36,6 +36,13 @@ def test_the_page_and_the_schema_of_standards_say_what_the_standards_say():
     assert standards_doc.SCHEMA.read_text() == standards_doc.json_schema()
 
 
+def test_the_page_of_formats_lists_what_is_declared():
+    sys.path.insert(0, str(ROOT / "tools"))
+    import formats_doc
+
+    assert formats_doc.PAGE.read_text() == formats_doc.page()
+
+
 def test_every_link_in_the_documents_leads_somewhere():
     for page in [ROOT / "README.md", ROOT / "CHANGELOG.md", *(ROOT / "docs").glob("*.md")]:
         for target in re.findall(r"\]\(([^)#:]+)\)", page.read_text()):
