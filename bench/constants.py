@@ -137,6 +137,19 @@ def _without(track: LandmarkTrack, *points: str) -> LandmarkTrack:
     )  # fmt: skip
 
 
+def _odd_between(track: LandmarkTrack, amounts: tuple[float, ...]) -> LandmarkTrack:
+    """The third rep and every second one after it are done with the upper arm led so far forward."""
+    position, plan = track.position.copy(), standard("standing-barbell-curl")
+    for i, amount in enumerate(amounts):
+        odd = perform(
+            plan, Script(reps=8, faults={"upper-arm-drift": amount}), Camera(noise=0.002), 5
+        )
+        rep = odd.truth["reps"][2 + 2 * i]
+        inside = (track.time_s >= rep["lift"][0]) & (track.time_s <= rep["lower"][1])
+        position[inside] = odd.track.position[: len(position)][inside]
+    return replace(track, position=position)
+
+
 def rarer() -> list[Recording]:
     """What is seen seldom, each made for a rule that nothing else shows at work."""
     out: list[Recording] = []
@@ -171,6 +184,34 @@ def rarer() -> list[Recording]:
         fault_from=5,
     )
     add("another way for one", curl, quiet, reps=7, faults={"elbow-path": 46.0}, fault_from=7)
+    add(
+        "another way, far, from the fifth",
+        curl,
+        quiet,
+        reps=8,
+        faults={"upper-arm-drift": 75.0},
+        fault_from=5,
+    )
+    add(
+        "three odd ones between", curl, quiet, lambda t: _odd_between(t, (28.0, 34.0, 40.0)), reps=8
+    )
+    add(
+        "far shorter than asked, and partial ones",
+        curl,
+        quiet,
+        reps=6,
+        partial=3,
+        faults={"range-short": 78.0},
+    )
+    add(
+        "narrow pulldown from the front",
+        "lat-pulldown-narrow-underhand",
+        Camera("front", noise=1.0),
+        reps=5,
+    )
+    add("row from the front", "one-arm-dumbbell-row", Camera("front", noise=1.0), reps=5)
+    add("curl from the front", curl, Camera("front", noise=1.0), reps=5)
+    add("three reps, each a little less", curl, quiet, reps=3, faults={"fatigue-drift": 20.0})
     add("unsure of the wrist", curl, Camera(noise=0.003), _unsure, reps=5)
     add("unsure of the wrist, from the left", curl, Camera("left", noise=1.0), _unsure, reps=5)
     add("shrugs from the front", "shrug", Camera("front", noise=1.0), reps=5)
@@ -206,6 +247,12 @@ def rarer() -> list[Recording]:
         *(Correction("add", at) for at in (1.0, reps[-1].end_s + 1.4)),
     ))  # fmt: skip
     out[-1] = replace(out[-1], settings=by_hand)
+    hardly = add("hardly moves, added by hand", curl, quiet, reps=5, faults={"range-short": 124.0})
+    turns = [
+        sum(rep["top_hold"] or rep["lift"][1:]) / len(rep["top_hold"] or [1])
+        for rep in hardly.truth["reps"]
+    ]
+    out[-1] = replace(out[-1], settings=Settings(tuple(Correction("add", at) for at in turns)))
     plans = (curl, "lateral-raise-dumbbell")
     three = (*plans, "rope-pushdown")
     done = perform_in_turn([(standard(p), Script(reps=4)) for p in three], quiet, 4)
@@ -437,7 +484,7 @@ def outcome(r: Recording) -> Outcome:
         [(f.value, f.uncertainty, f.why, f.at_s) for f in review.findings],
         review.trust, review.causes, review.broke_down, review.next_time, done.repset.doubts,
         {side: None if p is None else np.nan_to_num(p.lever_m).sum() if hasattr(p, "lever_m") else repr(p) for side, p in done.pulls.items()},
-        done.off_plane,
+        done.off_plane, done.figures,
     ]  # fmt: skip
     if r.two:
         rest.append(

@@ -79,7 +79,7 @@ def _opening(  # noqa: PLR0913
         return None
     drive = ctx.repset.drives[side]
     # A fast lift shows a little before it starts, once the signal is smoothed.
-    start = int(np.searchsorted(drive.time_s, first.start_s - CHECK.hold_smoothed_s))
+    start = int(np.searchsorted(drive.time_s, first.start_s - CHECK.settle_s))
     level = drive.smooth(REP.turning_cutoff_hz)[: start + 1]
     away = np.flatnonzero(np.abs(level - level[-1]) > 0.5 * drive.intended.tolerance_deg)
     since = drive.time_s[int(away[-1]) + 1] if len(away) else drive.time_s[0]

@@ -25,7 +25,6 @@ class CheckRules:
         "a burst is the share of the lift done in the fastest stretch of this length",
     )
     burst_cutoff_hz: float = rule(5.0, "hertz", "speeds are looked at below it")
-    hold_smoothed_s: float = rule(0.2, "seconds", "a hold's speed is looked at over this")
     lag_limit_s: float = rule(
         0.3, "seconds", "arms that are meant to work together turn within this of one another"
     )

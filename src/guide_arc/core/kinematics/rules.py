@@ -126,7 +126,6 @@ class PictureRules:
     )
     plumb_u_deg: float = rule(0.3, "degrees", "cords swing a little")
     level_line_u_deg: float = rule(0.6, "degrees", "shelves sag a little")
-    shortest_line_px: float = rule(20.0, "pixels", "a shorter line is no measure")
 
 
 @dataclass(frozen=True)

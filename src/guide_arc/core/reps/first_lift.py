@@ -12,6 +12,8 @@ from guide_arc.core.reps.drive import signal_of
 from guide_arc.core.reps.rules import REP
 
 _MEASURES: Final = ("elbow_flexion", "shoulder_elevation", "shoulder_plane")
+# Before the standard is known the floor for a movement is that in degrees.
+_USUAL: Final = Range(0.0, REP.size_floor_deg / REP.size_floor_share, 10.0)
 
 
 def first_lift_s(body: Body) -> float | None:
@@ -21,7 +23,7 @@ def first_lift_s(body: Body) -> float | None:
         for side in SIDES:
             if not body.shows(measure, side):
                 continue
-            drive = signal_of(body, measure, side, Range(0.0, REP.usual_range_deg, 10.0))
+            drive = signal_of(body, measure, side, _USUAL)
             full = [c for c, is_full in by_size(candidates(drive)) if is_full] if drive else []
             covered = sum(c.size_deg for c in full)
             if covered > most:

@@ -22,9 +22,6 @@ class RepRules:
         "share of the intended range",
         "a shrug's whole range is less than the floor in degrees",
     )
-    usual_range_deg: float = rule(
-        60.0, "degrees", "a joint that works through less than this is not what the set is about"
-    )
     stand_in_least_deg: float = rule(
         25.0,
         "degrees",
@@ -69,11 +66,6 @@ class RepRules:
     )
     same_size_share: float = rule(
         0.15, "share of the size", "reps of two arms this much alike are one rep of both"
-    )
-    clearly_works_share: float = rule(
-        0.6,
-        "share of the intended range",
-        "an arm that covers so much of it works, whatever the other one does",
     )
     worst_fit_arms: float = rule(
         1.0,

@@ -34,8 +34,8 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
     track = cleaned.track
     measure = repset.reps[0].measure if repset.reps else standard.drive
     us = [body.measure(measure, s).u for s in SIDES if body.shows(measure, s)]
-    known = np.concatenate([u[np.isfinite(u)] for u in us]) if us else np.zeros(0)
-    angle_u = float(np.median(known)) if len(known) else float("nan")
+    finite = np.concatenate([u[np.isfinite(u)] for u in us]) if us else np.zeros(0)
+    angle_u = float(np.median(finite)) if len(finite) else float("nan")
     noise = cleaned.noise_m
     known_scale = track.calibration.px_per_m
     if track.space == "world":

@@ -14,7 +14,6 @@ from guide_arc.app.contract.job import Task
 from guide_arc.app.contract.signal import Signal
 from guide_arc.capture.video.clip import Clip
 from guide_arc.core.kinematics.calibrate import calibration_of
-from guide_arc.core.kinematics.rules import PICTURE
 from guide_arc.core.model.landmarks import BODY, KIT, SIDES
 from guide_arc.core.model.marks import KNUCKLES, Line, LineKind, Mark, Marks, asked_points
 from guide_arc.core.model.standard import Standard
@@ -26,6 +25,9 @@ Tool = Literal["points", "length", "plumb", "level", "person"]
 DOUBTED: Final = 0.3
 _FEWEST_FRAMES: Final = 3
 _NEAR_PX: Final = 14.0
+
+# A shorter line is a slip of the hand.
+_SHORTEST_LINE_PX: Final = 20.0
 
 
 @dataclass(frozen=True)
@@ -253,7 +255,7 @@ class MarkingModel:
     ) -> None:
         """What the tool draws, from a to b: a line, or the box of the person."""
         far = float(np.hypot(b[0] - a[0], b[1] - a[1]))
-        if far < PICTURE.shortest_line_px:
+        if far < _SHORTEST_LINE_PX:
             self.refused.emit(
                 "That is too short to measure by; draw it as long as the picture shows it."
             )
