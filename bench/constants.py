@@ -82,6 +82,13 @@ def _with_break(track: LandmarkTrack) -> LandmarkTrack:
     )  # fmt: skip
 
 
+def _wrist_near_the_edge(track: LandmarkTrack) -> LandmarkTrack:
+    """Moved so that the wrist is near the picture's edge for about a third of the time."""
+    near = np.nanpercentile(track.point("left_wrist")[:, 0], 33.0)
+    shift = np.array([0.07 * track.image_size[0] - near, 0.0]) if track.image_size else 0.0
+    return replace(track, position=track.position + shift)
+
+
 def _at_the_edge(track: LandmarkTrack) -> LandmarkTrack:
     """Moved to the picture's edge, by somebody whose stature nobody noted."""
     position = track.position - np.nanmin(track.position, axis=(0, 1)) + 12.0
@@ -232,6 +239,15 @@ def rarer() -> list[Recording]:
     add("a foot that can't be seen, from the left", curl, Camera("left", noise=1.0, roll_deg=4.0),
         lambda t: _without(t, "heel", "foot"), reps=5)  # fmt: skip
     add("on the toes, from the left", curl, Camera("left", noise=1.0), _on_the_toes, reps=5)
+    add(
+        "now and then near the picture's edge",
+        curl,
+        Camera("left", noise=1.0),
+        _wrist_near_the_edge,
+        reps=5,
+    )
+    add("raises that fall apart", "lateral-raise-dumbbell", Camera(noise=0.0058), reps=10, fault_from=6,
+        faults={"shoulder-hike": 18.0, "torso-swing": 16.0, "elbow-path": 30.0, "fatigue-drift": 25.0})  # fmt: skip
     add("raises from the left", "lateral-raise-dumbbell", Camera("left", noise=1.2), reps=5)
     add("press from the left", "overhead-press-dumbbell", Camera("left", noise=1.2), reps=5)
     add("pushdown from the front", "rope-pushdown", Camera("front", noise=1.2), reps=5)

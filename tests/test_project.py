@@ -38,9 +38,9 @@ def test_the_page_and_the_schema_of_standards_say_what_the_standards_say():
 
 def test_the_page_of_formats_lists_what_is_declared():
     sys.path.insert(0, str(ROOT / "tools"))
-    import formats_doc
+    import forms_doc
 
-    assert formats_doc.PAGE.read_text() == formats_doc.page()
+    assert forms_doc.PAGE.read_text() == forms_doc.page()
 
 
 def test_every_link_in_the_documents_leads_somewhere():

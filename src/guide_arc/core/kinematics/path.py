@@ -23,6 +23,8 @@ Part = Literal["elbow", "wrist"]
 PARTS: Final[tuple[Part, ...]] = ("elbow", "wrist")
 _CHECK_OF: Final = {"elbow": "elbow-path", "wrist": "hand-path"}
 _SAMPLES: Final = 61
+# An arc this short, in upper-arm lengths, has no direction, only a spot.
+_SPOT_ARMS: Final = 0.12
 
 
 @dataclass(frozen=True, eq=False)
@@ -97,7 +99,7 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
         at = np.where(closer, other, at)
         nearest = np.where(closer[:, None], there, nearest)
     off = 100.0 * (here - nearest)
-    spot = bool(length(path - path.mean(axis=0)).max() < BODY_RULES.spot_arms)
+    spot = bool(length(path - path.mean(axis=0)).max() < _SPOT_ARMS)
     axis, positive = (np.array([0.0, 0.0, 1.0]), "ahead") if spot else _across(path)
     share = (1.0 + 2.0 * BODY_RULES.beyond_share) * at - BODY_RULES.beyond_share
     across = dot(off, np.broadcast_to(axis, off.shape))

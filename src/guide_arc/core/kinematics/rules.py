@@ -155,9 +155,6 @@ class BodyRules:
         "share of the arc",
         "a lift that goes on past the guide's end is a matter of range, not of path",
     )
-    spot_arms: float = rule(
-        0.12, "upper-arm lengths", "an arc this short has no direction, only a spot"
-    )
 
 
 CLEAN: Final = CleaningRules()

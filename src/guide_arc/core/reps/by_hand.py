@@ -173,7 +173,7 @@ def _rep_within(drive: DriveSignal, span: Span, near_s: float | None = None) -> 
     part = drive.within(span)
     if part is None:
         return None
-    found = candidates(part, usual_deg=REP.least_by_hand_deg)
+    found = candidates(part, usual_deg=REP.size_floor_deg)
     if near_s is not None:
         about = (
             c for c in found if c.lift.span.start_s - 0.3 <= near_s <= c.lower.span.end_s + 0.3

@@ -44,7 +44,6 @@ class RepRules:
     same_edge_s: float = rule(
         0.6, "seconds", "an edge is the one that was meant when it stands this near to where it was"
     )
-    least_by_hand_deg: float = rule(6.0, "degrees", "what a coach adds or splits may be small")
     near_threshold_share: float = rule(
         0.05,
         "share of the threshold",
@@ -63,9 +62,6 @@ class RepRules:
     )
     idle_arm_share: float = rule(
         0.25, "share of the other arm's range", "an arm that moves less is idle"
-    )
-    same_size_share: float = rule(
-        0.15, "share of the size", "reps of two arms this much alike are one rep of both"
     )
     worst_fit_arms: float = rule(
         1.0,
@@ -137,7 +133,6 @@ class SelectionRules:
         "movements",
         "so many alike in a row are reps: neither the way to the rack nor taking the kit is done so often alike",
     )
-    enough_to_compare: int = rule(3, "movements", "fewer have no usual path")
     one_arm_share: float = rule(
         0.25,
         "share of the other arm's way",

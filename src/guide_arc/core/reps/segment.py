@@ -21,6 +21,8 @@ from guide_arc.core.reps.selection import RepSelection, select_reps
 
 # An arm that covers this share of what the other one does is not looked at more closely, which takes time.
 _CLEARLY_WORKS: Final = 0.6
+# A set whose reps are as large as assumed, but for this share, is not searched once more, which takes time.
+_AS_LARGE: Final = 0.15
 
 
 @dataclass(frozen=True, eq=False)
@@ -147,7 +149,7 @@ def _settled(
     if not found.reps:
         return found
     usual = usual_size(np.array([c.size_deg for c in found.reps]))
-    if abs(usual / assumed_size(drive) - 1.0) < REP.same_size_share:
+    if abs(usual / assumed_size(drive) - 1.0) < _AS_LARGE:
         return found
     return select_reps(body, standard, candidates(drive, usual), side, drives)
 

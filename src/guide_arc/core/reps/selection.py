@@ -144,7 +144,7 @@ def _reference(
     rep runs along a part of a long one's path, not the other way round); a short set is held
     against the standard's own guide arc, more loosely.
     """
-    if len(paths) >= SELECT.enough_to_compare:
+    if len(paths) >= SELECT.enough_elsewhere:
         large = np.flatnonzero(sizes >= REP.full_share * sizes.max())
         tried = large[:: max(1, len(large) // _MOST_COMPARED)]
         apart = [np.nanmedian(_distances(paths, paths[i])) for i in tried]

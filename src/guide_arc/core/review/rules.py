@@ -35,7 +35,7 @@ class ReviewRules:
         0.1, "share of the samples", "a joint that is there this often is told"
     )
     most_jump_share: float = rule(
-        0.10, "share of the load", "domain.md, section 9: a jump of more than 10 % is questioned"
+        0.10, "share of the load", "a jump of more than 10 % is questioned"
     )
 
 

@@ -1,4 +1,4 @@
-"""Writes docs/formats.md from the declarations themselves: `./run dev python tools/formats_doc.py`."""
+"""Writes docs/forms.md from the declarations themselves: `./run dev python tools/forms_doc.py`."""
 
 from __future__ import annotations
 
@@ -8,10 +8,10 @@ from guide_arc.formats.format import Format
 from guide_arc.formats.registry import formats
 from guide_arc.reports.exports.registry import exports
 
-PAGE = Path(__file__).resolve().parent.parent / "docs" / "formats.md"
+PAGE = Path(__file__).resolve().parent.parent / "docs" / "forms.md"
 HEAD = """# What comes in and what leaves
 
-This page is made from the program's own declarations by `./run dev python tools/formats_doc.py`. Each form of a landmark
+This page is made from the program's own declarations by `./run dev python tools/forms_doc.py`. Each form of a landmark
 track is one file in `src/guide_arc/formats`, each other export one in `src/guide_arc/reports/exports`. Clips come in as
 MP4, MOV, MKV or WebM ([clips](clips.md)).
 
