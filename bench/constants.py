@@ -57,6 +57,11 @@ class Recording:
     settings: Settings = PLAIN
     two: tuple[str, ...] = ()
 
+    @property
+    def in_figures(self) -> bool:
+        """Whether the figures of its reps are compared too, which takes as long as all else."""
+        return self.reps <= 4
+
 
 def _spoilt(track: LandmarkTrack, seed: int) -> LandmarkTrack:
     """Outliers, doubted samples, and left and right taken for one another for a moment."""
@@ -500,7 +505,7 @@ def outcome(r: Recording) -> Outcome:
         [(f.value, f.uncertainty, f.why, f.at_s) for f in review.findings],
         review.trust, review.causes, review.broke_down, review.next_time, done.repset.doubts,
         {side: None if p is None else np.nan_to_num(p.lever_m).sum() if hasattr(p, "lever_m") else repr(p) for side, p in done.pulls.items()},
-        done.off_plane, done.figures,
+        done.off_plane, done.figures if r.in_figures else None,
     ]  # fmt: skip
     if r.two:
         rest.append(

@@ -17,6 +17,8 @@ PARTS: Final = (
     ("load", ""),
     ("when", "muted"),
 )
+_SPACE: Final = 16
+_LEAST_NAME: Final = 120
 
 
 class Header(QWidget):
@@ -27,7 +29,7 @@ class Header(QWidget):
         self._action_of = action_of
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 2, 0, 6)
-        row.setSpacing(16)
+        row.setSpacing(_SPACE)
         self.labels: dict[str, QLabel] = {}
         for part, style in PARTS:
             label = QLabel()
@@ -57,8 +59,7 @@ class Header(QWidget):
         for name, label in self.labels.items():
             words = parts.get(name, "")
             label.setVisible(bool(words))
-            label.setToolTip(words if name == "title" else "")
-            label.setText(self._short(label, words) if name == "title" else words)
+            label.setText(words)
         self._ids = {name: parts[name] for name in self.arrows if name in parts}
         for name, button in self.arrows.items():
             action = self._action_of(self._ids.get(name, ""))
@@ -68,8 +69,16 @@ class Header(QWidget):
                 button.setEnabled(action.isEnabled())
                 button.setToolTip(f"{action.text()} ({key})" if key else action.text())
                 button.setAccessibleName(action.text())
+        self._shorten()
 
-    def _short(self, label: QLabel, words: str) -> str:
-        """A very long name is cut; the whole of it stands in the tip."""
-        room = max(self.width() // 3, 300)
-        return label.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, room)
+    def _shorten(self) -> None:
+        """A name for which there is no room is cut; the whole of it stands in the tip."""
+        title = self.labels["title"]
+        words = title.text()
+        title.setToolTip(words)
+        beside = [label for label in self.labels.values() if label is not title]
+        shown = [w for w in (*beside, *self.arrows.values()) if not w.isHidden()]
+        taken = sum(w.sizeHint().width() + _SPACE for w in shown)
+        room = max(self.width() - taken - _SPACE, _LEAST_NAME)
+        title.ensurePolished()
+        title.setText(title.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, room))
