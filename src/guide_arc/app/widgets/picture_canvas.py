@@ -17,6 +17,8 @@ from guide_arc.drawings.palette import PICTURE
 Box = tuple[float, float, float, float]
 
 _MOST_ZOOM: Final = 8.0
+# The room about the person, which drawings/on_picture.py leaves, may be used up by so much.
+_INTO_THE_ROOM: Final = 1.16
 _ZOOM_STEP: Final = 1.25
 
 
@@ -55,8 +57,19 @@ class PictureCanvas(Canvas):
         clip = self.frames.clip
         whole = min(self.width() / clip.width, self.height() / clip.height)
         part = min(self.width() / max(x1 - x0, 1.0), self.height() / max(y1 - y0, 1.0))
+        # A strip without picture goes where the room about the person allows it.
+        cover = max(self.width() / clip.width, self.height() / clip.height)
+        part = max(part, min(cover, _INTO_THE_ROOM * part))
         self.zoom = min(max(part / max(whole, 1e-6), 1.0), _MOST_ZOOM)
-        self.middle = (0.5 * (x0 + x1), 0.5 * (y0 + y1)) if self.zoom > 1.0 else None
+        scale = whole * self.zoom
+        self.middle = (
+            (
+                _inside(0.5 * (x0 + x1), clip.width, self.width() / scale),
+                _inside(0.5 * (y0 + y1), clip.height, self.height() / scale),
+            )
+            if self.zoom > 1.0
+            else None
+        )
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -156,3 +169,9 @@ class PictureCanvas(Canvas):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         self.zoom_away()
+
+
+def _inside(middle: float, long: float, shown: float) -> float:
+    """The middle of what is shown of a picture's side, moved so that nothing beyond its ends is, if it is long
+    enough."""
+    return min(max(middle, 0.5 * shown), long - 0.5 * shown) if shown <= long else 0.5 * long
