@@ -350,3 +350,17 @@ def test_every_command_has_words_help_and_keys_of_its_own_in_its_place(window):
 
 def test_a_picture_of_the_window_can_be_taken(window, tmp_path):
     assert window.shell.grab().save(str(tmp_path / "shot.png"))
+
+
+def test_pain_stops_the_prescription_at_once_and_undo_brings_it_back(qtbot, reviewing):
+    sheet = reviewing.review_place
+    before = sheet.next.text()
+    assert not sheet.stop.isVisible()
+    press(qtbot, reviewing, Key.Key_F)
+    assert sheet.stop.isVisible()
+    assert "see a licensed clinician" in sheet.stop.text()
+    assert sheet.next.text() == "Next: ask first, nothing to lift until then"
+    assert "kg" not in sheet.next.text()
+    reviewing.undo()
+    assert sheet.next.text() == before
+    assert not sheet.stop.isVisible()

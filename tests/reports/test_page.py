@@ -87,7 +87,7 @@ def test_the_usual_cautions_and_what_is_next_stand_on_it(faulty):
     assert "Pain is not a training signal" in words
     assert "diagnoses nothing" in words
     assert "Start light" in words
-    assert "Next time: 35 kg" in words
+    assert "Next time: 37.5 kg" in words
 
 
 def test_a_clean_set_is_praised_and_not_corrected(curl):
@@ -114,7 +114,7 @@ def test_pdf_and_html_are_written_and_the_pdf_is_one_page_of_selectable_text(
     assert len(reader.pages) == 1
     text = reader.pages[0].extract_text()
     assert "Benno Hartz" in text
-    assert "Next time: 35 kg" in text
+    assert "Next time: 37.5 kg" in text
     html = (tmp_path / "page.html").read_text()
     assert not re.search(r'(src|href)="(?!data:)', html)
     assert "http" not in html.replace("http://www.w3.org/2000/svg", "")
@@ -142,3 +142,20 @@ def test_every_kind_of_item_becomes_svg():
     assert root.get("aria-label") == 'say "hi"'
     assert "nan" not in svg(drawing, PAGE, "x")
     assert [t.text for t in root.iter("{http://www.w3.org/2000/svg}text")] == ["a < b & c"]
+
+
+def test_with_pain_the_first_line_says_stop_and_nothing_is_prescribed(faulty):
+    words = plain(page_html(record(), faulty, SetNotes(pain=True), "Marit Engel")).strip()
+    assert words.partition("24 Mar 2031 ")[2].startswith("Stop this exercise, and see a licensed")
+    assert "Next time: ask first" in words
+    after = words.partition("Next time:")[2].partition("Take care")[0]
+    assert "kg" not in after
+    assert "Tempo" not in after
+
+
+def test_what_could_not_be_judged_is_not_called_within_its_limit():
+    shown = measured_set("lateral-raise-dumbbell", reps=5, view="front")
+    words = plain(page_html(record(), shown, SetNotes(), "Marit Engel"))
+    assert "Every check was within its limit" not in words
+    assert "Could not be judged: " in words
+    assert "torso swings" in words

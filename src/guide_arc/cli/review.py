@@ -17,6 +17,7 @@ from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import Settings
 from guide_arc.core.review.assess import context_of, review_with_body
 from guide_arc.core.review.figures import figures_of
+from guide_arc.core.review.harm import STOP
 from guide_arc.drawings.words import amount, rep_list, sentence, spread
 from guide_arc.formats.review_json import review_json
 from guide_arc.formats.track_file import read_track
@@ -116,6 +117,8 @@ def _words(review: Review, figures: SetFigures) -> str:
     told += [c.words.rstrip(".") for c in review.causes]
     lines += ["", *(f"{words}." for words in told)] if told else []
     lines += ["", f"Next time: {review.next_time.reason}."]
+    if review.next_time.ask_first:
+        lines.insert(0, STOP)
     return "\n".join(lines)
 
 

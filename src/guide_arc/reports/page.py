@@ -14,6 +14,7 @@ from guide_arc.core.checks.registry import spec_of, specs
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.review import Review
+from guide_arc.core.review.harm import STOP, asking_first
 from guide_arc.drawings.dial import DialState, arc_dial
 from guide_arc.drawings.evidence import limit_on_dial
 from guide_arc.drawings.palette import PAGE
@@ -81,6 +82,7 @@ def page_html(
 ) -> str:
     """The page as one HTML file that needs nothing else."""
     review = measured.review
+    plan = asking_first(review.next_time) if notes.pain else review.next_time
     environment = Environment(
         loader=PackageLoader("guide_arc.reports"), autoescape=select_autoescape(), trim_blocks=True,
         lstrip_blocks=True,
@@ -98,10 +100,12 @@ def page_html(
         decided=bool(notes.decisions),
         dial=_dial(measured),
         note=notes.note,
-        next=next_words(review.next_time),
-        next_tempo=tempo_words(review.next_time.tempo),
-        next_rest=review.next_time.rest_s,
-        next_why=sentence(review.next_time.reason),
+        stop=STOP if plan.ask_first else "",
+        next=next_words(plan),
+        next_tempo=tempo_words(plan.tempo),
+        next_rest=plan.rest_s,
+        next_why=sentence(plan.reason),
+        nothing_off=_nothing_off(review),
         cautions=[caution_words()[c] for c in review.standard.cautions if c in caution_words()],
         sure=f"{review.trust.view}; angles good to ± {max(2 * review.trust.angle_u_deg, 1):.0f}°."
         if review.trust.angle_u_deg == review.trust.angle_u_deg else f"{review.trust.view}.",
@@ -109,6 +113,18 @@ def page_html(
         c=PAGE,
         picture_pt=picture_pt,
     )  # fmt: skip
+
+
+def _nothing_off(review: Review) -> str:
+    """What is said where there is no cue: no more than was seen."""
+    unsure = {f.rule.title for f in review.findings if f.verdict in ("near", "cannot-tell")}
+    if not review.findings or not review.reps:
+        return "No rep could be judged."
+    if not unsure:
+        return "Every check was within its limit."
+    first = sorted(f"{t[:1].lower()}{t[1:]}" for t in unsure)
+    named = ", ".join(first[:3]) + (f" and {len(first) - 3} more" if len(first) > 3 else "")
+    return f"What could be judged was within its limit. Could not be judged: {named}."
 
 
 def praise(review: Review) -> list[str]:

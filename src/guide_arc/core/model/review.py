@@ -40,7 +40,10 @@ class Trust:
 
 @dataclass(frozen=True)
 class Prescription:
-    """What to do next time, with the reason."""
+    """What to do next time, with the reason.
+
+    ask_first : pain was spoken of, so that nothing is to be loaded before a licensed clinician was asked
+    """
 
     reps: tuple[int, int]
     sets: int
@@ -48,6 +51,7 @@ class Prescription:
     tempo: Tempo
     load_kg: float | None
     reason: str
+    ask_first: bool = False
 
 
 @dataclass(frozen=True, eq=False)

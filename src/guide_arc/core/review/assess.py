@@ -119,7 +119,9 @@ def review_body(
         loose=tuple(key for key, names in off.items() if names),
         broke_down=broke_down(reps, off),
         causes=causes_of(standard, findings, settings.felt),
-        next_time=next_time(standard, context.tempo, reps, findings, track.facts.load_kg),
+        next_time=next_time(
+            standard, context.tempo, reps, findings, track.facts.load_kg, settings.felt
+        ),
     )
     step(1.0)
     return review, body, repset

@@ -15,8 +15,9 @@ from guide_arc.app.places.review.by_hand import ByHand
 from guide_arc.app.places.review.playback import Playback
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span
-from guide_arc.core.model.review import Review
+from guide_arc.core.model.review import Prescription, Review
 from guide_arc.core.model.settings import Settings
+from guide_arc.core.review.harm import asking_first
 from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.figure import Looking
@@ -256,6 +257,14 @@ class ReviewModel:
     def set_done(self, done: bool) -> None:
         self._change("Mark reviewed" if done else "Put back in the queue",
                      replace(self.notes, state="done" if done else "waiting"))  # fmt: skip
+
+    @property
+    def next_time(self) -> Prescription | None:
+        """What to do next time; pain, however it was said, stops it."""
+        if self.measured is None:
+            return None
+        plan = self.measured.review.next_time
+        return asking_first(plan) if self.notes.pain else plan
 
     def set_pain(self, pain: bool) -> None:
         self._change("Pain flag", replace(self.notes, pain=pain))

@@ -28,6 +28,7 @@ from guide_arc.app.places.review.timeline import RibbonView, TraceView
 from guide_arc.app.places.review.views import DialView, NumbersView, PathView, ShelfView
 from guide_arc.app.widgets.clip_frames import ClipFrames
 from guide_arc.app.widgets.tabs import Tabs
+from guide_arc.core.review.harm import STOP
 from guide_arc.drawings.traces import MOST, Trace, can_show, trace_words
 from guide_arc.drawings.words import JOINT, next_words, sentence, tempo_words, trust_lines
 
@@ -135,6 +136,10 @@ class ReviewSheet(QWidget):
         )
         right = QVBoxLayout()
         right.setSpacing(6)
+        self.stop = _label("", "warning")
+        self.stop.setWordWrap(True)
+        self.stop.hide()
+        right.addWidget(self.stop)
         right.addWidget(self.right, 1)
         right.addWidget(self.felt)
         self.note = QLineEdit()
@@ -240,8 +245,6 @@ class ReviewSheet(QWidget):
             self.trust.setText(first)
             self.trust_more.setText(second)
             self.trust_more.setVisible(bool(second))
-            self.next.setText(f"Next: {next_words(review.next_time)}")
-            self.next_why.setText(f"{sentence(review.next_time.reason)}.")
         self.findings.rebuild()
         self.compare.refill()
         self._decided()
@@ -283,6 +286,12 @@ class ReviewSheet(QWidget):
         self._figures()
 
     def _decided(self) -> None:
+        plan = self.model.next_time
+        if plan is not None:
+            self.stop.setText(STOP if plan.ask_first else "")
+            self.stop.setVisible(plan.ask_first)
+            self.next.setText(f"Next: {next_words(plan)}")
+            self.next_why.setText(f"{sentence(plan.reason)}.")
         self.findings.refresh()
         self.felt.refresh()
         if self.note.text() != self.model.notes.note:

@@ -1,0 +1,32 @@
+"""Pain comes first: it is no training signal, and what hurts is not loaded again before a clinician was asked."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from dataclasses import replace
+from typing import Final
+
+from guide_arc.core.model.review import Prescription
+
+# The ways in which clients say that something hurts, by how the words begin.
+_PAIN: Final = re.compile(
+    r"\b(pain|ache|aching|sharp|pinch|sting|stung|numb|tingl|dizz|hurt|stab|burning pain|faint)",
+    re.IGNORECASE,
+)
+# Said where what was felt is denied.
+_DENIED: Final = re.compile(r"\b(no|not|without|never)\b[^,;.]*", re.IGNORECASE)
+STOP: Final = "Stop this exercise, and see a licensed clinician before it is loaded again."
+
+
+def speaks_of_pain(felt: Iterable[str]) -> bool:
+    """Whether a place where the set was felt is said with pain: `lower back, sharp`."""
+    return any(_PAIN.search(_DENIED.sub("", words)) for words in felt)
+
+
+def asking_first(plan: Prescription) -> Prescription:
+    """No next load, whatever was measured: pain never chooses a lighter weight either."""
+    return replace(
+        plan, load_kg=None, ask_first=True,
+        reason="pain was spoken of: nothing is prescribed until a licensed clinician was asked",
+    )  # fmt: skip
