@@ -15,6 +15,11 @@ _MARGIN: Final = 10.0
 # The head of the sheet has words of its own.
 _HEAD: Final = 40.0
 _STEP_PX: Final = 9.0
+_SMALL: Final = 8.0
+# A larger disc as its middle and its rim.
+_RIM: Final = np.concatenate(
+    (np.zeros((1, 2)), np.stack((np.cos(_TURNS), np.sin(_TURNS)), axis=-1))
+)
 # One point that would be covered costs as much as standing so many pixels farther off.
 _COVERED_COSTS: Final = 40.0
 
@@ -29,9 +34,10 @@ def free_spot(
     w, h = box
     way = np.stack((np.cos(_TURNS), np.sin(_TURNS)), axis=-1)
     near = about + (_DISTANCES[:, None, None] * way).reshape(-1, 2)
-    # The box hangs on the side that faces the point.
-    x = near[:, 0] - w * (0.5 - 0.5 * np.tile(way[:, 0], len(_DISTANCES)))
-    y = near[:, 1] - h * (0.5 - 0.5 * np.tile(way[:, 1], len(_DISTANCES)))
+    # The box hangs above, below or beside a near point, which is at its left end, its middle or its right end.
+    turned = np.tile(way, (len(_DISTANCES), 1))
+    x = (near[:, 0, None] - w * np.array([0.0, 0.5, 1.0])).ravel()
+    y = np.repeat(near[:, 1] - h * (0.5 - 0.5 * turned[:, 1]), 3)
     x = np.clip(x, _MARGIN, max(sheet[0] - w - _MARGIN, _MARGIN))
     y = np.clip(y, _HEAD, max(sheet[1] - h - _MARGIN, _HEAD))
     marks = _drawn(drawing)
@@ -56,7 +62,10 @@ def _drawn(drawing: Drawing) -> Points:
         elif isinstance(item, Area):
             parts.append(item.points)
         elif isinstance(item, Disc):
-            parts.append(np.array([[item.x, item.y]]))
+            parts.append(
+                np.array([item.x, item.y])
+                + (item.radius * _RIM if item.radius > _SMALL else _RIM[:1])
+            )
         elif isinstance(item, Words):
             wide = 0.55 * item.size * len(item.text)
             left = item.x - {"start": 0.0, "middle": 0.5 * wide, "end": wide}[item.anchor]

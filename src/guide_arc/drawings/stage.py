@@ -289,7 +289,7 @@ def _callout(
     said = finding.says if judged is None else _said(finding, judged.value)
     sure = sure_words(finding, judged)
     small = min(size, 12.0)
-    room = (_wide(said, size, 0.60), _wide(sure, small, 0.54))
+    room = (_wide(said, size, 0.51), _wide(sure, small, 0.48))
     box_w, box_h = max(room), 1.35 * size + 1.2 * small
     left, top = 16.0, 34.0 if state.playing else height - box_h - 12.0
     if anchor is not None and not state.playing and np.isfinite(anchor).all():
