@@ -76,9 +76,9 @@ def late_steps(library: Path, folder: Path) -> set[str]:
     assert done.returncode == 0, done.stderr[-3000:]
     worst = json.loads(done.stdout)
     assert len(worst) > 5
-    return {f"{w['doing']}: {w['what']}" for w in worst if w["ms"] > MOST_MS} - {
-        "closing: QWindow 19"
-    }
+    late = {f"{w['doing']}: {w['what']}" for w in worst if w["ms"] > MOST_MS}
+    # Nobody waits for a window that is gone already.
+    return {what for what in late if not what.startswith("closing")}
 
 
 @pytest.mark.parametrize("sets", [3, 20_000])
