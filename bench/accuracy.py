@@ -18,6 +18,7 @@ import numpy as np
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack, clean
 from guide_arc.core.kinematics.measures import ALL_MEASURES
+from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.kinematics.views import shown, shows
 from guide_arc.core.model.landmarks import BODY
 from guide_arc.core.model.standard import Tempo
@@ -131,26 +132,27 @@ def one_set(job: tuple[int, Conditions]) -> dict[str, Any]:
     for measure, side in ALL_MEASURES:
         if measure == "shoulder_hike":
             continue
-        got, true = body.measure(measure, side), exact.measure(measure, side).value
-        miss = _apart(got.value - true)
+        series, true = body.measure(measure, side), exact.measure(measure, side).value
+        miss = _apart(series.value - true)
         seen = np.isfinite(miss)
         if not seen.any():
             continue
-        out["inside"].append(float((np.abs(miss[seen]) <= 2 * got.u[seen]).mean()))
+        out["inside"].append(float((np.abs(miss[seen]) <= 2 * series.u[seen]).mean()))
         rough = _apart(raw.measure(measure, side).value - true)
         out["ratio"].setdefault(measure, []).append((np.nanmean(miss**2), np.nanmean(rough**2)))
     return out
 
 
-def _apart(miss: np.ndarray) -> np.ndarray:  # type: ignore[type-arg]
-    return np.where(np.abs(miss) > 180, 360 - np.abs(miss), miss)
+def _apart(miss: Array) -> Array:
+    out: Array = np.where(np.abs(miss) > 180, 360 - np.abs(miss), miss)
+    return out
 
 
 def row(at: Conditions, pool: ProcessPoolExecutor) -> None:
     found = list(pool.map(one_set, [(seed, at) for seed in range(at.sets)], chunksize=4))
     frames = np.array([f for one in found for f in one["frames"]])
     inside = np.mean([v for one in found for v in one["inside"]])
-    squares = defaultdict(list)
+    squares: defaultdict[str, list[Any]] = defaultdict(list)
     for one in found:
         for measure, pairs in one["ratio"].items():
             squares[measure] += pairs

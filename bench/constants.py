@@ -9,7 +9,7 @@ one arm, arms in turn, corrections by hand, and calibrated pictures.
 from __future__ import annotations
 
 import sys
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import ProcessPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
@@ -490,7 +490,7 @@ class Outcome:
     """What a review gave: reps and verdicts by which sets are compared, and every other number."""
 
     reps: int
-    verdicts: dict[str, str]
+    verdicts: Mapping[str, str]
     rest: str
 
 

@@ -29,6 +29,8 @@ from guide_arc.capture.video.frames import every_frame
 from guide_arc.capture.video.writing import writing_clip
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
+from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.track import SetFacts, View
 from guide_arc.core.simulate.perform import Script
 from guide_arc.standards.loader import standard
@@ -76,14 +78,15 @@ def degrees(made: SmallFilm, found: object) -> np.ndarray:
     tracks = (landmark_track(found, made.clip, marks, SetFacts()), made.filmed.truth)  # type: ignore[arg-type]
     bodies = [Body(clean(t)) for t in tracks]
     view = made.filmed.truth.view
-    sides = (view,) if view in ("left", "right") else ("left", "right")
+    sides: tuple[Side, ...] = tuple(s for s in SIDES if view not in SIDES or s == view)
     measures = (
         ("elbow_flexion", "shoulder_elevation") if len(sides) == 1 else ("shoulder_elevation",)
     )
-    out = [
-        bodies[0].measure(m, s).value - bodies[1].measure(m, s).value  # type: ignore[arg-type]
-        for m in measures for s in sides
-    ]  # fmt: skip
+    out: list[Array] = []
+    for side in sides:
+        for measure in measures:
+            found, true = (body.measure(measure, side).value for body in bodies)
+            out.append(np.subtract(found, true))
     every = np.abs(np.concatenate(out))
     return every[np.isfinite(every)]
 

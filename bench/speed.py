@@ -10,6 +10,7 @@ import os
 import subprocess
 import sys
 import tempfile
+from functools import partial
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -65,8 +66,8 @@ def core() -> None:
         b, a = signal.butter(2, 6.0, fs=60.0)
         cells = np.ascontiguousarray(track.position)
         mine, pass_s, ratio = paired(
-            lambda t=track: review_set(t, PLAN),
-            lambda f=(b, a), c=cells: signal.filtfilt(*f, c, axis=0),
+            partial(review_set, track, PLAN),
+            partial(signal.filtfilt, b, a, cells, axis=0),
             9 if length < 1000 else 3,
         )
         print(
@@ -85,7 +86,8 @@ def opened_on(folder: Path) -> Shell:
 
 def most_in_need(shell: Shell) -> int:
     """The set that the queue opens first."""
-    return next(row.id for row in shell.program.sets.rows if row.has_track)
+    first: int = next(row.id for row in shell.program.sets.rows if row.has_track)
+    return first
 
 
 def repaint(shell: Shell) -> None:
@@ -107,7 +109,7 @@ def repaint(shell: Shell) -> None:
         (True, "a new choice: stage, dial and ribbon anew"),
     ):
         show(anew)
-        took = sorted(seconds(lambda a=anew: show(a)) for _ in range(25))
+        took = sorted(seconds(partial(show, anew)) for _ in range(25))
         print(f"| {words} | {1000 * took[12]:.1f} ms | asked: 8 ms | {1000 * took[12] / 8:.2f} |")
 
 
@@ -198,8 +200,8 @@ def start(folder: Path) -> None:
     ):
         ours = [sys.executable, "-c", OURS, str(folder), until]
         took, bare_s, ratio = paired(
-            lambda command=ours: subprocess.run(command, check=True, env=env),
-            lambda: subprocess.run(bare, check=True, env=env),
+            partial(subprocess.run, ours, check=True, env=env),
+            partial(subprocess.run, bare, check=True, env=env),
             repeats=10,
         )
         print(

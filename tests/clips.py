@@ -40,6 +40,7 @@ def numbered_clip(  # noqa: PLR0913
         if codec == "libx265":
             options["x265-params"] = "log-level=none"
         stream = out.add_stream(codec, rate=Fraction(rate).limit_denominator(1001), options=options)
+        assert isinstance(stream, av.VideoStream)
         stream.width, stream.height = size
         stream.pix_fmt = "yuv420p"
         stream.codec_context.time_base = Fraction(1, 90_000)

@@ -26,7 +26,7 @@ from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.settings import Correction
 from guide_arc.core.simulate.camera import Camera
-from guide_arc.core.simulate.perform import Script, perform
+from guide_arc.core.simulate.perform import ArmsAtWork, Script, perform
 from guide_arc.library.demo import ensure_demo_library
 from guide_arc.library.store import Library
 from guide_arc.standards.from_set.propose import propose
@@ -37,7 +37,7 @@ TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 
 
 # What a model set is performed by, and the file of its picture.
-MODEL_SETS = (
+MODEL_SETS: tuple[tuple[str, str, str | None, ArmsAtWork | None], ...] = (
     ("model-set-curl", "standing-barbell-curl", "rising-upper-arm", None),
     ("model-set-raise", "cable-cross-raise-low", None, None),
     ("model-set-row", "one-arm-dumbbell-row", None, "right"),
@@ -115,6 +115,7 @@ def _clips(window: Hands, shoot: Callable[[str], None]) -> None:
     window.open_set(unmarked)
     marking = window.marking
     recipe = recipe_of(marking.clip)
+    assert recipe is not None
     done, filming, moves = performed(recipe, standard(recipe["standard"], recipe["school"]))
     truth = in_film(done, filming, moves)
     for name in marking.asked()[:-2]:

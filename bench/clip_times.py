@@ -1,7 +1,7 @@
 """Clips: how fast they come in, how soon a frame is there, how much memory they take.
 
-    ./run dev python bench/clips.py               all of it, on a clip of 1920 by 1080
-    ./run dev python bench/clips.py import|scrub|memory|pose|CLIP
+    ./run dev python bench/clip_times.py               all of it, on a clip of 1920 by 1080
+    ./run dev python bench/clip_times.py import|scrub|memory|pose|CLIP
 
 Import is set against bare decoding of the same clip in the same run, the pose model against the bare model
 fed with frames that are decoded already.
@@ -16,6 +16,7 @@ import sys
 import tempfile
 import threading
 import time
+from functools import partial
 from pathlib import Path
 
 import av
@@ -39,6 +40,10 @@ SIZE = (1920, 1080)
 RATE = 30
 MINUTE = 60
 DETAILS = ClipDetails("Esme Rook", "rope-pushdown", "locked", "left")
+
+
+def _tell(told: list[float], _share: float) -> None:
+    told.append(time.perf_counter())
 
 
 def minute_of_film(path: Path) -> None:
@@ -73,7 +78,7 @@ def repeated(source: Path, target: Path, times: int) -> None:
                 added = added or out.add_stream_from_template(stream)
                 last = 0
                 for packet in given.demux(stream):
-                    if packet.dts is None:
+                    if packet.dts is None or packet.pts is None:
                         continue
                     last = max(last, packet.pts + (packet.duration or 0))
                     packet.pts += offset
@@ -228,9 +233,7 @@ def pose(path: Path) -> None:
                 ).stdout
             )
             told: list[float] = []
-            PoseModel().track(
-                clip, Marks("left"), lambda _share, told=told: told.append(time.perf_counter())
-            )
+            PoseModel().track(clip, Marks("left"), partial(_tell, told))
             # Without the model's start, which is paid once: from the first news to the last.
             own = 5 * (len(told) - 1) / (told[-1] - told[0])
             rates.append((own, bare))
