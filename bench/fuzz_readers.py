@@ -49,7 +49,9 @@ def seeds(folder: Path) -> None:
     picture = filmed("rope-pushdown", reps=1, view="left", noise=1.0, rate=10.0).track
     for ending in ("csv", "json", "trc", "c3d"):
         write_track(space, folder / f"seed.{ending}")
-    write_track(picture, folder / "seed.keypoints", form="keypoints")
+    # The form's own ending is the other JSON's too: named apart only here.
+    write_track(picture, folder / "keypoints.json", form="keypoints")
+    (folder / "keypoints.json").rename(folder / "seed.keypoints")
     for ending, codec in (
         ("mp4", "libx264"),
         ("mov", "libx265"),
