@@ -162,6 +162,10 @@ def _odd_between(track: LandmarkTrack, amounts: tuple[float, ...]) -> LandmarkTr
     return replace(track, position=position)
 
 
+def _loaded(track: LandmarkTrack, load_kg: float) -> LandmarkTrack:
+    return replace(track, facts=replace(track.facts, load_kg=load_kg))
+
+
 def rarer() -> list[Recording]:
     """What is seen seldom, each made for a rule that nothing else shows at work."""
     out: list[Recording] = []
@@ -421,6 +425,7 @@ def common() -> list[Recording]:
         faults={"fatigue-drift": 22.0, "momentum": 60.0},
         fault_from=1,
     )
+    out[-1] = replace(out[-1], track=_loaded(out[-1].track, 40.0))
     add("a break of a quarter minute", "standing-barbell-curl", Camera(noise=0.004), reps=3, seed=8)
     out[-1] = replace(out[-1], track=_with_break(out[-1].track))
     add(

@@ -136,9 +136,6 @@ class BodyRules:
         45.0, "degrees", "a trunk that leans more has no plumb line to be put straight by"
     )
     least_sine: float = rule(0.3, "sine", "a trunk that points at the camera more gives no lean")
-    least_rest_share: float = rule(
-        0.75, "share of the trunk", "a shrug lengthens what is seen of the trunk by no more"
-    )
     quiet_s: float = rule(
         1.0, "seconds", "formats.md, section 3: the quietest second before the first lift"
     )
