@@ -55,7 +55,7 @@ def curl_with(check: dict[str, object]) -> str:
 
 @pytest.fixture
 def side_bend(tmp_path):
-    kept = (specs, shows_also)
+    kept = (specs, shows_also, faults_known)
     with one_file_more(tmp_path, "guide_arc.core.checks", "side_bend", SIDE_BEND, kept):
         yield
     assert "side-bend" not in specs()
