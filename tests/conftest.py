@@ -115,3 +115,8 @@ def open_window(qtbot, library: Library, settings: QSettings) -> Iterator[Callab
     opened.clear()
     # Taken apart here and now, not in the middle of a later test.
     gc.collect()
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """The longest first, so that no worker is left alone with one at the end."""
+    items.sort(key=lambda item: Path(item.fspath).name not in ("test_project.py", "test_watch.py"))

@@ -33,23 +33,24 @@ Limits stand in the standards' files and may change with the school.
 
 def page() -> str:
     """The whole page."""
-    parts = [HEAD]
-    for name, spec in specs().items():
-        module = __import__(spec.check.__module__, fromlist=["__doc__"])
-        title, _, rest = (module.__doc__ or "").partition("\n")
-        users = [id for id in shipped() if standard(id).check(name)]
-        limits = sorted({f"{standard(id).check(name).limit:g}" for id in users}, key=float)  # type: ignore[union-attr]
-        parts.append(
-            f"## {name}\n\n{title.partition(': ')[2][:1].upper()}{title.partition(': ')[2][1:]}\n{rest.strip()}\n"
-        )
-        where = f"{len(users)} of {len(shipped())} standards" if users else "some schools"
-        parts.append(_judged_by(name, users or list(shipped())) + "\n")
-        parts.append(
-            f"Limit in {UNIT[spec.limit_unit('deg')]}; used by {where}"
-            + (f", with {', '.join(limits)}." if limits else ".")
-            + "\n"
-        )
-    return "\n".join(parts)
+    return "\n".join([HEAD, *(section(name) for name in specs())])
+
+
+def section(name: str) -> str:
+    """What the page says of one check."""
+    spec = specs()[name]
+    module = __import__(spec.check.__module__, fromlist=["__doc__"])
+    title, _, rest = (module.__doc__ or "").partition("\n")
+    says = title.partition(": ")[2]
+    rules = {id: rule for id in shipped() if (rule := standard(id).check(name))}
+    limits = sorted({f"{rule.limit:g}" for rule in rules.values()}, key=float)
+    where = f"{len(rules)} of {len(shipped())} standards" if rules else "some schools"
+    used = f"Limit in {UNIT[spec.limit_unit('deg')]}; used by {where}"
+    return "\n".join((
+        f"## {name}\n\n{says[:1].upper()}{says[1:]}\n{rest.strip()}\n",
+        _judged_by(name, list(rules) or list(shipped())) + "\n",
+        used + (f", with {', '.join(limits)}." if limits else ".") + "\n",
+    ))  # fmt: skip
 
 
 @cache

@@ -82,5 +82,5 @@ def test_the_schema_and_the_page_of_checks_list_it(side_bend):
     sys.path.insert(0, str(Path(__file__).parents[2] / "tools"))
     import checks_doc
 
-    page = checks_doc.page()
+    page = checks_doc.section("side-bend")
     assert "## side-bend\n\nThe trunk bends to one side during the rep." in page
