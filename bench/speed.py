@@ -99,6 +99,7 @@ def repaint(shell: Shell) -> None:
     pictures = [QImage(v.size(), QImage.Format.Format_ARGB32_Premultiplied) for v in views]
 
     def show(anew: bool) -> None:
+        sheet.model.playback.playing = not anew
         for view in views if anew else views[:1]:
             view.redraw()
         for view, picture in zip(views, pictures, strict=True):

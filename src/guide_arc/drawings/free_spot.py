@@ -9,12 +9,12 @@ import numpy as np
 
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Points, Stroke, Words
 
-_DISTANCES: Final = np.array([16.0, 30.0, 48.0, 70.0, 98.0, 132.0, 170.0, 210.0])
-_TURNS: Final = np.radians(np.arange(0.0, 360.0, 22.5))
+_DISTANCES: Final = np.array([16.0, 30.0, 50.0, 80.0, 120.0, 170.0])
+_TURNS: Final = np.radians(np.arange(0.0, 360.0, 30.0))
 _MARGIN: Final = 10.0
 # The head of the sheet has words of its own.
 _HEAD: Final = 40.0
-_STEP_PX: Final = 9.0
+_STEP_PX: Final = 12.0
 _SMALL: Final = 8.0
 # A larger disc as its middle and its rim.
 _RIM: Final = np.concatenate(
