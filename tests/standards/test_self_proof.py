@@ -17,7 +17,7 @@ from guide_arc.core.simulate.perform import Script, perform
 from guide_arc.standards.loader import standard
 
 # A tracked recording in space: 4 mm root mean square, 2.3 mm on each axis.
-CAMERA = Camera("none", 25.0, 0.0023)
+CAMERA = Camera("none", 20.0, 0.0023)
 # A burst can't carry more than all of a lift.
 ALL_BURST_PCT = 95.0
 
