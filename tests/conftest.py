@@ -117,6 +117,12 @@ def open_window(qtbot, library: Library, settings: QSettings) -> Iterator[Callab
     gc.collect()
 
 
+@pytest.fixture
+def window(open_window: Callable[..., Hands]) -> Hands:
+    """One window on the library, where a test's file sets no other up."""
+    return open_window()
+
+
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """The longest first, so that no worker is left alone with one at the end."""
     items.sort(key=lambda item: Path(item.fspath).name not in ("test_project.py", "test_watch.py"))

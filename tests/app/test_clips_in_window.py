@@ -67,11 +67,6 @@ def library(one_clip: Path, tmp_path: Path):  # type: ignore[no-untyped-def]
 
 
 @pytest.fixture
-def window(open_window) -> Hands:  # type: ignore[no-untyped-def]
-    return open_window()
-
-
-@pytest.fixture
 def marking(window: Hands, qtbot) -> Hands:  # type: ignore[no-untyped-def]
     window.open_set(1)
     qtbot.waitUntil(lambda: window.marking_place.view.frames.settled, timeout=10_000)

@@ -49,11 +49,6 @@ def library(two_of_cleo, tmp_path):
     opened.close()
 
 
-@pytest.fixture
-def window(open_window):
-    return open_window()
-
-
 # Trouble
 
 

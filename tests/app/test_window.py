@@ -50,11 +50,6 @@ def library(two_sets, tmp_path):
 
 
 @pytest.fixture
-def window(open_window):
-    return open_window()
-
-
-@pytest.fixture
 def reviewing(qtbot, window):
     """The same window with Cleo's set open."""
     window.shell.activateWindow()

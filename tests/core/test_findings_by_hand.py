@@ -229,6 +229,8 @@ def test_assistance_counts_the_other_way_round():
         ("lower back, sharp", True), ("Pinch in the front of the shoulder", True),
         ("numb fingers", True), ("dizzy", True), ("elbow aches", True), ("stings at the top", True),
         ("front shoulder", False), ("a good burn in the upper arm", False),
+        ("not in the muscle but sharp in the elbow", True),
+        ("no warm-up and then a pinch", True), ("no pain but numb fingers", True),
         ("no pain, only tired", False), ("upper arm, without any ache", False),
     ],
 )  # fmt: skip

@@ -10,12 +10,10 @@ from typing import Final
 from guide_arc.core.model.review import Prescription
 
 # The ways in which clients say that something hurts, by how the words begin.
-_PAIN: Final = re.compile(
-    r"\b(pain|ache|aching|sharp|pinch|sting|stung|numb|tingl|dizz|hurt|stab|burning pain|faint)",
-    re.IGNORECASE,
-)
-# Said where what was felt is denied.
-_DENIED: Final = re.compile(r"\b(no|not|without|never)\b[^,;.]*", re.IGNORECASE)
+_WORDS: Final = r"(pain|ache|aching|sharp|pinch|sting|stung|numb|tingl|dizz|hurt|stab|faint)"
+_PAIN: Final = re.compile(rf"\b{_WORDS}", re.IGNORECASE)
+# Denied only where the denial stands right before the word: what is unclear counts as pain.
+_DENIED: Final = re.compile(rf"\b(no|not|without|never)\s+((any|a)\s+)?{_WORDS}\w*", re.IGNORECASE)
 STOP: Final = "Stop this exercise, and see a licensed clinician before it is loaded again."
 
 
