@@ -85,6 +85,7 @@ def _click(qtbot, window: Hands, spot) -> None:  # type: ignore[no-untyped-def]
     view = window.marking_place.view
     x, y = view.placed().to_sheet(np.asarray(spot))  # type: ignore[union-attr]
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
+    window.settle()  # the mark is written beside the window
 
 
 def test_a_clip_without_landmarks_says_so_and_opens_to_be_marked(marking: Hands) -> None:
