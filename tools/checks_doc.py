@@ -8,7 +8,7 @@ from pathlib import Path
 from guide_arc.core.checks.registry import specs
 from guide_arc.core.model.track import View
 from guide_arc.standards.loader import shipped, standard
-from guide_arc.standards.proof import judged_from
+from guide_arc.standards.proof import judged_in
 
 # A view that none of so many standards can be judged from can't judge the check.
 _MOST_TRIED = 24
@@ -38,6 +38,12 @@ def page() -> str:
 
 def section(name: str) -> str:
     """What the page says of one check."""
+    says, users, used = described(name)
+    return "\n".join((says + "\n", judged_by(name, users) + "\n", used + "\n"))
+
+
+def described(name: str) -> tuple[str, list[str], str]:
+    """What the check says of itself, the standards to try it on, and where it is used."""
     spec = specs()[name]
     module = __import__(spec.check.__module__, fromlist=["__doc__"])
     title, _, rest = (module.__doc__ or "").partition("\n")
@@ -46,26 +52,26 @@ def section(name: str) -> str:
     limits = sorted({f"{rule.limit:g}" for rule in rules.values()}, key=float)
     where = f"{len(rules)} of {len(shipped())} standards" if rules else "some schools"
     used = f"Limit in {UNIT[spec.limit_unit('deg')]}; used by {where}"
-    return "\n".join((
-        f"## {name}\n\n{says[:1].upper()}{says[1:]}\n{rest.strip()}\n",
-        _judged_by(name, list(rules) or list(shipped())) + "\n",
-        used + (f", with {', '.join(limits)}." if limits else ".") + "\n",
-    ))  # fmt: skip
+    return (
+        f"## {name}\n\n{says[:1].upper()}{says[1:]}\n{rest.strip()}",
+        list(rules) or list(shipped()),
+        used + (f", with {', '.join(limits)}." if limits else "."),
+    )
 
 
 @cache
-def _verdicts(id: str, school: str) -> dict[View, dict[str, bool]]:
-    """Which checks give a verdict on a simulated set of a school, by view."""
-    return judged_from(standard(id, school))
+def _verdicts(id: str, school: str, view: View) -> dict[str, bool]:
+    """Which checks give a verdict on a simulated set of a school, seen by one camera view."""
+    return judged_in(standard(id, school), view)
 
 
-def _judged_by(name: str, users: list[str]) -> str:
+def judged_by(name: str, users: list[str]) -> str:
     """The recordings that a verdict can come from, as seen on simulated sets of the standards that use it."""
     seen = []
     for view, words in VIEWS.items():
         for id in users[:_MOST_TRIED]:
             schools = [s.id for s in standard(id).schools if standard(id, s.id).check(name)]
-            if any(_verdicts(id, school)[view].get(name) for school in schools):
+            if any(_verdicts(id, school, view).get(name) for school in schools):
                 seen.append(words)
                 break
     return (

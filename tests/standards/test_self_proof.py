@@ -20,10 +20,18 @@ from guide_arc.standards.loader import standard
 CAMERA = Camera("none", 20.0, 0.0023)
 # A burst can't carry more than all of a lift.
 ALL_BURST_PCT = 95.0
+TIMED = ("hold-missing", "too-fast-lower", "too-fast-lift", "momentum")
 
 
 def every_fault() -> list[tuple[str, str, str]]:
-    return [(id, s, c.name) for id, s in every_school() for c in standard(id, s).checks]
+    """Each check of each standard once for every limit and pace that its schools ask for."""
+    asked: dict[object, tuple[str, str, str]] = {}
+    for id, school in every_school():
+        plan = standard(id, school)
+        for rule in plan.checks:
+            pace = (plan.tempo, plan.holds) if rule.name in TIMED else ()
+            asked.setdefault((id, rule.name, rule.limit, pace), (id, school, rule.name))
+    return list(asked.values())
 
 
 def performed(plan: Standard, tempo: Tempo, faults: dict[str, float], seed: int) -> Review:

@@ -14,7 +14,7 @@ from PyQt6.QtCore import (
     QTimer,
     pyqtSignal,
 )
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from guide_arc.app.look.type import type_of
@@ -141,7 +141,7 @@ class _Stamp(QStyledItemDelegate):
 
     def _name(self, painter: QPainter, id: str, inner: QRectF) -> None:
         c = self.view.colours
-        catalogue = self.view.model.catalogue
+        catalogue = self.view.catalogue
         painter.setFont(type_of(11, bold=False))
         painter.setPen(QColor(c["ink"]))
         room = inner.adjusted(5, inner.height() - 34, -5, -2)
@@ -169,6 +169,7 @@ class StandardTiles(QListView):
         super().__init__()
         self.model_, self.colours, self.films = model, colours, films
         self.clock_s = 0.0
+        self.catalogue = model.catalogue
         self._tiles = _Tiles(model, self)
         self.setModel(self._tiles)
         self.setItemDelegate(_Stamp(self))
@@ -212,6 +213,10 @@ class StandardTiles(QListView):
         viewport = self.viewport()
         if viewport is not None:
             viewport.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        self.catalogue = self.model_.catalogue  # once for all tiles: it looks into the folder
+        super().paintEvent(event)
 
     def refill(self) -> None:
         self._tiles.fill()
