@@ -125,7 +125,7 @@ def _words(review: Review, figures: SetFigures) -> str:
 def _line(f: Finding) -> str:
     side = "" if f.side == "both" else f" ({f.side})"
     if f.verdict == "cannot-tell":
-        return f"  {_MARK[f.verdict]:<11}{f.rule.title}{side}: {f.why}"
+        return f"  {_MARK[f.verdict]:<11}{f.title}{side}: {f.why}"
     reps = f", {rep_list(f.reps)}" if f.verdict != "ok" else ""
     sure = f" ± {spread(f.uncertainty or 0.0, f.unit)}, limit {amount(f.limit, f.unit)}"
-    return f"  {_MARK[f.verdict]:<11}{f.rule.title}{side}: {f.says}{sure}{reps}"
+    return f"  {_MARK[f.verdict]:<11}{f.title}{side}: {f.says}{sure}{reps}"

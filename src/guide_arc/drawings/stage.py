@@ -280,9 +280,7 @@ def _callout(
     verdict = judged.verdict if judged else finding.verdict
     role: Role = "off" if verdict == "off" else "near" if verdict == "near" else "ink"
     if finding.verdict == "cannot-tell":
-        out.add(
-            Words(18.0, height - 34.0, f"{finding.rule.title}: can't tell", "muted", 14, bold=True)
-        )
+        out.add(Words(18.0, height - 34.0, f"{finding.title}: can't tell", "muted", 14, bold=True))
         out.add(Words(18.0, height - 15.0, finding.why or "", "muted", 12))
         return
     size = 14.0 if width >= _BOTH_WORDS else 11.0

@@ -126,7 +126,7 @@ def _finding(f: Finding) -> dict[str, Any]:
         "limit": _number(f.limit),
         "unit": f.unit,
         "at_s": _number(f.at_s),
-        "cue": f.rule.cue,
+        "cue": f.cue,
     }
     if f.why:
         out["why"] = f.why

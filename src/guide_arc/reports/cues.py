@@ -38,7 +38,7 @@ def said_cues(measured: ShownSet, notes: SetNotes) -> tuple[SaidCue, ...]:
     out = []
     for finding in chosen_cues(measured.review, notes):
         decision = notes.decisions.get(finding.key)
-        words = (decision.words if decision else None) or finding.rule.cue
+        words = (decision.words if decision else None) or finding.cue
         out.append(SaidCue(finding, words, _moments(finding)))
     return tuple(out)
 

@@ -117,7 +117,7 @@ def page_html(
 
 def _nothing_off(review: Review) -> str:
     """What is said where there is no cue: no more than was seen."""
-    unsure = {f.rule.title for f in review.findings if f.verdict in ("near", "cannot-tell")}
+    unsure = {f.title for f in review.findings if f.verdict in ("near", "cannot-tell")}
     if not review.findings or not review.reps:
         return "No rep could be judged."
     if not unsure:
@@ -157,7 +157,7 @@ def reps_words(review: Review) -> str:
 
 def _cue(measured: ShownSet, finding: Finding, notes: SetNotes) -> Cue:
     decision = notes.decisions.get(finding.key)
-    words = (decision.words if decision else None) or finding.rule.cue
+    words = (decision.words if decision else None) or finding.cue
     number = sentence(finding.says)
     if finding.value is not None and finding.uncertainty is not None:
         least = spec_of(finding.rule.name).least
@@ -168,12 +168,12 @@ def _cue(measured: ShownSet, finding: Finding, notes: SetNotes) -> Cue:
     picture = svg(
         portrait(measured, finding, 190, 220),
         PAGE,
-        f"{finding.rule.title}: your pose against the guide",
+        f"{finding.title}: your pose against the guide",
     )
     return Cue(
         words,
         number + ".",
-        finding.rule.why,
+        finding.matters,
         Markup(mark_svg(finding.verdict, PAGE)),
         Markup(picture),
     )

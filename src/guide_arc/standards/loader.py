@@ -23,6 +23,7 @@ from guide_arc.core.model.standard import (
     Standard,
     Tempo,
     TrunkPose,
+    WayWords,
 )
 from guide_arc.standards.errors import BadStandard
 from guide_arc.standards.migrate import brought_up
@@ -270,4 +271,5 @@ def _rule(form: CheckForm) -> CheckRule:
         target=form.target,
         at=form.at or "turn",
         felt=tuple(form.felt),
+        ways=tuple(WayWords(way, w.title, w.why, w.cue) for way, w in form.ways.items()),
     )

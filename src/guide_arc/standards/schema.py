@@ -231,10 +231,16 @@ class PoseForm(_Part):
         return self
 
 
+class WayForm(_Part):
+    title: str = Field(default="", max_length=40, description="The fault in a few words.")
+    why: str = Field(default="", description="Why it matters.")
+    cue: str = Field(default="", max_length=80, description="What is said to the client.")
+
+
 class CheckForm(_Part):
     name: str = Field(description="One of docs/checks.md.")
     limit_deg: float | None = Field(default=None, ge=0, le=180, description="The limit, in degrees")
-    limit_pct: float | None = Field(default=None, ge=0, le=200, description="The limit, in percent")
+    limit_pct: float | None = Field(default=None, ge=0, le=400, description="The limit, in percent")
     target: str | None = Field(default=None, description="What an end-point is held against.")
     at: Literal["start", "turn"] | None = Field(
         default=None, description="The end of the lift at which an end-point is looked at."
@@ -244,6 +250,9 @@ class CheckForm(_Part):
     why: str = Field(min_length=10, description="Why it matters.")
     cue: str = Field(min_length=5, max_length=80, description="What is said to the client.")
     felt: list[str] = Field(default=[], description="Where a client may feel the fault.")
+    ways: dict[str, WayForm] = Field(
+        default={}, description="Other words for one of the ways in which it can be off."
+    )
 
     @model_validator(mode="after")
     def _usable(self) -> CheckForm:
@@ -257,6 +266,11 @@ class CheckForm(_Part):
         only = [u for u, v in given.items() if v is not None]
         if only != [unit] and not (len(only) == 1 and spec.unit == "drive"):
             raise ValueError(f"{self.name} needs limit_{unit}, and no limit in another unit")
+        unknown = [w for w in self.ways if w not in spec.ways]
+        if unknown:
+            raise ValueError(
+                f"{self.name} has no way {unknown[0]!r}; it has {', '.join(spec.ways) or 'none'}"
+            )
         if self.at is not None and not spec.has_target:
             raise ValueError("only an end-point has an end; take at out")
         if spec.has_target != (self.target is not None):

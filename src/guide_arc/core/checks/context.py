@@ -85,12 +85,18 @@ class SetContext:
 
 @dataclass(frozen=True)
 class RepValue:
-    """A check's value on one rep with its standard uncertainty, and when it shows."""
+    """A check's value on one rep with its standard uncertainty, and when it shows.
+
+    way : in which of the check's ways it departs; words : what is said of it, where the value alone does
+        not say enough
+    """
 
     rep: int
     value: float
     u: float
     at_s: float
+    way: str = ""
+    words: str = ""
 
 
 def settled(time_s: Array, value: Array) -> Array:
@@ -176,12 +182,12 @@ def summarise(
     """
     bound = rule.limit if limit is None else limit
     sign = -1.0 if least else 1.0
+    known = [v for v in values if np.isfinite(v.value) and np.isfinite(v.u)]
     judged = [
         RepVerdict(
             v.rep, v.value, 2.0 * v.u, v.at_s, judge(sign * v.value, 2.0 * v.u, sign * bound)
         )
-        for v in values
-        if np.isfinite(v.value) and np.isfinite(v.u)
+        for v in known
     ]
     if not judged:
         return cannot_tell(rule, side, bound, unit, "the landmarks are missing where it counts")
@@ -190,6 +196,7 @@ def summarise(
     )
     carrying = [j for j in judged if j.verdict == worst_verdict]
     worst = max(carrying, key=lambda j: sign * j.value)
+    told = known[judged.index(worst)]
     out = Finding(
         rule=rule,
         verdict=worst_verdict,
@@ -200,8 +207,9 @@ def summarise(
         limit=bound,
         unit=unit,
         at_s=worst.at_s,
-        says=says(worst.value),
+        says=told.words or says(worst.value),
         per_rep=tuple(judged),
+        way=told.way,
     )
     if worst_verdict == "near" and not least and worst.uncertainty > bound > 0:
         return replace(out, verdict="cannot-tell", why="the recording is too noisy for this limit")

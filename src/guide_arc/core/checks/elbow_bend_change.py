@@ -1,11 +1,13 @@
 """elbow-bend-change: an elbow that should keep its bend changes it.
 
 Value: the largest departure, within the rep, of elbow flexion from its median at the starts of
-the set's lifts, settled over 0.25 s. Unit: degrees.
+the set's lifts, settled over 0.25 s; or, in space, how far that median is from the standard's own bend, where
+that is more. Unit: degrees.
 """
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Final
 
 import numpy as np
@@ -24,7 +26,15 @@ def elbow_bend_change(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             [ctx.around("elbow_flexion", side, r.start_s) for r in ctx.reps_of(side)]
         )
         time, bend, u = ctx.samples("elbow_flexion", side, whole(rep))
-        return largest(rep, time, np.abs(bend - kept), u)
+        change = largest(rep, time, np.abs(bend - kept), u)
+        other = kept - ctx.standard.start.elbow_deg
+        if change is None or not in_space or abs(other) <= change.value:
+            return change
+        way = "bent" if other > 0 else "straight"
+        words = f"elbow {abs(other):.0f}° {'more bent' if other > 0 else 'straighter'} than asked"
+        return replace(change, value=float(abs(other)), way=way, words=words)
+
+    in_space = ctx.body.cleaned.track.view == "none"
 
     return per_limb(
         ctx, rule, "elbow_flexion", "deg", value_of, lambda v: f"elbow bend changes by {v:.0f}°"
@@ -33,7 +43,7 @@ def elbow_bend_change(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 SPEC: Final = CheckSpec(
     "elbow-bend-change", elbow_bend_change, "deg", 20, "degrees the elbow bends more at the turn",
-    evidence="bend", praise="Your elbows kept their bend.",
+    evidence="bend", ways=("bent", "straight"), praise="Your elbows kept their bend.",
     stays=Stays("elbow keeps its bend", ("{side}_elbow", "{side}_wrist")),
     from_model=FromModel("stays", 18.0, 12.0, ("elbow_flexion",)),
 )  # fmt: skip

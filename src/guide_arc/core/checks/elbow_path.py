@@ -11,7 +11,7 @@ from __future__ import annotations
 from typing import Final
 
 from guide_arc.core.checks.context import SetContext
-from guide_arc.core.checks.path import path_findings
+from guide_arc.core.checks.path import WAYS, path_findings
 from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.standard import CheckRule
@@ -23,5 +23,5 @@ def elbow_path(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 SPEC: Final = CheckSpec(
     "elbow-path", elbow_path, "pct", 120, "percent of the upper arm that the elbow leaves its guide arc",
-    shown_by=("elbow-low", "elbow-high"), from_model=FromModel("corridor", least=22.0),
+    shown_by=("elbow-low", "elbow-high"), from_model=FromModel("corridor", least=22.0), ways=WAYS,
 )  # fmt: skip

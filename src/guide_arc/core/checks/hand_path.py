@@ -9,7 +9,7 @@ from __future__ import annotations
 from typing import Final
 
 from guide_arc.core.checks.context import SetContext
-from guide_arc.core.checks.path import path_findings
+from guide_arc.core.checks.path import WAYS, path_findings
 from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.standard import CheckRule
@@ -21,5 +21,5 @@ def hand_path(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 SPEC: Final = CheckSpec(
     "hand-path", hand_path, "pct", 130, "percent of the upper arm that the hand leaves its guide arc",
-    from_model=FromModel("corridor", least=26.0),
+    from_model=FromModel("corridor", least=26.0), ways=WAYS,
 )  # fmt: skip

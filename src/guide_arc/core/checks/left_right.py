@@ -2,7 +2,8 @@
 
 Value: the difference of the arms' ranges in a rep (degrees, the rule's limit), or of the times
 at which they are half-way up (seconds, limit 0.3 s), whichever is farther past its limit. In an
-alternating set the ranges are each arm's median. The side is `both`; the words name the arm
+alternating set the ranges are each arm's median. Where one arm goes on alone, its further reps are what
+the other arm does less. The side is `both`; the words name the arm
 that does less.
 """
 
@@ -66,7 +67,7 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         rule, "both", [v for v in ranges if v], ctx.standard.drive_unit,
         lambda v: f"{weaker} arm does {v:.0f}{SIGN[ctx.standard.drive_unit]} less" if v > 1 else "arms alike",
     )  # fmt: skip
-    lags = [v for rep in ctx.repset.reps if (v := lag(ctx, rep))]
+    lags = [v for rep in ctx.repset.reps if rep.side == "both" and (v := lag(ctx, rep))]
     by_time = summarise(
         rule, "both", lags, "s", lambda v: f"arms {v:.1f} s apart", limit=CHECK.lag_limit_s
     )
@@ -78,7 +79,12 @@ def range_gap(ctx: SetContext, rep: Rep) -> RepValue | None:
     if left is None or right is None:
         return None
     gap = abs(abs(left.turn_deg - left.start_deg) - abs(right.turn_deg - right.start_deg))
-    return RepValue(rep.number, gap, float(np.sqrt(2.0) * np.hypot(left.u, right.u)), rep.turn_s)
+    u = float(np.sqrt(2.0) * np.hypot(left.u, right.u))
+    if rep.side == "both":
+        return RepValue(rep.number, gap, u, rep.turn_s)
+    done = {side: sum(r.full for r in ctx.reps_of(side)) for side in SIDES}
+    words = f"left arm does {done['left']} reps, right arm {done['right']}"
+    return RepValue(rep.number, gap, u, rep.turn_s, "count", words)
 
 
 def _weaker(ctx: SetContext) -> Side:
@@ -137,6 +143,6 @@ def _alternating(ctx: SetContext, rule: CheckRule) -> Finding:
 
 SPEC: Final = CheckSpec(
     "left-right", left_right, "drive", 190, "degrees the right arm does less",
-    evidence="arms", picture="front", praise="Both arms did the same work.",
+    ways=("count",), evidence="arms", picture="front", praise="Both arms did the same work.",
     from_model=FromModel("arms", least=2.0, keeps=True),
 )  # fmt: skip

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from functools import partial
-
 import numpy as np
 
 from guide_arc.core.checks.context import (
@@ -14,9 +12,13 @@ from guide_arc.core.checks.context import (
     settled,
     summarise,
 )
+from guide_arc.core.checks.ends import arm_ends, intended
+from guide_arc.core.checks.rules import CHECK
+from guide_arc.core.kinematics.guide import arm_directions, poses_along
 from guide_arc.core.kinematics.path import Departure, Part, departure
 from guide_arc.core.kinematics.vectors import Array, length, span_of
 from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
 
@@ -25,6 +27,8 @@ _WAYS = (
     ("too low", "too high"),
     ("behind", "ahead"),
 )
+# The same as a rule names them.
+WAYS = ("in", "out", "low", "high", "behind", "ahead")
 _NAME = {"elbow": "elbow", "wrist": "hand"}
 
 
@@ -39,14 +43,13 @@ def path_findings(ctx: SetContext, rule: CheckRule, part: Part) -> list[Finding]
             out.append(blocked)
             continue
         found = departure(ctx.body, ctx.standard, side, part)
-        values: list[RepValue] = []
-        ways: dict[float, str] = {}
-        for rep in ctx.reps_of(side):
-            worst = _worst(ctx, found, rep)
-            if worst is not None:
-                values.append(worst[0])
-                ways[worst[0].value] = worst[1]
-        finding = summarise(rule, side, values, "pct", partial(_words, part, ways))
+        ends = part == "elbow" and view == "none" and ctx.standard.drive == "elbow_flexion"
+        values = [
+            _or_end(ctx, side, rep, v) if ends else v
+            for rep in ctx.reps_of(side)
+            if (v := _worst(ctx, found, rep, part))
+        ]
+        finding = summarise(rule, side, values, "pct", lambda _v: f"{_NAME[part]} off its arc")
         if view != "none" and finding.verdict in ("ok", "near"):
             why = f"from the {view} only a part of a departure shows; only a recording in space shows all of it"
             finding = cannot_tell(rule, side, rule.limit, "pct", why)
@@ -54,12 +57,8 @@ def path_findings(ctx: SetContext, rule: CheckRule, part: Part) -> list[Finding]
     return out
 
 
-def _words(part: Part, ways: dict[float, str], value: float) -> str:
-    return f"{_NAME[part]} {value:.0f} % of the arm {ways.get(value, 'off its arc')}"
-
-
-def _worst(ctx: SetContext, found: Departure, rep: Rep) -> tuple[RepValue, str] | None:
-    """The largest settled departure within a rep, and which way it goes."""
+def _worst(ctx: SetContext, found: Departure, rep: Rep, part: Part) -> RepValue | None:
+    """The largest settled departure within a rep, which way it goes, and when in the rep."""
     window = span_of(ctx.body.time_s, rep.start_s, rep.end_s)
     off, time, u = found.off_pct[window], ctx.body.time_s[window], found.u_pct[window]
     seen = np.isfinite(off[:, 1])
@@ -68,11 +67,41 @@ def _worst(ctx: SetContext, found: Departure, rep: Rep) -> tuple[RepValue, str] 
     steady = np.stack([settled(time[seen], off[seen, axis]) for axis in range(3)], axis=-1)
     size = length(steady)
     i = int(np.argmax(size))
-    value = RepValue(rep.number, float(size[i]), float(u[seen][i]), float(time[seen][i]))
-    return value, way_of(steady[i])
+    at_s = float(time[seen][i])
+    when = " on the way back" if at_s > rep.lower.start_s + 0.15 * rep.lower.length_s else ""
+    words = f"{_NAME[part]} {size[i]:.0f} % of the arm {way_of(steady[i])}{when}"
+    return RepValue(rep.number, float(size[i]), float(u[seen][i]), at_s, _way(steady[i]), words)
+
+
+def _or_end(ctx: SetContext, side: Side, rep: Rep, on_the_way: RepValue) -> RepValue:
+    """The departure of the elbow, at the turn, from where it should be at that bend: while the elbow bends, an
+    upper arm may keep to its arc and yet go only half of it."""
+    body = ctx.body
+    near = np.abs(body.time_s - rep.turn_s) <= CHECK.end_half_window_s
+    here = body.in_trunk(f"{side}_elbow", side)[near] / body.upper_arm_m[side]
+    here = here[np.isfinite(here[:, 1])]
+    if not len(here):
+        return on_the_way
+    ends, asked = arm_ends(ctx, side, rep), intended(ctx.standard, rep.measure)
+    if ends is None:
+        return on_the_way
+    # A lift that stops short is short, not off its path: the elbow is held against where it should be by then.
+    share = np.clip((ends.turn_deg - asked.from_deg) / (asked.to_deg - asked.from_deg), 0.0, 1.0)
+    meant = arm_directions(poses_along(ctx.standard, np.array([share])))[0][0]
+    off = 100.0 * (np.median(here, axis=0) - meant)
+    gap = float(length(off[None])[0]) - CHECK.end_spare_pct
+    if gap <= on_the_way.value:
+        return on_the_way
+    words = f"elbow ends {gap + CHECK.end_spare_pct:.0f} % of the arm {way_of(off)}"
+    return RepValue(rep.number, gap, on_the_way.u, rep.turn_s, _way(off), words)
 
 
 def way_of(off: Array) -> str:
     """Which way a departure (out, up, ahead) mostly goes, in words."""
     axis = int(np.argmax(np.abs(off)))
     return _WAYS[axis][int(off[axis] > 0)]
+
+
+def _way(off: Array) -> str:
+    axis = int(np.argmax(np.abs(off)))
+    return WAYS[2 * axis + int(off[axis] > 0)]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
+from typing import Final
 
 import numpy as np
 
@@ -51,6 +52,34 @@ def phase_too_short(
             )
         )
     return out
+
+
+def phase_too_long(
+    ctx: SetContext, rule: CheckRule, phase: str, asked_s: float | None
+) -> list[Finding]:
+    """One finding per working side on a phase that may last no longer than a share of a time.
+
+    phase : "lift" or "lower"; rule.limit is that share in percent, and with no time nothing is asked
+    """
+    out: list[Finding] = []
+    word = {"lift": "lift", "lower": "lowering"}[phase]
+    for side in ctx.work_sides:
+        blocked = drive_hidden(ctx, rule, side, "s")
+        if blocked:
+            out.append(blocked)
+            continue
+        reps = _going_all_the_way(ctx, ctx.reps_of(side), phase)
+        limit = rule.limit / 100.0 * asked_s if asked_s else NO_LIMIT_S
+        asked = f"at most {limit:.1f} s" if asked_s else "no time asked"
+        values = [_value(ctx, rep, getattr(rep, phase)) for rep in reps]
+        out.append(
+            summarise(rule, side, values, "s", partial(_timed_words, word, asked), limit=limit)
+        )
+    return out
+
+
+# Longer than any phase of a rep: what nobody asks for is never too long.
+NO_LIMIT_S: Final = 3600.0
 
 
 def _going_all_the_way(ctx: SetContext, reps: tuple[Rep, ...], phase: str) -> tuple[Rep, ...]:

@@ -26,8 +26,10 @@ def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         top = span.direction * (ends.turn_deg - span.to_deg)
         bottom = span.direction * (span.from_deg - ends.start_deg)
         if top >= bottom:
-            return RepValue(rep.number, top, ends.u, ends.turn_s)
-        return RepValue(rep.number, bottom, ends.u, ends.start_s)
+            words = f"{top:.0f}{sign} past the end of the lift" if top > 0.5 else ""
+            return RepValue(rep.number, top, ends.u, ends.turn_s, "turn", words)
+        words = f"{bottom:.0f}{sign} past the start of the lift" if bottom > 0.5 else ""
+        return RepValue(rep.number, bottom, ends.u, ends.start_s, "start", words)
 
     sign = SIGN[ctx.standard.drive_unit]
     blocked = [
@@ -38,11 +40,11 @@ def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     measure = ctx.repset.reps[0].measure if ctx.repset.reps else ctx.standard.drive
     return per_limb(
         ctx, rule, measure, ctx.standard.drive_unit, value_of,
-        lambda v: f"too far by {v:.0f}{sign}" if v > 0.5 else "stops in time",
+        lambda _v: "stops in time",
     )  # fmt: skip
 
 
 SPEC: Final = CheckSpec(
     "range-over", range_over, "drive", 90, "degrees beyond the turn",
-    evidence="range", from_model=FromModel("tolerance", least=2.0),
+    evidence="range", ways=("turn", "start"), from_model=FromModel("tolerance", least=2.0),
 )  # fmt: skip

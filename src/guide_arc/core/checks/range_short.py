@@ -26,8 +26,10 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         top = span.direction * (span.to_deg - ends.turn_deg)
         bottom = span.direction * (ends.start_deg - span.from_deg)
         if top >= bottom:
-            return RepValue(rep.number, top, ends.u, ends.turn_s)
-        return RepValue(rep.number, bottom, ends.u, ends.start_s)
+            words = f"{top:.0f}{sign} short at the end of the lift" if top > 0.5 else ""
+            return RepValue(rep.number, top, ends.u, ends.turn_s, "turn", words)
+        words = f"{bottom:.0f}{sign} short at the start of the lift" if bottom > 0.5 else ""
+        return RepValue(rep.number, bottom, ends.u, ends.start_s, "start", words)
 
     sign = SIGN[ctx.standard.drive_unit]
     blocked = [
@@ -37,7 +39,7 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return [b for b in blocked if b]
     return per_limb(
         ctx, rule, _measure(ctx), ctx.standard.drive_unit, value_of,
-        lambda v: f"short by {v:.0f}{sign}" if v > 0.5 else "full range",
+        lambda _v: "full range",
     )  # fmt: skip
 
 
@@ -48,5 +50,5 @@ def _measure(ctx: SetContext) -> str:
 SPEC: Final = CheckSpec(
     "range-short", range_short, "drive", 80, "degrees missing at the turn",
     shown_by=("fatigue-drift", "left-right", "end-point"), evidence="range", outward=-1, praise="*",
-    too_heavy=True, from_model=FromModel("tolerance", keeps=True),
+    too_heavy=True, ways=("turn", "start"), from_model=FromModel("tolerance", keeps=True),
 )  # fmt: skip

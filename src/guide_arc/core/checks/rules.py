@@ -18,6 +18,11 @@ class CheckRules:
     end_half_window_s: float = rule(
         0.1, "seconds", "an end of a rep is looked at this long to either side"
     )
+    end_spare_pct: float = rule(
+        12.0,
+        "percent of the upper arm",
+        "where a lift ends varies by more than how far the elbow is off its line",
+    )
     fewest_for_fatigue: int = rule(5, "reps", "fewer show no trend")
     burst_s: float = rule(
         0.2,

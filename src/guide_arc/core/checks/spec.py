@@ -72,6 +72,7 @@ class CheckSpec:
     tempo_part : the part of the tempo that it holds a rep against
     too_heavy : it says that the weight rules the client rather than the other way round
     has_target : its rule names a target (`kinematics/endpoints.py`)
+    ways : the ways in which it can be off, for which a rule may have words of their own
     """
 
     name: str
@@ -91,6 +92,7 @@ class CheckSpec:
     tempo_part: Literal["", "lower_s", "lift_s"] = ""
     too_heavy: bool = False
     has_target: bool = False
+    ways: tuple[str, ...] = ()
     stays: Stays | None = None
     from_model: FromModel | None = None
 

@@ -23,15 +23,27 @@ def torso_lean(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             return None
         mean = float(lean.mean())
         outside = max(low - mean, mean - high, 0.0)
-        return RepValue(rep.number, outside, float(u.mean()), float(time[len(time) // 2]))
+        way = "back" if mean < low else "forward"
+        if (way == "back" and low > _UPRIGHT_DEG) or (way == "forward" and high < -_UPRIGHT_DEG):
+            way = "upright"
+        words = {
+            "back": f"leans {outside:.0f}° too far back",
+            "forward": f"leans {outside:.0f}° too far forward",
+            "upright": f"{outside:.0f}° too upright",
+        }[way]
+        at_s = float(time[len(time) // 2])
+        return RepValue(
+            rep.number, outside, float(u.mean()), at_s, way, words if outside >= 0.5 else ""
+        )
 
-    return per_trunk(
-        ctx, rule, "trunk_lean", "deg", value_of,
-        lambda v: f"leans {v:.0f}° outside {low:.0f} to {high:.0f}°" if v else "lean as set up",
-    )  # fmt: skip
+    return per_trunk(ctx, rule, "trunk_lean", "deg", value_of, lambda _v: "lean as set up")
+
+
+# A setup that leans by more than this can be too upright; any other is left forward or back.
+_UPRIGHT_DEG: Final = 12.0
 
 
 SPEC: Final = CheckSpec(
     "torso-lean", torso_lean, "deg", 40, "degrees the torso leans beyond the setup",
-    evidence="lean", picture="side",
+    evidence="lean", picture="side", ways=("back", "forward", "upright"),
 )  # fmt: skip

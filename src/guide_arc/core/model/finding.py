@@ -31,6 +31,7 @@ class Finding:
     says : the value in plain words, such as "short by 12°"
     why : for cannot-tell, what stands in the way and which recording would show it
     allowed : off only in the last reps, which the coach allows to be loose
+    way : in which of the ways that its check knows it departs, such as "back" or "start"
     """
 
     rule: CheckRule
@@ -46,6 +47,22 @@ class Finding:
     why: str | None = None
     per_rep: tuple[RepVerdict, ...] = ()
     allowed: bool = False
+    way: str = ""
+
+    @property
+    def title(self) -> str:
+        """The fault in a few words, as it was measured."""
+        return self.rule.words_for(self.way).title
+
+    @property
+    def matters(self) -> str:
+        """Why it matters."""
+        return self.rule.words_for(self.way).why
+
+    @property
+    def cue(self) -> str:
+        """What the client is told."""
+        return self.rule.words_for(self.way).cue
 
     def is_about(self, rep: Rep) -> bool:
         """Whether the finding's verdict is carried by this rep."""

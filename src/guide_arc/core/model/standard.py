@@ -111,6 +111,16 @@ class Holds:
 
 
 @dataclass(frozen=True)
+class WayWords:
+    """What a check says of one way in which it can be off; empty where its own words fit."""
+
+    way: str
+    title: str = ""
+    why: str = ""
+    cue: str = ""
+
+
+@dataclass(frozen=True)
 class CheckRule:
     """One check of a standard with its own limit.
 
@@ -119,6 +129,7 @@ class CheckRule:
     target : what the check compares with, where it needs one (an end-point's landmark, ...)
     at : the end of the lift at which an end-point is held against its target
     felt : where a client may feel this fault
+    ways : words for the ways in which it can be off, where one sentence does not fit them all
     """
 
     name: str
@@ -130,6 +141,12 @@ class CheckRule:
     target: str | None = None
     at: Literal["start", "turn"] = "turn"
     felt: tuple[str, ...] = ()
+    ways: tuple[WayWords, ...] = ()
+
+    def words_for(self, way: str) -> WayWords:
+        """Title, reason and cue for a way in which it is off."""
+        own = next((w for w in self.ways if w.way == way), WayWords(way))
+        return WayWords(way, own.title or self.title, own.why or self.why, own.cue or self.cue)
 
 
 @dataclass(frozen=True)

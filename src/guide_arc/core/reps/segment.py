@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from typing import Final
 
@@ -21,6 +22,8 @@ from guide_arc.core.reps.selection import RepSelection, select_reps
 
 # An arm that covers this share of what the other one does is not looked at more closely, which takes time.
 _CLEARLY_WORKS: Final = 0.6
+# One arm that goes on alone does at least so many reps.
+_ALONE_AT_LEAST: Final = 2
 # A set whose reps are as large as assumed, but for this share, is not searched once more, which takes time.
 _AS_LARGE: Final = 0.15
 
@@ -85,8 +88,7 @@ def by_hand(found: RepSet, corrections: tuple[Correction, ...]) -> RepSet:
         cut[side], lost = corrected(own, drive, side, corrections)
         reps += _as_reps(cut[side], drive, side, every=cut[side] != own)
         unfit += lost
-    reps.sort(key=lambda rep: rep.start_s)
-    return replace(found, reps=tuple(reps), cut=cut, unfit=tuple(unfit))
+    return replace(found, reps=_counted(reps), cut=cut, unfit=tuple(unfit))
 
 
 def _found(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -> RepSet:
@@ -98,7 +100,8 @@ def _found(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -> R
     if standard.arms == "both":
         idle = _idle_arm(body, standard, drives)
         if idle is None:
-            return _together(body, standard, drives, mean, "both")
+            found = _together(body, standard, drives, mean, "both")
+            return _one_arm_goes_on(body, standard, drives, found)
         working: Side = "right" if idle == "left" else "left"
         return _together(body, standard, drives, drives[working], working)
     settled = {side: _settled(body, standard, drives, drives[side], side) for side in SIDES}
@@ -108,7 +111,8 @@ def _found(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -> R
         and len(single) == 2
         and _overlap(*single.values()) > REP.together_share
     ):
-        return _together(body, standard, drives, mean, "both")
+        found = _together(body, standard, drives, mean, "both")
+        return _one_arm_goes_on(body, standard, drives, found)
     if len(single) == 2:
         single = _without_shared(single)
     reps = sorted(
@@ -135,6 +139,51 @@ def _together(
     return RepSet(
         side, False, reps, {side: drive}, strays=tuple(found.strays), cut={side: found.reps}
     )
+
+
+def _one_arm_goes_on(
+    body: Body, standard: Standard, drives: dict[Side, DriveSignal], found: RepSet
+) -> RepSet:
+    """The set with what one arm does once the other has given up: reps of the same size and path, one right
+    after the other. A single one may be a look at the phone."""
+    both = found.cut["both"]
+    if not both:
+        return found
+    usual = usual_size(np.array([c.size_deg for c in both]))
+    length = float(np.median([_span(c).length_s for c in both]))
+    out = found
+    for side in SIDES:
+        other = drives["right" if side == "left" else "left"]
+        more, end_s = [], _span(both[-1]).end_s
+        for c in _settled(body, standard, drives, drives[side], side).reps:
+            after = _span(c).start_s >= end_s - 0.25 * length
+            if not after or c.size_deg < REP.full_share * usual or _moves(other, c) > 0.5 * usual:
+                continue
+            if _span(c).start_s - end_s > max(REP.goes_on_reps * length, REP.goes_on_s):
+                break
+            more.append(c)
+            end_s = _span(c).end_s
+        if len(more) >= _ALONE_AT_LEAST:
+            reps = (*found.reps, *_as_reps(more, drives[side], side))
+            out = replace(
+                found, reps=_counted(reps), drives={**found.drives, side: drives[side]},
+                cut={**found.cut, side: more},
+            )  # fmt: skip
+    return out
+
+
+def _moves(drive: DriveSignal, c: Candidate) -> float:
+    """How far an arm moves during another's lift."""
+    ends = np.interp((c.lift.span.start_s, c.lift.span.end_s), drive.time_s, drive.lift_deg)
+    return abs(float(ends[1] - ends[0]))
+
+
+def _counted(reps: Iterable[Rep]) -> tuple[Rep, ...]:
+    """Reps in order of time; where both arms began together, an arm that goes on alone counts on."""
+    ordered = sorted(reps, key=lambda rep: rep.start_s)
+    if any(rep.side == "both" for rep in ordered):
+        ordered = [replace(rep, number=i) for i, rep in enumerate(ordered, 1)]
+    return tuple(ordered)
 
 
 def _settled(

@@ -35,7 +35,7 @@ def causes_of(
         blamed = [f for f in off.values() if spot in f.rule.felt]
         for f in blamed:
             explained.add(f.rule.name)
-            words = f"Felt in the {spot}, and {_lower(f.rule.title)} ({f.says}): the two agree."
+            words = f"Felt in the {spot}, and {_lower(f.title)} ({f.says}): the two agree."
             out.append(Cause("agrees", words, f.key))
         if not blamed:
             out.append(Cause("unexplained", _unexplained(every, spot)))
@@ -49,11 +49,11 @@ def causes_of(
         for f in off.values():
             if f.rule.name not in explained and f.rule.felt:
                 where = " or ".join(f.rule.felt)
-                words = f"{f.rule.title} ({f.says}), but nothing was felt in the {where}."
+                words = f"{f.title} ({f.says}), but nothing was felt in the {where}."
                 out.append(Cause("unfelt", words, f.key))
     heavy = [f for name, f in off.items() if name in too_heavy()]
     if len(heavy) >= REVIEW.enough_for_weight:
-        names = ", ".join(_lower(f.rule.title) for f in heavy[:3])
+        names = ", ".join(_lower(f.title) for f in heavy[:3])
         out.append(Cause("likely", f"Together these say the weight is too heavy: {names}."))
     return tuple(out)
 
@@ -64,10 +64,12 @@ def _unexplained(findings: list[Finding], spot: str) -> str:
     hidden = [f for f in about if f.verdict == "cannot-tell"]
     near = [f for f in about if f.verdict == "near"]
     if near:
-        return f"Felt in the {spot}: {_lower(near[0].rule.title)} is close to its limit ({near[0].says})."
+        return (
+            f"Felt in the {spot}: {_lower(near[0].title)} is close to its limit ({near[0].says})."
+        )
     if about and len(hidden) == len(about):
         return (
-            f"Felt in the {spot}, but this recording can't show {_lower(hidden[0].rule.title)}: "
+            f"Felt in the {spot}, but this recording can't show {_lower(hidden[0].title)}: "
             f"{hidden[0].why}."
         )
     if about:

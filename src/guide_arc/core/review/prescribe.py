@@ -82,7 +82,7 @@ def unsure_of_harm(findings: Iterable[Finding]) -> Finding | None:
 
 
 def _unsure_words(f: Finding) -> str:
-    title = f"{f.rule.title[:1].lower()}{f.rule.title[1:]}"
+    title = f"{f.title[:1].lower()}{f.title[1:]}"
     if f.verdict == "near":
         return f"whether “{title}” holds is too close to tell ({f.says})"
     return f"“{title}” could not be judged: {f.why}"

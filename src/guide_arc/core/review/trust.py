@@ -50,7 +50,7 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
     known = scale != "no scale" and noise.size > 0
     axes = 3 if track.space == "world" else 2
     noise_mm = float(np.median(noise)) * 1000.0 * np.sqrt(axes) if known else None
-    hidden = dict.fromkeys(f.rule.title.lower() for f in findings if f.verdict == "cannot-tell")
+    hidden = dict.fromkeys(f.title.lower() for f in findings if f.verdict == "cannot-tell")
     roll = cleaned.roll
     return Trust(
         roll_deg=Quantity(roll.deg, roll.u_deg) if roll and roll.put_straight else None,

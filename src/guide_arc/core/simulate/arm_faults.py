@@ -25,7 +25,7 @@ from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.simulate.skeleton import Posture, landmarks
 
-_ELEVATION, _PLANE, _ELBOW, _OUT = 0, 1, 2, 3
+_ELEVATION, _PLANE, _ELBOW, _OUT, _GRIP = 0, 1, 2, 3, 6
 _WAY_BETTER_PCT: Final = 5.0
 _SHIFTS: Final = np.linspace(0.0, 75.0, 151)
 # What a shift of one of a pose's numbers would also be told as.
@@ -65,6 +65,7 @@ def arm_faults(
     if "end-point" in faults:
         column, shift, at_start = _short_of_target(standard, anatomy, faults["end-point"])
         out[:, column] += shift * (1.0 - bump if at_start else bump)
+    out[:, _GRIP] += faults.get("forearm-turn", 0.0) * bump
     out[:, _ELBOW] = np.clip(out[:, _ELBOW], 0.0, 160.0)
     return out
 

@@ -195,7 +195,9 @@ def _plans(
     return out
 
 
-_TIMED: Final = ("too-fast-lower", "too-fast-lift", "hold-missing", "momentum")
+_TIMED: Final = (
+    "too-fast-lower", "too-fast-lift", "too-slow-lower", "too-slow-lift", "hold-missing", "momentum",
+)  # fmt: skip
 
 
 def _joined(early: list[RepPlan], late: list[RepPlan], fault_from: int) -> list[RepPlan]:

@@ -137,10 +137,9 @@ def plan_reps(  # noqa: PLR0913
     lift = (tempo.lift_s or _USUAL.lift_s or 1.0) * 1.1 / TIMED_SHARE
     lower = (tempo.lower_s or _USUAL.lower_s or 1.8) * 1.06 / TIMED_SHARE
     top, bottom = (1.12 * (s or 0.0) for s in (tempo.top_s, tempo.bottom_s))
-    if "too-fast-lift" in faults:
-        lift = faults["too-fast-lift"] / TIMED_SHARE
-    if "too-fast-lower" in faults:
-        lower = faults["too-fast-lower"] / TIMED_SHARE
+    for way in ("too-fast", "too-slow"):
+        lift = faults[f"{way}-lift"] / TIMED_SHARE if f"{way}-lift" in faults else lift
+        lower = faults[f"{way}-lower"] / TIMED_SHARE if f"{way}-lower" in faults else lower
     if "hold-missing" in faults:
         top = bottom = faults["hold-missing"]
     burst = _burst_for(faults.get("momentum", 0.0), lift)

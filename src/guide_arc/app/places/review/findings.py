@@ -40,7 +40,7 @@ class FindingRow(QWidget):
         if model.speaks_for_both(finding):
             side = ", both arms"
         fine = finding.verdict == "ok"
-        self.title = QLabel(f"{sentence(finding.says) if fine else finding.rule.title}{side}")
+        self.title = QLabel(f"{sentence(finding.says) if fine else finding.title}{side}")
         self.title.setObjectName("" if fine else "heading")
         self.title.setWordWrap(True)
         self.number = QLabel(self._number())
@@ -74,7 +74,7 @@ class FindingRow(QWidget):
         elif dropped:
             self.cue.setText("dropped")
         else:
-            self.cue.setText(f"say: “{self.finding.rule.cue}”")
+            self.cue.setText(f"say: “{self.finding.cue}”")
         self.setAccessibleName(f"{self.title.text()}: {self.finding.verdict}, {self.number.text()}")
         self.update()
 

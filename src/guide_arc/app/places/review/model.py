@@ -221,7 +221,7 @@ class ReviewModel:
     def cue(self, finding: Finding) -> str:
         """The words that the client will read."""
         decision = self.decision(finding)
-        return (decision.words if decision else None) or finding.rule.cue
+        return (decision.words if decision else None) or finding.cue
 
     def decide(self, finding: Finding, choice: Choice, words: str | None = None) -> None:
         """Keep, drop or reword a finding. Deciding the same again takes it back."""
@@ -229,7 +229,7 @@ class ReviewModel:
         if old and old.choice == choice and choice != "reword":
             decisions = {k: d for k, d in self.notes.decisions.items() if k != finding.key}
             self._change(
-                f"{choice} “{finding.rule.title}” taken back",
+                f"{choice} “{finding.title}” taken back",
                 replace(self.notes, decisions=decisions),
             )
             return
@@ -245,7 +245,7 @@ class ReviewModel:
         decision = Decision(choice, words, self.desk.coach, now)
         verb = {"keep": "Keep", "drop": "Drop", "reword": "Reword"}[choice]
         self._change(
-            f"{verb} “{finding.rule.title}”",
+            f"{verb} “{finding.title}”",
             replace(self.notes, decisions={**self.notes.decisions, finding.key: decision}),
         )
 

@@ -179,7 +179,7 @@ class ReviewPlace(QWidget):
     def reword(self) -> None:
         finding = self.model.finding
         if finding is not None:
-            question = f"{finding.rule.title}: what should the client read?"
+            question = f"{finding.title}: what should the client read?"
             ask_words(self, "Reword", question, self.model.cue(finding),
                       lambda words: self.model.decide(finding, "reword", words))  # fmt: skip
 

@@ -34,7 +34,7 @@ def prove(plan: Standard, catalogue: Catalogue, trials: Trials, progress: Progre
 
 def proof_words(proof: Proof, marked: str | None) -> str:
     """What the sets say of the standard, or of its marked check."""
-    wrong = list(dict.fromkeys(f.rule.title for f in proof.clean.findings if f.verdict == "off"))
+    wrong = list(dict.fromkeys(f.title for f in proof.clean.findings if f.verdict == "off"))
     count = len({f.rule.name for f in proof.clean.findings})
     clean = f"{', '.join(wrong)} off" if wrong else f"all {count} checks hold"
     rule = proof.clean.standard.check(marked) if marked else None

@@ -142,9 +142,7 @@ def facts(proposal: Proposal) -> list[tuple[str, str]]:
         for part, name in (("elbow", "elbow-path"), ("hand", "hand-path"))
         if name in limits
     )
-    not_ok = [
-        f.rule.title.lower() for f in proposal.review.findings if f.verdict in ("off", "near")
-    ]
+    not_ok = [f.title.lower() for f in proposal.review.findings if f.verdict in ("off", "near")]
     kept = (
         "all that can be told is ok"
         if not not_ok
