@@ -21,7 +21,14 @@ from guide_arc.core.review.assess import review_set
 from guide_arc.core.simulate.faults import faults_known
 from guide_arc.standards.loader import shipped, standard
 
-TIMED = ("too-fast-lower", "too-fast-lift", "hold-missing", "momentum")
+TIMED = (
+    "too-fast-lower",
+    "too-fast-lift",
+    "too-slow-lower",
+    "too-slow-lift",
+    "hold-missing",
+    "momentum",
+)
 
 
 def spatial_cases() -> list[tuple[str, str, str]]:

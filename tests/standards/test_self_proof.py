@@ -20,7 +20,14 @@ from guide_arc.standards.loader import standard
 CAMERA = Camera("none", 20.0, 0.0023)
 # A burst can't carry more than all of a lift.
 ALL_BURST_PCT = 95.0
-TIMED = ("hold-missing", "too-fast-lower", "too-fast-lift", "momentum")
+TIMED = (
+    "hold-missing",
+    "too-fast-lower",
+    "too-fast-lift",
+    "too-slow-lower",
+    "too-slow-lift",
+    "momentum",
+)
 
 
 def every_fault() -> list[tuple[str, str, str]]:
@@ -60,6 +67,10 @@ def twice_the_limit(plan: Standard, check: str) -> tuple[Tempo, float]:
     if check == "too-fast-lift":
         tempo = tempo if tempo.lift_s else replace(tempo, lift_s=1.0)
         return tempo, 0.5 * rule.limit / 100.0 * (tempo.lift_s or 0.0)
+    if check == "too-slow-lift":
+        return tempo, 1.4 * rule.limit / 100.0 * (tempo.lift_s or 0.0)
+    if check == "too-slow-lower":
+        return tempo, 1.4 * rule.limit / 100.0 * (tempo.lower_s or tempo.lift_s or 0.0)
     if check == "momentum":
         return tempo, ALL_BURST_PCT
     return tempo, 2.0 * rule.limit

@@ -14,6 +14,7 @@ from guide_arc.core.checks.registry import spec_of, specs
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.review import Review
+from guide_arc.core.model.standard import HARM_ORDER
 from guide_arc.core.review.harm import STOP, asking_first
 from guide_arc.drawings.dial import DialState, arc_dial
 from guide_arc.drawings.evidence import limit_on_dial
@@ -117,12 +118,13 @@ def page_html(
 
 def _nothing_off(review: Review) -> str:
     """What is said where there is no cue: no more than was seen."""
-    unsure = {f.title for f in review.findings if f.verdict in ("near", "cannot-tell")}
+    unsure = [f for f in review.findings if f.verdict in ("near", "cannot-tell")]
     if not review.findings or not review.reps:
         return "No rep could be judged."
     if not unsure:
         return "Every check was within its limit."
-    first = sorted(f"{t[:1].lower()}{t[1:]}" for t in unsure)
+    worst = sorted(unsure, key=lambda f: HARM_ORDER.index(f.rule.harm))
+    first = list(dict.fromkeys(f"{f.rule.title[:1].lower()}{f.rule.title[1:]}" for f in worst))
     named = ", ".join(first[:3]) + (f" and {len(first) - 3} more" if len(first) > 3 else "")
     return f"What could be judged was within its limit. Could not be judged: {named}."
 

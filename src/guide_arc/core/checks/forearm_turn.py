@@ -32,6 +32,7 @@ from guide_arc.core.model.standard import CheckRule
 _BENT_DEG: Final = 25.0
 # The hand turns as it sets off and comes back: judged between these shares of the way.
 _INSIDE: Final = (0.12, 0.92)
+_TURNS_WITHIN: Final = 0.25
 
 
 def forearm_turn(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -91,7 +92,13 @@ def _gap(ctx: SetContext, side: Side, span: Span, back: bool) -> tuple[Array, Ar
     palm = cross(fore, unit(across(line[window], fore)))
     turn = np.degrees(np.arctan2(dot(palm, cross(fore, curl)), dot(palm, curl)))
     gap = (turn - poses[:, 6] + 180.0) % 360.0 - 180.0
-    seen = np.isfinite(gap) & (share >= _INSIDE[0]) & (share <= _INSIDE[1])
+    # On the way down the hand turns only once it has left the turn, however far that was.
+    most = (
+        min(_INSIDE[1], float(np.nanmax(share, initial=0.0)) - _TURNS_WITHIN)
+        if back
+        else _INSIDE[1]
+    )
+    seen = np.isfinite(gap) & (share >= _INSIDE[0]) & (share <= most)
     return body.time_s[window][seen], gap[seen]
 
 
@@ -107,5 +114,5 @@ def _u(ctx: SetContext, side: Side) -> float:
 
 SPEC: Final = CheckSpec(
     "forearm-turn", forearm_turn, "deg", 75, "degrees the hand is turned too far about the forearm at the turn",
-    needs=("wrist_bend",), evidence="wrist",
+    shown_by=("range-over",), needs=("wrist_bend",), evidence="wrist",
 )  # fmt: skip

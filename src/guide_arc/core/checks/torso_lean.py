@@ -45,5 +45,5 @@ _UPRIGHT_DEG: Final = 12.0
 
 SPEC: Final = CheckSpec(
     "torso-lean", torso_lean, "deg", 40, "degrees the torso leans beyond the setup",
-    evidence="lean", picture="side", ways=("back", "forward", "upright"),
+    shown_by=("torso-swing",), evidence="lean", picture="side", ways=("back", "forward", "upright"),
 )  # fmt: skip

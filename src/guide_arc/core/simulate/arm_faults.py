@@ -23,6 +23,7 @@ from guide_arc.core.kinematics.vectors import Array, cross, length, unit
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.standard import Standard
+from guide_arc.core.simulate.faults import goes_over_at_start
 from guide_arc.core.simulate.skeleton import Posture, landmarks
 
 _ELEVATION, _PLANE, _ELBOW, _OUT, _GRIP = 0, 1, 2, 3, 6
@@ -65,6 +66,9 @@ def arm_faults(
     if "end-point" in faults:
         column, shift, at_start = _short_of_target(standard, anatomy, faults["end-point"])
         out[:, column] += shift * (1.0 - bump if at_start else bump)
+    if "range-over" in faults and goes_over_at_start(standard) and standard.drive in _OF_DRIVE:
+        deeper = -standard.range.direction * faults["range-over"]
+        out[:, _OF_DRIVE[standard.drive]] += deeper * (1.0 - bump)
     out[:, _GRIP] += faults.get("forearm-turn", 0.0) * bump
     out[:, _ELBOW] = np.clip(out[:, _ELBOW], 0.0, 160.0)
     return out

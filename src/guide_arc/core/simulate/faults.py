@@ -47,12 +47,19 @@ def checked_faults(faults: Mapping[str, float]) -> dict[str, float]:
     return dict(faults)
 
 
+def goes_over_at_start(standard: Standard) -> bool:
+    """Whether going too far is going too deep: where the lift starts, as in a press, a dip or a fly."""
+    rule = standard.check("range-over")
+    return rule is not None and any(words.way == "start" for words in rule.ways)
+
+
 def reach(standard: Standard, faults: Mapping[str, float], reps: int) -> Array:
     """(2, reps) share of the intended lift that left and right arm reach in each rep."""
     size = standard.range.size_deg
     out = np.ones((2, reps))
     out -= faults.get("range-short", 0.0) / size
-    out += faults.get("range-over", 0.0) / size
+    if not goes_over_at_start(standard):
+        out += faults.get("range-over", 0.0) / size
     out[1] -= faults.get("left-right", 0.0) / size
     if reps > 1:
         out *= 1.0 - faults.get("fatigue-drift", 0.0) / 100.0 * np.linspace(0.0, 1.0, reps)

@@ -147,7 +147,8 @@ class StandardsModel:
         """What the coach's own file changes in the shipped one."""
         if self.chosen is None or not self.catalogue.overrides(self.chosen):
             return []
-        return differences(shipped()[self.chosen], self.catalogue.raw(self.chosen))
+        own = self.catalogue.raw(self.chosen)
+        return differences(with_usual_words(shipped()[self.chosen]), with_usual_words(own))
 
     # Changing
 

@@ -60,7 +60,9 @@ def cell_words(value: object) -> str:
     if value is None:
         return "–"
     if isinstance(value, list):
-        return html.escape(" to ".join(f"{v:g}" for v in value))
+        if all(isinstance(v, (int, float)) for v in value):
+            return html.escape(" to ".join(f"{v:g}" for v in value))
+        return html.escape(", ".join(str(v) for v in value) or "–")
     return html.escape(f"{value:g}" if isinstance(value, (int, float)) else str(value))
 
 
