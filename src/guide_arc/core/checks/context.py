@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
+from typing import Final
 
 import numpy as np
 
@@ -14,8 +15,8 @@ from guide_arc.core.kinematics.views import how_to_see
 from guide_arc.core.model.finding import Finding, RepVerdict, Verdict, judge
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep, Span, WorkSide
-from guide_arc.core.model.standard import CheckRule, Standard, Tempo
-from guide_arc.core.reps.drive import times_truly
+from guide_arc.core.model.standard import CheckRule, Drive, Standard, Tempo
+from guide_arc.core.reps.drive import ends_truly, times_truly
 from guide_arc.core.reps.segment import RepSet
 
 
@@ -147,21 +148,39 @@ def no_rep(ctx: SetContext) -> str:
     return f"the {view} view hides the movement that counts reps; film from the {other}"
 
 
+_DRIVE_WORDS: Final[dict[Drive, str]] = {
+    "elbow_flexion": "the bend of the elbow", "shoulder_elevation": "the height of the upper arm",
+    "shoulder_plane": "the sweep of the upper arm", "shoulder_hike": "the rise of the shoulders",
+    "trunk_lean": "the rounding of the trunk", "trunk_side_lean": "the side bend of the trunk",
+}  # fmt: skip
+
+
 def drive_hidden(
-    ctx: SetContext, rule: CheckRule, side: WorkSide, unit: str, limit: float = 0.0
+    ctx: SetContext,
+    rule: CheckRule,
+    side: WorkSide,
+    unit: str,
+    limit: float = 0.0,
+    *,
+    ends: bool = False,
 ) -> Finding | None:
     """A cannot-tell finding for the checks of range and timing: without a rep, and where reps were counted
-    by a measure that does not run along with the standard's own."""
+    by a measure that does not run along with the standard's own.
+
+    ends : also where the ends of the range are not where the view shows them
+    """
     reps = ctx.reps_of(side)
     if not reps:
         return cannot_tell(rule, side, limit, unit, no_rep(ctx))
-    if times_truly(ctx.standard, reps[0].measure):
-        return None
     view, drive = ctx.body.cleaned.track.view, ctx.standard.drive
-    how = "film from the side" if view in ("front", "back") else "record in space"
-    if drive == "shoulder_plane":
-        how = "record in space"
-    why = f"the {view} view hides the {drive.replace('_', ' ')} that sets range and pace; {how}"
+    by, measure = ctx.repset.drives[reps[0].side].by, reps[0].measure
+    timed = by == "hand" or (by != "sweep" and times_truly(ctx.standard, measure, view))
+    if timed and not (ends and (by or not ends_truly(ctx.standard, measure, view))):
+        return None
+    sideways = view in ("front", "back") and drive != "shoulder_plane"
+    how = "film from the side" if sideways else "only a recording in space shows it"
+    what = "the range" if timed else "range and pace"
+    why = f"from the {view} {_DRIVE_WORDS[drive]}, which sets {what}, does not show truly; {how}"
     return cannot_tell(rule, side, limit, unit, why)
 
 

@@ -12,12 +12,20 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import RepValue, SetContext, largest, per_limb, whole
+from guide_arc.core.checks.context import (
+    RepValue,
+    SetContext,
+    cannot_tell,
+    largest,
+    per_limb,
+    whole,
+)
 from guide_arc.core.checks.spec import CheckSpec, FromModel, Stays
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
+from guide_arc.core.reps.drive import bend_shows
 
 
 def elbow_bend_change(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -34,7 +42,11 @@ def elbow_bend_change(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         words = f"elbow {abs(other):.0f}° {'more bent' if other > 0 else 'straighter'} than asked"
         return replace(change, value=float(abs(other)), way=way, words=words)
 
-    in_space = ctx.body.cleaned.track.view == "none"
+    view = ctx.body.cleaned.track.view
+    in_space = view == "none"
+    if not bend_shows(ctx.standard, view, rule.limit):
+        why = f"from the {view} the arm points at the camera; only a recording in space shows its bend"
+        return [cannot_tell(rule, side, rule.limit, "deg", why) for side in ctx.sides]
 
     return per_limb(
         ctx, rule, "elbow_flexion", "deg", value_of, lambda v: f"elbow bend changes by {v:.0f}°"

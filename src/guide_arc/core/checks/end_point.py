@@ -13,6 +13,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, no_rep, summarise
+from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.kinematics.endpoints import TARGETS, Target
 from guide_arc.core.kinematics.vectors import Array
@@ -63,7 +64,9 @@ def _value(  # noqa: PLR0913
     trunk_m = float(np.nanmedian(ctx.body.trunk_m))
     part = "wrist" if target.part == "hand" else target.part
     u = np.nanmedian(ctx.body.cleaned.sigma(f"{side}_{part}")[near]) * np.sqrt(2.0) / trunk_m
-    return RepValue(rep.number, float(np.median(seen)), 100.0 * float(u), at_s)
+    pictured = ctx.body.cleaned.track.view != "none"
+    u_pct = np.hypot(100.0 * u, CHECK.end_point_picture_u_pct if pictured else 0.0)
+    return RepValue(rep.number, float(np.median(seen)), float(u_pct), at_s)
 
 
 def _words(target: Target, value: float) -> str:

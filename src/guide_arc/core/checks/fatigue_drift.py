@@ -20,7 +20,7 @@ from guide_arc.core.model.standard import CheckRule
 def fatigue_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.work_sides:
-        blocked = drive_hidden(ctx, rule, side, "pct", rule.limit)
+        blocked = drive_hidden(ctx, rule, side, "pct", rule.limit, ends=True)
         if blocked:
             out.append(blocked)
             continue

@@ -38,7 +38,7 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return [cannot_tell(rule, "both", rule.limit, ctx.standard.drive_unit, why)]
     if not ctx.repset.reps:
         return [cannot_tell(rule, "both", rule.limit, ctx.standard.drive_unit, no_rep(ctx))]
-    blocked = drive_hidden(ctx, rule, "both", ctx.standard.drive_unit, rule.limit)
+    blocked = drive_hidden(ctx, rule, "both", ctx.standard.drive_unit, rule.limit, ends=True)
     if blocked:
         return [blocked]
     measure = ctx.repset.reps[0].measure

@@ -8,6 +8,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, summarise
+from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.standard import CheckRule
@@ -16,8 +17,10 @@ from guide_arc.core.reps.rules import REP
 
 
 def time_u(ctx: SetContext, length_s: float) -> float:
-    """Standard uncertainty of a duration: both ends to half a frame, and 2 % of blur each."""
-    return float(np.sqrt(2.0) * np.hypot(0.5 * ctx.body.step_s, 0.02 * length_s))
+    """Standard uncertainty of a duration: both ends to half a frame, and a share of it as blur each."""
+    pictured = ctx.body.cleaned.track.view != "none"
+    blur = CHECK.picture_blur_share if pictured else CHECK.blur_share
+    return float(np.sqrt(2.0) * np.hypot(0.5 * ctx.body.step_s, blur * length_s))
 
 
 def phase_too_short(

@@ -33,7 +33,8 @@ def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
     sign = SIGN[ctx.standard.drive_unit]
     blocked = [
-        drive_hidden(ctx, rule, side, ctx.standard.drive_unit, rule.limit) for side in ctx.sides
+        drive_hidden(ctx, rule, side, ctx.standard.drive_unit, rule.limit, ends=True)
+        for side in ctx.sides
     ]
     if ctx.repset.reps and any(blocked):
         return [b for b in blocked if b]

@@ -18,6 +18,11 @@ class CheckRules:
     end_half_window_s: float = rule(
         0.1, "seconds", "an end of a rep is looked at this long to either side"
     )
+    end_point_picture_u_pct: float = rule(
+        5.0,
+        "percent of the trunk",
+        "a hand nearer to the camera than the trunk is seen this much off its height",
+    )
     end_spare_pct: float = rule(
         12.0,
         "percent of the upper arm",
@@ -30,6 +35,12 @@ class CheckRules:
         "a burst is the share of the lift done in the fastest stretch of this length",
     )
     burst_cutoff_hz: float = rule(5.0, "hertz", "speeds are looked at below it")
+    blur_share: float = rule(
+        0.02, "share of a phase", "how far each of its ends may be off, in space"
+    )
+    picture_blur_share: float = rule(
+        0.08, "share of a phase", "the same in a picture, which shows slow ends poorly"
+    )
     lag_limit_s: float = rule(
         0.3, "seconds", "arms that are meant to work together turn within this of one another"
     )

@@ -43,7 +43,9 @@ def picture_roll(seen: Array, names: Sequence[str], view: View) -> Roll:
         name: np.array([_middle(seen[:, i, across]), _middle(seen[:, i, 1])])
         for i, name in enumerate(names)
     }
-    found = _side_levels(spots) if view in SIDES else _front_levels(spots)
+    levels = _side_levels(spots) if view in SIDES else _front_levels(spots)
+    # What is farther off than a camera stands is a body that leans.
+    found = [(off, u) for off, u in levels if abs(off) <= LEVEL.most_roll_deg]
     weight = 1.0 / LEVEL.usual_roll_deg**2
     total = 0.0
     for off, u in found:

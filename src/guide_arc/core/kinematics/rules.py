@@ -74,6 +74,9 @@ class LevelRules:
         20.0, "degrees", "a standard whose trunk leans more has no upright stance"
     )
     feet_apart_m: float = rule(0.12, "metres", "feet nearer together give no line")
+    most_roll_deg: float = rule(
+        22.0, "degrees", "nobody props a camera up farther off level than this and leaves it so"
+    )
     no_level_deg: float = rule(
         18.0, "degrees", "a foot or body farther off stands on its toes, hangs or lies"
     )

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from functools import cached_property
-from typing import Final
+from dataclasses import dataclass, field, replace
+from functools import cache, cached_property
+from typing import Final, Literal
 
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
-from guide_arc.core.kinematics.guide import arm_directions, poses_along
+from guide_arc.core.kinematics.guide import arm_directions, poses_along, trunk_along
+from guide_arc.core.kinematics.path import departure, guide_back, guide_of
+from guide_arc.core.kinematics.rules import BODY_RULES
 from guide_arc.core.kinematics.smoothing import Smoother
-from guide_arc.core.kinematics.vectors import Array, Flags, span_of
-from guide_arc.core.kinematics.views import near_side
+from guide_arc.core.kinematics.vectors import Array, Flags, angle_deg, length, span_of
+from guide_arc.core.kinematics.views import hidden_axis, near_side
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Span, WorkSide
 from guide_arc.core.model.standard import Range, Standard
@@ -33,6 +35,8 @@ class DriveSignal:
     lift_deg : (N,) the measure times `range.direction`: lifting always makes it grow
     known : (N,) where the measure is defined; elsewhere lift_deg is drawn through
     noise_deg : its white noise after the landmarks were smoothed
+    by : what stands for a measure that the view hides, in its unit: "hand" is the hand's way along its guide arc,
+        "sweep" what a picture shows of an arm's sweep, to count by
     """
 
     side: WorkSide
@@ -42,6 +46,7 @@ class DriveSignal:
     lift_deg: Array
     known: Flags
     noise_deg: float
+    by: Literal["", "hand", "sweep"] = ""
     _smoothed: dict[float, Array] = field(default_factory=dict, repr=False)
     _speeds: dict[float, Array] = field(default_factory=dict, repr=False)
 
@@ -72,7 +77,7 @@ class DriveSignal:
             return None
         return DriveSignal(
             self.side, self.measure, self.intended, self.time_s[inside], self.lift_deg[inside],
-            self.known[inside], self.noise_deg,
+            self.known[inside], self.noise_deg, self.by,
         )  # fmt: skip
 
     def degrees(self, lift_deg: float) -> float:
@@ -88,8 +93,17 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
     left out.
     """
     measure, intended = standard.drive, standard.range
+    view = body.cleaned.track.view
     hidden = not any(body.shows(measure, side) for side in SIDES)
-    if hidden or leaves_picture(standard, body.cleaned.track.view):
+    if hidden or not times_truly(standard, measure, view):
+        ways = {side: way for side in SIDES if (way := _hand_way(body, standard, side))}
+        if ways:
+            return ways
+    if hidden and measure == "shoulder_plane":
+        swept = {side: drive for side in SIDES if (drive := _swept(body, standard, side))}
+        if swept:
+            return swept
+    if hidden or leaves_picture(standard, view):
         low, high = standard.start.elevation_deg, standard.turn.elevation_deg
         if abs(high - low) >= REP.stand_in_least_deg:
             measure = "shoulder_elevation"
@@ -107,6 +121,55 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
         side = _turned_side(body, standard, out["left"])
         return {side: out[side]}
     return out
+
+
+def _hand_way(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
+    """How far along its guide arc the hand is, told in the driving measure's own unit: what a picture shows of a
+    movement whose joint angle it hides. None where the arc hardly moves in the picture, or stands still on the way,
+    and where the driving joint is not the arm's."""
+    near = near_side(body.cleaned.track.view)
+    if (
+        standard.drive not in _COLUMN
+        or near not in (None, side)
+        or not _arc_is_seen(standard, body, side)
+    ):
+        return None
+    found = departure(body, standard, side, "wrist")
+    if np.isfinite(found.share).sum() < 2:
+        return None
+    asked = standard.range
+    size_deg = asked.to_deg - asked.from_deg
+    path = guide_of(body, standard, side, "wrist")
+    long = float(length(np.diff(path, axis=0)).sum()) / (1.0 + 2.0 * BODY_RULES.beyond_share)
+    u = 0.01 * found.u_pct / long * abs(size_deg)
+    value = asked.from_deg + found.share * size_deg
+    drive = _on_grid(body.time_s, value, u, side, standard.drive, asked)
+    return replace(drive, by="hand")
+
+
+def _swept(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
+    """The upper arm's sweep as a picture shows it: enough to count by."""
+    series = body.sweep(side)
+    if series is None or np.isfinite(series.value).sum() < 2:
+        return None
+    drive = _on_grid(body.time_s, series.value, series.u, side, "shoulder_plane", standard.range)
+    return replace(drive, by="sweep")
+
+
+def _arc_is_seen(standard: Standard, body: Body, side: Side) -> bool:
+    """Whether the hand's guide arc is long enough in the picture, and moves on everywhere along it."""
+    if not body.shows_landmarks((f"{side}_wrist", f"{side}_shoulder")):
+        return False
+    steps = length(np.diff(guide_of(body, standard, side, "wrist"), axis=0))
+    ways = [steps]
+    back = guide_back(body, standard, side, "wrist")
+    if back is not None:
+        ways.append(length(np.diff(back, axis=0)))
+    return all(
+        float(way.sum()) >= REP.way_least_arms
+        and float(way.min()) >= REP.way_slowest_share * float(way.mean())
+        for way in ways
+    )
 
 
 def _turned_side(body: Body, standard: Standard, drive: DriveSignal) -> Side:
@@ -139,20 +202,62 @@ def leaves_picture(standard: Standard, view: View) -> bool:
     return max(float(np.median(np.abs(limb[:, 0]))) for limb in limbs) > REP.across_sine
 
 
-def times_truly(standard: Standard, measure: str) -> bool:
-    """Whether the phases of a measure are those of the standard's own driving measure: it is that,
-    or it runs along with it evenly over the guide arc."""
-    if measure == standard.drive:
+def times_truly(standard: Standard, measure: str, view: View) -> bool:
+    """Whether the phases of a measure, as a view shows it, are those of the standard's own driving measure: it
+    runs along with it evenly over the guide arc."""
+    if measure not in _COLUMN or (view == "none" and measure == standard.drive):
         return True
-    share = np.linspace(0.0, 1.0, 41)
-    poses = poses_along(standard, share)
-    elevation = poses[:, 0]
-    if abs(elevation[-1] - elevation[0]) < 1.0 or standard.drive not in _COLUMN:
+    own, seen = _along_the_arc(standard, measure, view)
+    if abs(seen[-1] - seen[0]) < 1.0 or abs(own[-1] - own[0]) < 1.0:
         return False
-    way = (elevation - elevation[0]) / (elevation[-1] - elevation[0])
-    own = poses[:, _COLUMN[standard.drive]]
+    way = (seen - seen[0]) / (seen[-1] - seen[0])
     asked = (own - own[0]) / (own[-1] - own[0])
     return float(np.abs(way - asked).max()) <= REP.runs_along_share
+
+
+def ends_truly(standard: Standard, measure: str, view: View) -> bool:
+    """Whether a view shows both ends of a measure's range as they are, within half of the range's tolerance."""
+    if measure not in _COLUMN or view == "none":
+        return True
+    asked = poses_along(standard, np.array([0.0, 1.0]))[:, _COLUMN[measure]]
+    _own, seen = _along_the_arc(standard, measure, view)
+    gap = np.abs(seen[[0, -1]] - asked).max()
+    return float(gap) <= REP.seen_ends_share * standard.range.tolerance_deg
+
+
+def bend_shows(standard: Standard, view: View, within_deg: float) -> bool:
+    """Whether a view shows the elbow's bend over the guide arc as it is, within some degrees."""
+    if view == "none":
+        return True
+    asked = poses_along(standard, np.linspace(0.0, 1.0, 41))[:, _COLUMN["elbow_flexion"]]
+    _own, seen = _along_the_arc(standard, "elbow_flexion", view)
+    return float(np.abs(seen - asked).max()) <= within_deg
+
+
+@cache
+def _along_the_arc(standard: Standard, measure: str, view: View) -> tuple[Array, Array]:
+    """The driving measure over the guide arc, and another measure as a view shows it, degrees."""
+    share = np.linspace(0.0, 1.0, 41)
+    poses = poses_along(standard, share)
+    own = poses[:, _COLUMN[standard.drive]] if standard.drive in _COLUMN else share
+    if view == "none":
+        return own, poses[:, _COLUMN[measure]]
+    lean = np.radians(trunk_along(standard, share)[:, 0])
+    zero = np.zeros_like(lean)
+    up = np.stack((zero, np.cos(lean), np.sin(lean)), axis=1)
+    ahead = np.stack((zero, -np.sin(lean), np.cos(lean)), axis=1)
+
+    shown = np.ones(3)
+    shown[hidden_axis(view) or 0] = 0.0
+
+    def pictured(limb: Array) -> Array:
+        # (out, up, ahead) of the trunk in the room, without the axis that the picture hides.
+        out: Array = shown * (limb[:, :1] * np.eye(3)[0] + limb[:, 1:2] * up + limb[:, 2:] * ahead)
+        return out
+
+    upper, fore = (pictured(limb) for limb in arm_directions(poses))
+    against = fore if measure == "elbow_flexion" else -shown * up
+    return own, angle_deg(upper, against)
 
 
 def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSignal | None:
@@ -175,6 +280,7 @@ def both_arms(left: DriveSignal, right: DriveSignal) -> DriveSignal:
         lift_deg=0.5 * (left.lift_deg + right.lift_deg),
         known=left.known & right.known,
         noise_deg=float(np.hypot(left.noise_deg, right.noise_deg)) / 2.0,
+        by=left.by,
     )
 
 

@@ -38,6 +38,19 @@ class RepRules:
         "share of the range",
         "how far a stand-in may stray from the standard's own drive and still time it",
     )
+    way_least_arms: float = rule(
+        0.6, "upper arms", "a hand's way that looks shorter drowns in noise and perspective"
+    )
+    way_slowest_share: float = rule(
+        0.4,
+        "share of the mean step",
+        "where the hand's way seems to stand still its progress can't be told",
+    )
+    seen_ends_share: float = rule(
+        0.5,
+        "share of the range's tolerance",
+        "a view that shows the ends of the range farther from where they are can't judge them",
+    )
     shortest_by_hand_s: float = rule(
         0.1, "seconds", "a phase that a hand makes shorter was not meant so"
     )
