@@ -149,7 +149,7 @@ def test_levels_that_are_missing_say_nothing_of_the_roll():
 
 
 @settings(max_examples=25, deadline=None)
-@given(turn=st.floats(-25.0, 25.0))
+@given(turn=st.floats(-21.0, 21.0))
 def test_a_standing_body_is_put_straight_from_any_tilt(turn):
     names = (
         "left_ankle",

@@ -11,7 +11,7 @@ import numpy as np
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.vectors import Array, median, span_of
-from guide_arc.core.kinematics.views import how_to_see
+from guide_arc.core.kinematics.views import how_to_see, shows
 from guide_arc.core.model.finding import Finding, RepVerdict, Verdict, judge
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep, Span, WorkSide
@@ -127,7 +127,9 @@ def hidden(
     worn: WorkSide = side or "both"
     if not ctx.body.shows(measure, side):
         view = ctx.body.cleaned.track.view
-        if view == "none":
+        if ctx.body.points_at_camera(measure):
+            why = f"from the {view} the trunk points at the camera; film from the side"
+        elif shows(view, measure, side):
             why = "its landmarks are missing from the track"
         else:
             why = f"hidden from the {view}; {how_to_see(measure, view, side)} to see it"

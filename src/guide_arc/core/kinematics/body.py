@@ -114,6 +114,10 @@ class Body:
             and (self._trunk_is_seen or measure not in _ALONG_TRUNK)
         )
 
+    def points_at_camera(self, measure: str) -> bool:
+        """Whether a measure can't be seen because the trunk that it is counted along points at the camera."""
+        return measure in _ALONG_TRUNK and not self._trunk_is_seen
+
     def shows_landmarks(self, names: Iterable[str]) -> bool:
         """Whether landmarks were each seen at least once."""
         return self._seen.issuperset(names)

@@ -122,6 +122,11 @@ def _doubts(repset: RepSet, measure: str, standard: Standard) -> tuple[str, ...]
         out.append("this view does not show the movement that counts reps")
     elif not repset.reps:
         out.append("no rep of this exercise was found")
+    elif next(iter(repset.drives.values())).by:
+        way = "hand's way" if next(iter(repset.drives.values())).by == "hand" else "arm's sweep"
+        out.append(
+            f"reps counted by the {way}, as this view hides {standard.drive.replace('_', ' ')}"
+        )
     elif measure != standard.drive:
         words = measure.replace("_", " ")
         out.append(

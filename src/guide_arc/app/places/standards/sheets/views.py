@@ -28,10 +28,11 @@ class ViewsSheet(Sheet):
             self.box.addStretch(1)
             return
         titles = {c.name: c.title for c in plan.checks}
-        if not any(any(told.values()) for view, told in judged.items() if view != "none"):
+        pace = ("range-short", "too-fast-lower")
+        if not any(told.get(n) for view, told in judged.items() if view != "none" for n in pace):
             self.words(
-                "The movement runs towards and away from every camera: a single picture does not even count "
-                "its reps. Record it in space."
+                "The movement runs towards and away from every camera: a picture counts its reps, but shows "
+                "neither their range nor their pace. Record it in space to judge these."
             )
         for view, told in judged.items():
             able = [titles[n] for n in titles if told.get(n)]
