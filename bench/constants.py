@@ -13,6 +13,7 @@ from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import ProcessPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
+from functools import partial
 from multiprocessing import get_context
 from pathlib import Path
 from typing import Any
@@ -227,6 +228,37 @@ def rarer() -> list[Recording]:
     )
     add("row from the front", "one-arm-dumbbell-row", Camera("front", noise=1.0), reps=5)
     add("curl from the front", curl, Camera("front", noise=1.0), reps=5)
+    raise_, ends = "lateral-raise-dumbbell", Camera("front", noise=1.2)
+    for pause_s in (0.0, 5.0, 7.0):
+        add(
+            f"one arm goes on after {pause_s:g} s",
+            raise_,
+            quiet,
+            partial(_goes_on, pause_s),
+            reps=7,
+        )
+    add(
+        "rows straight up",
+        "one-arm-dumbbell-row",
+        quiet,
+        lambda t: _upper_arms_ahead(t, 30.0),
+        reps=5,
+    )
+    add("rows nearly straight up", "one-arm-dumbbell-row", quiet,
+        lambda t: _upper_arms_ahead(t, 24.0), reps=5)  # fmt: skip
+    for id in (
+        "chain-fly",
+        "reverse-machine-fly",
+        "prone-high-row",
+        "upright-bench-high-cable-fly",
+    ):
+        add(f"{id} from the front", id, ends, reps=4)
+    for id in ("seated-row-belly", "bent-over-row", "lat-pulldown-wide", "chest-pad-high-row"):
+        add(f"{id} from the left", id, Camera("left", noise=1.2), reps=4)
+    add("lies on a side, from the front", "swiss-ball-side-turn", ends, reps=4)
+    add("a curl a little fast, from the left", curl, Camera("left", noise=1.0), reps=5,
+        faults={"too-fast-lower": 1.52})  # fmt: skip
+    add("a curl a little fast", curl, quiet, reps=5, faults={"too-fast-lower": 1.55})
     add("three reps, each a little less", curl, quiet, reps=3, faults={"fatigue-drift": 20.0})
     add("unsure of the wrist", curl, Camera(noise=0.003), _unsure, reps=5)
     add("unsure of the wrist, from the left", curl, Camera("left", noise=1.0), _unsure, reps=5)
@@ -283,6 +315,51 @@ def rarer() -> list[Recording]:
     done = perform_in_turn([(standard(p), Script(reps=4)) for p in three], quiet, 4)
     out.append(Recording("three exercises, two of them asked", done.track, curl, 4, two=plans))
     return out
+
+
+def _right_arm_stops(track: LandmarkTrack, from_s: float) -> LandmarkTrack:
+    """The right arm hangs as it did at a moment, from then on."""
+    position = track.position.copy()
+    first = int(np.searchsorted(track.time_s, from_s))
+    shoulder = position[:, track.names.index("right_shoulder")]
+    for part in ("elbow", "wrist", "thumb", "index", "pinky", "handle"):
+        if track.has(f"right_{part}"):
+            i = track.names.index(f"right_{part}")
+            position[first:, i] = shoulder[first:] + (position[first, i] - shoulder[first])
+    return replace(track, position=position)
+
+
+def _rests(track: LandmarkTrack, at_s: float, seconds: float) -> LandmarkTrack:
+    """Stands still at a moment for some seconds, trembling as the tracker does."""
+    at, count = int(np.searchsorted(track.time_s, at_s)), round(30.0 * seconds)
+    frames = np.concatenate((np.arange(at), np.full(count, at), np.arange(at, track.frames)))
+    rng = np.random.default_rng(4)
+    position = track.position[frames] + 0.001 * rng.standard_normal(
+        (len(frames), *track.position.shape[1:])
+    )
+    return replace(track, time_s=np.arange(len(frames)) / 30.0, position=position,
+                   confidence=track.confidence[frames])  # fmt: skip
+
+
+def _goes_on(pause_s: float, track: LandmarkTrack) -> LandmarkTrack:
+    return _rests(_right_arm_stops(track, 13.9), 13.9, pause_s)
+
+
+def _upper_arms_ahead(track: LandmarkTrack, deg: float) -> LandmarkTrack:
+    """The left elbow kept ahead of where it would go, the more the farther it comes up."""
+    position = track.position.copy()
+    names = [f"left_{p}" for p in ("elbow", "wrist", "thumb", "index", "pinky", "handle")]
+    own = [track.names.index(n) for n in names if track.has(n)]
+    shoulder = position[:, track.names.index("left_shoulder")]
+    rise = position[:, own[0], 1] - shoulder[:, 1]
+    low, high = np.nanpercentile(rise, (2, 98))
+    turn = np.radians(deg) * np.clip((rise - low) / (high - low), 0.0, 1.0)
+    limb = position[:, own] - shoulder[:, None]
+    cos, sin = np.cos(turn)[:, None], np.sin(turn)[:, None]
+    up, ahead = limb[..., 1], limb[..., 2]
+    position[:, own, 1] = shoulder[:, None, 1] + cos * up + sin * ahead
+    position[:, own, 2] = shoulder[:, None, 2] - sin * up + cos * ahead
+    return replace(track, position=position)
 
 
 def _on_the_toes(track: LandmarkTrack) -> LandmarkTrack:

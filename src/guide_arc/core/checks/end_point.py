@@ -35,6 +35,10 @@ def end_point(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         if not ctx.reps_of(side):
             out.append(cannot_tell(rule, side, rule.limit, "pct", no_rep(ctx)))
             continue
+        if view in ("front", "back") and target.along_trunk and _leans(ctx):
+            why = f"from the {view} the leaning trunk looks shorter than it is; film from the side"
+            out.append(cannot_tell(rule, side, rule.limit, "pct", why))
+            continue
         missing = target.missing(ctx.body, side)
         values = [
             v
@@ -51,6 +55,11 @@ def end_point(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             )
         )
     return out
+
+
+def _leans(ctx: SetContext) -> bool:
+    """Whether the setup's trunk leans towards or away from a camera in front."""
+    return max(abs(deg) for deg in ctx.standard.trunk_lean_deg) > CHECK.leans_from_deg
 
 
 def _value(  # noqa: PLR0913

@@ -23,6 +23,11 @@ class CheckRules:
         "percent of the trunk",
         "a hand nearer to the camera than the trunk is seen this much off its height",
     )
+    leans_from_deg: float = rule(
+        20.0,
+        "degrees",
+        "from the front a trunk that leans by more shows no heights along itself",
+    )
     end_spare_pct: float = rule(
         12.0,
         "percent of the upper arm",

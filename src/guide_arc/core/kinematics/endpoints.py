@@ -59,6 +59,11 @@ class Target:
     both_ways: bool = False
     part: str = "hand"
 
+    @property
+    def along_trunk(self) -> bool:
+        """Whether it is a height along the trunk, which a leaning one does not show from the front."""
+        return self.part == "hand" and self.views == _ANYWHERE
+
 
 def hand(body: Framed, side: Side) -> Array:
     """(T, 3) the middle of the knuckles, where a bar or handle is held; the wrist without them."""
