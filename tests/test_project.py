@@ -52,6 +52,13 @@ def test_the_page_of_formats_lists_what_is_declared():
     assert forms_doc.PAGE.read_text() == forms_doc.page()
 
 
+def test_the_page_of_cases_lists_every_case():
+    sys.path.insert(0, str(ROOT / "tools"))
+    import cases_doc
+
+    assert cases_doc.PAGE.read_text() == cases_doc.page()
+
+
 def test_every_link_in_the_documents_leads_somewhere():
     for page in [ROOT / "README.md", ROOT / "CHANGELOG.md", *(ROOT / "docs").glob("*.md")]:
         for target in re.findall(r"\]\(([^)#:]+)\)", page.read_text()):
