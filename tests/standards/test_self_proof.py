@@ -20,6 +20,15 @@ from guide_arc.standards.loader import standard
 CAMERA = Camera("none", 20.0, 0.0023)
 # A burst can't carry more than all of a lift.
 ALL_BURST_PCT = 95.0
+PATHS = (
+    "elbow-path",
+    "elbow-low",
+    "elbow-high",
+    "elbow-bend-change",
+    "hand-path",
+    "range-over",
+    "left-right",
+)
 TIMED = (
     "hold-missing",
     "too-fast-lower",
@@ -46,7 +55,7 @@ def performed(plan: Standard, tempo: Tempo, faults: dict[str, float], seed: int)
     reps = 2
     if not faults or "fatigue-drift" in faults:
         reps = 5
-    elif any(name.startswith("elbow-") for name in faults):
+    elif not faults.keys().isdisjoint(PATHS):
         reps = 3
     done = perform(
         plan,

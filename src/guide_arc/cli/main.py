@@ -14,6 +14,7 @@ from guide_arc.cli import (
     import_files,
     install_desktop,
     measure,
+    planning,
     review,
     simulate,
     simulate_upload,
@@ -38,6 +39,8 @@ app = typer.Typer(
 app.command("demo")(demo.demo)
 app.command("measure")(measure.measure)
 app.command("review")(review.review)
+app.command("dose")(planning.dose)
+app.command("session")(planning.session)
 app.command("standards")(standards.standards)
 app.command("simulate")(simulate.simulate)
 app.command("simulate-upload")(simulate_upload.simulate_upload)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from guide_arc.app.places.standards.sheets.sheet import Sheet
+from guide_arc.core.checks.registry import specs
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import View
 
@@ -28,7 +29,7 @@ class ViewsSheet(Sheet):
             self.box.addStretch(1)
             return
         titles = {c.name: c.title for c in plan.checks}
-        pace = ("range-short", "too-fast-lower")
+        pace = [n for n, spec in specs().items() if spec.evidence == "range" or spec.tempo_part]
         if not any(told.get(n) for view, told in judged.items() if view != "none" for n in pace):
             self.words(
                 "The movement runs towards and away from every camera: a picture counts its reps, but shows "

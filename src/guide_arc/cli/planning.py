@@ -1,0 +1,71 @@
+"""`guide-arc dose` and `guide-arc session`: what to do next, and how long it takes."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from guide_arc.core.planning.dose import NextDose, next_dose
+from guide_arc.core.planning.session import SessionFigures, figures_of_session
+from guide_arc.formats.planning_json import dose_json, read_history, read_session, session_json
+from guide_arc.standards.loader import standard
+from guide_arc.standards.tempo import parse_tempo
+
+_CHANGE = {
+    "up": "Harder", "same": "The same weight", "down": "Easier", "more-reps": "More reps",
+    "deload": "An easier week", "stop": "Stop",
+}  # fmt: skip
+
+
+def dose(
+    history: Annotated[Path, typer.Argument(help="What was done of one exercise, as JSON.")],
+    json: Annotated[bool, typer.Option("--json", help="Print as JSON.")] = False,
+) -> None:
+    """The next prescription of one exercise, with its reasons."""
+    found = next_dose(read_history(history, standard))
+    sys.stdout.write((dose_json(found) if json else _dose_words(found)) + "\n")
+
+
+def session(
+    plan: Annotated[Path, typer.Argument(help="A session's lines, as JSON.")],
+    json: Annotated[bool, typer.Option("--json", help="Print as JSON.")] = False,
+) -> None:
+    """A session's length, time under tension, balance and warnings."""
+    planned = read_session(plan, standard, parse_tempo)
+    figures = figures_of_session(planned)
+    names = [line.standard.name for line in planned.lines]
+    sys.stdout.write((session_json(figures) if json else _session_words(figures, names)) + "\n")
+
+
+def _dose_words(found: NextDose) -> str:
+    load = f"{found.load_kg:g} kg, " if found.load_kg is not None else ""
+    low, high = found.reps
+    number = f"{low}" if low == high else f"{low}–{high}"
+    lines = [_CHANGE[found.change]]
+    if found.change != "stop":
+        rest = f"{found.sets} × {number}, tempo {found.tempo}, {found.rest_s} s of rest"
+        lines[0] += f": {load}{rest}"
+    lines += [f"  because {reason}" for reason in found.reasons]
+    lines.append(f"  what would change it: {found.then}")
+    return "\n".join(lines)
+
+
+def _session_words(figures: SessionFigures, names: list[str]) -> str:
+    lines = [
+        f"{_minutes(figures.length_s)}: {_minutes(sum(figures.work_s))} of work, {_minutes(figures.rest_s)} of "
+        f"rest, {_minutes(figures.under_tension_s)} under tension",
+        *(
+            f"  {name}: {_minutes(work)}, under tension {tension:.0f} s"
+            for name, work, tension in zip(names, figures.work_s, figures.tension_s, strict=True)
+        ),
+        "  " + ", ".join(f"{region}: {sets} sets" for region, sets in figures.regions.items()),
+        *(f"  note: {words}" for words in figures.warnings),
+    ]
+    return "\n".join(lines)
+
+
+def _minutes(seconds: float) -> str:
+    return f"{int(seconds // 60)} min {round(seconds % 60):02d} s"

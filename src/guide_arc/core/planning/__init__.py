@@ -1,0 +1,1 @@
+"""What to do next: the dose of one exercise from what was done, and a session in figures."""

@@ -1,0 +1,332 @@
+"""The next prescription of one exercise, from what was done.
+
+Double progression: more reps within the range first, then the next weight that there is, and only where form was
+seen to hold. Pain and sore places stop it; the weaker arm sets the number; a weight is always one of the rack and
+never more than a tenth away unasked. Each answer says why, and what would change it.
+"""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from math import ceil
+from typing import Final
+
+from guide_arc.core.checks.registry import specs
+from guide_arc.core.model.standard import HARM_ORDER, Tempo
+from guide_arc.core.planning.history import Change, History, Seen
+from guide_arc.core.planning.loaded import places_loaded
+from guide_arc.core.planning.rules import PLAN
+from guide_arc.core.review.prescribe import too_heavy
+
+# Changes, the most careful first, and those that hold something back.
+_CAREFUL: Final = ("stop", "deload", "down", "same", "more-reps", "up")
+_HELD_BACK: Final = _CAREFUL[:4]
+_CLINICIAN: Final = "nothing is prescribed until a licensed clinician was asked"
+
+
+@dataclass(frozen=True)
+class NextDose:
+    """load_kg : a weight of the rack, or None where none is to be given or none was ever noted
+    reasons : most telling first; then : what would change it
+    """
+
+    change: Change
+    load_kg: float | None
+    reps: tuple[int, int]
+    sets: int
+    tempo: Tempo
+    rest_s: int
+    reasons: tuple[str, ...]
+    then: str
+
+
+def next_dose(history: History) -> NextDose:
+    """The next dose. Of all rules that speak the most careful one decides, so that a worse set never gives more;
+    what else speaks for care is told with it."""
+    said = [found for rule in _RULES if (found := rule(history)) is not None]
+    said.append(_reps_or_weight(history))
+    most = min(said, key=lambda d: _CAREFUL.index(d.change))
+    others = [d.reasons[0] for d in said if d.change in _HELD_BACK and d is not most]
+    if most.change == "stop" or most.change not in _HELD_BACK:
+        return most
+    return replace(most, reasons=tuple(dict.fromkeys((*most.reasons, *others))))
+
+
+def _dose(  # noqa: PLR0913
+    history: History, change: Change, load_kg: float | None, reps: tuple[int, int],
+    reasons: tuple[str, ...], then: str, sets: int | None = None,
+) -> NextDose:  # fmt: skip
+    plan = history.standard
+    return NextDose(
+        change,
+        load_kg,
+        reps,
+        sets or history.aimed.sets,
+        plan.tempo,
+        plan.dose.rest_s,
+        reasons,
+        then,
+    )
+
+
+# Harm
+
+
+def _pain(history: History) -> NextDose | None:
+    last = history.sessions[-1]
+    if not any(done.hurt for done in last):
+        return None
+    return _dose(
+        history, "stop", None, history.aimed.reps,
+        (f"pain was spoken of on {last[0].on:%d %b %Y}: {_CLINICIAN}",),
+        "a clinician's word, noted by the coach",
+    )  # fmt: skip
+
+
+def _sore(history: History) -> NextDose | None:
+    loaded = places_loaded(history.standard)
+    sore = [s for s in history.sore if s.on(history.on) and s.joint in loaded]
+    if not sore:
+        return None
+    since = f"{sore[0].place} is sore since {sore[0].since:%d %b %Y}, and this exercise loads it"
+    return _dose(
+        history, "stop", None, history.aimed.reps, (f"{since}: {_CLINICIAN}",),
+        f"the {sore[0].place} noted as no longer sore",
+    )  # fmt: skip
+
+
+# Rest
+
+
+def _layoff(history: History) -> NextDose | None:
+    last = history.sessions[-1]
+    away = (history.on - last[0].on).days
+    if away <= PLAN.layoff_days:
+        return None
+    weeks = away // 7
+    return _easier(
+        history, "down", f"{weeks} weeks have passed since the last session: win the weight back",
+        "one session in which form holds",
+    )  # fmt: skip
+
+
+def _slide(history: History) -> NextDose | None:
+    """Each of the last sessions did less than the one before, at no more weight."""
+    recent = history.sessions[-PLAN.sessions_of_a_slide :]
+    if len(recent) < PLAN.sessions_of_a_slide:
+        return None
+    done = [max(s.weaker for s in session) for session in recent]
+    loads = [history.hardest(session) for session in recent]
+    harder = any(
+        a is not None and b is not None and (b < a if history.assisted else b > a)
+        for a, b in itertools.pairwise(loads)
+    )
+    if harder or not all(b < a for a, b in itertools.pairwise(done)):
+        return None
+    course = ", ".join(str(n) for n in done)
+    return _deload(history, f"the last {len(done)} sessions went {course} reps: rest is due")
+
+
+def _weeks(history: History) -> NextDose | None:
+    """So many weeks in a row without an easier one."""
+    days = [session[0].on for session in history.sessions]
+    start = len(days) - 1
+    while start > 0 and (days[start] - days[start - 1]).days <= PLAN.break_days:
+        if _was_easier(history, start):
+            break
+        start -= 1
+    weeks = (days[-1] - days[start]).days // 7
+    if weeks < PLAN.weeks_to_deload:
+        return None
+    return _deload(history, f"{weeks} weeks in a row without an easier one")
+
+
+def _was_easier(history: History, at: int) -> bool:
+    """Whether a session did at most 60 % of the sets of the one before it, at no more weight."""
+    before, own = history.sessions[at - 1], history.sessions[at]
+    return len(own) <= 0.6 * len(before)
+
+
+def _deload(history: History, why: str) -> NextDose:
+    sets = max(1, ceil(history.aimed.sets / 2))
+    return _easier(history, "deload", why, "the week after it, at what was lifted before", sets)
+
+
+# Form and reps
+
+
+def _form(history: History) -> NextDose | None:
+    last = history.sessions[-1]
+    off = _worst([f for done in last for f in done.findings if f.verdict == "off"])
+    if not off:
+        return None
+    heavy = {f.check for f in off} & too_heavy()
+    named = ", ".join(f"“{_title(history, f)}”" for f in off[:3])
+    if len(heavy) >= 2:
+        return _easier(
+            history,
+            "down",
+            f"form gave way under this weight: {named}",
+            "form that holds in every set",
+        )
+    return _keep(history, f"form did not hold: {named}", "form that holds in every set")
+
+
+def _unseen(history: History) -> NextDose | None:
+    last = history.sessions[-1]
+    unsure = _worst([
+        f for done in last for f in done.findings
+        if f.verdict != "ok" and (f.harm != "effect" or f.check in too_heavy())
+    ])  # fmt: skip
+    if not unsure or not _earned(history):
+        return None
+    title = _title(history, unsure[0])
+    told = "is too close to tell" if unsure[0].verdict == "near" else "could not be judged"
+    return _keep(
+        history, f"“{title}” {told}: the weight waits", f"a recording that shows “{title}”"
+    )
+
+
+def _reps_or_weight(history: History) -> NextDose:
+    low, high = history.aimed.reps
+    last = history.sessions[-1]
+    weakest = min(done.weaker for done in last)
+    if weakest < low:
+        if all(done.weaker < low for done in last):
+            return _easier(
+                history, "down", f"the weaker arm came to {weakest} of at least {low} reps in every set",
+                f"{low} reps with both arms in every set",
+            )  # fmt: skip
+        return _keep(
+            history, f"the weaker arm came to {weakest} of at least {low} reps",
+            f"{low} reps with both arms in every set",
+        )  # fmt: skip
+    if not _earned(history):
+        aim = (min(weakest + 1, high), high)
+        return _same_weight(
+            history, "more-reps", aim,
+            f"the weaker arm came to {weakest} of {high} reps: add reps before weight",
+            f"{high} reps with both arms in every set, form held",
+        )  # fmt: skip
+    return _harder(history)
+
+
+def _earned(history: History) -> bool:
+    """Whether every set at the session's hardest weight came to the upper number with both arms, and no set
+    stayed below the lower one."""
+    low, high = history.aimed.reps
+    last = history.sessions[-1]
+    hardest = history.hardest(last)
+    top = [done for done in last if done.load_kg == hardest]
+    return all(done.weaker >= high for done in top) and all(done.weaker >= low for done in last)
+
+
+# Weights
+
+
+def _harder(history: History) -> NextDose:
+    low, high = history.aimed.reps
+    lifted = history.hardest(history.sessions[-1])
+    held = f"form held for {high} reps with both arms"
+    more = (high, high + PLAN.more_reps)
+    if lifted is None:
+        return _dose(
+            history, "more-reps", None, more, (f"{held}; no weight was noted, so add reps",),
+            "a weight that is noted",
+        )  # fmt: skip
+    if history.assisted:
+        steps = [kg for kg in history.rack_kg if kg < lifted]
+        step = steps[-1] if steps else None
+    else:
+        step = next((kg for kg in history.rack_kg if kg > lifted), None)
+    if step is None:
+        why = f"{held}; the rack has nothing harder, so add reps"
+    elif abs(step - lifted) > PLAN.most_jump_share * lifted + 1e-9:
+        share = 100 * abs(step - lifted) / lifted
+        why = f"{held}; the next step to {step:g} kg is {share:.0f} % at once, so add reps first"
+    else:
+        words = "less help, which is harder" if history.assisted else "the next weight step"
+        return _dose(
+            history,
+            "up",
+            step,
+            (low, high),
+            (f"{held}: {words}",),
+            "form that gives way at the new weight",
+        )
+    return _same_weight(
+        history, "more-reps", more, why, "a smaller step, or the coach's word for this one"
+    )
+
+
+def _easier(
+    history: History, change: Change, why: str, then: str, sets: int | None = None
+) -> NextDose:
+    """One step easier, within a tenth; where none fits, the same weight for fewer reps."""
+    low, high = history.aimed.reps
+    lifted = history.hardest(history.sessions[-1])
+    if lifted is None:
+        return _dose(history, change, None, (max(1, low - 2), low), (why,), then, sets)
+    room = PLAN.most_jump_share * lifted + 1e-9
+    if history.assisted:
+        steps = [kg for kg in history.rack_kg if lifted < kg <= lifted + room]
+    else:
+        steps = [kg for kg in reversed(history.rack_kg) if lifted - room <= kg < lifted]
+    if steps:
+        return _dose(history, change, steps[0], (low, high), (why,), then, sets)
+    kept = _on_the_rack(history, lifted)
+    no_step = "no weight of the rack is a small enough step, so do fewer reps"
+    return _dose(history, change, kept, (max(1, low - 2), low), (why, no_step), then, sets)
+
+
+def _keep(history: History, why: str, then: str) -> NextDose:
+    return _same_weight(history, "same", history.aimed.reps, why, then)
+
+
+def _same_weight(
+    history: History, change: Change, reps: tuple[int, int], why: str, then: str
+) -> NextDose:
+    lifted = history.hardest(history.sessions[-1])
+    if lifted is None:
+        return _dose(history, change, None, reps, (why,), then)
+    kept = _on_the_rack(history, lifted)
+    reasons = (why,) if kept == lifted else (why, _other_rack(lifted, kept))
+    return _dose(history, change, kept, reps, reasons, then)
+
+
+def _other_rack(lifted: float, kept: float | None) -> str:
+    if kept is None:
+        return f"nothing on this rack is near the {lifted:g} kg that were lifted"
+    return f"this rack has no {lifted:g} kg; {kept:g} kg is the nearest that is no harder"
+
+
+def _on_the_rack(history: History, lifted: float) -> float | None:
+    """The weight of the rack nearest to what was lifted that is no harder; None where there is none."""
+    if history.assisted:
+        return next((kg for kg in history.rack_kg if kg >= lifted), None)
+    return next((kg for kg in reversed(history.rack_kg) if kg <= lifted), None)
+
+
+# Words
+
+
+def _worst(findings: list[Seen]) -> list[Seen]:
+    """Each check once, the worst harm first."""
+    ordered = sorted(findings, key=lambda f: (HARM_ORDER.index(f.harm), f.verdict, f.check))
+    first: dict[str, Seen] = {}
+    for f in ordered:
+        first.setdefault(f.check, f)
+    return list(first.values())
+
+
+def _title(history: History, f: Seen) -> str:
+    rule = history.standard.check(f.check)
+    title = rule.title if rule else f.check.replace("-", " ") if f.check in specs() else f.check
+    return f"{title[:1].lower()}{title[1:]}"
+
+
+_RULES: Final[tuple[Callable[[History], NextDose | None], ...]] = (
+    _pain, _sore, _layoff, _form, _slide, _weeks, _unseen,
+)  # fmt: skip

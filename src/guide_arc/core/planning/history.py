@@ -1,0 +1,123 @@
+"""What was done of one exercise, as far as the next dose rests on it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Final, Literal
+
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.finding import Verdict
+from guide_arc.core.model.standard import Harm, Standard
+from guide_arc.core.review.harm import speaks_of_pain
+
+PLACES: Final = ("elbow", "shoulder", "wrist", "neck", "lower back", "hip", "knee", "ankle")
+SIDED: Final = tuple(f"{side} {place}" for place in PLACES for side in ("left", "right"))
+
+
+@dataclass(frozen=True)
+class Seen:
+    """One check's verdict on a set."""
+
+    check: str
+    verdict: Verdict
+    harm: Harm
+
+
+@dataclass(frozen=True)
+class DoneSet:
+    """One set as it was done. load_kg : of assisted kit, the help; None where nobody noted it
+
+    left_reps, right_reps : full reps of each arm; 0 for an arm that did not work
+    """
+
+    on: date
+    load_kg: float | None
+    left_reps: int
+    right_reps: int
+    partial_reps: int = 0
+    findings: tuple[Seen, ...] = ()
+    pain: bool = False
+    felt: tuple[str, ...] = ()
+
+    @property
+    def weaker(self) -> int:
+        """Full reps of the arm that did fewer; an arm that did none where one works has no part in it."""
+        worked = [reps for reps in (self.left_reps, self.right_reps) if reps]
+        return min(worked, default=0)
+
+    @property
+    def hurt(self) -> bool:
+        return self.pain or speaks_of_pain(self.felt)
+
+
+@dataclass(frozen=True)
+class SorePlace:
+    """place : one of PLACES, with left or right before it where known; until None it is not over"""
+
+    place: str
+    since: date
+    until: date | None = None
+
+    def on(self, day: date) -> bool:
+        return self.since <= day and (self.until is None or day <= self.until)
+
+    @property
+    def joint(self) -> str:
+        return self.place.removeprefix("left ").removeprefix("right ")
+
+
+@dataclass(frozen=True)
+class Aim:
+    """What is aimed at: a range of reps, and how many sets."""
+
+    reps: tuple[int, int]
+    sets: int
+
+
+@dataclass(frozen=True)
+class History:
+    """sets : oldest first, at least one; those of one date are a session
+    rack_kg : the weights that there are, lightest first; help on : the day that is planned for
+    """
+
+    standard: Standard
+    rack_kg: tuple[float, ...]
+    sets: tuple[DoneSet, ...]
+    on: date
+    assisted: bool = False
+    aim: Aim | None = None
+    sore: tuple[SorePlace, ...] = field(default=())
+
+    def __post_init__(self) -> None:
+        if not self.sets:
+            raise BadInput("a history needs at least one set")
+        if not self.rack_kg:
+            raise BadInput("the rack has no weight")
+        if list(self.rack_kg) != sorted(set(self.rack_kg)):
+            raise BadInput("the rack's weights must rise, each once")
+        if any(a.on > b.on for a, b in zip(self.sets, self.sets[1:], strict=False)):
+            raise BadInput("the sets must stand oldest first")
+
+    @property
+    def sessions(self) -> tuple[tuple[DoneSet, ...], ...]:
+        """The sets of each date, oldest first."""
+        days: dict[date, list[DoneSet]] = {}
+        for done in self.sets:
+            days.setdefault(done.on, []).append(done)
+        return tuple(tuple(own) for own in days.values())
+
+    @property
+    def aimed(self) -> Aim:
+        dose = self.standard.dose
+        return self.aim or Aim(dose.reps, dose.sets[0])
+
+    def hardest(self, session: tuple[DoneSet, ...]) -> float | None:
+        """The load of a session's hardest set; the least help of assisted kit."""
+        loads = [done.load_kg for done in session if done.load_kg is not None]
+        if not loads:
+            return None
+        return min(loads) if self.assisted else max(loads)
+
+
+Change = Literal["up", "same", "down", "more-reps", "deload", "stop"]

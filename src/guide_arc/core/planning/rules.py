@@ -1,0 +1,34 @@
+"""The numbers that decide in `planning`: when a dose changes, and what a session should hold."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from guide_arc.core.model.rules import rule
+
+
+@dataclass(frozen=True)
+class PlanRules:
+    """What the next dose and a session's warnings rest on."""
+
+    most_jump_share: float = rule(
+        0.10, "share of the load", "a jump of more than 10 % is questioned (domain, section 9)"
+    )
+    sessions_of_a_slide: int = rule(
+        3, "sessions", "one bad day is a bad day; each worse than the one before is a slide"
+    )
+    layoff_days: int = rule(
+        21, "days", "after three weeks without it the weight is won back, not gone on from"
+    )
+    weeks_to_deload: int = rule(
+        8, "weeks", "so many weeks of training in a row are followed by an easier one"
+    )
+    break_days: int = rule(9, "days", "a longer pause between two sessions was a rest already")
+    more_reps: int = rule(3, "reps", "how far above the range reps go before the next step fits")
+    most_of_opposite: float = rule(
+        2.0, "times the sets", "of the front against the back of the shoulders"
+    )
+
+
+PLAN: Final = PlanRules()

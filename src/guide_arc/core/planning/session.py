@@ -1,0 +1,147 @@
+"""A session in figures: how long it takes, what is under tension, what it trains, and what it should not hold."""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import dataclass
+from typing import Final, Literal
+
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.standard import Standard, Tempo
+from guide_arc.core.planning.rules import PLAN
+
+Arms = Literal["both", "one-after-other", "alternating"]
+# A phase for which nothing is asked counts one second.
+_UNASKED_S: Final = 1.0
+_FRONT: Final = ("chest-upper", "chest-lower", "front-shoulder")
+_BEHIND: Final = ("rear-shoulder", "traps", "back")
+
+
+@dataclass(frozen=True)
+class Line:
+    """One exercise of a session.
+
+    reps : of each arm; pair : lines of one label take turns set by set
+    """
+
+    standard: Standard
+    sets: int
+    reps: int
+    tempo: Tempo
+    rest_s: float
+    arms: Arms = "both"
+    pair: str = ""
+    load_kg: float | None = None
+
+    @property
+    def under_tension_s(self) -> float:
+        """Of each arm, over all sets."""
+        return self.sets * self.reps * rep_s(self.tempo)
+
+    @property
+    def work_s(self) -> float:
+        """How long its sets last: one arm after the other takes twice as long."""
+        return self.under_tension_s * (1.0 if self.arms == "both" else 2.0)
+
+
+@dataclass(frozen=True)
+class Session:
+    """Lines in their order, with the warm-up before them and the time to change from one to the next."""
+
+    lines: tuple[Line, ...]
+    warm_up_s: float = 0.0
+    change_s: float = 90.0
+
+
+@dataclass(frozen=True)
+class SessionFigures:
+    """length_s : warm-up, work, rests and changes; rest_s : the rests alone; regions : sets of each"""
+
+    length_s: float
+    under_tension_s: float
+    rest_s: float
+    work_s: tuple[float, ...]
+    tension_s: tuple[float, ...]
+    warnings: tuple[str, ...]
+    regions: dict[str, int]
+
+
+def rep_s(tempo: Tempo) -> float:
+    """Seconds that a rep lasts at a tempo."""
+    parts = (tempo.lower_s, tempo.bottom_s, tempo.lift_s, tempo.top_s)
+    return sum(_UNASKED_S if part is None else part for part in parts)
+
+
+def figures_of_session(session: Session) -> SessionFigures:
+    """Lengths, rests, regions and warnings of a session.
+
+    Raises BadInput for a session without lines, and for a pair that is not two lines.
+    """
+    if not session.lines:
+        raise BadInput("the session has no line")
+    blocks = _blocks(session.lines)
+    rest = sum(_rest_of(block) for block in blocks)
+    work = tuple(line.work_s for line in session.lines)
+    tension = tuple(line.under_tension_s for line in session.lines)
+    changes = session.change_s * (len(blocks) - 1)
+    regions: dict[str, int] = {}
+    for line in session.lines:
+        regions[line.standard.region] = regions.get(line.standard.region, 0) + line.sets
+    return SessionFigures(
+        session.warm_up_s + sum(work) + rest + changes, sum(tension), rest, work, tension,
+        _warnings(session, blocks, regions), regions,
+    )  # fmt: skip
+
+
+def _blocks(lines: tuple[Line, ...]) -> list[tuple[Line, ...]]:
+    """What is done between two changes: a line, or the two lines of a pair, where the first of them stands."""
+    pairs: dict[str, list[Line]] = {}
+    for line in lines:
+        if line.pair:
+            pairs.setdefault(line.pair, []).append(line)
+    for label, own in pairs.items():
+        if len(own) != 2:
+            count = "1 line" if len(own) == 1 else f"{len(own)} lines"
+            raise BadInput(f"the pair {label!r} has {count}; it must have two")
+    out: list[tuple[Line, ...]] = []
+    for line in lines:
+        if not line.pair:
+            out.append((line,))
+        elif pairs[line.pair][0] is line:
+            out.append(tuple(pairs[line.pair]))
+    return out
+
+
+def _rest_of(block: tuple[Line, ...]) -> float:
+    """The rests within a block. Two that take turns rest after each round but the last, as long as the longer of
+    their rests; sets that are left over rest as their own line does, after the last full round too."""
+    if len(block) == 1:
+        return block[0].rest_s * (block[0].sets - 1)
+    first, second = block
+    rounds = min(first.sets, second.sets)
+    longer = first if first.sets > second.sets else second
+    return max(first.rest_s, second.rest_s) * (rounds - 1) + longer.rest_s * (longer.sets - rounds)
+
+
+def _warnings(
+    session: Session, blocks: list[tuple[Line, ...]], regions: dict[str, int]
+) -> tuple[str, ...]:
+    out: list[str] = []
+    if not session.warm_up_s:
+        out.append(f"no warm-up: start {session.lines[0].standard.name} with light sets")
+    for line in session.lines:
+        usual = line.standard.dose.rest_s
+        if line.rest_s < 0.5 * usual and line.sets > 1 and not line.pair:
+            out.append(f"{line.standard.name}: {line.rest_s:g} s of rest, {usual} s are usual")
+    bent = [b for b in blocks if any(line.standard.base == "hinged" for line in b)]
+    for a, b in itertools.pairwise(blocks):
+        if a in bent and b in bent:
+            names = f"{a[0].standard.name} and {b[0].standard.name}"
+            out.append(f"{names} follow one another: the lower back carries both")
+    front = sum(regions.get(region, 0) for region in _FRONT)
+    behind = sum(regions.get(region, 0) for region in _BEHIND)
+    for more, less, words in ((front, behind, "front"), (behind, front, "back")):
+        if less and more > PLAN.most_of_opposite * less:
+            other = "back" if words == "front" else "front"
+            out.append(f"{more} sets for the {words} of the shoulders and {less} for the {other}")
+    return tuple(out)

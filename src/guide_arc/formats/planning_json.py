@@ -1,0 +1,218 @@
+"""A client's history of one exercise, and a session, as JSON documents."""
+
+from __future__ import annotations
+
+import datetime
+import json
+from collections.abc import Callable
+from pathlib import Path
+from typing import Annotated, Any, Literal, TypeVar
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.standard import Standard, Tempo
+from guide_arc.core.planning.dose import NextDose
+from guide_arc.core.planning.history import (
+    PLACES,
+    SIDED,
+    Aim,
+    DoneSet,
+    History,
+    Seen,
+    SorePlace,
+)
+from guide_arc.core.planning.session import Line, Session, SessionFigures
+from guide_arc.formats.errors import BadFile
+
+_MOST_RACK_STEPS = 2000
+Kilograms = Annotated[float, Field(ge=0, le=2000, allow_inf_nan=False)]
+Seconds = Annotated[float, Field(ge=0, le=36000, allow_inf_nan=False)]
+Reps = Annotated[int, Field(ge=0, le=1000)]
+Day = datetime.date
+M = TypeVar("M", bound=BaseModel)
+# (id, school) -> the standard; BadInput where there is none.
+StandardOf = Callable[[str, str | None], Standard]
+# text -> the tempo; BadInput where it is none.
+TempoOf = Callable[[str], Tempo]
+
+
+class _Part(BaseModel):
+    model_config = ConfigDict(extra="forbid", strict=False)
+
+
+class _FindingForm(_Part):
+    check: str = Field(min_length=1, max_length=60)
+    verdict: Literal["ok", "near", "off", "cannot-tell"]
+    harm: Literal["spine", "joint", "effect"]
+
+
+class _SetForm(_Part):
+    on: Day
+    load_kg: Kilograms | None = None
+    left_reps: Reps = 0
+    right_reps: Reps = 0
+    partial_reps: Reps = 0
+    findings: list[_FindingForm] = []
+    pain: bool = False
+    felt: list[str] = []
+
+
+class _SoreForm(_Part):
+    model_config = ConfigDict(extra="forbid", populate_by_name=True)
+    place: str
+    since: Day = Field(alias="from")
+    until: Day | None = Field(default=None, alias="to")
+
+
+class _AimForm(_Part):
+    reps: tuple[Annotated[int, Field(ge=1, le=1000)], Annotated[int, Field(ge=1, le=1000)]]
+    sets: int = Field(ge=1, le=50)
+
+
+class _RackForm(_Part):
+    model_config = ConfigDict(extra="forbid", populate_by_name=True)
+    first: Kilograms = Field(alias="from")
+    last: Kilograms = Field(alias="to")
+    step: Annotated[float, Field(gt=0, le=500)]
+
+
+class _HistoryForm(_Part):
+    standard: str
+    school: str | None = None
+    rack_kg: list[Kilograms] | _RackForm
+    assisted: bool = False
+    on: Day | None = None
+    aim: _AimForm | None = None
+    sore: list[_SoreForm] = []
+    sets: list[_SetForm] = Field(min_length=1, max_length=100000)
+
+
+class _LineForm(_Part):
+    standard: str
+    sets: int = Field(ge=1, le=100)
+    reps: int = Field(ge=1, le=1000)
+    tempo: str
+    rest_s: Seconds
+    arms: Literal["both", "one-after-other", "alternating"] = "both"
+    pair: str | int | None = None
+    load_kg: Kilograms | None = None
+
+
+class _SessionForm(_Part):
+    warm_up_s: Seconds = 0.0
+    change_s: Seconds = 90.0
+    lines: list[_LineForm] = Field(min_length=1, max_length=200)
+
+
+def read_history(path: Path, standard_of: StandardOf) -> History:
+    """A history from its file. Raises BadInput with the place of what is wrong."""
+    form = _read(path, _HistoryForm, "history")
+    if form.aim is not None and form.aim.reps[0] > form.aim.reps[1]:
+        raise BadFile("aim.reps falls", path=path, right="the lower number comes first")
+    for i, sore in enumerate(form.sore):
+        if sore.place not in (*PLACES, *SIDED):
+            raise BadFile(
+                f"sore.{i}.place is {sore.place!r}", path=path,
+                right=f"it must be one of {', '.join(PLACES)}, with left or right before it where known",
+            )  # fmt: skip
+    try:
+        return History(
+            standard_of(form.standard, form.school),
+            _rack(form.rack_kg),
+            tuple(_done(s) for s in form.sets),
+            form.on or form.sets[-1].on,
+            form.assisted,
+            Aim(form.aim.reps, form.aim.sets) if form.aim else None,
+            tuple(SorePlace(s.place, s.since, s.until) for s in form.sore),
+        )
+    except BadInput as error:
+        raise BadFile(str(error), path=path) from None
+
+
+def read_session(path: Path, standard_of: StandardOf, tempo_of: TempoOf) -> Session:
+    """A session from its file. Raises BadInput with the place of what is wrong."""
+    form = _read(path, _SessionForm, "session")
+    lines = []
+    for i, line in enumerate(form.lines):
+        try:
+            plan, tempo = standard_of(line.standard, None), tempo_of(line.tempo)
+        except BadInput as error:
+            raise BadFile(f"lines.{i}: {error}", path=path) from None
+        pair = "" if line.pair is None else str(line.pair)
+        lines.append(
+            Line(plan, line.sets, line.reps, tempo, line.rest_s, line.arms, pair, line.load_kg)
+        )
+    return Session(tuple(lines), form.warm_up_s, form.change_s)
+
+
+def dose_json(dose: NextDose) -> str:
+    """The next dose as the contract has it."""
+    document = {
+        "format": "dose/1", "change": dose.change, "load_kg": dose.load_kg, "reps": list(dose.reps),
+        "sets": dose.sets, "tempo": str(dose.tempo), "rest_s": dose.rest_s,
+        "reasons": list(dose.reasons), "then": dose.then,
+    }  # fmt: skip
+    return json.dumps(document, indent=1, ensure_ascii=False)
+
+
+def session_json(figures: SessionFigures) -> str:
+    """A session's figures as the contract has it."""
+    document = {
+        "format": "session/1", "length_s": figures.length_s,
+        "under_tension_s": figures.under_tension_s, "rest_s": figures.rest_s,
+        "lines": [
+            {"work_s": work, "under_tension_s": tension}
+            for work, tension in zip(figures.work_s, figures.tension_s, strict=True)
+        ],
+        "warnings": list(figures.warnings), "regions": figures.regions,
+    }  # fmt: skip
+    return json.dumps(document, indent=1, ensure_ascii=False)
+
+
+def _done(form: _SetForm) -> DoneSet:
+    seen = tuple(Seen(f.check, f.verdict, f.harm) for f in form.findings)
+    return DoneSet(
+        form.on, form.load_kg, form.left_reps, form.right_reps, form.partial_reps, seen, form.pain,
+        tuple(form.felt),
+    )  # fmt: skip
+
+
+def _rack(form: list[float] | _RackForm) -> tuple[float, ...]:
+    if isinstance(form, list):
+        return tuple(sorted(set(form)))
+    if form.last < form.first:
+        raise BadInput("rack_kg goes from a heavier to a lighter weight; from must come first")
+    count = int((form.last - form.first) / form.step + 1e-9)
+    if count > _MOST_RACK_STEPS:
+        raise BadInput(f"rack_kg has more than {_MOST_RACK_STEPS} steps")
+    return tuple(round(form.first + i * form.step, 6) for i in range(count + 1))
+
+
+def _read(path: Path, form: type[M], what: str) -> M:
+    try:
+        text = path.read_bytes().decode("utf-8-sig")
+    except OSError as error:
+        reason = (error.strerror or "it can't be read").lower()
+        raise BadFile(f"the file can't be read ({reason})", path=path) from None
+    except UnicodeDecodeError:
+        raise BadFile("this is no text in UTF-8", path=path) from None
+    try:
+        document: Any = json.loads(text)
+    except json.JSONDecodeError as error:
+        raise BadFile(
+            f"this is not JSON ({error.msg})", path=path, line=error.lineno, column=str(error.colno)
+        ) from None
+    except (RecursionError, ValueError):
+        raise BadFile(
+            "this JSON is nested too deep or holds a number too long", path=path
+        ) from None
+    if not isinstance(document, dict):
+        raise BadFile("the file holds no JSON object", path=path, right=f"a {what} starts with {{")
+    try:
+        return form.model_validate(document)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(step) for step in first["loc"] if not str(step)[:1].isupper() and str(step)[:1] != "_")  # fmt: skip
+        said = first["msg"].removeprefix("Value error, ")
+        raise BadFile(f"{where or what}: {said[:1].lower()}{said[1:]}", path=path) from None
