@@ -62,10 +62,6 @@ class RepRules:
         "share of the threshold",
         "a size this near to a threshold could be counted either way",
     )
-    goes_on_reps: float = rule(
-        2.0, "lengths of a rep", "an arm that goes on alone does so within this pause"
-    )
-    goes_on_s: float = rule(6.0, "seconds", "the same, where reps are short")
     break_s: float = rule(
         12.0, "seconds", "a longer pause within a set is a break, and may part two sets"
     )

@@ -144,8 +144,8 @@ def _together(
 def _one_arm_goes_on(
     body: Body, standard: Standard, drives: dict[Side, DriveSignal], found: RepSet
 ) -> RepSet:
-    """The set with what one arm does once the other has given up: reps of the same size and path, one right
-    after the other. A single one may be a look at the phone."""
+    """The set with what one arm does once the other has given up: reps of the same size and path.
+    A single one may be a look at the phone."""
     both = found.cut["both"]
     if not both:
         return found
@@ -159,8 +159,6 @@ def _one_arm_goes_on(
             after = _span(c).start_s >= end_s - 0.25 * length
             if not after or c.size_deg < REP.full_share * usual or _moves(other, c) > 0.5 * usual:
                 continue
-            if _span(c).start_s - end_s > max(REP.goes_on_reps * length, REP.goes_on_s):
-                break
             more.append(c)
             end_s = _span(c).end_s
         if len(more) >= _ALONE_AT_LEAST:
