@@ -98,10 +98,16 @@ def _or_end(ctx: SetContext, side: Side, rep: Rep, on_the_way: RepValue) -> RepV
 
 def way_of(off: Array) -> str:
     """Which way a departure (out, up, ahead) mostly goes, in words."""
-    axis = int(np.argmax(np.abs(off)))
-    return _WAYS[axis][int(off[axis] > 0)]
+    axis, way = _mostly(off)
+    return _WAYS[axis][way]
 
 
 def _way(off: Array) -> str:
+    axis, way = _mostly(off)
+    return WAYS[2 * axis + way]
+
+
+def _mostly(off: Array) -> tuple[int, int]:
+    """The axis along which a departure is largest, and whether it goes up it."""
     axis = int(np.argmax(np.abs(off)))
-    return WAYS[2 * axis + int(off[axis] > 0)]
+    return axis, int(off[axis] > 0)
