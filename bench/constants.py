@@ -246,6 +246,11 @@ def rarer() -> list[Recording]:
     )
     add("rows nearly straight up", "one-arm-dumbbell-row", quiet,
         lambda t: _upper_arms_ahead(t, 24.0), reps=5)  # fmt: skip
+    for amount in (33.0, 50.0):
+        add(f"turns the palms {amount:g}° too little", "turn-over-curl", quiet, reps=4,
+            faults={"forearm-turn": amount})  # fmt: skip
+    add("presses too upright", "reclined-cable-press", quiet, partial(_leans_ahead, 16.0), reps=4)
+    add("rows, leaning in", "seated-row-wide-blade-stop", quiet, partial(_leans_ahead, 24.0), reps=4)
     for id in (
         "chain-fly",
         "reverse-machine-fly",
@@ -359,6 +364,19 @@ def _upper_arms_ahead(track: LandmarkTrack, deg: float) -> LandmarkTrack:
     up, ahead = limb[..., 1], limb[..., 2]
     position[:, own, 1] = shoulder[:, None, 1] + cos * up + sin * ahead
     position[:, own, 2] = shoulder[:, None, 2] - sin * up + cos * ahead
+    return replace(track, position=position)
+
+
+def _leans_ahead(deg: float, track: LandmarkTrack) -> LandmarkTrack:
+    """All above the hips turned forward about them."""
+    position, turn = track.position.copy(), np.radians(deg)
+    hips = 0.5 * (track.point("left_hip") + track.point("right_hip"))
+    below = ("hip", "knee", "ankle", "heel", "foot")
+    above = [i for i, n in enumerate(track.names) if not any(part in n for part in below)]
+    limb = position[:, above] - hips[:, None]
+    up, ahead = limb[..., 1], limb[..., 2]
+    position[:, above, 1] = hips[:, None, 1] + np.cos(turn) * up - np.sin(turn) * ahead
+    position[:, above, 2] = hips[:, None, 2] + np.sin(turn) * up + np.cos(turn) * ahead
     return replace(track, position=position)
 
 

@@ -20,6 +20,7 @@ from guide_arc.core.checks.context import (
     settled,
     summarise,
 )
+from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.kinematics.guide import arm_directions, poses_along, poses_back
 from guide_arc.core.kinematics.vectors import Array, across, cross, dot, span_of, unit
@@ -27,12 +28,6 @@ from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.standard import CheckRule
-
-# Below this bend the arm's own way of bending is noise.
-_BENT_DEG: Final = 25.0
-# The hand turns as it sets off and comes back: judged between these shares of the way.
-_INSIDE: Final = (0.12, 0.92)
-_TURNS_WITHIN: Final = 0.25
 
 
 def forearm_turn(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -85,20 +80,17 @@ def _gap(ctx: SetContext, side: Side, span: Span, back: bool) -> tuple[Array, Ar
         (body.in_trunk(f"{side}_wrist", side) - body.in_trunk(f"{side}_elbow", side))[window]
     )
     meant_upper, meant_fore = arm_directions(poses)
-    bent = dot(upper, fore) < np.cos(np.radians(_BENT_DEG))
+    bent = dot(upper, fore) < np.cos(np.radians(CHECK.turn_bent_deg))
     meant = across(-meant_upper, meant_fore)
     curl = unit(np.where(bent[:, None], across(-upper, fore), across(meant, fore)))
     line = body.in_trunk(f"{side}_index", side) - body.in_trunk(f"{side}_pinky", side)
     palm = cross(fore, unit(across(line[window], fore)))
     turn = np.degrees(np.arctan2(dot(palm, cross(fore, curl)), dot(palm, curl)))
     gap = (turn - poses[:, 6] + 180.0) % 360.0 - 180.0
-    # On the way down the hand turns only once it has left the turn, however far that was.
-    most = (
-        min(_INSIDE[1], float(np.nanmax(share, initial=0.0)) - _TURNS_WITHIN)
-        if back
-        else _INSIDE[1]
-    )
-    seen = np.isfinite(gap) & (share >= _INSIDE[0]) & (share <= most)
+    least, most = CHECK.turn_inside_shares
+    if back:  # The hand turns once it has left the turn, however far that was.
+        most = min(most, float(np.nanmax(share, initial=0.0)) - CHECK.turn_within_share)
+    seen = np.isfinite(gap) & (share >= least) & (share <= most)
     return body.time_s[window][seen], gap[seen]
 
 

@@ -53,6 +53,25 @@ class CheckRules:
         0.03, "metres", "a tracked pulley may stand this far beside the true one"
     )
     slack_least_u: float = rule(0.01, "share of the lift", "the grid's own step")
+    way_back_share: float = rule(
+        0.15,
+        "share of the lowering",
+        "what shows later than this after the turn is told as on the way back",
+    )
+    upright_deg: float = rule(
+        12.0, "degrees", "a setup that leans by more can be too upright; any other is left either way"
+    )
+    turn_bent_deg: float = rule(
+        25.0, "degrees", "on a straighter arm its own way of bending is noise"
+    )
+    turn_inside_shares: tuple[float, float] = rule(
+        (0.12, 0.92),
+        "share of the way",
+        "the hand turns as it sets off and comes back: it is judged between",
+    )
+    turn_within_share: float = rule(
+        0.25, "share of the way", "on the way down the hand turns only once it has left the turn"
+    )
     slope_gain: float = rule(
         4.0, "times the noise", "what a cubic's slope adds to the noise of its samples"
     )

@@ -8,6 +8,7 @@ from __future__ import annotations
 from typing import Final
 
 from guide_arc.core.checks.context import RepValue, SetContext, per_trunk, whole
+from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep
@@ -24,7 +25,8 @@ def torso_lean(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         mean = float(lean.mean())
         outside = max(low - mean, mean - high, 0.0)
         way = "back" if mean < low else "forward"
-        if (way == "back" and low > _UPRIGHT_DEG) or (way == "forward" and high < -_UPRIGHT_DEG):
+        leans = low > CHECK.upright_deg if way == "back" else high < -CHECK.upright_deg
+        if leans:
             way = "upright"
         words = {
             "back": f"leans {outside:.0f}° too far back",
@@ -37,10 +39,6 @@ def torso_lean(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         )
 
     return per_trunk(ctx, rule, "trunk_lean", "deg", value_of, lambda _v: "lean as set up")
-
-
-# A setup that leans by more than this can be too upright; any other is left forward or back.
-_UPRIGHT_DEG: Final = 12.0
 
 
 SPEC: Final = CheckSpec(

@@ -48,8 +48,6 @@ _DERIVATIVE_EVERY_S: Final = 0.25
 _STEP_M: Final = 1e-4
 _AGAINST_VERTICAL: Final = ("trunk_lean", "trunk_side_lean", "forearm_tilt")
 _PICTURED: Final = ("elbow_flexion", "forearm_tilt", "shoulder_elevation", "elbow_height")
-# A shrug lengthens what is seen of the trunk by no more; a head that hangs must not make it shorter still.
-_LEAST_REST: Final = 0.75
 _ALONG_TRUNK: Final = (
     "shoulder_elevation", "elbow_height", "shoulder_hike", "trunk_side_lean",
 )  # fmt: skip
@@ -332,7 +330,7 @@ class Body:
             return usual
         # Where the ears stand, less the widest gap to the shoulders that the set shows.
         rest = float(np.nanpercentile(heights[0], 90) - np.nanpercentile(gap, 90))
-        return min(usual, max(rest, _LEAST_REST * usual))
+        return min(usual, max(rest, BODY_RULES.least_rest_share * usual))
 
     @cached_property
     def forearm_over_upper_arm(self) -> dict[Side, float]:

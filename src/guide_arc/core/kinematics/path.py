@@ -23,8 +23,6 @@ Part = Literal["elbow", "wrist"]
 PARTS: Final[tuple[Part, ...]] = ("elbow", "wrist")
 _CHECK_OF: Final = {"elbow": "elbow-path", "wrist": "hand-path"}
 _SAMPLES: Final = 61
-# An arc this short, in upper-arm lengths, has no direction, only a spot.
-_SPOT_ARMS: Final = 0.12
 
 
 @dataclass(frozen=True, eq=False)
@@ -99,7 +97,7 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
         at = np.where(closer, other, at)
         nearest = np.where(closer[:, None], there, nearest)
     off = 100.0 * (here - nearest)
-    spot = bool(length(path - path.mean(axis=0)).max() < _SPOT_ARMS)
+    spot = bool(length(path - path.mean(axis=0)).max() < BODY_RULES.spot_arms)
     axis, positive = (np.array([0.0, 0.0, 1.0]), "ahead") if spot else _across(path)
     share = (1.0 + 2.0 * BODY_RULES.beyond_share) * at - BODY_RULES.beyond_share
     across = dot(off, np.broadcast_to(axis, off.shape))
@@ -112,21 +110,24 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
 
 
 def _nearest(points: Array, path: Array) -> tuple[Array, Array]:
-    """(T,) share of the path's samples and (T, 3) point of the path that is nearest to each."""
-    a, step = path[:-1], np.diff(path, axis=0)
-    size = np.maximum(dot(step, step), 1e-12)
-    best = np.full(len(points), np.inf)
-    share, nearest = np.zeros(len(points)), np.full(points.shape, np.nan)
-    for k in range(len(a)):
-        gap = points - a[k]
-        along = np.clip(dot(gap, np.broadcast_to(step[k], gap.shape)) / size[k], 0.0, 1.0)
-        spot = a[k] + along[:, None] * step[k]
-        far = length(points - spot)
+    """(T,) share of the path's samples and (T, 3) point of the path that is nearest to each; the path is sampled
+    finely, so that the nearest piece touches the nearest sample."""
+    pieces = len(path) - 1
+    share, nearest = np.full(len(points), np.nan), np.full(points.shape, np.nan)
+    seen = np.isfinite(points).all(axis=1)
+    here = points[seen]
+    sample = (dot(path, path) - 2.0 * here @ path.T).argmin(axis=1)
+    best = np.full(len(here), np.inf)
+    at, spot = np.zeros(len(here)), np.zeros(here.shape)
+    for piece in (np.maximum(sample - 1, 0), np.minimum(sample, pieces - 1)):
+        start, step = path[piece], path[piece + 1] - path[piece]
+        along = np.clip(dot(here - start, step) / np.maximum(dot(step, step), 1e-12), 0.0, 1.0)
+        there = start + along[:, None] * step
+        far = length(here - there)
         closer = far < best
-        best[closer] = far[closer]
-        share[closer] = (k + along[closer]) / len(a)
-        nearest[closer] = spot[closer]
-    share[~np.isfinite(points[:, 1])] = np.nan
+        best[closer], spot[closer] = far[closer], there[closer]
+        at[closer] = (piece[closer] + along[closer]) / pieces
+    share[seen], nearest[seen] = at, spot
     return share, nearest
 
 

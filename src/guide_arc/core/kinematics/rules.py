@@ -135,6 +135,14 @@ class PictureRules:
 class BodyRules:
     """What of a body counts as at rest, and where a measure is defined."""
 
+    least_rest_share: float = rule(
+        0.75,
+        "share of the usual trunk",
+        "a shrug lengthens what is seen of the trunk by no more; a hanging head must not shorten it",
+    )
+    spot_arms: float = rule(
+        0.12, "upper-arm lengths", "an arc this short has no direction, only a spot"
+    )
     tipped_deg: float = rule(
         45.0, "degrees", "a trunk that leans more has no plumb line to be put straight by"
     )

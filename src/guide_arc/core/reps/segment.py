@@ -22,8 +22,8 @@ from guide_arc.core.reps.selection import RepSelection, select_reps
 
 # An arm that covers this share of what the other one does is not looked at more closely, which takes time.
 _CLEARLY_WORKS: Final = 0.6
-# One arm that goes on alone does at least so many reps.
-_ALONE_AT_LEAST: Final = 2
+# Nobody does a rep in less of the set's usual time: where less is left, none is looked for, which takes time.
+_HASTIEST: Final = 0.4
 # A set whose reps are as large as assumed, but for this share, is not searched once more, which takes time.
 _AS_LARGE: Final = 0.15
 
@@ -155,13 +155,16 @@ def _one_arm_goes_on(
     for side in SIDES:
         other = drives["right" if side == "left" else "left"]
         more, end_s = [], _span(both[-1]).end_s
+        left_s = float(drives[side].time_s[-1]) - end_s
+        if left_s < _HASTIEST * REP.alone_at_least * length:
+            continue
         for c in _settled(body, standard, drives, drives[side], side).reps:
-            after = _span(c).start_s >= end_s - 0.25 * length
-            if not after or c.size_deg < REP.full_share * usual or _moves(other, c) > 0.5 * usual:
+            after = _span(c).start_s >= end_s - REP.alone_overlap_share * length
+            if not after or c.size_deg < REP.full_share * usual or _moves(other, c) > REP.alone_other_share * usual:
                 continue
             more.append(c)
             end_s = _span(c).end_s
-        if len(more) >= _ALONE_AT_LEAST:
+        if len(more) >= REP.alone_at_least:
             reps = (*found.reps, *_as_reps(more, drives[side], side))
             out = replace(
                 found, reps=_counted(reps), drives={**found.drives, side: drives[side]},
