@@ -250,7 +250,9 @@ def rarer() -> list[Recording]:
         add(f"turns the palms {amount:g}° too little", "turn-over-curl", quiet, reps=4,
             faults={"forearm-turn": amount})  # fmt: skip
     add("presses too upright", "reclined-cable-press", quiet, partial(_leans_ahead, 16.0), reps=4)
-    add("rows, leaning in", "seated-row-wide-blade-stop", quiet, partial(_leans_ahead, 24.0), reps=4)
+    add(
+        "rows, leaning in", "seated-row-wide-blade-stop", quiet, partial(_leans_ahead, 24.0), reps=4
+    )
     for id in (
         "chain-fly",
         "reverse-machine-fly",

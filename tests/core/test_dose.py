@@ -9,7 +9,8 @@ from datetime import date, timedelta
 import pytest
 
 from guide_arc.core.model.errors import BadInput
-from guide_arc.core.planning.dose import NextDose, next_dose
+from guide_arc.core.model.prescription import Prescription
+from guide_arc.core.planning.dose import next_dose
 from guide_arc.core.planning.history import Aim, DoneSet, History, Seen, SorePlace
 from guide_arc.core.planning.loaded import places_loaded
 from guide_arc.standards.loader import standard
@@ -38,7 +39,7 @@ def off(check: str, harm: str = "effect", verdict: str = "off") -> tuple[Seen, .
     return (*OK, Seen(check, verdict, harm))  # type: ignore[arg-type]
 
 
-def said(found: NextDose) -> tuple[str, float | None, tuple[int, int]]:
+def said(found: Prescription) -> tuple[str, float | None, tuple[int, int]]:
     return found.change, found.load_kg, found.reps
 
 
@@ -197,9 +198,9 @@ def test_reasons_name_what_stands_in_the_way():
     assert "“torso swings” could not be judged" in unseen.reasons[0]
     assert "a recording that shows" in unseen.then
     jump = next_dose(BY_HAND["dumbbells that jump by ten"][0])
-    assert "50 % at once" in jump.reasons[0]
+    assert "a jump of 50 %" in jump.reasons[0]
     sore = next_dose(BY_HAND["a sore elbow"][0])
-    assert "left elbow is sore since 03 Mar 2031" in sore.reasons[0]
+    assert "left elbow has been sore since 3 Mar 2031" in sore.reasons[0]
     assert "licensed clinician" in sore.reasons[0]
 
 

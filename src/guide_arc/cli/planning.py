@@ -8,7 +8,8 @@ from typing import Annotated
 
 import typer
 
-from guide_arc.core.planning.dose import NextDose, next_dose
+from guide_arc.core.model.prescription import Prescription
+from guide_arc.core.planning.dose import next_dose
 from guide_arc.core.planning.session import SessionFigures, figures_of_session
 from guide_arc.formats.planning_json import dose_json, read_history, read_session, session_json
 from guide_arc.standards.loader import standard
@@ -40,7 +41,7 @@ def session(
     sys.stdout.write((session_json(figures) if json else _session_words(figures, names)) + "\n")
 
 
-def _dose_words(found: NextDose) -> str:
+def _dose_words(found: Prescription) -> str:
     load = f"{found.load_kg:g} kg, " if found.load_kg is not None else ""
     low, high = found.reps
     number = f"{low}" if low == high else f"{low}–{high}"

@@ -10,8 +10,9 @@ from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.kinematics.measures import DEFINITIONS
 from guide_arc.core.model.finding import Finding, RepVerdict
 from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.model.rep import Rep
-from guide_arc.core.model.review import Prescription, Review
+from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import Tempo
 from guide_arc.drawings.shown_set import ShownSet
 

@@ -11,8 +11,8 @@ from typing import Annotated, Any, Literal, TypeVar
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.model.standard import Standard, Tempo
-from guide_arc.core.planning.dose import NextDose
 from guide_arc.core.planning.history import (
     PLACES,
     SIDED,
@@ -146,7 +146,7 @@ def read_session(path: Path, standard_of: StandardOf, tempo_of: TempoOf) -> Sess
     return Session(tuple(lines), form.warm_up_s, form.change_s)
 
 
-def dose_json(dose: NextDose) -> str:
+def dose_json(dose: Prescription) -> str:
     """The next dose as the contract has it."""
     document = {
         "format": "dose/1", "change": dose.change, "load_kg": dose.load_kg, "reps": list(dose.reps),

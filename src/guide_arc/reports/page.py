@@ -15,7 +15,7 @@ from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import HARM_ORDER
-from guide_arc.core.review.harm import STOP, asking_first
+from guide_arc.core.planning.pain import STOP, asking_first
 from guide_arc.drawings.dial import DialState, arc_dial
 from guide_arc.drawings.evidence import limit_on_dial
 from guide_arc.drawings.palette import PAGE

@@ -68,7 +68,11 @@ def _worst(ctx: SetContext, found: Departure, rep: Rep, part: Part) -> RepValue 
     size = length(steady)
     i = int(np.argmax(size))
     at_s = float(time[seen][i])
-    when = " on the way back" if at_s > rep.lower.start_s + CHECK.way_back_share * rep.lower.length_s else ""
+    when = (
+        " on the way back"
+        if at_s > rep.lower.start_s + CHECK.way_back_share * rep.lower.length_s
+        else ""
+    )
     words = f"{_NAME[part]} {size[i]:.0f} % of the arm {way_of(steady[i])}{when}"
     return RepValue(rep.number, float(size[i]), float(u[seen][i]), at_s, _way(steady[i]), words)
 

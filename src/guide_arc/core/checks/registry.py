@@ -38,3 +38,8 @@ def shows_also() -> dict[str, tuple[str, ...]]:
 def follows(name: str, other: str) -> bool:
     """Whether one check being off is what another's fault also shows as."""
     return other in specs()[name].shown_by if name in specs() else False
+
+
+def too_heavy() -> frozenset[str]:
+    """The checks that say that the weight rules the client rather than the other way round."""
+    return frozenset(name for name, spec in specs().items() if spec.too_heavy)

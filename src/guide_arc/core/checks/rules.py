@@ -59,7 +59,9 @@ class CheckRules:
         "what shows later than this after the turn is told as on the way back",
     )
     upright_deg: float = rule(
-        12.0, "degrees", "a setup that leans by more can be too upright; any other is left either way"
+        12.0,
+        "degrees",
+        "a setup that leans by more can be too upright; any other is left either way",
     )
     turn_bent_deg: float = rule(
         25.0, "degrees", "on a straighter arm its own way of bending is noise"

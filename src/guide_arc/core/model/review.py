@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from guide_arc.core.model.figures import BreakDown, Cause
 from guide_arc.core.model.finding import Finding, Verdict
+from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.rep import Rep, WorkSide
 from guide_arc.core.model.settings import Settings
@@ -36,22 +37,6 @@ class Trust:
     doubts: tuple[str, ...] = ()
     missing: tuple[str, ...] = ()
     roll_deg: Quantity | None = None
-
-
-@dataclass(frozen=True)
-class Prescription:
-    """What to do next time, with the reason.
-
-    ask_first : pain was spoken of, so that nothing is to be loaded before a licensed clinician was asked
-    """
-
-    reps: tuple[int, int]
-    sets: int
-    rest_s: int
-    tempo: Tempo
-    load_kg: float | None
-    reason: str
-    ask_first: bool = False
 
 
 @dataclass(frozen=True, eq=False)

@@ -9,40 +9,25 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
+from datetime import date
 from math import ceil
 from typing import Final
 
-from guide_arc.core.checks.registry import specs
-from guide_arc.core.model.standard import HARM_ORDER, Tempo
-from guide_arc.core.planning.history import Change, History, Seen
+from guide_arc.core.checks.registry import specs, too_heavy
+from guide_arc.core.model.prescription import Change, Prescription
+from guide_arc.core.model.standard import HARM_ORDER
+from guide_arc.core.planning.history import NO_PAST, History, Seen
 from guide_arc.core.planning.loaded import places_loaded
+from guide_arc.core.planning.pain import CLEARED, CLINICIAN
 from guide_arc.core.planning.rules import PLAN
-from guide_arc.core.review.prescribe import too_heavy
 
 # Changes, the most careful first, and those that hold something back.
 _CAREFUL: Final = ("stop", "deload", "down", "same", "more-reps", "up")
 _HELD_BACK: Final = _CAREFUL[:4]
-_CLINICIAN: Final = "nothing is prescribed until a licensed clinician was asked"
 
 
-@dataclass(frozen=True)
-class NextDose:
-    """load_kg : a weight of the rack, or None where none is to be given or none was ever noted
-    reasons : most telling first; then : what would change it
-    """
-
-    change: Change
-    load_kg: float | None
-    reps: tuple[int, int]
-    sets: int
-    tempo: Tempo
-    rest_s: int
-    reasons: tuple[str, ...]
-    then: str
-
-
-def next_dose(history: History) -> NextDose:
+def next_dose(history: History) -> Prescription:
     """The next dose. Of all rules that speak the most careful one decides, so that a worse set never gives more;
     what else speaks for care is told with it."""
     said = [found for rule in _RULES if (found := rule(history)) is not None]
@@ -57,14 +42,14 @@ def next_dose(history: History) -> NextDose:
 def _dose(  # noqa: PLR0913
     history: History, change: Change, load_kg: float | None, reps: tuple[int, int],
     reasons: tuple[str, ...], then: str, sets: int | None = None,
-) -> NextDose:  # fmt: skip
+) -> Prescription:  # fmt: skip
     plan = history.standard
-    return NextDose(
+    return Prescription(
         change,
         load_kg,
         reps,
         sets or history.aimed.sets,
-        plan.tempo,
+        history.tempo or plan.tempo,
         plan.dose.rest_s,
         reasons,
         then,
@@ -74,25 +59,30 @@ def _dose(  # noqa: PLR0913
 # Harm
 
 
-def _pain(history: History) -> NextDose | None:
+def _pain(history: History) -> Prescription | None:
     last = history.sessions[-1]
     if not any(done.hurt for done in last):
         return None
     return _dose(
         history, "stop", None, history.aimed.reps,
-        (f"pain was spoken of on {last[0].on:%d %b %Y}: {_CLINICIAN}",),
-        "a clinician's word, noted by the coach",
+        (f"pain was spoken of{_on(last[0].on)}: {CLINICIAN}",),
+        CLEARED,
     )  # fmt: skip
 
 
-def _sore(history: History) -> NextDose | None:
+def _on(day: date) -> str:
+    """` on 3 Mar 2031`; nothing for a set of which nobody knows the day."""
+    return "" if day == NO_PAST.on else f" on {day.day} {day:%b %Y}"
+
+
+def _sore(history: History) -> Prescription | None:
     loaded = places_loaded(history.standard)
     sore = [s for s in history.sore if s.on(history.on) and s.joint in loaded]
     if not sore:
         return None
-    since = f"{sore[0].place} is sore since {sore[0].since:%d %b %Y}, and this exercise loads it"
+    since = f"{sore[0].place} has been sore since {sore[0].since.day} {sore[0].since:%b %Y}, and this exercise loads it"
     return _dose(
-        history, "stop", None, history.aimed.reps, (f"{since}: {_CLINICIAN}",),
+        history, "stop", None, history.aimed.reps, (f"{since}: {CLINICIAN}",),
         f"the {sore[0].place} noted as no longer sore",
     )  # fmt: skip
 
@@ -100,7 +90,7 @@ def _sore(history: History) -> NextDose | None:
 # Rest
 
 
-def _layoff(history: History) -> NextDose | None:
+def _layoff(history: History) -> Prescription | None:
     last = history.sessions[-1]
     away = (history.on - last[0].on).days
     if away <= PLAN.layoff_days:
@@ -112,7 +102,7 @@ def _layoff(history: History) -> NextDose | None:
     )  # fmt: skip
 
 
-def _slide(history: History) -> NextDose | None:
+def _slide(history: History) -> Prescription | None:
     """Each of the last sessions did less than the one before, at no more weight."""
     recent = history.sessions[-PLAN.sessions_of_a_slide :]
     if len(recent) < PLAN.sessions_of_a_slide:
@@ -129,7 +119,7 @@ def _slide(history: History) -> NextDose | None:
     return _deload(history, f"the last {len(done)} sessions went {course} reps: rest is due")
 
 
-def _weeks(history: History) -> NextDose | None:
+def _weeks(history: History) -> Prescription | None:
     """So many weeks in a row without an easier one."""
     days = [session[0].on for session in history.sessions]
     start = len(days) - 1
@@ -149,7 +139,7 @@ def _was_easier(history: History, at: int) -> bool:
     return len(own) <= 0.6 * len(before)
 
 
-def _deload(history: History, why: str) -> NextDose:
+def _deload(history: History, why: str) -> Prescription:
     sets = max(1, ceil(history.aimed.sets / 2))
     return _easier(history, "deload", why, "the week after it, at what was lifted before", sets)
 
@@ -157,39 +147,42 @@ def _deload(history: History, why: str) -> NextDose:
 # Form and reps
 
 
-def _form(history: History) -> NextDose | None:
+def _form(history: History) -> Prescription | None:
     last = history.sessions[-1]
     off = _worst([f for done in last for f in done.findings if f.verdict == "off"])
     if not off:
         return None
     heavy = {f.check for f in off} & too_heavy()
-    named = ", ".join(f"“{_title(history, f)}”" for f in off[:3])
+    named = ", ".join(dict.fromkeys(f"“{_title(history, f)}”" for f in off[:3]))
     if len(heavy) >= 2:
+        way = "take more help" if history.assisted else "go lighter"
         return _easier(
-            history,
-            "down",
-            f"form gave way under this weight: {named}",
+            history, "down", f"form gave way under this weight ({named}): {way} and win it back",
             "form that holds in every set",
-        )
+        )  # fmt: skip
     return _keep(history, f"form did not hold: {named}", "form that holds in every set")
 
 
-def _unseen(history: History) -> NextDose | None:
+def _unseen(history: History) -> Prescription | None:
     last = history.sessions[-1]
     unsure = _worst([
         f for done in last for f in done.findings
-        if f.verdict != "ok" and (f.harm != "effect" or f.check in too_heavy())
+        if f.verdict in ("near", "cannot-tell") and (f.harm != "effect" or f.check in too_heavy())
     ])  # fmt: skip
     if not unsure or not _earned(history):
         return None
     title = _title(history, unsure[0])
-    told = "is too close to tell" if unsure[0].verdict == "near" else "could not be judged"
+    first = unsure[0]
+    close = f"is too close to tell{f' ({first.says})' if first.says else ''}"
+    told = close if first.verdict == "near" else "could not be judged"
+    if first.why and first.verdict != "near":
+        told += f" ({first.why})"
     return _keep(
         history, f"“{title}” {told}: the weight waits", f"a recording that shows “{title}”"
     )
 
 
-def _reps_or_weight(history: History) -> NextDose:
+def _reps_or_weight(history: History) -> Prescription:
     low, high = history.aimed.reps
     last = history.sessions[-1]
     weakest = min(done.weaker for done in last)
@@ -197,7 +190,7 @@ def _reps_or_weight(history: History) -> NextDose:
         if all(done.weaker < low for done in last):
             return _easier(
                 history, "down", f"the weaker arm came to {weakest} of at least {low} reps in every set",
-                f"{low} reps with both arms in every set",
+                f"{low} reps with both arms in every set", one_step=True,
             )  # fmt: skip
         return _keep(
             history, f"the weaker arm came to {weakest} of at least {low} reps",
@@ -226,7 +219,7 @@ def _earned(history: History) -> bool:
 # Weights
 
 
-def _harder(history: History) -> NextDose:
+def _harder(history: History) -> Prescription:
     low, high = history.aimed.reps
     lifted = history.hardest(history.sessions[-1])
     held = f"form held for {high} reps with both arms"
@@ -245,7 +238,7 @@ def _harder(history: History) -> NextDose:
         why = f"{held}; the rack has nothing harder, so add reps"
     elif abs(step - lifted) > PLAN.most_jump_share * lifted + 1e-9:
         share = 100 * abs(step - lifted) / lifted
-        why = f"{held}; the next step to {step:g} kg is {share:.0f} % at once, so add reps first"
+        why = f"{held}; the next step to {step:g} kg is a jump of {share:.0f} %, so add reps first"
     else:
         words = "less help, which is harder" if history.assisted else "the next weight step"
         return _dose(
@@ -261,10 +254,12 @@ def _harder(history: History) -> NextDose:
     )
 
 
-def _easier(
-    history: History, change: Change, why: str, then: str, sets: int | None = None
-) -> NextDose:
-    """One step easier, within a tenth; where none fits, the same weight for fewer reps."""
+def _easier(  # noqa: PLR0913
+    history: History, change: Change, why: str, then: str, sets: int | None = None, *,
+    one_step: bool = False,
+) -> Prescription:  # fmt: skip
+    """A tenth easier, as near to it as the rack comes, or only one step; where none fits, the same weight for
+    fewer reps."""
     low, high = history.aimed.reps
     lifted = history.hardest(history.sessions[-1])
     if lifted is None:
@@ -275,19 +270,20 @@ def _easier(
     else:
         steps = [kg for kg in reversed(history.rack_kg) if lifted - room <= kg < lifted]
     if steps:
-        return _dose(history, change, steps[0], (low, high), (why,), then, sets)
+        load_kg = steps[0] if one_step else steps[-1]
+        return _dose(history, change, load_kg, (low, high), (why,), then, sets)
     kept = _on_the_rack(history, lifted)
     no_step = "no weight of the rack is a small enough step, so do fewer reps"
     return _dose(history, change, kept, (max(1, low - 2), low), (why, no_step), then, sets)
 
 
-def _keep(history: History, why: str, then: str) -> NextDose:
+def _keep(history: History, why: str, then: str) -> Prescription:
     return _same_weight(history, "same", history.aimed.reps, why, then)
 
 
 def _same_weight(
     history: History, change: Change, reps: tuple[int, int], why: str, then: str
-) -> NextDose:
+) -> Prescription:
     lifted = history.hardest(history.sessions[-1])
     if lifted is None:
         return _dose(history, change, None, reps, (why,), then)
@@ -322,11 +318,13 @@ def _worst(findings: list[Seen]) -> list[Seen]:
 
 
 def _title(history: History, f: Seen) -> str:
+    if f.title:
+        return f"{f.title[:1].lower()}{f.title[1:]}"
     rule = history.standard.check(f.check)
     title = rule.title if rule else f.check.replace("-", " ") if f.check in specs() else f.check
     return f"{title[:1].lower()}{title[1:]}"
 
 
-_RULES: Final[tuple[Callable[[History], NextDose | None], ...]] = (
+_RULES: Final[tuple[Callable[[History], Prescription | None], ...]] = (
     _pain, _sore, _layoff, _form, _slide, _weeks, _unseen,
 )  # fmt: skip

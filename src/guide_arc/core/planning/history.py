@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Final, Literal
+from typing import Final
 
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.finding import Verdict
-from guide_arc.core.model.standard import Harm, Standard
-from guide_arc.core.review.harm import speaks_of_pain
+from guide_arc.core.model.standard import Harm, Standard, Tempo
+from guide_arc.core.planning.pain import speaks_of_pain
 
 PLACES: Final = ("elbow", "shoulder", "wrist", "neck", "lower back", "hip", "knee", "ankle")
 SIDED: Final = tuple(f"{side} {place}" for place in PLACES for side in ("left", "right"))
@@ -17,11 +17,14 @@ SIDED: Final = tuple(f"{side} {place}" for place in PLACES for side in ("left", 
 
 @dataclass(frozen=True)
 class Seen:
-    """One check's verdict on a set."""
+    """One check's verdict on a set. title, says, why : as the finding's, where there is one"""
 
     check: str
     verdict: Verdict
     harm: Harm
+    title: str = ""
+    says: str = ""
+    why: str = ""
 
 
 @dataclass(frozen=True)
@@ -78,7 +81,9 @@ class Aim:
 @dataclass(frozen=True)
 class History:
     """sets : oldest first, at least one; those of one date are a session
-    rack_kg : the weights that there are, lightest first; help on : the day that is planned for
+    rack_kg : the weights that there are, lightest first; of assisted kit, the help
+    on : the day that is planned for
+    tempo : what is asked of this client; None takes the standard's own
     """
 
     standard: Standard
@@ -88,6 +93,7 @@ class History:
     assisted: bool = False
     aim: Aim | None = None
     sore: tuple[SorePlace, ...] = field(default=())
+    tempo: Tempo | None = None
 
     def __post_init__(self) -> None:
         if not self.sets:
@@ -120,4 +126,20 @@ class History:
         return min(loads) if self.assisted else max(loads)
 
 
-Change = Literal["up", "same", "down", "more-reps", "deload", "stop"]
+@dataclass(frozen=True)
+class Past:
+    """What is known of a client beside the set under review.
+
+    sets : those of the same exercise that were done before it, oldest first
+    rack_kg : the weights that there are; empty where nobody noted them
+    on : the day of the set under review
+    """
+
+    sets: tuple[DoneSet, ...] = ()
+    rack_kg: tuple[float, ...] = ()
+    sore: tuple[SorePlace, ...] = ()
+    on: date = date.min
+    aim: Aim | None = None
+
+
+NO_PAST: Final = Past()

@@ -160,7 +160,11 @@ def _one_arm_goes_on(
             continue
         for c in _settled(body, standard, drives, drives[side], side).reps:
             after = _span(c).start_s >= end_s - REP.alone_overlap_share * length
-            if not after or c.size_deg < REP.full_share * usual or _moves(other, c) > REP.alone_other_share * usual:
+            if (
+                not after
+                or c.size_deg < REP.full_share * usual
+                or _moves(other, c) > REP.alone_other_share * usual
+            ):
                 continue
             more.append(c)
             end_s = _span(c).end_s

@@ -19,6 +19,7 @@ from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import PLAIN, Settings
 from guide_arc.core.model.standard import TRUNK_DRIVES, Standard, Tempo
 from guide_arc.core.model.track import LandmarkTrack, View
+from guide_arc.core.planning.history import NO_PAST, Past
 from guide_arc.core.reps.segment import RepSet, find_reps
 from guide_arc.core.review.allow import allowing
 from guide_arc.core.review.causes import causes_of
@@ -43,16 +44,18 @@ def review_set(
     tempo: Tempo | None = None,
     progress: Progress | None = None,
     settings: Settings = PLAIN,
+    past: Past = NO_PAST,
 ) -> Review:
     """Review a recorded set against a standard as one school sees it.
 
     tempo : what was asked of this set; None takes the standard's own
     progress : called with a share from 0 to 1 between steps; may raise to stop the work
     settings : what the coach adds by hand
+    past : what is known of the client, on which the next dose rests as well
 
     Raises BadInput when the track can't be reviewed (fewer than 2 frames, no trunk in view).
     """
-    return review_with_body(track, standard, tempo, progress, settings=settings)[0]
+    return review_with_body(track, standard, tempo, progress, settings=settings, past=past)[0]
 
 
 def review_with_body(  # noqa: PLR0913
@@ -62,6 +65,7 @@ def review_with_body(  # noqa: PLR0913
     progress: Progress | None = None,
     also: tuple[str, ...] = (),
     settings: Settings = PLAIN,
+    past: Past = NO_PAST,
 ) -> tuple[Review, Body, RepSet]:
     """As `review_set`, with the measured body and the drives for those who draw them.
 
@@ -71,15 +75,18 @@ def review_with_body(  # noqa: PLR0913
     step(0.0)
     cleaned = clean(track, (*landmarks_for(standard, track.view), *also))
     step(0.5)
-    return review_body(Body(cleaned), standard, tempo, settings, lambda s: step(0.5 + 0.5 * s))
+    return review_body(
+        Body(cleaned), standard, tempo, settings, lambda s: step(0.5 + 0.5 * s), past
+    )
 
 
-def review_body(
+def review_body(  # noqa: PLR0913
     body: Body,
     standard: Standard,
     tempo: Tempo | None = None,
     settings: Settings = PLAIN,
     progress: Progress | None = None,
+    past: Past = NO_PAST,
 ) -> tuple[Review, Body, RepSet]:
     """The review of a body that is measured already: what a correction by hand asks for.
 
@@ -120,7 +127,7 @@ def review_body(
         broke_down=broke_down(reps, off),
         causes=causes_of(standard, findings, settings.felt),
         next_time=next_time(
-            standard, context.tempo, reps, findings, track.facts.load_kg, settings.felt
+            standard, context.tempo, reps, findings, track.facts.load_kg, settings.felt, past
         ),
     )
     step(1.0)

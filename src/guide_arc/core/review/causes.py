@@ -8,10 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from guide_arc.core.checks.registry import too_heavy
 from guide_arc.core.model.figures import Cause
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.review.prescribe import too_heavy
 from guide_arc.core.review.rules import REVIEW
 
 

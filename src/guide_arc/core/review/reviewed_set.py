@@ -19,6 +19,7 @@ from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import Settings
+from guide_arc.core.planning.history import NO_PAST, Past
 from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.assess import context_of, review_body
 from guide_arc.core.review.figures import figures_of
@@ -33,11 +34,13 @@ class ReviewedSet:
     review: Review
     body: Body
     repset: RepSet
+    past: Past = NO_PAST
 
     def with_settings(self, settings: Settings) -> Self:
         """The same recording reviewed anew with what the coach changed by hand."""
         review = self.review
-        return type(self)(*review_body(self.body, review.standard, review.tempo, settings))
+        again = review_body(self.body, review.standard, review.tempo, settings, past=self.past)
+        return type(self)(*again, self.past)
 
     @cached_property
     def figures(self) -> SetFigures:

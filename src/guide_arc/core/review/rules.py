@@ -34,9 +34,6 @@ class ReviewRules:
     edge_often_share: float = rule(
         0.1, "share of the samples", "a joint that is there this often is told"
     )
-    most_jump_share: float = rule(
-        0.10, "share of the load", "a jump of more than 10 % is questioned"
-    )
 
 
 REVIEW: Final = ReviewRules()

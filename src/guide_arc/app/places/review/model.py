@@ -14,10 +14,11 @@ from guide_arc.app.contract.signal import Signal
 from guide_arc.app.places.review.by_hand import ByHand
 from guide_arc.app.places.review.playback import Playback
 from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.model.rep import Rep, Span
-from guide_arc.core.model.review import Prescription, Review
+from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import Settings
-from guide_arc.core.review.harm import asking_first
+from guide_arc.core.planning.pain import asking_first
 from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.figure import Looking

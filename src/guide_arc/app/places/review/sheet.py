@@ -28,7 +28,7 @@ from guide_arc.app.places.review.timeline import RibbonView, TraceView
 from guide_arc.app.places.review.views import DialView, NumbersView, PathView, ShelfView
 from guide_arc.app.widgets.clip_frames import ClipFrames
 from guide_arc.app.widgets.tabs import Tabs
-from guide_arc.core.review.harm import STOP
+from guide_arc.core.planning.pain import STOP
 from guide_arc.drawings.traces import MOST, Trace, can_show, trace_words
 from guide_arc.drawings.words import JOINT, next_words, sentence, tempo_words, trust_lines
 

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 from typing import Final
 
-from guide_arc.core.model.review import Prescription
+from guide_arc.core.model.prescription import Prescription
 
 # The ways in which clients say that something hurts, by how the words begin.
 _WORDS: Final = r"(pain|ache|aching|sharp|pinch|sting|stung|numb|tingl|dizz|hurt|stab|faint)"
@@ -15,6 +15,8 @@ _PAIN: Final = re.compile(rf"\b{_WORDS}", re.IGNORECASE)
 # Denied only where the denial stands right before the word: what is unclear counts as pain.
 _DENIED: Final = re.compile(rf"\b(no|not|without|never)\s+((any|a)\s+)?{_WORDS}\w*", re.IGNORECASE)
 STOP: Final = "Stop this exercise, and see a licensed clinician before it is loaded again."
+CLINICIAN: Final = "nothing is prescribed until a licensed clinician was asked"
+CLEARED: Final = "a clinician's word, noted by the coach"
 
 
 def speaks_of_pain(felt: Iterable[str]) -> bool:
@@ -24,7 +26,5 @@ def speaks_of_pain(felt: Iterable[str]) -> bool:
 
 def asking_first(plan: Prescription) -> Prescription:
     """No next load, whatever was measured: pain never chooses a lighter weight either."""
-    return replace(
-        plan, load_kg=None, ask_first=True,
-        reason="pain was spoken of: nothing is prescribed until a licensed clinician was asked",
-    )  # fmt: skip
+    why = f"pain was spoken of: {CLINICIAN}"
+    return replace(plan, change="stop", load_kg=None, reasons=(why,), then=CLEARED)

@@ -1,0 +1,38 @@
+"""What to do next time."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from guide_arc.core.model.standard import Tempo
+
+Change = Literal["up", "same", "down", "more-reps", "deload", "stop"]
+
+
+@dataclass(frozen=True)
+class Prescription:
+    """The next dose of one exercise.
+
+    change : harder, the same, easier, more reps, an easier week, or nothing before a clinician was asked
+    load_kg : a weight that there is; None where none is to be given or none was ever noted
+    reasons : the most telling first; then : what would change it
+    """
+
+    change: Change
+    load_kg: float | None
+    reps: tuple[int, int]
+    sets: int
+    tempo: Tempo
+    rest_s: int
+    reasons: tuple[str, ...]
+    then: str = ""
+
+    @property
+    def reason(self) -> str:
+        return self.reasons[0]
+
+    @property
+    def ask_first(self) -> bool:
+        """Whether nothing is to be loaded before a licensed clinician was asked."""
+        return self.change == "stop"
