@@ -8,10 +8,11 @@ from datetime import date, timedelta
 
 import pytest
 
+from guide_arc.core.model.client import SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.planning.dose import next_dose
-from guide_arc.core.planning.history import Aim, DoneSet, History, Seen, SorePlace
+from guide_arc.core.planning.history import Aim, DoneSet, History, Seen
 from guide_arc.core.planning.loaded import places_loaded
 from guide_arc.standards.loader import standard
 

@@ -12,6 +12,7 @@ from guide_arc.core.kinematics.body import Body
 from guide_arc.core.model.landmarks import BODY
 from guide_arc.core.model.standard import Range, Tempo
 from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.model.units import amount, spread
 from guide_arc.core.review.assess import review_with_body
 from guide_arc.drawings.dial import DialState, arc_dial, ring_at, worst_by_rep
 from guide_arc.drawings.evidence import Level, Wedge, evidence, limit_on_dial
@@ -25,12 +26,10 @@ from guide_arc.drawings.shelf import rep_at as shelf_rep_at
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.stage import StageState, band, stage
 from guide_arc.drawings.words import (
-    amount,
     day_words,
     next_words,
     phase_words,
     rep_list,
-    spread,
     sure_words,
     tempo_words,
     trust_lines,

@@ -19,7 +19,7 @@ from guide_arc.formats.errors import BadFile
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.records import Decision, SetNotes, SetPart
 from guide_arc.library.reviewing import review_and_keep
-from guide_arc.library.store import BadLibrary, Library
+from guide_arc.library.store import NEWEST, BadLibrary, Library
 
 
 @pytest.fixture(scope="module")
@@ -156,17 +156,6 @@ def test_a_folder_that_can_not_be_made_is_refused_in_words(tmp_path):
         Library.open(tmp_path / "file" / "library")
 
 
-def test_the_tables_are_what_the_migrations_make(library):
-    from alembic.autogenerate import compare_metadata
-    from alembic.migration import MigrationContext
-
-    from guide_arc.library.tables import Base
-
-    with library._engine.connect() as connection:
-        differences = compare_metadata(MigrationContext.configure(connection), Base.metadata)
-    assert differences == []
-
-
 WORKER = """
 import sys
 from pathlib import Path
@@ -217,36 +206,55 @@ def test_a_kill_in_the_middle_loses_nothing_that_was_committed(tmp_path: Path, d
     library.close()
 
 
-FIRST_OPENING = """
+KILLED_IN_BETWEEN = """
 import os, signal, sys
 from pathlib import Path
 from alembic import op
+from sqlalchemy import event
 from guide_arc.library.store import Library
+from guide_arc.library.tables import Base
 
 real, made = op.create_table, []
 
-def create(*given, **more):
+def count(*given, **more):
     made.append(given[0])
     if len(made) == int(sys.argv[2]):
         os.kill(os.getpid(), signal.SIGKILL)
+
+def create(*given, **more):
+    count(*given)
     return real(*given, **more)
 
 op.create_table = create
+for table in Base.metadata.tables.values():
+    event.listen(table, "before_create", count)
 Library.open(Path(sys.argv[1]))
 """
 
 
-@pytest.mark.parametrize("table", [1, 2, 4, 6])
-def test_a_kill_while_the_library_is_made_leaves_one_that_opens(tmp_path: Path, data, table):
-    folder = tmp_path / "library"
+def killed_at_table(folder: Path, table: int) -> None:
     done = subprocess.run(
-        [sys.executable, "-c", FIRST_OPENING, str(folder), str(table)],
+        [sys.executable, "-c", KILLED_IN_BETWEEN, str(folder), str(table)],
         env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)}, capture_output=True,
     )  # fmt: skip
     assert done.returncode == -signal.SIGKILL
-    library = Library.open(folder)
+
+
+@pytest.mark.parametrize("table", [1, 4, 8])
+def test_a_kill_while_the_library_is_made_leaves_one_that_opens(tmp_path: Path, data, table):
+    killed_at_table(tmp_path / "library", table)
+    library = Library.open(tmp_path / "library")
     assert add(library, data)[1]
     assert library.count() == 1
+    library.close()
+
+
+@pytest.mark.parametrize("table", [1, 2])
+def test_a_kill_while_an_old_library_is_brought_up_leaves_one_that_opens(tmp_path, data, table):
+    first_form(tmp_path / "old", data)
+    killed_at_table(tmp_path / "old", table)
+    library = Library.open(tmp_path / "old")
+    assert library.record(7).notes.note == "Sore last week."
     library.close()
 
 
@@ -339,3 +347,20 @@ def test_a_library_of_the_first_form_is_brought_up(tmp_path, data):
     parts = [SetPart("rope-pushdown", "locked", Correction("bounds", 0.0, t)) for t in (4.0, 9.0)]
     assert len(again.split_set(7, parts)) == 2
     again.close()
+
+
+def test_the_tables_are_what_the_migrations_make(tmp_path, data, library):
+    """A new library is made at once, an old one step by step: both come to the same."""
+    from alembic.autogenerate import compare_metadata
+    from alembic.migration import MigrationContext
+
+    from guide_arc.library.tables import Base
+
+    first_form(tmp_path / "old", data)
+    brought_up = Library.open(tmp_path / "old")
+    for one in (brought_up, library):
+        with one._engine.connect() as connection:
+            context = MigrationContext.configure(connection)
+            assert compare_metadata(context, Base.metadata) == []
+            assert context.get_current_revision() == NEWEST
+    brought_up.close()

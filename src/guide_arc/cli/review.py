@@ -15,10 +15,11 @@ from guide_arc.core.model.figures import SetFigures
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import Settings
+from guide_arc.core.model.units import amount, spread
 from guide_arc.core.planning.pain import STOP
 from guide_arc.core.review.assess import context_of, review_with_body
 from guide_arc.core.review.figures import figures_of
-from guide_arc.drawings.words import amount, rep_list, sentence, spread
+from guide_arc.drawings.words import rep_list, sentence
 from guide_arc.formats.review_json import review_json
 from guide_arc.formats.track_file import read_track
 

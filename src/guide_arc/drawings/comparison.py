@@ -7,10 +7,10 @@ from typing import Final
 
 import numpy as np
 
+from guide_arc.core.model.units import amount
 from guide_arc.core.review.compare import Comparison, Course, Row
 from guide_arc.drawings.shapes import Area, Drawing, Points, Stroke, Words
 from guide_arc.drawings.traces import trace_words
-from guide_arc.drawings.words import amount
 
 _CURVE: Final = 104.0
 _ROW: Final = 36.0

@@ -11,10 +11,10 @@ import numpy as np
 from guide_arc.core.model.figures import RepFigures, SetFigures, Trend
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.rep import WorkSide
+from guide_arc.core.model.units import UNIT
 from guide_arc.core.review.compare import HOLD_U_S
 from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.shapes import Disc, Drawing, Role, Stroke, Words
-from guide_arc.drawings.words import UNIT
 
 ROW: Final = 50.0
 _CHART: Final = 116.0

@@ -14,9 +14,9 @@ from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import Tempo
+from guide_arc.core.model.units import UNIT, amount, spread
 from guide_arc.drawings.shown_set import ShownSet
 
-UNIT = {"deg": "°", "pct": " %", "s": " s"}
 _MOST_RUNS = 6
 JOINT = {
     "elbow_flexion": "elbow", "shoulder_elevation": "arm", "shoulder_plane": "arm sideways",
@@ -24,19 +24,9 @@ JOINT = {
 }  # fmt: skip
 
 
-def amount(value: float, unit: str) -> str:
-    """`17°`, `12 %`, `1.4 s`."""
-    return f"{value:.1f}{UNIT[unit]}" if unit == "s" else f"{value:.0f}{UNIT[unit]}"
-
-
 def sentence(words: str) -> str:
     """The same words with a capital at the start."""
     return words[:1].upper() + words[1:]
-
-
-def spread(value: float, unit: str) -> str:
-    """An uncertainty in the same form, never rounded down to nothing."""
-    return amount(max(value, 0.1 if unit == "s" else 1.0), unit)
 
 
 def sure_words(finding: Finding, judged: RepVerdict | None = None) -> str:

@@ -10,17 +10,15 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
+from guide_arc.core.model.client import PLACES, SIDED, SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.model.standard import Standard, Tempo
 from guide_arc.core.planning.history import (
-    PLACES,
-    SIDED,
     Aim,
     DoneSet,
     History,
     Seen,
-    SorePlace,
 )
 from guide_arc.core.planning.session import Line, Session, SessionFigures
 from guide_arc.formats.errors import BadFile

@@ -14,7 +14,7 @@ from typing import Any, Final, Literal, NamedTuple
 State = Literal["waiting", "done"]
 
 # The form of the library that this statement reads.
-FORM: Final = "0003"
+FORM: Final = "0004"
 
 
 class QueueRow(NamedTuple):

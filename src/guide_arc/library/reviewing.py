@@ -10,11 +10,13 @@ from guide_arc.core.model.review import Review
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.assess import review_with_body
+from guide_arc.core.review.trace import trace_of
 from guide_arc.formats.review_json import review_document
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import SetRecord
 from guide_arc.library.store import Library
 from guide_arc.library.summary import summary_of
+from guide_arc.library.traces import trace_text
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.tempo import parse_tempo
 
@@ -56,4 +58,10 @@ def review_and_keep(
 
 def keep_review(library: Library, set_id: int, review: Review) -> None:
     """Keep a computed review in place of the one before."""
-    library.keep_review(set_id, __version__, review_document(review), summary_of(review))
+    library.keep_review(
+        set_id,
+        __version__,
+        review_document(review),
+        summary_of(review),
+        trace_text(trace_of(review)),
+    )

@@ -42,7 +42,7 @@ from guide_arc.library.tables import (
 )
 
 NEWEST = FORM
-_KNOWN = ("0001", "0002", "0003")
+_KNOWN = ("0001", "0002", "0003", "0004")
 
 
 # What can be corrected of a set.
@@ -90,13 +90,12 @@ class Library:
                 f"the library folder {folder} can't be used ({error.strerror}); choose another"
             ) from None
         file = folder / "library.sqlite"
-        fresh = not file.exists()
         engine = create_engine(f"sqlite:///{file}")
         event.listen(engine, "connect", _on_connect)
         event.listen(engine, "begin", _on_begin)
         library = cls(folder, engine, held)
         try:
-            library._bring_up_to_date(fresh)
+            library._bring_up_to_date()
             os.chmod(file, 0o600)
         except BadLibrary:
             library.close()
@@ -113,7 +112,19 @@ class Library:
         self._engine.dispose()
         self._held.close()
 
-    def _bring_up_to_date(self, fresh: bool) -> None:
+    def _make_new(self) -> None:
+        """All tables in their newest form at once, in one transaction."""
+        with self._engine.begin() as connection:
+            Base.metadata.create_all(connection)
+            connection.execute(
+                text(
+                    "create table alembic_version (version_num varchar(32) not null, "
+                    "constraint alembic_version_pkc primary key (version_num))"
+                )
+            )
+            connection.execute(text("insert into alembic_version values (:form)"), {"form": NEWEST})
+
+    def _bring_up_to_date(self) -> None:
         with self._engine.connect() as connection:
             tables = {
                 r[0]
@@ -131,7 +142,10 @@ class Library:
                 f"the library in {self.folder} was written by a newer version of this program; "
                 "install that version, or open another library"
             )
-        if not fresh and at is not None:
+        if not tables:
+            self._make_new()
+            return
+        if at is not None:
             stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S")
             shutil.copy2(
                 self.folder / "library.sqlite", self.folder / f"library-before-{stamp}.sqlite"
@@ -448,8 +462,9 @@ class Library:
     # Reviews and decisions
 
     def keep_review(
-        self, set_id: int, program: str, document: Mapping[str, Any], summary: Mapping[str, Any]
-    ) -> None:
+        self, set_id: int, program: str, document: Mapping[str, Any], summary: Mapping[str, Any],
+        trace: str = "",
+    ) -> None:  # fmt: skip
         """Keep a computed review in place of the one before. Decisions stay as they are."""
         with self.session() as session:
             session.merge(
@@ -458,6 +473,7 @@ class Library:
                     program=program,
                     document=json.dumps(document),
                     summary=json.dumps(summary),
+                    trace=trace,
                 )
             )
 

@@ -16,6 +16,7 @@ class ClientRow(Base):
     id: Mapped[int] = mapped_column(Integer, primary_key=True)
     name: Mapped[str] = mapped_column(String(120), unique=True)
     stature_m: Mapped[float | None] = mapped_column(Float)
+    profile: Mapped[str] = mapped_column(Text, default="{}")
 
 
 class TrackRow(Base):
@@ -49,7 +50,8 @@ class SetRow(Base):
 
     `felt` and `corrections` are JSON lists: what the coach adds, apart from what is computed.
     A set that came as a clip has no track until its landmarks are found; `marks` is the JSON of what
-    was marked on the picture, `view` the side that the camera sees.
+    was marked on the picture, `view` the side that the camera sees. `other_view_of` names the set of which
+    this recording shows the same reps from another side.
     """
 
     __tablename__ = "recorded_set"
@@ -80,10 +82,14 @@ class SetRow(Base):
     view: Mapped[str | None] = mapped_column(String(8))
     marks: Mapped[str] = mapped_column(Text, default="")
     tracked_by: Mapped[str] = mapped_column(String(40), default="")
+    other_view_of: Mapped[int | None] = mapped_column(
+        ForeignKey("recorded_set.id", ondelete="SET NULL")
+    )
 
 
 class ReviewRow(Base):
-    """The latest computed review of a set, as `set-review/1` with what the queue shows of it.
+    """The latest computed review of a set, as `set-review/1`, with what the queue shows of it and what is kept
+    of it for the years.
 
     Recomputed at any time; what the coach decided stands in `decision` and is not touched.
     """
@@ -94,6 +100,7 @@ class ReviewRow(Base):
     program: Mapped[str] = mapped_column(String(20))
     document: Mapped[str] = mapped_column(Text)
     summary: Mapped[str] = mapped_column("glance", Text)
+    trace: Mapped[str] = mapped_column(Text, default="")
 
 
 class DecisionRow(Base):
@@ -109,6 +116,23 @@ class DecisionRow(Base):
     words: Mapped[str | None] = mapped_column(Text)
     decided_by: Mapped[str] = mapped_column(String(120))
     decided_at: Mapped[str] = mapped_column(String(40))
+
+
+class KeptRow(Base):
+    """A document that is kept by kind ("plan", "room", "setup", "override"), for one client or for all.
+
+    `about` narrows it down, to a standard or to a week.
+    """
+
+    __tablename__ = "kept"
+    __table_args__ = (Index("kept_by_kind", "kind", "client_id", "about"),)
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True)
+    kind: Mapped[str] = mapped_column(String(20))
+    client_id: Mapped[int | None] = mapped_column(ForeignKey("client.id", ondelete="CASCADE"))
+    about: Mapped[str] = mapped_column(String(80), default="")
+    name: Mapped[str] = mapped_column(String(120), default="")
+    document: Mapped[str] = mapped_column(Text)
 
 
 class SettingRow(Base):

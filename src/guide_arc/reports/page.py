@@ -15,6 +15,7 @@ from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import HARM_ORDER
+from guide_arc.core.model.units import amount, spread
 from guide_arc.core.planning.pain import STOP, asking_first
 from guide_arc.drawings.dial import DialState, arc_dial
 from guide_arc.drawings.evidence import limit_on_dial
@@ -22,16 +23,7 @@ from guide_arc.drawings.palette import PAGE
 from guide_arc.drawings.portrait import portrait
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.typeface import font_files
-from guide_arc.drawings.words import (
-    JOINT,
-    amount,
-    day_words,
-    next_words,
-    rep_list,
-    sentence,
-    spread,
-    tempo_words,
-)
+from guide_arc.drawings.words import JOINT, day_words, next_words, rep_list, sentence, tempo_words
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.reports.cues import chosen_cues

@@ -228,6 +228,7 @@ def _value(form: StandardForm, chosen: str) -> Standard:
         checks=tuple(_rule(c) for c in form.check),
         views=tuple(form.views.best),
         cautions=tuple(form.cautions),
+        rises_on=tuple(form.rises_on),
         easier=tuple(form.easier),
         harder=tuple(form.harder),
         setup=form.setup,

@@ -175,6 +175,9 @@ class DoseForm(_Part):
     sets: tuple[int, int] = Field(description="Fewest and most sets.")
     rest_s: int = Field(ge=0, le=900, description="Rest between sets.")
     load_step_kg: float = Field(gt=0, le=20, description="The next weight.")
+    partials: int = Field(
+        default=0, ge=0, le=20, description="Partial reps asked for after the last full one."
+    )
 
 
 class ArmForm(_Part):
@@ -334,6 +337,10 @@ class StandardForm(_Part):
     holds: HoldsForm = HoldsForm()
     dose: DoseForm
     cautions: list[str] = Field(description="Ids of `cautions.toml`.")
+    rises_on: list[str] = Field(
+        default=[],
+        description="Checks that must be ok before the weight rises, beside those of harm and of weight.",
+    )
     easier: list[str] = Field(default=[], description="Ids of easier versions.")
     harder: list[str] = Field(default=[], description="Ids of progressions.")
     pose: list[PoseForm]
@@ -354,6 +361,9 @@ class StandardForm(_Part):
             double = next((n for n in names if names.count(n) > 1), None)
             if double:
                 raise ValueError(f"{kind} {double!r} stands twice; keep one of them")
+        unknown = next((n for n in self.rises_on if n not in specs()), None)
+        if unknown:
+            raise ValueError(f"rises_on names {unknown!r}, which is no check")
         unit = "pct" if self.drive == "shoulder_hike" else "deg"
         if self.range.unit != unit:
             raise ValueError(f"a range of {self.drive} is in _{unit}")

@@ -58,10 +58,13 @@ class SetContext:
         return (self.repset.side,)
 
     def reps_of(self, side: WorkSide) -> tuple[Rep, ...]:
-        """The reps in which a side works."""
-        if side == "both":
-            return self.repset.reps
-        return tuple(r for r in self.repset.reps if r.side in (side, "both"))
+        """The reps in which a side works, without the partial ones that are asked for after the last full one."""
+        own = [r for r in self.repset.reps if side == "both" or r.side in (side, "both")]
+        asked = self.standard.dose.partials
+        while asked and own and not own[-1].full:
+            own.pop()
+            asked -= 1
+        return tuple(own)
 
     def samples(self, measure: str, side: Side | None, span: Span) -> tuple[Array, Array, Array]:
         """(N,) times, values and standard uncertainties within a span, settled over 0.25 s."""

@@ -29,7 +29,8 @@ from guide_arc.core.kinematics.views import how_to_see
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
-from guide_arc.core.model.standard import SIGN, CheckRule
+from guide_arc.core.model.standard import CheckRule
+from guide_arc.core.model.units import UNIT
 
 
 def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -65,7 +66,7 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     weaker = _weaker(ctx)
     by_range = summarise(
         rule, "both", [v for v in ranges if v], ctx.standard.drive_unit,
-        lambda v: f"{weaker} arm does {v:.0f}{SIGN[ctx.standard.drive_unit]} less" if v > 1 else "arms alike",
+        lambda v: f"{weaker} arm does {v:.0f}{UNIT[ctx.standard.drive_unit]} less" if v > 1 else "arms alike",
     )  # fmt: skip
     lags = [v for rep in ctx.repset.reps if rep.side == "both" and (v := lag(ctx, rep))]
     by_time = summarise(
@@ -137,7 +138,7 @@ def _alternating(ctx: SetContext, rule: CheckRule) -> Finding:
     value = RepValue(ctx.reps_of("left")[-1].number, gap, float(np.hypot(*us)), at)
     return summarise(
         rule, "both", [value], ctx.standard.drive_unit,
-        lambda v: f"{weaker} arm does {v:.0f}{SIGN[ctx.standard.drive_unit]} less" if v > 1 else "arms alike",
+        lambda v: f"{weaker} arm does {v:.0f}{UNIT[ctx.standard.drive_unit]} less" if v > 1 else "arms alike",
     )  # fmt: skip
 
 

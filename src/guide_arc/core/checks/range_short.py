@@ -14,7 +14,8 @@ from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
-from guide_arc.core.model.standard import SIGN, CheckRule
+from guide_arc.core.model.standard import CheckRule
+from guide_arc.core.model.units import UNIT
 
 
 def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -31,7 +32,7 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         words = f"{bottom:.0f}{sign} short at the start of the lift" if bottom > 0.5 else ""
         return RepValue(rep.number, bottom, ends.u, ends.start_s, "start", words)
 
-    sign = SIGN[ctx.standard.drive_unit]
+    sign = UNIT[ctx.standard.drive_unit]
     blocked = [
         drive_hidden(ctx, rule, side, ctx.standard.drive_unit, rule.limit, ends=True)
         for side in ctx.sides

@@ -6,6 +6,7 @@ from functools import cache
 
 from guide_arc.core.checks.spec import Check, CheckSpec
 from guide_arc.core.model.declared import declared
+from guide_arc.core.model.standard import Standard
 
 
 @cache
@@ -38,6 +39,17 @@ def shows_also() -> dict[str, tuple[str, ...]]:
 def follows(name: str, other: str) -> bool:
     """Whether one check being off is what another's fault also shows as."""
     return other in specs()[name].shown_by if name in specs() else False
+
+
+def must_hold(standard: Standard) -> frozenset[str]:
+    """The checks that must be ok before the weight rises: those of harm, those that tell that the weight rules
+    the client, and those for which the exercise is done."""
+    heavy = too_heavy()
+    return frozenset(
+        rule.name
+        for rule in standard.checks
+        if rule.harm != "effect" or rule.name in heavy or rule.name in standard.rises_on
+    )
 
 
 def too_heavy() -> frozenset[str]:

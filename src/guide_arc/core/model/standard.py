@@ -23,9 +23,6 @@ ElbowPath = Literal[
 HoldsOn = Literal["every", "first", "last", "first-and-last"]
 Harm = Literal["spine", "joint", "effect"]
 
-# How a unit is written behind a number.
-SIGN: Final = {"deg": "°", "pct": " %"}
-
 # What comes first when a coach can say only three things (domain: spine and neck first).
 HARM_ORDER: Final[tuple[Harm, ...]] = ("spine", "joint", "effect")
 
@@ -151,12 +148,13 @@ class CheckRule:
 
 @dataclass(frozen=True)
 class Dose:
-    """How much of it is usual."""
+    """How much of it is usual. partials : partial reps asked for after the last full one"""
 
     reps: tuple[int, int]
     sets: tuple[int, int]
     rest_s: int
     load_step_kg: float
+    partials: int = 0
 
 
 @dataclass(frozen=True)
@@ -181,6 +179,7 @@ class Standard:
     trunk : at the start and at the turn
     line : the fibre line of the target region, see `mechanics.fibres`
     easier, harder : ids of standards
+    rises_on : checks that must be ok before the weight rises, beside those of harm and of weight
     """
 
     id: str
@@ -217,6 +216,7 @@ class Standard:
     praise: str
     school: School
     schools: tuple[School, ...] = field(default=())
+    rises_on: tuple[str, ...] = ()
 
     @property
     def drive_unit(self) -> Literal["deg", "pct"]:

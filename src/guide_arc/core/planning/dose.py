@@ -14,7 +14,7 @@ from datetime import date
 from math import ceil
 from typing import Final
 
-from guide_arc.core.checks.registry import specs, too_heavy
+from guide_arc.core.checks.registry import must_hold, specs, too_heavy
 from guide_arc.core.model.prescription import Change, Prescription
 from guide_arc.core.model.standard import HARM_ORDER
 from guide_arc.core.planning.history import NO_PAST, History, Seen
@@ -164,10 +164,10 @@ def _form(history: History) -> Prescription | None:
 
 
 def _unseen(history: History) -> Prescription | None:
-    last = history.sessions[-1]
+    last, deciding = history.sessions[-1], must_hold(history.standard) | too_heavy()
     unsure = _worst([
         f for done in last for f in done.findings
-        if f.verdict in ("near", "cannot-tell") and (f.harm != "effect" or f.check in too_heavy())
+        if f.verdict in ("near", "cannot-tell") and (f.harm != "effect" or f.check in deciding)
     ])  # fmt: skip
     if not unsure or not _earned(history):
         return None

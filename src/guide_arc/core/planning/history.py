@@ -6,13 +6,11 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import Final
 
+from guide_arc.core.model.client import SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.finding import Verdict
 from guide_arc.core.model.standard import Harm, Standard, Tempo
 from guide_arc.core.planning.pain import speaks_of_pain
-
-PLACES: Final = ("elbow", "shoulder", "wrist", "neck", "lower back", "hip", "knee", "ankle")
-SIDED: Final = tuple(f"{side} {place}" for place in PLACES for side in ("left", "right"))
 
 
 @dataclass(frozen=True)
@@ -52,22 +50,6 @@ class DoneSet:
     @property
     def hurt(self) -> bool:
         return self.pain or speaks_of_pain(self.felt)
-
-
-@dataclass(frozen=True)
-class SorePlace:
-    """place : one of PLACES, with left or right before it where known; until None it is not over"""
-
-    place: str
-    since: date
-    until: date | None = None
-
-    def on(self, day: date) -> bool:
-        return self.since <= day and (self.until is None or day <= self.until)
-
-    @property
-    def joint(self) -> str:
-        return self.place.removeprefix("left ").removeprefix("right ")
 
 
 @dataclass(frozen=True)

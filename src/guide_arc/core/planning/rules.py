@@ -26,6 +26,10 @@ class PlanRules:
     )
     break_days: int = rule(9, "days", "a longer pause between two sessions was a rest already")
     more_reps: int = rule(3, "reps", "how far above the range reps go before the next step fits")
+    fewest_for_slope: int = rule(4, "sets", "fewer show no course over the weeks")
+    sets_without_change: int = rule(
+        2, "sets", "a cue after which nothing changes in so many is said another way"
+    )
     most_of_opposite: float = rule(
         2.0, "times the sets", "of the front against the back of the shoulders"
     )

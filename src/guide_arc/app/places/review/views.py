@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QWidget
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.widgets.canvas import Canvas
 from guide_arc.core.kinematics.measures import DEFINITIONS
+from guide_arc.core.model.units import UNIT
 from guide_arc.drawings.comparison import ComparisonState, comparison
 from guide_arc.drawings.dial import DialState, RepKey, arc_dial, ring_at
 from guide_arc.drawings.evidence import limit_on_dial
@@ -20,7 +21,7 @@ from guide_arc.drawings.paths import PathState, path_panel
 from guide_arc.drawings.shapes import Drawing, Role
 from guide_arc.drawings.shelf import ShelfState, rep_at, rep_shelf
 from guide_arc.drawings.stage import StageState
-from guide_arc.drawings.words import JOINT, UNIT
+from guide_arc.drawings.words import JOINT
 
 
 class Instrument(Canvas):

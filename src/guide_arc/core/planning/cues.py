@@ -1,0 +1,101 @@
+"""Did the cues work? Each cue that was given, followed through the sets after it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from guide_arc.core.checks.registry import spec_of
+from guide_arc.core.planning.kept_set import CheckTrace, KeptSet, Said
+from guide_arc.core.planning.rules import PLAN
+
+Outcome = Literal["worked", "better", "no-change", "worse", "waiting", "unseen"]
+
+
+@dataclass(frozen=True)
+class Followed:
+    """One cue and what came of it.
+
+    before, after : the measure in the set in which it was given, and in those after it
+    u : 95 % of the errors of the first stay within it
+    """
+
+    given_in: KeptSet
+    said: Said
+    title: str
+    unit: str
+    before: float
+    u: float
+    after: tuple[float, ...]
+    outcome: Outcome
+
+    @property
+    def say_it_otherwise(self) -> bool:
+        """Whether so many sets without a change ask for other words."""
+        return (
+            self.outcome in ("no-change", "worse") and len(self.after) >= PLAN.sets_without_change
+        )
+
+
+def followed(sets: Sequence[KeptSet]) -> tuple[Followed, ...]:
+    """Every cue given in these sets of one exercise, the latest first. sets : oldest first"""
+    out = []
+    for i, given in enumerate(sets):
+        for said in given.said:
+            before = given.trace.check(said.key)
+            if before is None or before.value is None:
+                continue
+            later = [s.trace.check(said.key) for s in sets[i + 1 :]]
+            seen = [c for c in later if c is not None and c.value is not None and c.verdict != "cannot-tell"]  # fmt: skip
+            # The next time it was said begins a count of its own.
+            again = next(
+                (j for j, s in enumerate(sets[i + 1 :]) if any(o.key == said.key for o in s.said)),
+                None,
+            )
+            own = seen if again is None else seen[: again + 1]
+            u = before.u or 0.0
+            values = tuple(float(c.value) for c in own if c.value is not None)
+            out.append(
+                Followed(
+                    given, said, before.title, before.unit, before.value, u, values,
+                    _outcome(before, u, values, waiting=not later),
+                )
+            )  # fmt: skip
+    return tuple(reversed(out))
+
+
+def _outcome(before: CheckTrace, u: float, after: tuple[float, ...], *, waiting: bool) -> Outcome:
+    if not after:
+        return "waiting" if waiting else "unseen"
+    # A measure that asks for at least its limit (a hold, a lowering) is better when it grows.
+    sign = -1.0 if spec_of(before.check).least else 1.0
+    assert before.value is not None
+    gain = sign * (before.value - after[-1])
+    last = after[-1]
+    doubt = 2.0**0.5 * u
+    if sign * (before.limit - last) >= 0 and gain > doubt:
+        return "worked"
+    if gain > doubt:
+        return "better"
+    return "worse" if gain < -doubt else "no-change"
+
+
+def words_that_worked(every: Sequence[Followed]) -> dict[str, tuple[str, ...]]:
+    """For each check, the words after which its measure came within its limit, the latest first."""
+    out: dict[str, list[str]] = {}
+    for f in every:
+        if f.outcome == "worked":
+            out.setdefault(f.said.key.split("/")[0], []).append(f.said.words)
+    return {check: tuple(dict.fromkeys(words)) for check, words in out.items()}
+
+
+def other_words(
+    check_words: Sequence[str], every: Sequence[Followed], check: str
+) -> tuple[str, ...]:
+    """Other ways to say one check's cue to this client: what worked first, then what was not tried, never what
+    was said without a change."""
+    worked = words_that_worked(every).get(check, ())
+    tried = {f.said.words for f in every if f.said.key.split("/")[0] == check}
+    fresh = [w for w in check_words if w not in tried]
+    return tuple(dict.fromkeys((*worked, *fresh)))

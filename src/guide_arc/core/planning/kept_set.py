@@ -1,0 +1,143 @@
+"""One set of a client's years: when, with what, how its form was, what was said and felt."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Literal
+
+from guide_arc.core.model.finding import Verdict
+from guide_arc.core.model.rep import WorkSide
+from guide_arc.core.model.standard import Harm
+from guide_arc.core.planning.history import DoneSet, Seen
+from guide_arc.core.planning.pain import speaks_of_pain
+
+# Form held as far as all that matters was seen, held as far as was seen, or broke.
+RepForm = Literal["held", "unseen", "broke"]
+
+
+@dataclass(frozen=True)
+class RepTrace:
+    """One rep: whether it counts as full, what of its form was seen, and by which checks it broke."""
+
+    side: WorkSide
+    full: bool
+    form: RepForm
+    off: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class CheckTrace:
+    """One check's finding. u : 95 % of the errors stay within it; cue : what was proposed to be said"""
+
+    check: str
+    side: WorkSide
+    verdict: Verdict
+    harm: Harm
+    title: str
+    says: str
+    cue: str
+    unit: str
+    limit: float
+    value: float | None = None
+    u: float | None = None
+    why: str = ""
+    allowed: bool = False
+
+    @property
+    def key(self) -> str:
+        return f"{self.check}/{self.side}"
+
+
+@dataclass(frozen=True)
+class SetTrace:
+    """What is kept of a review: small enough to read thousands at once.
+
+    range_, lower_s, hold_s : median over the full reps with its standard uncertainty; None unseen
+    tension_s : time under tension of the whole set
+    start_s, length_s : of the recording, the first lift and how long from there to the last lower's end
+    """
+
+    view: str
+    unit: str
+    reps: tuple[RepTrace, ...]
+    checks: tuple[CheckTrace, ...]
+    range_: tuple[float, float] | None
+    lower_s: tuple[float, float] | None
+    hold_s: tuple[float, float] | None
+    tension_s: float
+    start_s: float
+    length_s: float
+
+    def full_reps(self, side: Literal["left", "right"]) -> int:
+        return sum(r.full for r in self.reps if r.side in (side, "both"))
+
+    def check(self, key: str) -> CheckTrace | None:
+        return next((c for c in self.checks if c.key == key), None)
+
+
+@dataclass(frozen=True)
+class Said:
+    """A cue that was given: for which finding, in which words."""
+
+    key: str
+    words: str
+
+
+@dataclass(frozen=True)
+class KeptSet:
+    """A set of one client with what is kept of its review.
+
+    at : when it was done, as noted, to the second where known
+    """
+
+    id: int
+    standard: str
+    school: str
+    at: str
+    load_kg: float | None
+    trace: SetTrace
+    pain: bool = False
+    felt: tuple[str, ...] = ()
+    reviewed: bool = False
+    said: tuple[Said, ...] = ()
+
+    @property
+    def on(self) -> date:
+        """The day; the first day there is where none is known."""
+        try:
+            return date.fromisoformat(self.at[:10])
+        except ValueError:
+            return date.min
+
+    @property
+    def hurt(self) -> bool:
+        return self.pain or speaks_of_pain(self.felt)
+
+    @property
+    def full(self) -> int:
+        """Full reps of the arm that did fewer, of those that took part."""
+        return self.done.weaker
+
+    @property
+    def held(self) -> bool:
+        """Whether form was seen to hold in every full rep."""
+        full = [r for r in self.trace.reps if r.full]
+        return bool(full) and all(r.form == "held" for r in full)
+
+    @property
+    def broke(self) -> bool:
+        return any(r.form == "broke" for r in self.trace.reps)
+
+    @property
+    def done(self) -> DoneSet:
+        """The set as the next dose rests on it."""
+        trace = self.trace
+        seen = tuple(
+            Seen(c.check, "ok" if c.allowed else c.verdict, c.harm, c.title, c.says, c.why)
+            for c in trace.checks
+        )
+        return DoneSet(
+            self.on, self.load_kg, trace.full_reps("left"), trace.full_reps("right"),
+            sum(not r.full for r in trace.reps), seen, self.pain, self.felt,
+        )  # fmt: skip

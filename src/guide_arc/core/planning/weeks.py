@@ -1,0 +1,177 @@
+"""Over the weeks: each measure from set to set, with a word only where its change is surer than its doubt."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+from scipy.stats import theilslopes
+
+from guide_arc.core.model.units import amount
+from guide_arc.core.planning.kept_set import KeptSet
+from guide_arc.core.planning.rules import PLAN
+
+
+@dataclass(frozen=True)
+class Point:
+    """One set's value. u : 95 % of the errors stay within it; set_id : the set it is of; off : past its limit"""
+
+    day: int
+    value: float
+    u: float
+    set_id: int
+    off: bool = False
+
+
+@dataclass(frozen=True)
+class Slope:
+    """A robust slope a week (the median of the slopes between all pairs of sets), and what it may be."""
+
+    per_week: float
+    low: float
+    high: float
+
+    @property
+    def sure(self) -> bool:
+        """Whether even its doubt leaves it on one side of nothing."""
+        return self.low > 0.0 or self.high < 0.0
+
+
+@dataclass(frozen=True)
+class Measure:
+    """One measure over the weeks.
+
+    name : as a coach says it; latest : what it is now, in words; word : how it goes, in words
+    limit : where it should stay below, or above with `least`; None where nothing is asked
+    """
+
+    name: str
+    unit: str
+    points: tuple[Point, ...]
+    slope: Slope | None
+    latest: str
+    word: str
+    limit: float | None = None
+    least: bool = False
+
+
+# Checks whose value tells what should have stayed, with how a coach names it.
+_STAYS: Final = {
+    "upper-arm-drift": "upper arm moves", "torso-swing": "torso swings", "torso-lean": "out of the lean",
+    "shoulder-hike": "shoulders rise", "elbow-bend-change": "elbow bend changes", "wrist-bend": "wrist bends",
+    "elbow-path": "elbow off its arc", "torso-twist": "torso turns", "range-short": "range short by",
+    "end-point": "end point off by", "momentum": "burst", "left-right": "arms apart",
+}  # fmt: skip
+# What means better when it grows and what when it falls.
+_BETTER: Final = {"range": 1, "lowering": 1, "hold": 1, "load × reps, form held": 1}
+
+
+def measures_of(sets: Sequence[KeptSet]) -> tuple[Measure, ...]:
+    """Every measure of one exercise that two sets show, those that are asked for first.
+
+    sets : oldest first. Recordings from another side than the latest take part in a measure only where they
+    show it: what a view hides has no value there.
+    """
+    if not sets:
+        return ()
+    out = [
+        _measure("range", sets[-1].trace.unit, sets, [s.trace.range_ for s in sets]),
+        _measure("lowering", "s", sets, [s.trace.lower_s for s in sets]),
+        _measure("hold", "s", sets, [s.trace.hold_s for s in sets]),
+    ]
+    keys = dict.fromkeys(
+        (c.check, c.side) for s in reversed(sets) for c in s.trace.checks if c.check in _STAYS
+    )
+    out += [_of_check(check, side, sets) for check, side in keys]
+    out += [
+        _measure("under tension", "s", sets, [(s.trace.tension_s, 0.1) for s in sets]),
+        _measure("load × reps, form held", "kg", sets, [_work(s) for s in sets]),
+    ]
+    known = [m for m in out if m is not None]
+    # What goes past its limit, or changes for sure, comes before what holds.
+    return tuple(
+        sorted(
+            known, key=lambda m: not (m.points[-1].off or (m.slope is not None and m.slope.sure))
+        )
+    )
+
+
+def _work(done: KeptSet) -> tuple[float, float] | None:
+    """Load times reps whose form was seen to hold."""
+    if done.load_kg is None:
+        return None
+    held = [r for r in done.trace.reps if r.full and r.form == "held"]
+    arms = [sum(r.side in (side, "both") for r in held) for side in ("left", "right")]
+    return done.load_kg * max(min(a for a in arms if a) if any(arms) else 0, 0), 0.0
+
+
+def _measure(
+    name: str, unit: str, sets: Sequence[KeptSet], values: Sequence[tuple[float, float] | None]
+) -> Measure | None:
+    points = tuple(
+        Point(s.on.toordinal(), v[0], 2.0 * v[1], s.id)
+        for s, v in zip(sets, values, strict=True)
+        if v is not None
+    )
+    return _told(name, unit, points) if points else None
+
+
+def _of_check(check: str, side: str, sets: Sequence[KeptSet]) -> Measure | None:
+    points, limit, unit = [], None, "deg"
+    for s in sets:
+        c = s.trace.check(f"{check}/{side}")
+        if c is None or c.value is None or c.verdict == "cannot-tell":
+            continue
+        limit, unit = c.limit, c.unit
+        points.append(Point(s.on.toordinal(), c.value, c.u or 0.0, s.id, c.verdict == "off"))
+    if not points:
+        return None
+    arm = "" if side == "both" else f", {side}"
+    return _told(_STAYS[check] + arm, unit, tuple(points), limit)
+
+
+def _told(name: str, unit: str, points: tuple[Point, ...], limit: float | None = None) -> Measure:
+    slope = slope_of(points)
+    latest = _amount(points[-1].value, unit)
+    if limit is not None and any(p.off for p in points) and not points[-1].off:
+        worst = max(points, key=lambda p: p.value)
+        latest = f"{_amount(worst.value, unit)} → {latest}"
+    return Measure(name, unit, points, slope, latest, _word(name, unit, points, slope), limit)
+
+
+def slope_of(points: Sequence[Point]) -> Slope | None:
+    """The Theil–Sen slope a week with its 95 % interval, widened by what the measurements themselves may be off.
+    None below four sets or a week of them (Sen 1968)."""
+    days = np.array([p.day for p in points], dtype=float)
+    if len(points) < PLAN.fewest_for_slope or np.ptp(days) < 7.0:
+        return None
+    weeks = (days - days[0]) / 7.0
+    values = np.array([p.value for p in points])
+    found = theilslopes(values, weeks, 0.95)
+    spread = np.sqrt(((weeks - weeks.mean()) ** 2).sum())
+    noise = float(np.median([p.u for p in points])) / float(spread)
+    slope = float(found.slope)
+    low = slope - float(np.hypot(slope - float(found.low_slope), noise))
+    high = slope + float(np.hypot(float(found.high_slope) - slope, noise))
+    return Slope(slope, low, high)
+
+
+def _word(name: str, unit: str, points: tuple[Point, ...], slope: Slope | None) -> str:
+    if slope is None:
+        need = PLAN.fewest_for_slope
+        return "" if len(points) < 2 else f"fewer than {need} sets, or within a week"
+    if not slope.sure:
+        return "no sure change"
+    step = f"{'+' if slope.per_week > 0 else '−'} {_step(abs(slope.per_week), unit)} a week"
+    better = _BETTER.get(name, -1) * slope.per_week > 0
+    return f"{step}: {'better' if better else 'worse'}" if name != "under tension" else step
+
+
+def _step(value: float, unit: str) -> str:
+    return f"{value:.1f}{ {'deg': '°', 'pct': ' %', 's': ' s', 'kg': ' kg'}[unit] }"
+
+
+def _amount(value: float, unit: str) -> str:
+    return f"{value:.0f} kg" if unit == "kg" else amount(value, unit)

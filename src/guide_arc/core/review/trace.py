@@ -1,0 +1,64 @@
+"""What of a review is kept for the years."""
+
+from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.checks.registry import must_hold
+from guide_arc.core.model.review import Review
+from guide_arc.core.planning.kept_set import CheckTrace, RepForm, RepTrace, SetTrace
+from guide_arc.core.review.trends import off_by_rep
+
+# How well the ends of one phase are known: two edges of about a frame each.
+_EDGE_U_S: Final = 0.05
+
+
+def trace_of(review: Review) -> SetTrace:
+    """What is kept of a review."""
+    off = off_by_rep(review.reps, [f for f in review.findings if not f.allowed])
+    deciding = must_hold(review.standard)
+    unseen = any(
+        f.verdict in ("near", "cannot-tell") and f.rule.name in deciding for f in review.findings
+    )
+    full = [r for r in review.reps if r.full]
+    ranges = [q for q, r in zip(review.range_by_rep, review.reps, strict=True) if r.full]
+    holds = [r.top_hold.length_s if r.top_hold else 0.0 for r in full]
+    reps = review.reps
+    return SetTrace(
+        view=review.trust.view,
+        unit=review.standard.drive_unit,
+        reps=tuple(
+            RepTrace(r.side, r.full, _form(off[r.key], unseen), tuple(sorted(off[r.key])))
+            for r in reps
+        ),
+        checks=tuple(
+            CheckTrace(
+                f.rule.name, f.side, f.verdict, f.rule.harm, f.title, f.says, f.cue, f.unit, f.limit,
+                f.value, f.uncertainty, f.why or "", f.allowed,
+            )
+            for f in review.findings
+        ),
+        range_=_median([q.value for q in ranges], float(np.mean([q.u for q in ranges])) if ranges else 0.0),
+        lower_s=_median([r.lower.length_s for r in full], _EDGE_U_S),
+        hold_s=_median(holds, _EDGE_U_S) if any(holds) else None,
+        tension_s=review.under_tension_s,
+        start_s=reps[0].start_s if reps else 0.0,
+        length_s=max(r.end_s for r in reps) - reps[0].start_s if reps else 0.0,
+    )  # fmt: skip
+
+
+def _form(off: set[str], unseen: bool) -> RepForm:
+    if off:
+        return "broke"
+    return "unseen" if unseen else "held"
+
+
+def _median(values: list[float], u: float) -> tuple[float, float] | None:
+    """The median and its standard uncertainty: the measurement's, or the reps' own scatter over their root."""
+    known = [v for v in values if np.isfinite(v)]
+    if not known:
+        return None
+    scatter = float(np.std(known)) / np.sqrt(len(known)) if len(known) > 1 else 0.0
+    return float(np.median(known)), float(np.hypot(scatter, u / np.sqrt(len(known))))

@@ -1,0 +1,57 @@
+"""What is kept of each review for the years, as compact text."""
+
+from __future__ import annotations
+
+import json
+from functools import lru_cache
+
+from guide_arc.core.planning.kept_set import CheckTrace, RepTrace, SetTrace
+
+# The form of the text; another one is computed anew.
+_FORM = 1
+
+
+def trace_text(trace: SetTrace) -> str:
+    """A trace as text: lists in the order of the fields, so that thousands stay small."""
+    return json.dumps(
+        [
+            _FORM, trace.view, trace.unit,
+            [[r.side, r.full, r.form, *r.off] for r in trace.reps],
+            [
+                [c.check, c.side, c.verdict, c.harm, c.title, c.says, c.cue, c.unit, c.limit,
+                 _short(c.value), _short(c.u), c.why, c.allowed]
+                for c in trace.checks
+            ],
+            _pair(trace.range_), _pair(trace.lower_s), _pair(trace.hold_s),
+            _short(trace.tension_s), _short(trace.start_s), _short(trace.length_s),
+        ],
+        ensure_ascii=False, separators=(",", ":"),
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=8192)
+def trace_from(text: str) -> SetTrace | None:
+    """A trace from its text; None where there is none or an older program wrote it."""
+    if not text:
+        return None
+    form, view, unit, reps, checks, range_, lower, hold, tension, start, length = json.loads(text)
+    if form != _FORM:
+        return None
+    return SetTrace(
+        view, unit,
+        tuple(RepTrace(side, full, how, tuple(off)) for side, full, how, *off in reps),
+        tuple(CheckTrace(*c) for c in checks),
+        _tuple(range_), _tuple(lower), _tuple(hold), tension, start, length,
+    )  # fmt: skip
+
+
+def _short(value: float | None) -> float | None:
+    return None if value is None else round(value, 3)
+
+
+def _pair(pair: tuple[float, float] | None) -> list[float] | None:
+    return None if pair is None else [round(v, 3) for v in pair]
+
+
+def _tuple(pair: list[float] | None) -> tuple[float, float] | None:
+    return None if pair is None else (pair[0], pair[1])
