@@ -20,10 +20,10 @@ _ORDER: Final = 3
 
 
 def lever_along(share: Array, place_m: Array, toward: Array, turn_rad: float) -> Array:
-    """(GRID,) lever arm in metres at even shares of the movement, 0 to 1.
+    """(..., GRID) lever arm in metres at even shares of the movement, 0 to 1.
 
     share : (N,) how much of the joint's turn is done at each sample, 0 to 1
-    place_m : (N, 3) the hand from the joint; toward : (N, 3) unit direction of the pull
+    place_m : (N, 3) the hand from the joint; toward : (..., N, 3) unit direction of the pull
     turn_rad : the whole turn, positive
 
     The hand's way is fitted by a cubic in the share, so that its slope is not made of noise.
@@ -32,8 +32,8 @@ def lever_along(share: Array, place_m: Array, toward: Array, turn_rad: float) ->
     if len(share) <= _ORDER:
         raise ValueError(f"{len(share)} samples can't carry a cubic")
     basis = np.vander(share, _ORDER + 1, increasing=True)
-    way = np.linalg.lstsq(basis, place_m, rcond=None)[0]
-    pull = np.linalg.lstsq(basis, toward, rcond=None)[0]
+    fit = np.linalg.pinv(basis)
+    way, pull = fit @ place_m, fit @ toward
     at = np.linspace(0.0, 1.0, GRID)
     powers = np.arange(1, _ORDER + 1)
     slope = (powers * at[:, None] ** (powers - 1)) @ way[1:]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Final
 
 import numpy as np
@@ -19,7 +19,7 @@ from guide_arc.core.kinematics.guide import (
     way_back,
 )
 from guide_arc.core.kinematics.measures import Points, trunk
-from guide_arc.core.kinematics.vectors import Array, cross, length, unit
+from guide_arc.core.kinematics.vectors import Array, cross, dot, length, unit
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.standard import Standard
@@ -74,6 +74,7 @@ def arm_faults(
     return out
 
 
+@lru_cache(maxsize=32)
 def _off_path(standard: Standard, part: str, amount_pct: float) -> tuple[int, float]:
     """Which number of the pose to shift at the turn, and by how much, so that the joint leaves
     its guide arc by the asked share of the upper arm."""
@@ -95,7 +96,8 @@ def _off_path(standard: Standard, part: str, amount_pct: float) -> tuple[int, fl
         poses[..., column] += shifts[:, None] * share
         upper, forearm = arm_directions(poses)
         way = upper if part == "elbow" else upper + FOREARM_OVER_UPPER_ARM * forearm
-        gaps = np.linalg.norm(way[:, :, None] - guide[None, None], axis=-1).min(axis=-1)
+        squared = dot(way, way)[..., None] - 2.0 * way @ guide.T + dot(guide, guide)
+        gaps = np.sqrt(np.maximum(squared.min(axis=-1), 0.0))
         miss = np.abs(100.0 * gaps.max(axis=-1) - amount_pct)
         i = int(np.argmin(miss))
         # The first way that gets there is the usual one; along some arcs it leads nowhere.

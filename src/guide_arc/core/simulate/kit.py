@@ -83,17 +83,16 @@ def _slack(
     middle = hand.mean(axis=0)
     normal = np.linalg.svd(hand - middle)[2][-1]
     line = at - middle
-    best, nearest = at, np.inf
-    for turn in _TURNS:
-        # Rodrigues' rotation about the normal.
-        turned = (
-            line * np.cos(turn)
-            + np.cross(normal, line) * np.sin(turn)
-            + normal * float(normal @ line) * (1.0 - np.cos(turn))
-        )
-        toward = unit(middle + turned - hand)
-        lever = lever_along(share, hand - shoulder, toward, 1.0)
-        miss = abs(100.0 * slack_share(lever) - amount_pct) + 0.01 * abs(np.degrees(turn))
-        if miss < nearest and float(np.mean(dot(toward, np.gradient(hand, axis=0)))) < 0.0:
-            best, nearest = middle + turned, miss
+    # Rodrigues' rotation about the normal, all turns at once.
+    cos, sin = np.cos(_TURNS)[:, None], np.sin(_TURNS)[:, None]
+    aside = normal * float(normal @ line)
+    turned = line * cos + np.cross(normal, line) * sin + aside * (1.0 - cos)
+    toward = unit((middle + turned)[:, None] - hand)
+    lever = lever_along(share, hand - shoulder, toward, 1.0)
+    miss = np.array([abs(100.0 * slack_share(own) - amount_pct) for own in lever])
+    miss += 0.01 * np.abs(np.degrees(_TURNS))
+    resists = dot(toward, np.gradient(hand, axis=0)).mean(axis=-1) < 0.0
+    if not resists.any():
+        return at
+    best: Array = (middle + turned)[int(np.argmin(np.where(resists, miss, np.inf)))]
     return best
