@@ -271,6 +271,10 @@ def _rule(form: CheckForm) -> CheckRule:
         cue=form.cue,
         target=form.target,
         at=form.at or "turn",
+        other_cues=tuple(form.other_cues),
         felt=tuple(form.felt),
-        ways=tuple(WayWords(way, w.title, w.why, w.cue) for way, w in form.ways.items()),
+        ways=tuple(
+            WayWords(way, w.title, w.why, w.cue, tuple(w.other_cues), tuple(w.felt))
+            for way, w in form.ways.items()
+        ),
     )

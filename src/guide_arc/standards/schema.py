@@ -238,6 +238,8 @@ class WayForm(_Part):
     title: str = Field(default="", max_length=40, description="The fault in a few words.")
     why: str = Field(default="", description="Why it matters.")
     cue: str = Field(default="", max_length=80, description="What is said to the client.")
+    other_cues: list[str] = Field(default=[], description="Other words for the same, one a try.")
+    felt: list[str] = Field(default=[], description="Where a client may feel this way of it.")
 
 
 class CheckForm(_Part):
@@ -252,6 +254,7 @@ class CheckForm(_Part):
     title: str = Field(min_length=3, max_length=40, description="The fault in a few words.")
     why: str = Field(min_length=10, description="Why it matters.")
     cue: str = Field(min_length=5, max_length=80, description="What is said to the client.")
+    other_cues: list[str] = Field(default=[], description="Other words for the same, one a try.")
     felt: list[str] = Field(default=[], description="Where a client may feel the fault.")
     ways: dict[str, WayForm] = Field(
         default={}, description="Other words for one of the ways in which it can be off."

@@ -58,4 +58,5 @@ SPEC: Final = CheckSpec(
     evidence="bend", ways=("bent", "straight"), praise="Your elbows kept their bend.",
     stays=Stays("elbow keeps its bend", ("{side}_elbow", "{side}_wrist")),
     from_model=FromModel("stays", 18.0, 12.0, ("elbow_flexion",)),
+    course="elbow bend changes",
 )  # fmt: skip

@@ -24,4 +24,5 @@ def elbow_path(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 SPEC: Final = CheckSpec(
     "elbow-path", elbow_path, "pct", 120, "percent of the upper arm that the elbow leaves its guide arc",
     shown_by=("elbow-low", "elbow-high", "hand-path", "end-point", "range-over"), from_model=FromModel("corridor", least=22.0), ways=WAYS,
+    course="elbow off its arc",
 )  # fmt: skip

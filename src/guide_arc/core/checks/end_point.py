@@ -95,4 +95,5 @@ SPEC: Final = CheckSpec(
         "shoulder-hike", "wrist-bend", "torso-lean",
     ),
     needs=("wrist_bend",), evidence="end-point", picture="front", has_target=True,
+    course="end point off by",
 )  # fmt: skip

@@ -58,12 +58,18 @@ def _held(  # noqa: PLR0913
 ) -> Finding | None:
     if not asked_s or not reps:
         return None
-    values = []
-    for rep in reps:
-        span: Span | None = getattr(rep, hold)
-        at = rep.turn_s if hold == "top_hold" else rep.end_s
-        length = span.length_s if span else 0.0
-        values.append(RepValue(rep.number, length, time_u(ctx, length), at))
+    spans: list[Span | None] = [getattr(rep, hold) for rep in reps]
+    lengths = [span.length_s if span else 0.0 for span in spans]
+    # Where the view does not show the ends of the range truly, the holds there scatter.
+    hidden = drive_hidden(ctx, rule, side, "s", ends=True) is not None
+    scatter = float(np.std(lengths)) if hidden else 0.0
+    values = [
+        RepValue(
+            rep.number, length, float(np.hypot(time_u(ctx, length), scatter)),
+            rep.turn_s if hold == "top_hold" else rep.end_s,
+        )
+        for rep, length in zip(reps, lengths, strict=True)
+    ]  # fmt: skip
     where = hold.split("_", maxsplit=1)[0]
     return summarise(
         rule, side, values, "s",

@@ -146,4 +146,5 @@ SPEC: Final = CheckSpec(
     "left-right", left_right, "drive", 190, "degrees the right arm does less",
     ways=("count",), evidence="arms", picture="front", praise="Both arms did the same work.",
     from_model=FromModel("arms", least=2.0, keeps=True),
+    course="arms apart",
 )  # fmt: skip

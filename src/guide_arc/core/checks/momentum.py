@@ -56,4 +56,5 @@ SPEC: Final = CheckSpec(
     shown_by=("too-fast-lift",), picture="time",
     praise="You lifted smoothly, without a throw.", too_heavy=True,
     from_model=FromModel("usual", not_driven_by=("shoulder_hike",), limit=68.0),
+    course="burst",
 )  # fmt: skip

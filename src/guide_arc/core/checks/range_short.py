@@ -53,4 +53,5 @@ SPEC: Final = CheckSpec(
     "range-short", range_short, "drive", 80, "degrees missing at the turn",
     shown_by=("fatigue-drift", "left-right", "end-point"), evidence="range", outward=-1, praise="*",
     too_heavy=True, ways=("turn", "start"), from_model=FromModel("tolerance", keeps=True),
+    course="range short by",
 )  # fmt: skip

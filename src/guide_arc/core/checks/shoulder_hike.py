@@ -42,4 +42,5 @@ SPEC: Final = CheckSpec(
     praise="Your shoulders stayed down.", too_heavy=True,
     stays=Stays("shoulders down", ("{side}_shoulder", "{side}_ear")),
     from_model=FromModel("stays", 8.0, 8.0, (*TRUNK_DRIVES, "shoulder_hike")),
+    course="shoulders rise",
 )  # fmt: skip

@@ -71,6 +71,7 @@ class CheckSpec:
     least : the limit is the least that is asked, and smaller values are worse
     tempo_part : the part of the tempo that it holds a rep against
     too_heavy : it says that the weight rules the client rather than the other way round
+    course : how its value is named where it is followed over the weeks; empty where it is not
     has_target : its rule names a target (`kinematics/endpoints.py`)
     ways : the ways in which it can be off, for which a rule may have words of their own
     """
@@ -91,6 +92,7 @@ class CheckSpec:
     least: bool = False
     tempo_part: Literal["", "lower_s", "lift_s"] = ""
     too_heavy: bool = False
+    course: str = ""
     has_target: bool = False
     ways: tuple[str, ...] = ()
     stays: Stays | None = None

@@ -35,4 +35,5 @@ SPEC: Final = CheckSpec(
     moves=Moves("lean", -1.0), evidence="swing", picture="side", praise="Your torso stayed still.", too_heavy=True,
     stays=Stays("torso stays", ("{side}_hip", "{side}_shoulder")),
     from_model=FromModel("stays", 12.0, 8.0, TRUNK_DRIVES),
+    course="torso swings",
 )  # fmt: skip

@@ -33,4 +33,5 @@ SPEC: Final = CheckSpec(
     moves=Moves("twist", 1.0),
     stays=Stays("torso square", ("left_shoulder", "right_shoulder")),
     from_model=FromModel("stays", 12.0, 10.0, TRUNK_DRIVES),
+    course="torso turns",
 )  # fmt: skip

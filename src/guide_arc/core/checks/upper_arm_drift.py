@@ -89,4 +89,5 @@ SPEC: Final = CheckSpec(
     evidence="upper-arm", praise="Your upper arms stayed where they should.", too_heavy=True,
     stays=Stays("upper arm stays", ("{side}_shoulder", "{side}_elbow")),
     from_model=FromModel("stays", 16.0, 10.0, ("shoulder_elevation", "shoulder_plane")),
+    course="upper arm moves",
 )  # fmt: skip

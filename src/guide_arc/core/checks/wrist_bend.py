@@ -27,4 +27,5 @@ SPEC: Final = CheckSpec(
     needs=("wrist_bend",), evidence="wrist",
     stays=Stays("wrist straight", ("{side}_wrist", "{side}_index")),
     from_model=FromModel("stays", 40.0, 30.0),
+    course="wrist bends",
 )  # fmt: skip

@@ -64,6 +64,16 @@ class Finding:
         """What the client is told."""
         return self.rule.words_for(self.way).cue
 
+    @property
+    def other_cues(self) -> tuple[str, ...]:
+        """Other words for the cue."""
+        return self.rule.words_for(self.way).other_cues
+
+    @property
+    def felt(self) -> tuple[str, ...]:
+        """Where a client may feel it, gone wrong as it was measured."""
+        return self.rule.words_for(self.way).felt
+
     def is_about(self, rep: Rep) -> bool:
         """Whether the finding's verdict is carried by this rep."""
         same_arm = "both" in (self.side, rep.side) or self.side == rep.side

@@ -115,6 +115,8 @@ class WayWords:
     title: str = ""
     why: str = ""
     cue: str = ""
+    other_cues: tuple[str, ...] = ()
+    felt: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -125,6 +127,7 @@ class CheckRule:
     harm : what is at stake, for the order in which things are said
     target : what the check compares with, where it needs one (an end-point's landmark, ...)
     at : the end of the lift at which an end-point is held against its target
+    other_cues : other words for the cue, for a client to whom it says nothing
     felt : where a client may feel this fault
     ways : words for the ways in which it can be off, where one sentence does not fit them all
     """
@@ -139,11 +142,17 @@ class CheckRule:
     at: Literal["start", "turn"] = "turn"
     felt: tuple[str, ...] = ()
     ways: tuple[WayWords, ...] = ()
+    other_cues: tuple[str, ...] = ()
 
     def words_for(self, way: str) -> WayWords:
-        """Title, reason and cue for a way in which it is off."""
+        """Title, reason and cues for a way in which it is off, and where that is felt."""
         own = next((w for w in self.ways if w.way == way), WayWords(way))
-        return WayWords(way, own.title or self.title, own.why or self.why, own.cue or self.cue)
+        # Other words of the check's own would speak of another way.
+        others = own.other_cues if own.cue else own.other_cues or self.other_cues
+        return WayWords(
+            way, own.title or self.title, own.why or self.why, own.cue or self.cue, others,
+            own.felt or self.felt,
+        )  # fmt: skip
 
 
 @dataclass(frozen=True)

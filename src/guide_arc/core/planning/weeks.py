@@ -9,6 +9,7 @@ from typing import Final
 import numpy as np
 from scipy.stats import theilslopes
 
+from guide_arc.core.checks.registry import spec_of, specs
 from guide_arc.core.model.units import amount
 from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.rules import PLAN
@@ -57,13 +58,6 @@ class Measure:
     least: bool = False
 
 
-# Checks whose value tells what should have stayed, with how a coach names it.
-_STAYS: Final = {
-    "upper-arm-drift": "upper arm moves", "torso-swing": "torso swings", "torso-lean": "out of the lean",
-    "shoulder-hike": "shoulders rise", "elbow-bend-change": "elbow bend changes", "wrist-bend": "wrist bends",
-    "elbow-path": "elbow off its arc", "torso-twist": "torso turns", "range-short": "range short by",
-    "end-point": "end point off by", "momentum": "burst", "left-right": "arms apart",
-}  # fmt: skip
 # What means better when it grows and what when it falls.
 _BETTER: Final = {"range": 1, "lowering": 1, "hold": 1, "load × reps, form held": 1}
 
@@ -82,7 +76,7 @@ def measures_of(sets: Sequence[KeptSet]) -> tuple[Measure, ...]:
         _measure("hold", "s", sets, [s.trace.hold_s for s in sets]),
     ]
     keys = dict.fromkeys(
-        (c.check, c.side) for s in reversed(sets) for c in s.trace.checks if c.check in _STAYS
+        (c.check, c.side) for s in reversed(sets) for c in s.trace.checks if _followed(c.check)
     )
     out += [_of_check(check, side, sets) for check, side in keys]
     out += [
@@ -118,6 +112,10 @@ def _measure(
     return _told(name, unit, points) if points else None
 
 
+def _followed(check: str) -> bool:
+    return check in specs() and bool(specs()[check].course)
+
+
 def _of_check(check: str, side: str, sets: Sequence[KeptSet]) -> Measure | None:
     points, limit, unit = [], None, "deg"
     for s in sets:
@@ -129,7 +127,7 @@ def _of_check(check: str, side: str, sets: Sequence[KeptSet]) -> Measure | None:
     if not points:
         return None
     arm = "" if side == "both" else f", {side}"
-    return _told(_STAYS[check] + arm, unit, tuple(points), limit)
+    return _told(spec_of(check).course + arm, unit, tuple(points), limit)
 
 
 def _told(name: str, unit: str, points: tuple[Point, ...], limit: float | None = None) -> Measure:

@@ -17,7 +17,9 @@ from guide_arc.core.review.rules import REVIEW
 
 def felt_spots(standard: Standard) -> tuple[str, ...]:
     """Where a client may feel this exercise: its own muscle first, then where its faults are felt."""
-    spots = [standard.muscle, *(spot for rule in standard.checks for spot in rule.felt)]
+    spots = [standard.muscle]
+    for rule in standard.checks:
+        spots += [*rule.felt, *(spot for way in rule.ways for spot in way.felt)]
     return tuple(dict.fromkeys(spots))
 
 
@@ -32,7 +34,7 @@ def causes_of(
     for spot in felt:
         if spot == standard.muscle:
             continue
-        blamed = [f for f in off.values() if spot in f.rule.felt]
+        blamed = [f for f in off.values() if spot in f.felt]
         for f in blamed:
             explained.add(f.rule.name)
             words = f"Felt in the {spot}, and {_lower(f.title)} ({f.says}): the two agree."
@@ -47,8 +49,8 @@ def causes_of(
         )
     if felt:
         for f in off.values():
-            if f.rule.name not in explained and f.rule.felt:
-                where = " or ".join(f.rule.felt)
+            if f.rule.name not in explained and f.felt:
+                where = " or ".join(f.felt)
                 words = f"{f.title} ({f.says}), but nothing was felt in the {where}."
                 out.append(Cause("unfelt", words, f.key))
     heavy = [f for name, f in off.items() if name in too_heavy()]
@@ -60,7 +62,7 @@ def causes_of(
 
 def _unexplained(findings: list[Finding], spot: str) -> str:
     """Why a felt spot has no fault beside it: measured and fine, not measurable, or never blamed."""
-    about = [f for f in findings if spot in f.rule.felt]
+    about = [f for f in findings if spot in f.felt or spot in f.rule.felt]
     hidden = [f for f in about if f.verdict == "cannot-tell"]
     near = [f for f in about if f.verdict == "near"]
     if near:
