@@ -8,6 +8,7 @@ one arm, arms in turn, corrections by hand, and calibrated pictures.
 
 from __future__ import annotations
 
+import random
 import sys
 from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import ProcessPoolExecutor
@@ -29,19 +30,30 @@ from guide_arc.core.model.landmarks import ALL
 from guide_arc.core.model.marks import Line, Marks
 from guide_arc.core.model.rules import CONTRACT, told
 from guide_arc.core.model.settings import PLAIN, Correction, Settings
+from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.planning.cues import followed
+from guide_arc.core.planning.dose import next_dose
+from guide_arc.core.planning.kept_set import KeptSet, Said
+from guide_arc.core.planning.rules import PLAN
+from guide_arc.core.planning.session import Line as PlanLine
+from guide_arc.core.planning.session import Session, figures_of_session
+from guide_arc.core.planning.weeks import Point, slope_of
 from guide_arc.core.reps.rules import EDGE, REP, SELECT
 from guide_arc.core.reps.superset import split_by_standard
-from guide_arc.core.review.assess import review_with_body
+from guide_arc.core.review.assess import review_set, review_with_body
 from guide_arc.core.review.reviewed_set import ReviewedSet
 from guide_arc.core.review.rules import REVIEW
+from guide_arc.core.review.trace import trace_of
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.joined import perform_in_turn
 from guide_arc.core.simulate.perform import Script, perform
+from guide_arc.core.simulate.training import SimulatedClient, any_history, trained_year
 from guide_arc.standards.loader import shipped, standard
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "constants.md"
-GROUPS = (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, BODY_RULES, CHECK, REVIEW, PULL)
+GROUPS = (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, BODY_RULES, CHECK, REVIEW, PULL, PLAN)
+HISTORIES = 2000
 BY = 0.25
 # What a quarter does not move is moved to a fifth, and to five times as much.
 FAR = (-0.8, 4.0)
@@ -659,17 +671,21 @@ class Changes:
     miscounted: int
     verdicts: int
     sets: int
+    doses: int = 0
 
     def words(self) -> str:
         if not self.sets:
             return "nothing"
         parts = [f"{self.miscounted} sets counted wrongly"] if self.miscounted else []
         parts += [f"{self.verdicts} verdicts"] if self.verdicts else []
+        parts += [f"{self.doses} of {HISTORIES} doses"] if self.doses else []
         return ", ".join(parts) if parts else f"numbers in {self.sets} sets"
 
 
 def changes(group: int, name: str, by: float) -> tuple[int, str, float, Changes]:
     """In a helper process: the collection reviewed with one number moved."""
+    if GROUPS[group] is PLAN:
+        return group, name, by, _doses_changed(name, by)
     every, base, lines = _base()
     with moved(GROUPS[group], name, by):
         found = [outcome(r) for r in every]
@@ -682,6 +698,48 @@ def changes(group: int, name: str, by: float) -> tuple[int, str, float, Changes]
     )
     sets = sum(f != b for f, b in zip(found, base, strict=True)) + (drawn != lines)
     return group, name, by, Changes(miscounted, verdicts, sets)
+
+
+def _doses_changed(name: str, by: float) -> Changes:
+    """What one move changes of the doses that follow from histories at random, and of what a year tells."""
+    before = _planned()
+    with moved(PLAN, name, by):
+        after = _planned()
+    doses = sum(a != b for a, b in zip(before, after, strict=True))
+    return Changes(0, 0, doses, doses)
+
+
+def _planned() -> list[str]:
+    random_, plan = random.Random(8), standard("standing-barbell-curl")
+    doses = [repr(next_dose(any_history(random_, plan))) for _ in range(HISTORIES)]
+    rack = tuple(float(kg) for kg in range(10, 92, 2))
+    year = trained_year(SimulatedClient(60.0), plan, rack, layoff=(20, 24))
+    points = [Point(t.on.toordinal(), float(t.done[0].weaker), 0.4, i) for i, t in enumerate(year)]
+    slopes = [repr(slope_of(points[:n])) for n in range(2, 9)]
+    lines = tuple(
+        PlanLine(standard(id), 3, 10, standard(id).tempo, 60.0)
+        for id in ("flat-bench-press", "lat-pulldown-wide")
+    )
+    uneven = [
+        figures_of_session(Session((*lines[:1] * n, lines[1]), 300.0)).warnings for n in (1, 2, 3)
+    ]
+    return [*doses, repr([t.asked for t in year]), *slopes, repr(uneven), *_cues(plan)]
+
+
+def _cues(plan: Standard) -> list[str]:
+    """Whether a cue is to be said otherwise after so many sets without a change."""
+    track = perform(
+        plan, Script(reps=3, faults={"torso-swing": 20.0}), Camera(noise=0.002), 3
+    ).track
+    trace = trace_of(review_set(track, plan))
+    said = (Said("torso-swing/both", "Plant yourself, ribs down."),)
+    sets = [
+        KeptSet(
+            i, plan.id, plan.school.id, f"2031-03-{i:02}", 30.0, trace, said=said if i == 1 else ()
+        )
+        for i in range(1, 5)
+    ]
+    return [repr([f.say_it_otherwise for f in followed(sets[:n])]) for n in range(2, 5)]
 
 
 _KEPT: list[tuple[list[Recording], list[Outcome], str]] = []

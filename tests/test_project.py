@@ -135,11 +135,12 @@ def test_the_page_of_constants_tells_each_number_as_it_is():
     from guide_arc.core.kinematics.rules import BODY_RULES, CLEAN, LEVEL, PICTURE
     from guide_arc.core.mechanics.rules import PULL
     from guide_arc.core.model.rules import told
+    from guide_arc.core.planning.rules import PLAN
     from guide_arc.core.reps.rules import EDGE, REP, SELECT
     from guide_arc.core.review.rules import REVIEW
 
     page = (ROOT / "docs" / "constants.md").read_text()
-    for group in (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, BODY_RULES, CHECK, REVIEW, PULL):
+    for group in (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, BODY_RULES, CHECK, REVIEW, PULL, PLAN):
         for number in told(group):
             value = " to ".join(f"{v:g}" for v in np.atleast_1d(number.value))
             assert f"| `{number.name}` | {value} {number.unit}".rstrip() in page, number.name

@@ -14,6 +14,7 @@ from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.planning.dose import next_dose
 from guide_arc.core.planning.history import Aim, DoneSet, History, Seen
 from guide_arc.core.planning.loaded import places_loaded
+from guide_arc.core.simulate.training import any_history
 from guide_arc.standards.loader import standard
 
 CURL = standard("standing-barbell-curl")  # 8 to 12 reps, three sets, 90 s of rest
@@ -232,40 +233,11 @@ def test_a_history_that_can_not_be_is_refused():
 
 # What must always hold
 
-CHECKS = (
-    ("torso-swing", "spine"), ("shoulder-hike", "joint"), ("range-short", "effect"),
-    ("elbow-path", "effect"), ("momentum", "joint"),
-)  # fmt: skip
-
-
-def any_history(random_: random.Random) -> History:
-    assisted = random_.random() < 0.2
-    rack = tuple(
-        sorted({round(random_.uniform(2, 80) * 2) / 2 for _ in range(random_.randint(1, 30))})
-    )
-    day, sets = 0, []
-    for _ in range(random_.randint(1, 6)):
-        for _ in range(random_.randint(1, 3)):
-            seen = tuple(
-                Seen(check, random_.choices(("ok", "near", "off", "cannot-tell"), (8, 1, 1, 1))[0], harm)  # type: ignore[arg-type]
-                for check, harm in CHECKS
-            )  # fmt: skip
-            kg = random_.choice((*rack, random_.uniform(2, 80), None))
-            left, right = random_.randint(0, 15), random_.randint(0, 15)
-            sets.append(done(left, right, kg, day, seen, pain=random_.random() < 0.05))
-        day += random_.randint(1, 12)
-    sore = (
-        (SorePlace("elbow", DAY + timedelta(random_.randint(0, 40))),)
-        if random_.random() < 0.1
-        else ()
-    )
-    return history(*sets, rack=rack, after=random_.randint(0, 30), assisted=assisted, sore=sore)
-
 
 def test_what_must_hold_of_every_dose():
     random_ = random.Random(20)
     for _ in range(10_000):
-        given = any_history(random_)
+        given = any_history(random_, CURL)
         found, last = next_dose(given), given.sessions[-1]
         lifted = given.hardest(last)
         assert found.load_kg is None or found.load_kg in given.rack_kg
@@ -296,7 +268,7 @@ def test_what_must_hold_of_every_dose():
 def test_a_worse_set_never_gives_a_heavier_next_one():
     random_ = random.Random(21)
     for _ in range(3_000):
-        given = any_history(random_)
+        given = any_history(random_, CURL)
         spoilt = list(given.sets)
         worse = spoilt[-1]
         if random_.random() < 0.5:

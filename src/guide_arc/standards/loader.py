@@ -27,7 +27,7 @@ from guide_arc.core.model.standard import (
 )
 from guide_arc.standards.errors import BadStandard
 from guide_arc.standards.migrate import brought_up
-from guide_arc.standards.schema import GRIPS, TOWARD, CheckForm, PoseForm, StandardForm
+from guide_arc.standards.schema import GRIPS, TOWARD, CheckForm, DoseForm, PoseForm, StandardForm
 
 
 @cache
@@ -218,7 +218,7 @@ def _value(form: StandardForm, chosen: str) -> Standard:
         range=Range(start, turn, tolerance),
         tempo=Tempo(**form.tempo.model_dump()),
         holds=Holds(**form.holds.model_dump()),
-        dose=Dose(**form.dose.model_dump()),
+        dose=_dose(form.dose),
         start=_pose(ends["start"]),
         turn=_pose(ends["turn"]),
         ways=_on_the_way(form, "way"),
@@ -241,6 +241,11 @@ def _value(form: StandardForm, chosen: str) -> Standard:
 def _on_the_way(form: StandardForm, at: str) -> tuple[tuple[float, ArmPose], ...]:
     poses = [(p.share or 0.0, _pose(p)) for p in form.pose if p.at == at]
     return tuple(sorted(poses, key=lambda pose: pose[0]))
+
+
+def _dose(form: DoseForm) -> Dose:
+    parent = next(iter(form.of_parent.items()), None)
+    return Dose(form.reps, form.sets, form.rest_s, form.load_step_kg, form.partials, parent)
 
 
 def _pose(form: PoseForm) -> ArmPose:

@@ -175,6 +175,10 @@ class DoseForm(_Part):
     sets: tuple[int, int] = Field(description="Fewest and most sets.")
     rest_s: int = Field(ge=0, le=900, description="Rest between sets.")
     load_step_kg: float = Field(gt=0, le=20, description="The next weight.")
+    of_parent: dict[str, float] = Field(
+        default={},
+        description="The plain lift that this is a variant of, and the share of its weight to start with.",
+    )
     partials: int = Field(
         default=0, ge=0, le=20, description="Partial reps asked for after the last full one."
     )

@@ -11,12 +11,22 @@ Change = Literal["up", "same", "down", "more-reps", "deload", "stop"]
 
 
 @dataclass(frozen=True)
+class LighterSets:
+    """Sets after the heaviest one. load_kg : a weight of the rack"""
+
+    load_kg: float
+    reps: tuple[int, int]
+    sets: int
+
+
+@dataclass(frozen=True)
 class Prescription:
     """The next dose of one exercise.
 
     change : harder, the same, easier, more reps, an easier week, or nothing before a clinician was asked
     load_kg : a weight that there is; None where none is to be given or none was ever noted
     reasons : the most telling first; then : what would change it
+    back_off : the lighter sets that follow, where the scheme has some
     """
 
     change: Change
@@ -27,6 +37,7 @@ class Prescription:
     rest_s: int
     reasons: tuple[str, ...]
     then: str = ""
+    back_off: LighterSets | None = None
 
     @property
     def reason(self) -> str:

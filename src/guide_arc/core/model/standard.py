@@ -157,13 +157,18 @@ class CheckRule:
 
 @dataclass(frozen=True)
 class Dose:
-    """How much of it is usual. partials : partial reps asked for after the last full one"""
+    """How much of it is usual.
+
+    partials : partial reps asked for after the last full one
+    of_parent : the plain lift's id, and the share of its weight to start this variant with; None where it is none
+    """
 
     reps: tuple[int, int]
     sets: tuple[int, int]
     rest_s: int
     load_step_kg: float
     partials: int = 0
+    of_parent: tuple[str, float] | None = None
 
 
 @dataclass(frozen=True)

@@ -15,9 +15,9 @@ from math import ceil
 from typing import Final
 
 from guide_arc.core.checks.registry import must_hold, specs, too_heavy
-from guide_arc.core.model.prescription import Change, Prescription
+from guide_arc.core.model.prescription import Change, LighterSets, Prescription
 from guide_arc.core.model.standard import HARM_ORDER
-from guide_arc.core.planning.history import NO_PAST, History, Seen
+from guide_arc.core.planning.history import NO_PAST, DoneSet, History, Seen
 from guide_arc.core.planning.loaded import places_loaded
 from guide_arc.core.planning.pain import CLEARED, CLINICIAN
 from guide_arc.core.planning.rules import PLAN
@@ -34,9 +34,21 @@ def next_dose(history: History) -> Prescription:
     said.append(_reps_or_weight(history))
     most = min(said, key=lambda d: _CAREFUL.index(d.change))
     others = [d.reasons[0] for d in said if d.change in _HELD_BACK and d is not most]
-    if most.change == "stop" or most.change not in _HELD_BACK:
+    if most.change == "stop":
         return most
-    return replace(most, reasons=tuple(dict.fromkeys((*most.reasons, *others))))
+    if most.change in _HELD_BACK:
+        most = replace(most, reasons=tuple(dict.fromkeys((*most.reasons, *others))))
+    return replace(most, back_off=_back_off(history, most))
+
+
+def _back_off(history: History, plan: Prescription) -> LighterSets | None:
+    """The lighter sets after the heaviest one; none in an easier week, and none with help that counts the other
+    way round."""
+    asked = history.scheme.back_off
+    if asked is None or plan.load_kg is None or plan.change == "deload" or history.assisted:
+        return None
+    lighter = [kg for kg in history.rack_kg if kg <= asked.share * plan.load_kg + 1e-9]
+    return LighterSets(lighter[-1], asked.reps, asked.sets) if lighter else None
 
 
 def _dose(  # noqa: PLR0913
@@ -49,8 +61,8 @@ def _dose(  # noqa: PLR0913
         load_kg,
         reps,
         sets or history.aimed.sets,
-        history.tempo or plan.tempo,
-        plan.dose.rest_s,
+        history.tempo or history.scheme.tempo(plan),
+        history.scheme.dose(plan).rest_s,
         reasons,
         then,
     )
@@ -108,15 +120,19 @@ def _slide(history: History) -> Prescription | None:
     if len(recent) < PLAN.sessions_of_a_slide:
         return None
     done = [max(s.weaker for s in session) for session in recent]
-    loads = [history.hardest(session) for session in recent]
-    harder = any(
-        a is not None and b is not None and (b < a if history.assisted else b > a)
-        for a, b in itertools.pairwise(loads)
-    )
-    if harder or not all(b < a for a, b in itertools.pairwise(done)):
+    if _went_up(history, recent) or not all(b < a for a, b in itertools.pairwise(done)):
         return None
     course = ", ".join(str(n) for n in done)
     return _deload(history, f"the last {len(done)} sessions went {course} reps: rest is due")
+
+
+def _went_up(history: History, sessions: tuple[tuple[DoneSet, ...], ...]) -> bool:
+    """Whether any of the sessions was harder in weight than the one before it."""
+    loads = [history.hardest(session) for session in sessions]
+    return any(
+        a is not None and b is not None and (b < a if history.assisted else b > a)
+        for a, b in itertools.pairwise(loads)
+    )
 
 
 def _weeks(history: History) -> Prescription | None:
@@ -133,15 +149,51 @@ def _weeks(history: History) -> Prescription | None:
     return _deload(history, f"{weeks} weeks in a row without an easier one")
 
 
+def _form_slides(history: History) -> Prescription | None:
+    """In each of the last sessions more was off than in the one before, at no more weight."""
+    recent = history.sessions[-PLAN.sessions_of_a_slide :]
+    if len(recent) < PLAN.sessions_of_a_slide or _went_up(history, recent):
+        return None
+    off = [
+        len({f.check for s in session for f in s.findings if f.verdict == "off"})
+        for session in recent
+    ]
+    if not all(a < b for a, b in itertools.pairwise(off)):
+        return None
+    course = ", ".join(str(n) for n in off)
+    return _deload(
+        history, f"in the last {len(off)} sessions {course} checks were off: rest is due"
+    )
+
+
+def _tired(history: History) -> Prescription | None:
+    """Poor sleep or soreness noted on so many of the last days."""
+    noted = {d for d in history.tired if 0 <= (history.on - d).days < PLAN.tired_within_days}
+    if len(noted) < PLAN.tired_days:
+        return None
+    return _deload(
+        history,
+        f"poor sleep or soreness was noted on {len(noted)} of the last {PLAN.tired_within_days} days",
+    )
+
+
 def _was_easier(history: History, at: int) -> bool:
-    """Whether a session did at most 60 % of the sets of the one before it, at no more weight."""
+    """Whether a session did half the sets of the one before it, at less weight or with fewer reps in each."""
     before, own = history.sessions[at - 1], history.sessions[at]
-    return len(own) <= 0.6 * len(before)
+    loads = (history.hardest(before), history.hardest(own))
+    easier = max(done.weaker for done in own) < min(done.weaker for done in before)
+    if None not in loads:
+        a, b = (float(kg) for kg in loads if kg is not None)
+        easier = easier or (b > a if history.assisted else b < a)
+    return easier and len(own) <= ceil(len(before) / 2)
 
 
 def _deload(history: History, why: str) -> Prescription:
     sets = max(1, ceil(history.aimed.sets / 2))
-    return _easier(history, "deload", why, "the week after it, at what was lifted before", sets)
+    return _easier(
+        history, "deload", f"{why}: less weight and half the sets, the full range, for feel",
+        "the week after it: back to what was lifted before, a step at a time", sets,
+    )  # fmt: skip
 
 
 # Form and reps
@@ -223,6 +275,14 @@ def _harder(history: History) -> Prescription:
     low, high = history.aimed.reps
     lifted = history.hardest(history.sessions[-1])
     held = f"form held for {high} reps with both arms"
+    scheme = history.scheme
+    if scheme.grows == "reps" and high < scheme.most_reps:
+        by = min(scheme.step_reps, scheme.most_reps - high)
+        return _same_weight(
+            history, "more-reps", (low + by, high + by),
+            f"{held}: {by} more before weight, up to {scheme.most_reps}",
+            f"{scheme.most_reps} reps, form held",
+        )  # fmt: skip
     more = (high, high + PLAN.more_reps)
     if lifted is None:
         return _dose(
@@ -326,5 +386,5 @@ def _title(history: History, f: Seen) -> str:
 
 
 _RULES: Final[tuple[Callable[[History], Prescription | None], ...]] = (
-    _pain, _sore, _layoff, _form, _slide, _weeks, _unseen,
+    _pain, _sore, _layoff, _form, _slide, _form_slides, _tired, _weeks, _unseen,
 )  # fmt: skip

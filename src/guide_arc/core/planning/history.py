@@ -11,6 +11,7 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.finding import Verdict
 from guide_arc.core.model.standard import Harm, Standard, Tempo
 from guide_arc.core.planning.pain import speaks_of_pain
+from guide_arc.core.planning.scheme import PLAIN_SCHEME, Scheme
 
 
 @dataclass(frozen=True)
@@ -65,7 +66,9 @@ class History:
     """sets : oldest first, at least one; those of one date are a session
     rack_kg : the weights that there are, lightest first; of assisted kit, the help
     on : the day that is planned for
-    tempo : what is asked of this client; None takes the standard's own
+    tempo : what is asked of this client; None takes the scheme's, or the standard's own
+    scheme : how the sets are laid out
+    tired : days on which poor sleep or soreness all over was noted
     """
 
     standard: Standard
@@ -76,6 +79,8 @@ class History:
     aim: Aim | None = None
     sore: tuple[SorePlace, ...] = field(default=())
     tempo: Tempo | None = None
+    scheme: Scheme = PLAIN_SCHEME
+    tired: tuple[date, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.sets:
@@ -97,8 +102,18 @@ class History:
 
     @property
     def aimed(self) -> Aim:
-        dose = self.standard.dose
-        return self.aim or Aim(dose.reps, dose.sets[0])
+        dose = self.scheme.dose(self.standard)
+        return self.aim or Aim(self._grown(dose.reps), dose.sets[0])
+
+    def _grown(self, reps: tuple[int, int]) -> tuple[int, int]:
+        """Where a scheme grows by reps, the range that the last session has come to."""
+        if self.scheme.grows != "reps" or not self.sets:
+            return reps
+        last = min(done.weaker for done in self.sessions[-1])
+        low, high = reps
+        while last > high and high < self.scheme.most_reps:
+            low, high = low + self.scheme.step_reps, high + self.scheme.step_reps
+        return low, min(high, self.scheme.most_reps)
 
     def hardest(self, session: tuple[DoneSet, ...]) -> float | None:
         """The load of a session's hardest set; the least help of assisted kit."""
@@ -122,6 +137,8 @@ class Past:
     sore: tuple[SorePlace, ...] = ()
     on: date = date.min
     aim: Aim | None = None
+    scheme: Scheme = PLAIN_SCHEME
+    tired: tuple[date, ...] = ()
 
 
 NO_PAST: Final = Past()

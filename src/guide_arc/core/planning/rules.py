@@ -25,6 +25,8 @@ class PlanRules:
         8, "weeks", "so many weeks of training in a row are followed by an easier one"
     )
     break_days: int = rule(9, "days", "a longer pause between two sessions was a rest already")
+    tired_days: int = rule(2, "days", "one poor night is a poor night")
+    tired_within_days: int = rule(7, "days", "what lies longer ago was slept off")
     more_reps: int = rule(3, "reps", "how far above the range reps go before the next step fits")
     fewest_for_slope: int = rule(4, "sets", "fewer show no course over the weeks")
     sets_without_change: int = rule(

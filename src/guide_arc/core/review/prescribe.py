@@ -35,7 +35,7 @@ def next_time(  # noqa: PLR0913
         return asking_first(plan) if speaks_of_pain(felt) else plan
     history = History(
         standard, past.rack_kg or usual_rack(dose.load_step_kg, load_kg), (*past.sets, done), past.on,
-        standard.pull == "assisted", past.aim, past.sore, tempo,
+        standard.pull == "assisted", past.aim, past.sore, tempo, past.scheme, past.tired,
     )  # fmt: skip
     return next_dose(history)
 
