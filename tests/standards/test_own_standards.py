@@ -8,7 +8,7 @@ import pytest
 
 from guide_arc.core.model.errors import BadInput
 from guide_arc.library.own_standards import OwnStandards
-from guide_arc.library.reviewing import compute, review_and_keep
+from guide_arc.library.reviewing import compute, plan_of, review_and_keep
 from guide_arc.library.store import Library
 from guide_arc.library.trial import TrialResult, Trials, trial_words
 from guide_arc.standards.catalogue import Catalogue
@@ -133,7 +133,11 @@ def test_a_set_whose_school_is_gone_follows_the_strict_one(own, add_set, library
     raw = dict(shipped()[CURL])
     raw["school"] = raw["school"][:1]
     own.save(CURL, as_toml(raw))
-    review, _body, _reps = compute(library.record(set_id), library.track(set_id), own.catalogue())
+    review, _body, _reps = compute(
+        library.record(set_id),
+        library.track(set_id),
+        plan_of(library, library.record(set_id), own.catalogue()),
+    )
     assert review.standard.school.id == "locked-upper-arm"
 
 

@@ -15,6 +15,7 @@ from guide_arc.cli import (
     install_desktop,
     measure,
     planning,
+    report,
     review,
     simulate,
     simulate_upload,
@@ -41,6 +42,7 @@ app.command("measure")(measure.measure)
 app.command("review")(review.review)
 app.command("dose")(planning.dose)
 app.command("session")(planning.session)
+app.command("report")(report.report)
 app.command("standards")(standards.standards)
 app.command("simulate")(simulate.simulate)
 app.command("simulate-upload")(simulate_upload.simulate_upload)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 
 
 def day_words(recorded: str) -> str:
@@ -12,3 +12,8 @@ def day_words(recorded: str) -> str:
     except ValueError:
         return recorded
     return f"{when.day} {when:%b %Y}"
+
+
+def short_day(day: date) -> str:
+    """`3 Feb`."""
+    return f"{day.day} {day:%b}"

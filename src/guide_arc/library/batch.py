@@ -16,14 +16,12 @@ from guide_arc import __version__
 from guide_arc.capture.video.clip import Clip
 from guide_arc.core.model.errors import BadInput
 from guide_arc.formats.marker_names import Names
-from guide_arc.formats.review_json import review_document
 from guide_arc.formats.track_file import as_kept, read_track
 from guide_arc.library.clip_folder import ClipFolder
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.own_standards import OwnStandards
-from guide_arc.library.reviewing import compute
+from guide_arc.library.reviewing import KeptForms, kept_forms, review_of
 from guide_arc.library.store import Library
-from guide_arc.library.summary import summary_of
 
 Progress = Callable[[float], None]
 _RUN = "review-all"
@@ -76,7 +74,7 @@ def import_tracks(
             made.data, made.name, client=read.client, standard=made.standard, school=made.school
         )
         if new:
-            library.keep_review(set_id, __version__, made.document, made.summary)
+            library.keep_review(set_id, __version__, *made.forms)
             out.done.append(set_id)
         else:
             out.known += 1
@@ -148,8 +146,7 @@ class _Made:
     name: str
     standard: str
     school: str
-    document: dict[str, Any]
-    summary: dict[str, Any]
+    forms: KeptForms
 
 
 def _read(job: tuple[TrackFile, Path]) -> _Made | str:
@@ -175,8 +172,7 @@ def _read(job: tuple[TrackFile, Path]) -> _Made | str:
             file.path.name,
             chosen.id,
             chosen.school.id,
-            review_document(review),
-            summary_of(review),
+            kept_forms(review),
         )
     except BadInput as error:
         return str(error)
@@ -184,18 +180,15 @@ def _read(job: tuple[TrackFile, Path]) -> _Made | str:
         return f"{file.path.name}: the file can't be read ({error.strerror})."
 
 
-def _review(job: tuple[int, Path]) -> tuple[dict[str, Any], dict[str, Any]] | str:
+def _review(job: tuple[int, Path]) -> KeptForms | str:
     """A set's review, or why not; in a helper process."""
     set_id, folder = job
     try:
         library = Library.open(folder)
         try:
-            record = library.record(set_id)
-            catalogue = OwnStandards(library).catalogue()
-            review, _body, _repset = compute(record, library.track(set_id), catalogue)
+            return kept_forms(review_of(library, set_id))
         finally:
             library.close()
-        return review_document(review), summary_of(review)
     except BadInput as error:
         return f"set {set_id}: {error}"
 

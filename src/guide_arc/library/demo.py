@@ -13,7 +13,7 @@ from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field, replace
 from multiprocessing import get_context
 from pathlib import Path
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 
@@ -25,19 +25,17 @@ from guide_arc.core.review.assess import review_set
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
 from guide_arc.core.simulate.perform import ArmsAtWork, Script, perform
-from guide_arc.formats.review_json import review_document
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.records import Choice, Decision, SetNotes
-from guide_arc.library.reviewing import review_and_keep
+from guide_arc.library.reviewing import KeptForms, kept_forms, review_and_keep
 from guide_arc.library.store import Library
-from guide_arc.library.summary import summary_of
 from guide_arc.standards.loader import standard
 from guide_arc.standards.tempo import parse_tempo
 
 COACH = "Marit Engel"
 EDITION = "4"
-_STATURE_M = {
+STATURE_M = {
     "Ada Quill": 1.68, "Benno Hartz": 1.84, "Cleo Marsh": 1.74,
     "Dario Venn": 1.79, "Esme Rook": 1.62, "Finn Adair": 1.88,
 }  # fmt: skip
@@ -69,6 +67,7 @@ class Filmed:
     done: bool = False
     cue: str | None = None
     clip: ClipState | None = None
+    rate_hz: float = 30.0
 
 
 FILMED: tuple[Filmed, ...] = (
@@ -148,11 +147,11 @@ def build(folder: Path, progress: Callable[[float], None] | None = None) -> None
         coming = [pool.submit(filmed_clip, *job, Path(making)) for job in films]
         tracks = [job for job in jobs if not job[0].clip]
         for i, ((filmed, _seed), made) in enumerate(
-            zip(tracks, pool.map(_make, tracks), strict=True)
+            zip(tracks, pool.map(make_filmed, tracks), strict=True)
         ):
             if progress:
                 progress(i / len(jobs))
-            _add(library, filmed, made)
+            add_filmed(library, filmed, made)
         for (filmed, _seed), film_made in zip(films, coming, strict=True):
             name, data = film_made.result()
             _add_clip(library, filmed, Path(making) / name, data)
@@ -203,8 +202,7 @@ class _Made:
     """A filmed set: its file, its review, and the finding that its coach would have kept."""
 
     data: bytes
-    document: dict[str, Any]
-    summary: dict[str, Any]
+    forms: KeptForms
     worst: str | None
 
 
@@ -212,7 +210,7 @@ def _script(filmed: Filmed) -> Script:
     return Script(
         reps=filmed.reps,
         tempo=parse_tempo(filmed.tempo) if filmed.tempo else None,
-        stature_m=_STATURE_M[filmed.client],
+        stature_m=STATURE_M[filmed.client],
         arms=filmed.arms,
         partial=filmed.partial,
         first_hold_s=filmed.first_hold_s,
@@ -227,12 +225,12 @@ def _script(filmed: Filmed) -> Script:
 
 def _track(filmed: Filmed, seed: int) -> LandmarkTrack:
     noise = 0.0045 if filmed.view == "none" else 1.6
-    camera = Camera(filmed.view, 30.0, noise, 0.25 * noise, 0.02)
+    camera = Camera(filmed.view, filmed.rate_hz, noise, 0.25 * noise, 0.02)
     plan = standard(filmed.standard, filmed.school)
     return perform(plan, _script(filmed), camera, seed, with_truth=False).track
 
 
-def _make(job: tuple[Filmed, int]) -> _Made:
+def make_filmed(job: tuple[Filmed, int]) -> _Made:
     filmed, seed = job
     track = _track(filmed, seed)
     tempo = parse_tempo(filmed.tempo) if filmed.tempo else None
@@ -240,8 +238,7 @@ def _make(job: tuple[Filmed, int]) -> _Made:
     off = review.with_verdict("off")
     return _Made(
         csv_text(track).encode(),
-        review_document(review),
-        summary_of(review),
+        kept_forms(review),
         off[0].key if off else None,
     )
 
@@ -259,13 +256,13 @@ def _add_clip(library: Library, filmed: Filmed, source: Path, data: bytes) -> No
         review_and_keep(library, set_id, sets.find_landmarks(set_id, SimulatedTracker()))
 
 
-def _add(library: Library, filmed: Filmed, made: _Made) -> None:
+def add_filmed(library: Library, filmed: Filmed, made: _Made) -> None:
     set_id, _new = library.add_set(
         made.data, file_name(filmed, ".csv"), client=filmed.client, standard=filmed.standard,
         school=standard(filmed.standard, filmed.school).school.id, tempo=filmed.tempo,
         pain=filmed.pain,
     )  # fmt: skip
-    library.keep_review(set_id, __version__, made.document, made.summary)
+    library.keep_review(set_id, __version__, *made.forms)
     if filmed.done:
         at = filmed.recorded[:10] + "T22:00"
         choice: Choice = "reword" if filmed.cue else "keep"

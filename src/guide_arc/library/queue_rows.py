@@ -54,12 +54,15 @@ _ORDER: Final = (
     " order by s.pain desc, coalesce(json_extract(r.glance, '$.urgency'), 0.0) desc,"
     " s.recorded, s.id limit ?"
 )
-COUNT_WAITING: Final = "select count(*) from recorded_set where state = 'waiting'"
+COUNT_WAITING: Final = (
+    "select count(*) from recorded_set where state = 'waiting' and other_view_of is null"
+)
 
 
 def statement(words: str, state: str | None, limit: int) -> tuple[str, tuple[Any, ...]]:
     """The statement for sets that match every word (client, exercise, date, verdict), with its values."""
-    where: list[str] = []
+    # Another view of a set goes with it.
+    where: list[str] = ["s.other_view_of is null"]
     values: list[Any] = []
     if state:
         where.append("s.state = ?")
@@ -67,7 +70,7 @@ def statement(words: str, state: str | None, limit: int) -> tuple[str, tuple[Any
     for word in words.split():
         where.append("(" + " or ".join(f"{c} like ? escape '\\'" for c in _SEARCHED) + ")")
         values += [f"%{_escaped(word)}%"] * len(_SEARCHED)
-    clause = f" where {' and '.join(where)}" if where else ""
+    clause = f" where {' and '.join(where)}"
     return f"select {_COLUMNS}{_FROM}{clause}{_ORDER}", (*values, limit)
 
 

@@ -3,15 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
+from typing import Any
 
 from guide_arc import __version__
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.model.review import Review
+from guide_arc.core.model.standard import CheckRule, Standard
 from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.planning.history import NO_PAST, Past
 from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.assess import review_with_body
+from guide_arc.core.review.together import together
 from guide_arc.core.review.trace import trace_of
 from guide_arc.formats.review_json import review_document
+from guide_arc.library.clients import Clients
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import SetRecord
 from guide_arc.library.store import Library
@@ -21,19 +27,48 @@ from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.tempo import parse_tempo
 
 Progress = Callable[[float], None]
+KeptForms = tuple[dict[str, Any], dict[str, Any], str]
 
 
-def compute(
+def compute(  # noqa: PLR0913
     record: SetRecord,
     track: LandmarkTrack,
-    catalogue: Catalogue,
+    plan: Standard,
     progress: Progress | None = None,
     also: tuple[str, ...] = (),
+    past: Past = NO_PAST,
 ) -> tuple[Review, Body, RepSet]:
-    """The review of a set as the library knows it. `also` names landmarks wanted for showing."""
+    """The review of a set as the library knows it. `plan` : see `plan_of`; `also` : landmarks for showing"""
+    track = replace(track, facts=replace(track.facts, load_kg=record.load_kg))
     tempo = parse_tempo(record.tempo) if record.tempo else None
-    chosen = catalogue.standard(record.standard, school_of(record, catalogue))
-    return review_with_body(track, chosen, tempo, progress, also, record.notes.settings)
+    return review_with_body(track, plan, tempo, progress, also, record.notes.settings, past)
+
+
+def plan_of(library: Library, record: SetRecord, catalogue: Catalogue) -> Standard:
+    """A set's standard as its school sees it, with the words that this client understands."""
+    plan = catalogue.standard(record.standard, school_of(record, catalogue))
+    own = Clients(library).own_words(record.client)
+    if not own:
+        return plan
+    return replace(plan, checks=tuple(_said_so(rule, own.get(rule.name)) for rule in plan.checks))
+
+
+def _said_so(rule: CheckRule, words: str | None) -> CheckRule:
+    if words is None:
+        return rule
+    ways = tuple(replace(way, cue=words if way.cue else "") for way in rule.ways)
+    return replace(rule, cue=words, ways=ways)
+
+
+def other_views(library: Library, set_id: int, plan: Standard) -> tuple[Review, ...]:
+    """The reviews of the recordings that show a set's reps from other sides."""
+    tempo = library.record(set_id).tempo
+    out = []
+    for other in library.other_views(set_id):
+        record = replace(library.record(other), tempo=tempo)
+        if not record.waits_for_landmarks:
+            out.append(compute(record, library.track(other), plan)[0])
+    return tuple(out)
 
 
 def school_of(record: SetRecord, catalogue: Catalogue) -> str:
@@ -49,19 +84,34 @@ def review_and_keep(
     progress: Progress | None = None,
 ) -> Review:
     """Compute a set's review and keep it in the library. `track` spares reading it again."""
-    recorded = track if track is not None else library.track(set_id)
-    catalogue = OwnStandards(library).catalogue()
-    review, _body, _repset = compute(library.record(set_id), recorded, catalogue, progress)
+    review = review_of(library, set_id, track, progress)
     keep_review(library, set_id, review)
+    return review
+
+
+def review_of(
+    library: Library,
+    set_id: int,
+    track: LandmarkTrack | None = None,
+    progress: Progress | None = None,
+) -> Review:
+    """A set's review with all that the library knows: its other views, and what was done before it."""
+    recorded = track if track is not None else library.track(set_id)
+    record = library.record(set_id)
+    plan = plan_of(library, record, OwnStandards(library).catalogue())
+    past = Clients(library).past_of(set_id, plan)
+    review, _body, _repset = compute(record, recorded, plan, progress, past=past)
+    others = other_views(library, set_id, plan)
+    if others:
+        review = together(review, others, record.load_kg, past)
     return review
 
 
 def keep_review(library: Library, set_id: int, review: Review) -> None:
     """Keep a computed review in place of the one before."""
-    library.keep_review(
-        set_id,
-        __version__,
-        review_document(review),
-        summary_of(review),
-        trace_text(trace_of(review)),
-    )
+    library.keep_review(set_id, __version__, *kept_forms(review))
+
+
+def kept_forms(review: Review) -> KeptForms:
+    """A review in the forms in which it is kept: whole, for the queue, and for the years."""
+    return review_document(review), summary_of(review), trace_text(trace_of(review))

@@ -48,7 +48,7 @@ _KNOWN = ("0001", "0002", "0003", "0004")
 # What can be corrected of a set.
 CHANGEABLE = ("client", "standard", "school", "tempo", "load_kg", "recorded", "source_name")
 # Where the files of sets that were taken out wait until there is no way back.
-_ERASED = "erased"
+ERASED = "erased"
 
 
 @dataclass(frozen=True)
@@ -319,7 +319,7 @@ class Library:
                 session.delete(own)
                 files += sorted((self.folder / place).glob(f"{key}.*"))
         for file in files:
-            aside = self.folder / _ERASED / file.parent.name
+            aside = self.folder / ERASED / file.parent.name
             aside.mkdir(parents=True, exist_ok=True, mode=0o700)
             file.replace(aside / file.name)
         return Removed(rows[0], tuple(rows[1:]), reviewed, tuple(kept))
@@ -327,7 +327,7 @@ class Library:
     def put_back(self, removed: Removed) -> None:
         """Put a set back as it was, under its own number."""
         for _table, values in removed.files:
-            for file in sorted((self.folder / _ERASED).glob(f"*/{values['hash']}.*")):
+            for file in sorted((self.folder / ERASED).glob(f"*/{values['hash']}.*")):
                 file.replace(self.folder / file.parent.name / file.name)
         with self.session() as session:
             for table, values in removed.files:
@@ -340,8 +340,15 @@ class Library:
                 session.add(ReviewRow(**removed.review))
 
     def forget_taken_out(self) -> None:
-        """Delete the files of the sets that were taken out: there is no way back from here."""
-        shutil.rmtree(self.folder / _ERASED, ignore_errors=True)
+        """Delete the files of the sets that were taken out: there is no way back from here. What was erased leaves
+        nothing behind in the library's own file either, nor in copies from before an upgrade."""
+        if not (self.folder / ERASED).exists():
+            return
+        shutil.rmtree(self.folder / ERASED, ignore_errors=True)
+        for copy in self.folder.glob("library-before-*.sqlite"):
+            copy.unlink(missing_ok=True)
+        with contextlib.suppress(OperationalError), self._engine.connect() as connection:
+            connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
 
     # Reading
 
@@ -410,6 +417,33 @@ class Library:
         with self.session() as session:
             return list(rows_of(session.connection().exec_driver_sql(sql, values)))
 
+    def other_views(self, set_id: int) -> list[int]:
+        """The sets whose recordings show the same reps as this one from another side."""
+        ask = select(SetRow.id).where(SetRow.other_view_of == set_id).order_by(SetRow.id)
+        with self.session() as session:
+            return list(session.scalars(ask))
+
+    def join_views(self, set_id: int, main: int | None) -> None:
+        """Say that a recording shows the reps of another set from another side; `main` None parts them.
+
+        Raises BadInput where that makes no sense.
+        """
+        with self.session() as session:
+            row = session.get_one(SetRow, set_id)
+            if main is not None:
+                of = session.get_one(SetRow, main)
+                if of.id == row.id or of.other_view_of is not None:
+                    raise BadInput(
+                        "a recording can't be another view of itself, or of another view"
+                    )
+                if of.client_id != row.client_id:
+                    raise BadInput(
+                        "two views of one set are of one client; correct the details first"
+                    )
+                if session.scalar(select(SetRow.id).where(SetRow.other_view_of == row.id).limit(1)):
+                    raise BadInput("this set has another view itself; part those two first")
+            row.other_view_of = main
+
     def earlier_sets(self, set_id: int, limit: int = 20) -> list[EarlierSet]:
         """Other sets of the same client and standard, the latest before this one first, then later ones."""
         with self.session() as session:
@@ -417,7 +451,11 @@ class Library:
             ask = (
                 select(SetRow.id, SetRow.recorded, SetRow.load_kg, SetRow.school)
                 .where(SetRow.client_id == row.client_id, SetRow.standard == row.standard)
-                .where(SetRow.id != row.id, SetRow.track_hash.is_not(None))
+                .where(
+                    SetRow.id != row.id,
+                    SetRow.track_hash.is_not(None),
+                    SetRow.other_view_of.is_(None),
+                )
                 .order_by(
                     (SetRow.recorded > row.recorded), SetRow.recorded.desc(), SetRow.id.desc()
                 )
@@ -569,7 +607,13 @@ def _on_begin(connection: Any) -> None:
 def _on_connect(connection: Any, _record: Any) -> None:
     connection.isolation_level = None  # transactions start where `_on_begin` says, and only there
     cursor = connection.cursor()
-    for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "busy_timeout=5000"):
+    for pragma in (
+        "journal_mode=WAL",
+        "synchronous=FULL",
+        "foreign_keys=ON",
+        "busy_timeout=5000",
+        "secure_delete=ON",
+    ):
         cursor.execute(f"PRAGMA {pragma}")
     cursor.close()
 

@@ -102,7 +102,7 @@ def page_html(
         cautions=[caution_words()[c] for c in review.standard.cautions if c in caution_words()],
         sure=f"{review.trust.view}; angles good to ± {max(2 * review.trust.angle_u_deg, 1):.0f}°."
         if review.trust.angle_u_deg == review.trust.angle_u_deg else f"{review.trust.view}.",
-        font=_font(),
+        font=typeface_data(),
         c=PAGE,
         picture_pt=picture_pt,
     )  # fmt: skip
@@ -190,6 +190,6 @@ def _dial(measured: ShownSet) -> Markup:
 
 
 @cache
-def _font() -> dict[str, str]:
+def typeface_data() -> dict[str, str]:
     """The shipped type as data, so that the page needs no other file."""
     return {weight: base64.b64encode(data).decode() for weight, data in font_files().items()}

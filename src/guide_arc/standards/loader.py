@@ -119,7 +119,19 @@ def _with_usual(check: Any) -> Any:
     usual = dict(usual_checks().get(str(check.get("name")), {}))
     if "limit_deg" in check or "limit_pct" in check:
         usual = {k: v for k, v in usual.items() if not k.startswith("limit_")}
-    return {**usual, **check}
+    out = {**usual, **check}
+    known = usual.get("ways", {})
+    if isinstance(check.get("ways"), dict):
+        out["ways"] = {
+            way: {**_others(known.get(way)), **words} if isinstance(words, dict) else words
+            for way, words in check["ways"].items()
+        }
+    return out
+
+
+def _others(way: Any) -> dict[str, Any]:
+    """The usual other words of one way, which stay where a file gives its own cue."""
+    return {"other_cues": way["other_cues"]} if way and "other_cues" in way else {}
 
 
 def with_usual_words(raw: dict[str, Any]) -> dict[str, Any]:

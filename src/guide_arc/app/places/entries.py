@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Final
 
 from guide_arc.app.contract.place import PlaceEntry
+from guide_arc.app.places.clients.entry import CLIENTS
 from guide_arc.app.places.marking.entry import MARKING
 from guide_arc.app.places.queue.entry import QUEUE
 from guide_arc.app.places.review.entry import REVIEW
 from guide_arc.app.places.standards.entry import STANDARDS
 
-ENTRIES: Final[tuple[PlaceEntry, ...]] = (QUEUE, REVIEW, MARKING, STANDARDS)
+ENTRIES: Final[tuple[PlaceEntry, ...]] = (QUEUE, REVIEW, MARKING, STANDARDS, CLIENTS)

@@ -15,13 +15,17 @@ from guide_arc.core.model.landmarks import ALL
 from guide_arc.core.model.marks import Marks
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.planning.history import Past
 from guide_arc.core.review.assess import merged
+from guide_arc.core.review.fits import BetterFit, better_school
+from guide_arc.core.review.together import together
 from guide_arc.drawings.shown_set import ShownSet
+from guide_arc.library.clients import Clients
 from guide_arc.library.clip_sets import ClipSets
 from guide_arc.library.intake import Known
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import EarlierSet, SetNotes, SetPart, SetRecord
-from guide_arc.library.reviewing import compute, review_and_keep, school_of
+from guide_arc.library.reviewing import compute, other_views, plan_of, review_and_keep
 from guide_arc.library.store import Library, Removed
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.tempo import parse_tempo
@@ -44,6 +48,7 @@ class OpenedSet:
     shown : None while it waits for landmarks
     clip, proxy : of a set that came as a clip; clip_missing : why there is none although it did
     marks, found, plan, stature_m : what the marking place needs
+    fit : the school that the set fits better than the one it is judged by
     """
 
     record: SetRecord
@@ -56,6 +61,7 @@ class OpenedSet:
     found: LandmarkTrack | None
     plan: Standard
     stature_m: float | None
+    fit: BetterFit | None = None
 
 
 def load(_library: None, _progress: Progress, folder: Path, also: tuple[str, ...]) -> LoadedLibrary:
@@ -99,14 +105,23 @@ def open_set(
     """
     record = library.record(set_id)
     catalogue = OwnStandards(library).catalogue()
-    plan = catalogue.standard(record.standard, school_of(record, catalogue))
-    shown = None
+    plan = plan_of(library, record, catalogue)
+    past = Clients(library).past_of(set_id, plan)
+    shown, fit = None, None
     if not record.waits_for_landmarks:
-        shown = _still_good(kept, record, plan)
+        views = library.other_views(set_id)
+        shown = _still_good(kept, record, plan, past, len(views))
         if shown is None and wanted != "marks":
-            shown = ShownSet(*compute(record, library.track(set_id), catalogue, progress, ALL))
+            others = other_views(library, set_id, plan)
+            review, body, repset = compute(record, library.track(set_id), plan, progress, ALL, past)
+            if others:
+                review = together(review, others, record.load_kg, past)
+            shown = ShownSet(review, body, repset, past, others)
             # Made here, off the window's thread.
             _ = shown.rings, shown.extent, shown.tracks, shown.figures
+    if shown is not None:
+        schools = [catalogue.standard(plan.id, s.id) for s in plan.schools]
+        fit = better_school(shown.body, shown.review, schools)
     clips = ClipSets(library)
     clip, proxy, missing, marks = None, None, "", None
     if record.clip_hash is not None:
@@ -121,11 +136,13 @@ def open_set(
     found = library.track(set_id) if marking and not record.waits_for_landmarks else None
     return OpenedSet(
         record, shown, tuple(library.earlier_sets(set_id)), clip, proxy, missing, marks, found, plan,
-        library.stature(record.client) if marking else None,
+        library.stature(record.client) if marking else None, fit,
     )  # fmt: skip
 
 
-def _still_good(kept: OpenedSet | None, record: SetRecord, plan: Standard) -> ShownSet | None:
+def _still_good(
+    kept: OpenedSet | None, record: SetRecord, plan: Standard, past: Past, views: int
+) -> ShownSet | None:
     """The review that was computed before, where it would come out the same now."""
     if kept is None or kept.shown is None:
         return None
@@ -136,6 +153,7 @@ def _still_good(kept: OpenedSet | None, record: SetRecord, plan: Standard) -> Sh
         and kept.record.load_kg == record.load_kg
         and review.settings == record.notes.settings
         and review.standard == plan
+        and (kept.shown.past, len(kept.shown.others)) == (past, views)
         and review.tempo == merged(tempo, plan.tempo)
     )
     return kept.shown if same else None

@@ -147,8 +147,8 @@ class CheckRule:
     def words_for(self, way: str) -> WayWords:
         """Title, reason and cues for a way in which it is off, and where that is felt."""
         own = next((w for w in self.ways if w.way == way), WayWords(way))
-        # Other words of the check's own would speak of another way.
-        others = own.other_cues if own.cue else own.other_cues or self.other_cues
+        # A check's own other words speak of no way in particular.
+        others = own.other_cues or self.other_cues
         return WayWords(
             way, own.title or self.title, own.why or self.why, own.cue or self.cue, others,
             own.felt or self.felt,

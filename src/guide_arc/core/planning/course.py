@@ -90,12 +90,13 @@ def _run(sets: tuple[KeptSet, ...]) -> tuple[KeptSet, ...]:
     if not held:
         return ()
     last = held[-1]
-    if any(s.load_kg == sets[last].load_kg for s in sets[last + 1 :]):
+    if any(s.broke and s.load_kg == sets[last].load_kg for s in sets[last + 1 :]):
         return ()  # it broke since, at the same weight
     first = last
-    while first > 0 and sets[first - 1].held and sets[first - 1].load_kg == sets[last].load_kg:
+    while first > 0 and not sets[first - 1].broke and sets[first - 1].load_kg == sets[last].load_kg:
         first -= 1
-    return sets[first : last + 1]
+    # What was not seen well enough takes no part.
+    return tuple(s for s in sets[first : last + 1] if s.held)
 
 
 def _broke(sets: tuple[KeptSet, ...], assisted: bool) -> Broke | None:

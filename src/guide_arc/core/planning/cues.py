@@ -46,16 +46,17 @@ def followed(sets: Sequence[KeptSet]) -> tuple[Followed, ...]:
             before = given.trace.check(said.key)
             if before is None or before.value is None:
                 continue
-            later = [s.trace.check(said.key) for s in sets[i + 1 :]]
-            seen = [c for c in later if c is not None and c.value is not None and c.verdict != "cannot-tell"]  # fmt: skip
-            # The next time it was said begins a count of its own.
-            again = next(
-                (j for j, s in enumerate(sets[i + 1 :]) if any(o.key == said.key for o in s.said)),
-                None,
-            )
-            own = seen if again is None else seen[: again + 1]
+            later = sets[i + 1 :]
+            told = [
+                s.trace.check(said.key) for s in later[: _until_said_again(later, before.check)]
+            ]
+            seen = [
+                c
+                for c in told
+                if c is not None and c.value is not None and c.verdict != "cannot-tell"
+            ]
             u = before.u or 0.0
-            values = tuple(float(c.value) for c in own if c.value is not None)
+            values = tuple(float(c.value) for c in seen if c.value is not None)
             out.append(
                 Followed(
                     given, said, before.title, before.unit, before.value, u, values,
@@ -63,6 +64,14 @@ def followed(sets: Sequence[KeptSet]) -> tuple[Followed, ...]:
                 )
             )  # fmt: skip
     return tuple(reversed(out))
+
+
+def _until_said_again(later: Sequence[KeptSet], check: str) -> int:
+    """How many sets after a cue tell of it: the set in which the same is said again begins a count of its own."""
+    for j, s in enumerate(later):
+        if any(o.key.split("/")[0] == check for o in s.said):
+            return max(j, 1)
+    return len(later)
 
 
 def _outcome(before: CheckTrace, u: float, after: tuple[float, ...], *, waiting: bool) -> Outcome:

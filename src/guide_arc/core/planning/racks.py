@@ -33,4 +33,4 @@ def rack_kind(standard: Standard) -> str:
 
 def rack_of(client: Client, standard: Standard) -> tuple[float, ...]:
     """The weights that a client has for an exercise, lightest first; empty where nobody noted them."""
-    return client.rack_kg.get(rack_kind(standard), ())
+    return tuple(sorted(set(client.rack_kg.get(rack_kind(standard), ()))))

@@ -29,6 +29,7 @@ class PlanRules:
     tired_within_days: int = rule(7, "days", "what lies longer ago was slept off")
     more_reps: int = rule(3, "reps", "how far above the range reps go before the next step fits")
     fewest_for_slope: int = rule(4, "sets", "fewer show no course over the weeks")
+    most_for_slope: int = rule(120, "sets", "what lies farther back says little of how it goes now")
     sets_without_change: int = rule(
         2, "sets", "a cue after which nothing changes in so many is said another way"
     )

@@ -78,17 +78,27 @@ def measures_of(sets: Sequence[KeptSet]) -> tuple[Measure, ...]:
     keys = dict.fromkeys(
         (c.check, c.side) for s in reversed(sets) for c in s.trace.checks if _followed(c.check)
     )
-    out += [_of_check(check, side, sets) for check, side in keys]
+    by_check: dict[str, list[Measure]] = {}
+    for check, side in keys:
+        found = _of_check(check, side, sets)
+        if found is not None:
+            by_check.setdefault(check, []).append(found)
+    # Of two arms the one that has lately gone farther.
+    out += [
+        max(own, key=lambda m: max(p.value for p in m.points[-4:])) for own in by_check.values()
+    ]
     out += [
         _measure("under tension", "s", sets, [(s.trace.tension_s, 0.1) for s in sets]),
         _measure("load × reps, form held", "kg", sets, [_work(s) for s in sets]),
     ]
     known = [m for m in out if m is not None]
-    # What goes past its limit, or changes for sure, comes before what holds.
-    return tuple(
-        sorted(
-            known, key=lambda m: not (m.points[-1].off or (m.slope is not None and m.slope.sure))
-        )
+    # What lately went past its limit, or changes for sure, comes before what holds.
+    return tuple(sorted(known, key=lambda m: not _stands_out(m)))
+
+
+def _stands_out(measure: Measure) -> bool:
+    return any(p.off for p in measure.points[-3:]) or (
+        measure.slope is not None and measure.slope.sure
     )
 
 
@@ -142,6 +152,7 @@ def _told(name: str, unit: str, points: tuple[Point, ...], limit: float | None =
 def slope_of(points: Sequence[Point]) -> Slope | None:
     """The Theil–Sen slope a week with its 95 % interval, widened by what the measurements themselves may be off.
     None below four sets or a week of them (Sen 1968)."""
+    points = points[-PLAN.most_for_slope :]
     days = np.array([p.day for p in points], dtype=float)
     if len(points) < PLAN.fewest_for_slope or np.ptp(days) < 7.0:
         return None

@@ -23,24 +23,35 @@ from guide_arc.core.planning.history import NO_PAST, Past
 from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.assess import context_of, review_body
 from guide_arc.core.review.figures import figures_of
+from guide_arc.core.review.together import together
 
 Points = NDArray[np.float64]
 
 
 @dataclass(frozen=True, eq=False)
 class ReviewedSet:
-    """One recording reviewed against one standard. What else is asked for is computed then, and kept."""
+    """One recording reviewed against one standard. What else is asked for is computed then, and kept.
+
+    past : what is known of the client, on which the next dose rests as well
+    others : the reviews of the same set's recordings from other sides; what they show is in `review`
+    """
 
     review: Review
     body: Body
     repset: RepSet
     past: Past = NO_PAST
+    others: tuple[Review, ...] = ()
 
     def with_settings(self, settings: Settings) -> Self:
         """The same recording reviewed anew with what the coach changed by hand."""
         review = self.review
-        again = review_body(self.body, review.standard, review.tempo, settings, past=self.past)
-        return type(self)(*again, self.past)
+        again, body, repset = review_body(
+            self.body, review.standard, review.tempo, settings, past=self.past
+        )
+        if self.others:
+            load_kg = body.cleaned.track.facts.load_kg
+            again = together(again, self.others, load_kg, self.past)
+        return type(self)(again, body, repset, self.past, self.others)
 
     @cached_property
     def figures(self) -> SetFigures:

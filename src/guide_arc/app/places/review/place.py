@@ -68,13 +68,17 @@ class ReviewPlace(QWidget):
     # As the shell sees it
 
     def enter(
-        self, opened: OpenedSet | None = None, set_id: int | None = None, **_what: Any
-    ) -> None:
-        """With a set that was opened, or by its number, or with the one that is open or chosen."""
+        self, opened: OpenedSet | None = None, set_id: int | None = None, ghost: int | None = None,
+        **_what: Any,
+    ) -> None:  # fmt: skip
+        """With a set that was opened, or by its number, or with the one that is open or chosen; ghost : the set
+        that is shown beside it"""
         self.shown = True
         self.setFocus()
         if opened is not None:
             self._open(opened)
+            if ghost is not None:
+                self.compare_with(ghost)
             return
         wanted = set_id if set_id is not None else self.program.sets.chosen
         record = self.model.record

@@ -1,0 +1,150 @@
+"""What is known of a client: a form that says what is wrong before it is left."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QFormLayout,
+    QGridLayout,
+    QLineEdit,
+    QPlainTextEdit,
+    QScrollArea,
+    QSpinBox,
+    QWidget,
+)
+
+from guide_arc.app.places.clients.typed import (
+    rack_from,
+    rack_words,
+    sore_from,
+    sore_words,
+    stature_from,
+    stature_words,
+)
+from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.core.model.client import PLACES, Client
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.planning.racks import RACKS
+
+REGIONS = {
+    "chest-upper": "upper chest", "chest-lower": "lower chest", "front-shoulder": "front shoulder",
+    "side-shoulder": "side shoulder", "rear-shoulder": "rear shoulder", "traps": "traps", "back": "back",
+    "elbow-flexors": "elbow flexors", "triceps": "triceps", "trunk": "trunk",
+}  # fmt: skip
+
+
+class KnownDialog(AskingDialog):
+    """taken : names in small letters that are somebody else's"""
+
+    def __init__(self, parent: QWidget, client: Client, taken: set[str] | None = None) -> None:
+        super().__init__(parent, "What is known" if client.name else "New client", "Keep")
+        self.before, self.taken = client, taken or set()
+        self.resize(680, 700)
+        self.name = QLineEdit(client.name)
+        self.stature = QLineEdit(stature_words(client))
+        self.goals = QLineEdit(client.goals)
+        self.words = QLineEdit(client.words)
+        self.room = QLineEdit(client.room)
+        self.weak = {id: QCheckBox(words) for id, words in REGIONS.items()}
+        for id, box in self.weak.items():
+            box.setChecked(id in client.weak)
+        self.sore = QPlainTextEdit(sore_words(client.sore))
+        self.sore.setStyleSheet("min-height: 62px; max-height: 62px;")
+        self.racks = {kind: QLineEdit(rack_words(client.rack_kg.get(kind, ()))) for kind in RACKS}
+        self.dominant = QComboBox()
+        for words, value in (("not noted", ""), ("left", "left"), ("right", "right")):
+            self.dominant.addItem(words, value)
+        self.dominant.setCurrentIndex(("", "left", "right").index(client.dominant))
+        self.covers = QCheckBox("Cover the face in clips and pictures that leave the library")
+        self.covers.setChecked(client.covers_face)
+        self.pounds = QCheckBox("Pounds and feet on their page")
+        self.pounds.setChecked(client.weight == "lb")
+        self.neglect = _number(client.neglect_days, 3, 60, " days")
+        self.length = _number(client.session_min, 10, 240, " min")
+        form = QFormLayout()
+        form.setContentsMargins(0, 0, 18, 0)
+        form.setFieldGrowthPolicy(QFormLayout.FieldGrowthPolicy.AllNonFixedFieldsGrow)
+        form.addRow("Name", self.name)
+        form.addRow("Stature", self.stature)
+        form.addRow("Goals", self.goals)
+        form.addRow("Weak regions", _columns(list(self.weak.values()), 3))
+        form.addRow("Sore places", self.sore)
+        form.addRow("Stronger side", self.dominant)
+        form.addRow("Room", self.room)
+        for kind, field in self.racks.items():
+            form.addRow(f"Weights: {RACKS[kind]}", field)
+            field.setPlaceholderText("2.5 to 30 by 2.5, 34, 38 (kg)")
+        form.addRow("Words they understand", self.words)
+        form.addRow("A session lasts", self.length)
+        form.addRow("A region may rest", self.neglect)
+        form.addRow("", self.covers)
+        form.addRow("", self.pounds)
+        self.stature.setPlaceholderText("1.72 m, 172 cm or 5 ft 8 in")
+        self.goals.setPlaceholderText("strength first; wider shoulders")
+        self.words.setPlaceholderText("“reach long” works; no talk of shoulder blades")
+        self.sore.setPlaceholderText(
+            f"left elbow from 2031-03-16\nneck from 2031-02-01 to 2031-02-20\n({', '.join(PLACES[:5])} …)"
+        )
+        inner = QWidget()
+        inner.setLayout(form)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(inner)
+        self.box.addWidget(area, 1)
+        self.finish()
+
+    def client(self) -> Client:
+        """What the fields say. Raises BadInput with a sentence for what can't be read."""
+        racks = {kind: rack_from(field.text(), RACKS[kind]) for kind, field in self.racks.items()}
+        return replace(
+            self.before,
+            name=self.name.text().strip(),
+            stature_m=stature_from(self.stature.text()),
+            goals=self.goals.text().strip(),
+            weak=tuple(id for id, box in self.weak.items() if box.isChecked()),
+            sore=sore_from(self.sore.toPlainText(), date.today()),
+            rack_kg={kind: rack for kind, rack in racks.items() if rack},
+            room=self.room.text().strip(),
+            dominant=self.dominant.currentData(),
+            covers_face=self.covers.isChecked(),
+            words=self.words.text().strip(),
+            weight="lb" if self.pounds.isChecked() else "kg",
+            length="in" if self.pounds.isChecked() else "cm",
+            neglect_days=self.neglect.value(),
+            session_min=self.length.value(),
+        )
+
+    def error(self) -> str | None:
+        name = self.name.text().strip()
+        if not name:
+            return "A client needs a name."
+        if name.lower() in self.taken and name != self.before.name:
+            return f"There is a client {name} already."
+        try:
+            self.client()
+        except BadInput as error:
+            return str(error)
+        return None
+
+
+def _number(value: int, low: int, high: int, unit: str) -> QSpinBox:
+    box = QSpinBox()
+    box.setRange(low, high)
+    box.setSuffix(unit)
+    box.setValue(value)
+    return box
+
+
+def _columns(boxes: list[QCheckBox], count: int) -> QWidget:
+    group = QWidget()
+    grid = QGridLayout(group)
+    grid.setContentsMargins(0, 0, 0, 0)
+    for i, box in enumerate(boxes):
+        grid.addWidget(box, i // count, i % count)
+    return group

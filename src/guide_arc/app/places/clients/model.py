@@ -1,0 +1,375 @@
+"""What the clients' place shows and what is chosen there. Without Qt."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any, Final
+
+from guide_arc.app.contract.history import Step
+from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.signal import Signal
+from guide_arc.core.model.client import Client
+from guide_arc.core.planning.cues import Followed, other_words
+from guide_arc.core.planning.kept_set import KeptSet
+from guide_arc.drawings.course_sheet import Column, Grain, columns_of
+
+if TYPE_CHECKING:
+    from guide_arc.app.services.program import Program
+    from guide_arc.library.client_sheet import ClientSheet
+    from guide_arc.library.clients import ClientSummary, RemovedClient
+
+JOBS: Final = "guide_arc.app.services.client_jobs"
+_GRAINS: Final[tuple[Grain, ...]] = ("sets", "weeks", "months")
+
+
+class ClientsModel:
+    """listed : other clients in the list; shown : another page, or another thing chosen on it"""
+
+    listed = Signal()
+    shown = Signal()
+
+    def __init__(self, program: Program) -> None:
+        self._program = program
+        self.every: tuple[ClientSummary, ...] = ()
+        self.words = ""
+        self.loaded = False
+        self.chosen: str | None = None
+        self.standard: str | None = None
+        self.sheet: ClientSheet | None = None
+        self.grain: Grain = "sets"
+        self.column: int | None = None
+        self.marked: int | None = None
+        self.cue: int | None = None
+
+    # The list
+
+    def refresh(self) -> None:
+        """Read the list and the page again."""
+
+        def came(found: list[ClientSummary]) -> None:
+            self.every, self.loaded = tuple(found), True
+            names = [c.name for c in self.rows]
+            if self.chosen not in [c.name for c in self.every]:
+                self.chosen = names[0] if names else None
+                self.standard = None
+            self.listed.emit()
+            self._read()
+
+        self._program.start(Job("", later(f"{JOBS}:read_clients"), "clients", "now"), came)
+
+    @property
+    def rows(self) -> tuple[ClientSummary, ...]:
+        """The clients whose name has every word that is looked for."""
+        words = self.words.lower().split()
+        return tuple(c for c in self.every if all(w in c.name.lower() for w in words))
+
+    def search(self, words: str) -> None:
+        self.words = words
+        names = [c.name for c in self.rows]
+        if names and self.chosen not in names:
+            self.choose(names[0])
+        self.listed.emit()
+
+    def choose(self, name: str, standard: str | None = None) -> None:
+        if name == self.chosen and standard in (None, self.standard) and self.sheet is not None:
+            return
+        self.chosen, self.standard = name, standard
+        self.column = self.cue = self.marked = None
+        self.listed.emit()
+        self._read()
+
+    def step_client(self, by: int) -> None:
+        names = [c.name for c in self.rows]
+        if names:
+            at = names.index(self.chosen) if self.chosen in names else 0
+            self.choose(names[min(max(at + by, 0), len(names) - 1)])
+
+    # The page
+
+    def _read(self) -> None:
+        if self.chosen is None:
+            self.sheet = None
+            self.shown.emit()
+            self._program.changed()
+            return
+        work = later(f"{JOBS}:read_page", self.chosen, self.standard)
+        self._program.start(Job("", work, "client-sheet", "now"), self._came)
+
+    def _came(self, sheet: ClientSheet) -> None:
+        same = self.sheet is not None and self.sheet.client.name == sheet.client.name and self.standard == (sheet.plan.id if sheet.plan else None)  # fmt: skip
+        self.sheet = sheet
+        self.standard = sheet.plan.id if sheet.plan else None
+        count = len(self.columns)
+        if not same or self.column is None or self.column >= count:
+            self.column = count - 1 if count else None
+        if self.cue is not None and self.cue >= len(sheet.cues):
+            self.cue = None
+        self.shown.emit()
+        self._program.changed()
+
+    @property
+    def columns(self) -> tuple[Column, ...]:
+        return columns_of(self.sheet.course, self.grain) if self.sheet else ()
+
+    @property
+    def chosen_set(self) -> KeptSet | None:
+        columns = self.columns
+        if self.column is None or not 0 <= self.column < len(columns):
+            return None
+        return columns[self.column].of
+
+    @property
+    def chosen_cue(self) -> Followed | None:
+        if self.sheet is None or self.cue is None or self.cue >= len(self.sheet.cues):
+            return None
+        return self.sheet.cues[self.cue]
+
+    def step_exercise(self, by: int) -> None:
+        if self.sheet is None or not self.sheet.exercises or self.chosen is None:
+            return
+        ids = [id for id, _, _ in self.sheet.exercises]
+        at = ids.index(self.standard) if self.standard in ids else 0
+        self.choose(self.chosen, ids[(at + by) % len(ids)])
+
+    def choose_column(self, index: int) -> None:
+        if 0 <= index < len(self.columns):
+            self.column = index
+            self._moved()
+
+    def step_column(self, by: int) -> None:
+        if self.column is not None:
+            self.choose_column(min(max(self.column + by, 0), len(self.columns) - 1))
+
+    def next_grain(self) -> None:
+        """Sets, weeks, months, and round again; what was chosen stays chosen as far as it is there."""
+        before = self.chosen_set
+        self.grain = _GRAINS[(_GRAINS.index(self.grain) + 1) % len(_GRAINS)]
+        columns = self.columns
+        if before is not None and columns:
+            near = [abs((c.of.on - before.on).days) for c in columns]
+            self.column = len(near) - 1 - near[::-1].index(min(near))
+        self._moved()
+
+    def step_cue(self) -> None:
+        if self.sheet and self.sheet.cues:
+            self.cue = 0 if self.cue is None else (self.cue + 1) % len(self.sheet.cues)
+            self._moved()
+
+    def choose_cue(self, index: int) -> None:
+        if self.sheet and 0 <= index < len(self.sheet.cues):
+            self.cue = index
+            self._moved()
+
+    def _moved(self) -> None:
+        self.shown.emit()
+        self._program.changed()
+
+    def against(self) -> None:
+        """Mark a set, or show the marked one beside the chosen one."""
+        chosen = self.chosen_set
+        if chosen is None:
+            return
+        if self.marked is None or self.marked == chosen.id:
+            self.marked = None if self.marked == chosen.id else chosen.id
+            self._program.say(
+                "" if self.marked is None else "Marked. Go to another set and press X to see both."
+            )
+            self._moved()
+            return
+        ghost, self.marked = self.marked, None
+        self._program.measuring.look_up(
+            chosen.id, lambda opened: self._program.go("review", opened=opened, ghost=ghost), "open"
+        )
+
+    # Words
+
+    def other_words(self) -> tuple[str, ...]:
+        """Other ways to say the chosen cue to this client."""
+        cue = self.chosen_cue
+        if cue is None or self.sheet is None or self.sheet.plan is None:
+            return ()
+        check = cue.said.key.split("/")[0]
+        rule = self.sheet.plan.check(check)
+        own = [rule.cue, *rule.other_cues] if rule else []
+        if rule:
+            own += [
+                w
+                for way in rule.ways
+                for w in (way.cue, *way.other_cues)
+                if w and way.title == cue.title
+            ]
+        return tuple(w for w in other_words(own, self.sheet.cues, check) if w != cue.said.words)
+
+    def say_from_now_on(self, words: str) -> None:
+        """These words stand for the chosen cue in this client's next sets; undo takes them back."""
+        cue, name = self.chosen_cue, self.chosen
+        if cue is None or name is None or not words:
+            return
+        check, before = cue.said.key.split("/")[0], self.own_words.get(cue.said.key.split("/")[0])
+
+        def task(now: str | None) -> Task[Any]:
+            job = Job("", later(f"{JOBS}:keep_words", name, check, now), lane="now")
+            return Task(job, lambda _none: self.refresh())
+
+        forward = task(words)
+
+        def first(answer: None) -> None:
+            forward.done(answer)
+            step = Step(f"Words for {name}", "clients", lambda: task(before), lambda: task(words))
+            self._program.did(step)
+            self._program.say(f"From the next set on {name} reads “{words}”.")
+
+        self._program.start(forward.job, first)
+
+    @property
+    def own_words(self) -> dict[str, str]:
+        """The words that stand for a check's cue for this client."""
+        return dict(self.sheet.own_words) if self.sheet else {}
+
+    # Changing clients, each a step of undo
+
+    def keep(self, client: Client) -> None:
+        """Keep what is known of a client, the chosen one or somebody new."""
+        before = self.sheet.client if self.sheet and client.name and self.chosen else None
+        old = before.name if before else None
+
+        def task(now: Client, was: str | None) -> Task[Any]:
+            job = Job("", later(f"{JOBS}:keep_client", now, was), lane="now")
+
+            def done(_none: None) -> None:
+                self.chosen = now.name
+                self._program.library.changed.emit(frozenset())
+                self.refresh()
+
+            return Task(job, done)
+
+        forward = task(client, old)
+        if before is None or before == client:
+            if before is None:
+                self._made(client)
+            return
+
+        def first(answer: None) -> None:
+            forward.done(answer)
+            self._program.did(
+                Step(f"What is known of {client.name}", "clients", lambda: task(before, client.name),
+                     lambda: task(client, old))
+            )  # fmt: skip
+
+        self._program.start(forward.job, first)
+
+    def make(self, client: Client) -> None:
+        """Somebody new."""
+        self._made(client)
+
+    def _made(self, client: Client) -> None:
+        def add() -> Task[Any]:
+            job = Job("", later(f"{JOBS}:keep_client", client, None), lane="now")
+
+            def done(_none: None) -> None:
+                self.chosen, self.standard = client.name, None
+                self.refresh()
+
+            return Task(job, done)
+
+        def take_out() -> Task[Any]:
+            job = Job("", later(f"{JOBS}:remove_new", client.name), lane="now")
+            return Task(job, lambda _none: self.refresh())
+
+        now = add()
+
+        def first(answer: None) -> None:
+            now.done(answer)
+            self._program.did(Step(f"New client {client.name}", "clients", take_out, add))
+
+        self._program.start(now.job, first)
+
+    def join(self, into: str) -> None:
+        """The chosen client becomes one with another."""
+        name = self.chosen
+        if name is None:
+            return
+        held: list[tuple[list[int], Client, Client]] = []
+
+        def forward() -> Task[Any]:
+            job = Job("Joining two clients", later(f"{JOBS}:join_clients", name, into), lane="now")
+
+            def done(answer: tuple[list[int], Client, Client]) -> None:
+                held[:] = [answer]
+                self.chosen = into
+                self._program.library.changed.emit(frozenset(answer[0]))
+                self.refresh()
+
+            return Task(job, done)
+
+        def back() -> Task[Any]:
+            ids, was, before = held[0]
+            job = Job("", later(f"{JOBS}:part_clients", was, tuple(ids), before), lane="now")
+
+            def done(_none: None) -> None:
+                self.chosen = name
+                self._program.library.changed.emit(frozenset(ids))
+                self.refresh()
+
+            return Task(job, done)
+
+        task = forward()
+
+        def first(answer: Any) -> None:
+            task.done(answer)
+            self._program.did(Step(f"Join {name} with {into}", "clients", back, forward))
+
+        self._program.start(task.job, first)
+
+    def erase(self) -> None:
+        """The chosen client with every set; back by undo until the program closes."""
+        name = self.chosen
+        if name is None:
+            return
+        held: list[RemovedClient] = []
+
+        def forward() -> Task[Any]:
+            job = Job("Taking the client out", later(f"{JOBS}:take_client_out", name), lane="now")
+
+            def done(removed: RemovedClient) -> None:
+                held[:] = [removed]
+                self._program.library.gone.emit(_ids(removed))
+                self.refresh()
+
+            return Task(job, done)
+
+        def back() -> Task[Any]:
+            removed = held[0]
+            job = Job(
+                "Putting the client back", later(f"{JOBS}:put_client_back", removed), lane="now"
+            )
+
+            def done(_none: None) -> None:
+                self.chosen = name
+                self._program.library.changed.emit(_ids(removed))
+                self.refresh()
+
+            return Task(job, done)
+
+        task = forward()
+
+        def first(removed: RemovedClient) -> None:
+            task.done(removed)
+            self._program.did(Step(f"Erase {name}", "clients", back, forward))
+            self._program.say(
+                f"{name} is erased with {len(removed.sets)} sets. Ctrl+Z brings all back."
+            )
+
+        self._program.start(task.job, first)
+
+    def measure_untold(self) -> None:
+        """Sets whose review an older program computed are measured anew."""
+        if self.chosen is None:
+            return
+        work = later(f"{JOBS}:measure_untold", self.chosen)
+        self._program.start(
+            Job("Measuring earlier sets anew", work, "untold"), lambda _count: self.refresh()
+        )
+
+
+def _ids(removed: RemovedClient) -> frozenset[int]:
+    return frozenset(int(one.row["id"]) for one in removed.sets)

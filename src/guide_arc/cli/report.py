@@ -1,0 +1,43 @@
+"""`guide-arc report CLIENT`: a client's progress as PDF and HTML."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from guide_arc.core.model.errors import BadInput, did_you_mean
+from guide_arc.library.client_sheet import sheets_of
+from guide_arc.library.place import own_library_folder
+from guide_arc.library.store import Library
+from guide_arc.reports.progress import write_progress
+
+
+def report(
+    client: Annotated[str, typer.Argument(help="The client's name.")],
+    standard: Annotated[str | None, typer.Option(help="Only this exercise.")] = None,
+    out: Annotated[
+        Path | None, typer.Option(help="The PDF to write; the HTML stands beside it.")
+    ] = None,
+    library: Annotated[Path | None, typer.Option(help="The library's folder.")] = None,
+) -> None:
+    """A client's progress: form against load, the weeks, what the cues did."""
+    opened = Library.open(library or own_library_folder())
+    try:
+        names = opened.clients()
+        if client not in names:
+            raise BadInput(f"there is no client {client!r}{did_you_mean(client, names)}")
+        sheets = sheets_of(opened, client, standard, lambda _share: None)
+        if standard is not None and (sheets[0].plan is None or sheets[0].plan.id != standard):
+            done = [id for id, _name, _count in sheets[0].exercises]
+            raise BadInput(
+                f"{client} has no set of {standard!r}; there are sets of {', '.join(done) or 'nothing'}"
+            )
+        target = write_progress(
+            sheets, out or Path(f"{client} - progress.pdf"), opened.setting("coach")
+        )
+    finally:
+        opened.close()
+    sys.stdout.write(f"{target}\n")

@@ -1,0 +1,226 @@
+"""The place Clients, by keys, mouse and commands."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication, QDialog
+
+from guide_arc.app.places.clients.typed import (
+    rack_from,
+    rack_words,
+    sore_from,
+    sore_words,
+    stature_from,
+)
+from guide_arc.core.model.client import Client, SorePlace
+from guide_arc.core.model.errors import BadInput
+from guide_arc.library.clients import Clients
+from guide_arc.library.records import Decision, SetNotes
+from guide_arc.library.store import Library
+from hands import Hands
+
+
+@pytest.fixture
+def years(library: Library, add_set) -> list[int]:
+    """Cleo with three curls and a pushdown, Finn with one pushdown."""
+    swings = {"faults": {"torso-swing": 22.0}}
+    ids = [
+        add_set("Cleo Marsh", reps=5, recorded="2031-03-01", load_kg=25.0, **swings),
+        add_set("Cleo Marsh", reps=5, recorded="2031-03-08", load_kg=25.0, seed=2),
+        add_set("Cleo Marsh", reps=5, recorded="2031-03-15", load_kg=30.0, seed=3, **swings),
+        add_set("Cleo Marsh", "rope-pushdown", reps=4, recorded="2031-03-02"),
+        add_set("Finn Adair", "rope-pushdown", reps=4, recorded="2031-03-03", seed=7),
+    ]
+    kept = {"torso-swing/both": Decision("keep", None, "Marit Engel", "2031-03-02")}
+    library.keep_notes(ids[0], SetNotes(kept, state="done"))
+    return ids
+
+
+@pytest.fixture
+def window(years, open_window) -> Hands:
+    hands = open_window()
+    hands.do("go.clients")
+    return hands
+
+
+def place(window: Hands):
+    return window.of("clients")
+
+
+def dialog() -> QDialog:
+    [found] = [
+        w for w in QApplication.topLevelWidgets() if isinstance(w, QDialog) and w.isVisible()
+    ]
+    return found
+
+
+def choose(window: Hands, name: str, standard: str | None = None) -> None:
+    place(window).model.choose(name, standard)
+    window.settle()
+
+
+def test_form_against_load_says_what_follows(window: Hands):
+    choose(window, "Cleo Marsh", "standing-barbell-curl")
+    here = place(window)
+    assert window.head("title") == "Cleo Marsh"
+    assert "At 30 kg, from rep 1: torso swings" in here.says.text()
+    assert "The last jump of more than 10 % was +20 %" in here.next.text()
+    assert "Next: " in here.next.text()
+    drawn = " ".join(here.course.drawn(900, 240).words())
+    assert "25 kg" in drawn
+    assert "+ 20 %" in drawn
+    assert "15 Mar" in drawn
+
+
+def test_keys_go_through_clients_exercises_and_sets(window: Hands):
+    choose(window, "Cleo Marsh", "standing-barbell-curl")
+    model = place(window).model
+    assert model.column == 2
+    window.do("clients.earlier")
+    assert model.chosen_set.at.startswith("2031-03-08")
+    window.do("clients.exercise")
+    assert model.standard == "rope-pushdown"
+    window.do("clients.next")
+    assert model.chosen == "Finn Adair"
+    window.do("clients.previous")
+    assert model.chosen == "Cleo Marsh"
+    window.do("clients.grain")
+    window.do("clients.grain")
+    assert [c.label for c in model.columns] == ["Mar 2031"]
+
+
+def test_a_set_opens_and_escape_comes_back(window: Hands, years):
+    choose(window, "Cleo Marsh", "standing-barbell-curl")
+    window.do("clients.open")
+    assert window.place == "review"
+    assert window.review.record.id == years[2]
+
+
+def test_two_sets_side_by_side(window: Hands, years):
+    choose(window, "Cleo Marsh", "standing-barbell-curl")
+    window.do("clients.against")
+    window.do("clients.earlier")
+    window.do("clients.against")
+    assert window.place == "review"
+    assert window.review.record.id == years[1]
+    assert window.review.ghost.set_id == years[2]
+
+
+def test_a_cue_is_followed_and_said_another_way(window: Hands):
+    choose(window, "Cleo Marsh", "standing-barbell-curl")
+    here = place(window)
+    assert here.model.sheet.cues[0].outcome == "worked" or here.model.sheet.cues[0].after
+    window.do("clients.cue")
+    window.do("clients.words")
+    asked = dialog()
+    words = here.model.other_words()
+    assert len(words) >= 2
+    asked.setTextValue(words[0])
+    asked.accept()
+    window.settle()
+    assert here.model.own_words["torso-swing"] == words[0]
+    window.undo()
+    assert "torso-swing" not in here.model.own_words
+
+
+def test_what_is_known_is_kept_and_taken_back(window: Hands, library: Library):
+    choose(window, "Cleo Marsh")
+    window.do("clients.known")
+    form = dialog()
+    form.stature.setText("5 ft 8 in")
+    form.racks["bar"].setText("20 to 40 by 2.5")
+    form.sore.setPlainText("left elbo from 2031-03-01")
+    form.try_accept()
+    assert "elbow" in form.wrong.text()
+    form.sore.setPlainText("left elbow from 2031-03-01")
+    form.try_accept()
+    window.settle()
+    known = Clients(library).client("Cleo Marsh")
+    assert known.stature_m == pytest.approx(1.727, abs=1e-3)
+    assert known.rack_kg["bar"][-1] == 40.0
+    assert known.sore == (SorePlace("left elbow", date(2031, 3, 1)),)
+    window.undo()
+    assert Clients(library).client("Cleo Marsh").sore == ()
+    window.redo()
+    assert Clients(library).client("Cleo Marsh").sore == known.sore
+
+
+def test_somebody_new_renamed_joined_and_erased(window: Hands, library: Library, years):
+    model = place(window).model
+    model.make(Client("Esme Rook"))
+    window.settle()
+    assert model.chosen == "Esme Rook"
+    assert "No reviewed set yet" in place(window).says.text()
+    model.keep(replace(model.sheet.client, name="Esme Reed"))
+    window.settle()
+    assert "Esme Reed" in library.clients()
+    choose(window, "Finn Adair")
+    model.join("Cleo Marsh")
+    window.settle()
+    assert library.record(years[4]).client == "Cleo Marsh"
+    window.undo()
+    assert library.record(years[4]).client == "Finn Adair"
+    choose(window, "Finn Adair")
+    model.erase()
+    window.settle()
+    assert "Finn Adair" not in library.clients()
+    window.undo()
+    assert library.record(years[4]).client == "Finn Adair"
+
+
+def test_erasing_a_client_whose_set_is_open_leaves_nothing_open(window: Hands, years):
+    window.open_set(years[4])
+    window.do("go.clients")
+    choose(window, "Finn Adair")
+    place(window).model.erase()
+    window.settle()
+    window.do("go.review")
+    assert window.review.record is None or window.review.record.id != years[4]
+
+
+def test_an_empty_library_says_how_clients_come(open_window):
+    window = open_window()
+    window.do("go.clients")
+    assert "No client yet" in place(window).empty.text()
+
+
+def test_the_report_and_the_export_are_written(window: Hands, tmp_path: Path):
+    choose(window, "Cleo Marsh", "standing-barbell-curl")
+    place(window).write_report(tmp_path / "cleo.pdf")
+    window.settle()
+    assert (tmp_path / "cleo.pdf").read_bytes()[:4] == b"%PDF"
+    assert "Standing barbell curl" in (tmp_path / "cleo.html").read_text()
+    place(window).export_to(tmp_path)
+    window.settle()
+    assert (tmp_path / "Cleo Marsh" / "sets.csv").exists()
+
+
+def test_a_click_and_the_wheel_choose_among_the_columns(window: Hands, qtbot):
+    choose(window, "Cleo Marsh", "standing-barbell-curl")
+    view = place(window).course
+    qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=view.rect().center().__class__(30, 60))
+    assert place(window).model.column == 0
+
+
+def test_typed_racks_statures_and_sore_places_read_back():
+    assert rack_from("2.5 to 10 by 2.5, 34; 38", "x") == (2.5, 5.0, 7.5, 10.0, 34.0, 38.0)
+    assert rack_words((2.5, 5.0, 7.5, 10.0, 34.0, 38.0)) == "2.5 to 10 by 2.5, 34, 38"
+    assert rack_from("45 lb", "x") == (20.41,)
+    assert rack_from("", "x") == ()
+    assert stature_from("172 cm") == stature_from("1,72 m") == 1.72
+    sore = sore_from("neck from 2031-02-01 to 2031-02-20\n", date(2031, 3, 1))
+    assert sore_from(sore_words(sore), date(2031, 3, 1)) == sore
+    for bad in ("ten", "10 to 5 by 1", "1 to 9999999 by 0.1", "0"):
+        with pytest.raises(BadInput):
+            rack_from(bad, "x")
+    for bad in ("tall", "7 m"):
+        with pytest.raises(BadInput):
+            stature_from(bad)
+    for bad in ("heart", "neck from yesterday", "neck from 2031-03-02 to 2031-03-01"):
+        with pytest.raises(BadInput):
+            sore_from(bad, date(2031, 3, 1))
