@@ -14,6 +14,7 @@ from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import ProcessPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
+from datetime import date, timedelta
 from functools import partial
 from multiprocessing import get_context
 from pathlib import Path
@@ -25,6 +26,7 @@ from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.calibrate import calibration_of
 from guide_arc.core.kinematics.rules import BODY_RULES, CLEAN, LEVEL, PICTURE
 from guide_arc.core.mechanics.rules import PULL
+from guide_arc.core.model.client import Client
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import ALL
 from guide_arc.core.model.marks import Line, Marks
@@ -34,7 +36,8 @@ from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.planning.cues import followed
 from guide_arc.core.planning.dose import next_dose
-from guide_arc.core.planning.kept_set import KeptSet, Said
+from guide_arc.core.planning.kept_set import KeptSet, RepTrace, Said, SetTrace
+from guide_arc.core.planning.plan import Knowledge, dosed, length_of, proposed_session
 from guide_arc.core.planning.rules import PLAN
 from guide_arc.core.planning.session import Line as PlanLine
 from guide_arc.core.planning.session import Session, figures_of_session
@@ -258,6 +261,8 @@ def rarer() -> list[Recording]:
     )
     add("rows nearly straight up", "one-arm-dumbbell-row", quiet,
         lambda t: _upper_arms_ahead(t, 24.0), reps=5)  # fmt: skip
+    add("cables that pull only from a quarter on, noisy", "cable-cross-raise-low", Camera(noise=0.006),
+        reps=4, faults={"slack-zone": 30.0})  # fmt: skip
     for amount in (33.0, 50.0):
         add(f"turns the palms {amount:g}° too little", "turn-over-curl", quiet, reps=4,
             faults={"forearm-turn": amount})  # fmt: skip
@@ -723,7 +728,47 @@ def _planned() -> list[str]:
     uneven = [
         figures_of_session(Session((*lines[:1] * n, lines[1]), 300.0)).warnings for n in (1, 2, 3)
     ]
-    return [*doses, repr([t.asked for t in year]), *slopes, repr(uneven), *_cues(plan)]
+    long = [Point(7 * i, 100.0 - 0.2 * min(i, 110), 0.4, i) for i in range(200)]
+    return [
+        *doses,
+        repr([t.asked for t in year]),
+        *slopes,
+        repr(slope_of(long)),
+        repr(uneven),
+        *_cues(plan),
+        *_sessions(),
+    ]
+
+
+def _sessions() -> list[str]:
+    """What a session would hold after exercises that lie so many days back, and how long it takes."""
+    ids = (
+        "standing-barbell-curl",
+        "seated-row-narrow-low",
+        "lateral-raise-dumbbell",
+        "rope-pushdown",
+    )
+    held = tuple(RepTrace("both", True, "held") for _ in range(10))
+    trace = SetTrace("none", "deg", held, (), None, None, None, 30.0, 1.0, 40.0)
+    day, out = date(2031, 4, 3), []
+    for apart in (4, 5, 6, 7):
+        sets = tuple(
+            KeptSet(
+                i,
+                id,
+                standard(id).school.id,
+                (day - timedelta(apart * (i + 1))).isoformat(),
+                20.0,
+                trace,
+            )
+            for i, id in enumerate(ids)
+        )
+        known = Knowledge(
+            Client("Ada Quill"), {id: standard(id) for id in ids}, {}, sets[::-1], day
+        )
+        session = proposed_session(known, day)
+        out.append(repr((session, length_of([dosed(line, known, day) for line in session.lines]))))
+    return out
 
 
 def _cues(plan: Standard) -> list[str]:

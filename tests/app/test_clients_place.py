@@ -191,11 +191,11 @@ def test_an_empty_library_says_how_clients_come(open_window):
 
 def test_the_report_and_the_export_are_written(window: Hands, tmp_path: Path):
     choose(window, "Cleo Marsh", "standing-barbell-curl")
-    place(window).write_report(tmp_path / "cleo.pdf")
+    place(window).asking.write_report(tmp_path / "cleo.pdf")
     window.settle()
     assert (tmp_path / "cleo.pdf").read_bytes()[:4] == b"%PDF"
     assert "Standing barbell curl" in (tmp_path / "cleo.html").read_text()
-    place(window).export_to(tmp_path)
+    place(window).asking.export_to(tmp_path)
     window.settle()
     assert (tmp_path / "Cleo Marsh" / "sets.csv").exists()
 

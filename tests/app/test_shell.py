@@ -267,7 +267,9 @@ def test_a_step_that_can_not_be_taken_back_stays_and_is_said(qtbot, window, libr
 def test_one_key_means_one_thing_in_each_place():
     registry = Registry(ENTRIES)
     doing = {c.place: c.words for c in registry if "Ctrl+Return" in c.keys}
-    assert doing == {"review": "Mark reviewed and go on", "marking": "Follow the marks"}
+    assert doing == {
+        "review": "Mark reviewed and go on", "marking": "Follow the marks", "plan": "Calendar entries…",
+    }  # fmt: skip
     again = Command("x", "X", "File", ("K",), "x", lambda _a, _p: None, "review")
     with pytest.raises(ValueError, match="K is on"):
         Registry(ENTRIES, (again,))

@@ -7,11 +7,12 @@ import sys
 import threading
 from collections.abc import Callable, Sequence
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import QSettings, QTimer
 from PyQt6.QtWidgets import QApplication
 
-from guide_arc.app.contract.job import resolve
+from guide_arc.app.contract.job import Job, resolve
 from guide_arc.app.contract.place import PlaceEntry
 from guide_arc.app.look.theme import icon, load_fonts
 from guide_arc.app.places.entries import ENTRIES
@@ -64,10 +65,13 @@ def catch_everything(program: Program) -> Callable[[], None]:
     return back
 
 
-def open_window(folder: Path, screenshot: Path | None = None) -> int:
+def open_window(
+    folder: Path, screenshot: Path | None = None, beside: Job[Any] | None = None
+) -> int:
     """Show the library in a folder until its window closes; the exit code.
 
     screenshot : review what waits, save a picture of the worst set there, and stop
+    beside : work that is begun once the window is there
     """
     app = application()
     shell = open_shell(folder)
@@ -79,12 +83,21 @@ def open_window(folder: Path, screenshot: Path | None = None) -> int:
     awake = QTimer()
     awake.start(300)
     awake.timeout.connect(lambda: None)
+    _begin_beside(shell.program, beside if screenshot is None else None)
     if screenshot is not None:
         shell.program.library.when_ready(lambda: _review_and_shoot(shell, screenshot))
     try:
         return app.exec()
     finally:
         go_back()
+
+
+def _begin_beside(program: Program, job: Job[Any] | None) -> None:
+    """Begin work once the library is there; what it changes is shown as it comes."""
+    if job is not None:
+        program.library.when_ready(
+            lambda: program.start(job, lambda _made: program.library.changed.emit(frozenset()))
+        )
 
 
 def _review_and_shoot(shell: Shell, target: Path) -> None:

@@ -19,6 +19,7 @@ def demo(
     ] = False,
 ) -> None:
     """Opens the demo library: a made-up touring company's sets, filmed by the simulated camera."""
+    from guide_arc.app.contract.job import Job, later  # noqa: PLC0415
     from guide_arc.app.main import open_window  # noqa: PLC0415 - Qt loads only when a window opens
     from guide_arc.library.demo import ensure_demo_library  # noqa: PLC0415
     from guide_arc.library.place import demo_library_folder  # noqa: PLC0415
@@ -26,4 +27,5 @@ def demo(
     need_display()
     folder = demo_library_folder()
     ensure_demo_library(folder, fresh=fresh)
-    raise typer.Exit(open_window(folder, screenshot=screenshot))
+    weeks = Job("Filming the twelve weeks before", later("guide_arc.library.demo_history:fill"))
+    raise typer.Exit(open_window(folder, screenshot=screenshot, beside=weeks))

@@ -102,6 +102,12 @@ def _stories() -> Iterator[Filmed]:
         yield _set(
             "Ada Quill", push, week, "16:25", 12.5 + 2.5 * (week > 6), 12, {}, tempo="2-0-1-1"
         )
+    for week in (8, 9, 10):
+        for at, standard, kg, reps in (
+            ("16:35", "cross-cable-rear-fly", 5, 12), ("16:45", "seated-row-narrow-low", 35, 10),
+            ("16:55", raise_, 5, 12), ("17:05", "kneeling-cable-crunch", 25, 15),
+        ):  # fmt: skip
+            yield _set("Ada Quill", standard, week, at, kg, reps, {})
     # Dario: the shoulder hikes from rep 7; “long neck” changes nothing, other words do.
     for week, (kg, hike, start) in enumerate(
         [(7, 0, 1), (7, 0, 1), (8, 15, 9), (8, 16, 8), (8, 15, 8), (8, 0, 1), (8, 0, 1), (9, 17, 7), (9, 18, 7), (9, 0, 1)]

@@ -7,8 +7,9 @@ from typing import Final
 from guide_arc.app.contract.place import PlaceEntry
 from guide_arc.app.places.clients.entry import CLIENTS
 from guide_arc.app.places.marking.entry import MARKING
+from guide_arc.app.places.plan.entry import PLAN_PLACE
 from guide_arc.app.places.queue.entry import QUEUE
 from guide_arc.app.places.review.entry import REVIEW
 from guide_arc.app.places.standards.entry import STANDARDS
 
-ENTRIES: Final[tuple[PlaceEntry, ...]] = (QUEUE, REVIEW, MARKING, STANDARDS, CLIENTS)
+ENTRIES: Final[tuple[PlaceEntry, ...]] = (QUEUE, REVIEW, MARKING, STANDARDS, CLIENTS, PLAN_PLACE)

@@ -33,9 +33,15 @@ class PlanRules:
     sets_without_change: int = rule(
         2, "sets", "a cue after which nothing changes in so many is said another way"
     )
+    programme_days: int = rule(21, "days", "what was done in the last three weeks is the programme")
+    change_s: float = rule(90.0, "seconds", "formats.md, section 8")
+    general_warm_up_s: float = rule(180.0, "seconds", "three minutes of easy movement come first")
+    ramp_rest_s: float = rule(45.0, "seconds", "light sets need little rest")
     most_of_opposite: float = rule(
         2.0, "times the sets", "of the front against the back of the shoulders"
     )
 
 
 PLAN: Final = PlanRules()
+# The light sets before the first lift: a share of its weight, and reps.
+RAMP: Final = ((0.4, 8), (0.6, 5), (0.8, 2))

@@ -79,7 +79,7 @@ def figures_of_session(session: Session) -> SessionFigures:
     """
     if not session.lines:
         raise BadInput("the session has no line")
-    blocks = _blocks(session.lines)
+    blocks = blocks_of(session.lines)
     rest = sum(_rest_of(block) for block in blocks)
     work = tuple(line.work_s for line in session.lines)
     tension = tuple(line.under_tension_s for line in session.lines)
@@ -93,7 +93,7 @@ def figures_of_session(session: Session) -> SessionFigures:
     )  # fmt: skip
 
 
-def _blocks(lines: tuple[Line, ...]) -> list[tuple[Line, ...]]:
+def blocks_of(lines: tuple[Line, ...]) -> list[tuple[Line, ...]]:
     """What is done between two changes: a line, or the two lines of a pair, where the first of them stands."""
     pairs: dict[str, list[Line]] = {}
     for line in lines:

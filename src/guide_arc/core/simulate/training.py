@@ -28,7 +28,7 @@ _FITNESS_GAIN: Final = 0.006
 _FATIGUE_GAIN: Final = 0.0055
 # In so many of the last reps before failure form may give way.
 _LOOSE_REPS: Final = 1.5
-_CHECKS: Final = (("torso-swing", "spine"), ("momentum", "joint"), ("range-short", "effect"))
+_CHECKS: Final = (("torso-swing", "spine"), ("momentum", "joint"), ("elbow-path", "effect"))
 START: Final = date(2031, 1, 6)
 
 
@@ -128,7 +128,7 @@ def trained_year(  # noqa: PLR0913
     return tuple(out)
 
 
-_ANY_CHECKS: Final = (*_CHECKS, ("shoulder-hike", "joint"), ("elbow-path", "effect"))
+_ANY_CHECKS: Final = (*_CHECKS, ("shoulder-hike", "joint"), ("end-point", "effect"))
 
 
 def any_history(random_: random.Random, standard: Standard) -> History:

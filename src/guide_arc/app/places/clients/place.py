@@ -3,31 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QComboBox,
-    QFileDialog,
     QFrame,
     QHBoxLayout,
-    QInputDialog,
     QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
-    QMessageBox,
     QScrollArea,
     QStackedLayout,
     QVBoxLayout,
     QWidget,
 )
 
-from guide_arc.app.contract.job import Job, later
+from guide_arc.app.places.clients.asking import ClientQuestions
 from guide_arc.app.places.clients.client_card import ClientCard
-from guide_arc.app.places.clients.known_dialog import KnownDialog
-from guide_arc.app.places.clients.model import JOBS, ClientsModel
+from guide_arc.app.places.clients.model import ClientsModel
 from guide_arc.app.places.clients.sheets import CourseView, CuesView, FeltView, WeeksView
 from guide_arc.app.services.program import Program
 from guide_arc.core.model.client import Client
@@ -54,6 +49,7 @@ class ClientsPlace(QWidget):
     def __init__(self, program: Program) -> None:
         super().__init__()
         self.program, self.model = program, ClientsModel(program)
+        self.asking = ClientQuestions(program, self.model, self)
         self.here, self._closed = False, False
         colours = program.colours
         self.search_field = QLineEdit()
@@ -268,98 +264,6 @@ class ClientsPlace(QWidget):
         chosen = self.model.chosen_set
         if chosen is not None:
             self.program.measuring.open(chosen.id)
-
-    def ask_for_words(self) -> None:
-        """Other words for a cue; the chosen ones are said from now on to this client."""
-        cue, words = self.model.chosen_cue, self.model.other_words()
-        if cue is None:
-            return
-        dialog = QInputDialog(self.window())
-        dialog.setWindowTitle("Say it another way")
-        dialog.setLabelText(f"Instead of “{cue.said.words}”, say from the next set on:")
-        dialog.setComboBoxItems(list(words) or [cue.said.words])
-        dialog.setComboBoxEditable(True)
-        dialog.setMinimumWidth(480)
-        dialog.textValueSelected.connect(lambda said: self.model.say_from_now_on(said.strip()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-
-    def _window(self) -> QWidget:
-        return self.window() or self
-
-    def ask_what_is_known(self) -> None:
-        if self.model.sheet is None:
-            return
-        dialog = KnownDialog(self._window(), self.model.sheet.client)
-        dialog.accepted.connect(lambda: self.model.keep(dialog.client()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-
-    def ask_for_new(self) -> None:
-        taken = {c.name.lower() for c in self.model.every}
-        dialog = KnownDialog(self._window(), Client(""), taken)
-        dialog.accepted.connect(lambda: self.model.make(dialog.client()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-
-    def ask_to_join(self) -> None:
-        others = [c.name for c in self.model.every if c.name != self.model.chosen]
-        if not others:
-            self.program.say("There is no other client to join with.")
-            return
-        dialog = QInputDialog(self.window())
-        dialog.setWindowTitle("Join two clients")
-        dialog.setLabelText(f"All sets of {self.model.chosen} go to:")
-        dialog.setComboBoxItems(others)
-        dialog.textValueSelected.connect(self.model.join)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-
-    def ask_to_erase(self) -> None:
-        name = self.model.chosen
-        summary = next((c for c in self.model.every if c.name == name), None)
-        if summary is None:
-            return
-        box = QMessageBox(QMessageBox.Icon.Question, "Erase client", f"Erase {name} and everything of theirs?", parent=self)  # fmt: skip
-        box.setInformativeText(
-            f"{summary.sets} sets with their recordings, reviews and notes, what is known, plans and setups. "
-            "Undo brings all back until the program closes; then nothing is left."
-        )
-        erase = box.addButton("Erase", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton(QMessageBox.StandardButton.Cancel)
-        box.buttonClicked.connect(lambda button: self.model.erase() if button is erase else None)
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.open()
-
-    def ask_for_report(self) -> None:
-        name = self.model.chosen
-        if name is None:
-            return
-        proposed = str(Path.home() / f"{name} - progress.pdf")
-        target, _ = QFileDialog.getSaveFileName(
-            self.window(), "Progress report", proposed, "PDF (*.pdf)"
-        )
-        if target:
-            self.write_report(Path(target))
-
-    def write_report(self, target: Path) -> None:
-        work = later(f"{JOBS}:write_report", self.model.chosen, None, target)
-        self.program.start(
-            Job("Writing the report", work, "report"),
-            lambda written: self.program.say(f"The report is in {written}."),
-        )
-
-    def ask_to_export(self) -> None:
-        folder = QFileDialog.getExistingDirectory(self.window(), "Export everything of this client into", str(Path.home()))  # fmt: skip
-        if folder:
-            self.export_to(Path(folder))
-
-    def export_to(self, folder: Path) -> None:
-        work = later(f"{JOBS}:export_client", self.model.chosen, folder)
-        self.program.start(
-            Job("Exporting", work, "export-client"),
-            lambda count: self.program.say(f"{count} sets and all that is known are in {folder}."),
-        )
 
 
 def _panel() -> QFrame:

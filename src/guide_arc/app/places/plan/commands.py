@@ -1,0 +1,55 @@
+"""What can be done with a plan."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any, Final
+
+from guide_arc.app.contract.command import Command
+
+if TYPE_CHECKING:
+    from guide_arc.app.places.plan.place import PlanPlace
+    from guide_arc.app.services.program import Program
+
+    Run = Callable[[Program, PlanPlace], None]
+
+
+def _some(place: PlanPlace) -> bool:
+    return place.model.sheet is not None
+
+
+def _line(place: PlanPlace) -> bool:
+    return place.model.chosen_line is not None
+
+
+def _place(act: Callable[[PlanPlace], Any]) -> Run:
+    return lambda _program, place: act(place)
+
+
+P = "plan"
+COMMANDS: Final = (
+    Command("plan.previous", "Line above", "Plan", ("Up",), "The line above", _place(lambda p: p.model.step_line(-1)), P, _some),
+    Command("plan.next", "Line below", "Plan", ("Down",), "The line below", _place(lambda p: p.model.step_line(1)), P, _some),
+    Command("plan.lighter", "A step lighter", "Plan", ("Left",), "The next weight down, as your own word", _place(lambda p: p.model.step_load(-1)), P, _line),
+    Command("plan.heavier", "A step heavier", "Plan", ("Right",), "The next weight up, as your own word; a jump of more than 10 % is asked about", _place(lambda p: p.step_heavier()), P, _line),
+    Command("plan.up", "Move the line up", "Plan", ("Shift+Up",), "Earlier in the session", _place(lambda p: p.model.move(-1)), P, _line),
+    Command("plan.down", "Move the line down", "Plan", ("Shift+Down",), "Later in the session", _place(lambda p: p.model.move(1)), P, _line),
+    Command("plan.more", "One set more", "Plan", ("+", "="), "As your own word", _place(lambda p: p.model.change_sets(1)), P, _line),
+    Command("plan.fewer", "One set fewer", "Plan", ("-",), "As your own word", _place(lambda p: p.model.change_sets(-1)), P, _line),
+    Command("plan.proposed", "Back to what is proposed", "Plan", ("Backspace",), "Take your own word for this line back", _place(lambda p: p.model.as_proposed()), P, lambda p: _line(p) and p.model.chosen_line.changed),
+    Command("plan.add", "Add an exercise…", "Plan", ("A",), "Another line", _place(lambda p: p.ask_for_exercise()), P, _some),
+    Command("plan.remove", "Take the line out", "Plan", ("Delete",), "This exercise is not done in this session", _place(lambda p: p.model.remove_line()), P, _line),
+    Command("plan.pair", "Pair with the line above", "Plan", ("P",), "Take turns set by set, or no longer", _place(lambda p: p.model.pair()), P, _line),
+    Command("plan.scheme", "Another scheme…", "Plan", ("S",), "How sets and reps are laid out", _place(lambda p: p.ask_for_scheme()), P, _line),
+    Command("plan.why", "Your reason…", "Plan", ("R",), "Why this line is as you set it; it stands on the sheet", _place(lambda p: p.ask_for_reason()), P, _line),
+    Command("plan.order", "Another order", "Plan", ("O",), "Weak first, biggest first, raises before presses, as set", _place(lambda p: p.model.next_order()), P, _some),
+    Command("plan.drop", "Leave out what does not fit", "Plan", ("L",), "Come within the time that there is", _place(lambda p: p.model.drop()), P, lambda p: _some(p) and bool(p.model.sheet.dropped)),
+    Command("plan.earlier", "Session before", "Plan", ("[",), "The session before", _place(lambda p: p.model.step_session(-1)), P, _some),
+    Command("plan.later", "Session after", "Plan", ("]",), "The session after", _place(lambda p: p.model.step_session(1)), P, _some),
+    Command("plan.four", "Plan the four weeks ahead", "Plan", ("F",), "Sessions as far apart as usual, easier weeks where due", _place(lambda p: p.model.plan_weeks(4)), P, _some),
+    Command("plan.shift", "Missed: do it next time", "Plan", (), "The missed session moves, and those after it with it", _place(lambda p: p.model.shift_missed()), P, lambda p: _some(p) and bool(p.model.sheet.missed)),
+    Command("plan.merge", "Missed: join it with the next one", "Plan", (), "Its exercises join the next session", _place(lambda p: p.model.merge_missed()), P, lambda p: _some(p) and bool(p.model.sheet.missed)),
+    Command("plan.client", "Next client", "Plan", ("Tab",), "Another client's plan", _place(lambda p: p.model.step_client(1)), P),
+    Command("plan.print", "Session sheet…", "File", ("Ctrl+P",), "PDF, HTML and CSV to take along", _place(lambda p: p.ask_to_print()), P, _some),
+    Command("plan.send", "Calendar entries…", "File", ("Ctrl+Return",), "One event a session, for the client's calendar", _place(lambda p: p.ask_to_send()), P, _some),
+)  # fmt: skip

@@ -1,0 +1,351 @@
+"""What the plan's place shows and what is changed there. Without Qt."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date
+from typing import TYPE_CHECKING, Any, Final
+
+from guide_arc.app.contract.history import Step
+from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.signal import Signal
+from guide_arc.core.planning.plan import (
+    ORDERS,
+    DosedLine,
+    Order,
+    Override,
+    Plan,
+    PlannedLine,
+    PlannedSession,
+    jump_of,
+    merged_into,
+    ordered,
+    shifted,
+    stepped,
+)
+from guide_arc.core.planning.rules import PLAN
+
+if TYPE_CHECKING:
+    from guide_arc.app.services.program import Program
+    from guide_arc.library.planning import PlanSheet
+
+JOBS: Final = "guide_arc.app.services.plan_jobs"
+
+
+class PlanModel:
+    """shown : another session, or another thing chosen in it"""
+
+    shown = Signal()
+
+    def __init__(self, program: Program) -> None:
+        self._program = program
+        self.names: tuple[str, ...] = ()
+        self.client: str | None = None
+        self.sheet: PlanSheet | None = None
+        self.chosen: int | None = None
+        self.loaded = False
+
+    # What is shown
+
+    def refresh(self) -> None:
+        """Read the clients and the session again."""
+
+        def came(names: list[str]) -> None:
+            self.names, self.loaded = tuple(names), True
+            if self.client not in names:
+                self.client = names[0] if names else None
+            self._read(self.sheet.session.on if self.sheet and self.sheet.kept else None)
+
+        self._program.start(Job("", later(f"{JOBS}:names"), "plan-clients", "now"), came)
+
+    def _read(self, on: date | None) -> None:
+        if self.client is None:
+            self.sheet = None
+            self._tell()
+            return
+        self._program.start(
+            Job("", later(f"{JOBS}:read", self.client, on), "plan", "now"), self._came
+        )
+
+    def _came(self, sheet: PlanSheet) -> None:
+        self.sheet = sheet
+        count = len(sheet.lines)
+        if self.chosen is None or self.chosen >= count:
+            self.chosen = 0 if count else None
+        self._tell()
+
+    def _tell(self) -> None:
+        self.shown.emit()
+        self._program.changed()
+
+    def choose_client(self, name: str) -> None:
+        if name != self.client:
+            self.client, self.chosen = name, None
+            self._read(None)
+
+    def step_client(self, by: int) -> None:
+        if self.names:
+            at = self.names.index(self.client) if self.client in self.names else 0
+            self.choose_client(self.names[(at + by) % len(self.names)])
+
+    def step_session(self, by: int) -> None:
+        if self.sheet is None:
+            return
+        days = [d for d, _done in self.sheet.days]
+        at = days.index(self.sheet.session.on) + by
+        if 0 <= at < len(days):
+            self.chosen = None
+            self._read(days[at])
+
+    def show_day(self, day: date) -> None:
+        self.chosen = None
+        self._read(day)
+
+    @property
+    def chosen_line(self) -> DosedLine | None:
+        if (
+            self.sheet is None
+            or self.chosen is None
+            or not 0 <= self.chosen < len(self.sheet.lines)
+        ):
+            return None
+        return self.sheet.lines[self.chosen]
+
+    def choose(self, index: int) -> None:
+        if self.sheet and 0 <= index < len(self.sheet.lines):
+            self.chosen = index
+            self._tell()
+
+    def step_line(self, by: int) -> None:
+        if self.sheet and self.sheet.lines:
+            self.choose(min(max((self.chosen or 0) + by, 0), len(self.sheet.lines) - 1))
+
+    # Changing, each a step of undo: the plan before and the plan after
+
+    def _keep(self, words: str, after: Plan, on: date | None = None, same: str = "") -> None:
+        sheet, client = self.sheet, self.client
+        if sheet is None or client is None:
+            return
+        before, day = sheet.plan, on or sheet.session.on
+
+        def task(plan: Plan, show: date | None) -> Task[Any]:
+            job = Job("", later(f"{JOBS}:keep", client, plan, show), lane="now")
+
+            def came(found: PlanSheet) -> None:
+                self.client = client
+                self._came(found)
+
+            return Task(job, came)
+
+        forward = task(after, day)
+
+        def first(found: PlanSheet) -> None:
+            forward.done(found)
+            self._program.did(
+                Step(
+                    words,
+                    "plan",
+                    lambda: task(before, sheet.session.on),
+                    lambda: task(after, day),
+                    same=same,
+                )
+            )
+
+        self._program.start(forward.job, first)
+
+    def _with_lines(
+        self, words: str, lines: tuple[PlannedLine, ...], order: Order | None = None, same: str = ""
+    ) -> None:
+        if self.sheet is None:
+            return
+        plan = self.sheet.plan if order is None else replace(self.sheet.plan, order=order)
+        self._keep(
+            words, plan.with_session(PlannedSession(self.sheet.session.on, lines)), same=same
+        )
+
+    def _change(self, words: str, **fields: Any) -> None:
+        """Change the chosen line."""
+        line = self.chosen_line
+        if line is None or self.sheet is None or self.chosen is None:
+            return
+        lines = [d.line for d in self.sheet.lines]
+        lines[self.chosen] = replace(line.line, **fields)
+        self._with_lines(
+            f"{words}: {line.plan.name}", tuple(lines), same=f"plan/{words}/{line.plan.id}"
+        )
+
+    def step_load(self, by: int) -> None:
+        line = self.chosen_line
+        if line is None or self.sheet is None:
+            return
+        if line.asked.ask_first:
+            self._program.say(
+                "Pain or a sore place stops this line: a licensed clinician is asked first."
+            )
+            return
+        override = stepped(line, by, self.sheet.known)
+        if override is None:
+            self._program.say("The rack has no weight further that way.")
+            return
+        self._change("Another weight", override=override)
+
+    def jump_of_step(self) -> float:
+        """How much more than last time the next step up would be, as a share."""
+        line = self.chosen_line
+        if line is None or self.sheet is None:
+            return 0.0
+        override = stepped(line, 1, self.sheet.known)
+        if (
+            override is None
+            or line.last is None
+            or not line.last.load_kg
+            or override.load_kg is None
+        ):
+            return 0.0
+        return override.load_kg / line.last.load_kg - 1.0
+
+    def change_sets(self, by: int) -> None:
+        line = self.chosen_line
+        if line is not None:
+            sets = min(max(line.asked.sets + by, 1), 12)
+            self._change("Another number of sets", override=replace(line.line.override, sets=sets))
+
+    def as_proposed(self) -> None:
+        self._change("As proposed", override=Override())
+
+    def say_why(self, words: str) -> None:
+        line = self.chosen_line
+        if line is not None:
+            self._change("Your reason", override=replace(line.line.override, why=words))
+
+    def use_scheme(self, scheme: str) -> None:
+        self._change("Another scheme", scheme=scheme)
+
+    def pair(self) -> None:
+        """Pair the chosen line with the one above it, or part the two."""
+        if self.sheet is None or self.chosen is None:
+            return
+        lines = [d.line for d in self.sheet.lines]
+        own = lines[self.chosen]
+        if own.pair:
+            parted = [replace(line, pair="") if line.pair == own.pair else line for line in lines]
+            self._with_lines("Part the pair", tuple(parted))
+            return
+        if self.chosen == 0 or lines[self.chosen - 1].pair:
+            self._program.say("A line is paired with a single line above it.")
+            return
+        label = next(c for c in "ABCDEFGHIJ" if all(line.pair != c for line in lines))
+        for i in (self.chosen - 1, self.chosen):
+            lines[i] = replace(lines[i], pair=label)
+        self._with_lines("Pair two lines", tuple(lines))
+
+    def move(self, by: int) -> None:
+        if self.sheet is None or self.chosen is None:
+            return
+        to = self.chosen + by
+        lines = [d.line for d in self.sheet.lines]
+        if not 0 <= to < len(lines):
+            return
+        lines.insert(to, lines.pop(self.chosen))
+        self.chosen = to
+        self._with_lines("Another order", tuple(lines), "as-set")
+
+    def move_to(self, start: int, to: int) -> None:
+        """A line dragged to another place."""
+        if self.sheet is None or start == to:
+            return
+        lines = [d.line for d in self.sheet.lines]
+        lines.insert(to, lines.pop(start))
+        self.chosen = to
+        self._with_lines("Another order", tuple(lines), "as-set")
+
+    def next_order(self) -> None:
+        """The next rule of order, and the lines by it."""
+        if self.sheet is None:
+            return
+        rules = [o for o in ORDERS if o != "as-set"]
+        now = self.sheet.plan.order
+        order = rules[(rules.index(now) + 1) % len(rules)] if now in rules else rules[0]
+        lines = ordered(self.sheet.lines, order, self.sheet.known.client)
+        self._with_lines(f"Order: {ORDERS[order]}", tuple(d.line for d in lines), order)
+
+    def add_line(self, standard: str) -> None:
+        if self.sheet is None:
+            return
+        plan = self.sheet.known.standards[standard]
+        lines = tuple(d.line for d in self.sheet.lines)
+        self.chosen = len(lines)
+        self._with_lines(f"Add {plan.name}", (*lines, PlannedLine(standard, plan.school.id)))
+
+    def remove_line(self) -> None:
+        line = self.chosen_line
+        if line is None or self.sheet is None:
+            return
+        lines = tuple(d.line for d in self.sheet.lines if d is not line)
+        alone = [o.pair for o in lines].count(line.line.pair) == 1 if line.line.pair else False
+        if alone:
+            lines = tuple(replace(o, pair="") if o.pair == line.line.pair else o for o in lines)
+        self._with_lines(f"Take out {line.plan.name}", lines)
+
+    def drop(self) -> None:
+        """Leave out what does not fit into the time that there is."""
+        if self.sheet is None:
+            return
+        lines = []
+        for d in self.sheet.lines:
+            if d.plan.name in self.sheet.dropped:
+                continue
+            own = d.line
+            if f"one set of {d.plan.name}" in self.sheet.dropped:
+                own = replace(own, override=replace(own.override, sets=d.asked.sets - 1))
+            lines.append(own)
+        self._with_lines("Leave out what does not fit", tuple(lines))
+
+    def plan_weeks(self, count: int) -> None:
+        if self.client is None:
+            return
+        work = later(f"{JOBS}:weeks", self.client, count)
+
+        def came(plan: Plan) -> None:
+            had = {s.on for s in self.sheet.plan.sessions} if self.sheet else set()
+            new = [s.on for s in plan.sessions if s.on not in had]
+            if not new:
+                self._program.say("These weeks are planned already.")
+                return
+            self._keep(f"Plan {count} weeks", plan, new[0])
+            self._program.say(
+                f"{len(new)} sessions are planned; each rests on what is done until then."
+            )
+
+        self._program.start(Job("", work, "plan-weeks", "now"), came)
+
+    def shift_missed(self) -> None:
+        """The first missed session is done next time; those after it move by as much."""
+        if self.sheet and self.sheet.missed:
+            missed_on = self.sheet.missed[0].on
+            to = self.sheet.known.today
+            self._keep("Missed: do it next time", shifted(self.sheet.plan, missed_on, to), to)
+
+    def merge_missed(self) -> None:
+        """The first missed session joins the next planned one."""
+        if self.sheet is None or not self.sheet.missed:
+            return
+        ahead = [s.on for s in self.sheet.plan.sessions if s.on >= self.sheet.known.today]
+        if not ahead:
+            self._program.say("No session is planned to join it with: do it next time instead.")
+            return
+        after = merged_into(self.sheet.plan, self.sheet.missed[0].on, ahead[0])
+        self._keep("Missed: join it with the next one", after, ahead[0])
+
+    @property
+    def order_words(self) -> str:
+        return ORDERS[self.sheet.plan.order] if self.sheet else ""
+
+    def jump(self) -> float:
+        line = self.chosen_line
+        return jump_of(line) if line is not None else 0.0
+
+    @property
+    def asks_about_jump(self) -> bool:
+        """Whether the next step up is one to be asked about."""
+        return self.jump_of_step() > PLAN.most_jump_share + 1e-9

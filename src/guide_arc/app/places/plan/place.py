@@ -1,0 +1,348 @@
+"""The plan: the session to scale, its lines, why each dose is what it is, and what the regions had."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QFrame,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QMessageBox,
+    QScrollArea,
+    QStackedLayout,
+    QVBoxLayout,
+    QWidget,
+)
+
+from guide_arc.app.contract.job import Job, later
+from guide_arc.app.places.plan.model import JOBS, PlanModel
+from guide_arc.app.places.plan.sheets import LinesView, RegionsView, TimelineView, WhyView
+from guide_arc.app.services.program import Program
+from guide_arc.app.widgets.asking import ask_words
+from guide_arc.drawings.days import day_words
+
+
+def make(program: Program) -> PlanPlace:
+    place = PlanPlace(program)
+    program.recoloured.connect(place.set_colours)
+    program.library.changed.connect(place.sets_changed)
+    program.library.gone.connect(place.sets_changed)
+    program.measuring.reviewed.connect(lambda: place.sets_changed(frozenset()))
+    program.closing.connect(place.hear_no_more)
+    return place
+
+
+class PlanPlace(QWidget):
+    """Reading a proposal, changing it by keys and mouse, taking it along."""
+
+    def __init__(self, program: Program) -> None:
+        super().__init__()
+        self.program, self.model = program, PlanModel(program)
+        self.here, self._closed = False, False
+        colours = program.colours
+        self.timeline = TimelineView(self.model, colours)
+        self.lines = LinesView(self.model, colours)
+        self.why = WhyView(self.model, colours)
+        self.regions = RegionsView(self.model, colours)
+        self.client = QComboBox()
+        self.client.setAccessibleName("Client")
+        self.client.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.client.activated.connect(lambda i: self.model.choose_client(self.client.itemText(i)))
+        self.length, self.order, self.why_title, self.why_hint = (
+            QLabel(),
+            QLabel(),
+            QLabel(),
+            QLabel(),
+        )
+        self.advice = QLabel()
+        self.advice.setWordWrap(True)
+        self.foot = QLabel("A proposal: the coach decides, and what is changed stays. Pain stops a line: see a licensed clinician. No step over 10 % goes in unasked.")  # fmt: skip
+        self.foot.setObjectName("hint")
+        for label in (self.length, self.order, self.why_hint):
+            label.setObjectName("hint")
+        self.why_title.setObjectName("heading")
+        top = _panel()
+        box = QVBoxLayout(top)
+        box.setContentsMargins(2, 8, 2, 2)
+        box.addLayout(_row(_heading("The session, to scale"), self.client, None, self.length))
+        box.addWidget(self.timeline)
+        left = _panel()
+        box = QVBoxLayout(left)
+        box.setContentsMargins(2, 8, 2, 4)
+        box.addLayout(_row(_heading("Lines"), None, self.order))
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        area.setWidget(self.lines)
+        box.addWidget(area, 1)
+        right = _panel()
+        box = QVBoxLayout(right)
+        box.setContentsMargins(2, 8, 2, 4)
+        box.addLayout(_row(self.why_title, None, self.why_hint))
+        box.addWidget(self.why, 1)
+        middle = QHBoxLayout()
+        middle.setSpacing(10)
+        middle.addWidget(left, 61)
+        middle.addWidget(right, 39)
+        below = _panel()
+        box = QVBoxLayout(below)
+        box.setContentsMargins(2, 8, 2, 8)
+        self.window_days = QLabel()
+        self.window_days.setObjectName("heading")
+        hint = QLabel("sets done, and planned in teal · days since")
+        hint.setObjectName("hint")
+        box.addLayout(_row(self.window_days, None, hint))
+        box.addWidget(self.regions)
+        advice = QHBoxLayout()
+        advice.setContentsMargins(12, 0, 12, 0)
+        advice.addWidget(self.advice)
+        box.addLayout(advice)
+        page = QWidget()
+        whole = QVBoxLayout(page)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(10)
+        whole.addWidget(top)
+        whole.addLayout(middle, 1)
+        whole.addWidget(below)
+        whole.addWidget(self.foot)
+        self.empty = QLabel()
+        self.empty.setObjectName("muted")
+        self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.page = page
+        self.pages = QStackedLayout(self)
+        self.pages.setContentsMargins(0, 0, 0, 0)
+        self.pages.addWidget(page)
+        self.pages.addWidget(self.empty)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.model.shown.connect(self._shown)
+        self._shown()
+
+    # As the shell sees it
+
+    def enter(self, client: str | None = None, **_what: Any) -> None:
+        self.here = True
+        if client is not None:
+            self.model.choose_client(client)
+        self.model.refresh()
+        self.setFocus()
+
+    def leave(self) -> None:
+        self.here = False
+
+    def header(self) -> Mapping[str, str]:
+        sheet = self.model.sheet
+        if sheet is None:
+            return {"title": "Plan"}
+        easier = any(
+            easy and 0 <= (sheet.session.on - monday).days < 7 for monday, easy in sheet.weeks
+        )
+        state = "done" if sheet.done else "planned" if sheet.kept else "proposed"
+        days = [d for d, _done in sheet.days]
+        at = days.index(sheet.session.on) + 1
+        return {
+            "title": sheet.known.client.name,
+            "what": f"{state} for {sheet.session.on:%a} {day_words(sheet.session.on.isoformat())}",
+            "guide": self.model.order_words, "when": "an easier week" if easier else "",
+            "position": f"session {at} of {len(days)}",
+            "before": "plan.earlier" if at > 1 else "", "after": "plan.later" if at < len(days) else "",
+        }  # fmt: skip
+
+    # What is shown
+
+    def sets_changed(self, _ids: frozenset[int]) -> None:
+        if self.here and not self._closed:
+            self.model.refresh()
+
+    def hear_no_more(self) -> None:
+        self._closed = True
+        self.model.shown.disconnect()
+
+    def set_colours(self, colours: Mapping[str, str]) -> None:
+        for view in (self.timeline, self.lines, self.why, self.regions):
+            view.set_colours(colours)
+
+    def _shown(self) -> None:
+        sheet = self.model.sheet
+        self.pages.setCurrentWidget(self.page if sheet else self.empty)
+        if sheet is None:
+            self.empty.setText(
+                "No client yet, and so nothing to plan.\n\nThey come with their sets (Ctrl+O), or are made in Clients (F7, N)."
+                if self.model.loaded
+                else "Reading…"
+            )
+            return
+        self.client.blockSignals(True)
+        self.client.clear()
+        self.client.addItems(self.model.names)
+        self.client.setCurrentText(self.model.client or "")
+        self.client.blockSignals(False)
+        self.length.setText(self._length_words())
+        self.order.setText(f"order: {self.model.order_words}")
+        line = self.model.chosen_line
+        self.why_title.setText("Why" if line is None else _why_words(line))
+        self.why_hint.setText(line.plan.name if line else "")
+        self.window_days.setText(f"Regions, last {sheet.known.client.neglect_days} days")
+        missed = [f"The session of {day_words(m.on.isoformat())} was missed: do it next time, or join it with the next one (Plan menu)." for m in sheet.missed[:1]]  # fmt: skip
+        self.advice.setText("   ".join([*missed, *sheet.advice]))
+        self.advice.setObjectName("warning" if self.advice.text() else "muted")
+        self.timeline.redraw()
+        self.lines.renew()
+        self.why.redraw()
+        self.regions.redraw()
+
+    def _length_words(self) -> str:
+        sheet = self.model.sheet
+        if sheet is None or not sheet.slots:
+            return ""
+        parts = {kind: sum(s.end_s - s.start_s for s in sheet.slots if s.kind == kind) for kind in ("warm-up", "set", "rest", "change")}  # fmt: skip
+        names = {
+            "warm-up": "warm-up",
+            "set": "in sets",
+            "rest": "resting",
+            "change": "changing kit",
+        }
+        told = " · ".join(
+            f"{parts[kind] / 60:.0f} {names[kind]}" for kind in parts if parts[kind] >= 30
+        )
+        return f"{sheet.length_s / 60:.0f} min: {told}"
+
+    # Asking
+
+    def step_heavier(self) -> None:
+        """A step up; one of more than a tenth is asked about first."""
+        if not self.model.asks_about_jump:
+            self.model.step_load(1)
+            return
+        share = 100 * self.model.jump_of_step()
+        box = QMessageBox(QMessageBox.Icon.Question, "A large step", f"The next weight is {share:.0f} % more than last time.", parent=self)  # fmt: skip
+        box.setInformativeText(
+            "More than 10 % at once is seldom held. More reps first is the usual way."
+        )
+        take = box.addButton("Take the step", QMessageBox.ButtonRole.AcceptRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.buttonClicked.connect(
+            lambda button: self.model.step_load(1) if button is take else None
+        )
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    def ask_for_exercise(self) -> None:
+        sheet = self.model.sheet
+        if sheet is None:
+            return
+        taken = {d.plan.id for d in sheet.lines}
+        weak = sheet.known.client.weak
+        free = [p for id, p in sheet.known.standards.items() if id not in taken]
+        free.sort(key=lambda p: (p.region not in weak, p.region, p.name))
+        self._choose(
+            "Add an exercise", "Which exercise?", {p.name: p.id for p in free}, self.model.add_line
+        )
+
+    def ask_for_scheme(self) -> None:
+        sheet = self.model.sheet
+        if sheet is not None:
+            schemes = {f"{s.name}: {s.why}": s.id for s in sheet.known.schemes.values()}
+            self._choose(
+                "Another scheme", "How are sets and reps laid out?", schemes, self.model.use_scheme
+            )
+
+    def ask_for_reason(self) -> None:
+        line = self.model.chosen_line
+        if line is not None:
+            ask_words(self, "Your reason", f"Why is {line.plan.name} as you set it?", line.line.override.why, self.model.say_why)  # fmt: skip
+
+    def _choose(self, title: str, question: str, items: dict[str, str], then: Any) -> None:
+        dialog = QInputDialog(self.window())
+        dialog.setWindowTitle(title)
+        dialog.setLabelText(question)
+        dialog.setComboBoxItems(list(items))
+        dialog.setMinimumWidth(520)
+        dialog.textValueSelected.connect(lambda words: then(items[words]))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def ask_to_print(self) -> None:
+        target = self._target("Session sheet", ".pdf", "PDF (*.pdf)")
+        if target:
+            self.print_to(target)
+
+    def print_to(self, target: Path) -> None:
+        sheet = self.model.sheet
+        assert sheet is not None
+        work = later(f"{JOBS}:print_session", sheet.known.client.name, sheet.session.on, target)
+        self.program.start(
+            Job("Writing the session's sheet", work, "print-session"),
+            lambda written: self.program.say(
+                f"The sheet is in {written}, with HTML and CSV beside it."
+            ),
+        )
+
+    def ask_to_send(self) -> None:
+        target = self._target("Calendar entries", ".ics", "iCalendar (*.ics)")
+        if target:
+            self.send_to(target)
+
+    def send_to(self, target: Path) -> None:
+        sheet = self.model.sheet
+        assert sheet is not None
+        work = later(f"{JOBS}:send", sheet.known.client.name, sheet.session.on, target)
+        self.program.start(
+            Job("Writing calendar entries", work, "send-sessions"),
+            lambda count: self.program.say(
+                f"{count} session{'' if count == 1 else 's'} in {target}."
+            ),
+        )
+
+    def _target(self, title: str, ending: str, kinds: str) -> Path | None:
+        sheet = self.model.sheet
+        if sheet is None:
+            return None
+        proposed = (
+            Path.home() / f"{sheet.known.client.name} - {sheet.session.on.isoformat()}{ending}"
+        )
+        name, _ = QFileDialog.getSaveFileName(self.window(), title, str(proposed), kinds)
+        return Path(name) if name else None
+
+
+def _why_words(line: Any) -> str:
+    asked = line.asked
+    if asked.ask_first:
+        return "Why stop"
+    return (
+        f"Why {asked.load_kg:g} kg"
+        if asked.load_kg is not None
+        else f"Why {asked.reps[0]} to {asked.reps[1]} reps"
+    )
+
+
+def _panel() -> QFrame:
+    frame = QFrame()
+    frame.setObjectName("panel")
+    return frame
+
+
+def _heading(words: str) -> QLabel:
+    label = QLabel(words)
+    label.setObjectName("heading")
+    return label
+
+
+def _row(*widgets: QWidget | None) -> QHBoxLayout:
+    """Widgets side by side; None is where the room goes."""
+    row = QHBoxLayout()
+    row.setContentsMargins(12, 0, 12, 0)
+    row.setSpacing(10)
+    for widget in widgets:
+        if widget is None:
+            row.addStretch(1)
+        else:
+            row.addWidget(widget)
+    return row

@@ -1,0 +1,103 @@
+"""The instruments of the plan's place."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QMouseEvent
+
+from guide_arc.app.places.plan.model import PlanModel
+from guide_arc.app.widgets.canvas import Canvas
+from guide_arc.drawings import session_sheet as drawn
+from guide_arc.drawings.shapes import Drawing
+
+
+class TimelineView(Canvas):
+    """The session to scale; a click chooses the line of a set."""
+
+    def __init__(self, model: PlanModel, colours: Mapping[str, str]) -> None:
+        super().__init__(colours)
+        self.model = model
+        self.setFixedHeight(96)
+        self.setAccessibleName("The session, to scale")
+
+    def drawn(self, width: float, height: float) -> Drawing:
+        sheet = self.model.sheet
+        lines, slots = (sheet.lines, sheet.slots) if sheet else ((), ())
+        return drawn.timeline(width, height, lines, slots, self.model.chosen)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        sheet = self.model.sheet
+        if event is None or sheet is None or not sheet.slots:
+            return
+        share = (event.position().x() - 14.0) / max(self.width() - 28.0, 1.0)
+        at = share * sheet.slots[-1].end_s
+        line = next((s.line for s in sheet.slots if s.start_s <= at <= s.end_s), None)
+        if line is not None:
+            self.model.choose(line)
+
+
+class LinesView(Canvas):
+    """The lines; a click chooses one, dragging puts it elsewhere."""
+
+    def __init__(self, model: PlanModel, colours: Mapping[str, str]) -> None:
+        super().__init__(colours)
+        self.model = model
+        self._held: int | None = None
+        self.setAccessibleName("Lines")
+
+    def renew(self) -> None:
+        self.setMinimumHeight(
+            round(drawn.lines_height(len(self.model.sheet.lines) if self.model.sheet else 0))
+        )
+        self.redraw()
+
+    def drawn(self, width: float, height: float) -> Drawing:
+        return drawn.lines_sheet(
+            width, self.model.sheet.lines if self.model.sheet else (), self.model.chosen
+        )
+
+    def _row(self, event: QMouseEvent) -> int:
+        return int(event.position().y() // drawn.ROW)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and event.button() == Qt.MouseButton.LeftButton:
+            self._held = self._row(event)
+            self.model.choose(self._held)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        held, self._held = self._held, None
+        sheet = self.model.sheet
+        if event is None or held is None or sheet is None or held >= len(sheet.lines):
+            return
+        to = min(max(self._row(event), 0), len(sheet.lines) - 1)
+        if to != held:
+            self.model.move_to(held, to)
+
+
+class WhyView(Canvas):
+    def __init__(self, model: PlanModel, colours: Mapping[str, str]) -> None:
+        super().__init__(colours)
+        self.model = model
+        self.setAccessibleName("Why")
+
+    def drawn(self, width: float, height: float) -> Drawing | None:
+        line, sheet = self.model.chosen_line, self.model.sheet
+        if line is None or sheet is None:
+            return None
+        history = sheet.known.sets_of(line.plan.id, sheet.session.on)
+        return drawn.why_sheet(width, height, line, history, self.model.jump())
+
+
+class RegionsView(Canvas):
+    def __init__(self, model: PlanModel, colours: Mapping[str, str]) -> None:
+        super().__init__(colours)
+        self.model = model
+        self.setFixedHeight(104)
+        self.setAccessibleName("Regions")
+
+    def drawn(self, width: float, height: float) -> Drawing:
+        return drawn.regions_sheet(
+            width, height, self.model.sheet.turns if self.model.sheet else ()
+        )

@@ -1,0 +1,87 @@
+"""What is read and done of plans off the window's thread. Each function is a job's work: (library, progress, …)."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from pathlib import Path
+
+from guide_arc.app.contract.job import Progress
+from guide_arc.core.planning.plan import Plan, PlannedSession, proposed_session, weeks_ahead
+from guide_arc.formats.atomic import write_atomic
+from guide_arc.library.clients import Clients
+from guide_arc.library.planning import (
+    PlanSheet,
+    keep_plan,
+    knowledge,
+    plan_of_client,
+    read_plan,
+    sheet_of,
+)
+from guide_arc.library.store import Library
+
+
+def names(library: Library, progress: Progress) -> list[str]:
+    """The clients, those in need first."""
+    progress(0.0)
+    return [c.name for c in Clients(library).all()]
+
+
+def read(library: Library, progress: Progress, client: str, on: date | None) -> PlanSheet:
+    progress(0.0)
+    return read_plan(library, client, on)
+
+
+def keep(
+    library: Library, progress: Progress, client: str, plan: Plan, on: date | None
+) -> PlanSheet:
+    """Keep a plan, and show a session of it."""
+    progress(0.0)
+    keep_plan(library, client, plan)
+    return read_plan(library, client, on)
+
+
+def weeks(library: Library, progress: Progress, client: str, count: int) -> Plan:
+    """The plan with sessions for the weeks ahead: as far apart as this client's usually are. What is planned stays."""
+    progress(0.0)
+    plan, known = plan_of_client(library, client), knowledge(library, client)
+    ahead, until = weeks_ahead(plan, known, count + 1), known.today + timedelta(days=7 * count)
+    first = sheet_of(plan, known).days
+    days = sorted({s.on for s in known.sets if s.on > date.min})
+    weekdays = sorted({d.weekday() for d in days[-4:]}) or [0]
+    out = plan
+    for monday, _easier in ahead:
+        for weekday in weekdays:
+            day = monday + timedelta(days=weekday)
+            if (
+                not known.today < day <= until
+                or out.session_on(day)
+                or any(d == day and done for d, done in first)
+            ):
+                continue
+            lines = proposed_session(known, day, plan.order).lines
+            out = out.with_session(PlannedSession(day, lines))
+    return out
+
+
+def print_session(
+    library: Library, progress: Progress, client: str, on: date, target: Path
+) -> Path:
+    """The session's sheet as PDF, HTML and CSV."""
+    from guide_arc.reports.session_out import write_session  # noqa: PLC0415
+
+    progress(0.0)
+    return write_session(read_plan(library, client, on), target, library.setting("coach"))
+
+
+def send(library: Library, progress: Progress, client: str, on: date, target: Path) -> int:
+    """Calendar entries of the sessions from a day on; how many there are."""
+    from guide_arc.reports.session_out import calendar  # noqa: PLC0415
+
+    plan, known = plan_of_client(library, client), knowledge(library, client)
+    days = sorted({on, *(s.on for s in plan.sessions if s.on >= on)})
+    sheets = []
+    for i, day in enumerate(days):
+        progress(i / len(days))
+        sheets.append(sheet_of(plan, known, day))
+    write_atomic(target, calendar(sheets, library.setting("coach")), mode=0o600)
+    return len(sheets)

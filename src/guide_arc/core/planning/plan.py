@@ -1,0 +1,362 @@
+"""A client's plan: sessions with their lines, as proposed, as the coach changed them, and as they were done."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date, timedelta
+from types import MappingProxyType
+from typing import Final, Literal
+
+from guide_arc.core.model.client import Client
+from guide_arc.core.model.prescription import Prescription
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.planning.dose import next_dose
+from guide_arc.core.planning.first_weight import first_weight
+from guide_arc.core.planning.history import History
+from guide_arc.core.planning.kept_set import KeptSet
+from guide_arc.core.planning.loaded import places_loaded
+from guide_arc.core.planning.racks import rack_of, usual_rack
+from guide_arc.core.planning.rules import PLAN, RAMP
+from guide_arc.core.planning.scheme import PLAIN_SCHEME, Scheme
+from guide_arc.core.planning.session import Arms, Line, Session, figures_of_session, rep_s
+
+Order = Literal["weak-first", "biggest-first", "raises-before-presses", "as-set"]
+ORDERS: Final[dict[Order, str]] = {
+    "weak-first": "weak first, then the rest by size", "biggest-first": "biggest first",
+    "raises-before-presses": "raises before presses", "as-set": "as the coach set it",
+}  # fmt: skip
+# Regions by how much muscle they move, the biggest first.
+_BY_SIZE: Final = (
+    "back", "chest-lower", "chest-upper", "front-shoulder", "rear-shoulder", "side-shoulder", "traps",
+    "triceps", "elbow-flexors", "trunk",
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Override:
+    """What the coach changed of a proposal; None where it stands. why : in the coach's words"""
+
+    load_kg: float | None = None
+    sets: int | None = None
+    reps: tuple[int, int] | None = None
+    rest_s: int | None = None
+    why: str = ""
+
+    @property
+    def empty(self) -> bool:
+        return self == Override()
+
+
+@dataclass(frozen=True)
+class PlannedLine:
+    """One exercise of a planned session, by ids. pair : lines of one label take turns set by set"""
+
+    standard: str
+    school: str
+    scheme: str = PLAIN_SCHEME.id
+    pair: str = ""
+    override: Override = Override()
+
+
+@dataclass(frozen=True)
+class PlannedSession:
+    """on : the day; lines : in their order"""
+
+    on: date
+    lines: tuple[PlannedLine, ...] = ()
+
+
+@dataclass(frozen=True)
+class Plan:
+    """order : by which rule proposals are ordered; sessions : by day"""
+
+    order: Order = "weak-first"
+    sessions: tuple[PlannedSession, ...] = ()
+
+    def session_on(self, day: date) -> PlannedSession | None:
+        return next((s for s in self.sessions if s.on == day), None)
+
+    def with_session(self, session: PlannedSession) -> Plan:
+        """The plan with a session in place of the one of its day."""
+        others = [s for s in self.sessions if s.on != session.on]
+        return replace(self, sessions=tuple(sorted((*others, session), key=lambda s: s.on)))
+
+    def without(self, day: date) -> Plan:
+        return replace(self, sessions=tuple(s for s in self.sessions if s.on != day))
+
+
+@dataclass(frozen=True)
+class DosedLine:
+    """A line with its dose: as the engine proposes it, and as it is to be done.
+
+    asked : what is to be done; proposed : what the engine says; cautions : sore places that it loads
+    """
+
+    line: PlannedLine
+    plan: Standard
+    proposed: Prescription
+    asked: Prescription
+    last: KeptSet | None
+    cautions: tuple[str, ...] = ()
+
+    @property
+    def changed(self) -> bool:
+        """Whether the coach overrode the proposal."""
+        return self.asked != self.proposed
+
+    @property
+    def arms(self) -> Arms:
+        return (
+            "both"
+            if self.plan.arms == "both"
+            else "one-after-other"
+            if self.plan.arms == "one"
+            else "both"
+        )
+
+    def as_line(self) -> Line:
+        return Line(
+            self.plan, self.asked.sets, self.asked.reps[1], self.asked.tempo, self.asked.rest_s, self.arms,
+            self.line.pair, self.asked.load_kg,
+        )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Knowledge:
+    """What a plan rests on.
+
+    standards : by id; schemes : by id; sets : the client's, oldest first; today : the day of looking
+    """
+
+    client: Client
+    standards: Mapping[str, Standard]
+    schemes: Mapping[str, Scheme]
+    sets: Sequence[KeptSet]
+    today: date
+    tired: tuple[date, ...] = ()
+    preferences: Mapping[str, Override] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "preferences", MappingProxyType(dict(self.preferences)))
+
+    def sets_of(self, standard: str, before: date | None = None) -> list[KeptSet]:
+        return [s for s in self.sets if s.standard == standard and s.on > date.min and (before is None or s.on < before)]  # fmt: skip
+
+
+def dosed(line: PlannedLine, known: Knowledge, on: date) -> DosedLine:
+    """A line's dose on a day, from all that was done before it. Pain and sore places can't be overridden."""
+    plan = known.standards[line.standard]
+    scheme = known.schemes.get(line.scheme, PLAIN_SCHEME)
+    done = known.sets_of(line.standard, on)
+    rack = rack_of(known.client, plan)
+    if done:
+        proposed = next_dose(
+            History(
+                plan, rack or usual_rack(plan.dose.load_step_kg, done[-1].load_kg), tuple(s.done for s in done), on,
+                plan.pull == "assisted", None, known.client.sore, None, scheme, known.tired,
+            )
+        )  # fmt: skip
+    else:
+        proposed = _first(plan, scheme, known, rack, on)
+    asked = _overridden(proposed, line.override)
+    sore = [s.place for s in known.client.sore_on(on) if s.joint in places_loaded(plan)]
+    return DosedLine(line, plan, proposed, asked, done[-1] if done else None, tuple(sore))
+
+
+def _first(
+    plan: Standard, scheme: Scheme, known: Knowledge, rack: tuple[float, ...], on: date
+) -> Prescription:
+    """The first dose of an exercise that was never done."""
+    dose = scheme.dose(plan)
+    if any(s.joint in places_loaded(plan) for s in known.client.sore_on(on)):
+        sore = next(s for s in known.client.sore_on(on) if s.joint in places_loaded(plan))
+        why = f"{sore.place} is sore, and this exercise loads it: nothing is prescribed until a licensed clinician was asked"
+        return Prescription(
+            "stop", None, dose.reps, dose.sets[0], scheme.tempo(plan), dose.rest_s, (why,), ""
+        )
+    parent = plan.dose.of_parent[0] if plan.dose.of_parent else ""
+    load, why = first_weight(plan, known.sets_of(parent) if parent else (), rack)
+    return Prescription(
+        "same", load, dose.reps, dose.sets[0], scheme.tempo(plan), dose.rest_s, (why,),
+        "the first set's form",
+    )  # fmt: skip
+
+
+def _overridden(proposed: Prescription, own: Override) -> Prescription:
+    if proposed.ask_first or own.empty:
+        return proposed
+    return replace(
+        proposed,
+        load_kg=proposed.load_kg if own.load_kg is None else own.load_kg,
+        sets=own.sets or proposed.sets,
+        reps=own.reps or proposed.reps,
+        rest_s=proposed.rest_s if own.rest_s is None else own.rest_s,
+    )
+
+
+def stepped(line: DosedLine, by: int, known: Knowledge) -> Override | None:
+    """The coach's step to the next weight up or down; None where there is none or nothing is to be lifted."""
+    asked = line.asked
+    if asked.ask_first or asked.load_kg is None:
+        return None
+    rack = rack_of(known.client, line.plan) or usual_rack(
+        line.plan.dose.load_step_kg, asked.load_kg
+    )
+    weights = [kg for kg in rack if (kg > asked.load_kg if by > 0 else kg < asked.load_kg)]
+    if not weights:
+        return None
+    return replace(line.line.override, load_kg=weights[0] if by > 0 else weights[-1])
+
+
+def jump_of(line: DosedLine) -> float:
+    """How far the asked weight lies above what was lifted last, as a share; 0 where that is not known."""
+    if line.last is None or not line.last.load_kg or line.asked.load_kg is None:
+        return 0.0
+    return line.asked.load_kg / line.last.load_kg - 1.0
+
+
+# Order
+
+
+def ordered(lines: Sequence[DosedLine], order: Order, client: Client) -> list[DosedLine]:
+    """Lines by a rule; lines of a pair stay together."""
+    if order == "as-set":
+        return list(lines)
+    first = {line.line.pair: i for i, line in reversed(list(enumerate(lines))) if line.line.pair}
+
+    def key(at: tuple[int, DosedLine]) -> tuple[float, ...]:
+        i, line = at
+        lead = lines[first[line.line.pair]] if line.line.pair else line
+        size = _BY_SIZE.index(lead.plan.region) if lead.plan.region in _BY_SIZE else len(_BY_SIZE)
+        weak = (
+            client.weak.index(lead.plan.region)
+            if lead.plan.region in client.weak
+            else len(client.weak)
+        )
+        isolating = 0.0 if lead.plan.drive != "elbow_flexion" else 1.0
+        by = {
+            "weak-first": (weak, size), "biggest-first": (size,),
+            "raises-before-presses": (isolating, size),
+        }[order]  # fmt: skip
+        pair_at = first.get(line.line.pair, i) if line.line.pair else i
+        return (*by, pair_at, i)
+
+    return [line for _i, line in sorted(enumerate(lines), key=key)]
+
+
+# Proposals
+
+
+def proposed_session(known: Knowledge, on: date, order: Order = "weak-first") -> PlannedSession:
+    """What the next session would hold: the exercises of the last weeks, each region's turn, ordered by a rule."""
+    since = on - timedelta(days=PLAN.programme_days)
+    recent = [s for s in known.sets if since <= s.on < on and s.standard in known.standards]
+    if not recent:
+        recent = [s for s in known.sets if s.standard in known.standards][-12:]
+    schools = {s.standard: s.school for s in recent}
+    lines = [PlannedLine(id, school) for id, school in schools.items()]
+    done = ordered([dosed(line, known, on) for line in lines], order, known.client)
+    return PlannedSession(on, tuple(d.line for d in done))
+
+
+def to_drop(lines: Sequence[DosedLine], client: Client, most_s: float) -> tuple[str, ...]:
+    """What to leave out so that a session comes within a length: sets from the last lines first, weak regions
+    last; in words. Empty where it fits."""
+    own = list(lines)
+    out: list[str] = []
+    while own and length_of(own) > most_s:
+        spare = [i for i, d in enumerate(own) if d.plan.region not in client.weak] or list(
+            range(len(own))
+        )
+        i = spare[-1]
+        line = own[i]
+        if line.asked.sets > 2:
+            own[i] = replace(line, asked=replace(line.asked, sets=line.asked.sets - 1))
+            out.append(f"one set of {line.plan.name}")
+        else:
+            del own[i]
+            out = [o for o in out if not o.endswith(f" of {line.plan.name}")]
+            out.append(line.plan.name)
+    return tuple(dict.fromkeys(out))
+
+
+def session_of(lines: Sequence[DosedLine]) -> Session | None:
+    """The session as its figures are computed: what pain stops takes no time."""
+    own = tuple(d.as_line() for d in lines if not d.asked.ask_first)
+    if not own:
+        return None
+    alone = {p for p in (line.pair for line in own) if p and sum(o.pair == p for o in own) != 2}
+    own = tuple(replace(line, pair="") if line.pair in alone else line for line in own)
+    return Session(own, warm_up_s(own[0]), PLAN.change_s)
+
+
+def warm_up_s(first: Line) -> float:
+    """A general start, then the first lift with growing weights."""
+    ramp = sum(reps * rep_s(first.tempo) + PLAN.ramp_rest_s for _share, reps in RAMP)
+    return PLAN.general_warm_up_s + (ramp if first.load_kg else 0.0)
+
+
+def warm_up_words(first: DosedLine, rack_kg: Sequence[float]) -> str:
+    """`3 min easy, then standing barbell curl: 12.5 kg × 8, 17.5 × 5, 22.5 × 2`."""
+    easy = f"{PLAN.general_warm_up_s / 60:g} min easy movement"
+    load = first.asked.load_kg
+    if not load:
+        return f"{easy}, then {first.plan.name} without weight"
+    steps = []
+    for share, reps in RAMP:
+        fits = [kg for kg in rack_kg if kg <= share * load + 1e-9]
+        if fits:
+            steps.append(f"{fits[-1]:g} kg × {reps}")
+    return f"{easy}, then {first.plan.name}: {', '.join(steps) or 'without weight'}"
+
+
+def length_of(lines: Sequence[DosedLine]) -> float:
+    """Seconds from the first minute of warm-up to the last rep."""
+    session = session_of(lines)
+    return figures_of_session(session).length_s if session else 0.0
+
+
+# Weeks
+
+
+def weeks_ahead(plan: Plan, known: Knowledge, weeks: int = 12) -> tuple[tuple[date, bool], ...]:
+    """The Mondays of the weeks ahead, and whether each is an easier one: every eighth week trained without one."""
+    monday = known.today - timedelta(days=known.today.weekday())
+    trained = {s.on - timedelta(days=s.on.weekday()) for s in known.sets if s.on > date.min}
+    run = 0
+    week = monday - timedelta(days=7)
+    while week in trained and run < PLAN.weeks_to_deload:
+        run, week = run + 1, week - timedelta(days=7)
+    out = []
+    for i in range(weeks):
+        easier = run >= PLAN.weeks_to_deload
+        out.append((monday + timedelta(days=7 * i), easier))
+        run = 0 if easier else run + 1
+    return tuple(out)
+
+
+def missed(plan: Plan, known: Knowledge) -> tuple[PlannedSession, ...]:
+    """Planned sessions that lie behind without a set done on their day."""
+    done = {s.on for s in known.sets}
+    return tuple(s for s in plan.sessions if s.on < known.today and s.on not in done and s.lines)
+
+
+def shifted(plan: Plan, missed_on: date, to: date) -> Plan:
+    """A missed session is done on a later day; those from that day on move by as much as they would else meet."""
+    own = plan.session_on(missed_on)
+    if own is None:
+        return plan
+    days = to - missed_on
+    moved = [replace(s, on=s.on + days) if s.on >= missed_on else s for s in plan.sessions]
+    return replace(plan, sessions=tuple(sorted(moved, key=lambda s: s.on)))
+
+
+def merged_into(plan: Plan, missed_on: date, into: date) -> Plan:
+    """A missed session's lines join another session, each exercise once."""
+    own, other = plan.session_on(missed_on), plan.session_on(into)
+    if own is None or other is None:
+        return plan
+    known = {line.standard for line in other.lines}
+    lines = (*other.lines, *(line for line in own.lines if line.standard not in known))
+    return plan.without(missed_on).with_session(replace(other, lines=lines))

@@ -1,0 +1,159 @@
+"""A session to scale in time: what happens when, and what each region gets."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Literal
+
+from guide_arc.core.model.client import Client
+from guide_arc.core.planning.kept_set import KeptSet
+from guide_arc.core.planning.plan import DosedLine, Knowledge, session_of
+from guide_arc.core.planning.rules import PLAN
+from guide_arc.core.planning.session import Line, blocks_of
+
+Kind = Literal["warm-up", "set", "rest", "change"]
+
+
+@dataclass(frozen=True)
+class Slot:
+    """One stretch of a session. line : index among the lines that are done; None for the warm-up"""
+
+    kind: Kind
+    start_s: float
+    end_s: float
+    line: int | None = None
+
+
+def slots_of(lines: Sequence[DosedLine]) -> tuple[Slot, ...]:
+    """A session from its first minute to its last: the same sums as its figures."""
+    session = session_of(lines)
+    if session is None:
+        return ()
+    out = [Slot("warm-up", 0.0, session.warm_up_s)]
+    at = session.warm_up_s
+    done = [i for i, d in enumerate(lines) if not d.asked.ask_first]
+    index = {id(line): done[i] for i, line in enumerate(session.lines)}
+
+    def add(kind: Kind, seconds: float, line: Line | None) -> None:
+        nonlocal at
+        if seconds > 0:
+            out.append(Slot(kind, at, at + seconds, index[id(line)] if line is not None else None))
+        at += seconds
+
+    for n, block in enumerate(blocks_of(session.lines)):
+        if n:
+            add("change", session.change_s, block[0])
+        for line, rest in _in_turn(block):
+            add("set", line.work_s / line.sets, line)
+            add("rest", rest, line)
+    return tuple(out)
+
+
+def _in_turn(block: tuple[Line, ...]) -> list[tuple[Line, float]]:
+    """Each set of a block with the rest after it."""
+    if len(block) == 1:
+        (line,) = block
+        return [(line, line.rest_s if i < line.sets - 1 else 0.0) for i in range(line.sets)]
+    a, b = block
+    rounds, longer = min(a.sets, b.sets), a if a.sets > b.sets else b
+    left = longer.sets - rounds
+    out: list[tuple[Line, float]] = []
+    for i in range(rounds):
+        out.append((a, 0.0))
+        last = i == rounds - 1
+        out.append((b, (longer.rest_s if left else 0.0) if last else max(a.rest_s, b.rest_s)))
+    out += [(longer, longer.rest_s if i < left - 1 else 0.0) for i in range(left)]
+    return out
+
+
+@dataclass(frozen=True)
+class RegionTurn:
+    """What a region had and gets.
+
+    done, planned : sets within the window; days : since its last set, None for never; tension_s : planned
+    """
+
+    region: str
+    done: int
+    planned: int
+    days: int | None
+    neglected: bool
+    tension_s: float
+
+
+def regions_of(
+    lines: Sequence[DosedLine], known: Knowledge, on: date, regions: Sequence[str]
+) -> tuple[RegionTurn, ...]:
+    """Each region over the days that it may go without a set, up to a day."""
+    since = on - timedelta(days=known.client.neglect_days)
+    out = []
+    for region in regions:
+        own = [
+            s for s in known.sets if _region(s, known) == region and s.on < on and s.on > date.min
+        ]
+        last = max((s.on for s in own), default=None)
+        planned = [d for d in lines if d.plan.region == region and not d.asked.ask_first]
+        days = (on - last).days if last else None
+        out.append(
+            RegionTurn(
+                region, sum(s.on >= since for s in own), sum(d.asked.sets for d in planned), days,
+                not planned and (days is None or days > known.client.neglect_days),
+                sum(d.as_line().under_tension_s for d in planned),
+            )
+        )  # fmt: skip
+    return tuple(out)
+
+
+def _region(done: KeptSet, known: Knowledge) -> str:
+    plan = known.standards.get(done.standard)
+    return plan.region if plan else ""
+
+
+def advice(
+    lines: Sequence[DosedLine],
+    turns: Sequence[RegionTurn],
+    client: Client,
+    length_s: float,
+    dropped: Sequence[str],
+) -> tuple[str, ...]:
+    """What a coach would say of the session as a whole."""
+    out: list[str] = []
+    most = 60.0 * client.session_min
+    if length_s > most:
+        out.append(
+            f"{length_s / 60:.0f} min are planned and {client.session_min} are there: leave out {', '.join(dropped)}."
+        )
+    front = sum(
+        t.planned for t in turns if t.region in ("front-shoulder", "chest-upper", "chest-lower")
+    )
+    rear = sum(t.planned for t in turns if t.region in ("rear-shoulder", "back", "traps"))
+    if front > PLAN.most_of_opposite * max(rear, 0.5):
+        out.append(f"Front work outweighs rear {front} to {rear}: more rear sets would even it.")
+    elif rear > PLAN.most_of_opposite * max(front, 0.5) and front:
+        out.append(f"Rear work outweighs front {rear} to {front}.")
+    for region in client.weak:
+        if not any(d.plan.region == region and not d.asked.ask_first for d in lines):
+            out.append(
+                f"{_name(region)} comes first for {client.name.split()[0]} and has no line: add one (A)."
+            )
+    # A region that was never trained is a choice; one that was, and no longer is, is forgotten.
+    forgotten = [t for t in turns if t.neglected and t.days is not None]
+    for t in sorted(forgotten, key=lambda t: -(t.days or 0))[:2]:
+        out.append(f"{_name(t.region)} had none for {t.days} days: give it a turn.")
+    for label in dict.fromkeys(d.line.pair for d in lines if d.line.pair):
+        pair = [d for d in lines if d.line.pair == label]
+        if len(pair) == 2 and all(d.plan.pull == "cable" for d in pair) and pair[0].plan.pulley_m != pair[1].plan.pulley_m:  # fmt: skip
+            out.append(
+                f"{pair[0].plan.name} and {pair[1].plan.name} take turns, but want the pulley at two heights."
+            )
+        if len(pair) != 2:
+            out.append(f"{pair[0].plan.name} is paired with nothing.")
+    return tuple(out)
+
+
+def _name(region: str) -> str:
+    parts = region.split("-")
+    words = f"{parts[1]} chest" if parts[0] == "chest" else " ".join(parts)
+    return f"{words[:1].upper()}{words[1:]}"

@@ -1,0 +1,131 @@
+"""A client's plan in the library, with all that it rests on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Final
+
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.planning.plan import (
+    DosedLine,
+    Knowledge,
+    Plan,
+    PlannedSession,
+    dosed,
+    length_of,
+    missed,
+    proposed_session,
+    to_drop,
+    weeks_ahead,
+)
+from guide_arc.core.planning.timeline import RegionTurn, Slot, advice, regions_of, slots_of
+from guide_arc.formats.plan_json import plan_document, plan_from
+from guide_arc.library.clients import Clients
+from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.store import Library
+from guide_arc.standards.schemes import schemes_with
+
+REGIONS: Final = (
+    "front-shoulder", "side-shoulder", "rear-shoulder", "chest-upper", "chest-lower", "back", "traps",
+    "elbow-flexors", "triceps", "trunk",
+)  # fmt: skip
+_KIND: Final = "plan"
+
+
+@dataclass(frozen=True, eq=False)
+class PlanSheet:
+    """One session of a client's plan as it is shown.
+
+    kept : whether the session stands in the plan, or is only proposed
+    days : every session's day with whether it was done, the proposed one among them
+    weeks : the Mondays ahead, and whether each is an easier week
+    """
+
+    known: Knowledge
+    plan: Plan
+    session: PlannedSession
+    kept: bool
+    lines: tuple[DosedLine, ...]
+    slots: tuple[Slot, ...]
+    length_s: float
+    turns: tuple[RegionTurn, ...]
+    advice: tuple[str, ...]
+    dropped: tuple[str, ...]
+    days: tuple[tuple[date, bool], ...]
+    weeks: tuple[tuple[date, bool], ...]
+    missed: tuple[PlannedSession, ...]
+
+    @property
+    def done(self) -> bool:
+        """Whether the session's day has sets already: what was done takes the place of what was planned."""
+        return any(s.on == self.session.on for s in self.known.sets)
+
+
+def knowledge(library: Library, client: str, today: date | None = None) -> Knowledge:
+    """What a client's plan rests on."""
+    clients, catalogue = Clients(library), OwnStandards(library).catalogue()
+    sets = tuple(s for s in clients.sets(client) if s.standard in catalogue.ids())
+    schools: dict[str, str] = {s.standard: s.school for s in sets}
+    standards: dict[str, Standard] = {}
+    for id in catalogue.ids():
+        plan = catalogue.standard(id)
+        wanted = schools.get(id)
+        known = [s.id for s in plan.schools]
+        standards[id] = catalogue.standard(id, wanted) if wanted in known else plan
+    now = today or date.today()
+    last = max((s.on for s in sets), default=now)
+    # A library that speaks of later days than the clock goes by its own.
+    return Knowledge(
+        clients.client(client), standards, schemes_with(library.folder / "schemes.toml"), sets, max(now, last),
+    )  # fmt: skip
+
+
+def plan_of_client(library: Library, client: str) -> Plan:
+    found = Clients(library).kept(_KIND, client)
+    return (plan_from(found[0][2]) if found else None) or Plan()
+
+
+def keep_plan(library: Library, client: str, plan: Plan) -> None:
+    Clients(library).keep_thing(_KIND, plan_document(plan), client=client)
+
+
+def read_plan(library: Library, client: str, on: date | None = None) -> PlanSheet:
+    """A client's session of a day; None shows the next one, kept or proposed."""
+    return sheet_of(plan_of_client(library, client), knowledge(library, client), on)
+
+
+def sheet_of(plan: Plan, known: Knowledge, on: date | None = None) -> PlanSheet:
+    """The sheet of one session of a plan."""
+    proposed_on = _next_day(plan, known)
+    ahead = [s.on for s in plan.sessions if s.on >= known.today]
+    day = on or (ahead[0] if ahead else proposed_on)
+    kept = plan.session_on(day)
+    session = kept or proposed_session(known, day, plan.order)
+    lines = tuple(
+        dosed(line, known, day) for line in session.lines if line.standard in known.standards
+    )
+    length = length_of(lines)
+    turns = regions_of(lines, known, day, REGIONS)
+    dropped = to_drop(lines, known.client, 60.0 * known.client.session_min)
+    trained = sorted({s.on for s in known.sets if s.on > date.min})[-8:]
+    days = (
+        dict.fromkeys(trained, True)
+        | {s.on: s.on in trained for s in plan.sessions}
+        | {day: day in trained}
+    )
+    days.setdefault(proposed_on, False)
+    return PlanSheet(
+        known, plan, session, kept is not None, lines, slots_of(lines), length, turns,
+        advice(lines, turns, known.client, length, dropped), dropped, tuple(sorted(days.items())),
+        weeks_ahead(plan, known), missed(plan, known),
+    )  # fmt: skip
+
+
+def _next_day(plan: Plan, known: Knowledge) -> date:
+    """When the next session would be: as long after the last one as sessions usually are apart."""
+    days = sorted({s.on for s in known.sets if s.on > date.min} | {s.on for s in plan.sessions})
+    gaps = [(b - a).days for a, b in zip(days[-6:], days[-5:], strict=False)]
+    usual = sorted(gaps)[len(gaps) // 2] if gaps else 3
+    last = days[-1] if days else known.today
+    return max(last + timedelta(days=min(max(usual, 1), 7)), known.today)

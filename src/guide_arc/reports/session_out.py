@@ -1,0 +1,146 @@
+"""A planned session for others: a sheet to print, a table, and calendar entries."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, time, timedelta
+from pathlib import Path
+from uuid import NAMESPACE_URL, uuid5
+
+from icalendar import Calendar, Event
+from jinja2 import Environment, PackageLoader, select_autoescape
+from markupsafe import Markup
+
+from guide_arc.core.planning.plan import DosedLine, warm_up_words
+from guide_arc.core.planning.racks import rack_of, usual_rack
+from guide_arc.drawings.days import day_words
+from guide_arc.drawings.palette import PAGE
+from guide_arc.drawings.session_sheet import timeline
+from guide_arc.drawings.words import tempo_words
+from guide_arc.formats.atomic import write_atomic
+from guide_arc.library.planning import PlanSheet
+from guide_arc.reports.page import typeface_data
+from guide_arc.reports.svg import svg
+from guide_arc.standards.cautions import caution_words
+
+_LB = 0.45359237
+# When no hour is known a session is put into the evening.
+_EVENING = time(18, 0)
+
+
+@dataclass(frozen=True)
+class SheetLine:
+    """One line of the sheet that the client takes along."""
+
+    name: str
+    setup: str
+    dose: str
+    tempo: str
+    rest: str
+    pair: str
+    note: str
+    stop: bool
+
+
+def sheet_lines(sheet: PlanSheet) -> list[SheetLine]:
+    return [_line(sheet, d) for d in sheet.lines]
+
+
+def _line(sheet: PlanSheet, d: DosedLine) -> SheetLine:
+    asked = d.asked
+    low, high = asked.reps
+    reps = f"{low}" if low == high else f"{low}–{high}"
+    load = f"{_weight(sheet, asked.load_kg)}, " if asked.load_kg is not None else ""
+    dose = "ask a licensed clinician first" if asked.ask_first else f"{load}{asked.sets} × {reps}"
+    if asked.back_off is not None:
+        off = asked.back_off
+        dose += f", then {_weight(sheet, off.load_kg)} {off.sets} × {off.reps[0]}–{off.reps[1]}"
+    return SheetLine(
+        d.plan.name, d.plan.setup, dose, "" if asked.ask_first else tempo_words(asked.tempo),
+        "" if asked.ask_first else f"{asked.rest_s} s", d.line.pair, d.line.override.why or asked.reason, asked.ask_first,
+    )  # fmt: skip
+
+
+def session_html(sheet: PlanSheet, coach: str) -> str:
+    """The sheet as one HTML file that needs nothing else."""
+    environment = Environment(
+        loader=PackageLoader("guide_arc.reports"), autoescape=select_autoescape(), trim_blocks=True,
+        lstrip_blocks=True,
+    )  # fmt: skip
+    todo = [d for d in sheet.lines if not d.asked.ask_first]
+    warm = ""
+    if todo:
+        load = todo[0].asked.load_kg
+        rack = rack_of(sheet.known.client, todo[0].plan) or usual_rack(
+            todo[0].plan.dose.load_step_kg, load
+        )
+        warm = warm_up_words(todo[0], rack)
+    cautions = dict.fromkeys(c for d in sheet.lines for c in d.plan.cautions)
+    picture = svg(
+        timeline(700, 110, sheet.lines, sheet.slots, None), PAGE, "The session to scale in time"
+    )
+    return environment.get_template("session.html").render(
+        client=sheet.known.client.name, day=day_words(sheet.session.on.isoformat()), coach=coach,
+        minutes=round(sheet.length_s / 60), lines=sheet_lines(sheet), warm_up=warm, picture=Markup(picture),
+        cautions=[caution_words()[c] for c in cautions if c in caution_words()], font=typeface_data(), c=PAGE,
+    )  # fmt: skip
+
+
+def write_session(sheet: PlanSheet, target: Path, coach: str) -> Path:
+    """Write the sheet as PDF to `target`, as HTML and as CSV beside it, each whole or not at all."""
+    from weasyprint import HTML  # noqa: PLC0415 - slow to load, needed here only
+    from weasyprint.text.fonts import FontConfiguration  # noqa: PLC0415
+
+    html = session_html(sheet, coach)
+    pdf = HTML(string=html, base_url=None).write_pdf(font_config=FontConfiguration())
+    assert pdf is not None
+    target = target.with_suffix(".pdf")
+    write_atomic(target.with_suffix(".html"), html.encode(), mode=0o600)
+    write_atomic(target.with_suffix(".csv"), session_csv(sheet).encode(), mode=0o600)
+    write_atomic(target, pdf, mode=0o600)
+    return target
+
+
+def session_csv(sheet: PlanSheet) -> str:
+    """A row a line, in kilograms and seconds."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(["date", "standard", "name", "change", "load_kg", "sets", "reps_low", "reps_high", "tempo", "rest_s", "pair", "why"])  # fmt: skip
+    for d in sheet.lines:
+        asked = d.asked
+        load = "" if asked.load_kg is None else f"{asked.load_kg:g}"
+        writer.writerow(
+            [sheet.session.on.isoformat(), d.plan.id, d.plan.name, asked.change, load, asked.sets, *asked.reps,
+             str(asked.tempo), asked.rest_s, d.line.pair, asked.reason]
+        )  # fmt: skip
+    return out.getvalue()
+
+
+def calendar(sheets: Sequence[PlanSheet], coach: str) -> bytes:
+    """One event a session, as iCalendar (RFC 5545). The same session gives the same event, so that one sent
+    again takes the place of the old one."""
+    found = Calendar()
+    found.add("prodid", "-//Guide Arc//sessions//EN")
+    found.add("version", "2.0")
+    for sheet in sheets:
+        name, on = sheet.known.client.name, sheet.session.on
+        start = datetime.combine(on, _EVENING)
+        event = Event()
+        event.add("uid", f"{uuid5(NAMESPACE_URL, f'guide-arc/{name}/{on.isoformat()}')}@guide-arc")
+        event.add("dtstamp", datetime(on.year, on.month, on.day))
+        event.add("dtstart", start)
+        event.add("dtend", start + timedelta(seconds=max(sheet.length_s, 600.0)))
+        event.add("summary", f"Training: {name}")
+        rows = [f"{line.name}: {line.dose}" for line in sheet_lines(sheet)]
+        event.add("description", "\n".join([*rows, "", "Pain is not a training signal: stop, and see a licensed clinician."]))  # fmt: skip
+        if coach:
+            event.add("comment", f"from {coach}")
+        found.add_component(event)
+    return bytes(found.to_ical())
+
+
+def _weight(sheet: PlanSheet, kg: float) -> str:
+    return f"{kg:g} kg" if sheet.known.client.weight == "kg" else f"{kg / _LB:.0f} lb"

@@ -1,0 +1,159 @@
+"""The place Plan, by keys, mouse and commands."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import icalendar
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QApplication, QMessageBox
+
+from guide_arc.core.model.client import Client
+from guide_arc.library.clients import Clients
+from guide_arc.library.planning import plan_of_client
+from guide_arc.library.store import Library
+from hands import Hands
+
+
+@pytest.fixture
+def window(library: Library, add_set, open_window) -> Hands:
+    add_set("Cleo Marsh", reps=12, recorded="2031-03-01", load_kg=30.0)
+    add_set("Cleo Marsh", "rope-pushdown", reps=4, recorded="2031-03-01", load_kg=20.0)
+    add_set("Finn Adair", "rope-pushdown", reps=4, recorded="2031-03-03", seed=7)
+    Clients(library).keep(Client("Cleo Marsh", rack_kg={"bar": (20.0, 30.0, 40.0)}))
+    hands = open_window()
+    hands.do("go.plan")
+    model(hands).choose_client("Cleo Marsh")
+    hands.settle()
+    return hands
+
+
+def model(window: Hands):
+    return window.of("plan").model
+
+
+def ids(window: Hands) -> list[str]:
+    return [d.plan.id for d in model(window).sheet.lines]
+
+
+def test_a_proposal_says_what_how_long_and_why(window: Hands):
+    here = window.of("plan")
+    assert window.head("title") == "Cleo Marsh"
+    assert "proposed for" in window.head("what")
+    assert "min: " in here.length.text()
+    drawn = " ".join(here.lines.drawn(700, 300).words())
+    assert "30 kg · 3 × 12–15" in drawn
+    assert "a jump of 33 %" in drawn
+    assert here.why_title.text() == "Why 20 kg" or here.why_title.text() == "Why 30 kg"
+    assert "Standing barbell curl" in " ".join(here.timeline.drawn(900, 96).words())
+
+
+def test_keys_change_weight_sets_and_order_and_undo_takes_them_back(
+    window: Hands, library: Library
+):
+    window.do("plan.next")
+    before = ids(window)
+    curl = before.index("standing-barbell-curl")
+    model(window).choose(curl)
+    window.do("plan.lighter")
+    assert model(window).chosen_line.asked.load_kg == 20.0
+    assert model(window).chosen_line.changed
+    window.do("plan.more")
+    assert model(window).chosen_line.asked.sets == 4
+    other = "plan.up" if curl else "plan.down"
+    window.do(other)
+    assert ids(window) == before[::-1]
+    assert plan_of_client(library, "Cleo Marsh").order == "as-set"
+    for _ in range(3):
+        window.undo()
+    assert ids(window) == before
+    assert not model(window).chosen_line.changed
+    window.redo()
+    assert model(window).sheet.lines[curl].asked.load_kg == 20.0
+
+
+def test_a_large_step_is_asked_about_first(window: Hands):
+    model(window).choose(ids(window).index("standing-barbell-curl"))
+    window.do("plan.heavier")
+    [box] = [
+        w for w in QApplication.topLevelWidgets() if isinstance(w, QMessageBox) and w.isVisible()
+    ]
+    assert "33 % more" in box.text()
+    box.button(QMessageBox.StandardButton.Cancel).click()
+    window.settle()
+    assert model(window).chosen_line.asked.load_kg == 30.0
+
+
+def test_lines_are_added_paired_and_taken_out(window: Hands):
+    model(window).add_line("lateral-raise-dumbbell")
+    window.settle()
+    assert ids(window)[-1] == "lateral-raise-dumbbell"
+    window.do("plan.pair")
+    labels = [d.line.pair for d in model(window).sheet.lines]
+    assert labels[-2:] == ["A", "A"]
+    window.do("plan.remove")
+    assert [d.line.pair for d in model(window).sheet.lines] == ["", ""]
+    model(window).use_scheme("finisher")
+    window.settle()
+    assert model(window).chosen_line.line.scheme == "finisher"
+    assert model(window).chosen_line.asked.sets == 1
+
+
+def test_a_line_is_dragged_elsewhere(window: Hands, qtbot):
+    view, before = window.of("plan").lines, ids(window)
+    qtbot.mousePress(view, Qt.MouseButton.LeftButton, pos=QPoint(60, 20))
+    qtbot.mouseRelease(view, Qt.MouseButton.LeftButton, pos=QPoint(60, 75))
+    window.settle()
+    assert ids(window) == before[::-1]
+
+
+def test_weeks_are_planned_and_sessions_gone_through(window: Hands, library: Library):
+    model(window).plan_weeks(4)
+    window.settle()
+    assert len(plan_of_client(library, "Cleo Marsh").sessions) >= 4
+    assert "planned for" in window.head("what")
+    here = model(window).sheet.session.on
+    window.do("plan.later")
+    assert model(window).sheet.session.on > here
+    window.do("plan.earlier")
+    assert model(window).sheet.session.on == here
+    window.undo()
+    assert plan_of_client(library, "Cleo Marsh").sessions == ()
+
+
+def test_the_next_set_is_seen_and_the_plan_answers(window: Hands, add_set):
+    before = model(window).sheet.lines[ids(window).index("standing-barbell-curl")].asked
+    add_set("Cleo Marsh", reps=6, recorded="2031-03-08", load_kg=30.0, seed=9)
+    window.program.library.changed.emit(frozenset())
+    window.settle()
+    after = model(window).sheet.lines[ids(window).index("standing-barbell-curl")].asked
+    assert after != before
+    assert after.change == "down"
+
+
+def test_another_client_is_another_plan(window: Hands):
+    window.do("plan.client")
+    assert window.head("title") == "Finn Adair"
+    assert ids(window) == ["rope-pushdown"]
+
+
+def test_it_is_taken_along_as_sheet_table_and_calendar(window: Hands, tmp_path: Path):
+    window.of("plan").print_to(tmp_path / "s.pdf")
+    window.settle()
+    assert (tmp_path / "s.pdf").read_bytes()[:4] == b"%PDF"
+    assert "standing-barbell-curl" in (tmp_path / "s.csv").read_text()
+    assert "Pain is not a training signal" in (tmp_path / "s.html").read_text()
+    window.of("plan").send_to(tmp_path / "s.ics")
+    window.settle()
+    read = icalendar.Calendar.from_ical((tmp_path / "s.ics").read_bytes())
+    [event] = read.walk("VEVENT")
+    assert "Cleo Marsh" in event["SUMMARY"]
+    assert event["DTSTART"].dt.date() == model(window).sheet.session.on
+    assert "Standing barbell curl: 30 kg" in event["DESCRIPTION"]
+
+
+def test_an_empty_library_says_how_plans_begin(open_window):
+    window = open_window()
+    window.do("go.plan")
+    assert "nothing to plan" in window.of("plan").empty.text()
