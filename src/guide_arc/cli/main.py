@@ -17,6 +17,7 @@ from guide_arc.cli import (
     planning,
     report,
     review,
+    setup,
     simulate,
     simulate_upload,
     standards,
@@ -43,6 +44,9 @@ app.command("review")(review.review)
 app.command("dose")(planning.dose)
 app.command("session")(planning.session)
 app.command("report")(report.report)
+app.command("rig")(setup.rig)
+app.command("pull")(setup.pull)
+app.command("find-setup")(setup.find_setup)
 app.command("standards")(standards.standards)
 app.command("simulate")(simulate.simulate)
 app.command("simulate-upload")(simulate_upload.simulate_upload)
