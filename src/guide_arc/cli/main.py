@@ -13,6 +13,7 @@ from guide_arc.cli import (
     demo,
     import_files,
     install_desktop,
+    landmarks,
     measure,
     planning,
     report,
@@ -45,6 +46,7 @@ app.command("dose")(planning.dose)
 app.command("session")(planning.session)
 app.command("report")(report.report)
 app.command("rig")(setup.rig)
+app.command("landmarks")(landmarks.landmarks)
 app.command("pull")(setup.pull)
 app.command("find-setup")(setup.find_setup)
 app.command("standards")(standards.standards)

@@ -169,6 +169,23 @@ class OpenLibrary:
         job = Job("Reviewing anew", later(f"{JOBS}:change", set_id, fields), lane="now")
         return Task(job, lambda _none: self.changed.emit(frozenset({set_id})))
 
+    def join_views(self, other: int, main: int, *, joined: bool = True) -> None:
+        """Another recording shows the same reps from another side, or is a set of its own again."""
+        now, back = self._joining(other, main, joined), self._joining(other, main, not joined)
+        words = "Two views of one set" if joined else "Two views are two sets"
+
+        def done(answer: None) -> None:
+            now.done(answer)
+            self._app.did(Step(words, "review", lambda: back, lambda: now, {"set_id": main}))
+
+        self._app.start(now.job, done)
+
+    def _joining(self, other: int, main: int, joined: bool) -> Task[Any]:
+        job = Job(
+            "Reviewing both views", later(f"{JOBS}:join_views", other, main, joined), lane="now"
+        )
+        return Task(job, lambda _none: self.changed.emit(frozenset({other, main})))
+
     def putting_notes(self, set_id: int, notes: SetNotes) -> Task[Any]:
         """The coach's document of a set that is not open, as it was."""
         job = Job("", later(f"{JOBS}:put_notes", set_id, notes), lane="now")

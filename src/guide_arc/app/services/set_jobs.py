@@ -244,6 +244,14 @@ def keep_marks(library: Library, progress: Progress, set_id: int, marks: Marks) 
     return changed
 
 
+def join_views(library: Library, progress: Progress, other: int, main: int, joined: bool) -> None:
+    """A recording shows a set's reps from another side, or no longer; what is shown by either is told then."""
+    library.join_views(other, main if joined else None)
+    review_and_keep(library, main, progress=progress)
+    if not joined:
+        review_and_keep(library, other)
+
+
 def to_correct(library: Library, progress: Progress, set_id: int) -> tuple[SetRecord, Known]:
     """A set's record, and what is known to ask about it with."""
     progress(0.0)

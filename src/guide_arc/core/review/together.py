@@ -43,7 +43,7 @@ def together(
     off = off_by_rep(main.reps, found)
     trust = replace(
         main.trust,
-        view=" and ".join(dict.fromkeys((main.trust.view, *(o.trust.view for o in others)))),
+        view=" and ".join((main.trust.view, *dict.fromkeys(_side(o) for o in others))),
         cannot=tuple(c for c in main.trust.cannot if all(c in o.trust.cannot for o in others)),
         doubts=(*main.trust.doubts, *(d for o in others for d in _doubts(main, o))),
     )
@@ -52,6 +52,11 @@ def together(
         broke_down=broke_down(main.reps, off), causes=causes_of(main.standard, found, main.settings.felt),
         next_time=next_time(main.standard, main.tempo, main.reps, found, load_kg, main.settings.felt, past),
     )  # fmt: skip
+
+
+def _side(review: Review) -> str:
+    """`from the left`"""
+    return review.trust.view.removeprefix("Seen ")
 
 
 def _surer(own: Finding, other: Finding | None, main: Review, seen_in: Review) -> Finding:
@@ -69,7 +74,7 @@ def _surer(own: Finding, other: Finding | None, main: Review, seen_in: Review) -
         other,
         at_s=None if other.at_s is None else _moved(other.at_s, pairs),
         per_rep=tuple(replace(v, at_s=_moved(v.at_s, pairs)) for v in other.per_rep),
-        says=f"{other.says} (seen {seen_in.trust.view})",
+        says=f"{other.says} (seen {_side(seen_in)})",
     )
 
 
@@ -77,7 +82,7 @@ def _doubts(main: Review, other: Review) -> tuple[str, ...]:
     if len(main.reps) == len(other.reps):
         return ()
     return (
-        f"{len(main.reps)} reps {main.trust.view}, but {len(other.reps)} {other.trust.view}: "
+        f"{len(main.reps)} reps {_side(main)}, but {len(other.reps)} {_side(other)}: "
         "are both recordings of the same set?",
     )
 

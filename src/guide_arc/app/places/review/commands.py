@@ -78,6 +78,12 @@ def _standard(program: Program, place: ReviewPlace) -> None:
         program.go("standards", standard=plan.id, school=plan.school.id)
 
 
+def _client(program: Program, place: ReviewPlace) -> None:
+    record = place.model.record
+    if record is not None:
+        program.go("clients", client=record.client, standard=record.standard)
+
+
 def _mark(program: Program, place: ReviewPlace) -> None:
     record = place.model.record
     if record is not None:
@@ -125,6 +131,10 @@ COMMANDS: Final = (
     Command("finding.drop", "Drop", "Findings", ("D",), "Leave this out", _decide("drop"), P, _finding),
     Command("finding.reword", "Reword…", "Findings", ("E",), "Say it in your own words", _place(lambda p: p.reword()), P, _finding),
     Command("review.felt", "Where it was felt…", "Findings", ("H",), "Join what was measured with where it was felt", _place(lambda p: p.sheet.felt.ask()), P, _open),
+    Command("review.fit", "Judge it as it was done", "Findings", ("I",), "By the school that this set fits better", _place(lambda p: p.judge_as_it_fits()), P, lambda p: _open(p) and p.opened is not None and p.opened.fit is not None),
+    Command("review.other-view", "The same set from another side…", "Reps", (), "Another recording of these reps: each check by the view that shows it", _place(lambda p: p.ask_for_other_view()), P, _open),
+    Command("review.part-views", "Part the other view", "Reps", (), "The other recording is a set of its own again", _place(lambda p: p.part_views()), P, lambda p: _open(p) and bool(p.model.measured.others)),
+    Command("review.client", "This client over the years", "Go", ("Y",), "Form against load, cues and what is known", _client, P, _open),
     Command("review.note", "Write a note", "Findings", ("T",), "Go to the note", _place(lambda p: p.sheet.note.setFocus()), P, _open),
     Command("review.pain", "Flag pain", "Findings", ("F",), "The client spoke of pain: the set goes first", _model(lambda m: m.set_pain(not m.notes.pain)), P, _open),
     Command("rep.edge", "Put the nearest boundary here", "Reps", ("S",), "Move the nearest phase boundary to the clock", _model(lambda m: m.by_hand.move_edge_here()), P, _reps),

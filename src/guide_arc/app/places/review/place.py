@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, Final
 
-from PyQt6.QtCore import QPoint
-from PyQt6.QtWidgets import QMenu, QVBoxLayout, QWidget
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QInputDialog, QMenu, QVBoxLayout, QWidget
 
 from guide_arc.app.contract.job import Job, Progress
 from guide_arc.app.contract.signal import silence
@@ -118,6 +118,8 @@ class ReviewPlace(QWidget):
         self.program.settings.setValue("set", opened.record.id)
         self.model.open(opened.record, opened.shown)
         self.sheet.compare.offer(list(opened.earlier))
+        if opened.fit is not None:
+            self.program.say(f"{opened.fit.words} I judges it so.")
         if opened.clip_missing:
             self.program.say(opened.clip_missing)
         self.program.measuring.beforehand(self.program.sets.beside(opened.record.id, 1))
@@ -192,6 +194,50 @@ class ReviewPlace(QWidget):
         question = "How many of the last reps may be loose?\nWhat puts the spine at stake is never allowed."
         ask_number(self, "Loose last reps", question, self.model.settings.loose_last, 10,
                    self.model.by_hand.allow_loose)  # fmt: skip
+
+    def judge_as_it_fits(self) -> None:
+        """Judge the set by the school that it was done as; undo takes it back."""
+        record, opened = self.model.record, self.opened
+        if record is not None and opened is not None and opened.fit is not None:
+            school = opened.fit.school.id
+            self.program.library.change(record.id, {"school": record.school}, {"school": school})
+
+    def ask_for_other_view(self) -> None:
+        """Choose the recording that shows the same reps from another side."""
+        record, opened = self.model.record, self.opened
+        if record is None or opened is None:
+            return
+        day = record.recorded[:10]
+        others = {
+            f"{day_words(e.recorded)}, {e.load_kg:g} kg"
+            if e.load_kg
+            else f"{day_words(e.recorded)} (set {e.id})": e.id
+            for e in opened.earlier
+            if e.recorded[:10] == day
+        }
+        if not others:
+            self.program.say(
+                "No other set of this client and exercise was recorded on that day: add it first."
+            )
+            return
+        dialog = QInputDialog(self.window())
+        dialog.setWindowTitle("The same set from another side")
+        dialog.setLabelText(
+            "Which recording shows the same reps from another side? Both are reviewed as one set."
+        )
+        dialog.setComboBoxItems(list(others))
+        dialog.textValueSelected.connect(
+            lambda words: self.program.library.join_views(others[words], record.id)
+        )
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def part_views(self) -> None:
+        """The other views are sets of their own again."""
+        record = self.model.record
+        if record is not None:
+            for other in self.program.library.library.other_views(record.id):
+                self.program.library.join_views(other, record.id, joined=False)
 
     def ask_for_standard(self) -> None:
         """Propose a standard from the set that is open."""

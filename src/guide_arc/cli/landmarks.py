@@ -1,0 +1,87 @@
+"""`guide-arc landmarks`: points followed through a clip, or found by the pose model, as a track."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from typing import Annotated, get_args
+
+import typer
+
+from guide_arc.cli.progress import shown_progress
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.marks import Marks
+from guide_arc.core.model.track import View
+
+_FLAT = tuple(v for v in get_args(View) if v != "none")
+
+
+def landmarks(  # noqa: PLR0913
+    clip: Annotated[Path, typer.Argument(help="A video file.")],
+    view: Annotated[
+        str,
+        typer.Option(help="The side of the body that the camera sees: front, back, left or right."),
+    ],
+    marks: Annotated[
+        Path | None, typer.Option(help="Marked points as JSON: they are followed through the clip.")
+    ] = None,
+    pose: Annotated[
+        bool, typer.Option("--pose", help="Find the joints by the pose model.")
+    ] = False,
+    person: Annotated[
+        str | None,
+        typer.Option(help="With --pose: X,Y,W,H of the person meant on the first frame."),
+    ] = None,
+    out: Annotated[
+        Path | None, typer.Option(help="The track to write; printed when left out.")
+    ] = None,
+) -> None:
+    """Landmarks of a clip as a track."""
+    from guide_arc.capture.tracking.following import MarkedPoints  # noqa: PLC0415 - slow to load
+    from guide_arc.capture.tracking.landmarks import landmark_track  # noqa: PLC0415
+    from guide_arc.capture.tracking.pose import PoseModel  # noqa: PLC0415
+    from guide_arc.capture.tracking.tracker import Tracker  # noqa: PLC0415
+    from guide_arc.capture.video.clip import inspect_video  # noqa: PLC0415
+    from guide_arc.core.model.track import SetFacts  # noqa: PLC0415
+    from guide_arc.formats.marks_json import read_marks  # noqa: PLC0415
+    from guide_arc.formats.track_csv import csv_text  # noqa: PLC0415
+    from guide_arc.formats.track_file import write_track  # noqa: PLC0415
+
+    if view not in _FLAT:
+        raise BadInput(f"the view is {view!r}; it must be one of {', '.join(_FLAT)}")
+    if (marks is None) != pose:
+        raise BadInput("give marked points with --marks, or --pose for the pose model, one of them")
+    if person is not None and not pose:
+        raise BadInput("--person says whom the pose model means; it goes with --pose")
+    film = inspect_video(clip)
+    if marks is not None:
+        asked = read_marks(marks, view, film.frames, (film.width, film.height))  # type: ignore[arg-type]
+    else:
+        asked = Marks(view, person=_box(person, film.width, film.height))  # type: ignore[arg-type]
+    tracker: Tracker = PoseModel() if pose else MarkedPoints()
+    why_not = tracker.why_not(film, asked)
+    if why_not:
+        raise BadInput(f"{clip.name}: {why_not}")
+    with shown_progress(f"following {clip.name}") as progress:
+        found = tracker.track(film, asked, progress)
+    track = landmark_track(found, film, asked, SetFacts())
+    if out is None:
+        sys.stdout.write(csv_text(track))
+    else:
+        write_track(track, out)
+
+
+def _box(
+    text: str | None, width: int, height: int
+) -> tuple[int, float, float, float, float] | None:
+    if text is None:
+        return None
+    try:
+        x, y, w, h = (float(part) for part in text.split(","))
+    except ValueError:
+        raise BadInput(
+            f"the person {text!r} is not four numbers; write X,Y,W,H in pixels, such as 300,80,220,560"
+        ) from None
+    if not (w > 1 and h > 1 and 0 <= x < width and 0 <= y < height):
+        raise BadInput(f"the box {text} does not lie in the picture of {width} by {height}")
+    return 0, x, y, min(x + w, float(width)), min(y + h, float(height))

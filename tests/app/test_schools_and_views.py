@@ -1,0 +1,63 @@
+"""What Review offers of its own: the school that a set fits better, and another side of the same set."""
+
+from __future__ import annotations
+
+from guide_arc.library.store import Library
+
+
+def test_a_set_done_as_another_school_is_offered_to_be_judged_so(
+    library: Library, add_set, open_window
+):
+    set_id = add_set("Cleo Marsh", school="rising-upper-arm", reps=5)
+    library.change_set(set_id, school="locked-upper-arm")
+    window = open_window()
+    window.open_set(set_id)
+    assert "rising to nose height" in window.said
+    assert "upper-arm-drift" in {
+        f.rule.name for f in window.review.measured.review.with_verdict("off")
+    }
+    window.do("review.fit")
+    assert window.review.record.school == "rising-upper-arm"
+    assert not window.review.measured.review.with_verdict("off")
+    assert not window.can("review.fit")
+    window.undo()
+    assert window.review.record.school == "locked-upper-arm"
+
+
+def test_a_set_that_breaks_in_every_school_is_offered_none(add_set, open_window):
+    set_id = add_set("Cleo Marsh", reps=5, faults={"torso-swing": 22.0})
+    window = open_window()
+    window.open_set(set_id)
+    assert not window.can("review.fit")
+
+
+def test_two_views_become_one_set_and_two_again(library: Library, add_set, open_window):
+    raise_ = "lateral-raise-dumbbell"
+    front = add_set(
+        "Dario Venn", raise_, reps=6, view="front", noise=1.0, recorded="2031-03-08T18:00"
+    )
+    side = add_set(
+        "Dario Venn", raise_, reps=6, view="left", noise=1.0, recorded="2031-03-08T18:00", seed=9
+    )
+    window = open_window()
+    window.open_set(front)
+    hidden = {f.rule.name for f in window.review.measured.review.with_verdict("cannot-tell")}
+    window.program.library.join_views(side, front)
+    window.settle()
+    both = window.review.measured.review
+    assert {f.rule.name for f in both.with_verdict("cannot-tell")} < hidden
+    assert "and from the left" in both.trust.view.lower()
+    assert [row.id for row in window.sets.rows] == [front]
+    window.do("review.part-views")
+    assert len(window.sets.rows) == 2
+    window.undo()
+    assert [row.id for row in window.sets.rows] == [front]
+
+
+def test_the_clients_years_are_one_key_away(add_set, open_window):
+    set_id = add_set("Cleo Marsh", reps=4)
+    window = open_window()
+    window.open_set(set_id)
+    window.do("review.client")
+    assert window.place == "clients"
+    assert window.head("title") == "Cleo Marsh"
