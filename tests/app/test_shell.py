@@ -317,7 +317,7 @@ def ring(program, place):
 
 
 RING = Command("bells.ring", "Ring the bell", "Bells", ("B",), "Once", ring, "bells", lambda p: p.rung < 2)
-ENTRY = PlaceEntry("bells", "Bells", "F9", "B ring", "toy_bells:make", (RING,), "Bells to ring")
+ENTRY = PlaceEntry("bells", "Bells", "F11", "B ring", "toy_bells:make", (RING,), "Bells to ring")
 """
 
 

@@ -10,6 +10,15 @@ from guide_arc.app.places.marking.entry import MARKING
 from guide_arc.app.places.plan.entry import PLAN_PLACE
 from guide_arc.app.places.queue.entry import QUEUE
 from guide_arc.app.places.review.entry import REVIEW
+from guide_arc.app.places.setup.entry import SETUP
 from guide_arc.app.places.standards.entry import STANDARDS
 
-ENTRIES: Final[tuple[PlaceEntry, ...]] = (QUEUE, REVIEW, MARKING, STANDARDS, CLIENTS, PLAN_PLACE)
+ENTRIES: Final[tuple[PlaceEntry, ...]] = (
+    QUEUE,
+    REVIEW,
+    MARKING,
+    STANDARDS,
+    SETUP,
+    CLIENTS,
+    PLAN_PLACE,
+)

@@ -59,7 +59,7 @@ def _between(knots: list[tuple[float, ArmPose]], share: Array, standard: Standar
 # Elbow paths that follow the two angles themselves rather than the shortest way.
 _ALONG_ANGLES: Final = ("level-arc", "still")
 # So many steps between two key poses, and directions nearer than this are one.
-_STEPS: Final = 12
+_STEPS: Final = 40
 _SAME_RAD: Final = np.radians(1.0)
 
 
@@ -79,7 +79,7 @@ def _turned(at: Array, table: Array, drive: Drive) -> tuple[Array, Array]:
         ends = _directions(np.stack((a, b)))
         apart = float(np.arccos(np.clip(ends[0] @ ends[1], -1.0, 1.0)))
         if _SAME_RAD < apart < np.pi - _SAME_RAD:
-            fine = np.linspace(0.0, 1.0, 8 * _STEPS + 1)[:, None]
+            fine = np.linspace(0.0, 1.0, 4 * _STEPS + 1)[:, None]
             way = np.sin((1.0 - fine) * apart) * ends[0] + np.sin(fine * apart) * ends[1]
             way /= np.sin(apart)
             elevation = np.degrees(np.arccos(np.clip(-way[:, 1], -1.0, 1.0)))

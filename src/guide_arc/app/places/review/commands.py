@@ -84,6 +84,15 @@ def _client(program: Program, place: ReviewPlace) -> None:
         program.go("clients", client=record.client, standard=record.standard)
 
 
+def _setup(program: Program, place: ReviewPlace) -> None:
+    """The setup of this exercise, with the wish that the chosen finding asks for."""
+    record, finding = place.model.record, place.model.finding
+    if record is not None:
+        asks = {"slack-zone": {"no_slack": True}, "line-of-pull": {"in_plane": True}}
+        wish = asks.get(finding.rule.name) if finding is not None else None
+        program.go("setup", standard=record.standard, client=record.client, wish=wish)
+
+
 def _mark(program: Program, place: ReviewPlace) -> None:
     record = place.model.record
     if record is not None:
@@ -134,6 +143,7 @@ COMMANDS: Final = (
     Command("review.fit", "Judge it as it was done", "Findings", ("I",), "By the school that this set fits better", _place(lambda p: p.judge_as_it_fits()), P, lambda p: _open(p) and p.opened is not None and p.opened.fit is not None),
     Command("review.other-view", "The same set from another side…", "Reps", (), "Another recording of these reps: each check by the view that shows it", _place(lambda p: p.ask_for_other_view()), P, _open),
     Command("review.part-views", "Part the other view", "Reps", (), "The other recording is a set of its own again", _place(lambda p: p.part_views()), P, lambda p: _open(p) and bool(p.model.measured.others)),
+    Command("review.setup", "Setup of this exercise", "Go", ("U",), "Where the pull comes from, with the chosen finding's wish", _setup, P, _open),
     Command("review.client", "This client over the years", "Go", ("Y",), "Form against load, cues and what is known", _client, P, _open),
     Command("review.note", "Write a note", "Findings", ("T",), "Go to the note", _place(lambda p: p.sheet.note.setFocus()), P, _open),
     Command("review.pain", "Flag pain", "Findings", ("F",), "The client spoke of pain: the set goes first", _model(lambda m: m.set_pain(not m.notes.pain)), P, _open),

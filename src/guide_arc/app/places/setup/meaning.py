@@ -1,0 +1,155 @@
+"""What a setup means, in plain sentences, and how it is said. Without Qt."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from guide_arc.core.mechanics.find_setup import Room, Setup, Wish
+from guide_arc.core.mechanics.kit import Band, Cable, Chain, FreeWeight, Kit
+from guide_arc.core.mechanics.path_load import PathLoad, PathOfArms
+from guide_arc.drawings.setup_sheet import SHOE_M, curve_words
+
+_OFF_PLANE_FINE_DEG: Final = 10.0
+
+
+@dataclass(frozen=True)
+class Says:
+    """A sentence of what the setup means, with the shape of its verdict."""
+
+    verdict: str
+    words: str
+    more: str = ""
+
+
+def setup_words(
+    kit: Kit, bench_deg: float | None, room: Room, path: PathOfArms, *, weight: bool = True
+) -> str:
+    """`hole 8, two and a half shoes out, bench at 60°`"""
+    parts = []
+    if isinstance(kit, Cable | Band):
+        left = (kit.pulley_m if isinstance(kit, Cable) else kit.anchor_m)["left"]
+        parts.append(_height_words(left[1], room))
+        ahead = left[2] - float(path.hips[2])
+        parts.append(f"{_shoes(abs(ahead))} {'ahead' if ahead >= 0 else 'behind'}")
+        out = left[0] - float(path.hips[0])
+        if abs(out) > 0.07:
+            parts.append(f"{_shoes(abs(out))} {'outward' if out > 0 else 'across'}")
+    if bench_deg is not None:
+        parts.append(f"bench at {bench_deg:g}°")
+    if weight and isinstance(kit, FreeWeight | Cable | Chain):
+        parts.append(f"{kit.kg:g} kg")
+    return ", ".join(parts) or "as it is"
+
+
+def _height_words(height_m: float, room: Room) -> str:
+    holes = room.pulley_heights_m
+    near = [i for i, h in enumerate(holes, 1) if abs(h - height_m) < 0.026]
+    return f"hole {near[0]}" if near else f"{100 * height_m:.0f} cm high"
+
+
+def meaning(
+    load: PathLoad, kit: Kit, wish: Wish, found: Setup | None, found_words: str
+) -> tuple[Says, ...]:
+    """What the setup means, in plain sentences."""
+    curve = load.curve
+    if curve.hardest is None:
+        return (
+            Says(
+                "cannot-tell",
+                "This exercise moves the trunk, not the arm: what the kit asks of an arm's joint says nothing of it.",
+            ),
+        )
+    out: list[Says] = []
+    if curve.hardest.nm <= 0:
+        return (
+            Says(
+                "off",
+                "As it is, the kit pulls with the lift: nothing resists it.",
+                "Stand on the other side, or set the pulley elsewhere.",
+            ),
+        )
+    where = (
+        "stretched"
+        if curve.hardest.share < 1 / 3
+        else "shortened"
+        if curve.hardest.share > 2 / 3
+        else "in the middle"
+    )
+    weak = "off" if curve.least_pct < 25 else "near" if curve.least_pct < 50 else "ok"
+    out.append(
+        Says(
+            weak, f"As it is, the {load.path.joint} works hardest at {curve.hardest.angle_deg:.0f}°, {where}, and {_least_words(curve.least_pct)}.",
+            f"{curve.hardest.nm:.0f} N·m at the most, {curve.mean_nm:.0f} on average.",
+        )
+    )  # fmt: skip
+    slack = sum(b - a for a, b in curve.slack)
+    if slack > 0.02:
+        a, b = curve.slack[0]
+        out.append(
+            Says(
+                "off",
+                f"There is slack for {100 * slack:.0f} % of the way, from {100 * a:.0f} to {100 * b:.0f} %.",
+                "There the muscle rests: start the range later, or move the pull.",
+            )
+        )
+    off = load.worst_off_plane_deg
+    if isinstance(kit, Cable | Band) and off is not None:
+        fine = off <= _OFF_PLANE_FINE_DEG
+        out.append(
+            Says(
+                "ok" if fine else "near",
+                f"The pull leaves the arm's plane by up to {off:.0f}°.",
+                "Up to 10° is fine."
+                if fine
+                else "Off the plane it twists the arm: shift the stand until they are one.",
+            )
+        )
+    if found is not None and found.curve.hardest is not None:
+        out.append(
+            Says(
+                "ok" if found.score > 0.8 else "near", f"{_sentence(found_words)}: {curve_words(found.curve)}.",
+                f"A hand's width in the worst direction moves the hardest point by {found.moves_deg:.0f}° and leaves {found.least_if_off_pct:.0f} %.",
+            )
+        )  # fmt: skip
+        missed = _not_met(found, wish)
+        if missed:
+            out.append(Says("near", missed, "This is as near as this room comes."))
+    return tuple(out)
+
+
+def _least_words(least_pct: float) -> str:
+    return (
+        "at its weakest nothing is left"
+        if least_pct < 1
+        else f"never less than {least_pct:.0f} % of that"
+    )
+
+
+def _not_met(found: Setup, wish: Wish) -> str:
+    """What of the wish the nearest setup does not meet."""
+    curve = found.curve
+    assert curve.hardest is not None
+    zones = {"stretched": (0.0, 1 / 3), "middle": (1 / 3, 2 / 3), "shortened": (2 / 3, 1.0)}
+    parts = []
+    if wish.hardest in zones:
+        low, high = zones[wish.hardest]
+        if not low - 0.01 <= curve.hardest.share <= high + 0.01:
+            parts.append(f"hardest {'in the middle' if wish.hardest == 'middle' else wish.hardest}")
+    if wish.no_slack and curve.slack:
+        parts.append("no slack")
+    if wish.in_plane and (found.load.worst_off_plane_deg or 0.0) > _OFF_PLANE_FINE_DEG:
+        parts.append("in the arm's plane")
+    return f"Not met: {', '.join(parts)}." if parts else ""
+
+
+def _shoes(metres: float) -> str:
+    halves = round(2 * metres / SHOE_M)
+    words = {0: "at the column", 1: "half a shoe", 2: "one shoe", 3: "one and a half shoes"}
+    if halves in words:
+        return words[halves]
+    return f"{halves // 2} shoes" if halves % 2 == 0 else f"{halves // 2} and a half shoes"
+
+
+def _sentence(words: str) -> str:
+    return words[:1].upper() + words[1:]

@@ -1,0 +1,379 @@
+"""What the setup's place shows and what is changed there. Without Qt."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import TYPE_CHECKING, Any, Final
+
+import numpy as np
+
+from guide_arc.app.contract.history import Step
+from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.signal import Signal
+from guide_arc.app.places.setup.meaning import Says, meaning, setup_words
+from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.mechanics.find_setup import Room, Setup, Spare, Where, Wish
+from guide_arc.core.mechanics.kit import AnchoredBar, Band, Cable, Chain, FreeWeight, Kit, Place
+from guide_arc.core.mechanics.path_load import (
+    USUAL_STATURE_M,
+    PathLoad,
+    PathOfArms,
+    arms_on_path,
+    load_along,
+    own_kit,
+)
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.simulate.on_path import body_on_path
+from guide_arc.drawings.setup_sheet import Ring, SetupState
+
+if TYPE_CHECKING:
+    from guide_arc.app.services.program import Program
+    from guide_arc.app.services.setup_jobs import KeptSetup, Known
+
+JOBS: Final = "guide_arc.app.services.setup_jobs"
+_WISHES: Final[tuple[Where | None, ...]] = (None, "stretched", "middle", "shortened", "even")
+_SPARES: Final[tuple[tuple[Spare, ...], ...]] = ((), ("elbow",), ("wrist",), ("elbow", "wrist"))
+
+
+class SetupModel:
+    """shown : another setup, exercise or thing chosen; moved : only where the arm stands along the lift"""
+
+    shown = Signal()
+    moved = Signal()
+
+    def __init__(self, program: Program) -> None:
+        self._program = program
+        self.known: Known | None = None
+        self.standard, self.client = "cable-cross-raise-low", ""
+        self.kit: Kit | None = None
+        self.bench_deg: float | None = None
+        self.wish = Wish()
+        self.found: tuple[Setup, ...] = ()
+        self.chosen = 0
+        self.at = 100
+        self.refused = ""
+        self._path: tuple[Any, dict[str, Array], PathOfArms] | None = None
+        self._load: PathLoad | None = None
+
+    # Reading
+
+    def refresh(self) -> None:
+        work = later(f"{JOBS}:read", self.standard, self.client or None)
+        self._program.start(Job("", work, "setup", "now"), self._came)
+
+    def _came(self, known: Known) -> None:
+        other = self.known is None or self.known.plan != known.plan
+        self.known = known
+        if other or self.kit is None:
+            self._path = None
+            self.bench_deg, self.found, self.refused = None, (), ""
+            try:
+                self.kit = own_kit(known.plan, self.path)
+            except BadInput as error:
+                self.kit, self.refused = None, str(error)
+        self._changed()
+
+    def choose(
+        self, standard: str | None = None, client: str | None = None, wish: Wish | None = None
+    ) -> None:
+        """Another exercise, or another client with their stature."""
+        if standard is not None and standard != self.standard:
+            self.standard, self.kit = standard, None
+        if client is not None and client != self.client:
+            self.client, self._path = client, None
+        if wish is not None:
+            self.wish = wish
+        self.refresh()
+
+    # What is shown
+
+    @property
+    def plan(self) -> Standard | None:
+        return self.known.plan if self.known else None
+
+    @property
+    def room(self) -> Room:
+        return self.known.room if self.known else Room()
+
+    @property
+    def kept(self) -> tuple[KeptSetup, ...]:
+        return self.known.kept if self.known else ()
+
+    @property
+    def stature_m(self) -> float:
+        client = self.known.client if self.known else None
+        return (client.stature_m if client else None) or USUAL_STATURE_M
+
+    @property
+    def path(self) -> PathOfArms:
+        return self._along()[2]
+
+    def _along(self) -> tuple[Any, dict[str, Array], PathOfArms]:
+        """The body along the lift; computed when the exercise, the stature or the bench is another."""
+        plan = self.plan
+        assert plan is not None
+        key = (plan, self.stature_m, self.bench_deg)
+        if self._path is None or self._path[0] != key:
+            points = body_on_path(plan, self.stature_m, self.bench_deg)
+            share = _shares(len(points["left_wrist"]))
+            self._path = (key, points, arms_on_path(points, plan, share))
+        return self._path
+
+    @property
+    def load(self) -> PathLoad | None:
+        if self.kit is None or self.plan is None:
+            return None
+        if self._load is None:
+            self._load = load_along(self.path, self.kit)
+        return self._load
+
+    @property
+    def state(self) -> SetupState | None:
+        load = self.load
+        if load is None or self.kit is None:
+            return None
+        found = self.found_setup
+        return SetupState(
+            self._along()[1], self.at, self.kit, load, self.room.pulley_heights_m,
+            found.load if found else None, found.kit if found else None,
+        )  # fmt: skip
+
+    @property
+    def rings(self) -> tuple[Ring, ...]:
+        """The kits that stand beside one another: a free weight, this setup, the found one."""
+        load = self.load
+        if load is None or load.curve.hardest is None:
+            return ()
+        out = []
+        if not isinstance(self.kit, FreeWeight):
+            out.append(
+                Ring("dumbbell", load_along(self.path, FreeWeight(10.0, "dumbbell")), "muted")
+            )
+        out.append(Ring("now", load, "actual"))
+        found = self.found_setup
+        if found is not None:
+            out.append(Ring("found", found.load, "guide"))
+        return tuple(out)
+
+    @property
+    def found_setup(self) -> Setup | None:
+        return self.found[self.chosen] if 0 <= self.chosen < len(self.found) else None
+
+    @property
+    def can_move(self) -> bool:
+        return isinstance(self.kit, Cable | Band)
+
+    def _changed(self) -> None:
+        self._load = None
+        self.shown.emit()
+        self._program.changed()
+
+    def words_of(self, kit: Kit, bench_deg: float | None, *, weight: bool = True) -> str:
+        """`hole 8, two and a half shoes out, bench at 60°`"""
+        return setup_words(kit, bench_deg, self.room, self.path, weight=weight)
+
+    def says(self) -> tuple[Says, ...]:
+        """What the setup means, in plain sentences."""
+        load = self.load
+        if load is None or self.kit is None:
+            return ()
+        found = self.found_setup
+        words = self.words_of(found.kit, found.bench_deg) if found else ""
+        return meaning(load, self.kit, self.wish, found, words)
+
+    # Changing the setup, each a step of undo
+
+    def _set(self, words: str, kit: Kit, bench_deg: float | None = None, same: str = "") -> None:
+        before, before_bench, standard = self.kit, self.bench_deg, self.standard
+
+        def put(what: Kit | None, bench: float | None) -> Callable[[], Task[Any] | None]:
+            def act() -> None:
+                if self.standard == standard:
+                    self.kit, self.bench_deg = what, bench
+                    self._changed()
+
+            return act
+
+        put(kit, bench_deg)()
+        self._program.did(
+            Step(words, "setup", put(before, before_bench), put(kit, bench_deg), same=same)
+        )
+
+    def drag_to(
+        self, side: str, spot: tuple[float, float, float], same: str = "setup/drag"
+    ) -> None:
+        """A pulley, anchor or pivot dragged; of two the other mirrors it, of one both hands have it."""
+        kit = self.kit
+        if isinstance(kit, AnchoredBar):
+            self._set("Move the pivot", replace(kit, pivot_m=spot), self.bench_deg, same)
+            return
+        if not isinstance(kit, Cable | Band):
+            return
+        now = kit.pulley_m if isinstance(kit, Cable) else kit.anchor_m
+        one = tuple(now["left"]) == tuple(now["right"])
+        x, y, z = spot[0], min(max(spot[1], 0.0), 2.6), spot[2]
+        left = (x, y, z) if side == "left" or one else (-x, y, z)
+        right = left if one else (-left[0], left[1], left[2])
+        self._place(kit, left, right, same)
+
+    def _place(
+        self,
+        kit: Cable | Band,
+        left: tuple[float, float, float],
+        right: tuple[float, float, float],
+        same: str,
+    ) -> None:
+        spots: dict[Side, Place] = {"left": left, "right": right}
+        moved = (
+            replace(kit, pulley_m=spots) if isinstance(kit, Cable) else replace(kit, anchor_m=spots)
+        )
+        self._set("Move the pull", moved, self.bench_deg, same)
+
+    def _shift(self, by: tuple[float, float, float], same: str) -> None:
+        kit = self.kit
+        if not isinstance(kit, Cable | Band):
+            return
+        now = kit.pulley_m if isinstance(kit, Cable) else kit.anchor_m
+        x, y, z = now["left"]
+        self.drag_to("left", (x + by[0], y + by[1], z + by[2]), same)
+
+    def let_go(self) -> None:
+        """A drag is over: the next one is a step of its own."""
+        self._program.history.break_off()
+
+    def notch(self, by: int) -> None:
+        """The next hole up or down."""
+        kit = self.kit
+        holes = sorted(self.room.pulley_heights_m)
+        if not isinstance(kit, Cable | Band) or not holes:
+            return
+        now = (kit.pulley_m if isinstance(kit, Cable) else kit.anchor_m)["left"][1]
+        way = [h for h in holes if (h > now + 1e-3 if by > 0 else h < now - 1e-3)]
+        if not way:
+            self._program.say("The column has no hole further that way.")
+            return
+        self._shift((0.0, (way[0] if by > 0 else way[-1]) - now, 0.0), "setup/hole")
+
+    def step(self, by_m: float) -> None:
+        """Nearer to the column or farther away."""
+        kit = self.kit
+        if isinstance(kit, Cable | Band):
+            left = (kit.pulley_m if isinstance(kit, Cable) else kit.anchor_m)["left"]
+            ahead = 1.0 if left[2] >= float(self.path.hips[2]) else -1.0
+            self._shift((0.0, 0.0, ahead * by_m), "setup/distance")
+
+    def aside(self, by_m: float) -> None:
+        self._shift((by_m, 0.0, 0.0), "setup/aside")
+
+    def along(self, by: int) -> None:
+        """The arm on along the lift."""
+        self.at = min(max(self.at + by, 0), 200)
+        self.moved.emit()
+
+    def set_load(self, kg: float) -> None:
+        kit = self.kit
+        if isinstance(kit, FreeWeight | Cable | Chain):
+            self._set("Another weight", replace(kit, kg=kg), self.bench_deg)
+
+    def usual(self) -> None:
+        if self.plan is not None:
+            self._set("The usual setup", own_kit(self.plan, self.path))
+
+    # Wishing and finding
+
+    def next_wish(self) -> None:
+        at = _WISHES.index(self.wish.hardest)
+        self.want(hardest=_WISHES[(at + 1) % len(_WISHES)])
+
+    def want(self, **fields: Any) -> None:
+        self.wish = replace(self.wish, **fields)
+        self.found = ()
+        self._changed()
+
+    def toggle(self, name: str) -> None:
+        self.want(**{name: not getattr(self.wish, name)})
+
+    def next_spare(self) -> None:
+        at = _SPARES.index(self.wish.spare) if self.wish.spare in _SPARES else 0
+        self.want(spare=_SPARES[(at + 1) % len(_SPARES)])
+
+    def find(self) -> None:
+        """The setups that come nearest to the wish."""
+        if self.kit is None or self.plan is None:
+            return
+        wish = replace(self.wish, room=self.room)
+        work = later(f"{JOBS}:find", self.plan, self.stature_m, self.kit, wish)
+
+        def came(found: tuple[Setup, ...]) -> None:
+            self.found, self.chosen = found, 0
+            self._changed()
+
+        self._program.start(
+            Job("Finding the setup", work, "find-setup", "now", needs_library=False), came
+        )
+
+    def step_found(self, by: int) -> None:
+        if self.found:
+            self.chosen = (self.chosen + by) % len(self.found)
+            self._changed()
+
+    def choose_found(self, index: int) -> None:
+        if 0 <= index < len(self.found):
+            self.chosen = index
+            self._changed()
+
+    def use_found(self) -> None:
+        found = self.found_setup
+        if found is not None:
+            self._set("Stand as found", found.kit, found.bench_deg)
+
+    # Keeping
+
+    def keep(self, name: str) -> None:
+        """Keep this setup for the client and exercise."""
+        if self.kit is None or not self.client or not name:
+            return
+        words = self.words_of(self.kit, self.bench_deg)
+        work = later(
+            f"{JOBS}:keep", self.standard, self.client, name, words, self.kit, self.bench_deg
+        )
+
+        def done(id: int) -> None:
+            self.refresh()
+            self._program.say(f"Kept for {self.client}: {words}.")
+            back = Job("", later(f"{JOBS}:forget", id), lane="now")
+            again = Job("", work, lane="now")
+            self._program.did(
+                Step(f"Keep the setup {name}", "setup", lambda: Task(back, lambda _n: self.refresh()),
+                     lambda: Task(again, lambda _i: self.refresh()))
+            )  # fmt: skip
+
+        self._program.start(Job("", work, lane="now"), done)
+
+    def use_kept(self, name: str) -> None:
+        own = next((k for k in self.kept if k.name == name), None)
+        if own is not None:
+            self._set(f"The setup {name}", own.kit, own.bench_deg)
+
+    def keep_room(self, room: Room) -> None:
+        before = self.room
+
+        def task(now: Room) -> Task[Any]:
+            return Task(
+                Job("", later(f"{JOBS}:keep_room", now), lane="now"), lambda _n: self.refresh()
+            )
+
+        forward = task(room)
+
+        def first(answer: None) -> None:
+            forward.done(answer)
+            self._program.did(Step("The room", "setup", lambda: task(before), lambda: task(room)))
+
+        self._program.start(forward.job, first)
+
+
+def _shares(count: int) -> Array:
+    return np.linspace(0.0, 1.0, count)

@@ -1,0 +1,352 @@
+"""The setup: the body with the pull, the load over the arc, the wish, and what it means."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QComboBox,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QStackedLayout,
+    QVBoxLayout,
+    QWidget,
+)
+
+from guide_arc.app.places.setup.model import SetupModel
+from guide_arc.app.places.setup.room_dialog import RoomDialog
+from guide_arc.app.places.setup.sheets import BodyView, DialView, FoundView, MeaningView, StripView
+from guide_arc.app.services.program import Program
+from guide_arc.app.widgets.asking import ask_words
+from guide_arc.core.mechanics.find_setup import Wish
+from guide_arc.core.mechanics.kit import Cable, Chain, FreeWeight
+from guide_arc.drawings.setup_sheet import LOOKS, Look
+
+_NOBODY = "usual stature"
+_WISH_WORDS = (
+    ("stretched", "stretched"),
+    ("middle", "middle"),
+    ("short", "shortened"),
+    ("even", "even"),
+)
+CARE = "Estimates for comparing setups; no medical or safety limit. Check pin, cable, clips, band and anchor first; the kit's own instructions and rated limits come first."  # fmt: skip
+
+
+def make(program: Program) -> SetupPlace:
+    place = SetupPlace(program)
+    program.recoloured.connect(place.set_colours)
+    program.closing.connect(place.hear_no_more)
+    return place
+
+
+class SetupPlace(QWidget):
+    """Trying setups by hand and key; wishing for one."""
+
+    def __init__(self, program: Program) -> None:
+        super().__init__()
+        self.program, self.model = program, SetupModel(program)
+        colours = program.colours
+        self.body, self.dial = BodyView(self.model, colours), DialView(self.model, colours)
+        self.strip, self.found = StripView(self.model, colours), FoundView(self.model, colours)
+        self.meaning = MeaningView(self.model, colours)
+        self.standard, self.client = QComboBox(), QComboBox()
+        for box, name in ((self.standard, "Exercise"), (self.client, "Client")):
+            box.setAccessibleName(name)
+            box.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.standard.activated.connect(lambda i: self._choose(standard=self.standard.itemData(i)))
+        self.client.activated.connect(lambda i: self._choose(client=self.client.itemData(i)))
+        self.angle = QLabel()
+        self.angle.setObjectName("heading")
+        self.hardest = QLabel()
+        self.hardest.setObjectName("guide")
+        self.hardest.setWordWrap(True)
+        self._wish_buttons: dict[str, QPushButton] = {}
+        page = QWidget()
+        grid = QGridLayout(page)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(10)
+        grid.addWidget(self._body_panel(), 0, 0, 2, 1)
+        grid.addWidget(_sheet("Load over the arc", self.dial, self.hardest), 0, 1)
+        grid.addWidget(_sheet("Torque, N·m (estimate)", self.strip), 1, 1)
+        grid.addWidget(self._wish_panel(), 0, 2, 2, 1)
+        grid.addWidget(_sheet("What it means", self.meaning), 2, 0, 1, 3)
+        care = QLabel(CARE)
+        care.setObjectName("hint")
+        grid.addWidget(care, 3, 0, 1, 3)
+        for column, stretch in enumerate((56, 28, 28)):
+            grid.setColumnStretch(column, stretch)
+        for row, stretch in enumerate((26, 15, 17, 0)):
+            grid.setRowStretch(row, stretch)
+        self.page, self.empty = page, QLabel()
+        self.empty.setObjectName("muted")
+        self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.empty.setWordWrap(True)
+        self.pages = QStackedLayout(self)
+        self.pages.setContentsMargins(0, 0, 0, 0)
+        self.pages.addWidget(page)
+        self.pages.addWidget(self.empty)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.model.shown.connect(self._shown)
+        self.model.moved.connect(self._moved)
+        self._shown()
+
+    def _body_panel(self) -> QFrame:
+        panel = _panel()
+        box = QVBoxLayout(panel)
+        box.setContentsMargins(6, 6, 6, 4)
+        row = QHBoxLayout()
+        self.looks = QButtonGroup(self)
+        for look in LOOKS:
+            button = QPushButton(look.capitalize())
+            button.setObjectName("tab")
+            button.setCheckable(True)
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.setChecked(look == "front")
+            button.clicked.connect(lambda _on, to=look: self.body.show_look(to))
+            self.looks.addButton(button)
+            row.addWidget(button)
+        row.addSpacing(8)
+        row.addWidget(self.standard, 1)
+        row.addWidget(self.client)
+        row.addSpacing(8)
+        row.addWidget(self.angle)
+        box.addLayout(row)
+        box.addWidget(self.body, 1)
+        return panel
+
+    def _wish_panel(self) -> QFrame:
+        panel = _panel()
+        box = QVBoxLayout(panel)
+        box.setContentsMargins(14, 8, 8, 6)
+        box.setSpacing(6)
+        box.addWidget(_heading("The wish"))
+        box.addWidget(_hint("hardest where the arm is"))
+        row = QHBoxLayout()
+        row.setSpacing(4)
+        for words, where in _WISH_WORDS:
+            row.addWidget(self._wish(words, where, lambda w=where: self._want(w)))
+        row.addStretch(1)
+        box.addLayout(row)
+        box.addWidget(_hint("and"))
+        row = QHBoxLayout()
+        row.setSpacing(4)
+        row.addWidget(self._wish("no slack", "no_slack", lambda: self.model.toggle("no_slack")))
+        row.addWidget(
+            self._wish("in the arm's plane", "in_plane", lambda: self.model.toggle("in_plane"))
+        )
+        row.addStretch(1)
+        box.addLayout(row)
+        row = QHBoxLayout()
+        row.setSpacing(4)
+        for joint in ("elbow", "wrist"):
+            row.addWidget(self._wish(f"spare the {joint}", joint, lambda j=joint: self._spare(j)))
+        row.addStretch(1)
+        box.addLayout(row)
+        find = QPushButton("Find the setup (F)")
+        find.setObjectName("main")
+        find.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        find.clicked.connect(self.model.find)
+        box.addWidget(find)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        area.setWidget(self.found)
+        box.addWidget(area, 1)
+        return panel
+
+    def _wish(self, words: str, key: str, act: Any) -> QPushButton:
+        button = QPushButton(words)
+        button.setObjectName("small")
+        button.setCheckable(True)
+        button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        button.clicked.connect(lambda _on: act())
+        self._wish_buttons[key] = button
+        return button
+
+    def _want(self, where: Any) -> None:
+        self.model.want(hardest=None if self.model.wish.hardest == where else where)
+
+    def _spare(self, joint: Any) -> None:
+        spare = self.model.wish.spare
+        self.model.want(
+            spare=tuple(j for j in spare if j != joint) if joint in spare else (*spare, joint)
+        )
+
+    # As the shell sees it
+
+    def enter(
+        self,
+        standard: str | None = None,
+        client: str | None = None,
+        wish: Mapping[str, Any] | None = None,
+        **_what: Any,
+    ) -> None:
+        self.model.choose(standard, client, Wish(**wish) if wish else None)
+        self.setFocus()
+
+    def leave(self) -> None:
+        pass
+
+    def header(self) -> Mapping[str, str]:
+        plan, known = self.model.plan, self.model.known
+        if plan is None or known is None:
+            return {"title": "Setup"}
+        kept = len(self.model.kept)
+        return {
+            "title": plan.name, "what": f"for {known.client.name}" if known.client else "",
+            "guide": plan.school.name if len(plan.schools) > 1 else "",
+            "load": self.model.words_of(self.model.kit, self.model.bench_deg) if self.model.kit else "",
+            "position": f"{kept} setup{'' if kept == 1 else 's'} kept" if known.client else "",
+        }  # fmt: skip
+
+    # What is shown
+
+    def hear_no_more(self) -> None:
+        self.model.shown.disconnect()
+        self.model.moved.disconnect()
+
+    def set_colours(self, colours: Mapping[str, str]) -> None:
+        for view in self._views():
+            view.set_colours(colours)
+
+    def _views(self) -> tuple[Any, ...]:
+        return self.body, self.dial, self.strip, self.found, self.meaning
+
+    def _choose(self, standard: str | None = None, client: str | None = None) -> None:
+        self.model.choose(standard, client)
+        self.setFocus()
+
+    def next_look(self) -> None:
+        now: Look = self.body.look  # type: ignore[assignment]
+        look = LOOKS[(LOOKS.index(now) + 1) % len(LOOKS)]
+        self.looks.buttons()[LOOKS.index(look)].setChecked(True)
+        self.body.show_look(look)
+
+    def _shown(self) -> None:
+        known = self.model.known
+        some = self.model.state is not None
+        self.pages.setCurrentWidget(
+            self.page if some or (known is not None and not self.model.refused) else self.empty
+        )
+        if known is None:
+            self.empty.setText("Reading…")
+            return
+        if self.model.refused:
+            self.empty.setText(
+                f"{self.model.refused}.\n\nChoose another exercise with its kit: {known.plan.name}."
+            )
+        self._fill(self.standard, known.standards, self.model.standard)
+        self._fill(
+            self.client, ((("", _NOBODY)), *((n, n) for n in known.clients)), self.model.client
+        )
+        wish = self.model.wish
+        for key, button in self._wish_buttons.items():
+            button.setChecked(
+                key == wish.hardest or key in wish.spare or bool(getattr(wish, key, False))
+            )
+        load, found = self.model.load, self.model.found_setup
+        words = ""
+        if load is not None and load.curve.hardest is not None:
+            words = f"hardest at {load.curve.hardest.angle_deg:.0f}°"
+            if found is not None and found.curve.hardest is not None:
+                words = f"hardest at {found.curve.hardest.angle_deg:.0f}°, now {load.curve.hardest.angle_deg:.0f}°"
+        self.hardest.setText(words)
+        self._moved()
+
+    def _moved(self) -> None:
+        load = self.model.load
+        self.angle.setText(
+            f"{load.path.joint} {load.path.angle_deg[self.model.at]:.0f}°" if load else ""
+        )
+        for view in self._views():
+            view.redraw()
+
+    def _fill(self, box: QComboBox, items: Any, chosen: str) -> None:
+        box.blockSignals(True)
+        if box.count() != len(items):
+            box.clear()
+            for value, words in items:
+                box.addItem(words, value)
+        box.setCurrentIndex(max(box.findData(chosen), 0))
+        box.blockSignals(False)
+
+    # Asking
+
+    def ask_to_keep(self) -> None:
+        if not self.model.client:
+            self.program.say("Choose a client first: a setup is kept for somebody.")
+            return
+        words = self.model.words_of(self.model.kit, self.model.bench_deg) if self.model.kit else ""
+        ask_words(self, "Keep this setup", f"{words}\n\nName:", "usual", self.model.keep)
+
+    def ask_for_kept(self) -> None:
+        dialog = QInputDialog(self.window())
+        dialog.setWindowTitle("Kept setups")
+        dialog.setLabelText("Which one?")
+        dialog.setComboBoxItems([f"{k.name}: {k.words}" for k in self.model.kept])
+        dialog.textValueSelected.connect(
+            lambda words: self.model.use_kept(words.split(":", maxsplit=1)[0])
+        )
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def ask_for_room(self) -> None:
+        dialog = RoomDialog(self.window() or self, self.model.room)
+        dialog.accepted.connect(lambda: self.model.keep_room(dialog.room()))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def ask_for_load(self) -> None:
+        kit = self.model.kit
+        if not isinstance(kit, FreeWeight | Cable | Chain):
+            self.program.say("This kit has no weight to set.")
+            return
+        dialog = QInputDialog(self.window())
+        dialog.setWindowTitle("Weight")
+        dialog.setLabelText("Kilograms on the kit:")
+        dialog.setInputMode(QInputDialog.InputMode.DoubleInput)
+        dialog.setDoubleRange(0.5, 500.0)
+        dialog.setDoubleDecimals(2)
+        dialog.setDoubleValue(kit.kg)
+        dialog.doubleValueSelected.connect(self.model.set_load)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+
+def _panel() -> QFrame:
+    frame = QFrame()
+    frame.setObjectName("panel")
+    return frame
+
+
+def _heading(words: str) -> QLabel:
+    label = QLabel(words)
+    label.setObjectName("heading")
+    return label
+
+
+def _hint(words: str) -> QLabel:
+    label = QLabel(words)
+    label.setObjectName("hint")
+    return label
+
+
+def _sheet(title: str, view: QWidget, foot: QWidget | None = None) -> QFrame:
+    frame = _panel()
+    box = QVBoxLayout(frame)
+    box.setContentsMargins(12, 8, 8, 6)
+    box.setSpacing(4)
+    box.addWidget(_heading(title))
+    box.addWidget(view, 1)
+    if foot is not None:
+        box.addWidget(foot)
+    return frame

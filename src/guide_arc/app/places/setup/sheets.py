@@ -1,0 +1,197 @@
+"""The instruments of the setup's place."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPen, QWheelEvent
+
+from guide_arc.app.look.marks import paint_mark
+from guide_arc.app.look.type import type_of
+from guide_arc.app.places.setup.model import SetupModel
+from guide_arc.app.widgets.canvas import Canvas
+from guide_arc.drawings.setup_sheet import (
+    Look,
+    curve_words,
+    frame_of,
+    load_dial,
+    setup_view,
+    spots_of,
+    torque_strip,
+)
+from guide_arc.drawings.shapes import Drawing
+
+_NEAR_PX = 16.0
+
+
+class BodyView(Canvas):
+    """The body and the pull; what stands is dragged, the wheel goes along the lift."""
+
+    def __init__(self, model: SetupModel, colours: Mapping[str, str]) -> None:
+        super().__init__(colours)
+        self.model, self.look = model, "front"
+        self._held: str | None = None
+        self.setMinimumSize(360, 300)
+        self.setMouseTracking(True)
+        self.setAccessibleName("Where the pull comes from")
+
+    def show_look(self, look: Look) -> None:
+        self.look = look
+        self.redraw()
+
+    def drawn(self, width: float, height: float) -> Drawing | None:
+        state = self.model.state
+        return None if state is None else setup_view(state, self.look, width, height)  # type: ignore[arg-type]
+
+    def _under(self, event: QMouseEvent) -> str | None:
+        kit = self.model.kit
+        if kit is None:
+            return None
+        frame = frame_of(self.look, self.width(), self.height())  # type: ignore[arg-type]
+        at = event.position()
+        for name, spot in spots_of(kit).items():
+            x, y = frame.place(np.array(spot))
+            if np.hypot(x - at.x(), y - at.y()) < _NEAR_PX:
+                return name
+        return None
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and event.button() == Qt.MouseButton.LeftButton:
+            self._held = self._under(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        if self._held is None:
+            over = self._under(event) is not None
+            self.setCursor(Qt.CursorShape.OpenHandCursor if over else Qt.CursorShape.ArrowCursor)
+            return
+        kit = self.model.kit
+        if kit is None:
+            return
+        before = spots_of(kit)[self._held]
+        frame = frame_of(self.look, self.width(), self.height())  # type: ignore[arg-type]
+        self.model.drag_to(
+            self._held, frame.world(event.position().x(), event.position().y(), before)
+        )
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self._held is not None:
+            self._held = None
+            self.model.let_go()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None:
+            self.model.along(8 if event.angleDelta().y() > 0 else -8)
+
+
+class DialView(Canvas):
+    def __init__(self, model: SetupModel, colours: Mapping[str, str]) -> None:
+        super().__init__(colours)
+        self.model = model
+        self.setMinimumSize(230, 210)
+        self.setAccessibleName("Load over the arc")
+
+    def drawn(self, width: float, height: float) -> Drawing:
+        return load_dial(width, height, self.model.rings, self.model.at)
+
+
+class StripView(Canvas):
+    def __init__(self, model: SetupModel, colours: Mapping[str, str]) -> None:
+        super().__init__(colours)
+        self.model = model
+        self.setMinimumHeight(120)
+        self.setAccessibleName("Torque over the lift")
+
+    def drawn(self, width: float, height: float) -> Drawing:
+        return torque_strip(width, height, self.model.rings, self.model.at)
+
+
+class FoundView(Canvas):
+    """The setups that were found, best first; a click chooses, a second one takes it."""
+
+    used = pyqtSignal()
+    _ROW = 56
+
+    def __init__(self, model: SetupModel, colours: Mapping[str, str]) -> None:
+        super().__init__(colours)
+        self.model = model
+        self.setMinimumHeight(5 * self._ROW)
+        self.setAccessibleName("Setups found")
+
+    def drawn(self, width: float, height: float) -> Drawing:
+        return Drawing(width, height)
+
+    def under(self, painter: QPainter) -> None:
+        c = self.colours
+        for i, setup in enumerate(self.model.found):
+            top = i * self._ROW
+            if i == self.model.chosen:
+                painter.fillRect(QRectF(0, top + 4, 3, self._ROW - 8), QColor(c["guide"]))
+            painter.setPen(QPen(QColor(c["ink"])))
+            painter.setFont(type_of(12.5, True))
+            rect = QRectF(12, top + 4, self.width() - 14, 18)
+            flags = Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextSingleLine
+            words = self.model.words_of(setup.kit, setup.bench_deg, weight=False)
+            metrics = painter.fontMetrics()
+            painter.drawText(
+                rect,
+                flags,
+                metrics.elidedText(words, Qt.TextElideMode.ElideRight, int(rect.width())),
+            )
+            painter.setFont(type_of(11.5, False))
+            painter.setPen(QPen(QColor(c["muted"])))
+            told = curve_words(setup.curve)
+            metrics = painter.fontMetrics()
+            painter.drawText(
+                QRectF(12, top + 22, self.width() - 14, 16),
+                flags,
+                metrics.elidedText(told, Qt.TextElideMode.ElideRight, int(rect.width())),
+            )
+            steady = f"a hand's width moves it {setup.moves_deg:.0f}°"
+            painter.drawText(QRectF(12, top + 37, self.width() - 14, 16), flags, steady)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        row = int(event.position().y() // self._ROW)
+        if row == self.model.chosen and row < len(self.model.found):
+            self.model.use_found()
+        else:
+            self.model.choose_found(row)
+
+
+class MeaningView(Canvas):
+    """What it means: a shape and two lines for each thing."""
+
+    _ROW = 40
+
+    def __init__(self, model: SetupModel, colours: Mapping[str, str]) -> None:
+        super().__init__(colours)
+        self.model = model
+        self.setMinimumHeight(4 * self._ROW)
+        self.setAccessibleName("What it means")
+
+    def drawn(self, width: float, height: float) -> Drawing:
+        return Drawing(width, height)
+
+    def under(self, painter: QPainter) -> None:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        said = self.model.says()
+        for i, says in enumerate(said):
+            top = i * self._ROW
+            paint_mark(painter, 20, top + 13, says.verdict, 10, self.colours)
+            for words, y, size, role in (
+                (says.words, 17, 12.5, "ink"),
+                (says.more, 33, 11.5, "muted"),
+            ):
+                font = type_of(size, False)
+                painter.setFont(font)
+                painter.setPen(QPen(QColor(self.colours[role])))
+                fitted = painter.fontMetrics().elidedText(
+                    words, Qt.TextElideMode.ElideRight, self.width() - 52
+                )
+                painter.drawText(38, top + y, fitted)
+        self.setAccessibleDescription("; ".join(f"{s.words} {s.more}" for s in said))

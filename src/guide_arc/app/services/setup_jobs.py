@@ -1,0 +1,108 @@
+"""What is read and done of setups off the window's thread. Each function is a job's work: (library, progress, …)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from guide_arc.app.contract.job import Progress
+from guide_arc.core.mechanics.find_setup import Room, Setup, Wish, find_setups
+from guide_arc.core.mechanics.kit import Kit
+from guide_arc.core.model.client import Client
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.simulate.on_path import path_of
+from guide_arc.formats.kit_json import kit_document, kit_from
+from guide_arc.library.clients import Clients
+from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.store import Library
+
+USUAL_ROOM = Room(tuple(round(0.1 + 0.1 * i, 2) for i in range(21)), (0.3, 1.8), (-0.4, 0.9))
+
+
+@dataclass(frozen=True)
+class KeptSetup:
+    """A setup that was kept for a client and an exercise."""
+
+    id: int
+    name: str
+    words: str
+    kit: Kit
+    bench_deg: float | None
+
+
+@dataclass(frozen=True)
+class Known:
+    """standards : (id, name); clients : names; client : the chosen one; room : where they train"""
+
+    standards: tuple[tuple[str, str], ...]
+    clients: tuple[str, ...]
+    client: Client | None
+    plan: Standard
+    room: Room
+    kept: tuple[KeptSetup, ...]
+
+
+def read(library: Library, progress: Progress, standard: str, client: str | None) -> Known:
+    """All that the place shows beside the setup itself."""
+    progress(0.0)
+    clients, catalogue = Clients(library), OwnStandards(library).catalogue()
+    names = tuple(library.clients())
+    own = clients.client(client) if client in names and client is not None else None
+    rooms = clients.kept("room")
+    return Known(
+        tuple((id, catalogue.standard(id).name) for id in catalogue.ids()), names, own, catalogue.standard(standard),
+        _room(rooms[-1][2]) if rooms else USUAL_ROOM, _kept(clients, standard, client if own else None),
+    )  # fmt: skip
+
+
+def _kept(clients: Clients, standard: str, client: str | None) -> tuple[KeptSetup, ...]:
+    if client is None:
+        return ()
+    out = []
+    for id, name, document in clients.kept("setup", client, standard):
+        kit, _body = kit_from(document["kit"], Path(name))
+        out.append(KeptSetup(id, name, document["words"], kit, document["bench_deg"]))
+    return tuple(out)
+
+
+def keep(  # noqa: PLR0913
+    library: Library, progress: Progress, standard: str, client: str, name: str, words: str, kit: Kit,
+    bench_deg: float | None,
+) -> int:  # fmt: skip
+    progress(0.0)
+    document = {"kit": kit_document(kit), "words": words, "bench_deg": bench_deg}
+    return Clients(library).keep_thing("setup", document, client=client, about=standard, name=name)
+
+
+def forget(library: Library, progress: Progress, id: int) -> None:
+    progress(0.0)
+    Clients(library).forget_thing(id)
+
+
+def keep_room(library: Library, progress: Progress, room: Room) -> None:
+    progress(0.0)
+    document: dict[str, Any] = {
+        "heights": list(room.pulley_heights_m), "distance": room.distance_m, "side": room.side_m,
+        "benches": list(room.bench_deg),
+    }  # fmt: skip
+    Clients(library).keep_thing("room", document, name="room")
+
+
+def _room(document: dict[str, Any]) -> Room:
+    distance, side = document["distance"], document["side"]
+    return Room(
+        tuple(document["heights"]), tuple(distance) if distance else None, tuple(side) if side else None,
+        tuple(document["benches"]),
+    )  # fmt: skip
+
+
+def find(
+    _library: None, progress: Progress, plan: Standard, stature_m: float, kit: Kit, wish: Wish
+) -> tuple[Setup, ...]:
+    """The setups that come nearest to a wish."""
+    progress(0.0)
+    benches: tuple[float | None, ...] = (
+        wish.room.bench_deg if plan.bench_deg is not None and wish.room.bench_deg else (None,)
+    )
+    return find_setups({b: path_of(plan, stature_m, b) for b in benches}, kit, wish)

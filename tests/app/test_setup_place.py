@@ -1,0 +1,162 @@
+"""The place Setup, by keys, mouse and commands."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from PyQt6.QtCore import QEvent, QPointF, Qt
+from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtWidgets import QApplication
+
+from guide_arc.app.places.setup.room_dialog import RoomDialog
+from guide_arc.core.mechanics.kit import Cable
+from guide_arc.core.model.client import Client
+from guide_arc.drawings.setup_sheet import frame_of
+from guide_arc.library.clients import Clients
+from guide_arc.library.store import Library
+from guide_arc.standards.loader import shipped
+from hands import Hands
+
+
+@pytest.fixture
+def window(library: Library, open_window) -> Hands:
+    Clients(library).keep(Client("Esme Rook", 1.66))
+    hands = open_window()
+    hands.do("go.setup")
+    hands.of("setup").model.choose("standing-cable-curl", "Esme Rook")
+    hands.settle()
+    return hands
+
+
+def model(window: Hands) -> Any:
+    return window.of("setup").model
+
+
+def left(window: Hands) -> tuple[float, float, float]:
+    kit = model(window).kit
+    assert isinstance(kit, Cable)
+    return tuple(kit.pulley_m["left"])
+
+
+def test_it_says_where_it_is_hardest_and_what_is_left(window: Hands):
+    said = " ".join(s.words for s in model(window).says())
+    assert "the elbow works hardest at" in said
+    assert "slack" in said
+    assert window.head("title") == "Standing cable curl"
+    assert "hole" in window.head("load")
+    drawn = " ".join(window.of("setup").body.drawn(560, 420).words())
+    assert "lever" in drawn
+    assert "shoe lengths" in drawn
+
+
+def test_keys_move_by_holes_and_half_shoes_and_undo_takes_them_back(window: Hands):
+    before = left(window)
+    window.do("setup.up")
+    assert left(window)[1] > before[1]
+    assert any(abs(left(window)[1] - h) < 1e-6 for h in model(window).room.pulley_heights_m)
+    window.do("setup.far")
+    assert abs(left(window)[2]) == pytest.approx(abs(before[2]) + 0.15)
+    window.undo()
+    window.undo()
+    assert left(window) == pytest.approx(before)
+    window.redo()
+    assert left(window)[1] > before[1]
+
+
+def drag(view: Any, start: tuple[float, float], to: tuple[float, float]) -> None:
+    for kind, at, buttons in (
+        (QEvent.Type.MouseButtonPress, start, Qt.MouseButton.LeftButton),
+        (QEvent.Type.MouseMove, to, Qt.MouseButton.LeftButton),
+        (QEvent.Type.MouseButtonRelease, to, Qt.MouseButton.NoButton),
+    ):
+        event = QMouseEvent(kind, QPointF(*at), QPointF(*at), Qt.MouseButton.LeftButton, buttons, Qt.KeyboardModifier.NoModifier)  # fmt: skip
+        QApplication.sendEvent(view, event)
+
+
+def test_the_pulley_is_dragged_and_all_follows(window: Hands):
+    view = window.of("setup").body
+    view.show_look("side")
+    before, load = left(window), model(window).load.curve.hardest
+    frame = frame_of("side", view.width(), view.height())
+    x, y = frame.place(__import__("numpy").array(before))
+    drag(view, (x, y), (x, y - 0.5 * frame.scale))
+    assert left(window)[1] == pytest.approx(before[1] + 0.5, abs=0.03)
+    assert left(window)[0] == pytest.approx(before[0])
+    assert model(window).load.curve.hardest != load
+    window.undo()
+    assert left(window) == pytest.approx(before)
+
+
+def test_a_wish_finds_setups_that_can_be_taken(window: Hands):
+    model(window).want(hardest="middle", no_slack=True)
+    window.do("setup.find")
+    found = model(window).found
+    assert 1 <= len(found) <= 5
+    assert not found[0].curve.slack
+    assert "hardest at" in window.of("setup").hardest.text()
+    window.do("setup.next")
+    assert model(window).chosen == 1 % len(found)
+    window.do("setup.use")
+    assert left(window) == pytest.approx(found[model(window).chosen].kit.pulley_m["left"])
+
+
+def test_a_setup_is_kept_for_the_client_and_used_again(window: Hands, library: Library):
+    model(window).keep("by the door")
+    window.settle()
+    assert window.head("position") == "1 setup kept"
+    kept = left(window)
+    window.do("setup.up")
+    model(window).use_kept("by the door")
+    assert left(window) == pytest.approx(kept, abs=1e-3)
+    [(_id, name, document)] = Clients(library).kept("setup", "Esme Rook", "standing-cable-curl")
+    assert name == "by the door"
+    assert "hole" in document["words"]
+
+
+def test_the_room_is_kept_once_and_its_holes_are_the_notches(window: Hands):
+    window.do("setup.room")
+    [dialog] = [
+        w for w in QApplication.topLevelWidgets() if isinstance(w, RoomDialog) and w.isVisible()
+    ]
+    dialog.holes.setText("40, high")
+    dialog.try_accept()
+    assert "high" in dialog.wrong.text()
+    dialog.holes.setText("40, 90")
+    dialog.try_accept()
+    window.settle()
+    assert model(window).room.pulley_heights_m == (0.4, 0.9)
+    window.do("setup.up")
+    assert left(window)[1] == pytest.approx(0.4)
+
+
+def test_the_stature_of_the_client_counts(window: Hands):
+    short = model(window).load.curve.hardest.nm
+    model(window).choose(client="")
+    window.settle()
+    assert model(window).load.curve.hardest.nm > short
+
+
+@pytest.mark.parametrize("id", sorted(shipped())[::6])
+def test_standards_of_every_kind_open_with_their_usual_kit(window: Hands, id):
+    model(window).choose(id)
+    window.settle()
+    assert (
+        window.of("setup").pages.currentWidget() is window.of("setup").page or model(window).refused
+    )
+    assert model(window).says() or model(window).refused
+    for look in ("front", "side", "top"):
+        window.of("setup").body.show_look(look)
+        window.of("setup").body.grab()
+
+
+def test_a_finding_that_the_setup_explains_opens_it_with_its_wish(add_set, open_window):
+    set_id = add_set("Esme Rook", "cable-cross-raise-low", reps=4, faults={"slack-zone": 45.0})
+    window = open_window()
+    window.open_set(set_id)
+    finding = next(f for f in window.review.measured.review.findings if f.rule.name == "slack-zone")
+    window.review.choose_finding(finding)
+    window.do("review.setup")
+    assert window.place == "setup"
+    assert model(window).standard == "cable-cross-raise-low"
+    assert model(window).wish.no_slack
