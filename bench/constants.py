@@ -621,7 +621,7 @@ def outcome(r: Recording) -> Outcome:
     review = done.review
     rest = [
         [(rep.key, rep.full, rep.lift, rep.top_hold, rep.lower, rep.bottom_hold, rep.from_deg, rep.to_deg) for rep in review.reps],
-        [(f.value, f.uncertainty, f.why, f.at_s) for f in review.findings],
+        [(f.value, f.uncertainty, f.says, f.why, f.at_s) for f in review.findings],
         review.trust, review.causes, review.broke_down, review.next_time, done.repset.doubts,
         {side: None if p is None else np.nan_to_num(p.lever_m).sum() if hasattr(p, "lever_m") else repr(p) for side, p in done.pulls.items()},
         done.off_plane, done.figures if r.in_figures else None,

@@ -28,6 +28,7 @@ from guide_arc.core.model.settings import Correction
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.perform import ArmsAtWork, Script, perform
 from guide_arc.library.demo import ensure_demo_library
+from guide_arc.library.demo_history import fill
 from guide_arc.library.store import Library
 from guide_arc.standards.from_set.propose import propose
 from guide_arc.standards.loader import standard
@@ -39,8 +40,6 @@ TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 # What a model set is performed by, and the file of its picture.
 MODEL_SETS: tuple[tuple[str, str, str | None, ArmsAtWork | None], ...] = (
     ("model-set-curl", "standing-barbell-curl", "rising-upper-arm", None),
-    ("model-set-raise", "cable-cross-raise-low", None, None),
-    ("model-set-row", "one-arm-dumbbell-row", None, "right"),
 )
 
 
@@ -130,6 +129,23 @@ def _clips(window: Hands, shoot: Callable[[str], None]) -> None:
     shoot("clip-marking")
 
 
+def _years(window: Hands, shoot: Callable[[str], None]) -> None:
+    """Clients, Plan and Setup, after the demo's twelve weeks."""
+    window.shell.set_mode("light")
+    window.program.go("clients", client="Cleo Marsh", standard="standing-barbell-curl")
+    window.settle()
+    model = window.of("clients").model
+    model.choose_column(len(model.columns) - 2)
+    shoot("clients")
+    window.program.go("plan", client="Ada Quill")
+    shoot("plan")
+    window.program.go("setup", standard="cable-cross-raise-low", client="Esme Rook")
+    window.settle()
+    window.of("setup").model.want(hardest="middle", no_slack=True)
+    window.of("setup").model.find()
+    shoot("setup")
+
+
 def main() -> None:
     app = application()  # held: Qt goes with its last reference
     with tempfile.TemporaryDirectory() as place:
@@ -193,6 +209,8 @@ def main() -> None:
         shoot("review-from-the-front-dark")
         _clips(window, shoot)
         _standards(window, shoot)
+        fill(library, lambda _share: None)
+        _years(window, shoot)
         window.close()
         subprocess.run(
             [

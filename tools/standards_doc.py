@@ -3,16 +3,23 @@
 
 from __future__ import annotations
 
+import tomllib
 from pathlib import Path
 from typing import Any
 
-from guide_arc.core.checks.registry import shows_also
+from guide_arc.core.checks.registry import shows_also, specs
 from guide_arc.core.kinematics.endpoints import TARGETS
 from guide_arc.core.mechanics.fibres import FIBRES
+from guide_arc.core.model.rules import told
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.planning.rules import PLAN
+from guide_arc.standards.cautions import caution_words
 from guide_arc.standards.loader import shipped, standard, usual_checks
 from guide_arc.standards.schema import GRIPS, TOWARD, StandardForm
+from guide_arc.standards.schemes import shipped_schemes
 from guide_arc.standards.writing import json_schema
 
+RULES = Path(__file__).resolve().parent / "rules.toml"
 ROOT = Path(__file__).resolve().parent.parent
 PAGE = ROOT / "docs" / "standards.md"
 SCHEMA = ROOT / "src" / "guide_arc" / "standards" / "data" / "standard.schema.json"
@@ -42,7 +49,7 @@ An arm is said in the body's own terms. `elevation_deg` is 0 hanging along the t
 out to the side, 90 straight ahead, above 90 across the midline, negative behind. `elbow_deg` is 0 straight.
 `forearm_toward` is the way the forearm leaves the upper arm's line when the elbow bends, a word or `[out, up, ahead]`.
 `grip` is underhand (the palm faces the way the elbow bends), neutral or overhand, or degrees from underhand.
-The guide arc runs in straight lines between the poses: `start`, `way` (on the lift, at its share), `turn`, `back` (on the
+Between two poses the upper arm turns the shortest way (a level arc stays level): `start`, `way` (on the lift, at its share), `turn`, `back` (on the
 lower), and `across` where a rep ends on the other side. A `trunk` beside an end's arm says where the trunk is, for the left
 arm's rep; the right arm's is its mirror.
 
@@ -93,6 +100,7 @@ def page() -> str:
         "| id | name | kit | counted by | range | checks | schools |\n| --- | --- | --- | --- | --- | --- | --- |"
     )
     parts += [_row(id) for id in shipped()]
+    parts += rule_by_rule()
     return "\n".join(parts) + "\n"
 
 
@@ -110,8 +118,6 @@ Three that the program made, drawn by it (`tools/screenshots.py`):
 | from a set of | |
 | --- | --- |
 | a curl that rises to the nose | ![made from a rising curl](screenshots/model-set-curl.png) |
-| a low cable cross raise | ![made from a cable cross raise](screenshots/model-set-raise.png) |
-| a one-arm row with the right arm | ![made from a one-arm row](screenshots/model-set-row.png) |
 """
 
 
@@ -168,6 +174,76 @@ def _words(entry: dict[str, Any], form: dict[str, Any] | None) -> str:
     if not parts and form is not None:
         parts.append("a table of its own, below")
     return "; ".join(parts) or "as its name says"
+
+
+def rule_by_rule() -> list[str]:
+    """Every rule of the work with what carries it. Raises ValueError for what there is not."""
+    parts = [
+        "",
+        "## Rule by rule",
+        "",
+        "Every rule of the work, and the number, check, school, scheme, caution or code that carries it.",
+    ]
+    for block in tomllib.loads(RULES.read_text(encoding="utf-8"))["rule"]:
+        parts += ["", f"### {block['section']}", "", "| rule | carried by |", "| --- | --- |"]
+        for rule, *by in block["rules"]:
+            if not by:
+                raise ValueError(f"nothing carries {rule!r}")
+            parts.append(f"| {rule} | {'; '.join(_carried(one) for one in by)} |")
+    return parts
+
+
+def _carried(ref: str) -> str:
+    """What a reference comes to, with its number."""
+    kind, _, rest = (
+        ref.partition(":")
+        if ":" in ref.split("@", maxsplit=1)[0]
+        else (*ref.split("@", 1)[:1], "", ref.split("@", 1)[1])
+    )
+    if kind == "code":
+        if not (ROOT / rest).exists():
+            raise ValueError(f"there is no {rest}")
+        return f"`{rest}`"
+    if kind == "case":
+        if not (ROOT / "tests" / "cases" / f"{rest}.toml").exists():
+            raise ValueError(f"there is no case {rest}")
+        return f"case `{rest}`"
+    if kind == "caution":
+        return f"caution: {caution_words()[rest]}"
+    if kind == "scheme":
+        return f"scheme “{shipped_schemes()[rest].name}”"
+    if kind == "number":
+        told_ = next(t for t in told(PLAN) if t.name == rest)
+        return f"`{rest}`: {told_.value:g} {told_.unit}"
+    name, _, where = rest.rpartition("@") if "@" in rest else ("", "", rest)
+    id, _, school = where.partition("/")
+    plan = standard(id, school or None)
+    return _of_plan(kind, name, plan)
+
+
+def _of_plan(kind: str, name: str, plan: Standard) -> str:
+    if kind == "check":
+        rule = plan.check(name)
+        if rule is None:
+            raise ValueError(f"{plan.id} has no check {name}")
+        target = f" at {rule.target}" if rule.target else ""
+        sign = {"deg": "°", "pct": " %"}[specs()[name].limit_unit(plan.drive_unit)]
+        return f"`{name}`{target}, {rule.limit:g}{sign} in {plan.name}"
+    if kind == "school":
+        return f"school “{next(s.name for s in plan.schools if s.id == name)}” of {plan.name}"
+    if kind == "felt":
+        rules = [r for r in plan.checks if name in (*r.felt, *(f for w in r.ways for f in w.felt))]
+        if not rules:
+            raise ValueError(f"nothing of {plan.id} is felt in the {name}")
+        return f"{' or '.join(f'`{r.name}`' for r in rules)} in {plan.name}"
+    said = {
+        "tempo": f"tempo {plan.tempo}", "range": f"range {plan.range.from_deg:g} to {plan.range.to_deg:g}°",
+        "lean": f"lean {plan.trunk_lean_deg[0]:g} to {plan.trunk_lean_deg[1]:g}°",
+        "hold": f"holds on {plan.holds.on}, opening stretch {plan.holds.opening_stretch_s:g} s, tempo {plan.tempo}",
+        "dose": f"{plan.dose.reps[0]} to {plan.dose.reps[1]} reps, {plan.dose.rest_s} s of rest"
+        + (f", {100 * plan.dose.of_parent[1]:.0f} % of {plan.dose.of_parent[0]}" if plan.dose.of_parent else ""),
+    }[kind]  # fmt: skip
+    return f"{said} in {plan.name}"
 
 
 if __name__ == "__main__":

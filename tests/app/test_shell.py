@@ -335,7 +335,7 @@ def test_a_new_place_is_one_package_and_one_line(qtbot, open_window, bells):
     button: QPushButton = window.shell.rail["bells"]
     assert button.text() == "Bells"
     assert not window.shell.acts.menus["Bells"].menuAction().isVisible()
-    press(qtbot, window, Key.Key_F9)
+    press(qtbot, window, Key.Key_F11)
     assert window.place == "bells"
     assert button.isChecked()
     assert window.head("title") == "Bells"

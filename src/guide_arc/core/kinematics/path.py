@@ -97,7 +97,7 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
         at = np.where(closer, other, at)
         nearest = np.where(closer[:, None], there, nearest)
     off = 100.0 * (here - nearest)
-    spot = bool(length(path - path.mean(axis=0)).max() < BODY_RULES.spot_arms)
+    spot = np.allclose(path, path[0])
     axis, positive = (np.array([0.0, 0.0, 1.0]), "ahead") if spot else _across(path)
     share = (1.0 + 2.0 * BODY_RULES.beyond_share) * at - BODY_RULES.beyond_share
     across = dot(off, np.broadcast_to(axis, off.shape))

@@ -140,9 +140,6 @@ class BodyRules:
         "share of the usual trunk",
         "a shrug lengthens what is seen of the trunk by no more; a hanging head must not shorten it",
     )
-    spot_arms: float = rule(
-        0.12, "upper-arm lengths", "an arc this short has no direction, only a spot"
-    )
     tipped_deg: float = rule(
         45.0, "degrees", "a trunk that leans more has no plumb line to be put straight by"
     )

@@ -76,12 +76,6 @@ class RepRules:
     alone_at_least: int = rule(
         2, "reps", "one arm that goes on does so many; a single one may be a look at the phone"
     )
-    alone_overlap_share: float = rule(
-        0.25, "share of a rep's time", "a rep of one arm may begin this much before the other stops"
-    )
-    alone_other_share: float = rule(
-        0.5, "share of a rep's size", "where the other arm moves by more both work"
-    )
     idle_arm_share: float = rule(
         0.25, "share of the other arm's range", "an arm that moves less is idle"
     )

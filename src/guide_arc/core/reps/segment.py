@@ -154,20 +154,19 @@ def _one_arm_goes_on(
     out = found
     for side in SIDES:
         other = drives["right" if side == "left" else "left"]
-        more, end_s = [], _span(both[-1]).end_s
-        left_s = float(drives[side].time_s[-1]) - end_s
+        more, turned_s = [], both[-1].lift.span.end_s
+        left_s = float(drives[side].time_s[-1]) - _span(both[-1]).end_s
         if left_s < _HASTIEST * REP.alone_at_least * length:
             continue
         for c in _settled(body, standard, drives, drives[side], side).reps:
-            after = _span(c).start_s >= end_s - REP.alone_overlap_share * length
             if (
-                not after
+                c.lift.span.start_s < turned_s
                 or c.size_deg < REP.full_share * usual
-                or _moves(other, c) > REP.alone_other_share * usual
+                or _moves(other, c) > REP.idle_arm_share * usual
             ):
                 continue
             more.append(c)
-            end_s = _span(c).end_s
+            turned_s = c.lift.span.end_s
         if len(more) >= REP.alone_at_least:
             reps = (*found.reps, *_as_reps(more, drives[side], side))
             out = replace(
