@@ -82,7 +82,7 @@ class Body:
         other._local = self._local
         for kept in (
             *("points", "_seen", "upper_arm_m", "_arm_u", "trunk_m", "trunk_frame"),
-            *("_trunk_is_seen", "_centre_m", "_trunk_at_rest_m"),
+            *("trunk_is_seen", "_centre_m", "_trunk_at_rest_m"),
         ):
             other.__dict__[kept] = getattr(self, kept)
         return other
@@ -109,12 +109,12 @@ class Body:
         return (
             shows(self.cleaned.track.view, measure, side)
             and self._seen.issuperset(DEFINITIONS[measure].points(side))
-            and (self._trunk_is_seen or measure not in _ALONG_TRUNK)
+            and (self.trunk_is_seen or measure not in _ALONG_TRUNK)
         )
 
     def points_at_camera(self, measure: str) -> bool:
         """Whether a measure can't be seen because the trunk that it is counted along points at the camera."""
-        return measure in _ALONG_TRUNK and not self._trunk_is_seen
+        return measure in _ALONG_TRUNK and not self.trunk_is_seen
 
     def shows_landmarks(self, names: Iterable[str]) -> bool:
         """Whether landmarks were each seen at least once."""
@@ -257,7 +257,7 @@ class Body:
         return 0.0 if size is None or scale is None else -0.5 * scale * size[1]
 
     @cached_property
-    def _trunk_is_seen(self) -> bool:
+    def trunk_is_seen(self) -> bool:
         """Whether a front or back view shows the trunk's axis: bent over, it points at the camera, and
         what is measured along it can't be told."""
         if self.cleaned.track.view not in ("front", "back"):

@@ -158,7 +158,7 @@ def _swept(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
 
 def _arc_is_seen(standard: Standard, body: Body, side: Side) -> bool:
     """Whether the hand's guide arc is long enough in the picture, and moves on everywhere along it."""
-    if not body.shows_landmarks((f"{side}_wrist", f"{side}_shoulder")):
+    if not body.trunk_is_seen or not body.shows_landmarks((f"{side}_wrist", f"{side}_shoulder")):
         return False
     steps = length(np.diff(guide_of(body, standard, side, "wrist"), axis=0))
     ways = [steps]
