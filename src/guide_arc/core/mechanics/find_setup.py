@@ -14,7 +14,6 @@ from dataclasses import dataclass, replace
 from typing import Final, Literal
 
 import numpy as np
-from scipy.optimize import minimize
 
 from guide_arc.core.kinematics.vectors import Array, cross, length
 from guide_arc.core.mechanics.kit import Band, Cable, Kit, force_on
@@ -205,6 +204,8 @@ def _refined(  # noqa: PLR0913
 ) -> tuple[float, float]:  # fmt: skip
     def at(x: Array) -> float:
         return float(_over(coarse, kit, wish, height, x[None])[0])
+
+    from scipy.optimize import minimize  # noqa: PLC0415 - a window and a command start without
 
     low, high = np.array(bounds).T
     if (high - low < 1e-9).all():

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.stats import theilslopes
 
 from guide_arc.core.checks.registry import spec_of, specs
 from guide_arc.core.model.units import amount
@@ -156,6 +155,8 @@ def slope_of(points: Sequence[Point]) -> Slope | None:
     days = np.array([p.day for p in points], dtype=float)
     if len(points) < PLAN.fewest_for_slope or np.ptp(days) < 7.0:
         return None
+    from scipy.stats import theilslopes  # noqa: PLC0415 - a window and a command start without
+
     weeks = (days - days[0]) / 7.0
     values = np.array([p.value for p in points])
     found = theilslopes(values, weeks, 0.95)
