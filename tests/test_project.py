@@ -130,6 +130,18 @@ def test_the_list_of_places_loads_neither_the_core_nor_a_widget():
     assert not {m for m in loaded if m.startswith(("guide_arc.core", "PyQt6"))}
 
 
+def test_what_a_start_loads_is_without_the_slow_half_of_scipy():
+    code = (
+        "import sys, guide_arc.app.shell.window, guide_arc.cli.main; from importlib import import_module; "
+        "from guide_arc.app.places.entries import ENTRIES; "
+        "[import_module(m) for e in ENTRIES for m in e.also]; print(*sys.modules)"
+    )
+    told = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    loaded = set(told.stdout.split())
+    assert "guide_arc.core.mechanics.find_setup" in loaded
+    assert not loaded & {"scipy.optimize", "scipy.stats"}
+
+
 def test_the_page_of_constants_tells_each_number_as_it_is():
     from guide_arc.core.checks.rules import CHECK
     from guide_arc.core.kinematics.rules import BODY_RULES, CLEAN, LEVEL, PICTURE

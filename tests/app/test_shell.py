@@ -352,15 +352,3 @@ def test_a_new_place_is_one_package_and_one_line(qtbot, open_window, bells):
     press(qtbot, window, Key.Key_Escape)
     assert window.place == "queue"
     assert window.said == "Quiet again."
-
-
-def test_the_list_of_places_loads_neither_core_nor_widgets():
-    import subprocess
-
-    code = (
-        "import sys; import guide_arc.app.places.entries; "
-        "bad = [m for m in sys.modules if m.startswith(('guide_arc.core', 'numpy', 'PyQt6.QtWidgets'))]; "
-        "sys.exit(str(bad) if bad else 0)"
-    )
-    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True)
-    assert done.returncode == 0, done.stderr

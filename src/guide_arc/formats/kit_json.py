@@ -28,6 +28,7 @@ from guide_arc.core.mechanics.recorded_load import RecordedLoad
 from guide_arc.core.mechanics.statics import ArmLoad, Curve
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.formats.errors import BadFile
+from guide_arc.formats.json_object import read_object
 
 Kilograms = Annotated[float, Field(ge=0, le=2000, allow_inf_nan=False)]
 Metres = Annotated[float, Field(ge=-60, le=60, allow_inf_nan=False)]
@@ -175,7 +176,7 @@ class _WishForm(BaseModel):
 
 def read_kit(path: Path) -> tuple[Kit, float | None]:
     """Kit from its file, and the person's mass where it is given. Raises BadFile with the key of what is wrong."""
-    return kit_from(_document(path, "kit"), path)
+    return kit_from(read_object(path, "kit"), path)
 
 
 def kit_from(document: Any, path: Path) -> tuple[Kit, float | None]:
@@ -185,7 +186,7 @@ def kit_from(document: Any, path: Path) -> tuple[Kit, float | None]:
 
 def read_wish(path: Path) -> Wish:
     """A wish from its file. Raises BadFile with the key of what is wrong."""
-    form: _WishForm = _validated(TypeAdapter(_WishForm), _document(path, "wish"), path, "wish")
+    form: _WishForm = _validated(TypeAdapter(_WishForm), read_object(path, "wish"), path, "wish")
     room = Room(
         tuple(form.room.pulley_heights_m),
         form.room.distance_m,
@@ -352,30 +353,6 @@ def _validated(adapter: TypeAdapter[Any], document: Any, path: Path, what: str) 
         )
         said = first["msg"].removeprefix("Value error, ")
         raise BadFile(f"{where or what}: {said[:1].lower()}{said[1:]}", path=path) from None
-
-
-def _document(path: Path, what: str) -> Any:
-    try:
-        text = path.read_bytes().decode("utf-8-sig")
-    except OSError as error:
-        raise BadFile(
-            f"the file can't be read ({(error.strerror or 'unreadable').lower()})", path=path
-        ) from None
-    except UnicodeDecodeError:
-        raise BadFile("this is no text in UTF-8", path=path) from None
-    try:
-        document = json.loads(text)
-    except json.JSONDecodeError as error:
-        raise BadFile(
-            f"this is not JSON ({error.msg})", path=path, line=error.lineno, column=str(error.colno)
-        ) from None
-    except (RecursionError, ValueError):
-        raise BadFile(
-            "this JSON is nested too deep or holds a number too long", path=path
-        ) from None
-    if not isinstance(document, dict):
-        raise BadFile("the file holds no JSON object", path=path, right=f"a {what} starts with {{")
-    return document
 
 
 def _text(document: Any) -> str:

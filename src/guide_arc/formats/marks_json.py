@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from pathlib import Path
 from typing import Annotated
 
@@ -12,6 +11,7 @@ from guide_arc.core.model.errors import did_you_mean
 from guide_arc.core.model.marks import MARKABLE, Mark, Marks
 from guide_arc.core.model.track import View
 from guide_arc.formats.errors import BadFile
+from guide_arc.formats.json_object import read_object
 
 Pixels = Annotated[float, Field(ge=-20000, le=20000, allow_inf_nan=False)]
 
@@ -31,27 +31,14 @@ class _MarksForm(BaseModel):
 
 def read_marks(path: Path, view: View, frames: int, size: tuple[int, int]) -> Marks:
     """Marks from their file, for a clip of so many frames and so large. Raises BadFile with what is wrong."""
+    document = read_object(path, "file of marks")
     try:
-        form = _MarksForm.model_validate(json.loads(path.read_bytes().decode("utf-8-sig")))
-    except OSError as error:
-        raise BadFile(
-            f"the file can't be read ({(error.strerror or 'unreadable').lower()})", path=path
-        ) from None
-    except UnicodeDecodeError:
-        raise BadFile("this is no text in UTF-8", path=path) from None
-    except json.JSONDecodeError as error:
-        raise BadFile(
-            f"this is not JSON ({error.msg})", path=path, line=error.lineno, column=str(error.colno)
-        ) from None
+        form = _MarksForm.model_validate(document)
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(step) for step in first["loc"])
         raise BadFile(
             f"{where or 'marks'}: {first['msg'][:1].lower()}{first['msg'][1:]}", path=path
-        ) from None
-    except (RecursionError, ValueError):
-        raise BadFile(
-            "this JSON is nested too deep or holds a number too long", path=path
         ) from None
     out = Marks(view)
     for i, mark in enumerate(form.marks):

@@ -6,7 +6,7 @@ import datetime
 import json
 from collections.abc import Callable
 from pathlib import Path
-from typing import Annotated, Any, Literal, TypeVar
+from typing import Annotated, Literal, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
@@ -22,6 +22,7 @@ from guide_arc.core.planning.history import (
 )
 from guide_arc.core.planning.session import Line, Session, SessionFigures
 from guide_arc.formats.errors import BadFile
+from guide_arc.formats.json_object import read_object
 
 _MOST_RACK_STEPS = 2000
 Kilograms = Annotated[float, Field(ge=0, le=2000, allow_inf_nan=False)]
@@ -188,25 +189,7 @@ def _rack(form: list[float] | _RackForm) -> tuple[float, ...]:
 
 
 def _read(path: Path, form: type[M], what: str) -> M:
-    try:
-        text = path.read_bytes().decode("utf-8-sig")
-    except OSError as error:
-        reason = (error.strerror or "it can't be read").lower()
-        raise BadFile(f"the file can't be read ({reason})", path=path) from None
-    except UnicodeDecodeError:
-        raise BadFile("this is no text in UTF-8", path=path) from None
-    try:
-        document: Any = json.loads(text)
-    except json.JSONDecodeError as error:
-        raise BadFile(
-            f"this is not JSON ({error.msg})", path=path, line=error.lineno, column=str(error.colno)
-        ) from None
-    except (RecursionError, ValueError):
-        raise BadFile(
-            "this JSON is nested too deep or holds a number too long", path=path
-        ) from None
-    if not isinstance(document, dict):
-        raise BadFile("the file holds no JSON object", path=path, right=f"a {what} starts with {{")
+    document = read_object(path, what)
     try:
         return form.model_validate(document)
     except ValidationError as error:
