@@ -25,6 +25,7 @@ from guide_arc.app.places.clients.client_card import ClientCard
 from guide_arc.app.places.clients.model import ClientsModel
 from guide_arc.app.places.clients.sheets import CourseView, CuesView, FeltView, WeeksView
 from guide_arc.app.services.program import Program
+from guide_arc.app.widgets.panels import heading, panel
 from guide_arc.core.model.client import Client
 from guide_arc.drawings.days import day_words
 from guide_arc.drawings.words import next_words
@@ -64,7 +65,7 @@ class ClientsPlace(QWidget):
         self.card = ClientCard(self.list, colours)
         self.list.setItemDelegate(self.card)
         self.list.currentRowChanged.connect(self._row_chosen)
-        left = _panel()
+        left = panel()
         left.setFixedWidth(208)
         side = QVBoxLayout(left)
         side.setContentsMargins(8, 8, 2, 8)
@@ -89,12 +90,12 @@ class ClientsPlace(QWidget):
         self.cues = CuesView(self.model, colours)
         self.felt = FeltView(self.model, colours)
 
-        top = _panel()
+        top = panel()
         box = QVBoxLayout(top)
         box.setContentsMargins(14, 8, 14, 10)
         box.setSpacing(4)
         row = QHBoxLayout()
-        row.addWidget(_heading("Form against load"))
+        row.addWidget(heading("Form against load"))
         row.addSpacing(10)
         row.addWidget(self.exercise)
         row.addStretch(1)
@@ -266,27 +267,15 @@ class ClientsPlace(QWidget):
             self.program.measuring.open(chosen.id)
 
 
-def _panel() -> QFrame:
-    frame = QFrame()
-    frame.setObjectName("panel")
-    return frame
-
-
-def _heading(words: str) -> QLabel:
-    label = QLabel(words)
-    label.setObjectName("heading")
-    return label
-
-
 def _sheet(title: str, hint: str, view: QWidget) -> QFrame:
     """A panel with its name, and a sheet that scrolls."""
-    frame = _panel()
+    frame = panel()
     box = QVBoxLayout(frame)
     box.setContentsMargins(2, 8, 2, 4)
     box.setSpacing(4)
     row = QHBoxLayout()
     row.setContentsMargins(12, 0, 12, 0)
-    row.addWidget(_heading(title))
+    row.addWidget(heading(title))
     row.addStretch(1)
     if hint:
         label = QLabel(hint)

@@ -10,7 +10,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QComboBox,
     QFileDialog,
-    QFrame,
     QHBoxLayout,
     QInputDialog,
     QLabel,
@@ -26,6 +25,7 @@ from guide_arc.app.places.plan.model import JOBS, PlanModel
 from guide_arc.app.places.plan.sheets import LinesView, RegionsView, TimelineView, WhyView
 from guide_arc.app.services.program import Program
 from guide_arc.app.widgets.asking import ask_words
+from guide_arc.app.widgets.panels import heading, panel
 from guide_arc.drawings.days import day_words
 
 
@@ -68,22 +68,22 @@ class PlanPlace(QWidget):
         for label in (self.length, self.order, self.why_hint):
             label.setObjectName("hint")
         self.why_title.setObjectName("heading")
-        top = _panel()
+        top = panel()
         box = QVBoxLayout(top)
         box.setContentsMargins(2, 8, 2, 2)
-        box.addLayout(_row(_heading("The session, to scale"), self.client, None, self.length))
+        box.addLayout(_row(heading("The session, to scale"), self.client, None, self.length))
         box.addWidget(self.timeline)
-        left = _panel()
+        left = panel()
         box = QVBoxLayout(left)
         box.setContentsMargins(2, 8, 2, 4)
-        box.addLayout(_row(_heading("Lines"), None, self.order))
+        box.addLayout(_row(heading("Lines"), None, self.order))
         area = QScrollArea()
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         area.setWidget(self.lines)
         box.addWidget(area, 1)
-        right = _panel()
+        right = panel()
         box = QVBoxLayout(right)
         box.setContentsMargins(2, 8, 2, 4)
         box.addLayout(_row(self.why_title, None, self.why_hint))
@@ -92,7 +92,7 @@ class PlanPlace(QWidget):
         middle.setSpacing(10)
         middle.addWidget(left, 61)
         middle.addWidget(right, 39)
-        below = _panel()
+        below = panel()
         box = QVBoxLayout(below)
         box.setContentsMargins(2, 8, 2, 8)
         self.window_days = QLabel()
@@ -321,18 +321,6 @@ def _why_words(line: Any) -> str:
         if asked.load_kg is not None
         else f"Why {asked.reps[0]} to {asked.reps[1]} reps"
     )
-
-
-def _panel() -> QFrame:
-    frame = QFrame()
-    frame.setObjectName("panel")
-    return frame
-
-
-def _heading(words: str) -> QLabel:
-    label = QLabel(words)
-    label.setObjectName("heading")
-    return label
 
 
 def _row(*widgets: QWidget | None) -> QHBoxLayout:

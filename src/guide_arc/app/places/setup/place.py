@@ -26,6 +26,7 @@ from guide_arc.app.places.setup.room_dialog import RoomDialog
 from guide_arc.app.places.setup.sheets import BodyView, DialView, FoundView, MeaningView, StripView
 from guide_arc.app.services.program import Program
 from guide_arc.app.widgets.asking import ask_words
+from guide_arc.app.widgets.panels import heading, hint, panel
 from guide_arc.core.mechanics.find_setup import Wish
 from guide_arc.core.mechanics.kit import Cable, Chain, FreeWeight
 from guide_arc.drawings.setup_sheet import LOOKS, Look
@@ -99,8 +100,8 @@ class SetupPlace(QWidget):
         self._shown()
 
     def _body_panel(self) -> QFrame:
-        panel = _panel()
-        box = QVBoxLayout(panel)
+        frame = panel()
+        box = QVBoxLayout(frame)
         box.setContentsMargins(6, 6, 6, 4)
         row = QHBoxLayout()
         self.looks = QButtonGroup(self)
@@ -120,22 +121,22 @@ class SetupPlace(QWidget):
         row.addWidget(self.angle)
         box.addLayout(row)
         box.addWidget(self.body, 1)
-        return panel
+        return frame
 
     def _wish_panel(self) -> QFrame:
-        panel = _panel()
-        box = QVBoxLayout(panel)
+        frame = panel()
+        box = QVBoxLayout(frame)
         box.setContentsMargins(14, 8, 8, 6)
         box.setSpacing(6)
-        box.addWidget(_heading("The wish"))
-        box.addWidget(_hint("hardest where the arm is"))
+        box.addWidget(heading("The wish"))
+        box.addWidget(hint("hardest where the arm is"))
         row = QHBoxLayout()
         row.setSpacing(4)
         for words, where in _WISH_WORDS:
             row.addWidget(self._wish(words, where, lambda w=where: self._want(w)))
         row.addStretch(1)
         box.addLayout(row)
-        box.addWidget(_hint("and"))
+        box.addWidget(hint("and"))
         row = QHBoxLayout()
         row.setSpacing(4)
         row.addWidget(self._wish("no slack", "no_slack", lambda: self.model.toggle("no_slack")))
@@ -161,7 +162,7 @@ class SetupPlace(QWidget):
         area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         area.setWidget(self.found)
         box.addWidget(area, 1)
-        return panel
+        return frame
 
     def _wish(self, words: str, key: str, act: Any) -> QPushButton:
         button = QPushButton(words)
@@ -322,30 +323,12 @@ class SetupPlace(QWidget):
         dialog.open()
 
 
-def _panel() -> QFrame:
-    frame = QFrame()
-    frame.setObjectName("panel")
-    return frame
-
-
-def _heading(words: str) -> QLabel:
-    label = QLabel(words)
-    label.setObjectName("heading")
-    return label
-
-
-def _hint(words: str) -> QLabel:
-    label = QLabel(words)
-    label.setObjectName("hint")
-    return label
-
-
 def _sheet(title: str, view: QWidget, foot: QWidget | None = None) -> QFrame:
-    frame = _panel()
+    frame = panel()
     box = QVBoxLayout(frame)
     box.setContentsMargins(12, 8, 8, 6)
     box.setSpacing(4)
-    box.addWidget(_heading(title))
+    box.addWidget(heading(title))
     box.addWidget(view, 1)
     if foot is not None:
         box.addWidget(foot)

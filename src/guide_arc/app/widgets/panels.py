@@ -1,0 +1,28 @@
+"""The parts that every place's page is laid out with."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QFrame, QLabel
+
+
+def panel() -> QFrame:
+    """A sheet of the page with its border."""
+    frame = QFrame()
+    frame.setObjectName("panel")
+    return frame
+
+
+def heading(words: str) -> QLabel:
+    """The name of a panel."""
+    return _label(words, "heading")
+
+
+def hint(words: str) -> QLabel:
+    """Quiet words beside a heading or below a panel."""
+    return _label(words, "hint")
+
+
+def _label(words: str, role: str) -> QLabel:
+    label = QLabel(words)
+    label.setObjectName(role)
+    return label
