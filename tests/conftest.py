@@ -126,3 +126,9 @@ def window(open_window: Callable[..., Hands]) -> Hands:
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """The longest first, so that no worker is left alone with one at the end."""
     items.sort(key=lambda item: Path(item.fspath).name not in ("test_project.py", "test_watch.py"))
+
+
+def pytest_collection_finish() -> None:
+    """Tests and modules stay to the end: the collection after each window need not look at them."""
+    gc.collect()
+    gc.freeze()

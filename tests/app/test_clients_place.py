@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import shutil
+from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
@@ -10,6 +12,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QDialog
 
+from conftest import adder
 from guide_arc.app.places.clients.typed import (
     rack_from,
     rack_words,
@@ -25,9 +28,12 @@ from guide_arc.library.store import Library
 from hands import Hands
 
 
-@pytest.fixture
-def years(library: Library, add_set) -> list[int]:
-    """Cleo with three curls and a pushdown, Finn with one pushdown."""
+@pytest.fixture(scope="module")
+def three_weeks(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """Cleo with three curls and a pushdown, Finn with one pushdown; built once and copied."""
+    folder = tmp_path_factory.mktemp("weeks") / "library"
+    library = Library.open(folder)
+    add_set = adder(library)
     swings = {"faults": {"torso-swing": 22.0}}
     ids = [
         add_set("Cleo Marsh", reps=5, recorded="2031-03-01", load_kg=25.0, **swings),
@@ -38,7 +44,22 @@ def years(library: Library, add_set) -> list[int]:
     ]
     kept = {"torso-swing/both": Decision("keep", None, "Marit Engel", "2031-03-02")}
     library.keep_notes(ids[0], SetNotes(kept, state="done"))
-    return ids
+    library.close()
+    return folder
+
+
+@pytest.fixture
+def library(three_weeks: Path, tmp_path: Path) -> Iterator[Library]:
+    shutil.copytree(three_weeks, tmp_path / "library")
+    opened = Library.open(tmp_path / "library")
+    yield opened
+    opened.close()
+
+
+@pytest.fixture
+def years(library: Library) -> list[int]:
+    """The ids of the sets, in the order in which they were taken in."""
+    return [1, 2, 3, 4, 5]
 
 
 @pytest.fixture
@@ -181,12 +202,6 @@ def test_erasing_a_client_whose_set_is_open_leaves_nothing_open(window: Hands, y
     window.settle()
     window.do("go.review")
     assert window.review.record is None or window.review.record.id != years[4]
-
-
-def test_an_empty_library_says_how_clients_come(open_window):
-    window = open_window()
-    window.do("go.clients")
-    assert "No client yet" in place(window).empty.text()
 
 
 def test_the_report_and_the_export_are_written(window: Hands, tmp_path: Path):

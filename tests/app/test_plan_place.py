@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import shutil
+from collections.abc import Iterator
 from pathlib import Path
 
 import icalendar
@@ -9,6 +11,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
+from conftest import adder
 from guide_arc.core.model.client import Client
 from guide_arc.library.clients import Clients
 from guide_arc.library.planning import plan_of_client
@@ -16,12 +19,30 @@ from guide_arc.library.store import Library
 from hands import Hands
 
 
-@pytest.fixture
-def window(library: Library, add_set, open_window) -> Hands:
+@pytest.fixture(scope="module")
+def one_evening(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """Two sets of Cleo's and one of Finn's; built once and copied."""
+    folder = tmp_path_factory.mktemp("evening") / "library"
+    library = Library.open(folder)
+    add_set = adder(library)
     add_set("Cleo Marsh", reps=12, recorded="2031-03-01", load_kg=30.0)
     add_set("Cleo Marsh", "rope-pushdown", reps=4, recorded="2031-03-01", load_kg=20.0)
     add_set("Finn Adair", "rope-pushdown", reps=4, recorded="2031-03-03", seed=7)
     Clients(library).keep(Client("Cleo Marsh", rack_kg={"bar": (20.0, 30.0, 40.0)}))
+    library.close()
+    return folder
+
+
+@pytest.fixture
+def library(one_evening: Path, tmp_path: Path) -> Iterator[Library]:
+    shutil.copytree(one_evening, tmp_path / "library")
+    opened = Library.open(tmp_path / "library")
+    yield opened
+    opened.close()
+
+
+@pytest.fixture
+def window(library: Library, open_window) -> Hands:
     hands = open_window()
     hands.do("go.plan")
     model(hands).choose_client("Cleo Marsh")
@@ -151,9 +172,3 @@ def test_it_is_taken_along_as_sheet_table_and_calendar(window: Hands, tmp_path: 
     assert "Cleo Marsh" in event["SUMMARY"]
     assert event["DTSTART"].dt.date() == model(window).sheet.session.on
     assert "Standing barbell curl: 30 kg" in event["DESCRIPTION"]
-
-
-def test_an_empty_library_says_how_plans_begin(open_window):
-    window = open_window()
-    window.do("go.plan")
-    assert "nothing to plan" in window.of("plan").empty.text()

@@ -34,7 +34,7 @@ from guide_arc.standards.loader import standard
 from guide_arc.standards.tempo import parse_tempo
 
 COACH = "Marit Engel"
-EDITION = "4"
+EDITION = "5"
 STATURE_M = {
     "Ada Quill": 1.68, "Benno Hartz": 1.84, "Cleo Marsh": 1.74,
     "Dario Venn": 1.79, "Esme Rook": 1.62, "Finn Adair": 1.88,
@@ -167,7 +167,7 @@ def filmed_clip(filmed: Filmed, seed: int, making: Path) -> tuple[str, bytes]:
     """The name and bytes of a set's film, made in a folder."""
     view: View = filmed.view if filmed.view != "none" else "left"
     target = making / file_name(filmed, f"-{view}.mp4")
-    filming = Filming(view, 854, 480, shake_px=1.4, light=0.08)
+    filming = Filming(view, 640, 360, rate_hz=24.0, shake_px=1.0, light=0.08)
     film(target, standard(filmed.standard, filmed.school), _script(filmed), filming, seed)
     return target.name, target.read_bytes()
 
