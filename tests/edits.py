@@ -178,6 +178,24 @@ def bend(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
         t.move(t.has([f"{s}_{p}" for p in HAND]), elbow, axis, angle)
 
 
+def roll(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
+    """The forearm out to its side (or in) about the upper arm's own line, as a wide grip has it."""
+    for s in _sides(side):
+        elbow = t.points[f"{s}_elbow"]
+        sign = 1.0 if s == "left" else -1.0
+        angle = sign * np.radians(deg) * t.weight(when, _own(t, s), reps)
+        t.move(t.has([f"{s}_{p}" for p in HAND]), elbow, t.points[f"{s}_shoulder"] - elbow, angle)
+
+
+def flatten(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
+    """The lowest rib brought so many hundredths of the way onto the line from the hips to the neck."""
+    hips, neck, rib = t.hips(), t.points["neck"], t.points["mid_spine"]
+    line = (neck - hips) / np.linalg.norm(neck - hips, axis=1, keepdims=True)
+    on_line = hips + line * ((rib - hips) * line).sum(axis=1, keepdims=True)
+    share = 0.01 * deg * t.weight(when, _either(t), reps)[:, None]
+    t.points["mid_spine"] = rib + share * (on_line - rib)
+
+
 def forearm_turn(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
     """The hand turned about the forearm: positive turns the thumbs in over the top."""
     for s in _sides(side):
@@ -326,7 +344,7 @@ def _either(t: Take) -> str:
 EDITS: dict[str, Callable[..., None]] = {
     f.__name__: f
     for f in (
-        lean, twist, shrug, shoulder_turn, abduct, swivel, bend, forearm_turn, wrist, hand_up,
+        lean, twist, shrug, shoulder_turn, abduct, swivel, bend, roll, flatten, forearm_turn, wrist, hand_up,
         hips_move, idle, late, short,
     )
 }  # fmt: skip

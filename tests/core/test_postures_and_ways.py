@@ -46,7 +46,7 @@ def test_the_truth_of_a_clean_rep_is_the_standards_own_range(id, school):
 def test_a_trunk_that_leans_and_turns_is_mirrored_for_the_other_arm(id, arm):
     plan = standard(id)
     _done, points = exact(id, arms=arm)
-    _lean, aside, twist, _hike = trunk_along(plan, np.array([1.0]))[0]
+    _lean, aside, twist, *_ = trunk_along(plan, np.array([1.0]))[0]
     sign = 1.0 if arm == "left" else -1.0
     turned, leaned = trunk_rotation(points), trunk_side_lean(points)
     extreme = int(np.argmax(np.abs(turned))) if twist else 0

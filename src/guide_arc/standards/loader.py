@@ -275,7 +275,7 @@ def _trunk(form: StandardForm, pose: PoseForm) -> TrunkPose:
     if own is None:
         return TrunkPose(0.5 * (low + high))
     lean = 0.5 * (low + high) if own.lean_deg is None else own.lean_deg
-    return TrunkPose(lean, own.side_lean_deg, own.twist_deg, own.hike_pct)
+    return TrunkPose(lean, own.side_lean_deg, own.twist_deg, own.hike_pct, own.round_deg)
 
 
 def _rule(form: CheckForm) -> CheckRule:

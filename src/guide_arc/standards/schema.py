@@ -217,6 +217,10 @@ class TrunkForm(_Part):
     side_lean_deg: Degrees = 0.0
     twist_deg: Degrees = 0.0
     hike_pct: float = Field(default=0.0, ge=0, le=30)
+    round_deg: float = Field(
+        default=0.0, ge=0, le=90,
+        description="How far the spine is rounded: the angle between lower and upper trunk.",
+    )  # fmt: skip
 
 
 class PoseForm(_Part):

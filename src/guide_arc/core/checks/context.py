@@ -135,7 +135,8 @@ def hidden(
         elif shows(view, measure, side):
             why = "its landmarks are missing from the track"
         else:
-            why = f"hidden from the {view}; {how_to_see(measure, view, side)} to see it"
+            how = how_to_see(measure, view, side)
+            why = f"hidden from the {view}; {how}{' to see it' if how.startswith('film') else ''}"
         return cannot_tell(rule, worn, rule.limit, unit, why)
     if not ctx.reps_of(worn):
         return cannot_tell(rule, worn, rule.limit, unit, no_rep(ctx))

@@ -92,7 +92,7 @@ SPEC: Final = CheckSpec(
     "end-point", end_point, "pct", 140, "percent of the trunk that the hand is short of its target",
     shown_by=(
         "fatigue-drift", "left-right", "range-short", "upper-arm-drift", "elbow-path", "hand-path",
-        "shoulder-hike", "wrist-bend", "torso-lean",
+        "shoulder-hike", "wrist-bend", "torso-lean", "hand-off-head",
     ),
     needs=("wrist_bend",), evidence="end-point", picture="front", has_target=True,
     course="end point off by",

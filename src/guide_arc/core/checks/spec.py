@@ -18,11 +18,11 @@ Unit = Literal["deg", "pct"]
 class Moves:
     """What its fault moves on the simulated client, in proportion to how far each rep is done.
 
-    channel : "lean", "aside", "twist" in degrees, "shoulders" in trunk lengths
+    channel : "lean", "aside", "twist" in degrees, "shoulders", "hips" in trunk lengths
     per_amount : how much of it for one unit of the fault's amount
     """
 
-    channel: Literal["lean", "aside", "twist", "shoulders"]
+    channel: Literal["lean", "aside", "twist", "shoulders", "hips"]
     per_amount: float
 
 

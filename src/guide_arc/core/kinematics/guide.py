@@ -120,14 +120,17 @@ def _directions(poses: Array) -> Array:
 
 
 def trunk_along(standard: Standard, share: Array) -> Array:
-    """(N, 4) the trunk's intended lean, side lean, twist and hike at each share of the lift."""
+    """(N, 5) the trunk's intended lean, side lean, twist, hike and rounding at each share of the lift."""
     start, turn = (_trunk_array(t) for t in standard.trunk)
     out: Array = start + np.asarray(share, dtype=float)[..., None] * (turn - start)
     return out
 
 
 def _trunk_array(pose: TrunkPose) -> Array:
-    return np.array([pose.lean_deg, pose.side_lean_deg, pose.twist_deg, pose.hike_pct], dtype=float)
+    return np.array(
+        [pose.lean_deg, pose.side_lean_deg, pose.twist_deg, pose.hike_pct, pose.round_deg],
+        dtype=float,
+    )
 
 
 def arm_directions(poses: Array) -> tuple[Array, Array]:

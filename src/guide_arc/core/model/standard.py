@@ -51,12 +51,14 @@ class TrunkPose:
 
     lean_deg, side_lean_deg, twist_deg : as trunk_lean, trunk_side_lean and trunk_rotation
     hike_pct : as shoulder_hike
+    round_deg : how far the spine is rounded, between lower and upper trunk
     """
 
     lean_deg: float
     side_lean_deg: float = 0.0
     twist_deg: float = 0.0
     hike_pct: float = 0.0
+    round_deg: float = 0.0
 
 
 @dataclass(frozen=True)

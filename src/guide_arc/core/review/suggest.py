@@ -178,7 +178,7 @@ def _expected(standard: Standard, forearm: float) -> dict[str, Array]:
     poses = np.concatenate((poses_along(standard, share), poses_back(standard, share[::-1])))
     share = np.concatenate((share, share[::-1]))
     upper, fore = arm_directions(poses)
-    lean, aside, twist, hike = trunk_along(standard, share).T
+    lean, aside, twist, hike, _rounding = trunk_along(standard, share).T
     lean, aside, twist = np.radians(lean), np.radians(aside), np.radians(twist)
     return {
         "arm": np.concatenate((upper, forearm * fore), axis=1),

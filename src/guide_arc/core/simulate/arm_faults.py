@@ -32,6 +32,7 @@ _SHIFTS: Final = np.linspace(0.0, 75.0, 151)
 # What a shift of one of a pose's numbers would also be told as.
 _ALSO: Final = {
     _ELBOW: ("elbow-bend-change",),
+    _PLANE: ("grip-width",),
     _ELEVATION: ("upper-arm-drift", "elbow-low", "elbow-high"),
 }
 _OF_DRIVE: Final = {
@@ -63,6 +64,10 @@ def arm_faults(
         if name in faults:
             column, shift = _off_path(standard, part, faults[name])
             out[:, column] += shift * bump
+    if "hand-off-head" in faults:
+        out[:, _ELEVATION] -= _off_head(standard, anatomy, faults["hand-off-head"]) * bump
+    if "grip-width" in faults:
+        out[:, _OUT] += _out_of_plane(standard, faults["grip-width"])
     if "end-point" in faults:
         column, shift, at_start = _short_of_target(standard, anatomy, faults["end-point"])
         out[:, column] += shift * (1.0 - bump if at_start else bump)
@@ -107,6 +112,32 @@ def _off_path(standard: Standard, part: str, amount_pct: float) -> tuple[int, fl
     return best[1], best[2]
 
 
+def _out_of_plane(standard: Standard, amount_deg: float) -> float:
+    """By how much the forearm's way has to point further out for it to stand so far out of its plane."""
+    poses = poses_along(standard, np.linspace(0.2, 1.0, 41))
+    tried = np.linspace(0.0, 4.0, 401)
+    more = np.repeat(poses[None], len(tried), axis=0)
+    more[..., _OUT] += tried[:, None]
+    out = np.degrees(np.median(np.arcsin(arm_directions(more)[1][..., 0]), axis=-1))
+    return float(tried[np.argmin(np.abs(out - out[0] - amount_deg))])
+
+
+@lru_cache(maxsize=32)
+def _off_head(standard: Standard, anatomy: Anatomy, amount_pct: float) -> float:
+    """By how many degrees the upper arms have to sink at the turn for the hands to be so far from the ears."""
+    pose = poses_along(standard, np.array([1.0]))
+    rest = np.repeat(pose, len(_SHIFTS), axis=0)
+    tried = rest.copy()
+    tried[:, _ELEVATION] -= _SHIFTS
+    still = np.zeros(len(_SHIFTS))
+    posture = Posture(
+        still, still, still, dict.fromkeys(SIDES, still), still, np.zeros((len(still), 2))
+    )
+    points = landmarks(anatomy, standard.base, posture, {"left": tried, "right": rest})
+    away = 100.0 * length(points["left_wrist"] - points["left_ear"]) / anatomy.upper_arm_m
+    return float(_SHIFTS[np.argmin(np.abs(np.abs(away - away[0]) - amount_pct))])
+
+
 @dataclass(frozen=True, eq=False)
 class _Tried:
     """Figures with one pose changed more and more, as targets see a body."""
@@ -136,7 +167,9 @@ def _short_of_target(
     target = TARGETS[rule.target or ""]
     at_start = rule.at == "start"
     pose = poses_along(standard, np.array([0.0 if at_start else 1.0]))
-    lean, aside, twist, hike = trunk_along(standard, np.array([0.0 if at_start else 1.0]))[0]
+    lean, aside, twist, hike, _rounding = trunk_along(
+        standard, np.array([0.0 if at_start else 1.0])
+    )[0]
     still = np.ones(len(_SHIFTS))
     posture = Posture(
         lean * still, aside * still, twist * still, dict.fromkeys(SIDES, hike / 100.0 * still), 6.0 * still, np.zeros((len(still), 2)),

@@ -24,7 +24,7 @@ def body_on_path(
     bench_deg : the bench's angle over level, which sets the trunk's lean; None takes the standard's own
     """
     share = np.linspace(0.0, 1.0, count)
-    lean, aside, twist, hike = trunk_along(standard, share).T
+    lean, aside, twist, hike, rounding = trunk_along(standard, share).T
     if bench_deg is not None:
         # Lying or sitting back leans the trunk back; face down it leans forward.
         lean = lean - lean[0] + (90.0 - bench_deg) * (1.0 if standard.base == "prone" else -1.0)
@@ -32,7 +32,7 @@ def body_on_path(
     if standard.arms == "one":
         arms["right"] = np.broadcast_to(arms["right"][:1], arms["right"].shape)
     raised: dict[Side, Array] = dict.fromkeys(SIDES, hike / 100.0)
-    posture = Posture(lean, aside, twist, raised, np.zeros(count), np.zeros((count, 2)))
+    posture = Posture(lean, aside, twist, raised, np.zeros(count), np.zeros((count, 2)), rounding)
     points = landmarks(Anatomy(stature_m), standard.base, posture, arms)
     start = 0.5 * (points["left_hip"][0] + points["right_hip"][0])
     floor = min(

@@ -226,7 +226,8 @@ def _figure(  # noqa: PLR0913
         bumps[side], shares[side] = faulty, share
     bump = np.maximum(bumps["left"], bumps["right"])
     mirrored = -1.0 if _arms(standard, script) == "right" else 1.0
-    lean, aside, twist, _ = trunk_along(standard, np.maximum(shares["left"], shares["right"])).T
+    trunk = trunk_along(standard, np.maximum(shares["left"], shares["right"]))
+    lean, aside, twist, _, rounding = trunk.T
     raised = moved(faults, "shoulders", bump)
     hike = {
         side: 0.01 * trunk_along(standard, share)[:, 3] + raised for side, share in shares.items()
@@ -241,9 +242,16 @@ def _figure(  # noqa: PLR0913
         twist_deg=mirrored * twist + moved(faults, "twist", bump),
         hike=hike,
         wrist_deg=6.0 + np.maximum(faults.get("wrist-bend", 6.0) - 6.0, 0.0) * bump,
-        place_m=around.place_m(time_s),
+        place_m=around.place_m(time_s) + _hips_aside(anatomy, faults, bump),
+        round_deg=rounding - faults.get("spine-straight", 0.0) * bump,
     )
     return landmarks(anatomy, standard.base, posture, arms)
+
+
+def _hips_aside(anatomy: Anatomy, faults: Mapping[str, float], bump: Array) -> Array:
+    """(T, 2) the way of hips that do not keep their place: ahead."""
+    ahead = anatomy.trunk_m * moved(faults, "hips", bump)
+    return np.stack((np.zeros_like(ahead), ahead), axis=-1)
 
 
 def _poses(

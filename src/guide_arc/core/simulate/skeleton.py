@@ -16,6 +16,9 @@ from guide_arc.core.model.standard import Base
 _SEAT_M: Final = 0.45
 # Height of the wrist above the floor in a push-up.
 _HANDLE_M: Final = 0.12
+# The lowest rib and the base of the neck above the hips, in trunk lengths.
+_RIB: Final = 0.42
+_NECK: Final = 1.06
 # Bases in which the hands stay and the body moves.
 ON_THE_HANDS: Final = ("on-hands", "plank", "pike")
 
@@ -27,6 +30,7 @@ class Posture:
     lean_deg, side_lean_deg, twist_deg : as trunk_lean, trunk_side_lean and trunk_rotation
     hike : each shoulder raised, share of the trunk; wrist_deg : wrist bend
     place_m : (T, 2) the hips' way (to the left, ahead)
+    round_deg : how far the spine is rounded; None where it stays straight
     """
 
     lean_deg: Array
@@ -35,6 +39,7 @@ class Posture:
     hike: dict[Side, Array]
     wrist_deg: Array
     place_m: Array
+    round_deg: Array | None = None
 
 
 def landmarks(
@@ -55,8 +60,8 @@ def landmarks(
     across_hips = _trunk_frame(square)[0] if base == "side-lying" else level
     out: dict[str, Array] = {}
     head = hips + up * (anatomy.trunk_m + anatomy.ear_above_shoulder_m)
-    out["neck"] = hips + up * (anatomy.trunk_m * 1.06)
-    out["mid_spine"] = hips + up * (anatomy.trunk_m * 0.42)
+    out["neck"] = hips + up * (anatomy.trunk_m * _NECK)
+    out["mid_spine"] = hips + up * (anatomy.trunk_m * _RIB) - _bowed(anatomy, posture) * ahead
     out["nose"] = head + 0.062 * anatomy.stature_m * ahead - 0.008 * anatomy.stature_m * up
     signs: tuple[tuple[Side, float], ...] = (("left", 1.0), ("right", -1.0))
     for side, sign in signs:
@@ -71,6 +76,19 @@ def landmarks(
     for side in SIDES:
         leg(out, anatomy, base, side, posture.lean_deg)
     return {name: out[name] for name in BODY}
+
+
+def _bowed(anatomy: Anatomy, posture: Posture) -> Array:
+    """(T, 1) how far behind the line from hips to neck the lowest rib lies, for the two parts of the trunk to close
+    by the rounding: the tangent of a sum of two angles, solved for their common side."""
+    if posture.round_deg is None:
+        return np.zeros((len(posture.lean_deg), 1))
+    lower, upper = _RIB * anatomy.trunk_m, (_NECK - _RIB) * anatomy.trunk_m
+    tangent = np.tan(np.radians(np.clip(posture.round_deg, 0.0, 85.0)))
+    both = 1.0 / lower + 1.0 / upper
+    root = np.sqrt(both**2 + 4.0 * tangent**2 / (lower * upper)) - both
+    bowed = lower * upper * root / np.maximum(2.0 * tangent, 1e-9)
+    return np.where(tangent > 1e-6, bowed, 0.0)[:, None]
 
 
 def _trunk_frame(posture: Posture) -> tuple[Array, Array, Array]:

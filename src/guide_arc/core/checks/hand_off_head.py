@@ -1,0 +1,77 @@
+"""hand-off-head: a hand that belongs beside the head leaves it.
+
+Value: the largest change, within the rep, of the distance from the wrist to the ear of its side, from its median
+at the starts of the set's lifts, settled over 0.25 s. Unit: percent of the upper arm.
+"""
+
+from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.checks.context import (
+    RepValue,
+    SetContext,
+    cannot_tell,
+    largest,
+    no_rep,
+    settled,
+    summarise,
+)
+from guide_arc.core.checks.rules import CHECK
+from guide_arc.core.checks.spec import CheckSpec
+from guide_arc.core.kinematics.vectors import length, span_of
+from guide_arc.core.kinematics.views import near_side
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.rep import Rep
+from guide_arc.core.model.standard import CheckRule
+
+
+def hand_off_head(ctx: SetContext, rule: CheckRule) -> list[Finding]:
+    return [_finding(ctx, rule, side) for side in ctx.sides]
+
+
+def _finding(ctx: SetContext, rule: CheckRule, side: Side) -> Finding:
+    body = ctx.body
+    view = body.cleaned.track.view
+    if near_side(view) not in (None, side):
+        return cannot_tell(rule, side, rule.limit, "pct", f"hidden from the {view}; film from the {side} side to see it")  # fmt: skip
+    start, turn = ctx.standard.trunk
+    if view != "none" and abs(turn.twist_deg - start.twist_deg) > CHECK.twist_hides_deg:
+        why = "while the trunk turns a picture does not show it; only a recording in space does"
+        return cannot_tell(rule, side, rule.limit, "pct", why)
+    wrist, ear = f"{side}_wrist", f"{side}_ear"
+    if not body.shows_landmarks((wrist, ear)):
+        return cannot_tell(rule, side, rule.limit, "pct", "the landmarks of hand and ear are missing from the track")  # fmt: skip
+    reps = ctx.reps_of(side)
+    if not reps:
+        return cannot_tell(rule, side, rule.limit, "pct", no_rep(ctx))
+    arm_m = body.upper_arm_m[side]
+    away = 100.0 * length(body.points[wrist] - body.points[ear]) / arm_m
+    u = 100.0 * np.hypot(body.cleaned.sigma(wrist), body.cleaned.sigma(ear)) / arm_m
+    begun = np.concatenate(
+        [away[np.abs(body.time_s - r.start_s) <= CHECK.end_half_window_s] for r in reps]
+    )
+    kept = float(np.nanmedian(begun)) if np.isfinite(begun).any() else np.nan
+
+    def value_of(rep: Rep) -> RepValue | None:
+        window = span_of(body.time_s, rep.start_s, rep.end_s)
+        seen = np.isfinite(away[window])
+        time = body.time_s[window][seen]
+        steady = settled(time, away[window][seen])
+        return largest(rep, time, np.abs(steady - kept), np.nan_to_num(u[window][seen], nan=5.0))
+
+    found = (value_of(rep) for rep in reps)
+    return summarise(
+        rule, side, [v for v in found if v], "pct",
+        lambda v: f"hand leaves the head by {v:.0f} % of the arm",
+    )  # fmt: skip
+
+
+SPEC: Final = CheckSpec(
+    "hand-off-head", hand_off_head, "pct", 22, "percent of the upper arm that the hand leaves the head at the turn",
+    shown_by=("elbow-bend-change", "upper-arm-drift"), praise="Your hands stayed beside the head.",
+    course="hands leave the head",
+)  # fmt: skip

@@ -1,0 +1,71 @@
+"""spine-straight: the spine does not round where rounding is the exercise.
+
+Value: by how much the angle between the lower trunk (hips to the lowest rib) and the upper (lowest rib to the base
+of the neck) closes from the start of the lift to the turn; the limit is the least that is asked. Needs the landmarks
+`mid_spine` and `neck`, seen from the side or in space. Unit: degrees.
+"""
+
+from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
+
+from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, no_rep, summarise
+from guide_arc.core.checks.rules import CHECK
+from guide_arc.core.checks.spec import CheckSpec
+from guide_arc.core.kinematics.measures import middle
+from guide_arc.core.kinematics.vectors import Array, angle_deg, length, median
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.rep import Rep
+from guide_arc.core.model.standard import CheckRule
+
+_POINTS: Final = ("neck", "mid_spine")
+
+
+def spine_straight(ctx: SetContext, rule: CheckRule) -> list[Finding]:
+    why = _hidden(ctx)
+    if why:
+        return [cannot_tell(rule, "both", rule.limit, "deg", why)]
+    body = ctx.body
+    hips, rib, neck = middle(body.points, "hip"), body.points["mid_spine"], body.points["neck"]
+    bend = angle_deg(rib - hips, neck - rib)
+    u = _u(ctx, length(rib - hips), length(neck - rib))
+
+    def near(at_s: float) -> float:
+        here = bend[np.abs(body.time_s - at_s) <= CHECK.end_half_window_s]
+        return median(here[np.isfinite(here)])
+
+    def value_of(rep: Rep) -> RepValue:
+        rounded = near(rep.turn_s) - near(rep.start_s)
+        words = f"spine rounds {max(rounded, 0.0):.0f}° where {rule.limit:.0f}° is asked"
+        return RepValue(rep.number, rounded, u, rep.turn_s, "", words)
+
+    values = [value_of(rep) for rep in ctx.repset.reps]
+    return [
+        summarise(rule, "both", values, "deg", lambda v: f"spine rounds {v:.0f}°", least=True),
+    ]
+
+
+def _hidden(ctx: SetContext) -> str:
+    body = ctx.body
+    view = body.cleaned.track.view
+    if view in ("front", "back"):
+        return f"hidden from the {view}; film from the side"
+    if not all(name in body.points for name in _POINTS) or not body.shows_landmarks(_POINTS):
+        return "the lowest rib and the base of the neck are not marked; mark both to see it"
+    return no_rep(ctx) if not ctx.repset.reps else ""
+
+
+def _u(ctx: SetContext, lower_m: Array, upper_m: Array) -> float:
+    """Degrees by which the noise of four landmarks turns the two parts of the trunk."""
+    sigma = ctx.body.cleaned.sigma("mid_spine")
+    noise = median(sigma[np.isfinite(sigma)])
+    parts = [median(m[np.isfinite(m)]) for m in (lower_m, upper_m)]
+    return float(np.degrees(2.0 * noise * np.hypot(1.0 / parts[0], 1.0 / parts[1])))
+
+
+SPEC: Final = CheckSpec(
+    "spine-straight", spine_straight, "deg", 57, "degrees of rounding that are missing at the turn",
+    shown_by=("range-short", "fatigue-drift", "left-right"), needs_points=_POINTS, least=True, praise="The spine rounded all the way.", course="spine rounds",
+)  # fmt: skip
