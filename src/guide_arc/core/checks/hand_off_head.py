@@ -39,7 +39,7 @@ def _finding(ctx: SetContext, rule: CheckRule, side: Side) -> Finding:
     if near_side(view) not in (None, side):
         return cannot_tell(rule, side, rule.limit, "pct", f"hidden from the {view}; film from the {side} side to see it")  # fmt: skip
     start, turn = ctx.standard.trunk
-    if view != "none" and abs(turn.twist_deg - start.twist_deg) > CHECK.twist_hides_deg:
+    if view != "none" and turn.twist_deg != start.twist_deg:
         why = "while the trunk turns a picture does not show it; only a recording in space does"
         return cannot_tell(rule, side, rule.limit, "pct", why)
     wrist, ear = f"{side}_wrist", f"{side}_ear"

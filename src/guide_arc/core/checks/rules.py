@@ -66,9 +66,6 @@ class CheckRules:
     turn_bent_deg: float = rule(
         25.0, "degrees", "on a straighter arm its own way of bending is noise"
     )
-    twist_hides_deg: float = rule(
-        15.0, "degrees", "a trunk that turns by more changes what a picture shows of hand and head"
-    )
     turn_inside_shares: tuple[float, float] = rule(
         (0.12, 0.92),
         "share of the way",

@@ -1,7 +1,8 @@
 """spine-straight: the spine does not round where rounding is the exercise.
 
 Value: by how much the angle between the lower trunk (hips to the lowest rib) and the upper (lowest rib to the base
-of the neck) closes from the start of the lift to the turn; the limit is the least that is asked. Needs the landmarks
+of the neck) closes from the start of the lift to the turn, for a lift that goes all the way: one that stops short has
+rounded as much less. The limit is the least that is asked. Needs the landmarks
 `mid_spine` and `neck`, seen from the side or in space. Unit: degrees.
 """
 
@@ -12,11 +13,13 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, no_rep, summarise
+from guide_arc.core.checks.ends import arm_ends
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.kinematics.measures import middle
 from guide_arc.core.kinematics.vectors import Array, angle_deg, length, median
 from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
 
@@ -37,7 +40,7 @@ def spine_straight(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return median(here[np.isfinite(here)])
 
     def value_of(rep: Rep) -> RepValue:
-        rounded = near(rep.turn_s) - near(rep.start_s)
+        rounded = (near(rep.turn_s) - near(rep.start_s)) / _gone(ctx, rep)
         words = f"spine rounds {max(rounded, 0.0):.0f}° where {rule.limit:.0f}° is asked"
         return RepValue(rep.number, rounded, u, rep.turn_s, "", words)
 
@@ -57,6 +60,16 @@ def _hidden(ctx: SetContext) -> str:
     return no_rep(ctx) if not ctx.repset.reps else ""
 
 
+def _gone(ctx: SetContext, rep: Rep) -> float:
+    """The share of the asked range that a rep goes; a half at the least."""
+    side: Side = "right" if rep.side == "right" else "left"
+    ends = arm_ends(ctx, side, rep)
+    if ends is None:
+        return 1.0
+    share = abs(ends.turn_deg - ends.start_deg) / ctx.standard.range.size_deg
+    return float(np.clip(share, 0.5, 1.0))
+
+
 def _u(ctx: SetContext, lower_m: Array, upper_m: Array) -> float:
     """Degrees by which the noise of four landmarks turns the two parts of the trunk."""
     sigma = ctx.body.cleaned.sigma("mid_spine")
@@ -67,5 +80,5 @@ def _u(ctx: SetContext, lower_m: Array, upper_m: Array) -> float:
 
 SPEC: Final = CheckSpec(
     "spine-straight", spine_straight, "deg", 57, "degrees of rounding that are missing at the turn",
-    shown_by=("range-short", "fatigue-drift", "left-right"), needs_points=_POINTS, least=True, praise="The spine rounded all the way.", course="spine rounds",
+    needs_points=_POINTS, least=True, praise="The spine rounded all the way.", course="spine rounds",
 )  # fmt: skip
