@@ -9,7 +9,7 @@ from typing import Any
 
 from guide_arc.core.checks.registry import shows_also, specs
 from guide_arc.core.kinematics.endpoints import TARGETS
-from guide_arc.core.mechanics.fibres import FIBRES
+from guide_arc.core.mechanics.fibres import FIBRES, along_pct
 from guide_arc.core.model.rules import told
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.planning.rules import PLAN
@@ -236,6 +236,11 @@ def _of_plan(kind: str, name: str, plan: Standard) -> str:
         if not rules:
             raise ValueError(f"nothing of {plan.id} is felt in the {name}")
         return f"{' or '.join(f'`{r.name}`' for r in rules)} in {plan.name}"
+    if kind == "fibre":
+        along = along_pct(plan)
+        if along is None:
+            raise ValueError(f"{plan.id} has no fibre line for the arm")
+        return f"path {along:.0f} % along its fibres in {plan.name}"
     said = {
         "tempo": f"tempo {plan.tempo}", "range": f"range {plan.range.from_deg:g} to {plan.range.to_deg:g}°",
         "lean": f"lean {plan.trunk_lean_deg[0]:g} to {plan.trunk_lean_deg[1]:g}°",

@@ -193,3 +193,10 @@ def test_a_long_review_says_how_far_it_is(curl_file, capsys, monkeypatch):
 def test_a_short_review_says_nothing_on_the_side(curl_file, capsys):
     assert run(["review", str(curl_file)]) == 0
     assert capsys.readouterr().err == ""
+
+
+def test_pain_stops_what_would_be_prescribed(curl_file, capsys):
+    assert run(["review", str(curl_file), "--pain", "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["next"]["ask_first"] is True
+    assert run(["review", str(curl_file), "--pain"]) == 0
+    assert capsys.readouterr().out.startswith("Stop this exercise")

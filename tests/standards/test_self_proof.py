@@ -3,11 +3,10 @@ at twice the limit is found by its own check and by no other that could tell the
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
 
 from builders import FIRST_NINE, every_school
+from faults_from_views import twice_the_limit
 from guide_arc.core.checks.registry import shows_also
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import Standard, Tempo
@@ -18,8 +17,6 @@ from guide_arc.standards.loader import standard
 
 # A tracked recording in space: 4 mm root mean square, 2.3 mm on each axis.
 CAMERA = Camera("none", 20.0, 0.0023)
-# A burst can't carry more than all of a lift.
-ALL_BURST_PCT = 95.0
 PATHS = (
     "elbow-path",
     "elbow-low",
@@ -67,28 +64,6 @@ def performed(plan: Standard, tempo: Tempo, faults: dict[str, float], seed: int)
         with_truth=False,
     )
     return review_set(done.track, plan, tempo)
-
-
-def twice_the_limit(plan: Standard, check: str) -> tuple[Tempo, float]:
-    """The tempo to perform in, and the amount of the fault in its own unit."""
-    rule, tempo = plan.check(check), plan.tempo
-    assert rule is not None
-    if check == "hold-missing":
-        asked = tempo.top_s or tempo.bottom_s or plan.holds.opening_stretch_s
-        return (tempo if asked else replace(tempo, top_s=2.0)), 0.0
-    if check == "too-fast-lower":
-        tempo = tempo if tempo.lower_s else replace(tempo, lower_s=2.0)
-        return tempo, 0.5 * rule.limit / 100.0 * (tempo.lower_s or 0.0)
-    if check == "too-fast-lift":
-        tempo = tempo if tempo.lift_s else replace(tempo, lift_s=1.0)
-        return tempo, 0.5 * rule.limit / 100.0 * (tempo.lift_s or 0.0)
-    if check == "too-slow-lift":
-        return tempo, 1.4 * rule.limit / 100.0 * (tempo.lift_s or 0.0)
-    if check == "too-slow-lower":
-        return tempo, 1.4 * rule.limit / 100.0 * (tempo.lower_s or tempo.lift_s or 0.0)
-    if check == "momentum":
-        return tempo, ALL_BURST_PCT
-    return tempo, 2.0 * rule.limit
 
 
 @pytest.mark.parametrize(("id", "school"), every_school())

@@ -6,20 +6,12 @@ from __future__ import annotations
 import pytest
 
 from builders import filmed, off_checks
-from guide_arc.core.model.landmarks import SIDES
-from guide_arc.core.model.standard import Standard
+from faults_from_views import RECOMMENDED, near_arm, told_from
 from guide_arc.core.review.assess import review_set
-from guide_arc.core.simulate.perform import ArmsAtWork
 from guide_arc.standards.loader import shipped, standard
 
 PIXELS = (0.0, 1.0, 2.0)
-RECOMMENDED = [(id, view) for id in shipped() for view in standard(id).views]
 CASES = [(id, view, PIXELS[i % 3]) for i, (id, view) in enumerate(RECOMMENDED)]
-
-
-def near_arm(plan: Standard, view: str) -> ArmsAtWork | None:
-    """One arm at a time is filmed from its own side."""
-    return view if plan.arms == "one" and view in SIDES else None  # type: ignore[return-value]
 
 
 @pytest.mark.parametrize(("id", "view", "pixels"), CASES)
@@ -32,6 +24,16 @@ def test_a_clean_set_from_a_recommended_view_is_counted_and_nothing_is_off(id, v
     for finding in review.with_verdict("cannot-tell"):
         assert finding.why
         assert f"from the {view}; film from the {view}" not in finding.why
+
+
+@pytest.mark.parametrize(
+    ("id", "view", "nth"), [(id, view, i) for i, (id, view) in enumerate(RECOMMENDED)]
+)
+def test_a_fault_at_twice_the_limit_is_never_called_fine_from_a_recommended_view(id, view, nth):
+    """One check of each pair, another one from each view; `bench/proof_from_views.py` goes through all of them."""
+    plan = standard(id)
+    check = plan.checks[(7 * nth) % len(plan.checks)].name
+    assert told_from(plan, view, check) in ("off", "near", "cannot-tell")
 
 
 def test_every_standard_can_be_filmed_with_one_phone():

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sys
+from dataclasses import replace
 from pathlib import Path
 from typing import Annotated
 
@@ -16,7 +17,7 @@ from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import Settings
 from guide_arc.core.model.units import amount, spread
-from guide_arc.core.planning.pain import STOP
+from guide_arc.core.planning.pain import STOP, asking_first
 from guide_arc.core.review.assess import context_of, review_with_body
 from guide_arc.core.review.figures import figures_of
 from guide_arc.drawings.words import rep_list, sentence
@@ -43,6 +44,9 @@ def review(  # noqa: PLR0913
     felt: Annotated[
         list[str] | None, typer.Option(help="Where the client felt it; may be given several times.")
     ] = None,
+    pain: Annotated[
+        bool, typer.Option("--pain", help="The client spoke of pain: nothing is prescribed.")
+    ] = False,
     loose_last: Annotated[
         int, typer.Option(min=0, help="How many of the last reps may be loose, the spine excepted.")
     ] = 0,
@@ -73,6 +77,8 @@ def review(  # noqa: PLR0913
         result, body, repset = review_with_body(
             recorded, chosen, asked, lambda share: progress(0.3 + 0.4 * share), settings=settings
         )
+        if pain:
+            result = replace(result, next_time=asking_first(result.next_time))
         figures = figures_of(context_of(body, repset, chosen, asked))
         progress(1.0)
     words = review_json(result, figures) if json else _words(result, figures)

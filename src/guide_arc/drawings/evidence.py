@@ -9,7 +9,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.checks.context import SetContext
-from guide_arc.core.checks.ends import arm_ends, intended
+from guide_arc.core.checks.ends import arm_ends, intended, own_per_measured
 from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.kinematics.measures import own_sign
 from guide_arc.core.model.finding import Finding
@@ -66,7 +66,8 @@ def limit_on_dial(measured: ShownSet, finding: Finding) -> float | None:
     spec = spec_of(finding.rule.name)
     if spec.evidence != "range":
         return None
-    return span.to_deg + spec.outward * span.direction * finding.limit
+    own = own_per_measured(measured.review.standard, measured.review.reps[0].measure)
+    return span.to_deg + spec.outward * span.direction * finding.limit / own
 
 
 def _side(measured: ShownSet, finding: Finding) -> Side:

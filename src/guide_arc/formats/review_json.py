@@ -8,6 +8,7 @@ from typing import Any
 
 from guide_arc.core.model.figures import RepFigures, SetFigures, Trend
 from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.review import Review
@@ -36,11 +37,25 @@ def review_document(review: Review, figures: SetFigures | None = None) -> dict[s
             "checks": list(review.broke_down.checks),
         },
         "causes": [{"kind": c.kind, "words": c.words} for c in review.causes],
+        "next": _next(review.next_time),
     }
     if figures is not None:
         out["figures"] = [_figures(f) for f in figures.reps]
         out["trends"] = [_trend(t) for t in figures.trends]
     return out
+
+
+def _next(plan: Prescription) -> dict[str, Any]:
+    return {
+        "change": plan.change,
+        "ask_first": plan.ask_first,
+        "load_kg": plan.load_kg,
+        "reps": list(plan.reps),
+        "sets": plan.sets,
+        "rest_s": plan.rest_s,
+        "reasons": list(plan.reasons),
+        "then": plan.then,
+    }
 
 
 def review_json(review: Review, figures: SetFigures | None = None) -> str:

@@ -265,7 +265,7 @@ class Clients:
         except ValueError:
             on = date.min
         before = tuple(s.done for s in sets if s.on <= on)
-        return Past(before, rack_of(client, standard), client.sore, on)
+        return Past(before, rack_of(client, standard), client.sore, on, feel=client.feel)
 
     # Kept things
 

@@ -122,16 +122,12 @@ def _with_usual(check: Any) -> Any:
     out = {**usual, **check}
     known = usual.get("ways", {})
     if isinstance(check.get("ways"), dict):
-        out["ways"] = {
-            way: {**_others(known.get(way)), **words} if isinstance(words, dict) else words
+        own = {
+            way: {**known.get(way, {}), **words} if isinstance(words, dict) else words
             for way, words in check["ways"].items()
         }
+        out["ways"] = {**known, **own}
     return out
-
-
-def _others(way: Any) -> dict[str, Any]:
-    """The usual other words of one way, which stay where a file gives its own cue."""
-    return {"other_cues": way["other_cues"]} if way and "other_cues" in way else {}
 
 
 def with_usual_words(raw: dict[str, Any]) -> dict[str, Any]:

@@ -154,7 +154,7 @@ def no_rep(ctx: SetContext) -> str:
     return f"the {view} view hides the movement that counts reps; film from the {other}"
 
 
-_DRIVE_WORDS: Final[dict[Drive, str]] = {
+DRIVE_WORDS: Final[dict[Drive, str]] = {
     "elbow_flexion": "the bend of the elbow", "shoulder_elevation": "the height of the upper arm",
     "shoulder_plane": "the sweep of the upper arm", "shoulder_hike": "the rise of the shoulders",
     "trunk_lean": "the rounding of the trunk", "trunk_side_lean": "the side bend of the trunk",
@@ -169,11 +169,13 @@ def drive_hidden(
     limit: float = 0.0,
     *,
     ends: bool = False,
+    own: bool = False,
 ) -> Finding | None:
     """A cannot-tell finding for the checks of range and timing: without a rep, and where reps were counted
     by a measure that does not run along with the standard's own.
 
     ends : also where the ends of the range are not where the view shows them
+    own : also where another measure stands in for the standard's own, which an elbow may pass by
     """
     reps = ctx.reps_of(side)
     if not reps:
@@ -181,12 +183,14 @@ def drive_hidden(
     view, drive = ctx.body.cleaned.track.view, ctx.standard.drive
     by, measure = ctx.repset.drives[reps[0].side].by, reps[0].measure
     timed = by == "hand" or (by != "sweep" and times_truly(ctx.standard, measure, view))
-    if timed and not (ends and (by or not ends_truly(ctx.standard, measure, view))):
+    stands_in = own and measure != drive
+    unsure_ends = ends and (by or not ends_truly(ctx.standard, measure, view))
+    if timed and not unsure_ends and not stands_in:
         return None
     sideways = view in ("front", "back") and drive != "shoulder_plane"
     how = "film from the side" if sideways else "only a recording in space shows it"
     what = "the range" if timed else "range and pace"
-    why = f"from the {view} {_DRIVE_WORDS[drive]}, which sets {what}, does not show truly; {how}"
+    why = f"from the {view} {DRIVE_WORDS[drive]}, which sets {what}, does not show truly; {how}"
     return cannot_tell(rule, side, limit, unit, why)
 
 

@@ -49,6 +49,11 @@ def intended(standard: Standard, measure: str) -> Range:
     )
 
 
+def own_per_measured(standard: Standard, measure: str) -> float:
+    """Degrees of the standard's own driving measure for one of the measure that stands in for it in a picture."""
+    return standard.range.size_deg / max(intended(standard, measure).size_deg, 1.0)
+
+
 def _held(ctx: SetContext, side: Side, rep: Rep) -> tuple[float, float]:
     """The measure about the turn and the moment at which it is nearest to that."""
     window = span_of(

@@ -50,12 +50,15 @@ def hips_move(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return largest(rep, moment, length(steady), u[window][seen])
 
     found = (value_of(rep) for rep in ctx.repset.reps)
-    return [
-        summarise(
-            rule, "both", [v for v in found if v], "pct",
-            lambda v: f"hips move by {v:.0f} % of the trunk",
-        )
-    ]  # fmt: skip
+    finding = summarise(
+        rule, "both", [v for v in found if v], "pct",
+        lambda v: f"hips move by {v:.0f} % of the trunk",
+    )  # fmt: skip
+    view = ctx.body.cleaned.track.view
+    if view in ("front", "back") and finding.verdict in ("ok", "near"):
+        why = f"from the {view} hips that go ahead or back do not show; film from the side"
+        finding = cannot_tell(rule, "both", rule.limit, "pct", why)
+    return [finding]
 
 
 def _place(ctx: SetContext) -> tuple[Array, Array]:

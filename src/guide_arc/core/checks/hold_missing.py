@@ -63,14 +63,14 @@ def _held(  # noqa: PLR0913
     # Where the view does not show the ends of the range truly, the holds there scatter.
     hidden = drive_hidden(ctx, rule, side, "s", ends=True) is not None
     scatter = float(np.std(lengths)) if hidden else 0.0
+    where = hold.split("_", maxsplit=1)[0]
     values = [
         RepValue(
             rep.number, length, float(np.hypot(time_u(ctx, length), scatter)),
-            rep.turn_s if hold == "top_hold" else rep.end_s,
+            rep.turn_s if hold == "top_hold" else rep.end_s, where,
         )
         for rep, length in zip(reps, lengths, strict=True)
     ]  # fmt: skip
-    where = hold.split("_", maxsplit=1)[0]
     return summarise(
         rule, side, values, "s",
         lambda v: f"{where} hold {v:.1f} s, asked {asked_s:g} s",
@@ -90,7 +90,7 @@ def _opening(  # noqa: PLR0913
     away = np.flatnonzero(np.abs(level - level[-1]) > 0.5 * drive.intended.tolerance_deg)
     since = drive.time_s[int(away[-1]) + 1] if len(away) else drive.time_s[0]
     length = float(max(first.start_s - since, 0.0))
-    value = RepValue(first.number, length, time_u(ctx, length), float(since))
+    value = RepValue(first.number, length, time_u(ctx, length), float(since), "opening")
     return summarise(
         rule, side, [value], "s",
         lambda v: f"opening stretch {v:.1f} s, asked {asked_s:g} s",
@@ -112,5 +112,6 @@ def _nothing_asked(rule: CheckRule, side: WorkSide, reps: tuple[Rep, ...]) -> Fi
 
 SPEC: Final = CheckSpec(
     "hold-missing", hold_missing, "pct", 170, "seconds that the hold lasts",
-    picture="time", least=True, from_model=FromModel("usual", keeps=True),
+    picture="time", least=True, ways=("top", "bottom", "opening"),
+    from_model=FromModel("usual", keeps=True),
 )  # fmt: skip

@@ -9,7 +9,7 @@ from __future__ import annotations
 from typing import Final
 
 from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, per_limb
-from guide_arc.core.checks.ends import arm_ends, intended
+from guide_arc.core.checks.ends import arm_ends, intended, own_per_measured
 from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
@@ -23,18 +23,18 @@ def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         ends = arm_ends(ctx, side, rep)
         if ends is None:
             return None
-        span = intended(ctx.standard, rep.measure)
-        top = span.direction * (ends.turn_deg - span.to_deg)
-        bottom = span.direction * (span.from_deg - ends.start_deg)
+        span, own = intended(ctx.standard, rep.measure), own_per_measured(ctx.standard, rep.measure)
+        top = own * span.direction * (ends.turn_deg - span.to_deg)
+        bottom = own * span.direction * (span.from_deg - ends.start_deg)
         if top >= bottom:
             words = f"{top:.0f}{sign} past the end of the lift" if top > 0.5 else ""
-            return RepValue(rep.number, top, ends.u, ends.turn_s, "turn", words)
+            return RepValue(rep.number, top, own * ends.u, ends.turn_s, "turn", words)
         words = f"{bottom:.0f}{sign} past the start of the lift" if bottom > 0.5 else ""
-        return RepValue(rep.number, bottom, ends.u, ends.start_s, "start", words)
+        return RepValue(rep.number, bottom, own * ends.u, ends.start_s, "start", words)
 
     sign = UNIT[ctx.standard.drive_unit]
     blocked = [
-        drive_hidden(ctx, rule, side, ctx.standard.drive_unit, rule.limit, ends=True)
+        drive_hidden(ctx, rule, side, ctx.standard.drive_unit, rule.limit, ends=True, own=True)
         for side in ctx.sides
     ]
     if ctx.repset.reps and any(blocked):

@@ -9,7 +9,7 @@ from __future__ import annotations
 from typing import Final
 
 from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, per_limb
-from guide_arc.core.checks.ends import arm_ends, intended
+from guide_arc.core.checks.ends import arm_ends, intended, own_per_measured
 from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
@@ -23,14 +23,14 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         ends = arm_ends(ctx, side, rep)
         if ends is None:
             return None
-        span = intended(ctx.standard, rep.measure)
-        top = span.direction * (span.to_deg - ends.turn_deg)
-        bottom = span.direction * (ends.start_deg - span.from_deg)
+        span, own = intended(ctx.standard, rep.measure), own_per_measured(ctx.standard, rep.measure)
+        top = own * span.direction * (span.to_deg - ends.turn_deg)
+        bottom = own * span.direction * (ends.start_deg - span.from_deg)
         if top >= bottom:
             words = f"{top:.0f}{sign} short at the end of the lift" if top > 0.5 else ""
-            return RepValue(rep.number, top, ends.u, ends.turn_s, "turn", words)
+            return RepValue(rep.number, top, own * ends.u, ends.turn_s, "turn", words)
         words = f"{bottom:.0f}{sign} short at the start of the lift" if bottom > 0.5 else ""
-        return RepValue(rep.number, bottom, ends.u, ends.start_s, "start", words)
+        return RepValue(rep.number, bottom, own * ends.u, ends.start_s, "start", words)
 
     sign = UNIT[ctx.standard.drive_unit]
     blocked = [

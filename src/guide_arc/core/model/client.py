@@ -14,6 +14,8 @@ SIDED: Final = tuple(f"{side} {place}" for place in PLACES for side in ("left", 
 Dominant = Literal["", "left", "right"]
 Weight = Literal["kg", "lb"]
 Length = Literal["cm", "in"]
+# What is made of where a client feels a set: a guide to whether it works, or a clue to joint position only.
+Feel = Literal["guide", "clue"]
 
 
 @dataclass(frozen=True)
@@ -42,6 +44,7 @@ class Client:
     room : the name of the room they train in
     words : what they understand, and what they don't, in the coach's words
     neglect_days : how long a region may go without a set; session_min : how long a session may be
+    feel : the school by which the coach takes what this client feels
     """
 
     name: str
@@ -59,6 +62,7 @@ class Client:
     length: Length = "cm"
     neglect_days: int = 14
     session_min: int = 60
+    feel: Feel = "guide"
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "rack_kg", MappingProxyType(dict(self.rack_kg)))

@@ -125,7 +125,8 @@ class Cause:
     """What was measured joined with what was felt.
 
     kind : "agrees" felt where a fault would be felt; "unexplained" felt, but nothing measured says
-        why; "unfelt" a fault that the client did not feel; "on-target"; "likely" a cause of
+        why; "unfelt" a fault that the client did not feel; "on-target"; "clue" felt where it
+        should be, where feel proves nothing; "likely" a cause of
         several faults together
     finding : the finding's key, where there is one
     """

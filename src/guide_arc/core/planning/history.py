@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import Final
 
-from guide_arc.core.model.client import SorePlace
+from guide_arc.core.model.client import Feel, SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.finding import Verdict
 from guide_arc.core.model.standard import Harm, Standard, Tempo
@@ -139,6 +139,7 @@ class Past:
     aim: Aim | None = None
     scheme: Scheme = PLAIN_SCHEME
     tired: tuple[date, ...] = ()
+    feel: Feel = "guide"
 
 
 NO_PAST: Final = Past()

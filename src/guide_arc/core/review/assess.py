@@ -125,7 +125,7 @@ def review_body(  # noqa: PLR0913
         ),
         loose=tuple(key for key, names in off.items() if names),
         broke_down=broke_down(reps, off),
-        causes=causes_of(standard, findings, settings.felt),
+        causes=causes_of(standard, findings, settings.felt, past.feel),
         next_time=next_time(
             standard, context.tempo, reps, findings, track.facts.load_kg, settings.felt, past
         ),

@@ -9,9 +9,11 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from guide_arc.core.checks.registry import too_heavy
+from guide_arc.core.model.client import Feel
 from guide_arc.core.model.figures import Cause
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.standard import Standard
+from guide_arc.core.planning.pain import CLINICIAN, speaks_of_pain
 from guide_arc.core.review.rules import REVIEW
 
 
@@ -24,10 +26,16 @@ def felt_spots(standard: Standard) -> tuple[str, ...]:
 
 
 def causes_of(
-    standard: Standard, findings: Iterable[Finding], felt: tuple[str, ...]
+    standard: Standard, findings: Iterable[Finding], felt: tuple[str, ...], feel: Feel = "guide"
 ) -> tuple[Cause, ...]:
-    """Sentences that join the findings with what was felt, most telling first."""
+    """Sentences that join the findings with what was felt, most telling first.
+
+    feel : in the school to which feel is a clue to joint position only, no set is called on target, or off it, by feel
+    """
     every = list(findings)
+    if speaks_of_pain(felt):
+        # What hurts is for a clinician: no fault is named as its reason.
+        return (Cause("unexplained", f"Pain was spoken of ({'; '.join(felt)}): {CLINICIAN}."),)
     off = {f.rule.name: f for f in reversed(every) if f.verdict == "off"}
     out: list[Cause] = []
     explained: set[str] = set()
@@ -41,7 +49,11 @@ def causes_of(
             out.append(Cause("agrees", words, f.key))
         if not blamed:
             out.append(Cause("unexplained", _unexplained(every, spot)))
-    if standard.muscle in felt:
+    if feel == "clue":
+        if felt == (standard.muscle,):
+            words = f"Felt in the {standard.muscle}: a clue to where the joints were, no proof that it worked."
+            out.append(Cause("clue", words))
+    elif standard.muscle in felt:
         out.append(Cause("on-target", f"Felt in the {standard.muscle}, where this exercise aims."))
     elif felt:
         out.append(
@@ -62,7 +74,15 @@ def causes_of(
 
 def _unexplained(findings: list[Finding], spot: str) -> str:
     """Why a felt spot has no fault beside it: measured and fine, not measurable, or never blamed."""
-    about = [f for f in findings if spot in f.felt or spot in f.rule.felt]
+    about = [f for f in findings if spot in _everywhere_felt(f)]
+    otherwise = [f for f in about if f.verdict == "off" and spot not in f.felt]
+    if otherwise:
+        f = otherwise[0]
+        meant = next((w.title for w in f.rule.ways if spot in w.felt and w.title), f.rule.title)
+        return (
+            f"Felt in the {spot}, which goes with “{_lower(meant)}”, but measured was "
+            f"“{_lower(f.title)}” ({f.says}): the two do not agree."
+        )
     hidden = [f for f in about if f.verdict == "cannot-tell"]
     near = [f for f in about if f.verdict == "near"]
     if near:
@@ -70,14 +90,16 @@ def _unexplained(findings: list[Finding], spot: str) -> str:
             f"Felt in the {spot}: {_lower(near[0].title)} is close to its limit ({near[0].says})."
         )
     if about and len(hidden) == len(about):
-        return (
-            f"Felt in the {spot}, but this recording can't show {_lower(hidden[0].title)}: "
-            f"{hidden[0].why}."
-        )
+        return f"Felt in the {spot}, but “{_lower(hidden[0].title)}” could not be judged: {hidden[0].why}."
     if about:
         fine = next(f for f in about if f.verdict == "ok")
         return f"Felt in the {spot}, yet what was measured does not say why ({fine.says}). Ask when in the rep."
     return f"Felt in the {spot}, which no check of this exercise explains. Ask when in the rep."
+
+
+def _everywhere_felt(f: Finding) -> set[str]:
+    """Where a check's fault may be felt, in whichever way it departs."""
+    return {*f.felt, *f.rule.felt, *(spot for way in f.rule.ways for spot in way.felt)}
 
 
 def _lower(title: str) -> str:

@@ -49,7 +49,7 @@ def together(
     )
     return replace(
         main, findings=found, trust=trust, loose=tuple(key for key, names in off.items() if names),
-        broke_down=broke_down(main.reps, off), causes=causes_of(main.standard, found, main.settings.felt),
+        broke_down=broke_down(main.reps, off), causes=causes_of(main.standard, found, main.settings.felt, past.feel),
         next_time=next_time(main.standard, main.tempo, main.reps, found, load_kg, main.settings.felt, past),
     )  # fmt: skip
 

@@ -23,6 +23,8 @@ _FIGURES: Final[dict[str, tuple[str, str, str, Callable[[RepFigures], Quantity |
     "burst": ("pct", "grows", "shrinks", lambda f: f.burst_pct),
     "arms apart": ("deg", "grows", "shrinks", lambda f: f.arms_apart_deg),
 }
+# What is said of a figure whose name alone would not tell a coach enough.
+_CALLED: Final = {"burst": "the burst in the lift", "turn": "the end of the lift"}
 
 
 def trends_of(figures: tuple[RepFigures, ...]) -> tuple[Trend, ...]:
@@ -38,7 +40,8 @@ def trends_of(figures: tuple[RepFigures, ...]) -> tuple[Trend, ...]:
                 (f, next((s.largest for s in f.stays if (s.name, s.side) == (name, worn)), None))
                 for f in own
             ]
-            out += _trend(f"{name} moved", worn, unit, ("grows", "shrinks"), values)
+            words = ("moves more,", "moves less,")
+            out += _trend(f"{name} moved", worn, unit, words, values)
         paths = dict.fromkeys((p.part, p.side) for f in own for p in f.paths)
         for part, arm in paths:
             values = [
@@ -71,7 +74,8 @@ def _trend(
     if sure:
         digits = 2 if unit == "s" else 1
         by = f"{abs(slope):.{digits}f}{unit_words} ± {2 * u:.{digits}f} a rep"
-        says = f"{name} {words[0] if slope > 0 else words[1]} by {by}"
+        called = _CALLED.get(name, name.removesuffix(" moved"))
+        says = f"{called} {words[0] if slope > 0 else words[1]} by {by}"
     else:
         says = f"{name} holds"
     first, last = level + slope * x[0], level + slope * x[-1]

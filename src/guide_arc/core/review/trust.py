@@ -7,6 +7,7 @@ from typing import Final
 
 import numpy as np
 
+from guide_arc.core.checks.context import DRIVE_WORDS
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
@@ -124,14 +125,10 @@ def _doubts(repset: RepSet, measure: str, standard: Standard) -> tuple[str, ...]
         out.append("no rep of this exercise was found")
     elif next(iter(repset.drives.values())).by:
         way = "hand's way" if next(iter(repset.drives.values())).by == "hand" else "arm's sweep"
-        out.append(
-            f"reps counted by the {way}, as this view hides {standard.drive.replace('_', ' ')}"
-        )
+        out.append(f"reps counted by the {way}, as this view hides {DRIVE_WORDS[standard.drive]}")
     elif measure != standard.drive:
-        words = measure.replace("_", " ")
-        out.append(
-            f"reps counted by {words}, as this view hides {standard.drive.replace('_', ' ')}"
-        )
+        words = DRIVE_WORDS.get(measure, measure.replace("_", " "))  # type: ignore[call-overload]
+        out.append(f"reps counted by {words}, as this view hides {DRIVE_WORDS[standard.drive]}")
     out += [doubt.words for doubt in repset.doubts]
     lost = len(repset.unfit)
     if lost:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import date
+from typing import Final
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
@@ -38,6 +39,9 @@ REGIONS = {
 }  # fmt: skip
 
 
+_FEEL: Final = (("a guide to whether it works", "guide"), ("a clue to joint position only", "clue"))
+
+
 class KnownDialog(AskingDialog):
     """taken : names in small letters that are somebody else's"""
 
@@ -60,6 +64,10 @@ class KnownDialog(AskingDialog):
         for words, value in (("not noted", ""), ("left", "left"), ("right", "right")):
             self.dominant.addItem(words, value)
         self.dominant.setCurrentIndex(("", "left", "right").index(client.dominant))
+        self.feel = QComboBox()
+        for words, value in _FEEL:
+            self.feel.addItem(words, value)
+        self.feel.setCurrentIndex([value for _words, value in _FEEL].index(client.feel))
         self.covers = QCheckBox("Cover the face in clips and pictures that leave the library")
         self.covers.setChecked(client.covers_face)
         self.pounds = QCheckBox("Pounds and feet on their page")
@@ -80,6 +88,7 @@ class KnownDialog(AskingDialog):
             form.addRow(f"Weights: {RACKS[kind]}", field)
             field.setPlaceholderText("2.5 to 30 by 2.5, 34, 38 (kg)")
         form.addRow("Words they understand", self.words)
+        form.addRow("What they feel is", self.feel)
         form.addRow("A session lasts", self.length)
         form.addRow("A region may rest", self.neglect)
         form.addRow("", self.covers)
@@ -112,6 +121,7 @@ class KnownDialog(AskingDialog):
             rack_kg={kind: rack for kind, rack in racks.items() if rack},
             room=self.room.text().strip(),
             dominant=self.dominant.currentData(),
+            feel=self.feel.currentData(),
             covers_face=self.covers.isChecked(),
             words=self.words.text().strip(),
             weight="lb" if self.pounds.isChecked() else "kg",
