@@ -11,6 +11,8 @@ from collections.abc import Iterable, Mapping, Sequence
 from pathlib import Path
 from typing import Any, Final, Literal, NamedTuple
 
+from guide_arc.library.pace import LAST, Pace, Took, pace_of
+
 State = Literal["waiting", "done"]
 
 # The form of the library that this statement reads.
@@ -34,10 +36,11 @@ class QueueRow(NamedTuple):
 
 
 class QueuePage(NamedTuple):
-    """The rows that match, most in need first, and how many sets wait in all."""
+    """The rows that match, most in need first, how many sets wait in all, and about how long they will take."""
 
     rows: tuple[QueueRow, ...]
     waiting: int
+    takes_s: float = 0.0
 
 
 _COLUMNS: Final = (
@@ -54,9 +57,12 @@ _ORDER: Final = (
     " order by s.pain desc, coalesce(json_extract(r.glance, '$.urgency'), 0.0) desc,"
     " s.recorded, s.id limit ?"
 )
-COUNT_WAITING: Final = (
-    "select count(*) from recorded_set where state = 'waiting' and other_view_of is null"
+_COUNT_WAITING: Final = (
+    "select count(*), coalesce(sum(coalesce(json_extract(r.glance, '$.off'), 1) = 0 and not s.pain), 0)"
+    " from recorded_set s left join review r on r.set_id = s.id"
+    " where s.state = 'waiting' and s.other_view_of is null"
 )
+_TOOK: Final = "select document from kept where kind = 'reviewed' order by id desc limit ?"
 
 
 def statement(words: str, state: str | None, limit: int) -> tuple[str, tuple[Any, ...]]:
@@ -100,13 +106,19 @@ def read_page(
         (form,) = connection.execute("select version_num from alembic_version").fetchone()
         if form != FORM:
             return None
-        (waiting,) = connection.execute(COUNT_WAITING).fetchone()
+        waiting, clean = connection.execute(_COUNT_WAITING).fetchone()
+        takes_s = _pace(connection).for_sets(clean, waiting - clean)
         sql, values = statement(words, state, limit)
-        return QueuePage(rows_of(connection.execute(sql, values)), waiting)
+        return QueuePage(rows_of(connection.execute(sql, values)), waiting, takes_s)
     except (sqlite3.Error, TypeError, ValueError):
         return None  # opening the library says what is wrong with it
     finally:
         connection.close()
+
+
+def _pace(connection: sqlite3.Connection) -> Pace:
+    found = [json.loads(text) for (text,) in connection.execute(_TOOK, (LAST,))]
+    return pace_of(Took(d["seconds"], d["clean"]) for d in found if "seconds" in d)
 
 
 def _escaped(word: str) -> str:

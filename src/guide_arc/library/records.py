@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from types import MappingProxyType
-from typing import Literal
+from typing import Final, Literal
 
 from guide_arc.core.model.settings import PLAIN, Correction, Settings
 from guide_arc.library.queue_rows import State
 
 Choice = Literal["keep", "drop", "reword"]
+# The kind of what is kept of a set that was reviewed: when, and how long it was open.
+REVIEWED: Final = "reviewed"
 
 
 @dataclass(frozen=True)

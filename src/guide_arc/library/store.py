@@ -29,12 +29,20 @@ from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.track_file import parse_track
 from guide_arc.library.queue_rows import FORM, QueueRow, rows_of, statement
-from guide_arc.library.records import Decision, EarlierSet, SetNotes, SetPart, SetRecord
+from guide_arc.library.records import (
+    REVIEWED,
+    Decision,
+    EarlierSet,
+    SetNotes,
+    SetPart,
+    SetRecord,
+)
 from guide_arc.library.tables import (
     Base,
     ClientRow,
     ClipRow,
     DecisionRow,
+    KeptRow,
     ReviewRow,
     SetRow,
     SettingRow,
@@ -53,12 +61,13 @@ ERASED = "erased"
 
 @dataclass(frozen=True)
 class Removed:
-    """A set that was taken out: its row, its decisions, its review, and the rows of its files."""
+    """A set that was taken out: its row, its decisions, its review, when it was reviewed, and the rows of its files."""
 
     row: Mapping[str, Any]
     decisions: tuple[Mapping[str, Any], ...]
     review: Mapping[str, Any] | None
     files: tuple[tuple[type[TrackRow | ClipRow], Mapping[str, Any]], ...]
+    when_reviewed: tuple[Mapping[str, Any], ...] = ()
 
 
 class BadLibrary(BadInput):
@@ -304,6 +313,11 @@ class Library:
             reviewed = _columns(review) if review is not None else None
             session.execute(delete(DecisionRow).where(DecisionRow.set_id == set_id))
             session.execute(delete(ReviewRow).where(ReviewRow.set_id == set_id))
+            own_days = select(KeptRow).where(KeptRow.kind == REVIEWED, KeptRow.name == str(set_id))
+            days = list(session.scalars(own_days))
+            reviewed_on = tuple(_columns(day) for day in days)
+            for day in days:
+                session.delete(day)
             session.delete(row)
             session.flush()
             files: list[Path] = []
@@ -322,7 +336,7 @@ class Library:
             aside = self.folder / ERASED / file.parent.name
             aside.mkdir(parents=True, exist_ok=True, mode=0o700)
             file.replace(aside / file.name)
-        return Removed(rows[0], tuple(rows[1:]), reviewed, tuple(kept))
+        return Removed(rows[0], tuple(rows[1:]), reviewed, tuple(kept), reviewed_on)
 
     def put_back(self, removed: Removed) -> None:
         """Put a set back as it was, under its own number."""
@@ -338,6 +352,7 @@ class Library:
             session.add_all(DecisionRow(**values) for values in removed.decisions)
             if removed.review is not None:
                 session.add(ReviewRow(**removed.review))
+            session.add_all(KeptRow(**values) for values in removed.when_reviewed)
 
     def forget_taken_out(self) -> None:
         """Delete the files of the sets that were taken out: there is no way back from here. What was erased leaves

@@ -108,6 +108,9 @@ def _sheet(c: dict[str, str]) -> str:
     QComboBox::down-arrow {{ image: url("{_ARROW}"); width: 10px; height: 10px; }}
     QComboBox QAbstractItemView {{ background: {c["panel"]}; border: 1px solid {c["rule"]}; }}
     QListView {{ background: transparent; border: none; outline: none; }}
+    QListView#boxed {{ background: {c["panel"]}; border: 1px solid {c["rule"]}; border-radius: 3px; padding: 3px; }}
+    QListView#boxed::item {{ padding: 3px 4px; }}
+    QListView#boxed::item:selected {{ background: {c["hover"]}; color: {c["ink"]}; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
     QScrollBar:vertical {{ background: transparent; width: 10px; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {c["rule"]}; border-radius: 4px; min-height: 28px; }}

@@ -22,6 +22,7 @@ from guide_arc.core.model.errors import BadInput
 if TYPE_CHECKING:
     from guide_arc.app.services.clips import Clips
     from guide_arc.app.services.drop_folder import DropFolderWatch
+    from guide_arc.app.services.evening import Evening
     from guide_arc.app.services.intake import Intake
     from guide_arc.app.services.measuring import Measuring
 
@@ -70,6 +71,7 @@ class Program(QObject):
     def _complete(self) -> None:
         """The library is there: with it, what works on it. The first picture did not wait for this."""
         make = resolve
+        self.evening: Evening = make(f"{SERVICES}.evening:Evening")(self, self.library)
         self.measuring: Measuring = make(f"{SERVICES}.measuring:Measuring")(self, self.library)
         self.clips: Clips = make(f"{SERVICES}.clips:Clips")(self, self.library, self)
         self.intake: Intake = make(f"{SERVICES}.intake:Intake")(

@@ -31,6 +31,7 @@ class SetList:
         self.state: str | None = "waiting"
         self.rows: tuple[QueueRow, ...] = ()
         self.waiting = 0
+        self.takes_s = 0.0
         self.chosen: int | None = None
         self.loaded = False
 
@@ -58,6 +59,7 @@ class SetList:
 
     def _take(self, page: QueuePage) -> None:
         self.rows, self.waiting, self.loaded = page.rows, page.waiting, True
+        self.takes_s = page.takes_s
         ids = [row.id for row in self.rows]
         if self.chosen not in ids:
             self.chosen = ids[0] if ids else None

@@ -54,6 +54,14 @@ def erase(_program: Program, place: QueuePlace) -> None:
     place.ask_to_erase()
 
 
+def clean(program: Program, place: QueuePlace) -> None:
+    program.library.when_ready(place.ask_about_clean)
+
+
+def evening(program: Program, place: QueuePlace) -> None:
+    program.library.when_ready(place.show_evening)
+
+
 def clear(_program: Program, place: QueuePlace) -> None:
     place.clear_search()
 
@@ -64,6 +72,8 @@ COMMANDS: Final = (
     Command("file.dropped", "What came in the drop folder…", "File", ("Ctrl+Shift+O",), "Say whose the files are that do not say it themselves", dropped),
     Command("queue.details", "Set details…", "File", ("Ctrl+I",), "Correct client, exercise, school, tempo or load", details, "queue", _some),
     Command("queue.erase", "Erase set…", "File", ("Delete",), "Take a set out of the library with its recording", erase, "queue", _some),
+    Command("queue.clean", "Review clean sets in one go…", "Edit", ("Ctrl+Shift+Return",), "Look over the sets in which nothing is off, and mark them reviewed", clean, "queue"),
+    Command("queue.evening", "What was said today…", "File", ("Ctrl+Shift+S",), "The evening's cues, notes and next doses, client by client", evening, "queue"),
     Command("queue.find", "Find a set", "Edit", ("/", "Ctrl+F"), "Find by client, exercise, date or what is off", find, "queue"),
     Command("queue.clear", "Show all again", "Edit", ("Escape",), "Clear the search", clear, "queue"),
     Command("queue.open", "Open set", "Go", ("Return",), "Review the chosen set", open_, "queue", _some),

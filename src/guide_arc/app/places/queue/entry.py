@@ -13,6 +13,7 @@ QUEUE: Final = PlaceEntry(
     "guide_arc.app.places.queue.place:make", COMMANDS, "The sets that wait, most in need first",
     needs_core=False,
     also=(
+        "guide_arc.app.places.queue.evening_dialogs", "guide_arc.app.services.evening_jobs",
         "guide_arc.app.places.queue.incoming_dialog", "guide_arc.app.places.queue.names_dialog",
         "guide_arc.app.services.intake_jobs", "guide_arc.app.services.clip_jobs",
         "guide_arc.app.widgets.clip_frames",

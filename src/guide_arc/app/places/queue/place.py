@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -27,10 +28,12 @@ from guide_arc.app.places.queue.model import empty_words, row_words
 from guide_arc.app.services.program import Program
 from guide_arc.app.services.set_list import STATES, SetList
 from guide_arc.drawings.days import day_words
+from guide_arc.library.pace import minutes_words
 
 if TYPE_CHECKING:
     from guide_arc.app.services.intake_jobs import Looked
     from guide_arc.library.intake import Incoming, Known
+    from guide_arc.library.queue_rows import QueueRow
     from guide_arc.library.records import SetRecord
 
 
@@ -136,7 +139,9 @@ class QueuePlace(QWidget):
         pass
 
     def header(self) -> Mapping[str, str]:
-        return {"title": "Queue", "position": f"{self.sets.waiting} waiting"}
+        takes = minutes_words(self.sets.takes_s)
+        waiting = f"{self.sets.waiting} waiting" + (f", {takes}" if takes else "")
+        return {"title": "Queue", "position": waiting}
 
     # What is shown
 
@@ -250,6 +255,36 @@ class QueuePlace(QWidget):
         )
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
+
+    # The evening
+
+    def ask_about_clean(self) -> None:
+        """Show the sets in which nothing is off, and mark those that the coach leaves ticked."""
+
+        def show(rows: list[QueueRow]) -> None:
+            if not rows:
+                self.program.say(
+                    "No set that waits is clean: each has something off, near its limit, or pain."
+                )
+                return
+            make_dialog = resolve("guide_arc.app.places.queue.evening_dialogs:CleanDialog")
+            dialog = make_dialog(self.window(), rows)
+            dialog.accepted.connect(lambda: self.program.evening.mark_reviewed(dialog.ids()))
+            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+            dialog.open()
+
+        self.program.evening.ask_clean(show)
+
+    def show_evening(self) -> None:
+        """What was said to whom today."""
+
+        def show(words: str) -> None:
+            make_dialog = resolve("guide_arc.app.places.queue.evening_dialogs:SummaryDialog")
+            dialog = make_dialog(self.window(), words, self.program)
+            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+            dialog.open()
+
+        self.program.evening.ask_summary(date.today(), show)
 
     # Taking sets in
 

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from time import monotonic
 from typing import Any, Final
 
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QInputDialog, QMenu, QVBoxLayout, QWidget
 
-from guide_arc.app.contract.job import Job, Progress
+from guide_arc.app.contract.job import Job, Progress, resolve
 from guide_arc.app.contract.signal import silence
 from guide_arc.app.places.review.desk import ProgramDesk
 from guide_arc.app.places.review.leaving import Door
@@ -51,6 +52,7 @@ class ReviewPlace(QWidget):
         model = self.model = ReviewModel(ProgramDesk(program))
         self.door = Door(program, model, self)
         self.opened: OpenedSet | None = None
+        self._opened_s = monotonic()
         self.ghost_of: OpenedSet | None = None
         self.shown = False
         self.sheet = ReviewSheet(model, colours, self._clips)
@@ -113,6 +115,8 @@ class ReviewPlace(QWidget):
     def _open(self, opened: OpenedSet) -> None:
         if opened.shown is None:
             return
+        if self.opened is None or self.opened.record.id != opened.record.id:
+            self._opened_s = monotonic()
         self.opened, self.ghost_of = opened, None
         self.program.sets.choose(opened.record.id)
         self.program.settings.setValue("set", opened.record.id)
@@ -168,6 +172,7 @@ class ReviewPlace(QWidget):
         if self.model.notes.state != "done":
             self.program.say(f"{record.client}'s set is back in the queue.")
             return
+        self.program.evening.reviewed(record.id, monotonic() - self._opened_s)
         if following is not None:
             self.program.measuring.open(following)
         else:
@@ -188,6 +193,25 @@ class ReviewPlace(QWidget):
             question = f"{finding.title}: what should the client read?"
             ask_words(self, "Reword", question, self.model.cue(finding),
                       lambda words: self.model.decide(finding, "reword", words))  # fmt: skip
+
+    def ask_for_answer(self) -> None:
+        """An answer that the coach keeps becomes the note, with what this set gives filled in."""
+        model = self.model
+
+        def show(texts: list[str]) -> None:
+            make_dialog = resolve("guide_arc.app.places.review.answers_dialog:AnswersDialog")
+            dialog = make_dialog(self.window(), texts, model)
+
+            def use() -> None:
+                if tuple(dialog.texts) != tuple(texts):
+                    self.program.evening.keep_templates(tuple(dialog.texts))
+                model.write_note(dialog.filled())
+
+            dialog.accepted.connect(use)
+            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+            dialog.open()
+
+        self.program.evening.ask_templates(show)
 
     def ask_for_loose(self) -> None:
         """How many of the last reps may be loose."""

@@ -1,0 +1,149 @@
+"""A coach's evening: how long sets take this coach, which ones can go in one go, and what was said to whom."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, datetime
+from typing import Any
+
+from sqlalchemy import select
+
+from guide_arc.core.review.rank import MOST_CUES
+from guide_arc.library.clients import Clients
+from guide_arc.library.pace import Took
+from guide_arc.library.queue_rows import QueueRow
+from guide_arc.library.records import REVIEWED, SetNotes, SetRecord
+from guide_arc.library.store import Library
+from guide_arc.library.tables import KeptRow
+from guide_arc.standards.loader import shipped
+
+TEMPLATE = "template"
+
+
+@dataclass(frozen=True)
+class Told:
+    """One reviewed set of an evening. cues : the words that the client reads; then : what was prescribed"""
+
+    client: str
+    what: str
+    cues: tuple[str, ...]
+    note: str
+    then: str
+
+
+def note_reviewed(library: Library, set_id: int, seconds: float, at: datetime) -> None:
+    """Keep that a set was reviewed, and how long it was open: what the coach's pace is learned from."""
+    record = library.record(set_id)
+    off = (library.kept_review(set_id) or {}).get("findings", [])
+    took = Took(seconds, clean=not any(f["verdict"] == "off" for f in off))
+    Clients(library).keep_thing(
+        REVIEWED, {"set": set_id, "at": at.isoformat(timespec="seconds"), **took.as_dict()},
+        client=record.client, about=at.date().isoformat(), name=str(set_id),
+    )  # fmt: skip
+
+
+def clean_rows(library: Library) -> list[QueueRow]:
+    """The waiting sets in which nothing is off or near its limit and nobody spoke of pain; oldest first.
+
+    What a recording could not show stands in each row's line: the coach sees it before they say yes.
+    """
+    rows = library.queue(state="waiting", limit=-1)
+    return sorted(
+        (
+            row for row in rows
+            if row.summary and not row.pain and row.summary["verdict"] == "ok" and row.summary["full"]
+        ),
+        key=lambda row: (row.recorded, row.id),
+    )  # fmt: skip
+
+
+def mark_reviewed(library: Library, ids: Iterable[int], at: datetime) -> dict[int, SetNotes]:
+    """Mark sets reviewed; the notes that each had, for an undo."""
+    before: dict[int, SetNotes] = {}
+    for set_id in ids:
+        record = library.record(set_id)
+        before[set_id] = record.notes
+        library.keep_notes(set_id, replace(record.notes, state="done"))
+        Clients(library).keep_thing(
+            REVIEWED, {"set": set_id, "at": at.isoformat(timespec="seconds")},
+            client=record.client, about=at.date().isoformat(), name=str(set_id),
+        )  # fmt: skip
+    return before
+
+
+def told_on(library: Library, day: date) -> list[Told]:
+    """What was said to whom on a day, in the order in which the sets were reviewed; sets that went back
+    into the queue are left out."""
+    with library.session() as session:
+        ask = select(KeptRow.document).where(
+            KeptRow.kind == REVIEWED, KeptRow.about == day.isoformat()
+        )
+        found = [json.loads(text) for text in session.scalars(ask)]
+    found.sort(key=lambda d: d["at"])
+    out = []
+    for document in found:
+        record = library.record(document["set"])
+        if record.notes.state == "done":
+            out.append(_told(record, library.kept_review(record.id) or {}))
+    return out
+
+
+def _told(record: SetRecord, review: Mapping[str, Any]) -> Told:
+    name = shipped().get(record.standard, {}).get("name", record.standard)
+    reps = sum(bool(r["full"]) for r in review.get("reps", []))
+    load = f"{record.load_kg:g} kg × " if record.load_kg is not None else ""
+    usual = {f"{f['check']}/{f['side']}": f["cue"] for f in review.get("findings", [])}
+    decided = record.notes.decisions.items()
+    cues = [d.words or usual.get(key, "") for key, d in decided if d.choice != "drop"]
+    if not decided:
+        # Where nothing was decided the first proposals stood on the page.
+        off = (f["cue"] for f in review.get("findings", []) if f["verdict"] == "off")
+        cues = list(dict.fromkeys(off))[:MOST_CUES]
+    plan = review.get("next") or {}
+    if record.notes.pain or plan.get("ask_first"):
+        then = "ask a licensed clinician first"
+    elif plan:
+        weight = f"{plan['load_kg']:g} kg, " if plan.get("load_kg") is not None else ""
+        then = f"{weight}{plan['reps'][0]}–{plan['reps'][1]} reps"
+    else:
+        then = ""
+    return Told(
+        record.client, f"{name}, {load}{reps} reps", tuple(c for c in cues if c), record.notes.note, then,
+    )  # fmt: skip
+
+
+def evening_text(told: Sequence[Told], day: date) -> str:
+    """The summary as plain text, client by client in the order of the alphabet."""
+    if not told:
+        return f"No set was reviewed on {day.isoformat()}."
+    sets = f"{len(told)} set{'' if len(told) == 1 else 's'}"
+    clients = sorted({t.client for t in told})
+    people = f"{len(clients)} client{'' if len(clients) == 1 else 's'}"
+    lines = [f"{day.isoformat()}: {sets} of {people} reviewed"]
+    for client in clients:
+        lines += ["", client]
+        for t in (t for t in told if t.client == client):
+            lines.append(f"  {t.what}")
+            lines += [f"    said: {cue}" for cue in t.cues] or ["    nothing had to be said"]
+            lines += [f"    note: {t.note}"] if t.note else []
+            lines += [f"    next: {t.then}"] if t.then else []
+    return "\n".join(lines) + "\n"
+
+
+# Answers in the coach's words
+
+
+def templates(library: Library) -> list[str]:
+    """The answers that the coach keeps, the first kept first."""
+    return [document["text"] for _id, _name, document in Clients(library).kept(TEMPLATE)]
+
+
+def keep_templates(library: Library, texts: Sequence[str]) -> None:
+    """Keep these answers in place of the ones before."""
+    clients = Clients(library)
+    for id, _name, _document in clients.kept(TEMPLATE):
+        clients.forget_thing(id)
+    for i, text in enumerate(dict.fromkeys(texts)):
+        clients.keep_thing(TEMPLATE, {"text": text}, name=f"{i:03d}")
