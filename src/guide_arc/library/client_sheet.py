@@ -16,6 +16,7 @@ from guide_arc.core.planning.felt_over_time import FeltSpan, felt_spans
 from guide_arc.core.planning.history import History
 from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.racks import rack_of, usual_rack
+from guide_arc.core.planning.rests import rest_words, rests_of
 from guide_arc.core.planning.weeks import Measure, measures_of
 from guide_arc.core.review.causes import felt_spots
 from guide_arc.library.clients import Clients
@@ -79,9 +80,15 @@ def read_sheet(
     measures = measures_of(sets)
     progress(0.8)
     return ClientSheet(
-        client, exercises, plan, course, says(course), measures, followed(sets),
+        client, exercises, plan, course, (*says(course), *_rests(sets, plan)), measures, followed(sets),
         felt_spans(client, sets, felt_spots(plan)[0]), untold, tuple(clients.own_words(name).items()), next_of(client, plan, sets),
     )  # fmt: skip
+
+
+def _rests(sets: list[KeptSet], plan: Standard) -> tuple[str, ...]:
+    """The real rests of the last time, in a sentence, where the start times tell them."""
+    words = rest_words(rests_of(sets, plan.dose.rest_s))
+    return (words,) if words else ()
 
 
 def next_of(client: Client, plan: Standard, sets: list[KeptSet]) -> Prescription | None:
