@@ -14,6 +14,8 @@ from PyQt6.QtWidgets import QApplication, QDialog
 
 from conftest import adder
 from guide_arc.app.places.clients.typed import (
+    days_from,
+    days_typed,
     rack_from,
     rack_words,
     sore_from,
@@ -239,3 +241,26 @@ def test_typed_racks_statures_and_sore_places_read_back():
     for bad in ("heart", "neck from yesterday", "neck from 2031-03-02 to 2031-03-01"):
         with pytest.raises(BadInput):
             sore_from(bad, date(2031, 3, 1))
+
+
+def test_tired_days_make_the_next_dose_easier_and_are_taken_back(window: Hands, library: Library):
+    choose(window, "Cleo Marsh", "standing-barbell-curl")
+    here = place(window)
+    before = here.model.sheet.next
+    for day in (date(2031, 3, 13), date(2031, 3, 15)):
+        here.model.tired_on(day)
+        window.settle()
+    assert "tired on 2031-03-15" in window.said
+    assert Clients(library).client("Cleo Marsh").tired == (date(2031, 3, 13), date(2031, 3, 15))
+    assert here.model.sheet.next.change == "deload"
+    assert "poor sleep or soreness" in " ".join(here.model.sheet.next.reasons)
+    window.undo()
+    assert here.model.sheet.next.change == before.change
+    assert Clients(library).client("Cleo Marsh").tired == (date(2031, 3, 13),)
+
+
+def test_tired_days_are_typed_with_what_is_known():
+    assert days_from("2031-03-18, 2031-03-16,") == (date(2031, 3, 16), date(2031, 3, 18))
+    assert days_typed(days_from("2031-03-16")) == "2031-03-16"
+    with pytest.raises(BadInput, match="write it as"):
+        days_from("last week")

@@ -100,7 +100,15 @@ def next_of(client: Client, plan: Standard, sets: list[KeptSet]) -> Prescription
     rack = rack_of(client, plan) or usual_rack(plan.dose.load_step_kg, lifted)
     done = tuple(s.done for s in known)
     return next_dose(
-        History(plan, rack, done, done[-1].on, plan.pull == "assisted", sore=client.sore)
+        History(
+            plan,
+            rack,
+            done,
+            done[-1].on,
+            plan.pull == "assisted",
+            sore=client.sore,
+            tired=client.tired,
+        )
     )
 
 

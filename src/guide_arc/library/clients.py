@@ -265,7 +265,9 @@ class Clients:
         except ValueError:
             on = date.min
         before = tuple(s.done for s in sets if s.on <= on)
-        return Past(before, rack_of(client, standard), client.sore, on, feel=client.feel)
+        return Past(
+            before, rack_of(client, standard), client.sore, on, tired=client.tired, feel=client.feel
+        )
 
     # Kept things
 

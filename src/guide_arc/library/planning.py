@@ -76,8 +76,10 @@ def knowledge(library: Library, client: str, today: date | None = None) -> Knowl
     now = today or date.today()
     last = max((s.on for s in sets), default=now)
     # A library that speaks of later days than the clock goes by its own.
+    own = clients.client(client)
+    schemes = schemes_with(library.folder / "schemes.toml")
     return Knowledge(
-        clients.client(client), standards, schemes_with(library.folder / "schemes.toml"), sets, max(now, last),
+        own, standards, schemes, sets, max(now, last), tired=own.tired,
     )  # fmt: skip
 
 

@@ -44,6 +44,7 @@ class Client:
     room : the name of the room they train in
     words : what they understand, and what they don't, in the coach's words
     neglect_days : how long a region may go without a set; session_min : how long a session may be
+    tired : days after poor sleep, or sore all over
     feel : the school by which the coach takes what this client feels
     """
 
@@ -63,6 +64,7 @@ class Client:
     neglect_days: int = 14
     session_min: int = 60
     feel: Feel = "guide"
+    tired: tuple[date, ...] = ()
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "rack_kg", MappingProxyType(dict(self.rack_kg)))

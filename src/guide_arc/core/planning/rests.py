@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from itertools import pairwise
 from typing import Final
 
 from guide_arc.core.planning.kept_set import KeptSet
@@ -44,7 +45,7 @@ def rests_of(sets: Sequence[KeptSet], asked_s: float) -> tuple[Rest, ...]:
     for day in days:
         own = [(at, exact, s) for at, exact, s in timed if at.date() == day]
         found = []
-        for (at, exact, s), (then, then_exact, following) in zip(own, own[1:], strict=False):
+        for (at, exact, s), (then, then_exact, following) in pairwise(own):
             gap = (then - at).total_seconds()
             seconds = gap + following.trace.start_s - s.trace.start_s - s.trace.length_s
             u_s = _TO_THE_SECOND_S if exact and then_exact else _TO_THE_MINUTE_S

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import date
 from typing import TYPE_CHECKING, Any, Final
 
 from guide_arc.app.contract.command import Command
@@ -40,6 +41,7 @@ COMMANDS: Final = (
     Command("clients.cue", "Next cue", "Clients", ("C",), "Go through the cues that were given", _place(lambda p: p.model.step_cue()), P, _some),
     Command("clients.words", "Say it another way…", "Clients", ("W",), "Other words for the chosen cue", _place(lambda p: p.asking.ask_for_words()), P, lambda p: _some(p) and p.model.chosen_cue is not None),
     Command("clients.known", "What is known…", "Clients", ("G",), "Goals, weak regions, sore places, weights, room", _place(lambda p: p.asking.ask_what_is_known()), P, _some),
+    Command("clients.tired", "Tired today", "Clients", (), "Poor sleep, or sore all over: two such days in a week make the next doses easier", _place(lambda p: p.model.tired_on(date.today())), P, _some),
     Command("clients.new", "New client…", "Clients", ("N",), "Somebody new", _place(lambda p: p.asking.ask_for_new()), P),
     Command("clients.join", "Join with another client…", "Clients", (), "Two names for one person become one client", _place(lambda p: p.asking.ask_to_join()), P, _some),
     Command("clients.measure", "Measure earlier sets anew", "Clients", (), "Sets of an older program take part again", _place(lambda p: p.model.measure_untold()), P, lambda p: _some(p) and p.model.sheet.untold > 0),

@@ -20,6 +20,8 @@ from PyQt6.QtWidgets import (
 )
 
 from guide_arc.app.places.clients.typed import (
+    days_from,
+    days_typed,
     rack_from,
     rack_words,
     sore_from,
@@ -59,6 +61,7 @@ class KnownDialog(AskingDialog):
             box.setChecked(id in client.weak)
         self.sore = QPlainTextEdit(sore_words(client.sore))
         self.sore.setStyleSheet("min-height: 62px; max-height: 62px;")
+        self.tired = QLineEdit(days_typed(client.tired))
         self.racks = {kind: QLineEdit(rack_words(client.rack_kg.get(kind, ()))) for kind in RACKS}
         self.dominant = QComboBox()
         for words, value in (("not noted", ""), ("left", "left"), ("right", "right")):
@@ -82,6 +85,7 @@ class KnownDialog(AskingDialog):
         form.addRow("Goals", self.goals)
         form.addRow("Weak regions", _columns(list(self.weak.values()), 3))
         form.addRow("Sore places", self.sore)
+        form.addRow("Tired days", self.tired)
         form.addRow("Stronger side", self.dominant)
         form.addRow("Room", self.room)
         for kind, field in self.racks.items():
@@ -95,6 +99,7 @@ class KnownDialog(AskingDialog):
         form.addRow("", self.pounds)
         self.stature.setPlaceholderText("1.72 m, 172 cm or 5 ft 8 in")
         self.goals.setPlaceholderText("strength first; wider shoulders")
+        self.tired.setPlaceholderText("2031-03-16, 2031-03-18: poor sleep, or sore all over")
         self.words.setPlaceholderText("“reach long” works; no talk of shoulder blades")
         self.sore.setPlaceholderText(
             f"left elbow from 2031-03-16\nneck from 2031-02-01 to 2031-02-20\n({', '.join(PLACES[:5])} …)"
@@ -118,6 +123,7 @@ class KnownDialog(AskingDialog):
             goals=self.goals.text().strip(),
             weak=tuple(id for id, box in self.weak.items() if box.isChecked()),
             sore=sore_from(self.sore.toPlainText(), date.today()),
+            tired=days_from(self.tired.text()),
             rack_kg={kind: rack for kind, rack in racks.items() if rack},
             room=self.room.text().strip(),
             dominant=self.dominant.currentData(),

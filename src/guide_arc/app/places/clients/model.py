@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from datetime import date
 from typing import TYPE_CHECKING, Any, Final
 
 from guide_arc.app.contract.history import Step
@@ -226,6 +228,16 @@ class ClientsModel:
         return dict(self.sheet.own_words) if self.sheet else {}
 
     # Changing clients, each a step of undo
+
+    def tired_on(self, day: date) -> None:
+        """Note that the client slept poorly or is sore all over; again takes it back."""
+        if self.sheet is None:
+            return
+        client = self.sheet.client
+        days = {*client.tired} ^ {day}
+        self.keep(replace(client, tired=tuple(sorted(days))))
+        noted = "is noted as tired" if day in days else "is not noted as tired"
+        self._program.say(f"{client.name} {noted} on {day.isoformat()}.")
 
     def keep(self, client: Client) -> None:
         """Keep what is known of a client, the chosen one or somebody new."""

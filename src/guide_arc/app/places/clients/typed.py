@@ -138,6 +138,15 @@ def sore_words(sore: Sequence[SorePlace]) -> str:
     )
 
 
+def days_from(text: str) -> tuple[date, ...]:
+    """Days after commas: `2031-03-16, 2031-03-18`."""
+    return tuple(sorted({_day(part.strip()) for part in text.split(",") if part.strip()}))
+
+
+def days_typed(days: Sequence[date]) -> str:
+    return ", ".join(day.isoformat() for day in days)
+
+
 def _day(text: str) -> date:
     try:
         return date.fromisoformat(text)
