@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Iterator
+from dataclasses import replace
+from datetime import timedelta
 from pathlib import Path
 
 import icalendar
@@ -12,9 +14,10 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from conftest import adder
-from guide_arc.core.model.client import Client
+from guide_arc.core.model.client import Client, SorePlace
+from guide_arc.core.planning.plan import Override, PlannedLine, dosed
 from guide_arc.library.clients import Clients
-from guide_arc.library.planning import plan_of_client
+from guide_arc.library.planning import plan_of_client, preferences
 from guide_arc.library.store import Library
 from hands import Hands
 
@@ -172,3 +175,49 @@ def test_it_is_taken_along_as_sheet_table_and_calendar(window: Hands, tmp_path: 
     assert "Cleo Marsh" in event["SUMMARY"]
     assert event["DTSTART"].dt.date() == model(window).sheet.session.on
     assert "Standing barbell curl: 30 kg" in event["DESCRIPTION"]
+
+
+def test_a_preference_is_learned_only_once_it_is_confirmed_and_undo_forgets_it(
+    window: Hands, library: Library
+):
+    curl = ids(window).index("standing-barbell-curl")
+    model(window).choose(curl)
+    proposed = model(window).chosen_line.asked.sets
+    assert not window.can("plan.prefer")
+    window.do("plan.more")
+    window.do("plan.prefer")
+    box = next(w for w in QApplication.topLevelWidgets() if isinstance(w, QMessageBox))
+    assert f"{proposed + 1} sets from now on?" in box.text()
+    box.button(QMessageBox.StandardButton.Cancel).click()
+    window.settle()
+    assert preferences(library, "Cleo Marsh") == {}
+    window.do("plan.prefer")
+    box = [w for w in QApplication.topLevelWidgets() if isinstance(w, QMessageBox)][-1]
+    next(b for b in box.buttons() if b.text() == "Keep it").click()
+    window.settle()
+    assert preferences(library, "Cleo Marsh")["standing-barbell-curl"].sets == proposed + 1
+    # The next proposal starts from it, and says so.
+    line = model(window).sheet.lines[curl]
+    assert line.asked.sets == proposed + 1
+    assert "as you keep it for this client" in " ".join(line.asked.reasons)
+    window.undo()
+    window.undo()
+    assert preferences(library, "Cleo Marsh") == {}
+
+
+def test_a_preference_never_touches_a_stop_an_easier_week_or_the_weight(window: Hands):
+    known = model(window).sheet.known
+    line = PlannedLine("standing-barbell-curl", known.standards["standing-barbell-curl"].school.id)
+    on = model(window).sheet.session.on
+    plain = dosed(line, known, on).asked
+    own = Override(load_kg=40.0, sets=6, reps=(5, 6), rest_s=240)
+    kept = replace(known, preferences={"standing-barbell-curl": own})
+    asked = dosed(line, kept, on).asked
+    assert (asked.sets, asked.reps, asked.rest_s, asked.load_kg) == (6, (5, 6), 240, plain.load_kg)
+    sore = replace(known.client, sore=(SorePlace("left elbow", on),))
+    stopped = dosed(line, replace(kept, client=sore), on).asked
+    assert stopped.ask_first
+    assert stopped.load_kg is None
+    easier = dosed(line, replace(kept, tired=(on, on - timedelta(1))), on).asked
+    assert easier.change == "deload"
+    assert easier.sets < 6

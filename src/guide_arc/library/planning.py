@@ -10,6 +10,7 @@ from guide_arc.core.model.standard import Standard
 from guide_arc.core.planning.plan import (
     DosedLine,
     Knowledge,
+    Override,
     Plan,
     PlannedSession,
     dosed,
@@ -20,7 +21,12 @@ from guide_arc.core.planning.plan import (
     weeks_ahead,
 )
 from guide_arc.core.planning.timeline import RegionTurn, Slot, advice, regions_of, slots_of
-from guide_arc.formats.plan_json import plan_document, plan_from
+from guide_arc.formats.plan_json import (
+    override_document,
+    override_from,
+    plan_document,
+    plan_from,
+)
 from guide_arc.library.clients import Clients
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.store import Library
@@ -31,6 +37,7 @@ REGIONS: Final = (
     "elbow-flexors", "triceps", "trunk",
 )  # fmt: skip
 _KIND: Final = "plan"
+_PREFERENCE: Final = "preference"
 
 
 @dataclass(frozen=True, eq=False)
@@ -79,8 +86,28 @@ def knowledge(library: Library, client: str, today: date | None = None) -> Knowl
     own = clients.client(client)
     schemes = schemes_with(library.folder / "schemes.toml")
     return Knowledge(
-        own, standards, schemes, sets, max(now, last), tired=own.tired,
+        own, standards, schemes, sets, max(now, last), own.tired, preferences(library, client),
     )  # fmt: skip
+
+
+def preferences(library: Library, client: str) -> dict[str, Override]:
+    """What the coach confirmed to keep for a client, by standard."""
+    found = {}
+    for _id, _name, document in Clients(library).kept(_PREFERENCE, client):
+        own = override_from(document["own"])
+        if own is not None:
+            found[document["standard"]] = own
+    return found
+
+
+def keep_preference(library: Library, client: str, standard: str, own: Override | None) -> None:
+    """Keep a preference for one exercise of a client; None forgets it."""
+    clients = Clients(library)
+    for id, _name, _document in clients.kept(_PREFERENCE, client, standard):
+        clients.forget_thing(id)
+    if own is not None and not own.lasting.empty:
+        document = {"standard": standard, "own": override_document(own.lasting)}
+        clients.keep_thing(_PREFERENCE, document, client=client, about=standard)
 
 
 def plan_of_client(library: Library, client: str) -> Plan:

@@ -6,12 +6,19 @@ from datetime import date, timedelta
 from pathlib import Path
 
 from guide_arc.app.contract.job import Progress
-from guide_arc.core.planning.plan import Plan, PlannedSession, proposed_session, weeks_ahead
+from guide_arc.core.planning.plan import (
+    Override,
+    Plan,
+    PlannedSession,
+    proposed_session,
+    weeks_ahead,
+)
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.library.clients import Clients
 from guide_arc.library.planning import (
     PlanSheet,
     keep_plan,
+    keep_preference,
     knowledge,
     plan_of_client,
     read_plan,
@@ -37,6 +44,15 @@ def keep(
     """Keep a plan, and show a session of it."""
     progress(0.0)
     keep_plan(library, client, plan)
+    return read_plan(library, client, on)
+
+
+def prefer(  # noqa: PLR0913
+    library: Library, progress: Progress, client: str, standard: str, own: Override | None, on: date
+) -> PlanSheet:
+    """Keep a preference, or forget it, and show the session anew."""
+    progress(0.0)
+    keep_preference(library, client, standard, own)
     return read_plan(library, client, on)
 
 

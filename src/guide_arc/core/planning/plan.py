@@ -47,6 +47,11 @@ class Override:
     def empty(self) -> bool:
         return self == Override()
 
+    @property
+    def lasting(self) -> Override:
+        """What of it may become a client's preference: never the weight, which each set decides anew."""
+        return Override(sets=self.sets, reps=self.reps, rest_s=self.rest_s)
+
 
 @dataclass(frozen=True)
 class PlannedLine:
@@ -127,6 +132,7 @@ class Knowledge:
     """What a plan rests on.
 
     standards : by id; schemes : by id; sets : the client's, oldest first; today : the day of looking
+    preferences : by standard, what the coach confirmed to keep for this client
     """
 
     client: Client
@@ -159,6 +165,7 @@ def dosed(line: PlannedLine, known: Knowledge, on: date) -> DosedLine:
         )  # fmt: skip
     else:
         proposed = _first(plan, scheme, known, rack, on)
+    proposed = _preferred(proposed, known.preferences.get(line.standard))
     asked = _overridden(proposed, line.override)
     sore = [s.place for s in known.client.sore_on(on) if s.joint in places_loaded(plan)]
     return DosedLine(line, plan, proposed, asked, done[-1] if done else None, tuple(sore))
@@ -181,6 +188,29 @@ def _first(
         "same", load, dose.reps, dose.sets[0], scheme.tempo(plan), dose.rest_s, (why,),
         "the first set's form",
     )  # fmt: skip
+
+
+def _preferred(proposed: Prescription, own: Override | None) -> Prescription:
+    """A proposal as the coach confirmed to have it for this client. An easier week, and a stop, stay as they are."""
+    if own is None or own.lasting.empty or proposed.change in ("deload", "stop"):
+        return proposed
+    words = preference_words(own)
+    return replace(
+        _overridden(proposed, own.lasting),
+        reasons=(*proposed.reasons, f"as you keep it for this client: {words}"),
+    )
+
+
+def preference_words(own: Override) -> str:
+    """`4 sets, 8–10 reps, 120 s of rest`"""
+    parts = []
+    if own.sets is not None:
+        parts.append(f"{own.sets} set{'' if own.sets == 1 else 's'}")
+    if own.reps is not None:
+        parts.append(f"{own.reps[0]}–{own.reps[1]} reps")
+    if own.rest_s is not None:
+        parts.append(f"{own.rest_s} s of rest")
+    return ", ".join(parts)
 
 
 def _overridden(proposed: Prescription, own: Override) -> Prescription:

@@ -37,6 +37,8 @@ COMMANDS: Final = (
     Command("plan.more", "One set more", "Plan", ("+", "="), "As your own word", _place(lambda p: p.model.change_sets(1)), P, _line),
     Command("plan.fewer", "One set fewer", "Plan", ("-",), "As your own word", _place(lambda p: p.model.change_sets(-1)), P, _line),
     Command("plan.proposed", "Back to what is proposed", "Plan", ("Backspace",), "Take your own word for this line back", _place(lambda p: p.model.as_proposed()), P, lambda p: _line(p) and p.model.chosen_line.changed),
+    Command("plan.prefer", "Keep this for the client…", "Plan", ("K",), "Your sets, reps and rest for this exercise, from now on; never a weight", _place(lambda p: p.ask_to_prefer()), P, lambda p: _line(p) and not p.model.chosen_line.line.override.lasting.empty),
+    Command("plan.forget", "Keep this no longer", "Plan", (), "Propose this exercise as the rules have it again", _place(lambda p: p.model.prefer(None)), P, lambda p: _line(p) and p.model.preference is not None),
     Command("plan.add", "Add an exercise…", "Plan", ("A",), "Another line", _place(lambda p: p.ask_for_exercise()), P, _some),
     Command("plan.remove", "Take the line out", "Plan", ("Delete",), "This exercise is not done in this session", _place(lambda p: p.model.remove_line()), P, _line),
     Command("plan.pair", "Pair with the line above", "Plan", ("P",), "Take turns set by set, or no longer", _place(lambda p: p.model.pair()), P, _line),

@@ -20,6 +20,7 @@ from guide_arc.core.planning.plan import (
     jump_of,
     merged_into,
     ordered,
+    preference_words,
     shifted,
     stepped,
 )
@@ -212,6 +213,39 @@ class PlanModel:
 
     def as_proposed(self) -> None:
         self._change("As proposed", override=Override())
+
+    @property
+    def preference(self) -> Override | None:
+        """What is kept for this client of the chosen exercise."""
+        line = self.chosen_line
+        return self.sheet.known.preferences.get(line.plan.id) if self.sheet and line else None
+
+    def prefer(self, own: Override | None) -> None:
+        """Keep sets, reps and rest of the chosen line for this client from now on; None forgets them."""
+        line, client, sheet = self.chosen_line, self.client, self.sheet
+        if line is None or client is None or sheet is None:
+            return
+        before, day, id = self.preference, sheet.session.on, line.plan.id
+
+        def task(kept: Override | None) -> Task[Any]:
+            job = Job("", later(f"{JOBS}:prefer", client, id, kept, day), lane="now")
+
+            def came(found: PlanSheet) -> None:
+                self.client = client
+                self._came(found)
+
+            return Task(job, came)
+
+        forward = task(own)
+        words = f"Preference for {line.plan.name}"
+
+        def first(found: PlanSheet) -> None:
+            forward.done(found)
+            self._program.did(Step(words, "plan", lambda: task(before), lambda: task(own)))
+            told = f"from now on {preference_words(own)}" if own else "as proposed again"
+            self._program.say(f"{client}, {line.plan.name}: {told}.")
+
+        self._program.start(forward.job, first)
 
     def say_why(self, words: str) -> None:
         line = self.chosen_line

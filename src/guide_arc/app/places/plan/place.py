@@ -26,6 +26,7 @@ from guide_arc.app.places.plan.sheets import LinesView, RegionsView, TimelineVie
 from guide_arc.app.services.program import Program
 from guide_arc.app.widgets.asking import ask_words
 from guide_arc.app.widgets.panels import heading, panel
+from guide_arc.core.planning.plan import preference_words
 from guide_arc.drawings.days import day_words
 
 
@@ -253,6 +254,26 @@ class PlanPlace(QWidget):
             self._choose(
                 "Another scheme", "How are sets and reps laid out?", schemes, self.model.use_scheme
             )
+
+    def ask_to_prefer(self) -> None:
+        """A preference is learned only once the coach says yes."""
+        line, client = self.model.chosen_line, self.model.client
+        if line is None:
+            return
+        own = line.line.override.lasting
+        box = QMessageBox(
+            QMessageBox.Icon.Question, "Keep this for the client",
+            f"{client}, {line.plan.name}: {preference_words(own)} from now on?", parent=self,
+        )  # fmt: skip
+        box.setInformativeText(
+            "Each proposal starts from it. Easier weeks, pain and sore places still come first; the weight is "
+            "never kept."
+        )
+        keep = box.addButton("Keep it", QMessageBox.ButtonRole.AcceptRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.buttonClicked.connect(lambda button: self.model.prefer(own) if button is keep else None)
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
 
     def ask_for_reason(self) -> None:
         line = self.model.chosen_line
