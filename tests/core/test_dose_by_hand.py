@@ -217,3 +217,12 @@ def test_the_back_off_sets_are_the_heaviest_weight_within_four_fifths():
 def test_an_easier_week_has_half_the_sets_rounded_up(asked: int, left: int):
     given = of(one(12, 50.0), aim=Aim((8, 12), asked), tired=(DAY, DAY - timedelta(1)))
     assert next_dose(given).sets == left
+
+
+def test_the_sessions_of_years_are_told_apart_once():
+    many = tuple(one(10, 50.0, day=i) for i in range(400))
+    given = of(*many)
+    assert len(given.sessions) == 400
+    assert (
+        given.sessions is given.sessions
+    )  # each rule asks for them, some of them for every session

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import date
+from functools import cached_property
 from typing import Final
 
 from guide_arc.core.model.client import Feel, SorePlace
@@ -92,7 +93,7 @@ class History:
         if any(a.on > b.on for a, b in zip(self.sets, self.sets[1:], strict=False)):
             raise BadInput("the sets must stand oldest first")
 
-    @property
+    @cached_property
     def sessions(self) -> tuple[tuple[DoneSet, ...], ...]:
         """The sets of each date, oldest first."""
         days: dict[date, list[DoneSet]] = {}

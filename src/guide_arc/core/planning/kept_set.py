@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from functools import cached_property
 from typing import Literal
 
 from guide_arc.core.model.finding import Verdict
@@ -72,8 +73,12 @@ class SetTrace:
     def full_reps(self, side: Literal["left", "right"]) -> int:
         return sum(r.full for r in self.reps if r.side in (side, "both"))
 
+    @cached_property
+    def _by_key(self) -> dict[str, CheckTrace]:
+        return {c.key: c for c in reversed(self.checks)}
+
     def check(self, key: str) -> CheckTrace | None:
-        return next((c for c in self.checks if c.key == key), None)
+        return self._by_key.get(key)
 
 
 @dataclass(frozen=True)
@@ -102,7 +107,7 @@ class KeptSet:
     reviewed: bool = False
     said: tuple[Said, ...] = ()
 
-    @property
+    @cached_property
     def on(self) -> date:
         """The day; the first day there is where none is known."""
         try:
@@ -129,7 +134,7 @@ class KeptSet:
     def broke(self) -> bool:
         return any(r.form == "broke" for r in self.trace.reps)
 
-    @property
+    @cached_property
     def done(self) -> DoneSet:
         """The set as the next dose rests on it."""
         trace = self.trace
