@@ -20,12 +20,15 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 
 from PyQt6.QtCore import QSettings
 
-from conftest import adder
+from builders import filmed
 from guide_arc.app.main import application
 from guide_arc.core.planning.weeks import measures_of
+from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.client_sheet import read_sheet
 from guide_arc.library.clients import Clients
+from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
+from guide_arc.standards.loader import standard
 from hands import Hands
 
 CLIENT, CURL = "Cleo Marsh", "standing-barbell-curl"
@@ -35,10 +38,14 @@ RUNS = 5
 def grow(folder: Path, count: int) -> None:
     """Three recorded sets of one client become so many, each on a day of its own."""
     library = Library.open(folder)
-    add = adder(library)
     for seed, swing in ((1, 0.0), (2, 14.0), (3, 0.0)):
         faults = {"torso-swing": swing} if swing else {}
-        add(CLIENT, CURL, reps=8, noise=0.003, seed=seed, faults=faults, load_kg=30.0)
+        track = filmed(CURL, reps=8, noise=0.003, seed=seed, faults=faults, load_kg=30.0).track
+        set_id, _new = library.add_set(
+            csv_text(track).encode(), "cleo.csv", client=CLIENT, standard=CURL,
+            school=standard(CURL).school.id,
+        )  # fmt: skip
+        review_and_keep(library, set_id, track)
     library.close()
     with sqlite3.connect(folder / "library.sqlite") as db:
         columns = [r[1] for r in db.execute("pragma table_info(recorded_set)") if r[1] != "id"]

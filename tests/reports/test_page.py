@@ -10,9 +10,11 @@ import pytest
 from pypdf import PdfReader
 
 from builders import measured_set
+from guide_arc.core.mechanics.kit import Cable
 from guide_arc.drawings.palette import PAGE
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Mark, Stroke, Words
 from guide_arc.library.records import Decision, SetNotes, SetRecord
+from guide_arc.library.setups import KeptSetup
 from guide_arc.reports.page import chosen_cues, page_html, praise, reps_words, write_page
 from guide_arc.reports.svg import svg
 
@@ -127,6 +129,22 @@ def test_the_longest_and_the_shortest_name_stay_on_one_page(faulty, tmp_path: Pa
     notes = SetNotes(note="A long note. " * 28)
     target = write_page(tmp_path / "page.pdf", record(client=name), faulty, notes, name)
     assert len(PdfReader(target).pages) == 1
+
+
+def test_the_kept_setup_is_drawn_with_its_words_and_stays_away_where_pain_stops(
+    faulty, tmp_path: Path
+):
+    kit = Cable(20.0, {"left": (0.3, 0.4, 0.6), "right": (-0.3, 0.4, 0.6)})
+    setup = KeptSetup(1, "low and near", "hole 4, two shoes out", kit, None)
+    html = page_html(record(), faulty, SetNotes(), "Marit Engel", setup=setup)
+    assert "Your setup: low and near" in plain(html)
+    assert "hole 4, two shoes out" in plain(html)
+    assert 'aria-label="Your setup: hole 4, two shoes out"' in html
+    target = write_page(tmp_path / "p.pdf", record(), faulty, SetNotes(), "Marit Engel", setup)
+    assert len(PdfReader(target).pages) == 1
+    stopped = page_html(record(), faulty, SetNotes(pain=True), "Marit Engel", setup=setup)
+    assert "Your setup" not in stopped
+    assert "Your setup" not in page_html(record(), faulty, SetNotes(), "Marit Engel")
 
 
 def test_every_kind_of_item_becomes_svg():

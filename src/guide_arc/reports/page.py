@@ -11,21 +11,26 @@ from jinja2 import Environment, PackageLoader, select_autoescape
 from markupsafe import Markup
 
 from guide_arc.core.checks.registry import spec_of, specs
+from guide_arc.core.mechanics.path_load import USUAL_STATURE_M, load_along
+from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import HARM_ORDER
 from guide_arc.core.model.units import amount, spread
 from guide_arc.core.planning.pain import STOP, asking_first
+from guide_arc.core.simulate.on_path import body_on_path, path_of
 from guide_arc.drawings.dial import DialState, arc_dial
 from guide_arc.drawings.evidence import limit_on_dial
 from guide_arc.drawings.palette import PAGE
 from guide_arc.drawings.portrait import portrait
+from guide_arc.drawings.setup_sheet import SetupState, setup_view
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.typeface import font_files
 from guide_arc.drawings.words import JOINT, day_words, next_words, rep_list, sentence, tempo_words
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.library.records import SetNotes, SetRecord
+from guide_arc.library.setups import KeptSetup
 from guide_arc.reports.cues import chosen_cues
 from guide_arc.reports.svg import mark_svg, svg
 from guide_arc.standards.cautions import caution_words
@@ -33,6 +38,7 @@ from guide_arc.standards.cautions import caution_words
 _MOST_PRAISE = 3
 # The height of a cue's picture: the largest with which all of it stays on one page.
 _PICTURE_PT = (176, 128, 84)
+_SETUP_SIZE = (268.0, 196.0)
 
 
 @dataclass(frozen=True)
@@ -46,15 +52,19 @@ class Cue:
     picture: Markup
 
 
-def write_page(
-    target: Path, record: SetRecord, measured: ShownSet, notes: SetNotes, coach: str
-) -> Path:
-    """Write the page as PDF to `target` and as HTML beside it, each whole or not at all."""
+def write_page(  # noqa: PLR0913
+    target: Path, record: SetRecord, measured: ShownSet, notes: SetNotes, coach: str,
+    setup: KeptSetup | None = None,
+) -> Path:  # fmt: skip
+    """Write the page as PDF to `target` and as HTML beside it, each whole or not at all.
+
+    setup : the one that was kept for this client and exercise, drawn where nothing stops the next set
+    """
     from weasyprint import HTML  # noqa: PLC0415 - slow to load, needed here only
     from weasyprint.text.fonts import FontConfiguration  # noqa: PLC0415
 
     for picture_pt in _PICTURE_PT:
-        html = page_html(record, measured, notes, coach, picture_pt)
+        html = page_html(record, measured, notes, coach, picture_pt, setup)
         laid_out = HTML(string=html, base_url=None).render(font_config=FontConfiguration())
         if len(laid_out.pages) == 1:
             break
@@ -66,13 +76,10 @@ def write_page(
     return target
 
 
-def page_html(
-    record: SetRecord,
-    measured: ShownSet,
-    notes: SetNotes,
-    coach: str,
-    picture_pt: int = 176,
-) -> str:
+def page_html(  # noqa: PLR0913
+    record: SetRecord, measured: ShownSet, notes: SetNotes, coach: str, picture_pt: int = 176,
+    setup: KeptSetup | None = None,
+) -> str:  # fmt: skip
     """The page as one HTML file that needs nothing else."""
     review = measured.review
     plan = asking_first(review.next_time) if notes.pain else review.next_time
@@ -99,6 +106,8 @@ def page_html(
         next_rest=plan.rest_s,
         next_why=sentence(plan.reason),
         nothing_off=_nothing_off(review),
+        setup=None if setup is None or plan.ask_first else setup,
+        setup_drawing=None if setup is None or plan.ask_first else _setup_drawing(measured, setup),
         cautions=[caution_words()[c] for c in review.standard.cautions if c in caution_words()],
         sure=f"{review.trust.view}; angles good to ± {max(2 * review.trust.angle_u_deg, 1):.0f}°."
         if review.trust.angle_u_deg == review.trust.angle_u_deg else f"{review.trust.view}.",
@@ -119,6 +128,21 @@ def _nothing_off(review: Review) -> str:
     first = list(dict.fromkeys(f"{f.rule.title[:1].lower()}{f.rule.title[1:]}" for f in worst))
     named = ", ".join(first[:3]) + (f" and {len(first) - 3} more" if len(first) > 3 else "")
     return f"What could be judged was within its limit. Could not be judged: {named}."
+
+
+def _setup_drawing(measured: ShownSet, setup: KeptSetup) -> Markup | None:
+    """The kept setup from the side, half-way through the lift; None where this kit can't be drawn for it."""
+    plan = measured.review.standard
+    stature_m = measured.body.cleaned.track.facts.subject_height_m or USUAL_STATURE_M
+    points = body_on_path(plan, stature_m, setup.bench_deg)
+    try:
+        load = load_along(path_of(plan, stature_m, setup.bench_deg), setup.kit)
+    except BadInput:
+        return None
+    middle = len(points["left_wrist"]) // 2
+    state = SetupState(points, middle, setup.kit, load, ())
+    drawn = setup_view(state, "side", *_SETUP_SIZE)
+    return Markup(svg(drawn, PAGE, f"Your setup: {setup.words}"))
 
 
 def praise(review: Review) -> list[str]:

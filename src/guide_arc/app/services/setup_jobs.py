@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from pathlib import Path
 from typing import Any
 
 from guide_arc.app.contract.job import Progress
@@ -12,23 +11,12 @@ from guide_arc.core.mechanics.kit import Kit
 from guide_arc.core.model.client import Client
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.simulate.on_path import path_of
-from guide_arc.formats.kit_json import kit_document, kit_from
 from guide_arc.library.clients import Clients
 from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.setups import KeptSetup, keep_setup, kept_setups
 from guide_arc.library.store import Library
 
 USUAL_ROOM = Room(tuple(round(0.1 + 0.1 * i, 2) for i in range(21)), (0.3, 1.8), (-0.4, 0.9))
-
-
-@dataclass(frozen=True)
-class KeptSetup:
-    """A setup that was kept for a client and an exercise."""
-
-    id: int
-    name: str
-    words: str
-    kit: Kit
-    bench_deg: float | None
 
 
 @dataclass(frozen=True)
@@ -52,18 +40,8 @@ def read(library: Library, progress: Progress, standard: str, client: str | None
     rooms = clients.kept("room")
     return Known(
         tuple((id, catalogue.standard(id).name) for id in catalogue.ids()), names, own, catalogue.standard(standard),
-        _room(rooms[-1][2]) if rooms else USUAL_ROOM, _kept(clients, standard, client if own else None),
+        _room(rooms[-1][2]) if rooms else USUAL_ROOM, kept_setups(library, standard, client if own else None),
     )  # fmt: skip
-
-
-def _kept(clients: Clients, standard: str, client: str | None) -> tuple[KeptSetup, ...]:
-    if client is None:
-        return ()
-    out = []
-    for id, name, document in clients.kept("setup", client, standard):
-        kit, _body = kit_from(document["kit"], Path(name))
-        out.append(KeptSetup(id, name, document["words"], kit, document["bench_deg"]))
-    return tuple(out)
 
 
 def keep(  # noqa: PLR0913
@@ -71,8 +49,7 @@ def keep(  # noqa: PLR0913
     bench_deg: float | None,
 ) -> int:  # fmt: skip
     progress(0.0)
-    document = {"kit": kit_document(kit), "words": words, "bench_deg": bench_deg}
-    return Clients(library).keep_thing("setup", document, client=client, about=standard, name=name)
+    return keep_setup(library, standard, client, KeptSetup(0, name, words, kit, bench_deg))
 
 
 def forget(library: Library, progress: Progress, id: int) -> None:

@@ -15,6 +15,7 @@ from guide_arc.app.places.review.export_dialog import ExportDialog
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.services.program import Program
 from guide_arc.library.records import SetRecord
+from guide_arc.library.setups import kept_setups
 from guide_arc.library.store import Library
 from guide_arc.reports.exports.export import Export, Leaving
 from guide_arc.reports.exports.registry import exports
@@ -68,9 +69,10 @@ class Door:
             return
         coach = self.program.library.coach
 
-        def run(_library: None, progress: Progress) -> Path:
+        def run(library: Library, progress: Progress) -> Path:
             progress(0.0)
-            return write_page(target, record, measured, notes, coach)
+            kept = kept_setups(library, record.standard, record.client)
+            return write_page(target, record, measured, notes, coach, kept[-1] if kept else None)
 
         def done(path: Path) -> None:
             self.program.say(f"Saved {path.name} and {path.with_suffix('.html').name}.")
@@ -81,7 +83,7 @@ class Door:
             ):
                 QDesktopServices.openUrl(QUrl.fromLocalFile(str(path)))
 
-        job = Job("Making the page", run, lane="now", needs_library=False)
+        job = Job("Making the page", run, lane="now")
         self.program.start(job, done)
 
     # Open forms

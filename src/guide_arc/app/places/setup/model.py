@@ -31,7 +31,8 @@ from guide_arc.drawings.setup_sheet import Ring, SetupState
 
 if TYPE_CHECKING:
     from guide_arc.app.services.program import Program
-    from guide_arc.app.services.setup_jobs import KeptSetup, Known
+    from guide_arc.app.services.setup_jobs import Known
+    from guide_arc.library.setups import KeptSetup
 
 JOBS: Final = "guide_arc.app.services.setup_jobs"
 _WISHES: Final[tuple[Where | None, ...]] = (None, "stretched", "middle", "shortened", "even")
