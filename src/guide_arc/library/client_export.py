@@ -35,7 +35,7 @@ def write_all(library: Library, name: str, folder: Path, progress: Callable[[flo
         target / "kept.json", json.dumps(kept, indent=1, ensure_ascii=False).encode(), mode=0o600
     )
     write_atomic(target / "sets.csv", _table(clients, name).encode(), mode=0o600)
-    with library.session() as session:
+    with library.reading() as session:
         ask = (
             select(SetRow.id, SetRow.recorded, SetRow.standard)
             .join(ClientRow)

@@ -59,14 +59,14 @@ class Clients:
 
     def client(self, name: str) -> Client:
         """What is known of a client. Raises BadLibrary where there is none of that name."""
-        with self._library.session() as session:
+        with self._library.reading() as session:
             return _client(_row(session, name))
 
     def keep(self, client: Client) -> None:
         """Keep what is known of a client, whole; one of a new name is made."""
         if not client.name.strip():
             raise BadInput("a client needs a name")
-        with self._library.session() as session:
+        with self._library.writing() as session:
             row = client_named(session, client.name)
             row.stature_m = client.stature_m
             row.profile = client_text(client, without=_OWN_COLUMNS)
@@ -76,7 +76,7 @@ class Clients:
         new = new.strip()
         if not new:
             raise BadInput("a client needs a name")
-        with self._library.session() as session:
+        with self._library.writing() as session:
             row = _row(session, old)
             if session.scalar(
                 select(ClientRow.id).where(ClientRow.name == new, ClientRow.id != row.id)
@@ -91,7 +91,7 @@ class Clients:
         """
         if name == into:
             raise BadInput("a client can't be joined with itself")
-        with self._library.session() as session:
+        with self._library.writing() as session:
             gone, stays = _row(session, name), _row(session, into)
             was = _client(gone)
             ids = list(session.scalars(select(SetRow.id).where(SetRow.client_id == gone.id)))
@@ -119,14 +119,14 @@ class Clients:
         """Take a joining back: the first client with the sets it had, the second as it was."""
         self.keep(was)
         self.keep(into)
-        with self._library.session() as session:
+        with self._library.writing() as session:
             row = _row(session, was.name)
             session.execute(update(SetRow).where(SetRow.id.in_(set_ids)).values(client_id=row.id))
 
     def take_out(self, name: str) -> RemovedClient:
         """Take a client out with every set and all that was kept, so that it can be put back until the library
         closes; then nothing of it is left."""
-        with self._library.session() as session:
+        with self._library.writing() as session:
             row = _row(session, name)
             ids = list(session.scalars(select(SetRow.id).where(SetRow.client_id == row.id)))
             kept = [
@@ -138,13 +138,13 @@ class Clients:
             exist_ok=True, mode=0o700
         )  # to be forgotten at the end
         removed = tuple(self._library.take_out(i) for i in ids)
-        with self._library.session() as session:
+        with self._library.writing() as session:
             session.execute(delete(KeptRow).where(KeptRow.client_id == whole["id"]))
             session.execute(delete(ClientRow).where(ClientRow.id == whole["id"]))
         return RemovedClient(whole, tuple(kept), removed)
 
     def put_back(self, removed: RemovedClient) -> None:
-        with self._library.session() as session:
+        with self._library.writing() as session:
             session.add(ClientRow(**removed.row))
             session.flush()
             session.add_all(KeptRow(**values) for values in removed.kept)
@@ -166,7 +166,7 @@ class Clients:
             .group_by(ClientRow.id)
         )  # fmt: skip
         today = date.today()
-        with self._library.session() as session:
+        with self._library.reading() as session:
             out = [
                 ClientSummary(
                     row.name, sets, wait or 0, first or "", last or "", bool(pain),
@@ -185,7 +185,7 @@ class Clients:
             .group_by(SetRow.standard)
             .order_by(func.max(SetRow.recorded).desc(), SetRow.standard)
         )
-        with self._library.session() as session:
+        with self._library.reading() as session:
             return [(standard, count) for standard, count in session.execute(ask)]
 
     def sets(self, name: str, standard: str | None = None) -> list[KeptSet]:
@@ -211,7 +211,7 @@ class Clients:
             ask = ask.where(SetRow.standard == standard)
             decided = decided.where(SetRow.standard == standard)
         out = []
-        with self._library.session() as session:
+        with self._library.reading() as session:
             choices: dict[int, dict[str, tuple[str, str | None]]] = {}
             for set_id, finding, choice, words in session.execute(decided):
                 choices.setdefault(set_id, {})[finding] = (choice, words)
@@ -246,12 +246,12 @@ class Clients:
         )
         if name is not None:
             ask = ask.where(ClientRow.name == name)
-        with self._library.session() as session:
+        with self._library.reading() as session:
             return [id for id, text in session.execute(ask) if trace_from(text or "") is None]
 
     def past_of(self, set_id: int, standard: Standard) -> Past:
         """What is known of the client when a set is reviewed: the sets before it, the rack, what is sore."""
-        with self._library.session() as session:
+        with self._library.reading() as session:
             row = session.get_one(SetRow, set_id)
             client = _client(session.get_one(ClientRow, row.client_id))
             at = row.recorded
@@ -275,7 +275,7 @@ class Clients:
         self, kind: str, client: str | None = None, about: str = ""
     ) -> list[tuple[int, str, Any]]:
         """What is kept of a kind: (id, name, document), in the order in which it was first kept."""
-        with self._library.session() as session:
+        with self._library.reading() as session:
             ask = select(KeptRow).where(KeptRow.kind == kind).order_by(KeptRow.id)
             if client is not None:
                 ask = ask.where(KeptRow.client_id == _row(session, client).id)
@@ -293,7 +293,7 @@ class Clients:
         name: str = "",
     ) -> int:
         """Keep a document; one of the same kind, client, about and name is replaced."""
-        with self._library.session() as session:
+        with self._library.writing() as session:
             owner = _row(session, client).id if client is not None else None
             row = session.scalar(
                 select(KeptRow).where(
@@ -324,7 +324,7 @@ class Clients:
             self.forget_thing(id)
 
     def forget_thing(self, id: int) -> None:
-        with self._library.session() as session:
+        with self._library.writing() as session:
             session.execute(delete(KeptRow).where(KeptRow.id == id))
 
 

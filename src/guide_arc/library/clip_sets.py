@@ -96,7 +96,7 @@ class ClipSets:
             raise BadInput(f"{coming.source.name} was not added; add it again") from None
 
     def _with_clip(self, name: str) -> int | None:
-        with self.library.session() as session:
+        with self.library.reading() as session:
             ask = select(SetRow.id).where(SetRow.clip_hash == name).order_by(SetRow.id).limit(1)
             return session.scalar(ask)
 
@@ -104,7 +104,7 @@ class ClipSets:
         taken = (
             datetime.fromtimestamp(source.stat().st_mtime) if source.exists() else datetime.now()
         )
-        with self.library.session() as session:
+        with self.library.writing() as session:
             client = client_named(session, details.client)
             session.merge(
                 ClipRow(
@@ -133,12 +133,12 @@ class ClipSets:
 
     def marks(self, set_id: int) -> Marks:
         """What was marked on a set's clip; nothing yet for a new one."""
-        with self.library.session() as session:
+        with self.library.reading() as session:
             row = session.get_one(SetRow, set_id)
             return marks_of(row.marks, row.view or "left")
 
     def keep_marks(self, set_id: int, marks: Marks) -> None:
-        with self.library.session() as session:
+        with self.library.writing() as session:
             row = session.get_one(SetRow, set_id)
             row.marks, row.view = marks_text(marks), marks.view
 
@@ -149,7 +149,7 @@ class ClipSets:
         data = csv_text(track).encode()
         row = self.library.write_track(data, "track.csv", track)
         old = None
-        with self.library.session() as session:
+        with self.library.writing() as session:
             own = session.get_one(SetRow, set_id)
             old = own.track_hash
             session.merge(row)
@@ -213,7 +213,7 @@ class ClipSets:
             self.keep_track(set_id, changed, record.tracked_by)
 
     def _stature(self, set_id: int) -> float | None:
-        with self.library.session() as session:
+        with self.library.reading() as session:
             row = session.get_one(SetRow, set_id)
             return session.get_one(ClientRow, row.client_id).stature_m
 

@@ -76,7 +76,7 @@ def mark_reviewed(library: Library, ids: Iterable[int], at: datetime) -> dict[in
 def told_on(library: Library, day: date) -> list[Told]:
     """What was said to whom on a day, in the order in which the sets were reviewed; sets that went back
     into the queue are left out."""
-    with library.session() as session:
+    with library.reading() as session:
         ask = select(KeptRow.document).where(
             KeptRow.kind == REVIEWED, KeptRow.about == day.isoformat()
         )

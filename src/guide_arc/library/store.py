@@ -50,6 +50,8 @@ from guide_arc.library.tables import (
 )
 
 NEWEST = FORM
+# How long a write waits for another one that is under way.
+_WAITS_MS = 10_000
 _KNOWN = ("0001", "0002", "0003", "0004")
 
 
@@ -183,9 +185,28 @@ class Library:
             engine.dispose()
 
     @contextmanager
-    def session(self) -> Iterator[Session]:
-        """One transaction: whole or not at all."""
+    def reading(self) -> Iterator[Session]:
+        """What is read here is of one moment, whoever writes meanwhile."""
         with Session(self._engine) as session, session.begin():
+            yield session
+
+    @contextmanager
+    def writing(self) -> Iterator[Session]:
+        """One transaction: whole or not at all. It takes the library's one lock for writing at its start, and waits
+        for it: a transaction that begins by reading could not get it any more once another has written.
+
+        Raises BadLibrary where another one holds the lock for longer than it is waited for.
+        """
+        with Session(self._engine.execution_options(writes=True)) as session, session.begin():
+            try:
+                session.connection()
+            except OperationalError as error:
+                if "locked" not in str(error.orig):
+                    raise
+                raise BadLibrary(
+                    f"the library in {self.folder} is being written by another window or command; "
+                    "try again in a moment"
+                ) from None
             yield session
 
     # Adding
@@ -213,7 +234,7 @@ class Library:
         if known is not None:
             return known, False
         track_row = self.write_track(data, source_name, track)
-        with self.session() as session:
+        with self.writing() as session:
             client_row = client_named(session, client, track.facts.subject_height_m)
             session.merge(track_row)
             session.flush()
@@ -245,7 +266,7 @@ class Library:
         )  # fmt: skip
 
     def set_with_track(self, key: str) -> int | None:
-        with self.session() as session:
+        with self.reading() as session:
             return session.scalar(
                 select(SetRow.id).where(SetRow.track_hash == key).order_by(SetRow.id).limit(1)
             )
@@ -256,7 +277,7 @@ class Library:
         The first part stays under the set's own id; the ids of all parts are returned in order. What was
         decided about the whole is about another exercise now and goes.
         """
-        with self.session() as session:
+        with self.writing() as session:
             row = session.get_one(SetRow, set_id)
             session.execute(delete(DecisionRow).where(DecisionRow.set_id == set_id))
             session.execute(delete(ReviewRow).where(ReviewRow.set_id == set_id))
@@ -288,7 +309,7 @@ class Library:
             raise BadInput(
                 f"a set has no {unknown!r} that can be changed{did_you_mean(unknown, CHANGEABLE)}"
             )
-        with self.session() as session:
+        with self.writing() as session:
             row = session.get_one(SetRow, set_id)
             name = changes.pop("client", None)
             if name:
@@ -303,7 +324,7 @@ class Library:
 
     def take_out(self, set_id: int) -> Removed:
         """Take a set out so that it can be put back until the library closes."""
-        with self.session() as session:
+        with self.writing() as session:
             row = session.get_one(SetRow, set_id)
             decisions = list(
                 session.scalars(select(DecisionRow).where(DecisionRow.set_id == set_id))
@@ -343,7 +364,7 @@ class Library:
         for _table, values in removed.files:
             for file in sorted((self.folder / ERASED).glob(f"*/{values['hash']}.*")):
                 file.replace(self.folder / file.parent.name / file.name)
-        with self.session() as session:
+        with self.writing() as session:
             for table, values in removed.files:
                 session.merge(table(**values))
             session.flush()
@@ -369,7 +390,7 @@ class Library:
 
     def record(self, set_id: int) -> SetRecord:
         """One set. Raises BadLibrary where it is gone."""
-        with self.session() as session:
+        with self.reading() as session:
             row = session.get(SetRow, set_id)
             if row is None:
                 raise BadLibrary(f"set {set_id} is no longer in the library")
@@ -403,7 +424,7 @@ class Library:
 
     def track_bytes(self, set_id: int) -> tuple[bytes, str]:
         """The file of a set's track as it came, with its name."""
-        with self.session() as session:
+        with self.reading() as session:
             row = session.get_one(SetRow, set_id)
             if row.track_hash is None:
                 raise BadLibrary(
@@ -429,13 +450,13 @@ class Library:
         Pain first, then how much is off, then the oldest.
         """
         sql, values = statement(words, state, limit)
-        with self.session() as session:
+        with self.reading() as session:
             return list(rows_of(session.connection().exec_driver_sql(sql, values)))
 
     def other_views(self, set_id: int) -> list[int]:
         """The sets whose recordings show the same reps as this one from another side."""
         ask = select(SetRow.id).where(SetRow.other_view_of == set_id).order_by(SetRow.id)
-        with self.session() as session:
+        with self.reading() as session:
             return list(session.scalars(ask))
 
     def join_views(self, set_id: int, main: int | None) -> None:
@@ -443,7 +464,7 @@ class Library:
 
         Raises BadInput where that makes no sense.
         """
-        with self.session() as session:
+        with self.writing() as session:
             row = session.get_one(SetRow, set_id)
             if main is not None:
                 of = session.get_one(SetRow, main)
@@ -461,7 +482,7 @@ class Library:
 
     def earlier_sets(self, set_id: int, limit: int = 20) -> list[EarlierSet]:
         """Other sets of the same client and standard, the latest before this one first, then later ones."""
-        with self.session() as session:
+        with self.reading() as session:
             row = session.get_one(SetRow, set_id)
             ask = (
                 select(SetRow.id, SetRow.recorded, SetRow.load_kg, SetRow.school)
@@ -482,12 +503,12 @@ class Library:
         ask = select(func.count()).select_from(SetRow)
         if state:
             ask = ask.where(SetRow.state == state)
-        with self.session() as session:
+        with self.reading() as session:
             return session.scalar(ask) or 0
 
     def count_of_standard(self, id: str) -> int:
         """How many sets follow a standard."""
-        with self.session() as session:
+        with self.reading() as session:
             ask = select(func.count()).select_from(SetRow).where(SetRow.standard == id)
             return session.scalar(ask) or 0
 
@@ -500,16 +521,16 @@ class Library:
             .order_by(SetRow.recorded.desc(), SetRow.id.desc())
             .limit(limit)
         )
-        with self.session() as session:
+        with self.reading() as session:
             return [(row_id, name) for row_id, name in session.execute(ask)]
 
     def clients(self) -> list[str]:
-        with self.session() as session:
+        with self.reading() as session:
             return list(session.scalars(select(ClientRow.name).order_by(ClientRow.name)))
 
     def stature(self, client: str) -> float | None:
         """A client's stature in metres, where it is known."""
-        with self.session() as session:
+        with self.reading() as session:
             return session.scalar(select(ClientRow.stature_m).where(ClientRow.name == client))
 
     # Reviews and decisions
@@ -519,7 +540,7 @@ class Library:
         trace: str = "",
     ) -> None:  # fmt: skip
         """Keep a computed review in place of the one before. Decisions stay as they are."""
-        with self.session() as session:
+        with self.writing() as session:
             session.merge(
                 ReviewRow(
                     set_id=set_id,
@@ -532,7 +553,7 @@ class Library:
 
     def without_review(self) -> list[int]:
         """Sets that wait for a review to be computed."""
-        with self.session() as session:
+        with self.reading() as session:
             ask = (
                 select(SetRow.id)
                 .outerjoin(ReviewRow)
@@ -542,13 +563,13 @@ class Library:
 
     def kept_review(self, set_id: int) -> dict[str, Any] | None:
         """The `set-review/1` document that was last computed for a set."""
-        with self.session() as session:
+        with self.reading() as session:
             row = session.get(ReviewRow, set_id)
             return json.loads(row.document) if row else None
 
     def keep_notes(self, set_id: int, notes: SetNotes) -> None:
         """Keep the coach's document of a set, whole."""
-        with self.session() as session:
+        with self.writing() as session:
             row = session.get_one(SetRow, set_id)
             row.note, row.state, row.pain = notes.note, notes.state, notes.pain
             row.felt = json.dumps(notes.settings.felt)
@@ -567,12 +588,12 @@ class Library:
                 session.add(kept)
 
     def setting(self, key: str, default: str = "") -> str:
-        with self.session() as session:
+        with self.reading() as session:
             row = session.get(SettingRow, key)
             return row.value if row else default
 
     def keep_setting(self, key: str, value: str) -> None:
-        with self.session() as session:
+        with self.writing() as session:
             session.merge(SettingRow(key=key, value=value))
 
 
@@ -616,7 +637,8 @@ def _plain(correction: Correction) -> dict[str, Any]:
 def _on_begin(connection: Any) -> None:
     """The driver would commit each table of a migration by itself; a transaction of our own holds
     them all, so that a kill in the middle leaves the file as it was."""
-    connection.exec_driver_sql("BEGIN")
+    writes = connection.get_execution_options().get("writes", False)
+    connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
 
 
 def _on_connect(connection: Any, _record: Any) -> None:
@@ -626,7 +648,7 @@ def _on_connect(connection: Any, _record: Any) -> None:
         "journal_mode=WAL",
         "synchronous=FULL",
         "foreign_keys=ON",
-        "busy_timeout=5000",
+        f"busy_timeout={_WAITS_MS}",
         "secure_delete=ON",
     ):
         cursor.execute(f"PRAGMA {pragma}")

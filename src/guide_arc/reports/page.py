@@ -38,7 +38,7 @@ from guide_arc.standards.cautions import caution_words
 _MOST_PRAISE = 3
 # The height of a cue's picture: the largest with which all of it stays on one page.
 _PICTURE_PT = (176, 128, 84)
-_SETUP_SIZE = (268.0, 196.0)
+_SETUP_SIZE = (230.0, 170.0)
 
 
 @dataclass(frozen=True)
