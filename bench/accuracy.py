@@ -186,10 +186,8 @@ def one_fault(job: tuple[int, str, str, str]) -> tuple[bool, bool]:
     elif check == "momentum":
         amount = 95.0
     camera = Camera("none", 30.0, 0.010 / np.sqrt(3), 0.002 / np.sqrt(3), 0.03)
-    faulty = perform(
-        plan, Script(reps=8, tempo=tempo, faults={check: amount}), camera, seed, with_truth=False
-    )
-    clean_set = perform(plan, Script(reps=8, tempo=tempo), camera, seed, with_truth=False)
+    faulty = perform(plan, Script(reps=8, tempo=tempo, faults={check: amount}), camera, seed)
+    clean_set = perform(plan, Script(reps=8, tempo=tempo), camera, seed)
     found = any(
         f.rule.name == check for f in review_set(faulty.track, plan, tempo).with_verdict("off")
     )
@@ -202,7 +200,7 @@ def one_view(job: tuple[int, str]) -> tuple[int, int]:
     warnings.simplefilter("ignore")
     id, school = SCHOOLS[seed % len(SCHOOLS)]
     plan = standard(id, school)
-    done = perform(plan, Script(reps=5), Camera(view, 30.0, 2.0, 0.5, 0.02), seed, with_truth=False)  # type: ignore[arg-type]
+    done = perform(plan, Script(reps=5), Camera(view, 30.0, 2.0, 0.5, 0.02), seed)  # type: ignore[arg-type]
     hidden = {
         "upper-arm-drift": "shoulder_elevation", "elbow-bend-change": "elbow_flexion", "torso-swing": "trunk_lean",
         "torso-lean": "trunk_lean", "torso-twist": "trunk_rotation", "shoulder-hike": "shoulder_hike", "wrist-bend": "wrist_bend",
@@ -245,9 +243,7 @@ def one_picture(job: tuple[int, str]) -> tuple[float, dict[str, int]]:
             inside.append(float((np.abs(miss[seen]) <= 2 * got.u[seen]).mean()))
     spatial = [r for r in plan.checks if r.name in faults_known() and r.name not in NOT_IN_PICTURES]
     rule = spatial[seed % len(spatial)]
-    faulty = perform(
-        plan, Script(reps=6, faults={rule.name: 2 * rule.limit}), camera, seed, with_truth=False
-    )
+    faulty = perform(plan, Script(reps=6, faults={rule.name: 2 * rule.limit}), camera, seed)
     given: dict[str, int] = {}
     for finding in review_set(faulty.track, plan).findings:
         if finding.rule.name == rule.name:

@@ -45,7 +45,7 @@ def one(job: Job) -> tuple[str, str, bool, bool, float]:
     noise = 0.010 / np.sqrt(3) if view == "none" else 2.0
     camera = Camera(view, 30.0, noise, 0.1 * noise, 0.02)  # type: ignore[arg-type]
     script = Script(reps=int(rng.integers(2, 11)), stature_m=float(rng.uniform(1.55, 1.95)))
-    track = perform(plan, script, camera, seed, with_truth=False).track
+    track = perform(plan, script, camera, seed).track
     names = tuple(dict.fromkeys((*BODY, *(n for n in LANDMARKS if pulleys or "pulley" not in n))))
     body = Body(clean(track, names))
     start = time.perf_counter()

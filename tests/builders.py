@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from typing import Any
 
@@ -46,11 +47,27 @@ def filmed(
     return perform(standard(id, school), Script(**script), camera, seed)
 
 
-def reviewed(id: str, school: str | None = None, **film: Any) -> tuple[Review, dict[str, Any]]:
+class Truth(Mapping[str, Any]):
+    """A performance's truth, worked out once something of it is asked for."""
+
+    def __init__(self, done: Performance) -> None:
+        self._done = done
+
+    def __getitem__(self, key: str) -> Any:
+        return self._done.truth[key]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._done.truth)
+
+    def __len__(self) -> int:
+        return len(self._done.truth)
+
+
+def reviewed(id: str, school: str | None = None, **film: Any) -> tuple[Review, Truth]:
     """The review of a performance against its own standard, and its truth."""
     done = filmed(id, school, **film)
     tempo = film.get("tempo")
-    return review_set(done.track, standard(id, school), tempo), done.truth
+    return review_set(done.track, standard(id, school), tempo), Truth(done)
 
 
 def measured_set(id: str, school: str | None = None, **film: Any) -> ShownSet:

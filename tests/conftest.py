@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import itertools
 import os
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -53,10 +54,17 @@ def library(tmp_path: Path) -> Iterator[Library]:
     opened.close()
 
 
+@pytest.fixture(scope="session")
+def _states(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
+    """Folders that tests may fill, made only once one does."""
+    base = tmp_path_factory.mktemp("states")
+    return (base / str(i) for i in itertools.count())
+
+
 @pytest.fixture(autouse=True)
-def _state_of_its_own(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def _state_of_its_own(_states: Iterator[Path], monkeypatch: pytest.MonkeyPatch) -> None:
     """The log of a test's window stays with the test."""
-    monkeypatch.setenv("GUIDE_ARC_STATE", str(tmp_path / "state"))
+    monkeypatch.setenv("GUIDE_ARC_STATE", str(next(_states)))
 
 
 AddSet = Callable[..., int]

@@ -52,6 +52,6 @@ def told_from(plan: Standard, view: str, check: str, seed: int = 5, pixels: floa
         reps=5, tempo=tempo, opening_s=1.4, faults={check: amount}, arms=near_arm(plan, view)
     )
     camera = Camera(view, 30.0, pixels)  # type: ignore[arg-type]
-    track = perform(plan, script, camera, seed, with_truth=False).track
+    track = perform(plan, script, camera, seed).track
     found = {f.verdict for f in review_set(track, plan, tempo).findings if f.rule.name == check}
     return next(v for v in _TELLING if v in found)

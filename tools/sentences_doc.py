@@ -86,7 +86,7 @@ def of_school(pair: tuple[str, str], views: tuple[str, ...] = VIEWS) -> list[Sai
                 reps=5 if fault else 12, tempo=tempo, opening_s=1.4, load_kg=20.0,
                 faults={fault: amount} if fault else {},
             )  # fmt: skip
-            track = perform(plan, script, Camera(view, rate, noise), 5, with_truth=False).track  # type: ignore[arg-type]
+            track = perform(plan, script, Camera(view, rate, noise), 5).track  # type: ignore[arg-type]
             spots = felt_spots(plan)
             felt = (spots[(i + len(fault)) % len(spots)],)
             if fault == faults[-1]:

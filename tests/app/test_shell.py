@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import os
 import shutil
 import sys
 import threading
@@ -67,7 +68,7 @@ def caught(window):
 
 
 def log_text(tmp_path: Path) -> str:
-    return (tmp_path / "state" / "guide-arc.log").read_text()
+    return (Path(os.environ["GUIDE_ARC_STATE"]) / "guide-arc.log").read_text()
 
 
 def test_an_exception_in_a_slot_is_told_kept_without_words_and_the_program_goes_on(

@@ -121,7 +121,7 @@ def test_a_clean_end_is_in_its_place_and_a_wrong_one_is_told(id):
 
 def test_an_end_that_a_view_hides_is_not_guessed():
     plan = standard("dumbbell-diagonal-raise")
-    done = perform(plan, Script(reps=3), Camera("left", 30.0, 1.0), 1, with_truth=False)
+    done = perform(plan, Script(reps=3), Camera("left", 30.0, 1.0), 1)
     found = [f for f in review_set(done.track, plan).findings if f.rule.name == "end-point"]
     assert {f.verdict for f in found} == {"cannot-tell"}
     assert "film from the" in found[0].why
@@ -153,7 +153,7 @@ def test_a_start_is_looked_at_where_the_lift_starts():
 def test_a_body_that_is_no_level_does_not_tilt_the_picture(id):
 
     plan = standard(id)
-    done = perform(plan, Script(reps=3), Camera("left", 30.0, 1.0), 1, with_truth=False)
+    done = perform(plan, Script(reps=3), Camera("left", 30.0, 1.0), 1)
     body = Body(clean(done.track, done.track.names))
     lean = float(np.nanmedian(body.measure("trunk_lean").value))
     low, high = plan.trunk_lean_deg

@@ -69,7 +69,7 @@ EXPORT = Export("one-word", "One word", "said of the set", ((".word", "A word"),
 @pytest.fixture
 def track():
     plan = standard("standing-barbell-curl")
-    return perform(plan, Script(reps=1), Camera("none", 25.0, 0.002), 1, with_truth=False).track
+    return perform(plan, Script(reps=1), Camera("none", 25.0, 0.002), 1).track
 
 
 @pytest.fixture

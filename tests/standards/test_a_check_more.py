@@ -70,9 +70,9 @@ def test_a_standard_may_name_it_and_its_fault_is_found_by_it_alone(side_bend):
     plan = build(parse_toml(curl_with(ROW), "curl"), "curl")
     assert faults_known()["side-bend"] == "degrees the torso bends aside in each lift"
     camera = Camera("none", 25.0, 0.0023)
-    clean = perform(plan, Script(reps=6), camera, 21, with_truth=False)
+    clean = perform(plan, Script(reps=6), camera, 21)
     assert {f.verdict for f in review_set(clean.track, plan).findings} == {"ok"}
-    done = perform(plan, Script(reps=6, faults={"side-bend": 20.0}), camera, 5, with_truth=False)
+    done = perform(plan, Script(reps=6, faults={"side-bend": 20.0}), camera, 5)
     (found,) = review_set(done.track, plan).with_verdict("off")
     assert (found.rule.name, found.says) == ("side-bend", "torso bends 20° aside")
 

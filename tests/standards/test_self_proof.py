@@ -56,13 +56,7 @@ def performed(plan: Standard, tempo: Tempo, faults: dict[str, float], seed: int)
         reps = 5
     elif not faults.keys().isdisjoint(PATHS):
         reps = 3
-    done = perform(
-        plan,
-        Script(reps=reps, tempo=tempo, opening_s=1.4, faults=faults),
-        CAMERA,
-        seed,
-        with_truth=False,
-    )
+    done = perform(plan, Script(reps=reps, tempo=tempo, opening_s=1.4, faults=faults), CAMERA, seed)
     return review_set(done.track, plan, tempo)
 
 

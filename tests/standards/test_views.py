@@ -27,10 +27,10 @@ def test_a_clean_set_from_a_recommended_view_is_counted_and_nothing_is_off(id, v
 
 
 @pytest.mark.parametrize(
-    ("id", "view", "nth"), [(id, view, i) for i, (id, view) in enumerate(RECOMMENDED)]
+    ("id", "view", "nth"), [(id, view, i) for i, (id, view) in enumerate(RECOMMENDED)][::2]
 )
 def test_a_fault_at_twice_the_limit_is_never_called_fine_from_a_recommended_view(id, view, nth):
-    """One check of each pair, another one from each view; `bench/proof_from_views.py` goes through all of them."""
+    """One check of every second pair, another one each time; `bench/proof_from_views.py` goes through all of them."""
     plan = standard(id)
     check = plan.checks[(7 * nth) % len(plan.checks)].name
     assert told_from(plan, view, check) in ("off", "near", "cannot-tell")

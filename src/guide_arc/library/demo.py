@@ -227,7 +227,7 @@ def _track(filmed: Filmed, seed: int) -> LandmarkTrack:
     noise = 0.0045 if filmed.view == "none" else 1.6
     camera = Camera(filmed.view, filmed.rate_hz, noise, 0.25 * noise, 0.02)
     plan = standard(filmed.standard, filmed.school)
-    return perform(plan, _script(filmed), camera, seed, with_truth=False).track
+    return perform(plan, _script(filmed), camera, seed).track
 
 
 def make_filmed(job: tuple[Filmed, int]) -> _Made:

@@ -83,7 +83,7 @@ def cycle_of(standard: Standard, tempo: Tempo | None = None) -> Cycle:
 
 def clean_review(standard: Standard) -> Review:
     """The simulated client's clean set, six reps, against the standard itself."""
-    done = perform(standard, Script(reps=6), Camera("none", 30.0, 0.0023), 21, with_truth=False)
+    done = perform(standard, Script(reps=6), Camera("none", 30.0, 0.0023), 21)
     return review_set(done.track, standard)
 
 
@@ -101,7 +101,7 @@ def judged_from(
 def judged_in(standard: Standard, view: View) -> dict[str, bool]:
     """Which checks give a verdict on a clean set seen by one camera view."""
     noise = 0.002 if view == "none" else 1.0
-    done = perform(standard, Script(reps=5), Camera(view, 30.0, noise), 1, with_truth=False)
+    done = perform(standard, Script(reps=5), Camera(view, 30.0, noise), 1)
     told: dict[str, bool] = {}
     for f in review_set(done.track, standard).findings:
         told[f.rule.name] = told.get(f.rule.name, False) or f.verdict != "cannot-tell"

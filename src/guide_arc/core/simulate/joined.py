@@ -59,7 +59,7 @@ def perform_in_turn(
         image_size=None if world else IMAGE_SIZE,
         facts=SetFacts(subject_height_m=parts[0][1].stature_m),
     )
-    return Performance(track, every, {"format": "set-truth/1", "parts": truths})
+    return Performance(track, every, lambda: {"format": "set-truth/1", "parts": truths})
 
 
 def _later(truth: dict[str, Any], by_s: float) -> dict[str, Any]:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import Any, Final, Literal
 
 import numpy as np
@@ -76,20 +77,22 @@ class Script:
 
 @dataclass(frozen=True, eq=False)
 class Performance:
-    """The recorded track, the noise-free landmarks (T, L, 3), and the truth as plain values."""
+    """The recorded track, the noise-free landmarks (T, L, 3), and the truth as plain values.
+
+    told : works the truth out, which takes longer than the recording; done once it is asked for
+    """
 
     track: LandmarkTrack
     exact: Array
-    truth: dict[str, Any]
+    told: Callable[[], dict[str, Any]]
+
+    @cached_property
+    def truth(self) -> dict[str, Any]:
+        return self.told()
 
 
-def perform(
-    standard: Standard, script: Script, camera: Camera, seed: int = 0, *, with_truth: bool = True
-) -> Performance:
-    """A recorded set. The same arguments give the same set, to the last digit.
-
-    with_truth : False leaves `truth` empty, for those who only want the recording
-    """
+def perform(standard: Standard, script: Script, camera: Camera, seed: int = 0) -> Performance:
+    """A recorded set. The same arguments give the same set, to the last digit."""
     rng = np.random.default_rng(seed)
     anatomy = Anatomy(script.stature_m)
     tempo = script.tempo or standard.tempo
@@ -118,13 +121,15 @@ def perform(
             recorded=script.recorded,
         ),
     )
-    if not with_truth:
-        return Performance(track, exact, {})
-    fine = np.arange(0.0, time_s[-1], 1.0 / 240.0)
-    drive = _drive(standard, _figure(standard, script, anatomy, plans, fine, around))
-    truth = truth_document(standard, script.faults, plans, fine, drive, script.fault_from)
-    truth.update(seed=seed, arms=_arms(standard, script), view=camera.view)
-    return Performance(track, exact, truth)
+
+    def told() -> dict[str, Any]:
+        fine = np.arange(0.0, time_s[-1], 1.0 / 240.0)
+        drive = _drive(standard, _figure(standard, script, anatomy, plans, fine, around))
+        truth = truth_document(standard, script.faults, plans, fine, drive, script.fault_from)
+        truth.update(seed=seed, arms=_arms(standard, script), view=camera.view)
+        return truth
+
+    return Performance(track, exact, told)
 
 
 def _opening_s(standard: Standard, script: Script, tempo: Tempo) -> float:
