@@ -221,3 +221,14 @@ def test_a_preference_never_touches_a_stop_an_easier_week_or_the_weight(window: 
     easier = dosed(line, replace(kept, tired=(on, on - timedelta(1))), on).asked
     assert easier.change == "deload"
     assert easier.sets < 6
+
+
+def test_a_changed_line_says_what_of_it_was_proposed_otherwise(window: Hands):
+    curl = ids(window).index("standing-barbell-curl")
+    model(window).choose(curl)
+    window.do("plan.more")
+    drawn = " ".join(window.of("plan").lines.drawn(700, 300).words())
+    assert "the coach's own; proposed: 3 sets" in drawn
+    window.do("plan.lighter")
+    drawn = " ".join(window.of("plan").lines.drawn(700, 300).words())
+    assert "the coach's own; proposed: 30 kg, 3 sets" in drawn

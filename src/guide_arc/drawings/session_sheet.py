@@ -111,10 +111,25 @@ def lines_sheet(width: float, lines: Sequence[DosedLine], chosen: int | None) ->
         out.add(Words(width - 14, top + 21, dose, "ink", 12.5, line.changed, "end"))
         why = line.proposed.reason
         if line.changed:
-            why = f"the coach's own; proposed was {line.proposed.load_kg:g} kg" if line.proposed.load_kg else f"the coach's own; {why}"  # fmt: skip
+            why = f"the coach's own; {_proposed_words(line) or why}"
         bad = line.proposed.change in ("down", "stop", "deload")
         out.add(Words(44, top + 40, _fitted(why, width - 60), "off" if bad else "muted", 11.5))
     return out
+
+
+def _proposed_words(line: DosedLine) -> str:
+    """What was proposed, of what the coach changed; empty where only the reason is theirs."""
+    was, now = line.proposed, line.asked
+    parts = []
+    if was.load_kg != now.load_kg and was.load_kg is not None:
+        parts.append(f"{was.load_kg:g} kg")
+    if was.sets != now.sets:
+        parts.append(f"{was.sets} set{'' if was.sets == 1 else 's'}")
+    if was.reps != now.reps:
+        parts.append(f"{was.reps[0]}–{was.reps[1]} reps")
+    if was.rest_s != now.rest_s:
+        parts.append(f"{was.rest_s} s of rest")
+    return f"proposed: {', '.join(parts)}" if parts else ""
 
 
 def sign(out: Drawing, x: float, y: float, change: Change) -> None:

@@ -100,7 +100,7 @@ def _sheet(c: dict[str, str]) -> str:
     QPushButton#tab:hover {{ color: {c["ink"]}; }}
     QPushButton#flat {{ background: transparent; border: none; padding: 4px 6px; color: {c["muted"]}; font-size: {px(16)}px; }}
     QPushButton#flat:hover {{ color: {c["ink"]}; }}
-    QLineEdit, QComboBox, QPlainTextEdit, QDoubleSpinBox, QTableWidget {{ background: {c["panel"]};
+    QLineEdit, QComboBox, QPlainTextEdit, QSpinBox, QDoubleSpinBox, QTableWidget {{ background: {c["panel"]};
         border: 1px solid {c["rule"]}; border-radius: 3px; padding: 3px 6px; min-height: 20px;
         selection-background-color: {c["guide"]}; selection-color: {c["panel"]}; }}
     QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus {{ border: 1px solid {c["guide"]}; }}
