@@ -43,15 +43,7 @@ def test_one_click_a_point_is_enough(followed: Tracked, pushdown_film: SmallFilm
 
 
 def test_a_shaken_film_in_changing_light_is_followed(tmp_path: Path) -> None:
-    film = small_film(
-        tmp_path / "s.mp4",
-        "lateral-raise-dumbbell",
-        "front",
-        reps=1,
-        shake_px=2.0,
-        light=0.3,
-        blur=0.4,
-    )
+    film = small_film(tmp_path / "s.mp4", reps=1, shake_px=2.0, light=0.3, blur=0.4)
     errors = _errors(MarkedPoints().track(film.clip, film.marks(), _quiet), film)
     assert np.median(errors) < 1.0
     assert (errors > 5.0).mean() < 0.03

@@ -34,7 +34,7 @@ from guide_arc.standards.loader import standard
 def shrugged(tmp_path_factory: pytest.TempPathFactory) -> tuple[SmallFilm, ShownSet]:
     film = small_film(
         tmp_path_factory.mktemp("out") / "f.mp4", "lateral-raise-dumbbell", "front",
-        faults={"shoulder-hike": 24.0},
+        reps=1, faults={"shoulder-hike": 24.0},
     )  # fmt: skip
     found = SimulatedTracker().track(film.clip, Marks("front"), lambda _s: None)
     track = landmark_track(found, film.clip, Marks("front"), SetFacts())
@@ -86,10 +86,8 @@ def test_the_proposed_cues_are_said_as_long_as_nothing_is_decided(
     assert said_cues(measured, SetNotes({key: Decision("drop")}))[:1] != (cue,)
 
 
-def test_subtitles_stand_under_every_rep_in_the_clips_time(
-    shrugged: tuple[SmallFilm, ShownSet],
-) -> None:
-    _film, measured = shrugged
+def test_subtitles_stand_under_every_rep_in_the_clips_time() -> None:
+    measured = measured_set("lateral-raise-dumbbell", reps=2, faults={"shoulder-hike": 24.0})
     said = subtitles(said_cues(measured, SetNotes()), measured)
     assert len(said) == 2
     slow = subtitles(said_cues(measured, SetNotes()), measured, 4.0)

@@ -25,6 +25,9 @@ from guide_arc.library.store import Library
 
 Progress = Callable[[float], None]
 _RUN = "review-all"
+# Starting helper processes takes as long as reviewing this many sets, or copying this many clips.
+_SETS_WORTH_HELPERS = 16
+_CLIPS_WORTH_HELPERS = 3
 
 
 @dataclass
@@ -64,7 +67,7 @@ def import_tracks(
             todo.append(file)
         else:
             out.known += 1
-    for i, (file, made) in enumerate(_each(_read, [(f, library.folder) for f in todo])):
+    for i, (file, made) in enumerate(_each(_read, [(f, library.folder) for f in todo], _SETS_WORTH_HELPERS)):
         progress(i / max(len(todo), 1))
         if isinstance(made, str):
             out.refused.append(made)
@@ -89,7 +92,7 @@ def import_clips(
     out = Outcome()
     sets = ClipSets(library)
     jobs = [(path, details, library.folder) for path, details in clips]
-    for i, ((path, details, _folder), made) in enumerate(_each(_take, jobs)):
+    for i, ((path, details, _folder), made) in enumerate(_each(_take, jobs, _CLIPS_WORTH_HELPERS)):
         progress(i / len(jobs))
         if isinstance(made, str):
             out.refused.append(made)
@@ -104,7 +107,7 @@ def import_clips(
 
 
 def _take(job: tuple[Path, ClipDetails, Path]) -> tuple[str, Clip, Path] | str:
-    """A clip copied in, or why not; in a helper process."""
+    """A clip copied in, or why not; maybe in a helper process."""
     path, details, folder = job
     try:
         return ClipFolder(folder).take(path, asdict(details))
@@ -125,7 +128,7 @@ def review_all(
     done = {i for i in before if i in set(ids)}
     todo = [i for i in ids if i not in done]
     for n, ((set_id, _folder), made) in enumerate(
-        _each(_review, [(i, library.folder) for i in todo])
+        _each(_review, [(i, library.folder) for i in todo], _SETS_WORTH_HELPERS)
     ):
         progress(n / max(len(todo), 1))
         if isinstance(made, str):
@@ -150,7 +153,7 @@ class _Made:
 
 
 def _read(job: tuple[TrackFile, Path]) -> _Made | str:
-    """A file as a set with its review, or why not; in a helper process."""
+    """A file as a set with its review, or why not; maybe in a helper process."""
     file, folder = job
     try:
         library = Library.open(folder)
@@ -181,7 +184,7 @@ def _read(job: tuple[TrackFile, Path]) -> _Made | str:
 
 
 def _review(job: tuple[int, Path]) -> KeptForms | str:
-    """A set's review, or why not; in a helper process."""
+    """A set's review, or why not; maybe in a helper process."""
     set_id, folder = job
     try:
         library = Library.open(folder)
@@ -193,11 +196,15 @@ def _review(job: tuple[int, Path]) -> KeptForms | str:
         return f"set {set_id}: {error}"
 
 
-def _each(work: Callable[[Any], Any], jobs: list[Any]) -> Iterator[tuple[Any, Any]]:
-    """(job, what it gave) on all cores, as they come; a few are on their way at a time."""
-    if not jobs:
-        return
+def _each(
+    work: Callable[[Any], Any], jobs: list[Any], worth_helpers: int
+) -> Iterator[tuple[Any, Any]]:
+    """(job, what it gave) as they come; on all cores, a few on their way at a time, where there are enough."""
     cores = os.cpu_count() or 1
+    if len(jobs) < worth_helpers or cores == 1:
+        for job in jobs:
+            yield job, work(job)
+        return
     with ProcessPoolExecutor(min(cores, len(jobs)), mp_context=get_context("spawn")) as pool:
         waiting = iter(jobs)
         running: dict[Future[Any], Any] = {}

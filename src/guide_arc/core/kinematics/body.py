@@ -279,13 +279,11 @@ class Body:
         values = formula(stack)
         change = np.abs(values[1:] - values[0])
         slope = np.minimum(change, 360.0 - change) / _STEP_M
-        flat_axis = hidden_axis(self.cleaned.track.view)
-        variance = np.zeros(len(frames))
-        for i, n in enumerate(names):
-            sigma = self.cleaned.sigma(n)[frames]
-            for axis in range(3):
-                if axis != flat_axis:
-                    variance += (slope[3 * i + axis] * np.nan_to_num(sigma, nan=0.01)) ** 2
+        seen = [axis for axis in range(3) if axis != hidden_axis(self.cleaned.track.view)]
+        sigma = np.stack([self.cleaned.sigma(n)[frames] for n in names])
+        sigma[np.isnan(sigma)] = 0.01
+        spread = slope.reshape(len(names), 3, len(frames))[:, seen] * sigma[:, None]
+        variance = (spread**2).sum(axis=(0, 1))
         sure = np.isfinite(variance)
         if not sure.any():
             return np.full(len(self.time_s), np.nan)

@@ -242,7 +242,7 @@ def _noise(raw: Array) -> Array:
     for i in range(raw.shape[1]):
         seen = third[:, i][np.isfinite(third[:, i])]
         if seen.size:
-            out[i] = _MAD_TO_SIGMA * np.median(seen) / _THIRD_DIFFERENCE_GAIN
+            out[i] = _MAD_TO_SIGMA * median(seen) / _THIRD_DIFFERENCE_GAIN
     return out
 
 

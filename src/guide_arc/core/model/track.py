@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from types import MappingProxyType
 from typing import Final, Literal
 
@@ -109,7 +110,7 @@ class LandmarkTrack:
             return 0.0
         return float(self.time_s[-1] - self.time_s[0] + np.median(np.diff(self.time_s)))
 
-    @property
+    @cached_property
     def frame_rate_hz(self) -> float:
         """The usual rate: one over the median interval. 0 with fewer than 2 frames."""
         return 0.0 if self.frames < 2 else float(1.0 / np.median(np.diff(self.time_s)))
@@ -128,19 +129,22 @@ class LandmarkTrack:
 
 
 def _check_metres(position: NDArray[np.float64], names: tuple[str, ...]) -> None:
-    finite = position[np.isfinite(position)]
-    if finite.size and np.abs(finite).max() > _LARGEST_ROOM_M:
+    size = np.abs(position)
+    largest = float(np.max(size, where=np.isfinite(size), initial=0.0))
+    if largest > _LARGEST_ROOM_M:
         raise BadInput(
-            f"positions reach {np.abs(finite).max():.0f}, which can't be metres of a person; "
+            f"positions reach {largest:.0f}, which can't be metres of a person; "
             "they must be in metres (millimetres divided by 1000)"
         )
+    if 2.0 * largest <= _LARGEST_PERSON_M:
+        return  # no two points lie further apart
     body = [i for i, name in enumerate(names) if name not in KIT]
     seen = position[:, body][np.isfinite(position[:, body]).all(axis=(1, 2))]
     if not seen.size:
         return
-    size = float(np.median(np.ptp(seen, axis=1).max(axis=-1)))
-    if size > _LARGEST_PERSON_M:
+    extent = float(np.median(np.ptp(seen, axis=1).max(axis=-1)))
+    if extent > _LARGEST_PERSON_M:
         raise BadInput(
-            f"the person is {size:.0f} m large, which can't be metres; "
+            f"the person is {extent:.0f} m large, which can't be metres; "
             "positions must be in metres (centimetres divided by 100)"
         )

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.kinematics.vectors import Array, median
 from guide_arc.core.reps.drive import DriveSignal
 from guide_arc.core.reps.movements import Movement, movements
 from guide_arc.core.reps.rules import REP
@@ -27,7 +27,7 @@ class Candidate:
 
 def usual_size(sizes: Array) -> float:
     """Median size of those that reach 70 % of the largest."""
-    return float(np.median(sizes[sizes >= REP.full_share * sizes.max()]))
+    return median(sizes[sizes >= REP.full_share * sizes.max()])
 
 
 def assumed_size(drive: DriveSignal) -> float:

@@ -161,25 +161,40 @@ def _course(time_s: Array, theta: Array) -> Array:
 
     theta : (M, 6) first and last level, start, log of the length, the two ramps
     """
+    out: Array = theta[:, :1] + (theta[:, 1:2] - theta[:, :1]) * _way(time_s, theta)[0]
+    return out
+
+
+def _way(time_s: Array, theta: Array) -> tuple[Array, Array, Array]:
+    """(M, N) the share of the way that is done, of the time that is over, and the first's slope by the
+    second."""
     up, down = _ramps(theta)
     share = np.clip((time_s - theta[:, 2:3]) / np.exp(theta[:, 3:4]), 0.0, 1.0)
     top = 1.0 / (1.0 - (1.0 - _RAMP_WAY) * (up + down))
-    rising, falling = np.clip(share / up, 0.0, 1.0), np.clip((1.0 - share) / down, 0.0, 1.0)
+    rising, falling = np.minimum(share / up, 1.0), np.minimum((1.0 - share) / down, 1.0)
     begun = up * _ramped(rising)
     left = down * _ramped(falling)
     even = np.clip(share, up, 1.0 - down) - up
     way = top * (begun + even + _RAMP_WAY * down - left)
-    out: Array = theta[:, :1] + (theta[:, 1:2] - theta[:, :1]) * way
-    return out
+    # Each ramp's speed is 1 once it is over, and both are 0 at the ends.
+    slope = top * (rising * (2.0 - rising) * falling * (2.0 - falling)) ** 2
+    return way, share, slope
 
 
 def _derivatives(time_s: Array, theta: Array) -> Array:
     """(M, N, 6) of the course by each number of the fit."""
-    # All six nudges and the course itself in one go: (7 M, N).
-    nudged = np.repeat(theta[None], 7, axis=0)
-    nudged[range(6), :, range(6)] += _STEP
-    every = _course(np.tile(time_s, (7, 1)), nudged.reshape(-1, 6)).reshape(7, *time_s.shape)
-    out: Array = np.moveaxis((every[:6] - every[6]) / _STEP, 0, -1)
+    way, share, slope = _way(time_s, theta)
+    first, last = theta[:, :1], theta[:, 1:2]
+    by_share = (last - first) * slope
+    out = np.empty((*time_s.shape, 6))
+    out[..., 0], out[..., 1] = 1.0 - way, way
+    out[..., 2] = -by_share / np.exp(theta[:, 3:4])
+    out[..., 3] = -by_share * share
+    # The two ramps hang together where they fill the whole time: both by a nudge, in one go.
+    nudged = np.repeat(theta[None], 2, axis=0)
+    nudged[range(2), :, (4, 5)] += _STEP
+    ramps = _way(np.tile(time_s, (2, 1)), nudged.reshape(-1, 6))[0].reshape(2, *time_s.shape)
+    out[..., 4:] = np.moveaxis((last - first) * (ramps - way) / _STEP, 0, -1)
     return out
 
 
