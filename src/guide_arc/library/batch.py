@@ -67,7 +67,9 @@ def import_tracks(
             todo.append(file)
         else:
             out.known += 1
-    for i, (file, made) in enumerate(_each(_read, [(f, library.folder) for f in todo], _SETS_WORTH_HELPERS)):
+    for i, (file, made) in enumerate(
+        _each(_read, [(f, library.folder) for f in todo], _SETS_WORTH_HELPERS)
+    ):
         progress(i / max(len(todo), 1))
         if isinstance(made, str):
             out.refused.append(made)

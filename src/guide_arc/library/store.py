@@ -16,6 +16,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
+from functools import lru_cache
 from pathlib import Path
 from typing import IO, Any
 
@@ -440,7 +441,7 @@ class Library:
             ) from None
 
     def track(self, set_id: int) -> LandmarkTrack:
-        return parse_track(*self.track_bytes(set_id))
+        return _parsed(*self.track_bytes(set_id))
 
     def queue(
         self, *, words: str = "", state: str | None = "waiting", limit: int = 500
@@ -639,6 +640,12 @@ def _on_begin(connection: Any) -> None:
     them all, so that a kill in the middle leaves the file as it was."""
     writes = connection.get_execution_options().get("writes", False)
     connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
+
+
+@lru_cache(maxsize=6)
+def _parsed(data: bytes, name: str) -> LandmarkTrack:
+    """A track's file as a track. A coach goes to and fro between a few sets: each is parsed once."""
+    return parse_track(data, name)
 
 
 def _on_connect(connection: Any, _record: Any) -> None:

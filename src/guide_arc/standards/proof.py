@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Final
 
 import numpy as np
@@ -81,8 +81,9 @@ def cycle_of(standard: Standard, tempo: Tempo | None = None) -> Cycle:
     return Cycle(standard, time[inside] - time[inside][0], points, phases)
 
 
+@lru_cache(maxsize=64)
 def clean_review(standard: Standard) -> Review:
-    """The simulated client's clean set, six reps, against the standard itself."""
+    """The simulated client's clean set, six reps, against the standard itself; the same each time."""
     done = perform(standard, Script(reps=6), Camera("none", 30.0, 0.0023), 21)
     return review_set(done.track, standard)
 

@@ -287,7 +287,8 @@ class Body:
         sure = np.isfinite(variance)
         if not sure.any():
             return np.full(len(self.time_s), np.nan)
-        return np.interp(self.time_s, self.time_s[frames[sure]], np.sqrt(variance[sure]))
+        out: Array = np.interp(self.time_s, self.time_s[frames[sure]], np.sqrt(variance[sure]))
+        return out
 
     @cached_property
     def upper_arm_m(self) -> dict[Side, float]:

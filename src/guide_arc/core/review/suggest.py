@@ -13,6 +13,7 @@ from functools import lru_cache
 from typing import Final
 
 import numpy as np
+from numpy.typing import NDArray
 
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.endpoints import hand
@@ -36,8 +37,11 @@ _IDLE_SHARE: Final = 0.35
 _TRIMMED: Final = 0.12
 _SURE: Final = 1.25
 _BEST_OF: Final = 5
-# How much a part of the pose counts; a whole turn of a direction is 2.
+# How much a part of the pose counts, and how many numbers it has; a whole turn of a direction is 2.
 _WEIGHTS: Final = {"arm": 1.0, "grip": 0.22, "trunk": 1.0, "legs": 0.35, "hike": 4.0}
+_NUMBERS: Final = (6, 3, 4, 4, 1)
+_STARTS: Final = np.cumsum((0, *_NUMBERS[:-1]))
+_SCALE: Final = np.repeat(np.sqrt(list(_WEIGHTS.values())), _NUMBERS)
 # Knee bend and the thigh's tilt from hanging, degrees; prone legs follow the trunk.
 _LEGS: Final[dict[Base, tuple[float, float]]] = {
     "standing": (12, 4), "seated": (82, 92), "hinged": (40, 20), "kneeling": (86, 10), "prone": (0, -36),
@@ -83,11 +87,25 @@ class Choice:
         return len(self.ranked) < 2 or self.ranked[1].off > _SURE * self.best.off
 
 
+class _Poses:
+    """Poses as rows of weighted numbers, part by part as in `_WEIGHTS`.
+
+    values : (F, 18), 0 where unknown; known : (F, 18) 1 or 0; squares : (F, 18) of the values
+    """
+
+    def __init__(self, parts: dict[str, Array]) -> None:
+        rows = np.hstack([parts[name] for name in _WEIGHTS]) * _SCALE
+        seen = np.isfinite(rows)
+        self.values: Array = np.where(seen, rows, 0.0)
+        self.known = seen.astype(np.float64)
+        self.squares: Array = self.values**2
+
+
 @dataclass(frozen=True, eq=False)
 class _Seen:
-    """What a recording shows of one arm: features by part, (F, n) each, NaN where not seen."""
+    """What a recording shows of one arm, and how far that arm moved."""
 
-    parts: dict[str, Array]
+    poses: _Poses
     moved: float
 
 
@@ -99,15 +117,14 @@ def suggest(body: Body, standards: Iterable[Standard]) -> Choice | None:
     """
     frames = _active(body)
     seen = {side: _observed(body, side, frames) for side in SIDES}
-    usable = {s: o for s, o in seen.items() if np.isfinite(o.parts["arm"]).any()}
+    usable = {s: o for s, o in seen.items() if o.poses.known[:, : _NUMBERS[0]].any()}
     if not usable:
         return None
     most = max(o.moved for o in usable.values())
     working: list[Side] = [s for s, o in usable.items() if o.moved >= _IDLE_SHARE * most]
-    flat = hidden_axis(body.cleaned.track.view)
     best: dict[str, Suggestion] = {}
     for plan in standards:
-        found = _fit(body, usable, working, plan, flat)
+        found = _fit(body, usable, working, plan)
         if plan.id not in best or found.off < best[plan.id].off:
             best[plan.id] = found
     ranked = tuple(sorted(best.values(), key=lambda s: s.off))
@@ -140,7 +157,10 @@ def _observed(body: Body, side: Side, frames: Array) -> _Seen:
     known = arm[np.isfinite(arm).all(axis=1)]
     low, high = np.percentile(known, (5, 95), axis=0) if len(known) else (np.zeros(6), np.zeros(6))
     moved = float(np.linalg.norm(high - low))
-    return _Seen(parts, moved)
+    flat = hidden_axis(body.cleaned.track.view)
+    if flat is not None:
+        arm[:, [flat, flat + 3]] = np.nan
+    return _Seen(_Poses(parts), moved)
 
 
 def _grip_seen(body: Body, side: Side, frames: Array) -> Array:
@@ -172,21 +192,22 @@ def _legs_seen(body: Body, frames: Array) -> Array:
 
 
 @lru_cache(maxsize=512)
-def _expected(standard: Standard, forearm: float) -> dict[str, Array]:
-    """A standard's features along its guide arc, (K, n) each, as `_Seen`."""
+def _expected(standard: Standard, forearm: float) -> _Poses:
+    """The poses along a standard's guide arc, there and back."""
     share = np.linspace(0.0, 1.0, _SAMPLES)
     poses = np.concatenate((poses_along(standard, share), poses_back(standard, share[::-1])))
     share = np.concatenate((share, share[::-1]))
     upper, fore = arm_directions(poses)
     lean, aside, twist, hike, _rounding = trunk_along(standard, share).T
     lean, aside, twist = np.radians(lean), np.radians(aside), np.radians(twist)
-    return {
+    parts = {
         "arm": np.concatenate((upper, forearm * fore), axis=1),
         "grip": _knuckles(poses, upper, fore),
         "trunk": np.stack((np.cos(lean), np.sin(lean), np.sin(aside), np.sin(twist)), axis=1),
         "legs": _legs_meant(standard.base, lean),
         "hike": 0.01 * hike[:, None],
     }  # fmt: skip
+    return _Poses(parts)
 
 
 def _knuckles(poses: Array, upper: Array, fore: Array) -> Array:
@@ -212,7 +233,7 @@ def _legs_meant(base: Base, lean_rad: Array) -> Array:
 
 
 def _fit(
-    body: Body, seen: dict[Side, _Seen], working: Sequence[Side], plan: Standard, flat: int | None
+    body: Body, seen: dict[Side, _Seen], working: Sequence[Side], plan: Standard
 ) -> Suggestion:
     sides = list(working) if plan.arms != "both" or plan.across else list(seen)
     if plan.arms == "one" and len(sides) > 1:
@@ -221,8 +242,8 @@ def _fit(
     for side in sides:
         # To a hundredth: bodies of the same build share what was worked out for one.
         own = _expected(plan, round(body.forearm_over_upper_arm[side], 2))
-        each.append(_gaps(seen[side].parts, own, flat))
-    parts = {name: float(np.mean([gaps[name] for gaps in each])) for name in each[0]}
+        each.append(_gaps(seen[side].poses, own))
+    parts = dict(zip(_WEIGHTS, np.mean(each, axis=0).tolist(), strict=True))
     alone = len(working) == 1 and len(seen) == 2
     parts["arms"] = _OTHER_ARMS**2 * float(
         (alone and plan.arms == "both")
@@ -236,37 +257,31 @@ def _of_trunk(plan: Standard) -> bool:
     return plan.drive in ("trunk_lean", "trunk_side_lean")
 
 
-def _gaps(seen: dict[str, Array], meant: dict[str, Array], flat: int | None) -> dict[str, float]:
-    """Mean squared distance of each part, between each pose and the nearest of the other side."""
-    kept = [i for i in range(6) if flat is None or i % 3 != flat]
-    a = {name: seen[name][:, kept] if name == "arm" else seen[name] for name in _WEIGHTS}
-    b = {name: meant[name][:, kept] if name == "arm" else meant[name] for name in _WEIGHTS}
-    weight = np.concatenate([np.full(a[n].shape[1], np.sqrt(w)) for n, w in _WEIGHTS.items()])
-    total = _squares(np.hstack(list(a.values())) * weight, np.hstack(list(b.values())) * weight)
-    rows = np.isfinite(seen["arm"][:, 1])
+def _gaps(seen: _Poses, meant: _Poses) -> Array:
+    """(parts,) mean squared distance of each part, between each pose and the nearest of the other side;
+    what either side does not know is left out."""
+    # |a - b|^2 = a^2 - 2ab + b^2, a sum of products over the known.
+    total = (
+        seen.squares @ meant.known.T
+        - 2.0 * seen.values @ meant.values.T
+        + seen.known @ meant.squares.T
+    )
+    rows = seen.known[:, 1] > 0  # the elbow's height is seen from everywhere
     total = np.where(rows[:, None], total, np.inf)
     to_arc, to_set = total.argmin(axis=1), total.argmin(axis=0)
     nearest = total[np.arange(len(total)), to_arc]
     order = np.argsort(nearest)[: max(3, int((1.0 - _TRIMMED) * rows.sum()))]
-    pairs = ((order, to_arc[order]), (to_set, np.arange(total.shape[1])))
-    return {
-        name: 0.5 * sum(w * _mean_square(a[name][i], b[name][j]) for i, j in pairs)
-        for name, w in _WEIGHTS.items()
-    }
-
-
-def _squares(a: Array, b: Array) -> Array:
-    """(F, K) squared distances of rows (F, n) and (K, n), what either side does not know left out:
-    a sum of products over the known, as |a - b|^2 = a^2 - 2ab + b^2."""
-    known_a, known_b = np.isfinite(a).astype(float), np.isfinite(b).astype(float)
-    a, b = np.nan_to_num(a), np.nan_to_num(b)
-    out: Array = a**2 @ known_b.T - 2.0 * a @ b.T + known_a @ (b**2).T
+    there = _mean_square(seen, order, meant, to_arc[order])
+    back = _mean_square(seen, to_set, meant, np.arange(total.shape[1]))
+    out: Array = 0.5 * np.add.reduceat(there + back, _STARTS)
     return out
 
 
-def _mean_square(a: Array, b: Array) -> float:
-    gap = a - b
-    return float((np.where(np.isfinite(gap), gap, 0.0) ** 2).sum(axis=-1).mean())
+def _mean_square(a: _Poses, i: NDArray[np.intp], b: _Poses, j: NDArray[np.intp]) -> Array:
+    """(18,) mean squared distances of some poses from some others."""
+    gap = (a.values[i] - b.values[j]) * (a.known[i] * b.known[j])
+    out: Array = np.einsum("rn,rn->n", gap, gap) / len(gap)
+    return out
 
 
 def _kit_gap(body: Body, plan: Standard, sides: Sequence[Side]) -> float:
