@@ -16,6 +16,8 @@ _EVERY_MS: Final = 100
 # So many new objects are gone through in a few milliseconds.
 _YOUNG: Final = 1500
 _OLDER_EVERY: Final = 8
+# More than so many are not left to pile up: going through them would be felt.
+_OLDER_MOST: Final = 15_000
 # So little made between two looks, for so many looks on end: nobody is at the window.
 _STILL_OBJECTS: Final = 300
 _STILL_LOOKS: Final = 150
@@ -26,7 +28,7 @@ class WindowThreadGarbage(QObject):
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
-        self._looks = self._still = self._before = 0
+        self._looks = self._still = self._before = self._older = 0
         gc.disable()
         self._timer = QTimer(self)
         self._timer.setInterval(_EVERY_MS)
@@ -44,10 +46,12 @@ class WindowThreadGarbage(QObject):
         if self._still == _STILL_LOOKS:
             self._all()
         elif made > _YOUNG:
-            older = self._looks % _OLDER_EVERY == 0
+            self._older += made
+            older = self._looks % _OLDER_EVERY == 0 or self._older > _OLDER_MOST
             gc.collect(1 if older else 0)
             if older:
                 gc.freeze()
+                self._older = 0
         self._before = gc.get_count()[0]
 
     def _all(self) -> None:
