@@ -6,12 +6,15 @@ from dataclasses import replace
 
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.standard import Standard, Tempo
+from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.review.assess import review_set
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.perform import ArmsAtWork, Script, perform
 from guide_arc.standards.loader import shipped, standard
 
 RECOMMENDED = [(id, view) for id in shipped() for view in standard(id).views]
+PIXELS = (0.0, 1.0, 2.0)
+REPS = 5
 # A burst can't carry more than all of a lift.
 ALL_BURST_PCT = 95.0
 # Of one arm's findings the telling one stands for the check: the far arm can never be seen from the side.
@@ -21,6 +24,12 @@ _TELLING = ("off", "near", "ok", "cannot-tell")
 def near_arm(plan: Standard, view: str) -> ArmsAtWork | None:
     """One arm at a time is filmed from its own side."""
     return view if plan.arms == "one" and view in SIDES else None
+
+
+def clean_from(plan: Standard, view: str, pixels: float) -> LandmarkTrack:
+    """A clean set of five reps as a view shows it."""
+    script = Script(reps=REPS, arms=near_arm(plan, view))
+    return perform(plan, script, Camera(view, 30.0, pixels), 3).track  # type: ignore[arg-type]
 
 
 def twice_the_limit(plan: Standard, check: str) -> tuple[Tempo, float]:

@@ -13,6 +13,7 @@ from guide_arc.core.mechanics.fibres import FIBRES, along_pct
 from guide_arc.core.model.rules import told
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.planning.rules import PLAN
+from guide_arc.core.review.schools import what_differs
 from guide_arc.standards.cautions import caution_words
 from guide_arc.standards.loader import shipped, standard, usual_checks
 from guide_arc.standards.schema import GRIPS, TOWARD, StandardForm
@@ -100,6 +101,7 @@ def page() -> str:
         "| id | name | kit | counted by | range | checks | schools |\n| --- | --- | --- | --- | --- | --- | --- |"
     )
     parts += [_row(id) for id in shipped()]
+    parts += _what_schools_ask()
     parts += rule_by_rule()
     return "\n".join(parts) + "\n"
 
@@ -127,6 +129,21 @@ def _names(names: Any) -> str:
 
 def _schools() -> int:
     return sum(len(standard(id).schools) for id in shipped())
+
+
+def _what_schools_ask() -> list[str]:
+    """Each school beside the strict one of its exercise, in the words that Review says on a change of school."""
+    out = [
+        "\n### What each school asks otherwise\n\nIn brackets what the first school of the exercise asks.\n",
+        "| id | school | asks |\n| --- | --- | --- |",
+    ]
+    for id in shipped():
+        first, *others = standard(id).schools
+        out += [
+            f"| `{id}` | {s.name} | {'; '.join(what_differs(standard(id, first.id), standard(id, s.id)))} |"
+            for s in others
+        ]
+    return out
 
 
 def _row(id: str) -> str:

@@ -22,6 +22,21 @@ def test_a_set_done_as_another_school_is_offered_to_be_judged_so(
     assert not window.can("review.fit")
     window.undo()
     assert window.review.record.school == "locked-upper-arm"
+    assert "upper arm leaves its place”, limit 12° (64°)" in window.said
+
+
+def test_a_change_of_school_says_what_is_asked_otherwise(library: Library, add_set, open_window):
+    """Also where the set keeps both schools' limits, and nothing else on the screen would tell."""
+    set_id = add_set("Ada Quill", "bent-over-row", reps=3)
+    window = open_window()
+    window.open_set(set_id)
+    off = window.review.measured.review.with_verdict("off")
+    window.program.library.change(set_id, {"school": "to-the-navel"}, {"school": "loose-last"})
+    window.settle()
+    assert "“torso rocks”, limit 14° (10°)" in window.said
+    assert [f.key for f in off] == [
+        f.key for f in window.review.measured.review.with_verdict("off")
+    ]
 
 
 def test_a_set_that_breaks_in_every_school_is_offered_none(add_set, open_window):

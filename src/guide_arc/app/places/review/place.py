@@ -22,6 +22,7 @@ from guide_arc.app.services.set_jobs import OpenedSet
 from guide_arc.app.widgets.asking import ask_number, ask_which, ask_words
 from guide_arc.app.widgets.clip_frames import ClipFrames
 from guide_arc.core.reps.superset import Part, split_by_standard
+from guide_arc.core.review.schools import differs_words
 from guide_arc.drawings.days import day_words
 from guide_arc.drawings.words import set_words
 
@@ -115,14 +116,19 @@ class ReviewPlace(QWidget):
     def _open(self, opened: OpenedSet) -> None:
         if opened.shown is None:
             return
-        if self.opened is None or self.opened.record.id != opened.record.id:
+        another = self.opened is None or self.opened.record.id != opened.record.id
+        before = None if another or self.opened is None else self.opened.shown
+        if another:
             self._opened_s = monotonic()
         self.opened, self.ghost_of = opened, None
         self.program.sets.choose(opened.record.id)
         self.program.settings.setValue("set", opened.record.id)
         self.model.open(opened.record, opened.shown)
         self.sheet.compare.offer(list(opened.earlier))
-        if opened.fit is not None:
+        own, plan = before.review.standard if before else None, opened.shown.review.standard
+        if own is not None and own.id == plan.id and own.school.id != plan.school.id:
+            self.program.say(differs_words(own, plan))
+        elif opened.fit is not None:
             self.program.say(f"{opened.fit.words} I judges it so.")
         if opened.clip_missing:
             self.program.say(opened.clip_missing)
