@@ -3,14 +3,15 @@
 Writes docs/constants.md. Every number of the frozen groups (`core/*/rules.py`) is made a quarter smaller and a
 quarter larger while all others stay, and a fixed collection of simulated recordings is reviewed: in space
 and from each side, with noise, drift, lost samples, outliers, swaps of left and right, walking in, short reps,
-one arm, arms in turn, corrections by hand, and calibrated pictures.
+one arm, arms in turn, corrections by hand, and calibrated pictures. All of them take hours; with names
+(`./run dev python bench/constants.py settle_s leans_from_deg`) only those rows are computed anew.
 """
 
 from __future__ import annotations
 
 import random
 import sys
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
@@ -30,7 +31,7 @@ from guide_arc.core.model.client import Client
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import ALL
 from guide_arc.core.model.marks import Line, Marks
-from guide_arc.core.model.rules import CONTRACT, told
+from guide_arc.core.model.rules import CONTRACT, Told, told
 from guide_arc.core.model.settings import PLAIN, Correction, Settings
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import LandmarkTrack
@@ -812,20 +813,44 @@ def page(found: dict[tuple[int, str, float], Changes], count: int, verdicts: int
         parts.append(f"\n## {(type(group).__doc__ or '').strip()}\n")
         parts.append("| number | is | because | a quarter less changes | a quarter more changes |")
         parts.append("| --- | --- | --- | --- | --- |")
-        for one in told(group):
-            value = one.value if isinstance(one.value, tuple) else (one.value,)
-            words = " to ".join(f"{v:.4g}" for v in value) + (f" {one.unit}" if one.unit else "")
-            less, more = (found[i, one.name, by].words() for by in (-BY, BY))
-            if less == more == "nothing":
-                far = [found[i, one.name, by].words() for by in FAR]
-                less, more = f"nothing; a fifth: {far[0]}", f"nothing; five times: {far[1]}"
-            why = one.why.replace(CONTRACT, f"`{CONTRACT}`")
-            parts.append(f"| `{one.name}` | {words} | {why} | {less} | {more} |")
+        parts += [_row(i, one, found) for one in told(group)]
     return "\n".join(parts) + "\n"
 
 
-def main(workers: int = 2) -> None:
-    jobs = [(i, t.name, by) for i, g in enumerate(GROUPS) for t in told(g) for by in (-BY, BY)]
+def _row(group: int, one: Told, found: dict[tuple[int, str, float], Changes]) -> str:
+    value = one.value if isinstance(one.value, tuple) else (one.value,)
+    words = " to ".join(f"{v:.4g}" for v in value) + (f" {one.unit}" if one.unit else "")
+    less, more = (found[group, one.name, by].words() for by in (-BY, BY))
+    if less == more == "nothing":
+        far = [found[group, one.name, by].words() for by in FAR]
+        less, more = f"nothing; a fifth: {far[0]}", f"nothing; five times: {far[1]}"
+    why = one.why.replace(CONTRACT, f"`{CONTRACT}`")
+    return f"| `{one.name}` | {words} | {why} | {less} | {more} |"
+
+
+def with_rows(text: str, wanted: set[str], found: dict[tuple[int, str, float], Changes]) -> str:
+    """The page with the rows of some numbers as they are now, each after the number before it in its group."""
+    lines = text.splitlines()
+    for i, group in enumerate(GROUPS):
+        title = f"## {(type(group).__doc__ or '').strip()}"
+        at = lines.index(title) + 4
+        for one in told(group):
+            there = lines[at].startswith(f"| `{one.name}` |") if at < len(lines) else False
+            if one.name in wanted:
+                lines[at : at + there] = [_row(i, one, found)]
+                there = True
+            at += there
+    return "\n".join(lines) + "\n"
+
+
+def main(names: Sequence[str] = (), workers: int = 2) -> None:
+    jobs = [
+        (i, t.name, by)
+        for i, g in enumerate(GROUPS)
+        for t in told(g)
+        if not names or t.name in names
+        for by in (-BY, BY)
+    ]
     found: dict[tuple[int, str, float], Changes] = {}
     run: Callable[..., Any] = changes
     with ProcessPoolExecutor(workers, mp_context=get_context("spawn")) as pool:
@@ -838,15 +863,20 @@ def main(workers: int = 2) -> None:
             if by > 0 and not found[g, n, by].sets and not found[g, n, -by].sets
         ]
         far = [(g, n, by) for g, n in still for by in FAR]
-        for group, name, by, what in pool.map(run, *zip(*far, strict=True)):
-            found[group, name, by] = what
-            print(f"{name} {by:+}: {what.words()}", file=sys.stderr, flush=True)
-    every, base, _lines = _base()
-    TARGET.write_text(page(found, len(every), sum(len(b.verdicts) for b in base)), encoding="utf-8")
+        if far:
+            for group, name, by, what in pool.map(run, *zip(*far, strict=True)):
+                found[group, name, by] = what
+                print(f"{name} {by:+}: {what.words()}", file=sys.stderr, flush=True)
+    if names:
+        text = with_rows(TARGET.read_text(encoding="utf-8"), set(names), found)
+    else:
+        every, base, _lines = _base()
+        text = page(found, len(every), sum(len(b.verdicts) for b in base))
+    TARGET.write_text(text, encoding="utf-8")
     for group, name in still:
         if not any(found[group, name, by].sets for by in FAR):
             print(f"changes nothing: {type(GROUPS[group]).__name__}.{name}")
 
 
 if __name__ == "__main__":
-    main()
+    main(sys.argv[1:])

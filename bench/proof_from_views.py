@@ -16,7 +16,7 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 
 from across_schools import PAIRS, told_across
-from faults_from_views import PIXELS, RECOMMENDED, REPS, clean_from, told_from
+from faults_from_views import OTHER_VIEWS, PIXELS, RECOMMENDED, REPS, clean_from, told_from
 from guide_arc.core.review.assess import review_set
 from guide_arc.standards.loader import standard
 
@@ -47,6 +47,8 @@ def main() -> None:
     with ProcessPoolExecutor() as pool:
         told = [row for rows in pool.map(from_view, RECOMMENDED) for row in rows]
         plain = list(zip(cleans, pool.map(clean, cleans), strict=True))
+        rest = [(id, view, 1.0) for id, view in OTHER_VIEWS]
+        others = list(zip(rest, pool.map(clean, rest), strict=True))
         across = list(zip(PAIRS, pool.map(told_across, PAIRS), strict=True))
     counts = Counter(row[3] for row in told)
     print(f"{len(told)} faults at twice the limit from {len(RECOMMENDED)} recommended views:", dict(counts))  # fmt: skip
@@ -58,9 +60,14 @@ def main() -> None:
         sum(not wrong for _c, (wrong, _) in plain),
         "counted whole, nothing off",
     )
+    nothing_off = sum(set(wrong) <= {"reps"} for _c, (wrong, _) in others)
+    print(f"{len(others)} clean sets from the other views: {nothing_off} with nothing off")
     for case, (wrong, _hidden) in plain:
         if wrong:
             print("  wrong:", *case, *wrong)
+    for case, (wrong, _hidden) in others:
+        if wrong:
+            print("  wrong from a view that is not recommended:", *case, *wrong)
     hidden = {(id, view): names for (id, view, _px), (_w, names) in plain if names}
     print(
         f"{len(hidden)} of {len(RECOMMENDED)} views hide something of range, tempo or harm, and say so:"

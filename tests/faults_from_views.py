@@ -6,13 +6,16 @@ from dataclasses import replace
 
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.standard import Standard, Tempo
-from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack
 from guide_arc.core.review.assess import review_set
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.perform import ArmsAtWork, Script, perform
 from guide_arc.standards.loader import shipped, standard
 
 RECOMMENDED = [(id, view) for id in shipped() for view in standard(id).views]
+OTHER_VIEWS = [
+    (id, view) for id in shipped() for view in IMAGE_VIEWS if view not in standard(id).views
+]
 PIXELS = (0.0, 1.0, 2.0)
 REPS = 5
 # A burst can't carry more than all of a lift.

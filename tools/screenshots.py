@@ -139,6 +139,12 @@ def _years(window: Hands, shoot: Callable[[str], None]) -> None:
     shoot("clients")
     window.program.go("plan", client="Ada Quill")
     shoot("plan")
+    board = window.of("plan").model.board
+    board.show(True)
+    window.settle()
+    window.of("plan").model.plan_weeks(12)
+    shoot("plan-weeks")
+    board.show(False)
     window.program.go("setup", standard="cable-cross-raise-low", client="Esme Rook")
     window.settle()
     window.of("setup").model.want(hardest="middle", no_slack=True)

@@ -4,17 +4,21 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Iterator
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QDate, Qt
 from PyQt6.QtGui import QGuiApplication
 
 from conftest import adder
 from guide_arc.app.places.queue.evening_dialogs import CleanDialog, SummaryDialog
+from guide_arc.app.places.queue.follow_ups_dialog import FollowUpsDialog
 from guide_arc.app.places.review.answers_dialog import AnswersDialog, filled_in
+from guide_arc.app.widgets.follow_up_dialog import FollowUpDialog
+from guide_arc.library.clients import Clients
 from guide_arc.library.evening import evening_text, note_reviewed, told_on
+from guide_arc.library.follow_ups import follow_ups, keep_follow_up
 from guide_arc.library.pace import Took, minutes_words, pace_of
 from guide_arc.library.store import Library
 from hands import Hands, dialog_of, press
@@ -175,3 +179,53 @@ def test_an_answer_keeps_what_is_no_name_and_is_not_too_long(window: Hands):
     assert len(dialog.texts) == len(before) + 1
     dialog.forget.click()
     assert dialog.texts == before
+
+
+def test_a_follow_up_is_kept_told_when_due_done_put_off_and_undone(window: Hands, library: Library):
+    window.open_set(HURTS)
+    window.do("review.follow-up")
+    dialog = dialog_of(window, FollowUpDialog)
+    assert dialog.words.itemText(0) == "Ask what the clinician said"
+    assert dialog.day == date.today() + timedelta(7)
+    dialog.words.setCurrentText("  ")
+    dialog.try_accept()
+    assert "Say what" in dialog.wrong.text()
+    dialog.words.setCurrentText("Ask about the elbow")
+    dialog.due.setDate(QDate.currentDate())
+    dialog.try_accept()
+    window.settle()
+    keep_follow_up(library, "Ada Quill", "Ask for a side view", date.today() + timedelta(3))
+    window.program.go("queue")
+    window.settle()
+    queue = window.of("queue")
+    assert queue.due.text() == "1 follow-up due: Finn Adair: Ask about the elbow"
+    window.do("queue.follow-ups")
+    dialog = dialog_of(window, FollowUpsDialog)
+    assert [box.text().partition(":")[0] for box in dialog.boxes.values()] == ["Finn Adair", "Ada Quill"]  # fmt: skip
+    dialog.try_accept()
+    assert "Nothing is ticked" in dialog.wrong.text()
+    next(iter(dialog.boxes.values())).setChecked(True)
+    dialog.later.click()
+    window.settle()
+    assert not queue.due.isVisible()
+    assert [f.client for f in follow_ups(library)] == ["Ada Quill", "Finn Adair"]
+    window.undo()
+    assert queue.due.isVisible()
+    window.do("queue.follow-ups")
+    dialog = dialog_of(window, FollowUpsDialog)
+    next(iter(dialog.boxes.values())).setChecked(True)
+    dialog.try_accept()
+    window.settle()
+    assert [f.client for f in follow_ups(library)] == ["Ada Quill"]
+    window.undo()
+    window.undo()
+    assert [f.words for f in follow_ups(library)] == ["Ask for a side view"]
+
+
+def test_follow_ups_go_with_their_client(library: Library):
+    keep_follow_up(library, "Ada Quill", "Ask how it went", date(2031, 3, 5), CLEAN)
+    Clients(library).rename("Ada Quill", "Ada Quince")
+    [one] = follow_ups(library)
+    assert (one.client, one.words, one.late_days(date(2031, 3, 8))) == ("Ada Quince", "Ask how it went", 3)  # fmt: skip
+    Clients(library).take_out("Ada Quince")
+    assert follow_ups(library) == []

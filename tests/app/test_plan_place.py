@@ -5,17 +5,19 @@ from __future__ import annotations
 import shutil
 from collections.abc import Iterator
 from dataclasses import replace
-from datetime import timedelta
+from datetime import date, timedelta
 from pathlib import Path
 
 import icalendar
 import pytest
 from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from conftest import adder
 from guide_arc.core.model.client import Client, SorePlace
 from guide_arc.core.planning.plan import Override, PlannedLine, dosed
+from guide_arc.drawings.board_sheet import day_at
 from guide_arc.library.clients import Clients
 from guide_arc.library.planning import plan_of_client, preferences
 from guide_arc.library.store import Library
@@ -232,3 +234,69 @@ def test_a_changed_line_says_what_of_it_was_proposed_otherwise(window: Hands):
     window.do("plan.lighter")
     drawn = " ".join(window.of("plan").lines.drawn(700, 300).words())
     assert "the coach's own; proposed: 30 kg, 3 sets" in drawn
+
+
+def card_days(window: Hands) -> dict[str, str]:
+    return {c.on.isoformat(): c.state for w in model(window).board.weeks for c in w.cards}
+
+
+def test_the_weeks_on_a_board_by_keys(window: Hands, library: Library):
+    """Four weeks planned, one session moved a day and a week, opened, and all of it taken back."""
+    window.do("plan.board")
+    assert set(card_days(window).values()) == {"done", "proposed"}
+    window.do("plan.four")
+    planned = [d for d, state in card_days(window).items() if state == "planned"]
+    assert len(planned) == 4
+    assert window.of("plan").weeks_page.board.drawn(1100, 600).words().count("easier week") <= 1
+    model(window).board.choose_day(date.fromisoformat(planned[0]))
+    window.do("plan.day-later")
+    later = (date.fromisoformat(planned[0]) + timedelta(1)).isoformat()
+    assert card_days(window)[later] == "planned"
+    assert planned[0] not in card_days(window)
+    window.do("plan.down")
+    swapped = (date.fromisoformat(later) + timedelta(7)).isoformat()
+    assert card_days(window)[swapped] == "planned"
+    window.do("plan.previous")
+    window.do("plan.heavier")
+    assert model(window).board.chosen_day == date.fromisoformat(later) + timedelta(1)
+    assert "Nothing on this day" in window.of("plan").weeks_page.lines.text()
+    window.undo()
+    window.undo()
+    assert card_days(window)[planned[0]] == "planned"
+    model(window).board.choose_day(date.fromisoformat(planned[1]))
+    window.do("plan.open")
+    assert not model(window).board.shown
+    assert model(window).sheet.session.on == date.fromisoformat(planned[1])
+    window.undo()
+    assert not plan_of_client(library, "Cleo Marsh").sessions
+
+
+def test_a_session_is_dragged_to_another_day_and_never_into_the_past(window: Hands):
+    window.do("plan.board")
+    window.do("plan.four")
+    view = window.of("plan").weeks_page.board
+    [first, *_] = [date.fromisoformat(d) for d, s in card_days(window).items() if s == "planned"]
+    drag(view, first, first + timedelta(2))
+    window.settle()
+    assert card_days(window)[(first + timedelta(2)).isoformat()] == "planned"
+    drag(view, first + timedelta(2), first - timedelta(14))
+    window.settle()
+    assert card_days(window)[(first + timedelta(2)).isoformat()] == "planned"
+    assert "still ahead" in window.said
+    done_day = next(date.fromisoformat(d) for d, s in card_days(window).items() if s == "done")
+    before = card_days(window)
+    drag(view, done_day, first)
+    window.settle()
+    assert card_days(window) == before
+
+
+def drag(view, start: date, to: date) -> None:
+    """Press on one day of the board and let go on another."""
+    shown = {
+        day: QPoint(x, y)
+        for x in range(110, view.width(), 6)
+        for y in range(24, view.height(), 6)
+        if (day := day_at(x, y, view.width(), view.height(), view.model.weeks))
+    }
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=shown[start])
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=shown[to])

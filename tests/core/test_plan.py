@@ -187,9 +187,9 @@ def test_the_next_session_is_what_was_done_in_the_last_weeks():
 
 def test_an_easier_week_is_due_after_eight_in_a_row():
     every_week = [done(CURL, 7 * i + 1, id=i) for i in range(1, 9)]
-    weeks = weeks_ahead(Plan(), knows(*every_week), 12)
+    weeks = weeks_ahead(knows(*every_week), 12)
     assert [i for i, (_monday, easier) in enumerate(weeks) if easier] == [0, 9]
-    assert not any(easier for _monday, easier in weeks_ahead(Plan(), knows(done(CURL, 3)), 6))
+    assert not any(easier for _monday, easier in weeks_ahead(knows(done(CURL, 3)), 6))
 
 
 def test_a_missed_session_shifts_or_merges():

@@ -6,7 +6,7 @@ from __future__ import annotations
 import pytest
 
 from builders import off_checks
-from faults_from_views import PIXELS, RECOMMENDED, REPS, clean_from, told_from
+from faults_from_views import OTHER_VIEWS, PIXELS, RECOMMENDED, REPS, clean_from, told_from
 from guide_arc.core.review.assess import review_set
 from guide_arc.standards.loader import shipped, standard
 
@@ -23,6 +23,13 @@ def test_a_clean_set_from_a_recommended_view_is_counted_and_nothing_is_off(id, v
     for finding in review.with_verdict("cannot-tell"):
         assert finding.why
         assert f"from the {view}; film from the {view}" not in finding.why
+
+
+@pytest.mark.parametrize(("id", "view"), OTHER_VIEWS[::4])
+def test_a_clean_set_from_a_view_that_is_not_recommended_is_not_called_off(id, view):
+    """Every fourth; `bench/proof_from_views.py` goes through all of them."""
+    plan = standard(id)
+    assert off_checks(review_set(clean_from(plan, view, 1.0), plan)) == set()
 
 
 @pytest.mark.parametrize(

@@ -29,7 +29,7 @@ def write_all(library: Library, name: str, folder: Path, progress: Callable[[flo
     write_atomic(target / "known.json", client_text(client, indent=1).encode(), mode=0o600)
     kept = {
         kind: [document for _id, _name, document in clients.kept(kind, name)]
-        for kind in ("plan", "setup", "cue", "override")
+        for kind in clients.kept_kinds(name)
     }
     write_atomic(
         target / "kept.json", json.dumps(kept, indent=1, ensure_ascii=False).encode(), mode=0o600

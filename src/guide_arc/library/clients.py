@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any, Final
@@ -283,6 +283,13 @@ class Clients:
                 ask = ask.where(KeptRow.about == about)
             return [(row.id, row.name, json.loads(row.document)) for row in session.scalars(ask)]
 
+    def kept_kinds(self, client: str) -> list[str]:
+        """Of which kinds something is kept for a client."""
+        with self._library.reading() as session:
+            owner = _row(session, client).id
+            ask = select(KeptRow.kind).where(KeptRow.client_id == owner).distinct()
+            return sorted(session.scalars(ask))
+
     def keep_thing(
         self,
         kind: str,
@@ -322,6 +329,13 @@ class Clients:
             return
         for id, _name, _document in self.kept("cue", client, check):
             self.forget_thing(id)
+
+    def change_thing(self, id: int, change: Callable[[Any], Any]) -> None:
+        """Change a kept document in one transaction; nothing happens where it is gone."""
+        with self._library.writing() as session:
+            row = session.get(KeptRow, id)
+            if row is not None:
+                row.document = json.dumps(change(json.loads(row.document)), ensure_ascii=False)
 
     def forget_thing(self, id: int) -> None:
         with self._library.writing() as session:

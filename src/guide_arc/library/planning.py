@@ -13,7 +13,7 @@ from guide_arc.core.planning.plan import (
     Override,
     Plan,
     PlannedSession,
-    dosed,
+    dosed_in,
     length_of,
     missed,
     proposed_session,
@@ -132,7 +132,9 @@ def sheet_of(plan: Plan, known: Knowledge, on: date | None = None) -> PlanSheet:
     kept = plan.session_on(day)
     session = kept or proposed_session(known, day, plan.order)
     lines = tuple(
-        dosed(line, known, day) for line in session.lines if line.standard in known.standards
+        dosed_in(plan, line, known, day)
+        for line in session.lines
+        if line.standard in known.standards
     )
     length = length_of(lines)
     turns = regions_of(lines, known, day, REGIONS)
@@ -147,7 +149,7 @@ def sheet_of(plan: Plan, known: Knowledge, on: date | None = None) -> PlanSheet:
     return PlanSheet(
         known, plan, session, kept is not None, lines, slots_of(lines), length, turns,
         advice(lines, turns, known.client, length, dropped), dropped, tuple(sorted(days.items())),
-        weeks_ahead(plan, known), missed(plan, known),
+        weeks_ahead(known), missed(plan, known),
     )  # fmt: skip
 
 

@@ -93,6 +93,8 @@ def _sheet(c: dict[str, str]) -> str:
     QPushButton#rail:hover {{ color: {c["ink"]}; }}
     QPushButton#rail:disabled {{ color: {c["faint"]}; }}
     QPushButton#rail:focus {{ color: {c["guide"]}; }}
+    QPushButton#line {{ background: transparent; border: none; color: {c["off"]}; text-align: left; padding: 0 2px; }}
+    QPushButton#line:hover {{ color: {c["guide"]}; }}
     QPushButton#small {{ padding: 2px 8px; min-height: 22px; font-size: {px(12)}px; }}
     QPushButton#tab {{ background: transparent; border: none; border-bottom: 2px solid transparent;
         border-radius: 0; padding: 4px 8px; color: {c["muted"]}; min-height: 20px; }}

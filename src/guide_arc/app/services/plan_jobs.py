@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import date
 from pathlib import Path
 
 from guide_arc.app.contract.job import Progress
+from guide_arc.core.planning.ahead import with_weeks
+from guide_arc.core.planning.board import Week, board_of
 from guide_arc.core.planning.plan import (
     Override,
     Plan,
-    PlannedSession,
-    proposed_session,
-    weeks_ahead,
 )
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.library.clients import Clients
@@ -57,26 +56,17 @@ def prefer(  # noqa: PLR0913
 
 
 def weeks(library: Library, progress: Progress, client: str, count: int) -> Plan:
-    """The plan with sessions for the weeks ahead: as far apart as this client's usually are. What is planned stays."""
+    """The plan with sessions for the weeks ahead."""
+    progress(0.0)
+    return with_weeks(plan_of_client(library, client), knowledge(library, client), count)
+
+
+def board(library: Library, progress: Progress, client: str) -> tuple[Week, ...]:
+    """The client's weeks, with the session that would be next."""
     progress(0.0)
     plan, known = plan_of_client(library, client), knowledge(library, client)
-    ahead, until = weeks_ahead(plan, known, count + 1), known.today + timedelta(days=7 * count)
-    first = sheet_of(plan, known).days
-    days = sorted({s.on for s in known.sets if s.on > date.min})
-    weekdays = sorted({d.weekday() for d in days[-4:]}) or [0]
-    out = plan
-    for monday, _easier in ahead:
-        for weekday in weekdays:
-            day = monday + timedelta(days=weekday)
-            if (
-                not known.today < day <= until
-                or out.session_on(day)
-                or any(d == day and done for d, done in first)
-            ):
-                continue
-            lines = proposed_session(known, day, plan.order).lines
-            out = out.with_session(PlannedSession(day, lines))
-    return out
+    sheet = sheet_of(plan, known)
+    return board_of(plan, known, None if sheet.kept else sheet.session)
 
 
 def print_session(

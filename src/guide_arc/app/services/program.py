@@ -23,6 +23,7 @@ if TYPE_CHECKING:
     from guide_arc.app.services.clips import Clips
     from guide_arc.app.services.drop_folder import DropFolderWatch
     from guide_arc.app.services.evening import Evening
+    from guide_arc.app.services.follow_ups import FollowUps
     from guide_arc.app.services.intake import Intake
     from guide_arc.app.services.measuring import Measuring
 
@@ -72,6 +73,7 @@ class Program(QObject):
         """The library is there: with it, what works on it. The first picture did not wait for this."""
         make = resolve
         self.evening: Evening = make(f"{SERVICES}.evening:Evening")(self, self.library)
+        self.follow_ups: FollowUps = make(f"{SERVICES}.follow_ups:FollowUps")(self)
         self.measuring: Measuring = make(f"{SERVICES}.measuring:Measuring")(self, self.library)
         self.clips: Clips = make(f"{SERVICES}.clips:Clips")(self, self.library, self)
         self.intake: Intake = make(f"{SERVICES}.intake:Intake")(
@@ -81,7 +83,9 @@ class Program(QObject):
             self, self.library, self.intake, self.keeper, self
         )
         self.measuring.reviewed.connect(self.sets.refresh)
+        self.library.gone.connect(lambda _ids: self.follow_ups.refresh())
         self.completed.emit()
+        self.follow_ups.refresh()
         self.measuring.review_missing()
         self.intake.go_on_with_clips()
         self.drop_folder.start()

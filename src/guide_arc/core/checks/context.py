@@ -16,6 +16,7 @@ from guide_arc.core.model.finding import Finding, RepVerdict, Verdict, judge
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.standard import CheckRule, Drive, Standard, Tempo
+from guide_arc.core.model.track import View
 from guide_arc.core.reps.drive import ends_truly, times_truly
 from guide_arc.core.reps.segment import RepSet
 
@@ -154,6 +155,16 @@ def no_rep(ctx: SetContext) -> str:
     return f"the {view} view hides the movement that counts reps; film from the {other}"
 
 
+def leans_to_camera(ctx: SetContext) -> bool:
+    """Whether the setup's trunk leans towards or away from a camera in front or behind."""
+    leans = max(abs(deg) for deg in ctx.standard.trunk_lean_deg) > CHECK.leans_from_deg
+    return leans and ctx.body.cleaned.track.view in ("front", "back")
+
+
+def looks_shorter(view: View) -> str:
+    return f"from the {view} the leaning trunk looks shorter than it is; film from the side"
+
+
 DRIVE_WORDS: Final[dict[Drive, str]] = {
     "elbow_flexion": "the bend of the elbow", "shoulder_elevation": "the height of the upper arm",
     "shoulder_plane": "the sweep of the upper arm", "shoulder_hike": "the rise of the shoulders",
@@ -182,7 +193,9 @@ def drive_hidden(
         return cannot_tell(rule, side, limit, unit, no_rep(ctx))
     view, drive = ctx.body.cleaned.track.view, ctx.standard.drive
     by, measure = ctx.repset.drives[reps[0].side].by, reps[0].measure
-    timed = by == "hand" or (by != "sweep" and times_truly(ctx.standard, measure, view))
+    # How the hand goes was tried on the views that a standard recommends; from others it may turn twice a rep.
+    by_hand = by == "hand" and ctx.standard.recommends(view)
+    timed = by_hand or (by not in ("hand", "sweep") and times_truly(ctx.standard, measure, view))
     stands_in = own and measure != drive
     unsure_ends = ends and (by or not ends_truly(ctx.standard, measure, view))
     if timed and not unsure_ends and not stands_in:

@@ -20,6 +20,7 @@ from guide_arc.core.checks.context import (
     per_limb,
     whole,
 )
+from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel, Stays
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
@@ -44,7 +45,7 @@ def elbow_bend_change(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
     view = ctx.body.cleaned.track.view
     in_space = view == "none"
-    if not bend_shows(ctx.standard, view, rule.limit):
+    if not bend_shows(ctx.standard, view, CHECK.bend_seen_share * rule.limit):
         why = f"from the {view} the arm points at the camera; only a recording in space shows its bend"
         return [cannot_tell(rule, side, rule.limit, "deg", why) for side in ctx.sides]
 

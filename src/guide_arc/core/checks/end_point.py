@@ -12,7 +12,15 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, no_rep, summarise
+from guide_arc.core.checks.context import (
+    RepValue,
+    SetContext,
+    cannot_tell,
+    leans_to_camera,
+    looks_shorter,
+    no_rep,
+    summarise,
+)
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.kinematics.endpoints import TARGETS, Target
@@ -35,9 +43,8 @@ def end_point(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         if not ctx.reps_of(side):
             out.append(cannot_tell(rule, side, rule.limit, "pct", no_rep(ctx)))
             continue
-        if view in ("front", "back") and target.along_trunk and _leans(ctx):
-            why = f"from the {view} the leaning trunk looks shorter than it is; film from the side"
-            out.append(cannot_tell(rule, side, rule.limit, "pct", why))
+        if target.along_trunk and leans_to_camera(ctx):
+            out.append(cannot_tell(rule, side, rule.limit, "pct", looks_shorter(view)))
             continue
         missing = target.missing(ctx.body, side)
         values = [
@@ -55,11 +62,6 @@ def end_point(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             )
         )
     return out
-
-
-def _leans(ctx: SetContext) -> bool:
-    """Whether the setup's trunk leans towards or away from a camera in front."""
-    return max(abs(deg) for deg in ctx.standard.trunk_lean_deg) > CHECK.leans_from_deg
 
 
 def _value(  # noqa: PLR0913

@@ -9,6 +9,8 @@ from guide_arc.core.checks.context import (
     SetContext,
     cannot_tell,
     hidden,
+    leans_to_camera,
+    looks_shorter,
     settled,
     summarise,
 )
@@ -41,6 +43,9 @@ def path_findings(ctx: SetContext, rule: CheckRule, part: Part) -> list[Finding]
         blocked = hidden(ctx, rule, "shoulder_elevation", side, "pct")
         if blocked:
             out.append(blocked)
+            continue
+        if leans_to_camera(ctx) and not ctx.standard.recommends(view):
+            out.append(cannot_tell(rule, side, rule.limit, "pct", looks_shorter(view)))
             continue
         found = departure(ctx.body, ctx.standard, side, part)
         ends = part == "elbow" and view == "none" and ctx.standard.drive == "elbow_flexion"

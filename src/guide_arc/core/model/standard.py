@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Final, Literal
 
+from guide_arc.core.model.track import View
+
 Drive = Literal[
     "elbow_flexion", "shoulder_elevation", "shoulder_plane", "shoulder_hike", "trunk_lean",
     "trunk_side_lean",
@@ -238,6 +240,10 @@ class Standard:
     def drive_unit(self) -> Literal["deg", "pct"]:
         """The unit of the driving measure, and so of its range."""
         return "pct" if self.drive == "shoulder_hike" else "deg"
+
+    def recommends(self, view: View) -> bool:
+        """Whether this exercise is meant to be filmed from there; a recording in space always is."""
+        return view == "none" or view in self.views
 
     def check(self, name: str) -> CheckRule | None:
         """The rule of this name, or None where the standard does not use it."""

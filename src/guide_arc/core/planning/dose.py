@@ -103,8 +103,8 @@ def _sore(history: History) -> Prescription | None:
 
 
 def _layoff(history: History) -> Prescription | None:
-    last = history.sessions[-1]
-    away = (history.on - last[0].on).days
+    last = max(history.sessions[-1][0].on, history.expected or date.min)
+    away = (history.on - last).days
     if away <= PLAN.layoff_days:
         return None
     weeks = away // 7
@@ -147,6 +147,12 @@ def _weeks(history: History) -> Prescription | None:
     if weeks < PLAN.weeks_to_deload:
         return None
     return _deload(history, f"{weeks} weeks in a row without an easier one")
+
+
+def _planned_easier(history: History) -> Prescription | None:
+    if not history.easier:
+        return None
+    return _deload(history, "the plan has an easier week here")
 
 
 def _form_slides(history: History) -> Prescription | None:
@@ -386,5 +392,5 @@ def _title(history: History, f: Seen) -> str:
 
 
 _RULES: Final[tuple[Callable[[History], Prescription | None], ...]] = (
-    _pain, _sore, _layoff, _form, _slide, _form_slides, _tired, _weeks, _unseen,
+    _pain, _sore, _layoff, _form, _slide, _form_slides, _tired, _weeks, _planned_easier, _unseen,
 )  # fmt: skip

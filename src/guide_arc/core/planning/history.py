@@ -70,6 +70,7 @@ class History:
     tempo : what is asked of this client; None takes the scheme's, or the standard's own
     scheme : how the sets are laid out
     tired : days on which poor sleep or soreness all over was noted
+    expected : the last day before `on` on which it is still to be done; easier : `on` lies in an easier week
     """
 
     standard: Standard
@@ -82,6 +83,8 @@ class History:
     tempo: Tempo | None = None
     scheme: Scheme = PLAIN_SCHEME
     tired: tuple[date, ...] = ()
+    expected: date | None = None
+    easier: bool = False
 
     def __post_init__(self) -> None:
         if not self.sets:

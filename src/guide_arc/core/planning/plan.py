@@ -150,8 +150,32 @@ class Knowledge:
         return [s for s in self.sets if s.standard == standard and s.on > date.min and (before is None or s.on < before)]  # fmt: skip
 
 
-def dosed(line: PlannedLine, known: Knowledge, on: date) -> DosedLine:
-    """A line's dose on a day, from all that was done before it. Pain and sore places can't be overridden."""
+def dosed_in(plan: Plan, line: PlannedLine, known: Knowledge, on: date) -> DosedLine:
+    """A line's dose on a day of a plan: what is planned before it is expected to be done, and the plan's easier
+    weeks are easier ones."""
+    before = [
+        s.on
+        for s in plan.sessions
+        if known.today <= s.on < on and any(o.standard == line.standard for o in s.lines)
+    ]
+    weeks = weeks_ahead(known, max((on - known.today).days // 7 + 2, 1))
+    easier = any(easy and 0 <= (on - monday).days < 7 for monday, easy in weeks)
+    return dosed(line, known, on, max(before, default=None), easier=easier)
+
+
+def dosed(
+    line: PlannedLine,
+    known: Knowledge,
+    on: date,
+    expected: date | None = None,
+    *,
+    easier: bool = False,
+) -> DosedLine:
+    """A line's dose on a day, from all that was done before it. Pain and sore places can't be overridden.
+
+    expected : the last day before it on which this exercise is still to be done
+    easier : whether the day lies in an easier week of the plan
+    """
     plan = known.standards[line.standard]
     scheme = known.schemes.get(line.scheme, PLAIN_SCHEME)
     done = known.sets_of(line.standard, on)
@@ -160,7 +184,7 @@ def dosed(line: PlannedLine, known: Knowledge, on: date) -> DosedLine:
         proposed = next_dose(
             History(
                 plan, rack or usual_rack(plan.dose.load_step_kg, done[-1].load_kg), tuple(s.done for s in done), on,
-                plan.pull == "assisted", None, known.client.sore, None, scheme, known.tired,
+                plan.pull == "assisted", None, known.client.sore, None, scheme, known.tired, expected, easier,
             )
         )  # fmt: skip
     else:
@@ -280,7 +304,7 @@ def ordered(lines: Sequence[DosedLine], order: Order, client: Client) -> list[Do
 
 def proposed_session(known: Knowledge, on: date, order: Order = "weak-first") -> PlannedSession:
     """What the next session would hold: the exercises of the last weeks, each region's turn, ordered by a rule."""
-    since = on - timedelta(days=PLAN.programme_days)
+    since = min(on, known.today) - timedelta(days=PLAN.programme_days)
     recent = [s for s in known.sets if since <= s.on < on and s.standard in known.standards]
     if not recent:
         recent = [s for s in known.sets if s.standard in known.standards][-12:]
@@ -350,13 +374,19 @@ def length_of(lines: Sequence[DosedLine]) -> float:
 # Weeks
 
 
-def weeks_ahead(plan: Plan, known: Knowledge, weeks: int = 12) -> tuple[tuple[date, bool], ...]:
-    """The Mondays of the weeks ahead, and whether each is an easier one: every eighth week trained without one."""
+def weeks_ahead(known: Knowledge, weeks: int = 12) -> tuple[tuple[date, bool], ...]:
+    """The Mondays from this week on, and whether each is an easier one: every so many weeks trained without one."""
     monday = known.today - timedelta(days=known.today.weekday())
-    trained = {s.on - timedelta(days=s.on.weekday()) for s in known.sets if s.on > date.min}
-    run = 0
-    week = monday - timedelta(days=7)
-    while week in trained and run < PLAN.weeks_to_deload:
+    sets: dict[date, int] = {}
+    for s in known.sets:
+        if s.on > date.min:
+            first = s.on - timedelta(days=s.on.weekday())
+            sets[first] = sets.get(first, 0) + 1
+    run, week = 0, monday - timedelta(days=7)
+    while week in sets and run < PLAN.weeks_to_deload:
+        # Half the sets of the week before it, or less: that week was an easier one.
+        if 2 * sets[week] <= sets.get(week - timedelta(days=7), 0):
+            break
         run, week = run + 1, week - timedelta(days=7)
     out = []
     for i in range(weeks):
@@ -390,3 +420,12 @@ def merged_into(plan: Plan, missed_on: date, into: date) -> Plan:
     known = {line.standard for line in other.lines}
     lines = (*other.lines, *(line for line in own.lines if line.standard not in known))
     return plan.without(missed_on).with_session(replace(other, lines=lines))
+
+
+def moved(plan: Plan, start: date, to: date) -> Plan:
+    """A session goes to another day; where one is planned there, the two change places."""
+    own, other = plan.session_on(start), plan.session_on(to)
+    if own is None or start == to:
+        return plan
+    out = plan.without(start).without(to).with_session(replace(own, on=to))
+    return out.with_session(replace(other, on=start)) if other is not None else out

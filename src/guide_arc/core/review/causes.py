@@ -45,7 +45,7 @@ def causes_of(
         blamed = [f for f in off.values() if spot in f.felt]
         for f in blamed:
             explained.add(f.rule.name)
-            words = f"Felt in the {spot}, and {_lower(f.title)} ({f.says}): the two agree."
+            words = f"Felt in the {spot}, and “{_lower(f.title)}” ({f.says}): the two agree."
             out.append(Cause("agrees", words, f.key))
         if not blamed:
             out.append(Cause("unexplained", _unexplained(every, spot)))
@@ -87,13 +87,13 @@ def _unexplained(findings: list[Finding], spot: str) -> str:
     near = [f for f in about if f.verdict == "near"]
     if near:
         return (
-            f"Felt in the {spot}: {_lower(near[0].title)} is close to its limit ({near[0].says})."
+            f"Felt in the {spot}: “{_lower(near[0].title)}” is close to its limit ({near[0].says})."
         )
     if about and len(hidden) == len(about):
         return f"Felt in the {spot}, but “{_lower(hidden[0].title)}” could not be judged: {hidden[0].why}."
     if about:
         fine = next(f for f in about if f.verdict == "ok")
-        return f"Felt in the {spot}, yet what was measured does not say why ({fine.says}). Ask when in the rep."
+        return f"Felt in the {spot}, but “{_lower(fine.title)}” was not seen ({fine.says}). Ask when in the rep."
     return f"Felt in the {spot}, which no check of this exercise explains. Ask when in the rep."
 
 

@@ -19,7 +19,24 @@ def _some(place: PlanPlace) -> bool:
 
 
 def _line(place: PlanPlace) -> bool:
-    return place.model.chosen_line is not None
+    return place.model.chosen_line is not None and not place.model.board.shown
+
+
+def _to_the_side(place: PlanPlace) -> bool:
+    return _line(place) or _board(place)
+
+
+def _session(place: PlanPlace) -> bool:
+    return _some(place) and not place.model.board.shown
+
+
+def _board(place: PlanPlace) -> bool:
+    return _some(place) and place.model.board.shown
+
+
+def _either(board: Callable[[PlanPlace], Any], session: Callable[[PlanPlace], Any]) -> Run:
+    """One key for one direction: on the board a day or a week, in a session a line or a weight."""
+    return lambda _program, place: (board if place.model.board.shown else session)(place)
 
 
 def _place(act: Callable[[PlanPlace], Any]) -> Run:
@@ -28,27 +45,32 @@ def _place(act: Callable[[PlanPlace], Any]) -> Run:
 
 P = "plan"
 COMMANDS: Final = (
-    Command("plan.previous", "Line above", "Plan", ("Up",), "The line above", _place(lambda p: p.model.step_line(-1)), P, _some),
-    Command("plan.next", "Line below", "Plan", ("Down",), "The line below", _place(lambda p: p.model.step_line(1)), P, _some),
-    Command("plan.lighter", "A step lighter", "Plan", ("Left",), "The next weight down, as your own word", _place(lambda p: p.model.step_load(-1)), P, _line),
-    Command("plan.heavier", "A step heavier", "Plan", ("Right",), "The next weight up, as your own word; a jump of more than 10 % is asked about", _place(lambda p: p.step_heavier()), P, _line),
-    Command("plan.up", "Move the line up", "Plan", ("Shift+Up",), "Earlier in the session", _place(lambda p: p.model.move(-1)), P, _line),
-    Command("plan.down", "Move the line down", "Plan", ("Shift+Down",), "Later in the session", _place(lambda p: p.model.move(1)), P, _line),
+    Command("plan.previous", "Up", "Plan", ("Up",), "The line above; on the board the week before", _either(lambda p: p.model.board.step_day(-7), lambda p: p.model.step_line(-1)), P, _some),
+    Command("plan.next", "Down", "Plan", ("Down",), "The line below; on the board the week after", _either(lambda p: p.model.board.step_day(7), lambda p: p.model.step_line(1)), P, _some),
+    Command("plan.lighter", "A step lighter", "Plan", ("Left",), "The next weight down, as your own word; on the board the day before", _either(lambda p: p.model.board.step_day(-1), lambda p: p.model.step_load(-1)), P, _to_the_side),
+    Command("plan.heavier", "A step heavier", "Plan", ("Right",), "The next weight up, as your own word, a jump of more than 10 % is asked about; on the board the day after", _either(lambda p: p.model.board.step_day(1), lambda p: p.step_heavier()), P, _to_the_side),
+    Command("plan.up", "Move up", "Plan", ("Shift+Up",), "The line earlier in the session; on the board the session a week earlier", _either(lambda p: p.model.board.move_chosen(-7), lambda p: p.model.move(-1)), P, _to_the_side),
+    Command("plan.down", "Move down", "Plan", ("Shift+Down",), "The line later in the session; on the board the session a week later", _either(lambda p: p.model.board.move_chosen(7), lambda p: p.model.move(1)), P, _to_the_side),
     Command("plan.more", "One set more", "Plan", ("+", "="), "As your own word", _place(lambda p: p.model.change_sets(1)), P, _line),
     Command("plan.fewer", "One set fewer", "Plan", ("-",), "As your own word", _place(lambda p: p.model.change_sets(-1)), P, _line),
     Command("plan.proposed", "Back to what is proposed", "Plan", ("Backspace",), "Take your own word for this line back", _place(lambda p: p.model.as_proposed()), P, lambda p: _line(p) and p.model.chosen_line.changed),
     Command("plan.prefer", "Keep this for the client…", "Plan", ("K",), "Your sets, reps and rest for this exercise, from now on; never a weight", _place(lambda p: p.ask_to_prefer()), P, lambda p: _line(p) and not p.model.chosen_line.line.override.lasting.empty),
     Command("plan.forget", "Keep this no longer", "Plan", (), "Propose this exercise as the rules have it again", _place(lambda p: p.model.prefer(None)), P, lambda p: _line(p) and p.model.preference is not None),
-    Command("plan.add", "Add an exercise…", "Plan", ("A",), "Another line", _place(lambda p: p.ask_for_exercise()), P, _some),
+    Command("plan.add", "Add an exercise…", "Plan", ("A",), "Another line", _place(lambda p: p.ask_for_exercise()), P, _session),
     Command("plan.remove", "Take the line out", "Plan", ("Delete",), "This exercise is not done in this session", _place(lambda p: p.model.remove_line()), P, _line),
     Command("plan.pair", "Pair with the line above", "Plan", ("P",), "Take turns set by set, or no longer", _place(lambda p: p.model.pair()), P, _line),
     Command("plan.scheme", "Another scheme…", "Plan", ("S",), "How sets and reps are laid out", _place(lambda p: p.ask_for_scheme()), P, _line),
     Command("plan.why", "Your reason…", "Plan", ("R",), "Why this line is as you set it; it stands on the sheet", _place(lambda p: p.ask_for_reason()), P, _line),
-    Command("plan.order", "Another order", "Plan", ("O",), "Weak first, biggest first, raises before presses, as set", _place(lambda p: p.model.next_order()), P, _some),
-    Command("plan.drop", "Leave out what does not fit", "Plan", ("L",), "Come within the time that there is", _place(lambda p: p.model.drop()), P, lambda p: _some(p) and bool(p.model.sheet.dropped)),
-    Command("plan.earlier", "Session before", "Plan", ("[",), "The session before", _place(lambda p: p.model.step_session(-1)), P, _some),
-    Command("plan.later", "Session after", "Plan", ("]",), "The session after", _place(lambda p: p.model.step_session(1)), P, _some),
+    Command("plan.order", "Another order", "Plan", ("O",), "Weak first, biggest first, raises before presses, as set", _place(lambda p: p.model.next_order()), P, _session),
+    Command("plan.drop", "Leave out what does not fit", "Plan", ("L",), "Come within the time that there is", _place(lambda p: p.model.drop()), P, lambda p: _session(p) and bool(p.model.sheet.dropped)),
+    Command("plan.earlier", "Session before", "Plan", ("[",), "The session before", _place(lambda p: p.model.step_session(-1)), P, _session),
+    Command("plan.later", "Session after", "Plan", ("]",), "The session after", _place(lambda p: p.model.step_session(1)), P, _session),
+    Command("plan.board", "Weeks on a board", "Plan", ("W",), "All weeks at once, or the session again", _place(lambda p: p.model.board.show(not p.model.board.shown)), P, _some),
+    Command("plan.open", "Open the day's session", "Plan", ("Return",), "The session of the chosen day, or a new one there", _place(lambda p: p.model.board.open_day()), P, _board),
+    Command("plan.day-earlier", "Move the session a day earlier", "Plan", ("Shift+Left",), "What is planned there takes its place", _place(lambda p: p.model.board.move_chosen(-1)), P, _board),
+    Command("plan.day-later", "Move the session a day later", "Plan", ("Shift+Right",), "What is planned there takes its place", _place(lambda p: p.model.board.move_chosen(1)), P, _board),
     Command("plan.four", "Plan the four weeks ahead", "Plan", ("F",), "Sessions as far apart as usual, easier weeks where due", _place(lambda p: p.model.plan_weeks(4)), P, _some),
+    Command("plan.twelve", "Plan the twelve weeks ahead", "Plan", ("Shift+F",), "As the four, for twelve", _place(lambda p: p.model.plan_weeks(12)), P, _some),
     Command("plan.shift", "Missed: do it next time", "Plan", (), "The missed session moves, and those after it with it", _place(lambda p: p.model.shift_missed()), P, lambda p: _some(p) and bool(p.model.sheet.missed)),
     Command("plan.merge", "Missed: join it with the next one", "Plan", (), "Its exercises join the next session", _place(lambda p: p.model.merge_missed()), P, lambda p: _some(p) and bool(p.model.sheet.missed)),
     Command("plan.client", "Next client", "Plan", ("Tab",), "Another client's plan", _place(lambda p: p.model.step_client(1)), P),

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any, Final
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, later
 from guide_arc.app.contract.signal import Signal
+from guide_arc.app.places.plan.board_model import BoardModel
 from guide_arc.core.planning.plan import (
     ORDERS,
     DosedLine,
@@ -45,6 +46,7 @@ class PlanModel:
         self.sheet: PlanSheet | None = None
         self.chosen: int | None = None
         self.loaded = False
+        self.board = BoardModel(self, program)
 
     # What is shown
 
@@ -62,7 +64,7 @@ class PlanModel:
     def _read(self, on: date | None) -> None:
         if self.client is None:
             self.sheet = None
-            self._tell()
+            self.tell()
             return
         self._program.start(
             Job("", later(f"{JOBS}:read", self.client, on), "plan", "now"), self._came
@@ -70,12 +72,13 @@ class PlanModel:
 
     def _came(self, sheet: PlanSheet) -> None:
         self.sheet = sheet
+        self.board.sheet_came()
         count = len(sheet.lines)
         if self.chosen is None or self.chosen >= count:
             self.chosen = 0 if count else None
-        self._tell()
+        self.tell()
 
-    def _tell(self) -> None:
+    def tell(self) -> None:
         self.shown.emit()
         self._program.changed()
 
@@ -115,7 +118,7 @@ class PlanModel:
     def choose(self, index: int) -> None:
         if self.sheet and 0 <= index < len(self.sheet.lines):
             self.chosen = index
-            self._tell()
+            self.tell()
 
     def step_line(self, by: int) -> None:
         if self.sheet and self.sheet.lines:
@@ -123,7 +126,7 @@ class PlanModel:
 
     # Changing, each a step of undo: the plan before and the plan after
 
-    def _keep(self, words: str, after: Plan, on: date | None = None, same: str = "") -> None:
+    def keep(self, words: str, after: Plan, on: date | None = None, same: str = "") -> None:
         sheet, client = self.sheet, self.client
         if sheet is None or client is None:
             return
@@ -160,9 +163,7 @@ class PlanModel:
         if self.sheet is None:
             return
         plan = self.sheet.plan if order is None else replace(self.sheet.plan, order=order)
-        self._keep(
-            words, plan.with_session(PlannedSession(self.sheet.session.on, lines)), same=same
-        )
+        self.keep(words, plan.with_session(PlannedSession(self.sheet.session.on, lines)), same=same)
 
     def _change(self, words: str, **fields: Any) -> None:
         """Change the chosen line."""
@@ -346,7 +347,7 @@ class PlanModel:
             if not new:
                 self._program.say("These weeks are planned already.")
                 return
-            self._keep(f"Plan {count} weeks", plan, new[0])
+            self.keep(f"Plan {count} weeks", plan, new[0])
             self._program.say(
                 f"{len(new)} sessions are planned; each rests on what is done until then."
             )
@@ -358,7 +359,7 @@ class PlanModel:
         if self.sheet and self.sheet.missed:
             missed_on = self.sheet.missed[0].on
             to = self.sheet.known.today
-            self._keep("Missed: do it next time", shifted(self.sheet.plan, missed_on, to), to)
+            self.keep("Missed: do it next time", shifted(self.sheet.plan, missed_on, to), to)
 
     def merge_missed(self) -> None:
         """The first missed session joins the next planned one."""
@@ -369,7 +370,7 @@ class PlanModel:
             self._program.say("No session is planned to join it with: do it next time instead.")
             return
         after = merged_into(self.sheet.plan, self.sheet.missed[0].on, ahead[0])
-        self._keep("Missed: join it with the next one", after, ahead[0])
+        self.keep("Missed: join it with the next one", after, ahead[0])
 
     @property
     def order_words(self) -> str:

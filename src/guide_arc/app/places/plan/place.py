@@ -22,7 +22,13 @@ from PyQt6.QtWidgets import (
 
 from guide_arc.app.contract.job import Job, later
 from guide_arc.app.places.plan.model import JOBS, PlanModel
-from guide_arc.app.places.plan.sheets import LinesView, RegionsView, TimelineView, WhyView
+from guide_arc.app.places.plan.sheets import (
+    LinesView,
+    RegionsView,
+    TimelineView,
+    WhyView,
+)
+from guide_arc.app.places.plan.weeks_page import WeeksPage
 from guide_arc.app.services.program import Program
 from guide_arc.app.widgets.asking import ask_words
 from guide_arc.app.widgets.panels import heading, panel
@@ -117,10 +123,11 @@ class PlanPlace(QWidget):
         self.empty = QLabel()
         self.empty.setObjectName("muted")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.page = page
+        self.page, self.weeks_page = page, WeeksPage(self.model, colours, self.foot.text())
         self.pages = QStackedLayout(self)
         self.pages.setContentsMargins(0, 0, 0, 0)
         self.pages.addWidget(page)
+        self.pages.addWidget(self.weeks_page)
         self.pages.addWidget(self.empty)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.model.shown.connect(self._shown)
@@ -167,18 +174,22 @@ class PlanPlace(QWidget):
         self.model.shown.disconnect()
 
     def set_colours(self, colours: Mapping[str, str]) -> None:
-        for view in (self.timeline, self.lines, self.why, self.regions):
+        for view in (self.timeline, self.lines, self.why, self.regions, self.weeks_page.board):
             view.set_colours(colours)
 
     def _shown(self) -> None:
         sheet = self.model.sheet
-        self.pages.setCurrentWidget(self.page if sheet else self.empty)
+        shown = self.weeks_page if self.model.board.shown else self.page
+        self.pages.setCurrentWidget(shown if sheet else self.empty)
         if sheet is None:
             self.empty.setText(
                 "No client yet, and so nothing to plan.\n\nThey come with their sets (Ctrl+O), or are made in Clients (F7, N)."
                 if self.model.loaded
                 else "Reading…"
             )
+            return
+        if self.model.board.shown:
+            self.weeks_page.renew()
             return
         self.client.blockSignals(True)
         self.client.clear()

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from datetime import date
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QMouseEvent
 
+from guide_arc.app.places.plan.board_model import BoardModel
 from guide_arc.app.places.plan.model import PlanModel
 from guide_arc.app.widgets.canvas import Canvas
+from guide_arc.drawings import board_sheet as drawn_board
 from guide_arc.drawings import session_sheet as drawn
 from guide_arc.drawings.shapes import Drawing
 
@@ -74,6 +77,44 @@ class LinesView(Canvas):
         to = min(max(self._row(event), 0), len(sheet.lines) - 1)
         if to != held:
             self.model.move_to(held, to)
+
+
+class BoardView(Canvas):
+    """The weeks; a click chooses a day, a second one opens its session, dragging puts a session on another day."""
+
+    def __init__(self, model: BoardModel, colours: Mapping[str, str]) -> None:
+        super().__init__(colours)
+        self.model = model
+        self._held: date | None = None
+        self.setAccessibleName("Weeks")
+
+    def renew(self) -> None:
+        self.setMinimumHeight(round(drawn_board.board_height(len(self.model.weeks))))
+        self.redraw()
+
+    def drawn(self, width: float, height: float) -> Drawing:
+        model = self.model
+        return drawn_board.board(width, height, model.weeks, model.chosen_day, model.today)
+
+    def _day(self, event: QMouseEvent) -> date | None:
+        at = event.position()
+        return drawn_board.day_at(at.x(), at.y(), self.width(), self.height(), self.model.weeks)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and event.button() == Qt.MouseButton.LeftButton:
+            self._held = self._day(event)
+            if self._held is not None:
+                self.model.choose_day(self._held)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        held, self._held = self._held, None
+        to = self._day(event) if event is not None else None
+        if held is not None and to is not None and to != held:
+            self.model.move_session(held, to)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._day(event) is not None:
+            self.model.open_day()
 
 
 class WhyView(Canvas):

@@ -62,6 +62,14 @@ def evening(program: Program, place: QueuePlace) -> None:
     program.library.when_ready(place.show_evening)
 
 
+def follow_ups(program: Program, place: QueuePlace) -> None:
+    program.library.when_ready(place.show_follow_ups)
+
+
+def follow_up(program: Program, place: QueuePlace) -> None:
+    program.library.when_ready(place.ask_for_follow_up)
+
+
 def clear(_program: Program, place: QueuePlace) -> None:
     place.clear_search()
 
@@ -74,6 +82,8 @@ COMMANDS: Final = (
     Command("queue.erase", "Erase set…", "File", ("Delete",), "Take a set out of the library with its recording", erase, "queue", _some),
     Command("queue.clean", "Review clean sets in one go…", "Edit", ("Ctrl+Shift+Return",), "Look over the sets in which nothing is off, and mark them reviewed", clean, "queue"),
     Command("queue.evening", "What was said today…", "File", ("Ctrl+Shift+S",), "The evening's cues, notes and next doses, client by client", evening, "queue"),
+    Command("queue.follow-up", "Follow up…", "Edit", ("Ctrl+U",), "Keep something to come back to, for this set's client", follow_up, "queue", _some),
+    Command("queue.follow-ups", "Follow-ups…", "Edit", ("Ctrl+Shift+U",), "What is due and what is coming: done, or put off", follow_ups, "queue"),
     Command("queue.find", "Find a set", "Edit", ("/", "Ctrl+F"), "Find by client, exercise, date or what is off", find, "queue"),
     Command("queue.clear", "Show all again", "Edit", ("Escape",), "Clear the search", clear, "queue"),
     Command("queue.open", "Open set", "Go", ("Return",), "Review the chosen set", open_, "queue", _some),

@@ -117,7 +117,14 @@ class QueuePlace(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(10)
+        self.due = QPushButton()
+        self.due.setObjectName("line")
+        self.due.setFlat(True)
+        self.due.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.due.hide()
+        self.due.clicked.connect(lambda: program.library.when_ready(self.show_follow_ups))
         box.addLayout(bar)
+        box.addWidget(self.due, 0, Qt.AlignmentFlag.AlignLeft)
         box.addLayout(self.pages, 1)
         sets.changed.connect(self._changed)
         sets.chosen_changed.connect(self._chosen)
@@ -131,6 +138,8 @@ class QueuePlace(QWidget):
             self.sets.choose(set_id)
         if self.sets.loaded and self.program.library.ready:
             self.sets.refresh()
+        if self.program.library.ready:
+            self.program.follow_ups.refresh()
         self.list.setFocus()
         if find:
             self.go_to_search()
@@ -185,6 +194,7 @@ class QueuePlace(QWidget):
 
     def hear_what_is_asked(self) -> None:
         """The services ask the coach through this place: it is always there."""
+        self.program.follow_ups.changed.connect(self._show_due)
         intake = self.program.intake
         intake.needs_files.connect(self.ask_for_files)
         intake.needs_folder.connect(self.ask_for_drop_folder)
@@ -194,6 +204,8 @@ class QueuePlace(QWidget):
 
     def hear_no_more(self) -> None:
         """The list of sets outlives the widgets by a moment."""
+        if self.program.library.ready:
+            self.program.follow_ups.changed.disconnect()
         self.sets.changed.disconnect()
         self.sets.chosen_changed.disconnect()
 
@@ -285,6 +297,32 @@ class QueuePlace(QWidget):
             dialog.open()
 
         self.program.evening.ask_summary(date.today(), show)
+
+    def _show_due(self) -> None:
+        due = self.program.follow_ups.due(date.today())
+        self.due.setVisible(bool(due))
+        if due:
+            words = resolve("guide_arc.app.places.queue.follow_ups_dialog:line_words")(due)
+            self.due.setText(words)
+
+    def show_follow_ups(self) -> None:
+        """What is due and what is coming."""
+        make_dialog = resolve("guide_arc.app.places.queue.follow_ups_dialog:FollowUpsDialog")
+        dialog = make_dialog(self.window(), self.program, date.today())
+        dialog.accepted.connect(dialog.mark_done)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def ask_for_follow_up(self) -> None:
+        """Something to come back to, for the chosen set's client."""
+        row = self.sets.chosen_row
+        if row is None:
+            return
+        offered = ["Ask how it went", "Ask for another recording", "See whether the cue was taken"]
+        resolve("guide_arc.app.widgets.follow_up_dialog:ask_follow_up")(
+            self.window(), row.client, offered,
+            lambda words, due: self.program.follow_ups.add(row.client, words, due, row.id, "queue"),
+        )  # fmt: skip
 
     # Taking sets in
 

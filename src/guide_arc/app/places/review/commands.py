@@ -146,6 +146,7 @@ COMMANDS: Final = (
     Command("review.setup", "Setup of this exercise", "Go", ("U",), "Where the pull comes from, with the chosen finding's wish", _setup, P, _open),
     Command("review.client", "This client over the years", "Go", ("Y",), "Form against load, cues and what is known", _client, P, _open),
     Command("review.note", "Write a note", "Findings", ("T",), "Go to the note", _place(lambda p: p.sheet.note.setFocus()), P, _open),
+    Command("review.follow-up", "Follow up…", "Findings", ("Ctrl+U",), "Keep something to come back to; it is told in the queue once it is due", _place(lambda p: p.ask_for_follow_up()), P, _open),
     Command("review.answer", "Answer from a template…", "Findings", ("Shift+T",), "An answer in your own words becomes the note", _place(lambda p: p.ask_for_answer()), P, _open),
     Command("review.pain", "Flag pain", "Findings", ("F",), "The client spoke of pain: the set goes first", _model(lambda m: m.set_pain(not m.notes.pain)), P, _open),
     Command("rep.edge", "Put the nearest boundary here", "Reps", ("S",), "Move the nearest phase boundary to the clock", _model(lambda m: m.by_hand.move_edge_here()), P, _reps),

@@ -21,6 +21,7 @@ from guide_arc.app.services.program import Program
 from guide_arc.app.services.set_jobs import OpenedSet
 from guide_arc.app.widgets.asking import ask_number, ask_which, ask_words
 from guide_arc.app.widgets.clip_frames import ClipFrames
+from guide_arc.app.widgets.follow_up_dialog import ask_follow_up
 from guide_arc.core.reps.superset import Part, split_by_standard
 from guide_arc.core.review.schools import differs_words
 from guide_arc.drawings.days import day_words
@@ -218,6 +219,15 @@ class ReviewPlace(QWidget):
             dialog.open()
 
         self.program.evening.ask_templates(show)
+
+    def ask_for_follow_up(self) -> None:
+        """Something to come back to, for this client: what this set gives is offered first."""
+        record = self.model.record
+        if record is not None:
+            ask_follow_up(
+                self, record.client, self.model.to_follow_up(),
+                lambda words, due: self.program.follow_ups.add(record.client, words, due, record.id, "review"),
+            )  # fmt: skip
 
     def ask_for_loose(self) -> None:
         """How many of the last reps may be loose."""

@@ -1,0 +1,75 @@
+"""What the coach means to come back to: what is due is told in the queue until it is done."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import date
+from typing import TYPE_CHECKING, Any, Final
+
+from guide_arc.app.contract.app import App
+from guide_arc.app.contract.history import Step
+from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.signal import Signal
+
+if TYPE_CHECKING:
+    from guide_arc.library.follow_ups import FollowUp
+
+JOBS: Final = "guide_arc.app.services.follow_up_jobs"
+# By id: the day on which it was done, or None, and the day on which it is due.
+States = Mapping[int, tuple[date | None, date]]
+
+
+class FollowUps:
+    """changed : others are open than before"""
+
+    changed = Signal()
+
+    def __init__(self, app: App) -> None:
+        self._app = app
+        self.open: tuple[FollowUp, ...] = ()
+
+    def refresh(self) -> None:
+        self._app.start(Job("", later(f"{JOBS}:read"), "follow-ups", "now"), self._came)
+
+    def _came(self, found: list[FollowUp]) -> None:
+        if self.open != tuple(found):
+            self.open = tuple(found)
+            self.changed.emit()
+
+    def due(self, today: date) -> tuple[FollowUp, ...]:
+        return tuple(f for f in self.open if f.due <= today)
+
+    def add(self, client: str, words: str, due: date, set_id: int | None, place: str) -> None:
+        """Keep a follow-up; undo forgets it."""
+        held: list[int] = []
+        keep = Job("", later(f"{JOBS}:keep", client, words, due, set_id), lane="now")
+
+        def kept(id: int) -> None:
+            held[:] = [id]
+            self.refresh()
+
+        def undo() -> Task[Any]:
+            work = Job("", later(f"{JOBS}:forget", held[0]), lane="now")
+            return Task(work, lambda _none: self.refresh())
+
+        def first(id: int) -> None:
+            kept(id)
+            self._app.did(Step(f"Follow up on {client}", place, undo, lambda: Task(keep, kept)))
+            self._app.say(f"{client}: “{words}”, due on {due:%a} {due.day} {due:%b}.")
+
+        self._app.start(keep, first)
+
+    def settle(self, after: States, words: str) -> None:
+        """Say that some were done, or put them off; undo takes it back."""
+        open_ones = {f.id: f for f in self.open}
+        before = {id: (open_ones[id].done, open_ones[id].due) for id in after if id in open_ones}
+
+        def task(states: States) -> Task[Any]:
+            work = Job("", later(f"{JOBS}:settle", dict(states)), lane="now")
+            return Task(work, lambda _none: self.refresh())
+
+        def first(_none: object) -> None:
+            self.refresh()
+            self._app.did(Step(words, "queue", lambda: task(before), lambda: task(after)))
+
+        self._app.start(task(after).job, first)

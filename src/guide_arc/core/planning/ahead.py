@@ -1,0 +1,65 @@
+"""The weeks ahead of a client, planned in one go: on the weekdays and with the exercises that are usual."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import date, timedelta
+
+from guide_arc.core.planning.plan import (
+    Knowledge,
+    Plan,
+    PlannedLine,
+    PlannedSession,
+    dosed,
+    ordered,
+    proposed_session,
+)
+from guide_arc.core.planning.rules import PLAN
+
+
+def usual_sessions(known: Knowledge) -> Mapping[int, tuple[str, ...]]:
+    """By weekday the standards that are usually done on it, in the weeks before today; empty without any set.
+
+    A day on which less than half as many exercises were recorded as on the fullest one is no session of its own:
+    what was done only then goes to the session with the fewest exercises.
+    """
+    since = known.today - timedelta(days=PLAN.programme_days)
+    days: dict[date, dict[str, None]] = {}
+    for s in known.sets:
+        if since <= s.on <= known.today and s.standard in known.standards:
+            days.setdefault(s.on, {})[s.standard] = None
+    if not days:
+        return {}
+    fullest = max(len(own) for own in days.values())
+    whole = sorted(day for day, own in days.items() if 2 * len(own) >= fullest)
+    weekdays = sorted({day.weekday() for day in whole[-4:]})
+    out: dict[int, dict[str, None]] = {weekday: {} for weekday in weekdays}
+    for day in whole:
+        if day.weekday() in out:
+            out[day.weekday()] |= days[day]
+    known_ones = {id for own in out.values() for id in own}
+    for own in days.values():
+        for id in own:
+            if id not in known_ones:
+                known_ones.add(id)
+                min(out.values(), key=len)[id] = None
+    return {weekday: tuple(own) for weekday, own in out.items()}
+
+
+def with_weeks(plan: Plan, known: Knowledge, count: int) -> Plan:
+    """The plan with sessions for so many weeks ahead. What is planned, and what was done, stays."""
+    done = {s.on for s in known.sets}
+    schools = {s.standard: s.school for s in known.sets}
+    usual = usual_sessions(known)
+    out = plan
+    for n in range(1, 7 * count + 1):
+        day = known.today + timedelta(days=n)
+        if out.session_on(day) or day in done:
+            continue
+        if usual and day.weekday() in usual:
+            lines = [dosed(PlannedLine(id, schools[id]), known, day) for id in usual[day.weekday()]]
+            own = tuple(d.line for d in ordered(lines, plan.order, known.client))
+            out = out.with_session(PlannedSession(day, own))
+        elif not usual and day.weekday() == 0:
+            out = out.with_session(proposed_session(known, day, plan.order))
+    return out

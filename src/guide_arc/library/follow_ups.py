@@ -1,0 +1,79 @@
+"""What a coach means to come back to: for whom, what, and from which day on it is due."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any, Final
+
+from sqlalchemy import select
+
+from guide_arc.library.clients import Clients
+from guide_arc.library.store import Library
+from guide_arc.library.tables import ClientRow, KeptRow
+
+KIND: Final = "follow-up"
+
+
+@dataclass(frozen=True)
+class FollowUp:
+    """set_id : the set it came up with, or None; done : the day on which it was done"""
+
+    id: int
+    client: str
+    words: str
+    due: date
+    set_id: int | None = None
+    done: date | None = None
+
+    def late_days(self, today: date) -> int:
+        """How many days it has been due; negative while it lies ahead."""
+        return (today - self.due).days
+
+
+def follow_ups(library: Library) -> list[FollowUp]:
+    """All that are still to be done, the longest due first."""
+    with library.reading() as session:
+        ask = (
+            select(KeptRow, ClientRow.name)
+            .join(ClientRow, ClientRow.id == KeptRow.client_id)
+            .where(KeptRow.kind == KIND)
+        )
+        found = [_of(row, client) for row, client in session.execute(ask)]
+    return sorted((f for f in found if f and f.done is None), key=lambda f: (f.due, f.id))
+
+
+def keep_follow_up(
+    library: Library, client: str, words: str, due: date, set_id: int | None = None
+) -> int:
+    """Keep one; its id."""
+    document = {"words": words, "due": due.isoformat(), "set": set_id, "done": None}
+    # Two of one day and client are two: the moment tells them apart.
+    name = datetime.now().isoformat(timespec="microseconds")
+    return Clients(library).keep_thing(KIND, document, client=client, about=due.isoformat(), name=name)  # fmt: skip
+
+
+def settle(library: Library, id: int, done: date | None, due: date | None = None) -> None:
+    """Say that one was done, or that it was not after all; or put it off to another day."""
+    Clients(library).change_thing(
+        id,
+        lambda document: {
+            **document,
+            "done": done.isoformat() if done else None,
+            **({"due": due.isoformat()} if due else {}),
+        },
+    )
+
+
+def _of(row: KeptRow, client: str) -> FollowUp | None:
+    """None where a newer program keeps something else under this name."""
+    try:
+        document: dict[str, Any] = json.loads(row.document)
+        done = document.get("done")
+        return FollowUp(
+            row.id, client, str(document["words"]), date.fromisoformat(document["due"]), document.get("set"),
+            date.fromisoformat(done) if done else None,
+        )  # fmt: skip
+    except (ValueError, KeyError, TypeError):
+        return None
