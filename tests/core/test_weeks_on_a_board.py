@@ -18,6 +18,7 @@ from guide_arc.core.planning.plan import (
     proposed_session,
     weeks_ahead,
 )
+from guide_arc.core.planning.timeline import advice, around_sore, regions_of
 
 # TODAY is a Thursday.
 MONDAY = TODAY - timedelta(days=TODAY.weekday())
@@ -142,3 +143,19 @@ def test_pain_stops_in_an_easier_week_too():
     known = knows(*every_week(9, CURL), sore=(SorePlace("left elbow", TODAY),))
     assert weeks_ahead(known, 1)[0][1]
     assert dosed_in(Plan(), line(CURL), known, TODAY).asked.change == "stop"
+
+
+def test_around_a_sore_place_what_leaves_it_alone_is_named():
+    sore = (SorePlace("left elbow", TODAY - timedelta(5)),)
+    known = knows(done(RAISE, 7, 6.0), sore=sore, weak=("side-shoulder",))
+    lines = [dosed(line(RAISE), known, TODAY)]
+    said = around_sore(lines, known, TODAY)
+    assert said.startswith("Shrug, ")
+    assert said.endswith("leave the left elbow alone (A adds one).")
+    told = advice(lines, regions_of(lines, known, TODAY, ("side-shoulder",)), known.client, 0.0, ())
+    assert "Side shoulder comes first for Ada, and waits for a clinician's word." in told
+    assert around_sore([dosed(line(RAISE), knows(), TODAY)], knows(), TODAY) == ""
+    both = knows(sore=(*sore, SorePlace("neck", TODAY), SorePlace("lower back", TODAY)))
+    assert around_sore([dosed(line(CURL), both, TODAY)], both, TODAY) == (
+        "No other exercise leaves the left elbow and the lower back alone."
+    )

@@ -20,7 +20,14 @@ from guide_arc.core.planning.plan import (
     to_drop,
     weeks_ahead,
 )
-from guide_arc.core.planning.timeline import RegionTurn, Slot, advice, regions_of, slots_of
+from guide_arc.core.planning.timeline import (
+    RegionTurn,
+    Slot,
+    advice,
+    around_sore,
+    regions_of,
+    slots_of,
+)
 from guide_arc.formats.plan_json import (
     override_document,
     override_from,
@@ -139,6 +146,8 @@ def sheet_of(plan: Plan, known: Knowledge, on: date | None = None) -> PlanSheet:
     length = length_of(lines)
     turns = regions_of(lines, known, day, REGIONS)
     dropped = to_drop(lines, known.client, 60.0 * known.client.session_min)
+    around = around_sore(lines, known, day)
+    told = (*advice(lines, turns, known.client, length, dropped), *((around,) if around else ()))
     trained = sorted({s.on for s in known.sets if s.on > date.min})[-8:]
     days = (
         dict.fromkeys(trained, True)
@@ -148,7 +157,7 @@ def sheet_of(plan: Plan, known: Knowledge, on: date | None = None) -> PlanSheet:
     days.setdefault(proposed_on, False)
     return PlanSheet(
         known, plan, session, kept is not None, lines, slots_of(lines), length, turns,
-        advice(lines, turns, known.client, length, dropped), dropped, tuple(sorted(days.items())),
+        told, dropped, tuple(sorted(days.items())),
         weeks_ahead(known), missed(plan, known),
     )  # fmt: skip
 

@@ -191,8 +191,9 @@ def dosed(
         proposed = _first(plan, scheme, known, rack, on)
     proposed = _preferred(proposed, known.preferences.get(line.standard))
     asked = _overridden(proposed, line.override)
-    sore = [s.place for s in known.client.sore_on(on) if s.joint in places_loaded(plan)]
-    return DosedLine(line, plan, proposed, asked, done[-1] if done else None, tuple(sore))
+    return DosedLine(
+        line, plan, proposed, asked, done[-1] if done else None, sore_for(plan, known, on)
+    )
 
 
 def _first(
@@ -271,6 +272,12 @@ def jump_of(line: DosedLine) -> float:
 
 
 # Order
+
+
+def sore_for(plan: Standard, known: Knowledge, on: date) -> tuple[str, ...]:
+    """The client's sore places that an exercise loads on a day."""
+    loaded = places_loaded(plan)
+    return tuple(s.place for s in known.client.sore_on(on) if s.joint in loaded)
 
 
 def ordered(lines: Sequence[DosedLine], order: Order, client: Client) -> list[DosedLine]:

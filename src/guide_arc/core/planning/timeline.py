@@ -9,7 +9,7 @@ from typing import Literal
 
 from guide_arc.core.model.client import Client
 from guide_arc.core.planning.kept_set import KeptSet
-from guide_arc.core.planning.plan import DosedLine, Knowledge, session_of
+from guide_arc.core.planning.plan import DosedLine, Knowledge, session_of, sore_for
 from guide_arc.core.planning.rules import PLAN
 from guide_arc.core.planning.session import Line, blocks_of
 
@@ -133,10 +133,16 @@ def advice(
         out.append(f"Front work outweighs rear {front} to {rear}: more rear sets would even it.")
     elif rear > PLAN.most_of_opposite * max(front, 0.5) and front:
         out.append(f"Rear work outweighs front {rear} to {front}.")
+    first_name = client.name.split()[0]
     for region in client.weak:
-        if not any(d.plan.region == region and not d.asked.ask_first for d in lines):
+        own = [d for d in lines if d.plan.region == region]
+        if not own:
             out.append(
-                f"{_name(region)} comes first for {client.name.split()[0]} and has no line: add one (A)."
+                f"{_name(region)} comes first for {first_name} and has no line: add one (A)."
+            )
+        elif all(d.asked.ask_first for d in own):
+            out.append(
+                f"{_name(region)} comes first for {first_name}, and waits for a clinician's word."
             )
     # A region that was never trained is a choice; one that was, and no longer is, is forgotten.
     forgotten = [t for t in turns if t.neglected and t.days is not None]
@@ -151,6 +157,24 @@ def advice(
         if len(pair) != 2:
             out.append(f"{pair[0].plan.name} is paired with nothing.")
     return tuple(out)
+
+
+def around_sore(lines: Sequence[DosedLine], known: Knowledge, on: date) -> str:
+    """Where sore places stop a line: what leaves them alone, in words; empty where none stops."""
+    stopped = list(dict.fromkeys(place for d in lines for place in d.cautions))
+    if not stopped:
+        return ""
+    taken = {d.plan.id for d in lines}
+    free = [
+        p.name for p in known.standards.values() if p.id not in taken and not sore_for(p, known, on)
+    ]
+    places = f"the {' and the '.join(stopped)}"
+    if not free:
+        return f"No other exercise leaves {places} alone."
+    names = [f"{name[:1].lower()}{name[1:]}" for name in free[:3]]
+    more = f" and {len(free) - 3} more" if len(free) > 3 else ""
+    verb = "leaves" if len(free) == 1 else "leave"
+    return f"{', '.join(names)[:1].upper()}{', '.join(names)[1:]}{more} {verb} {places} alone (A adds one)."
 
 
 def _name(region: str) -> str:

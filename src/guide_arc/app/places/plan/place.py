@@ -32,7 +32,7 @@ from guide_arc.app.places.plan.weeks_page import WeeksPage
 from guide_arc.app.services.program import Program
 from guide_arc.app.widgets.asking import ask_words
 from guide_arc.app.widgets.panels import heading, panel
-from guide_arc.core.planning.plan import preference_words
+from guide_arc.core.planning.plan import preference_words, sore_for
 from guide_arc.drawings.days import day_words
 
 
@@ -253,10 +253,14 @@ class PlanPlace(QWidget):
         taken = {d.plan.id for d in sheet.lines}
         weak = sheet.known.client.weak
         free = [p for id, p in sheet.known.standards.items() if id not in taken]
-        free.sort(key=lambda p: (p.region not in weak, p.region, p.name))
-        self._choose(
-            "Add an exercise", "Which exercise?", {p.name: p.id for p in free}, self.model.add_line
-        )
+        sore = {p.id: sore_for(p, sheet.known, sheet.session.on) for p in free}
+        # What a sore place stops comes last, and says so.
+        free.sort(key=lambda p: (bool(sore[p.id]), p.region not in weak, p.region, p.name))
+        offered = {
+            f"{p.name} (loads the sore {sore[p.id][0]})" if sore[p.id] else p.name: p.id
+            for p in free
+        }
+        self._choose("Add an exercise", "Which exercise?", offered, self.model.add_line)
 
     def ask_for_scheme(self) -> None:
         sheet = self.model.sheet
