@@ -52,6 +52,9 @@ def test_the_board_tells_done_planned_missed_and_proposed_apart():
     assert cards[-3].length_s is None
     assert [(one.name, one.sets) for one in cards[-3].lines] == [("Standing barbell curl", 2), ("Seated row, narrow and low", 1)]  # fmt: skip
     assert cards[4].length_s > 600.0
+    assert not cards[4].too_long
+    short = board_of(plan, knows(done(CURL, 3), session_min=10))
+    assert [c.too_long for w in short for c in w.cards if c.state == "planned"] == [True]
 
 
 def test_a_sore_place_stops_its_lines_on_the_board():
@@ -132,7 +135,8 @@ def test_the_doses_of_an_easier_week_are_easier():
 
 def test_a_week_of_half_the_sets_was_an_easier_one():
     full = [done(CURL, 7 * i + 3, id=10 * i + k) for i in range(9) for k in range(4)]
-    assert [easier for _m, easier in weeks_ahead(knows(*full), 2)] == [True, False]
+    # This week began as any other: the next one is due.
+    assert [easier for _m, easier in weeks_ahead(knows(*full), 3)] == [False, True, False]
     # Last week only half was done: eight whole weeks come after it, this one the first.
     lighter = [s for s in full if not (s.id // 10 == 1 and s.id % 10 > 1)]
     got = [easier for _m, easier in weeks_ahead(knows(*lighter), 9)]
@@ -141,8 +145,16 @@ def test_a_week_of_half_the_sets_was_an_easier_one():
 
 def test_pain_stops_in_an_easier_week_too():
     known = knows(*every_week(9, CURL), sore=(SorePlace("left elbow", TODAY),))
-    assert weeks_ahead(known, 1)[0][1]
-    assert dosed_in(Plan(), line(CURL), known, TODAY).asked.change == "stop"
+    assert weeks_ahead(known, 2)[1][1]
+    assert dosed_in(Plan(), line(CURL), known, days(7)).asked.change == "stop"
+
+
+def test_only_the_first_session_after_many_weeks_is_the_easier_one():
+    known = knows(*every_week(13, CURL))
+    plan = with_weeks(Plan(), known, 4)
+    told = [dosed_in(plan, s.lines[0], known, s.on).asked.change for s in plan.sessions]
+    assert told[0] == "deload"
+    assert "deload" not in told[1:]
 
 
 def test_around_a_sore_place_what_leaves_it_alone_is_named():

@@ -89,7 +89,8 @@ def _card(out: Drawing, card: Card, x: float, y: float, width: float, height: fl
         edge: Role = "off" if missed else "guide"
         out.add(_frame(frame, edge, 1.2, dash=card.state == "proposed"))
     words = "missed" if missed else card_words(card)
-    out.add(Words(x + 6, y + 12, words, "off" if missed else "ink", 10.5, missed))
+    loud = missed or card.too_long
+    out.add(Words(x + 6, y + 12, words, "off" if loud else "ink", 10.5, loud))
     at, floor = x + 6, y + height - 4
     tall = max(min(height - 19, 9.0), 3.0)
     # A block for each set, exercises apart; they grow narrower where many have to fit.

@@ -36,12 +36,13 @@ class CardLine:
 
 @dataclass(frozen=True)
 class Card:
-    """One session. length_s : as computed of what is planned; None of what was done"""
+    """One session. length_s : as computed of what is planned; None of what was done; too_long : more than there is"""
 
     on: date
     state: State
     lines: tuple[CardLine, ...]
     length_s: float | None = None
+    too_long: bool = False
 
     @property
     def sets(self) -> int:
@@ -106,4 +107,7 @@ def _done(day: date, sets: list[KeptSet], known: Knowledge) -> Card:
 def _planned(session: PlannedSession, state: State, plan: Plan, known: Knowledge) -> Card:
     lines = [dosed_in(plan, line, known, session.on) for line in session.lines if line.standard in known.standards]  # fmt: skip
     told = (CardLine(d.plan.name, d.plan.region, d.asked.sets, d.asked.ask_first) for d in lines)
-    return Card(session.on, state, tuple(told), length_of(lines))
+    length_s = length_of(lines)
+    return Card(
+        session.on, state, tuple(told), length_s, length_s > 60.0 * known.client.session_min
+    )

@@ -117,8 +117,8 @@ def _layoff(history: History) -> Prescription | None:
 def _slide(history: History) -> Prescription | None:
     """Each of the last sessions did less than the one before, at no more weight."""
     recent = history.sessions[-PLAN.sessions_of_a_slide :]
-    if len(recent) < PLAN.sessions_of_a_slide:
-        return None
+    if len(recent) < PLAN.sessions_of_a_slide or history.expected:
+        return None  # a session planned before this one is the easier one
     done = [max(s.weaker for s in session) for session in recent]
     if _went_up(history, recent) or not all(b < a for a, b in itertools.pairwise(done)):
         return None
@@ -144,7 +144,7 @@ def _weeks(history: History) -> Prescription | None:
             break
         start -= 1
     weeks = (days[-1] - days[start]).days // 7
-    if weeks < PLAN.weeks_to_deload:
+    if weeks < PLAN.weeks_to_deload or history.expected:
         return None
     return _deload(history, f"{weeks} weeks in a row without an easier one")
 
@@ -158,7 +158,7 @@ def _planned_easier(history: History) -> Prescription | None:
 def _form_slides(history: History) -> Prescription | None:
     """In each of the last sessions more was off than in the one before, at no more weight."""
     recent = history.sessions[-PLAN.sessions_of_a_slide :]
-    if len(recent) < PLAN.sessions_of_a_slide or _went_up(history, recent):
+    if len(recent) < PLAN.sessions_of_a_slide or history.expected or _went_up(history, recent):
         return None
     off = [
         len({f.check for s in session for f in s.findings if f.verdict == "off"})

@@ -389,15 +389,18 @@ def weeks_ahead(known: Knowledge, weeks: int = 12) -> tuple[tuple[date, bool], .
         if s.on > date.min:
             first = s.on - timedelta(days=s.on.weekday())
             sets[first] = sets.get(first, 0) + 1
-    run, week = 0, monday - timedelta(days=7)
-    while week in sets and run < PLAN.weeks_to_deload:
+
+    def whole(week: date) -> bool:
         # Half the sets of the week before it, or less: that week was an easier one.
-        if 2 * sets[week] <= sets.get(week - timedelta(days=7), 0):
-            break
+        return 2 * sets.get(week, 0) > sets.get(week - timedelta(days=7), 0)
+
+    run, week = 0, monday - timedelta(days=7)
+    while week in sets and run < PLAN.weeks_to_deload and whole(week):
         run, week = run + 1, week - timedelta(days=7)
     out = []
     for i in range(weeks):
-        easier = run >= PLAN.weeks_to_deload
+        # A week that has begun as any other goes on so; the next one is due then.
+        easier = run >= PLAN.weeks_to_deload and not (i == 0 and monday in sets and whole(monday))
         out.append((monday + timedelta(days=7 * i), easier))
         run = 0 if easier else run + 1
     return tuple(out)

@@ -62,10 +62,12 @@ class WeeksPage(QWidget):
         """Another day, or other weeks."""
         day, card = self.model.board.chosen_day, self.model.board.chosen_card
         self.day.setText(f"{_KEYS}    {day:%A} {day_words(day.isoformat())}" if day else "")
+        there = self.model.sheet.known.client.session_min if self.model.sheet else 0
+        long = f" Longer than the {there} min that there are: Enter, then L leaves out what does not fit."
         self.lines.setText(
             "Nothing on this day. Enter plans a session; dragging, or Shift with an arrow, moves one here."
             if card is None
-            else f"{_STATES[card.state]}: {', '.join(_told(line) for line in card.lines) or 'no exercise'}"
+            else f"{_STATES[card.state]}: {', '.join(_told(line) for line in card.lines) or 'no exercise'}.{long if card.too_long else ''}"
         )
         self.board.renew()
 
