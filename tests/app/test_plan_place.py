@@ -236,6 +236,18 @@ def test_a_changed_line_says_what_of_it_was_proposed_otherwise(window: Hands):
     assert "the coach's own; proposed: 30 kg, 3 sets" in drawn
 
 
+def test_the_regions_turn_into_muscles_and_heads(window: Hands):
+    here = window.of("plan")
+    assert "elbow flexors" in here.regions.drawn(1100, 104).words()
+    window.do("plan.heads")
+    words = here.regions.drawn(1100, 104).words()
+    assert {"biceps", "triceps"} <= set(words)
+    assert any("Arms: left" in w for w in words)
+    assert here.window_days.text().startswith("Muscles and heads")
+    window.do("plan.heads")
+    assert here.window_days.text().startswith("Regions")
+
+
 def card_days(window: Hands) -> dict[str, str]:
     return {c.on.isoformat(): c.state for w in model(window).board.weeks for c in w.cards}
 

@@ -8,6 +8,7 @@ from test_plan import CURL, FLY, PRESS, RAISE, ROW, TODAY, done, knows, line
 
 from guide_arc.core.model.client import SorePlace
 from guide_arc.core.planning.ahead import usual_sessions, with_weeks
+from guide_arc.core.planning.balance import balance_of, balance_words, heads_of
 from guide_arc.core.planning.board import board_of
 from guide_arc.core.planning.plan import (
     Plan,
@@ -171,3 +172,22 @@ def test_around_a_sore_place_what_leaves_it_alone_is_named():
     assert around_sore([dosed(line(CURL), both, TODAY)], both, TODAY) == (
         "No other exercise leaves the left elbow and the lower back alone."
     )
+
+
+def test_tension_counts_for_every_muscle_and_head_that_is_named():
+    """Done sets hold 40 s each; the planned time is that of the session's own figures."""
+    known = knows(
+        done(RAISE, 3, 6.0), done(PRESS, 3, 9.0, id=2), done(FLY, 2, 5.0, id=3), done(CURL, 40, id=4)
+    )  # fmt: skip
+    lines = [dosed(line(RAISE), known, TODAY)]
+    found = balance_of(lines, known, TODAY)
+    told = {h.muscle: (h.done_s, h.planned_s) for h in found.heads}
+    planned = lines[0].as_line().under_tension_s
+    # The press names front and side shoulder; what lies outside the two weeks does not count.
+    assert told == {"side shoulder": (80.0, planned), "front shoulder": (40.0, 0.0), "rear shoulder": (40.0, 0.0)}  # fmt: skip
+    assert found.arms == (36, 36)
+    assert balance_words(found).startswith("Shoulders: front 0:40, side ")
+    assert balance_words(found).endswith("rear 0:40. Arms: left 36 reps, right 36.")
+    assert heads_of("mid-back and lats") == ("mid-back", "lats")
+    assert heads_of("biceps, long head") == ("biceps, long head",)
+    assert heads_of("upper chest and front shoulder") == ("upper chest", "front shoulder")

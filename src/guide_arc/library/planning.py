@@ -7,6 +7,7 @@ from datetime import date, timedelta
 from typing import Final
 
 from guide_arc.core.model.standard import Standard
+from guide_arc.core.planning.balance import Balance, balance_of
 from guide_arc.core.planning.plan import (
     DosedLine,
     Knowledge,
@@ -64,6 +65,7 @@ class PlanSheet:
     slots: tuple[Slot, ...]
     length_s: float
     turns: tuple[RegionTurn, ...]
+    balance: Balance
     advice: tuple[str, ...]
     dropped: tuple[str, ...]
     days: tuple[tuple[date, bool], ...]
@@ -157,6 +159,7 @@ def sheet_of(plan: Plan, known: Knowledge, on: date | None = None) -> PlanSheet:
     days.setdefault(proposed_on, False)
     return PlanSheet(
         known, plan, session, kept is not None, lines, slots_of(lines), length, turns,
+        balance_of(lines, known, day),
         told, dropped, tuple(sorted(days.items())),
         weeks_ahead(known), missed(plan, known),
     )  # fmt: skip

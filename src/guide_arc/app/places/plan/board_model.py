@@ -32,7 +32,9 @@ class BoardModel:
 
     def sheet_came(self) -> None:
         """The plan is another than before."""
-        if self.shown:
+        sheet = self._plan.sheet
+        if self.shown and sheet is not None:
+            self.chosen_day = sheet.session.on
             self._read()
 
     def show(self, on: bool) -> None:

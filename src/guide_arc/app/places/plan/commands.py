@@ -65,6 +65,7 @@ COMMANDS: Final = (
     Command("plan.drop", "Leave out what does not fit", "Plan", ("L",), "Come within the time that there is", _place(lambda p: p.model.drop()), P, lambda p: _session(p) and bool(p.model.sheet.dropped)),
     Command("plan.earlier", "Session before", "Plan", ("[",), "The session before", _place(lambda p: p.model.step_session(-1)), P, _session),
     Command("plan.later", "Session after", "Plan", ("]",), "The session after", _place(lambda p: p.model.step_session(1)), P, _session),
+    Command("plan.heads", "By muscle and head", "Plan", ("H",), "Time under tension by muscle and head, front against rear and left against right; or the regions' sets again", _place(lambda p: p.model.show_heads(not p.model.by_head)), P, _session),
     Command("plan.board", "Weeks on a board", "Plan", ("W",), "All weeks at once, or the session again", _place(lambda p: p.model.board.show(not p.model.board.shown)), P, _some),
     Command("plan.open", "Open the day's session", "Plan", ("Return",), "The session of the chosen day, or a new one there", _place(lambda p: p.model.board.open_day()), P, _board),
     Command("plan.day-earlier", "Move the session a day earlier", "Plan", ("Shift+Left",), "What is planned there takes its place", _place(lambda p: p.model.board.move_chosen(-1)), P, _board),

@@ -46,6 +46,8 @@ class PlanModel:
         self.sheet: PlanSheet | None = None
         self.chosen: int | None = None
         self.loaded = False
+        # Time under tension by muscle and head, instead of the regions' sets.
+        self.by_head = False
         self.board = BoardModel(self, program)
 
     # What is shown
@@ -86,6 +88,10 @@ class PlanModel:
         if name != self.client:
             self.client, self.chosen = name, None
             self._read(None)
+
+    def show_heads(self, on: bool) -> None:
+        self.by_head = on
+        self.tell()
 
     def step_client(self, by: int) -> None:
         if self.names:

@@ -104,9 +104,9 @@ class PlanPlace(QWidget):
         box.setContentsMargins(2, 8, 2, 8)
         self.window_days = QLabel()
         self.window_days.setObjectName("heading")
-        hint = QLabel("sets done, and planned in teal · days since")
-        hint.setObjectName("hint")
-        box.addLayout(_row(self.window_days, None, hint))
+        self.regions_hint = QLabel()
+        self.regions_hint.setObjectName("hint")
+        box.addLayout(_row(self.window_days, None, self.regions_hint))
         box.addWidget(self.regions)
         advice = QHBoxLayout()
         advice.setContentsMargins(12, 0, 12, 0)
@@ -201,7 +201,13 @@ class PlanPlace(QWidget):
         line = self.model.chosen_line
         self.why_title.setText("Why" if line is None else _why_words(line))
         self.why_hint.setText(line.plan.name if line else "")
-        self.window_days.setText(f"Regions, last {sheet.known.client.neglect_days} days")
+        heads, days = self.model.by_head, sheet.known.client.neglect_days
+        self.window_days.setText(f"{'Muscles and heads' if heads else 'Regions'}, last {days} days")
+        self.regions_hint.setText(
+            "minutes under tension done, and planned in teal · H regions"
+            if heads
+            else "sets done, and planned in teal · days since · H muscles and heads"
+        )
         missed = [f"The session of {day_words(m.on.isoformat())} was missed: do it next time, or join it with the next one (Plan menu)." for m in sheet.missed[:1]]  # fmt: skip
         self.advice.setText("   ".join([*missed, *sheet.advice]))
         self.advice.setObjectName("warning" if self.advice.text() else "muted")

@@ -13,6 +13,7 @@ from guide_arc.app.places.plan.model import PlanModel
 from guide_arc.app.widgets.canvas import Canvas
 from guide_arc.drawings import board_sheet as drawn_board
 from guide_arc.drawings import session_sheet as drawn
+from guide_arc.drawings.balance_sheet import balance_sheet
 from guide_arc.drawings.shapes import Drawing
 
 
@@ -139,6 +140,7 @@ class RegionsView(Canvas):
         self.setAccessibleName("Regions")
 
     def drawn(self, width: float, height: float) -> Drawing:
-        return drawn.regions_sheet(
-            width, height, self.model.sheet.turns if self.model.sheet else ()
-        )
+        sheet = self.model.sheet
+        if self.model.by_head:
+            return balance_sheet(width, height, sheet.balance if sheet else None)
+        return drawn.regions_sheet(width, height, sheet.turns if sheet else ())
