@@ -142,7 +142,7 @@ def _years(window: Hands, shoot: Callable[[str], None]) -> None:
     board = window.of("plan").model.board
     board.show(True)
     window.settle()
-    window.of("plan").model.plan_weeks(12)
+    board.plan_weeks(12)
     shoot("plan-weeks")
     board.show(False)
     window.program.go("setup", standard="cable-cross-raise-low", client="Esme Rook")

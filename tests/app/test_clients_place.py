@@ -151,6 +151,18 @@ def test_a_cue_is_followed_and_said_another_way(window: Hands):
     assert "torso-swing" not in here.model.own_words
 
 
+def test_the_sets_before_and_after_a_cue_stand_side_by_side(window: Hands):
+    choose(window, "Cleo Marsh", "standing-barbell-curl")
+    model = place(window).model
+    window.do("clients.cue")
+    given = model.chosen_cue.given_in
+    window.do("clients.cue_sets")
+    assert window.place == "review"
+    shown = window.review.record
+    assert (shown.recorded, shown.id) > (given.at, given.id)
+    assert window.review.ghost.set_id == given.id
+
+
 def test_what_is_known_is_kept_and_taken_back(window: Hands, library: Library):
     choose(window, "Cleo Marsh")
     window.do("clients.known")

@@ -15,13 +15,17 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from conftest import adder
+from guide_arc.app.places.plan.scheme_dialog import SchemeDialog
 from guide_arc.core.model.client import Client, SorePlace
+from guide_arc.core.model.errors import BadInput
 from guide_arc.core.planning.plan import Override, PlannedLine, dosed
 from guide_arc.drawings.board_sheet import day_at
 from guide_arc.library.clients import Clients
+from guide_arc.library.own_schemes import keep_scheme
 from guide_arc.library.planning import plan_of_client, preferences
 from guide_arc.library.store import Library
-from hands import Hands
+from guide_arc.standards.schemes import schemes_with
+from hands import Hands, dialog_of
 
 
 @pytest.fixture(scope="module")
@@ -135,7 +139,7 @@ def test_a_line_is_dragged_elsewhere(window: Hands, qtbot):
 
 
 def test_weeks_are_planned_and_sessions_gone_through(window: Hands, library: Library):
-    model(window).plan_weeks(4)
+    model(window).board.plan_weeks(4)
     window.settle()
     assert len(plan_of_client(library, "Cleo Marsh").sessions) >= 4
     assert "planned for" in window.head("what")
@@ -312,3 +316,47 @@ def drag(view, start: date, to: date) -> None:
     }
     QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=shown[start])
     QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=shown[to])
+
+
+def test_a_scheme_of_ones_own_is_kept_used_and_taken_back(window: Hands, library: Library):
+    model(window).choose(ids(window).index("rope-pushdown"))
+    window.do("plan.own-scheme")
+    dialog = dialog_of(window, SchemeDialog)
+    dialog.name.setText("Slow tens")
+    dialog.why.setText("Slow")
+    dialog.try_accept()
+    assert "Say why" in dialog.wrong.text()
+    dialog.why.setText("Slow lowering finds the muscle at a light weight.")
+    dialog.reps.setText("10")
+    dialog.try_accept()
+    assert "such as 8–12" in dialog.wrong.text()
+    dialog.reps.setText("10-12")
+    dialog.lowering.setText("4,5")
+    dialog.sets.setValue(2)
+    dialog.off_sets.setValue(1)
+    dialog.off_reps.setText("15–20")
+    dialog.off_share.setValue(70)
+    dialog.try_accept()
+    window.settle()
+    line = model(window).chosen_line
+    assert line.line.scheme == "slow-tens"
+    assert (line.asked.sets, line.asked.tempo.lower_s) == (2, 4.5)
+    assert line.asked.back_off.reps == (15, 20)
+    kept = schemes_with(library.folder / "schemes.toml")["slow-tens"]
+    assert (kept.reps, kept.back_off.share) == ((10, 12), 0.7)
+    window.undo()
+    window.undo()
+    assert not (library.folder / "schemes.toml").exists()
+    assert model(window).chosen_line.line.scheme == "double-progression"
+
+
+def test_a_schemes_file_that_is_none_is_said_and_left_as_it_is(library: Library):
+    path = library.folder / "schemes.toml"
+    path.write_text("[slow-tens]\nname = 3\n")
+    with pytest.raises(BadInput, match=r"schemes.toml: slow-tens.name"):
+        keep_scheme(library, "other", {"name": "Other"})
+    assert path.read_text() == "[slow-tens]\nname = 3\n"
+    path.unlink()
+    with pytest.raises(BadInput, match=r"other.why"):
+        keep_scheme(library, "other", {"name": "Other"})
+    assert not path.exists()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 from pathlib import Path
+from typing import Any
 
 from guide_arc.app.contract.job import Progress
 from guide_arc.core.planning.ahead import with_weeks
@@ -13,6 +14,7 @@ from guide_arc.core.planning.plan import (
     Plan,
 )
 from guide_arc.formats.atomic import write_atomic
+from guide_arc.library import own_schemes
 from guide_arc.library.clients import Clients
 from guide_arc.library.planning import (
     PlanSheet,
@@ -59,6 +61,17 @@ def weeks(library: Library, progress: Progress, client: str, count: int) -> Plan
     """The plan with sessions for the weeks ahead."""
     progress(0.0)
     return with_weeks(plan_of_client(library, client), knowledge(library, client), count)
+
+
+def keep_scheme(library: Library, progress: Progress, id: str, fields: dict[str, Any]) -> str:
+    """Keep a scheme of the coach's own; the file's text before it."""
+    progress(0.0)
+    return own_schemes.keep_scheme(library, id, fields)
+
+
+def put_schemes_back(library: Library, progress: Progress, text: str) -> None:
+    progress(0.0)
+    own_schemes.put_back(library, text)
 
 
 def board(library: Library, progress: Progress, client: str) -> tuple[Week, ...]:

@@ -37,6 +37,13 @@ class Followed:
             self.outcome in ("no-change", "worse") and len(self.after) >= PLAN.sets_without_change
         )
 
+    def set_after(self, sets: Sequence[KeptSet]) -> KeptSet | None:
+        """The first set after the one in which it was given; None where there is none yet."""
+        given = (self.given_in.at, self.given_in.id)
+        return min(
+            (s for s in sets if (s.at, s.id) > given), key=lambda s: (s.at, s.id), default=None
+        )
+
 
 def followed(sets: Sequence[KeptSet]) -> tuple[Followed, ...]:
     """Every cue given in these sets of one exercise, the latest first. sets : oldest first"""

@@ -39,6 +39,7 @@ COMMANDS: Final = (
     Command("clients.against", "Set against set", "Clients", ("X",), "Mark a set; on another one, both side by side", _place(lambda p: p.model.against()), P, _set),
     Command("clients.grain", "Sets, weeks, months", "View", ("M",), "A column for each set, week or month", _place(lambda p: p.model.next_grain()), P, _some),
     Command("clients.cue", "Next cue", "Clients", ("C",), "Go through the cues that were given", _place(lambda p: p.model.step_cue()), P, _some),
+    Command("clients.cue_sets", "Before and after the cue", "Clients", ("B",), "The set in which the chosen cue was given beside the one after it", _place(lambda p: p.model.before_and_after()), P, lambda p: _some(p) and p.model.chosen_cue is not None),
     Command("clients.words", "Say it another way…", "Clients", ("W",), "Other words for the chosen cue", _place(lambda p: p.asking.ask_for_words()), P, lambda p: _some(p) and p.model.chosen_cue is not None),
     Command("clients.known", "What is known…", "Clients", ("G",), "Goals, weak regions, sore places, weights, room", _place(lambda p: p.asking.ask_what_is_known()), P, _some),
     Command("clients.tired", "Tired today", "Clients", (), "Poor sleep, or sore all over: two such days in a week make the next doses easier", _place(lambda p: p.model.tired_on(date.today())), P, _some),

@@ -178,8 +178,20 @@ class ClientsModel:
             self._moved()
             return
         ghost, self.marked = self.marked, None
+        self._side_by_side(chosen.id, ghost)
+
+    def before_and_after(self) -> None:
+        """The set after the chosen cue, with the one in which it was given beside it."""
+        cue, sheet = self.chosen_cue, self.sheet
+        after = cue.set_after(sheet.course.sets) if cue is not None and sheet is not None else None
+        if cue is not None and after is not None:
+            self._side_by_side(after.id, cue.given_in.id)
+        else:
+            self._program.say("No set of this exercise came after this cue yet.")
+
+    def _side_by_side(self, shown: int, ghost: int) -> None:
         self._program.measuring.look_up(
-            chosen.id, lambda opened: self._program.go("review", opened=opened, ghost=ghost), "open"
+            shown, lambda opened: self._program.go("review", opened=opened, ghost=ghost), "open"
         )
 
     # Words

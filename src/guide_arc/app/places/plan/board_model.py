@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.job import Job, later
 from guide_arc.core.planning.board import Card, Week
-from guide_arc.core.planning.plan import moved
+from guide_arc.core.planning.plan import Plan, moved
 
 if TYPE_CHECKING:
     from guide_arc.app.places.plan.model import PlanModel
@@ -101,3 +101,21 @@ class BoardModel:
     def move_chosen(self, days: int) -> None:
         if self.chosen_day is not None:
             self.move_session(self.chosen_day, self.chosen_day + timedelta(days=days))
+
+    def plan_weeks(self, count: int) -> None:
+        if self._plan.client is None:
+            return
+        work = later(f"{JOBS}:weeks", self._plan.client, count)
+
+        def came(plan: Plan) -> None:
+            had = {s.on for s in self._plan.sheet.plan.sessions} if self._plan.sheet else set()
+            new = [s.on for s in plan.sessions if s.on not in had]
+            if not new:
+                self._program.say("These weeks are planned already.")
+                return
+            self._plan.keep(f"Plan {count} weeks", plan, new[0])
+            self._program.say(
+                f"{len(new)} sessions are planned; each rests on what is done until then."
+            )
+
+        self._program.start(Job("", work, "plan-weeks", "now"), came)

@@ -262,6 +262,27 @@ class PlanModel:
     def use_scheme(self, scheme: str) -> None:
         self._change("Another scheme", scheme=scheme)
 
+    def keep_scheme(self, id: str, fields: dict[str, Any]) -> None:
+        """Keep a scheme of the coach's own, and use it for the chosen line; undo takes both back."""
+        held: list[str] = []
+        keep = Job("", later(f"{JOBS}:keep_scheme", id, fields), lane="now")
+
+        def kept(before: str) -> None:
+            held[:] = [before]
+            self.refresh()
+
+        def undo() -> Task[Any]:
+            work = Job("", later(f"{JOBS}:put_schemes_back", held[0]), lane="now")
+            return Task(work, lambda _none: self.refresh())
+
+        def first(before: str) -> None:
+            held[:] = [before]
+            words = f"Scheme: {fields['name']}"
+            self._program.did(Step(words, "plan", undo, lambda: Task(keep, kept)))
+            self.use_scheme(id)
+
+        self._program.start(keep, first)
+
     def pair(self) -> None:
         """Pair the chosen line with the one above it, or part the two."""
         if self.sheet is None or self.chosen is None:
@@ -341,24 +362,6 @@ class PlanModel:
                 own = replace(own, override=replace(own.override, sets=d.asked.sets - 1))
             lines.append(own)
         self._with_lines("Leave out what does not fit", tuple(lines))
-
-    def plan_weeks(self, count: int) -> None:
-        if self.client is None:
-            return
-        work = later(f"{JOBS}:weeks", self.client, count)
-
-        def came(plan: Plan) -> None:
-            had = {s.on for s in self.sheet.plan.sessions} if self.sheet else set()
-            new = [s.on for s in plan.sessions if s.on not in had]
-            if not new:
-                self._program.say("These weeks are planned already.")
-                return
-            self.keep(f"Plan {count} weeks", plan, new[0])
-            self._program.say(
-                f"{len(new)} sessions are planned; each rests on what is done until then."
-            )
-
-        self._program.start(Job("", work, "plan-weeks", "now"), came)
 
     def shift_missed(self) -> None:
         """The first missed session is done next time; those after it move by as much."""

@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
 
 from guide_arc.app.contract.job import Job, later
 from guide_arc.app.places.plan.model import JOBS, PlanModel
+from guide_arc.app.places.plan.scheme_dialog import SchemeDialog
 from guide_arc.app.places.plan.sheets import (
     LinesView,
     RegionsView,
@@ -33,6 +34,7 @@ from guide_arc.app.services.program import Program
 from guide_arc.app.widgets.asking import ask_words
 from guide_arc.app.widgets.panels import heading, panel
 from guide_arc.core.planning.plan import preference_words, sore_for
+from guide_arc.core.planning.scheme import PLAIN_SCHEME
 from guide_arc.drawings.days import day_words
 
 
@@ -275,6 +277,17 @@ class PlanPlace(QWidget):
             self._choose(
                 "Another scheme", "How are sets and reps laid out?", schemes, self.model.use_scheme
             )
+
+    def ask_for_own_scheme(self) -> None:
+        """Begun from the scheme of the chosen line."""
+        line, sheet = self.model.chosen_line, self.model.sheet
+        if line is None or sheet is None:
+            return
+        begun_from = sheet.known.schemes.get(line.line.scheme, PLAIN_SCHEME)
+        dialog = SchemeDialog(self.window() or self, begun_from)
+        dialog.accepted.connect(lambda: self.model.keep_scheme(dialog.id, dialog.fields()))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
 
     def ask_to_prefer(self) -> None:
         """A preference is learned only once the coach says yes."""

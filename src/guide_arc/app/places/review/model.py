@@ -219,18 +219,6 @@ class ReviewModel:
         """The findings that became cues, in reading order."""
         return tuple(f for f in self.findings if (d := self.decision(f)) and d.choice != "drop")
 
-    def to_follow_up(self) -> list[str]:
-        """What this set gives to come back to: pain first, then what could not be judged, then the cues."""
-        out = []
-        plan = self.next_time
-        if plan is not None and plan.ask_first:
-            out.append("Ask what the clinician said")
-        findings = self.findings
-        hidden = [f for f in findings if f.verdict == "cannot-tell" and f.rule.harm != "effect"]
-        out += [f"Ask for a recording that shows “{f.title.lower()}”" for f in hidden[:2]]
-        out += [f"See whether “{self.cue(f).rstrip('.')}” was taken" for f in self.kept()[:2]]
-        return [*dict.fromkeys(out), "Ask how it went"]
-
     def cue(self, finding: Finding) -> str:
         """The words that the client will read."""
         decision = self.decision(finding)

@@ -7,7 +7,7 @@ from time import monotonic
 from typing import Any, Final
 
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QInputDialog, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
 from guide_arc.app.contract.job import Job, Progress, resolve
 from guide_arc.app.contract.signal import silence
@@ -17,6 +17,7 @@ from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.places.review.sheet import ReviewSheet
 from guide_arc.app.places.review.split_dialog import SplitDialog
 from guide_arc.app.places.review.stage_view import StageView
+from guide_arc.app.places.review.to_follow_up import to_follow_up
 from guide_arc.app.services.program import Program
 from guide_arc.app.services.set_jobs import OpenedSet
 from guide_arc.app.widgets.asking import ask_number, ask_which, ask_words
@@ -225,7 +226,7 @@ class ReviewPlace(QWidget):
         record = self.model.record
         if record is not None:
             ask_follow_up(
-                self, record.client, self.model.to_follow_up(),
+                self, record.client, to_follow_up(self.model),
                 lambda words, due: self.program.follow_ups.add(record.client, words, due, record.id, "review"),
             )  # fmt: skip
 
@@ -260,17 +261,13 @@ class ReviewPlace(QWidget):
                 "No other set of this client and exercise was recorded on that day: add it first."
             )
             return
-        dialog = QInputDialog(self.window())
-        dialog.setWindowTitle("The same set from another side")
-        dialog.setLabelText(
+        question = (
             "Which recording shows the same reps from another side? Both are reviewed as one set."
         )
-        dialog.setComboBoxItems(list(others))
-        dialog.textValueSelected.connect(
-            lambda words: self.program.library.join_views(others[words], record.id)
-        )
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        ask_which(
+            self, "The same set from another side", question, list(others), "Review together",
+            lambda words: self.program.library.join_views(others[words], record.id),
+        )  # fmt: skip
 
     def part_views(self) -> None:
         """The other views are sets of their own again."""
