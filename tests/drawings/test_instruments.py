@@ -44,6 +44,14 @@ def test_traces_are_stacked_with_their_uncertainty(curl):
     assert inside(drawing)
 
 
+def test_the_load_of_the_kit_is_a_trace_where_its_line_is_known(curl, raise_from_the_front):
+    assert ("load", "left") in usual_traces(curl)
+    words = traces(trace_state(curl, (("load", "left"),)), 1100, 120).words()
+    assert "left load of the kit" in words
+    assert any(" cm of lever" in w or " Nm" in w for w in words)
+    assert ("load", "left") in can_show(raise_from_the_front)
+
+
 def test_traces_of_alternating_arms_name_the_arm(front_raise_alternating):
     drawing = traces(
         trace_state(front_raise_alternating, usual_traces(front_raise_alternating)), 900, 200
@@ -53,7 +61,16 @@ def test_traces_of_alternating_arms_name_the_arm(front_raise_alternating):
 
 def test_a_picture_offers_only_what_it_shows(raise_from_the_front):
     offered = {measure for measure, _ in can_show(raise_from_the_front)}
-    assert offered == {"shoulder_elevation", "trunk_side_lean", "shoulder_hike", "elbow_height"}
+    assert offered == {
+        "shoulder_elevation",
+        "trunk_side_lean",
+        "shoulder_hike",
+        "elbow_height",
+        "load",
+    }
+    # From the side the arms go towards the camera, and their lever with them.
+    side = measured_set("lateral-raise-dumbbell", reps=2, view="left", noise=1.0)
+    assert "load" not in {measure for measure, _ in can_show(side)}
     assert (
         "choose measures to trace" in traces(trace_state(raise_from_the_front, ()), 400, 80).words()
     )

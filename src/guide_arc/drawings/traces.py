@@ -7,7 +7,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.kinematics.measures import ALL_MEASURES, DEFINITIONS
+from guide_arc.core.kinematics.measures import ALL_MEASURES
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.quantity import Series
 from guide_arc.core.model.rep import Rep
@@ -21,12 +21,14 @@ MOST: Final = 6
 _MOST_POINTS: Final = 700
 _HEAD: Final = 15.0
 _FOOT: Final = 18.0
-_LEAST_SPAN: Final = {"deg": 10.0, "pct": 10.0}
+_LEAST_SPAN: Final = {"deg": 10.0, "pct": 10.0, "Nm": 2.0, "cm": 5.0}
+_UNITS: Final = {"deg": "°", "pct": " %", "Nm": " Nm", "cm": " cm of lever"}
+LOAD: Final = "load"
 NAMES: Final[dict[str, str]] = {
     "elbow_flexion": "elbow bend", "shoulder_elevation": "arm raised", "shoulder_plane": "arm sideways to ahead",
     "trunk_lean": "torso lean", "trunk_side_lean": "torso side lean", "trunk_rotation": "torso twist",
     "hip_flexion": "hip bend", "knee_flexion": "knee bend", "wrist_bend": "wrist bend",
-    "forearm_tilt": "forearm off plumb", "shoulder_hike": "shoulder risen", "elbow_height": "elbow above shoulder",
+    "load": "load of the kit", "forearm_tilt": "forearm off plumb", "shoulder_hike": "shoulder risen", "elbow_height": "elbow above shoulder",
 }  # fmt: skip
 
 
@@ -49,8 +51,16 @@ def trace_words(trace: Trace) -> str:
 
 
 def can_show(measured: ShownSet) -> tuple[Trace, ...]:
-    """Every measure that this recording shows."""
-    return tuple((m, s) for m, s in ALL_MEASURES if measured.body.shows(m, s))
+    """Every measure that this recording shows, and the load where the line of pull is known."""
+    shown = [(m, s) for m, s in ALL_MEASURES if measured.body.shows(m, s)]
+    return (*shown, *((LOAD, s) for s, load in measured.loads.items() if load.known))
+
+
+def series_of(measured: ShownSet, trace: Trace) -> Series:
+    measure, side = trace
+    if measure == LOAD and side is not None:
+        return measured.loads[side]
+    return measured.body.measure(measure, side)
 
 
 def usual_traces(measured: ShownSet) -> tuple[Trace, ...]:
@@ -63,7 +73,8 @@ def usual_traces(measured: ShownSet) -> tuple[Trace, ...]:
     if review.side != "both":
         wanted = [(drive, side)]
     wanted += [("trunk_lean", None), ("trunk_side_lean", None), ("shoulder_hike", side)]
-    return tuple(t for t in wanted if t in shown)[:4] or shown[:3]
+    usual = tuple(t for t in wanted if t in shown)[:4] or shown[:3]
+    return (*usual, (LOAD, side)) if (LOAD, side) in shown else usual
 
 
 def traces(state: TraceState, width: float, height: float) -> Drawing:
@@ -113,15 +124,15 @@ def _shade(  # noqa: PLR0913
 def _lane(
     out: Drawing, state: TraceState, trace: Trace, width: float, top: float, tall: float
 ) -> None:
-    series = state.measured.body.measure(*trace)
+    series = series_of(state.measured, trace)
     seen = np.isfinite(series.value)
     base = top + tall - 4
     out.add(Stroke(np.array([[MARGIN, base + 3], [width - MARGIN, base + 3]]), "rule", 1.0))
-    unit = "°" if series.unit == "deg" else " %"
+    unit = _UNITS[series.unit]
     if not seen.any():
         out.add(Words(MARGIN + 2, top + 12, f"{trace_words(trace)}: not seen", "muted", 11))
         return
-    low, high = _span(series, seen, DEFINITIONS[trace[0]].unit)
+    low, high = _span(series, seen, series.unit)
 
     def y_of(value: Points) -> Points:
         share = np.clip((value - low) / (high - low), 0.0, 1.0)

@@ -20,6 +20,7 @@ from guide_arc.formats.review_json import review_document
 from guide_arc.library.clients import Clients
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import SetRecord
+from guide_arc.library.setups import as_set_up
 from guide_arc.library.store import Library
 from guide_arc.library.summary import summary_of
 from guide_arc.library.traces import trace_text
@@ -45,8 +46,10 @@ def compute(  # noqa: PLR0913
 
 
 def plan_of(library: Library, record: SetRecord, catalogue: Catalogue) -> Standard:
-    """A set's standard as its school sees it, with the words that this client understands."""
+    """A set's standard as its school sees it, with the words that this client understands, and its kit where the
+    client's kept setup has it."""
     plan = catalogue.standard(record.standard, school_of(record, catalogue))
+    plan = as_set_up(library, plan, record.client, record.recorded)
     own = Clients(library).own_words(record.client)
     if not own:
         return plan

@@ -2,10 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import date
 from pathlib import Path
 
-from guide_arc.core.mechanics.kit import Kit
+import numpy as np
+
+from guide_arc.core.mechanics.kit import Band, Cable, Kit
+from guide_arc.core.mechanics.path_load import USUAL_STATURE_M
+from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.simulate.on_path import path_of
 from guide_arc.formats.kit_json import kit_document, kit_from
 from guide_arc.library.clients import Clients
 from guide_arc.library.store import Library
@@ -15,13 +22,15 @@ _KIND = "setup"
 
 @dataclass(frozen=True)
 class KeptSetup:
-    """words : as a coach says it; bench_deg : over level, None where the standard's own holds"""
+    """words : as a coach says it; bench_deg : over level, None where the standard's own holds; since : the day on
+    which it was kept, empty where that is not known"""
 
     id: int
     name: str
     words: str
     kit: Kit
     bench_deg: float | None
+    since: str = ""
 
 
 def kept_setups(library: Library, standard: str, client: str | None) -> tuple[KeptSetup, ...]:
@@ -31,11 +40,35 @@ def kept_setups(library: Library, standard: str, client: str | None) -> tuple[Ke
     out = []
     for id, name, document in Clients(library).kept(_KIND, client, standard):
         kit, _body = kit_from(document["kit"], Path(name))
-        out.append(KeptSetup(id, name, document["words"], kit, document["bench_deg"]))
+        out.append(
+            KeptSetup(
+                id, name, document["words"], kit, document["bench_deg"], document.get("since", "")
+            )
+        )
     return tuple(out)
 
 
 def keep_setup(library: Library, standard: str, client: str, setup: KeptSetup) -> int:
     """Keep a setup under its name, in place of one of the same name; its id."""
-    document = {"kit": kit_document(setup.kit), "words": setup.words, "bench_deg": setup.bench_deg}
+    document = {
+        "kit": kit_document(setup.kit), "words": setup.words, "bench_deg": setup.bench_deg,
+        "since": setup.since or date.today().isoformat(),
+    }  # fmt: skip
     return Clients(library).keep_thing(_KIND, document, client=client, about=standard, name=setup.name)  # fmt: skip
+
+
+def as_set_up(library: Library, plan: Standard, client: str, recorded: str) -> Standard:
+    """A standard with its pulley or anchor where the client's kept setup has it, for sets since that was kept."""
+    kept = [s for s in kept_setups(library, plan.id, client) if s.since <= recorded[:10]]
+    kit = kept[-1].kit if kept else None
+    if not isinstance(kit, Cable | Band):
+        return plan
+    stature = Clients(library).client(client).stature_m or USUAL_STATURE_M
+    feet = path_of(plan, stature, kept[-1].bench_deg, count=2).feet
+    spots = kit.pulley_m if isinstance(kit, Cable) else kit.anchor_m
+    side: Side = "left" if "left" in spots else "right"
+    out, up, ahead = np.asarray(spots[side]) - feet
+    place = (float(out if side == "left" else -out), float(up), float(ahead))
+    return (
+        replace(plan, pulley_m=place) if isinstance(kit, Cable) else replace(plan, anchor_m=place)
+    )

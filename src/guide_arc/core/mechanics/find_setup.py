@@ -16,7 +16,7 @@ from typing import Final, Literal
 import numpy as np
 
 from guide_arc.core.kinematics.vectors import Array, cross, length
-from guide_arc.core.mechanics.kit import Band, Cable, Kit, force_on
+from guide_arc.core.mechanics.kit import HANDS_WIDTH_M, Band, Cable, Kit, force_on
 from guide_arc.core.mechanics.path_load import PathLoad, PathOfArms, load_along
 from guide_arc.core.mechanics.statics import SLACK_SHARE, Curve, off_plane
 from guide_arc.core.model.landmarks import Side
@@ -27,7 +27,6 @@ MOST_SETUPS: Final = 5
 # More than any setup in which something resists.
 _NOTHING_RESISTS: Final = 10.0
 _GRID: Final = 17
-_HAND_M: Final = 0.10
 # Setups nearer to one another than this are one.
 _ALIKE_M: Final = 0.12
 _ZONES: Final[dict[str, tuple[float, float]]] = {
@@ -283,12 +282,12 @@ def _setup(
     moves, least = 0.0, load.curve.least_pct
     angle = load.curve.hardest.angle_deg if load.curve.hardest else 0.0
     for by in (
-        (_HAND_M, 0, 0),
-        (-_HAND_M, 0, 0),
-        (0, _HAND_M, 0),
-        (0, -_HAND_M, 0),
-        (0, 0, _HAND_M),
-        (0, 0, -_HAND_M),
+        (HANDS_WIDTH_M, 0, 0),
+        (-HANDS_WIDTH_M, 0, 0),
+        (0, HANDS_WIDTH_M, 0),
+        (0, -HANDS_WIDTH_M, 0),
+        (0, 0, HANDS_WIDTH_M),
+        (0, 0, -HANDS_WIDTH_M),
     ):
         near = load_along(
             path, _moved(path, kit, distance + by[0], height + by[1], aside + by[2])

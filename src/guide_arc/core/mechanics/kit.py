@@ -16,6 +16,8 @@ from guide_arc.core.kinematics.vectors import Array, dot, length, unit
 from guide_arc.core.model.landmarks import Side
 
 GRAVITY: Final = 9.80665
+# How far off kit stands that a coach put up by eye.
+HANDS_WIDTH_M: Final = 0.10
 Place = tuple[float, float, float]
 _DOWN: Final = np.array([0.0, -1.0, 0.0])
 

@@ -16,13 +16,15 @@ from guide_arc.core.mechanics.off_plane import off_plane_in_picture
 from guide_arc.core.mechanics.pull import Pull, pull_of
 from guide_arc.core.model.figures import SetFigures
 from guide_arc.core.model.landmarks import SIDES, Side
-from guide_arc.core.model.quantity import Quantity
+from guide_arc.core.model.quantity import Quantity, Series
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import Settings
 from guide_arc.core.planning.history import NO_PAST, Past
+from guide_arc.core.reps.drive import ends_truly
 from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.assess import context_of, review_body
 from guide_arc.core.review.figures import figures_of
+from guide_arc.core.review.load_course import load_course
 from guide_arc.core.review.together import together
 
 Points = NDArray[np.float64]
@@ -92,6 +94,22 @@ class ReviewedSet:
     def pulls(self) -> dict[Side, Pull | None]:
         """The line of pull at each hand over time."""
         return {side: pull_of(self.body, self.review.standard, side) for side in SIDES}
+
+    @cached_property
+    def loads(self) -> dict[Side, Series]:
+        """What the kit asks of each arm's working joint over time, where its line of pull is known and a picture shows
+        the lift as it is."""
+        plan, view = self.review.standard, self.body.cleaned.track.view
+        if view != "none" and not ends_truly(plan, plan.drive, view):
+            return {}
+        arms = len({r.side for r in self.review.reps if r.side != "both"}) or 2
+        together = 2 if any(r.side == "both" for r in self.review.reps) else 1
+        kg = self.body.cleaned.track.facts.load_kg
+        return {
+            side: load_course(self.body, plan, side, pull, kg, min(arms, together))
+            for side, pull in self.pulls.items()
+            if pull is not None
+        }
 
     @cached_property
     def off_plane(self) -> dict[Side, Quantity]:

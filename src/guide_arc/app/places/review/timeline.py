@@ -18,7 +18,7 @@ from guide_arc.core.model.settings import Correction, Edge
 from guide_arc.drawings.dial import worst_by_rep
 from guide_arc.drawings.ribbon import RibbonState, edge_near, tempo_ribbon, time_at, x_of
 from guide_arc.drawings.shapes import Drawing
-from guide_arc.drawings.traces import Trace, TraceState, traces, usual_traces
+from guide_arc.drawings.traces import Trace, TraceState, can_show, traces, usual_traces
 
 EDGE_WORDS: Mapping[Edge, str] = {
     "lift-start": "Start of the lift",
@@ -197,7 +197,7 @@ class TraceView(_TimeLine):
         measured = self.model.measured
         if measured is None:
             return ()
-        kept = tuple(t for t in self.wanted or () if measured.body.shows(*t))
+        kept = tuple(t for t in self.wanted or () if t in can_show(measured))
         return kept or usual_traces(measured)
 
     def want(self, wanted: tuple[Trace, ...]) -> None:
