@@ -9,14 +9,15 @@ from PyQt6.QtCore import QEvent, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QApplication
 
+from guide_arc.app.places.setup.band_dialog import BandDialog
 from guide_arc.app.places.setup.room_dialog import RoomDialog
-from guide_arc.core.mechanics.kit import Cable
+from guide_arc.core.mechanics.kit import Band, Cable
 from guide_arc.core.model.client import Client
 from guide_arc.drawings.setup_sheet import frame_of
 from guide_arc.library.clients import Clients
 from guide_arc.library.store import Library
 from guide_arc.standards.loader import shipped
-from hands import Hands
+from hands import Hands, dialog_of
 
 
 @pytest.fixture
@@ -160,3 +161,31 @@ def test_a_finding_that_the_setup_explains_opens_it_with_its_wish(add_set, open_
     assert window.place == "setup"
     assert model(window).standard == "cable-cross-raise-low"
     assert model(window).wish.no_slack
+
+
+def test_a_band_is_measured_kept_and_used(window: Hands):
+    window.do("setup.measure-band")
+    dialog = dialog_of(window, BandDialog)
+    dialog.name.setText("green, long")
+    dialog.rest.setText("60 cm")
+    dialog.hung.setPlainText("2 kg  70 cm\n4 kg; ninety")
+    dialog.try_accept()
+    assert "such as 4 kg 112 cm" in dialog.wrong.text()
+    dialog.hung.setPlainText("4 kg  80 cm\n2 kg  70")
+    assert dialog.reads.text() == "196 N a metre, nearly even."
+    dialog.try_accept()
+    window.settle()
+    before = left_of(window)
+    kit = model(window).kit
+    assert isinstance(kit, Band)
+    assert kit.rest_m == pytest.approx(0.6)
+    window.undo()
+    assert isinstance(model(window).kit, Cable)
+    assert left(window) == before
+    assert window.can("setup.band")
+    window.of("setup").bands.use(window.of("setup").bands.measured["green, long"])
+    assert isinstance(model(window).kit, Band)
+
+
+def left_of(window: Hands) -> tuple[float, float, float]:
+    return tuple(model(window).kit.anchor_m["left"])

@@ -84,6 +84,13 @@ def test_pull_numbers_reps_as_review_does(tmp_path, capsys):
         (3, "both"),
     ]
     assert set(got["reps"][0]) == {"number", "side", "hardest", "slack", "mean_nm"}
+    args = ["pull", str(track), "--standard", "standing-barbell-curl", "--kit", kit]
+    more = json.loads(says([*args, "--json", "--details"], capsys)[1])
+    assert 0.0 < more["reps"][0]["momentum_pct"] < 60.0
+    assert more["frames"][100]["left"]["against_u_nm"] > 0.0
+    words = says(args, capsys)[1]
+    assert "N·m on average" in words
+    assert "momentum: up to" in words
     assert got["frames"][0]["left"]["limb_elbow_nm"] is None
     assert got["frames"][60]["left"]["force_n"] == [0.0, pytest.approx(-15 * 9.80665), 0.0]
 

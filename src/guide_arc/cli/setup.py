@@ -7,6 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Annotated
 
+import numpy as np
 import typer
 
 from guide_arc.cli.options import standard_for
@@ -88,6 +89,10 @@ def pull(
     ] = None,
     school: Annotated[str | None, typer.Option(help="One of the standard's schools.")] = None,
     json: Json = False,
+    details: Annotated[
+        bool,
+        typer.Option("--details", help="In the JSON as well: uncertainty and momentum."),
+    ] = False,
 ) -> None:
     """Joint torque of a recorded set, frame by frame and lift by lift."""
     recorded = read_track(track)
@@ -100,7 +105,7 @@ def pull(
     also = tuple(name for name in LANDMARKS if recorded.has(name))
     _review, body, repset = review_with_body(recorded, plan, also=also)
     found = recorded_load(body, repset, plan, own, body_kg)
-    sys.stdout.write((pull_json(found) if json else _pull_words(found)) + "\n")
+    sys.stdout.write((pull_json(found, details=details) if json else _pull_words(found)) + "\n")
 
 
 def find_setup(
@@ -170,12 +175,17 @@ def _rig_words(load: PathLoad, name: str) -> str:
 
 def _pull_words(load: RecordedLoad) -> str:
     lines = []
-    for rep, curve in load.curves:
+    for (rep, curve), momentum in zip(load.curves, load.momentum_pct, strict=True):
         side = "" if rep.side == "both" else f" {rep.side}"
+        u = max(2.0 * float(np.nanmedian(load.against_u_nm[s])) for s in load.loads)
         lines += [
-            f"rep {rep.number}{side}: {curve.mean_nm:.1f} N·m on average",
+            f"rep {rep.number}{side}: {curve.mean_nm:.1f} ± {u:.1f} N·m on average",
             *_curve_words(curve),
         ]
+        if np.isfinite(momentum):
+            lines.append(
+                f"  momentum: up to {momentum:.0f} % of the weight speeds up or slows down"
+            )
     return "\n".join([*lines, "", CARE])
 
 

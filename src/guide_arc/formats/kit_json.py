@@ -63,9 +63,10 @@ class _Cable(_Part):
     pulley_m: Spot | _Sides
     ratio: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 1.0
     each: bool = False
+    friction: Annotated[float, Field(ge=0, le=0.5, allow_inf_nan=False)] = 0.0
 
     def kit(self) -> Kit:
-        return Cable(self.kg, _both(self.pulley_m), self.ratio, self.each)
+        return Cable(self.kg, _both(self.pulley_m), self.ratio, self.each, self.friction)
 
 
 class _Band(_Part):
@@ -207,6 +208,7 @@ def kit_document(kit: Kit) -> dict[str, Any]:
             "ratio": kit.ratio,
             "pulley_m": _spots(kit.pulley_m),
             "each": kit.each,
+            **({"friction": kit.friction} if kit.friction else {}),
         }
     if isinstance(kit, Band):
         own: dict[str, Any] = {
@@ -260,16 +262,24 @@ def rig_json(load: PathLoad, fibre_pct: float | None) -> str:
     )
 
 
-def pull_json(load: RecordedLoad) -> str:
-    """The load on a recorded set."""
+def pull_json(load: RecordedLoad, *, details: bool = False) -> str:
+    """The load on a recorded set. details : with the moments' uncertainty and the momentum of each lift"""
     frames = [
         {
             "t_s": _number(load.time_s[i]),
-            **{side: _arm(load.loads[side], i) if side in load.loads and load.seen[side][i] else None for side in SIDES},
+            **{side: _recorded_arm(load, side, i, details) for side in SIDES},
         }
         for i in range(len(load.time_s))
     ]  # fmt: skip
-    reps = [{"number": rep.number, "side": rep.side, **_curve(curve)} for rep, curve in load.curves]
+    reps = [
+        {
+            "number": rep.number,
+            "side": rep.side,
+            **_curve(curve),
+            **({"momentum_pct": _number(momentum)} if details else {}),
+        }
+        for (rep, curve), momentum in zip(load.curves, load.momentum_pct, strict=True)
+    ]
     return _text({"format": "pull/1", "frames": frames, "reps": reps})
 
 
@@ -314,6 +324,13 @@ def _arm(load: ArmLoad | None, i: int) -> dict[str, Any] | None:
         "limb_shoulder_nm": _vector(load.limb_shoulder_nm, i), "against_nm": _number(load.against_nm[i]),
         "lever_m": _number(load.lever_m[i]), "off_plane_deg": _number(load.off_plane_deg[i]),
     }  # fmt: skip
+
+
+def _recorded_arm(load: RecordedLoad, side: Side, i: int, details: bool) -> dict[str, Any] | None:
+    if side not in load.loads or not load.seen[side][i]:
+        return None
+    own = _arm(load.loads[side], i) or {}
+    return {**own, "against_u_nm": _number(load.against_u_nm[side][i])} if details else own
 
 
 def _vector(values: Array | None, i: int) -> list[float | None] | None:

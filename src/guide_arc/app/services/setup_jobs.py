@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from guide_arc.app.contract.job import Progress
+from guide_arc.core.mechanics.band_table import MeasuredBand
 from guide_arc.core.mechanics.find_setup import Room, Setup, Wish, find_setups
 from guide_arc.core.mechanics.kit import Kit
 from guide_arc.core.model.client import Client
@@ -21,7 +22,9 @@ USUAL_ROOM = Room(tuple(round(0.1 + 0.1 * i, 2) for i in range(21)), (0.3, 1.8),
 
 @dataclass(frozen=True)
 class Known:
-    """standards : (id, name); clients : names; client : the chosen one; room : where they train"""
+    """standards : (id, name); clients : names; client : the chosen one; room : where they train
+    bands : those that were measured, by name
+    """
 
     standards: tuple[tuple[str, str], ...]
     clients: tuple[str, ...]
@@ -29,6 +32,7 @@ class Known:
     plan: Standard
     room: Room
     kept: tuple[KeptSetup, ...]
+    bands: tuple[tuple[str, MeasuredBand], ...] = ()
 
 
 def read(library: Library, progress: Progress, standard: str, client: str | None) -> Known:
@@ -41,6 +45,7 @@ def read(library: Library, progress: Progress, standard: str, client: str | None
     return Known(
         tuple((id, catalogue.standard(id).name) for id in catalogue.ids()), names, own, catalogue.standard(standard),
         _room(rooms[-1][2]) if rooms else USUAL_ROOM, kept_setups(library, standard, client if own else None),
+        tuple((name, MeasuredBand(d["rest_m"], tuple((x, f) for x, f in d["table"]))) for _i, name, d in clients.kept("band")),
     )  # fmt: skip
 
 
@@ -64,6 +69,13 @@ def keep_room(library: Library, progress: Progress, room: Room) -> None:
         "benches": list(room.bench_deg),
     }  # fmt: skip
     Clients(library).keep_thing("room", document, name="room")
+
+
+def keep_band(library: Library, progress: Progress, name: str, band: MeasuredBand) -> int:
+    """Keep a measured band for everybody; its id."""
+    progress(0.0)
+    document = {"rest_m": band.rest_m, "table": [list(row) for row in band.table]}
+    return Clients(library).keep_thing("band", document, name=name)
 
 
 def _room(document: dict[str, Any]) -> Room:

@@ -32,12 +32,15 @@ class FreeWeight:
 
 @dataclass(frozen=True)
 class Cable:
-    """kg : on the stack; ratio : 2 where the hand feels half; each : whether each arm has a stack of its own"""
+    """kg : on the stack; ratio : 2 where the hand feels half; each : whether each arm has a stack of its own
+    friction : the share of the stack's weight that pulleys and rods take: more to lift, less to lower
+    """
 
     kg: float
     pulley_m: Mapping[Side, Place]
     ratio: float = 1.0
     each: bool = False
+    friction: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -104,24 +107,30 @@ Kit = FreeWeight | Cable | Band | Chain | AnchoredBar | BodyWeight | Machine
 
 
 def force_on(
-    kit: Kit, hands: Mapping[Side, Array], share: Array, way: Mapping[Side, Array]
+    kit: Kit,
+    hands: Mapping[Side, Array],
+    share: Array,
+    way: Mapping[Side, Array],
+    sign: Array | float = 1.0,
 ) -> dict[Side, Array]:
     """The force of the kit on each working hand, newtons.
 
     hands : (..., T, 3) where the kit takes hold, of the arms that work: of one arm, the whole load is in its hand
     share : (T,) of the driving measure's range; way : (T, 3) unit direction of each hand in the lift, for machines
+    sign : (T,) +1 while lifting, -1 while lowering, 0 between: which way friction acts
     """
     part = 1.0 / len(hands)
-    return {side: _one(kit, side, hands, part, share, way) for side in hands}
+    return {side: _one(kit, side, hands, part, share, way, sign) for side in hands}
 
 
-def _one(
+def _one(  # noqa: PLR0913
     kit: Kit,
     side: Side,
     hands: Mapping[Side, Array],
     part: float,
     share: Array,
     way: Mapping[Side, Array],
+    sign: Array | float,
 ) -> Array:
     hand = hands[side]
     if isinstance(kit, FreeWeight):
@@ -129,7 +138,8 @@ def _one(
         return np.broadcast_to(each * GRAVITY * _DOWN, hand.shape)
     if isinstance(kit, Cable):
         newton = kit.kg * GRAVITY / kit.ratio * (1.0 if kit.each else part)
-        pull: Array = newton * unit(np.asarray(kit.pulley_m[side]) - hand)
+        rubbed = 1.0 + kit.friction * np.asarray(sign)
+        pull: Array = newton * rubbed[..., None] * unit(np.asarray(kit.pulley_m[side]) - hand)
         return pull
     if isinstance(kit, Band):
         line = np.asarray(kit.anchor_m[side]) - hand

@@ -9,13 +9,22 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
-from guide_arc.core.kinematics.vectors import Array, span_of, unit
-from guide_arc.core.mechanics.kit import Kit, force_on
+from guide_arc.core.kinematics.vectors import Array, length, span_of, unit
+from guide_arc.core.mechanics.kit import (
+    GRAVITY,
+    HANDS_WIDTH_M,
+    Band,
+    Cable,
+    FreeWeight,
+    Kit,
+    force_on,
+)
 from guide_arc.core.mechanics.path_load import arm_of, trunk_frame, working_joint
 from guide_arc.core.mechanics.statics import (
     ArmLoad,
     ArmPoints,
     Curve,
+    Joint,
     curve_of,
     elbow_axis,
     load_of,
@@ -34,17 +43,26 @@ LANDMARKS: Final = tuple(
     for side in SIDES
     for part in ("index", "pinky", "handle", "wrist", "elbow", "shoulder", "hip")
 )
+# Samples that a lift needs, and the order of the course laid through it, for its accelerations.
+_FEWEST: Final = 12
+_ORDER: Final = 6
 _NEEDED: Final = ("shoulder", "elbow", "wrist")
 
 
 @dataclass(frozen=True, eq=False)
 class RecordedLoad:
-    """loads : by arm that works; seen : (T,) frames in which an arm's landmarks are there; curves : of each rep's lift"""
+    """loads : by arm that works; seen : (T,) frames in which an arm's landmarks are there; curves : of each rep's lift
+    against_u_nm : (T,) standard uncertainty of each arm's `against_nm`, from the landmarks and from where the kit stands
+    momentum_pct : of each lift, the largest part of the kit's force that speeds it up or slows it down, in percent of
+        what it weighs at the hand; NaN for kit whose mass does not go with the hand
+    """
 
     time_s: Array
     loads: Mapping[Side, ArmLoad]
     seen: Mapping[Side, Array]
     curves: tuple[tuple[Rep, Curve], ...]
+    against_u_nm: Mapping[Side, Array]
+    momentum_pct: tuple[float, ...]
 
 
 def recorded_load(
@@ -66,19 +84,64 @@ def recorded_load(
     loads: dict[Side, ArmLoad] = {}
     seen: dict[Side, Array] = {}
     share: dict[Side, Array] = {}
+    u_nm: dict[Side, Array] = {}
     for side, arm in arms.items():
         sign = _sign(body.time_s, repset, side)
         share[side] = _share(body, standard, side)
         axis = _axis(arm, frame, body.time_s, sign, joint, standard)
         way = _way(arm, body.time_s, sign)
         own = {s: a.grip for s, a in arms.items()} if together else {side: arm.grip}
-        force = force_on(kit, own, share[side], dict.fromkeys(own, way))[side]
+        force = force_on(kit, own, share[side], dict.fromkeys(own, way), sign)[side]
         loads[side] = load_of(arm, force, axis, joint, body_kg)
         seen[side] = np.logical_and.reduce(
             [np.isfinite(points[f"{side}_{part}"]).all(axis=1) for part in _NEEDED]
         ) & np.isfinite(force).all(axis=1)
+        u_nm[side] = _u_nm(body, side, arm, joint, force, kit)
+    momentum = tuple(_momentum_pct(rep, body.time_s, arms, kit) for rep in repset.reps)
     curves = tuple((rep, _curve(rep, body, standard, loads, share)) for rep in repset.reps)
-    return RecordedLoad(body.time_s, loads, seen, curves)
+    return RecordedLoad(body.time_s, loads, seen, curves, u_nm, momentum)
+
+
+def _u_nm(  # noqa: PLR0913
+    body: Body, side: Side, arm: ArmPoints, joint: Joint, force: Array, kit: Kit
+) -> Array:
+    """(T,) how unsure the moment is: the force on an unsure lever, and a line that may start a hand's width beside."""
+    about = arm.elbow if joint == "elbow" else arm.shoulder
+    size = length(force)
+    sigma = np.hypot(body.cleaned.sigma(f"{side}_wrist"), body.cleaned.sigma(f"{side}_{joint}"))
+    u: Array = size * sigma
+    spots = (
+        kit.pulley_m if isinstance(kit, Cable) else kit.anchor_m if isinstance(kit, Band) else None
+    )
+    if spots is not None:
+        far = np.maximum(length(np.asarray(spots[side]) - arm.grip), HANDS_WIDTH_M)
+        # A hand's width is two standard uncertainties.
+        u = np.hypot(u, size * length(arm.grip - about) * 0.5 * HANDS_WIDTH_M / far)
+    return u
+
+
+def _momentum_pct(rep: Rep, time_s: Array, arms: Mapping[Side, ArmPoints], kit: Kit) -> float:
+    """Newton's second law on the kit's mass: a free weight goes with the hand, a stack with its cable, and on a
+    ratio so much slower. The mass itself falls out of the share."""
+    if not isinstance(kit, FreeWeight | Cable):
+        return float("nan")
+    slower = kit.ratio if isinstance(kit, Cable) else 1.0
+    window = span_of(time_s, rep.lift.start_s, rep.lift.end_s)
+    found = []
+    for side, arm in arms.items():
+        if rep.side not in (side, "both") or window.stop - window.start < _FEWEST:
+            continue
+        if isinstance(kit, Cable):
+            place = length(arm.grip[window] - np.asarray(kit.pulley_m[side]))[:, None]
+        else:
+            place = arm.grip[window]
+        # A smooth course through the lift: its second derivative is not made of single frames.
+        at = time_s[window] - time_s[window].mean()
+        fit = np.polynomial.polynomial.polyfit(at, place, _ORDER)
+        rate = np.polynomial.polynomial.polyder(fit, 2)
+        speeding = np.linalg.norm(np.polynomial.polynomial.polyval(at, rate).T, axis=-1)
+        found.append(100.0 * float(speeding.max()) / (GRAVITY * slower))
+    return max(found, default=float("nan"))
 
 
 def _working(repset: RepSet) -> tuple[Side, ...]:

@@ -50,6 +50,8 @@ COMMANDS: Final = (
     Command("setup.keep", "Keep for the client…", "Setup", ("S",), "Under a name, with its words", _place(lambda p: p.ask_to_keep()), P, _some),
     Command("setup.open", "A kept setup…", "Setup", ("O",), "One of this client's kept setups", _place(lambda p: p.ask_for_kept()), P, lambda p: bool(p.model.kept)),
     Command("setup.room", "The room…", "Setup", ("R",), "Holes, distances and benches that there are", _place(lambda p: p.ask_for_room()), P, _some),
+    Command("setup.measure-band", "Measure a band…", "Setup", ("B",), "Hang weights on it and write down its length at each", _place(lambda p: p.ask_to_measure_band()), P, _some),
+    Command("setup.band", "A measured band…", "Setup", ("Shift+B",), "One of the bands that were measured", _place(lambda p: p.ask_for_band()), P, lambda p: _some(p) and bool(p.bands.measured)),
     Command("setup.load", "Weight…", "Setup", ("K",), "Kilograms on the kit", _place(lambda p: p.ask_for_load()), P, _some),
     Command("setup.usual", "The usual setup", "Setup", ("Backspace",), "As the standard puts it", _place(lambda p: p.model.usual()), P, _some),
     Command("setup.view", "Front, side, top", "View", ("V",), "Look from another side", _place(lambda p: p.next_look()), P, _some),

@@ -187,7 +187,7 @@ class SetupModel:
 
     # Changing the setup, each a step of undo
 
-    def _set(self, words: str, kit: Kit, bench_deg: float | None = None, same: str = "") -> None:
+    def set(self, words: str, kit: Kit, bench_deg: float | None = None, same: str = "") -> None:
         before, before_bench, standard = self.kit, self.bench_deg, self.standard
 
         def put(what: Kit | None, bench: float | None) -> Callable[[], Task[Any] | None]:
@@ -209,7 +209,7 @@ class SetupModel:
         """A pulley, anchor or pivot dragged; of two the other mirrors it, of one both hands have it."""
         kit = self.kit
         if isinstance(kit, AnchoredBar):
-            self._set("Move the pivot", replace(kit, pivot_m=spot), self.bench_deg, same)
+            self.set("Move the pivot", replace(kit, pivot_m=spot), self.bench_deg, same)
             return
         if not isinstance(kit, Cable | Band):
             return
@@ -231,7 +231,7 @@ class SetupModel:
         moved = (
             replace(kit, pulley_m=spots) if isinstance(kit, Cable) else replace(kit, anchor_m=spots)
         )
-        self._set("Move the pull", moved, self.bench_deg, same)
+        self.set("Move the pull", moved, self.bench_deg, same)
 
     def _shift(self, by: tuple[float, float, float], same: str) -> None:
         kit = self.kit
@@ -277,11 +277,11 @@ class SetupModel:
     def set_load(self, kg: float) -> None:
         kit = self.kit
         if isinstance(kit, FreeWeight | Cable | Chain):
-            self._set("Another weight", replace(kit, kg=kg), self.bench_deg)
+            self.set("Another weight", replace(kit, kg=kg), self.bench_deg)
 
     def usual(self) -> None:
         if self.plan is not None:
-            self._set("The usual setup", own_kit(self.plan, self.path))
+            self.set("The usual setup", own_kit(self.plan, self.path))
 
     # Wishing and finding
 
@@ -329,7 +329,7 @@ class SetupModel:
     def use_found(self) -> None:
         found = self.found_setup
         if found is not None:
-            self._set("Stand as found", found.kit, found.bench_deg)
+            self.set("Stand as found", found.kit, found.bench_deg)
 
     # Keeping
 
@@ -357,7 +357,7 @@ class SetupModel:
     def use_kept(self, name: str) -> None:
         own = next((k for k in self.kept if k.name == name), None)
         if own is not None:
-            self._set(f"The setup {name}", own.kit, own.bench_deg)
+            self.set(f"The setup {name}", own.kit, own.bench_deg)
 
     def keep_room(self, room: Room) -> None:
         before = self.room

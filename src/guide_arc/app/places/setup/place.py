@@ -21,11 +21,13 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from guide_arc.app.places.setup.band_dialog import BandDialog
+from guide_arc.app.places.setup.bands import Bands
 from guide_arc.app.places.setup.model import SetupModel
 from guide_arc.app.places.setup.room_dialog import RoomDialog
 from guide_arc.app.places.setup.sheets import BodyView, DialView, FoundView, MeaningView, StripView
 from guide_arc.app.services.program import Program
-from guide_arc.app.widgets.asking import ask_words
+from guide_arc.app.widgets.asking import ask_which, ask_words
 from guide_arc.app.widgets.panels import heading, hint, panel
 from guide_arc.core.mechanics.find_setup import Wish
 from guide_arc.core.mechanics.kit import Cable, Chain, FreeWeight
@@ -54,6 +56,7 @@ class SetupPlace(QWidget):
     def __init__(self, program: Program) -> None:
         super().__init__()
         self.program, self.model = program, SetupModel(program)
+        self.bands = Bands(self.model, program)
         colours = program.colours
         self.body, self.dial = BodyView(self.model, colours), DialView(self.model, colours)
         self.strip, self.found = StripView(self.model, colours), FoundView(self.model, colours)
@@ -305,6 +308,17 @@ class SetupPlace(QWidget):
         dialog.accepted.connect(lambda: self.model.keep_room(dialog.room()))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
+
+    def ask_to_measure_band(self) -> None:
+        dialog = BandDialog(self.window() or self)
+        dialog.accepted.connect(lambda: self.bands.keep(dialog.name.text().strip(), dialog.band()))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def ask_for_band(self) -> None:
+        bands = self.bands.measured
+        ask_which(self, "A measured band", "Which one?", list(bands), "Use",
+                  lambda name: self.bands.use(bands[name]))  # fmt: skip
 
     def ask_for_load(self) -> None:
         kit = self.model.kit
