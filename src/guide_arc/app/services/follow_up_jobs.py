@@ -6,6 +6,7 @@ from datetime import date
 
 from guide_arc.app.contract.job import Progress
 from guide_arc.library import follow_ups
+from guide_arc.library.clients import Clients
 from guide_arc.library.follow_ups import FollowUp
 from guide_arc.library.store import Library
 
@@ -30,7 +31,5 @@ def settle(library: Library, progress: Progress, before: dict[int, tuple[date | 
 
 
 def forget(library: Library, progress: Progress, id: int) -> None:
-    from guide_arc.library.clients import Clients  # noqa: PLC0415
-
     progress(0.0)
     Clients(library).forget_thing(id)

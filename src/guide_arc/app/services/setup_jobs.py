@@ -7,7 +7,7 @@ from typing import Any
 
 from guide_arc.app.contract.job import Progress
 from guide_arc.core.mechanics.band_table import MeasuredBand
-from guide_arc.core.mechanics.find_setup import Room, Setup, Wish, find_setups
+from guide_arc.core.mechanics.find_setup import Room, Setup, Wish, find_setups, load_optimiser
 from guide_arc.core.mechanics.kit import Kit
 from guide_arc.core.model.client import Client
 from guide_arc.core.model.standard import Standard
@@ -84,6 +84,12 @@ def _room(document: dict[str, Any]) -> Room:
         tuple(document["heights"]), tuple(distance) if distance else None, tuple(side) if side else None,
         tuple(document["benches"]),
     )  # fmt: skip
+
+
+def make_ready(_library: None, progress: Progress) -> None:
+    """Load the optimiser, which takes as long as finding a setup."""
+    progress(0.0)
+    load_optimiser()
 
 
 def find(

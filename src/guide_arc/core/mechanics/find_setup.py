@@ -3,15 +3,16 @@
 Objective, lower is better, each term 0 where the wish is met: how far the hardest point lies outside the wished
 third (in shares of the range, doubled) or, for an even load, what is missing of 100 % at its weakest; the share of
 the lift that is slack; the cable's angle off the arm's plane over 90°; each spared joint's peak moment over the
-working joint's, a tenth of it. Discrete notches are tried one by one, distances by a grid over the room whose best
-cells are refined by a bounded search (Powell 1964), so that the answer is never worse than the grid.
+working joint's, a tenth of it. Discrete notches are tried one by one, distances by a grid over the room; its best
+cells are looked at closer and closer, many stands in one sum, and the best of those are refined by a bounded search
+(Powell 1964), so that the answer is never worse than the grid.
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Final, Literal
+from typing import Any, Final, Literal, TypeVar
 
 import numpy as np
 
@@ -21,12 +22,18 @@ from guide_arc.core.mechanics.path_load import PathLoad, PathOfArms, load_along
 from guide_arc.core.mechanics.statics import SLACK_SHARE, Curve, off_plane
 from guide_arc.core.model.landmarks import Side
 
+_S = TypeVar("_S", "Setup", "_Stand")
 Where = Literal["stretched", "middle", "shortened", "even"]
 Spare = Literal["elbow", "shoulder", "wrist"]
 MOST_SETUPS: Final = 5
 # More than any setup in which something resists.
 _NOTHING_RESISTS: Final = 10.0
 _GRID: Final = 17
+# Cells that are looked at closer, how often, and by what grid about the best stand; stands that are polished.
+_CLOSER: Final = 24
+_ZOOMS: Final = 3
+_ZOOM_GRID: Final = 7
+_POLISHED: Final = 8
 # Setups nearer to one another than this are one.
 _ALIKE_M: Final = 0.12
 _ZONES: Final[dict[str, tuple[float, float]]] = {
@@ -136,37 +143,89 @@ def find_setups(
     kit : whose pulley or anchor is moved about; other kit only changes with the bench
     """
     found: list[Setup] = []
+    rough: list[_Stand] = []
+    coarse = {bench: _coarse(path) for bench, path in paths.items()}
     for bench, path in paths.items():
         if isinstance(kit, Cable | Band):
-            found += _over_room(path, kit, wish, bench)
+            rough += _over_room(coarse[bench], kit, wish, bench)
         else:
             found.append(_setup(path, kit, wish, bench, None))
+    if isinstance(kit, Cable | Band):
+        closer = [
+            _zoomed(coarse[s.bench_deg], kit, wish, s) for s in sorted(rough, key=_cost)[:_CLOSER]
+        ]
+        for stand in _distinct(sorted(closer, key=_cost), _POLISHED):
+            best = _refined(coarse[stand.bench_deg], kit, wish, stand)
+            spot = (best.distance_m, best.height_m, best.side_m)
+            found.append(_setup(paths[stand.bench_deg], kit, wish, stand.bench_deg, spot))
     found.sort(key=lambda s: s.cost)
-    out: list[Setup] = []
-    for setup in found:
-        if all(_apart(setup, other) for other in out):
-            out.append(setup)
-        if len(out) == MOST_SETUPS:
+    return tuple(_distinct(found, MOST_SETUPS))
+
+
+@dataclass(frozen=True)
+class _Stand:
+    """One stand in the room. bounds : of distance and side; cost : by every fifth point of the path"""
+
+    bench_deg: float | None
+    height_m: float
+    distance_m: float
+    side_m: float
+    cost: float
+    bounds: tuple[tuple[float, float], tuple[float, float]]
+
+
+def _cost(stand: _Stand) -> float:
+    return stand.cost
+
+
+def _distinct(ordered: Sequence[_S], most: int) -> list[_S]:
+    """The first of them that lie apart from one another."""
+    out: list[_S] = []
+    for one in ordered:
+        if all(_apart(one, other) for other in out):
+            out.append(one)
+        if len(out) == most:
             break
-    return tuple(out)
+    return out
 
 
-def _over_room(path: PathOfArms, kit: Cable | Band, wish: Wish, bench: float | None) -> list[Setup]:
-    own = _spot(path, kit)
+def _over_room(
+    coarse: PathOfArms, kit: Cable | Band, wish: Wish, bench: float | None
+) -> list[_Stand]:
+    """The best cell of each height, and the best of those that lie elsewhere."""
+    own = _spot(coarse, kit)
     room = wish.room
     heights = room.pulley_heights_m or (own[1],)
     distances = room.distance_m or (max(own[0] - 0.6, 0.2), own[0] + 0.6)
     sides = room.side_m or (own[2] - 0.4, own[2] + 0.4)
-    coarse = _coarse(path)
-    found = []
+    grid = np.array([(d, s) for d in _steps(distances) for s in _steps(sides)])
+    out = []
     for height in heights:
-        grid = [(float(d), float(s)) for d in _steps(distances) for s in _steps(sides)]
-        costs = _over(coarse, kit, wish, height, np.array(grid))
-        cells = sorted((float(c), d, s) for c, (d, s) in zip(costs, grid, strict=True))
-        for cost, d, s in _spread(cells):
-            best = _refined(coarse, kit, wish, height, (d, s), (distances, sides), cost)
-            found.append(_setup(path, kit, wish, bench, (best[0], height, best[1])))
-    return found
+        costs = _over(coarse, kit, wish, height, grid)
+        cells = sorted((float(c), float(d), float(s)) for c, (d, s) in zip(costs, grid, strict=True))  # fmt: skip
+        out += [
+            _Stand(bench, height, d, s, cost, (distances, sides)) for cost, d, s in _spread(cells)
+        ]
+    return out
+
+
+def _zoomed(coarse: PathOfArms, kit: Cable | Band, wish: Wish, stand: _Stand) -> _Stand:
+    """The best of finer and finer grids about a stand, never outside the room."""
+    spans = [high - low for low, high in stand.bounds]
+    reach = [span / (_GRID - 1) for span in spans]
+    best = stand
+    for _ in range(_ZOOMS):
+        axes = [
+            np.clip(np.linspace(at - by, at + by, _ZOOM_GRID), low, high)
+            for at, by, (low, high) in zip((best.distance_m, best.side_m), reach, stand.bounds, strict=True)
+        ]  # fmt: skip
+        grid = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1).reshape(-1, 2)
+        costs = _over(coarse, kit, wish, stand.height_m, grid)
+        i = int(np.argmin(costs))
+        if costs[i] < best.cost:
+            best = replace(best, distance_m=float(grid[i, 0]), side_m=float(grid[i, 1]), cost=float(costs[i]))  # fmt: skip
+        reach = [2.0 * by / (_ZOOM_GRID - 1) for by in reach]
+    return best
 
 
 def _steps(bounds: tuple[float, float]) -> Array:
@@ -197,26 +256,29 @@ def _over(path: PathOfArms, kit: Cable | Band, wish: Wish, height: float, stands
     return _costs(path, force_on(moved, hands, path.share, path.way), wish)
 
 
-def _refined(  # noqa: PLR0913
-    coarse: PathOfArms, kit: Cable | Band, wish: Wish, height: float, start: tuple[float, float],
-    bounds: tuple[tuple[float, float], tuple[float, float]], cost: float,
-) -> tuple[float, float]:  # fmt: skip
+def load_optimiser() -> Any:
+    """The bounded search; a window and a command start without it."""
+    from scipy.optimize import minimize  # noqa: PLC0415
+
+    return minimize
+
+
+def _refined(coarse: PathOfArms, kit: Cable | Band, wish: Wish, stand: _Stand) -> _Stand:
     def at(x: Array) -> float:
-        return float(_over(coarse, kit, wish, height, x[None])[0])
+        return float(_over(coarse, kit, wish, stand.height_m, x[None])[0])
 
-    from scipy.optimize import minimize  # noqa: PLC0415 - a window and a command start without
-
-    low, high = np.array(bounds).T
+    minimize = load_optimiser()
+    low, high = np.array(stand.bounds).T
     if (high - low < 1e-9).all():
-        return start
+        return stand
     found = minimize(
-        at, np.array(start), method="Powell", bounds=bounds,
-        options={"maxfev": 40, "xtol": 5e-3, "ftol": 1e-4},
+        at, np.array((stand.distance_m, stand.side_m)), method="Powell", bounds=stand.bounds,
+        options={"maxfev": 24, "xtol": 5e-3, "ftol": 1e-4},
     )  # fmt: skip
-    if found.fun < cost:
+    if found.fun < stand.cost:
         x = np.clip(found.x, low, high)
-        return float(x[0]), float(x[1])
-    return start
+        return replace(stand, distance_m=float(x[0]), side_m=float(x[1]), cost=float(found.fun))
+    return stand
 
 
 def _coarse(path: PathOfArms, step: int = 5) -> PathOfArms:
@@ -298,7 +360,7 @@ def _setup(
     return Setup(own, distance, aside, height, bench, load, moves, least, cost_of(load, wish))
 
 
-def _apart(a: Setup, b: Setup) -> bool:
+def _apart(a: Setup | _Stand, b: Setup | _Stand) -> bool:
     if a.bench_deg != b.bench_deg or a.height_m != b.height_m:
         return True
     if a.distance_m is None or b.distance_m is None or a.side_m is None or b.side_m is None:

@@ -65,7 +65,14 @@ class SetupModel:
         work = later(f"{JOBS}:read", self.standard, self.client or None)
         self._program.start(Job("", work, "setup", "now"), self._came)
 
+    def make_ready(self) -> None:
+        """What finding a setup needs, loaded beside the place's first picture."""
+        work = later(f"{JOBS}:make_ready")
+        self._program.start(Job("", work, "setup-ready", needs_library=False), lambda _none: None)
+
     def _came(self, known: Known) -> None:
+        if self.known is None:
+            self.make_ready()
         other = self.known is None or self.known.plan != known.plan
         self.known = known
         if other or self.kit is None:
