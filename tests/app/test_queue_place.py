@@ -5,8 +5,8 @@ from __future__ import annotations
 from types import SimpleNamespace
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QPushButton
+from PyQt6.QtCore import QModelIndex, QPoint, Qt
+from PyQt6.QtWidgets import QApplication, QPushButton
 
 from guide_arc.app.look import theme
 from guide_arc.app.places.queue.model import row_words
@@ -58,9 +58,9 @@ class Quiet:
         pass
 
 
-def page(_folder, words, state):
+def page(_folder, words, state, limit):
     found = [r for r in ROWS if words.lower() in r.client.lower() and state in (None, r.state)]
-    return QueuePage(tuple(found), 3)
+    return QueuePage(tuple(found[:limit]), 3)
 
 
 @pytest.fixture
@@ -94,6 +94,30 @@ def test_a_card_shows_the_dial_the_shape_and_the_pain(place):
     assert LIGHT["off"] in colours_in(place, 1, 104, 122)  # the wedge
     plain = colours_in(place, 2, 104, 122)
     assert LIGHT["off"] not in plain
+
+
+def test_the_list_goes_on_to_its_end_and_stays_where_it_is(qtbot, place, monkeypatch):
+    monkeypatch.setattr(place.sets, "_folder", None)
+    many = tuple(row(i, f"Ada Quill {i:04d}") for i in range(1, 1241))
+    monkeypatch.setattr(set_list, "read_page", lambda _f, _w, _s, limit: QueuePage(many[:limit], 1240))  # fmt: skip
+    place.sets.refresh()
+    model, bar = place.list.model(), place.list.verticalScrollBar()
+    assert model.rowCount() == 500
+    place.sets.choose(3)
+    bar.setValue(bar.maximum())
+    QApplication.processEvents()
+    at = bar.value()
+    assert model.rowCount() == 1000
+    assert bar.value() == at  # more came below; nothing moved
+    bar.setValue(bar.maximum())
+    QApplication.processEvents()
+    assert model.rowCount() == 1240
+    assert not model.canFetchMore(QModelIndex())
+    assert place.sets.chosen == 3
+    assert place.sets.position(1240) == (1240, 1240)
+    # Another search begins with its first rows again.
+    place.sets.search("quill")
+    assert 500 <= model.rowCount() < 1240
 
 
 def test_a_row_reads_as_a_sentence():

@@ -15,10 +15,11 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.library.client_export import write_all
 from guide_arc.library.client_sheet import read_sheet
 from guide_arc.library.clients import Clients
+from guide_arc.library.errors import BadLibrary
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.reviewing import review_and_keep
-from guide_arc.library.store import BadLibrary, Library
+from guide_arc.library.store import Library
 from guide_arc.standards.loader import standard
 
 KNOWN = Client(

@@ -26,9 +26,10 @@ from guide_arc.formats.errors import BadFile
 from guide_arc.library.bundles import take_bundle, write_set
 from guide_arc.library.clip_folder import ClipFolder
 from guide_arc.library.clip_sets import ClipDetails, ClipSets, marks_of, marks_text
+from guide_arc.library.errors import BadLibrary
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.reviewing import review_and_keep
-from guide_arc.library.store import BadLibrary, Library
+from guide_arc.library.store import Library
 
 DETAILS = ClipDetails(
     "Esme Rook", "rope-pushdown", "locked", "left", load_kg=12.5, recorded="2031-03-28T11:45"

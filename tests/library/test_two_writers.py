@@ -11,7 +11,8 @@ import pytest
 
 from guide_arc.library import store
 from guide_arc.library.clients import Clients
-from guide_arc.library.store import BadLibrary, Library
+from guide_arc.library.errors import BadLibrary
+from guide_arc.library.store import Library
 
 WRITERS, WRITES = 4, 40
 

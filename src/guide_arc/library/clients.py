@@ -19,7 +19,8 @@ from guide_arc.core.planning.kept_set import KeptSet, Said
 from guide_arc.core.planning.racks import rack_of
 from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.formats.client_json import client_of, client_text
-from guide_arc.library.store import ERASED, BadLibrary, Library, Removed, client_named
+from guide_arc.library.errors import BadLibrary
+from guide_arc.library.store import ERASED, Library, Removed, client_named
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow
 from guide_arc.library.traces import trace_from
 

@@ -35,6 +35,10 @@ class QueueRow(NamedTuple):
     has_track: bool = True
 
 
+# Rows that are read at a time.
+PAGE: Final = 500
+
+
 class QueuePage(NamedTuple):
     """The rows that match, most in need first, how many sets wait in all, and about how long they will take."""
 
@@ -92,7 +96,7 @@ def rows_of(found: Iterable[Sequence[Any]]) -> tuple[QueueRow, ...]:
 
 
 def read_page(
-    folder: Path, words: str = "", state: str | None = "waiting", limit: int = 500
+    folder: Path, words: str = "", state: str | None = "waiting", limit: int = PAGE
 ) -> QueuePage | None:
     """The queue straight from a library's file; None where it is not there yet, or of another form."""
     file = folder / "library.sqlite"

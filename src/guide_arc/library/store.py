@@ -29,6 +29,8 @@ from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.track_file import parse_track
+from guide_arc.library.backups import copy_of
+from guide_arc.library.errors import BadLibrary
 from guide_arc.library.queue_rows import FORM, QueueRow, rows_of, statement
 from guide_arc.library.records import (
     REVIEWED,
@@ -71,10 +73,6 @@ class Removed:
     review: Mapping[str, Any] | None
     files: tuple[tuple[type[TrackRow | ClipRow], Mapping[str, Any]], ...]
     when_reviewed: tuple[Mapping[str, Any], ...] = ()
-
-
-class BadLibrary(BadInput):
-    """The library can't be opened; the sentence says why and what to do."""
 
 
 class Library:
@@ -159,9 +157,7 @@ class Library:
             return
         if at is not None:
             stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S")
-            shutil.copy2(
-                self.folder / "library.sqlite", self.folder / f"library-before-{stamp}.sqlite"
-            )
+            copy_of(self.folder / "library.sqlite", self.folder / f"library-before-{stamp}.sqlite")
         from alembic import command  # noqa: PLC0415 - slow to load and seldom needed
         from alembic.config import Config  # noqa: PLC0415
 

@@ -7,7 +7,7 @@ from typing import Any, Final
 from guide_arc.app.contract.app import App
 from guide_arc.app.contract.job import Job, Progress
 from guide_arc.app.contract.signal import Signal
-from guide_arc.library.queue_rows import QueuePage, QueueRow, read_page
+from guide_arc.library.queue_rows import PAGE, QueuePage, QueueRow, read_page
 
 STATES: Final[tuple[tuple[str, str | None], ...]] = (
     ("waiting", "waiting"),
@@ -32,6 +32,8 @@ class SetList:
         self.rows: tuple[QueueRow, ...] = ()
         self.waiting = 0
         self.takes_s = 0.0
+        # How many rows are asked for; the list asks for more as it is scrolled.
+        self.asked = PAGE
         self.chosen: int | None = None
         self.loaded = False
 
@@ -39,16 +41,16 @@ class SetList:
 
     def read_at_once(self) -> None:
         """The rows straight from the file, for the first picture; nothing where that can't be."""
-        page = read_page(self._folder, self.words, self.state)
+        page = read_page(self._folder, self.words, self.state, self.asked)
         if page is not None:
             self._take(page)
 
     def refresh(self) -> None:
         """Ask again, keeping the choice where it is still there."""
-        words, state, folder = self.words, self.state, self._folder
+        words, state, folder, asked = self.words, self.state, self._folder, self.asked
 
         def read(_library: object, _progress: Progress) -> QueuePage | None:
-            return read_page(folder, words, state)
+            return read_page(folder, words, state, asked)
 
         # Straight from the file: this works before the library is loaded, and beside any writer.
         self._app.start(Job("", read, "queue", "now", needs_library=False), self._came)
@@ -67,12 +69,23 @@ class SetList:
 
     def search(self, words: str) -> None:
         if words != self.words:
-            self.words = words
+            self.words, self.asked = words, PAGE
             self.refresh()
 
     def show_state(self, state: str | None) -> None:
         if state != self.state:
-            self.state = state
+            self.state, self.asked = state, PAGE
+            self.refresh()
+
+    @property
+    def has_more(self) -> bool:
+        """Whether there may be rows after those that were read."""
+        return len(self.rows) >= self.asked
+
+    def read_more(self) -> None:
+        """The rows that follow, a page of them."""
+        if self.has_more:
+            self.asked = len(self.rows) + PAGE
             self.refresh()
 
     # Choosing

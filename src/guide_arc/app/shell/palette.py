@@ -14,13 +14,13 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QListWidgetItem,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
 from guide_arc.app.contract.command import Command
 from guide_arc.app.contract.registry import Registry
+from guide_arc.app.widgets.panels import scrolled
 
 
 class Palette(QDialog):
@@ -101,10 +101,7 @@ class KeysPage(QDialog):
                 self._line(grid, row, command)
                 row += 1
         grid.setColumnStretch(2, 1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(inside)
+        scroll = scrolled(inside, keys=True)
         box = QVBoxLayout(self)
         box.addWidget(scroll)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QFrame, QLabel
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFrame, QLabel, QScrollArea, QWidget
 
 
 def panel() -> QFrame:
@@ -10,6 +11,17 @@ def panel() -> QFrame:
     frame = QFrame()
     frame.setObjectName("panel")
     return frame
+
+
+def scrolled(inside: QWidget, *, keys: bool = False) -> QScrollArea:
+    """A part that scrolls up and down where it is taller than its room. keys : whether it takes the focus"""
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    if not keys:
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    area.setWidget(inside)
+    return area
 
 
 def heading(words: str) -> QLabel:

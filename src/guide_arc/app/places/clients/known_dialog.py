@@ -6,7 +6,6 @@ from dataclasses import replace
 from datetime import date
 from typing import Final
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -14,7 +13,6 @@ from PyQt6.QtWidgets import (
     QGridLayout,
     QLineEdit,
     QPlainTextEdit,
-    QScrollArea,
     QSpinBox,
     QWidget,
 )
@@ -30,6 +28,7 @@ from guide_arc.app.places.clients.typed import (
     stature_words,
 )
 from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.app.widgets.panels import scrolled
 from guide_arc.core.model.client import PLACES, Client
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.planning.racks import RACKS
@@ -106,10 +105,7 @@ class KnownDialog(AskingDialog):
         )
         inner = QWidget()
         inner.setLayout(form)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setWidget(inner)
+        area = scrolled(inner, keys=True)
         self.box.addWidget(area, 1)
         self.finish()
 

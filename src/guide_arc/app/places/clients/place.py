@@ -14,7 +14,6 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QListWidgetItem,
-    QScrollArea,
     QStackedLayout,
     QVBoxLayout,
     QWidget,
@@ -25,7 +24,7 @@ from guide_arc.app.places.clients.client_card import ClientCard
 from guide_arc.app.places.clients.model import ClientsModel
 from guide_arc.app.places.clients.sheets import CourseView, CuesView, FeltView, WeeksView
 from guide_arc.app.services.program import Program
-from guide_arc.app.widgets.panels import heading, panel
+from guide_arc.app.widgets.panels import heading, panel, scrolled
 from guide_arc.core.model.client import Client
 from guide_arc.drawings.days import day_words
 from guide_arc.drawings.words import next_words
@@ -282,11 +281,7 @@ def _sheet(title: str, hint: str, view: QWidget) -> QFrame:
         label.setObjectName("hint")
         row.addWidget(label)
     box.addLayout(row)
-    area = QScrollArea()
-    area.setWidgetResizable(True)
-    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-    area.setWidget(view)
+    area = scrolled(view)
     box.addWidget(area, 1)
     return frame
 

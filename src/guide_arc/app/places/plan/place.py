@@ -14,7 +14,6 @@ from PyQt6.QtWidgets import (
     QInputDialog,
     QLabel,
     QMessageBox,
-    QScrollArea,
     QStackedLayout,
     QVBoxLayout,
     QWidget,
@@ -32,7 +31,7 @@ from guide_arc.app.places.plan.sheets import (
 from guide_arc.app.places.plan.weeks_page import WeeksPage
 from guide_arc.app.services.program import Program
 from guide_arc.app.widgets.asking import ask_words
-from guide_arc.app.widgets.panels import heading, panel
+from guide_arc.app.widgets.panels import heading, panel, scrolled
 from guide_arc.core.planning.plan import preference_words, sore_for
 from guide_arc.core.planning.scheme import PLAIN_SCHEME
 from guide_arc.drawings.days import day_words
@@ -86,11 +85,7 @@ class PlanPlace(QWidget):
         box = QVBoxLayout(left)
         box.setContentsMargins(2, 8, 2, 4)
         box.addLayout(_row(heading("Lines"), None, self.order))
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        area.setWidget(self.lines)
+        area = scrolled(self.lines)
         box.addWidget(area, 1)
         right = panel()
         box = QVBoxLayout(right)

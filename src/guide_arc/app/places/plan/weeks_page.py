@@ -5,12 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Final
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from guide_arc.app.places.plan.model import PlanModel
 from guide_arc.app.places.plan.sheets import BoardView
-from guide_arc.app.widgets.panels import heading, panel
+from guide_arc.app.widgets.panels import heading, panel, scrolled
 from guide_arc.core.planning.board import CardLine
 from guide_arc.drawings.days import day_words
 
@@ -40,11 +39,7 @@ class WeeksPage(QWidget):
         top.addStretch(1)
         top.addWidget(self.day)
         box.addLayout(top)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        area.setWidget(self.board)
+        area = scrolled(self.board)
         box.addWidget(area, 1)
         told = QHBoxLayout()
         told.setContentsMargins(12, 0, 12, 0)

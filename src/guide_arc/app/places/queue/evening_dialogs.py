@@ -5,7 +5,6 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING, Final
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import (
     QCheckBox,
@@ -14,13 +13,13 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QLabel,
     QPlainTextEdit,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
 from guide_arc.app.places.queue.model import row_words
 from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.app.widgets.panels import scrolled
 from guide_arc.core.model.errors import BadInput
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.library.queue_rows import QueueRow
@@ -60,10 +59,7 @@ class CleanDialog(AskingDialog):
             lines.addWidget(box)
             lines.addWidget(told)
         lines.addStretch(1)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setWidget(inner)
+        area = scrolled(inner, keys=True)
         self.box.addWidget(words)
         self.box.addWidget(area, 1)
         self.finish()

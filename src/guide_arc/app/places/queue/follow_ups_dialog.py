@@ -6,19 +6,18 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import TYPE_CHECKING, Final
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QCheckBox,
     QDialogButtonBox,
     QHBoxLayout,
     QLabel,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
 from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.app.widgets.panels import scrolled
 from guide_arc.drawings.days import short_day
 
 if TYPE_CHECKING:
@@ -82,10 +81,7 @@ class FollowUpsDialog(AskingDialog):
             nothing.setWordWrap(True)
             lines.addWidget(nothing)
         lines.addStretch(1)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setWidget(inner)
+        area = scrolled(inner, keys=True)
         self.later = QPushButton("A week later")
         self.later.setAutoDefault(False)
         self.later.clicked.connect(self._put_off)

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QLabel, QVBoxLayout, QWidget
 
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.places.review.views import CompareView
+from guide_arc.app.widgets.panels import scrolled
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.review.compare import Taken, compare, whole_set
 from guide_arc.drawings.comparison import ComparisonState
@@ -42,11 +43,7 @@ class ComparePanel(QWidget):
         self.note.setWordWrap(True)
         box.addWidget(self.note)
         self.view = CompareView(model, colours)
-        self.area = QScrollArea()
-        self.area.setWidgetResizable(True)
-        self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.area.setWidget(self.view)
+        self.area = scrolled(self.view)
         box.addWidget(self.area, 1)
 
     def offer(self, earlier: list[EarlierSet]) -> None:

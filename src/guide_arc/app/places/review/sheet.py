@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QMenu,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -27,6 +26,7 @@ from guide_arc.app.places.review.stage_view import Stages
 from guide_arc.app.places.review.timeline import RibbonView, TraceView
 from guide_arc.app.places.review.views import DialView, NumbersView, PathView, ShelfView
 from guide_arc.app.widgets.clip_frames import ClipFrames
+from guide_arc.app.widgets.panels import scrolled
 from guide_arc.app.widgets.tabs import Tabs
 from guide_arc.core.planning.pain import STOP
 from guide_arc.drawings.traces import MOST, Trace, can_show, trace_words
@@ -124,11 +124,7 @@ class ReviewSheet(QWidget):
         self._share_rows(*_TEMPO_ROWS)
 
     def _right(self) -> QVBoxLayout:
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        scroll.setWidget(self.numbers)
+        scroll = scrolled(self.numbers)
         self.right = Tabs(
             {"What to say": self.findings, "Numbers": scroll, "Compare": self.compare},
             {"Numbers": "Every rep in figures (J)", "Compare": "Against another set or rep (C)"},

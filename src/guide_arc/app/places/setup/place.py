@@ -15,7 +15,6 @@ from PyQt6.QtWidgets import (
     QInputDialog,
     QLabel,
     QPushButton,
-    QScrollArea,
     QStackedLayout,
     QVBoxLayout,
     QWidget,
@@ -28,7 +27,7 @@ from guide_arc.app.places.setup.room_dialog import RoomDialog
 from guide_arc.app.places.setup.sheets import BodyView, DialView, FoundView, MeaningView, StripView
 from guide_arc.app.services.program import Program
 from guide_arc.app.widgets.asking import ask_which, ask_words
-from guide_arc.app.widgets.panels import heading, hint, panel
+from guide_arc.app.widgets.panels import heading, hint, panel, scrolled
 from guide_arc.core.mechanics.find_setup import Wish
 from guide_arc.core.mechanics.kit import Cable, Chain, FreeWeight
 from guide_arc.drawings.setup_sheet import LOOKS, Look
@@ -159,11 +158,7 @@ class SetupPlace(QWidget):
         find.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         find.clicked.connect(self.model.find)
         box.addWidget(find)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        area.setWidget(self.found)
+        area = scrolled(self.found)
         box.addWidget(area, 1)
         return frame
 
