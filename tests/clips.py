@@ -91,7 +91,7 @@ def small_film(path: Path, id: str = "rope-pushdown", view: str = "left", **more
     """A short film of two reps, 640 pixels wide."""
     reps = more.pop("reps", 2)
     script = Script(reps=reps, opening_s=0.6, stature_m=1.75, faults=more.pop("faults", {}))
-    filming = Filming(view, 640, 360, **more)  # type: ignore[arg-type]
+    filming = Filming(view, 640, 360, **{"rate_hz": 20.0, **more})  # type: ignore[arg-type]
     filmed = film(path, standard(id), script, filming, 5)
     return SmallFilm(inspect_video(path), filmed)
 

@@ -75,31 +75,31 @@ def _covered(film: SmallFilm, path: Path, start: int, stop: int) -> SmallFilm:
 def test_what_is_hidden_is_doubted_and_found_again(
     tmp_path: Path, pushdown_film: SmallFilm
 ) -> None:
-    hidden = _covered(pushdown_film, tmp_path / "h.mp4", 50, 66)
+    hidden = _covered(pushdown_film, tmp_path / "h.mp4", 33, 44)
     found = MarkedPoints().track(hidden.clip, hidden.marks(), _quiet)
     errors = _errors(found, hidden)
     wrist = found.names.index("left_wrist")
-    assert found.doubted[54:64, wrist].all()
+    assert found.doubted[36:42, wrist].all()
     lost = errors > 8.0
     assert not lost.any() or found.doubted[lost].mean() > 0.9
     knee = found.names.index("left_knee")
-    assert not found.doubted[50:66, knee].any()
+    assert not found.doubted[33:44, knee].any()
     assert (errors[-10:, wrist] < 4.0).all()
 
 
 def test_a_correction_holds_from_both_sides(tmp_path: Path, pushdown_film: SmallFilm) -> None:
-    hidden = _covered(pushdown_film, tmp_path / "h.mp4", 50, 66)
+    hidden = _covered(pushdown_film, tmp_path / "h.mp4", 33, 44)
     marks = hidden.marks()
     for name in ("left_elbow", "left_wrist", "left_knuckles"):
-        x, y = hidden.truth(name)[58]
-        marks = marks.with_mark(name, Mark(58, float(x), float(y)))
+        x, y = hidden.truth(name)[38]
+        marks = marks.with_mark(name, Mark(38, float(x), float(y)))
     found = MarkedPoints().track(hidden.clip, marks, _quiet)
     wrist = found.names.index("left_wrist")
-    assert tuple(found.position[58, wrist]) == pytest.approx(
-        tuple(hidden.truth("left_wrist")[58]), abs=0.01
+    assert tuple(found.position[38, wrist]) == pytest.approx(
+        tuple(hidden.truth("left_wrist")[38]), abs=0.01
     )
-    assert not found.doubted[58, wrist]
-    assert found.confidence[58, wrist] == 1.0
+    assert not found.doubted[38, wrist]
+    assert found.confidence[38, wrist] == 1.0
 
 
 def test_kit_without_limbs_is_followed_too(pushdown_film: SmallFilm) -> None:

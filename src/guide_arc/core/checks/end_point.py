@@ -24,7 +24,7 @@ from guide_arc.core.checks.context import (
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.kinematics.endpoints import TARGETS, Target
-from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.kinematics.vectors import Array, median, seen_median
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
@@ -72,12 +72,12 @@ def _value(  # noqa: PLR0913
     seen = missing[near & np.isfinite(missing)]
     if not len(seen):
         return None
-    trunk_m = float(np.nanmedian(ctx.body.trunk_m))
+    trunk_m = seen_median(ctx.body.trunk_m)
     part = "wrist" if target.part == "hand" else target.part
-    u = np.nanmedian(ctx.body.cleaned.sigma(f"{side}_{part}")[near]) * np.sqrt(2.0) / trunk_m
+    u = seen_median(ctx.body.cleaned.sigma(f"{side}_{part}")[near]) * np.sqrt(2.0) / trunk_m
     pictured = ctx.body.cleaned.track.view != "none"
     u_pct = np.hypot(100.0 * u, CHECK.end_point_picture_u_pct if pictured else 0.0)
-    return RepValue(rep.number, float(np.median(seen)), float(u_pct), at_s)
+    return RepValue(rep.number, median(seen), float(u_pct), at_s)
 
 
 def _words(target: Target, value: float) -> str:

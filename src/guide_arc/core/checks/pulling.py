@@ -8,7 +8,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.checks.context import SetContext, cannot_tell
-from guide_arc.core.kinematics.vectors import Array, span_of
+from guide_arc.core.kinematics.vectors import Array, seen_median, span_of
 from guide_arc.core.mechanics.pull import Pull, pull_of
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
@@ -71,5 +71,5 @@ def lift_of(ctx: SetContext, side: Side, rep: Rep, pull: Pull, joint: str) -> Li
     sigma = np.hypot(body.cleaned.sigma(f"{side}_wrist"), body.cleaned.sigma(f"{side}_{joint}"))
     return Lift(
         share, place[seen], pull.toward[window][seen], float(np.radians(abs(turn))),
-        float(np.nanmedian(sigma)),
+        seen_median(sigma),
     )  # fmt: skip

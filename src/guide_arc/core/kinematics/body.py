@@ -38,7 +38,7 @@ from guide_arc.core.kinematics.measures import (
     trunk_side_lean_flat,
 )
 from guide_arc.core.kinematics.rules import BODY_RULES, PICTURE
-from guide_arc.core.kinematics.vectors import Array, length, median, unit
+from guide_arc.core.kinematics.vectors import Array, length, median, seen_median, unit
 from guide_arc.core.kinematics.views import hidden_axis, near_side, shows
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.quantity import Series
@@ -172,7 +172,7 @@ class Body:
             wanted = {n: self.points[n] for n in DEFINITIONS["shoulder_hike"].points(side)}
             gap = ear_gap(wanted, side)
             u = self._propagate(wanted, lambda p: ear_gap(p, side))
-            trunk_m = float(np.nanmedian(self.trunk_m))
+            trunk_m = seen_median(self.trunk_m)
             lowest = float(np.nanpercentile(gap, 95))
             value = 100.0 * (lowest - gap) / trunk_m
             self._done[name] = Series(name, "pct", value, 100.0 * u / trunk_m)
@@ -374,9 +374,9 @@ class Body:
         quiet = self.quiet
         if quiet is None or not np.isfinite(gap[quiet]).any():
             return np.full_like(gap, np.nan), np.full_like(u, np.nan)
-        rest = float(np.nanmedian(gap[quiet]))
-        trunk_m = float(np.nanmedian(self.trunk_m[quiet]))
-        rest_u = float(np.nanmedian(u[quiet])) / 2.0
+        rest = seen_median(gap[quiet])
+        trunk_m = seen_median(self.trunk_m[quiet])
+        rest_u = seen_median(u[quiet]) / 2.0
         return 100.0 * (rest - gap) / trunk_m, 100.0 * np.hypot(u, rest_u) / trunk_m
 
     @cached_property

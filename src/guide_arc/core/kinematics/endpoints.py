@@ -16,7 +16,7 @@ from typing import Final, Protocol
 import numpy as np
 
 from guide_arc.core.kinematics.measures import Points, middle
-from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.kinematics.vectors import Array, seen_median
 from guide_arc.core.model.landmarks import Side
 
 _FRONT_PCT: Final = 100.0 / 6.0
@@ -74,7 +74,7 @@ def hand(body: Framed, side: Side) -> Array:
 def _along(body: Framed, row: int, from_m: Array, to_m: Array) -> Array:
     """From one point to another along a trunk axis (0 left, 1 up, 2 ahead), % of the trunk."""
     gap = np.einsum("ti,ti->t", body.trunk_frame[:, row], to_m - from_m)
-    out: Array = 100.0 * gap / np.nanmedian(body.trunk_m)
+    out: Array = 100.0 * gap / seen_median(body.trunk_m)
     return out
 
 
@@ -120,14 +120,14 @@ def _fist_short(body: Framed, side: Side) -> Array:
 
 def _upper_arm_level(body: Framed, side: Side) -> Array:
     drop = body.points[f"{side}_shoulder"] - body.points[f"{side}_elbow"]
-    out: Array = 100.0 * drop[:, 1] / np.nanmedian(body.trunk_m)
+    out: Array = 100.0 * drop[:, 1] / seen_median(body.trunk_m)
     return out
 
 
 def _opposite_knee(body: Framed, side: Side) -> Array:
     other = "right" if side == "left" else "left"
     gap = body.points[f"{side}_elbow"][:, 0] - body.points[f"{other}_knee"][:, 0]
-    out: Array = 100.0 * gap / np.nanmedian(body.trunk_m)
+    out: Array = 100.0 * gap / seen_median(body.trunk_m)
     return out if side == "left" else -out
 
 

@@ -65,6 +65,11 @@ def median(values: Array) -> float:
     return float(0.5 * (ordered[(count - 1) // 2] + ordered[count // 2]))
 
 
+def seen_median(values: Array) -> float:
+    """The median of the finite ones among a few values, in one dimension; NaN of none."""
+    return median(values[np.isfinite(values)])
+
+
 def span_of(time_s: Array, start_s: float, end_s: float) -> slice:
     """The samples from a start to an end, at least one."""
     a, b = np.searchsorted(time_s, (start_s, end_s))

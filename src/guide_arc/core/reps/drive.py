@@ -13,7 +13,15 @@ from guide_arc.core.kinematics.guide import arm_directions, poses_along, trunk_a
 from guide_arc.core.kinematics.path import departure, guide_back, guide_of
 from guide_arc.core.kinematics.rules import BODY_RULES
 from guide_arc.core.kinematics.smoothing import Smoother
-from guide_arc.core.kinematics.vectors import Array, Flags, angle_deg, length, span_of
+from guide_arc.core.kinematics.vectors import (
+    Array,
+    Flags,
+    angle_deg,
+    length,
+    median,
+    seen_median,
+    span_of,
+)
 from guide_arc.core.kinematics.views import hidden_axis, near_side
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Span, WorkSide
@@ -188,7 +196,7 @@ def _turned_side(body: Body, standard: Standard, drive: DriveSignal) -> Side:
 def _own_side(drives: dict[Side, DriveSignal], intended: Range) -> dict[Side, DriveSignal]:
     """A trunk that leans to one side is one side's work: the side whose range it keeps to."""
     middle = 0.5 * (intended.from_deg + intended.to_deg)
-    off = {s: abs(d.degrees(float(np.median(d.lift_deg))) - middle) for s, d in drives.items()}
+    off = {s: abs(d.degrees(median(d.lift_deg)) - middle) for s, d in drives.items()}
     side = min(SIDES, key=lambda s: off[s])
     return {side: drives[side]}
 
@@ -199,7 +207,7 @@ def leaves_picture(standard: Standard, view: View) -> bool:
     if near_side(view) is None or standard.drive != "elbow_flexion":
         return False
     limbs = arm_directions(poses_along(standard, np.linspace(0.0, 1.0, 21)))
-    return max(float(np.median(np.abs(limb[:, 0]))) for limb in limbs) > REP.across_sine
+    return max(median(np.abs(limb[:, 0])) for limb in limbs) > REP.across_sine
 
 
 def times_truly(standard: Standard, measure: str, view: View) -> bool:
@@ -287,7 +295,7 @@ def both_arms(left: DriveSignal, right: DriveSignal) -> DriveSignal:
 def _on_grid(
     time_s: Array, value: Array, u: Array, side: Side, measure: str, intended: Range
 ) -> DriveSignal:
-    step = max(float(np.median(np.diff(time_s))), 1.0 / _FASTEST_GRID_HZ)
+    step = max(median(np.diff(time_s)), 1.0 / _FASTEST_GRID_HZ)
     grid = np.arange(time_s[0], time_s[-1] + 0.5 * step, step)
     seen = np.isfinite(value)
     if measure == "shoulder_plane":
@@ -303,5 +311,5 @@ def _on_grid(
         time_s=grid,
         lift_deg=intended.direction * filled,
         known=known,
-        noise_deg=float(np.nanmedian(u)),
+        noise_deg=seen_median(u),
     )

@@ -14,7 +14,7 @@ import numpy as np
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.guide import arm_path, way_back
 from guide_arc.core.kinematics.measures import middle
-from guide_arc.core.kinematics.vectors import Array, Flags, length
+from guide_arc.core.kinematics.vectors import Array, Flags, length, median, seen_median
 from guide_arc.core.kinematics.views import hidden_axis
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import WorkSide
@@ -68,7 +68,7 @@ def select_reps(
     between = range(inside[0] + 1, inside[-1])
     close = off < SELECT.close * limit
     taken = [bool(good[i]) or (i in between and bool(close[i])) for i in range(len(kept))]
-    large = sizes >= 0.5 * np.median(sizes[good])
+    large = sizes >= 0.5 * median(sizes[good])
     return RepSelection(
         [c for i, c in enumerate(kept) if taken[i]],
         [c for i, c in enumerate(kept) if not taken[i] and close[i] and large[i]],
@@ -147,7 +147,7 @@ def _reference(
     if len(paths) >= SELECT.enough_elsewhere:
         large = np.flatnonzero(sizes >= REP.full_share * sizes.max())
         tried = large[:: max(1, len(large) // _MOST_COMPARED)]
-        apart = [np.nanmedian(_distances(paths, paths[i])) for i in tried]
+        apart = [seen_median(_distances(paths, paths[i])) for i in tried]
         return paths[tried[int(np.argmin(apart))]], SELECT.off_path_arms
     return _arc(body, standard, sides), SELECT.off_standard_arms
 
@@ -213,7 +213,7 @@ def _on_the_spot(body: Body, kept: list[Candidate], good: Flags) -> Flags:
     spots = np.median(hips[at], axis=1)
     usual = np.nanmedian(spots[good], axis=0)
     off = length(spots - usual)
-    spread = np.nanmedian(off[good])
+    spread = seen_median(off[good])
     limit = max(SELECT.spot_m, 4.0 * spread)
     near: Flags = ~(off > limit)
     return near | _another_spot(spots, good & ~near, limit)

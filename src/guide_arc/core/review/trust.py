@@ -9,6 +9,7 @@ import numpy as np
 
 from guide_arc.core.checks.context import DRIVE_WORDS
 from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.vectors import median
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.quantity import Quantity
@@ -36,7 +37,7 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
     measure = repset.reps[0].measure if repset.reps else standard.drive
     us = [body.measure(measure, s).u for s in SIDES if body.shows(measure, s)]
     finite = np.concatenate([u[np.isfinite(u)] for u in us]) if us else np.zeros(0)
-    angle_u = float(np.median(finite)) if len(finite) else float("nan")
+    angle_u = median(finite)
     noise = cleaned.noise_m
     known_scale = track.calibration.px_per_m
     if track.space == "world":
@@ -50,7 +51,7 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
         scale = "no scale"
     known = scale != "no scale" and noise.size > 0
     axes = 3 if track.space == "world" else 2
-    noise_mm = float(np.median(noise)) * 1000.0 * np.sqrt(axes) if known else None
+    noise_mm = median(noise) * 1000.0 * np.sqrt(axes) if known else None
     hidden = dict.fromkeys(f.title.lower() for f in findings if f.verdict == "cannot-tell")
     roll = cleaned.roll
     return Trust(
