@@ -287,6 +287,21 @@ def test_the_weeks_on_a_board_by_keys(window: Hands, library: Library):
     assert not plan_of_client(library, "Cleo Marsh").sessions
 
 
+def test_a_client_without_a_set_has_an_empty_board_and_nothing_to_plan_from(
+    window: Hands, library: Library
+):
+    Clients(library).keep(Client("Nils Corran"))
+    model(window).refresh()
+    window.settle()
+    model(window).choose_client("Nils Corran")
+    window.settle()
+    window.do("plan.board")
+    window.do("plan.four")
+    assert "Nothing was done yet" in window.said
+    assert not plan_of_client(library, "Nils Corran").sessions
+    assert {c.state for w in model(window).board.weeks for c in w.cards} <= {"proposed"}
+
+
 def test_a_session_is_dragged_to_another_day_and_never_into_the_past(window: Hands):
     window.do("plan.board")
     window.do("plan.four")

@@ -98,6 +98,9 @@ def test_a_single_recording_on_another_day_is_no_session_of_its_own():
     assert list(usual) == [0]
     assert set(usual[0]) == {CURL, ROW, RAISE, PRESS}
     assert usual_sessions(knows()) == {}
+    # Without anything done there is nothing to plan from.
+    assert with_weeks(Plan(), knows(), 4) == Plan()
+    assert [w.cards for w in board_of(Plan(), knows())] == [()] * 14
 
 
 def test_the_programme_of_a_far_day_is_that_of_today():

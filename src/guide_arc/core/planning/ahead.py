@@ -12,7 +12,6 @@ from guide_arc.core.planning.plan import (
     PlannedSession,
     dosed,
     ordered,
-    proposed_session,
 )
 from guide_arc.core.planning.rules import PLAN
 
@@ -47,7 +46,8 @@ def usual_sessions(known: Knowledge) -> Mapping[int, tuple[str, ...]]:
 
 
 def with_weeks(plan: Plan, known: Knowledge, count: int) -> Plan:
-    """The plan with sessions for so many weeks ahead. What is planned, and what was done, stays."""
+    """The plan with sessions for so many weeks ahead. What is planned, and what was done, stays; where nothing was
+    done in the last weeks there is nothing to plan from, and the plan is as it was."""
     done = {s.on for s in known.sets}
     schools = {s.standard: s.school for s in known.sets}
     usual = usual_sessions(known)
@@ -56,10 +56,8 @@ def with_weeks(plan: Plan, known: Knowledge, count: int) -> Plan:
         day = known.today + timedelta(days=n)
         if out.session_on(day) or day in done:
             continue
-        if usual and day.weekday() in usual:
+        if day.weekday() in usual:
             lines = [dosed(PlannedLine(id, schools[id]), known, day) for id in usual[day.weekday()]]
             own = tuple(d.line for d in ordered(lines, plan.order, known.client))
             out = out.with_session(PlannedSession(day, own))
-        elif not usual and day.weekday() == 0:
-            out = out.with_session(proposed_session(known, day, plan.order))
     return out

@@ -111,7 +111,12 @@ class BoardModel:
             had = {s.on for s in self._plan.sheet.plan.sessions} if self._plan.sheet else set()
             new = [s.on for s in plan.sessions if s.on not in had]
             if not new:
-                self._program.say("These weeks are planned already.")
+                nothing = self._plan.sheet is not None and not self._plan.sheet.known.sets
+                self._program.say(
+                    "Nothing was done yet to plan from: add exercises to a session (A)."
+                    if nothing
+                    else "Nothing new to plan: these weeks are planned, or nothing was done in the last three."
+                )
                 return
             self._plan.keep(f"Plan {count} weeks", plan, new[0])
             self._program.say(
