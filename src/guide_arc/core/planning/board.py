@@ -72,7 +72,8 @@ def board_of(
     easier = dict(weeks_ahead(known, WEEKS))
     done = _by_day(known.sets)
     sessions = {s.on: s for s in plan.sessions if s.lines and s.on not in done}
-    shown = {proposed.on: proposed} if proposed and proposed.on not in {*sessions, *done} else {}
+    new = proposed is not None and bool(proposed.lines) and proposed.on not in {*sessions, *done}
+    shown = {proposed.on: proposed} if proposed is not None and new else {}
     out = []
     for i in range(-_BEHIND, WEEKS):
         monday = this + i * _WEEK
