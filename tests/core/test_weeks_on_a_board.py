@@ -84,12 +84,25 @@ def test_the_usual_weekdays_and_exercises_are_planned_ahead():
     sets += [done(id, 7 * i, id=50 + 10 * i + k) for i in range(3) for k, id in enumerate(thursday)]
     usual = usual_sessions(knows(*sets))
     assert {w: set(own) for w, own in usual.items()} == {0: set(monday), 3: set(thursday)}
+    assert {o.standard for s in with_weeks(Plan(), knows(*sets), 1).sessions if s.on == days(4) for o in s.lines} == set(monday)  # fmt: skip
     plan = with_weeks(planned((4, (FLY,))), knows(*sets), 4)
     by_day = {(s.on - TODAY).days: {o.standard for o in s.lines} for s in plan.sessions}
     assert sorted(by_day) == [4, 7, 11, 14, 18, 21, 25, 28]
-    assert by_day[4] == {FLY}  # what is planned already stays
-    assert by_day[11] == set(monday)
+    # What is planned already stays, and Mondays go on as the coach has that one.
+    assert by_day[4] == by_day[11] == {FLY}
     assert by_day[28] == set(thursday)
+
+
+def test_the_weeks_go_on_as_the_coach_has_the_first_session():
+    """Around a sore elbow: the coach takes the curl out and the shrug in, once, and the weeks follow."""
+    known = knows(*every_week(3, CURL), sore=(SorePlace("left elbow", TODAY),))
+    plan = with_weeks(planned((4, ("shrug",))), known, 3)
+    assert [((s.on - TODAY).days, [o.standard for o in s.lines]) for s in plan.sessions] == [
+        (4, ["shrug"]), (11, ["shrug"]), (18, ["shrug"]),
+    ]  # fmt: skip
+    assert all(
+        dosed_in(plan, s.lines[0], known, s.on).asked.change != "stop" for s in plan.sessions
+    )
 
 
 def test_a_single_recording_on_another_day_is_no_session_of_its_own():

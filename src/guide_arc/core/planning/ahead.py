@@ -46,8 +46,11 @@ def usual_sessions(known: Knowledge) -> Mapping[int, tuple[str, ...]]:
 
 
 def with_weeks(plan: Plan, known: Knowledge, count: int) -> Plan:
-    """The plan with sessions for so many weeks ahead. What is planned, and what was done, stays; where nothing was
-    done in the last weeks there is nothing to plan from, and the plan is as it was."""
+    """The plan with sessions for so many weeks ahead. What is planned, and what was done, stays.
+
+    A weekday goes on as the coach has it in the last session planned before it, else with what is usual; where
+    nothing was done in the last weeks there is nothing to plan from, and the plan is as it was.
+    """
     done = {s.on for s in known.sets}
     schools = {s.standard: s.school for s in known.sets}
     usual = usual_sessions(known)
@@ -56,7 +59,14 @@ def with_weeks(plan: Plan, known: Knowledge, count: int) -> Plan:
         day = known.today + timedelta(days=n)
         if out.session_on(day) or day in done:
             continue
-        if day.weekday() in usual:
+        own_day = [
+            s
+            for s in plan.sessions
+            if known.today <= s.on < day and s.on.weekday() == day.weekday()
+        ]
+        if own_day:
+            out = out.with_session(PlannedSession(day, own_day[-1].lines))
+        elif day.weekday() in usual:
             lines = [dosed(PlannedLine(id, schools[id]), known, day) for id in usual[day.weekday()]]
             own = tuple(d.line for d in ordered(lines, plan.order, known.client))
             out = out.with_session(PlannedSession(day, own))
