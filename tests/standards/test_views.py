@@ -25,6 +25,16 @@ def test_a_clean_set_from_a_recommended_view_is_counted_and_nothing_is_off(id, v
         assert f"from the {view}; film from the {view}" not in finding.why
 
 
+def test_a_raise_from_the_side_is_told_to_be_filmed_from_the_front():
+    plan = standard("lateral-raise-dumbbell")
+    review = review_set(clean_from(plan, "left", 1.0), plan)
+    [why] = {f.why for f in review.findings if f.rule.name == "range-over"}
+    assert why.endswith("film from the front")
+    assert "range-over" in {
+        f.rule.name for f in review_set(clean_from(plan, "front", 1.0), plan).with_verdict("ok")
+    }
+
+
 @pytest.mark.parametrize(("id", "view"), OTHER_VIEWS[::4])
 def test_a_clean_set_from_a_view_that_is_not_recommended_is_not_called_off(id, view):
     """Every fourth; `bench/proof_from_views.py` goes through all of them."""

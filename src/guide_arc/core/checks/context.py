@@ -201,7 +201,12 @@ def drive_hidden(
     if timed and not unsure_ends and not stands_in:
         return None
     sideways = view in ("front", "back") and drive != "shoulder_plane"
-    how = "film from the side" if sideways else "only a recording in space shows it"
+    frontal = view in SIDES and ctx.standard.recommends("front") and ends_truly(ctx.standard, drive, "front")  # fmt: skip
+    how = (
+        "film from the side" if sideways
+        else "film from the front" if frontal and not ctx.standard.recommends(view)
+        else "only a recording in space shows it"
+    )  # fmt: skip
     what = "the range" if timed else "range and pace"
     why = f"from the {view} {DRIVE_WORDS[drive]}, which sets {what}, does not show truly; {how}"
     return cannot_tell(rule, side, limit, unit, why)
