@@ -28,7 +28,7 @@ from guide_arc.core.model.settings import Correction
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.perform import ArmsAtWork, Script, perform
 from guide_arc.library.demo import ensure_demo_library
-from guide_arc.library.demo_history import fill
+from guide_arc.library.demo_history import fill_weeks
 from guide_arc.library.store import Library
 from guide_arc.standards.from_set.propose import propose
 from guide_arc.standards.loader import standard
@@ -215,7 +215,7 @@ def main() -> None:
         shoot("review-from-the-front-dark")
         _clips(window, shoot)
         _standards(window, shoot)
-        fill(library, lambda _share: None)
+        fill_weeks(library, lambda _share: None)
         _years(window, shoot)
         window.close()
         subprocess.run(

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from concurrent.futures import Executor
+from dataclasses import replace
+
 import pytest
 
-from guide_arc.library import demo
+from guide_arc.library import demo, demo_film
 from guide_arc.library.store import Library
 
 
@@ -56,7 +59,7 @@ def test_one_clip_has_its_landmarks_and_one_waits_for_them(built):
 
 def test_an_evenings_sets_are_all_named_apart():
     sent = demo.sent_sets(14, 3)
-    assert len({demo.file_name(f, ".csv") for f in sent}) == 14
+    assert len({demo_film.file_name(f, ".csv") for f in sent}) == 14
     assert sent == demo.sent_sets(14, 3)
     assert sent != demo.sent_sets(14, 4)
 
@@ -73,5 +76,46 @@ def test_the_stories_are_found(built):
 
 
 def test_it_is_built_once(built, monkeypatch):
-    monkeypatch.setattr(demo, "build", lambda *_a, **_k: pytest.fail("built again"))
+    monkeypatch.setattr(demo, "add_filmed", lambda *_a, **_k: pytest.fail("added again"))
+    monkeypatch.setattr(demo, "_add_clip", lambda *_a, **_k: pytest.fail("added again"))
     demo.ensure_demo_library(built.folder)
+
+
+class AtOnce(Executor):
+    """Helpers that work in this process, one set after the other."""
+
+    def map(self, function, *given):
+        return map(function, *given)
+
+
+def test_filling_that_was_cut_off_goes_on(tmp_path):
+    folder = tmp_path / "demo"
+    assert demo.prepare(folder)
+    assert not demo.prepare(folder)
+    library = Library.open(folder)
+    jobs = [(replace(f, reps=3), i) for i, f in enumerate(demo.FILMED) if not f.done][:4]
+
+    def cut_off(share):
+        if share > 0.4:
+            raise KeyboardInterrupt
+
+    with pytest.raises(KeyboardInterrupt):
+        demo.fill(library, "filled", jobs, cut_off, AtOnce())
+    first = {row.id for row in library.queue()}
+    assert len(first) == 2
+    assert demo.fill(library, "filled", jobs, lambda _share: None, AtOnce()) == 2
+    assert {row.id for row in library.queue()} > first
+    assert len(library.queue()) == 4
+    assert all(row.summary for row in library.queue())
+    assert demo.fill(library, "filled", jobs, lambda _share: None) == 0
+    library.close()
+
+
+def test_an_older_edition_makes_way(tmp_path):
+    folder = tmp_path / "demo"
+    folder.mkdir()
+    (folder / "edition").write_text("1")
+    (folder / "left-over").write_text("x")
+    demo.prepare(folder)
+    assert not (folder / "left-over").exists()
+    assert (folder / "edition").read_text() == demo.EDITION

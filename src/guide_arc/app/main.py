@@ -6,8 +6,9 @@ import signal
 import sys
 import threading
 from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
-from typing import Any
+from typing import Any, Final
 
 from PyQt6.QtCore import QSettings, QTimer
 from PyQt6.QtWidgets import QApplication
@@ -18,6 +19,9 @@ from guide_arc.app.look.theme import icon, load_fonts
 from guide_arc.app.places.entries import ENTRIES
 from guide_arc.app.services.program import Program
 from guide_arc.app.shell.window import Shell
+
+# How often the queue is read anew while sets are added beside the window.
+_SHOWN_EVERY_MS: Final = 500
 
 
 def application() -> QApplication:
@@ -66,12 +70,13 @@ def catch_everything(program: Program) -> Callable[[], None]:
 
 
 def open_window(
-    folder: Path, screenshot: Path | None = None, beside: Job[Any] | None = None
+    folder: Path, screenshot: Path | None = None, beside: Sequence[Job[Any]] = ()
 ) -> int:
     """Show the library in a folder until its window closes; the exit code.
 
-    screenshot : review what waits, save a picture of the worst set there, and stop
-    beside : work that is begun once the window is there
+    beside : work that fills the library once the window is there, one after the other
+    screenshot : do the first of that work alone, review what waits without a review, save a picture of the worst
+        set there, and stop
     """
     app = application()
     shell = open_shell(folder)
@@ -83,35 +88,47 @@ def open_window(
     awake = QTimer()
     awake.start(300)
     awake.timeout.connect(lambda: None)
-    _begin_beside(shell.program, beside if screenshot is None else None)
-    if screenshot is not None:
-        shell.program.library.when_ready(lambda: _review_and_shoot(shell, screenshot))
+    program = shell.program
+    if screenshot is None:
+        program.library.when_ready(lambda: _fill(program, beside, lambda: None))
+    else:
+        shoot = partial(_review_and_shoot, shell, screenshot)
+        program.library.when_ready(lambda: _fill(program, beside[:1], shoot))
     try:
         return app.exec()
     finally:
         go_back()
 
 
-def _begin_beside(program: Program, job: Job[Any] | None) -> None:
-    """Begin work once the library is there; what it changes is shown as it comes."""
-    if job is not None:
-        program.library.when_ready(
-            lambda: program.start(job, lambda _made: program.library.changed.emit(frozenset()))
-        )
+def _fill(program: Program, jobs: Sequence[Job[Any]], then: Callable[[], None]) -> None:
+    """Do some work one after the other; what it adds is shown as it comes."""
+    if not jobs:
+        then()
+        return
+    showing = QTimer(program)
+    showing.timeout.connect(lambda: program.library.changed.emit(frozenset()))
+    showing.start(_SHOWN_EVERY_MS)
+
+    def done(_made: Any) -> None:
+        program.library.changed.emit(frozenset())
+        _fill(program, jobs[1:], then)
+
+    program.start(jobs[0], done, showing.stop)
 
 
 def _review_and_shoot(shell: Shell, target: Path) -> None:
-    """Review what waits, open the set most in need, and take its picture."""
+    """Review what waits without a review, open the set most in need, and take its picture."""
     shell.resize(1280, 800)
     program = shell.program
-    ids = tuple(row.id for row in program.sets.rows if row.has_track)
-    program.measuring.review_again(ids)
+    shell.wait_until_quiet()
+    waiting = [row for row in program.sets.rows if row.has_track]
+    program.measuring.review_again(tuple(row.id for row in waiting if row.summary is None))
     shell.wait_until_quiet()
     if program.sets.chosen is not None:
         program.measuring.open(program.sets.chosen)
     shell.wait_until_quiet()
     target.parent.mkdir(parents=True, exist_ok=True)
     shell.grab().save(str(target))
-    sys.stdout.write(f"reviewed {len(ids)} sets; a picture of the first is in {target}\n")
+    sys.stdout.write(f"{len(waiting)} sets reviewed; a picture of the first is in {target}\n")
     sys.stdout.flush()
     shell.close()

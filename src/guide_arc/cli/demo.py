@@ -21,11 +21,13 @@ def demo(
     """Opens the demo library: a made-up touring company's sets, filmed by the simulated camera."""
     from guide_arc.app.contract.job import Job, later  # noqa: PLC0415
     from guide_arc.app.main import open_window  # noqa: PLC0415 - Qt loads only when a window opens
-    from guide_arc.library.demo import ensure_demo_library  # noqa: PLC0415
+    from guide_arc.library.demo import helpers, prepare  # noqa: PLC0415
     from guide_arc.library.place import demo_library_folder  # noqa: PLC0415
 
     need_display()
     folder = demo_library_folder()
-    ensure_demo_library(folder, fresh=fresh)
-    weeks = Job("Filming the twelve weeks before", later("guide_arc.library.demo_history:fill"))
-    raise typer.Exit(open_window(folder, screenshot=screenshot, beside=weeks))
+    # A new library's helpers come up while the window opens.
+    pool = helpers() if prepare(folder, fresh=fresh) else None
+    waiting = Job("Filming the sets that wait", later("guide_arc.library.demo:fill_waiting", pool))
+    rest = Job("Filming the twelve weeks before", later("guide_arc.library.demo_history:fill_rest"))
+    raise typer.Exit(open_window(folder, screenshot=screenshot, beside=(waiting, rest)))

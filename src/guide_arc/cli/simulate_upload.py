@@ -29,7 +29,8 @@ def simulate_upload(  # noqa: PLR0913
     ] = False,
 ) -> None:
     """Simulated clients film sets and send them to a drop folder, each file bit by bit."""
-    from guide_arc.library.demo import filmed_clip, filmed_track, sent_sets  # noqa: PLC0415
+    from guide_arc.library.demo import filmed_clip, sent_sets  # noqa: PLC0415
+    from guide_arc.library.demo_film import filmed_track  # noqa: PLC0415
 
     rng = np.random.default_rng(seed)
     chosen = sent_sets(sets, seed)

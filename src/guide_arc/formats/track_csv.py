@@ -132,26 +132,16 @@ def _table(
         h.strip(): [] for i, h in enumerate(header) if i not in set(used) and h.strip()
     }
     places = {h.strip(): i for i, h in enumerate(header)}
-    order = np.argsort(used)
-    fast = all_numeric and not _NOT_NUMERIC.search(text)
-    for r, (number, line) in enumerate(rows):
-        cells = line.split(",") if fast else _cells(line, path, number)
+    whole = None if not all_numeric or _NOT_NUMERIC.search(text) else _numbers_of(text, rows, width)
+    if whole is not None:
+        out[:] = whole[:, used]
+    for r, (number, line) in enumerate(rows if whole is None else ()):
+        cells = _cells(line, path, number)
         if len(cells) != width:
             raise BadFile(
                 f"the row has {len(cells)} cells and the header {width}", path=path, line=number,
                 right="every row needs one cell per column",
             )  # fmt: skip
-        if fast:
-            try:
-                whole = (
-                    map(float, cells)
-                    if "" not in cells
-                    else [float(c) if c else math.nan for c in cells]
-                )
-                out[r, order] = list(whole)
-                continue
-            except ValueError:
-                pass
         out[r] = [_number(cells[i], header[i].strip(), path, number) for i in used]
         for name, kept in extra.items():
             kept.append(cells[places[name]])
@@ -165,6 +155,20 @@ def _table(
             right="write a finite number",
         )
     return out, {name: tuple(kept) for name, kept in extra.items()}
+
+
+def _numbers_of(text: str, rows: list[tuple[int, str]], width: int) -> np.ndarray | None:
+    """(rows, width) all cells at once, NaN for empty ones; None where a cell or a row is not as it should be."""
+    if any(line.count(",") != width - 1 for _, line in rows):
+        return None
+    cells = "," + text.replace("\n", ",") + ","
+    while ",," in cells:
+        cells = cells.replace(",,", ",nan,")
+    try:
+        flat = np.fromstring(cells[1:-1], sep=",")
+    except (ValueError, DeprecationWarning):
+        return None
+    return flat.reshape(len(rows), width) if flat.size == len(rows) * width else None
 
 
 def _number(cell: str, column: str, path: Path, line: int) -> float:

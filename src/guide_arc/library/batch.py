@@ -19,8 +19,9 @@ from guide_arc.formats.marker_names import Names
 from guide_arc.formats.track_file import as_kept, read_track
 from guide_arc.library.clip_folder import ClipFolder
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
+from guide_arc.library.kept_forms import KeptForms, kept_forms
 from guide_arc.library.own_standards import OwnStandards
-from guide_arc.library.reviewing import KeptForms, kept_forms, review_of
+from guide_arc.library.reviewing import review_of
 from guide_arc.library.store import Library
 
 Progress = Callable[[float], None]

@@ -8,67 +8,34 @@ from __future__ import annotations
 
 import shutil
 import tempfile
-from collections.abc import Callable, Mapping
-from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass, field, replace
+from collections.abc import Callable
+from concurrent.futures import Executor, ProcessPoolExecutor
+from dataclasses import replace
 from multiprocessing import get_context
 from pathlib import Path
-from typing import Literal
+from typing import Final
 
 import numpy as np
 
 from guide_arc import __version__
 from guide_arc.capture.film.film import Filming, film
 from guide_arc.capture.tracking.simulated import SimulatedTracker
-from guide_arc.core.model.track import LandmarkTrack, View
-from guide_arc.core.review.assess import review_set
-from guide_arc.core.simulate.camera import Camera
-from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
-from guide_arc.core.simulate.perform import ArmsAtWork, Script, perform
-from guide_arc.formats.track_csv import csv_text
+from guide_arc.core.model.track import View
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
+from guide_arc.library.demo_film import Filmed, Made, file_name, make_filmed, script, warm_up
 from guide_arc.library.records import Choice, Decision, SetNotes
-from guide_arc.library.reviewing import KeptForms, kept_forms, review_and_keep
+from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
 from guide_arc.standards.loader import standard
-from guide_arc.standards.tempo import parse_tempo
+
+Progress = Callable[[float], None]
 
 COACH = "Marit Engel"
-EDITION = "5"
-STATURE_M = {
-    "Ada Quill": 1.68, "Benno Hartz": 1.84, "Cleo Marsh": 1.74,
-    "Dario Venn": 1.79, "Esme Rook": 1.62, "Finn Adair": 1.88,
-}  # fmt: skip
-
-
-# A set that came as a clip: with its landmarks found, or still to be marked.
-ClipState = Literal["found", "unmarked"]
-
-
-@dataclass(frozen=True)
-class Filmed:
-    """One set of the demo: who, what, when, and how it went. clip : it is a film, not only landmarks"""
-
-    client: str
-    standard: str
-    recorded: str
-    load_kg: float
-    reps: int
-    school: str | None = None
-    tempo: str | None = None
-    faults: Mapping[str, float] = field(default_factory=dict)
-    fault_from: int = 1
-    view: View = "none"
-    partial: int = 0
-    walk_in: bool = False
-    first_hold_s: float = 0.0
-    arms: ArmsAtWork | None = None
-    pain: bool = False
-    done: bool = False
-    cue: str | None = None
-    clip: ClipState | None = None
-    rate_hz: float = 30.0
-
+EDITION = "6"
+# The settings that keep how many sets are there of each kind.
+_WAITING: Final = "demo-waiting"
+_REVIEWED: Final = "demo-reviewed"
+_CLIPS: Final = "demo-clips"
 
 FILMED: tuple[Filmed, ...] = (
     # Benno's range shrinks when the load jumps.
@@ -115,52 +82,97 @@ FILMED: tuple[Filmed, ...] = (
 )  # fmt: skip
 
 
-def ensure_demo_library(
-    folder: Path, *, fresh: bool = False, progress: Callable[[float], None] | None = None
-) -> None:
-    """Build the demo library where it is missing or of another edition. Whole or not at all."""
+def ensure_demo_library(folder: Path) -> None:
+    """Have the demo library whole, with every set that is to wait in it."""
+    prepare(folder)
+    library = Library.open(folder)
+    try:
+        fill_waiting(library, lambda _share: None)
+        fill_done(library, lambda _share: None)
+        fill_clips(library, lambda _share: None)
+    finally:
+        library.close()
+
+
+def prepare(folder: Path, *, fresh: bool = False) -> bool:
+    """Make an empty demo library where there is none of this edition; whether it was made. Whole or not at all."""
     stamp = folder / "edition"
     if not fresh and stamp.exists() and stamp.read_text() == EDITION:
-        return
+        return False
     building = folder.with_name(folder.name + ".building")
     shutil.rmtree(building, ignore_errors=True)
-    build(building, progress)
+    library = Library.open(building)
+    library.keep_setting("coach", COACH)
+    library.close()
     (building / "edition").write_text(EDITION)
     shutil.rmtree(folder, ignore_errors=True)
     building.rename(folder)
+    return True
 
 
-def build(folder: Path, progress: Callable[[float], None] | None = None) -> None:
-    """Film, add and review every set of the demo into a library at `folder`.
+def fill_waiting(library: Library, progress: Progress, pool: Executor | None = None) -> int:
+    """Film, review and add the sets of landmarks that wait and are not there yet; how many were added."""
+    return fill(library, _WAITING, _tracks(done=False), progress, pool)
 
-    Filming and reviewing run in two helper processes while this one stores what they made.
+
+def fill_done(library: Library, progress: Progress) -> int:
+    """The same for those that are marked reviewed."""
+    return fill(library, _REVIEWED, _tracks(done=True), progress)
+
+
+def _tracks(*, done: bool) -> list[tuple[Filmed, int]]:
+    return [(f, 2031 + i) for i, f in enumerate(FILMED) if not f.clip and f.done == done]
+
+
+def fill_clips(library: Library, progress: Progress) -> int:
+    """The same for the sets that came as clips."""
+    jobs = [(f, 2031 + i) for i, f in enumerate(FILMED) if f.clip]
+    begun = int(library.setting(_CLIPS, "0"))
+    if begun >= len(jobs):
+        return 0
+    with tempfile.TemporaryDirectory() as making, helpers() as pool:
+        coming = [pool.submit(filmed_clip, *job, Path(making)) for job in jobs[begun:]]
+        for i, made in enumerate(coming, begun):
+            progress(i / len(jobs))
+            name, data = made.result()
+            _add_clip(library, jobs[i][0], Path(making) / name, data)
+            library.keep_setting(_CLIPS, str(i + 1))
+    return len(jobs) - begun
+
+
+def fill(
+    library: Library,
+    counter: str,
+    jobs: list[tuple[Filmed, int]],
+    progress: Progress,
+    pool: Executor | None = None,
+) -> int:
+    """Film, review and add what is not there yet of some sets, each with its seed; how many were added.
+
+    counter : the setting that keeps how many are there, so that it goes on where it was cut off
+    pool : the helpers, where they were started before
     """
-    library = Library.open(folder)
-    library.keep_setting("coach", COACH)
-    jobs = [(filmed, 2031 + i) for i, filmed in enumerate(FILMED)]
-    with (
-        ProcessPoolExecutor(2, mp_context=get_context("spawn")) as pool,
-        tempfile.TemporaryDirectory() as making,
-    ):
-        # The films take longest: they are begun first.
-        films = [job for job in jobs if job[0].clip]
-        coming = [pool.submit(filmed_clip, *job, Path(making)) for job in films]
-        tracks = [job for job in jobs if not job[0].clip]
+    begun = int(library.setting(counter, "0"))
+    left = jobs[begun:]
+    if not left:
+        return 0
+    # Filming and reviewing run in helper processes while this one stores what they made.
+    with pool or helpers() as busy:
         for i, ((filmed, _seed), made) in enumerate(
-            zip(tracks, pool.map(make_filmed, tracks), strict=True)
+            zip(left, busy.map(make_filmed, left), strict=True)
         ):
-            if progress:
-                progress(i / len(jobs))
+            progress(i / len(left))
             add_filmed(library, filmed, made)
-        for (filmed, _seed), film_made in zip(films, coming, strict=True):
-            name, data = film_made.result()
-            _add_clip(library, filmed, Path(making) / name, data)
-    library.close()
+            library.keep_setting(counter, str(begun + i + 1))
+    return len(left)
 
 
-def filmed_track(filmed: Filmed, seed: int) -> tuple[str, bytes]:
-    """The name and bytes of a set's track."""
-    return file_name(filmed, ".csv"), csv_text(_track(filmed, seed)).encode()
+def helpers() -> Executor:
+    """Two processes that film and review, on their way up."""
+    pool = ProcessPoolExecutor(2, mp_context=get_context("spawn"))
+    for _ in range(2):
+        pool.submit(warm_up)
+    return pool
 
 
 def filmed_clip(filmed: Filmed, seed: int, making: Path) -> tuple[str, bytes]:
@@ -168,14 +180,8 @@ def filmed_clip(filmed: Filmed, seed: int, making: Path) -> tuple[str, bytes]:
     view: View = filmed.view if filmed.view != "none" else "left"
     target = making / file_name(filmed, f"-{view}.mp4")
     filming = Filming(view, 640, 360, rate_hz=24.0, shake_px=1.0, light=0.08)
-    film(target, standard(filmed.standard, filmed.school), _script(filmed), filming, seed)
+    film(target, standard(filmed.standard, filmed.school), script(filmed), filming, seed)
     return target.name, target.read_bytes()
-
-
-def file_name(filmed: Filmed, ending: str) -> str:
-    """Who, when and what, as a phone's owner would never name it but an upload service does."""
-    first = filmed.client.split(maxsplit=1)[0].lower()
-    return f"{first}-{filmed.recorded[:10]}-{filmed.standard}{ending}"
 
 
 def sent_sets(count: int, seed: int) -> list[Filmed]:
@@ -197,52 +203,6 @@ def sent_sets(count: int, seed: int) -> list[Filmed]:
     return out
 
 
-@dataclass(frozen=True)
-class _Made:
-    """A filmed set: its file, its review, and the finding that its coach would have kept."""
-
-    data: bytes
-    forms: KeptForms
-    worst: str | None
-
-
-def _script(filmed: Filmed) -> Script:
-    return Script(
-        reps=filmed.reps,
-        tempo=parse_tempo(filmed.tempo) if filmed.tempo else None,
-        stature_m=STATURE_M[filmed.client],
-        arms=filmed.arms,
-        partial=filmed.partial,
-        first_hold_s=filmed.first_hold_s,
-        opening="walk-in" if filmed.walk_in else "still",
-        opening_s=LEAST_WALK_IN_S if filmed.walk_in else 2.0,
-        faults=filmed.faults,
-        fault_from=filmed.fault_from,
-        load_kg=filmed.load_kg,
-        recorded=filmed.recorded,
-    )
-
-
-def _track(filmed: Filmed, seed: int) -> LandmarkTrack:
-    noise = 0.0045 if filmed.view == "none" else 1.6
-    camera = Camera(filmed.view, filmed.rate_hz, noise, 0.25 * noise, 0.02)
-    plan = standard(filmed.standard, filmed.school)
-    return perform(plan, _script(filmed), camera, seed).track
-
-
-def make_filmed(job: tuple[Filmed, int]) -> _Made:
-    filmed, seed = job
-    track = _track(filmed, seed)
-    tempo = parse_tempo(filmed.tempo) if filmed.tempo else None
-    review = review_set(track, standard(filmed.standard, filmed.school), tempo)
-    off = review.with_verdict("off")
-    return _Made(
-        csv_text(track).encode(),
-        kept_forms(review),
-        off[0].key if off else None,
-    )
-
-
 def _add_clip(library: Library, filmed: Filmed, source: Path, data: bytes) -> None:
     """Take a film in as a clip would come, and find its landmarks where the demo has them."""
     source.write_bytes(data)
@@ -256,7 +216,7 @@ def _add_clip(library: Library, filmed: Filmed, source: Path, data: bytes) -> No
         review_and_keep(library, set_id, sets.find_landmarks(set_id, SimulatedTracker()))
 
 
-def add_filmed(library: Library, filmed: Filmed, made: _Made) -> None:
+def add_filmed(library: Library, filmed: Filmed, made: Made) -> None:
     set_id, _new = library.add_set(
         made.data, file_name(filmed, ".csv"), client=filmed.client, standard=filmed.standard,
         school=standard(filmed.standard, filmed.school).school.id, tempo=filmed.tempo,

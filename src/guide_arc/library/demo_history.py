@@ -1,20 +1,19 @@
 """The demo's twelve weeks: what the company's performers did before the sets that wait.
 
-They are filmed and reviewed after the demo's library is there, beside the window, and stay from then on.
+They are filmed and reviewed after the sets that wait, beside the window, and stay from then on.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
 from datetime import date, timedelta
-from multiprocessing import get_context
 from typing import Final
 
 from guide_arc.core.model.client import Client, SorePlace
 from guide_arc.library.clients import Clients
-from guide_arc.library.demo import STATURE_M, Filmed, add_filmed, make_filmed
+from guide_arc.library.demo import fill, fill_clips, fill_done
+from guide_arc.library.demo_film import STATURE_M, Filmed
 from guide_arc.library.store import Library
 
 _DONE: Final = "demo-history"
@@ -171,25 +170,20 @@ def _set(  # noqa: PLR0913
     )  # fmt: skip
 
 
-def fill(library: Library, progress: Callable[[float], None]) -> int:
-    """Film, review and add what is not there yet of the twelve weeks; how many sets were added.
+def fill_rest(library: Library, progress: Callable[[float], None]) -> int:
+    """Film, review and add what is not there yet beside the sets that wait; how many were added."""
+    return (
+        fill_done(library, lambda share: progress(0.1 * share))
+        + fill_clips(library, lambda share: progress(0.1 + 0.1 * share))
+        + fill_weeks(library, lambda share: progress(0.2 + 0.8 * share))
+    )
 
-    Goes on where it was cut off.
-    """
-    begun = int(library.setting(_DONE, "0"))
-    sets = [replace(f, rate_hz=20.0) for f in history()]
-    if begun >= len(sets):
-        return 0
-    clients = Clients(library)
-    if begun == 0:
+
+def fill_weeks(library: Library, progress: Callable[[float], None]) -> int:
+    """Those of the twelve weeks alone."""
+    sets = [(replace(f, rate_hz=20.0), 4062 + i) for i, f in enumerate(history())]
+    if library.setting(_DONE, "0") == "0":
+        clients = Clients(library)
         for person in PEOPLE:
             clients.keep(replace(person, stature_m=STATURE_M[person.name]))
-    jobs = [(filmed, 4062 + i) for i, filmed in enumerate(sets)][begun:]
-    with ProcessPoolExecutor(2, mp_context=get_context("spawn")) as pool:
-        for i, ((filmed, _seed), made) in enumerate(
-            zip(jobs, pool.map(make_filmed, jobs), strict=True)
-        ):
-            progress(i / len(jobs))
-            add_filmed(library, filmed, made)
-            library.keep_setting(_DONE, str(begun + i + 1))
-    return len(jobs)
+    return fill(library, _DONE, sets, progress)

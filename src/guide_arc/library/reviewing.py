@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from typing import Any
 
 from guide_arc import __version__
 from guide_arc.core.kinematics.body import Body
@@ -15,20 +14,16 @@ from guide_arc.core.planning.history import NO_PAST, Past
 from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.assess import review_with_body
 from guide_arc.core.review.together import together
-from guide_arc.core.review.trace import trace_of
-from guide_arc.formats.review_json import review_document
 from guide_arc.library.clients import Clients
+from guide_arc.library.kept_forms import kept_forms
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import SetRecord
 from guide_arc.library.setups import as_set_up
 from guide_arc.library.store import Library
-from guide_arc.library.summary import summary_of
-from guide_arc.library.traces import trace_text
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.tempo import parse_tempo
 
 Progress = Callable[[float], None]
-KeptForms = tuple[dict[str, Any], dict[str, Any], str]
 
 
 def compute(  # noqa: PLR0913
@@ -113,8 +108,3 @@ def review_of(
 def keep_review(library: Library, set_id: int, review: Review) -> None:
     """Keep a computed review in place of the one before."""
     library.keep_review(set_id, __version__, *kept_forms(review))
-
-
-def kept_forms(review: Review) -> KeptForms:
-    """A review in the forms in which it is kept: whole, for the queue, and for the years."""
-    return review_document(review), summary_of(review), trace_text(trace_of(review))

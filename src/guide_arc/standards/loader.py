@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import copy
+import json
 import tomllib
 from collections.abc import Iterator
 from functools import cache
@@ -103,6 +104,14 @@ def build(raw: dict[str, Any], name: str, school: str | None = None) -> Standard
     ] + added
     form = _validated(changed, f"{name}, school {chosen}")
     return _value(form, chosen)
+
+
+@cache
+def shown_from() -> dict[str, dict[str, dict[str, str]]]:
+    """By standard, school and check the recordings that show it (`tools/shown_from.py` tries them)."""
+    text = resources.files("guide_arc.standards").joinpath("data/shown-from.json")
+    found: dict[str, dict[str, dict[str, str]]] = json.loads(text.read_text(encoding="utf-8"))
+    return found
 
 
 @cache
@@ -237,6 +246,7 @@ def _value(form: StandardForm, chosen: str) -> Standard:
         views=tuple(form.views.best),
         cautions=tuple(form.cautions),
         rises_on=tuple(form.rises_on),
+        shown_from=shown_from().get(form.id, {}).get(chosen, {}),
         easier=tuple(form.easier),
         harder=tuple(form.harder),
         setup=form.setup,

@@ -10,6 +10,8 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import Standard, Tempo
 from guide_arc.core.model.track import View
@@ -97,6 +99,29 @@ def judged_from(
         progress(i / len(VIEWS))
         out[view] = judged_in(standard, view)
     return out
+
+
+def shown_from(standard: Standard) -> dict[str, str]:
+    """By check the recordings that judge a clean set, as `Standard.shown_from` has them."""
+    found: dict[tuple[str, str], bool] = {}
+    for view in VIEWS:
+        noise = 0.002 if view == "none" else 1.0
+        done = perform(standard, Script(reps=8), Camera(view, 30.0, noise), 5)
+        for f in review_set(done.track, standard).findings:
+            beside = "A" if view in SIDES and _across(standard, f, view) else "N"
+            letter = {"none": "S", "front": "F", "back": "B"}.get(view, beside)
+            key = f.rule.name, letter
+            found[key] = found.get(key, True) and f.verdict != "cannot-tell"
+    return {
+        rule.name: "".join(letter for letter in "SFBNA" if found.get((rule.name, letter)))
+        for rule in standard.checks
+    }
+
+
+def _across(standard: Standard, finding: Finding, view: View) -> bool:
+    """Whether a side view looks across the body at what a finding is about. A single arm is the left."""
+    about = "left" if standard.arms == "one" else finding.side
+    return about not in (view, "both")
 
 
 def judged_in(standard: Standard, view: View) -> dict[str, bool]:

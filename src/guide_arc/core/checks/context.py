@@ -11,13 +11,13 @@ import numpy as np
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.vectors import Array, median, span_of
-from guide_arc.core.kinematics.views import how_to_see, shows
+from guide_arc.core.kinematics.views import shows
 from guide_arc.core.model.finding import Finding, RepVerdict, Verdict, judge
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.standard import CheckRule, Drive, Standard, Tempo
 from guide_arc.core.model.track import View
-from guide_arc.core.reps.drive import ends_truly, times_truly
+from guide_arc.core.reps.drive import ends_truly, hand_times_truly, times_truly
 from guide_arc.core.reps.segment import RepSet
 
 
@@ -116,11 +116,13 @@ def settled(time_s: Array, value: Array) -> Array:
     return out
 
 
-def cannot_tell(rule: CheckRule, side: WorkSide, limit: float, unit: str, why: str) -> Finding:
-    """A finding without a verdict, with what stands in the way."""
+def cannot_tell(  # noqa: PLR0913
+    rule: CheckRule, side: WorkSide, limit: float, unit: str, why: str, *, by_view: bool = False
+) -> Finding:
+    """A finding without a verdict, with what stands in the way. by_view : whether that is the view."""
     return Finding(
         rule=rule, verdict="cannot-tell", side=side, reps=(), value=None, uncertainty=None,
-        limit=limit, unit=unit, at_s=None, says="can't tell", why=why,
+        limit=limit, unit=unit, at_s=None, says="can't tell", why=why, by_view=by_view,
     )  # fmt: skip
 
 
@@ -131,28 +133,30 @@ def hidden(
     worn: WorkSide = side or "both"
     if not ctx.body.shows(measure, side):
         view = ctx.body.cleaned.track.view
-        if ctx.body.points_at_camera(measure):
-            why = f"from the {view} the trunk points at the camera; film from the side"
-        elif shows(view, measure, side):
-            why = "its landmarks are missing from the track"
-        else:
-            how = how_to_see(measure, view, side)
-            why = f"hidden from the {view}; {how}{' to see it' if how.startswith('film') else ''}"
-        return cannot_tell(rule, worn, rule.limit, unit, why)
-    if not ctx.reps_of(worn):
-        return cannot_tell(rule, worn, rule.limit, unit, no_rep(ctx))
-    return None
+        if not ctx.body.points_at_camera(measure) and shows(view, measure, side):
+            return cannot_tell(
+                rule, worn, rule.limit, unit, "its landmarks are missing from the track"
+            )
+        ahead = ctx.body.points_at_camera(measure)
+        why = (
+            f"from the {view} the trunk points at the camera"
+            if ahead
+            else f"hidden from the {view}"
+        )
+        return cannot_tell(rule, worn, rule.limit, unit, why, by_view=True)
+    return None if ctx.reps_of(worn) else no_rep(ctx, rule, worn, unit)
 
 
-def no_rep(ctx: SetContext) -> str:
-    """Why there is no rep to judge: none was found, or the view hides what counts them."""
-    if ctx.repset.drives:
-        return "no rep was found in this recording"
+def no_rep(ctx: SetContext, rule: CheckRule, side: WorkSide, unit: str) -> Finding:
+    """A cannot-tell finding where there is no rep to judge: none was found, or the view hides what counts them."""
     view = ctx.body.cleaned.track.view
-    if view == "none":
-        return "the landmarks that count reps are missing from the track"
-    other = "front" if view in SIDES else "side"
-    return f"the {view} view hides the movement that counts reps; film from the {other}"
+    by_view = not ctx.repset.drives and view != "none"
+    why = (
+        "no rep was found in this recording" if ctx.repset.drives
+        else f"the {view} view hides the movement that counts reps" if by_view
+        else "the landmarks that count reps are missing from the track"
+    )  # fmt: skip
+    return cannot_tell(rule, side, rule.limit, unit, why, by_view=by_view)
 
 
 def leans_to_camera(ctx: SetContext) -> bool:
@@ -162,7 +166,7 @@ def leans_to_camera(ctx: SetContext) -> bool:
 
 
 def looks_shorter(view: View) -> str:
-    return f"from the {view} the leaning trunk looks shorter than it is; film from the side"
+    return f"from the {view} the leaning trunk looks shorter than it is"
 
 
 DRIVE_WORDS: Final[dict[Drive, str]] = {
@@ -190,26 +194,21 @@ def drive_hidden(
     """
     reps = ctx.reps_of(side)
     if not reps:
-        return cannot_tell(rule, side, limit, unit, no_rep(ctx))
+        return no_rep(ctx, rule, side, unit)
     view, drive = ctx.body.cleaned.track.view, ctx.standard.drive
     by, measure = ctx.repset.drives[reps[0].side].by, reps[0].measure
     # How the hand goes was tried on the views that a standard recommends; from others it may turn twice a rep.
-    by_hand = by == "hand" and ctx.standard.recommends(view)
+    by_hand = (
+        by == "hand" and ctx.standard.recommends(view) and hand_times_truly(ctx.standard, view)
+    )
     timed = by_hand or (by not in ("hand", "sweep") and times_truly(ctx.standard, measure, view))
     stands_in = own and measure != drive
     unsure_ends = ends and (by or not ends_truly(ctx.standard, measure, view))
     if timed and not unsure_ends and not stands_in:
         return None
-    sideways = view in ("front", "back") and drive != "shoulder_plane"
-    frontal = view in SIDES and ctx.standard.recommends("front") and ends_truly(ctx.standard, drive, "front")  # fmt: skip
-    how = (
-        "film from the side" if sideways
-        else "film from the front" if frontal and not ctx.standard.recommends(view)
-        else "only a recording in space shows it"
-    )  # fmt: skip
     what = "the range" if timed else "range and pace"
-    why = f"from the {view} {DRIVE_WORDS[drive]}, which sets {what}, does not show truly; {how}"
-    return cannot_tell(rule, side, limit, unit, why)
+    why = f"from the {view} {DRIVE_WORDS[drive]}, which sets {what}, does not show truly"
+    return cannot_tell(rule, side, limit, unit, why, by_view=True)
 
 
 def summarise(

@@ -46,8 +46,8 @@ def elbow_bend_change(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     view = ctx.body.cleaned.track.view
     in_space = view == "none"
     if not bend_shows(ctx.standard, view, CHECK.bend_seen_share * rule.limit):
-        why = f"from the {view} the arm points at the camera; only a recording in space shows its bend"
-        return [cannot_tell(rule, side, rule.limit, "deg", why) for side in ctx.sides]
+        why = f"from the {view} the arm points at the camera"
+        return [cannot_tell(rule, side, rule.limit, "deg", why, by_view=True) for side in ctx.sides]
 
     return per_limb(
         ctx, rule, "elbow_flexion", "deg", value_of, lambda v: f"elbow bend changes by {v:.0f}°"

@@ -37,14 +37,17 @@ def end_point(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.sides:
         if view not in target.views:
-            why = f"hidden from the {view}; film from the {target.views[1]} to see it"
-            out.append(cannot_tell(rule, side, rule.limit, "pct", why))
+            out.append(
+                cannot_tell(rule, side, rule.limit, "pct", f"hidden from the {view}", by_view=True)
+            )
             continue
         if not ctx.reps_of(side):
-            out.append(cannot_tell(rule, side, rule.limit, "pct", no_rep(ctx)))
+            out.append(no_rep(ctx, rule, side, "pct"))
             continue
         if target.along_trunk and leans_to_camera(ctx):
-            out.append(cannot_tell(rule, side, rule.limit, "pct", looks_shorter(view)))
+            out.append(
+                cannot_tell(rule, side, rule.limit, "pct", looks_shorter(view), by_view=True)
+            )
             continue
         missing = target.missing(ctx.body, side)
         values = [

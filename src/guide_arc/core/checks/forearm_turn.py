@@ -33,9 +33,9 @@ from guide_arc.core.model.standard import CheckRule
 def forearm_turn(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.sides:
-        why = _hidden(ctx, side)
-        if why:
-            out.append(cannot_tell(rule, side, rule.limit, "deg", why))
+        blocked = _hidden(ctx, rule, side)
+        if blocked:
+            out.append(blocked)
             continue
         values = [_value(ctx, side, rep) for rep in ctx.reps_of(side)]
         out.append(
@@ -47,12 +47,14 @@ def forearm_turn(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     return out
 
 
-def _hidden(ctx: SetContext, side: Side) -> str:
+def _hidden(ctx: SetContext, rule: CheckRule, side: Side) -> Finding | None:
     if ctx.body.cleaned.track.view != "none":
-        return "a picture hardly shows how the hand is turned; record in space"
+        why = "a picture hardly shows how the hand is turned"
+        return cannot_tell(rule, side, rule.limit, "deg", why, by_view=True)
     if not np.isfinite(ctx.body.points[f"{side}_pinky"][:, 1]).any():
-        return "the landmarks of index and little finger are missing from the track"
-    return ""
+        why = "the landmarks of index and little finger are missing from the track"
+        return cannot_tell(rule, side, rule.limit, "deg", why)
+    return None
 
 
 def _value(ctx: SetContext, side: Side, rep: Rep) -> RepValue | None:

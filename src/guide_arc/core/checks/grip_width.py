@@ -29,8 +29,8 @@ def grip_width(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     view = ctx.body.cleaned.track.view
     for side in ctx.sides:
         if view in ("left", "right"):
-            why = f"hidden from the {view}; only a recording in space shows it"
-            out.append(cannot_tell(rule, side, rule.limit, "deg", why))
+            why = f"hidden from the {view}"
+            out.append(cannot_tell(rule, side, rule.limit, "deg", why, by_view=True))
             continue
         blocked = hidden(ctx, rule, "shoulder_elevation", side, "deg")
         if blocked or not ctx.body.shows_landmarks((f"{side}_wrist",)):

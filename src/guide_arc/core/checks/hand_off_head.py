@@ -37,17 +37,17 @@ def _finding(ctx: SetContext, rule: CheckRule, side: Side) -> Finding:
     body = ctx.body
     view = body.cleaned.track.view
     if near_side(view) not in (None, side):
-        return cannot_tell(rule, side, rule.limit, "pct", f"hidden from the {view}; film from the {side} side to see it")  # fmt: skip
+        return cannot_tell(rule, side, rule.limit, "pct", f"hidden from the {view}", by_view=True)
     start, turn = ctx.standard.trunk
     if view != "none" and turn.twist_deg != start.twist_deg:
-        why = "while the trunk turns a picture does not show it; only a recording in space does"
-        return cannot_tell(rule, side, rule.limit, "pct", why)
+        why = "while the trunk turns a picture does not show it"
+        return cannot_tell(rule, side, rule.limit, "pct", why, by_view=True)
     wrist, ear = f"{side}_wrist", f"{side}_ear"
     if not body.shows_landmarks((wrist, ear)):
         return cannot_tell(rule, side, rule.limit, "pct", "the landmarks of hand and ear are missing from the track")  # fmt: skip
     reps = ctx.reps_of(side)
     if not reps:
-        return cannot_tell(rule, side, rule.limit, "pct", no_rep(ctx))
+        return no_rep(ctx, rule, side, "pct")
     arm_m = body.upper_arm_m[side]
     away = 100.0 * length(body.points[wrist] - body.points[ear]) / arm_m
     u = 100.0 * np.hypot(body.cleaned.sigma(wrist), body.cleaned.sigma(ear)) / arm_m

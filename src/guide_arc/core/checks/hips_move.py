@@ -33,7 +33,7 @@ def hips_move(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     if not ctx.body.shows_landmarks(("left_hip", "right_hip")):
         return [cannot_tell(rule, "both", rule.limit, "pct", "the hips are missing from the track")]
     if not ctx.repset.reps:
-        return [cannot_tell(rule, "both", rule.limit, "pct", no_rep(ctx))]
+        return [no_rep(ctx, rule, "both", "pct")]
     place, u = _place(ctx)
 
     def value_of(rep: Rep) -> RepValue | None:
@@ -56,8 +56,8 @@ def hips_move(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     )  # fmt: skip
     view = ctx.body.cleaned.track.view
     if view in ("front", "back") and finding.verdict in ("ok", "near"):
-        why = f"from the {view} hips that go ahead or back do not show; film from the side"
-        finding = cannot_tell(rule, "both", rule.limit, "pct", why)
+        why = f"from the {view} hips that go ahead or back do not show"
+        finding = cannot_tell(rule, "both", rule.limit, "pct", why, by_view=True)
     return [finding]
 
 

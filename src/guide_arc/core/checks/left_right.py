@@ -25,7 +25,6 @@ from guide_arc.core.checks.ends import arm_ends
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.kinematics.vectors import median
-from guide_arc.core.kinematics.views import how_to_see
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
@@ -38,28 +37,17 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         why = f"only the {ctx.repset.side} arm works in this set"
         return [cannot_tell(rule, "both", rule.limit, ctx.standard.drive_unit, why)]
     if not ctx.repset.reps:
-        return [cannot_tell(rule, "both", rule.limit, ctx.standard.drive_unit, no_rep(ctx))]
+        return [no_rep(ctx, rule, "both", ctx.standard.drive_unit)]
     blocked = drive_hidden(ctx, rule, "both", ctx.standard.drive_unit, rule.limit, ends=True)
     if blocked:
         return [blocked]
     measure = ctx.repset.reps[0].measure
     for side in SIDES:
         if not ctx.body.shows(measure, side):
-            view = ctx.body.cleaned.track.view
-            how = (
-                "film from the front, or in space"
-                if view in ("left", "right")
-                else how_to_see(measure, view, side)
-            )
-            return [
-                cannot_tell(
-                    rule,
-                    "both",
-                    rule.limit,
-                    ctx.standard.drive_unit,
-                    f"the {side} arm is hidden from here; {how}",
-                )
-            ]
+            by_view = ctx.body.cleaned.track.view != "none"
+            why = f"the {side} arm is {'hidden from here' if by_view else 'missing from the track'}"
+            unit = ctx.standard.drive_unit
+            return [cannot_tell(rule, "both", rule.limit, unit, why, by_view=by_view)]
     if ctx.repset.alternating:
         return [_alternating(ctx, rule)]
     ranges = [range_gap(ctx, rep) for rep in ctx.repset.reps]

@@ -25,7 +25,7 @@ def line_of_pull(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.sides:
         if not ctx.reps_of(side):
-            out.append(cannot_tell(rule, side, rule.limit, "deg", no_rep(ctx)))
+            out.append(no_rep(ctx, rule, side, "deg"))
             continue
         pull, blocked = pull_or_why(ctx, rule, side, "deg")
         if pull is None or pull.pulley is None:
@@ -37,8 +37,8 @@ def line_of_pull(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             out.append(cannot_tell(rule, side, rule.limit, "deg", why))
             continue
         if ctx.body.cleaned.track.view != "none":
-            why = "a picture does not show how far off its plane a cable runs; only a recording in space does"
-            out.append(cannot_tell(rule, side, rule.limit, "deg", why))
+            why = "a picture does not show how far off its plane a cable runs"
+            out.append(cannot_tell(rule, side, rule.limit, "deg", why, by_view=True))
             continue
         far = float(np.nanmedian(np.linalg.norm(pull.pulley - pull.hand, axis=1)))
         values = []

@@ -45,7 +45,9 @@ def path_findings(ctx: SetContext, rule: CheckRule, part: Part) -> list[Finding]
             out.append(blocked)
             continue
         if leans_to_camera(ctx) and not ctx.standard.recommends(view):
-            out.append(cannot_tell(rule, side, rule.limit, "pct", looks_shorter(view)))
+            out.append(
+                cannot_tell(rule, side, rule.limit, "pct", looks_shorter(view), by_view=True)
+            )
             continue
         found = departure(ctx.body, ctx.standard, side, part)
         ends = part == "elbow" and view == "none" and ctx.standard.drive == "elbow_flexion"
@@ -57,8 +59,8 @@ def path_findings(ctx: SetContext, rule: CheckRule, part: Part) -> list[Finding]
         finding = summarise(rule, side, values, "pct", lambda _v: f"{_NAME[part]} off its arc")
         partly = view != "none" and not (part == "wrist" and _bar_from_the_side(ctx))
         if partly and finding.verdict in ("ok", "near"):
-            why = f"from the {view} only a part of a departure shows; only a recording in space shows all of it"
-            finding = cannot_tell(rule, side, rule.limit, "pct", why)
+            why = f"from the {view} only a part of a departure shows"
+            finding = cannot_tell(rule, side, rule.limit, "pct", why, by_view=True)
         out.append(finding)
     return out
 

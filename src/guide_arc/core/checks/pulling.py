@@ -47,11 +47,12 @@ def pull_or_why(
     if pull is not None:
         return pull, None
     kit = ctx.standard.pull
-    if kit == "cable":
-        why = "the picture does not show where the cable comes from; mark the pulley, or record in space"
-    else:
-        why = f"where a {kit.replace('-', ' ')} pulls is not known from the recording"
-    return None, cannot_tell(rule, side, rule.limit, unit, why)
+    in_picture = kit == "cable" and ctx.body.cleaned.track.view != "none"
+    why = (
+        "the picture does not show where the cable comes from" if in_picture
+        else f"where a {kit.replace('-', ' ')} pulls is not known from the recording"
+    )  # fmt: skip
+    return None, cannot_tell(rule, side, rule.limit, unit, why, by_view=in_picture)
 
 
 def lift_of(ctx: SetContext, side: Side, rep: Rep, pull: Pull, joint: str) -> Lift | None:

@@ -25,7 +25,7 @@ def slack_zone(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.sides:
         if not ctx.reps_of(side):
-            out.append(cannot_tell(rule, side, rule.limit, "pct", no_rep(ctx)))
+            out.append(no_rep(ctx, rule, side, "pct"))
             continue
         pull, blocked = pull_or_why(ctx, rule, side, "pct")
         if pull is None:
@@ -33,10 +33,8 @@ def slack_zone(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             out.append(blocked)
             continue
         if ctx.body.cleaned.track.view != "none" and ctx.standard.pull == "cable":
-            why = (
-                "a picture does not show the cable's true direction; only a recording in space does"
-            )
-            out.append(cannot_tell(rule, side, rule.limit, "pct", why))
+            why = "a picture does not show the cable's true direction"
+            out.append(cannot_tell(rule, side, rule.limit, "pct", why, by_view=True))
             continue
         values = []
         for rep in ctx.reps_of(side):

@@ -27,9 +27,9 @@ _POINTS: Final = ("neck", "mid_spine")
 
 
 def spine_straight(ctx: SetContext, rule: CheckRule) -> list[Finding]:
-    why = _hidden(ctx)
-    if why:
-        return [cannot_tell(rule, "both", rule.limit, "deg", why)]
+    blocked = _hidden(ctx, rule)
+    if blocked:
+        return [blocked]
     body = ctx.body
     hips, rib, neck = middle(body.points, "hip"), body.points["mid_spine"], body.points["neck"]
     bend = angle_deg(rib - hips, neck - rib)
@@ -50,14 +50,16 @@ def spine_straight(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     ]
 
 
-def _hidden(ctx: SetContext) -> str:
+def _hidden(ctx: SetContext, rule: CheckRule) -> Finding | None:
     body = ctx.body
     view = body.cleaned.track.view
     if view in ("front", "back"):
-        return f"hidden from the {view}; film from the side"
+        why = f"hidden from the {view}"
+        return cannot_tell(rule, "both", rule.limit, "deg", why, by_view=True)
     if not all(name in body.points for name in _POINTS) or not body.shows_landmarks(_POINTS):
-        return "the lowest rib and the base of the neck are not marked; mark both to see it"
-    return no_rep(ctx) if not ctx.repset.reps else ""
+        why = "the lowest rib and the base of the neck are not marked; mark both to see it"
+        return cannot_tell(rule, "both", rule.limit, "deg", why)
+    return None if ctx.repset.reps else no_rep(ctx, rule, "both", "deg")
 
 
 def _gone(ctx: SetContext, rep: Rep) -> float:

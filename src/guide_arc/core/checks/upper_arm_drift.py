@@ -30,8 +30,8 @@ from guide_arc.core.model.standard import CheckRule
 def upper_arm_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     view = ctx.body.cleaned.track.view
     if view in ("front", "back"):
-        why = f"an arm that comes forward is hidden from the {view}; film from the side to see it"
-        return [cannot_tell(rule, side, rule.limit, "deg", why) for side in ctx.sides]
+        why = f"an arm that comes forward is hidden from the {view}"
+        return [cannot_tell(rule, side, rule.limit, "deg", why, by_view=True) for side in ctx.sides]
     time = ctx.body.time_s
     arms: dict[Side, tuple[Array, Array]] = {}
 

@@ -32,6 +32,7 @@ class Finding:
     why : for cannot-tell, what stands in the way and which recording would show it
     allowed : off only in the last reps, which the coach allows to be loose
     way : in which of the ways that its check knows it departs, such as "back" or "start"
+    by_view : for cannot-tell, whether it is the view that hides it, so that another recording may show it
     """
 
     rule: CheckRule
@@ -48,6 +49,7 @@ class Finding:
     per_rep: tuple[RepVerdict, ...] = ()
     allowed: bool = False
     way: str = ""
+    by_view: bool = False
 
     @property
     def title(self) -> str:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Final, Literal
 
+from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.track import View
 
 Drive = Literal[
@@ -198,6 +200,8 @@ class Standard:
     line : the fibre line of the target region, see `mechanics.fibres`
     easier, harder : ids of standards
     rises_on : checks that must be ok before the weight rises, beside those of harm and of weight
+    shown_from : by check the recordings that show it, a letter each: S in space, F front, B back, N the side of
+        the arm in question, A the other side; empty where that was never tried
     """
 
     id: str
@@ -235,6 +239,7 @@ class Standard:
     school: School
     schools: tuple[School, ...] = field(default=())
     rises_on: tuple[str, ...] = ()
+    shown_from: Mapping[str, str] = field(default_factory=dict, compare=False, repr=False)
 
     @property
     def drive_unit(self) -> Literal["deg", "pct"]:
@@ -242,8 +247,13 @@ class Standard:
         return "pct" if self.drive == "shoulder_hike" else "deg"
 
     def recommends(self, view: View) -> bool:
-        """Whether this exercise is meant to be filmed from there; a recording in space always is."""
-        return view == "none" or view in self.views
+        """Whether this exercise is meant to be filmed from there; a recording in space always is.
+
+        Where one side is good the other is as well: the body is seen in a mirror.
+        """
+        return view in ("none", *self.views) or (
+            view in SIDES and not set(SIDES).isdisjoint(self.views)
+        )
 
     def check(self, name: str) -> CheckRule | None:
         """The rule of this name, or None where the standard does not use it."""

@@ -9,7 +9,7 @@ from typing import Final, Literal
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
-from guide_arc.core.kinematics.guide import arm_directions, poses_along, trunk_along
+from guide_arc.core.kinematics.guide import arm_directions, arm_path, poses_along, trunk_along
 from guide_arc.core.kinematics.path import departure, guide_back, guide_of
 from guide_arc.core.kinematics.rules import BODY_RULES
 from guide_arc.core.kinematics.smoothing import Smoother
@@ -221,6 +221,19 @@ def times_truly(standard: Standard, measure: str, view: View) -> bool:
     way = (seen - seen[0]) / (seen[-1] - seen[0])
     asked = (own - own[0]) / (own[-1] - own[0])
     return float(np.abs(way - asked).max()) <= REP.runs_along_share
+
+
+def hand_times_truly(standard: Standard, view: View) -> bool:
+    """Whether the hand's way in the picture keeps the pace of the standard's drive: not where it sweeps mostly
+    towards the camera or away, which makes it look nearer its ends than it is."""
+    axis = hidden_axis(view)
+    if standard.drive != "shoulder_plane" or axis is None:
+        return True
+    hand = arm_path(standard)["wrist"]
+    shown = np.ones(3)
+    shown[axis] = 0.0
+    seen = float(length(np.diff(shown * hand, axis=0)).sum())
+    return float(np.ptp(hand[:, axis])) <= REP.sweep_depth_share * seen
 
 
 def ends_truly(standard: Standard, measure: str, view: View) -> bool:

@@ -41,6 +41,11 @@ class RepRules:
     way_least_arms: float = rule(
         0.6, "upper arms", "a hand's way that looks shorter drowns in noise and perspective"
     )
+    sweep_depth_share: float = rule(
+        0.5,
+        "share of the way seen",
+        "how far a sweeping hand may come towards the camera before perspective tells its pace wrong",
+    )
     way_slowest_share: float = rule(
         0.4,
         "share of the mean step",

@@ -25,6 +25,7 @@ from guide_arc.core.review.allow import allowing
 from guide_arc.core.review.causes import causes_of
 from guide_arc.core.review.prescribe import next_time
 from guide_arc.core.review.rank import ranked
+from guide_arc.core.review.remedy import with_remedies
 from guide_arc.core.review.trends import broke_down, off_by_rep
 from guide_arc.core.review.trust import trust_in
 
@@ -102,6 +103,7 @@ def review_body(  # noqa: PLR0913
         found.extend(check_of(rule.name)(context, rule))
         step(0.4 + 0.5 * (i + 1) / len(standard.checks))
     reps = repset.reps
+    found = with_remedies(found, standard, body.cleaned.track.view, repset.side)
     findings = ranked(allowing(found, reps, settings.loose_last))
     off = off_by_rep(reps, findings)
     trust = trust_in(body, repset, standard, findings)
