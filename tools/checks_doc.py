@@ -8,7 +8,7 @@ from pathlib import Path
 from guide_arc.core.checks.registry import specs
 from guide_arc.core.model.track import View
 from guide_arc.standards.loader import shipped, standard
-from guide_arc.standards.proof import judged_in
+from guide_arc.standards.proof import judged_from
 
 # A view that none of so many standards can be judged from can't judge the check.
 _MOST_TRIED = 24
@@ -62,7 +62,7 @@ def described(name: str) -> tuple[str, list[str], str]:
 @cache
 def _verdicts(id: str, school: str, view: View) -> dict[str, bool]:
     """Which checks give a verdict on a simulated set of a school, seen by one camera view."""
-    return judged_in(standard(id, school), view)
+    return judged_from(standard(id, school))[view]
 
 
 def judged_by(name: str, users: list[str]) -> str:

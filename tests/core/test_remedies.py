@@ -34,7 +34,7 @@ def test_who_films_as_advised_gets_a_verdict(id):
     for view in ("front", "back", "left") if one_arm else VIEWS:
         for finding in hidden_from(id, view)[1]:
             for place in re.findall(
-                r"the (front|back|left|right|side)", finding.why.split("; ")[-1]
+                r"(?:the|either) (front|back|left|right|side)", finding.why.split("; ")[-1]
             ):
                 where = "left" if place == "side" else place
                 asked.setdefault(where, set()).add((finding.rule.name, finding.side))

@@ -6,6 +6,7 @@ import copy
 import json
 import tomllib
 from collections.abc import Iterator
+from dataclasses import replace
 from functools import cache
 from importlib import resources
 from pathlib import Path
@@ -79,7 +80,8 @@ def standard(id: str, school: str | None = None) -> Standard:
             f"there is no standard {id!r}{did_you_mean(id, known)}; "
             "'guide-arc standards' lists them all"
         )
-    return build(known[id], f"{id}.toml", school)
+    plan = build(known[id], f"{id}.toml", school)
+    return replace(plan, shown_from=shown_from().get(id, {}).get(plan.school.id, {}))
 
 
 def build(raw: dict[str, Any], name: str, school: str | None = None) -> Standard:
@@ -246,7 +248,6 @@ def _value(form: StandardForm, chosen: str) -> Standard:
         views=tuple(form.views.best),
         cautions=tuple(form.cautions),
         rises_on=tuple(form.rises_on),
-        shown_from=shown_from().get(form.id, {}).get(chosen, {}),
         easier=tuple(form.easier),
         harder=tuple(form.harder),
         setup=form.setup,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import replace
+from typing import Final
 
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
@@ -11,7 +12,8 @@ from guide_arc.core.model.rep import WorkSide
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import View
 
-ONLY_SPACE = "only a recording in space shows it"
+_BOTH: Final = ("the left side", "the right side")
+ONLY_SPACE: Final = "only a recording in space shows it"
 
 
 def with_remedies(
@@ -39,7 +41,10 @@ def remedy(finding: Finding, about: WorkSide, standard: Standard, view: View) ->
         places = _places(letters, about, standard, view)
         if not places and view != "none" and "S" in letters:
             return ONLY_SPACE
-    return f"film from {' or '.join(dict.fromkeys(places))}" if places else ""
+    told = " or ".join(dict.fromkeys(places))
+    for both in (_BOTH, _BOTH[::-1]):
+        told = told.replace(" or ".join(both), "either side")
+    return f"film from {told}" if told else ""
 
 
 def _places(letters: str, about: WorkSide, standard: Standard, view: View) -> list[str]:
