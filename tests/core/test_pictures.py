@@ -194,3 +194,15 @@ def test_a_tracker_that_doubts_itself_is_believed_less():
         sure.position[60, k] - truth
     )
     assert unsure.outliers == sure.outliers + 1
+
+
+def test_a_swing_is_surer_than_a_lean_as_the_cameras_tilt_drops_out():
+    film = {"reps": 5, "view": "left", "noise": 1.0}
+    still, _truth = reviewed("front-raise-midline", "seated", **film)
+    found = {f.rule.name: f for f in still.findings}
+    assert found["torso-swing"].verdict == "ok"
+    assert found["torso-swing"].uncertainty < 0.8 * found["torso-lean"].uncertainty
+    swung, _truth = reviewed("front-raise-midline", "seated", **film, faults={"torso-swing": 14.0})
+    swing = next(f for f in swung.findings if f.rule.name == "torso-swing")
+    assert swing.verdict == "off"
+    assert abs(swing.value - 14.0) <= swing.uncertainty

@@ -178,6 +178,16 @@ def test_cables_that_want_two_heights_do_not_take_turns():
     assert any("two heights" in words for words in advice(own, (), known.client, 60.0, ()))
 
 
+def test_two_weights_on_one_bar_do_not_take_turns():
+    def told(curl_kg, press_kg):
+        known = knows(done(CURL, 3, curl_kg), done("flat-bench-press", 3, press_kg))
+        own = [dosed(line(id, pair="A"), known, TODAY) for id in (CURL, "flat-bench-press")]
+        return any("load one bar anew" in w for w in advice(own, (), known.client, 60.0, ()))
+
+    assert told(30.0, 60.0)
+    assert not told(30.0, 30.0)
+
+
 def test_the_next_session_is_what_was_done_in_the_last_weeks():
     known = knows(done(CURL, 40), done(ROW, 5, 40.0), done(RAISE, 3, 6.0), weak=("side-shoulder",))
     got = proposed_session(known, TODAY)

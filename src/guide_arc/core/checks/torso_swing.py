@@ -24,6 +24,7 @@ def torso_swing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             return None
         start = median(lean[: max(3, len(lean) // 20)])
         i = int(np.argmax(np.abs(lean - start)))
+        u = ctx.body.u_of_change(u)
         swing = float(lean.max() - lean.min())
         return RepValue(rep.number, swing, float(u[i]), float(time[i]))
 

@@ -204,6 +204,15 @@ class Body:
                 u = np.hypot(u, roll.u_deg)
         return Series(name, definition.unit, value, np.where(np.isfinite(value), u, np.nan))
 
+    def u_of_change(self, u: Array) -> Array:
+        """The uncertainty of a change within the set, of a measure against the vertical: how far the camera stood
+        off level is the same all along, and drops out."""
+        roll = self.cleaned.roll
+        if self.cleaned.track.view == "none" or roll is None:
+            return u
+        out: Array = np.sqrt(np.maximum(u**2 - roll.u_deg**2, 0.0))
+        return out
+
     def _pictured(
         self, name: str, side: Side, wanted: Points, value: Array, u: Array
     ) -> tuple[Array, Array]:

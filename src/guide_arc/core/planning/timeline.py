@@ -154,6 +154,10 @@ def advice(
             out.append(
                 f"{pair[0].plan.name} and {pair[1].plan.name} take turns, but want the pulley at two heights."
             )
+        if len(pair) == 2 and all(d.plan.held == "bar" for d in pair) and pair[0].asked.load_kg != pair[1].asked.load_kg:  # fmt: skip
+            out.append(
+                f"{pair[0].plan.name} and {pair[1].plan.name} take turns, but would load one bar anew each round."
+            )
         if len(pair) != 2:
             out.append(f"{pair[0].plan.name} is paired with nothing.")
     return tuple(out)
