@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QEvent, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QLabel
 
 from guide_arc.app.places.setup.band_dialog import BandDialog
 from guide_arc.app.places.setup.room_dialog import RoomDialog
@@ -17,7 +18,7 @@ from guide_arc.drawings.setup_sheet import frame_of
 from guide_arc.library.clients import Clients
 from guide_arc.library.store import Library
 from guide_arc.standards.loader import shipped
-from hands import Hands, dialog_of
+from hands import Hands, dialog_of, press
 
 
 @pytest.fixture
@@ -151,16 +152,55 @@ def test_standards_of_every_kind_open_with_their_usual_kit(window: Hands, id):
         window.of("setup").body.grab()
 
 
-def test_a_finding_that_the_setup_explains_opens_it_with_its_wish(add_set, open_window):
-    set_id = add_set("Esme Rook", "cable-cross-raise-low", reps=4, faults={"slack-zone": 45.0})
+@pytest.fixture
+def slack_set(add_set) -> int:
+    return add_set("Esme Rook", "cable-cross-raise-low", reps=4, faults={"slack-zone": 45.0}, load_kg=7.5)  # fmt: skip
+
+
+def test_f_on_a_finding_that_the_setup_explains_opens_that_rep_with_its_wish(slack_set, open_window, qtbot):  # fmt: skip
     window = open_window()
-    window.open_set(set_id)
+    window.open_set(slack_set)
     finding = next(f for f in window.review.measured.review.findings if f.rule.name == "slack-zone")
     window.review.choose_finding(finding)
+    assert any(
+        "F finds a better one" in label.text() for label in window.shell.findChildren(QLabel)
+    )
+    rep = window.review.measured.review.reps[2]
+    window.review.choose_rep(rep)
+    press(qtbot, window, Qt.Key.Key_F)
+    window.settle()
+    assert window.place == "setup"
+    setup = model(window)
+    assert setup.wish.no_slack
+    assert setup.kit.kg == 7.5
+    assert "rep 3" in window.head("what")
+    # The arm stands where it stood in the recording: its elbow at the turn as high over the hips.
+    body = window.review.measured.body
+    i = int(np.searchsorted(body.time_s, rep.lift.end_s))
+    rise = body.points["left_elbow"][i, 1] - body.points["left_hip"][i, 1]
+    drawn = setup.path.arms["left"].elbow[-1, 1] - setup.state.points["left_hip"][-1, 1]
+    assert drawn == pytest.approx(rise, abs=0.03)
+    on_rep = setup.load.curve.hardest.nm
+    setup.find()
+    window.settle()
+    assert setup.found
+    window.do("setup.rep")
+    assert setup.load.curve.hardest.nm != pytest.approx(on_rep, rel=1e-6)
+    assert "rep 3" not in window.head("what")
+    setup.choose(client="")
+    window.settle()
+    assert setup.rep is None
+    assert not window.can("setup.rep")
+
+
+def test_a_picture_has_no_rep_to_stand_a_setup_against(add_set, open_window):
+    set_id = add_set("Esme Rook", "cable-cross-raise-low", reps=4, view="front", noise=1.0)
+    window = open_window()
+    window.open_set(set_id)
     window.do("review.setup")
     assert window.place == "setup"
-    assert model(window).standard == "cable-cross-raise-low"
-    assert model(window).wish.no_slack
+    assert model(window).rep is None
+    assert "a picture shows no depth" in window.said.lower()
 
 
 def test_a_band_is_measured_kept_and_used(window: Hands):

@@ -9,6 +9,7 @@ from guide_arc.app.contract.job import Progress
 from guide_arc.core.mechanics.band_table import MeasuredBand
 from guide_arc.core.mechanics.find_setup import Room, Setup, Wish, find_setups, load_optimiser
 from guide_arc.core.mechanics.kit import Kit
+from guide_arc.core.mechanics.path_load import PathOfArms
 from guide_arc.core.model.client import Client
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.simulate.on_path import path_of
@@ -93,10 +94,13 @@ def make_ready(_library: None, progress: Progress) -> None:
 
 
 def find(
-    _library: None, progress: Progress, plan: Standard, stature_m: float, kit: Kit, wish: Wish
-) -> tuple[Setup, ...]:
-    """The setups that come nearest to a wish."""
+    _library: None, progress: Progress, plan: Standard, stature_m: float, kit: Kit, wish: Wish,
+    path: PathOfArms | None = None,
+) -> tuple[Setup, ...]:  # fmt: skip
+    """The setups that come nearest to a wish. path : of a recorded rep; None takes the standard's own"""
     progress(0.0)
+    if path is not None:
+        return find_setups({None: path}, kit, wish)
     benches: tuple[float | None, ...] = (
         wish.room.bench_deg if plan.bench_deg is not None and wish.room.bench_deg else (None,)
     )

@@ -68,4 +68,5 @@ def _off_plane(lift: Lift) -> float | None:
 SPEC: Final = CheckSpec(
     "line-of-pull", line_of_pull, "deg", 200, "degrees the cable runs off the arm's plane",
     shown_by=("slack-zone",), needs=("wrist_bend",), needs_points=("{side}_ankle", "{side}_pulley"),
+    wish="in_plane",
 )  # fmt: skip

@@ -63,5 +63,5 @@ def _slack(lift: Lift) -> tuple[float, float]:
 
 SPEC: Final = CheckSpec(
     "slack-zone", slack_zone, "pct", 210, "percent of the lift without resistance, by where the pulley stands",
-    needs=("wrist_bend",), needs_points=("{side}_ankle", "{side}_pulley"),
+    needs=("wrist_bend",), needs_points=("{side}_ankle", "{side}_pulley"), wish="no_slack",
 )  # fmt: skip

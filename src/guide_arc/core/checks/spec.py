@@ -73,6 +73,7 @@ class CheckSpec:
     too_heavy : it says that the weight rules the client rather than the other way round
     course : how its value is named where it is followed over the weeks; empty where it is not
     has_target : its rule names a target (`kinematics/endpoints.py`)
+    wish : what is asked of the setup where the setup is its cause: a field of `Wish`; empty where it is not
     ways : the ways in which it can be off, for which a rule may have words of their own
     """
 
@@ -94,6 +95,7 @@ class CheckSpec:
     too_heavy: bool = False
     course: str = ""
     has_target: bool = False
+    wish: Literal["", "no_slack", "in_plane"] = ""
     ways: tuple[str, ...] = ()
     stays: Stays | None = None
     from_model: FromModel | None = None

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Any, Final
 
 from guide_arc.app.contract.command import Command
+from guide_arc.app.contract.job import resolve
 
 if TYPE_CHECKING:
     from guide_arc.app.places.review.model import ReviewModel
@@ -85,12 +86,8 @@ def _client(program: Program, place: ReviewPlace) -> None:
 
 
 def _setup(program: Program, place: ReviewPlace) -> None:
-    """The setup of this exercise, with the wish that the chosen finding asks for."""
-    record, finding = place.model.record, place.model.finding
-    if record is not None:
-        asks = {"slack-zone": {"no_slack": True}, "line-of-pull": {"in_plane": True}}
-        wish = asks.get(finding.rule.name) if finding is not None else None
-        program.go("setup", standard=record.standard, client=record.client, wish=wish)
+    # By name: the commands are known before the core is loaded.
+    resolve("guide_arc.app.places.review.to_setup:open_setup")(program, place.model)
 
 
 def _mark(program: Program, place: ReviewPlace) -> None:
@@ -143,12 +140,12 @@ COMMANDS: Final = (
     Command("review.fit", "Judge it as it was done", "Findings", ("I",), "By the school that this set fits better", _place(lambda p: p.judge_as_it_fits()), P, lambda p: _open(p) and p.opened is not None and p.opened.fit is not None),
     Command("review.other-view", "The same set from another side…", "Reps", (), "Another recording of these reps: each check by the view that shows it", _place(lambda p: p.ask_for_other_view()), P, _open),
     Command("review.part-views", "Part the other view", "Reps", (), "The other recording is a set of its own again", _place(lambda p: p.part_views()), P, lambda p: _open(p) and bool(p.model.measured.others)),
-    Command("review.setup", "Setup of this exercise", "Go", ("U",), "Where the pull comes from, with the chosen finding's wish", _setup, P, _open),
+    Command("review.setup", "Find the setup for this rep", "Go", ("F",), "Where the pull comes from on this very rep, with the chosen finding's wish", _setup, P, _open),
     Command("review.client", "This client over the years", "Go", ("Y",), "Form against load, cues and what is known", _client, P, _open),
     Command("review.note", "Write a note", "Findings", ("T",), "Go to the note", _place(lambda p: p.sheet.note.setFocus()), P, _open),
     Command("review.follow-up", "Follow up…", "Findings", ("Ctrl+U",), "Keep something to come back to; it is told in the queue once it is due", _place(lambda p: p.ask_for_follow_up()), P, _open),
     Command("review.answer", "Answer from a template…", "Findings", ("Shift+T",), "An answer in your own words becomes the note", _place(lambda p: p.ask_for_answer()), P, _open),
-    Command("review.pain", "Flag pain", "Findings", ("F",), "The client spoke of pain: the set goes first", _model(lambda m: m.set_pain(not m.notes.pain)), P, _open),
+    Command("review.pain", "Flag pain", "Findings", ("U",), "The client spoke of pain: the set goes first", _model(lambda m: m.set_pain(not m.notes.pain)), P, _open),
     Command("rep.edge", "Put the nearest boundary here", "Reps", ("S",), "Move the nearest phase boundary to the clock", _model(lambda m: m.by_hand.move_edge_here()), P, _reps),
     Command("rep.split", "Split the rep here", "Reps", ("X",), "Make two reps of one", _model(lambda m: m.by_hand.correct_here("split", "Split a rep")), P, _reps),
     Command("rep.merge", "Merge with the next rep", "Reps", ("M",), "Make one rep of two", _model(lambda m: m.by_hand.correct_here("merge", "Merge two reps")), P, _reps),

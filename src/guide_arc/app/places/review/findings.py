@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 
 from guide_arc.app.look.marks import paint_mark
 from guide_arc.app.places.review.model import ReviewModel
+from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.drawings.words import sentence, sure_words
@@ -62,6 +63,15 @@ class FindingRow(QWidget):
         sure = sure_words(self.finding)
         return sure if self.finding.verdict == "ok" else f"{self.finding.says} · {sure}"
 
+    @property
+    def _by_setup(self) -> str:
+        """Where the setup is what goes wrong, the way to a better one."""
+        return (
+            " · the setup does this: F finds a better one"
+            if spec_of(self.finding.rule.name).wish
+            else ""
+        )
+
     def refresh(self) -> None:
         """Show what was decided, and whether this one is chosen."""
         decision = self.model.decision(self.finding)
@@ -74,7 +84,7 @@ class FindingRow(QWidget):
         elif dropped:
             self.cue.setText("dropped")
         else:
-            self.cue.setText(f"say: “{self.finding.cue}”")
+            self.cue.setText(f"say: “{self.finding.cue}”{self._by_setup}")
         self.setAccessibleName(f"{self.title.text()}: {self.finding.verdict}, {self.number.text()}")
         self.update()
 

@@ -54,5 +54,6 @@ COMMANDS: Final = (
     Command("setup.band", "A measured band…", "Setup", ("Shift+B",), "One of the bands that were measured", _place(lambda p: p.ask_for_band()), P, lambda p: _some(p) and bool(p.bands.measured)),
     Command("setup.load", "Weight…", "Setup", ("K",), "Kilograms on the kit", _place(lambda p: p.ask_for_load()), P, _some),
     Command("setup.usual", "The usual setup", "Setup", ("Backspace",), "As the standard puts it", _place(lambda p: p.model.usual()), P, _some),
+    Command("setup.rep", "The rep or the standard's path", "Setup", ("M",), "Stand the setup against the recorded rep, or against the path that is asked", _place(lambda p: p.model.turn_to_rep()), P, lambda p: p.model.rep is not None),
     Command("setup.view", "Front, side, top", "View", ("V",), "Look from another side", _place(lambda p: p.next_look()), P, _some),
 )  # fmt: skip

@@ -23,6 +23,7 @@ from guide_arc.core.mechanics.path_load import (
     load_along,
     own_kit,
 )
+from guide_arc.core.mechanics.rep_path import RecordedRep
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.standard import Standard
@@ -56,6 +57,8 @@ class SetupModel:
         self.chosen = 0
         self.at = 100
         self.refused = ""
+        self.rep: RecordedRep | None = None
+        self.on_rep = False
         self._path: tuple[Any, dict[str, Array], PathOfArms] | None = None
         self._load: PathLoad | None = None
 
@@ -79,22 +82,45 @@ class SetupModel:
             self._path = None
             self.bench_deg, self.found, self.refused = None, (), ""
             try:
-                self.kit = own_kit(known.plan, self.path)
+                self.kit = self._first_kit()
             except BadInput as error:
                 self.kit, self.refused = None, str(error)
         self._changed()
 
+    def _first_kit(self) -> Kit:
+        """What a rep was done with, as far as it is known: the client's kept setup with the set's weight; else the
+        standard's own."""
+        assert self.known is not None
+        rep = self.rep if self.on_rep else None
+        kit = self.kept[-1].kit if rep and self.kept else own_kit(self.known.plan, self.path)
+        if rep and rep.load_kg and isinstance(kit, FreeWeight | Cable | Chain):
+            kit = replace(kit, kg=rep.load_kg)
+        return kit
+
     def choose(
-        self, standard: str | None = None, client: str | None = None, wish: Wish | None = None
-    ) -> None:
-        """Another exercise, or another client with their stature."""
+        self, standard: str | None = None, client: str | None = None, wish: Wish | None = None,
+        rep: RecordedRep | None = None,
+    ) -> None:  # fmt: skip
+        """Another exercise, another client with their stature, or a recorded rep."""
         if standard is not None and standard != self.standard:
             self.standard, self.kit = standard, None
         if client is not None and client != self.client:
             self.client, self._path = client, None
         if wish is not None:
             self.wish = wish
+        if rep is not None:
+            self.kit = None
+        if rep is not None or (
+            self.rep and (self.rep.standard, self.rep.client) != (self.standard, self.client)
+        ):
+            self.rep, self.on_rep, self.found = rep, rep is not None, ()
         self.refresh()
+
+    def turn_to_rep(self) -> None:
+        """The recorded rep, or the standard's own path."""
+        if self.rep is not None:
+            self.on_rep, self.found = not self.on_rep, ()
+            self._changed()
 
     # What is shown
 
@@ -123,10 +149,11 @@ class SetupModel:
         """The body along the lift; computed when the exercise, the stature or the bench is another."""
         plan = self.plan
         assert plan is not None
-        key = (plan, self.stature_m, self.bench_deg)
+        rep = self.rep if self.on_rep else None
+        key = (plan, self.stature_m, self.bench_deg, rep)
         if self._path is None or self._path[0] != key:
-            points = body_on_path(plan, self.stature_m, self.bench_deg)
-            share = _shares(len(points["left_wrist"]))
+            points = rep.points if rep else body_on_path(plan, self.stature_m, self.bench_deg)
+            share = rep.share if rep else _shares(len(points["left_wrist"]))
             self._path = (key, points, arms_on_path(points, plan, share))
         return self._path
 
@@ -313,7 +340,8 @@ class SetupModel:
         if self.kit is None or self.plan is None:
             return
         wish = replace(self.wish, room=self.room)
-        work = later(f"{JOBS}:find", self.plan, self.stature_m, self.kit, wish)
+        own = self.path if self.on_rep else None
+        work = later(f"{JOBS}:find", self.plan, self.stature_m, self.kit, wish, own)
 
         def came(found: tuple[Setup, ...]) -> None:
             self.found, self.chosen = found, 0

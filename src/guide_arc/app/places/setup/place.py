@@ -30,6 +30,7 @@ from guide_arc.app.widgets.asking import ask_which, ask_words
 from guide_arc.app.widgets.panels import heading, hint, panel, scrolled
 from guide_arc.core.mechanics.find_setup import Wish
 from guide_arc.core.mechanics.kit import Cable, Chain, FreeWeight
+from guide_arc.core.mechanics.rep_path import RecordedRep
 from guide_arc.drawings.setup_sheet import LOOKS, Look
 
 _NOBODY = "usual stature"
@@ -187,9 +188,10 @@ class SetupPlace(QWidget):
         standard: str | None = None,
         client: str | None = None,
         wish: Mapping[str, Any] | None = None,
+        rep: RecordedRep | None = None,
         **_what: Any,
     ) -> None:
-        self.model.choose(standard, client, Wish(**wish) if wish else None)
+        self.model.choose(standard, client, Wish(**wish) if wish else None, rep)
         self.setFocus()
 
     def leave(self) -> None:
@@ -201,11 +203,15 @@ class SetupPlace(QWidget):
             return {"title": "Setup"}
         kept = len(self.model.kept)
         return {
-            "title": plan.name, "what": f"for {known.client.name}" if known.client else "",
+            "title": plan.name, "what": self._for_whom(known.client.name if known.client else ""),
             "guide": plan.school.name if len(plan.schools) > 1 else "",
             "load": self.model.words_of(self.model.kit, self.model.bench_deg) if self.model.kit else "",
             "position": f"{kept} setup{'' if kept == 1 else 's'} kept" if known.client else "",
         }  # fmt: skip
+
+    def _for_whom(self, client: str) -> str:
+        on = f", {self.model.rep.words}" if self.model.rep and self.model.on_rep else ""
+        return f"for {client}{on}" if client else ""
 
     # What is shown
 
