@@ -48,7 +48,7 @@ def solver_s() -> tuple[float, float, str]:
         if plan.pull not in ("cable", "band"):
             continue
         kit = own_kit(plan, path_of(plan))
-        wish = Wish("middle", True, True, (), USUAL_ROOM)
+        wish = Wish("middle", True, True, (), USUAL_ROOM.with_column(""))
         start = perf_counter()
         find(None, lambda _share: None, plan, USUAL_STATURE_M, kit, wish)
         took[id] = perf_counter() - start

@@ -11,8 +11,9 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QApplication, QLabel
 
 from guide_arc.app.places.setup.band_dialog import BandDialog
+from guide_arc.app.places.setup.kit_dialog import KitDialog
 from guide_arc.app.places.setup.room_dialog import RoomDialog
-from guide_arc.core.mechanics.kit import Band, Cable
+from guide_arc.core.mechanics.kit import Band, Cable, Chain
 from guide_arc.core.model.client import Client
 from guide_arc.drawings.setup_sheet import frame_of
 from guide_arc.library.clients import Clients
@@ -104,32 +105,128 @@ def test_a_wish_finds_setups_that_can_be_taken(window: Hands):
 
 
 def test_a_setup_is_kept_for_the_client_and_used_again(window: Hands, library: Library):
-    model(window).keep("by the door")
+    model(window).keeping.keep("by the door")
     window.settle()
     assert window.head("position") == "1 setup kept"
     kept = left(window)
     window.do("setup.up")
-    model(window).use_kept("by the door")
+    model(window).keeping.use("by the door")
     assert left(window) == pytest.approx(kept, abs=1e-3)
     [(_id, name, document)] = Clients(library).kept("setup", "Esme Rook", "standing-cable-curl")
     assert name == "by the door"
     assert "hole" in document["words"]
 
 
-def test_the_room_is_kept_once_and_its_holes_are_the_notches(window: Hands):
+def room_dialog(window: Hands) -> RoomDialog:
     window.do("setup.room")
-    [dialog] = [
-        w for w in QApplication.topLevelWidgets() if isinstance(w, RoomDialog) and w.isVisible()
-    ]
-    dialog.holes.setText("40, high")
-    dialog.try_accept()
-    assert "high" in dialog.wrong.text()
-    dialog.holes.setText("40, 90")
+    return dialog_of(window, RoomDialog)
+
+
+def test_the_room_is_kept_once_and_its_holes_are_the_notches(window: Hands):
+    dialog = room_dialog(window)
+    for wrong, told in (
+        ("tower: 40, high", "high"),
+        ("tower: 210 to 10 every 10", "such as 10 to 210 every 10"),
+        ("tower:", "it has no hole"),
+        ("tower: 40\ntower: 50", "two columns are named"),
+    ):
+        dialog.columns.setPlainText(wrong)
+        dialog.try_accept()
+        assert told in dialog.wrong.text()
+    dialog.columns.setPlainText("tower: 40, 90")
     dialog.try_accept()
     window.settle()
     assert model(window).room.pulley_heights_m == (0.4, 0.9)
     window.do("setup.up")
     assert left(window)[1] == pytest.approx(0.4)
+    assert not window.can("setup.column")
+    window.undo()
+    window.undo()
+    assert len(model(window).room.pulley_heights_m) == 21
+
+
+def test_each_column_has_its_own_holes_by_number(window: Hands):
+    dialog = room_dialog(window)
+    dialog.columns.setPlainText("tall tower: 10 to 210 every 10\nshort column: 25, 65, 105")
+    dialog.try_accept()
+    window.settle()
+    assert len(model(window).room.pulley_heights_m) == 21
+    window.do("setup.column")
+    assert model(window).room.pulley_heights_m == (0.25, 0.65, 1.05)
+    window.do("setup.up")
+    window.do("setup.up")
+    assert left(window)[1] == pytest.approx(0.65)
+    assert "hole 2 of the short column" in window.head("load")
+    again = room_dialog(window)
+    assert again.columns.toPlainText().splitlines() == [
+        "tall tower: 10 to 210 every 10",
+        "short column: 25, 65, 105",
+    ]
+    again.reject()
+
+
+def test_a_named_room_is_that_of_its_clients_only(library: Library, window: Hands):
+    clients = Clients(library)
+    clients.keep(Client("Finn Adair", room="tour truck"))
+    model(window).choose(client="Finn Adair")
+    window.settle()
+    dialog = room_dialog(window)
+    assert "tour truck" in dialog.windowTitle()
+    dialog.columns.setPlainText("truck: 30, 60")
+    dialog.try_accept()
+    window.settle()
+    assert model(window).room.pulley_heights_m == (0.3, 0.6)
+    model(window).choose(client="Esme Rook")
+    window.settle()
+    assert len(model(window).room.pulley_heights_m) == 21
+
+
+def test_the_rooms_chains_hang_from_the_bar(window: Hands):
+    model(window).choose("flat-bench-press")
+    window.settle()
+    assert not window.can("setup.chains")
+    dialog = room_dialog(window)
+    dialog.chains.setPlainText("long chains: heavy")
+    dialog.try_accept()
+    assert "such as 12 kg, 1.5 m" in dialog.wrong.text()
+    dialog.chains.setPlainText("long chains: 12 kg, 150 cm")
+    dialog.try_accept()
+    window.settle()
+    [chain] = model(window).rooms.training.chains
+    assert window.can("setup.chains")
+    model(window).rooms.hang(chain)
+    kit = model(window).kit
+    assert isinstance(kit, Chain)
+    assert (kit.kg_per_m, kit.length_m) == (pytest.approx(8.0), 1.5)
+    window.undo()
+    assert not isinstance(model(window).kit, Chain)
+
+
+def test_friction_and_the_pulleys_ratio_are_set_and_told(window: Hands):
+    light = model(window).load.curve.hardest.nm
+    window.do("setup.load")
+    dialog = dialog_of(window, KitDialog)
+    dialog.kg.setValue(20.0)
+    dialog.friction.setValue(20.0)
+    dialog.ratio.setCurrentIndex(1)
+    dialog.try_accept()
+    window.settle()
+    kit = model(window).kit
+    assert (kit.kg, kit.ratio, kit.friction) == (20.0, 2.0, pytest.approx(0.2))
+    # By hand: 20 kg at half with a fifth more to lift is 12 kg at the hand, where it was 10.
+    assert model(window).load.curve.hardest.nm == pytest.approx(1.2 * light, rel=1e-6)
+    assert any("33 % less on the way down" in s.words for s in model(window).says())
+
+
+def test_the_parts_of_the_muscle_are_told(window: Hands):
+    def told(id: str) -> str:
+        model(window).choose(id)
+        window.settle()
+        return " ".join(s.words for s in model(window).says())
+
+    assert "upper chest" in told("cable-cross-raise-low").split("fibres:")[1]
+    assert "long head works stretched" in told("incline-bench-curl")
+    assert "long head is short" in told("rope-pushdown")
 
 
 def test_the_stature_of_the_client_counts(window: Hands):

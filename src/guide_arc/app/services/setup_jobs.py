@@ -7,9 +7,10 @@ from typing import Any
 
 from guide_arc.app.contract.job import Progress
 from guide_arc.core.mechanics.band_table import MeasuredBand
-from guide_arc.core.mechanics.find_setup import Room, Setup, Wish, find_setups, load_optimiser
+from guide_arc.core.mechanics.find_setup import Setup, Wish, find_setups, load_optimiser
 from guide_arc.core.mechanics.kit import Kit
 from guide_arc.core.mechanics.path_load import PathOfArms
+from guide_arc.core.mechanics.room import Column, HungChain, TrainingRoom
 from guide_arc.core.model.client import Client
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.simulate.on_path import path_of
@@ -18,12 +19,16 @@ from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.setups import KeptSetup, keep_setup, kept_setups
 from guide_arc.library.store import Library
 
-USUAL_ROOM = Room(tuple(round(0.1 + 0.1 * i, 2) for i in range(21)), (0.3, 1.8), (-0.4, 0.9))
+USUAL_ROOM = TrainingRoom(
+    (Column("column", tuple(round(0.1 + 0.1 * i, 2) for i in range(21))),), (0.3, 1.8), (-0.4, 0.9)
+)
+# The room of clients for whom none is named.
+_ANY = "room"
 
 
 @dataclass(frozen=True)
 class Known:
-    """standards : (id, name); clients : names; client : the chosen one; room : where they train
+    """standards : (id, name); clients : names; client : the chosen one; training_room : where they train, and what it is called
     bands : those that were measured, by name
     """
 
@@ -31,7 +36,8 @@ class Known:
     clients: tuple[str, ...]
     client: Client | None
     plan: Standard
-    room: Room
+    training_room: TrainingRoom
+    room_name: str
     kept: tuple[KeptSetup, ...]
     bands: tuple[tuple[str, MeasuredBand], ...] = ()
 
@@ -42,10 +48,12 @@ def read(library: Library, progress: Progress, standard: str, client: str | None
     clients, catalogue = Clients(library), OwnStandards(library).catalogue()
     names = tuple(library.clients())
     own = clients.client(client) if client in names and client is not None else None
-    rooms = clients.kept("room")
+    name = own.room if own is not None else ""
+    rooms = {kept: document for _id, kept, document in clients.kept("room")}
+    document = rooms.get(name or _ANY) or rooms.get(_ANY)
     return Known(
         tuple((id, catalogue.standard(id).name) for id in catalogue.ids()), names, own, catalogue.standard(standard),
-        _room(rooms[-1][2]) if rooms else USUAL_ROOM, kept_setups(library, standard, client if own else None),
+        _room(document) if document else USUAL_ROOM, name, kept_setups(library, standard, client if own else None),
         tuple((name, MeasuredBand(d["rest_m"], tuple((x, f) for x, f in d["table"]))) for _i, name, d in clients.kept("band")),
     )  # fmt: skip
 
@@ -63,13 +71,15 @@ def forget(library: Library, progress: Progress, id: int) -> None:
     Clients(library).forget_thing(id)
 
 
-def keep_room(library: Library, progress: Progress, room: Room) -> None:
+def keep_room(library: Library, progress: Progress, name: str, room: TrainingRoom) -> None:
+    """Keep a room under its name; the one for clients without a named room where it is empty."""
     progress(0.0)
     document: dict[str, Any] = {
-        "heights": list(room.pulley_heights_m), "distance": room.distance_m, "side": room.side_m,
-        "benches": list(room.bench_deg),
+        "columns": [{"name": c.name, "holes": list(c.holes_m)} for c in room.columns],
+        "distance": room.distance_m, "side": room.side_m, "benches": list(room.bench_deg),
+        "chains": [{"name": c.name, "kg": c.kg, "length": c.length_m} for c in room.chains],
     }  # fmt: skip
-    Clients(library).keep_thing("room", document, name="room")
+    Clients(library).keep_thing("room", document, name=name or _ANY)
 
 
 def keep_band(library: Library, progress: Progress, name: str, band: MeasuredBand) -> int:
@@ -79,11 +89,14 @@ def keep_band(library: Library, progress: Progress, name: str, band: MeasuredBan
     return Clients(library).keep_thing("band", document, name=name)
 
 
-def _room(document: dict[str, Any]) -> Room:
+def _room(document: dict[str, Any]) -> TrainingRoom:
     distance, side = document["distance"], document["side"]
-    return Room(
-        tuple(document["heights"]), tuple(distance) if distance else None, tuple(side) if side else None,
-        tuple(document["benches"]),
+    # Rooms were kept with the holes of one column without a name.
+    columns = document.get("columns") or [{"name": "column", "holes": document.get("heights", [])}]
+    return TrainingRoom(
+        tuple(Column(c["name"], tuple(c["holes"])) for c in columns if c["holes"]),
+        tuple(distance) if distance else None, tuple(side) if side else None, tuple(document["benches"]),
+        tuple(HungChain(c["name"], c["kg"], c["length"]) for c in document.get("chains", ())),
     )  # fmt: skip
 
 

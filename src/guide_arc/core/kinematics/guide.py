@@ -59,7 +59,7 @@ def _between(knots: list[tuple[float, ArmPose]], share: Array, standard: Standar
 # Elbow paths that follow the two angles themselves rather than the shortest way.
 _ALONG_ANGLES: Final = ("level-arc", "still")
 # So many steps between two key poses, and directions nearer than this are one.
-_STEPS: Final = 40
+_STEPS: Final = 200
 _SAME_RAD: Final = np.radians(1.0)
 
 

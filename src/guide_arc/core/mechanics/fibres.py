@@ -47,13 +47,28 @@ FIBRES: Final[dict[str, Fibre]] = {
 }
 
 
+# Lines of one muscle, whose parts an exercise may serve more or less.
+_PARTS: Final = (
+    ("upper-chest", "lower-chest"),
+    ("front-shoulder", "side-shoulder", "rear-shoulder"),
+    ("lats", "mid-back"),
+)
+# From so far ahead of the trunk, behind it or over the shoulder, as a share of the upper arm, a head that crosses
+# the shoulder is at another length.
+_OFF_THE_TRUNK: Final = 0.3
+
+
 def along_pct(standard: Standard) -> float | None:
     """How much of the elbow's way over the lift runs along the fibre line: 100 straight along it, 0
     across it, less than 0 against it. None where the region turns another joint."""
-    origin = FIBRES[standard.line].origin
+    return along(arm_path(standard, 41)["elbow"], standard.line)
+
+
+def along(elbow: Array, line: str) -> float | None:
+    """The same for any way of an elbow, (N, 3) from the shoulder in upper-arm lengths (out, up, ahead of the trunk)."""
+    origin = FIBRES[line].origin
     if origin is None:
         return None
-    elbow: Array = arm_path(standard, 41)["elbow"]
     step = np.diff(elbow, axis=0)
     size = np.linalg.norm(step, axis=1)
     if size.sum() < 1e-6:
@@ -61,3 +76,29 @@ def along_pct(standard: Standard) -> float | None:
     arm = unit(elbow[:-1])
     pull = unit(across(np.array(origin) - _INSERTION * elbow[:-1], arm))
     return float(100.0 * np.nansum(step * pull) / size.sum())
+
+
+def parts_along(elbow: Array, line: str) -> dict[str, float]:
+    """How much of an elbow's way runs along each part of the muscle that a line belongs to, the most first; empty for
+    lines without parts."""
+    parts = next((p for p in _PARTS if line in p), ())
+    found = {part: pct for part in parts if (pct := along(elbow, part)) is not None}
+    return dict(sorted(found.items(), key=lambda item: -item[1]))
+
+
+def long_head_words(elbow: Array, line: str) -> str:
+    """What the place of the upper arm does to the head that crosses the shoulder; empty for other lines."""
+    up, ahead = float(np.nanmedian(elbow[:, 1])), float(np.nanmedian(elbow[:, 2]))
+    if line == "elbow-bend":
+        if ahead < -_OFF_THE_TRUNK:
+            return "The upper arm is behind the trunk: the biceps' long head works stretched."
+        if ahead > _OFF_THE_TRUNK:
+            return "The upper arm is ahead of the trunk: the biceps' heads work shortened, the muscle under them does more."
+        return "The upper arm is beside the trunk: both heads of the biceps at middle length."
+    if line == "elbow-straighten":
+        if up > _OFF_THE_TRUNK:
+            return "The upper arm is raised: the triceps' long head works stretched."
+        if ahead > _OFF_THE_TRUNK:
+            return "The upper arm is ahead of the trunk: the triceps' long head at middle length."
+        return "The upper arm is beside the trunk: the triceps' long head is short, the other two do more."
+    return ""

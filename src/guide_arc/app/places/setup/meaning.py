@@ -5,12 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Final
 
+from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.mechanics.fibres import long_head_words, parts_along
 from guide_arc.core.mechanics.find_setup import Room, Setup, Wish
 from guide_arc.core.mechanics.kit import Band, Cable, Chain, FreeWeight, Kit
 from guide_arc.core.mechanics.path_load import PathLoad, PathOfArms
 from guide_arc.drawings.setup_sheet import SHOE_M, curve_words
 
 _OFF_PLANE_FINE_DEG: Final = 10.0
+_MUCH_LESS_PCT: Final = 20.0
 
 
 @dataclass(frozen=True)
@@ -22,14 +25,20 @@ class Says:
     more: str = ""
 
 
-def setup_words(
-    kit: Kit, bench_deg: float | None, room: Room, path: PathOfArms, *, weight: bool = True
+def setup_words(  # noqa: PLR0913
+    kit: Kit,
+    bench_deg: float | None,
+    room: Room,
+    path: PathOfArms,
+    *,
+    weight: bool = True,
+    column: str = "",
 ) -> str:
-    """`hole 8, two and a half shoes out, bench at 60°`"""
+    """`hole 8, two and a half shoes out, bench at 60°`. column : said of the hole where there are several"""
     parts = []
     if isinstance(kit, Cable | Band):
         left = (kit.pulley_m if isinstance(kit, Cable) else kit.anchor_m)["left"]
-        parts.append(_height_words(left[1], room))
+        parts.append(_height_words(left[1], room, column))
         ahead = left[2] - float(path.hips[2])
         parts.append(f"{_shoes(abs(ahead))} {'ahead' if ahead >= 0 else 'behind'}")
         out = left[0] - float(path.hips[0])
@@ -42,10 +51,10 @@ def setup_words(
     return ", ".join(parts) or "as it is"
 
 
-def _height_words(height_m: float, room: Room) -> str:
+def _height_words(height_m: float, room: Room, column: str) -> str:
     holes = room.pulley_heights_m
     near = [i for i, h in enumerate(holes, 1) if abs(h - height_m) < 0.026]
-    return f"hole {near[0]}" if near else f"{100 * height_m:.0f} cm high"
+    return f"hole {near[0]}{column}" if near else f"{100 * height_m:.0f} cm high"
 
 
 def meaning(
@@ -105,17 +114,49 @@ def meaning(
                 else "Off the plane it twists the arm: shift the stand until they are one.",
             )
         )
+    if isinstance(kit, Cable) and kit.friction > 0:
+        less = 100.0 * (1.0 - (1.0 - kit.friction) / (1.0 + kit.friction))
+        out.append(
+            Says(
+                "near" if less > _MUCH_LESS_PCT else "ok",
+                f"With this friction the hand feels {less:.0f} % less on the way down than on the way up.",
+                "What is shown is the lift.",
+            )
+        )
     if found is not None and found.curve.hardest is not None:
         out.append(
             Says(
-                "ok" if found.score > 0.8 else "near", f"{_sentence(found_words)}: {curve_words(found.curve)}.",
-                f"A hand's width in the worst direction moves the hardest point by {found.moves_deg:.0f}° and leaves {found.least_if_off_pct:.0f} %.",
+                "ok" if found.score > 0.8 else "near", f"Found: {found_words}.",
+                f"{_sentence(curve_words(found.curve))}; a hand's width off moves that by {found.moves_deg:.0f}°, leaves {found.least_if_off_pct:.0f} %.",
             )
         )  # fmt: skip
         missed = _not_met(found, wish)
         if missed:
             out.append(Says("near", missed, "This is as near as this room comes."))
     return tuple(out)
+
+
+def fibre_words(elbow: Array, line: str) -> tuple[Says, ...]:
+    """Which parts of the muscle the arm's way runs along. elbow : as `fibres.along` takes it"""
+    parts = parts_along(elbow, line)
+    if parts:
+        told = ", ".join(f"{_part(part)} {pct:.0f} %" for part, pct in parts.items() if pct > 0)
+        own = next(iter(parts)) == line
+        return (
+            Says(
+                "ok" if own else "near",
+                f"The arm's way runs along its fibres: {told}.",
+                ""
+                if own
+                else f"The {_part(line)} is meant: another path or bench would serve it better.",
+            ),
+        )
+    words = long_head_words(elbow, line)
+    return (Says("ok", words),) if words else ()
+
+
+def _part(line: str) -> str:
+    return line.replace("-", " ")
 
 
 def _least_words(least_pct: float) -> str:

@@ -11,7 +11,9 @@ import numpy as np
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, later
 from guide_arc.app.contract.signal import Signal
-from guide_arc.app.places.setup.meaning import Says, meaning, setup_words
+from guide_arc.app.places.setup.keeping import Keeping
+from guide_arc.app.places.setup.meaning import Says, fibre_words, meaning, setup_words
+from guide_arc.app.places.setup.rooms import Rooms
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.mechanics.find_setup import Room, Setup, Spare, Where, Wish
 from guide_arc.core.mechanics.kit import AnchoredBar, Band, Cable, Chain, FreeWeight, Kit, Place
@@ -22,6 +24,7 @@ from guide_arc.core.mechanics.path_load import (
     arms_on_path,
     load_along,
     own_kit,
+    trunk_frame,
 )
 from guide_arc.core.mechanics.rep_path import RecordedRep
 from guide_arc.core.model.errors import BadInput
@@ -48,6 +51,7 @@ class SetupModel:
 
     def __init__(self, program: Program) -> None:
         self._program = program
+        self.rooms, self.keeping = Rooms(self, program), Keeping(self, program)
         self.known: Known | None = None
         self.standard, self.client = "cable-cross-raise-low", ""
         self.kit: Kit | None = None
@@ -130,7 +134,7 @@ class SetupModel:
 
     @property
     def room(self) -> Room:
-        return self.known.room if self.known else Room()
+        return self.rooms.room
 
     @property
     def kept(self) -> tuple[KeptSetup, ...]:
@@ -206,9 +210,15 @@ class SetupModel:
         self.shown.emit()
         self._program.changed()
 
+    def looked_anew(self) -> None:
+        """Something beside the setup itself is another: what is shown of it is drawn anew."""
+        self._changed()
+
     def words_of(self, kit: Kit, bench_deg: float | None, *, weight: bool = True) -> str:
         """`hole 8, two and a half shoes out, bench at 60°`"""
-        return setup_words(kit, bench_deg, self.room, self.path, weight=weight)
+        return setup_words(
+            kit, bench_deg, self.room, self.path, weight=weight, column=self.rooms.column_words
+        )
 
     def says(self) -> tuple[Says, ...]:
         """What the setup means, in plain sentences."""
@@ -217,7 +227,12 @@ class SetupModel:
             return ()
         found = self.found_setup
         words = self.words_of(found.kit, found.bench_deg) if found else ""
-        return meaning(load, self.kit, self.wish, found, words)
+        plan = self.plan
+        assert plan is not None
+        return (
+            *meaning(load, self.kit, self.wish, found, words),
+            *fibre_words(_elbow(self._along()[1]), plan.line),
+        )
 
     # Changing the setup, each a step of undo
 
@@ -308,11 +323,6 @@ class SetupModel:
         self.at = min(max(self.at + by, 0), 200)
         self.moved.emit()
 
-    def set_load(self, kg: float) -> None:
-        kit = self.kit
-        if isinstance(kit, FreeWeight | Cable | Chain):
-            self.set("Another weight", replace(kit, kg=kg), self.bench_deg)
-
     def usual(self) -> None:
         if self.plan is not None:
             self.set("The usual setup", own_kit(self.plan, self.path))
@@ -366,49 +376,14 @@ class SetupModel:
         if found is not None:
             self.set("Stand as found", found.kit, found.bench_deg)
 
-    # Keeping
 
-    def keep(self, name: str) -> None:
-        """Keep this setup for the client and exercise."""
-        if self.kit is None or not self.client or not name:
-            return
-        words = self.words_of(self.kit, self.bench_deg)
-        work = later(
-            f"{JOBS}:keep", self.standard, self.client, name, words, self.kit, self.bench_deg
-        )
-
-        def done(id: int) -> None:
-            self.refresh()
-            self._program.say(f"Kept for {self.client}: {words}.")
-            back = Job("", later(f"{JOBS}:forget", id), lane="now")
-            again = Job("", work, lane="now")
-            self._program.did(
-                Step(f"Keep the setup {name}", "setup", lambda: Task(back, lambda _n: self.refresh()),
-                     lambda: Task(again, lambda _i: self.refresh()))
-            )  # fmt: skip
-
-        self._program.start(Job("", work, lane="now"), done)
-
-    def use_kept(self, name: str) -> None:
-        own = next((k for k in self.kept if k.name == name), None)
-        if own is not None:
-            self.set(f"The setup {name}", own.kit, own.bench_deg)
-
-    def keep_room(self, room: Room) -> None:
-        before = self.room
-
-        def task(now: Room) -> Task[Any]:
-            return Task(
-                Job("", later(f"{JOBS}:keep_room", now), lane="now"), lambda _n: self.refresh()
-            )
-
-        forward = task(room)
-
-        def first(answer: None) -> None:
-            forward.done(answer)
-            self._program.did(Step("The room", "setup", lambda: task(before), lambda: task(room)))
-
-        self._program.start(forward.job, first)
+def _elbow(points: dict[str, Array]) -> Array:
+    """(P, 3) the left elbow's way from the shoulder in upper-arm lengths: out, up and ahead of the trunk."""
+    upper = np.einsum(
+        "tij,tj->ti", trunk_frame(points), points["left_elbow"] - points["left_shoulder"]
+    )
+    way: Array = upper / np.nanmedian(np.linalg.norm(upper, axis=1))
+    return way
 
 
 def _shares(count: int) -> Array:

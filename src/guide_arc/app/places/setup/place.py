@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
 
 from guide_arc.app.places.setup.band_dialog import BandDialog
 from guide_arc.app.places.setup.bands import Bands
+from guide_arc.app.places.setup.kit_dialog import KitDialog
 from guide_arc.app.places.setup.model import SetupModel
 from guide_arc.app.places.setup.room_dialog import RoomDialog
 from guide_arc.app.places.setup.sheets import BodyView, DialView, FoundView, MeaningView, StripView
@@ -291,7 +292,7 @@ class SetupPlace(QWidget):
             self.program.say("Choose a client first: a setup is kept for somebody.")
             return
         words = self.model.words_of(self.model.kit, self.model.bench_deg) if self.model.kit else ""
-        ask_words(self, "Keep this setup", f"{words}\n\nName:", "usual", self.model.keep)
+        ask_words(self, "Keep this setup", f"{words}\n\nName:", "usual", self.model.keeping.keep)
 
     def ask_for_kept(self) -> None:
         dialog = QInputDialog(self.window())
@@ -299,14 +300,17 @@ class SetupPlace(QWidget):
         dialog.setLabelText("Which one?")
         dialog.setComboBoxItems([f"{k.name}: {k.words}" for k in self.model.kept])
         dialog.textValueSelected.connect(
-            lambda words: self.model.use_kept(words.split(":", maxsplit=1)[0])
+            lambda words: self.model.keeping.use(words.split(":", maxsplit=1)[0])
         )
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 
     def ask_for_room(self) -> None:
-        dialog = RoomDialog(self.window() or self, self.model.room)
-        dialog.accepted.connect(lambda: self.model.keep_room(dialog.room()))
+        known = self.model.known
+        dialog = RoomDialog(
+            self.window() or self, self.model.rooms.training, known.room_name if known else ""
+        )
+        dialog.accepted.connect(lambda: self.model.rooms.keep(dialog.room()))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 
@@ -321,19 +325,20 @@ class SetupPlace(QWidget):
         ask_which(self, "A measured band", "Which one?", list(bands), "Use",
                   lambda name: self.bands.use(bands[name]))  # fmt: skip
 
+    def ask_for_chains(self) -> None:
+        chains = {c.name: c for c in self.model.rooms.training.chains}
+        ask_which(self, "The room's chains", "Which ones?", list(chains), "Hang",
+                  lambda name: self.model.rooms.hang(chains[name]))  # fmt: skip
+
     def ask_for_load(self) -> None:
         kit = self.model.kit
         if not isinstance(kit, FreeWeight | Cable | Chain):
             self.program.say("This kit has no weight to set.")
             return
-        dialog = QInputDialog(self.window())
-        dialog.setWindowTitle("Weight")
-        dialog.setLabelText("Kilograms on the kit:")
-        dialog.setInputMode(QInputDialog.InputMode.DoubleInput)
-        dialog.setDoubleRange(0.5, 500.0)
-        dialog.setDoubleDecimals(2)
-        dialog.setDoubleValue(kit.kg)
-        dialog.doubleValueSelected.connect(self.model.set_load)
+        dialog = KitDialog(self.window() or self, kit)
+        dialog.accepted.connect(
+            lambda: self.model.set("Another weight", dialog.kit(), self.model.bench_deg)
+        )
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 import numpy as np
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPen, QWheelEvent
 
 from guide_arc.app.look.marks import paint_mark
@@ -14,7 +14,6 @@ from guide_arc.app.places.setup.model import SetupModel
 from guide_arc.app.widgets.canvas import Canvas
 from guide_arc.drawings.setup_sheet import (
     Look,
-    curve_words,
     frame_of,
     load_dial,
     setup_view,
@@ -113,7 +112,7 @@ class FoundView(Canvas):
     """The setups that were found, best first; a click chooses, a second one takes it."""
 
     used = pyqtSignal()
-    _ROW = 56
+    _ROW = 72
 
     def __init__(self, model: SetupModel, colours: Mapping[str, str]) -> None:
         super().__init__(colours)
@@ -132,26 +131,21 @@ class FoundView(Canvas):
                 painter.fillRect(QRectF(0, top + 4, 3, self._ROW - 8), QColor(c["guide"]))
             painter.setPen(QPen(QColor(c["ink"])))
             painter.setFont(type_of(12.5, True))
-            rect = QRectF(12, top + 4, self.width() - 14, 18)
-            flags = Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextSingleLine
+            rect = QRectF(12, top + 4, self.width() - 14, 34)
+            wrapped = Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
             words = self.model.words_of(setup.kit, setup.bench_deg, weight=False)
-            metrics = painter.fontMetrics()
-            painter.drawText(
-                rect,
-                flags,
-                metrics.elidedText(words, Qt.TextElideMode.ElideRight, int(rect.width())),
-            )
+            painter.drawText(rect, int(wrapped), words)
             painter.setFont(type_of(11.5, False))
             painter.setPen(QPen(QColor(c["muted"])))
-            told = curve_words(setup.curve)
-            metrics = painter.fontMetrics()
-            painter.drawText(
-                QRectF(12, top + 22, self.width() - 14, 16),
-                flags,
-                metrics.elidedText(told, Qt.TextElideMode.ElideRight, int(rect.width())),
-            )
+            assert setup.curve.hardest is not None
+            told = f"hardest at {setup.curve.hardest.angle_deg:.0f}°, at least {setup.curve.least_pct:.0f} % of it"
             steady = f"a hand's width moves it {setup.moves_deg:.0f}°"
-            painter.drawText(QRectF(12, top + 37, self.width() - 14, 16), flags, steady)
+            for line, y in ((told, 38), (steady, 53)):
+                painter.drawText(
+                    QRectF(12, top + y, self.width() - 14, 16),
+                    int(Qt.AlignmentFlag.AlignLeft),
+                    line,
+                )
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -180,18 +174,20 @@ class MeaningView(Canvas):
     def under(self, painter: QPainter) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         said = self.model.says()
+        # What has no room below stands beside.
+        rows = max(self.height() // self._ROW, 1)
+        wide = self.width() / max(-(-len(said) // rows), 1)
         for i, says in enumerate(said):
-            top = i * self._ROW
-            paint_mark(painter, 20, top + 13, says.verdict, 10, self.colours)
+            left, top = (i // rows) * wide, (i % rows) * self._ROW
+            paint_mark(painter, left + 20, top + 13, says.verdict, 10, self.colours)
             for words, y, size, role in (
                 (says.words, 17, 12.5, "ink"),
                 (says.more, 33, 11.5, "muted"),
             ):
-                font = type_of(size, False)
-                painter.setFont(font)
+                painter.setFont(type_of(size, False))
                 painter.setPen(QPen(QColor(self.colours[role])))
                 fitted = painter.fontMetrics().elidedText(
-                    words, Qt.TextElideMode.ElideRight, self.width() - 52
+                    words, Qt.TextElideMode.ElideRight, int(wide) - 52
                 )
-                painter.drawText(38, top + y, fitted)
+                painter.drawText(QPointF(left + 38, top + y), fitted)
         self.setAccessibleDescription("; ".join(f"{s.words} {s.more}" for s in said))

@@ -1,0 +1,77 @@
+"""The room that the client trains in: its columns, and what hangs in it. Without Qt."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from guide_arc.app.contract.history import Step
+from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.core.mechanics.find_setup import Room
+from guide_arc.core.mechanics.kit import Chain, FreeWeight
+from guide_arc.core.mechanics.room import Column, HungChain, TrainingRoom
+
+if TYPE_CHECKING:
+    from guide_arc.app.places.setup.model import SetupModel
+    from guide_arc.app.services.program import Program
+
+JOBS = "guide_arc.app.services.setup_jobs"
+_BAR_KG = 20.0
+
+
+class Rooms:
+    """column : the name of the column that the pulley is on; of one that is not there the first is taken"""
+
+    def __init__(self, setup: SetupModel, program: Program) -> None:
+        self._setup, self._program = setup, program
+        self.column = ""
+
+    @property
+    def training(self) -> TrainingRoom:
+        known = self._setup.known
+        return known.training_room if known else TrainingRoom()
+
+    @property
+    def room(self) -> Room:
+        """What the room allows at the chosen column."""
+        return self.training.with_column(self.column)
+
+    @property
+    def at(self) -> Column | None:
+        return self.training.column(self.column)
+
+    @property
+    def column_words(self) -> str:
+        """Said of a hole where there are several columns."""
+        at = self.at
+        return f" of the {at.name}" if at and len(self.training.columns) > 1 else ""
+
+    def next_column(self) -> None:
+        columns, at = self.training.columns, self.at
+        if at is not None and len(columns) > 1:
+            self.column = columns[(columns.index(at) + 1) % len(columns)].name
+            self._setup.looked_anew()
+
+    def hang(self, chain: HungChain) -> None:
+        """Chains on the bar, with the weight that is on it."""
+        setup, kit = self._setup, self._setup.kit
+        kg = kit.kg if isinstance(kit, FreeWeight | Chain) else _BAR_KG
+        setup.set(
+            f"Chains: {chain.name}", Chain(kg, chain.kg_per_m, chain.length_m, 0.0), setup.bench_deg
+        )
+
+    def keep(self, room: TrainingRoom) -> None:
+        """Keep the room for all who train in it."""
+        before, known = self.training, self._setup.known
+        name = known.room_name if known else ""
+
+        def task(now: TrainingRoom) -> Task[Any]:
+            work = later(f"{JOBS}:keep_room", name, now)
+            return Task(Job("", work, lane="now"), lambda _n: self._setup.refresh())
+
+        forward = task(room)
+
+        def first(answer: None) -> None:
+            forward.done(answer)
+            self._program.did(Step("The room", "setup", lambda: task(before), lambda: task(room)))
+
+        self._program.start(forward.job, first)
