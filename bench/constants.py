@@ -206,6 +206,13 @@ def rarer() -> list[Recording]:
         reps=5,
     )
     add("a step aside between two reps", curl, quiet, lambda t: _steps_aside(t, 9.9, 0.3), reps=8)
+    add(
+        "a slack cable from the side",
+        "rope-pushdown",
+        Camera("left", 30.0, 1.0),
+        reps=4,
+        faults={"slack-zone": 55.0},
+    )
     add("a sweep towards the camera", "bent-rear-raise", Camera("left", 30.0, 1.0), reps=6)
     add("steps within a rep", curl, quiet, lambda t: _steps_aside(t, 6.5, 0.13), reps=6)
     add("two loose reps", curl, quiet, reps=2, faults={"upper-arm-drift": 48.0})

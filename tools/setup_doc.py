@@ -125,6 +125,11 @@ def forward_elbow() -> str:
             f"- {k}: at the top the elbow carries {elbow[k]:.1f} N·m and the shoulder {shoulder[k]:.1f} N·m."
             for k in loads
         )
+        + "\n- Of the two together the shoulder has "
+        + " and ".join(
+            f"{100 * shoulder[k] / (shoulder[k] + max(elbow[k], 0.0)):.0f} % with the {k}" for k in loads
+        )
+        + "."
     )
 
 

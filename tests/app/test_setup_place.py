@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QApplication, QLabel
 
 from guide_arc.app.places.setup.band_dialog import BandDialog
 from guide_arc.app.places.setup.kit_dialog import KitDialog
+from guide_arc.app.places.setup.machine_dialog import MachineDialog
 from guide_arc.app.places.setup.room_dialog import RoomDialog
 from guide_arc.core.mechanics.kit import Band, Cable, Chain
 from guide_arc.core.model.client import Client
@@ -326,3 +327,49 @@ def test_a_band_is_measured_kept_and_used(window: Hands):
 
 def left_of(window: Hands) -> tuple[float, float, float]:
     return tuple(model(window).kit.anchor_m["left"])
+
+
+def test_kits_stand_beside_one_another_on_one_dial(window: Hands):
+    def rings() -> list[str]:
+        return [r.words for r in model(window).rings]
+
+    model(window).choose("cable-cross-raise-low")
+    window.settle()
+    assert "now" in rings()
+    window.do("setup.beside")
+    assert {"dumbbell", "cable", "band"} <= set(rings())
+    words = " ".join(f"{s.words} {s.more}" for s in model(window).says())
+    assert "As hard, " in words
+    assert "Short-lever cable lift" in words.split("another exercise")[1]
+    peaks = {round(max(r.load.loads["left"].against_nm), 3) for r in model(window).rings}
+    window.do("setup.beside")
+    other = {round(max(r.load.loads["left"].against_nm), 3) for r in model(window).rings}
+    assert len(peaks) == 1
+    assert len(other) > 1
+    window.do("setup.beside")
+    assert "now" in rings()
+
+
+def test_a_machines_curve_is_entered(window: Hands):
+    assert not window.can("setup.machine")
+    model(window).choose("reverse-machine-fly")
+    window.settle()
+    window.do("setup.machine")
+    dialog = dialog_of(window, MachineDialog)
+    for wrong, told in (
+        ("0 % heavy", "such as 50 % 22 kg"),
+        ("0 % 20 kg", "two places or more"),
+        ("0 % 20 kg\n0 % 30 kg", "twice"),
+        ("0 % 20 kg\n140 % 30 kg", "from 0 to 100"),
+    ):
+        dialog.rows.setPlainText(wrong)
+        dialog.try_accept()
+        assert told in dialog.wrong.text()
+    dialog.rows.setPlainText("100 %  10 kg\n0 %  30 kg")
+    dialog.try_accept()
+    window.settle()
+    kit = model(window).kit
+    assert kit.table[0] == (0.0, pytest.approx(30 * 9.80665))
+    assert model(window).load.curve.hardest.share < 0.4
+    window.undo()
+    assert model(window).kit.table[0][1] != pytest.approx(30 * 9.80665)

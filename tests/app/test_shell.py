@@ -224,7 +224,7 @@ def test_steps_of_all_places_are_taken_back_in_order_and_where_they_were_made(
     window.standards.set_value("dose.rest_s", 75, "Rest 75")
     window.settle()
     window.open_set(2)
-    press(qtbot, window, Key.Key_F)
+    press(qtbot, window, Key.Key_U)
     press(qtbot, window, Key.Key_Escape)
     window.sets.choose(2)
     window.program.library.erase(2, "Finn Adair")

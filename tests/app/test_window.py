@@ -268,7 +268,7 @@ def test_a_pain_flag_puts_a_set_first(qtbot, window, library):
     window.sets.choose(2)
     window.do("queue.open")
     window.settle()
-    press(qtbot, window, Key.Key_F)
+    press(qtbot, window, Key.Key_U)
     press(qtbot, window, Key.Key_Escape)
     assert window.sets.rows[0].client == "Finn Adair"
 
@@ -351,7 +351,7 @@ def test_pain_stops_the_prescription_at_once_and_undo_brings_it_back(qtbot, revi
     sheet = reviewing.review_place
     before = sheet.next.text()
     assert not sheet.stop.isVisible()
-    press(qtbot, reviewing, Key.Key_F)
+    press(qtbot, reviewing, Key.Key_U)
     assert sheet.stop.isVisible()
     assert "see a licensed clinician" in sheet.stop.text()
     assert sheet.next.text() == "Next: ask first, nothing to lift until then"

@@ -74,10 +74,10 @@ def test_the_uncertainty_holds_the_error_of_a_noisy_recording():
 def test_a_pulley_put_up_by_eye_makes_it_less_sure():
     measured, pull, marked = course("standing-cable-curl", 20.0)
     by_eye = load_course(
-        measured.body, measured.review.standard, "left", replace(pull, assumed=True), 20.0, 2
+        measured.body, measured.review.standard, "left", replace(pull, u_m=0.1), 20.0, 2
     )
     seen = load_course(
-        measured.body, measured.review.standard, "left", replace(pull, assumed=False), 20.0, 2
+        measured.body, measured.review.standard, "left", replace(pull, u_m=0.03), 20.0, 2
     )
     assert (np.nanmedian(by_eye.u)) > np.nanmedian(seen.u)
     assert marked.value == pytest.approx(seen.value, nan_ok=True)

@@ -203,8 +203,11 @@ class Ring:
     role: Role
 
 
-def load_dial(width: float, height: float, rings: Sequence[Ring], shown: int) -> Drawing:
-    """A ring for each kit over the arc of the joint, as thick as it is heavy; all to one peak."""
+def load_dial(
+    width: float, height: float, rings: Sequence[Ring], shown: int, *, alike: bool = True
+) -> Drawing:
+    """A ring for each kit over the arc of the joint, as thick as it is heavy. alike : each to its own peak, else all to
+    the highest, in newton-metres"""
     out = Drawing(width, height)
     if not rings:
         return out
@@ -220,9 +223,10 @@ def load_dial(width: float, height: float, rings: Sequence[Ring], shown: int) ->
 
     out.add(Disc(x, y, 4.0, "actual"))
     out.add(Words(x - 4, y - 10, rings[0].load.path.joint, "muted", 11))
+    common = max(float(_against(r.load).max()) for r in rings)
     for n, ring in enumerate(rings):
         nm = _against(ring.load)
-        peak = max(float(nm.max()), 1e-9)
+        peak = max(float(nm.max()) if alike else common, 1e-9)
         base = step * (n + 0.75)
         thick = np.clip(nm / peak, 0.0, 1.0) * 0.62 * step
         t = turn(angles)
@@ -241,7 +245,14 @@ def load_dial(width: float, height: float, rings: Sequence[Ring], shown: int) ->
         px, py = _polar(x, y, np.array([base]), t[i : i + 1])[0]
         out.add(Disc(float(px), float(py), 3.6, "panel", ring.role, 2.0))
         ex, ey = _polar(x, y, np.array([base]), np.radians(np.array([-2.0])))[0]
-        out.add(Words(float(ex) - 2, float(ey) + 15, ring.words, ring.role, 10.5, anchor="middle"))
+        # Many rings stand close: every second name lies lower.
+        lower = 12.0 * (n % 2) if len(rings) > 3 else 0.0
+        words_role = "muted" if ring.role == "faint" else ring.role
+        out.add(
+            Words(
+                float(ex) - 2, float(ey) + 15 + lower, ring.words, words_role, 10.5, anchor="middle"
+            )
+        )
     at = turn(angles[shown : shown + 1])
     out.add(
         Stroke(
@@ -252,7 +263,11 @@ def load_dial(width: float, height: float, rings: Sequence[Ring], shown: int) ->
             1.2,
         )
     )
-    out.add(Words(12, height - 8, "thick = heavy · ring = hardest · dashes = slack", "muted", 10.5))
+    told = ("thick = heavy", "ring = hardest", "dashes = slack")
+    # A narrow sheet says it on two lines.
+    lines = (" · ".join(told),) if width > 246 else (" · ".join(told[:2]), told[2])
+    for i, words in enumerate(reversed(lines)):
+        out.add(Words(12, height - 8 - 13 * i, words, "muted", 10.5))
     return out
 
 

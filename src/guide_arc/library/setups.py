@@ -69,6 +69,6 @@ def as_set_up(library: Library, plan: Standard, client: str, recorded: str) -> S
     side: Side = "left" if "left" in spots else "right"
     out, up, ahead = np.asarray(spots[side]) - feet
     place = (float(out if side == "left" else -out), float(up), float(ahead))
-    return (
-        replace(plan, pulley_m=place) if isinstance(kit, Cable) else replace(plan, anchor_m=place)
-    )
+    if isinstance(kit, Cable):
+        return replace(plan, pulley_m=place, kit_kept=True)
+    return replace(plan, anchor_m=place, kit_kept=True)

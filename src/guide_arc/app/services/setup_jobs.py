@@ -29,7 +29,7 @@ _ANY = "room"
 @dataclass(frozen=True)
 class Known:
     """standards : (id, name); clients : names; client : the chosen one; training_room : where they train, and what it is called
-    bands : those that were measured, by name
+    bands : those that were measured, by name; kin : the exercises that are easier or harder ways of it
     """
 
     standards: tuple[tuple[str, str], ...]
@@ -40,6 +40,7 @@ class Known:
     room_name: str
     kept: tuple[KeptSetup, ...]
     bands: tuple[tuple[str, MeasuredBand], ...] = ()
+    kin: tuple[Standard, ...] = ()
 
 
 def read(library: Library, progress: Progress, standard: str, client: str | None) -> Known:
@@ -51,10 +52,13 @@ def read(library: Library, progress: Progress, standard: str, client: str | None
     name = own.room if own is not None else ""
     rooms = {kept: document for _id, kept, document in clients.kept("room")}
     document = rooms.get(name or _ANY) or rooms.get(_ANY)
+    plan = catalogue.standard(standard)
+    kin = tuple(catalogue.standard(id) for id in (*plan.easier, *plan.harder) if id in catalogue)
     return Known(
-        tuple((id, catalogue.standard(id).name) for id in catalogue.ids()), names, own, catalogue.standard(standard),
+        tuple((id, catalogue.standard(id).name) for id in catalogue.ids()), names, own, plan,
         _room(document) if document else USUAL_ROOM, name, kept_setups(library, standard, client if own else None),
         tuple((name, MeasuredBand(d["rest_m"], tuple((x, f) for x, f in d["table"]))) for _i, name, d in clients.kept("band")),
+        kin,
     )  # fmt: skip
 
 

@@ -8,7 +8,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.checks.context import SetContext, cannot_tell
-from guide_arc.core.kinematics.vectors import Array, seen_median, span_of
+from guide_arc.core.kinematics.vectors import Array, length, seen_median, span_of
 from guide_arc.core.mechanics.pull import Pull, pull_of
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
@@ -24,7 +24,7 @@ class Lift:
 
     share : (N,) of the turn that is done; place_m : (N, 3) the hand from the joint
     toward : (N, 3) unit direction of the pull; turn_rad : the whole turn
-    sigma_m : standard uncertainty of a coordinate of the place
+    sigma_m : standard uncertainty of a coordinate of the place; far_m : (N,) from the hand to the pulley, where there is one
     """
 
     share: Array
@@ -32,6 +32,7 @@ class Lift:
     toward: Array
     turn_rad: float
     sigma_m: float
+    far_m: Array | None = None
 
 
 def working_joint(measure: str) -> str:
@@ -72,5 +73,5 @@ def lift_of(ctx: SetContext, side: Side, rep: Rep, pull: Pull, joint: str) -> Li
     sigma = np.hypot(body.cleaned.sigma(f"{side}_wrist"), body.cleaned.sigma(f"{side}_{joint}"))
     return Lift(
         share, place[seen], pull.toward[window][seen], float(np.radians(abs(turn))),
-        seen_median(sigma),
+        seen_median(sigma), None if pull.pulley is None else length(pull.pulley - pull.hand)[window][seen],
     )  # fmt: skip

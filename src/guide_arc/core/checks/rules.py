@@ -54,9 +54,6 @@ class CheckRules:
     lag_limit_s: float = rule(
         0.3, "seconds", "arms that are meant to work together turn within this of one another"
     )
-    pulley_u_m: float = rule(
-        0.03, "metres", "a tracked pulley may stand this far beside the true one"
-    )
     slack_least_u: float = rule(0.01, "share of the lift", "the grid's own step")
     way_back_share: float = rule(
         0.15,

@@ -9,6 +9,8 @@ import numpy as np
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.endpoints import hand
 from guide_arc.core.kinematics.vectors import Array, unit
+from guide_arc.core.kinematics.views import hidden_axis
+from guide_arc.core.mechanics.kit import HANDS_WIDTH_M
 from guide_arc.core.mechanics.rules import PULL
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.standard import Standard
@@ -20,13 +22,15 @@ class Pull:
 
     hand : (T, 3) where it takes hold; toward : (T, 3) unit direction of the pull
     pulley : (T, 3) where the cable comes from; None for a free weight
-    assumed : the pulley stands where the standard puts it, not where the recording shows it
+    assumed : the pulley stands where the standard puts it, not where the recording or a kept setup shows it
+    u_m : standard uncertainty of where the pulley stands
     """
 
     hand: Array
     toward: Array
     pulley: Array | None
     assumed: bool
+    u_m: float = 0.0
 
 
 def pull_of(body: Body, standard: Standard, side: Side) -> Pull | None:
@@ -37,10 +41,10 @@ def pull_of(body: Body, standard: Standard, side: Side) -> Pull | None:
         return Pull(held, np.broadcast_to(np.array([0.0, -1.0, 0.0]), held.shape), None, False)
     if standard.pull != "cable":
         return None
-    pulley, assumed = _pulley(body, standard, side)
+    pulley, assumed, u_m = _pulley(body, standard, side)
     if pulley is None:
         return None
-    return Pull(held, unit(pulley - held), pulley, assumed)
+    return Pull(held, unit(pulley - held), pulley, assumed, u_m)
 
 
 def working_plane(place_m: Array) -> Array | None:
@@ -68,22 +72,28 @@ def pulley_is_marked(body: Body, side: Side) -> bool:
     return marked is not None and bool(np.isfinite(marked[:, 1]).any())
 
 
-def _pulley(body: Body, standard: Standard, side: Side) -> tuple[Array | None, bool]:
+def _pulley(body: Body, standard: Standard, side: Side) -> tuple[Array | None, bool, float]:
+    """Its place over time, whether that is assumed, and how unsure. A picture has its two axes alone."""
     if pulley_is_marked(body, side):
         marked = body.points[f"{side}_pulley"]
         # A pulley does not move: its place over the set bridges the frames without it.
-        return np.broadcast_to(np.nanmedian(marked, axis=0), marked.shape), False
+        return np.broadcast_to(np.nanmedian(marked, axis=0), marked.shape), False, PULL.marked_u_m
     offset = standard.pulley_m
-    if offset is None or body.cleaned.track.view != "none":
-        return None, True
+    if offset is None or (body.cleaned.track.view != "none" and not standard.kit_kept):
+        return None, True, 0.0
     ankles = [
         body.points[f"{s}_ankle"] for s in SIDES if np.isfinite(body.points[f"{s}_ankle"]).any()
     ]
     if not ankles:
-        return None, True
+        return None, True, 0.0
     spots = np.stack([np.nanmedian(a, axis=0) for a in ankles])
     feet = spots.mean(axis=0)
     feet[1] = spots[:, 1].min() - PULL.ankle_above_floor_m
     out = 1.0 if side == "left" else -1.0
     pulley = feet + np.array([out * offset[0], offset[1], offset[2]])
-    return np.broadcast_to(pulley, body.points[f"{side}_wrist"].shape), True
+    hidden = hidden_axis(body.cleaned.track.view)
+    if hidden is not None:
+        pulley[hidden] = 0.0
+    # Put up by eye: a hand's width is two standard uncertainties where it was measured for this client.
+    u_m = (0.5 if standard.kit_kept else 1.0) * HANDS_WIDTH_M
+    return np.broadcast_to(pulley, body.points[f"{side}_wrist"].shape), not standard.kit_kept, u_m

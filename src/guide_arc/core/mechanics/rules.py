@@ -15,6 +15,17 @@ class PullRules:
     ankle_above_floor_m: float = rule(
         0.07, "metres", "from the ankle's centre to the floor in a usual body"
     )
+    marked_u_m: float = rule(
+        0.03, "metres", "a tracked pulley may stand this far beside the true one"
+    )
+    beside_picture_m: float = rule(
+        0.5,
+        "metres",
+        "how far nearer or farther than the hand a pulley may stand that a picture shows",
+    )
+    in_picture_share: float = rule(
+        0.4, "share of the way seen", "a hand that goes farther in depth leaves the picture's plane"
+    )
     way_least_m: float = rule(
         0.10, "metres", "a way that spreads less across its own direction spans no plane"
     )

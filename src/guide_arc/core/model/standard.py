@@ -200,6 +200,7 @@ class Standard:
     line : the fibre line of the target region, see `mechanics.fibres`
     easier, harder : ids of standards
     rises_on : checks that must be ok before the weight rises, beside those of harm and of weight
+    kit_kept : the pulley or anchor stands where this client's kept setup has it, not merely where it usually does
     shown_from : by check the recordings that show it, a letter each: S in space, F front, B back, N the side of
         the arm in question, A the other side; empty where that was never tried
     """
@@ -239,6 +240,7 @@ class Standard:
     school: School
     schools: tuple[School, ...] = field(default=())
     rises_on: tuple[str, ...] = ()
+    kit_kept: bool = False
     shown_from: Mapping[str, str] = field(default_factory=dict, compare=False, repr=False)
 
     @property

@@ -7,6 +7,7 @@ from functools import cache, cached_property
 from typing import Final, Literal
 
 import numpy as np
+from scipy.ndimage import median_filter
 
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.guide import arm_directions, arm_path, poses_along, trunk_along
@@ -93,6 +94,10 @@ class DriveSignal:
         return self.intended.direction * lift_deg
 
 
+# A jump to the other branch lasts for less than half of these.
+_BRANCH_SAMPLES: Final = 5
+
+
 def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
     """The driving measure of each side that the recording shows.
 
@@ -143,14 +148,18 @@ def _hand_way(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
     ):
         return None
     found = departure(body, standard, side, "wrist")
-    if np.isfinite(found.share).sum() < 2:
+    seen = np.isfinite(found.share)
+    if seen.sum() < 2:
         return None
+    # Where the arc comes near itself a single sample may fall to the other branch.
+    share = np.full(len(seen), np.nan)
+    share[seen] = median_filter(found.share[seen], _BRANCH_SAMPLES, mode="mirror")
     asked = standard.range
     size_deg = asked.to_deg - asked.from_deg
     path = guide_of(body, standard, side, "wrist")
     long = float(length(np.diff(path, axis=0)).sum()) / (1.0 + 2.0 * BODY_RULES.beyond_share)
     u = 0.01 * found.u_pct / long * abs(size_deg)
-    value = asked.from_deg + found.share * size_deg
+    value = asked.from_deg + share * size_deg
     drive = _on_grid(body.time_s, value, u, side, standard.drive, asked)
     return replace(drive, by="hand")
 

@@ -6,10 +6,9 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.vectors import Array, cross, length
-from guide_arc.core.mechanics.kit import GRAVITY, HANDS_WIDTH_M
+from guide_arc.core.mechanics.kit import GRAVITY
 from guide_arc.core.mechanics.path_load import working_joint
 from guide_arc.core.mechanics.pull import Pull
 from guide_arc.core.model.landmarks import Side
@@ -39,8 +38,7 @@ def load_course(
     if pull.pulley is not None:
         # A pulley beside its true place turns the line by that over its distance.
         far = np.maximum(length(pull.pulley - hand), 0.1)
-        aside = HANDS_WIDTH_M if pull.assumed else CHECK.pulley_u_m
-        u = np.hypot(u, aside / far * length(hand - about))
+        u = np.hypot(u, pull.u_m / far * length(hand - about))
     force = _force_n(standard, load_kg, arms)
     times, unit = (100.0, LEVER) if force is None else (force, NEWTON_METRES)
     return Series("load", unit, lever * times, u * times)

@@ -55,6 +55,8 @@ COMMANDS: Final = (
     Command("setup.column", "Another column", "Setup", ("C",), "The next of the room's columns, with its own holes", _place(lambda p: p.model.rooms.next_column()), P, lambda p: _moves(p) and len(p.model.rooms.training.columns) > 1),
     Command("setup.chains", "The room's chains…", "Setup", ("Shift+C",), "Hang chains on the bar", _place(lambda p: p.ask_for_chains()), P, lambda p: _some(p) and bool(p.model.rooms.training.chains)),
     Command("setup.load", "Weight…", "Setup", ("K",), "Kilograms on the kit; a cable's pulleys and friction", _place(lambda p: p.ask_for_load()), P, _some),
+    Command("setup.machine", "The machine's curve…", "Setup", ("Shift+K",), "What it asks at the hand over the range", _place(lambda p: p.ask_for_curve()), P, lambda p: p.on_machine),
+    Command("setup.beside", "Kits beside one another", "Setup", ("A",), "Dumbbell, cable, band, chains and anchored bar on this motion: to the same peak, then ten kilograms of each", _place(lambda p: p.model.beside.next()), P, _some),
     Command("setup.usual", "The usual setup", "Setup", ("Backspace",), "As the standard puts it", _place(lambda p: p.model.usual()), P, _some),
     Command("setup.rep", "The rep or the standard's path", "Setup", ("M",), "Stand the setup against the recorded rep, or against the path that is asked", _place(lambda p: p.model.turn_to_rep()), P, lambda p: p.model.rep is not None),
     Command("setup.view", "Front, side, top", "View", ("V",), "Look from another side", _place(lambda p: p.next_look()), P, _some),

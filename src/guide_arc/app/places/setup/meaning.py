@@ -127,7 +127,7 @@ def meaning(
         out.append(
             Says(
                 "ok" if found.score > 0.8 else "near", f"Found: {found_words}.",
-                f"{_sentence(curve_words(found.curve))}; a hand's width off moves that by {found.moves_deg:.0f}°, leaves {found.least_if_off_pct:.0f} %.",
+                f"{_sentence(curve_words(found.curve))}; a hand's width off: {found.moves_deg:.0f}°, {found.least_if_off_pct:.0f} % left.",
             )
         )  # fmt: skip
         missed = _not_met(found, wish)

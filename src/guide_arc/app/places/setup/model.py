@@ -11,6 +11,7 @@ import numpy as np
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, later
 from guide_arc.app.contract.signal import Signal
+from guide_arc.app.places.setup.beside import KitsBeside
 from guide_arc.app.places.setup.keeping import Keeping
 from guide_arc.app.places.setup.meaning import Says, fibre_words, meaning, setup_words
 from guide_arc.app.places.setup.rooms import Rooms
@@ -52,6 +53,7 @@ class SetupModel:
     def __init__(self, program: Program) -> None:
         self._program = program
         self.rooms, self.keeping = Rooms(self, program), Keeping(self, program)
+        self.beside = KitsBeside(self)
         self.known: Known | None = None
         self.standard, self.client = "cable-cross-raise-low", ""
         self.kit: Kit | None = None
@@ -186,6 +188,8 @@ class SetupModel:
         load = self.load
         if load is None or load.curve.hardest is None:
             return ()
+        if self.beside.way:
+            return self.beside.rings()
         out = []
         if not isinstance(self.kit, FreeWeight):
             out.append(
@@ -231,6 +235,7 @@ class SetupModel:
         assert plan is not None
         return (
             *meaning(load, self.kit, self.wish, found, words),
+            *self.beside.says(),
             *fibre_words(_elbow(self._along()[1]), plan.line),
         )
 

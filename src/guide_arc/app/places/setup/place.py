@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import (
 from guide_arc.app.places.setup.band_dialog import BandDialog
 from guide_arc.app.places.setup.bands import Bands
 from guide_arc.app.places.setup.kit_dialog import KitDialog
+from guide_arc.app.places.setup.machine_dialog import MachineDialog
 from guide_arc.app.places.setup.model import SetupModel
 from guide_arc.app.places.setup.room_dialog import RoomDialog
 from guide_arc.app.places.setup.sheets import BodyView, DialView, FoundView, MeaningView, StripView
@@ -30,7 +31,7 @@ from guide_arc.app.services.program import Program
 from guide_arc.app.widgets.asking import ask_which, ask_words
 from guide_arc.app.widgets.panels import heading, hint, panel, scrolled
 from guide_arc.core.mechanics.find_setup import Wish
-from guide_arc.core.mechanics.kit import Cable, Chain, FreeWeight
+from guide_arc.core.mechanics.kit import Cable, Chain, FreeWeight, Machine
 from guide_arc.core.mechanics.rep_path import RecordedRep
 from guide_arc.drawings.setup_sheet import LOOKS, Look
 
@@ -329,6 +330,20 @@ class SetupPlace(QWidget):
         chains = {c.name: c for c in self.model.rooms.training.chains}
         ask_which(self, "The room's chains", "Which ones?", list(chains), "Hang",
                   lambda name: self.model.rooms.hang(chains[name]))  # fmt: skip
+
+    @property
+    def on_machine(self) -> bool:
+        return isinstance(self.model.kit, Machine)
+
+    def ask_for_curve(self) -> None:
+        kit = self.model.kit
+        if isinstance(kit, Machine):
+            dialog = MachineDialog(self.window() or self, kit)
+            dialog.accepted.connect(
+                lambda: self.model.set("The machine's curve", dialog.kit(), self.model.bench_deg)
+            )
+            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+            dialog.open()
 
     def ask_for_load(self) -> None:
         kit = self.model.kit

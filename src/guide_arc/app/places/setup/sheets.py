@@ -94,7 +94,8 @@ class DialView(Canvas):
         self.setAccessibleName("Load over the arc")
 
     def drawn(self, width: float, height: float) -> Drawing:
-        return load_dial(width, height, self.model.rings, self.model.at)
+        alike = self.model.beside.way != "kilograms"
+        return load_dial(width, height, self.model.rings, self.model.at, alike=alike)
 
 
 class StripView(Canvas):
