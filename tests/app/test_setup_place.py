@@ -225,7 +225,7 @@ def test_the_parts_of_the_muscle_are_told(window: Hands):
         window.settle()
         return " ".join(s.words for s in model(window).says())
 
-    assert "upper chest" in told("cable-cross-raise-low").split("fibres:")[1]
+    assert "upper chest" in told("cable-cross-raise-low").split("the fibres:")[1]
     assert "long head works stretched" in told("incline-bench-curl")
     assert "long head is short" in told("rope-pushdown")
 
@@ -373,3 +373,35 @@ def test_a_machines_curve_is_entered(window: Hands):
     assert model(window).load.curve.hardest.share < 0.4
     window.undo()
     assert model(window).kit.table[0][1] != pytest.approx(30 * 9.80665)
+
+
+def test_every_joint_is_shown_and_told(window: Hands):
+    model(window).choose("lateral-raise-dumbbell")
+    window.settle()
+    strip = window.of("setup").strip
+    assert "trunk" not in strip.drawn(260, 160).words()
+    window.do("setup.joints")
+    assert {"shoulder", "elbow", "wrist", "trunk"} <= set(strip.drawn(260, 160).words())
+    told = next(s for s in model(window).says() if s.words.startswith("Hardest there: shoulder"))
+    assert "abduction" in told.words
+    assert "about the hips" in told.more
+    window.do("setup.joints")
+    assert not any("Hardest there" in s.words for s in model(window).says())
+
+
+@pytest.mark.parametrize(
+    ("id", "told"),
+    [
+        ("overhead-press-barbell", "Overhead"),
+        ("lateral-raise-dumbbell", "A long lever"),
+        ("bent-over-row", "The lower back"),
+        ("rope-pushdown", ""),
+    ],
+)
+def test_care_speaks_of_what_the_exercise_risks(window: Hands, id, told):
+    model(window).choose(id)
+    window.settle()
+    words = window.of("setup").care.text()
+    assert words.startswith(told or "Estimates")
+    assert "no medical or safety limit" in words
+    assert "rated limits come first" in words

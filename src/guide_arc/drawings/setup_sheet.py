@@ -276,15 +276,32 @@ def _polar(x: float, y: float, radius: Array, turn: Array) -> Array:
     return np.stack((x + radius * np.sin(turn), y + radius * np.cos(turn)), axis=-1)
 
 
+@dataclass(frozen=True, eq=False)
+class StripLine:
+    """A torque along the lift. words : written at its end; empty for none"""
+
+    words: str
+    nm: Array
+    role: Role
+
+
 def torque_strip(width: float, height: float, rings: Sequence[Ring], shown: int) -> Drawing:
-    """Newton-metres against the lift over the share of the range."""
-    out = Drawing(width, height)
+    """Newton-metres against the lift over the share of the range, a line for each kit."""
     if not rings:
-        return out
-    curves = [_against(r.load) for r in rings]
-    top = max(max(float(c.max()) for c in curves), 1.0)
-    low = min(min(float(c.min()) for c in curves), 0.0)
-    left, right, floor, roof = 34.0, width - 12.0, height - 24.0, 10.0
+        return Drawing(width, height)
+    lines = [StripLine("", _against(r.load), r.role) for r in rings]
+    return joint_strip(width, height, lines, rings[0].load.path.share, shown)
+
+
+def joint_strip(
+    width: float, height: float, lines: Sequence[StripLine], share: Array, shown: int
+) -> Drawing:
+    """Newton-metres over the share of the range, a line for each joint or kit."""
+    out = Drawing(width, height)
+    top = max(max(float(line.nm.max()) for line in lines), 1.0)
+    low = min(min(float(line.nm.min()) for line in lines), 0.0)
+    named = any(line.words for line in lines)
+    left, right, floor, roof = 34.0, width - (62.0 if named else 12.0), height - 24.0, 10.0
 
     def y_of(nm: Array | float) -> Array:
         return floor - (floor - roof) * (np.asarray(nm) - low) / (top - low)
@@ -293,11 +310,17 @@ def torque_strip(width: float, height: float, rings: Sequence[Ring], shown: int)
         y = float(y_of(mark))
         out.add(Stroke(np.array([(left, y), (right, y)]), "rule"))
         out.add(Words(left - 6, y + 4, f"{mark:.0f}", "muted", 10.5, anchor="end"))
-    for ring, nm in zip(rings, curves, strict=True):
-        xs = left + (right - left) * ring.load.path.share
-        dash = ring.role == "muted"
-        out.add(Stroke(np.stack((xs, y_of(nm)), axis=-1), ring.role, 1.8, dash=dash))
-    x = left + (right - left) * float(rings[0].load.path.share[shown])
+    for line in lines:
+        xs = left + (right - left) * share
+        dash = line.role == "muted"
+        out.add(Stroke(np.stack((xs, y_of(line.nm)), axis=-1), line.role, 1.8, dash=dash))
+    # Names at the lines' ends, apart from one another.
+    last = -100.0
+    for line in sorted(lines, key=lambda one: float(y_of(one.nm[-1]))):
+        if line.words:
+            last = max(float(y_of(line.nm[-1])) + 4.0, last + 12.0)
+            out.add(Words(right + 5, last, line.words, line.role, 10.5))
+    x = left + (right - left) * float(share[shown])
     out.add(Stroke(np.array([(x, roof), (x, floor)]), "near", 1.2))
     out.add(Words(left, height - 6, "stretched", "muted", 10.5))
     out.add(Words(right, height - 6, "shortened", "muted", 10.5, anchor="end"))

@@ -9,7 +9,7 @@ from guide_arc.app.contract.job import Progress
 from guide_arc.core.mechanics.band_table import MeasuredBand
 from guide_arc.core.mechanics.find_setup import Setup, Wish, find_setups, load_optimiser
 from guide_arc.core.mechanics.kit import Kit
-from guide_arc.core.mechanics.path_load import PathOfArms
+from guide_arc.core.mechanics.path_load import PathOfArms, loaded_joint
 from guide_arc.core.mechanics.room import Column, HungChain, TrainingRoom
 from guide_arc.core.model.client import Client
 from guide_arc.core.model.standard import Standard
@@ -121,4 +121,6 @@ def find(
     benches: tuple[float | None, ...] = (
         wish.room.bench_deg if plan.bench_deg is not None and wish.room.bench_deg else (None,)
     )
-    return find_setups({b: path_of(plan, stature_m, b) for b in benches}, kit, wish)
+    return find_setups(
+        {b: path_of(plan, stature_m, b, joint=loaded_joint(plan)) for b in benches}, kit, wish
+    )

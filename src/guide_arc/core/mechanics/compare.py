@@ -132,5 +132,5 @@ _KINDS: Final[
     ("cable", _cable, lambda kg: f"{kg:.1f} kg a hand"),
     ("band", _band, lambda kg: f"{kg * GRAVITY / _STRETCH_M:.0f} N a metre"),
     ("chains", _chain, lambda kg: f"of {_CHAIN_SHARE * kg:.1f} kg a metre on a bar of {kg:.1f} kg"),
-    ("anchored", _anchored, lambda kg: f"bar of {kg:.1f} kg with as much on it"),
+    ("anchored", _anchored, lambda kg: f"bar of {kg:.1f} kg, as much on it"),
 )

@@ -8,7 +8,8 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.kinematics.vectors import Array, unit
+from guide_arc.core.kinematics.guide import arm_path
+from guide_arc.core.kinematics.vectors import Array, angle_deg, unit
 from guide_arc.core.mechanics.kit import (
     AnchoredBar,
     Band,
@@ -20,6 +21,7 @@ from guide_arc.core.mechanics.kit import (
     Machine,
     force_on,
 )
+from guide_arc.core.mechanics.rules import PULL
 from guide_arc.core.mechanics.statics import (
     ArmLoad,
     ArmPoints,
@@ -38,13 +40,15 @@ from guide_arc.core.model.standard import Standard
 POINTS: Final = 201
 USUAL_STATURE_M: Final = 1.75
 USUAL_LOAD_KG: Final = 10.0
+_ON_HANDS: Final = ("plank", "pike")
 
 
 @dataclass(frozen=True, eq=False)
 class PathOfArms:
     """Both arms along the lift of a standard, as bodies of one stature do it; feet : (3,) between the ankles on the floor
 
-    share : (P,) of the range; angle_deg : (P,) the driving measure; axis : of the working joint, by side
+    share : (P,) of the range; angle_deg : (P,) the driving measure; axis : of the joint that is looked at, by side
+    angle_of : the joint that the driving measure belongs to
     """
 
     share: Array
@@ -55,6 +59,7 @@ class PathOfArms:
     joint: Joint
     feet: Array
     hips: Array
+    angle_of: Joint = "shoulder"
 
 
 @dataclass(frozen=True, eq=False)
@@ -76,9 +81,24 @@ def working_joint(standard: Standard) -> Joint:
     return "elbow" if standard.drive == "elbow_flexion" else "shoulder"
 
 
-def arms_on_path(points: Mapping[str, Array], standard: Standard, share: Array) -> PathOfArms:
-    """A path from body landmarks along it, (P, 3) each, one row for each share of the lift."""
-    joint = working_joint(standard)
+def loaded_joint(standard: Standard) -> Joint:
+    """The joint whose load tells a coach how hard a place of the lift is: the working one; but where a bending elbow
+    only goes along with an upper arm that turns (presses, rows, pulldowns), the shoulder. On the floor the hands push
+    straight up beside the shoulders, and it is the elbows that straighten."""
+    if standard.base in _ON_HANDS:
+        return working_joint(standard)
+    way = arm_path(standard)["elbow"]
+    if float(angle_deg(way[:1], way[-1:])[0]) > PULL.goes_along_deg:
+        return "shoulder"
+    return working_joint(standard)
+
+
+def arms_on_path(
+    points: Mapping[str, Array], standard: Standard, share: Array, joint: Joint | None = None
+) -> PathOfArms:
+    """A path from body landmarks along it, (P, 3) each, one row for each share of the lift. joint : the one that is looked
+    at; None takes the working one"""
+    joint = joint or working_joint(standard)
     working: tuple[Side, ...] = ("left",) if standard.arms == "one" else SIDES
     arms = {side: arm_of(points, side) for side in working}
     frame = trunk_frame(points)
@@ -96,7 +116,7 @@ def arms_on_path(points: Mapping[str, Array], standard: Standard, share: Array) 
     hips = 0.5 * (points["left_hip"][0] + points["right_hip"][0])
     return PathOfArms(
         share, asked.from_deg + share * (asked.to_deg - asked.from_deg), arms, axis, way, joint,
-        np.array([feet[0], 0.0, feet[2]]), hips,
+        np.array([feet[0], 0.0, feet[2]]), hips, working_joint(standard),
     )  # fmt: skip
 
 

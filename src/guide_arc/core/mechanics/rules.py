@@ -26,6 +26,9 @@ class PullRules:
     in_picture_share: float = rule(
         0.4, "share of the way seen", "a hand that goes farther in depth leaves the picture's plane"
     )
+    goes_along_deg: float = rule(
+        45.0, "degrees", "an upper arm that turns by more works itself; the elbow goes along"
+    )
     way_least_m: float = rule(
         0.10, "metres", "a way that spreads less across its own direction spans no plane"
     )

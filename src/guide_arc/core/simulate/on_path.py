@@ -8,6 +8,7 @@ from guide_arc.core.kinematics.anatomy import Anatomy
 from guide_arc.core.kinematics.guide import poses_along, trunk_along
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.mechanics.path_load import POINTS, USUAL_STATURE_M, PathOfArms, arms_on_path
+from guide_arc.core.mechanics.statics import Joint
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.simulate.skeleton import Posture, landmarks
@@ -48,7 +49,8 @@ def path_of(
     stature_m: float = USUAL_STATURE_M,
     bench_deg: float | None = None,
     count: int = POINTS,
+    joint: Joint | None = None,
 ) -> PathOfArms:
-    """Both arms along the lift."""
+    """Both arms along the lift. joint : as in `arms_on_path`"""
     share = np.linspace(0.0, 1.0, count)
-    return arms_on_path(body_on_path(standard, stature_m, bench_deg, count), standard, share)
+    return arms_on_path(body_on_path(standard, stature_m, bench_deg, count), standard, share, joint)

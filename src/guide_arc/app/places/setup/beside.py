@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Final, Literal
 
 from guide_arc.app.places.setup.meaning import Says
 from guide_arc.core.mechanics.compare import Beside, as_hard, kits_beside
-from guide_arc.core.mechanics.path_load import own_kit, working_joint
+from guide_arc.core.mechanics.path_load import loaded_joint, own_kit
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.simulate.on_path import path_of
 from guide_arc.drawings.setup_sheet import Ring
@@ -68,10 +68,10 @@ class KitsBeside:
         setup, out = self._setup, []
         known, plan = setup.known, setup.plan
         for other in known.kin if known and plan else ():
-            if plan is None or working_joint(other) != working_joint(plan):
+            if plan is None or self.peak_nm <= 0.0 or loaded_joint(other) != loaded_joint(plan):
                 continue
             try:
-                path = path_of(other, setup.stature_m)
+                path = path_of(other, setup.stature_m, joint=loaded_joint(other))
                 kg = as_hard(path, own_kit(other, path), self.peak_nm)
             except BadInput:
                 continue

@@ -57,6 +57,7 @@ COMMANDS: Final = (
     Command("setup.load", "Weight…", "Setup", ("K",), "Kilograms on the kit; a cable's pulleys and friction", _place(lambda p: p.ask_for_load()), P, _some),
     Command("setup.machine", "The machine's curve…", "Setup", ("Shift+K",), "What it asks at the hand over the range", _place(lambda p: p.ask_for_curve()), P, lambda p: p.on_machine),
     Command("setup.beside", "Kits beside one another", "Setup", ("A",), "Dumbbell, cable, band, chains and anchored bar on this motion: to the same peak, then ten kilograms of each", _place(lambda p: p.model.beside.next()), P, _some),
+    Command("setup.joints", "Every joint", "Setup", ("T",), "What shoulder, elbow, wrist and trunk carry, with the shoulder's parts", _place(lambda p: p.model.joints.toggle()), P, _some),
     Command("setup.usual", "The usual setup", "Setup", ("Backspace",), "As the standard puts it", _place(lambda p: p.model.usual()), P, _some),
     Command("setup.rep", "The rep or the standard's path", "Setup", ("M",), "Stand the setup against the recorded rep, or against the path that is asked", _place(lambda p: p.model.turn_to_rep()), P, lambda p: p.model.rep is not None),
     Command("setup.view", "Front, side, top", "View", ("V",), "Look from another side", _place(lambda p: p.next_look()), P, _some),

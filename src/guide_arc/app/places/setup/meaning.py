@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
 
@@ -10,10 +11,12 @@ from guide_arc.core.mechanics.fibres import long_head_words, parts_along
 from guide_arc.core.mechanics.find_setup import Room, Setup, Wish
 from guide_arc.core.mechanics.kit import Band, Cable, Chain, FreeWeight, Kit
 from guide_arc.core.mechanics.path_load import PathLoad, PathOfArms
+from guide_arc.core.model.standard import Standard
 from guide_arc.drawings.setup_sheet import SHOE_M, curve_words
 
 _OFF_PLANE_FINE_DEG: Final = 10.0
 _MUCH_LESS_PCT: Final = 20.0
+_SERVED_PCT: Final = 50.0
 
 
 @dataclass(frozen=True)
@@ -88,8 +91,8 @@ def meaning(
     weak = "off" if curve.least_pct < 25 else "near" if curve.least_pct < 50 else "ok"
     out.append(
         Says(
-            weak, f"As it is, the {load.path.joint} works hardest at {curve.hardest.angle_deg:.0f}°, {where}, and {_least_words(curve.least_pct)}.",
-            f"{curve.hardest.nm:.0f} N·m at the most, {curve.mean_nm:.0f} on average.",
+            weak, f"As it is, the {load.path.joint} works hardest at {_at(load)}, {where}.",
+            f"{_sentence(_least_words(curve.least_pct))}; {curve.hardest.nm:.0f} N·m at the most, {curve.mean_nm:.0f} on average.",
         )
     )  # fmt: skip
     slack = sum(b - a for a, b in curve.slack)
@@ -141,14 +144,12 @@ def fibre_words(elbow: Array, line: str) -> tuple[Says, ...]:
     parts = parts_along(elbow, line)
     if parts:
         told = ", ".join(f"{_part(part)} {pct:.0f} %" for part, pct in parts.items() if pct > 0)
-        own = next(iter(parts)) == line
+        own = parts.get(line, 0.0)
         return (
             Says(
-                "ok" if own else "near",
-                f"The arm's way runs along its fibres: {told}.",
-                ""
-                if own
-                else f"The {_part(line)} is meant: another path or bench would serve it better.",
+                "ok" if own >= _SERVED_PCT else "near",
+                f"Along the fibres: {told}.",
+                "" if next(iter(parts)) == line else f"Meant is the {_part(line)}.",
             ),
         )
     words = long_head_words(elbow, line)
@@ -157,6 +158,38 @@ def fibre_words(elbow: Array, line: str) -> tuple[Says, ...]:
 
 def _part(line: str) -> str:
     return line.replace("-", " ")
+
+
+_CARE: Final = "Estimates for comparing setups; no medical or safety limit. Check pin, cable, clips, band and anchor first; the kit's own instructions and rated limits come first."  # fmt: skip
+# From so straight an arm on a raise is a long lever, and from so far forward a free trunk carries the load.
+_LONG_LEVER_DEG: Final = 30.0
+_FREE_LEAN_DEG: Final = 30.0
+
+
+def care_words(plan: Standard, points: Mapping[str, Array]) -> str:
+    """What this exercise asks to be careful with, then what holds for every kit."""
+    wrist, ear = points["left_wrist"], points["left_ear"]
+    over = wrist[:, 1] > ear[:, 1]
+    out = []
+    if bool((over & (wrist[:, 2] < ear[:, 2] - 0.05)).any()):
+        out.append("Behind the neck: only where the shoulder goes there freely, and light.")
+    elif bool(over.any()):
+        out.append("Overhead: ribs down, and a spotter or pins where a miss would fall on you.")
+    if (
+        plan.drive != "elbow_flexion"
+        and min(plan.start.elbow_deg, plan.turn.elbow_deg) < _LONG_LEVER_DEG
+    ):
+        out.append("A long lever: a little weight is a lot at the shoulder; start light.")
+    if plan.bench_deg is None and max(plan.trunk_lean_deg) > _FREE_LEAN_DEG:
+        out.append("The lower back holds the load: brace first, stop when it rounds.")
+    return " ".join((*out, _CARE))
+
+
+def _at(load: PathLoad) -> str:
+    """The angle at the hardest point, with its joint where that is another than the loaded one."""
+    assert load.curve.hardest is not None
+    of = "" if load.path.angle_of == load.path.joint else f" of the {load.path.angle_of}"
+    return f"{load.curve.hardest.angle_deg:.0f}°{of}"
 
 
 def _least_words(least_pct: float) -> str:

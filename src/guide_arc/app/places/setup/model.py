@@ -12,6 +12,7 @@ from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, later
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.places.setup.beside import KitsBeside
+from guide_arc.app.places.setup.joints import Joints
 from guide_arc.app.places.setup.keeping import Keeping
 from guide_arc.app.places.setup.meaning import Says, fibre_words, meaning, setup_words
 from guide_arc.app.places.setup.rooms import Rooms
@@ -24,6 +25,7 @@ from guide_arc.core.mechanics.path_load import (
     PathOfArms,
     arms_on_path,
     load_along,
+    loaded_joint,
     own_kit,
     trunk_frame,
 )
@@ -53,7 +55,7 @@ class SetupModel:
     def __init__(self, program: Program) -> None:
         self._program = program
         self.rooms, self.keeping = Rooms(self, program), Keeping(self, program)
-        self.beside = KitsBeside(self)
+        self.beside, self.joints = KitsBeside(self), Joints(self)
         self.known: Known | None = None
         self.standard, self.client = "cable-cross-raise-low", ""
         self.kit: Kit | None = None
@@ -160,7 +162,7 @@ class SetupModel:
         if self._path is None or self._path[0] != key:
             points = rep.points if rep else body_on_path(plan, self.stature_m, self.bench_deg)
             share = rep.share if rep else _shares(len(points["left_wrist"]))
-            self._path = (key, points, arms_on_path(points, plan, share))
+            self._path = (key, points, arms_on_path(points, plan, share, loaded_joint(plan)))
         return self._path
 
     @property
@@ -235,6 +237,7 @@ class SetupModel:
         assert plan is not None
         return (
             *meaning(load, self.kit, self.wish, found, words),
+            *self.joints.says(),
             *self.beside.says(),
             *fibre_words(_elbow(self._along()[1]), plan.line),
         )

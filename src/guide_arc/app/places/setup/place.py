@@ -24,6 +24,7 @@ from guide_arc.app.places.setup.band_dialog import BandDialog
 from guide_arc.app.places.setup.bands import Bands
 from guide_arc.app.places.setup.kit_dialog import KitDialog
 from guide_arc.app.places.setup.machine_dialog import MachineDialog
+from guide_arc.app.places.setup.meaning import care_words
 from guide_arc.app.places.setup.model import SetupModel
 from guide_arc.app.places.setup.room_dialog import RoomDialog
 from guide_arc.app.places.setup.sheets import BodyView, DialView, FoundView, MeaningView, StripView
@@ -42,7 +43,6 @@ _WISH_WORDS = (
     ("short", "shortened"),
     ("even", "even"),
 )
-CARE = "Estimates for comparing setups; no medical or safety limit. Check pin, cable, clips, band and anchor first; the kit's own instructions and rated limits come first."  # fmt: skip
 
 
 def make(program: Program) -> SetupPlace:
@@ -84,9 +84,10 @@ class SetupPlace(QWidget):
         grid.addWidget(_sheet("Torque, N·m (estimate)", self.strip), 1, 1)
         grid.addWidget(self._wish_panel(), 0, 2, 2, 1)
         grid.addWidget(_sheet("What it means", self.meaning), 2, 0, 1, 3)
-        care = QLabel(CARE)
-        care.setObjectName("hint")
-        grid.addWidget(care, 3, 0, 1, 3)
+        self.care = QLabel()
+        self.care.setObjectName("hint")
+        self.care.setWordWrap(True)
+        grid.addWidget(self.care, 3, 0, 1, 3)
         for column, stretch in enumerate((56, 28, 28)):
             grid.setColumnStretch(column, stretch)
         for row, stretch in enumerate((26, 15, 17, 0)):
@@ -255,6 +256,8 @@ class SetupPlace(QWidget):
         self._fill(
             self.client, ((("", _NOBODY)), *((n, n) for n in known.clients)), self.model.client
         )
+        state = self.model.state
+        self.care.setText(care_words(known.plan, state.points) if state is not None else "")
         wish = self.model.wish
         for key, button in self._wish_buttons.items():
             button.setChecked(
@@ -272,7 +275,7 @@ class SetupPlace(QWidget):
     def _moved(self) -> None:
         load = self.model.load
         self.angle.setText(
-            f"{load.path.joint} {load.path.angle_deg[self.model.at]:.0f}°" if load else ""
+            f"{load.path.angle_of} {load.path.angle_deg[self.model.at]:.0f}°" if load else ""
         )
         for view in self._views():
             view.redraw()

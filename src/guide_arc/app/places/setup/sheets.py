@@ -15,6 +15,7 @@ from guide_arc.app.widgets.canvas import Canvas
 from guide_arc.drawings.setup_sheet import (
     Look,
     frame_of,
+    joint_strip,
     load_dial,
     setup_view,
     spots_of,
@@ -106,6 +107,9 @@ class StripView(Canvas):
         self.setAccessibleName("Torque over the lift")
 
     def drawn(self, width: float, height: float) -> Drawing:
+        lines = self.model.joints.lines()
+        if lines:
+            return joint_strip(width, height, lines, self.model.path.share, self.model.at)
         return torque_strip(width, height, self.model.rings, self.model.at)
 
 
