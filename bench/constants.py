@@ -26,6 +26,7 @@ import numpy as np
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.calibrate import calibration_of
 from guide_arc.core.kinematics.rules import BODY_RULES, CLEAN, LEVEL, PICTURE
+from guide_arc.core.mechanics.path_load import loaded_joint
 from guide_arc.core.mechanics.rules import PULL
 from guide_arc.core.model.client import Client
 from guide_arc.core.model.errors import BadInput
@@ -647,14 +648,15 @@ def outcome(r: Recording) -> Outcome:
 
 
 def calibration() -> str:
-    """What two lines drawn on a picture say of it, and one that is nearly too short."""
+    """What two lines drawn on a picture say of it, and one that is nearly too short; and which joint a setup is told by."""
     lines = (
         Line("length", 100, 100, 100, 340, 1.0, "pole"),
         Line("plumb", 50, 50, 54, 400, 0.0, ""),
         Line("level", 20, 300, 300, 304, 0.0, ""),
     )
     short = (Line("length", 100, 100, 100, 122, 0.1, "plate"),)
-    return repr([calibration_of(Marks("left", lines=some)) for some in (lines, short)])
+    drawn = [calibration_of(Marks("left", lines=some)) for some in (lines, short)]
+    return repr((drawn, [loaded_joint(standard(id)) for id in shipped()]))
 
 
 @contextmanager
