@@ -127,7 +127,8 @@ def forward_elbow() -> str:
         )
         + "\n- Of the two together the shoulder has "
         + " and ".join(
-            f"{100 * shoulder[k] / (shoulder[k] + max(elbow[k], 0.0)):.0f} % with the {k}" for k in loads
+            f"{100 * shoulder[k] / (shoulder[k] + max(elbow[k], 0.0)):.0f} % with the {k}"
+            for k in loads
         )
         + "."
     )
