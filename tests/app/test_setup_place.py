@@ -405,3 +405,58 @@ def test_care_speaks_of_what_the_exercise_risks(window: Hands, id, told):
     assert words.startswith(told or "Estimates")
     assert "no medical or safety limit" in words
     assert "rated limits come first" in words
+
+
+def held(window: Hands, name: str, look: str) -> tuple[Any, tuple[float, float]]:
+    """The view from a side, and where in it a handle is."""
+    view = window.of("setup").body
+    view.show_look(look)
+    frame = frame_of(look, view.width(), view.height())
+    x, y = frame.place(np.array(model(window).dragging.handles(look)[name]))
+    return view, (float(x), float(y))
+
+
+def test_the_trunk_is_leaned_and_the_words_say_so(window: Hands):
+    model(window).choose("cable-cross-raise-low")
+    window.settle()
+    view, at = held(window, "trunk", "side")
+    frame = frame_of("side", view.width(), view.height())
+    hips = model(window).path.hips
+    back = frame.place(np.array([0.0, float(hips[1]) + 0.45, float(hips[2]) - 0.21]))
+    drag(view, at, (float(back[0]), float(back[1])))
+    window.settle()
+    assert model(window).bench_deg == 65.0
+    assert "leaning 25° back" in window.head("load")
+    assert "trunk" not in model(window).dragging.handles("front")
+    window.undo()
+    assert model(window).bench_deg is None
+
+
+def test_a_bench_locks_at_its_notches(window: Hands):
+    model(window).choose("incline-bench-curl")
+    window.settle()
+    dialog = room_dialog(window)
+    dialog.benches.setText("30, 45, 60")
+    dialog.try_accept()
+    window.settle()
+    view, at = held(window, "trunk", "side")
+    drag(view, at, (at[0], at[1] + 30.0))
+    window.settle()
+    assert model(window).bench_deg in (30.0, 45.0, 60.0)
+    assert "bench at" in window.head("load")
+
+
+def test_the_feet_and_the_hand_are_dragged(window: Hands):
+    before = left(window)
+    view, at = held(window, "feet", "side")
+    drag(view, at, (at[0] + 40.0, at[1]))
+    window.settle()
+    assert left(window)[2] != pytest.approx(before[2])
+    window.undo()
+    assert left(window) == pytest.approx(before)
+    model(window).go_to(0)
+    view, at = held(window, "hand", "side")
+    frame = frame_of("side", view.width(), view.height())
+    end = frame.place(model(window).path.arms["left"].grip[150])
+    drag(view, at, (float(end[0]), float(end[1])))
+    assert abs(model(window).at - 150) <= 3

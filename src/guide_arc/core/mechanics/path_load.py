@@ -142,6 +142,15 @@ def trunk_frame(points: Mapping[str, Array]) -> Array:
     return np.stack((left, up, np.cross(left, up)), axis=1)
 
 
+def elbow_way(points: Mapping[str, Array], side: Side = "left") -> Array:
+    """(P, 3) an elbow's way from its shoulder in upper-arm lengths: to the left, up along the trunk, ahead."""
+    upper = np.einsum(
+        "tij,tj->ti", trunk_frame(points), points[f"{side}_elbow"] - points[f"{side}_shoulder"]
+    )
+    way: Array = upper / np.nanmedian(np.linalg.norm(upper, axis=1))
+    return way
+
+
 def load_along(path: PathOfArms, kit: Kit, body_kg: float | None = None) -> PathLoad:
     """What a kit asks along a path. One arm that works carries the whole load."""
     forces = force_on(kit, {s: a.grip for s, a in path.arms.items()}, path.share, path.way)

@@ -36,6 +36,7 @@ def setup_words(  # noqa: PLR0913
     *,
     weight: bool = True,
     column: str = "",
+    benched: bool = True,
 ) -> str:
     """`hole 8, two and a half shoes out, bench at 60°`. column : said of the hole where there are several"""
     parts = []
@@ -48,10 +49,17 @@ def setup_words(  # noqa: PLR0913
         if abs(out) > 0.07:
             parts.append(f"{_shoes(abs(out))} {'outward' if out > 0 else 'across'}")
     if bench_deg is not None:
-        parts.append(f"bench at {bench_deg:g}°")
+        parts.append(f"bench at {bench_deg:g}°" if benched else _lean_words(bench_deg))
     if weight and isinstance(kit, FreeWeight | Cable | Chain):
         parts.append(f"{kit.kg:g} kg")
     return ", ".join(parts) or "as it is"
+
+
+def _lean_words(bench_deg: float) -> str:
+    lean = bench_deg - 90.0
+    if abs(lean) < 0.5:
+        return "upright"
+    return f"leaning {abs(lean):.0f}° {'forward' if lean > 0 else 'back'}"
 
 
 def _height_words(height_m: float, room: Room, column: str) -> str:

@@ -12,6 +12,7 @@ from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, later
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.places.setup.beside import KitsBeside
+from guide_arc.app.places.setup.dragging import Dragging
 from guide_arc.app.places.setup.joints import Joints
 from guide_arc.app.places.setup.keeping import Keeping
 from guide_arc.app.places.setup.meaning import Says, fibre_words, meaning, setup_words
@@ -24,10 +25,10 @@ from guide_arc.core.mechanics.path_load import (
     PathLoad,
     PathOfArms,
     arms_on_path,
+    elbow_way,
     load_along,
     loaded_joint,
     own_kit,
-    trunk_frame,
 )
 from guide_arc.core.mechanics.rep_path import RecordedRep
 from guide_arc.core.model.errors import BadInput
@@ -55,7 +56,7 @@ class SetupModel:
     def __init__(self, program: Program) -> None:
         self._program = program
         self.rooms, self.keeping = Rooms(self, program), Keeping(self, program)
-        self.beside, self.joints = KitsBeside(self), Joints(self)
+        self.beside, self.joints, self.dragging = KitsBeside(self), Joints(self), Dragging(self)
         self.known: Known | None = None
         self.standard, self.client = "cable-cross-raise-low", ""
         self.kit: Kit | None = None
@@ -223,7 +224,13 @@ class SetupModel:
     def words_of(self, kit: Kit, bench_deg: float | None, *, weight: bool = True) -> str:
         """`hole 8, two and a half shoes out, bench at 60°`"""
         return setup_words(
-            kit, bench_deg, self.room, self.path, weight=weight, column=self.rooms.column_words
+            kit,
+            bench_deg,
+            self.room,
+            self.path,
+            weight=weight,
+            column=self.rooms.column_words,
+            benched=self.plan is None or self.plan.bench_deg is not None,
         )
 
     def says(self) -> tuple[Says, ...]:
@@ -239,7 +246,7 @@ class SetupModel:
             *meaning(load, self.kit, self.wish, found, words),
             *self.joints.says(),
             *self.beside.says(),
-            *fibre_words(_elbow(self._along()[1]), plan.line),
+            *fibre_words(elbow_way(self._along()[1]), plan.line),
         )
 
     # Changing the setup, each a step of undo
@@ -290,7 +297,7 @@ class SetupModel:
         )
         self.set("Move the pull", moved, self.bench_deg, same)
 
-    def _shift(self, by: tuple[float, float, float], same: str) -> None:
+    def shift(self, by: tuple[float, float, float], same: str) -> None:
         kit = self.kit
         if not isinstance(kit, Cable | Band):
             return
@@ -313,7 +320,7 @@ class SetupModel:
         if not way:
             self._program.say("The column has no hole further that way.")
             return
-        self._shift((0.0, (way[0] if by > 0 else way[-1]) - now, 0.0), "setup/hole")
+        self.shift((0.0, (way[0] if by > 0 else way[-1]) - now, 0.0), "setup/hole")
 
     def step(self, by_m: float) -> None:
         """Nearer to the column or farther away."""
@@ -321,14 +328,17 @@ class SetupModel:
         if isinstance(kit, Cable | Band):
             left = (kit.pulley_m if isinstance(kit, Cable) else kit.anchor_m)["left"]
             ahead = 1.0 if left[2] >= float(self.path.hips[2]) else -1.0
-            self._shift((0.0, 0.0, ahead * by_m), "setup/distance")
+            self.shift((0.0, 0.0, ahead * by_m), "setup/distance")
 
     def aside(self, by_m: float) -> None:
-        self._shift((by_m, 0.0, 0.0), "setup/aside")
+        self.shift((by_m, 0.0, 0.0), "setup/aside")
 
     def along(self, by: int) -> None:
         """The arm on along the lift."""
-        self.at = min(max(self.at + by, 0), 200)
+        self.go_to(self.at + by)
+
+    def go_to(self, at: int) -> None:
+        self.at = min(max(at, 0), 200)
         self.moved.emit()
 
     def usual(self) -> None:
@@ -383,15 +393,6 @@ class SetupModel:
         found = self.found_setup
         if found is not None:
             self.set("Stand as found", found.kit, found.bench_deg)
-
-
-def _elbow(points: dict[str, Array]) -> Array:
-    """(P, 3) the left elbow's way from the shoulder in upper-arm lengths: out, up and ahead of the trunk."""
-    upper = np.einsum(
-        "tij,tj->ti", trunk_frame(points), points["left_elbow"] - points["left_shoulder"]
-    )
-    way: Array = upper / np.nanmedian(np.linalg.norm(upper, axis=1))
-    return way
 
 
 def _shares(count: int) -> Array:

@@ -18,10 +18,9 @@ from guide_arc.drawings.setup_sheet import (
     joint_strip,
     load_dial,
     setup_view,
-    spots_of,
     torque_strip,
 )
-from guide_arc.drawings.shapes import Drawing
+from guide_arc.drawings.shapes import Disc, Drawing
 
 _NEAR_PX = 16.0
 
@@ -43,19 +42,24 @@ class BodyView(Canvas):
 
     def drawn(self, width: float, height: float) -> Drawing | None:
         state = self.model.state
-        return None if state is None else setup_view(state, self.look, width, height)  # type: ignore[arg-type]
+        if state is None:
+            return None
+        out = setup_view(state, self.look, width, height)  # type: ignore[arg-type]
+        frame = frame_of(self.look, width, height)  # type: ignore[arg-type]
+        for name, spot in self.model.dragging.handles(self.look).items():  # type: ignore[arg-type]
+            if name in ("feet", "trunk"):
+                x, y = frame.place(np.array(spot))
+                out.add(Disc(float(x), float(y), 6.0, "panel", "guide", 2.0))
+        return out
 
     def _under(self, event: QMouseEvent) -> str | None:
-        kit = self.model.kit
-        if kit is None:
-            return None
         frame = frame_of(self.look, self.width(), self.height())  # type: ignore[arg-type]
-        at = event.position()
-        for name, spot in spots_of(kit).items():
+        at, near = event.position(), {}
+        for name, spot in self.model.dragging.handles(self.look).items():  # type: ignore[arg-type]
             x, y = frame.place(np.array(spot))
-            if np.hypot(x - at.x(), y - at.y()) < _NEAR_PX:
-                return name
-        return None
+            near[name] = float(np.hypot(x - at.x(), y - at.y()))
+        best = min(near, key=lambda name: near[name], default=None)
+        return best if best is not None and near[best] < _NEAR_PX else None
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and event.button() == Qt.MouseButton.LeftButton:
@@ -68,14 +72,12 @@ class BodyView(Canvas):
             over = self._under(event) is not None
             self.setCursor(Qt.CursorShape.OpenHandCursor if over else Qt.CursorShape.ArrowCursor)
             return
-        kit = self.model.kit
-        if kit is None:
+        before = self.model.dragging.handles(self.look).get(self._held)  # type: ignore[arg-type]
+        if before is None:
             return
-        before = spots_of(kit)[self._held]
         frame = frame_of(self.look, self.width(), self.height())  # type: ignore[arg-type]
-        self.model.drag_to(
-            self._held, frame.world(event.position().x(), event.position().y(), before)
-        )
+        spot = frame.world(event.position().x(), event.position().y(), before)
+        self.model.dragging.to(self._held, spot)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self._held is not None:
