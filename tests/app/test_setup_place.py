@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 import numpy as np
@@ -279,6 +280,7 @@ def test_f_on_a_finding_that_the_setup_explains_opens_that_rep_with_its_wish(sla
     drawn = setup.path.arms["left"].elbow[-1, 1] - setup.state.points["left_hip"][-1, 1]
     assert drawn == pytest.approx(rise, abs=0.03)
     on_rep = setup.load.curve.hardest.nm
+    assert any("In this rep the left arm carries" in s.words for s in setup.says())
     setup.find()
     window.settle()
     assert setup.found
@@ -460,3 +462,21 @@ def test_the_feet_and_the_hand_are_dragged(window: Hands):
     end = frame.place(model(window).path.arms["left"].grip[150])
     drag(view, at, (float(end[0]), float(end[1])))
     assert abs(model(window).at - 150) <= 3
+
+
+def test_slack_is_told_in_degrees_and_where_half_is_left(window: Hands):
+    model(window).choose("supported-rear-raise")
+    window.settle()
+    words = " ".join(s.words for s in model(window).says())
+    [zone] = re.findall(r"slack for (\d+) % of the way, from (-?\d+)° to (-?\d+)°", words)
+    share, low, high = (int(n) for n in zone)
+    path = model(window).path
+    whole = abs(path.angle_deg[-1] - path.angle_deg[0])
+    assert abs(high - low) == pytest.approx(0.01 * share * whole, abs=3.0)
+    model(window).choose("preacher-curl")
+    window.settle()
+    said = model(window).says()
+    [hardest] = re.findall(r"hardest at (\d+)°", said[0].words)
+    [half] = re.findall(r"half of it at (\d+)°", said[0].more)
+    # By hand: what a hanging weight asks of the elbow goes with the cosine, so half is left 60° further on.
+    assert int(half) - int(hardest) == pytest.approx(60, abs=4)

@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
 
+import numpy as np
+
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.mechanics.fibres import long_head_words, parts_along
 from guide_arc.core.mechanics.find_setup import Room, Setup, Wish
@@ -17,6 +19,7 @@ from guide_arc.drawings.setup_sheet import SHOE_M, curve_words
 _OFF_PLANE_FINE_DEG: Final = 10.0
 _MUCH_LESS_PCT: Final = 20.0
 _SERVED_PCT: Final = 50.0
+_ARMS_APART_SHARE: Final = 0.1
 
 
 @dataclass(frozen=True)
@@ -100,7 +103,7 @@ def meaning(
     out.append(
         Says(
             weak, f"As it is, the {load.path.joint} works hardest at {_at(load)}, {where}.",
-            f"{_sentence(_least_words(curve.least_pct))}; {curve.hardest.nm:.0f} N·m at the most, {curve.mean_nm:.0f} on average.",
+            f"{_sentence(_least_words(curve.least_pct))}; {curve.hardest.nm:.0f} N·m at the most, {curve.mean_nm:.0f} on average{_half_words(load)}.",
         )
     )  # fmt: skip
     slack = sum(b - a for a, b in curve.slack)
@@ -109,7 +112,7 @@ def meaning(
         out.append(
             Says(
                 "off",
-                f"There is slack for {100 * slack:.0f} % of the way, from {100 * a:.0f} to {100 * b:.0f} %.",
+                f"There is slack for {100 * slack:.0f} % of the way, from {_angle(load, a):.0f}° to {_angle(load, b):.0f}°.",
                 "There the muscle rests: start the range later, or move the pull.",
             )
         )
@@ -191,6 +194,28 @@ def care_words(plan: Standard, points: Mapping[str, Array]) -> str:
     if plan.bench_deg is None and max(plan.trunk_lean_deg) > _FREE_LEAN_DEG:
         out.append("The lower back holds the load: brace first, stop when it rounds.")
     return " ".join((*out, _CARE))
+
+
+def _angle(load: PathLoad, share: float) -> float:
+    return float(np.interp(share, load.path.share, load.path.angle_deg))
+
+
+def _half_words(load: PathLoad) -> str:
+    """Where, past the hardest point, half of it is left; empty where it never falls that far."""
+    against = np.mean([a.against_nm for a in load.loads.values()], axis=0)
+    top = int(np.argmax(against))
+    below = np.flatnonzero(against[top:] < 0.5 * against[top])
+    return f"; half of it at {load.path.angle_deg[top + below[0]]:.0f}°" if len(below) else ""
+
+
+def arms_words(load: PathLoad) -> tuple[Says, ...]:
+    """What each arm of a recorded rep carries at the most."""
+    most = {side: float(np.nanmax(one.against_nm)) for side, one in load.loads.items()}
+    if len(most) < 2:
+        return ()
+    apart = abs(most["left"] - most["right"]) / max(*most.values(), 1e-9)
+    told = f"In this rep the left arm carries {most['left']:.0f} N·m at the most, the right {most['right']:.0f}."
+    return (Says("ok" if apart < _ARMS_APART_SHARE else "near", told),)
 
 
 def _at(load: PathLoad) -> str:

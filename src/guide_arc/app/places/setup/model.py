@@ -15,7 +15,7 @@ from guide_arc.app.places.setup.beside import KitsBeside
 from guide_arc.app.places.setup.dragging import Dragging
 from guide_arc.app.places.setup.joints import Joints
 from guide_arc.app.places.setup.keeping import Keeping
-from guide_arc.app.places.setup.meaning import Says, fibre_words, meaning, setup_words
+from guide_arc.app.places.setup.meaning import Says, arms_words, fibre_words, meaning, setup_words
 from guide_arc.app.places.setup.rooms import Rooms
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.mechanics.find_setup import Room, Setup, Spare, Where, Wish
@@ -244,6 +244,7 @@ class SetupModel:
         assert plan is not None
         return (
             *meaning(load, self.kit, self.wish, found, words),
+            *(arms_words(load) if self.on_rep else ()),
             *self.joints.says(),
             *self.beside.says(),
             *fibre_words(elbow_way(self._along()[1]), plan.line),
