@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from conftest import adder
 from guide_arc.app.places.plan.scheme_dialog import SchemeDialog
+from guide_arc.core.mechanics.kit import FreeWeight
 from guide_arc.core.model.client import Client, SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.planning.plan import Override, PlannedLine, dosed
@@ -23,6 +24,7 @@ from guide_arc.drawings.board_sheet import day_at
 from guide_arc.library.clients import Clients
 from guide_arc.library.own_schemes import keep_scheme
 from guide_arc.library.planning import plan_of_client, preferences
+from guide_arc.library.setups import KeptSetup, keep_setup
 from guide_arc.library.store import Library
 from guide_arc.standards.schemes import schemes_with
 from hands import Hands, dialog_of
@@ -375,3 +377,22 @@ def test_a_schemes_file_that_is_none_is_said_and_left_as_it_is(library: Library)
     with pytest.raises(BadInput, match=r"other.why"):
         keep_scheme(library, "other", {"name": "Other"})
     assert not path.exists()
+
+
+def test_a_kept_setup_goes_to_the_plan_and_its_sheet(
+    window: Hands, library: Library, tmp_path: Path
+):
+    kit = FreeWeight(30.0, "bar")
+    for name, words in (("first", "in the rack, pins at hole 4"), ("now", "in the rack, pins at hole 6")):  # fmt: skip
+        keep_setup(library, "standing-barbell-curl", "Cleo Marsh", KeptSetup(0, name, words, kit, None))  # fmt: skip
+    model(window).choose_client("Finn Adair")
+    window.settle()
+    model(window).choose_client("Cleo Marsh")
+    window.settle()
+    model(window).choose(ids(window).index("standing-barbell-curl"))
+    why = " ".join(window.of("plan").why.drawn(330, 320).words())
+    assert "Set up: in the rack, pins at hole 6" in why
+    window.of("plan").print_to(tmp_path / "s.pdf")
+    window.settle()
+    assert "In the rack, pins at hole 6. " in (tmp_path / "s.html").read_text()
+    assert "hole 4" not in (tmp_path / "s.html").read_text()

@@ -166,9 +166,14 @@ def dose_words(line: DosedLine) -> str:
 
 
 def why_sheet(
-    width: float, height: float, line: DosedLine, history: Sequence[KeptSet], jump: float
+    width: float,
+    height: float,
+    line: DosedLine,
+    history: Sequence[KeptSet],
+    jump: float,
+    setup: str = "",
 ) -> Drawing:
-    """Why a dose is what it is: the last sets as arcs, the reasons, and what would change it."""
+    """Why a dose is what it is: the last sets as arcs, the reasons, and what would change it. setup : the client's own"""
     out = Drawing(width, height)
     shown = history[-5:]
     for i, done in enumerate(shown):
@@ -187,6 +192,11 @@ def why_sheet(
         out.add(Disc(19, y - 4, 3.5, "off" if bad else "actual"))
         for words in _wrapped(reason, int((width - 46) / 6.1))[:3]:
             out.add(Words(32, y, words, "ink", 12))
+            y += 16
+        y += 5
+    if setup:
+        for words in _wrapped(f"Set up: {setup}", int((width - 28) / 6.1))[:2]:
+            out.add(Words(14, y, words, "guide", 12))
             y += 16
         y += 5
     for place in line.cautions:

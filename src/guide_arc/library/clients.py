@@ -284,6 +284,17 @@ class Clients:
                 ask = ask.where(KeptRow.about == about)
             return [(row.id, row.name, json.loads(row.document)) for row in session.scalars(ask)]
 
+    def kept_about(self, kind: str, client: str) -> list[tuple[str, Any]]:
+        """What is kept of a kind for a client: (what it is about, document), in the order in which it was first kept."""
+        with self._library.reading() as session:
+            owner = _row(session, client).id
+            ask = (
+                select(KeptRow)
+                .where(KeptRow.kind == kind, KeptRow.client_id == owner)
+                .order_by(KeptRow.id)
+            )
+            return [(row.about, json.loads(row.document)) for row in session.scalars(ask)]
+
     def kept_kinds(self, client: str) -> list[str]:
         """Of which kinds something is kept for a client."""
         with self._library.reading() as session:

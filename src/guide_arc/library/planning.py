@@ -37,6 +37,7 @@ from guide_arc.formats.plan_json import (
 )
 from guide_arc.library.clients import Clients
 from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.setups import setups_in_words
 from guide_arc.library.store import Library
 from guide_arc.standards.schemes import schemes_with
 
@@ -96,6 +97,7 @@ def knowledge(library: Library, client: str, today: date | None = None) -> Knowl
     schemes = schemes_with(library.folder / "schemes.toml")
     return Knowledge(
         own, standards, schemes, sets, max(now, last), own.tired, preferences(library, client),
+        setups_in_words(library, client),
     )  # fmt: skip
 
 

@@ -48,6 +48,13 @@ def kept_setups(library: Library, standard: str, client: str | None) -> tuple[Ke
     return tuple(out)
 
 
+def setups_in_words(library: Library, client: str) -> dict[str, str]:
+    """By standard the client's kept setup as a coach says it; of several the one kept last."""
+    return {
+        about: document["words"] for about, document in Clients(library).kept_about(_KIND, client)
+    }
+
+
 def keep_setup(library: Library, standard: str, client: str, setup: KeptSetup) -> int:
     """Keep a setup under its name, in place of one of the same name; its id."""
     document = {

@@ -59,9 +59,15 @@ def _line(sheet: PlanSheet, d: DosedLine) -> SheetLine:
         off = asked.back_off
         dose += f", then {_weight(sheet, off.load_kg)} {off.sets} × {off.reps[0]}–{off.reps[1]}"
     return SheetLine(
-        d.plan.name, d.plan.setup, dose, "" if asked.ask_first else tempo_words(asked.tempo),
+        d.plan.name, _setup(sheet, d), dose, "" if asked.ask_first else tempo_words(asked.tempo),
         "" if asked.ask_first else f"{asked.rest_s} s", d.line.pair, d.line.override.why or asked.reason, asked.ask_first,
     )  # fmt: skip
+
+
+def _setup(sheet: PlanSheet, d: DosedLine) -> str:
+    """How the exercise is set up; this client's own setup first, where one is kept."""
+    own = sheet.known.setups.get(d.plan.id)
+    return f"{own[:1].upper()}{own[1:]}. {d.plan.setup}" if own else d.plan.setup
 
 
 def session_html(sheet: PlanSheet, coach: str) -> str:

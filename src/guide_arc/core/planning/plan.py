@@ -133,6 +133,7 @@ class Knowledge:
 
     standards : by id; schemes : by id; sets : the client's, oldest first; today : the day of looking
     preferences : by standard, what the coach confirmed to keep for this client
+    setups : by standard, how this client's kit is set up, in words
     """
 
     client: Client
@@ -142,6 +143,7 @@ class Knowledge:
     today: date
     tired: tuple[date, ...] = ()
     preferences: Mapping[str, Override] = field(default_factory=dict)
+    setups: Mapping[str, str] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "preferences", MappingProxyType(dict(self.preferences)))

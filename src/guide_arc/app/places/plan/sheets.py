@@ -129,7 +129,8 @@ class WhyView(Canvas):
         if line is None or sheet is None:
             return None
         history = sheet.known.sets_of(line.plan.id, sheet.session.on)
-        return drawn.why_sheet(width, height, line, history, self.model.jump())
+        own = sheet.known.setups.get(line.plan.id, "")
+        return drawn.why_sheet(width, height, line, history, self.model.jump(), own)
 
 
 class RegionsView(Canvas):
