@@ -480,3 +480,41 @@ def test_slack_is_told_in_degrees_and_where_half_is_left(window: Hands):
     [half] = re.findall(r"half of it at (\d+)°", said[0].more)
     # By hand: what a hanging weight asks of the elbow goes with the cosine, so half is left 60° further on.
     assert int(half) - int(hardest) == pytest.approx(60, abs=4)
+
+
+def test_the_rooms_weights_are_those_of_clients_without_a_rack_of_their_own(
+    library: Library, window: Hands
+):
+    clients = Clients(library)
+    clients.keep(Client("Finn Adair", rack_kg={"bar": (15.0, 25.0)}))
+    dialog = room_dialog(window)
+    for wrong, told in (("rope: 5, 10", "no kind of weights"), ("bar: heavy", "is no number"), ("bar:", "write its weights")):  # fmt: skip
+        dialog.rack.setPlainText(wrong)
+        dialog.try_accept()
+        assert told in dialog.wrong.text()
+    dialog.rack.setPlainText("bar: 20 to 30 every 2.5\ndumbbell: 4, 8")
+    dialog.try_accept()
+    window.settle()
+    esme, finn = (clients.equipped(clients.client(n)) for n in ("Esme Rook", "Finn Adair"))
+    assert esme.rack_kg["bar"] == (20.0, 22.5, 25.0, 27.5, 30.0)
+    assert finn.rack_kg["bar"] == (15.0, 25.0)
+    assert finn.rack_kg["dumbbell"] == (4.0, 8.0)
+    assert clients.client("Esme Rook").rack_kg == {}
+    again = room_dialog(window)
+    assert again.rack.toPlainText().splitlines()[0] == "bar: 20 to 30 every 2.5"
+    again.reject()
+    window.undo()
+    assert clients.equipped(clients.client("Esme Rook")).rack_kg == {}
+
+
+def test_a_found_setup_says_which_weight_is_as_hard(window: Hands):
+    window.do("setup.wish")
+    window.do("setup.find")
+    found = model(window).found_setup
+    now, then = (c.hardest.nm for c in (model(window).load.curve, found.curve))
+    [said] = [s.more for s in model(window).says() if s.words.startswith("Found")]
+    told = re.findall(r"([\d.]+) kg is as hard as now", said)
+    if abs(now / then - 1.0) < 0.05:
+        assert not told
+    else:
+        assert float(told[0]) == pytest.approx(model(window).kit.kg * now / then, abs=0.06)

@@ -81,7 +81,7 @@ def read_sheet(
     progress(0.8)
     return ClientSheet(
         client, exercises, plan, course, (*says(course), *_rests(sets, plan)), measures, followed(sets),
-        felt_spans(client, sets, felt_spots(plan)[0]), untold, tuple(clients.own_words(name).items()), next_of(client, plan, sets),
+        felt_spans(client, sets, felt_spots(plan)[0]), untold, tuple(clients.own_words(name).items()), next_of(clients.equipped(client), plan, sets),
     )  # fmt: skip
 
 

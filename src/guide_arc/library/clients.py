@@ -24,6 +24,8 @@ from guide_arc.library.store import ERASED, Library, Removed, client_named
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow
 from guide_arc.library.traces import trace_from
 
+# The room of clients for whom none is named.
+ANY_ROOM: Final = "room"
 # What of a profile stands in columns of its own.
 _OWN_COLUMNS: Final = ("name", "stature_m")
 
@@ -62,6 +64,13 @@ class Clients:
         """What is known of a client. Raises BadLibrary where there is none of that name."""
         with self._library.reading() as session:
             return _client(_row(session, name))
+
+    def equipped(self, client: Client) -> Client:
+        """A client with the weights of the room they train in, where they have none of a kind of their own."""
+        rooms = {name: document for _id, name, document in self.kept("room")}
+        document = rooms.get(client.room or ANY_ROOM) or rooms.get(ANY_ROOM) or {}
+        there = {kind: tuple(weights) for kind, weights in document.get("rack", {}).items()}
+        return replace(client, rack_kg={**there, **client.rack_kg}) if there else client
 
     def keep(self, client: Client) -> None:
         """Keep what is known of a client, whole; one of a new name is made."""
@@ -256,6 +265,7 @@ class Clients:
             row = session.get_one(SetRow, set_id)
             client = _client(session.get_one(ClientRow, row.client_id))
             at = row.recorded
+        client = self.equipped(client)
         sets = [
             s
             for s in self.sets(client.name, standard.id)

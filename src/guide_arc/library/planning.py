@@ -93,7 +93,7 @@ def knowledge(library: Library, client: str, today: date | None = None) -> Knowl
     now = today or date.today()
     last = max((s.on for s in sets), default=now)
     # A library that speaks of later days than the clock goes by its own.
-    own = clients.client(client)
+    own = clients.equipped(clients.client(client))
     schemes = schemes_with(library.folder / "schemes.toml")
     return Knowledge(
         own, standards, schemes, sets, max(now, last), own.tired, preferences(library, client),

@@ -14,7 +14,7 @@ from guide_arc.core.mechanics.room import Column, HungChain, TrainingRoom
 from guide_arc.core.model.client import Client
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.simulate.on_path import path_of
-from guide_arc.library.clients import Clients
+from guide_arc.library.clients import ANY_ROOM, Clients
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.setups import KeptSetup, keep_setup, kept_setups
 from guide_arc.library.store import Library
@@ -22,8 +22,6 @@ from guide_arc.library.store import Library
 USUAL_ROOM = TrainingRoom(
     (Column("column", tuple(round(0.1 + 0.1 * i, 2) for i in range(21))),), (0.3, 1.8), (-0.4, 0.9)
 )
-# The room of clients for whom none is named.
-_ANY = "room"
 
 
 @dataclass(frozen=True)
@@ -51,7 +49,7 @@ def read(library: Library, progress: Progress, standard: str, client: str | None
     own = clients.client(client) if client in names and client is not None else None
     name = own.room if own is not None else ""
     rooms = {kept: document for _id, kept, document in clients.kept("room")}
-    document = rooms.get(name or _ANY) or rooms.get(_ANY)
+    document = rooms.get(name or ANY_ROOM) or rooms.get(ANY_ROOM)
     plan = catalogue.standard(standard)
     kin = tuple(catalogue.standard(id) for id in (*plan.easier, *plan.harder) if id in catalogue)
     return Known(
@@ -81,9 +79,10 @@ def keep_room(library: Library, progress: Progress, name: str, room: TrainingRoo
     document: dict[str, Any] = {
         "columns": [{"name": c.name, "holes": list(c.holes_m)} for c in room.columns],
         "distance": room.distance_m, "side": room.side_m, "benches": list(room.bench_deg),
+        "rack": {kind: list(weights) for kind, weights in room.rack_kg.items()},
         "chains": [{"name": c.name, "kg": c.kg, "length": c.length_m} for c in room.chains],
     }  # fmt: skip
-    Clients(library).keep_thing("room", document, name=name or _ANY)
+    Clients(library).keep_thing("room", document, name=name or ANY_ROOM)
 
 
 def keep_band(library: Library, progress: Progress, name: str, band: MeasuredBand) -> int:
@@ -101,6 +100,7 @@ def _room(document: dict[str, Any]) -> TrainingRoom:
         tuple(Column(c["name"], tuple(c["holes"])) for c in columns if c["holes"]),
         tuple(distance) if distance else None, tuple(side) if side else None, tuple(document["benches"]),
         tuple(HungChain(c["name"], c["kg"], c["length"]) for c in document.get("chains", ())),
+        {kind: tuple(weights) for kind, weights in document.get("rack", {}).items()},
     )  # fmt: skip
 
 

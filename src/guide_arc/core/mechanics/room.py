@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
 from guide_arc.core.mechanics.find_setup import Room
 
@@ -30,13 +31,16 @@ class HungChain:
 
 @dataclass(frozen=True)
 class TrainingRoom:
-    """distance_m, side_m : as in `Room`; bench_deg : the angles that lock"""
+    """distance_m, side_m : as in `Room`; bench_deg : the angles that lock
+    rack_kg : by kind of kit the weights that are there, for clients without a rack of their own
+    """
 
     columns: tuple[Column, ...] = ()
     distance_m: tuple[float, float] | None = None
     side_m: tuple[float, float] | None = None
     bench_deg: tuple[float, ...] = ()
     chains: tuple[HungChain, ...] = ()
+    rack_kg: Mapping[str, tuple[float, ...]] = field(default_factory=dict)
 
     def column(self, name: str) -> Column | None:
         """The column of a name; the first where there is none of it."""

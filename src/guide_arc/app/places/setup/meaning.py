@@ -20,6 +20,7 @@ _OFF_PLANE_FINE_DEG: Final = 10.0
 _MUCH_LESS_PCT: Final = 20.0
 _SERVED_PCT: Final = 50.0
 _ARMS_APART_SHARE: Final = 0.1
+_ALIKE_SHARE: Final = 0.05
 
 
 @dataclass(frozen=True)
@@ -141,7 +142,7 @@ def meaning(
         out.append(
             Says(
                 "ok" if found.score > 0.8 else "near", f"Found: {found_words}.",
-                f"{_sentence(curve_words(found.curve))}; a hand's width off: {found.moves_deg:.0f}°, {found.least_if_off_pct:.0f} % left.",
+                f"{_sentence(curve_words(found.curve))}; a hand's width off: {found.moves_deg:.0f}°, {found.least_if_off_pct:.0f} % left{_as_hard(kit, curve.hardest.nm, found)}.",
             )
         )  # fmt: skip
         missed = _not_met(found, wish)
@@ -216,6 +217,18 @@ def arms_words(load: PathLoad) -> tuple[Says, ...]:
     apart = abs(most["left"] - most["right"]) / max(*most.values(), 1e-9)
     told = f"In this rep the left arm carries {most['left']:.0f} N·m at the most, the right {most['right']:.0f}."
     return (Says("ok" if apart < _ARMS_APART_SHARE else "near", told),)
+
+
+def _as_hard(kit: Kit, now_nm: float, found: Setup) -> str:
+    """The weight that makes a found setup as hard as the one now; empty where it is much the same."""
+    peak = found.curve.hardest.nm if found.curve.hardest is not None else 0.0
+    if (
+        not isinstance(kit, FreeWeight | Cable)
+        or peak <= 0.0
+        or abs(now_nm / peak - 1.0) < _ALIKE_SHARE
+    ):
+        return ""
+    return f"; {kit.kg * now_nm / peak:.1f} kg is as hard as now"
 
 
 def _at(load: PathLoad) -> str:

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFormLayout, QLineEdit, QPlainTextEdit, QWidget
 from guide_arc.app.widgets.asking import AskingDialog
 from guide_arc.core.mechanics.room import Column, HungChain, TrainingRoom
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.planning.racks import RACKS
 
 _STEPS = re.compile(r"^\s*([\d.]+)\s*(?:to|–|-)\s*([\d.]+)\s*(?:every|by)\s*([\d.]+)\s*$")
 _CHAIN = re.compile(r"^\s*([\d.]+)\s*kg\s*[,;\s]\s*([\d.]+)\s*(cm|m)\s*$")
@@ -21,7 +22,7 @@ class RoomDialog(AskingDialog):
 
     def __init__(self, parent: QWidget, room: TrainingRoom, name: str = "") -> None:
         super().__init__(parent, f"The room: {name}" if name else "The room", "Keep")
-        self.resize(640, 400)
+        self.resize(640, 480)
         self.columns = QPlainTextEdit("\n".join(_column_line(c) for c in room.columns))
         self.columns.setPlaceholderText(
             "left tower: 10 to 210 every 10\nshort column: 20, 45, 70, 95"
@@ -39,11 +40,14 @@ class RoomDialog(AskingDialog):
         form.addRow("Distance, least and most, cm", self.distance)
         form.addRow("Aside, least and most, cm (outward)", self.side)
         form.addRow("Bench angles that lock, degrees", self.benches)
+        self.rack = QPlainTextEdit("\n".join(_weights_line(k, w) for k, w in room.rack_kg.items()))
+        self.rack.setPlaceholderText("bar: 20 to 60 every 2.5\ndumbbell: 2, 4, 6, 8, 10")
+        form.addRow("Weights that are there: a kind\n(" + ", ".join(RACKS) + "), kg", self.rack)
         form.addRow("Chains: a name, kilograms of all\nof them, length of one", self.chains)
         self.distance.setPlaceholderText("30, 180")
         self.side.setPlaceholderText("-40, 90")
         self.benches.setPlaceholderText("0, 15, 30, 45, 60, 75, 85")
-        for field in (self.columns, self.chains):
+        for field in (self.columns, self.rack, self.chains):
             field.setTabChangesFocus(True)
         self.box.addLayout(form)
         self.finish()
@@ -62,6 +66,7 @@ class RoomDialog(AskingDialog):
         return TrainingRoom(
             columns, _pair(self.distance.text(), "distance", 0, 1000), _pair(self.side.text(), "aside", -500, 500),
             tuple(sorted(set(numbers_from(self.benches.text(), "bench angles", -45, 90)))), chains,
+            dict(_weights(line) for line in _lines(self.rack)),
         )  # fmt: skip
 
     def error(self) -> str | None:
@@ -83,18 +88,34 @@ def _named(line: str, what: str) -> tuple[str, str]:
 
 def _column(line: str) -> Column:
     name, rest = _named(line, "column")
-    steps = _STEPS.match(rest)
-    if steps:
-        low, high, by = (float(n) for n in steps.groups())
-        if by <= 0 or high < low or (high - low) / by > _MOST_HOLES:
-            raise BadInput(
-                f"{name}: write the lowest hole, the highest and the step, such as 10 to 210 every 10"
-            )
-        rest = ", ".join(f"{low + i * by:g}" for i in range(int((high - low) / by + 1e-9) + 1))
-    holes = numbers_from(rest, name, 0, 350)
+    holes = _steps(rest, name, 350, "10 to 210 every 10")
     if not holes:
         raise BadInput(f"{name}: it has no hole; write their heights in centimetres")
-    return Column(name, tuple(h / 100 for h in sorted(set(holes))))
+    return Column(name, tuple(h / 100 for h in holes))
+
+
+def _weights(line: str) -> tuple[str, tuple[float, ...]]:
+    kind, rest = _named(line, "")
+    if kind not in RACKS:
+        raise BadInput(
+            f"“{kind or line.strip()}” is no kind of weights; there are {', '.join(RACKS)}"
+        )
+    weights = _steps(rest, kind, 500, "20 to 60 every 2.5")
+    if not weights or weights[0] <= 0:
+        raise BadInput(f"{kind}: write its weights in kilograms, such as 20 to 60 every 2.5")
+    return kind, tuple(weights)
+
+
+def _steps(text: str, name: str, most: float, such_as: str) -> list[float]:
+    """Numbers one by one, or from one to another in even steps; rising, each once."""
+    steps = _STEPS.match(text)
+    if not steps:
+        return sorted(set(numbers_from(text, name, 0, most)))
+    low, high, by = (float(n) for n in steps.groups())
+    if by <= 0 or high < low or (high - low) / by > _MOST_HOLES:
+        raise BadInput(f"{name}: write the lowest, the highest and the step, such as {such_as}")
+    count = int((high - low) / by + 1e-9) + 1
+    return numbers_from(", ".join(f"{low + i * by:g}" for i in range(count)), name, 0, most)
 
 
 def _chain(line: str) -> HungChain:
@@ -106,11 +127,18 @@ def _chain(line: str) -> HungChain:
 
 
 def _column_line(column: Column) -> str:
-    holes = [round(100 * h, 1) for h in column.holes_m]
-    steps = {round(b - a, 3) for a, b in itertools.pairwise(holes)}
-    if len(holes) > 3 and len(steps) == 1:
-        return f"{column.name}: {holes[0]:g} to {holes[-1]:g} every {steps.pop():g}"
-    return f"{column.name}: {_words(holes)}"
+    return f"{column.name}: {_evenly([round(100 * h, 1) for h in column.holes_m])}"
+
+
+def _weights_line(kind: str, weights: tuple[float, ...]) -> str:
+    return f"{kind}: {_evenly(list(weights))}"
+
+
+def _evenly(numbers: list[float]) -> str:
+    steps = {round(b - a, 3) for a, b in itertools.pairwise(numbers)}
+    if len(numbers) > 3 and len(steps) == 1:
+        return f"{numbers[0]:g} to {numbers[-1]:g} every {steps.pop():g}"
+    return _words(numbers)
 
 
 def numbers_from(text: str, what: str, low: float, high: float) -> list[float]:
