@@ -518,3 +518,33 @@ def test_a_found_setup_says_which_weight_is_as_hard(window: Hands):
         assert not told
     else:
         assert float(told[0]) == pytest.approx(model(window).kit.kg * now / then, abs=0.06)
+
+
+def test_a_wish_that_the_room_prevents_says_so_and_what_it_would_take(window: Hands):
+    def missed() -> str:
+        return next((s.more for s in model(window).says() if s.words.startswith("Not met")), "")
+
+    dialog = room_dialog(window)
+    dialog.columns.setPlainText("low: 10, 15")
+    dialog.distance.setText("30, 40")
+    dialog.side.setText("0, 5")
+    dialog.try_accept()
+    window.settle()
+    model(window).want(hardest="shortened", no_slack=True)
+    model(window).find()
+    window.settle()
+    assert (
+        "The room stands in the way: it would take" in missed()
+        or "No place of the pull" in missed()
+    )
+    words = missed()
+    again = room_dialog(window)
+    again.columns.setPlainText("all: 0 to 260 every 5")
+    again.distance.setText("0, 400")
+    again.side.setText("-200, 200")
+    again.try_accept()
+    window.settle()
+    model(window).find()
+    window.settle()
+    # In a hall without limits only the motion itself can stand in the way.
+    assert ("room stands" in words) == (missed() == "")

@@ -72,10 +72,11 @@ def _height_words(height_m: float, room: Room, column: str) -> str:
     return f"hole {near[0]}{column}" if near else f"{100 * height_m:.0f} cm high"
 
 
-def meaning(
-    load: PathLoad, kit: Kit, wish: Wish, found: Setup | None, found_words: str
-) -> tuple[Says, ...]:
-    """What the setup means, in plain sentences."""
+def meaning(  # noqa: PLR0913
+    load: PathLoad, kit: Kit, wish: Wish, found: Setup | None, found_words: str,
+    in_the_way: str = "",
+) -> tuple[Says, ...]:  # fmt: skip
+    """What the setup means, in plain sentences. in_the_way : what keeps the wish from being met, where that is known"""
     curve = load.curve
     if curve.hardest is None:
         return (
@@ -145,9 +146,9 @@ def meaning(
                 f"{_sentence(curve_words(found.curve))}; a hand's width off: {found.moves_deg:.0f}°, {found.least_if_off_pct:.0f} % left{_as_hard(kit, curve.hardest.nm, found)}.",
             )
         )  # fmt: skip
-        missed = _not_met(found, wish)
+        missed = not_met(found, wish)
         if missed:
-            out.append(Says("near", missed, "This is as near as this room comes."))
+            out.append(Says("near", missed, in_the_way or "This is as near as this room comes."))
     return tuple(out)
 
 
@@ -246,7 +247,7 @@ def _least_words(least_pct: float) -> str:
     )
 
 
-def _not_met(found: Setup, wish: Wish) -> str:
+def not_met(found: Setup, wish: Wish) -> str:
     """What of the wish the nearest setup does not meet."""
     curve = found.curve
     assert curve.hardest is not None

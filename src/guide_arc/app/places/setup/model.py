@@ -13,6 +13,7 @@ from guide_arc.app.contract.job import Job, Task, later
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.places.setup.beside import KitsBeside
 from guide_arc.app.places.setup.dragging import Dragging
+from guide_arc.app.places.setup.finder import Finder
 from guide_arc.app.places.setup.joints import Joints
 from guide_arc.app.places.setup.keeping import Keeping
 from guide_arc.app.places.setup.meaning import Says, arms_words, fibre_words, meaning, setup_words
@@ -57,6 +58,7 @@ class SetupModel:
         self._program = program
         self.rooms, self.keeping = Rooms(self, program), Keeping(self, program)
         self.beside, self.joints, self.dragging = KitsBeside(self), Joints(self), Dragging(self)
+        self.finder = Finder(self, program)
         self.known: Known | None = None
         self.standard, self.client = "cable-cross-raise-low", ""
         self.kit: Kit | None = None
@@ -243,7 +245,7 @@ class SetupModel:
         plan = self.plan
         assert plan is not None
         return (
-            *meaning(load, self.kit, self.wish, found, words),
+            *meaning(load, self.kit, self.wish, found, words, self.finder.in_the_way),
             *(arms_words(load) if self.on_rep else ()),
             *self.joints.says(),
             *self.beside.says(),
@@ -366,19 +368,11 @@ class SetupModel:
 
     def find(self) -> None:
         """The setups that come nearest to the wish."""
-        if self.kit is None or self.plan is None:
-            return
-        wish = replace(self.wish, room=self.room)
-        own = self.path if self.on_rep else None
-        work = later(f"{JOBS}:find", self.plan, self.stature_m, self.kit, wish, own)
+        self.finder.find()
 
-        def came(found: tuple[Setup, ...]) -> None:
-            self.found, self.chosen = found, 0
-            self._changed()
-
-        self._program.start(
-            Job("Finding the setup", work, "find-setup", "now", needs_library=False), came
-        )
+    def show_found(self, found: tuple[Setup, ...]) -> None:
+        self.found, self.chosen = found, 0
+        self._changed()
 
     def step_found(self, by: int) -> None:
         if self.found:

@@ -1,0 +1,69 @@
+"""Finding the setup for a wish, and whether the room stands in its way. Without Qt."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TYPE_CHECKING, Final
+
+from guide_arc.app.contract.job import Job, later
+from guide_arc.app.places.setup.meaning import not_met
+from guide_arc.core.mechanics.find_setup import Room, Setup, Wish
+
+if TYPE_CHECKING:
+    from guide_arc.app.places.setup.model import SetupModel
+    from guide_arc.app.services.program import Program
+
+JOBS: Final = "guide_arc.app.services.setup_jobs"
+# Where nothing stands in the way: every height to the ceiling, and as far as a hall is wide.
+ANYWHERE: Final = Room(
+    tuple(round(0.05 * i, 2) for i in range(53)), (0.0, 4.0), (-2.0, 2.0),
+    tuple(float(d) for d in range(0, 91, 15)),
+)  # fmt: skip
+
+
+class Finder:
+    """in_the_way : in words what keeps the wish from being met; empty where it is met, or not told yet"""
+
+    def __init__(self, setup: SetupModel, program: Program) -> None:
+        self._setup, self._program = setup, program
+        self._for: tuple[Setup, ...] = ()
+        self._words = ""
+
+    @property
+    def in_the_way(self) -> str:
+        return self._words if self._for and self._for is self._setup.found else ""
+
+    def find(self) -> None:
+        """The setups that come nearest to the wish in this room; then, where they miss it, whether another room would
+        do."""
+        wish = replace(self._setup.wish, room=self._setup.room)
+
+        def came(found: tuple[Setup, ...]) -> None:
+            self._setup.show_found(found)
+            if found and not_met(found[0], wish):
+                self._look_elsewhere(found, wish)
+
+        self._start("Finding the setup", wish, came)
+
+    def _look_elsewhere(self, found: tuple[Setup, ...], wish: Wish) -> None:
+        def came(freed: tuple[Setup, ...]) -> None:
+            best = freed[0] if freed else None
+            if best is None or not_met(best, wish):
+                self._words = (
+                    "No place of the pull meets it on this motion; this is as near as it comes."
+                )
+            else:
+                where = self._setup.words_of(best.kit, best.bench_deg, weight=False)
+                self._words = f"The room stands in the way: it would take {where}."
+            self._for = found
+            self._setup.looked_anew()
+
+        self._start("", replace(wish, room=ANYWHERE), came)
+
+    def _start(self, words: str, wish: Wish, came: object) -> None:
+        setup = self._setup
+        if setup.kit is None or setup.plan is None:
+            return
+        own = setup.path if setup.on_rep else None
+        work = later(f"{JOBS}:find", setup.plan, setup.stature_m, setup.kit, wish, own)
+        self._program.start(Job(words, work, "find-setup", "now", needs_library=False), came)  # type: ignore[arg-type]
