@@ -548,3 +548,20 @@ def test_a_wish_that_the_room_prevents_says_so_and_what_it_would_take(window: Ha
     window.settle()
     # In a hall without limits only the motion itself can stand in the way.
     assert ("room stands" in words) == (missed() == "")
+
+
+def test_a_kit_that_can_not_be_moved_is_not_searched(window: Hands):
+    model(window).choose("standing-barbell-curl")
+    window.settle()
+    window.do("setup.find")
+    assert not model(window).found
+    assert "Nothing here can be set otherwise" in window.said
+
+
+@pytest.mark.parametrize("id", ["kneeling-cable-crunch", "shrug", "swiss-ball-side-turn"])
+def test_an_exercise_of_the_trunk_is_told_as_such_and_searched_without_harm(window: Hands, id):
+    model(window).choose(id)
+    window.settle()
+    for command in ("setup.wish", "setup.find", "setup.joints", "setup.beside", "setup.beside"):
+        window.do(command)
+    assert "moves the trunk, not the arm" in model(window).says()[0].words

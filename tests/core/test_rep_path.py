@@ -64,6 +64,9 @@ def test_a_picture_and_a_glimpse_are_refused_in_words():
     review, body = reviewed_body("standing-barbell-curl", view="left", noise=1.0)
     with pytest.raises(BadInput, match="shows no depth"):
         body_of_rep(body, plan, review.reps[0])
+    crunch, trunk = reviewed_body("kneeling-cable-crunch")
+    with pytest.raises(BadInput, match="moves the trunk"):
+        body_of_rep(trunk, standard("kneeling-cable-crunch"), crunch.reps[0])
     review, body = reviewed_body("standing-barbell-curl")
     rep = review.reps[0]
     glimpse = replace(rep, lift=Span(rep.lift.start_s, rep.lift.start_s + 0.1))

@@ -13,7 +13,7 @@ from guide_arc.core.mechanics.path_load import POINTS, PathOfArms, arms_on_path
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
-from guide_arc.core.model.standard import Standard
+from guide_arc.core.model.standard import TRUNK_DRIVES, Standard
 
 _FEWEST: Final = 12
 _LEAST_WAY: Final = 0.2
@@ -37,8 +37,12 @@ def body_of_rep(body: Body, standard: Standard, rep: Rep) -> tuple[Array, dict[s
     """(P,) shares of the standard's range that the lift went through, and every landmark at them, (P, 3): y = 0 is the
     floor and the hips stand over x = z = 0 at the start, as `body_on_path` has them.
 
-    Raises BadInput for a picture, and for a lift of which too little was seen.
+    Raises BadInput for a picture, for an exercise that moves the trunk, and for a lift of which too little was seen.
     """
+    if standard.drive in (*TRUNK_DRIVES, "shoulder_hike"):
+        raise BadInput(
+            "this exercise moves the trunk, not the arm: there is no arm's way to stand a setup against"
+        )
     if body.cleaned.track.view != "none":
         raise BadInput(
             "a picture shows no depth, so the standard's own path stands in for the rep's"

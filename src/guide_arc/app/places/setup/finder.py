@@ -36,7 +36,20 @@ class Finder:
     def find(self) -> None:
         """The setups that come nearest to the wish in this room; then, where they miss it, whether another room would
         do."""
-        wish = replace(self._setup.wish, room=self._setup.room)
+        setup, plan = self._setup, self._setup.plan
+        if plan is None or not (
+            setup.can_move or (plan.bench_deg is not None and setup.room.bench_deg)
+        ):
+            self._program.say(
+                "Nothing here can be set otherwise: the kit has no line of pull to move, and no bench is noted."
+            )
+            return
+        if setup.load is None or setup.load.curve.hardest is None:
+            self._program.say(
+                "This exercise moves the trunk, not the arm: there is no arm's load to set up for."
+            )
+            return
+        wish = replace(setup.wish, room=setup.room)
 
         def came(found: tuple[Setup, ...]) -> None:
             self._setup.show_found(found)

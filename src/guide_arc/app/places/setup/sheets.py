@@ -144,8 +144,12 @@ class FoundView(Canvas):
             painter.drawText(rect, int(wrapped), words)
             painter.setFont(type_of(11.5, False))
             painter.setPen(QPen(QColor(c["muted"])))
-            assert setup.curve.hardest is not None
-            told = f"hardest at {setup.curve.hardest.angle_deg:.0f}°, at least {setup.curve.least_pct:.0f} % of it"
+            hardest = setup.curve.hardest
+            told = (
+                f"hardest at {hardest.angle_deg:.0f}°, at least {setup.curve.least_pct:.0f} % of it"
+                if hardest is not None
+                else "nothing resists the lift"
+            )
             steady = f"a hand's width moves it {setup.moves_deg:.0f}°"
             for line, y in ((told, 38), (steady, 53)):
                 painter.drawText(
