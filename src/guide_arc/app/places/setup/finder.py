@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING, Final
 
-from guide_arc.app.contract.job import Job, later
+from guide_arc.app.contract.job import Job, Lane, later
 from guide_arc.app.places.setup.meaning import not_met
 from guide_arc.core.mechanics.find_setup import Room, Setup, Wish
 
@@ -14,11 +14,10 @@ if TYPE_CHECKING:
     from guide_arc.app.services.program import Program
 
 JOBS: Final = "guide_arc.app.services.setup_jobs"
-# Where nothing stands in the way: every height to the ceiling, and as far as a hall is wide.
-ANYWHERE: Final = Room(
-    tuple(round(0.05 * i, 2) for i in range(53)), (0.0, 4.0), (-2.0, 2.0),
-    tuple(float(d) for d in range(0, 91, 15)),
-)  # fmt: skip
+# Where nothing stands in the way of the pull: every height to the ceiling, and as far as a hall is wide.
+_HEIGHTS_M: Final = tuple(round(0.1 * i, 2) for i in range(27))
+_DISTANCE_M: Final = (0.0, 4.0)
+_SIDE_M: Final = (-2.0, 2.0)
 
 
 class Finder:
@@ -71,12 +70,13 @@ class Finder:
             self._for = found
             self._setup.looked_anew()
 
-        self._start("", replace(wish, room=ANYWHERE), came)
+        anywhere = Room(_HEIGHTS_M, _DISTANCE_M, _SIDE_M, wish.room.bench_deg)
+        self._start("Trying the pull elsewhere", replace(wish, room=anywhere), came, "long")
 
-    def _start(self, words: str, wish: Wish, came: object) -> None:
+    def _start(self, words: str, wish: Wish, came: object, lane: Lane = "now") -> None:
         setup = self._setup
         if setup.kit is None or setup.plan is None:
             return
         own = setup.path if setup.on_rep else None
         work = later(f"{JOBS}:find", setup.plan, setup.stature_m, setup.kit, wish, own)
-        self._program.start(Job(words, work, "find-setup", "now", needs_library=False), came)  # type: ignore[arg-type]
+        self._program.start(Job(words, work, "find-setup", lane, needs_library=False), came)  # type: ignore[arg-type]
