@@ -229,7 +229,7 @@ def _as_hard(kit: Kit, now_nm: float, found: Setup) -> str:
         or abs(now_nm / peak - 1.0) < _ALIKE_SHARE
     ):
         return ""
-    return f"; {kit.kg * now_nm / peak:.1f} kg is as hard as now"
+    return f"; {kit.kg * now_nm / peak:.1f} kg is as hard as now, start with less"
 
 
 def _at(load: PathLoad) -> str:
