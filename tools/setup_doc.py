@@ -7,6 +7,7 @@ from pathlib import Path
 
 import numpy as np
 
+from guide_arc.core.mechanics.arm_way import with_bend
 from guide_arc.core.mechanics.kit import AnchoredBar, Band, Cable, Chain, FreeWeight, Kit
 from guide_arc.core.mechanics.path_load import PathLoad, PathOfArms, load_along, own_kit
 from guide_arc.core.simulate.on_path import path_of
@@ -158,10 +159,8 @@ def bent_elbow() -> str:
     plan = standard("lateral-raise-dumbbell")
     loads, kilograms = {}, {}
     for bend in (10.0, 40.0, 70.0):
-        own = replace(
-            plan, start=replace(plan.start, elbow_deg=bend), turn=replace(plan.turn, elbow_deg=bend)
-        )
-        loads[f"elbow bent {bend:.0f}°"] = load_along(path_of(own), FreeWeight(10.0, "dumbbell"))
+        own = path_of(with_bend(plan, bend - plan.turn.elbow_deg))
+        loads[f"elbow bent {bend:.0f}°"] = load_along(own, FreeWeight(10.0, "dumbbell"))
     straight = loads["elbow bent 10°"].curve.hardest
     assert straight is not None
     for words, load in loads.items():

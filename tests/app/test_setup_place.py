@@ -19,8 +19,10 @@ from guide_arc.core.mechanics.kit import Band, Cable, Chain
 from guide_arc.core.model.client import Client
 from guide_arc.drawings.setup_sheet import frame_of
 from guide_arc.library.clients import Clients
+from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.store import Library
 from guide_arc.standards.loader import shipped
+from guide_arc.standards.schools import Preference
 from hands import Hands, dialog_of, press
 
 
@@ -224,7 +226,7 @@ def test_the_parts_of_the_muscle_are_told(window: Hands):
     def told(id: str) -> str:
         model(window).choose(id)
         window.settle()
-        return " ".join(s.words for s in model(window).says())
+        return " ".join(f"{s.words} {s.more}" for s in model(window).says())
 
     assert "upper chest" in told("cable-cross-raise-low").split("the fibres:")[1]
     assert "long head works stretched" in told("incline-bench-curl")
@@ -391,10 +393,75 @@ def test_every_joint_is_shown_and_told(window: Hands):
     assert not any("Hardest there" in s.words for s in model(window).says())
 
 
+def test_a_forward_elbow_hands_the_load_to_the_shoulder(window: Hands):
+    def shares() -> tuple[float, ...]:
+        [said] = [s.words + s.more for s in model(window).says() if s.words.startswith("At the st")]
+        return tuple(float(pct) for pct in re.findall(r"\((\d+) % of the two", said))
+
+    model(window).choose("standing-barbell-curl", "Esme Rook")
+    window.settle()
+    place = window.of("setup")
+    assert place.school.count() > 1
+    assert not place.school.isHidden()
+    window.do("setup.joints")
+    locked = shares()
+    while model(window).plan.school.id != "rising-upper-arm":
+        window.do("setup.school")
+        window.settle()
+    assert place.school.currentData() == "rising-upper-arm"
+    assert shares()[1] > locked[1] + 15.0
+    assert any("the elbow works hardest" in s.words for s in model(window).says())
+    assert any("There is slack" in s.words for s in model(window).says())
+    assert window.head("guide") == model(window).plan.school.name
+    model(window).choose("lateral-raise-dumbbell", "Esme Rook")
+    window.settle()
+    assert model(window).plan.school.id == model(window).plan.schools[0].id
+
+
+def test_the_client_s_usual_school_is_the_one_that_opens(library: Library, window: Hands):
+    OwnStandards(library).keep_preferences(
+        (Preference("rising-upper-arm", "Esme Rook", "standing-barbell-curl"),)
+    )
+    model(window).choose("standing-barbell-curl", "Esme Rook")
+    window.settle()
+    assert model(window).plan.school.id == "rising-upper-arm"
+    model(window).choose(client="")
+    window.settle()
+    assert model(window).plan.school.id == "locked-upper-arm"
+
+
+def test_a_bent_elbow_is_worth_kilograms_and_undo_straightens_it(window: Hands):
+    model(window).choose("lateral-raise-dumbbell", "Esme Rook")
+    window.settle()
+    asked, before = model(window).plan.turn.elbow_deg, model(window).load.curve.hardest.nm
+    for _ in range(3):
+        window.do("setup.bend")
+    assert model(window).plan.turn.elbow_deg == asked + 30.0
+    [said] = [s.words for s in model(window).says() if "instead of" in s.words]
+    told = float(re.findall(r"([\d.]+) kg is as hard", said)[0])
+    kit, after = model(window).kit, model(window).load.curve.hardest.nm
+    assert told == pytest.approx(kit.kg * before / after, abs=0.06)
+    assert told > kit.kg
+    window.undo()  # the three were one movement of the hand
+    assert model(window).plan.turn.elbow_deg == asked
+    assert not any("instead of" in s.words for s in model(window).says())
+    for _ in range(9):
+        window.do("setup.straighten")
+    assert model(window).plan.turn.elbow_deg >= 0.0
+    assert "as straight as it gets" in window.said
+
+
+def test_an_elbow_that_lifts_holds_no_bend_of_its_own(window: Hands):
+    window.do("setup.bend")
+    assert "bends with the lift" in window.said
+    assert model(window).plan == model(window).known.plan
+
+
 @pytest.mark.parametrize(
     ("id", "told"),
     [
         ("overhead-press-barbell", "Overhead"),
+        ("flat-bench-press", "Above you"),
         ("lateral-raise-dumbbell", "A long lever"),
         ("bent-over-row", "The lower back"),
         ("rope-pushdown", ""),
@@ -548,6 +615,17 @@ def test_a_wish_that_the_room_prevents_says_so_and_what_it_would_take(window: Ha
     window.settle()
     # In a hall without limits only the motion itself can stand in the way.
     assert ("room stands" in words) == (missed() == "")
+
+
+def test_a_wish_for_the_plane_alone_never_gives_a_cable_that_hangs_loose(window: Hands):
+    model(window).choose("cross-cable-triceps-extension")
+    window.settle()
+    model(window).want(in_plane=True)
+    window.do("setup.find")
+    found = model(window).found_setup
+    assert found.load.worst_off_plane_deg <= 10.0
+    assert not found.curve.slack
+    assert not re.search(r"\d shoes|\d and a half", model(window).words_of(found.kit, None))
 
 
 def test_a_kit_that_can_not_be_moved_is_not_searched(window: Hands):

@@ -213,7 +213,7 @@ def load_dial(
         return out
     angles = rings[0].load.path.angle_deg
     low, high = float(angles.min()), float(angles.max())
-    x, y = 46.0, 34.0
+    x, y = 70.0, 34.0
     most = min(width - x - 16.0, height - y - 40.0)
     step = most / (len(rings) + 0.6)
 
@@ -244,15 +244,9 @@ def load_dial(
         i = int(nm.argmax())
         px, py = _polar(x, y, np.array([base]), t[i : i + 1])[0]
         out.add(Disc(float(px), float(py), 3.6, "panel", ring.role, 2.0))
-        ex, ey = _polar(x, y, np.array([base]), np.radians(np.array([-2.0])))[0]
-        # Many rings stand close: every second name lies lower.
-        lower = 12.0 * (n % 2) if len(rings) > 3 else 0.0
+        # Beside the ring's lower end, where no other ring runs.
         words_role = "muted" if ring.role == "faint" else ring.role
-        out.add(
-            Words(
-                float(ex) - 2, float(ey) + 15 + lower, ring.words, words_role, 10.5, anchor="middle"
-            )
-        )
+        out.add(Words(x - 6, y + base + 4, ring.words, words_role, 10.5, anchor="end"))
     at = turn(angles[shown : shown + 1])
     out.add(
         Stroke(

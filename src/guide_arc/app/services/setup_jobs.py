@@ -18,9 +18,10 @@ from guide_arc.library.clients import ANY_ROOM, Clients
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.setups import KeptSetup, keep_setup, kept_setups
 from guide_arc.library.store import Library
+from guide_arc.standards.schools import preferred_school
 
 USUAL_ROOM = TrainingRoom(
-    (Column("column", tuple(round(0.1 + 0.1 * i, 2) for i in range(21))),), (0.3, 1.8), (-0.4, 0.9)
+    (Column("column", tuple(round(0.1 + 0.1 * i, 2) for i in range(21))),), (0.0, 1.8), (-1.2, 1.2)
 )
 
 
@@ -41,16 +42,27 @@ class Known:
     kin: tuple[Standard, ...] = ()
 
 
-def read(library: Library, progress: Progress, standard: str, client: str | None) -> Known:
-    """All that the place shows beside the setup itself."""
+def read(
+    library: Library,
+    progress: Progress,
+    standard: str,
+    client: str | None,
+    school: str | None = None,
+) -> Known:
+    """All that the place shows beside the setup itself. school : None takes what is preferred for the client"""
     progress(0.0)
-    clients, catalogue = Clients(library), OwnStandards(library).catalogue()
+    clients, standards = Clients(library), OwnStandards(library)
+    catalogue = standards.catalogue()
     names = tuple(library.clients())
     own = clients.client(client) if client in names and client is not None else None
     name = own.room if own is not None else ""
     rooms = {kept: document for _id, kept, document in clients.kept("room")}
     document = rooms.get(name or ANY_ROOM) or rooms.get(ANY_ROOM)
     plan = catalogue.standard(standard)
+    if school not in {s.id for s in plan.schools}:
+        school = preferred_school(standards.preferences(), plan, client)
+    if school != plan.school.id:
+        plan = catalogue.standard(standard, school)
     kin = tuple(catalogue.standard(id) for id in (*plan.easier, *plan.harder) if id in catalogue)
     return Known(
         tuple((id, catalogue.standard(id).name) for id in catalogue.ids()), names, own, plan,

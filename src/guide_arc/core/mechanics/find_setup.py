@@ -2,7 +2,7 @@
 
 Objective, lower is better, each term 0 where the wish is met: how far the hardest point lies outside the wished
 third (in shares of the range, doubled) or, for an even load, what is missing of 100 % at its weakest; the share of
-the lift that is slack; the cable's angle off the arm's plane over 90°; each spared joint's peak moment over the
+the lift that is slack (also where nothing is said of the load: a cable that hangs loose meets no wish); the cable's angle off the arm's plane over 90°; each spared joint's peak moment over the
 working joint's, a tenth of it. Discrete notches are tried one by one, distances by a grid over the room; its best
 cells are looked at closer and closer, many stands in one sum, and the best of those are refined by a bounded search
 (Powell 1964), so that the answer is never worse than the grid.
@@ -125,7 +125,7 @@ def _costs(path: PathOfArms, forces: Mapping[Side, Array], wish: Wish) -> Array:
         low, high = _ZONES[wish.hardest]
         share = path.share[nm.argmax(axis=1)]
         out += 2.0 * np.maximum(np.maximum(low - share, share - high), 0.0)
-    if wish.no_slack:
+    if wish.no_slack or wish.hardest is None:
         out += (nm < SLACK_SHARE * safe[:, None]).mean(axis=1)
     if wish.in_plane:
         out += np.max(off, axis=0) / 90.0

@@ -41,6 +41,7 @@ POINTS: Final = 201
 USUAL_STATURE_M: Final = 1.75
 USUAL_LOAD_KG: Final = 10.0
 _ON_HANDS: Final = ("plank", "pike")
+_BENDS_ELBOW: Final = "elbow-bend"
 
 
 @dataclass(frozen=True, eq=False)
@@ -84,8 +85,9 @@ def working_joint(standard: Standard) -> Joint:
 def loaded_joint(standard: Standard) -> Joint:
     """The joint whose load tells a coach how hard a place of the lift is: the working one; but where a bending elbow
     only goes along with an upper arm that turns (presses, rows, pulldowns), the shoulder. On the floor the hands push
-    straight up beside the shoulders, and it is the elbows that straighten."""
-    if standard.base in _ON_HANDS:
+    straight up beside the shoulders, and it is the elbows that straighten; a curl is for those who bend the elbow,
+    wherever the upper arm goes."""
+    if standard.base in _ON_HANDS or standard.line == _BENDS_ELBOW:
         return working_joint(standard)
     way = arm_path(standard)["elbow"]
     if float(angle_deg(way[:1], way[-1:])[0]) > PULL.goes_along_deg:

@@ -15,7 +15,7 @@ def open_setup(program: Program, model: ReviewModel) -> None:
     if record is not None:
         wish = spec_of(finding.rule.name).wish if finding is not None else ""
         program.go(
-            "setup", standard=record.standard, client=record.client,
+            "setup", standard=record.standard, client=record.client, school=record.school,
             wish={wish: True} if wish else None, rep=_recorded_rep(program, model),
         )  # fmt: skip
 

@@ -55,7 +55,7 @@ class KitsBeside:
         hands, bars = "; ".join(told[:3]), "; ".join(told[3:])
         out = []
         if told:
-            more = f"{bars}." if bars else ""
+            more = f"{bars[:1].upper()}{bars[1:]}." if bars else ""
             out.append(Says("ok", f"As hard, {self.peak_nm:.0f} N·m: {hands}.", more))
         kin = self._kin()
         if kin:

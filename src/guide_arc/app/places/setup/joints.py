@@ -57,7 +57,19 @@ class Joints:
                 f"Hardest there: shoulder {m.shoulder[i]:.0f} N·m{_of(told)}, elbow {m.elbow[i]:.0f}, wrist {m.wrist[i]:.0f}.",
                 f"The trunk carries {m.trunk[i]:.0f} N·m about the hips{_of(trunk)}.",
             ),
+            _shares(m, "At the start", 0, "at the end of the lift", -1),
         )
+
+
+def _shares(m: JointMoments, first: str, a: int, then: str, b: int) -> Says:
+    """How the load goes over from one joint to the other along the lift."""
+
+    def of(i: int) -> str:
+        both = m.shoulder[i] + m.elbow[i]
+        pct = 100.0 * m.shoulder[i] / both if both > 0.0 else 0.0
+        return f"shoulder {m.shoulder[i]:.0f} N·m, elbow {m.elbow[i]:.0f} ({pct:.0f} % of the two is the shoulder's)"
+
+    return Says("ok", f"{first}: {of(a)};", f"{then}: {of(b)}.")
 
 
 def _of(parts: list[str]) -> str:

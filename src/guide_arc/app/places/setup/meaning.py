@@ -166,7 +166,8 @@ def fibre_words(elbow: Array, line: str) -> tuple[Says, ...]:
             ),
         )
     words = long_head_words(elbow, line)
-    return (Says("ok", words),) if words else ()
+    first, _, rest = words.partition(": ")
+    return (Says("ok", f"{first}:", rest),) if words else ()
 
 
 def _part(line: str) -> str:
@@ -177,6 +178,8 @@ _CARE: Final = "Estimates for comparing setups; no medical or safety limit. Chec
 # From so straight an arm on a raise is a long lever, and from so far forward a free trunk carries the load.
 _LONG_LEVER_DEG: Final = 30.0
 _FREE_LEAN_DEG: Final = 30.0
+# A trunk that rises by less of its length lies: what is held then hangs over the face.
+_LIES_SHARE: Final = 0.7
 
 
 def care_words(plan: Standard, points: Mapping[str, Array]) -> str:
@@ -186,6 +189,8 @@ def care_words(plan: Standard, points: Mapping[str, Array]) -> str:
     out = []
     if bool((over & (wrist[:, 2] < ear[:, 2] - 0.05)).any()):
         out.append("Behind the neck: only where the shoulder goes there freely, and light.")
+    elif bool(over.any()) and _lies(points):
+        out.append("Above you: a spotter, pins or safety arms where a miss would fall on you.")
     elif bool(over.any()):
         out.append("Overhead: ribs down, and a spotter or pins where a miss would fall on you.")
     if (
@@ -196,6 +201,11 @@ def care_words(plan: Standard, points: Mapping[str, Array]) -> str:
     if plan.bench_deg is None and max(plan.trunk_lean_deg) > _FREE_LEAN_DEG:
         out.append("The lower back holds the load: brace first, stop when it rounds.")
     return " ".join((*out, _CARE))
+
+
+def _lies(points: Mapping[str, Array]) -> bool:
+    trunk = points["left_shoulder"][0] - points["left_hip"][0]
+    return bool(trunk[1] < _LIES_SHARE * np.linalg.norm(trunk))
 
 
 def _angle(load: PathLoad, share: float) -> float:
@@ -265,12 +275,15 @@ def not_met(found: Setup, wish: Wish) -> str:
     return f"Not met: {', '.join(parts)}." if parts else ""
 
 
+_NUMBERS: Final = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")  # fmt: skip
+
+
 def _shoes(metres: float) -> str:
     halves = round(2 * metres / SHOE_M)
-    words = {0: "at the column", 1: "half a shoe", 2: "one shoe", 3: "one and a half shoes"}
-    if halves in words:
-        return words[halves]
-    return f"{halves // 2} shoes" if halves % 2 == 0 else f"{halves // 2} and a half shoes"
+    if halves < 3:
+        return ("at the column", "half a shoe", "one shoe")[halves]
+    whole = _NUMBERS[halves // 2] if halves // 2 < len(_NUMBERS) else str(halves // 2)
+    return f"{whole} shoes" if halves % 2 == 0 else f"{whole} and a half shoes"
 
 
 def _sentence(words: str) -> str:

@@ -11,6 +11,7 @@ import numpy as np
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, later
 from guide_arc.app.contract.signal import Signal
+from guide_arc.app.places.setup.arm_way import ArmWay
 from guide_arc.app.places.setup.beside import KitsBeside
 from guide_arc.app.places.setup.dragging import Dragging
 from guide_arc.app.places.setup.finder import Finder
@@ -58,7 +59,7 @@ class SetupModel:
         self._program = program
         self.rooms, self.keeping = Rooms(self, program), Keeping(self, program)
         self.beside, self.joints, self.dragging = KitsBeside(self), Joints(self), Dragging(self)
-        self.finder = Finder(self, program)
+        self.finder, self.way = Finder(self, program), ArmWay(self, program)
         self.known: Known | None = None
         self.standard, self.client = "cable-cross-raise-low", ""
         self.kit: Kit | None = None
@@ -76,7 +77,7 @@ class SetupModel:
     # Reading
 
     def refresh(self) -> None:
-        work = later(f"{JOBS}:read", self.standard, self.client or None)
+        work = later(f"{JOBS}:read", self.standard, self.client or None, self.way.school or None)
         self._program.start(Job("", work, "setup", "now"), self._came)
 
     def make_ready(self) -> None:
@@ -101,22 +102,25 @@ class SetupModel:
     def _first_kit(self) -> Kit:
         """What a rep was done with, as far as it is known: the client's kept setup with the set's weight; else the
         standard's own."""
-        assert self.known is not None
         rep = self.rep if self.on_rep else None
-        kit = self.kept[-1].kit if rep and self.kept else own_kit(self.known.plan, self.path)
+        kit = self.kept[-1].kit if rep and self.kept else own_kit(self.way.plan, self.path)
         if rep and rep.load_kg and isinstance(kit, FreeWeight | Cable | Chain):
             kit = replace(kit, kg=rep.load_kg)
         return kit
 
     def choose(
         self, standard: str | None = None, client: str | None = None, wish: Wish | None = None,
-        rep: RecordedRep | None = None,
+        rep: RecordedRep | None = None, school: str | None = None,
     ) -> None:  # fmt: skip
-        """Another exercise, another client with their stature, or a recorded rep."""
+        """Another exercise, another client with their stature, a recorded rep, or the way of another school."""
         if standard is not None and standard != self.standard:
             self.standard, self.kit = standard, None
+            self.way.forget()
         if client is not None and client != self.client:
             self.client, self._path = client, None
+            self.way.forget()
+        if school is not None:
+            self.way.school = school
         if wish is not None:
             self.wish = wish
         if rep is not None:
@@ -137,7 +141,7 @@ class SetupModel:
 
     @property
     def plan(self) -> Standard | None:
-        return self.known.plan if self.known else None
+        return self.way.plan if self.known else None
 
     @property
     def room(self) -> Room:
@@ -247,6 +251,7 @@ class SetupModel:
         return (
             *meaning(load, self.kit, self.wish, found, words, self.finder.in_the_way),
             *(arms_words(load) if self.on_rep else ()),
+            *self.way.says(),
             *self.joints.says(),
             *self.beside.says(),
             *fibre_words(elbow_way(self._along()[1]), plan.line),

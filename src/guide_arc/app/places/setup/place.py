@@ -63,11 +63,13 @@ class SetupPlace(QWidget):
         self.body, self.dial = BodyView(self.model, colours), DialView(self.model, colours)
         self.strip, self.found = StripView(self.model, colours), FoundView(self.model, colours)
         self.meaning = MeaningView(self.model, colours)
-        self.standard, self.client = QComboBox(), QComboBox()
-        for box, name in ((self.standard, "Exercise"), (self.client, "Client")):
+        self.standard, self.school, self.client = QComboBox(), QComboBox(), QComboBox()
+        names = ((self.standard, "Exercise"), (self.school, "School"), (self.client, "Client"))
+        for box, name in names:
             box.setAccessibleName(name)
             box.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.standard.activated.connect(lambda i: self._choose(standard=self.standard.itemData(i)))
+        self.school.activated.connect(lambda i: self.model.way.take_school(self.school.itemData(i)))
         self.client.activated.connect(lambda i: self._choose(client=self.client.itemData(i)))
         self.angle = QLabel()
         self.angle.setObjectName("heading")
@@ -120,11 +122,12 @@ class SetupPlace(QWidget):
             button.clicked.connect(lambda _on, to=look: self.body.show_look(to))
             self.looks.addButton(button)
             row.addWidget(button)
-        row.addSpacing(8)
-        row.addWidget(self.standard, 1)
-        row.addWidget(self.client)
-        row.addSpacing(8)
+        row.addStretch(1)
         row.addWidget(self.angle)
+        box.addLayout(row)
+        row = QHBoxLayout()
+        for chosen, stretch in ((self.standard, 3), (self.school, 2), (self.client, 2)):
+            row.addWidget(chosen, stretch)
         box.addLayout(row)
         box.addWidget(self.body, 1)
         return frame
@@ -192,9 +195,10 @@ class SetupPlace(QWidget):
         client: str | None = None,
         wish: Mapping[str, Any] | None = None,
         rep: RecordedRep | None = None,
+        school: str | None = None,
         **_what: Any,
     ) -> None:
-        self.model.choose(standard, client, Wish(**wish) if wish else None, rep)
+        self.model.choose(standard, client, Wish(**wish) if wish else None, rep, school)
         self.setFocus()
 
     def leave(self) -> None:
@@ -256,6 +260,10 @@ class SetupPlace(QWidget):
         self._fill(
             self.client, ((("", _NOBODY)), *((n, n) for n in known.clients)), self.model.client
         )
+        plan = self.model.way.plan
+        self._fill(self.school, [(s.id, s.name) for s in plan.schools], plan.school.id)
+        self.school.setVisible(len(plan.schools) > 1)
+        self.school.setToolTip(plan.school.why)
         state = self.model.state
         self.care.setText(care_words(known.plan, state.points) if state is not None else "")
         wish = self.model.wish
@@ -282,7 +290,7 @@ class SetupPlace(QWidget):
 
     def _fill(self, box: QComboBox, items: Any, chosen: str) -> None:
         box.blockSignals(True)
-        if box.count() != len(items):
+        if [box.itemData(i) for i in range(box.count())] != [value for value, _words in items]:
             box.clear()
             for value, words in items:
                 box.addItem(words, value)
