@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import date, datetime, timedelta
 from pathlib import Path
 
@@ -16,6 +17,7 @@ from guide_arc.app.places.queue.evening_dialogs import CleanDialog, SummaryDialo
 from guide_arc.app.places.queue.follow_ups_dialog import FollowUpsDialog
 from guide_arc.app.places.review.answers_dialog import AnswersDialog, filled_in
 from guide_arc.app.widgets.follow_up_dialog import FollowUpDialog
+from guide_arc.core.model.client import SorePlace
 from guide_arc.library.clients import Clients
 from guide_arc.library.evening import evening_text, note_reviewed, told_on
 from guide_arc.library.follow_ups import follow_ups, keep_follow_up
@@ -164,6 +166,19 @@ def test_pain_is_told_as_asking_first(library: Library):
     library.keep_notes(HURTS, type(notes)(pain=True, state="done"))
     (told,) = told_on(library, date(2031, 3, 4))
     assert told.then == "ask a licensed clinician first"
+
+
+def test_what_was_noted_as_sore_after_the_review_is_told_as_asking_first(library: Library):
+    note_reviewed(library, CLEAN, 30.0, datetime(2031, 3, 4, 20))
+    record, day = library.record(CLEAN), date(2031, 3, 4)
+    library.keep_notes(CLEAN, type(record.notes)(state="done"))
+    (told,) = told_on(library, day)
+    assert "reps" in told.then
+    clients = Clients(library)
+    for place, then in (("left knee", told.then), ("left elbow", "ask a licensed clinician first")):
+        own = clients.client(record.client)
+        clients.keep(replace(own, sore=(SorePlace(place, day),)))
+        assert told_on(library, day)[0].then == then
 
 
 def test_an_answer_keeps_what_is_no_name_and_is_not_too_long(window: Hands):

@@ -12,6 +12,7 @@ import pytest
 from conftest import adder
 from guide_arc.core.model.client import Client, SorePlace
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.prescription import Prescription
 from guide_arc.library.client_export import write_all
 from guide_arc.library.client_sheet import read_sheet
 from guide_arc.library.clients import Clients
@@ -102,6 +103,29 @@ def test_a_set_rests_on_what_was_done_before_it(library: Library, clients: Clien
     assert past.sets[0].left_reps == 12
     assert past.rack_kg == (20.0, 22.5, 30.0)
     assert clients.past_of(early, plan).sets == ()
+
+
+def test_what_has_become_sore_since_the_last_set_stops_what_loads_it(
+    library: Library, clients: Clients
+):
+    """A set of weeks ago is looked at again: the next one is not planned for that day."""
+    set_id = adder(library)("Cleo Marsh", reps=5, recorded="2026-03-02", load_kg=25.0)
+    own = Client("Cleo Marsh")
+
+    def next_with(*sore: SorePlace) -> tuple[Prescription, Prescription]:
+        clients.keep(replace(own, sore=sore))
+        on_the_page = read_sheet(library, lambda _s: None, "Cleo Marsh").next
+        assert on_the_page is not None
+        return on_the_page, review_and_keep(library, set_id).next_time
+
+    for told in next_with(SorePlace("left elbow", date(2026, 3, 20))):
+        assert told.ask_first
+        assert told.load_kg is None
+        assert "20 Mar 2026" in told.reasons[0]
+    for told in next_with(SorePlace("left knee", date(2026, 3, 20))):
+        assert not told.ask_first
+    for told in next_with(SorePlace("left elbow", date(2026, 3, 20), date(2026, 4, 1))):
+        assert not told.ask_first
 
 
 def test_a_sore_place_stops_what_loads_it_until_it_is_cleared(library: Library, clients: Clients):

@@ -92,7 +92,7 @@ def _rests(sets: list[KeptSet], plan: Standard) -> tuple[str, ...]:
 
 
 def next_of(client: Client, plan: Standard, sets: list[KeptSet]) -> Prescription | None:
-    """The next dose of one exercise from all that was done of it; None where nothing was."""
+    """The next dose of one exercise, done today at the earliest, from all that was done of it; None where nothing was."""
     known = [s for s in sets if s.on > date.min]
     if not known:
         return None
@@ -104,7 +104,8 @@ def next_of(client: Client, plan: Standard, sets: list[KeptSet]) -> Prescription
             plan,
             rack,
             done,
-            done[-1].on,
+            # What has become sore since, and how long it has been, count; a library may speak of later days than the clock.
+            max(date.today(), done[-1].on),
             plan.pull == "assisted",
             sore=client.sore,
             tired=client.tired,

@@ -10,8 +10,10 @@ from typing import Any
 
 from sqlalchemy import select
 
+from guide_arc.core.planning.loaded import places_loaded
 from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.library.clients import Clients
+from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.pace import Took
 from guide_arc.library.queue_rows import QueueRow
 from guide_arc.library.records import REVIEWED, SetNotes, SetRecord
@@ -82,15 +84,23 @@ def told_on(library: Library, day: date) -> list[Told]:
         )
         found = [json.loads(text) for text in session.scalars(ask)]
     found.sort(key=lambda d: d["at"])
+    clients, catalogue = Clients(library), OwnStandards(library).catalogue()
     out = []
     for document in found:
         record = library.record(document["set"])
         if record.notes.state == "done":
-            out.append(_told(record, library.kept_review(record.id) or {}))
+            # What has become sore after the review was made stops what it loads, too.
+            loaded = (
+                places_loaded(catalogue.standard(record.standard))
+                if record.standard in catalogue
+                else frozenset()
+            )
+            sore = any(s.joint in loaded for s in clients.client(record.client).sore_on(day))
+            out.append(_told(record, library.kept_review(record.id) or {}, sore=sore))
     return out
 
 
-def _told(record: SetRecord, review: Mapping[str, Any]) -> Told:
+def _told(record: SetRecord, review: Mapping[str, Any], *, sore: bool) -> Told:
     name = shipped().get(record.standard, {}).get("name", record.standard)
     reps = sum(bool(r["full"]) for r in review.get("reps", []))
     load = f"{record.load_kg:g} kg × " if record.load_kg is not None else ""
@@ -102,7 +112,7 @@ def _told(record: SetRecord, review: Mapping[str, Any]) -> Told:
         off = (f["cue"] for f in review.get("findings", []) if f["verdict"] == "off")
         cues = list(dict.fromkeys(off))[:MOST_CUES]
     plan = review.get("next") or {}
-    if record.notes.pain or plan.get("ask_first"):
+    if sore or record.notes.pain or plan.get("ask_first"):
         then = "ask a licensed clinician first"
     elif plan:
         weight = f"{plan['load_kg']:g} kg, " if plan.get("load_kg") is not None else ""

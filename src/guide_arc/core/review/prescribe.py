@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from datetime import date
 
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.prescription import Prescription
@@ -10,6 +11,7 @@ from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import Standard, Tempo
 from guide_arc.core.planning.dose import next_dose
 from guide_arc.core.planning.history import NO_PAST, DoneSet, History, Past, Seen
+from guide_arc.core.planning.loaded import places_loaded
 from guide_arc.core.planning.pain import asking_first, speaks_of_pain
 from guide_arc.core.planning.racks import usual_rack
 
@@ -34,10 +36,17 @@ def next_time(  # noqa: PLR0913
         )  # fmt: skip
         return asking_first(plan) if speaks_of_pain(felt) else plan
     history = History(
-        standard, past.rack_kg or usual_rack(dose.load_step_kg, load_kg), (*past.sets, done), past.on,
+        standard, past.rack_kg or usual_rack(dose.load_step_kg, load_kg), (*past.sets, done), _planned_for(standard, past),
         standard.pull == "assisted", past.aim, past.sore, tempo, past.scheme, past.tired,
     )  # fmt: skip
     return next_dose(history)
+
+
+def _planned_for(standard: Standard, past: Past) -> date:
+    """The set's own day; a later one where a place that this exercise loads has become sore since and still is."""
+    loaded = places_loaded(standard)
+    since = [s.since for s in past.sore if s.until is None and s.joint in loaded]
+    return max((past.on, *since))
 
 
 def done_set(
