@@ -214,6 +214,8 @@ def rarer() -> list[Recording]:
         reps=4,
         faults={"slack-zone": 55.0},
     )
+    add("a cable curl from the side", "standing-cable-curl", Camera("left", noise=1.0), reps=4,
+        faults={"slack-zone": 8.0})  # fmt: skip
     add("a sweep towards the camera", "bent-rear-raise", Camera("left", 30.0, 1.0), reps=6)
     add("steps within a rep", curl, quiet, lambda t: _steps_aside(t, 6.5, 0.13), reps=6)
     add("two loose reps", curl, quiet, reps=2, faults={"upper-arm-drift": 48.0})

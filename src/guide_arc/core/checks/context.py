@@ -23,13 +23,19 @@ from guide_arc.core.reps.segment import RepSet
 
 @dataclass(frozen=True)
 class ArmEnds:
-    """One arm's driving measure at the two ends of a rep, with the standard uncertainty."""
+    """One arm's driving measure at the two ends of a rep, with their standard uncertainties."""
 
     start_deg: float
     turn_deg: float
     start_s: float
     turn_s: float
-    u: float
+    start_u: float
+    turn_u: float
+
+    @property
+    def range_u(self) -> float:
+        """Standard uncertainty of the way from the one to the other."""
+        return float(np.hypot(self.start_u, self.turn_u))
 
 
 @dataclass(frozen=True, eq=False)
@@ -59,8 +65,14 @@ class SetContext:
         return (self.repset.side,)
 
     def reps_of(self, side: WorkSide) -> tuple[Rep, ...]:
-        """The reps in which a side works, without the partial ones that are asked for after the last full one."""
-        own = [r for r in self.repset.reps if side == "both" or r.side in (side, "both")]
+        """The reps in which a side works, without the partial ones that are asked for after the last full one, and
+        without those that may be none."""
+        hardly = {d.hardly for d in self.repset.doubts}
+        own = [
+            r
+            for r in self.repset.reps
+            if (side == "both" or r.side in (side, "both")) and r.key not in hardly
+        ]
         asked = self.standard.dose.partials
         while asked and own and not own[-1].full:
             own.pop()
@@ -104,11 +116,11 @@ class RepValue:
     words: str = ""
 
 
-def settled(time_s: Array, value: Array) -> Array:
-    """(N,) moving mean over a quarter of a second, shrinking towards the ends."""
+def settled(time_s: Array, value: Array, over_s: float | None = None) -> Array:
+    """(N,) moving mean over a quarter of a second, or a time, shrinking towards the ends."""
     if len(value) < 3:
         return value
-    half = 0.5 * CHECK.settle_s
+    half = 0.5 * (over_s or CHECK.settle_s)
     total = np.concatenate(([0.0], np.cumsum(value)))
     a = np.searchsorted(time_s, time_s - half)
     b = np.searchsorted(time_s, time_s + half, side="right")
@@ -257,7 +269,7 @@ def summarise(
         per_rep=tuple(judged),
         way=told.way,
     )
-    if worst_verdict == "near" and not least and worst.uncertainty > bound > 0:
+    if worst_verdict == "near" and worst.uncertainty > bound > 0:
         return replace(out, verdict="cannot-tell", why="the recording is too noisy for this limit")
     return out
 

@@ -25,6 +25,7 @@ from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.kinematics.endpoints import TARGETS, Target
 from guide_arc.core.kinematics.vectors import Array, median, seen_median
+from guide_arc.core.kinematics.views import near_side
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
@@ -36,7 +37,8 @@ def end_point(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     view = ctx.body.cleaned.track.view
     out: list[Finding] = []
     for side in ctx.sides:
-        if view not in target.views:
+        # A far arm is seen through the body, or made up: nothing is said of it.
+        if view not in target.views or near_side(view) not in (None, side):
             out.append(
                 cannot_tell(rule, side, rule.limit, "pct", f"hidden from the {view}", by_view=True)
             )
@@ -80,7 +82,11 @@ def _value(  # noqa: PLR0913
     u = seen_median(ctx.body.cleaned.sigma(f"{side}_{part}")[near]) * np.sqrt(2.0) / trunk_m
     pictured = ctx.body.cleaned.track.view != "none"
     u_pct = np.hypot(100.0 * u, CHECK.end_point_picture_u_pct if pictured else 0.0)
-    return RepValue(rep.number, median(seen), float(u_pct), at_s)
+    arm_m = ctx.body.upper_arm_m[side] * (
+        1.0 if part == "elbow" else 1.0 + ctx.body.forearm_over_upper_arm[side]
+    )
+    aside_pct = 100.0 * np.radians(ctx.body.cleaned.aside.limb_u_deg) * arm_m / trunk_m
+    return RepValue(rep.number, median(seen), float(np.hypot(u_pct, aside_pct)), at_s)
 
 
 def _words(target: Target, value: float) -> str:

@@ -30,14 +30,23 @@ def _measured_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
     start = _level(ctx.body.time_s, series.value, rep.start_s)
     finish = _level(ctx.body.time_s, series.value, rep.end_s)
     turn_value, turn_s = _held(ctx, side, rep)
-    start_s = rep.start_s
+    start_s, start_u_s = rep.start_s, rep.lift.start_u_s
     if np.isfinite(finish) and span.direction * (finish - start) < 0:
-        start, start_s = finish, rep.end_s
+        start, start_s, start_u_s = finish, rep.end_s, rep.lower.end_u_s
+    # What is read at an edge is as wrong as the edge stands elsewhere.
+    start_u = _moves_by(ctx.body.time_s, series.value, start_s, start_u_s)
+    turn_u = min(
+        _moves_by(ctx.body.time_s, series.value, rep.lift.end_s, rep.lift.end_u_s),
+        _moves_by(ctx.body.time_s, series.value, rep.lower.start_s, rep.lower.start_u_s),
+    )
     near = series.u[span_of(ctx.body.time_s, rep.turn_s - 0.3, rep.turn_s + 0.3)]
     u = near[np.isfinite(near)]
     if not (np.isfinite(start) and np.isfinite(turn_value) and len(u)):
         return None
-    return ArmEnds(start, turn_value, start_s, turn_s, median(u))
+    usual = median(u)
+    return ArmEnds(
+        start, turn_value, start_s, turn_s, float(np.hypot(usual, start_u)), float(np.hypot(usual, turn_u)),
+    )  # fmt: skip
 
 
 def intended(standard: Standard, measure: str) -> Range:
@@ -68,6 +77,15 @@ def _held(ctx: SetContext, side: Side, rep: Rep) -> tuple[float, float]:
     held = median(value[seen])
     nearest = int(np.argmin(np.abs(value[seen] - held)))
     return held, float(ctx.body.time_s[window][seen][nearest])
+
+
+def _moves_by(time_s: Array, value: Array, at_s: float, u_s: float) -> float:
+    """Half of what a measure changes over an edge's uncertainty on both sides; 0 where that was not seen."""
+    if not u_s:
+        return 0.0
+    before, after = (_level(time_s, value, at_s + sign * u_s) for sign in (-1.0, 1.0))
+    apart = 0.5 * abs(after - before)
+    return apart if np.isfinite(apart) else 0.0
 
 
 def _level(time_s: Array, value: Array, at_s: float) -> float:

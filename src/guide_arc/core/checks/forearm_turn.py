@@ -37,6 +37,10 @@ def forearm_turn(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         if blocked:
             out.append(blocked)
             continue
+        if _u(ctx, side) > CHECK.turn_unsure_deg:
+            why = "the knuckles are found too roughly to say how the hand is turned"
+            out.append(cannot_tell(rule, side, rule.limit, "deg", why))
+            continue
         values = [_value(ctx, side, rep) for rep in ctx.reps_of(side)]
         out.append(
             summarise(
@@ -102,7 +106,9 @@ def _u(ctx: SetContext, side: Side) -> float:
     wide = np.nanmedian(
         np.linalg.norm(body.points[f"{side}_index"] - body.points[f"{side}_pinky"], axis=1)
     )
-    sigma = np.nanmedian(body.cleaned.sigma(f"{side}_index"))
+    sigma = max(body.cleaned.axes(f"{side}_index")) * np.nanmedian(
+        body.cleaned.sigma(f"{side}_index")
+    )
     return float(np.degrees(np.sqrt(2.0) * sigma / max(float(wide), 0.02)))
 
 

@@ -60,22 +60,34 @@ def _held(  # noqa: PLR0913
         return None
     spans: list[Span | None] = [getattr(rep, hold) for rep in reps]
     lengths = [span.length_s if span else 0.0 for span in spans]
+    unsure = [
+        span.length_u_s if span else _turn_u_s(ctx, rep, hold)
+        for span, rep in zip(spans, reps, strict=True)
+    ]
     # Where the view does not show the ends of the range truly, the holds there scatter.
     hidden = drive_hidden(ctx, rule, side, "s", ends=True) is not None
     scatter = float(np.std(lengths)) if hidden else 0.0
     where = hold.split("_", maxsplit=1)[0]
     values = [
         RepValue(
-            rep.number, length, float(np.hypot(time_u(ctx, length), scatter)),
+            rep.number, length, float(np.hypot(time_u(ctx, length, u), scatter)),
             rep.turn_s if hold == "top_hold" else rep.end_s, where,
         )
-        for rep, length in zip(reps, lengths, strict=True)
+        for rep, length, u in zip(reps, lengths, unsure, strict=True)
     ]  # fmt: skip
     return summarise(
         rule, side, values, "s",
         lambda v: f"{where} hold {v:.1f} s, asked {asked_s:g} s",
         limit=share * asked_s, least=True,
     )  # fmt: skip
+
+
+def _turn_u_s(ctx: SetContext, rep: Rep, hold: str) -> float:
+    """How unsure it is that a turn was none but a turn: its two edges met."""
+    if hold == "top_hold":
+        return float(np.hypot(rep.lift.end_u_s, rep.lower.start_u_s))
+    later = [r for r in ctx.repset.reps if r.side == rep.side and r.number == rep.number + 1]
+    return float(np.hypot(rep.lower.end_u_s, later[0].lift.start_u_s if later else 0.0))
 
 
 def _opening(  # noqa: PLR0913
@@ -87,10 +99,17 @@ def _opening(  # noqa: PLR0913
     # A fast lift shows a little before it starts, once the signal is smoothed.
     start = int(np.searchsorted(drive.time_s, first.start_s - CHECK.settle_s))
     level = drive.smooth(REP.turning_cutoff_hz)[: start + 1]
-    away = np.flatnonzero(np.abs(level - level[-1]) > 0.5 * drive.intended.tolerance_deg)
-    since = drive.time_s[int(away[-1]) + 1] if len(away) else drive.time_s[0]
-    length = float(max(first.start_s - since, 0.0))
-    value = RepValue(first.number, length, time_u(ctx, length), float(since), "opening")
+    lengths = []
+    for within in (0.5 * drive.intended.tolerance_deg, 2.0 * drive.noise_deg):
+        away = np.flatnonzero(
+            np.abs(level - level[-1]) > max(within, 0.5 * drive.intended.tolerance_deg)
+        )
+        since = drive.time_s[int(away[-1]) + 1] if len(away) else drive.time_s[0]
+        lengths.append(float(max(first.start_s - since, 0.0)))
+    # Noise makes a stretch look left when it was kept: it may have lasted as long as the wider look says.
+    length = lengths[0]
+    u = float(np.hypot(time_u(ctx, length, first.lift.start_u_s), lengths[1] - lengths[0]))
+    value = RepValue(first.number, length, u, first.start_s - length, "opening")
     return summarise(
         rule, side, [value], "s",
         lambda v: f"opening stretch {v:.1f} s, asked {asked_s:g} s",

@@ -68,7 +68,7 @@ def range_gap(ctx: SetContext, rep: Rep) -> RepValue | None:
     if left is None or right is None:
         return None
     gap = abs(abs(left.turn_deg - left.start_deg) - abs(right.turn_deg - right.start_deg))
-    u = float(np.sqrt(2.0) * np.hypot(left.u, right.u))
+    u = float(np.hypot(left.range_u, right.range_u))
     if rep.side == "both":
         return RepValue(rep.number, gap, u, rep.turn_s)
     done = {side: sum(r.full for r in ctx.reps_of(side)) for side in SIDES}
@@ -119,7 +119,7 @@ def _alternating(ctx: SetContext, rule: CheckRule) -> Finding:
                 f"no rep of the {side} arm was seen",
             )
         medians[side] = float(np.median([abs(e.turn_deg - e.start_deg) for e in ends]))
-        us.append(np.median([e.u for e in ends]))
+        us.append(np.median([e.range_u for e in ends]))
     gap = abs(medians["left"] - medians["right"])
     weaker = min(medians, key=lambda s: medians[s])
     at = ctx.reps_of("left")[-1].turn_s

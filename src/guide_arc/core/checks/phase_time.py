@@ -16,11 +16,13 @@ from guide_arc.core.reps.candidates import usual_size
 from guide_arc.core.reps.rules import REP
 
 
-def time_u(ctx: SetContext, length_s: float) -> float:
-    """Standard uncertainty of a duration: both ends to half a frame, and a share of it as blur each."""
+def time_u(ctx: SetContext, length_s: float, edges_u_s: float) -> float:
+    """Standard uncertainty of a duration: both ends to half a frame, and a share of it as blur each; and how unsure
+    the two edges are."""
     pictured = ctx.body.cleaned.track.view != "none"
     blur = CHECK.picture_blur_share if pictured else CHECK.blur_share
-    return float(np.sqrt(2.0) * np.hypot(0.5 * ctx.body.step_s, blur * length_s))
+    sharp = np.sqrt(2.0) * np.hypot(0.5 * ctx.body.step_s, blur * length_s)
+    return float(np.hypot(sharp, edges_u_s))
 
 
 def phase_too_short(
@@ -99,7 +101,8 @@ def _going_all_the_way(ctx: SetContext, reps: tuple[Rep, ...], phase: str) -> tu
 
 def _value(ctx: SetContext, rep: Rep, span: Span) -> RepValue:
     middle = 0.5 * (span.start_s + span.end_s)
-    return RepValue(rep.number, span.length_s, time_u(ctx, span.length_s), middle)
+    u = time_u(ctx, span.length_s, span.length_u_s)
+    return RepValue(rep.number, span.length_s, u, middle)
 
 
 def _timed_words(word: str, asked: str, seconds: float) -> str:

@@ -28,9 +28,9 @@ def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         bottom = own * span.direction * (span.from_deg - ends.start_deg)
         if top >= bottom:
             words = f"{top:.0f}{sign} past the end of the lift" if top > 0.5 else ""
-            return RepValue(rep.number, top, own * ends.u, ends.turn_s, "turn", words)
+            return RepValue(rep.number, top, own * ends.turn_u, ends.turn_s, "turn", words)
         words = f"{bottom:.0f}{sign} past the start of the lift" if bottom > 0.5 else ""
-        return RepValue(rep.number, bottom, own * ends.u, ends.start_s, "start", words)
+        return RepValue(rep.number, bottom, own * ends.start_u, ends.start_s, "start", words)
 
     sign = UNIT[ctx.standard.drive_unit]
     blocked = [

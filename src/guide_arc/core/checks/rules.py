@@ -12,6 +12,7 @@ from guide_arc.core.model.rules import rule
 class CheckRules:
     """What the checks share."""
 
+    kept_up_s: float = rule(0.5, "seconds", "a wrist that bends stays bent for so long")
     settle_s: float = rule(
         0.25, "seconds", "single frames carry noise; what shows for this long is seen"
     )
@@ -64,6 +65,9 @@ class CheckRules:
         12.0,
         "degrees",
         "a setup that leans by more can be too upright; any other is left either way",
+    )
+    turn_unsure_deg: float = rule(
+        15.0, "degrees", "a line between knuckles that is less sure may point anywhere at times"
     )
     turn_bent_deg: float = rule(
         25.0, "degrees", "on a straighter arm its own way of bending is noise"

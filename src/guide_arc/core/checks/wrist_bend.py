@@ -1,13 +1,15 @@
 """wrist-bend: the wrist leaves the forearm's line.
 
-Value: the largest wrist bend within the rep, settled over 0.25 s. Unit: degrees.
+Value: the largest wrist bend that a rep keeps up for half a second; a hand is short, and a single sample of it is
+the tracker's. Unit: degrees.
 """
 
 from __future__ import annotations
 
 from typing import Final
 
-from guide_arc.core.checks.context import RepValue, SetContext, largest, per_limb, whole
+from guide_arc.core.checks.context import RepValue, SetContext, largest, per_limb, settled, whole
+from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel, Stays
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
@@ -17,7 +19,8 @@ from guide_arc.core.model.standard import CheckRule
 
 def wrist_bend(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     def value_of(side: Side, rep: Rep) -> RepValue | None:
-        return largest(rep, *ctx.samples("wrist_bend", side, whole(rep)))
+        time_s, value, u = ctx.samples("wrist_bend", side, whole(rep))
+        return largest(rep, time_s, settled(time_s, value, CHECK.kept_up_s), u)
 
     return per_limb(ctx, rule, "wrist_bend", "deg", value_of, lambda v: f"wrist bends {v:.0f}°")
 

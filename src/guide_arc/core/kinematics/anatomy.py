@@ -12,17 +12,18 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Anatomy:
-    """Segment lengths in metres for one stature."""
+    """Segment lengths in metres for one stature. arms : upper arm and forearm over a usual body's"""
 
     stature_m: float
+    arms: float = 1.0
 
     @property
     def upper_arm_m(self) -> float:
-        return 0.186 * self.stature_m
+        return 0.186 * self.stature_m * self.arms
 
     @property
     def forearm_m(self) -> float:
-        return 0.146 * self.stature_m
+        return 0.146 * self.stature_m * self.arms
 
     @property
     def knuckles_m(self) -> float:

@@ -37,7 +37,7 @@ from guide_arc.core.kinematics.measures import (
     trunk,
     trunk_side_lean_flat,
 )
-from guide_arc.core.kinematics.rules import BODY_RULES, PICTURE
+from guide_arc.core.kinematics.rules import ASIDE, BODY_RULES, PICTURE
 from guide_arc.core.kinematics.vectors import Array, length, median, seen_median, unit
 from guide_arc.core.kinematics.views import hidden_axis, near_side, shows
 from guide_arc.core.model.landmarks import SIDES, Side
@@ -47,6 +47,7 @@ from guide_arc.core.model.quantity import Series
 _DERIVATIVE_EVERY_S: Final = 0.25
 _STEP_M: Final = 1e-4
 _AGAINST_VERTICAL: Final = ("trunk_lean", "trunk_side_lean", "forearm_tilt")
+_TRUNK: Final = ("trunk_lean", "trunk_side_lean")
 _PICTURED: Final = ("elbow_flexion", "forearm_tilt", "shoulder_elevation", "elbow_height")
 _ALONG_TRUNK: Final = (
     "shoulder_elevation", "elbow_height", "shoulder_hike", "trunk_side_lean",
@@ -163,7 +164,8 @@ class Body:
             ahead = -up[:, 2] * limb[:, 1] + up[:, 1] * limb[:, 2]
             value = np.degrees(np.arcsin(np.clip(ahead / arm_m, -1.0, 1.0)))
         noise = np.degrees(np.sqrt(2.0) * self.cleaned.sigma(f"{side}_elbow") / arm_m)
-        u = np.hypot(PICTURE.out_of_plane_u, noise / BODY_RULES.least_sine)
+        out = np.hypot(PICTURE.out_of_plane_u, self.cleaned.aside.limb_u_deg)
+        u = np.hypot(out, noise / BODY_RULES.least_sine)
         return Series(f"{side} sweep", "deg", value, np.where(np.isfinite(value), u, np.nan))
 
     def _rise(self, side: Side) -> Series:
@@ -198,7 +200,10 @@ class Body:
         if flat and side and definition.name in _PICTURED:
             value, u = self._pictured(definition.name, side, wanted, value, u)
         if flat:
-            u = np.hypot(u, PICTURE.out_of_plane_u)
+            aside = self.cleaned.aside.limb_u_deg
+            if definition.name in _TRUNK:
+                aside *= ASIDE.trunk_share
+            u = np.hypot(u, np.hypot(PICTURE.out_of_plane_u, aside))
             roll = self.cleaned.roll
             if roll is not None and definition.name in _AGAINST_VERTICAL:
                 u = np.hypot(u, roll.u_deg)
@@ -291,7 +296,8 @@ class Body:
         seen = [axis for axis in range(3) if axis != hidden_axis(self.cleaned.track.view)]
         sigma = np.stack([self.cleaned.sigma(n)[frames] for n in names])
         sigma[np.isnan(sigma)] = 0.01
-        spread = slope.reshape(len(names), 3, len(frames))[:, seen] * sigma[:, None]
+        axes = np.stack([self.cleaned.axes(n) for n in names])[:, seen, None]
+        spread = slope.reshape(len(names), 3, len(frames))[:, seen] * axes * sigma[:, None]
         variance = (spread**2).sum(axis=(0, 1))
         sure = np.isfinite(variance)
         if not sure.any():

@@ -8,34 +8,36 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.core.kinematics.anatomy import Anatomy
+from guide_arc.core.kinematics.aside import NOT_ASIDE, Aside, camera_aside
 from guide_arc.core.kinematics.level import Roll, drawn_roll, picture_roll, straightened
+from guide_arc.core.kinematics.noise import Noise, noise_of, spectrum
 from guide_arc.core.kinematics.rules import CLEAN
 from guide_arc.core.kinematics.smoothing import (
-    KEPT_POWER,
-    KEPT_TRACE,
+    ENOUGH_RATE_HZ,
     Smoother,
     best_cutoffs,
     gap_growth,
-    on_times,
 )
-from guide_arc.core.kinematics.vectors import Array, dot, length, median
+from guide_arc.core.kinematics.swaps import undo_swaps
+from guide_arc.core.kinematics.vectors import Array, length, median, odd_window
 from guide_arc.core.kinematics.views import PICTURE_RIGHT
 from guide_arc.core.model.errors import BadInput
-from guide_arc.core.model.landmarks import BODY, KIT, SIDES
+from guide_arc.core.model.landmarks import BODY, SIDES
 from guide_arc.core.model.track import LandmarkTrack
 
 # Third differences of white noise have 20 times its variance (1 + 9 + 9 + 1).
 _THIRD_DIFFERENCE_GAIN: Final = np.sqrt(20.0)
 _MAD_TO_SIGMA: Final = 1.4826
 _ENOUGH_FOR_NOISE: Final = 900
-_WIDEST_PAIRS: Final = 3
+# Fewer frames show no more of the noise than how strong it is.
+_FEWEST_FOR_COLOUR: Final = 60
 CUTOFFS_HZ: Final = (1.5, 2.0, 2.7, 3.6, 4.8, 6.5, 8.5, 11.0)
 _BONES: Final = (("shoulder", "elbow"), ("elbow", "wrist"))
 
@@ -50,6 +52,9 @@ class CleanTrack:
     sigma_m : (T, L) standard uncertainty of each smoothed coordinate
     metres_per_px : None for world tracks
     roll : how far the camera stood off level; None for world tracks
+    by_axis : (L, 3) each axis' uncertainty over the landmark's; None where they are alike
+    noise_stays : the share of an error that is still there in the next frame (a thirtieth of a second); 0 for white noise
+    aside : how far the camera stood round the subject from the view that it is said to have
     """
 
     track: LandmarkTrack
@@ -62,6 +67,9 @@ class CleanTrack:
     swapped_frames: int
     metres_per_px: float | None
     roll: Roll | None = None
+    by_axis: Array | None = None
+    aside: Aside = NOT_ASIDE
+    noise_stays: float = 0.0
 
     @property
     def time_s(self) -> Array:
@@ -78,6 +86,13 @@ class CleanTrack:
         if name not in self.names:
             return np.full(self.track.frames, np.nan)
         return self.sigma_m[:, self.names.index(name)]
+
+    def axes(self, name: str) -> Array:
+        """(3,) how much more or less sure each of its axes is."""
+        if self.by_axis is None or name not in self.names:
+            return np.ones(3)
+        out: Array = self.by_axis[self.names.index(name)]
+        return out
 
 
 def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
@@ -96,7 +111,7 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
         )
     wanted = tuple(n for n in dict.fromkeys(needed) if track.has(n))
     raw, scale, roll = _in_body_axes(track, wanted)
-    raw, swapped = _undo_swaps(raw, wanted, track.frame_rate_hz)
+    raw, swapped = undo_swaps(raw, wanted, track.frame_rate_hz)
     noise = _noise(raw)
     raw[_worthless(track, wanted)] = np.nan
     unsure = _doubted(track, wanted)
@@ -104,25 +119,32 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
     raw[outlying] = np.nan
     missing = np.isnan(raw[..., 0])
     too_long = _long_gaps(missing, track.time_s)
-    smooth, cutoff = _smooth(_bridge(raw, track.time_s), ~missing, track.time_s)
+    filled = _bridge(raw, track.time_s)
+    found = _noise_that_stays(filled, noise, track.frame_rate_hz)
+    smooth, cutoff = _smooth(filled, ~missing, track.time_s, found)
     smooth[too_long] = np.nan
     return CleanTrack(
         track=track,
         names=wanted,
         position=smooth,
-        noise_m=noise,
+        noise_m=found.sigma_m,
         sigma_m=_sigma(
-            noise,
+            found,
             cutoff,
             missing,
             track.frame_rate_hz,
-            _drift(smooth, wanted, noise, cutoff, track),
+            _drift(smooth, wanted, found, cutoff, track),
         ),
         filled_share=float(missing.mean()) if missing.size else 0.0,
         outliers=int(outlying.sum()),
         swapped_frames=swapped,
         metres_per_px=scale,
         roll=roll,
+        aside=NOT_ASIDE
+        if track.space == "world"
+        else camera_aside(smooth, wanted, track.view, track.facts.subject_height_m),
+        noise_stays=found.stays,
+        by_axis=found.by_axis if track.space == "world" and found.stays else None,
     )
 
 
@@ -183,55 +205,6 @@ def _metres_per_px(track: LandmarkTrack) -> float:
     return float(CLEAN.trunk_of_stature * stature / np.percentile(seen, 90))
 
 
-def _undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Array, int]:
-    """Frames in which the tracker took left for right are turned back."""
-    pairs = [
-        (names.index(n), names.index("right" + n[4:]))
-        for n in names
-        if n.startswith("left_") and "right" + n[4:] in names and n not in KIT
-    ]
-    if not pairs:
-        return raw, 0
-    left, right = (np.array(side) for side in zip(*pairs, strict=True))
-    window = _odd(CLEAN.swap_window_s * rate_hz, least=5)
-    # A swap turns every pair about: where the widest ones stand as usual, there is none.
-    some = raw[:: max(1, len(raw) // 60)]
-    wide = np.nan_to_num(length(some[:, left] - some[:, right])).mean(axis=0)
-    first = np.argsort(wide)[-_WIDEST_PAIRS:]
-    against, _ = _votes(raw, left[first], right[first], window)
-    if not (against > 0).any():
-        return raw, 0
-    against, for_it = _votes(raw, left, right, window)
-    swapped = against > np.maximum(2, for_it)
-    if not swapped.any() or swapped.mean() > 0.3:
-        return raw, 0
-    frames = np.flatnonzero(swapped)[:, None]
-    raw[frames, left], raw[frames, right] = raw[frames, right], raw[frames, left]
-    return raw, int(swapped.sum())
-
-
-def _votes(
-    raw: Array, left: NDArray[np.int_], right: NDArray[np.int_], window: int
-) -> tuple[NDArray[np.int_], NDArray[np.int_]]:
-    """(T,) how many pairs stand the other way about than around that frame, and how many as usual."""
-    apart = np.nan_to_num(raw[:, left] - raw[:, right])
-    usual = _slow_median(apart, window)
-    agreement, size = dot(apart, usual), dot(usual, usual)
-    # Only a pair that is clearly apart votes: in a side view both lie on one spot.
-    clear = np.where(size > CLEAN.clearly_apart_m**2, 0.5 * size, np.inf)
-    return (agreement < -clear).sum(axis=1), (agreement > clear).sum(axis=1)
-
-
-def _slow_median(values: Array, window: int) -> Array:
-    """(T, ...) medians of about nine samples a block, drawn out between: for what changes slowly."""
-    frames = len(values)
-    starts = np.arange(0, max(frames - window // 2, 1), max(window // 2, 1))
-    middles = np.minimum(starts + 0.5 * window, frames - 1)
-    at = np.minimum(starts[:, None] + np.arange(0, window, max(1, window // 9)), frames - 1)
-    blocks = np.median(values[at], axis=1)
-    return on_times(blocks, middles, np.arange(frames, dtype=float))
-
-
 def _noise(raw: Array) -> Array:
     """(L,) white noise of one axis from third differences, robust against outliers and motion."""
     if len(raw) < 5:
@@ -275,7 +248,7 @@ def _outliers(
     the hand is not. A longer one jumps away and jumps back.
     """
     out = np.zeros(raw.shape[:2], dtype=bool)
-    window = _odd(CLEAN.outlier_window_s * rate_hz, least=5)
+    window = odd_window(CLEAN.outlier_window_s * rate_hz, least=5)
     longest = max(3, round(CLEAN.longest_outlier_s * rate_hz))
     for i in range(raw.shape[1]):
         seen = np.flatnonzero(np.isfinite(raw[:, i, 0]))
@@ -325,14 +298,31 @@ def _bridge(raw: Array, time_s: Array) -> Array:
     return out
 
 
-def _smooth(filled: Array, seen: NDArray[np.bool_], time_s: Array) -> tuple[Array, Array]:
+def _noise_that_stays(filled: Array, white: Array, rate_hz: float) -> Noise:
+    """The noise as it is where it stays from frame to frame; else as the third differences have it."""
+    every = max(1, int(rate_hz // ENOUGH_RATE_HZ))
+    if len(filled) < _FEWEST_FOR_COLOUR * every:
+        return Noise(0.0, white, rate_hz, np.ones((len(white), 3)))
+    found = noise_of(filled[::every], rate_hz / every)
+    return found if found.stays else replace(found, sigma_m=white, rate_hz=rate_hz)
+
+
+def _smooth(
+    filled: Array, seen: NDArray[np.bool_], time_s: Array, noise: Noise
+) -> tuple[Array, Array]:
     """Each landmark at its own cut-off: (T, L, 3) positions and (L,) hertz."""
     smoother = Smoother(time_s)
     rate = smoother.rate_hz
     ladder = tuple(c for c in CUTOFFS_HZ if c <= 0.3 * rate) or (0.2 * rate,)
     if len(filled) <= 12:
         return filled.copy(), np.full(filled.shape[1], 0.5 * rate)
-    cutoff = best_cutoffs(filled, rate, ladder)
+    axes = (np.ptp(filled, axis=0) > 0.0).sum(axis=-1)
+
+    def known(share: Array) -> Array:
+        out: Array = spectrum(share, noise.stays)[:, None] * axes * noise.sigma_m**2
+        return out
+
+    cutoff = best_cutoffs(filled, rate, ladder, known if noise.stays else None)
     out = np.empty_like(filled)
     whole = seen.all(axis=0)
     for hertz in np.unique(cutoff):
@@ -346,15 +336,15 @@ def _smooth(filled: Array, seen: NDArray[np.bool_], time_s: Array) -> tuple[Arra
 
 
 def _sigma(
-    noise: Array, cutoff: Array, missing: NDArray[np.bool_], rate_hz: float, drift: Array
+    noise: Noise, cutoff: Array, missing: NDArray[np.bool_], rate_hz: float, drift: Array
 ) -> Array:
     """(T, L) standard uncertainty of each smoothed coordinate.
 
     What the smoother leaves of the white noise, which also covers what it takes of the signal
     (Wahba 1983), larger inside gaps; and drift, which no smoother takes away.
     """
-    kept = np.minimum(2.0 * cutoff / rate_hz * KEPT_TRACE, 1.0)
-    white = np.repeat((noise * np.sqrt(kept))[None], len(missing), axis=0)
+    kept = np.array([noise.kept(c) for c in cutoff])
+    white = np.repeat((noise.sigma_m * np.sqrt(kept))[None], len(missing), axis=0)
     grown: dict[tuple[float, int], Array] = {}
     for i in np.flatnonzero(missing.any(axis=0)):
         for start, end in _runs(missing[:, i]):
@@ -368,7 +358,7 @@ def _sigma(
 
 
 def _drift(
-    smooth: Array, names: tuple[str, ...], noise: Array, cutoff: Array, track: LandmarkTrack
+    smooth: Array, names: tuple[str, ...], noise: Noise, cutoff: Array, track: LandmarkTrack
 ) -> Array:
     """(L,) slow drift of each coordinate, standard deviation.
 
@@ -376,7 +366,7 @@ def _drift(
     noise explains, is drift of their two ends. It stands for all landmarks. Pictures, whose
     segments change their looks anyway, get a share of the noise.
     """
-    assumed = np.maximum(CLEAN.least_drift_m, CLEAN.drift_share * noise)
+    assumed = np.maximum(CLEAN.least_drift_m, CLEAN.drift_share * noise.sigma_m)
     if track.space != "world" or track.frames < 12:
         return assumed
     found = []
@@ -389,8 +379,8 @@ def _drift(
             bone = length(smooth[:, i] - smooth[:, j])
             bone = bone[np.isfinite(bone)]
             if len(bone) >= 12:
-                kept = 2.0 * cutoff[[i, j]] / track.frame_rate_hz * KEPT_POWER
-                white = (noise[[i, j]] ** 2 * np.minimum(kept, 1.0)).sum()
+                kept = np.array([noise.kept(c, 2) for c in cutoff[[i, j]]])
+                white = (noise.sigma_m[[i, j]] ** 2 * kept).sum()
                 spread = _MAD_TO_SIGMA * median(np.abs(bone - median(bone)))
                 found.append((spread**2 - white) / 2.0)
     if len(found) < 2:
@@ -412,7 +402,3 @@ def running_median(values: Array, window: int) -> Array:
     view = np.lib.stride_tricks.sliding_window_view(padded, window, axis=0)
     out: Array = np.median(view, axis=-1)
     return out
-
-
-def _odd(samples: float, least: int) -> int:
-    return max(least, int(samples) | 1)

@@ -153,6 +153,7 @@ def _u(body: Body, side: Side, part: Part) -> Array:
     tipped = shoulder * reach / np.maximum(body.trunk_m, 0.1)
     if cleaned.track.view != "none":
         # A picture does not show how the trunk is turned; it stands a little out of plane.
-        turned = np.full_like(shoulder, np.radians(PICTURE.out_of_plane_u) * reach)
+        out_deg = np.hypot(PICTURE.out_of_plane_u, cleaned.aside.limb_u_deg)
+        turned = np.full_like(shoulder, np.radians(out_deg) * reach)
     out: Array = np.sqrt(joint**2 + shoulder**2 + turned**2 + tipped**2)
     return out

@@ -40,12 +40,38 @@ class CleaningRules:
     clearly_apart_m: float = rule(
         0.12, "metres", "left and right nearer to one another can't be told to be swapped"
     )
+    swap_jump: float = rule(
+        6.0,
+        "times the usual step, squared",
+        "where a swap that lasts begins all landmarks jump at once",
+    )
+    swap_crossed_share: float = rule(
+        0.5, "share of that", "and come out where their partners were, but for as much"
+    )
+    most_lasting_swaps: int = rule(12, "jumps", "more of them are a tracker that shakes")
+    lasting_apart_m: float = rule(
+        0.015, "metres", "a pair on one spot does not tell which of two parts is swapped"
+    )
     longest_bridge_s: float = rule(
         0.5, "seconds", "a longer gap is not drawn through: a limb may have done anything"
     )
     least_drift_m: float = rule(0.001, "metres", "no tracker drifts less than this")
     drift_share: float = rule(
         0.2, "share of the white noise", "a tracker's slow drift where its bones show none"
+    )
+    no_limb_hz: tuple[float, float] = rule(
+        (4.5, 7.0), "hertz", "limbs under load move slower; a tracker's errors do not"
+    )
+    highest_share: float = rule(
+        0.8, "share of half the frame rate", "the frequencies that show how strong the noise is"
+    )
+    stays_s: float = rule(
+        0.15,
+        "seconds",
+        "a pose model's error is another one after that; what stays longer is drift",
+    )
+    least_stays: float = rule(
+        0.15, "share of an error", "noise that stays by less is as good as white"
     )
     trunk_of_stature: float = rule(
         0.288, "share of the stature", "a usual body, see kinematics/anatomy.py"
@@ -162,7 +188,31 @@ class BodyRules:
     )
 
 
+@dataclass(frozen=True)
+class AsideRules:
+    """How far a camera stands aside of its view, and what that does to what it shows."""
+
+    shoulders_u_deg: float = rule(
+        5.0,
+        "degrees",
+        "seen from the side, of the line between the shoulders: trunks turn a little",
+    )
+    hips_u_deg: float = rule(8.0, "degrees", "of the shorter one between the hips")
+    feet_u_deg: float = rule(7.0, "degrees", "of two feet, which point out unevenly")
+    sure_from_u: float = rule(1.5, "times that", "what is less may be none")
+    out_of_plane_share: float = rule(
+        0.25, "share of its length", "by which an arm reaches out of a picture's plane"
+    )
+    too_far_deg: float = rule(
+        38.0, "degrees", "a camera farther round shows neither the one view nor the next"
+    )
+    trunk_share: float = rule(
+        0.4, "share of a limb's", "by which a camera aside makes the trunk's lean wrong"
+    )
+
+
 CLEAN: Final = CleaningRules()
 LEVEL: Final = LevelRules()
 PICTURE: Final = PictureRules()
 BODY_RULES: Final = BodyRules()
+ASIDE: Final = AsideRules()

@@ -9,6 +9,7 @@ no padding at the ends. Penalising the jerk suits limbs, whose free movements ke
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Final
 
 import numpy as np
@@ -21,7 +22,7 @@ ORDER: Final = 3
 KEPT_TRACE: Final = np.pi / 6.0 / np.sin(np.pi / 6.0)
 KEPT_POWER: Final = KEPT_TRACE * 5.0 / 6.0
 # Twice the highest cut-off and more: what is faster tells only of noise.
-_ENOUGH_RATE_HZ: Final = 30.0
+ENOUGH_RATE_HZ: Final = 30.0
 # Steps far shorter than usual would make the penalty blow up; such times are regridded.
 _SHORTEST_STEP_SHARE: Final = 0.15
 # Steps that differ by less than this share are one step: the sums need not be made frame by frame.
@@ -107,15 +108,22 @@ def gap_growth(missing_run: int, cutoff_hz: float, rate_hz: float) -> Array:
     return np.maximum(out, 1.0)
 
 
-def best_cutoffs(signals: Array, rate_hz: float, ladder: tuple[float, ...]) -> Array:
+def best_cutoffs(
+    signals: Array,
+    rate_hz: float,
+    ladder: tuple[float, ...],
+    known: Callable[[Array], Array] | None = None,
+) -> Array:
     """(C,) the cut-off of each signal's least generalised cross-validation score.
 
     signals : (T, C, A) evenly spaced; the A axes of one landmark share a cut-off
     (Craven and Wahba 1979; in the cosine domain as Garcia, Comput. Stat. Data Anal. 54, 2010).
+    known : the power of noise that is not white, (F, C) at shares (F,) of half the rate, its axes together: then the
+    least unbiased estimate of the risk (Mallows 1973), as cross-validation takes what stays for signal
     """
     from scipy.fft import dct  # noqa: PLC0415 - a window opens without
 
-    every = max(1, int(rate_hz // _ENOUGH_RATE_HZ))
+    every = max(1, int(rate_hz // ENOUGH_RATE_HZ))
     signals, rate_hz = signals[::every], rate_hz / every
     frames = len(signals)
     # A straight line through the ends leaves nothing for the cosines to ring at.
@@ -123,9 +131,14 @@ def best_cutoffs(signals: Array, rate_hz: float, ladder: tuple[float, ...]) -> A
     level = signals - (1.0 - ramp) * signals[:1] - ramp * signals[-1:]
     power = (dct(level, axis=0, norm="ortho", overwrite_x=True) ** 2).sum(axis=-1)
     frequency = 0.5 * rate_hz * np.arange(frames) / frames
+    noise = None if known is None else known(np.arange(frames) / frames)
     scores = []
     for cutoff in ladder:
-        missed = (1.0 - response(frequency, cutoff)) ** 2
+        passed = response(frequency, cutoff)
+        missed = (1.0 - passed) ** 2
+        if noise is not None:
+            scores.append(missed @ power + (2.0 * passed - 1.0) @ noise)
+            continue
         kept = min(2.0 * cutoff / rate_hz * KEPT_TRACE, 0.95)
         scores.append(missed @ power / (1.0 - kept) ** 2)
     best: Array = np.array(ladder)[np.argmin(scores, axis=0)]

@@ -74,3 +74,8 @@ def span_of(time_s: Array, start_s: float, end_s: float) -> slice:
     """The samples from a start to an end, at least one."""
     a, b = np.searchsorted(time_s, (start_s, end_s))
     return slice(int(a), max(int(b), int(a) + 1))
+
+
+def odd_window(samples: float, least: int) -> int:
+    """An odd number of samples, so that a window has a middle."""
+    return max(least, int(samples) | 1)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
@@ -10,10 +11,15 @@ WorkSide = Literal["both", "left", "right"]
 
 @dataclass(frozen=True)
 class Span:
-    """A stretch of time in seconds of the recording."""
+    """A stretch of time in seconds of the recording.
+
+    start_u_s, end_u_s : standard uncertainties of its ends; 0 where a hand or nobody's measuring put them
+    """
 
     start_s: float
     end_s: float
+    start_u_s: float = 0.0
+    end_u_s: float = 0.0
 
     def __post_init__(self) -> None:
         if not self.end_s >= self.start_s:
@@ -22,6 +28,11 @@ class Span:
     @property
     def length_s(self) -> float:
         return self.end_s - self.start_s
+
+    @property
+    def length_u_s(self) -> float:
+        """Standard uncertainty of the length from those of its ends."""
+        return math.hypot(self.start_u_s, self.end_u_s)
 
 
 @dataclass(frozen=True)

@@ -77,15 +77,21 @@ def _with_edge(  # noqa: PLR0913
     lift, lower = c.lift.span, c.lower.span
     least = REP.shortest_by_hand_s
     if edge == "lift-start":
-        lift = Span(float(np.clip(to_s, before, lift.end_s - least)), lift.end_s)
+        start = float(np.clip(to_s, before, lift.end_s - least))
+        lift = replace(lift, start_s=start, start_u_s=0.0)
     elif edge == "lift-end":
         end = float(np.clip(to_s, lift.start_s + least, lower.end_s - least))
-        lift, lower = Span(lift.start_s, end), Span(max(lower.start_s, end), lower.end_s)
+        lift = replace(lift, end_s=end, end_u_s=0.0)
+        if lower.start_s < end:
+            lower = replace(lower, start_s=end, start_u_s=0.0)
     elif edge == "lower-start":
         start = float(np.clip(to_s, lift.start_s + least, lower.end_s - least))
-        lift, lower = Span(lift.start_s, min(lift.end_s, start)), Span(start, lower.end_s)
+        lower = replace(lower, start_s=start, start_u_s=0.0)
+        if lift.end_s > start:
+            lift = replace(lift, end_s=start, end_u_s=0.0)
     else:
-        lower = Span(lower.start_s, float(np.clip(to_s, lower.start_s + least, after)))
+        end = float(np.clip(to_s, lower.start_s + least, after))
+        lower = replace(lower, end_s=end, end_u_s=0.0)
     return Candidate(_spanned(c.lift, drive, lift), _spanned(c.lower, drive, lower))
 
 
@@ -143,13 +149,17 @@ def _merged(cut: list[Candidate], drive: DriveSignal, change: Correction) -> lis
         return None
     a, b = cut[i], cut[i + 1]
     if b.lift.to_deg > a.lift.to_deg:
-        lift = Span(a.lift.span.start_s, b.lift.span.end_s)
+        lift = _from_to(a.lift.span, b.lift.span)
         lower = b.lower.span
     else:
         lift = a.lift.span
-        lower = Span(a.lower.span.start_s, b.lower.span.end_s)
+        lower = _from_to(a.lower.span, b.lower.span)
     one = Candidate(_spanned(a.lift, drive, lift), _spanned(b.lower, drive, lower))
     return [*cut[:i], one, *cut[i + 2 :]]
+
+
+def _from_to(first: Span, last: Span) -> Span:
+    return Span(first.start_s, last.end_s, first.start_u_s, last.end_u_s)
 
 
 def _added(cut: list[Candidate], drive: DriveSignal, change: Correction) -> list[Candidate] | None:

@@ -24,6 +24,10 @@ class Candidate:
     def size_deg(self) -> float:
         return max(self.lift.size_deg, self.lower.size_deg)
 
+    @property
+    def length_s(self) -> float:
+        return self.lower.span.end_s - self.lift.span.start_s
+
 
 def usual_size(sizes: Array) -> float:
     """Median size of those that reach 70 % of the largest."""
@@ -60,8 +64,12 @@ def by_size(found: list[Candidate], *, keep_all: bool = False) -> list[tuple[Can
         return []
     sizes = np.array([c.size_deg for c in found])
     usual = usual_size(sizes)
+    lengths = np.array([c.length_s for c in found])
+    least_s = REP.hasty_share * median(lengths[sizes >= REP.full_share * usual])
     return [
         (c, c.size_deg >= REP.full_share * usual)
         for c in found
-        if keep_all or c.size_deg >= REP.no_rep_share * usual
+        if keep_all
+        or c.size_deg >= REP.full_share * usual
+        or (c.size_deg >= REP.no_rep_share * usual and c.length_s >= least_s)
     ]

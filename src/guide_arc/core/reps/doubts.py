@@ -8,17 +8,18 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from guide_arc.core.model.rep import Rep
+from guide_arc.core.model.rep import Rep, WorkSide
 from guide_arc.core.reps.candidates import Candidate, usual_size
 from guide_arc.core.reps.rules import REP
 
 
 @dataclass(frozen=True)
 class Doubt:
-    """Where to look, and what may be wrong there in words."""
+    """Where to look, and what may be wrong there in words. hardly : the rep that may be none"""
 
     at_s: float
     words: str
+    hardly: tuple[WorkSide, int] | None = None
 
 
 def doubts_of(
@@ -36,7 +37,8 @@ def doubts_of(
         if abs(share - REP.full_share) < REP.near_threshold_share:
             out.append(Doubt(rep.turn_s, f"rep {rep.number} is on the edge between full and short"))
         elif share < REP.no_rep_share + REP.near_threshold_share:
-            out.append(Doubt(rep.turn_s, f"rep {rep.number} is hardly large enough for a rep"))
+            words = f"rep {rep.number} is hardly large enough for a rep"
+            out.append(Doubt(rep.turn_s, words, rep.key))
     for stray in strays:
         at = stray.lift.span.end_s
         out.append(

@@ -33,6 +33,10 @@ from guide_arc.core.reps.rules import REP
 _FASTEST_GRID_HZ: Final = 120.0
 _FEWEST_SAMPLES: Final = 8
 # Where a driving measure stands in a pose.
+# The end of the limb that a measure turns with.
+_ARM_PART: Final = {
+    "shoulder_elevation": "elbow", "shoulder_plane": "elbow", "elbow_flexion": "wrist",
+}  # fmt: skip
 _COLUMN: Final = {"shoulder_elevation": 0, "shoulder_plane": 1, "elbow_flexion": 2}
 
 
@@ -43,7 +47,8 @@ class DriveSignal:
     time_s : (N,) evenly spaced
     lift_deg : (N,) the measure times `range.direction`: lifting always makes it grow
     known : (N,) where the measure is defined; elsewhere lift_deg is drawn through
-    noise_deg : its white noise after the landmarks were smoothed
+    noise_deg : how unsure it is, at a usual moment
+    jitter_deg : what of that changes from moment to moment: the landmarks' noise after they were smoothed
     by : what stands for a measure that the view hides, in its unit: "hand" is the hand's way along its guide arc,
         "sweep" what a picture shows of an arm's sweep, to count by
     """
@@ -55,6 +60,7 @@ class DriveSignal:
     lift_deg: Array
     known: Flags
     noise_deg: float
+    jitter_deg: float = 0.0
     by: Literal["", "hand", "sweep"] = ""
     _smoothed: dict[float, Array] = field(default_factory=dict, repr=False)
     _speeds: dict[float, Array] = field(default_factory=dict, repr=False)
@@ -86,7 +92,7 @@ class DriveSignal:
             return None
         return DriveSignal(
             self.side, self.measure, self.intended, self.time_s[inside], self.lift_deg[inside],
-            self.known[inside], self.noise_deg, self.by,
+            self.known[inside], self.noise_deg, self.jitter_deg, self.by,
         )  # fmt: skip
 
     def degrees(self, lift_deg: float) -> float:
@@ -161,7 +167,8 @@ def _hand_way(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
     u = 0.01 * found.u_pct / long * abs(size_deg)
     value = asked.from_deg + share * size_deg
     drive = _on_grid(body.time_s, value, u, side, standard.drive, asked)
-    return replace(drive, by="hand")
+    jitter = seen_median(body.cleaned.sigma(f"{side}_wrist")) / body.upper_arm_m[side] / long
+    return replace(drive, jitter_deg=float(jitter * abs(size_deg)), by="hand")
 
 
 def _swept(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
@@ -170,7 +177,7 @@ def _swept(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
     if series is None or np.isfinite(series.value).sum() < 2:
         return None
     drive = _on_grid(body.time_s, series.value, series.u, side, "shoulder_plane", standard.range)
-    return replace(drive, by="sweep")
+    return replace(drive, jitter_deg=_jitter(body, "shoulder_plane", side), by="sweep")
 
 
 def _arc_is_seen(standard: Standard, body: Body, side: Side) -> bool:
@@ -297,7 +304,19 @@ def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSig
     series = body.driven(measure, side)
     if np.isfinite(series.value).sum() < 2:
         return None
-    return _on_grid(body.time_s, series.value, series.u, side, measure, intended)
+    drive = _on_grid(body.time_s, series.value, series.u, side, measure, intended)
+    return replace(drive, jitter_deg=_jitter(body, measure, side))
+
+
+def _jitter(body: Body, measure: str, side: Side) -> float:
+    """By how much the landmarks' noise turns a measure from moment to moment: over the length of what they span."""
+    if measure in _ARM_PART:
+        noise = np.sqrt(2.0) * seen_median(body.cleaned.sigma(f"{side}_{_ARM_PART[measure]}"))
+        return float(np.degrees(noise / max(body.upper_arm_m[side], 0.1)))
+    share = float(
+        seen_median(body.cleaned.sigma(f"{side}_shoulder")) / max(seen_median(body.trunk_m), 0.1)
+    )
+    return 100.0 * share if measure == "shoulder_hike" else float(np.degrees(share))
 
 
 def both_arms(left: DriveSignal, right: DriveSignal) -> DriveSignal:
@@ -310,6 +329,7 @@ def both_arms(left: DriveSignal, right: DriveSignal) -> DriveSignal:
         lift_deg=0.5 * (left.lift_deg + right.lift_deg),
         known=left.known & right.known,
         noise_deg=float(np.hypot(left.noise_deg, right.noise_deg)) / 2.0,
+        jitter_deg=float(np.hypot(left.jitter_deg, right.jitter_deg)) / 2.0,
         by=left.by,
     )
 

@@ -25,7 +25,7 @@ class Movement:
     """One run of the driving measure in one direction.
 
     sign : +1 lift, -1 lower
-    span : from the first to the last crossing of 5 % of its own peak speed
+    span : from the first to the last crossing of 5 % of its own peak speed, with how sure each is
     from_deg, to_deg : of the lift-positive signal, where it starts and ends
     """
 
@@ -75,11 +75,34 @@ def turning_points(smooth: Array, least_deg: float) -> list[int]:
 def movements(drive: DriveSignal, least_deg: float) -> list[Movement]:
     """The drive as alternating movements of at least `least_deg`, in order."""
     turning = drive.smooth(REP.turning_cutoff_hz)
-    points = turning_points(turning, least_deg)
+    points = without_blips(turning_points(turning, least_deg), turning)
     ends = [
         (a, b) for a, b in itertools.pairwise(points) if abs(turning[b] - turning[a]) >= least_deg
     ]
     return _refined(drive, ends, [_measured(drive, turning, a, b) for a, b in ends])
+
+
+def without_blips(points: list[int], turning: Array) -> list[int]:
+    """Turning points without those between which a tracker slipped: far smaller than the set's movements, and far
+    quicker. Nobody turns a weight round twice in a fraction of a rep."""
+    out = list(points)
+    if len(out) < 4:
+        return out
+    size, time = np.abs(np.diff(turning[out])), np.diff(out)
+    large = size >= REP.full_share * size.max()
+    usual_size, usual_time = float(np.median(size[large])), float(np.median(time[large]))
+    k = 1
+    while k + 2 < len(out):
+        a, b = out[k], out[k + 1]
+        if (
+            abs(turning[b] - turning[a]) < REP.blip_size_share * usual_size
+            and b - a < REP.blip_time_share * usual_time
+        ):
+            # Of the two turns on one side the farther one stays.
+            del out[k : k + 2]
+        else:
+            k += 1
+    return out
 
 
 def _refined(
@@ -93,6 +116,7 @@ def _refined(
     time_s = np.stack([np.linspace(*w, SAMPLES) for w in windows])
     reaches = fit_reaches(time_s, np.interp(time_s, drive.time_s, drive.lift_deg), EDGE.edge_share)
     out = list(found)
+    noise = drive.jitter_deg or float(np.median(reaches.misfit_deg))
     for row, k in enumerate(long_enough):
         move = found[k]
         allowed = max(EDGE.misfit_noises * drive.noise_deg, EDGE.misfit_share * move.size_deg)
@@ -103,10 +127,59 @@ def _refined(
             and end > start
             and apart <= 0.35 * move.span.length_s
         ):
+            u_s = fitted_edge_u(float(reaches.misfit_deg[row]), move.size_deg) * (end - start)
             out[k] = replace(
-                move, span=Span(start, end), peak_speed_deg_s=float(reaches.peak_deg_s[row])
+                move,
+                span=Span(start, end, u_s, u_s),
+                peak_speed_deg_s=float(reaches.peak_deg_s[row]),
             )
-    return _in_order(out)
+        else:
+            u_s = cut_edge_u(noise, move.size_deg) * move.span.length_s
+            out[k] = replace(move, span=replace(move.span, start_u_s=u_s, end_u_s=u_s))
+    return _in_order(_unlike_the_others(out, drive.jitter_deg))
+
+
+def _unlike_the_others(found: list[Movement], noise_deg: float) -> list[Movement]:
+    """Where noise is strong, a phase that lasts otherwise than the set's was rather cut wrongly than done so: its edges
+    are the less sure the more it differs."""
+    out = list(found)
+    largest = max(m.size_deg for m in found)
+    for sign in (1, -1):
+        alike = [
+            k
+            for k, m in enumerate(found)
+            if m.sign == sign and m.size_deg >= REP.full_share * largest
+        ]
+        if len(alike) < EDGE.enough_alike:
+            continue
+        usual_s = float(np.median([found[k].span.length_s for k in alike]))
+        for k in alike:
+            span = found[k].span
+            weight = min(noise_deg / found[k].size_deg / EDGE.noisy_share, 1.0)
+            more = EDGE.unlike_share * weight * abs(span.length_s - usual_s)
+            out[k] = replace(
+                found[k],
+                span=replace(
+                    span,
+                    start_u_s=float(np.hypot(span.start_u_s, more)),
+                    end_u_s=float(np.hypot(span.end_u_s, more)),
+                ),
+            )
+    return out
+
+
+def fitted_edge_u(misfit_deg: float, size_deg: float) -> float:
+    """Standard uncertainty of the edges of a fitted course, as a share of its length.
+
+    A movement begins slowly: where it does is hidden longer than its noise is large (the law is from
+    `bench/edges.py`, over all standards, views and kinds of noise).
+    """
+    return float(EDGE.hidden_gain * (misfit_deg / max(size_deg, 1e-6)) ** EDGE.hidden_power)
+
+
+def cut_edge_u(noise_deg: float, size_deg: float) -> float:
+    """The same where no course fits and the edges are where the speed crosses its threshold."""
+    return float(min(EDGE.cut_gain * noise_deg / max(size_deg, 1e-6), EDGE.cut_most))
 
 
 def _window(drive: DriveSignal, ends: tuple[int, int], move: Movement) -> tuple[float, float]:
@@ -126,8 +199,8 @@ def _in_order(found: list[Movement]) -> list[Movement]:
         if a.span.end_s > b.span.start_s:
             middle = 0.5 * (a.span.end_s + b.span.start_s)
             middle = min(max(middle, a.span.start_s), b.span.end_s)
-            out[k] = replace(a, span=Span(a.span.start_s, middle))
-            out[k + 1] = replace(b, span=Span(middle, b.span.end_s))
+            out[k] = replace(a, span=replace(a.span, end_s=middle))
+            out[k + 1] = replace(b, span=replace(b.span, start_s=middle))
     return out
 
 

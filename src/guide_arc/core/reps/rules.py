@@ -70,6 +70,15 @@ class RepRules:
     break_s: float = rule(
         12.0, "seconds", "a longer pause within a set is a break, and may part two sets"
     )
+    blip_size_share: float = rule(
+        0.4,
+        "share of the set's movements",
+        "a movement there and back that is smaller may be a slip",
+    )
+    blip_time_share: float = rule(0.3, "share of their time", "and is one when it is over so soon")
+    hasty_share: float = rule(
+        0.3, "share of a rep's usual time", "what is small and over sooner is no short rep"
+    )
     half_rep_shares: tuple[float, float] = rule(
         (0.3, 0.75),
         "share of the lift",
@@ -124,6 +133,28 @@ class EdgeRules:
         "how strongly the ramps of a set's movements in one direction are drawn together",
     )
     enough_alike: int = rule(3, "movements", "from so many on")
+    hidden_gain: float = rule(
+        1.05, "share of the phase", "edges of a fitted phase are unsure by so much, times the next"
+    )
+    hidden_power: float = rule(
+        0.67,
+        "power",
+        "of the misfit over the movement: it begins slowly, and hides in little noise",
+    )
+    cut_gain: float = rule(
+        8.0,
+        "share of the phase",
+        "the same for a phase that no course fits, times the noise over the movement",
+    )
+    cut_most: float = rule(0.25, "share of the phase", "and never more than that")
+    noisy_share: float = rule(
+        0.02,
+        "share of the movement",
+        "noise from which on a phase unlike the set's is rather cut wrongly",
+    )
+    unlike_share: float = rule(
+        0.5, "share of what it differs by", "what its edges are unsure by then"
+    )
 
 
 @dataclass(frozen=True)

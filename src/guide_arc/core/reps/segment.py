@@ -279,9 +279,9 @@ def _as_reps(
                 side=side,
                 full=full,
                 lift=c.lift.span,
-                top_hold=_pause(c.lift.span.end_s, c.lower.span.start_s),
+                top_hold=_pause(c.lift.span, c.lower.span),
                 lower=c.lower.span,
-                bottom_hold=_pause(c.lower.span.end_s, after.lift.span.start_s) if after else None,
+                bottom_hold=_pause(c.lower.span, after.lift.span) if after else None,
                 measure=drive.measure,
                 from_deg=drive.degrees(c.lift.from_deg),
                 to_deg=drive.degrees(c.lift.to_deg),
@@ -290,5 +290,7 @@ def _as_reps(
     return out
 
 
-def _pause(start_s: float, end_s: float) -> Span | None:
-    return Span(start_s, end_s) if end_s - start_s >= EDGE.shortest_pause_s else None
+def _pause(before: Span, after: Span) -> Span | None:
+    if after.start_s - before.end_s < EDGE.shortest_pause_s:
+        return None
+    return Span(before.end_s, after.start_s, before.end_u_s, after.start_u_s)

@@ -22,6 +22,7 @@ from guide_arc.core.model.track import LandmarkTrack, View
 from guide_arc.core.planning.history import NO_PAST, Past
 from guide_arc.core.reps.segment import RepSet, find_reps
 from guide_arc.core.review.allow import allowing
+from guide_arc.core.review.aside import judged_from_aside
 from guide_arc.core.review.causes import causes_of
 from guide_arc.core.review.prescribe import next_time
 from guide_arc.core.review.rank import ranked
@@ -103,6 +104,7 @@ def review_body(  # noqa: PLR0913
         found.extend(check_of(rule.name)(context, rule))
         step(0.4 + 0.5 * (i + 1) / len(standard.checks))
     reps = repset.reps
+    found = judged_from_aside(found, body.cleaned)
     found = with_remedies(found, standard, body.cleaned.track.view, repset.side)
     findings = ranked(allowing(found, reps, settings.loose_last))
     off = off_by_rep(reps, findings)

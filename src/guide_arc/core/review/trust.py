@@ -9,6 +9,7 @@ import numpy as np
 
 from guide_arc.core.checks.context import DRIVE_WORDS
 from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.cleaning import CleanTrack
 from guide_arc.core.kinematics.vectors import median
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
@@ -63,7 +64,9 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
         outliers=cleaned.outliers + cleaned.swapped_frames,
         angle_u_deg=angle_u,
         cannot=tuple(hidden),
-        doubts=_doubts(repset, measure, standard) + _near_the_edge(track, cleaned.names),
+        doubts=_doubts(repset, measure, standard)
+        + _of_the_camera(cleaned)
+        + _near_the_edge(track, cleaned.names),
         missing=_not_calibrated(body),
     )
 
@@ -86,6 +89,21 @@ def _not_calibrated(body: Body) -> tuple[str, ...]:
         out.append(f"no known length, so lengths ± {_pct(2 * scale_u_share(track))}")
     if track.space == "image" and track.calibration.vertical_deg is None and roll is not None:
         out.append(f"no plumb line, so leans ± {2 * roll.u_deg:.0f}°")
+    return tuple(out)
+
+
+def _of_the_camera(cleaned: CleanTrack) -> tuple[str, ...]:
+    """Where the camera stands aside of its view, and what a pose model does that no figure shows."""
+    out = []
+    if cleaned.aside.deg:
+        out.append(
+            f"the camera stands about {cleaned.aside.deg:.0f}° aside of the {cleaned.track.view}, so angles are less sure"
+        )
+    if cleaned.noise_stays:
+        out.append(
+            "the points jitter as a pose model's do: each may stand a few centimetres from its joint all along, and a hidden"
+            " arm may be made up"
+        )
     return tuple(out)
 
 

@@ -10,9 +10,10 @@ import numpy as np
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.kinematics.views import near_side
 from guide_arc.core.model.track import View
+from guide_arc.core.simulate.tracker import Tracker, as_tracked
 
 IMAGE_SIZE: Final = (1280, 720)
-_DISTANCE_M: Final = 4.2
+DISTANCE_M: Final = 4.2
 _HEIGHT_M: Final = 1.1
 FOCAL_PX: Final = 1250.0
 _DRIFT_HZ: Final = 0.15
@@ -26,6 +27,9 @@ class Camera:
     drift : slow drift of each axis, the same units
     dropout : share of samples that are lost, in gaps of a few frames
     roll_deg : how far a camera stands off level, the picture's top turned to the right
+    yaw_deg : how far it stands round the subject from its view, towards the subject's left
+    pitch_deg : how far it looks down; distance_m : from the subject
+    tracker : how what follows the landmarks errs beside that; None for no more than noise, drift and lost samples
     """
 
     view: View = "none"
@@ -34,15 +38,21 @@ class Camera:
     drift: float = 0.0
     dropout: float = 0.0
     roll_deg: float = 0.0
+    yaw_deg: float = 0.0
+    pitch_deg: float = 0.0
+    distance_m: float = DISTANCE_M
+    tracker: Tracker | None = None
 
 
 def record(
     points: Array, names: tuple[str, ...], camera: Camera, rng: np.random.Generator
 ) -> tuple[Array, Array]:
     """What the tracker gives: (T, L, axes) positions with NaN where lost, (T, L) confidence."""
-    seen = (
-        points if camera.view == "none" else rolled(project(points, camera.view), camera.roll_deg)
-    )
+    if camera.view == "none":
+        seen = points
+    else:
+        aim = (camera.yaw_deg, camera.pitch_deg, camera.distance_m)
+        seen = rolled(project(points, camera.view, *aim), camera.roll_deg)
     frames, count, axes = seen.shape
     if camera.noise:
         seen = seen + camera.noise * rng.standard_normal(seen.shape)
@@ -60,22 +70,42 @@ def record(
     if camera.dropout:
         lost = _lost(frames, count, camera.dropout, rng)
         seen = np.where(lost[..., None], np.nan, seen)
+    if camera.tracker is not None:
+        seen, confidence = as_tracked(
+            seen, confidence, names, camera.view, camera.rate_hz, camera.tracker, rng
+        )
     return seen, confidence
 
 
-def project(points: Array, view: View) -> Array:
-    """(T, L, 3) metres -> (T, L, 2) pixels of a level camera that looks at the subject."""
-    right, toward = {
-        "front": ((1, 0, 0), (0, 0, -1)),
-        "back": ((-1, 0, 0), (0, 0, 1)),
-        "left": ((0, 0, -1), (-1, 0, 0)),
-        "right": ((0, 0, 1), (1, 0, 0)),
-    }[view]
-    depth = _DISTANCE_M + points @ np.array(toward, dtype=float)
-    across = points @ np.array(right, dtype=float)
-    x = IMAGE_SIZE[0] / 2 + FOCAL_PX * across / depth
-    y = IMAGE_SIZE[1] / 2 - FOCAL_PX * (points[..., 1] - _HEIGHT_M) / depth
+def project(  # noqa: PLR0913
+    points: Array, view: View, yaw_deg: float = 0.0, pitch_deg: float = 0.0,
+    distance_m: float = DISTANCE_M,
+) -> Array:  # fmt: skip
+    """(T, L, 3) metres -> (T, L, 2) pixels of a camera that looks at the subject; see `Camera` for where it stands."""
+    turn, tip = np.radians(yaw_deg), np.radians(pitch_deg)
+    right, away = (_turned(axis, turn) for axis in _AXES[view])
+    up = np.array([0.0, 1.0, 0.0])
+    look, above = np.cos(tip) * away - np.sin(tip) * up, np.cos(tip) * up + np.sin(tip) * away
+    spot = points - np.array([0.0, _HEIGHT_M, 0.0])
+    depth = distance_m + spot @ look
+    x = IMAGE_SIZE[0] / 2 + FOCAL_PX * (spot @ right) / depth
+    y = IMAGE_SIZE[1] / 2 - FOCAL_PX * (spot @ above) / depth
     return np.stack((x, y), axis=-1)
+
+
+# Of a camera that looks straight at the subject: what runs to the right in its picture, and what away from it.
+_AXES: Final[dict[View, tuple[tuple[float, float, float], tuple[float, float, float]]]] = {
+    "front": ((1.0, 0.0, 0.0), (0.0, 0.0, -1.0)),
+    "back": ((-1.0, 0.0, 0.0), (0.0, 0.0, 1.0)),
+    "left": ((0.0, 0.0, -1.0), (-1.0, 0.0, 0.0)),
+    "right": ((0.0, 0.0, 1.0), (1.0, 0.0, 0.0)),
+}
+
+
+def _turned(axis: tuple[float, float, float], turn: float) -> Array:
+    """An axis of the camera's that has gone round the subject, towards the subject's left."""
+    x, y, z = axis
+    return np.array([np.cos(turn) * x + np.sin(turn) * z, y, np.cos(turn) * z - np.sin(turn) * x])
 
 
 def ground(hips_m: Array, view: View) -> tuple[float, Array]:

@@ -29,6 +29,7 @@ from guide_arc.core.simulate.kit import pulleys
 from guide_arc.core.simulate.opening import Opening, surroundings
 from guide_arc.core.simulate.skeleton import Posture, landmarks
 from guide_arc.core.simulate.timing import EVERY, RepPlan, one_and_a_half, plan_reps, share_over
+from guide_arc.core.simulate.tracker import kept_frames
 from guide_arc.core.simulate.truth import truth_document
 
 _MOST_REPS: Final = 500
@@ -44,6 +45,7 @@ class Script:
 
     tempo : None follows the standard's own
     arms : None follows the standard: together, or the left arm where one works
+    arm_length : both parts of the arm over a usual body's
     partial : how many short reps (half the range) follow the full ones
     first_hold_s : a hold at the top of the first rep only
     opening : "still" stands and starts; "walk-in" walks in, takes the kit, and leaves again
@@ -56,6 +58,7 @@ class Script:
     tempo: Tempo | None = None
     arms: ArmsAtWork | None = None
     stature_m: float = 1.75
+    arm_length: float = 1.0
     partial: int = 0
     first_hold_s: float = 0.0
     opening: Opening = "still"
@@ -94,12 +97,13 @@ class Performance:
 def perform(standard: Standard, script: Script, camera: Camera, seed: int = 0) -> Performance:
     """A recorded set. The same arguments give the same set, to the last digit."""
     rng = np.random.default_rng(seed)
-    anatomy = Anatomy(script.stature_m)
+    anatomy = Anatomy(script.stature_m, script.arm_length)
     tempo = script.tempo or standard.tempo
     plans = _plans(standard, script, tempo, rng)
     end = max(plan.end_s for own in plans.values() for plan in own) + _CLOSING_S
     around = surroundings(script.opening, _opening_s(standard, script, tempo), end)
     time_s = np.arange(round((end + around.closing_s) * camera.rate_hz) + 1) / camera.rate_hz
+    time_s = time_s[kept_frames(len(time_s), camera.tracker, np.random.default_rng(seed))]
     points = _figure(standard, script, anatomy, plans, time_s, around)
     points |= pulleys(standard, points, _first_lift(plans, time_s), script.faults)
     names = tuple(points)

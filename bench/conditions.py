@@ -1,0 +1,226 @@
+"""What a phone, a pose model and a body that is not the usual one do to a review; a part of `bench/accuracy.py`.
+
+    ./run dev python bench/conditions.py [NAME …]
+
+Every standard from each view that it recommends, in named conditions: a clean set of five reps, and one with a fault at
+twice its limit, another check for each view and condition in turn. A row tells how many sets were counted whole, how far
+phase edges are off, the share of errors inside twice their uncertainty (of the measure with the least, too), and of clean
+sets' verdicts those that are off or can't be told; of the faults those called off, near, not to be told, and fine.
+"""
+
+from __future__ import annotations
+
+import sys
+import warnings
+from collections import defaultdict
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+from typing import Any, Final
+
+import numpy as np
+
+sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
+
+from faults_from_views import near_arm, twice_the_limit
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.cleaning import CleanTrack
+from guide_arc.core.kinematics.measures import ALL_MEASURES
+from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.kinematics.views import shown
+from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.review.assess import review_with_body
+from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.faults import faults_known
+from guide_arc.core.simulate.perform import Performance, Script, perform
+from guide_arc.core.simulate.tracker import Tracker
+from guide_arc.standards.loader import shipped, standard
+
+REPS: Final = 5
+_TELLING: Final = ("off", "near", "ok", "cannot-tell")
+
+
+@dataclass(frozen=True)
+class Condition:
+    """One way in which recordings are made. yaw_deg : either way round, by the set's number"""
+
+    name: str
+    camera: Camera = field(default_factory=Camera)
+    yaw_deg: float = 0.0
+    arm_length: float = 1.0
+    in_space: bool = False
+    from_the_side: bool = False
+
+
+def _phone(**more: Any) -> Camera:
+    jitter = more.pop("jitter", 2.0)
+    keys = ("offset", "far_arm", "swapped_share", "lost_frames")
+    given = {k: more.pop(k) for k in keys if k in more}
+    return Camera(tracker=Tracker(jitter, **given), **more)
+
+
+CONDITIONS: Final = (
+    Condition("1 px of white noise, straight on", Camera(noise=1.0)),
+    Condition("a pose model's noise, 2 px", _phone()),
+    Condition("the same, 4 px", _phone(jitter=4.0)),
+    Condition("joints 10 px elsewhere, constantly", _phone(offset=10.0)),
+    Condition("camera 15° aside", _phone(), yaw_deg=15.0),
+    Condition("camera 30° aside", _phone(), yaw_deg=30.0),
+    Condition("camera 45° aside", _phone(), yaw_deg=45.0),
+    Condition("2.5 m near, looking 12° down, rolled 5°", _phone(distance_m=2.5, pitch_deg=12.0, roll_deg=5.0)),
+    Condition("a tenth of the frames lost", _phone(lost_frames=0.1)),
+    Condition("arms an eighth longer", _phone(), arm_length=1.125),
+    Condition("arms an eighth shorter", _phone(), arm_length=0.875),
+    Condition("far arm: the near one mirrored", _phone(far_arm="mirrored"), from_the_side=True),
+    Condition("far arm: made up hanging", _phone(far_arm="hanging"), from_the_side=True),
+    Condition("far arm: missing", _phone(far_arm="missing"), from_the_side=True),
+    Condition("left and right swapped for a third", _phone(swapped_share=1 / 3)),
+    Condition("in space, 10 mm of white noise", Camera(noise=0.010 / np.sqrt(3)), in_space=True),
+    Condition("in space, a model's noise, depth 3.5 times worse", Camera(tracker=Tracker(0.006, 0.0, 3.5)), in_space=True),
+    Condition("the same, joints 15 mm elsewhere, hands 40 mm too near", Camera(tracker=Tracker(0.006, 0.015, 3.5, 0.04)), in_space=True),
+)  # fmt: skip
+
+
+@dataclass
+class Told:
+    """What one view's clean set and fault gave."""
+
+    whole: bool
+    edges: list[float]
+    cover: dict[str, float]
+    clean: dict[str, int]
+    fault: str
+    check: str
+    wrong: list[str]
+
+
+def film(condition: Condition, id: str, view: str, number: int, **script: Any) -> Performance:
+    plan = standard(id)
+    yaw = condition.yaw_deg * (1.0 if number % 2 else -1.0)
+    camera = replace(condition.camera, view=view, yaw_deg=yaw)  # type: ignore[arg-type]
+    given = {
+        "reps": REPS,
+        "arms": near_arm(plan, view),
+        "arm_length": condition.arm_length,
+        **script,
+    }
+    return perform(plan, Script(**given), camera, 100 + number)
+
+
+def tried(job: tuple[Condition, str, str, int]) -> Told:
+    """A clean set and one with a fault, as a condition has them."""
+    condition, id, view, number = job
+    warnings.simplefilter("ignore")
+    plan = standard(id)
+    done = film(condition, id, view, number)
+    review, body, _repset = review_with_body(done.track, plan)
+    truth = done.truth["reps"]
+    whole = [(r.side, r.full) for r in review.reps] == [(r["side"], r["full"]) for r in truth]
+    if not whole and len(review.reps) == len(truth) and view in ("left", "right"):
+        # The far arm is not seen: which arms worked is the recording's to say.
+        whole = all(r.full for r in review.reps) and plan.arms != "one"
+    edges = []
+    if len(review.reps) == len(truth):
+        for got, true in zip(review.reps, truth, strict=True):
+            for span, at in ((got.lift, true["lift"]), (got.lower, true["lower"])):
+                edges += [abs(span.start_s - at[0]), abs(span.end_s - at[1])]
+    rate = condition.camera.rate_hz
+    clean: dict[str, int] = defaultdict(int)
+    for finding in review.findings:
+        clean[finding.verdict] += 1
+    wrong = [f"{f.rule.name}/{f.side} {f.says}" for f in review.findings if f.verdict == "off"]
+    checks = [r.name for r in plan.checks if r.name in faults_known()]
+    check = checks[number % len(checks)]
+    tempo, amount = twice_the_limit(plan, check)
+    faulty = film(condition, id, view, number, tempo=tempo, faults={check: amount}, opening_s=1.4)
+    found = review_with_body(faulty.track, plan, tempo)[0].findings
+    told = {f.verdict for f in found if f.rule.name == check}
+    fault = next(v for v in _TELLING if v in told)
+    return Told(
+        whole, [rate * e for e in edges], _cover(body, done, view), dict(clean), fault, check, wrong
+    )
+
+
+def _cover(body: Body, done: Performance, view: str) -> dict[str, float]:
+    """By measure, the share of errors inside twice the stated uncertainty, over the reps."""
+    names = done.track.names
+    world = LandmarkTrack(done.track.time_s, names, done.exact, np.ones(done.exact.shape[:2]))
+    sure = np.full(done.exact.shape[:2], 1e-4)
+    exact = Body(
+        CleanTrack(world, names, done.exact, np.zeros(len(names)), sure, 0.0, 0, 0, None),
+        body.first_lift_s,
+    )
+    out: dict[str, list[float]] = defaultdict(list)
+    for measure, side in ALL_MEASURES if view == "none" else shown(view):  # type: ignore[arg-type]
+        got = body.measure(measure, side)
+        miss = _apart(got.value - exact.measure(measure, side).value)
+        seen = np.isfinite(miss)
+        if seen.any():
+            out[measure].append(float((np.abs(miss[seen]) <= 2 * got.u[seen]).mean()))
+    return {m: float(np.mean(v)) for m, v in out.items()}
+
+
+def _apart(miss: Array) -> Array:
+    out: Array = np.where(np.abs(miss) > 180, 360 - np.abs(miss), miss)
+    return out
+
+
+def jobs_of(condition: Condition) -> list[tuple[Condition, str, str, int]]:
+    if condition.in_space:
+        return [(condition, id, "none", n) for n, id in enumerate(shipped())]
+    views = [(id, view) for id in shipped() for view in standard(id).views]
+    if condition.from_the_side:
+        views = [(id, view) for id, view in views if view in ("left", "right")]
+    return [(condition, id, view, n) for n, (id, view) in enumerate(views)]
+
+
+HEAD: Final = (
+    "| conditions | sets | counted whole | edges, frames: median, 95 % | within 2 u: all, least | clean: off | clean: can't tell "
+    "| fault: off | near | can't tell | fine |\n| --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- |"
+)
+
+
+def row(condition: Condition, pool: ProcessPoolExecutor, *, told_wrong: bool) -> str:
+    jobs = jobs_of(condition)
+    found = list(pool.map(tried, jobs, chunksize=4))
+    edges = np.array([e for one in found for e in one.edges] or [np.nan])
+    clean: dict[str, int] = defaultdict(int)
+    cover: dict[str, list[float]] = defaultdict(list)
+    for one in found:
+        for verdict, count in one.clean.items():
+            clean[verdict] += count
+        for measure, share in one.cover.items():
+            cover[measure].append(share)
+    total = sum(clean.values())
+    means = {m: float(np.mean(v)) for m, v in cover.items()}
+    least = min(means, key=lambda m: means[m])
+    faults = {v: sum(o.fault == v for o in found) for v in _TELLING}
+    if told_wrong:
+        for job, one in zip(jobs, found, strict=True):
+            for words in one.wrong:
+                print("  clean, off:", job[1], job[2], words)
+            if one.fault == "ok":
+                print("  fault called fine:", job[1], job[2], one.check)
+            if not one.whole:
+                print("  miscounted:", job[1], job[2])
+        print("  cover:", {m: round(100 * v) for m, v in sorted(means.items(), key=lambda p: p[1])})
+    every = 100 * float(np.mean([v for own in cover.values() for v in own]))
+    return (
+        f"| {condition.name} | {len(found)} | {100 * np.mean([o.whole for o in found]):.0f} % "
+        f"| {np.median(edges):.1f}, {np.percentile(edges, 95):.1f} | {every:.0f} %, {100 * means[least]:.0f} % ({least.replace('_', ' ')}) "
+        f"| {100 * clean['off'] / total:.1f} % | {100 * clean['cannot-tell'] / total:.0f} % "
+        f"| {faults['off']} | {faults['near']} | {faults['cannot-tell']} | {faults['ok']} |"
+    )
+
+
+def table(names: list[str], *, told_wrong: bool = False) -> None:
+    """Print the rows of the conditions whose names begin so; all where none is given."""
+    print(HEAD, flush=True)
+    with ProcessPoolExecutor() as pool:
+        for condition in CONDITIONS:
+            if not names or any(n in condition.name for n in names):
+                print(row(condition, pool, told_wrong=told_wrong), flush=True)
+
+
+if __name__ == "__main__":
+    table(sys.argv[1:], told_wrong=len(sys.argv) > 1)
