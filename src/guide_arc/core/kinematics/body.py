@@ -260,9 +260,15 @@ class Body:
                 length(self.points[f"{side}_wrist"] - self.points[f"{side}_elbow"]),
                 self._trunk_at_rest_m,
                 FOREARM_OVER_TRUNK,
+                self._ends_noise_m(f"{side}_wrist", f"{side}_elbow"),
             )[0]
             for side in SIDES
         }
+
+    def _ends_noise_m(self, *names: str) -> float:
+        """What the noise of a limb's two ends makes of its length, at a usual moment."""
+        ends = [seen_median(self.cleaned.sigma(n)) for n in names]
+        return float(np.linalg.norm(ends))
 
     @cached_property
     def _centre_m(self) -> float:
@@ -318,8 +324,9 @@ class Body:
                 out[side], self._arm_u[side] = (median(arm), 0.0)
             else:
                 out[side], self._arm_u[side] = limb_length(
-                    arm, self._trunk_at_rest_m, ARM_OVER_TRUNK
-                )
+                    arm, self._trunk_at_rest_m, ARM_OVER_TRUNK,
+                    self._ends_noise_m(f"{side}_elbow", f"{side}_shoulder"),
+                )  # fmt: skip
         return out
 
     @cached_property

@@ -12,7 +12,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.measures import Points
-from guide_arc.core.kinematics.rules import PICTURE
+from guide_arc.core.kinematics.rules import ASIDE, PICTURE
 from guide_arc.core.kinematics.vectors import Array, angle_deg, dot, length
 from guide_arc.core.model.landmarks import Side
 
@@ -23,17 +23,23 @@ FOREARM_OVER_TRUNK: Final = 0.146 / 0.288
 TRUNK_OVER_BREADTH: Final = 0.288 / 0.222
 
 
-def limb_length(seen_m: Array, trunk_m: float, over_trunk: float) -> tuple[float, float]:
+def limb_length(
+    seen_m: Array, trunk_m: float, over_trunk: float, noise_m: float
+) -> tuple[float, float]:
     """A limb's length and its uncertainty as a share, from how long it looked.
 
     seen_m : (T,) its length in the picture; trunk_m : the trunk's, in the same scale
     over_trunk : the limb over the trunk in a usual body
+    noise_m : of its two ends together, which makes it look longer at times than it is
     """
     seen = seen_m[np.isfinite(seen_m)]
     usual = over_trunk * trunk_m
     longest = float(np.percentile(seen, 95)) if len(seen) else 0.0
+    # The longest twentieth of noisy looks is longer than the limb; but no more than all of their scatter.
+    scatter = float(np.percentile(seen, 95) - np.median(seen)) if len(seen) else 0.0
+    longest -= min(PICTURE.of_noise * noise_m, scatter)
     if longest >= PICTURE.seen_whole_share * usual:
-        return longest, PICTURE.seen_length_u
+        return longest, float(np.hypot(PICTURE.seen_length_u, noise_m / max(longest, 1e-6) / 2.0))
     return usual, PICTURE.usual_length_u
 
 
@@ -83,8 +89,13 @@ def bend(points: Points, side: Side, arm_m: float, forearm_m: float) -> tuple[Ar
     say = np.maximum(*short)
     value = say * nearer + (1.0 - say) * flat
     both = 0.5 * np.minimum(*short) * np.abs(one - other)
+    # A limb that looks whole may still reach out of the plane a little: beside one that clearly does, that counts.
+    hidden = [s * d / np.maximum(w, 1e-9) for s, d, w in zip(short, deep, whole, strict=True)]
+    steep = np.maximum(np.abs(np.sin(np.radians(value))), PICTURE.poor_sine)
+    beside = np.degrees(ASIDE.out_of_plane_share * np.hypot(*hidden) / steep)
     u = np.sqrt(
         both**2
+        + beside**2
         + (say * _of_length(value)) ** 2
         + (PICTURE.length_says_share * np.abs(value - flat)) ** 2
         # Between the two witnesses neither is right.

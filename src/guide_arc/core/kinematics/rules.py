@@ -123,6 +123,9 @@ class PictureRules:
     usual_length_u: float = rule(
         0.06, "share", "and of one taken from the trunk, from the spread of bodies"
     )
+    of_noise: float = rule(
+        1.5, "standard deviations", "by which a noisy limb's longest looks are too long"
+    )
     poor_sine: float = rule(
         0.2, "sine", "below it a length says no more of the elevation than there"
     )
