@@ -1,6 +1,6 @@
 """How right the measuring is, against simulated truth: `./run dev python bench/accuracy.py [SETS]`.
 
-Prints the table of docs/accuracy.md. Every set's seed is its number; the same call gives the same
+Prints the tables of docs/accuracy.md; the last one, of conditions, is `bench/conditions.py`. Every set's seed is its number; the same call gives the same
 figures. Noise is given as its root mean square in space; drift and lost samples as stated.
 """
 
@@ -15,6 +15,7 @@ from typing import Any
 
 import numpy as np
 
+from conditions import table as conditions
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack, clean
 from guide_arc.core.kinematics.measures import ALL_MEASURES
@@ -300,8 +301,9 @@ def main() -> None:
                 f"| {view} | {few} | {100 * np.nanmean([c for c, _ in found]):.1f} % | {' | '.join(str(n) for n in told.values())} |"
             )
         print(
-            f"\nChecks that a view can't show: {sum(g for g, _ in views)} verdicts on {sum(t for _, t in views)}."
+            f"\nChecks that a view can't show: {sum(g for g, _ in views)} verdicts on {sum(t for _, t in views)}.\n"
         )
+    conditions([])
 
 
 if __name__ == "__main__":

@@ -3,7 +3,7 @@
 Writes docs/constants.md. Every number of the frozen groups (`core/*/rules.py`) is made a quarter smaller and a
 quarter larger while all others stay, and a fixed collection of simulated recordings is reviewed: in space
 and from each side, with noise, drift, lost samples, outliers, swaps of left and right, walking in, short reps,
-one arm, arms in turn, corrections by hand, and calibrated pictures. All of them take hours; with names
+one arm, arms in turn, corrections by hand, calibrated pictures, and what a pose model and a camera aside do. All of them take hours; with names
 (`./run dev python bench/constants.py settle_s leans_from_deg`) only those rows are computed anew.
 """
 
@@ -25,7 +25,7 @@ import numpy as np
 
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.calibrate import calibration_of
-from guide_arc.core.kinematics.rules import BODY_RULES, CLEAN, LEVEL, PICTURE
+from guide_arc.core.kinematics.rules import ASIDE, BODY_RULES, CLEAN, LEVEL, PICTURE
 from guide_arc.core.mechanics.path_load import loaded_joint
 from guide_arc.core.mechanics.rules import PULL
 from guide_arc.core.model.client import Client
@@ -35,7 +35,7 @@ from guide_arc.core.model.marks import Line, Marks
 from guide_arc.core.model.rules import CONTRACT, Told, told
 from guide_arc.core.model.settings import PLAIN, Correction, Settings
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.model.track import LandmarkTrack, View
 from guide_arc.core.planning.cues import followed
 from guide_arc.core.planning.dose import next_dose
 from guide_arc.core.planning.kept_set import KeptSet, RepTrace, Said, SetTrace
@@ -53,11 +53,12 @@ from guide_arc.core.review.trace import trace_of
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.joined import perform_in_turn
 from guide_arc.core.simulate.perform import Script, perform
+from guide_arc.core.simulate.tracker import Tracker
 from guide_arc.core.simulate.training import SimulatedClient, any_history, trained_year
 from guide_arc.standards.loader import shipped, standard
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "constants.md"
-GROUPS = (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, BODY_RULES, CHECK, REVIEW, PULL, PLAN)
+GROUPS = (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, ASIDE, BODY_RULES, CHECK, REVIEW, PULL, PLAN)
 HISTORIES = 2000
 BY = 0.25
 # What a quarter does not move is moved to a fifth, and to five times as much.
@@ -187,7 +188,7 @@ def _loaded(track: LandmarkTrack, load_kg: float) -> LandmarkTrack:
 def rarer() -> list[Recording]:
     """What is seen seldom, each made for a rule that nothing else shows at work."""
     out: list[Recording] = []
-    curl, quiet = "standing-barbell-curl", Camera(noise=0.002)
+    curl, raise_, quiet = "standing-barbell-curl", "lateral-raise-dumbbell", Camera(noise=0.002)
 
     def add(name: str, id: str, camera: Camera, changed: Callable[[LandmarkTrack], LandmarkTrack] = lambda t: t,
             settings: Settings = PLAIN, seed: int = 5, **script: Any) -> Any:  # fmt: skip
@@ -216,6 +217,52 @@ def rarer() -> list[Recording]:
     )
     add("a cable curl from the side", "standing-cable-curl", Camera("left", noise=1.0), reps=4,
         faults={"slack-zone": 8.0})  # fmt: skip
+    found_by_model = Tracker(2.0)
+    views: tuple[tuple[View, str], ...] = (("left", curl), ("front", "lateral-raise-dumbbell"), ("left", "cable-extension-one-arm"),
+                           ("right", "standing-low-row"), ("left", "lat-pulldown-close"))  # fmt: skip
+    for view, exercise in views:
+        add(f"{exercise} from the {view}, a pose model's noise", exercise, Camera(view, tracker=found_by_model), reps=5, seed=103)  # fmt: skip
+    add(
+        "joints elsewhere",
+        "standing-barbell-curl",
+        Camera("left", tracker=Tracker(4.0, 8.0)),
+        reps=5,
+    )
+    for aside in (8.0, 25.0, 41.0):
+        add(
+            f"camera {aside:g}° aside of the left",
+            curl,
+            Camera("left", yaw_deg=aside, tracker=found_by_model),
+            reps=5,
+        )
+        add(
+            f"camera {aside:g}° aside of the front",
+            raise_,
+            Camera("front", yaw_deg=aside, tracker=found_by_model),
+            reps=5,
+        )
+    for share in (0.33, 0.1):
+        add(
+            f"left and right swapped for {share:g}",
+            raise_,
+            Camera("front", tracker=Tracker(1.5, swapped_share=share)),
+            reps=5,
+        )
+        add(
+            f"left and right swapped for {share:g}, from the left",
+            curl,
+            Camera("left", tracker=Tracker(1.5, swapped_share=share)),
+            reps=5,
+        )
+    in_space = Camera(tracker=Tracker(0.006, 0.0, 3.5))
+    for exercise in ("bent-over-row", "turn-over-curl", "one-arm-dumbbell-row", "prone-high-row"):
+        add(f"{exercise} in space, a pose model's noise", exercise, in_space, reps=5, seed=103)
+    add(
+        "turn-over curl in space, knuckles rough",
+        "turn-over-curl",
+        Camera(tracker=Tracker(0.0045)),
+        reps=5,
+    )
     add("a sweep towards the camera", "bent-rear-raise", Camera("left", 30.0, 1.0), reps=6)
     add("steps within a rep", curl, quiet, lambda t: _steps_aside(t, 6.5, 0.13), reps=6)
     add("two loose reps", curl, quiet, reps=2, faults={"upper-arm-drift": 48.0})
@@ -255,7 +302,7 @@ def rarer() -> list[Recording]:
     )
     add("row from the front", "one-arm-dumbbell-row", Camera("front", noise=1.0), reps=5)
     add("curl from the front", curl, Camera("front", noise=1.0), reps=5)
-    raise_, ends = "lateral-raise-dumbbell", Camera("front", noise=1.2)
+    ends = Camera("front", noise=1.2)
     for pause_s in (0.0, 5.0, 7.0):
         add(
             f"one arm goes on after {pause_s:g} s",

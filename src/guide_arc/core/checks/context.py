@@ -23,19 +23,18 @@ from guide_arc.core.reps.segment import RepSet
 
 @dataclass(frozen=True)
 class ArmEnds:
-    """One arm's driving measure at the two ends of a rep, with their standard uncertainties."""
+    """One arm's driving measure at the two ends of a rep, with their standard uncertainties.
+
+    u : the measure's own, which both arms have apart; start_u, turn_u : with that of the rep's edges, which they share
+    """
 
     start_deg: float
     turn_deg: float
     start_s: float
     turn_s: float
+    u: float
     start_u: float
     turn_u: float
-
-    @property
-    def range_u(self) -> float:
-        """Standard uncertainty of the way from the one to the other."""
-        return float(np.hypot(self.start_u, self.turn_u))
 
 
 @dataclass(frozen=True, eq=False)
@@ -64,15 +63,16 @@ class SetContext:
             return SIDES
         return (self.repset.side,)
 
+    @property
+    def judged(self) -> tuple[Rep, ...]:
+        """The reps but for those that may be none."""
+        hardly = {d.hardly for d in self.repset.doubts}
+        return tuple(r for r in self.repset.reps if r.key not in hardly)
+
     def reps_of(self, side: WorkSide) -> tuple[Rep, ...]:
         """The reps in which a side works, without the partial ones that are asked for after the last full one, and
         without those that may be none."""
-        hardly = {d.hardly for d in self.repset.doubts}
-        own = [
-            r
-            for r in self.repset.reps
-            if (side == "both" or r.side in (side, "both")) and r.key not in hardly
-        ]
+        own = [r for r in self.judged if side == "both" or r.side in (side, "both")]
         asked = self.standard.dose.partials
         while asked and own and not own[-1].full:
             own.pop()
@@ -308,7 +308,7 @@ def per_trunk(
     blocked = hidden(ctx, rule, measure, None, unit)
     if blocked:
         return [blocked]
-    found = (value_of(rep) for rep in ctx.repset.reps)
+    found = (value_of(rep) for rep in ctx.judged)
     return [summarise(rule, "both", [v for v in found if v], unit, says)]
 
 

@@ -45,7 +45,7 @@ def _measured_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
         return None
     usual = median(u)
     return ArmEnds(
-        start, turn_value, start_s, turn_s, float(np.hypot(usual, start_u)), float(np.hypot(usual, turn_u)),
+        start, turn_value, start_s, turn_s, usual, float(np.hypot(usual, start_u)), float(np.hypot(usual, turn_u)),
     )  # fmt: skip
 
 

@@ -106,9 +106,7 @@ def _u(ctx: SetContext, side: Side) -> float:
     wide = np.nanmedian(
         np.linalg.norm(body.points[f"{side}_index"] - body.points[f"{side}_pinky"], axis=1)
     )
-    sigma = max(body.cleaned.axes(f"{side}_index")) * np.nanmedian(
-        body.cleaned.sigma(f"{side}_index")
-    )
+    sigma = np.nanmedian(body.cleaned.worst_sigma(f"{side}_index"))
     return float(np.degrees(np.sqrt(2.0) * sigma / max(float(wide), 0.02)))
 
 

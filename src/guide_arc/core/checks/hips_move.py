@@ -49,7 +49,7 @@ def hips_move(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         steady = np.stack([settled(moment, off[seen, axis]) for axis in range(3)], axis=-1)
         return largest(rep, moment, length(steady), u[window][seen])
 
-    found = (value_of(rep) for rep in ctx.repset.reps)
+    found = (value_of(rep) for rep in ctx.judged)
     finding = summarise(
         rule, "both", [v for v in found if v], "pct",
         lambda v: f"hips move by {v:.0f} % of the trunk",

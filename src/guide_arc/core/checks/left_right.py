@@ -50,13 +50,13 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             return [cannot_tell(rule, "both", rule.limit, unit, why, by_view=by_view)]
     if ctx.repset.alternating:
         return [_alternating(ctx, rule)]
-    ranges = [range_gap(ctx, rep) for rep in ctx.repset.reps]
+    ranges = [range_gap(ctx, rep) for rep in ctx.judged]
     weaker = _weaker(ctx)
     by_range = summarise(
         rule, "both", [v for v in ranges if v], ctx.standard.drive_unit,
         lambda v: f"{weaker} arm does {v:.0f}{UNIT[ctx.standard.drive_unit]} less" if v > 1 else "arms alike",
     )  # fmt: skip
-    lags = [v for rep in ctx.repset.reps if rep.side == "both" and (v := lag(ctx, rep))]
+    lags = [v for rep in ctx.judged if rep.side == "both" and (v := lag(ctx, rep))]
     by_time = summarise(
         rule, "both", lags, "s", lambda v: f"arms {v:.1f} s apart", limit=CHECK.lag_limit_s
     )
@@ -68,7 +68,7 @@ def range_gap(ctx: SetContext, rep: Rep) -> RepValue | None:
     if left is None or right is None:
         return None
     gap = abs(abs(left.turn_deg - left.start_deg) - abs(right.turn_deg - right.start_deg))
-    u = float(np.hypot(left.range_u, right.range_u))
+    u = float(np.sqrt(2.0) * np.hypot(left.u, right.u))
     if rep.side == "both":
         return RepValue(rep.number, gap, u, rep.turn_s)
     done = {side: sum(r.full for r in ctx.reps_of(side)) for side in SIDES}
@@ -78,7 +78,7 @@ def range_gap(ctx: SetContext, rep: Rep) -> RepValue | None:
 
 def _weaker(ctx: SetContext) -> Side:
     totals = dict.fromkeys(SIDES, 0.0)
-    for rep in ctx.repset.reps:
+    for rep in ctx.judged:
         for side in SIDES:
             ends = arm_ends(ctx, side, rep)
             totals[side] += abs(ends.turn_deg - ends.start_deg) if ends else 0.0
@@ -119,7 +119,7 @@ def _alternating(ctx: SetContext, rule: CheckRule) -> Finding:
                 f"no rep of the {side} arm was seen",
             )
         medians[side] = float(np.median([abs(e.turn_deg - e.start_deg) for e in ends]))
-        us.append(np.median([e.range_u for e in ends]))
+        us.append(np.median([e.u for e in ends]))
     gap = abs(medians["left"] - medians["right"])
     weaker = min(medians, key=lambda s: medians[s])
     at = ctx.reps_of("left")[-1].turn_s

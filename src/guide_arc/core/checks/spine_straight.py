@@ -44,7 +44,7 @@ def spine_straight(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         words = f"spine rounds {max(rounded, 0.0):.0f}° where {rule.limit:.0f}° is asked"
         return RepValue(rep.number, rounded, u, rep.turn_s, "", words)
 
-    values = [value_of(rep) for rep in ctx.repset.reps]
+    values = [value_of(rep) for rep in ctx.judged]
     return [
         summarise(rule, "both", values, "deg", lambda v: f"spine rounds {v:.0f}°", least=True),
     ]

@@ -8,11 +8,22 @@ from __future__ import annotations
 
 from typing import Final
 
-from guide_arc.core.checks.context import RepValue, SetContext, largest, per_limb, settled, whole
+import numpy as np
+
+from guide_arc.core.checks.context import (
+    RepValue,
+    SetContext,
+    cannot_tell,
+    largest,
+    per_limb,
+    settled,
+    whole,
+)
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel, Stays
+from guide_arc.core.kinematics.vectors import length
 from guide_arc.core.model.finding import Finding
-from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
 
@@ -22,7 +33,24 @@ def wrist_bend(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         time_s, value, u = ctx.samples("wrist_bend", side, whole(rep))
         return largest(rep, time_s, settled(time_s, value, CHECK.kept_up_s), u)
 
-    return per_limb(ctx, rule, "wrist_bend", "deg", value_of, lambda v: f"wrist bends {v:.0f}°")
+    found = per_limb(ctx, rule, "wrist_bend", "deg", value_of, lambda v: f"wrist bends {v:.0f}°")
+    why = "the hand is found too roughly to say how the wrist bends"
+    return [
+        cannot_tell(rule, f.side, rule.limit, "deg", why)
+        if f.side in SIDES
+        and f.verdict != "cannot-tell"
+        and _hand_u(ctx, f.side) > CHECK.turn_unsure_deg
+        else f
+        for f in found
+    ]
+
+
+def _hand_u(ctx: SetContext, side: Side) -> float:
+    """Degrees by which the noise of wrist and knuckles turns the hand."""
+    body = ctx.body
+    long = np.nanmedian(length(body.points[f"{side}_index"] - body.points[f"{side}_wrist"]))
+    noise = [np.nanmedian(body.cleaned.worst_sigma(f"{side}_{p}")) for p in ("index", "wrist")]
+    return float(np.degrees(np.linalg.norm(noise) / max(float(long), 0.02)))
 
 
 SPEC: Final = CheckSpec(

@@ -266,7 +266,9 @@ class Body:
         }
 
     def _ends_noise_m(self, *names: str) -> float:
-        """What the noise of a limb's two ends makes of its length, at a usual moment."""
+        """What noise that stays makes of a limb's length, at a usual moment; white noise is smoothed away."""
+        if not self.cleaned.noise_stays:
+            return 0.0
         ends = [seen_median(self.cleaned.sigma(n)) for n in names]
         return float(np.linalg.norm(ends))
 

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from guide_arc.core.kinematics.anatomy import Anatomy
 from guide_arc.core.kinematics.aside import NOT_ASIDE, Aside, camera_aside
 from guide_arc.core.kinematics.level import Roll, drawn_roll, picture_roll, straightened
-from guide_arc.core.kinematics.noise import Noise, noise_of, spectrum
+from guide_arc.core.kinematics.noise import Noise, noise_of
 from guide_arc.core.kinematics.rules import CLEAN
 from guide_arc.core.kinematics.smoothing import (
     ENOUGH_RATE_HZ,
@@ -53,7 +53,7 @@ class CleanTrack:
     metres_per_px : None for world tracks
     roll : how far the camera stood off level; None for world tracks
     by_axis : (L, 3) each axis' uncertainty over the landmark's; None where they are alike
-    noise_stays : the share of an error that is still there in the next frame (a thirtieth of a second); 0 for white noise
+    noise_stays : whether an error is still there in the next frame, as a pose model's is
     aside : how far the camera stood round the subject from the view that it is said to have
     """
 
@@ -69,7 +69,7 @@ class CleanTrack:
     roll: Roll | None = None
     by_axis: Array | None = None
     aside: Aside = NOT_ASIDE
-    noise_stays: float = 0.0
+    noise_stays: bool = False
 
     @property
     def time_s(self) -> Array:
@@ -86,6 +86,11 @@ class CleanTrack:
         if name not in self.names:
             return np.full(self.track.frames, np.nan)
         return self.sigma_m[:, self.names.index(name)]
+
+    def worst_sigma(self, name: str) -> Array:
+        """(T,) the standard uncertainty of a landmark's least sure coordinate."""
+        out: Array = float(self.axes(name).max()) * self.sigma(name)
+        return out
 
     def axes(self, name: str) -> Array:
         """(3,) how much more or less sure each of its axes is."""
@@ -302,7 +307,7 @@ def _noise_that_stays(filled: Array, white: Array, rate_hz: float) -> Noise:
     """The noise as it is where it stays from frame to frame; else as the third differences have it."""
     every = max(1, int(rate_hz // ENOUGH_RATE_HZ))
     if len(filled) < _FEWEST_FOR_COLOUR * every:
-        return Noise(0.0, white, rate_hz, np.ones((len(white), 3)))
+        return Noise(None, white, rate_hz, np.ones((len(white), 3)))
     found = noise_of(filled[::every], rate_hz / every)
     return found if found.stays else replace(found, sigma_m=white, rate_hz=rate_hz)
 
@@ -319,7 +324,7 @@ def _smooth(
     axes = (np.ptp(filled, axis=0) > 0.0).sum(axis=-1)
 
     def known(share: Array) -> Array:
-        out: Array = spectrum(share, noise.stays)[:, None] * axes * noise.sigma_m**2
+        out: Array = noise.strength(share)[:, None] * axes * noise.sigma_m**2
         return out
 
     cutoff = best_cutoffs(filled, rate, ladder, known if noise.stays else None)

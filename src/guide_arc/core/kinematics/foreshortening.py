@@ -24,7 +24,7 @@ TRUNK_OVER_BREADTH: Final = 0.288 / 0.222
 
 
 def limb_length(
-    seen_m: Array, trunk_m: float, over_trunk: float, noise_m: float
+    seen_m: Array, trunk_m: float, over_trunk: float, noise_m: float = 0.0
 ) -> tuple[float, float]:
     """A limb's length and its uncertainty as a share, from how long it looked.
 

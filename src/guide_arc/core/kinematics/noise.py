@@ -1,9 +1,9 @@
-"""How a tracker's noise stays from one frame to the next, and how much of it there is.
+"""How much noise a tracker makes, and how it is spread over frequencies.
 
-A pose model's error is no white noise: it stays for some frames, and what stays looks like movement. A first-order
-process (each error a share of the one before, and something new; Box and Jenkins 1976) has both in two numbers. They are
-read off the frequencies that no limb reaches: white noise is as strong at the highest as a little above a movement's,
-noise that stays is weaker there, by as much as it stays.
+A pose model's error is no white noise: it stays for some frames, and what stays looks like movement. Whatever stands still
+in a recording (feet on the floor, hands on a bar) shows it: there, all that moves is noise. Its spectrum is taken from the
+quarter of the landmarks that are stillest beside their own highest frequencies, by medians over pieces of four seconds
+(Welch 1967, with medians against a walk-in), and scaled to each landmark by those frequencies, which no limb reaches.
 """
 
 from __future__ import annotations
@@ -17,37 +17,42 @@ from guide_arc.core.kinematics.rules import CLEAN
 from guide_arc.core.kinematics.smoothing import KEPT_POWER, KEPT_TRACE, response
 from guide_arc.core.kinematics.vectors import Array
 
-_SHARES: Final = np.linspace(0.0, 0.95, 96)
-_BINS: Final = np.linspace(0.0, 1.0, 257)[1:]
+_BINS: Final = np.linspace(0.0, 1.0, 65)[1:]
+_PIECE_S: Final = 4.0
+_FEWEST_STILL: Final = 3
 
 
 @dataclass(frozen=True, eq=False)
 class Noise:
-    """stays : the share of an error that is still there in the next frame of `rate_hz`, 0 for white noise
+    """shape : (64,) strength at frequencies up to half of `rate_hz`, of mean 1; None for white noise
     sigma_m : (L,) standard deviation of one axis, root mean square; by_axis : (L, 3) each axis over that
     """
 
-    stays: float
+    shape: Array | None
     sigma_m: Array
     rate_hz: float
     by_axis: Array
 
+    @property
+    def stays(self) -> bool:
+        """Whether an error is still there in the next frame, as a pose model's is."""
+        return self.shape is not None
+
+    def strength(self, share_of_nyquist: Array) -> Array:
+        """Of unit variance, at frequencies from 0 to 1, half of the frame rate."""
+        if self.shape is None:
+            return np.ones_like(share_of_nyquist)
+        out: Array = np.interp(share_of_nyquist, _BINS, self.shape)
+        return out
+
     def kept(self, cutoff_hz: float, power: int = 1) -> float:
         """The share of its variance that the smoother leaves. power : 1 for what also covers the signal that the
         smoother takes (Wahba 1983), 2 for the noise alone"""
-        if not self.stays:
+        if self.shape is None:
             whole = KEPT_TRACE if power == 1 else KEPT_POWER
             return float(min(2.0 * cutoff_hz / self.rate_hz * whole, 1.0))
         passed = response(0.5 * self.rate_hz * _BINS, cutoff_hz)
-        return float((spectrum(_BINS, self.stays) * passed**power).mean())
-
-
-def spectrum(share_of_nyquist: Array, stays: float) -> Array:
-    """The strength of a first-order process of unit variance at frequencies from 0 to 1, half the frame rate."""
-    out: Array = (1.0 - stays**2) / (
-        1.0 + stays**2 - 2.0 * stays * np.cos(np.pi * share_of_nyquist)
-    )
-    return out
+        return float((self.shape * passed**power).mean())
 
 
 def noise_of(signals: Array, rate_hz: float) -> Noise:
@@ -55,38 +60,54 @@ def noise_of(signals: Array, rate_hz: float) -> Noise:
 
     signals : (T, L, A) landmarks on even times, without NaN; an axis that a picture lacks does not change
     """
+    power, frequency = _spectra(signals, rate_hz)
+    high = frequency >= CLEAN.highest_share
+    axes = np.maximum((np.ptp(signals, axis=0) > 0.0).sum(axis=-1), 1)
+    # (pieces, F, L) of all axes together, then the usual piece.
+    usual = np.median(power.sum(axis=-1), axis=0) / axes
+    top = usual[high].mean(axis=0)
+    seen = top > 0.0
+    each = np.sqrt(np.median(power, axis=0)[high].mean(axis=0) / np.where(seen, top, 1.0)[:, None])
+    each /= np.maximum(np.sqrt((each**2).sum(axis=1) / axes), 1e-12)[:, None]
+    by_axis = np.where(seen[:, None], each, 1.0)
+    white = Noise(None, np.sqrt(np.maximum(top, 0.0)), rate_hz, by_axis)
+    hertz = 0.5 * rate_hz * frequency
+    slow = (hertz >= CLEAN.still_hz[0]) & (hertz <= CLEAN.still_hz[1])
+    between = (hertz >= CLEAN.no_limb_hz[0]) & (hertz <= CLEAN.no_limb_hz[1]) & ~high
+    if seen.sum() < _FEWEST_STILL or not slow.any() or not between.any():
+        return white
+    if np.median(white.sigma_m[seen]) < CLEAN.noise_free_m:
+        return white
+    # Where all of the body moves nothing stands still; but no limb is so fast, and white noise is no stronger there.
+    if np.median(usual[between].mean(axis=0)[seen] / top[seen]) < CLEAN.faster_from:
+        return white
+    restless = np.where(seen, usual[slow].mean(axis=0) / np.where(seen, top, 1.0), np.inf)
+    still = np.argsort(restless)[: max(_FEWEST_STILL, int(seen.sum()) // 4)]
+    shape = (usual[:, still] / top[still]).mean(axis=1)
+    # What is slower is sway, and drift of which no frequency tells.
+    shape[hertz < CLEAN.still_hz[0]] = shape[slow].max()
+    if shape[slow].mean() < CLEAN.stays_from:
+        return white
+    at = np.interp(
+        _BINS, frequency, np.convolve(np.pad(shape, 1, mode="edge"), np.ones(3) / 3.0, mode="valid")
+    )
+    mean = float(at.mean())
+    return Noise(at / mean, np.sqrt(top * mean), rate_hz, by_axis)
+
+
+def _spectra(signals: Array, rate_hz: float) -> tuple[Array, Array]:
+    """(P, F, L, A) the power of each piece, scaled as white noise of variance v is v everywhere, and (F,) frequencies
+    from 0 to 1, half of the rate."""
     from scipy.fft import rfft  # noqa: PLC0415 - a window opens without
 
-    frames = len(signals)
-    middle = signals - signals.mean(axis=0)
+    long = min(len(signals), round(_PIECE_S * rate_hz))
+    starts = range(0, len(signals) - long + 1, max(long // 2, 1))
     # A movement is thousands of times stronger than noise: without a window it would leak into every frequency.
-    window = np.hanning(frames)[:, None, None]
-    power = np.abs(rfft(window * middle, axis=0)) ** 2 / (window**2).sum()
-    frequency = np.linspace(0.0, 1.0, len(power))
-    low, high = (
-        (frequency >= first) & (frequency <= last)
-        for first, last in (
-            np.array(CLEAN.no_limb_hz) / (0.5 * rate_hz),
-            (CLEAN.highest_share, 1.0),
-        )
-    )
-    axes = np.maximum((np.ptp(signals, axis=0) > 0.0).sum(axis=-1), 1)
-    below, top = (power[band].sum(axis=-1).mean(axis=0) / axes for band in (low, high))
-    seen = top > 0.0
-    stays = 0.0
-    if seen.any() and low.any():
-        ratio = float(np.median(below[seen] / top[seen]))
-        ratios = np.array(
-            [
-                spectrum(frequency[low], s).mean() / spectrum(frequency[high], s).mean()
-                for s in _SHARES
-            ]
-        )
-        stays = float(np.interp(ratio, ratios, _SHARES))
-    # The longer errors stay, the less the highest frequencies say of how long.
-    stays = min(stays, float(np.exp(-1.0 / (CLEAN.stays_s * rate_hz))))
-    if stays < CLEAN.least_stays:
-        stays = 0.0
-    sigma = np.sqrt(top / spectrum(frequency[high], stays).mean())
-    each = np.sqrt(power[high].mean(axis=0) / np.where(seen, top, 1.0)[:, None])
-    return Noise(stays, sigma, rate_hz, np.where(seen[:, None], each, 1.0))
+    window = np.hanning(long)[:, None, None]
+    out = []
+    for start in starts:
+        piece = signals[start : start + long]
+        level = piece - piece.mean(axis=0)
+        out.append(np.abs(rfft(window * level, axis=0)) ** 2 / (window**2).sum())
+    power = np.array(out)
+    return power, np.linspace(0.0, 1.0, power.shape[1])

@@ -144,7 +144,7 @@ def _across(path: Array) -> tuple[Array, str]:
 def _u(body: Body, side: Side, part: Part) -> Array:
     """(T,) metres: the joint's and the shoulder's own noise, and what the trunk's frame turns by."""
     cleaned = body.cleaned
-    joint, shoulder = cleaned.sigma(f"{side}_{part}"), cleaned.sigma(f"{side}_shoulder")
+    joint, shoulder = (cleaned.worst_sigma(f"{side}_{p}") for p in (part, "shoulder"))
     reach = body.upper_arm_m[side] * (
         1.0 if part == "elbow" else 1.0 + body.forearm_over_upper_arm[side]
     )

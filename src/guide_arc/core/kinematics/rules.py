@@ -59,19 +59,29 @@ class CleaningRules:
     drift_share: float = rule(
         0.2, "share of the white noise", "a tracker's slow drift where its bones show none"
     )
+    still_hz: tuple[float, float] = rule(
+        (0.75, 3.0), "hertz", "what stands still moves so fast only by a tracker's errors"
+    )
     no_limb_hz: tuple[float, float] = rule(
         (4.5, 7.0), "hertz", "limbs under load move slower; a tracker's errors do not"
+    )
+    faster_from: float = rule(
+        1.2,
+        "times the highest frequencies",
+        "what is as strong there is white, whatever moves below",
     )
     highest_share: float = rule(
         0.8, "share of half the frame rate", "the frequencies that show how strong the noise is"
     )
-    stays_s: float = rule(
-        0.15,
-        "seconds",
-        "a pose model's error is another one after that; what stays longer is drift",
+    noise_free_m: float = rule(
+        0.0003,
+        "metres",
+        "less is how a file writes numbers down, and whatever moves looks strong beside it",
     )
-    least_stays: float = rule(
-        0.15, "share of an error", "noise that stays by less is as good as white"
+    stays_from: float = rule(
+        1.8,
+        "times the highest frequencies",
+        "noise that is no stronger where limbs move is as good as white",
     )
     trunk_of_stature: float = rule(
         0.288, "share of the stature", "a usual body, see kinematics/anatomy.py"

@@ -49,7 +49,9 @@ def candidates(drive: DriveSignal, usual_deg: float | None = None) -> list[Candi
     if usual_deg is None:
         usual_deg = assumed_size(drive)
     floor = min(REP.size_floor_deg, REP.size_floor_share * drive.intended.size_deg)
-    least = max(0.22 * usual_deg, floor, 4.0 * drive.noise_deg)
+    # What only a view's doubt makes unsure is the same for all movements: it makes none.
+    noise = drive.jitter_deg or drive.noise_deg
+    least = max(0.22 * usual_deg, floor, 4.0 * noise)
     moves = movements(drive, least)
     return [
         Candidate(lift, lower)

@@ -119,7 +119,8 @@ def _refined(
     noise = drive.jitter_deg or float(np.median(reaches.misfit_deg))
     for row, k in enumerate(long_enough):
         move = found[k]
-        allowed = max(EDGE.misfit_noises * drive.noise_deg, EDGE.misfit_share * move.size_deg)
+        missed = min(EDGE.misfit_noises * drive.noise_deg, EDGE.misfit_most * move.size_deg)
+        allowed = max(missed, EDGE.misfit_share * move.size_deg)
         start, end = float(reaches.start_s[row]), float(reaches.end_s[row])
         apart = max(abs(start - move.span.start_s), abs(end - move.span.end_s))
         if (

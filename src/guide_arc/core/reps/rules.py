@@ -117,6 +117,9 @@ class EdgeRules:
     misfit_share: float = rule(
         0.012, "share of the movement", "the same, where there is hardly any noise"
     )
+    misfit_most: float = rule(
+        0.15, "share of the movement", "and however unsure the view makes it, no more than this"
+    )
     ramp_start_share: float = rule(
         0.45, "share of the phase", "where the fit of a phase's ramps begins; a usual lift's"
     )

@@ -48,7 +48,13 @@ class RepSet:
 
     @property
     def first_lift_s(self) -> float | None:
-        return min((rep.start_s for rep in self.reps), default=None)
+        """When the first lift starts, one that only nearly passed for a rep included: before it the body is at rest."""
+        starts = [rep.start_s for rep in self.reps]
+        return (
+            min((*starts, *(c.lift.span.start_s for c in self.strays)), default=None)
+            if starts
+            else None
+        )
 
 
 def find_reps(body: Body, standard: Standard, settings: Settings = PLAIN) -> RepSet:

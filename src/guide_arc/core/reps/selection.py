@@ -47,7 +47,8 @@ def select_reps(
     sides: tuple[Side, ...] = SIDES if side == "both" else (side,)
     sides = tuple(s for s in sides if s in drives)
     turns = SELECT.leans_within_deg + abs(standard.trunk[1].lean_deg - standard.trunk[0].lean_deg)
-    kept = [c for c in found if _stays(body, c, turns) and _all_arms_work(c, drives, sides)]
+    staying = [c for c in found if _stays(body, c, turns)]
+    kept = [c for c in staying if _all_arms_work(c, drives, sides)]
     if not kept:
         return RepSelection([], [])
     paths = _paths(body, kept, sides)
@@ -68,11 +69,12 @@ def select_reps(
     between = range(inside[0] + 1, inside[-1])
     close = off < SELECT.close * limit
     taken = [bool(good[i]) or (i in between and bool(close[i])) for i in range(len(kept))]
-    large = sizes >= 0.5 * median(sizes[good])
-    return RepSelection(
-        [c for i, c in enumerate(kept) if taken[i]],
-        [c for i, c in enumerate(kept) if not taken[i] and close[i] and large[i]],
-    )
+    usual = median(sizes[good])
+    large = sizes >= 0.5 * usual
+    strays = [c for i, c in enumerate(kept) if not taken[i] and close[i] and large[i]]
+    # One arm alone is a look at the phone; but not where it makes a whole rep of the two arms' mean.
+    strays += [c for c in staying if c not in kept and c.size_deg >= REP.full_share * usual]
+    return RepSelection([c for i, c in enumerate(kept) if taken[i]], strays)
 
 
 def off_guide(body: Body, standard: Standard, found: list[Candidate], side: WorkSide) -> Array:
