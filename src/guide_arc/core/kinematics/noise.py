@@ -83,11 +83,11 @@ def noise_of(signals: Array, rate_hz: float) -> Noise:
         return white
     restless = np.where(seen, usual[slow].mean(axis=0) / np.where(seen, top, 1.0), np.inf)
     still = np.argsort(restless)[: max(_FEWEST_STILL, int(seen.sum()) // 4)]
-    shape = (usual[:, still] / top[still]).mean(axis=1)
+    if np.median(restless[still]) < CLEAN.stays_from:
+        return white
+    shape = np.median(usual[:, still] / top[still], axis=1)
     # What is slower is sway, and drift of which no frequency tells.
     shape[hertz < CLEAN.still_hz[0]] = shape[slow].max()
-    if shape[slow].mean() < CLEAN.stays_from:
-        return white
     at = np.interp(
         _BINS, frequency, np.convolve(np.pad(shape, 1, mode="edge"), np.ones(3) / 3.0, mode="valid")
     )
