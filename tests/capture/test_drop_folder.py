@@ -5,8 +5,12 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
+import pytest
+
 from guide_arc.capture.drop_folder import QUIET_S, DropFolder
 from guide_arc.capture.upload import Sent, send_over
+from guide_arc.library.intake import inspect_files
+from guide_arc.standards.catalogue import Catalogue
 
 
 def test_a_file_is_given_out_once_it_is_quiet(tmp_path: Path) -> None:
@@ -55,6 +59,21 @@ def test_other_files_and_unfinished_ones_are_left_alone(tmp_path: Path) -> None:
     (tmp_path / "clip.mp4.part").unlink()
     drop.look(4.0)
     assert [p.name for p in drop.look(4.0 + QUIET_S)] == ["clip.mp4"]
+
+
+@pytest.mark.parametrize("name", ["set.avi", "SET.WMV", "phone.3gp"])
+def test_a_clip_of_another_kind_is_told_what_to_do_with(tmp_path: Path, name: str) -> None:
+    (tmp_path / name).write_bytes(b"RIFF")
+    drop = DropFolder(tmp_path)
+    drop.look(0.0)
+    whole = drop.look(QUIET_S)
+    assert [p.name for p in whole] == [name]
+    for paths in (whole, [tmp_path]):
+        good, bad = inspect_files(paths, [], Catalogue({}), lambda _share: None)
+        assert not good
+        [refused] = bad
+        assert refused.name == name
+        assert "save it as MP4" in refused.why
 
 
 def test_an_evening_is_sent_bit_by_bit_in_its_order(tmp_path: Path) -> None:

@@ -102,6 +102,7 @@ def folder(tmp_path: Path) -> Path:
         write_track(filmed("rope-pushdown", reps=2, seed=i).track, out / f"{name}.csv")
     (out / "bad.csv").write_text("# landmark-track: 1\nnothing")
     (out / "notes.txt").write_text("no set")
+    (out / "old.avi").write_bytes(b"RIFF")
     numbered_clip(out / "esme-rope-pushdown-left.mp4")
     same = (out / "esme-rope-pushdown-left.mp4").read_bytes()
     (out / "esme-rope-pushdown-left-again.mp4").write_bytes(same)
@@ -114,8 +115,10 @@ def test_a_folder_is_imported_again_and_again(
     library = tmp_path / "library"
     code, out, _err = _says(["import", str(folder), "--library", str(library)], capsys)
     assert code == 0
-    assert out.startswith("3 sets added, 1 known already, 1 refused")
+    assert out.startswith("3 sets added, 1 known already, 2 refused")
     assert "bad.csv" in out
+    assert "old.avi" in out
+    assert "save it as MP4" in out
     opened = Library.open(library)
     rows = {opened.record(r.id).source_name: r for r in opened.queue()}
     assert rows["finn.csv"].summary is not None

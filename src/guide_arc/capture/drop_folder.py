@@ -6,11 +6,13 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Final
 
-from guide_arc.capture.video.clip import SUFFIXES
+from guide_arc.capture.video.clip import OTHER_SUFFIXES, SUFFIXES
 from guide_arc.formats.registry import suffixes
 
 # What such a folder is searched for: tracks of every form, whole sets, clips.
 TAKEN: Final = (*suffixes(), ".zip", *SUFFIXES)
+# And what is looked at besides, to say what to do with it.
+LOOKED_AT: Final = (*TAKEN, *OTHER_SUFFIXES)
 # A file that was not written to for this long, and is as large as at the last look, is whole.
 QUIET_S: Final = 2.0
 _UNFINISHED: Final = (".part", ".tmp", ".crdownload", ".partial")
@@ -50,7 +52,7 @@ class DropFolder:
         whole: list[Path] = []
         there: dict[str, _Looked] = {}
         for path in sorted(self.folder.iterdir()):
-            if path.suffix.lower() not in TAKEN or path.name.startswith("."):
+            if path.suffix.lower() not in LOOKED_AT or path.name.startswith("."):
                 continue
             if path.with_name(path.name + ".part").exists() or path.suffix in _UNFINISHED:
                 continue

@@ -46,8 +46,8 @@ def import_files(  # noqa: PLR0913
 
     A run that was cut off is gone on with by the same command. One bad file never stops the rest.
     """
-    from guide_arc.capture.drop_folder import TAKEN  # noqa: PLC0415
-    from guide_arc.capture.video.clip import SUFFIXES  # noqa: PLC0415
+    from guide_arc.capture.drop_folder import LOOKED_AT, TAKEN  # noqa: PLC0415
+    from guide_arc.capture.video.clip import OTHER_SUFFIXES, SUFFIXES  # noqa: PLC0415
     from guide_arc.library.batch import TrackFile, import_clips, import_tracks  # noqa: PLC0415
     from guide_arc.library.intake import guess_client  # noqa: PLC0415
     from guide_arc.library.place import own_library_folder  # noqa: PLC0415
@@ -56,18 +56,19 @@ def import_files(  # noqa: PLR0913
     if not folder.exists():
         raise BadInput(f"{folder}: there is no such folder; give one that holds tracks or clips")
     files = sorted(p for p in folder.rglob("*") if p.is_file()) if folder.is_dir() else [folder]
-    files = [p for p in files if p.suffix.lower() in TAKEN and not p.name.startswith(".")]
+    files = [p for p in files if p.suffix.lower() in LOOKED_AT and not p.name.startswith(".")]
     files = [p for p in files if not p.name.endswith(".truth.json")]
     if not files:
         raise BadInput(f"{folder}: it holds no track and no clip ({', '.join(TAKEN)})")
+    apart = (*SUFFIXES, *OTHER_SUFFIXES, ".zip")
     opened = Library.open(library or own_library_folder())
     try:
         clients = opened.clients()
         tracks = [
             TrackFile(p, client or guess_client(p.name, clients) or _ANY, standard)
-            for p in files if p.suffix.lower() not in (*SUFFIXES, ".zip")
+            for p in files if p.suffix.lower() not in apart
         ]  # fmt: skip
-        others = [p for p in files if p.suffix.lower() in (*SUFFIXES, ".zip")]
+        others = [p for p in files if p.suffix.lower() in apart]
         with shown_progress(f"importing {len(files)} files") as progress:
             share = len(tracks) / len(files)
             out = import_tracks(opened, tracks, lambda s: progress(share * s))

@@ -9,8 +9,8 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any, Final
 
-from guide_arc.capture.drop_folder import TAKEN
-from guide_arc.capture.video.clip import SUFFIXES, inspect_video
+from guide_arc.capture.drop_folder import LOOKED_AT, TAKEN
+from guide_arc.capture.video.clip import OTHER_SUFFIXES, SUFFIXES, inspect_video
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.errors import BadInput
@@ -136,7 +136,7 @@ def inspect_files(
     files = _files(paths)
     for i, path in enumerate(files):
         progress(i / len(files))
-        if path.suffix.lower() in SUFFIXES:
+        if path.suffix.lower() in (*SUFFIXES, *OTHER_SUFFIXES):
             try:
                 good.append(inspect_clip(path, clients, catalogue))
             except BadInput as error:
@@ -209,7 +209,7 @@ def _files(paths: Iterable[Path]) -> list[Path]:
     out: list[Path] = []
     for path in paths:
         if path.is_dir():
-            out += sorted(p for p in path.iterdir() if p.suffix.lower() in TAKEN)
+            out += sorted(p for p in path.iterdir() if p.suffix.lower() in LOOKED_AT)
         else:
             out.append(path)
     return out

@@ -21,6 +21,10 @@ if TYPE_CHECKING:
 # PyAV takes a moment to load: it is loaded when the first clip is looked at.
 
 SUFFIXES: Final = (".mp4", ".mov", ".m4v", ".mkv", ".webm")
+# Clips of other kinds: seen, and told what to do with, not passed over in silence.
+OTHER_SUFFIXES: Final = (
+    ".avi", ".wmv", ".flv", ".mpg", ".mpeg", ".3gp", ".3g2", ".mts", ".m2ts", ".ts", ".ogv", ".vob", ".gif", ".hevc",
+)  # fmt: skip
 RIGHT: Final = "send an MP4, MOV, MKV or WebM clip as the phone recorded it"
 _LARGEST_SIDE: Final = 8192
 _SMALLEST_SIDE: Final = 64
@@ -142,6 +146,11 @@ def inspect_video(path: Path, progress: Progress = lambda _share: None) -> Clip:
     progress : called with a share from 0 to 1 now and then; may raise to stop
     Raises BadFile with a sentence for anything that can't be played.
     """
+    if path.suffix.lower() in OTHER_SUFFIXES:
+        raise BadFile(
+            f"clips that end in {path.suffix.lower()} keep no trustworthy times of their frames", path=path,
+            right="save it as MP4 with any video program, or send the file that the phone recorded",
+        )  # fmt: skip
     with opened(path) as (container, stream), told(path):
         if stream.codec_context is None:
             raise BadFile(
