@@ -21,7 +21,6 @@ from guide_arc.app.places.review.export_dialog import ExportDialog
 from guide_arc.capture.tracking import pose
 from guide_arc.capture.tracking.simulated import SimulatedTracker
 from guide_arc.capture.video.clip import inspect_video
-from guide_arc.core.model.marks import asked_points
 from guide_arc.formats.track_file import read_track, write_track
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.reviewing import review_and_keep
@@ -90,7 +89,7 @@ def _click(qtbot, window: Hands, spot) -> None:  # type: ignore[no-untyped-def]
 
 def test_a_clip_without_landmarks_says_so_and_opens_to_be_marked(marking: Hands) -> None:
     assert marking.place == "marking"
-    assert marking.marking_place.what_next.text() == "Click the left ear."
+    assert marking.marking_place.what_next.text() == "Click the left shoulder."
     rows = {row.client: row for row in marking.sets.rows}
     from guide_arc.app.places.queue.model import row_words
 
@@ -100,7 +99,7 @@ def test_a_clip_without_landmarks_says_so_and_opens_to_be_marked(marking: Hands)
 def test_clicks_mark_the_joints_one_after_the_other(
     qtbot, marking: Hands, pushdown_film: SmallFilm
 ) -> None:  # type: ignore[no-untyped-def]
-    for name in asked_points("left"):
+    for name in marking.marking.joints():
         assert marking.marking.point == name
         _click(qtbot, marking, pushdown_film.truth(name)[0])
     assert marking.marking.point == "left_ankle"
@@ -124,14 +123,14 @@ def test_a_mark_is_dragged_taken_away_and_stepped_over(qtbot, marking: Hands) ->
     qtbot.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
     qtbot.mouseMove(view, end)
     qtbot.mouseRelease(view, Qt.MouseButton.LeftButton, pos=end)
-    mark = marking.marking.marks.marked("left_ear", 0)
+    mark = marking.marking.marks.marked("left_shoulder", 0)
     assert mark is not None
     assert (mark.x, mark.y) == pytest.approx((340.0, 130.0), abs=2.0)
     assert marking.marking.marks.count == 1
     press(qtbot, marking, Key.Key_Backspace)
     assert marking.marking.marks.count == 0
     press(qtbot, marking, Key.Key_Down)
-    assert marking.marking.point == "left_shoulder"
+    assert marking.marking.point == "left_elbow"
 
 
 def test_frames_are_stepped_and_zoomed(qtbot, marking: Hands) -> None:  # type: ignore[no-untyped-def]
@@ -157,7 +156,7 @@ def test_frames_are_stepped_and_zoomed(qtbot, marking: Hands) -> None:  # type: 
 def test_marks_are_followed_and_the_set_is_reviewed(
     qtbot, marking: Hands, pushdown_film: SmallFilm
 ) -> None:  # type: ignore[no-untyped-def]
-    for name in (*asked_points("left"), "left_pulley"):
+    for name in marking.marking.asked():
         x, y = pushdown_film.truth(name)[0]
         marking.marking.choose(name)
         marking.marking.place(float(x), float(y))
@@ -232,7 +231,7 @@ def test_another_side_asks_for_other_joints(marking: Hands) -> None:
     box = marking.marking_place.seen_from
     box.setCurrentIndex(box.findData("right"))
     box.activated.emit(box.currentIndex())
-    assert marking.marking.point == "right_ear"
+    assert marking.marking.point == "right_shoulder"
     marking.settle()
     assert marking.program.library.library.record(1).view == "right"
 

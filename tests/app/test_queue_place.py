@@ -123,7 +123,7 @@ def test_the_list_goes_on_to_its_end_and_stays_where_it_is(qtbot, place, monkeyp
 def test_a_row_reads_as_a_sentence():
     assert (
         row_words(ROWS[0])
-        == "Cleo Marsh, Standing barbell curl, 25 Mar 2031: torso swings 22°, reps 3–5"
+        == "Cleo Marsh, Standing barbell curl, 25 Mar 2031, 09:05: torso swings 22°, reps 3–5"
     )
     assert row_words(ROWS[3]).endswith("being reviewed")
 

@@ -14,6 +14,12 @@ def day_words(recorded: str) -> str:
     return f"{when.day} {when:%b %Y}"
 
 
+def moment_words(recorded: str) -> str:
+    """`3 Feb 2031, 18:30`, which tells sets of one day apart; the day alone where no time is known."""
+    day = day_words(recorded)
+    return f"{day}, {recorded[11:16]}" if len(recorded) >= 16 and day != recorded else day
+
+
 def short_day(day: date) -> str:
     """`3 Feb`."""
     return f"{day.day} {day:%b}"

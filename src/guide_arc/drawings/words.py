@@ -146,17 +146,6 @@ def next_words(plan: Prescription) -> str:
     return ", ".join(parts)
 
 
-def day_words(recorded: str) -> str:
-    """`3 Feb 2031` from an ISO date; the text itself where it is none."""
-    from datetime import datetime  # noqa: PLC0415
-
-    try:
-        when = datetime.fromisoformat(recorded)
-    except ValueError:
-        return recorded
-    return f"{when.day} {when:%b %Y}"
-
-
 def set_words(load_kg: float | None, reps: Sequence[Rep]) -> str:
     """`27.5 kg × 10 + 1 short`, `4 left, 4 right reps` where the arms alternate."""
     full = [r for r in reps if r.full]

@@ -20,6 +20,7 @@ from guide_arc.core.model.standard import HARM_ORDER
 from guide_arc.core.model.units import amount, spread
 from guide_arc.core.planning.pain import STOP, asking_first
 from guide_arc.core.simulate.on_path import body_on_path, path_of
+from guide_arc.drawings.days import day_words
 from guide_arc.drawings.dial import DialState, arc_dial
 from guide_arc.drawings.evidence import limit_on_dial
 from guide_arc.drawings.palette import PAGE
@@ -27,7 +28,7 @@ from guide_arc.drawings.portrait import portrait
 from guide_arc.drawings.setup_sheet import SetupState, setup_view
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.typeface import font_files
-from guide_arc.drawings.words import JOINT, day_words, next_words, rep_list, sentence, tempo_words
+from guide_arc.drawings.words import JOINT, next_words, rep_list, sentence, tempo_words
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.library.setups import KeptSetup

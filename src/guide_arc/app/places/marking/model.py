@@ -18,6 +18,7 @@ from guide_arc.core.model.landmarks import BODY, KIT, SIDES
 from guide_arc.core.model.marks import KNUCKLES, Line, LineKind, Mark, Marks, asked_points
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import LandmarkTrack, View
+from guide_arc.core.review.to_mark import points_to_mark
 from guide_arc.library.records import SetRecord
 
 Tool = Literal["points", "length", "plumb", "level", "person"]
@@ -85,7 +86,7 @@ class MarkingModel:
         if not same:
             self.tool = "points"
             self.frame = self._first_frame()
-            self.point = next(iter(self._open_points()), asked_points(marks.view)[0])
+            self.point = next(iter(self._open_points()), self.joints()[0])
         self.frame = min(self.frame, clip.frames - 1)
         self.opened.emit()
         self.changed.emit()
@@ -99,7 +100,13 @@ class MarkingModel:
 
     def asked(self) -> tuple[str, ...]:
         """The joints that the review needs, then the kit of this exercise."""
-        return asked_points(self.marks.view) + self.kit()
+        return self.joints() + self.kit()
+
+    def joints(self) -> tuple[str, ...]:
+        """Those that this exercise needs from this view."""
+        if self.standard is None:
+            return asked_points(self.marks.view)
+        return points_to_mark(self.standard, self.marks.view)
 
     def kit(self) -> tuple[str, ...]:
         """The kit of this exercise that no tracker can see, as far as this view shows it."""
@@ -124,7 +131,7 @@ class MarkingModel:
     def _open_points(self) -> list[str]:
         """The asked joints without a mark on this frame, where the frame has marks; else without any."""
         here = any(m.frame == self.frame for own in self.marks.points.values() for m in own)
-        joints = asked_points(self.marks.view)
+        joints = self.joints()
         if here:
             return [n for n in joints if self.marks.marked(n, self.frame) is None]
         return [n for n in joints if n not in self.marks.points]
@@ -279,7 +286,7 @@ class MarkingModel:
         if view != self.marks.view:
             self._change("Seen from", replace(self.marks, view=view))
             if self.point not in self.asked():
-                self.point = next(iter(self._open_points()), asked_points(view)[0])
+                self.point = next(iter(self._open_points()), self.joints()[0])
             self.changed.emit()
 
     def close(self) -> None:

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QListView, QStyledItemDelegate, QStyleOptionViewItem
 from guide_arc.app.look.marks import paint_mark
 from guide_arc.app.look.type import type_of
 from guide_arc.app.places.queue.model import VIEW_WORDS, without_review
-from guide_arc.drawings.days import day_words
+from guide_arc.drawings.days import moment_words
 from guide_arc.drawings.mini_dial import MiniDial, mini_dial
 from guide_arc.library.queue_rows import QueueRow
 
@@ -57,7 +57,7 @@ class Card(QStyledItemDelegate):
             _dial(painter, mini_dial(summary, 74, height - 14), c)
             painter.restore()
         x, right = 104.0, width - 16.0
-        facts = [day_words(row.recorded), VIEW_WORDS[row.view]]
+        facts = [moment_words(row.recorded), VIEW_WORDS[row.view]]
         fact_width = max(_wide(f, 12, False) for f in facts)
         reps = ""
         if summary:

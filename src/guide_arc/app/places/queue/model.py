@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from guide_arc.app.services.set_list import SetList
-from guide_arc.drawings.days import day_words
+from guide_arc.drawings.days import moment_words
 from guide_arc.library.queue_rows import QueueRow
 
 VIEW_WORDS = {"none": "in 3D", "front": "from the front", "back": "from the back",
@@ -14,7 +14,7 @@ def row_words(row: QueueRow) -> str:
     """A row as one sentence."""
     name = row.summary["name"] if row.summary else row.standard
     line = row.summary["line"] if row.summary else without_review(row).rstrip("…")
-    return f"{row.client}, {name}, {day_words(row.recorded)}: {line}"
+    return f"{row.client}, {name}, {moment_words(row.recorded)}: {line}"
 
 
 def without_review(row: QueueRow) -> str:

@@ -27,7 +27,7 @@ from guide_arc.app.places.queue.card import Card
 from guide_arc.app.places.queue.model import empty_words, row_words
 from guide_arc.app.services.program import Program
 from guide_arc.app.services.set_list import STATES, SetList
-from guide_arc.drawings.days import day_words
+from guide_arc.drawings.days import moment_words
 from guide_arc.library.pace import minutes_words
 
 if TYPE_CHECKING:
@@ -254,7 +254,7 @@ class QueuePlace(QWidget):
             return
         box = QMessageBox(
             QMessageBox.Icon.Question, "Erase set",
-            f"Erase {row.client}'s set of {day_words(row.recorded)}?", parent=self,
+            f"Erase {row.client}'s set of {moment_words(row.recorded)}?", parent=self,
         )  # fmt: skip
         box.setInformativeText(
             "Its recording, review and notes leave the library. Undo brings them back until the program closes."

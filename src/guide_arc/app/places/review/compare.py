@@ -13,7 +13,7 @@ from guide_arc.app.widgets.panels import scrolled
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.review.compare import Taken, compare, whole_set
 from guide_arc.drawings.comparison import ComparisonState
-from guide_arc.drawings.days import day_words
+from guide_arc.drawings.days import moment_words
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.words import rep_name
 from guide_arc.library.records import EarlierSet
@@ -57,7 +57,9 @@ class ComparePanel(QWidget):
         self.choice.addItem(_NOTHING, None)
         for other in self.earlier:
             load = f", {other.load_kg:g} kg" if other.load_kg else ""
-            self.choice.addItem(f"the set of {day_words(other.recorded)}{load}", ("set", other.id))
+            self.choice.addItem(
+                f"the set of {moment_words(other.recorded)}{load}", ("set", other.id)
+            )
         measured = self.model.measured
         for rep in measured.review.reps if measured else ():
             self.choice.addItem(f"{rep_name(rep)} of this set", ("rep", rep.key))

@@ -1,0 +1,32 @@
+"""Which joints must be marked on a clip for a review against one standard from one view: no more than that needs."""
+
+from __future__ import annotations
+
+from typing import Final
+
+from guide_arc.core.kinematics.views import shows
+from guide_arc.core.model.landmarks import SIDES
+from guide_arc.core.model.marks import asked_points
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.model.track import View
+
+# Besides what every review rests on (the arm, the trunk, and the ankle for how level the camera stood).
+_EAR: Final = ("shoulder-hike", "hand-off-head", "end-point", "spine-straight")
+_KNEE: Final = ("hips-move", "end-point", "spine-straight")
+
+
+def points_to_mark(standard: Standard, view: View) -> tuple[str, ...]:
+    """The joints to mark, in the order of clicking: six for a curl from the side.
+
+    From the front or the back the ears say where raised shoulders are; an ear or a knee that no check of this standard
+    looks at from here is left out.
+    """
+    checks = {rule.name for rule in standard.checks}
+    if not any(shows(view, "shoulder_hike", side) for side in SIDES):
+        checks.discard("shoulder-hike")
+    left_out = set()
+    if checks.isdisjoint(_EAR) and view in SIDES:
+        left_out.add("ear")
+    if checks.isdisjoint(_KNEE):
+        left_out.add("knee")
+    return tuple(n for n in asked_points(view) if n.partition("_")[2] not in left_out)
