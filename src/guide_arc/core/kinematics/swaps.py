@@ -49,21 +49,30 @@ def _turn(raw: Array, pairs: list[tuple[int, int]], which: Flags) -> None:
     raw[frames, left], raw[frames, right] = raw[frames, right], raw[frames, left]
 
 
+def _steps(a: Array, b: Array) -> Array:
+    """(T - 1,) squared, what all pairs went from one frame to the next."""
+    step = np.nan_to_num(a[1:] - b[:-1])
+    out: Array = np.einsum("tpk,tpk->t", step, step)
+    return out
+
+
 def _lasting_swaps(raw: Array, pairs: list[tuple[int, int]]) -> Flags:
     """(T,) the shorter of the two parts into which swaps that last cut a recording; none where nothing is sure."""
     left, right = (raw[:, list(side)] for side in zip(*pairs, strict=True))
     none = np.zeros(len(raw), dtype=bool)
 
-    def went(a: Array, b: Array) -> Array:
-        out: Array = np.nansum((a[1:] - b[:-1]) ** 2, axis=(1, 2))
-        return out
-
     # Of a sample that is missing on one side nothing is said on either.
-    gone = np.isnan(np.asarray(left + right)).any(axis=-1)
-    left, right = (np.where(np.asarray(gone)[..., None], np.nan, side) for side in (left, right))
-    kept, crossed = went(left, left) + went(right, right), went(left, right) + went(right, left)
-    usual = float(np.median(kept))
-    jumps: Flags = (kept > CLEAN.swap_jump * usual) & (crossed < CLEAN.swap_crossed_share * kept)
+    gone = np.isnan(np.asarray(left + right))
+    left, right = (np.where(gone, np.nan, side) for side in (left, right))
+    kept = _steps(left, left) + _steps(right, right)
+    jumps: Flags = kept > CLEAN.swap_jump * float(np.median(kept))
+    at = np.flatnonzero(jumps)
+    if not len(at):
+        return none
+    crossed = sum(
+        np.nansum((a[at + 1] - b[at]) ** 2, axis=(1, 2)) for a, b in ((left, right), (right, left))
+    )
+    jumps[at] = crossed < CLEAN.swap_crossed_share * kept[at]
     if not jumps.any() or jumps.sum() > CLEAN.most_lasting_swaps:
         return none
     other: Flags = np.concatenate(([0], np.cumsum(jumps))).astype(int) % 2 == 1
