@@ -15,11 +15,11 @@ from typing import Any
 
 import numpy as np
 
+from conditions import apart
 from conditions import table as conditions
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack, clean
 from guide_arc.core.kinematics.measures import ALL_MEASURES
-from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.kinematics.views import shown, shows
 from guide_arc.core.model.landmarks import BODY
 from guide_arc.core.model.standard import Tempo
@@ -134,18 +134,13 @@ def one_set(job: tuple[int, Conditions]) -> dict[str, Any]:
         if measure == "shoulder_hike":
             continue
         series, true = body.measure(measure, side), exact.measure(measure, side).value
-        miss = _apart(series.value - true)
+        miss = apart(series.value - true)
         seen = np.isfinite(miss)
         if not seen.any():
             continue
         out["inside"].append(float((np.abs(miss[seen]) <= 2 * series.u[seen]).mean()))
-        rough = _apart(raw.measure(measure, side).value - true)
+        rough = apart(raw.measure(measure, side).value - true)
         out["ratio"].setdefault(measure, []).append((np.nanmean(miss**2), np.nanmean(rough**2)))
-    return out
-
-
-def _apart(miss: Array) -> Array:
-    out: Array = np.where(np.abs(miss) > 180, 360 - np.abs(miss), miss)
     return out
 
 
@@ -238,7 +233,7 @@ def one_picture(job: tuple[int, str]) -> tuple[float, dict[str, int]]:
         if measure == "shoulder_hike":
             continue
         got = body.measure(measure, side)
-        miss = _apart(got.value - exact.measure(measure, side).value)
+        miss = apart(got.value - exact.measure(measure, side).value)
         seen = np.isfinite(miss)
         if seen.any():
             inside.append(float((np.abs(miss[seen]) <= 2 * got.u[seen]).mean()))

@@ -153,14 +153,14 @@ def _cover(body: Body, done: Performance, view: str) -> dict[str, float]:
     out: dict[str, list[float]] = defaultdict(list)
     for measure, side in ALL_MEASURES if view == "none" else shown(view):  # type: ignore[arg-type]
         got = body.measure(measure, side)
-        miss = _apart(got.value - exact.measure(measure, side).value)
+        miss = apart(got.value - exact.measure(measure, side).value)
         seen = np.isfinite(miss)
         if seen.any():
             out[measure].append(float((np.abs(miss[seen]) <= 2 * got.u[seen]).mean()))
     return {m: float(np.mean(v)) for m, v in out.items()}
 
 
-def _apart(miss: Array) -> Array:
+def apart(miss: Array) -> Array:
     out: Array = np.where(np.abs(miss) > 180, 360 - np.abs(miss), miss)
     return out
 

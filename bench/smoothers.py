@@ -17,7 +17,8 @@ from typing import Any
 import numpy as np
 from scipy import signal
 
-from accuracy import Conditions, _apart, exactly, film
+from accuracy import Conditions, exactly, film
+from conditions import apart
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CUTOFFS_HZ, CleanTrack
 from guide_arc.core.kinematics.smoothing import Smoother, best_cutoffs
@@ -226,7 +227,7 @@ def one(seed: int) -> dict[str, tuple[float, float]]:
         )
         errors = []
         for measure, side in MEASURES:
-            miss = _apart(body.measure(measure, side).value - truth.measure(measure, side).value)
+            miss = apart(body.measure(measure, side).value - truth.measure(measure, side).value)
             errors.append(float(np.nanmean(miss**2)))
         out[name] = (float(np.nanmean(errors)), took)
     return out

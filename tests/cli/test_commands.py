@@ -72,6 +72,21 @@ def test_standards_are_listed(capsys):
     assert "rope-pushdown" in capsys.readouterr().out
 
 
+def test_a_phone_that_stands_aside_is_simulated_and_seen(tmp_path, capsys):
+    out = tmp_path / "aside.csv"
+    made = ["simulate", "--standard", "standing-barbell-curl", "--view", "left", "--reps", "3"]
+    assert (
+        run([*made, "--aside", "25", "--jitter", "1.5", "--distance", "3", "--out", str(out)]) == 0
+    )
+    assert run(["review", str(out), "--standard", "standing-barbell-curl"]) == 0
+    told = capsys.readouterr().out
+    assert "aside of the left view" in told
+    assert "pose model" in told
+    straight = tmp_path / "straight.csv"
+    assert run([*made, "--out", str(straight)]) == 0
+    assert straight.read_text() != out.read_text()
+
+
 def test_simulate_prints_the_track_without_a_file(capsys):
     assert run(["simulate", "--standard", "rope-pushdown", "--reps", "1", "--view", "left"]) == 0
     out = capsys.readouterr().out

@@ -315,3 +315,17 @@ def test_frames_that_a_clip_lost_move_no_edge():
     assert all(b.start_s >= a.end_s for a, b in pairwise(lost.reps))
     assert off(lost) == []
     assert clean(thin).filled_share < 0.01
+
+
+@pytest.mark.parametrize("view", ["front", "back"])
+def test_a_mirrored_clip_is_told(view):
+    """A selfie: the picture's sides change places, the names of the joints stay."""
+    done = filmed(RAISE, view=view, reps=3, noise=1.0, seed=2)
+    position = done.track.position.copy()
+    position[..., 0] = IMAGE_SIZE[0] - position[..., 0]
+    plain, mirrored = (
+        review_set(t, standard(RAISE)).trust.doubts
+        for t in (done.track, replace(done.track, position=position))
+    )
+    assert not any("mirrored" in d for d in plain)
+    assert any("mirrored" in d for d in mirrored)

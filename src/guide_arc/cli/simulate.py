@@ -16,9 +16,10 @@ from guide_arc.cli.progress import shown_progress
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import View
-from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.camera import DISTANCE_M, Camera
 from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
 from guide_arc.core.simulate.perform import Script, perform
+from guide_arc.core.simulate.tracker import Tracker
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.formats.track_file import track_text
@@ -96,6 +97,31 @@ def simulate(  # noqa: PLR0913
     blur: Annotated[
         float, typer.Option(help="Share of the frame's time the shutter is open.")
     ] = 0.0,
+    aside: Annotated[
+        float,
+        typer.Option(help="Degrees the camera stands round from its view.", min=-80, max=80),
+    ] = 0.0,
+    down: Annotated[
+        float, typer.Option(help="Degrees the camera looks down.", min=-30, max=45)
+    ] = 0.0,
+    roll: Annotated[
+        float, typer.Option(help="Degrees the camera stands off level.", min=-30, max=30)
+    ] = 0.0,
+    distance: Annotated[
+        float, typer.Option(help="Metres from the camera to the client.", min=1.5, max=20)
+    ] = DISTANCE_M,
+    jitter: Annotated[
+        float, typer.Option(help="A pose model's noise, which stays, as --noise.", min=0)
+    ] = 0.0,
+    offset: Annotated[
+        float, typer.Option(help="How far its joints stand elsewhere all along, as --noise.", min=0)
+    ] = 0.0,
+    swapped: Annotated[
+        float,
+        typer.Option(
+            help="Share in which left and right are swapped, in one piece.", min=0, max=0.9
+        ),
+    ] = 0.0,
 ) -> None:
     """A recorded set from the simulated camera, with its ground truth beside it."""
     if not 0 <= noise < (0.5 if view is ViewName.none else 200):
@@ -122,7 +148,11 @@ def simulate(  # noqa: PLR0913
         _film(video, plan, script, Filming(chosen, width, height, rate, shake, light, blur), seed)
         if out is None:
             return
-    camera = Camera(chosen, rate, noise, drift, dropout)
+    errs = Tracker(jitter, offset, swapped_share=swapped)
+    camera = Camera(
+        chosen, rate, noise, drift, dropout, roll, aside, down, distance,
+        errs if errs != Tracker() else None,
+    )  # fmt: skip
     done = perform(plan, script, camera, seed)
     text = track_text(done.track, out or Path("track.csv"))
     if out is None:

@@ -13,7 +13,7 @@ def judged_from_aside(findings: Iterable[Finding], cleaned: CleanTrack) -> list[
     """The findings as they are; all of them can't be told where the camera stands between two views."""
     if not cleaned.aside.too_far:
         return list(findings)
-    why = f"the camera stands about {cleaned.aside.deg:.0f}° aside of the {cleaned.track.view}"
+    why = f"the camera stands about {cleaned.aside.deg:.0f}° aside of the {cleaned.track.view} view"
     return [
         f
         if f.verdict == "cannot-tell"

@@ -22,6 +22,8 @@ from guide_arc.core.review.rules import REVIEW
 
 _WORKING: Final = ("wrist", "elbow", "shoulder", "hip")
 _PLURAL: Final = {"wrist": "hands"}
+# Arms that cross and a body that turns for a moment stand so for less of a recording.
+_OTHER_WAY_SHARE: Final = 0.9
 _VIEW_WORDS: Final = {
     "none": "Recorded in 3D",
     "front": "Seen from the front",
@@ -97,7 +99,13 @@ def _of_the_camera(cleaned: CleanTrack) -> tuple[str, ...]:
     out = []
     if cleaned.aside.deg:
         out.append(
-            f"the camera stands about {cleaned.aside.deg:.0f}° aside of the {cleaned.track.view}, so angles are less sure"
+            f"the camera stands about {cleaned.aside.deg:.0f}° aside of the {cleaned.track.view} view, so angles are less sure"
+        )
+    if _other_way_about(cleaned):
+        other = "back" if cleaned.track.view == "front" else "front"
+        out.append(
+            f"left and right stand the other way about than from the {cleaned.track.view}: the clip may be mirrored, or filmed"
+            f" from the {other}; what is said of one arm may be the other's"
         )
     if cleaned.noise_stays:
         out.append(
@@ -105,6 +113,19 @@ def _of_the_camera(cleaned: CleanTrack) -> tuple[str, ...]:
             " arm may be made up"
         )
     return tuple(out)
+
+
+def _other_way_about(cleaned: CleanTrack) -> bool:
+    """Whether the left shoulder and hip stand on the right's side nearly all along, as a view from the front or the
+    back never has them."""
+    if cleaned.track.view not in ("front", "back"):
+        return False
+    for part in ("shoulder", "hip"):
+        apart = (cleaned.point(f"left_{part}") - cleaned.point(f"right_{part}"))[:, 0]
+        apart = apart[np.isfinite(apart)]
+        if not len(apart) or np.mean(apart < 0.0) < _OTHER_WAY_SHARE:
+            return False
+    return True
 
 
 def _near_the_edge(track: LandmarkTrack, names: tuple[str, ...]) -> tuple[str, ...]:
