@@ -20,6 +20,10 @@ from guide_arc.core.kinematics.vectors import Array
 _BINS: Final = np.linspace(0.0, 1.0, 65)[1:]
 _PIECE_S: Final = 4.0
 _FEWEST_STILL: Final = 3
+# Neither decides: a pose model's noise is some twenty times as strong where limbs move as at the highest frequencies, white
+# noise once; and less than so many metres is how a file writes numbers down.
+_STAYS_FROM: Final = 1.8
+_NOISE_FREE_M: Final = 0.0003
 
 
 @dataclass(frozen=True, eq=False)
@@ -76,14 +80,14 @@ def noise_of(signals: Array, rate_hz: float) -> Noise:
     between = (hertz >= CLEAN.no_limb_hz[0]) & (hertz <= CLEAN.no_limb_hz[1]) & ~high
     if seen.sum() < _FEWEST_STILL or not slow.any() or not between.any():
         return white
-    if np.median(white.sigma_m[seen]) < CLEAN.noise_free_m:
+    if np.median(white.sigma_m[seen]) < _NOISE_FREE_M:
         return white
     # Where all of the body moves nothing stands still; but no limb is so fast, and white noise is no stronger there.
     if np.median(usual[between].mean(axis=0)[seen] / top[seen]) < CLEAN.faster_from:
         return white
     restless = np.where(seen, usual[slow].mean(axis=0) / np.where(seen, top, 1.0), np.inf)
     still = np.argsort(restless)[: max(_FEWEST_STILL, int(seen.sum()) // 4)]
-    if np.median(restless[still]) < CLEAN.stays_from:
+    if np.median(restless[still]) < _STAYS_FROM:
         return white
     shape = np.median(usual[:, still] / top[still], axis=1)
     # What is slower is sway, and drift of which no frequency tells.

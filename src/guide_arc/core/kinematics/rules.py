@@ -34,24 +34,6 @@ class CleaningRules:
         "a landmark doubted in more of them is doubted by its tracker's habit",
     )
     doubted_confidence: float = rule(0.6, "confidence", "what counts as doubted")
-    swap_window_s: float = rule(
-        0.7, "seconds", "left and right taken for one another come back within this, or stay so"
-    )
-    clearly_apart_m: float = rule(
-        0.12, "metres", "left and right nearer to one another can't be told to be swapped"
-    )
-    swap_jump: float = rule(
-        6.0,
-        "times the usual step, squared",
-        "where a swap that lasts begins all landmarks jump at once",
-    )
-    swap_crossed_share: float = rule(
-        0.5, "share of that", "and come out where their partners were, but for as much"
-    )
-    most_lasting_swaps: int = rule(12, "jumps", "more of them are a tracker that shakes")
-    lasting_apart_m: float = rule(
-        0.015, "metres", "a pair on one spot does not tell which of two parts is swapped"
-    )
     longest_bridge_s: float = rule(
         0.5, "seconds", "a longer gap is not drawn through: a limb may have done anything"
     )
@@ -72,16 +54,6 @@ class CleaningRules:
     )
     highest_share: float = rule(
         0.8, "share of half the frame rate", "the frequencies that show how strong the noise is"
-    )
-    noise_free_m: float = rule(
-        0.0003,
-        "metres",
-        "less is how a file writes numbers down, and whatever moves looks strong beside it",
-    )
-    stays_from: float = rule(
-        1.8,
-        "times the highest frequencies",
-        "noise that is no stronger where limbs move is as good as white",
     )
     trunk_of_stature: float = rule(
         0.288, "share of the stature", "a usual body, see kinematics/anatomy.py"

@@ -12,12 +12,22 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
-from guide_arc.core.kinematics.rules import CLEAN
 from guide_arc.core.kinematics.smoothing import on_times
 from guide_arc.core.kinematics.vectors import Array, Flags, dot, length, odd_window
 from guide_arc.core.model.landmarks import KIT
 
 _WIDEST_PAIRS: Final = 3
+# None of these decides: a swap stands out so much that a fifth and five times as much give the same (`bench/constants.py`).
+# Left and right taken for one another for a moment come back within these seconds, or stay so; nearer to one another
+# than these metres they can't be told to be swapped.
+_MOMENT_S: Final = 0.7
+_CLEARLY_APART_M: Final = 0.12
+# Where a swap that lasts begins, the landmarks' squared step is so many times the usual one, and but for this share of it
+# they come out where their partners were; more such jumps are a tracker that shakes; a pair on one spot tells nothing.
+_JUMP: Final = 6.0
+_CROSSED_SHARE: Final = 0.5
+_MOST_JUMPS: Final = 12
+_ON_ONE_SPOT_M: Final = 0.015
 
 
 def undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Array, int]:
@@ -65,22 +75,22 @@ def _lasting_swaps(raw: Array, pairs: list[tuple[int, int]]) -> Flags:
     gone = np.isnan(np.asarray(left + right))
     left, right = (np.where(gone, np.nan, side) for side in (left, right))
     kept = _steps(left, left) + _steps(right, right)
-    jumps: Flags = kept > CLEAN.swap_jump * float(np.median(kept))
+    jumps: Flags = kept > _JUMP * float(np.median(kept))
     at = np.flatnonzero(jumps)
     if not len(at):
         return none
     crossed = sum(
         np.nansum((a[at + 1] - b[at]) ** 2, axis=(1, 2)) for a, b in ((left, right), (right, left))
     )
-    jumps[at] = crossed < CLEAN.swap_crossed_share * kept[at]
-    if not jumps.any() or jumps.sum() > CLEAN.most_lasting_swaps:
+    jumps[at] = crossed < _CROSSED_SHARE * kept[at]
+    if not jumps.any() or jumps.sum() > _MOST_JUMPS:
         return none
     other: Flags = np.concatenate(([0], np.cumsum(jumps))).astype(int) % 2 == 1
     apart = left - right
     first, second = (
         np.nanmedian(apart[other if which else ~other], axis=0) for which in (False, True)
     )
-    clear: Flags = np.minimum(length(first), length(second)) > CLEAN.lasting_apart_m
+    clear: Flags = np.minimum(length(first), length(second)) > _ON_ONE_SPOT_M
     agree: Array = dot(first, second)
     if not float(agree[clear].sum()) < 0.0:
         return none
@@ -91,7 +101,7 @@ def _short_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Ar
     """The same for swaps of a moment."""
     pairs = _pairs(names)
     left, right = (np.array(side) for side in zip(*pairs, strict=True))
-    window = odd_window(CLEAN.swap_window_s * rate_hz, least=5)
+    window = odd_window(_MOMENT_S * rate_hz, least=5)
     # A swap turns every pair about: where the widest ones stand as usual, there is none.
     some = raw[:: max(1, len(raw) // 60)]
     wide = np.nan_to_num(length(some[:, left] - some[:, right])).mean(axis=0)
@@ -115,7 +125,7 @@ def _votes(
     usual = _slow_median(apart, window)
     agreement, size = dot(apart, usual), dot(usual, usual)
     # Only a pair that is clearly apart votes: in a side view both lie on one spot.
-    clear = np.where(size > CLEAN.clearly_apart_m**2, 0.5 * size, np.inf)
+    clear = np.where(size > _CLEARLY_APART_M**2, 0.5 * size, np.inf)
     return (agreement < -clear).sum(axis=1), (agreement > clear).sum(axis=1)
 
 
