@@ -14,6 +14,7 @@ from guide_arc.core.model.standard import Range, Tempo
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.model.units import amount, spread
 from guide_arc.core.review.assess import review_with_body
+from guide_arc.drawings.days import day_words, moment_words
 from guide_arc.drawings.dial import DialState, arc_dial, ring_at, worst_by_rep
 from guide_arc.drawings.evidence import Level, Wedge, evidence, limit_on_dial
 from guide_arc.drawings.mini_dial import mini_dial
@@ -26,7 +27,6 @@ from guide_arc.drawings.shelf import rep_at as shelf_rep_at
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.stage import StageState, band, stage
 from guide_arc.drawings.words import (
-    day_words,
     next_words,
     phase_words,
     rep_list,
@@ -307,6 +307,9 @@ def test_numbers_in_words():
     assert rep_list((1, 4, 5, 6)) == "reps 1, 4–6"
     assert day_words("2031-02-03T18:30") == "3 Feb 2031"
     assert day_words("someday") == "someday"
+    assert moment_words("2031-02-03T18:30") == "3 Feb 2031, 18:30"
+    assert moment_words("2031-02-03") == "3 Feb 2031"
+    assert moment_words("some other long ago day") == "some other long ago day"
 
 
 def test_moments_in_words(curl):

@@ -17,12 +17,12 @@ from guide_arc.core.reps.rules import REP
 
 
 def time_u(ctx: SetContext, length_s: float, edges_u_s: float) -> float:
-    """Standard uncertainty of a duration: both ends to half a frame, and a share of it as blur each; and how unsure
-    the two edges are."""
+    """Standard uncertainty of a duration: both ends to half a frame, and how unsure the two edges are, which is never less
+    than a share of the duration as blur each."""
     pictured = ctx.body.cleaned.track.view != "none"
     blur = CHECK.picture_blur_share if pictured else CHECK.blur_share
-    sharp = np.sqrt(2.0) * np.hypot(0.5 * ctx.body.step_s, blur * length_s)
-    return float(np.hypot(sharp, edges_u_s))
+    frames = np.sqrt(2.0) * 0.5 * ctx.body.step_s
+    return float(np.hypot(frames, max(np.sqrt(2.0) * blur * length_s, edges_u_s)))
 
 
 def phase_too_short(
