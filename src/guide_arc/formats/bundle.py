@@ -36,9 +36,9 @@ _MOST_CLIP: Final = 60_000_000_000
 _MOST_PACKED: Final = 300
 _CHUNK: Final = 1 << 20
 _RIGHT: Final = "export the set again"
-# What unpacking a damaged file raises.
+# What unpacking a damaged file raises; one packed in a way that is not known is a RuntimeError too.
 _BROKEN: Final = (
-    zipfile.BadZipFile, zlib.error, lzma.LZMAError, NotImplementedError, EOFError, RuntimeError,
+    zipfile.BadZipFile, zlib.error, lzma.LZMAError, EOFError, RuntimeError,
     ValueError, OverflowError, struct.error,
 )  # fmt: skip
 
