@@ -17,9 +17,11 @@ from builders import filmed
 from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.track_csv import csv_text
+from guide_arc.library.database import NEWEST
+from guide_arc.library.errors import BadLibrary
 from guide_arc.library.records import Decision, SetNotes, SetPart
 from guide_arc.library.reviewing import review_and_keep
-from guide_arc.library.store import NEWEST, BadLibrary, Library
+from guide_arc.library.store import Library
 
 
 @pytest.fixture(scope="module")
@@ -359,7 +361,8 @@ def test_the_tables_are_what_the_migrations_make(tmp_path, data, library):
     first_form(tmp_path / "old", data)
     brought_up = Library.open(tmp_path / "old")
     for one in (brought_up, library):
-        with one._engine.connect() as connection:
+        with one.reading() as session:
+            connection = session.connection()
             context = MigrationContext.configure(connection)
             assert compare_metadata(context, Base.metadata) == []
             assert context.get_current_revision() == NEWEST

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from guide_arc.library import store
+from guide_arc.library import database
 from guide_arc.library.clients import Clients
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.store import Library
@@ -61,7 +61,7 @@ def test_one_who_reads_is_not_held_up_by_one_who_writes(library: Library, four_s
 def test_a_lock_that_is_held_on_and_on_is_said_in_words(
     library: Library, four_sets: list[int], monkeypatch: pytest.MonkeyPatch
 ):
-    monkeypatch.setattr(store, "_WAITS_MS", 50)
+    monkeypatch.setattr(database, "_WAITS_MS", 50)
     waits = Library.open(library.folder)
     holder = sqlite3.connect(Path(library.folder) / "library.sqlite", isolation_level=None)
     holder.execute("BEGIN IMMEDIATE")

@@ -1,27 +1,22 @@
-"""The library folder and its file: opening, adding, reading, deciding.
+"""The sets of a library: adding, reading, deciding, taking out.
 
-Every change is one transaction, flushed to the disk before the call returns; a track's file is
-whole before a set names it. A kill at any moment leaves a library that opens.
+Every change is one transaction (`database.py`); a track's file is whole before a set names it.
 """
 
 from __future__ import annotations
 
-import contextlib
-import fcntl
 import hashlib
 import json
-import os
 import shutil
-from collections.abc import Iterator, Mapping, Sequence
-from contextlib import contextmanager
+from collections.abc import Mapping, Sequence
+from contextlib import AbstractContextManager
 from dataclasses import asdict, dataclass
-from datetime import UTC, datetime
+from datetime import datetime
 from functools import lru_cache
 from pathlib import Path
-from typing import IO, Any
+from typing import Any
 
-from sqlalchemy import Engine, create_engine, delete, event, func, inspect, select, text
-from sqlalchemy.exc import DatabaseError, OperationalError
+from sqlalchemy import delete, func, inspect, select
 from sqlalchemy.orm import Session
 
 from guide_arc.core.model.errors import BadInput, did_you_mean
@@ -29,9 +24,9 @@ from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.track_file import parse_track
-from guide_arc.library.backups import copy_of
+from guide_arc.library.database import Database
 from guide_arc.library.errors import BadLibrary
-from guide_arc.library.queue_rows import FORM, QueueRow, rows_of, statement
+from guide_arc.library.queue_rows import QueueRow, rows_of, statement
 from guide_arc.library.records import (
     REVIEWED,
     Decision,
@@ -51,12 +46,6 @@ from guide_arc.library.tables import (
     SettingRow,
     TrackRow,
 )
-
-NEWEST = FORM
-# How long a write waits for another one that is under way.
-_WAITS_MS = 10_000
-_KNOWN = ("0001", "0002", "0003", "0004")
-
 
 # What can be corrected of a set.
 CHANGEABLE = ("client", "standard", "school", "tempo", "load_kg", "recorded", "source_name")
@@ -78,10 +67,9 @@ class Removed:
 class Library:
     """An open library. Use from one thread; other threads open their own on the same folder."""
 
-    def __init__(self, folder: Path, engine: Engine, held: IO[bytes]) -> None:
-        self.folder = folder
-        self._engine = engine
-        self._held = held
+    def __init__(self, database: Database) -> None:
+        self.folder = database.folder
+        self._database = database
 
     @classmethod
     def open(cls, folder: Path) -> Library:
@@ -89,122 +77,18 @@ class Library:
 
         Raises BadLibrary where the folder can't be used or a newer program wrote it.
         """
-        try:
-            folder.mkdir(parents=True, exist_ok=True, mode=0o700)
-            os.chmod(folder, 0o700)
-            for place in ("tracks", "clips"):
-                (folder / place).mkdir(exist_ok=True, mode=0o700)
-            held = _held(folder)
-        except OSError as error:
-            raise BadLibrary(
-                f"the library folder {folder} can't be used ({error.strerror}); choose another"
-            ) from None
-        file = folder / "library.sqlite"
-        engine = create_engine(f"sqlite:///{file}")
-        event.listen(engine, "connect", _on_connect)
-        event.listen(engine, "begin", _on_begin)
-        library = cls(folder, engine, held)
-        try:
-            library._bring_up_to_date()
-            os.chmod(file, 0o600)
-        except BadLibrary:
-            library.close()
-            raise
-        except (DatabaseError, OperationalError) as error:
-            library.close()
-            raise BadLibrary(
-                f"the library file {file} can't be read ({error.orig!s}); "
-                "a copy of it from before the last upgrade may stand beside it"
-            ) from None
-        return library
+        return cls(Database.open(folder))
 
     def close(self) -> None:
-        self._engine.dispose()
-        self._held.close()
+        self._database.close()
 
-    def _make_new(self) -> None:
-        """All tables in their newest form at once, in one transaction."""
-        with self._engine.begin() as connection:
-            Base.metadata.create_all(connection)
-            connection.execute(
-                text(
-                    "create table alembic_version (version_num varchar(32) not null, "
-                    "constraint alembic_version_pkc primary key (version_num))"
-                )
-            )
-            connection.execute(text("insert into alembic_version values (:form)"), {"form": NEWEST})
+    def reading(self) -> AbstractContextManager[Session]:
+        """What is read here is of one moment; see `Database.reading`."""
+        return self._database.reading()
 
-    def _bring_up_to_date(self) -> None:
-        with self._engine.connect() as connection:
-            tables = {
-                r[0]
-                for r in connection.execute(
-                    text("select name from sqlite_master where type='table'")
-                )
-            }
-            at = None
-            if "alembic_version" in tables:
-                at = connection.execute(text("select version_num from alembic_version")).scalar()
-        if at == NEWEST:
-            return
-        if at is not None and at not in _KNOWN:
-            raise BadLibrary(
-                f"the library in {self.folder} was written by a newer version of this program; "
-                "install that version, or open another library"
-            )
-        if not tables:
-            self._make_new()
-            return
-        if at is not None:
-            stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S")
-            copy_of(self.folder / "library.sqlite", self.folder / f"library-before-{stamp}.sqlite")
-        from alembic import command  # noqa: PLC0415 - slow to load and seldom needed
-        from alembic.config import Config  # noqa: PLC0415
-
-        config = Config()
-        config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-        # A table that others refer to can only be made anew while nobody watches the references.
-        engine = create_engine(self._engine.url)
-        event.listen(engine, "connect", _on_connect)
-        event.listen(engine, "connect", _without_references)
-        event.listen(engine, "begin", _on_begin)
-        try:
-            with engine.begin() as connection:
-                config.attributes["connection"] = connection
-                command.upgrade(config, "head")
-                broken = connection.execute(text("pragma foreign_key_check")).first()
-                if broken is not None:
-                    raise BadLibrary(
-                        f"the library in {self.folder} refers to something that is gone ({broken[0]}); "
-                        "nothing was changed"
-                    )
-        finally:
-            engine.dispose()
-
-    @contextmanager
-    def reading(self) -> Iterator[Session]:
-        """What is read here is of one moment, whoever writes meanwhile."""
-        with Session(self._engine) as session, session.begin():
-            yield session
-
-    @contextmanager
-    def writing(self) -> Iterator[Session]:
-        """One transaction: whole or not at all. It takes the library's one lock for writing at its start, and waits
-        for it: a transaction that begins by reading could not get it any more once another has written.
-
-        Raises BadLibrary where another one holds the lock for longer than it is waited for.
-        """
-        with Session(self._engine.execution_options(writes=True)) as session, session.begin():
-            try:
-                session.connection()
-            except OperationalError as error:
-                if "locked" not in str(error.orig):
-                    raise
-                raise BadLibrary(
-                    f"the library in {self.folder} is being written by another window or command; "
-                    "try again in a moment"
-                ) from None
-            yield session
+    def writing(self) -> AbstractContextManager[Session]:
+        """One transaction: whole or not at all; see `Database.writing`."""
+        return self._database.writing()
 
     # Adding
 
@@ -380,8 +264,7 @@ class Library:
         shutil.rmtree(self.folder / ERASED, ignore_errors=True)
         for copy in self.folder.glob("library-before-*.sqlite"):
             copy.unlink(missing_ok=True)
-        with contextlib.suppress(OperationalError), self._engine.connect() as connection:
-            connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
+        self._database.empty_log()
 
     # Reading
 
@@ -594,23 +477,6 @@ class Library:
             session.merge(SettingRow(key=key, value=value))
 
 
-def _held(folder: Path) -> IO[bytes]:
-    """Hold the folder open, shared with all who have it open. Who is alone sweeps what a kill in the middle
-    of a write has left; with others there, it may be a write that is under way."""
-    held = (folder / "open").open("ab")
-    os.chmod(folder / "open", 0o600)
-    with contextlib.suppress(OSError):  # others are there, or the disk knows no locks
-        fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        for place in (folder, folder / "tracks", folder / "standards"):
-            for part in place.glob(".*.part"):
-                part.unlink(missing_ok=True)
-        fcntl.flock(held, fcntl.LOCK_SH)
-        return held
-    with contextlib.suppress(OSError):
-        fcntl.flock(held, fcntl.LOCK_SH)
-    return held
-
-
 def client_named(session: Session, name: str, stature_m: float | None = None) -> ClientRow:
     """The client of a name, made where there is none."""
     row = session.scalar(select(ClientRow).where(ClientRow.name == name))
@@ -631,34 +497,7 @@ def _plain(correction: Correction) -> dict[str, Any]:
     return {k: v for k, v in asdict(correction).items() if v is not None}
 
 
-def _on_begin(connection: Any) -> None:
-    """The driver would commit each table of a migration by itself; a transaction of our own holds
-    them all, so that a kill in the middle leaves the file as it was."""
-    writes = connection.get_execution_options().get("writes", False)
-    connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
-
-
 @lru_cache(maxsize=6)
 def _parsed(data: bytes, name: str) -> LandmarkTrack:
     """A track's file as a track. A coach goes to and fro between a few sets: each is parsed once."""
     return parse_track(data, name)
-
-
-def _on_connect(connection: Any, _record: Any) -> None:
-    connection.isolation_level = None  # transactions start where `_on_begin` says, and only there
-    cursor = connection.cursor()
-    for pragma in (
-        "journal_mode=WAL",
-        "synchronous=FULL",
-        "foreign_keys=ON",
-        f"busy_timeout={_WAITS_MS}",
-        "secure_delete=ON",
-    ):
-        cursor.execute(f"PRAGMA {pragma}")
-    cursor.close()
-
-
-def _without_references(connection: Any, _record: Any) -> None:
-    cursor = connection.cursor()
-    cursor.execute("PRAGMA foreign_keys=OFF")
-    cursor.close()
