@@ -19,7 +19,7 @@ from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.model.standard import Range
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.reps.drive import DriveSignal
-from guide_arc.core.reps.movements import movements
+from guide_arc.core.reps.movements import movements, without_blips
 from guide_arc.core.review.assess import review_set, review_with_body
 from guide_arc.core.simulate.camera import IMAGE_SIZE
 from guide_arc.standards.loader import standard
@@ -244,6 +244,15 @@ def test_a_slip_of_the_tracker_in_a_hold_makes_no_rep():
     assert all(m.size_deg == pytest.approx(100.0, abs=8.0) for m in found)
 
 
+def test_of_two_turns_about_a_slip_the_farther_one_is_the_turn():
+    turns = [0, 40, 42, 44, 80, 120, 160]
+    signal = np.zeros(161)
+    signal[turns] = [0.0, 100.0, 80.0, 96.0, 0.0, 100.0, 0.0]
+    assert without_blips(turns, signal) == [0, 40, 80, 120, 160]
+    signal[[40, 44]] = [96.0, 100.0]
+    assert without_blips(turns, signal) == [0, 44, 80, 120, 160]
+
+
 def test_short_reps_at_the_usual_pace_stay_reps():
     half = ((0.5, 35.0), (1.0, 0.0), (0.4, 0.0))
     found = movements(drive_of(*REP, *REP, *half, *half), 15.0)
@@ -263,6 +272,23 @@ def test_a_twitch_before_the_set_is_no_rep():
                 position[:, names.index(f"{side}_{part}"), 2] += 0.16 * bump
     review = review_set(replace(done.track, position=position), standard(CURL))
     assert [rep.full for rep in review.reps] == [True] * 4
+
+
+def test_half_a_rep_that_is_over_in_a_moment_is_said_and_not_counted():
+    """The short rep after the full ones, played six times as fast."""
+    done = filmed(CURL, reps=4, partial=1, noise=0.002, rate=60.0, seed=4)
+    last = done.truth["reps"][-1]
+    time_s = done.track.time_s
+    inside = (time_s > last["lift"][0] - 0.1) & (time_s < last["lower"][1] + 0.1)
+    kept = ~inside | (np.arange(len(time_s)) % 6 == 0)
+    hasty = replace(
+        done.track, time_s=np.arange(kept.sum()) / 60.0, position=done.track.position[kept],
+        confidence=done.track.confidence[kept],
+    )  # fmt: skip
+    usual, review = (review_set(t, standard(CURL)) for t in (done.track, hasty))
+    assert [rep.full for rep in usual.reps] == [True] * 4 + [False]
+    assert [rep.full for rep in review.reps] == [True] * 4
+    assert any("over too soon" in d for d in review.trust.doubts)
 
 
 def test_what_may_be_no_rep_is_counted_with_a_doubt_and_judged_for_nothing():

@@ -39,6 +39,11 @@ def doubts_of(
         elif share < REP.no_rep_share + REP.near_threshold_share:
             words = f"rep {rep.number} is hardly large enough for a rep"
             out.append(Doubt(rep.turn_s, words, rep.key))
+    counted = {rep.start_s for rep in reps}
+    for start, size in sizes.items():
+        if start not in counted and size >= REP.no_rep_share * usual:
+            words = f"at {clock(start)} something as large as a short rep is over too soon for one: not counted"
+            out.append(Doubt(start, words))
     for stray in strays:
         at = stray.lift.span.end_s
         out.append(

@@ -99,7 +99,8 @@ def without_blips(points: list[int], turning: Array) -> list[int]:
             and b - a < REP.blip_time_share * usual_time
         ):
             # Of the two turns on one side the farther one stays.
-            del out[k : k + 2]
+            first, then = (abs(turning[i] - turning[b]) for i in (a, out[k + 2]))
+            out[k : k + 3] = [a if first > then else out[k + 2]]
         else:
             k += 1
     return out
