@@ -12,7 +12,7 @@ import cv2
 import numpy as np
 
 from guide_arc.capture.film.paint import Spot
-from guide_arc.capture.film.performer import Wardrobe, draw_performer
+from guide_arc.capture.film.performer import Wardrobe, draw_passer_by, draw_performer
 from guide_arc.capture.film.room import pole, room
 from guide_arc.capture.video.frames import Picture
 from guide_arc.capture.video.writing import writing_clip
@@ -30,7 +30,10 @@ _SHAKE_HZ: Final = 1.2
 _LIGHT_HZ: Final = 0.35
 _POLE_OFF_M: Final = 1.05
 _GRAINS: Final = 8
-_QUALITY: Final = 25
+# About 2 Mbit/s for 1280 by 720: what a phone sends on.
+_QUALITY: Final = 28
+_WALK_M_S: Final = 1.2
+_STRIDE_M: Final = 1.4
 RECIPE: Final = "simulated film"
 
 
@@ -42,6 +45,7 @@ class Filming:
     light : how much the light comes and goes, as a share of itself
     blur : share of the time between two frames during which the shutter is open
     grain : standard deviation of the sensor's noise, grey levels of 255
+    passers_by : how many people walk by behind the client
     """
 
     view: View
@@ -52,15 +56,17 @@ class Filming:
     light: float = 0.0
     blur: float = 0.0
     grain: float = 2.0
+    passers_by: int = 0
 
     def __post_init__(self) -> None:
         if self.view == "none":
             raise BadInput("a film needs a view: front, back, left or right")
         for name, low, high in (("width", 320, 3840), ("height", 240, 2160), ("rate_hz", 5, 240),
-                                ("shake_px", 0, 60), ("light", 0, 0.9), ("blur", 0, 1), ("grain", 0, 40)):  # fmt: skip
+                                ("shake_px", 0, 60), ("light", 0, 0.9), ("blur", 0, 1), ("grain", 0, 40),
+                                ("passers_by", 0, 9)):  # fmt: skip
             value = getattr(self, name)
             if not low <= value <= high:
-                words = name.removesuffix("_px").removesuffix("_hz")
+                words = name.removesuffix("_px").removesuffix("_hz").replace("_", " ")
                 raise BadInput(f"the film's {words} is {value:g}; it must be from {low} to {high}")
         if self.width % 2 or self.height % 2:
             raise BadInput("a film's width and height must be even numbers of pixels")
@@ -211,6 +217,8 @@ class _Shooting:
             self.px_per_m,
             seed,
         )
+        self.others = [Wardrobe.of(2000 + 10 * seed + k) for k in range(filming.passers_by)]
+        self.walk_y = float(floor_px[1]) - 0.1 * self.px_per_m
         off = _POLE_OFF_M * self.px_per_m
         foot = floor_px + np.array([off if floor_px[0] + off < 0.96 * filming.width else -off, 0.0])
         self.pole = pole(self.empty, foot, self.px_per_m)
@@ -258,6 +266,7 @@ class _Shooting:
         seen = _scaled(project(points[None], self.filming.view)[0], self.filming)
         spots = dict(zip(self.names, seen, strict=True))
         canvas = self.empty.copy()
+        self._draw_passers_by(canvas, at)
         draw_performer(
             canvas,
             self.wardrobe,
@@ -268,3 +277,14 @@ class _Shooting:
             self.filming.view,
         )
         return canvas
+
+    def _draw_passers_by(self, canvas: Picture, at: float) -> None:
+        """Each of them walks through the picture once, one after the other."""
+        share = at / max(len(self.exact) - 1, 1) * (len(self.others) + 1)
+        for k, other in enumerate(self.others):
+            late_s = (share - k - 0.5) * self.time_s[-1] / (len(self.others) + 1)
+            gone_m = _WALK_M_S * late_s
+            x = gone_m * self.px_per_m
+            foot = np.array([x if k % 2 == 0 else self.filming.width - x, self.walk_y])
+            if -self.px_per_m < foot[0] < self.filming.width + self.px_per_m:
+                draw_passer_by(canvas, other, foot, gone_m / _STRIDE_M % 1.0, self.px_per_m)

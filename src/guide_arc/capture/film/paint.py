@@ -1,13 +1,15 @@
-"""Painting solid things into a picture: textured limbs, discs, lines with soft edges."""
+"""Painting solid things into a picture: clothed limbs, discs, lines with soft edges."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any, Final
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from guide_arc.capture.film.photos import Photo, crop
 from guide_arc.capture.video.frames import Picture
 
 Spot = NDArray[np.float64]
@@ -15,27 +17,45 @@ Colour = tuple[int, int, int]
 
 TEXTURE: Final = (96, 48)
 _SUB: Final = 4  # positions are given to cv2 in sixteenths of a pixel
-_GRAIN: Final = 26.0
+_WEAVE: Final = 1.5
+# The room's light comes from above, from the left.
+_LIGHT: Final = np.array([-0.45, -0.89])
+_LIT: Final = 0.16
 
 
-def texture(colour: Colour, seed: int) -> Picture:
-    """(H, W, 3) cloth or skin: a colour with folds and weave, along H and across W."""
-    rng = np.random.default_rng(seed)
-    high, wide = TEXTURE
-    fine = cv2.GaussianBlur(rng.standard_normal((high, wide)).astype(np.float32), (0, 0), 1.2)
-    broad = cv2.GaussianBlur(rng.standard_normal((high, wide)).astype(np.float32), (0, 0), 5.0)
-    grain = fine / max(float(fine.std()), 1e-6) * 0.6 + broad / max(float(broad.std()), 1e-6)
-    across = np.cos(np.linspace(-1.25, 1.25, wide))[None, :]  # round: darker to its edges
-    out = np.array(colour, dtype=np.float64) * (0.55 + 0.45 * across[..., None]) + (
-        _GRAIN * grain[..., None]
-    )
-    cloth: Picture = np.clip(out, 0, 255).astype(np.uint8)
-    return cloth
+@dataclass(frozen=True, eq=False)
+class Cloth:
+    """Cloth or skin of one part of the body, which wrinkles anew as the part is bent.
+
+    still, bent : (H, W, 3) how it looks, along H and across W
+    """
+
+    still: NDArray[np.float32]
+    bent: NDArray[np.float32]
+
+    @classmethod
+    def of(cls, colour: Colour, seed: int, folds: float, photo: Photo = "gravel") -> Cloth:
+        """A plain colour with the soft relief of a photograph. folds : its depth in grey levels of 255"""
+        high, wide = TEXTURE
+        across = np.cos(np.linspace(-1.25, 1.25, wide))[None, :]  # round: darker to its edges
+        plain = np.array(colour, dtype=np.float32) * (0.72 + 0.28 * across[..., None])
+        weave = _WEAVE * crop(photo, high, wide, seed, 0.6)
+        looks = [plain + (weave + folds * crop(photo, high, wide, seed + k, 4.0, 1.5))[..., None] for k in (1, 2)]
+        return cls(*(np.asarray(look, dtype=np.float32) for look in looks))
+
+    def seen(self, bend: float, light: float) -> Picture:
+        """(H, W, 3) as it looks now. bend : 0 to 1; light : how much brighter its one edge is, a share"""
+        mixed = (1.0 - bend) * self.still + bend * self.bent
+        lit = mixed * (1.0 + light * np.linspace(-1.0, 1.0, TEXTURE[1], dtype=np.float32))[:, None]
+        out: Picture = np.clip(lit, 0, 255).astype(np.uint8)
+        return out
 
 
-def limb(canvas: Picture, cloth: Picture, a: Spot, b: Spot, wide_a: float, wide_b: float) -> None:
+def limb(  # noqa: PLR0913
+    canvas: Picture, cloth: Cloth, a: Spot, b: Spot, wide_a: float, wide_b: float, bend: float = 0.0
+) -> None:  # fmt: skip
     """A rounded limb from a to b, `wide` pixels from its line to its edge at each end; its cloth goes
-    with it."""
+    with it, the light does not. bend : how much the cloth is wrinkled, 0 to 1"""
     along = b - a
     far = float(np.hypot(*along))
     unit = along / far if far > 1e-3 else np.array([0.0, 1.0])
@@ -59,14 +79,15 @@ def limb(canvas: Picture, cloth: Picture, a: Spot, b: Spot, wide_a: float, wide_
         )
         - origin
     )
-    high, wide = cloth.shape[:2]
+    look = cloth.seen(bend, -_LIT * float(normal @ _LIGHT))
+    high, wide = look.shape[:2]
     corners = np.array(
         [[0, 0], [wide - 1, 0], [wide - 1, high - 1], [0, high - 1]], dtype=np.float32
     )
     turn = cv2.getPerspectiveTransform(corners, quad.astype(np.float32))
     size = (x1 - x0, y1 - y0)
     laid = cv2.warpPerspective(
-        cloth, turn, size, flags=cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE
+        look, turn, size, flags=cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE
     )
     mask = np.zeros((size[1], size[0]), dtype=np.uint8)
     sides = np.stack(

@@ -8,15 +8,22 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.capture.film.paint import Colour, Spot, disc, limb, line, ring, texture
+from guide_arc.capture.film.paint import Cloth, Colour, Spot, disc, limb, line, ring
 from guide_arc.capture.video.frames import Picture
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import View
 
 _SKIN: Final[Colour] = (196, 150, 122)
-_SHIRT: Final[Colour] = (74, 104, 128)
-_TROUSERS: Final[Colour] = (70, 66, 74)
+# What people wear to train: plain, and often as dark or as light as what is behind them.
+_SHIRTS: Final[tuple[Colour, ...]] = (
+    (74, 104, 128), (58, 60, 64), (150, 62, 58), (196, 194, 188), (92, 118, 88), (120, 110, 134),
+)  # fmt: skip
+_TROUSERS: Final[tuple[Colour, ...]] = ((70, 66, 74), (52, 60, 84), (104, 106, 108))
+# Depth of folds and of skin's unevenness, grey levels of 255.
+_FOLDS: Final = {"trunk": 6.0, "sleeve": 6.0, "trousers": 6.0, "shoe": 8.0, "skin": 3.0}
+# A part bent this far from the one before it is wrinkled all over, degrees.
+_ALL_BENT_DEG: Final = 110.0
 _SHOE: Final[Colour] = (190, 186, 176)
 _HAIR: Final[Colour] = (58, 44, 38)
 _IRON: Final[Colour] = (46, 48, 52)
@@ -39,18 +46,22 @@ _CHEST_M, _WAIST_M = 0.125, 0.115
 class Wardrobe:
     """The cloth of every part, made once for a film."""
 
-    cloth: Mapping[str, Picture]
+    cloth: Mapping[str, Cloth]
 
     @classmethod
     def of(cls, seed: int) -> Wardrobe:
-        colours = {"trousers": _TROUSERS, "shoe": _SHOE, "sleeve": _SHIRT, "skin": _SKIN}
-        out: dict[str, Picture] = {
-            "trunk": texture(_SHIRT, seed + 1),
-            "head": texture(_SKIN, seed + 2),
+        rng = np.random.default_rng([seed, 81])
+        shirt = _SHIRTS[int(rng.integers(len(_SHIRTS)))]
+        trousers = _TROUSERS[int(rng.integers(len(_TROUSERS)))]
+        colours = {"trousers": trousers, "shoe": _SHOE, "sleeve": shirt, "skin": _SKIN, "trunk": shirt}
+        out = {
+            "trunk": Cloth.of(shirt, seed + 1, _FOLDS["trunk"]),
+            "head": Cloth.of(_SKIN, seed + 4, _FOLDS["skin"]),
         }
         for i, (a, b, _wa, _wb, kind) in enumerate(_LIMBS):
             for k, side in enumerate(SIDES):
-                out[f"{side}_{a}_{b}"] = texture(colours[kind], seed + 10 + 2 * i + k)
+                own = seed + 10 + 8 * i + 4 * k
+                out[f"{side}_{a}_{b}"] = Cloth.of(colours[kind], own, _FOLDS[kind])
         return cls(out)
 
 
@@ -86,9 +97,19 @@ def _side(
     canvas: Picture, wardrobe: Wardrobe, spots: Mapping[str, Spot], side: Side,
     parts: tuple[tuple[str, str, float, float, str], ...], px_per_m: float,
 ) -> None:  # fmt: skip
+    before = spots[f"{side}_hip"] - spots[f"{side}_shoulder"]
     for a, b, wide_a, wide_b, _kind in parts:
         ends = spots[f"{side}_{a}"], spots[f"{side}_{b}"]
-        limb(canvas, wardrobe.cloth[f"{side}_{a}_{b}"], *ends, wide_a * px_per_m, wide_b * px_per_m)
+        along = ends[1] - ends[0]
+        bend = min(_between_deg(before, along) / _ALL_BENT_DEG, 1.0)
+        cloth = wardrobe.cloth[f"{side}_{a}_{b}"]
+        limb(canvas, cloth, *ends, wide_a * px_per_m, wide_b * px_per_m, bend)
+        before = along
+
+
+def _between_deg(a: Spot, b: Spot) -> float:
+    far = float(np.hypot(*a)) * float(np.hypot(*b))
+    return float(np.degrees(np.arccos(np.clip(float(a @ b) / max(far, 1e-6), -1.0, 1.0))))
 
 
 def _trunk_and_head(
@@ -158,3 +179,25 @@ def _held(
     ring(canvas, at, 0.6 * big * px_per_m, (110, 112, 116), 2)
     disc(canvas, at + 0.55 * big * px_per_m * along, 0.12 * big * px_per_m, _STEEL)
     disc(canvas, at, 0.2 * big * px_per_m, _STEEL)
+
+
+def draw_passer_by(canvas: Picture, wardrobe: Wardrobe, foot: Spot, stride: float, px_per_m: float) -> None:
+    """Somebody who walks by, seen from the side. foot : where they are on the floor, in pixels;
+    stride : how far into a stride, 0 to 1"""
+    swing = float(np.sin(2.0 * np.pi * stride))
+    hip = foot - np.array([0.0, 0.92 * px_per_m])
+    shoulder = hip - np.array([-0.02 * px_per_m, 0.52 * px_per_m])
+    for side, way in (("right", -swing), ("left", swing)):
+        knee = hip + px_per_m * np.array([0.16 * way + 0.04, 0.44])
+        ankle = knee + px_per_m * np.array([0.12 * way - 0.08, 0.42])
+        limb(canvas, wardrobe.cloth[f"{side}_hip_knee"], hip, knee, 0.085 * px_per_m, 0.058 * px_per_m)
+        limb(canvas, wardrobe.cloth[f"{side}_knee_ankle"], knee, ankle, 0.056 * px_per_m, 0.038 * px_per_m)
+        if side == "right":
+            limb(canvas, wardrobe.cloth["trunk"], shoulder, hip, 0.125 * px_per_m, 0.115 * px_per_m)
+            for low, high, wide in ((0.0, 0.12, 0.05), (0.18, 0.25, 0.085)):
+                ends = (shoulder - np.array([0.0, up * px_per_m]) for up in (low, high))
+                limb(canvas, wardrobe.cloth["head"], *ends, wide * px_per_m, wide * px_per_m)
+        elbow = shoulder + px_per_m * np.array([-0.14 * way, 0.28])
+        wrist = elbow + px_per_m * np.array([-0.08 * way + 0.06, 0.24])
+        limb(canvas, wardrobe.cloth[f"{side}_shoulder_elbow"], shoulder, elbow, 0.056 * px_per_m, 0.044 * px_per_m)
+        limb(canvas, wardrobe.cloth[f"{side}_elbow_wrist"], elbow, wrist, 0.042 * px_per_m, 0.03 * px_per_m)

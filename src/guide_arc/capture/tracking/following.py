@@ -1,62 +1,79 @@
 """Following marked points through a clip.
 
-From each mark the limbs are followed by pyramidal optical flow (Lucas and Kanade 1981; Bouguet 2001),
-forward and back again to see whether they return, and held to how they looked before
-(`appearance.py`). A joint is where its limbs end. Between two marks it is followed from both. Where
-the limbs or the two ways part, or a look fits badly, the point is doubted and the coach asked.
+Shoulders, hips and kit are followed by what is about them (`patches.py`); every limb that hangs on them is
+turned about the joint above it and looked for at every angle in every frame (`strips.py`), and all frames
+together say where it pointed in each (`turning.py`). What is learned of a limb's look on the way, as it
+twists and as cloth wrinkles, is kept where the frames before and after vouch for it.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
 from typing import Final
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from guide_arc.capture.tracking.appearance import Grey, Memory
-from guide_arc.capture.tracking.limbs import (
-    Limb,
-    Spot,
-    direction_deg,
-    limbs_between,
-    loose_points,
+from guide_arc.capture.tracking.limbs import Limb, Spot, limbs_between, roots_among
+from guide_arc.capture.tracking.patches import Patch, course
+from guide_arc.capture.tracking.refine import Patch as Shape
+from guide_arc.capture.tracking.refine import patch_at, placed
+from guide_arc.capture.tracking.strips import (
+    ANGLES_DEG,
+    LENGTHS,
+    STEP_DEG,
+    Gallery,
+    Numbers,
+    Picture,
+    Strip,
+    looks,
 )
 from guide_arc.capture.tracking.tracker import Progress, Tracked
+from guide_arc.capture.tracking.turning import Filter, Held, chance_within, evidence, likeliest_turns
 from guide_arc.capture.video.clip import Clip
-from guide_arc.capture.video.frames import every_frame
+from guide_arc.capture.video.frames import FrameReader, every_frame
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.model.marks import Marks
 
-WORK_WIDTH: Final = 1280
 DOUBT_BELOW: Final = 0.5
 
-_CHUNK: Final = 48
-_CLOSE_OFF: Final = np.ones((7, 1), dtype=np.uint8)
-_BEGIN_EARLIER: Final = np.ones((5, 1), dtype=np.uint8)
-# Two ways, or two limbs, that part by this much speak against each other; pixels at work width.
-_PART_PX: Final = 5.0
-# A limb seen in a picture shortens freely but grows no longer than it is.
-_LONGER: Final = 1.18
-_LONGER_BY: Final = 0.08
-# In one step: a limb this much longer than it is has lost an anchor; one this short shows no direction.
-_TORN: Final = 1.25
-_SHORT: Final = 0.4
-# A limb less sure than this is not heard; one surer than the other is remembered as it looks.
-_HEARD: Final = 0.15
-_SURE: Final = 0.7
-# A limb lost for some frames is looked for now and then, in the directions that it had, so far apart.
-_SEARCH_AFTER: Final = 3
-_SEARCH_EVERY: Final = 3
-_SEARCH_REACH: Final = 5
-_BEEN_DEG: Final = 6.0
-_HALF_OF_TRUNK: Final = 0.12
-_NARROW: Final = 0.5
-_HALF_PX: Final = (8, 20)
-_USUAL_HALF_PX: Final = 12
-
-Keys = Mapping[str, Mapping[int, Spot]]
+# The picture is worked on so large that an upper arm is about this long in it, pixels.
+_ARM_PX: Final = 44.0
+_USUAL_WIDTH: Final = 640
+_BLOCK: Final = 480
+# Round the marks, as far as an arm can reach, as a share of what the marks span.
+_ROOM: Final = 0.45
+_TRUNK_SHARE: Final = 0.2
+_PATCH_PX: Final = (7, 16)
+# Every so many frames a limb is looked for everywhere; between them only about where it is going.
+_ALL_EVERY: Final = 8
+_FAR_LENGTHS: Final = np.array([2, 4])
+_NEAR_DEG: Final = 40.0
+_LOST_FIT: Final = 0.5
+# A hand turns about its wrist by this much, about as it was marked: standard deviation, degrees.
+_HAND_DEG: Final = 30.0
+# A look is learned where its place is this sure, and the look itself this unlike all known ones.
+_LEARN_SURE: Final = 0.97
+_LEARN_FIT: Final = (0.55, 0.92)
+_LEARNED: Final = 0.5
+_AROUND: Final = np.ones((7, 1), dtype=np.uint8)
+# A shoulder keeps its place between hip and ear, as far as shoulders go: worked pixels.
+_SHOULDER_GOES_PX: Final = 10.0
+_SHOULDER_GOES_ALONE_PX: Final = 25.0
+_LEARN_APART: Final = 3
+# What looks the same while the limb is elsewhere is the background.
+_ELSEWHERE_DEG: Final = 27.0
+_ALWAYS: Final = 15
+_SEEN_FIT: Final = 0.55
+_LIKE_FIT: Final = 0.4
+_NEW_BY: Final = 0.2
+_OFTEN: Final = 4
+_APART_DEG: Final = np.abs((ANGLES_DEG[:, None] - ANGLES_DEG[None] + 180.0) % 360.0 - 180.0)
+_BACKGROUND: Final = 0.8
+# 15 px in a picture of 1280 by 720, where an upper arm is some 88 px long.
+_NEAR_SHARE: Final = 0.17
 
 
 class MarkedPoints:
@@ -72,368 +89,329 @@ class MarkedPoints:
         return None
 
     def track(self, clip: Clip, marks: Marks, progress: Progress) -> Tracked:
-        """Both ways through the clip; see the module. Raises BadFile where the clip is damaged."""
-        names = tuple(marks.points)
-        scale = min(1.0, WORK_WIDTH / clip.width)
-        keys = {n: {m.frame: scale * np.array([m.x, m.y]) for m in marks.points[n]} for n in names}
-        first = min(min(own) for own in keys.values())
-        back_from = max(max(own) for own in keys.values())
-        steps = clip.frames - first + back_from
-        told = 0
-
-        def tell() -> None:
-            nonlocal told
-            told += 1
-            if told % 8 == 0:
-                progress(min(told / steps, 1.0))
-
-        half = _half_patch(keys)
-        limbs = limbs_between({n: own[min(own)] for n, own in keys.items()}, half)
-        memory: dict[str, Memory] = {}
-        ways = []
-        for frames in (_forward(clip, first), _backward(clip, back_from)):
-            way = _Way(names, limbs, keys, memory, half, clip.frames)
-            for frame, grey in frames:
-                way.step(frame, grey)
-                tell()
-            ways.append(way)
-        position, confidence = _joined(*ways)
-        confidence *= _limbs_hold(limbs, names, position, keys)
-        doubted = _calm(confidence < DOUBT_BELOW)
+        """Through the whole clip; see the module. Raises BadFile where the clip is damaged."""
+        worked = _Worked(clip, marks)
+        following = _Following(clip, worked)
+        following.progress = progress
+        names = worked.names
+        position = np.full((clip.frames, len(names), 2), np.nan)
+        confidence = np.zeros((clip.frames, len(names)))
+        for low, high, backward in _blocks(clip.frames, worked.first):
+            spots, sure = following.block(low, high, backward)
+            position[low:high], confidence[low:high] = spots, sure
+        doubted = confidence < DOUBT_BELOW
+        position = worked.in_clip(position)
         for i, name in enumerate(names):
-            for frame, spot in keys[name].items():
-                position[frame, i], confidence[frame, i], doubted[frame, i] = spot, 1.0, False
-        return Tracked(names, position / scale, np.round(confidence, 2), doubted)
+            for m in marks.points[name]:
+                position[m.frame, i], confidence[m.frame, i] = (m.x, m.y), 1.0
+                doubted[m.frame, i] = False
+        return Tracked(names, position, np.round(confidence, 2), doubted)
 
 
-def _half_patch(keys: Keys) -> int:
-    """Half the length of a patch along a limb: a share of the trunk."""
-    trunks = []
-    for side in ("left", "right"):
-        shoulder, hip = keys.get(f"{side}_shoulder"), keys.get(f"{side}_hip")
-        if shoulder and hip:
-            both = shoulder.keys() & hip.keys()
-            trunks += [float(np.hypot(*(shoulder[f] - hip[f]))) for f in both]
-    half = round(_HALF_OF_TRUNK * max(trunks)) if trunks else _USUAL_HALF_PX
-    return int(np.clip(half, *_HALF_PX))
+def _blocks(frames: int, first: int) -> list[tuple[int, int, bool]]:
+    """(from, to, backward): the block with the first mark, those after it, and those before it, outward."""
+    start = first - first % _BLOCK
+    later = [(low, min(low + _BLOCK, frames), False) for low in range(start, frames, _BLOCK)]
+    return later + [(low, low + _BLOCK, True) for low in range(start - _BLOCK, -1, -_BLOCK)]
 
 
-def _prepared(grey: NDArray[np.uint8]) -> Grey:
-    """A picture without its light: what is brighter or darker than its surroundings."""
-    broad = cv2.boxFilter(grey, cv2.CV_16S, (41, 41))
-    flat = cv2.subtract(grey.astype(np.int16), broad)
-    out: Grey = cv2.convertScaleAbs(cv2.add(flat, 256), alpha=0.5)
-    return out
+class _Worked:
+    """The marks in the part of the picture, and at the size, that is worked on."""
 
+    def __init__(self, clip: Clip, marks: Marks) -> None:
+        self.clip = clip
+        self.names = tuple(marks.points)
+        at = {n: {m.frame: np.array([m.x, m.y]) for m in marks.points[n]} for n in self.names}
+        self.first = min(min(own) for own in at.values())
+        self.limbs = limbs_between(self.names)
+        self.roots = roots_among(self.names, self.limbs)
+        long = [_marked_length(limb, at) for limb in self.limbs if limb.b.endswith(("elbow", "wrist"))]
+        arm = max(long, default=0.0)
+        self.scale = min(1.0, _ARM_PX / arm if arm else _USUAL_WIDTH / clip.width)
+        every = np.array([spot for own in at.values() for spot in own.values()])
+        room = max(_ROOM * float(np.ptp(every, axis=0).max()), 2.6 * arm, 60.0)
+        size = np.array([clip.width, clip.height])
+        low, high = np.maximum(every.min(axis=0) - room, 0), np.minimum(every.max(axis=0) + room, size)
+        self.origin = np.floor(self.scale * low).astype(int)
+        self.size = np.ceil(self.scale * (high - low)).astype(int)
+        self.keys = {n: {f: self.scale * spot - self.origin for f, spot in own.items()} for n, own in at.items()}
 
-def _forward(clip: Clip, start: int) -> Iterator[tuple[int, Grey]]:
-    for number, grey in every_frame(clip, width=WORK_WIDTH, grey=True, start=start):
-        yield number, _prepared(grey)
+    def picture(self, whole: Picture) -> Picture:
+        """The part of a picture that is worked on."""
+        (x, y), (wide, high) = self.origin, self.size
+        return np.ascontiguousarray(whole[y : y + high, x : x + wide])
 
+    @property
+    def width(self) -> int:
+        return round(self.scale * self.clip.width)
 
-def _backward(clip: Clip, start: int) -> Iterator[tuple[int, Grey]]:
-    """From a frame back to the first, some at a time, so that memory stays flat. Nothing from 0 on."""
-    if not start:
-        return
-    for low in range(start - start % _CHUNK, -1, -_CHUNK):
-        high = min(low + _CHUNK, start + 1)
-        some = list(every_frame(clip, width=WORK_WIDTH, grey=True, start=low, stop=high))
-        for number, grey in reversed(some):
-            yield number, _prepared(grey)
-
-
-class _Anchor:
-    """One followed spot: where it is, how fast it goes, how sure it is, how long it is lost."""
-
-    # A look that fits this well leaves no doubt; below the second one the anchor is lost.
-    SURE: Final = 0.80
-    LOST: Final = 0.45
-    _RETURN_PX: Final = 1.2
-    _REACH: Final = 5
-    _REACH_LOST: Final = 26
-
-    def __init__(self, at: Spot, memory: Memory) -> None:
-        self.at, self.memory = at, memory
-        self.speed: Spot = np.zeros(2)
-        self.confidence = 1.0
-        self.lost_for = 0
-
-    def follow(self, grey: Grey, flowed: Spot, returned: float, turn_deg: float) -> None:
-        """Settle on a new place, from where the flow took it and where its look fits best there."""
-        reach = min(self._REACH + 2 * self.lost_for, self._REACH_LOST)
-        seen = self.memory.look(grey, flowed, turn_deg, reach)
-        at = flowed
-        found = seen.fit > (self.SURE if self.lost_for else self.LOST)
-        if found:
-            # The better the look fits, the more it says where the anchor is.
-            share = 1.0 if self.lost_for else float(np.clip((seen.fit - 0.5) / 0.3, 0.0, 1.0))
-            at = flowed + share * np.array([seen.dx, seen.dy])
-        high, wide = grey.shape
-        inside = bool(0 <= at[0] < wide and 0 <= at[1] < high)
-        sure = float(np.clip((seen.fit - self.LOST) / (self.SURE - self.LOST), 0.0, 1.0))
-        back = float(np.exp(-((returned / self._RETURN_PX) ** 2)))
-        self.confidence = sure if sure > 0.8 else sure * (0.4 + 0.6 * back)
-        if not inside or not found:
-            self.confidence = min(self.confidence, 0.3) if inside else 0.0
-        lost = not inside or not found
-        self.speed = np.zeros(2) if lost else 0.5 * (at - self.at)
-        self.at = np.clip(at, 0, (wide - 1, high - 1))
-        self.lost_for = self.lost_for + 1 if lost else 0
-
-
-class _Way:
-    """One way through the clip, forward or backward, each point set anew at each of its marks."""
-
-    def __init__(  # noqa: PLR0913
-        self, names: tuple[str, ...], limbs: tuple[Limb, ...], keys: Keys,
-        memory: dict[str, Memory], half: int, frames: int,
-    ) -> None:  # fmt: skip
-        self.names, self.limbs, self.keys = names, limbs, keys
-        self.loose = loose_points(names, limbs)
-        self.memory, self.half = memory, half
-        self.position: Array = np.full((frames, len(names), 2), np.nan)
-        self.confidence: Array = np.zeros((frames, len(names)))
-        self.since: Array = np.full((frames, len(names)), np.inf)
-        self._place = {n: i for i, n in enumerate(names)}
-        self._joints: dict[str, Spot] = {}
-        self._marked: dict[str, int] = {}
-        self._anchors: dict[str, _Anchor] = {}
-        self._longest: dict[Limb, float] = {}
-        self._been: dict[Limb, list[tuple[float, float]]] = {}
-        self._before: Grey | None = None
-
-    def step(self, frame: int, grey: Grey) -> None:
-        sure: dict[str, float] = {}
-        if self._before is not None and self._anchors:
-            self._follow(self._before, grey)
-            sure = self._settle()
-            found = [self._search(limb, a, b, sure, grey) for limb, a, b in self._pairs()]
-            if any(found):
-                sure = self._settle()
-        marked = [n for n in self.names if frame in self.keys[n]]
-        for name in marked:
-            self._joints[name] = self.keys[name][frame].copy()
-            self._marked[name] = frame
-            sure[name] = 1.0
-        if marked:
-            self._set_anchors(frozenset(marked), grey)
-        elif self._before is not None:
-            self._remember(grey)
-        for name, spot in self._joints.items():
-            i = self._place[name]
-            self.position[frame, i] = spot
-            self.confidence[frame, i] = sure.get(name, 1.0)
-            self.since[frame, i] = abs(frame - self._marked[name])
-        self._before = grey
-
-    def _set_anchors(self, marked: frozenset[str], grey: Grey) -> None:
-        """Put the anchors of the marked joints where the marks say. A limb needs both its ends."""
-        for limb in self.limbs:
-            if limb.a in self._joints and limb.b in self._joints and marked & {limb.a, limb.b}:
-                ends = self._joints[limb.a], self._joints[limb.b]
-                turn = direction_deg(*ends)
-                root = {limb.a, limb.b} <= marked
-                long = float(np.hypot(*(ends[1] - ends[0])))
-                self._longest[limb] = max(long, self._longest.get(limb, 0.0))
-                size = (int(np.clip(0.5 * long, 6, self.half)), max(5, round(_NARROW * self.half)))
-                for end, at in zip("ab", limb.anchors(*ends), strict=True):
-                    self._set(f"{limb.a}-{limb.b}-{end}", at, grey, turn, size, root)
-        for name in self.loose:
-            if name in marked:
-                self._set(name, self._joints[name], grey, 0.0, (self.half, self.half), True)
-
-    def _set(  # noqa: PLR0913
-        self, key: str, at: Spot, grey: Grey, turn_deg: float, size: tuple[int, int], root: bool
-    ) -> None:
-        memory = self.memory.setdefault(key, Memory(*size))
-        anchor = _Anchor(at.copy(), memory)
-        if key in self._anchors:
-            anchor.speed = self._anchors[key].speed
-        self._anchors[key] = anchor
-        memory.remember(grey, anchor.at, turn_deg, root=root)
-
-    def _pairs(self) -> Iterator[tuple[Limb, _Anchor, _Anchor]]:
-        for limb in self.limbs:
-            key = f"{limb.a}-{limb.b}"
-            if f"{key}-a" in self._anchors:
-                yield limb, self._anchors[f"{key}-a"], self._anchors[f"{key}-b"]
-
-    def _follow(self, before: Grey, grey: Grey) -> None:
-        for limb, near_a, near_b in self._pairs():
-            # A lost anchor is looked for where the joints say it is.
-            for anchor, at in zip((near_a, near_b), limb.anchors(self._joints[limb.a], self._joints[limb.b]), strict=True):  # fmt: skip
-                if anchor.lost_for > 1:
-                    anchor.at = at
-        anchors = list(self._anchors.values())
-        old = np.array([a.at for a in anchors], dtype=np.float32)[:, None]
-        guess = old + np.array([a.speed for a in anchors], dtype=np.float32)[:, None]
-        new, returned = _flow(before, grey, old, guess)
-        flowed = {id(a): (new[k], float(returned[k])) for k, a in enumerate(anchors)}
-        for _limb, near_a, near_b in self._pairs():
-            turn = direction_deg(flowed[id(near_a)][0], flowed[id(near_b)][0])
-            near_a.follow(grey, *flowed[id(near_a)], turn)
-            near_b.follow(grey, *flowed[id(near_b)], turn)
-        for name in self.loose:
-            if name in self._anchors:
-                self._anchors[name].follow(grey, *flowed[id(self._anchors[name])], 0.0)
-
-    def _search(
-        self, limb: Limb, near_a: _Anchor, near_b: _Anchor, sure: dict[str, float], grey: Grey
-    ) -> bool:
-        """Look for a lost limb about the end that is still known, in every direction that it had before;
-        whether it was found."""
-        lost = min(near_a.lost_for, near_b.lost_for)
-        if lost < _SEARCH_AFTER or lost % _SEARCH_EVERY:
-            return False
-        known = max((limb.a, limb.b), key=lambda n: sure.get(n, 0.0))
-        if sure.get(known, 0.0) < _SURE:
-            return False
-        best: tuple[float, Spot, Spot] | None = None
-        for turn, long in self._been.get(limb, []):
-            along = long * np.array([np.cos(np.radians(turn)), np.sin(np.radians(turn))])
-            a = self._joints[limb.a] if known == limb.a else self._joints[limb.b] - along
-            spots = limb.anchors(a, a + along)
-            seen = [
-                anchor.memory.look(grey, at, turn, _SEARCH_REACH)
-                for anchor, at in zip((near_a, near_b), spots, strict=True)
-            ]
-            fit = min(s.fit for s in seen)
-            if fit > _Anchor.SURE and (best is None or fit > best[0]):
-                found = [at + np.array([s.dx, s.dy]) for at, s in zip(spots, seen, strict=True)]
-                best = fit, found[0], found[1]
-        if best is None:
-            return False
-        for anchor, at in ((near_a, best[1]), (near_b, best[2])):
-            anchor.at, anchor.speed, anchor.confidence, anchor.lost_for = at, np.zeros(2), 1.0, 0
-        return True
-
-    def _settle(self) -> dict[str, float]:
-        """Put each joint where its limbs end; returns how sure that is."""
-        said: dict[str, list[tuple[Spot, float]]] = {n: [] for n in self._joints}
-        for limb, near_a, near_b in self._pairs():
-            ends = limb.ends(near_a.at, near_b.at)
-            sure = self._believed(limb, near_a, near_b, float(np.hypot(*(ends[1] - ends[0]))))
-            for name, spot in zip((limb.a, limb.b), ends, strict=True):
-                said[name].append((spot, sure))
-        for name in self.loose:
-            if name in self._anchors:
-                said[name].append((self._anchors[name].at, self._anchors[name].confidence))
-        before = dict(self._joints)
-        out = {}
-        for name, every in said.items():
-            heard = [(spot, sure) for spot, sure in every if sure > _HEARD]
-            out[name] = max((sure for _, sure in every), default=0.0)
-            if heard:
-                weight = np.array([sure for _, sure in heard]) ** 2
-                spots = np.array([spot for spot, _ in heard])
-                self._joints[name] = (weight[:, None] * spots).sum(axis=0) / weight.sum()
-                sure_spots = spots[weight > DOUBT_BELOW**2]
-                apart = float(np.hypot(*np.ptp(sure_spots, axis=0))) if len(sure_spots) else 0.0
-                out[name] *= float(np.exp(-((apart / (2.0 * _PART_PX)) ** 2)))
-        self._carry([n for n in said if out[n] <= _HEARD], before)
+    def in_clip(self, position: Array) -> Array:
+        out: Array = (position + self.origin) / self.scale
         return out
 
-    def _believed(self, limb: Limb, near_a: _Anchor, near_b: _Anchor, long: float) -> float:
-        """How sure a limb is of its ends: not at all where it grew longer than it is, and little where it
-        is so short in the picture that its direction says nothing."""
-        longest = self._longest[limb]
-        sure = min(near_a.confidence, near_b.confidence)
-        if long > _TORN * longest:
-            weaker = min(near_a, near_b, key=lambda anchor: anchor.confidence)
-            weaker.lost_for += 1
-            return 0.0
-        if sure > _SURE:
-            self._longest[limb] = max(longest, min(long, 1.02 * longest))
-        return sure * float(np.clip(long / (_SHORT * longest), 0.0, 1.0))
 
-    def _carry(self, lost: list[str], before: dict[str, Spot]) -> None:
-        """Joints that nothing is heard of go along with the joints that they hang on."""
-        for name in lost:
-            mates = [
-                limb.b if limb.a == name else limb.a
-                for limb in self.limbs
-                if name in (limb.a, limb.b)
-            ]
-            moved = [self._joints[m] - before[m] for m in mates if m in before and m not in lost]
-            if moved:
-                self._joints[name] = before[name] + np.mean(moved, axis=0)
-
-    def _remember(self, grey: Grey) -> None:
-        for limb, near_a, near_b in self._pairs():
-            if min(near_a.confidence, near_b.confidence) > _SURE:
-                turn = direction_deg(near_a.at, near_b.at)
-                been = self._been.setdefault(limb, [])
-                if all(abs((turn - t + 180.0) % 360.0 - 180.0) > _BEEN_DEG for t, _ in been):
-                    ends = limb.ends(near_a.at, near_b.at)
-                    been.append((turn, float(np.hypot(*(ends[1] - ends[0])))))
-                near_a.memory.remember(grey, near_a.at, turn)
-                near_b.memory.remember(grey, near_b.at, turn)
+def _marked_length(limb: Limb, keys: Mapping[str, Mapping[int, Spot]]) -> float:
+    both = keys[limb.a].keys() & keys[limb.b].keys()
+    if both:
+        return max(float(np.hypot(*(keys[limb.a][f] - keys[limb.b][f]))) for f in both)
+    a, b = (keys[n][min(keys[n])] for n in (limb.a, limb.b))
+    return float(np.hypot(*(a - b)))
 
 
-def _flow(
-    before: Grey, after: Grey, old: NDArray[np.float32], guess: NDArray[np.float32]
-) -> tuple[Array, Array]:
-    """(N, 2) where spots went, and (N,) how far from where they were they come back to."""
-    criteria = (cv2.TERM_CRITERIA_EPS | cv2.TERM_CRITERIA_COUNT, 20, 0.02)
+@dataclass(frozen=True, eq=False)
+class Seen:
+    """What one frame shows at some angles and lengths: their places on the grid, and (A, S, D) looks."""
 
-    def flow(
-        a: Grey, b: Grey, start: NDArray[np.float32], first: NDArray[np.float32]
-    ) -> tuple[NDArray[np.float32], NDArray[np.bool_]]:
-        new, ok, _ = cv2.calcOpticalFlowPyrLK(
-            a, b, start, first.copy(), winSize=(21, 21), maxLevel=3, criteria=criteria,
-            flags=cv2.OPTFLOW_USE_INITIAL_FLOW,
-        )  # fmt: skip
-        return new, ok[:, 0] > 0
+    angles: NDArray[np.int_]
+    lengths: NDArray[np.int_]
+    looks: Numbers
 
-    new, there = flow(before, after, old, guess)
-    back, home = flow(after, before, new, old)
-    returned: Array = np.hypot(*(back - old)[:, 0].T).astype(float)
-    bad = ~(there & home)
-    returned[bad] = np.inf
-    new[bad] = guess[bad]
-    return new[:, 0].astype(float), returned
+    def fits(self, gallery: Gallery) -> Array:
+        """(all angles, all lengths); nothing fits where nothing was looked at."""
+        out = np.zeros((len(ANGLES_DEG), len(LENGTHS)))
+        fits = gallery.root_fits(self.looks)
+        if gallery.learned:
+            # What was learned says which of two limbs it is, what was marked says how it lies: a learned look
+            # counts for angles about its own, so that none of its error goes into the angle.
+            learned = gallery.learned_fits(self.looks, ANGLES_DEG[self.angles])
+            spread = cv2.dilate(learned, _AROUND)
+            fits = (1.0 - _LEARNED) * fits + _LEARNED * np.maximum(spread, fits)
+        out[np.ix_(self.angles, self.lengths)] = fits
+        return out
 
 
-def _joined(ahead: _Way, behind: _Way) -> tuple[Array, Array]:
-    """Both ways as one: nearer to a mark its way counts more; where the two part, neither is sure."""
-    a, b = ahead.position, behind.position
-    only_a, only_b = np.isnan(b[..., 0]), np.isnan(a[..., 0])
-    # A way's variance grows with the distance from its mark.
-    weigh_a = np.where(only_b, 0.0, np.maximum(ahead.confidence, 0.05) ** 2 / (ahead.since + 1.0))
-    weigh_b = np.where(only_a, 0.0, np.maximum(behind.confidence, 0.05) ** 2 / (behind.since + 1.0))
-    share = (weigh_b / np.maximum(weigh_a + weigh_b, 1e-12))[..., None]
-    mixed = (1 - share) * np.nan_to_num(a) + share * np.nan_to_num(b)
-    position = np.where((only_a & only_b)[..., None], np.nan, mixed)
-    confidence = np.maximum(ahead.confidence, behind.confidence)
-    # A way that lost its point says nothing against the other.
-    both = np.minimum(ahead.confidence, behind.confidence) > DOUBT_BELOW
-    apart = np.nan_to_num(np.hypot(*np.moveaxis(a - b, -1, 0)))
-    return position, np.where(both, confidence * np.exp(-((apart / _PART_PX) ** 2)), confidence)
+@dataclass(eq=False)
+class _Known:
+    """What is known of one limb: how it looks, and where it pointed at the edges of the blocks done."""
+
+    limb: Limb
+    gallery: Gallery
+    patches: list[Shape] = field(default_factory=list)
+    ahead: Array | None = None
 
 
-def _limbs_hold(
-    limbs: tuple[Limb, ...], names: tuple[str, ...], position: Array, keys: Keys
-) -> Array:
-    """(F, L) 1 where the limbs that end in a point have a length they can have, less where they grow."""
-    out = np.ones(position.shape[:2])
-    for limb in limbs:
-        i, j = names.index(limb.a), names.index(limb.b)
-        long = np.hypot(*(position[:, i] - position[:, j]).T)
-        seen = long[np.isfinite(long)]
-        if not len(seen):
-            continue
-        known = [
-            float(np.hypot(*(keys[limb.a][f] - keys[limb.b][f])))
-            for f in keys[limb.a].keys() & keys[limb.b].keys()
+class _Following:
+    """One clip, block by block."""
+
+    progress: Progress
+
+    def __init__(self, clip: Clip, worked: _Worked) -> None:
+        self.clip, self.worked = clip, worked
+        self.step_s = float(np.median(np.diff(clip.time_s))) if clip.frames > 1 else 0.04
+        self.known = [
+            _Known(limb, Gallery(Strip(limb, max(_marked_length(limb, worked.keys), 4.0))))
+            for limb in worked.limbs
         ]
-        most = max([*known, float(np.percentile(seen, 80)), 1.0])
-        over = np.maximum(np.nan_to_num(long / most - _LONGER), 0.0)
-        holds = np.exp(-((over / _LONGER_BY) ** 2))
-        out[:, i], out[:, j] = np.minimum(out[:, i], holds), np.minimum(out[:, j], holds)
-    return out
+        self.patch: dict[str, Patch] = {}
+        self.gone: dict[str, tuple[Array, Spot]] = {}
+        self.done = 0
+        self._look_at_marks()
+
+    def _look_at_marks(self) -> None:
+        """Keep how every marked point and limb looks on the frames where the coach marked it."""
+        keys = self.worked.keys
+        with FrameReader(self.clip) as reader:
+            for frame in sorted({f for own in keys.values() for f in own}):
+                picture = self.worked.picture(reader.at(frame, self.worked.width, raw=True))
+                for name in self.worked.roots:
+                    if frame in keys[name]:
+                        self._patch_of(name).mark(picture, keys[name][frame])
+                for known in self.known:
+                    a, b = keys[known.limb.a].get(frame), keys[known.limb.b].get(frame)
+                    if a is not None and b is not None:
+                        self._look_at(known, picture, a, b)
+
+    def _look_at(self, known: _Known, picture: Picture, a: Spot, b: Spot) -> None:
+        turn, length = _polar(b - a, known.gallery.strip.long)
+        strip = known.gallery.strip
+        look = looks(strip.windows(picture, a, np.array([turn]), np.array([length])))[0, 0]
+        known.gallery.remember(look, turn, root=True)
+        known.patches.append(patch_at(strip, picture, a, turn, length))
+
+    def _patch_of(self, name: str) -> Patch:
+        if name not in self.patch:
+            keys = self.worked.keys
+            swings = next((k.limb for k in self.known if k.limb.a == name), None)
+            away = None
+            if swings is not None:
+                away = keys[swings.b][min(keys[swings.b])] - keys[name][min(keys[name])]
+                side, _, part = name.partition("_")
+                other = f"{'right' if side == 'left' else 'left'}_{part}"
+                if part == "shoulder" and other in keys:  # facing the camera an arm swings on all its side
+                    away = keys[name][min(keys[name])] - keys[other][min(keys[other])]
+            radius = round(0.36 * _ARM_PX)
+            self.patch[name] = Patch(int(np.clip(radius, *_PATCH_PX)), away)
+        return self.patch[name]
+
+    def block(self, low: int, high: int, backward: bool) -> tuple[Array, Array]:
+        """(N, L, 2) and (N, L): where the points are in these frames, and how sure that is."""
+        pictures: list[Picture] = []
+        for number, whole in every_frame(
+            self.clip, width=self.worked.width, raw=True, start=low, stop=high
+        ):
+            while len(pictures) <= number - low:  # a lost frame looks as the one before
+                pictures.append(self.worked.picture(whole))
+            self._tell(0.25)
+        while len(pictures) < high - low:
+            pictures.append(pictures[-1])
+        spots: dict[str, Array] = {}
+        sure: dict[str, Array] = {}
+        for name in sorted(self.worked.roots, key=lambda n: n.endswith("shoulder")):
+            likely = self._between_others(name, spots) if name.endswith("shoulder") else None
+            spots[name], sure[name] = self._root(name, pictures, low, backward, likely)
+        for known in self.known:
+            self._limb(known, pictures, low, backward, spots, sure)
+            self._tell(0.75 * (high - low) / len(self.known))
+        names = self.worked.names
+        return np.stack([spots[n] for n in names], axis=1), np.stack([sure[n] for n in names], axis=1)
+
+    def _tell(self, frames: float) -> None:
+        self.done += frames
+        self.progress(min(self.done / self.clip.frames, 1.0))
+
+    def _root(self, name: str, pictures: list[Picture], low: int, backward: bool, likely: tuple[Array, float] | None) -> tuple[Array, Array]:
+        keys = self.worked.keys[name]
+        frames = len(pictures)
+        order = -1 if backward else 1
+        held = {(frames - 1 - (f - low) if backward else f - low): at for f, at in keys.items() if low <= f < low + frames}
+        # The grid stands about where the point was last known.
+        begin, about = self.gone.get(name, (None, keys[min(keys)]))
+        found = course(self.patch[name], pictures[::order], about, held, self.step_s, begin, None if likely is None else (likely[0][::order], likely[1]))
+        self.gone[name] = found.ahead, about
+        return found.at[::order], found.sure[::order]
+
+    def _between_others(self, name: str, spots: dict[str, Array]) -> tuple[Array, float] | None:
+        """Where a shoulder is if the trunk only moves, turns and tilts: from the hip and the ear of its side."""
+        keys, side = self.worked.keys, name.partition("_")[0]
+        hip, ear = f"{side}_hip", f"{side}_ear"
+        if hip not in spots:
+            return None
+        own, low = (keys[n][min(keys[n])] for n in (name, hip))
+        if ear not in spots:
+            return spots[hip] + (own - low), _SHOULDER_GOES_ALONE_PX
+        high = keys[ear][min(keys[ear])]
+        # As complex numbers a turn with a change of size is one factor.
+        was, now = complex(*(high - low)), (spots[ear] - spots[hip]) @ np.array([1.0, 1.0j])
+        at = now / was * complex(*(own - low))
+        return spots[hip] + np.stack((at.real, at.imag), axis=-1), _SHOULDER_GOES_PX
+
+    def _limb(self, known: _Known, pictures: list[Picture], low: int, backward: bool, spots: dict[str, Array], sure: dict[str, Array]) -> None:
+        limb, strip = known.limb, known.gallery.strip
+        pivot = spots[limb.a]
+        held = self._held(known, low, len(pictures), pivot)
+        prior = self._prior(known, spots) if limb.short else None
+        order = -1 if backward else 1
+        seen = self._look_along(known, pictures, pivot, held, prior, order)
+        fits = np.stack([s.fits(known.gallery) for s in seen])
+        _less_for_what_stays(fits, np.array([len(s.angles) == len(ANGLES_DEG) for s in seen]))
+        log = evidence(fits, prior)
+        held_in_order = {(len(pictures) - 1 - f if backward else f): v for f, v in held.items()}
+        paths = likeliest_turns(log[::order], held_in_order, self.step_s, known.ahead)
+        known.ahead = paths.ahead
+        turn, length = paths.turn_deg[::order], paths.length[::order]
+        certain = chance_within(paths, paths.turn_deg, paths.length, _NEAR_SHARE * max(1.0, _ARM_PX / strip.long))[::order]
+        ends, starts, fit = np.empty_like(pivot), np.empty_like(pivot), np.empty(len(pivot))
+        for f, picture in enumerate(pictures):
+            best = placed(strip, self._near(known, turn[f]), picture, pivot[f], turn[f], length[f])
+            starts[f], ends[f], fit[f] = best.a, best.b, best.fit
+        quality = np.clip((fit - 0.45) / 0.25, 0.0, 1.0)
+        own = sure[limb.a] * certain * quality
+        # Where the limb lies says where the joint above it is, across the limb for sure.
+        keys = self.worked.keys
+        mixed = np.where((own > 0.5)[:, None], pivot + 0.5 * (starts - pivot), pivot)
+        spots[limb.a] = mixed
+        spots[limb.b], sure[limb.b] = ends, own
+        for name in (limb.a, limb.b):
+            for f, at in keys[name].items():
+                if low <= f < low + len(pictures):
+                    spots[name][f - low], sure[name][f - low] = at, 1.0
+        self.debug = getattr(self, "debug", {})
+        self.debug[limb.b] = dict(turn=turn, length=length, certain=certain, fit=fit, quality=quality)
+
+    def _look_along(self, known: _Known, pictures: list[Picture], pivot: Array, held: Held, prior: Array | None, order: int) -> list[Seen]:
+        """What is seen in every frame about where the limb is going, from the block's start (or its end) on;
+        new looks are learned on the way."""
+        filter = Filter(self.step_s, known.ahead)
+        strip, gallery = known.gallery.strip, known.gallery
+        half = round(_NEAR_DEG / STEP_DEG)
+        every, lengths = np.arange(len(ANGLES_DEG)), np.arange(len(LENGTHS))
+        out: list[Seen] = []
+        since, lost = _LEARN_APART, 0
+        for n, f in enumerate(range(len(pictures))[::order]):
+            coming = filter.coming()
+            if lost or n % _ALL_EVERY == 0 or filter.first:
+                angles, long = every, _FAR_LENGTHS
+            else:
+                a, s = np.unravel_index(int(coming.argmax()), coming.shape)
+                angles = (int(a) + np.arange(-half, half + 1)) % len(ANGLES_DEG)
+                long = lengths[max(int(s) - 1, 0) : int(s) + 2]
+            seen = Seen(angles, long, looks(strip.windows(pictures[f], pivot[f], ANGLES_DEG[angles], LENGTHS[long])))
+            out.append(seen)
+            fits = seen.fits(gallery)
+            if f in held:
+                chance = filter.hold(*held[f])
+            else:
+                chance = filter.see(evidence(fits, None if prior is None else prior[f]))
+            a, s = np.unravel_index(int(chance.argmax()), chance.shape)
+            fit = float(fits[a, s])
+            lost = lost + 1 if fit < _LOST_FIT else 0
+            since += 1
+            near = chance[np.ix_((a + np.arange(-2, 3)) % len(ANGLES_DEG), lengths)].sum()
+            if f not in held and _LEARN_FIT[0] < fit < _LEARN_FIT[1] and near > _LEARN_SURE and since >= _LEARN_APART and not gallery.full:
+                self._learn(known, pictures[f], pivot[f], float(ANGLES_DEG[a]))
+                since = 0
+        return out[::order]
+
+    def _learn(self, known: _Known, picture: Picture, pivot: Spot, turn: float) -> None:
+        """Keep a new look. How long the limb is there, the coach's marks say, not what was learned from them."""
+        strip, gallery = known.gallery.strip, known.gallery
+        length = float(LENGTHS[evidence(gallery.root_fits(looks(strip.windows(picture, pivot, np.array([turn]), LENGTHS))))[0].argmax()])
+        best = placed(strip, self._near(known, turn), picture, pivot, turn, length)
+        turn = _polar(best.b - best.a, strip.long)[0]
+        look = looks(strip.windows(picture, pivot, np.array([turn]), np.array([length])))[0, 0]
+        gallery.remember(look, turn)
+
+    def _near(self, known: _Known, turn: float) -> list[Shape]:
+        """The marked looks of a limb, those that were marked nearest to an angle first."""
+        return sorted(known.patches, key=lambda p: abs((p.turn_deg - turn + 180) % 360 - 180))[:2]
+
+    def _held(self, known: _Known, low: int, frames: int, pivot: Array) -> dict[int, tuple[float, float]]:
+        keys = self.worked.keys
+        out = {}
+        for f, b in keys[known.limb.b].items():
+            if low <= f < low + frames:
+                a = keys[known.limb.a].get(f, pivot[f - low])
+                out[f - low] = _polar(b - a, known.gallery.strip.long)
+        return out
+
+    def _prior(self, known: _Known, spots: dict[str, Array]) -> Array | None:
+        """(F, A) a hand goes on about as the forearm does, turned as it was marked."""
+        above = next((k.limb for k in self.known if k.limb.b == known.limb.a), None)
+        if above is None:
+            return None
+        keys = self.worked.keys
+        marked = [keys[n][min(keys[n])] for n in (above.a, above.b, known.limb.b)]
+        usual = _polar(marked[2] - marked[1], 1.0)[0] - _polar(marked[1] - marked[0], 1.0)[0]
+        along = spots[above.b] - spots[above.a]
+        fore = np.degrees(np.arctan2(along[:, 1], along[:, 0]))
+        off = (ANGLES_DEG[None] - (fore + usual)[:, None] + 180.0) % 360.0 - 180.0
+        return -0.5 * (off / _HAND_DEG) ** 2
 
 
-def _calm(doubted: NDArray[np.bool_]) -> NDArray[np.bool_]:
-    """Doubts that lie a few frames apart are one, and each begins a little before it is noticed."""
-    closed = cv2.morphologyEx(doubted.astype(np.uint8), cv2.MORPH_CLOSE, _CLOSE_OFF)
-    return np.asarray(cv2.dilate(closed, _BEGIN_EARLIER), dtype=bool)
+def _less_for_what_stays(fits: Array, whole: NDArray[np.bool_]) -> None:
+    """Take from the fits (F, A, S), in place, what something that looks like the limb and never moves adds to
+    them: the other arm at rest, for one, which is seen while the limb itself is elsewhere. whole : (F,) the
+    frames in which every angle was looked at"""
+    seen = fits[whole].max(axis=2)
+    always = np.percentile(seen, _ALWAYS, axis=0)
+    new = np.where(seen > _SEEN_FIT, seen - always, 0.0)
+    there = new.argmax(axis=1)
+    away = _APART_DEG[there] > _ELSEWHERE_DEG
+    away &= (new.max(axis=1) > _NEW_BY)[:, None]
+    often = away.sum(axis=0) >= _OFTEN
+    meanwhile = np.where(often, np.nanmedian(np.where(away | ~often, seen, np.nan), axis=0), 0.0)
+    fits -= np.maximum(meanwhile - _LIKE_FIT, 0.0)[:, None]
+
+
+def _polar(along: Spot, long: float) -> tuple[float, float]:
+    return float(np.degrees(np.arctan2(along[1], along[0]))) % 360.0, float(np.hypot(*along)) / long

@@ -1,13 +1,8 @@
-"""The limbs between marked joints: what moves as one piece in a picture.
-
-A joint itself looks different in every posture, as two limbs meet in it. Each limb keeps its look: two
-anchors on it, one near either end, are followed, and the joint is where the line through them ends.
-The share of the line beyond an anchor stays the same when a limb is foreshortened.
-"""
+"""The limbs between marked joints: what moves as one piece in a picture, each about the joint above it."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Final
 
@@ -18,65 +13,40 @@ from guide_arc.core.model.landmarks import SIDES
 
 Spot = NDArray[np.float64]
 
-_JOINED: Final = (
-    ("shoulder", "elbow"), ("elbow", "wrist"), ("wrist", "knuckles"), ("wrist", "index"),
-    ("wrist", "pinky"), ("hip", "shoulder"), ("hip", "knee"), ("knee", "ankle"), ("heel", "foot"),
+# From the joint above to the joint below, those near the trunk first; and how far a strip that holds the
+# limb with a margin reaches from its line to either side, as a share of its length.
+_HANGING: Final = (
+    ("shoulder", "elbow", 0.21), ("hip", "knee", 0.30),
+    ("elbow", "wrist", 0.21), ("knee", "ankle", 0.26), ("wrist", "knuckles", 0.75),
+    ("wrist", "index", 0.75), ("wrist", "pinky", 0.75), ("ankle", "foot", 0.5), ("heel", "foot", 0.5),
 )  # fmt: skip
-_SHARES: Final = (0.14, 0.30)
-_LAST: Final = ("knuckles", "index", "pinky", "foot")
-_SHORT_OF_HALF: Final = 3.0
-_ON_THE_JOINT: Final = 0.06
+_HAND: Final = ("knuckles", "index", "pinky")
 
 
 @dataclass(frozen=True)
 class Limb:
-    """A limb from joint a to joint b. share_a, share_b : how far from that end, of its length, an anchor
-    lies"""
+    """A limb from the joint above, a, to the joint below, b. wide : half the width of its strip, as a share
+    of its length; short : whether it is a hand, too short to turn far about its joint unseen"""
 
     a: str
     b: str
-    share_a: float
-    share_b: float
-
-    def anchors(self, a: Spot, b: Spot) -> tuple[Spot, Spot]:
-        """Where the two anchors lie between the ends."""
-        along = b - a
-        return a + self.share_a * along, b - self.share_b * along
-
-    def ends(self, near_a: Spot, near_b: Spot) -> tuple[Spot, Spot]:
-        """Where the ends are, from the anchors."""
-        whole = (near_b - near_a) / (1.0 - self.share_a - self.share_b)
-        return near_a - self.share_a * whole, near_b + self.share_b * whole
+    wide: float
+    short: bool
 
 
-def limbs_between(first: Mapping[str, Spot], half: int) -> tuple[Limb, ...]:
-    """The limbs whose two ends are marked. `first`: where each joint was marked first; `half`: half the
-    side of a patch, which an anchor keeps from the joint."""
-    out = []
-    for side in SIDES:
-        for part_a, part_b in _JOINED:
-            a, b = f"{side}_{part_a}", f"{side}_{part_b}"
-            if a in first and b in first:
-                long = max(float(np.hypot(*(first[b] - first[a]))), 1.0)
-                share = float(np.clip(0.8 * half / long, *_SHARES))
-                # A hand is so short that its far end would be drawn out of a few pixels: there the anchor
-                # lies on the joint itself, where no other limb begins.
-                short = part_b in _LAST and long < _SHORT_OF_HALF * half
-                out.append(Limb(a, b, share, _ON_THE_JOINT if short else share))
-    # Seen from the front or the back, hips and shoulders are as if on a bar, with cloth between.
-    for part in ("hip", "shoulder"):
-        a, b = f"left_{part}", f"right_{part}"
-        if a in first and b in first:
-            out.append(Limb(a, b, _SHARES[1], _SHARES[1]))
+def limbs_between(names: Iterable[str]) -> tuple[Limb, ...]:
+    """The limbs whose two ends are marked, those near the trunk first; each point ends one limb at most."""
+    known, out, ended = set(names), [], set()
+    for above, below, wide in _HANGING:
+        for side in SIDES:
+            a, b = f"{side}_{above}", f"{side}_{below}"
+            if a in known and b in known and b not in ended:
+                out.append(Limb(a, b, wide, below in _HAND))
+                ended.add(b)
     return tuple(out)
 
 
-def loose_points(names: Iterable[str], limbs: tuple[Limb, ...]) -> tuple[str, ...]:
-    """The points that are on no limb: kit, the head, joints without a neighbour."""
-    held = {n for limb in limbs for n in (limb.a, limb.b)}
-    return tuple(n for n in names if n not in held)
-
-
-def direction_deg(a: Spot, b: Spot) -> float:
-    """The direction from a to b in the picture."""
-    return float(np.degrees(np.arctan2(b[1] - a[1], b[0] - a[0])))
+def roots_among(names: Iterable[str], limbs: tuple[Limb, ...]) -> tuple[str, ...]:
+    """The points that no limb ends in: shoulders, hips, kit, joints without a neighbour."""
+    ended = {limb.b for limb in limbs}
+    return tuple(n for n in names if n not in ended)

@@ -1,0 +1,259 @@
+"""Following the points that no limb ends in: shoulders, hips, kit. Each by a round patch of what it looks like.
+
+A shoulder's or a hip's patch leaves out the side on which the limb swings, so that the limb doesn't pull it
+along. What the coach marked is looked for all about the mark in every frame, and all frames together say where
+the point went (a hidden Markov model over places, as `turning.py` has over angles), so that nothing drifts and
+somebody who walks by takes nothing along.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Final
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from guide_arc.capture.tracking.limbs import Spot
+from guide_arc.capture.tracking.strips import Numbers, Picture, between
+
+Array = NDArray[np.float64]
+
+# How far from its last mark a point is looked for, in pixels of the worked picture, where an upper arm is 44
+# long; and how coarsely. The place between is found afterwards.
+REACH: Final = 80
+COARSE: Final = 3
+_FINE_REACH: Final = 3
+_EVEN: Final = 2.0
+# Pixels that count less than this are left out.
+_COUNTS: Final = 0.05
+_LEFT_OUT_COS: Final = 0.3
+_SHARP: Final = 10.0
+_HIDDEN_FIT: Final = 0.45
+# Usual and seldom speed in worked pixels a second, and the share of the seldom one.
+_USUAL_PX_S: Final = 40.0
+_SELDOM_PX_S: Final = 150.0
+_SELDOM: Final = 0.05
+_ANYWHERE: Final = 1e-12
+_NEAR_PX: Final = 7.0
+_NEAR: Final = 3
+# Every so many frames a point is looked for everywhere; else about where it is, this far on the coarse grid.
+_ALL_EVERY: Final = 6
+_BEAM: Final = 7
+_LEARN_APART: Final = 3
+_LEARN_SURE: Final = 0.9
+_LEARN_FIT: Final = (0.6, 0.88)
+_MOST: Final = 6
+
+
+@dataclass(eq=False)
+class Patch:
+    """What one point looks like. radius : in pixels of the worked picture; away : the direction of the limb
+    that is left out, or None"""
+
+    radius: int
+    away: Spot | None
+
+    def __post_init__(self) -> None:
+        self._looks: tuple[Numbers, ...] = (np.empty((0, 0), np.float32), np.empty((0, 0), np.float32))
+        self._marked = 0
+        steps = np.arange(-self.radius, self.radius + 1)
+        x, y = np.meshgrid(steps, steps)
+        far = np.hypot(x, y)
+        weight = np.exp(-0.5 * (far / (0.6 * self.radius)) ** 2) * (far <= self.radius)
+        if self.away is not None:
+            along = x * self.away[0] + y * self.away[1]
+            cos = along / (np.maximum(far, 1e-6) * float(np.hypot(*self.away)))
+            weight = weight * ((cos < _LEFT_OUT_COS) | (far < 0.3 * self.radius))
+        self._fine = _Weighted(weight * ((x % 2 == 0) & (y % 2 == 0)))
+        off = self.radius % COARSE
+        self._rough = _Weighted(weight[off::COARSE, off::COARSE])
+
+    def mark(self, picture: Picture, at: Spot) -> bool:
+        """Remember how the coach's mark looks; whether there is anything to hold on to."""
+        look = _cut(picture, at, self.radius)
+        self._keep(look)
+        self._marked = len(self._looks[0])
+        own = look.astype(np.float32)[self._fine.there]
+        return float(own.std(axis=0).max()) > _EVEN
+
+    def _keep(self, look: Picture) -> None:
+        fine, rough = self._fine.look(look), self._rough.look(_coarse(look, self.radius % COARSE))
+        self._looks = tuple(np.concatenate((old.reshape(-1, new.shape[1]), new)) for old, new in zip(self._looks, (fine, rough), strict=True))
+
+    def learn(self, picture: Picture, at: Spot) -> None:
+        """Remember one more look, and forget the eldest of those learned."""
+        if len(self._looks[0]) - self._marked >= _MOST:
+            self._looks = tuple(np.delete(own, self._marked, axis=0) for own in self._looks)
+        self._keep(_cut(picture, at, self.radius))
+
+    def about(self, picture: Picture, about: Spot, reach: int, *, learned: bool = True) -> Array:
+        """(2 reach + 1, 2 reach + 1) how well the best of all looks, or of those that were marked, fits on a coarse
+        grid about a place."""
+        wide = _cut(picture, about, reach * COARSE + self.radius)
+        seen = self._rough.windows(_coarse(wide, self.radius % COARSE))
+        size = 2 * reach + 1
+        looks = self._looks[1] if learned else self._looks[1][: self._marked]
+        out: Array = (seen @ looks.T).max(axis=1).reshape(size, size).astype(float)
+        return out
+
+    def exactly(self, picture: Picture, about: Spot) -> tuple[Spot, float]:
+        """Where about a place it fits best, to parts of a pixel, and how well, -1 to 1."""
+        seen = self._fine.windows(_cut(picture, about, self.radius + _FINE_REACH))
+        fits = seen @ self._looks[0].T
+        best = int(fits.max(axis=0).argmax())
+        size = 2 * _FINE_REACH + 1
+        fit = fits[:, best].reshape(size, size)
+        y, x = np.unravel_index(int(fit.argmax()), fit.shape)
+        off = np.array([x + between(fit[y, :], int(x)), y + between(fit[:, x], int(y))])
+        return about + off - _FINE_REACH, float(fit[y, x])
+
+
+class _Weighted:
+    """Compares square windows by normalised cross-correlation in which each pixel counts by a weight."""
+
+    def __init__(self, weight: Array) -> None:
+        self.size = len(weight)
+        self.there = weight > _COUNTS
+        own = weight[self.there].astype(np.float32)
+        self._share, self._root = own / own.sum(), np.sqrt(own)
+        self._places: dict[tuple[int, int], NDArray[np.intp]] = {}
+
+    def ready(self, pixels: Numbers) -> Numbers:
+        """(N, D) of the pixels that count (N, K, 3); the product of two is their correlation."""
+        own = pixels - np.einsum("nkc,k->nc", pixels, self._share)[:, None]
+        own *= self._root[:, None]
+        flat = own.reshape(len(own), -1)
+        flat /= np.sqrt(np.einsum("ij,ij->i", flat, flat) + 1.0)[:, None]
+        return flat
+
+    def look(self, window: Picture) -> Numbers:
+        """(1, D) of one window (size, size, 3)."""
+        return self.ready(window[self.there].astype(np.float32)[None])
+
+    def windows(self, picture: Picture) -> Numbers:
+        """(N, D) of all windows in a picture, row by row."""
+        high, wide = picture.shape[:2]
+        key = (high, wide)
+        if key not in self._places:
+            y, x = np.nonzero(self.there)
+            tops, lefts = np.arange(high - self.size + 1), np.arange(wide - self.size + 1)
+            first = (tops[:, None] * wide + lefts).reshape(-1, 1)
+            self._places[key] = (first + (y * wide + x)[None]).astype(np.intp)
+        flat = picture.reshape(-1, 3).astype(np.float32)
+        return self.ready(flat.take(self._places[key], axis=0))
+
+
+def _coarse(picture: Picture, off: int) -> Picture:
+    return np.ascontiguousarray(cv2.blur(picture, (COARSE, COARSE))[off::COARSE, off::COARSE])
+
+
+GRID: Final = 2 * (REACH // COARSE) + 1
+
+
+def _cut(picture: Picture, at: Spot, half: int) -> Picture:
+    size = 2 * half + 1
+    out: Picture = cv2.getRectSubPix(picture, (size, size), (float(at[0]), float(at[1])))
+    return out
+
+
+@dataclass(frozen=True, eq=False)
+class Course:
+    """at : (F, 2) where a point was; sure : (F,) how likely it was near there; ahead : the last frame's
+    chances over the grid"""
+
+    at: Array
+    sure: Array
+    ahead: Array
+
+
+def course(  # noqa: PLR0913
+    patch: Patch, pictures: list[Picture], about: Spot, held: Mapping[int, Spot],
+    step_s: float, begin: Array | None, likely: tuple[Array, float] | None = None,
+) -> Course:  # fmt: skip
+    """Where a point went through some frames. about : the middle of the grid; held : by frame, where the coach
+    marked it; begin : (G, G) chances at the frame before the first; likely : where the rest of the body says it is
+    (F, 2), and how far from there it may be"""
+    now = np.ones((GRID, GRID)) if begin is None else _gone_on(begin, step_s)
+    ahead, seen = np.empty((2, len(pictures), GRID, GRID))
+    since = 0
+    for f, picture in enumerate(pictures):
+        seen[f] = _evidence(patch, picture, about, held.get(f), None if f % _ALL_EVERY == 0 else now)
+        if likely is not None:
+            seen[f] *= _near(likely[0][f] - about, likely[1])
+        now = now * seen[f]
+        now /= now.sum() + 1e-300
+        ahead[f] = now
+        since += 1
+        if since >= _LEARN_APART:
+            since = 0
+            j, i = np.unravel_index(int(now.argmax()), now.shape)
+            if now[max(j - 2, 0) : j + 3, max(i - 2, 0) : i + 3].sum() > _LEARN_SURE:
+                spot, fit = patch.exactly(picture, about + COARSE * (np.array([i, j]) - (GRID - 1) / 2))
+                if _LEARN_FIT[0] < fit < _LEARN_FIT[1]:
+                    patch.learn(picture, spot)
+        now = _gone_on(now, step_s)
+    at, sure = np.empty((len(seen), 2)), np.empty(len(seen))
+    later = np.ones((GRID, GRID))
+    x, y = np.meshgrid(np.arange(GRID), np.arange(GRID))
+    for f in range(len(seen) - 1, -1, -1):
+        chance = ahead[f] * later
+        chance /= chance.sum() + 1e-300
+        j, i = np.unravel_index(int(cv2.GaussianBlur(chance, (0, 0), 1.0).argmax()), chance.shape)
+        box = np.s_[max(j - _NEAR, 0) : j + _NEAR + 1, max(i - _NEAR, 0) : i + _NEAR + 1]
+        own, far = chance[box], np.hypot(x[box] - i, y[box] - j)
+        sure[f] = own[far * COARSE <= _NEAR_PX].sum()
+        own = np.where(far <= 1.5, own, 0.0)
+        middle = np.array([(own * x[box]).sum(), (own * y[box]).sum()]) / (own.sum() + 1e-300)
+        at[f] = about + COARSE * (middle - (GRID - 1) / 2)
+        later = _gone_on(later * seen[f], step_s)
+        later /= later.sum() + 1e-300
+    for f, picture in enumerate(pictures):
+        if f in held:
+            at[f], sure[f] = held[f], 1.0
+            continue
+        spot, fit = patch.exactly(picture, at[f])
+        if fit > _HIDDEN_FIT:
+            at[f] = spot
+        sure[f] *= np.clip((fit - 0.35) / 0.35, 0.0, 1.0)
+    return Course(at, sure, ahead[-1])
+
+
+def _evidence(patch: Patch, picture: Picture, about: Spot, marked: Spot | None, coming: Array | None) -> Array:
+    """(G, G) what a picture says; coming : the chances before it was looked at, where only their neighbourhood is
+    looked at"""
+    middle = (GRID - 1) // 2
+    if marked is not None:
+        out = np.zeros((GRID, GRID))
+        i, j = np.clip(np.round((marked - about) / COARSE).astype(int) + middle, 0, GRID - 1)
+        out[j, i] = 1.0
+        return out
+    log = np.full((GRID, GRID), _SHARP * _HIDDEN_FIT)
+    if coming is None:
+        log = np.logaddexp(log, _SHARP * patch.about(picture, about, middle, learned=False))
+        coming = np.exp(log - log.max())
+    j, i = (int(np.clip(v, _BEAM, GRID - 1 - _BEAM)) for v in np.unravel_index(int(coming.argmax()), coming.shape))
+    at = about + COARSE * (np.array([i, j]) - middle)
+    fit = patch.about(picture, at, _BEAM)
+    part = log[j - _BEAM : j + _BEAM + 1, i - _BEAM : i + _BEAM + 1]
+    np.maximum(part, np.logaddexp(_SHARP * _HIDDEN_FIT, _SHARP * fit), out=part)
+    out = np.exp(log - log.max())
+    return out
+
+
+def _near(middle: Spot, spread: float) -> Array:
+    """(G, G) chances of a place from where the rest of the body is."""
+    steps = COARSE * (np.arange(GRID) - (GRID - 1) / 2)
+    x, y = np.exp(-0.5 * ((steps[None] - middle[:, None]) / spread) ** 2) + 1e-9
+    out: Array = np.outer(y, x)
+    return out
+
+
+def _gone_on(chance: Array, step_s: float) -> Array:
+    """The chances a frame later: mostly near by, seldom far, hardly ever anywhere."""
+    usual = cv2.GaussianBlur(chance, (0, 0), max(_USUAL_PX_S * step_s / COARSE, 0.6))
+    seldom = cv2.GaussianBlur(chance, (0, 0), max(_SELDOM_PX_S * step_s / COARSE, 1.5))
+    out: Array = (1 - _SELDOM) * usual + _SELDOM * seldom + _ANYWHERE * chance.mean()
+    return out

@@ -1,0 +1,82 @@
+"""Where exactly a limb lies, once it is known about where: its strip laid over the picture to parts of a pixel."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from guide_arc.capture.tracking.limbs import Spot
+from guide_arc.capture.tracking.strips import Picture, Strip, between
+
+_MARGIN: Final = 5
+_TURNS_DEG: Final = (-3.0, 0.0, 3.0)
+# A limb's joint is mostly where the limb above it says; plain cloth would let it slide along the limb.
+_STEPS: Final = np.arange(-_MARGIN, _MARGIN + 1) / _MARGIN
+_OFF: Final = (0.05 * _STEPS[:, None] ** 2 + 0.12 * _STEPS[None, :] ** 2).astype(np.float32)
+
+
+@dataclass(frozen=True, eq=False)
+class Patch:
+    """A limb's strip in pixels, rows across and columns along it."""
+
+    seen: Picture
+    turn_deg: float
+
+
+@dataclass(frozen=True, eq=False)
+class Placed:
+    """a, b : where the limb's ends are; fit : how well its look fits there, -1 to 1"""
+
+    a: Spot
+    b: Spot
+    fit: float
+
+
+def patch_at(strip: Strip, picture: Picture, pivot: Spot, turn_deg: float, length: float) -> Patch:
+    return Patch(_cut(strip, picture, pivot, turn_deg, length, 0), turn_deg)
+
+
+def placed(strip: Strip, looks: list[Patch], picture: Picture, pivot: Spot, turn_deg: float, length: float) -> Placed:  # noqa: PLR0913
+    """The best fit of some looks about a place, over shifts of a few pixels and turns of a few degrees."""
+    fits, shifts = [], []
+    for off in _TURNS_DEG:
+        around = _cut(strip, picture, pivot, turn_deg + off, length, _MARGIN)
+        best = (-1.0, 0.0, 0.0)
+        for look in looks:
+            fit = cv2.matchTemplate(around, look.seen, cv2.TM_CCOEFF_NORMED) - _OFF
+            _low, high, _where, (x, y) = cv2.minMaxLoc(fit)
+            if high > best[0]:
+                best = high, x + between(fit[y, :], x) - _MARGIN, y + between(fit[:, x], y) - _MARGIN
+        fits.append(best[0])
+        shifts.append(best[1:])
+    k = int(np.argmax(fits))
+    share = between(np.array(fits, dtype=np.float32), k)
+    turn = turn_deg + _TURNS_DEG[k] + 3.0 * share
+    along, aside = shifts[k]
+    unit = _unit(turn)
+    base = _unit(turn_deg + _TURNS_DEG[k])
+    # Between two turns the strip is turned about its own middle, which has been found.
+    middle = pivot + length * along * base + aside * np.array([-base[1], base[0]]) + 0.5 * strip.long * length * base
+    half = 0.5 * strip.long * length * unit
+    return Placed(middle - half, middle + half, float(fits[k]))
+
+
+def _cut(strip: Strip, picture: Picture, pivot: Spot, turn_deg: float, length: float, more: int) -> Picture:  # noqa: PLR0913
+    """Rows across and columns along the limb, each a pixel of the limb at its full length."""
+    long = round(1.08 * strip.long) + 2 * more
+    wide = 2 * round(strip.limb.wide * strip.long) + 1 + 2 * more
+    unit = _unit(turn_deg)
+    normal = np.array([-unit[1], unit[0]])
+    start = pivot - more * length * unit - 0.5 * (wide - 1) * normal
+    back = np.array([[length * unit[0], normal[0], start[0]], [length * unit[1], normal[1], start[1]]])
+    out: Picture = cv2.warpAffine(picture, back, (long, wide), flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
+                                  borderMode=cv2.BORDER_REPLICATE)  # fmt: skip
+    return out
+
+
+def _unit(turn_deg: float) -> Spot:
+    return np.array([np.cos(np.radians(turn_deg)), np.sin(np.radians(turn_deg))])

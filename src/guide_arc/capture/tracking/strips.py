@@ -1,0 +1,136 @@
+"""How a limb looks: a strip along it, turned about the joint above it, whatever is behind.
+
+Two looks are compared by normalised cross-correlation, once as they are and once freed of their shading
+along the limb (each cross-section without its mean), in brightness and in colour. A limb keeps its length
+and shortens only as the camera sees it foreshortened.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Final
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from guide_arc.capture.tracking.limbs import Limb, Spot
+
+Picture = NDArray[np.uint8]
+Numbers = NDArray[np.float32]
+
+STEP_DEG: Final = 3.0
+ANGLES_DEG: Final = np.arange(0.0, 360.0, STEP_DEG)
+# Of the length that was marked: a limb may have been marked foreshortened, too.
+LENGTHS: Final = np.array([0.45, 0.62, 0.78, 0.90, 1.0, 1.12])
+
+_LONG, _WIDE = 14, 9
+_FROM, _TO = 0.06, 1.10
+# Contrast below the noise of a sensor says nothing, grey levels of 255.
+_NOISE: Final = 3.0
+# Colour is told apart more finely than brightness, and suffers less from light.
+_COLOUR_COUNTS: Final = 1.6
+# How much each place across the strip counts: the limb itself, less what is beside it.
+_ACROSS: Final = np.exp(-0.5 * (np.linspace(-1.0, 1.0, _WIDE) / 0.6) ** 2).astype(np.float32)
+# What was learned on the way counts a little less than what the coach marked.
+_LEARNED: Final = 0.97
+_SHARPEST: Final = 1e-6
+_MOST: Final = 24
+_HOLDS_DEG: Final = 30.0
+
+
+@dataclass(frozen=True, eq=False)
+class Strip:
+    """The measures of a limb's strip, in pixels of the worked picture."""
+
+    limb: Limb
+    long: float
+
+    def windows(
+        self, picture: Picture, pivot: Spot, angles_deg: Numbers, lengths: Numbers
+    ) -> Numbers:
+        """(A, S, K, 3) what lies in the strip at every angle and length about a pivot."""
+        turn = np.radians(np.asarray(angles_deg, dtype=np.float32))[:, None, None, None]
+        share = np.linspace(_FROM, _TO, _LONG, dtype=np.float32)[None, None, :, None]
+        along = np.asarray(lengths, dtype=np.float32)[None, :, None, None] * self.long * share
+        half = self.limb.wide * self.long
+        aside = np.linspace(-half, half, _WIDE, dtype=np.float32)[None, None, None, :]
+        cos, sin = np.cos(turn), np.sin(turn)
+        x = np.float32(pivot[0]) + cos * along - sin * aside
+        y = np.float32(pivot[1]) + sin * along + cos * aside
+        shape = x.shape
+        seen = cv2.remap(
+            picture, x.reshape(-1, _WIDE), y.reshape(-1, _WIDE), cv2.INTER_LINEAR,
+            borderMode=cv2.BORDER_REPLICATE,
+        )  # fmt: skip
+        out: Numbers = seen.reshape(shape[0], shape[1], _LONG, _WIDE, 3).astype(np.float32)
+        return out
+
+
+def looks(windows: Numbers) -> Numbers:
+    """(..., D) what two windows are compared by; the product of two is 1 for alike, 0 for unlike."""
+    shape = windows.shape[:-3]
+    flat = windows.reshape(-1, _LONG, _WIDE, 3)
+    counts = _ACROSS[:, None] * np.array([1.0, _COLOUR_COUNTS, _COLOUR_COUNTS], dtype=np.float32)
+    weigh = _ACROSS / _ACROSS.sum()
+    across = np.einsum("nlwc,w->nlc", flat, weigh)
+    freed = (flat - across[:, :, None]) * counts
+    raw = (flat - across.mean(axis=1)[:, None, None]) * counts
+    size = _LONG * _WIDE * 3
+    out = np.concatenate((raw.reshape(-1, size), freed.reshape(-1, size)), axis=1)
+    floor = np.float32(_NOISE**2 * _LONG * float((_ACROSS**2).sum()))
+    for part in (out[:, :size], out[:, size:]):
+        part /= np.sqrt(2.0 * (np.einsum("ij,ij->i", part, part) + floor))[:, None]
+    return out.reshape(*shape, 2 * size)
+
+
+@dataclass(eq=False)
+class Gallery:
+    """The remembered looks of one limb: those of the coach's marks, and those learned on the way.
+
+    What was learned holds near the angle it was learned at, where the same is behind the limb.
+    """
+
+    strip: Strip
+    roots: list[Numbers] = field(default_factory=list)
+    learned: list[Numbers] = field(default_factory=list)
+    turns_deg: list[float] = field(default_factory=list)
+
+    def remember(self, look: Numbers, turn_deg: float, *, root: bool = False) -> None:
+        (self.roots if root else self.learned).append(look)
+        if not root:
+            self.turns_deg.append(turn_deg)
+
+    def forget(self, number: int) -> None:
+        del self.learned[number], self.turns_deg[number]
+
+    @property
+    def full(self) -> bool:
+        return len(self.learned) >= _MOST
+
+    def root_fits(self, seen: Numbers) -> Numbers:
+        """(A, S) how well looks (A, S, D) fit what the coach marked."""
+        out: Numbers = (seen.reshape(-1, seen.shape[-1]) @ np.stack(self.roots).T).max(axis=1)
+        return out.reshape(seen.shape[:2])
+
+    def learned_fits(self, seen: Numbers, angles_deg: Numbers) -> Numbers:
+        """(A, S) how well looks (A, S, D) at some angles fit what was learned near those angles, -1 to 1."""
+        apart = np.abs((angles_deg[:, None] - np.array(self.turns_deg) + 180.0) % 360.0 - 180.0)
+        holds = apart < _HOLDS_DEG
+        here = np.flatnonzero(holds.any(axis=0))
+        if not len(here):
+            return np.full(seen.shape[:2], -1.0, dtype=np.float32)
+        every = np.stack([self.learned[i] for i in here])
+        out: Numbers = (seen.reshape(-1, seen.shape[-1]) @ every.T).reshape(*seen.shape[:2], -1)
+        out[~np.broadcast_to(holds[:, None, here], out.shape)] = -1.0
+        best: Numbers = out.max(axis=2)
+        return best
+
+
+def between(row: Numbers, at: int) -> float:
+    """Where between samples a fit is best, from a parabola through the best and its neighbours."""
+    if not 0 < at < len(row) - 1:
+        return 0.0
+    a, b, c = float(row[at - 1]), float(row[at]), float(row[at + 1])
+    bend = a - 2 * b + c
+    return 0.0 if abs(bend) < _SHARPEST else float(np.clip(0.5 * (a - c) / bend, -0.5, 0.5))
