@@ -40,7 +40,10 @@ class Cloth:
         across = np.cos(np.linspace(-1.25, 1.25, wide))[None, :]  # round: darker to its edges
         plain = np.array(colour, dtype=np.float32) * (0.72 + 0.28 * across[..., None])
         weave = _WEAVE * crop(photo, high, wide, seed, 0.6)
-        looks = [plain + (weave + folds * crop(photo, high, wide, seed + k, 4.0, 1.5))[..., None] for k in (1, 2)]
+        looks = [
+            plain + (weave + folds * crop(photo, high, wide, seed + k, 4.0, 1.5))[..., None]
+            for k in (1, 2)
+        ]
         return cls(*(np.asarray(look, dtype=np.float32) for look in looks))
 
     def seen(self, bend: float, light: float) -> Picture:

@@ -53,7 +53,13 @@ class Wardrobe:
         rng = np.random.default_rng([seed, 81])
         shirt = _SHIRTS[int(rng.integers(len(_SHIRTS)))]
         trousers = _TROUSERS[int(rng.integers(len(_TROUSERS)))]
-        colours = {"trousers": trousers, "shoe": _SHOE, "sleeve": shirt, "skin": _SKIN, "trunk": shirt}
+        colours = {
+            "trousers": trousers,
+            "shoe": _SHOE,
+            "sleeve": shirt,
+            "skin": _SKIN,
+            "trunk": shirt,
+        }
         out = {
             "trunk": Cloth.of(shirt, seed + 1, _FOLDS["trunk"]),
             "head": Cloth.of(_SKIN, seed + 4, _FOLDS["skin"]),
@@ -181,7 +187,9 @@ def _held(
     disc(canvas, at, 0.2 * big * px_per_m, _STEEL)
 
 
-def draw_passer_by(canvas: Picture, wardrobe: Wardrobe, foot: Spot, stride: float, px_per_m: float) -> None:
+def draw_passer_by(
+    canvas: Picture, wardrobe: Wardrobe, foot: Spot, stride: float, px_per_m: float
+) -> None:
     """Somebody who walks by, seen from the side. foot : where they are on the floor, in pixels;
     stride : how far into a stride, 0 to 1"""
     swing = float(np.sin(2.0 * np.pi * stride))
@@ -190,14 +198,42 @@ def draw_passer_by(canvas: Picture, wardrobe: Wardrobe, foot: Spot, stride: floa
     for side, way in (("right", -swing), ("left", swing)):
         knee = hip + px_per_m * np.array([0.16 * way + 0.04, 0.44])
         ankle = knee + px_per_m * np.array([0.12 * way - 0.08, 0.42])
-        limb(canvas, wardrobe.cloth[f"{side}_hip_knee"], hip, knee, 0.085 * px_per_m, 0.058 * px_per_m)
-        limb(canvas, wardrobe.cloth[f"{side}_knee_ankle"], knee, ankle, 0.056 * px_per_m, 0.038 * px_per_m)
+        limb(
+            canvas,
+            wardrobe.cloth[f"{side}_hip_knee"],
+            hip,
+            knee,
+            0.085 * px_per_m,
+            0.058 * px_per_m,
+        )
+        limb(
+            canvas,
+            wardrobe.cloth[f"{side}_knee_ankle"],
+            knee,
+            ankle,
+            0.056 * px_per_m,
+            0.038 * px_per_m,
+        )
         if side == "right":
             limb(canvas, wardrobe.cloth["trunk"], shoulder, hip, 0.125 * px_per_m, 0.115 * px_per_m)
             for low, high, wide in ((0.0, 0.12, 0.05), (0.18, 0.25, 0.085)):
-                ends = (shoulder - np.array([0.0, up * px_per_m]) for up in (low, high))
-                limb(canvas, wardrobe.cloth["head"], *ends, wide * px_per_m, wide * px_per_m)
+                a, b = (shoulder - np.array([0.0, up * px_per_m]) for up in (low, high))
+                limb(canvas, wardrobe.cloth["head"], a, b, wide * px_per_m, wide * px_per_m)
         elbow = shoulder + px_per_m * np.array([-0.14 * way, 0.28])
         wrist = elbow + px_per_m * np.array([-0.08 * way + 0.06, 0.24])
-        limb(canvas, wardrobe.cloth[f"{side}_shoulder_elbow"], shoulder, elbow, 0.056 * px_per_m, 0.044 * px_per_m)
-        limb(canvas, wardrobe.cloth[f"{side}_elbow_wrist"], elbow, wrist, 0.042 * px_per_m, 0.03 * px_per_m)
+        limb(
+            canvas,
+            wardrobe.cloth[f"{side}_shoulder_elbow"],
+            shoulder,
+            elbow,
+            0.056 * px_per_m,
+            0.044 * px_per_m,
+        )
+        limb(
+            canvas,
+            wardrobe.cloth[f"{side}_elbow_wrist"],
+            elbow,
+            wrist,
+            0.042 * px_per_m,
+            0.03 * px_per_m,
+        )

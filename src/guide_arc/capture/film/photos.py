@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from functools import cache
 from pathlib import Path
-from typing import Final, Literal
+from typing import Any, Final, Literal
 
 import cv2
 import numpy as np
@@ -23,7 +23,7 @@ _FOLDER: Final = Path(__file__).with_name("photos")
 def relief(photo: Photo) -> Relief:
     """(512, 512) a photograph's brightness about its mean, of unit variance; its edges meet."""
     packed = np.frombuffer((_FOLDER / f"{photo}.jpg").read_bytes(), dtype=np.uint8)
-    grey = cv2.imdecode(packed, cv2.IMREAD_GRAYSCALE).astype(np.float32)
+    grey: NDArray[Any] = np.asarray(cv2.imdecode(packed, cv2.IMREAD_GRAYSCALE), dtype=np.float32)
     if photo == "brick":  # taken with the camera on its side
         grey = np.ascontiguousarray(grey.T)
     grey -= cv2.GaussianBlur(grey, (0, 0), 60.0)
@@ -40,7 +40,10 @@ def crop(photo: Photo, high: int, wide: int, seed: int, soften: float, zoom: flo
     rows = (rng.integers(size) + np.arange(round(high / zoom) + 2)) % (2 * size)
     columns = (rng.integers(size) + np.arange(round(wide / zoom) + 2)) % (2 * size)
     # Turned over at its edges, so that no seam shows.
-    rows, columns = np.minimum(rows, 2 * size - 1 - rows), np.minimum(columns, 2 * size - 1 - columns)
+    rows, columns = (
+        np.minimum(rows, 2 * size - 1 - rows),
+        np.minimum(columns, 2 * size - 1 - columns),
+    )
     part = cv2.resize(np.ascontiguousarray(whole[np.ix_(rows, columns)]), (wide, high))
     if soften:
         part = cv2.GaussianBlur(part, (0, 0), soften)

@@ -58,7 +58,13 @@ def _rack(picture: Picture, rng: np.random.Generator, edge: int, px_per_m: float
     wide = picture.shape[1]
     for level in (0.35, 0.8):
         y = edge - level * px_per_m
-        line(picture, np.array([0.24 * wide, y]), np.array([0.78 * wide, y]), (64, 66, 70), round(0.05 * px_per_m))
+        line(
+            picture,
+            np.array([0.24 * wide, y]),
+            np.array([0.78 * wide, y]),
+            (64, 66, 70),
+            round(0.05 * px_per_m),
+        )
         for x in np.arange(0.26 * wide, 0.77 * wide, 0.26 * px_per_m):
             at = np.array([x + rng.uniform(-4, 4), y - 0.1 * px_per_m])
             shade = int(rng.integers(36, 78))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Final
 
@@ -34,13 +34,16 @@ class Limb:
     short: bool
 
 
-def limbs_between(names: Iterable[str]) -> tuple[Limb, ...]:
-    """The limbs whose two ends are marked, those near the trunk first; each point ends one limb at most."""
-    known, out, ended = set(names), [], set()
+def limbs_between(marked: Mapping[str, Collection[int]]) -> tuple[Limb, ...]:
+    """The limbs whose two ends are marked on one frame, those near the trunk first; each point ends one limb at most.
+
+    marked : by point, the frames on which it is marked
+    """
+    out, ended = [], set()
     for above, below, wide in _HANGING:
         for side in SIDES:
             a, b = f"{side}_{above}", f"{side}_{below}"
-            if a in known and b in known and b not in ended:
+            if b not in ended and set(marked.get(a, ())) & set(marked.get(b, ())):
                 out.append(Limb(a, b, wide, below in _HAND))
                 ended.add(b)
     return tuple(out)

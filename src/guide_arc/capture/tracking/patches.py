@@ -46,20 +46,27 @@ _LEARN_APART: Final = 3
 _LEARN_SURE: Final = 0.9
 _LEARN_FIT: Final = (0.6, 0.88)
 _MOST: Final = 6
+# Of a patch that other limbs cover, at least this share must be free.
+_ENOUGH: Final = 0.2
 
 
 @dataclass(eq=False)
 class Patch:
     """What one point looks like. radius : in pixels of the worked picture; away : the direction of the limb
-    that is left out, or None"""
+    that is left out, or None; over : other limbs that lay over it when it was marked, as both ends from the
+    point and half their width: what they cover is left out, too"""
 
     radius: int
     away: Spot | None
+    over: tuple[tuple[Spot, Spot, float], ...] = ()
 
     def __post_init__(self) -> None:
-        self._looks: tuple[Numbers, ...] = (np.empty((0, 0), np.float32), np.empty((0, 0), np.float32))
+        self._looks: tuple[Numbers, ...] = (
+            np.empty((0, 0), np.float32),
+            np.empty((0, 0), np.float32),
+        )
         self._marked = 0
-        steps = np.arange(-self.radius, self.radius + 1)
+        steps = np.arange(-self.radius, self.radius + 1, dtype=float)
         x, y = np.meshgrid(steps, steps)
         far = np.hypot(x, y)
         weight = np.exp(-0.5 * (far / (0.6 * self.radius)) ** 2) * (far <= self.radius)
@@ -67,6 +74,12 @@ class Patch:
             along = x * self.away[0] + y * self.away[1]
             cos = along / (np.maximum(far, 1e-6) * float(np.hypot(*self.away)))
             weight = weight * ((cos < _LEFT_OUT_COS) | (far < 0.3 * self.radius))
+        free = (
+            weight * ~np.any([_covered(x, y, *limb) for limb in self.over], axis=0)
+            if self.over
+            else weight
+        )
+        weight = free if free.sum() > _ENOUGH * weight.sum() else weight
         self._fine = _Weighted(weight * ((x % 2 == 0) & (y % 2 == 0)))
         off = self.radius % COARSE
         self._rough = _Weighted(weight[off::COARSE, off::COARSE])
@@ -81,7 +94,10 @@ class Patch:
 
     def _keep(self, look: Picture) -> None:
         fine, rough = self._fine.look(look), self._rough.look(_coarse(look, self.radius % COARSE))
-        self._looks = tuple(np.concatenate((old.reshape(-1, new.shape[1]), new)) for old, new in zip(self._looks, (fine, rough), strict=True))
+        self._looks = tuple(
+            np.concatenate((old.reshape(-1, new.shape[1]), new))
+            for old, new in zip(self._looks, (fine, rough), strict=True)
+        )
 
     def learn(self, picture: Picture, at: Spot) -> None:
         """Remember one more look, and forget the eldest of those learned."""
@@ -111,6 +127,18 @@ class Patch:
         return about + off - _FINE_REACH, float(fit[y, x])
 
 
+def _covered(x: Array, y: Array, a: Spot, b: Spot, wide: float) -> NDArray[np.bool_]:
+    """Which places lie within a distance of the line between two."""
+    along = b - a
+    share = np.clip(
+        ((x - a[0]) * along[0] + (y - a[1]) * along[1]) / max(float(along @ along), 1e-6), 0.0, 1.0
+    )
+    out: NDArray[np.bool_] = (
+        np.hypot(x - a[0] - share * along[0], y - a[1] - share * along[1]) < wide
+    )
+    return out
+
+
 class _Weighted:
     """Compares square windows by normalised cross-correlation in which each pixel counts by a weight."""
 
@@ -125,7 +153,7 @@ class _Weighted:
         """(N, D) of the pixels that count (N, K, 3); the product of two is their correlation."""
         own = pixels - np.einsum("nkc,k->nc", pixels, self._share)[:, None]
         own *= self._root[:, None]
-        flat = own.reshape(len(own), -1)
+        flat: Numbers = own.reshape(len(own), -1)
         flat /= np.sqrt(np.einsum("ij,ij->i", flat, flat) + 1.0)[:, None]
         return flat
 
@@ -161,11 +189,12 @@ def _cut(picture: Picture, at: Spot, half: int) -> Picture:
 
 @dataclass(frozen=True, eq=False)
 class Course:
-    """at : (F, 2) where a point was; sure : (F,) how likely it was near there; ahead : the last frame's
-    chances over the grid"""
+    """at : (F, 2) where a point was; sure : (F,) how likely it was near there; begin, ahead : (G, G) the chances of
+    the first frame and of the last"""
 
     at: Array
     sure: Array
+    begin: Array
     ahead: Array
 
 
@@ -180,7 +209,9 @@ def course(  # noqa: PLR0913
     ahead, seen = np.empty((2, len(pictures), GRID, GRID))
     since = 0
     for f, picture in enumerate(pictures):
-        seen[f] = _evidence(patch, picture, about, held.get(f), None if f % _ALL_EVERY == 0 else now)
+        seen[f] = _evidence(
+            patch, picture, about, held.get(f), None if f % _ALL_EVERY == 0 else now
+        )
         if likely is not None:
             seen[f] *= _near(likely[0][f] - about, likely[1])
         now = now * seen[f]
@@ -191,7 +222,9 @@ def course(  # noqa: PLR0913
             since = 0
             j, i = np.unravel_index(int(now.argmax()), now.shape)
             if now[max(j - 2, 0) : j + 3, max(i - 2, 0) : i + 3].sum() > _LEARN_SURE:
-                spot, fit = patch.exactly(picture, about + COARSE * (np.array([i, j]) - (GRID - 1) / 2))
+                spot, fit = patch.exactly(
+                    picture, about + COARSE * (np.array([i, j]) - (GRID - 1) / 2)
+                )
                 if _LEARN_FIT[0] < fit < _LEARN_FIT[1]:
                     patch.learn(picture, spot)
         now = _gone_on(now, step_s)
@@ -218,10 +251,12 @@ def course(  # noqa: PLR0913
         if fit > _HIDDEN_FIT:
             at[f] = spot
         sure[f] *= np.clip((fit - 0.35) / 0.35, 0.0, 1.0)
-    return Course(at, sure, ahead[-1])
+    return Course(at, sure, chance, ahead[-1])
 
 
-def _evidence(patch: Patch, picture: Picture, about: Spot, marked: Spot | None, coming: Array | None) -> Array:
+def _evidence(
+    patch: Patch, picture: Picture, about: Spot, marked: Spot | None, coming: Array | None
+) -> Array:
     """(G, G) what a picture says; coming : the chances before it was looked at, where only their neighbourhood is
     looked at"""
     middle = (GRID - 1) // 2
@@ -234,13 +269,16 @@ def _evidence(patch: Patch, picture: Picture, about: Spot, marked: Spot | None, 
     if coming is None:
         log = np.logaddexp(log, _SHARP * patch.about(picture, about, middle, learned=False))
         coming = np.exp(log - log.max())
-    j, i = (int(np.clip(v, _BEAM, GRID - 1 - _BEAM)) for v in np.unravel_index(int(coming.argmax()), coming.shape))
+    j, i = (
+        int(np.clip(v, _BEAM, GRID - 1 - _BEAM))
+        for v in np.unravel_index(int(coming.argmax()), coming.shape)
+    )
     at = about + COARSE * (np.array([i, j]) - middle)
     fit = patch.about(picture, at, _BEAM)
     part = log[j - _BEAM : j + _BEAM + 1, i - _BEAM : i + _BEAM + 1]
     np.maximum(part, np.logaddexp(_SHARP * _HIDDEN_FIT, _SHARP * fit), out=part)
-    out = np.exp(log - log.max())
-    return out
+    seen: Array = np.exp(log - log.max())
+    return seen
 
 
 def _near(middle: Spot, spread: float) -> Array:

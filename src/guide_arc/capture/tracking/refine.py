@@ -7,23 +7,25 @@ from typing import Final
 
 import cv2
 import numpy as np
-from numpy.typing import NDArray
 
 from guide_arc.capture.tracking.limbs import Spot
 from guide_arc.capture.tracking.strips import Picture, Strip, between
 
 _MARGIN: Final = 5
-_TURNS_DEG: Final = (-3.0, 0.0, 3.0)
+_TURNS_DEG: Final = (-5.0, -2.5, 0.0, 2.5, 5.0)
+# How much a limb's outline counts beside its look: light changes the look as the limb turns, not the outline.
+_EDGES: Final = 1.0
 # A limb's joint is mostly where the limb above it says; plain cloth would let it slide along the limb.
 _STEPS: Final = np.arange(-_MARGIN, _MARGIN + 1) / _MARGIN
-_OFF: Final = (0.05 * _STEPS[:, None] ** 2 + 0.12 * _STEPS[None, :] ** 2).astype(np.float32)
+_OFF: Final = (0.08 * _STEPS[:, None] ** 2 + 0.5 * _STEPS[None, :] ** 2).astype(np.float32)
 
 
 @dataclass(frozen=True, eq=False)
-class Patch:
+class Sheet:
     """A limb's strip in pixels, rows across and columns along it."""
 
     seen: Picture
+    edges: Picture
     turn_deg: float
 
 
@@ -36,45 +38,73 @@ class Placed:
     fit: float
 
 
-def patch_at(strip: Strip, picture: Picture, pivot: Spot, turn_deg: float, length: float) -> Patch:
-    return Patch(_cut(strip, picture, pivot, turn_deg, length, 0), turn_deg)
+def sheet_at(strip: Strip, picture: Picture, pivot: Spot, turn_deg: float, length: float) -> Sheet:
+    seen = _cut(strip, picture, pivot, turn_deg, length, 0)
+    return Sheet(seen, _edges(seen), turn_deg)
 
 
-def placed(strip: Strip, looks: list[Patch], picture: Picture, pivot: Spot, turn_deg: float, length: float) -> Placed:  # noqa: PLR0913
+def placed(
+    strip: Strip, looks: list[Sheet], picture: Picture, pivot: Spot, turn_deg: float, length: float
+) -> Placed:  # noqa: PLR0913
     """The best fit of some looks about a place, over shifts of a few pixels and turns of a few degrees."""
-    fits, shifts = [], []
+    fits, shifts, raws = [], [], []
     for off in _TURNS_DEG:
         around = _cut(strip, picture, pivot, turn_deg + off, length, _MARGIN)
-        best = (-1.0, 0.0, 0.0)
+        edges = _edges(around)
+        best = (-2.0, 0.0, 0.0, -1.0)
         for look in looks:
-            fit = cv2.matchTemplate(around, look.seen, cv2.TM_CCOEFF_NORMED) - _OFF
+            raw = cv2.matchTemplate(around, look.seen, cv2.TM_CCOEFF_NORMED)
+            lines = cv2.matchTemplate(edges, look.edges, cv2.TM_CCOEFF_NORMED)
+            fit = raw + _EDGES * lines - _OFF
             _low, high, _where, (x, y) = cv2.minMaxLoc(fit)
             if high > best[0]:
-                best = high, x + between(fit[y, :], x) - _MARGIN, y + between(fit[:, x], y) - _MARGIN
+                best = (
+                    high,
+                    x + between(fit[y, :], x) - _MARGIN,
+                    y + between(fit[:, x], y) - _MARGIN,
+                    float(raw[y, x]),
+                )
         fits.append(best[0])
-        shifts.append(best[1:])
+        shifts.append(best[1:3])
+        raws.append(best[3])
     k = int(np.argmax(fits))
     share = between(np.array(fits, dtype=np.float32), k)
-    turn = turn_deg + _TURNS_DEG[k] + 3.0 * share
+    turn = turn_deg + _TURNS_DEG[k] + (_TURNS_DEG[1] - _TURNS_DEG[0]) * share
     along, aside = shifts[k]
     unit = _unit(turn)
     base = _unit(turn_deg + _TURNS_DEG[k])
     # Between two turns the strip is turned about its own middle, which has been found.
-    middle = pivot + length * along * base + aside * np.array([-base[1], base[0]]) + 0.5 * strip.long * length * base
+    middle = (
+        pivot
+        + length * along * base
+        + aside * np.array([-base[1], base[0]])
+        + 0.5 * strip.long * length * base
+    )
     half = 0.5 * strip.long * length * unit
-    return Placed(middle - half, middle + half, float(fits[k]))
+    return Placed(middle - half, middle + half, raws[k])
 
 
-def _cut(strip: Strip, picture: Picture, pivot: Spot, turn_deg: float, length: float, more: int) -> Picture:  # noqa: PLR0913
+def _cut(
+    strip: Strip, picture: Picture, pivot: Spot, turn_deg: float, length: float, more: int
+) -> Picture:  # noqa: PLR0913
     """Rows across and columns along the limb, each a pixel of the limb at its full length."""
     long = round(1.08 * strip.long) + 2 * more
     wide = 2 * round(strip.limb.wide * strip.long) + 1 + 2 * more
     unit = _unit(turn_deg)
     normal = np.array([-unit[1], unit[0]])
     start = pivot - more * length * unit - 0.5 * (wide - 1) * normal
-    back = np.array([[length * unit[0], normal[0], start[0]], [length * unit[1], normal[1], start[1]]])
+    back = np.array(
+        [[length * unit[0], normal[0], start[0]], [length * unit[1], normal[1], start[1]]]
+    )
     out: Picture = cv2.warpAffine(picture, back, (long, wide), flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
                                   borderMode=cv2.BORDER_REPLICATE)  # fmt: skip
+    return out
+
+
+def _edges(seen: Picture) -> Picture:
+    """How much a strip changes across, in any colour and whichever side is the lighter: its outline."""
+    across = np.abs(cv2.Sobel(cv2.GaussianBlur(seen, (3, 3), 0), cv2.CV_16S, 0, 1)).max(axis=2)
+    out: Picture = np.minimum(across, 255).astype(np.uint8)
     return out
 
 

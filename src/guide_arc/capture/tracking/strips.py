@@ -8,7 +8,7 @@ and shortens only as the camera sees it foreshortened.
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Final
+from typing import Any, Final
 
 import cv2
 import numpy as np
@@ -18,6 +18,7 @@ from guide_arc.capture.tracking.limbs import Limb, Spot
 
 Picture = NDArray[np.uint8]
 Numbers = NDArray[np.float32]
+Degrees = NDArray[np.float64]
 
 STEP_DEG: Final = 3.0
 ANGLES_DEG: Final = np.arange(0.0, 360.0, STEP_DEG)
@@ -32,8 +33,7 @@ _NOISE: Final = 3.0
 _COLOUR_COUNTS: Final = 1.6
 # How much each place across the strip counts: the limb itself, less what is beside it.
 _ACROSS: Final = np.exp(-0.5 * (np.linspace(-1.0, 1.0, _WIDE) / 0.6) ** 2).astype(np.float32)
-# What was learned on the way counts a little less than what the coach marked.
-_LEARNED: Final = 0.97
+# How many looks are learned at most, and how far from its angle one holds: then other things are behind it.
 _SHARPEST: Final = 1e-6
 _MOST: Final = 24
 _HOLDS_DEG: Final = 30.0
@@ -47,7 +47,7 @@ class Strip:
     long: float
 
     def windows(
-        self, picture: Picture, pivot: Spot, angles_deg: Numbers, lengths: Numbers
+        self, picture: Picture, pivot: Spot, angles_deg: Degrees, lengths: Degrees
     ) -> Numbers:
         """(A, S, K, 3) what lies in the strip at every angle and length about a pivot."""
         turn = np.radians(np.asarray(angles_deg, dtype=np.float32))[:, None, None, None]
@@ -96,13 +96,9 @@ class Gallery:
     learned: list[Numbers] = field(default_factory=list)
     turns_deg: list[float] = field(default_factory=list)
 
-    def remember(self, look: Numbers, turn_deg: float, *, root: bool = False) -> None:
-        (self.roots if root else self.learned).append(look)
-        if not root:
-            self.turns_deg.append(turn_deg)
-
-    def forget(self, number: int) -> None:
-        del self.learned[number], self.turns_deg[number]
+    def learn(self, look: Numbers, turn_deg: float) -> None:
+        self.learned.append(look)
+        self.turns_deg.append(turn_deg)
 
     @property
     def full(self) -> bool:
@@ -113,10 +109,9 @@ class Gallery:
         out: Numbers = (seen.reshape(-1, seen.shape[-1]) @ np.stack(self.roots).T).max(axis=1)
         return out.reshape(seen.shape[:2])
 
-    def learned_fits(self, seen: Numbers, angles_deg: Numbers) -> Numbers:
+    def learned_fits(self, seen: Numbers, angles_deg: Degrees) -> Numbers:
         """(A, S) how well looks (A, S, D) at some angles fit what was learned near those angles, -1 to 1."""
-        apart = np.abs((angles_deg[:, None] - np.array(self.turns_deg) + 180.0) % 360.0 - 180.0)
-        holds = apart < _HOLDS_DEG
+        holds = np.abs(apart_deg(angles_deg[:, None], np.array(self.turns_deg))) < _HOLDS_DEG
         here = np.flatnonzero(holds.any(axis=0))
         if not len(here):
             return np.full(seen.shape[:2], -1.0, dtype=np.float32)
@@ -125,6 +120,11 @@ class Gallery:
         out[~np.broadcast_to(holds[:, None, here], out.shape)] = -1.0
         best: Numbers = out.max(axis=2)
         return best
+
+
+def apart_deg(a: Any, b: Any) -> Any:
+    """From b to a, the shorter way round, -180 to 180."""
+    return (a - b + 180.0) % 360.0 - 180.0
 
 
 def between(row: Numbers, at: int) -> float:

@@ -32,7 +32,8 @@ _LENGTH_SPREAD: Final = 0.06
 
 @dataclass(frozen=True, eq=False)
 class Paths:
-    """turn_deg, length : (F,) the likeliest state, between the grid's; chance : (F, A, S) of every state"""
+    """turn_deg, length : (F,) the likeliest state, between the grid's; chance : (F, A, S) of every state;
+    ahead : (A, S) of the last frame, without what comes after it"""
 
     turn_deg: Array
     length: Array
@@ -111,7 +112,9 @@ def _turning(step_s: float) -> Array:
     apart = np.abs((ANGLES_DEG[:, None] - ANGLES_DEG[None] + 180.0) % 360.0 - 180.0)
     usual = np.exp(-0.5 * (apart / max(_USUAL_DEG_S * step_s, 0.7 * STEP_DEG)) ** 2)
     seldom = np.exp(-apart / max(_SELDOM_DEG_S * step_s, STEP_DEG))
-    out: Array = (1 - _SELDOM) * usual / usual.sum(axis=1)[:, None] + _SELDOM * seldom / seldom.sum(axis=1)[:, None]
+    out: Array = (1 - _SELDOM) * usual / usual.sum(axis=1)[:, None] + _SELDOM * seldom / seldom.sum(
+        axis=1
+    )[:, None]
     return out
 
 
@@ -119,7 +122,8 @@ def _growing() -> Array:
     out = np.eye(len(LENGTHS)) * _LENGTH_STAYS
     for i in range(len(LENGTHS) - 1):
         out[i, i + 1] = out[i + 1, i] = 0.5 * (1 - _LENGTH_STAYS)
-    return out / out.sum(axis=1)[:, None]
+    even: Array = out / out.sum(axis=1)[:, None]
+    return even
 
 
 def _modes(chance: Array) -> tuple[Array, Array]:
@@ -135,13 +139,11 @@ def _modes(chance: Array) -> tuple[Array, Array]:
     return turn, (lengths * LENGTHS).sum(axis=1) / lengths.sum(axis=1)
 
 
-def chance_within(paths: Paths, turn_deg: Array, length: Array, within: float) -> Array:
-    """(F,) how likely the limb's end lies within a distance of where it is said to be, as shares of its length."""
-    turn = np.radians(ANGLES_DEG)[:, None]
+def chance_within(paths: Paths, within: float) -> Array:
+    """(F,) how likely the limb's end lies within a distance of where the paths say, as shares of its length."""
+    turn, own = np.radians(ANGLES_DEG)[:, None], np.radians(paths.turn_deg)
     ends = np.stack((LENGTHS * np.cos(turn), LENGTHS * np.sin(turn)), axis=-1)
-    said = length[:, None] * np.stack((np.cos(np.radians(turn_deg)), np.sin(np.radians(turn_deg))), axis=-1)
-    out = np.empty(len(said))
-    for f, spot in enumerate(said):
-        near = np.hypot(*np.moveaxis(ends - spot, -1, 0)) <= within
-        out[f] = paths.chance[f][near].sum()
+    said = paths.length[:, None] * np.stack((np.cos(own), np.sin(own)), axis=-1)
+    near = [np.hypot(*np.moveaxis(ends - spot, -1, 0)) <= within for spot in said]
+    out: Array = (paths.chance * np.array(near)).sum(axis=(1, 2))
     return out

@@ -104,13 +104,19 @@ class FrameReader:
             return frame if frame.pts == wanted or last is None else last
 
 
-def upright(frame: VideoFrame, clip: Clip, width: int | None = None, *, raw: bool = False) -> Picture:
+def upright(
+    frame: VideoFrame, clip: Clip, width: int | None = None, *, raw: bool = False
+) -> Picture:
     """(H, W, 3) of a decoded frame as it is seen, no wider than `width`; `raw`: see `FrameReader.at`."""
     share = 1.0 if width is None else min(1.0, width / clip.width)
     wide, high = max(2, round(share * clip.width)), max(2, round(share * clip.height))
     if clip.quarter_turns % 2:
         wide, high = high, wide
-    out: Any = _as_stored(frame, wide, high) if raw else frame.reformat(width=wide, height=high, format="rgb24").to_ndarray()
+    out: Any = (
+        _as_stored(frame, wide, high)
+        if raw
+        else frame.reformat(width=wide, height=high, format="rgb24").to_ndarray()
+    )
     if clip.quarter_turns:
         out = np.rot90(out, clip.quarter_turns)
     return np.ascontiguousarray(out)
@@ -120,15 +126,19 @@ def _as_stored(frame: VideoFrame, wide: int, high: int) -> Picture:
     """(high, wide, 3) brightness and two colours, each scaled from the plane it is stored in."""
     import cv2  # noqa: PLC0415 - slow to load, and seldom needed
 
-    stored = frame if frame.format.name in ("yuv420p", "yuvj420p") else frame.reformat(format="yuv420p")
+    stored = (
+        frame if frame.format.name in ("yuv420p", "yuvj420p") else frame.reformat(format="yuv420p")
+    )
     planes = []
     for plane in stored.planes:
-        lines = np.frombuffer(plane, dtype=np.uint8).reshape(-1, plane.line_size)
+        lines = np.frombuffer(memoryview(plane), dtype=np.uint8).reshape(-1, plane.line_size)
         own = lines[: plane.height, : plane.width]
         # By a whole number first, which is fast and takes the mean of all pixels; then the rest of the way.
         whole = max(1, plane.width // wide)
         if whole > 1:
-            own = cv2.resize(own, (plane.width // whole, plane.height // whole), interpolation=cv2.INTER_AREA)
+            own = cv2.resize(
+                own, (plane.width // whole, plane.height // whole), interpolation=cv2.INTER_AREA
+            )
         planes.append(cv2.resize(own, (wide, high), interpolation=cv2.INTER_LINEAR))
     out: Picture = cv2.merge(planes)
     return out

@@ -1,0 +1,248 @@
+"""Following one limb through a block of frames, about a joint whose place is known.
+
+Forward once, to see where it goes and to learn how it looks on the way, as it twists and as cloth wrinkles; then
+all frames together say where it pointed in each (`turning.py`), and its strip is laid exactly (`refine.py`).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Final
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from guide_arc.capture.tracking.limbs import Limb, Spot
+from guide_arc.capture.tracking.refine import Sheet, placed, sheet_at
+from guide_arc.capture.tracking.strips import (
+    ANGLES_DEG,
+    LENGTHS,
+    STEP_DEG,
+    Gallery,
+    Numbers,
+    Picture,
+    Strip,
+    apart_deg,
+    looks,
+)
+from guide_arc.capture.tracking.turning import (
+    Filter,
+    Held,
+    Paths,
+    chance_within,
+    evidence,
+    likeliest_turns,
+)
+from guide_arc.capture.tracking.worked import ARM_PX
+from guide_arc.core.kinematics.vectors import Array
+
+# Every so many frames a limb is looked for at every angle; between them only about where it is going.
+_ALL_EVERY: Final = 8
+_FAR_LENGTHS: Final = np.array([2, 4])
+_NEAR_DEG: Final = 40.0
+_LOST_FIT: Final = 0.5
+# A look is learned where its place is this sure, it fits like this, and none was learned just before.
+_LEARN_SURE: Final = 0.97
+_LEARN_FIT: Final = (0.55, 0.92)
+_LEARN_APART: Final = 3
+# Learned looks count as much as marked ones, for all angles about their own.
+_LEARNED: Final = 0.5
+_AROUND: Final = np.ones((7, 1), dtype=np.uint8)
+# What looks like the limb while that is clearly elsewhere, this far off and this often.
+_ELSEWHERE_DEG: Final = 27.0
+_OFTEN: Final = 4
+_SEEN_FIT: Final = 0.55
+_LIKE_FIT: Final = 0.4
+# Clearly: better by this than what is there in nearly all frames, that percentile.
+_NEW_BY: Final = 0.2
+_ALWAYS: Final = 15
+# 15 px in a picture of 1280 by 720, where an upper arm is some 88 px long.
+_NEAR_SHARE: Final = 0.17
+# A limb that fits worse than this says nothing, and one that fits better is doubted no more.
+_QUALITY_FIT: Final = (0.5, 0.7)
+
+
+@dataclass(frozen=True, eq=False)
+class Laid:
+    """Where a limb lies, F frames. a, b : (F, 2) its ends; fit : (F,) how well its look fits, -1 to 1;
+    certain : (F,) how likely its end is near b, if the joint above is where it was said to be"""
+
+    a: Array
+    b: Array
+    fit: Array
+    certain: Array
+
+    @property
+    def quality(self) -> Array:
+        """(F,) 0 to 1: how much the look that was found is the limb's."""
+        low, high = _QUALITY_FIT
+        out: Array = np.clip((self.fit - low) / (high - low), 0.0, 1.0)
+        return out
+
+
+@dataclass(eq=False)
+class Known:
+    """What is known of one limb: how it looks, and where it pointed at the edge of the blocks done, forward and
+    backward."""
+
+    limb: Limb
+    gallery: Gallery
+    sheets: list[Sheet] = field(default_factory=list)
+    edge: dict[bool, Array] = field(default_factory=dict)
+
+    @classmethod
+    def of(cls, limb: Limb, long: float) -> Known:
+        return cls(limb, Gallery(Strip(limb, long)))
+
+    @property
+    def strip(self) -> Strip:
+        return self.gallery.strip
+
+    def mark(self, picture: Picture, a: Spot, b: Spot) -> None:
+        """Remember how it looks where the coach marked both its ends."""
+        turn, length = self.polar(b - a)
+        self.gallery.roots.append(_look(self.strip, picture, a, turn, length))
+        self.sheets.append(sheet_at(self.strip, picture, a, turn, length))
+
+    def polar(self, along: Spot) -> tuple[float, float]:
+        """The angle in the picture, degrees, and the length as a share of the marked one."""
+        return direction_deg(along), float(np.hypot(*along)) / self.strip.long
+
+    def nearest(self, turn: float) -> list[Sheet]:
+        """Its marked looks, those that were marked nearest to an angle."""
+        return sorted(self.sheets, key=lambda own: abs(apart_deg(own.turn_deg, turn)))[:2]
+
+
+@dataclass(frozen=True, eq=False)
+class Block:
+    """Some frames of a clip in the order in which they are gone through. backward : whether that is from the last
+    to the first; first : whether it is the first block that is done; step_s : from frame to frame"""
+
+    pictures: list[Picture]
+    backward: bool
+    first: bool
+    step_s: float
+
+
+@dataclass(frozen=True, eq=False)
+class _Seen:
+    """What one frame shows at some angles and lengths: their places on the grid, and (A, S, D) looks."""
+
+    angles: NDArray[np.int_]
+    lengths: NDArray[np.int_]
+    looks: Numbers
+
+    def fits(self, gallery: Gallery) -> Array:
+        """(all angles, all lengths); nothing fits where nothing was looked at."""
+        out = np.zeros((len(ANGLES_DEG), len(LENGTHS)))
+        fits = gallery.root_fits(self.looks)
+        if gallery.learned:
+            # What was learned says which of two limbs it is, what was marked says how it lies: a learned look
+            # counts for angles about its own, so that none of its error goes into the angle.
+            learned = gallery.learned_fits(self.looks, ANGLES_DEG[self.angles])
+            spread = cv2.dilate(learned, _AROUND)
+            fits = (1.0 - _LEARNED) * fits + _LEARNED * np.maximum(spread, fits)
+        out[np.ix_(self.angles, self.lengths)] = fits
+        return out
+
+
+def lay(known: Known, block: Block, pivot: Array, held: Held, prior: Array | None = None) -> Laid:
+    """Where a limb lies in a block of F frames. pivot : (F, 2) the joint above; held : by frame, the angle and length
+    that were marked; prior : (F, A) log chances of its angles from elsewhere. All in the block's order."""
+    begin = known.edge.get(block.backward)
+    seen = _look_along(known, block, pivot, held, prior, begin)
+    fits = np.stack([own.fits(known.gallery) for own in seen])
+    _less_for_what_stays(fits, np.array([len(own.angles) == len(ANGLES_DEG) for own in seen]))
+    paths = likeliest_turns(evidence(fits, prior), held, block.step_s, begin)
+    known.edge[block.backward] = paths.ahead
+    if block.first:
+        known.edge[not block.backward] = paths.chance[0]
+    return _laid(known, block, pivot, paths)
+
+
+def _laid(known: Known, block: Block, pivot: Array, paths: Paths) -> Laid:
+    strip = known.strip
+    certain = chance_within(paths, _NEAR_SHARE * max(1.0, ARM_PX / strip.long))
+    a, b, fit = np.empty_like(pivot), np.empty_like(pivot), np.empty(len(pivot))
+    for f, picture in enumerate(block.pictures):
+        turn, length = float(paths.turn_deg[f]), float(paths.length[f])
+        best = placed(strip, known.nearest(turn), picture, pivot[f], turn, length)
+        a[f], b[f], fit[f] = best.a, best.b, best.fit
+    return Laid(a, b, fit, certain)
+
+
+def _look_along(  # noqa: PLR0913
+    known: Known, block: Block, pivot: Array, held: Held, prior: Array | None, begin: Array | None
+) -> list[_Seen]:  # fmt: skip
+    """What is seen in every frame about where the limb is going; new looks are learned on the way."""
+    going = Filter(block.step_s, begin)
+    since, lost = _LEARN_APART, False
+    out: list[_Seen] = []
+    for f, picture in enumerate(block.pictures):
+        everywhere = lost or going.first or f % _ALL_EVERY == 0
+        angles, lengths = _where_to_look(None if everywhere else going.coming())
+        windows = known.strip.windows(picture, pivot[f], ANGLES_DEG[angles], LENGTHS[lengths])
+        seen = _Seen(angles, lengths, looks(windows))
+        out.append(seen)
+        fits = seen.fits(known.gallery)
+        if f in held:
+            going.hold(*held[f])
+            continue
+        chance = going.see(evidence(fits, None if prior is None else prior[f]))
+        a, s = np.unravel_index(int(chance.argmax()), chance.shape)
+        fit = float(fits[a, s])
+        lost = fit < _LOST_FIT
+        since += 1
+        near = float(chance[(a + np.arange(-2, 3)) % len(ANGLES_DEG)].sum())
+        new = _LEARN_FIT[0] < fit < _LEARN_FIT[1] and near > _LEARN_SURE
+        if new and since >= _LEARN_APART and not known.gallery.full:
+            _learn(known, picture, pivot[f], float(ANGLES_DEG[a]))
+            since = 0
+    return out
+
+
+def _where_to_look(coming: Array | None) -> tuple[NDArray[np.int_], NDArray[np.int_]]:
+    """The places on the grid: all angles, or those about where the limb is likely to be."""
+    every, lengths = np.arange(len(ANGLES_DEG)), np.arange(len(LENGTHS))
+    if coming is None:
+        return every, _FAR_LENGTHS
+    a, s = (int(v) for v in np.unravel_index(int(coming.argmax()), coming.shape))
+    half = round(_NEAR_DEG / STEP_DEG)
+    return (a + np.arange(-half, half + 1)) % len(every), lengths[max(s - 1, 0) : s + 2]
+
+
+def _learn(known: Known, picture: Picture, pivot: Spot, about_deg: float) -> None:
+    """Keep a new look. How long the limb is there, the coach's marks say, not what was learned from them."""
+    strip = known.strip
+    windows = strip.windows(picture, pivot, np.array([about_deg]), LENGTHS)
+    rooted = evidence(known.gallery.root_fits(looks(windows)).astype(float))
+    length = float(LENGTHS[rooted[0].argmax()])
+    best = placed(strip, known.nearest(about_deg), picture, pivot, about_deg, length)
+    turn = direction_deg(best.b - best.a)
+    known.gallery.learn(_look(strip, picture, pivot, turn, length), turn)
+
+
+def _look(strip: Strip, picture: Picture, pivot: Spot, turn: float, length: float) -> Numbers:
+    out: Numbers = looks(strip.windows(picture, pivot, np.array([turn]), np.array([length])))[0, 0]
+    return out
+
+
+def _less_for_what_stays(fits: Array, whole: NDArray[np.bool_]) -> None:
+    """Take from the fits (F, A, S), in place, what something that looks like the limb and never moves adds to
+    them: the other arm at rest, for one, which is seen while the limb itself is elsewhere. whole : (F,) the
+    frames in which every angle was looked at"""
+    seen = fits[whole].max(axis=2)
+    always = np.percentile(seen, _ALWAYS, axis=0)
+    new = np.where(seen > _SEEN_FIT, seen - always, 0.0)
+    there = new.argmax(axis=1)
+    away = np.abs(apart_deg(ANGLES_DEG[there][:, None], ANGLES_DEG)) > _ELSEWHERE_DEG
+    away &= (new.max(axis=1) > _NEW_BY)[:, None]
+    often = away.sum(axis=0) >= _OFTEN
+    meanwhile = np.where(often, np.nanmedian(np.where(away | ~often, seen, np.nan), axis=0), 0.0)
+    fits -= np.maximum(meanwhile - _LIKE_FIT, 0.0)[:, None]
+
+
+def direction_deg(along: Spot) -> float:
+    """The direction of a step in the picture, 0 to 360."""
+    return float(np.degrees(np.arctan2(along[1], along[0]))) % 360.0
