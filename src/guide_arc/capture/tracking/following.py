@@ -15,7 +15,7 @@ import numpy as np
 from guide_arc.capture.tracking.limbs import Limb, Spot
 from guide_arc.capture.tracking.one_limb import Block, Known, Laid, direction_deg, lay
 from guide_arc.capture.tracking.patches import Patch, course
-from guide_arc.capture.tracking.strips import ANGLES_DEG, Picture
+from guide_arc.capture.tracking.strips import ANGLES_DEG, Picture, apart_deg
 from guide_arc.capture.tracking.tracker import Progress, Tracked
 from guide_arc.capture.tracking.worked import ARM_PX, Worked, marked_length
 from guide_arc.capture.video.clip import Clip
@@ -37,6 +37,7 @@ _SHOULDER_GOES_PX: Final = 10.0
 _SHOULDER_GOES_ALONE_PX: Final = 25.0
 # A hand turns about its wrist by this much, about as it was marked: standard deviation, degrees.
 _HAND_DEG: Final = 18.0
+_HAND_UNSEEN: Final = 0.55
 # A limb that fits this well says that the joint above it is right, too.
 _STRONG_FIT: Final = (0.72, 0.86)
 # How well a root counts as fitting, and how much of a joint's place the limb below it says at most.
@@ -214,26 +215,41 @@ class _Following:
             f: known.polar(at - found.marked[a].get(f, pivot[f]))
             for f, at in found.marked[b].items()
         }
-        laid = lay(known, block, pivot, held, self._hand(known.limb, found))
+        straight = self._straight_on(known.limb, found)
+        prior = (
+            None
+            if straight is None
+            else -0.5 * (apart_deg(ANGLES_DEG, straight[:, None]) / _HAND_DEG) ** 2
+        )
+        laid = lay(known, block, pivot, held, prior)
         low, high = _STRONG_FIT
         strong = np.clip((laid.fit - low) / (high - low), 0.0, 1.0) * laid.certain
         sure_above = np.maximum(found.sure[a], strong)
         sure = sure_above * laid.certain * laid.quality
         found.put(a, _joint_between(pivot, found.fits.get(a), laid, sure), sure_above)
-        found.put(b, laid.b, sure)
+        end = laid.b
+        if straight is not None:
+            # A hand that looks unlike itself, behind a weight or a rope, is where the forearm holds it.
+            unseen = sure < _HAND_UNSEEN * sure_above
+            turn = np.radians(straight)
+            ahead = found.spots[a] + known.strip.long * np.stack(
+                (np.cos(turn), np.sin(turn)), axis=-1
+            )
+            end = np.where(unseen[:, None], ahead, end)
+            sure = np.where(unseen, _HAND_UNSEEN * sure_above, sure)
+        found.put(b, end, sure)
         found.fits[b] = laid.fit
 
-    def _hand(self, limb: Limb, found: _Found) -> Array | None:
-        """(F, A) log chances of a hand's angles: it goes on about as the forearm does, turned as it was marked."""
+    def _straight_on(self, limb: Limb, found: _Found) -> Array | None:
+        """(F,) where a hand points if it goes on as the forearm does, turned as it was marked, degrees; None for
+        what is no hand."""
         above = next((k.limb for k in self.known if k.limb.b == limb.a), None)
         if not limb.short or above is None:
             return None
         elbow, wrist, hand = (self.worked.first_mark(n) for n in (above.a, above.b, limb.b))
         usual = direction_deg(hand - wrist) - direction_deg(wrist - elbow)
         along = found.spots[above.b] - found.spots[above.a]
-        fore = np.degrees(np.arctan2(along[:, 1], along[:, 0]))
-        off = (ANGLES_DEG[None] - (fore + usual)[:, None] + 180.0) % 360.0 - 180.0
-        out: Array = -0.5 * (off / _HAND_DEG) ** 2
+        out: Array = np.degrees(np.arctan2(along[:, 1], along[:, 0])) + usual
         return out
 
 

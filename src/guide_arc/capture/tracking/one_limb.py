@@ -61,22 +61,26 @@ _ALWAYS: Final = 15
 _NEAR_SHARE: Final = 0.17
 # A limb that fits worse than this says nothing, and one that fits better is doubted no more.
 _QUALITY_FIT: Final = (0.5, 0.7)
+# A hand goes where the forearm goes, and holds things that change its look.
+_QUALITY_FIT_HAND: Final = (0.3, 0.5)
 
 
 @dataclass(frozen=True, eq=False)
 class Laid:
     """Where a limb lies, F frames. a, b : (F, 2) its ends; fit : (F,) how well its look fits, -1 to 1;
-    certain : (F,) how likely its end is near b, if the joint above is where it was said to be"""
+    certain : (F,) how likely its end is near b, if the joint above is where it was said to be;
+    short : whether it is a hand"""
 
     a: Array
     b: Array
     fit: Array
     certain: Array
+    short: bool
 
     @property
     def quality(self) -> Array:
         """(F,) 0 to 1: how much the look that was found is the limb's."""
-        low, high = _QUALITY_FIT
+        low, high = _QUALITY_FIT_HAND if self.short else _QUALITY_FIT
         out: Array = np.clip((self.fit - low) / (high - low), 0.0, 1.0)
         return out
 
@@ -169,7 +173,7 @@ def _laid(known: Known, block: Block, pivot: Array, paths: Paths) -> Laid:
         turn, length = float(paths.turn_deg[f]), float(paths.length[f])
         best = placed(strip, known.nearest(turn), picture, pivot[f], turn, length)
         a[f], b[f], fit[f] = best.a, best.b, best.fit
-    return Laid(a, b, fit, certain)
+    return Laid(a, b, fit, certain, known.limb.short)
 
 
 def _look_along(  # noqa: PLR0913

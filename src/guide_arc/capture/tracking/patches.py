@@ -40,8 +40,8 @@ _ANYWHERE: Final = 1e-12
 _NEAR_PX: Final = 7.0
 _NEAR: Final = 3
 # Every so many frames a point is looked for everywhere; else about where it is, this far on the coarse grid.
-_ALL_EVERY: Final = 6
-_BEAM: Final = 7
+_ALL_EVERY: Final = 15
+_BEAM: Final = 5
 _LEARN_APART: Final = 3
 _LEARN_SURE: Final = 0.9
 _LEARN_FIT: Final = (0.6, 0.88)

@@ -12,7 +12,7 @@ from guide_arc.capture.tracking.limbs import Spot
 from guide_arc.capture.tracking.strips import Picture, Strip, between
 
 _MARGIN: Final = 5
-_TURNS_DEG: Final = (-5.0, -2.5, 0.0, 2.5, 5.0)
+_TURNS_DEG: Final = (-4.0, 0.0, 4.0)
 # How much a limb's outline counts beside its look: light changes the look as the limb turns, not the outline.
 _EDGES: Final = 1.0
 # A limb's joint is mostly where the limb above it says; plain cloth would let it slide along the limb.
