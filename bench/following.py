@@ -1,10 +1,11 @@
-"""Following marked points on simulated films, against their truth: pixels, degrees, and what is noticed.
+"""Following marked points, against the truth: pixels, degrees, and what is noticed.
 
-    ./run dev python bench/following.py [REPS]     6 when left out, about 20 s of film each
+    ./run dev python bench/following.py [REPS]     3 when left out
 
-One click a point on the first frame, no correction. A point is lost where it is more than 15 px (5 cm) off in
-a film of 1280 by 720; it is noticed where the tracker doubts it. In the last films a board is held before the arm for
-half a second, so that points are lost.
+One click a point on the first frame. A point is off where it is more than 15 px (5 cm) from the truth in a film of 1280
+by 720; it is declared lost where its confidence is below 0.3, and off in silence where it isn't. Then what confidence is
+worth, and how many corrections bring every sample of the worst film within 15 px or to a doubt. The films are the
+simulated camera's, exposed for 1/60 s, and puppets cut from photographs (`tests/puppets.py`), which share nothing with it.
 """
 
 from __future__ import annotations
@@ -12,7 +13,10 @@ from __future__ import annotations
 import sys
 import tempfile
 import time
+from collections.abc import Mapping
+from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import cv2
 import numpy as np
@@ -23,36 +27,61 @@ sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 from clips import SmallFilm
 from guide_arc.capture.film.film import Filming, film
 from guide_arc.capture.tracking.following import MarkedPoints
-from guide_arc.capture.tracking.landmarks import landmark_track
-from guide_arc.capture.video.clip import inspect_video
+from guide_arc.capture.tracking.tracker import Tracked
+from guide_arc.capture.video.clip import Clip, inspect_video
 from guide_arc.capture.video.frames import every_frame
 from guide_arc.capture.video.writing import writing_clip
-from guide_arc.core.kinematics.body import Body
-from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.kinematics.vectors import Array
-from guide_arc.core.model.landmarks import SIDES, Side
-from guide_arc.core.model.track import SetFacts, View
+from guide_arc.core.model.marks import Mark, Marks
+from guide_arc.core.model.track import View
 from guide_arc.core.simulate.perform import Script
 from guide_arc.standards.loader import standard
+from puppets import puppet
 
-# 5 cm where the person stands: more than half the breadth of an arm.
-LOST_PX = 15.0
-HARD = {"shake_px": 4.0, "light": 0.3, "blur": 0.5}
-FILMS: tuple[tuple[str, View, dict[str, float], bool], ...] = (
-    ("standing-barbell-curl", "left", {}, False),
-    ("rope-pushdown", "left", HARD, False),
-    ("rope-pushdown", "right", {"shake_px": 2.0}, False),
-    ("lateral-raise-dumbbell", "front", HARD, False),
-    ("lateral-raise-dumbbell", "back", {}, False),
-    ("overhead-press-dumbbell", "front", {"blur": 0.5}, False),
-    ("one-arm-dumbbell-row", "left", {"shake_px": 2.0}, False),
-    ("lying-triceps-extension", "left", {"light": 0.3}, False),
-    ("seated-row-narrow-low", "right", HARD, False),
-    ("rope-pushdown", "left", {"shake_px": 2.0}, True),
-    ("standing-barbell-curl", "right", {}, True),
-    ("lateral-raise-dumbbell", "front", {"shake_px": 2.0}, True),
-    ("seated-row-narrow-low", "left", {"light": 0.3}, True),
+OFF_PX = 15.0
+LOST_BELOW = 0.3
+EXPOSURE_S = 1 / 60
+MOST_CORRECTIONS = 5
+HARD = {"shake_px": 4.0, "light": 0.3}
+FILMS: tuple[tuple[str, View, float, Mapping[str, Any], bool], ...] = (
+    ("standing-barbell-curl", "left", 24.0, {}, False),
+    ("rope-pushdown", "left", 24.0, HARD, False),
+    ("rope-pushdown", "right", 30.0, {"shake_px": 2.0, "passers_by": 2}, False),
+    ("lateral-raise-dumbbell", "front", 30.0, HARD, False),
+    ("lateral-raise-dumbbell", "back", 24.0, {}, False),
+    ("overhead-press-dumbbell", "front", 30.0, {"passers_by": 1}, False),
+    ("one-arm-dumbbell-row", "left", 24.0, {"shake_px": 2.0}, False),
+    ("lying-triceps-extension", "left", 30.0, {"light": 0.3}, False),
+    ("seated-row-narrow-low", "right", 24.0, HARD, False),
+    ("standing-barbell-curl", "right", 60.0, {}, False),
+    ("rope-pushdown", "left", 30.0, {"shake_px": 2.0}, True),
+    ("lateral-raise-dumbbell", "front", 30.0, {"shake_px": 2.0}, True),
 )
+PUPPETS = ((24.0, 1), (30.0, 2), (60.0, 3))
+
+
+@dataclass(frozen=True, eq=False)
+class Case:
+    """A clip with its truth, by point, (F, 2)."""
+
+    name: str
+    clip: Clip
+    view: View
+    truth: Mapping[str, Array]
+
+    def marks(self) -> Marks:
+        out = Marks(self.view)
+        for name in self.truth:
+            out = self.corrected(out, name, 0)
+        return out
+
+    def corrected(self, marks: Marks, name: str, frame: int) -> Marks:
+        x, y = self.truth[name][frame]
+        return marks.with_mark(name, Mark(frame, float(x), float(y)))
+
+    def errors(self, found: Tracked) -> Array:
+        out: Array = np.stack([np.hypot(*(found.position[:, i] - self.truth[n]).T) for i, n in enumerate(found.names)], 1)  # fmt: skip
+        return out
 
 
 def hidden(made: SmallFilm, path: Path) -> SmallFilm:
@@ -72,68 +101,71 @@ def hidden(made: SmallFilm, path: Path) -> SmallFilm:
     return SmallFilm(inspect_video(path), made.filmed)
 
 
-def degrees(made: SmallFilm, found: object) -> np.ndarray:
-    """How far the driving arm's measures are off those of the true landmarks, cleaned alike."""
-    marks = made.marks()
-    tracks = (landmark_track(found, made.clip, marks, SetFacts()), made.filmed.truth)  # type: ignore[arg-type]
-    bodies = [Body(clean(t)) for t in tracks]
-    view = made.filmed.truth.view
-    sides: tuple[Side, ...] = tuple(s for s in SIDES if view not in SIDES or s == view)
-    measures = (
-        ("elbow_flexion", "shoulder_elevation") if len(sides) == 1 else ("shoulder_elevation",)
-    )
-    out: list[Array] = []
-    for side in sides:
-        for measure in measures:
-            found, true = (body.measure(measure, side).value for body in bodies)
-            out.append(np.subtract(found, true))
-    every = np.abs(np.concatenate(out))
-    return every[np.isfinite(every)]
+def cases(folder: Path, reps: int) -> list[Case]:
+    out = []
+    for i, (id, view, rate, filming, board) in enumerate(FILMS):
+        how = Filming(view, rate_hz=rate, blur=min(1.0, rate * EXPOSURE_S), **filming)
+        made = folder / f"{i}.mp4"
+        done = SmallFilm.of(made, film(made, standard(id), Script(reps=reps), how, 3 + i))
+        if board:
+            done = hidden(done, folder / f"{i}b.mp4")
+        words = [id, view, *(["hard"] if filming is HARD else []), *(["passers-by"] if "passers_by" in filming else []), *(["hidden"] if board else [])]  # fmt: skip
+        truth = {n: done.truth(n) for n in done.marks().points}
+        out.append(Case(", ".join(words), done.clip, view, truth))
+    for rate, seed in PUPPETS:
+        doll = puppet(folder / f"p{seed}.mp4", rate_hz=rate, seed=seed, seconds=10.0)
+        out.append(Case(f"puppet {seed}", doll.clip, doll.view, doll.truth))
+    return out
+
+
+def corrections(case: Case) -> int | None:
+    """How many clicks, each on the worst sample, bring 97 % of all to within 15 px or to a declared loss; None when
+    five do not."""
+    marks = case.marks()
+    for clicks in range(MOST_CORRECTIONS + 1):
+        found = MarkedPoints().track(case.clip, marks, lambda _share: None)
+        errors = case.errors(found)
+        if ((errors <= OFF_PX) | (found.confidence < LOST_BELOW)).mean() >= 0.97 and (
+            errors <= OFF_PX
+        ).mean() >= 0.97:
+            return clicks
+        frame, point = np.unravel_index(int(errors.argmax()), errors.shape)
+        marks = case.corrected(marks, found.names[int(point)], int(frame))
+    return None
 
 
 def main(reps: int) -> None:
-    pixels, angles, lost_all, noticed_all, doubted_all = [], [], 0, 0, []
-    print(
-        "film                                    frames  ms   px: median  95 %   deg: median  95 %   lost  noticed  doubted"
-    )
+    cv2.setNumThreads(1)
+    print("| clip | frames a second | ms a frame | px, median | px, 95 % | within 15 px or declared lost | off in silence | declared lost | corrections |")  # fmt: skip
+    print("| --- | --- | --- | --- | --- | --- | --- | --- | --- |")
+    every: list[tuple[Array, Array]] = []
     with tempfile.TemporaryDirectory() as folder:
-        for i, (id, view, filming, board) in enumerate(FILMS):
-            path = Path(folder) / f"{i}.mp4"
-            filmed = film(path, standard(id), Script(reps=reps), Filming(view, **filming), 3 + i)  # type: ignore[arg-type]
-            made = SmallFilm(inspect_video(path), filmed)
-            if board:
-                made = hidden(made, Path(folder) / f"{i}b.mp4")
-            begun = time.perf_counter()
-            found = MarkedPoints().track(made.clip, made.marks(), lambda _share: None)
-            ms = 1000 * (time.perf_counter() - begun) / made.clip.frames
-            errors = np.stack(
-                [
-                    np.hypot(*(found.position[:, k] - made.truth(n)).T)
-                    for k, n in enumerate(found.names)
-                ],
-                1,
-            )
-            off = degrees(made, found)
-            lost = errors > LOST_PX
-            noticed = int(found.doubted[lost].sum())
-            share = f"{100 * noticed / lost.sum():6.1f} %" if lost.any() else "     -  "
-            name = f"{id}, {view}{', hidden' if board else ''}{', hard' if filming == HARD else ''}"
+        for case in cases(Path(folder), reps):
+            begun = time.process_time()
+            found = MarkedPoints().track(case.clip, case.marks(), lambda _share: None)
+            ms = 1000 * (time.process_time() - begun) / case.clip.frames
+            errors, lost = case.errors(found), found.confidence < LOST_BELOW
+            every.append((errors[1:].ravel(), found.confidence[1:].ravel()))
+            off = errors > OFF_PX
+            clicks = corrections(case)
+            rate = 1 / float(np.median(np.diff(case.clip.time_s)))
             print(
-                f"{name:40s} {made.clip.frames:5d} {ms:4.0f}      {np.median(errors):6.2f} {np.percentile(errors, 95):6.2f}       {np.median(off):6.2f} {np.percentile(off, 95):6.2f}  {100 * lost.mean():4.1f} %  {share}  {100 * found.doubted.mean():4.1f} %"
+                f"| {case.name} | {rate:.0f} | {ms:.0f} | {np.median(errors):.2f} | {np.percentile(errors[~lost], 95):.1f} | {100 * (~off | lost).mean():.1f} % | {100 * (off & ~lost).mean():.2f} % | {100 * lost.mean():.1f} % | {'more than five' if clicks is None else clicks} |",
+                flush=True,
             )
-            pixels.append(errors.ravel())
-            angles.append(off)
-            lost_all += int(lost.sum())
-            noticed_all += noticed
-            doubted_all.append(found.doubted.mean())
-    every, degs = np.concatenate(pixels), np.concatenate(angles)
+    errors, sure = (np.concatenate(own) for own in zip(*every, strict=True))
+    off, lost = errors > OFF_PX, sure < LOST_BELOW
     print(
-        f"all: {np.median(every):.2f} px in the median (2 is asked), {np.percentile(every, 95):.2f} px at 95 %; {np.median(degs):.2f}° and {np.percentile(degs, 95):.2f}°"
+        f"\nall: {np.median(errors):.2f} px in the median (2 is asked), {100 * (~off | lost).mean():.1f} % within 15 px or declared lost (97 is asked), {100 * (off & ~lost).mean():.2f} % off in silence (0.5 is asked)"
     )
-    print(
-        f"lost {lost_all} samples of {len(every)}, noticed {100 * noticed_all / max(lost_all, 1):.1f} % (95 is asked); doubted {100 * np.mean(doubted_all):.1f} % in all"
-    )
+    print("\n| confidence | samples | within 15 px |\n| --- | --- | --- |")
+    for low in np.arange(0.0, 1.0, 0.2):
+        some = (sure >= low) & (sure < low + 0.2 + 1e-9 * (low > 0.7))
+        if some.any():
+            print(
+                f"| {low:.1f} to {low + 0.2:.1f} | {some.sum()} | {100 * (~off)[some].mean():.1f} % |"
+            )
 
 
 if __name__ == "__main__":
-    main(int(sys.argv[1]) if len(sys.argv) > 1 else 6)
+    main(int(sys.argv[1]) if len(sys.argv) > 1 else 3)

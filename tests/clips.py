@@ -70,6 +70,10 @@ class SmallFilm:
     clip: Clip
     filmed: Filmed
 
+    @classmethod
+    def of(cls, path: Path, filmed: Filmed) -> SmallFilm:
+        return cls(inspect_video(path), filmed)
+
     def truth(self, name: str) -> NDArray[np.float64]:
         """(F, 2) where a point truly is."""
         track = self.filmed.truth

@@ -53,22 +53,30 @@ class Puppet:
         return out
 
 
-def puppet(path: Path, *, rate_hz: float = 30.0, seconds: float = 12.0, seed: int = 1, shutter_s: float = 1 / 60) -> Puppet:  # fmt: skip
-    """A puppet that curls, faces left and sways a little."""
+def puppet(path: Path, *, rate_hz: float = 30.0, seconds: float = 12.0, seed: int = 1, shutter_s: float = 1 / 60, size: float = 1.0) -> Puppet:  # fmt: skip
+    """A puppet that curls, faces left and sways a little. size : 1 for a picture of 1280 by 720"""
+    wide, high = round(size * _SIZE[0]), round(size * _SIZE[1])
     times = np.arange(round(seconds * rate_hz)) / rate_hz
     paper = [_cut(*part[2:], seed + i) for i, part in enumerate(_PARTS)]
-    ground = _ground(seed)
+    ground = cv2.resize(_ground(seed), (wide, high))
     rng = np.random.default_rng(seed)
-    grain = rng.normal(0.0, 4.0, (6, _SIZE[1], _SIZE[0], 1)).astype(np.float32)
+    grain = rng.normal(0.0, 4.0, (6, high, wide, 1)).astype(np.float32)
     with av.open(str(path), "w", format="mp4") as out:
         stream = out.add_stream(
             "libx264", rate=round(rate_hz), options={"b": "2200000", "preset": "fast"}
         )
         assert isinstance(stream, av.VideoStream)
-        stream.width, stream.height, stream.pix_fmt, stream.bit_rate = *_SIZE, "yuv420p", 2_200_000
+        stream.width, stream.height, stream.pix_fmt, stream.bit_rate = (
+            wide,
+            high,
+            "yuv420p",
+            2_200_000,
+        )
         for t in times:
             open_s = t + shutter_s * (np.arange(_SUBFRAMES) / _SUBFRAMES - 0.5)
-            seen = np.mean([_laid(ground, paper, _joints(float(s), seed)) for s in open_s], axis=0)
+            seen = np.mean(
+                [_laid(ground, paper, _joints(float(s), seed), size) for s in open_s], axis=0
+            )
             noisy = 1.1 * seen - 8.0 + grain[rng.integers(len(grain))]
             frame = av.VideoFrame.from_ndarray(
                 np.clip(noisy, 0, 255).astype(np.uint8), format="rgb24"
@@ -76,7 +84,7 @@ def puppet(path: Path, *, rate_hz: float = 30.0, seconds: float = 12.0, seed: in
             out.mux(stream.encode(frame))
         out.mux(stream.encode())
     where = [_joints(float(t), seed) for t in times]
-    truth = {f"left_{n}": np.stack([w[n] for w in where]) for n in where[0]}
+    truth = {f"left_{n}": size * np.stack([w[n] for w in where]) for n in where[0]}
     return Puppet(inspect_video(path), "left", truth)
 
 
@@ -118,24 +126,27 @@ def _cut(wide_a: int, wide_b: int, photo: Photo, colour: tuple[int, int, int], c
 
 def _ground(seed: int) -> NDArray[np.float32]:
     tall = cv2.resize(relief("brick"), (_SIZE[0], 1280))[seed * 40 % 500 :][: _SIZE[1]]
-    return (np.array([132.0, 140.0, 138.0]) + 18.0 * tall[..., None]).astype(np.float32)
+    out: NDArray[np.float32] = (np.array([132.0, 140.0, 138.0]) + 18.0 * tall[..., None]).astype(
+        np.float32
+    )
+    return out
 
 
 def _laid(
-    ground: NDArray[np.float32], paper: list[NDArray[np.float32]], at: dict[str, Spot]
+    ground: NDArray[np.float32], paper: list[NDArray[np.float32]], at: dict[str, Spot], size: float
 ) -> NDArray[np.float32]:
     canvas = ground.copy()
     for part, strip in zip(_PARTS, paper, strict=True):
-        a, b = at[part[0]], at[part[1]]
+        a, b = size * at[part[0]], size * at[part[1]]
         high, long = strip.shape[:2]
         reach = max(part[2:4]) + 30
         x0, y0 = np.maximum(np.minimum(a, b) - reach, 0).astype(int)
-        x1, y1 = np.minimum(np.maximum(a, b) + reach, _SIZE).astype(int)
+        x1, y1 = np.minimum(np.maximum(a, b) + reach, canvas.shape[1::-1]).astype(int)
         normal = np.array([a[1] - b[1], b[0] - a[0]])
         normal = normal / max(float(np.hypot(*normal)), 1e-6)
         middle = (high - 1) / 2
         source = np.array([[20, middle], [long - 20, middle], [20, middle + 10]], dtype=np.float32)
-        target = (np.array([a, b, a + 10 * normal]) - (x0, y0)).astype(np.float32)
+        target = (np.array([a, b, a + 10 * size * normal]) - (x0, y0)).astype(np.float32)
         moved = cv2.warpAffine(
             strip, cv2.getAffineTransform(source, target), (int(x1 - x0), int(y1 - y0))
         )

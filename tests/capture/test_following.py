@@ -10,12 +10,14 @@ import numpy as np
 import pytest
 
 from clips import SmallFilm, small_film
+from guide_arc.capture.tracking import following
 from guide_arc.capture.tracking.following import MarkedPoints
 from guide_arc.capture.tracking.tracker import Tracked
 from guide_arc.capture.video.clip import inspect_video
 from guide_arc.capture.video.frames import every_frame
 from guide_arc.capture.video.writing import writing_clip
 from guide_arc.core.model.marks import Mark, Marks
+from puppets import Puppet, puppet
 
 
 def _quiet(_share: float) -> None:
@@ -148,3 +150,60 @@ def test_a_large_picture_is_followed_at_its_own_size(
         np.abs(found.position[:, shoulder] - 3 * pushdown_film.truth("left_shoulder")[:20]).max()
         < 4.0
     )
+
+
+@pytest.fixture(scope="module")
+def doll(tmp_path_factory: pytest.TempPathFactory) -> Puppet:
+    """A puppet cut from photographs, 640 pixels wide, three seconds at 24 frames a second."""
+    return puppet(tmp_path_factory.mktemp("doll") / "d.mp4", rate_hz=24.0, seconds=3.0, size=0.5)
+
+
+def test_a_puppet_cut_from_photographs_is_followed(doll: Puppet) -> None:
+    found = MarkedPoints().track(doll.clip, doll.marks(), _quiet)
+    silent = []
+    for i, name in enumerate(found.names):
+        errors = np.hypot(*(found.position[:, i] - doll.truth[name]).T)
+        assert np.median(errors) < 5.0, name
+        silent.append(((errors > 7.5) & (found.confidence[:, i] >= 0.3)).mean())
+    assert np.mean(silent) < 0.03
+    arm = [found.names.index(f"left_{part}") for part in ("shoulder", "elbow", "wrist")]
+    assert max(silent[i] for i in arm) < 0.05
+    assert np.ptp(doll.truth["left_wrist"], axis=0).max() > 60.0  # it has curled
+
+
+def test_joints_marked_on_different_frames_are_followed_each_for_itself(doll: Puppet) -> None:
+    marks = Marks("left")
+    for frame, name in ((0, "left_shoulder"), (20, "left_ear")):
+        marks = marks.with_mark(name, Mark(frame, *map(float, doll.truth[name][frame])))
+    found = MarkedPoints().track(doll.clip, marks, _quiet)
+    for i, name in enumerate(found.names):
+        assert np.median(np.hypot(*(found.position[:, i] - doll.truth[name]).T)) < 5.0, name
+
+
+def test_a_long_clip_is_followed_block_by_block(doll: Puppet, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    middle = doll.clip.frames // 2
+    whole = MarkedPoints().track(doll.clip, doll.marks(middle), _quiet)
+    monkeypatch.setattr(following, "_BLOCK", 18)
+    told: list[float] = []
+    found = MarkedPoints().track(doll.clip, doll.marks(middle), told.append)
+    for i, name in enumerate(found.names):
+        errors = np.hypot(*(found.position[:, i] - doll.truth[name]).T)
+        assert np.median(errors) < 5.0, name
+    assert np.median(np.abs(found.position - whole.position)) < 1.0
+    assert told == sorted(told)
+
+
+def test_a_lost_shoulder_judges_nothing(doll: Puppet, tmp_path: Path) -> None:
+    """A board before shoulder and arm: what hangs on a lost joint is lost with it."""
+    x, y = (round(float(v)) for v in doll.truth["left_shoulder"].mean(axis=0))
+    with writing_clip(
+        tmp_path / "b.mp4", doll.clip.width, doll.clip.height, preset="ultrafast"
+    ) as writer:
+        for number, picture in every_frame(doll.clip):
+            if number >= 30:
+                picture[max(y - 60, 0) : y + 170, max(x - 170, 0) : x + 70] = (90, 120, 60)
+            writer.add(picture, float(doll.clip.time_s[number]))
+    clip = inspect_video(tmp_path / "b.mp4")
+    found = MarkedPoints().track(clip, doll.marks(), _quiet)
+    for name in ("left_shoulder", "left_elbow", "left_wrist"):
+        assert found.doubted[34:, found.names.index(name)].mean() > 0.9, name

@@ -56,6 +56,7 @@ _SEEN_FIT: Final = 0.55
 _LIKE_FIT: Final = 0.4
 # Clearly: better by this than what is there in nearly all frames, that percentile.
 _NEW_BY: Final = 0.2
+_WORSE_BY: Final = 0.12
 _ALWAYS: Final = 15
 # 15 px in a picture of 1280 by 720, where an upper arm is some 88 px long.
 _NEAR_SHARE: Final = 0.17
@@ -241,7 +242,10 @@ def _less_for_what_stays(fits: Array, whole: NDArray[np.bool_]) -> None:
     new = np.where(seen > _SEEN_FIT, seen - always, 0.0)
     there = new.argmax(axis=1)
     away = np.abs(apart_deg(ANGLES_DEG[there][:, None], ANGLES_DEG)) > _ELSEWHERE_DEG
-    away &= (new.max(axis=1) > _NEW_BY)[:, None]
+    # Something new that fits far worse than what stays is no limb that has gone there.
+    fit_there = np.take_along_axis(seen, there[:, None], axis=1)[:, 0]
+    clearly = (new.max(axis=1) > _NEW_BY) & (fit_there > seen.max(axis=1) - _WORSE_BY)
+    away &= clearly[:, None]
     often = away.sum(axis=0) >= _OFTEN
     meanwhile = np.where(often, np.nanmedian(np.where(away | ~often, seen, np.nan), axis=0), 0.0)
     fits -= np.maximum(meanwhile - _LIKE_FIT, 0.0)[:, None]
