@@ -122,7 +122,7 @@ def _clips(window: Hands, shoot: Callable[[str], None]) -> None:
         at = truth.point(f"{side}_index" if name.endswith("knuckles") else name)[0]
         marking.place(float(at[0]), float(at[1]))
     marking.use("length")
-    marking.draw((635.0, 459.0), (635.0, 260.6), 1.0, "a measuring pole")
+    marking.draw((476.2, 343.7), (476.2, 194.9), 1.0, "a measuring pole")
     QApplication.processEvents()
     _settled(window.marking_place.view.frames)
     QApplication.processEvents()
