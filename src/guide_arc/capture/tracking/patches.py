@@ -18,20 +18,20 @@ from numpy.typing import NDArray
 
 from guide_arc.capture.tracking.limbs import Spot
 from guide_arc.capture.tracking.strips import Numbers, Picture, between
-
-Array = NDArray[np.float64]
+from guide_arc.core.kinematics.vectors import Array
 
 # How far from its last mark a point is looked for, in pixels of the worked picture, where an upper arm is 44
 # long; and how coarsely. The place between is found afterwards.
 REACH: Final = 80
 COARSE: Final = 3
 _FINE_REACH: Final = 3
-_EVEN: Final = 2.0
 # Pixels that count less than this are left out.
 _COUNTS: Final = 0.05
 _LEFT_OUT_COS: Final = 0.3
 _SHARP: Final = 10.0
 _HIDDEN_FIT: Final = 0.45
+# A look that fits worse than this says nothing, and one that fits better is doubted no more.
+_QUALITY_FIT: Final = (0.35, 0.7)
 # Usual and seldom speed in worked pixels a second, and the share of the seldom one.
 _USUAL_PX_S: Final = 40.0
 _SELDOM_PX_S: Final = 150.0
@@ -84,13 +84,10 @@ class Patch:
         off = self.radius % COARSE
         self._rough = _Weighted(weight[off::COARSE, off::COARSE])
 
-    def mark(self, picture: Picture, at: Spot) -> bool:
-        """Remember how the coach's mark looks; whether there is anything to hold on to."""
-        look = _cut(picture, at, self.radius)
-        self._keep(look)
+    def mark(self, picture: Picture, at: Spot) -> None:
+        """Remember how the coach's mark looks."""
+        self._keep(_cut(picture, at, self.radius))
         self._marked = len(self._looks[0])
-        own = look.astype(np.float32)[self._fine.there]
-        return float(own.std(axis=0).max()) > _EVEN
 
     def _keep(self, look: Picture) -> None:
         fine, rough = self._fine.look(look), self._rough.look(_coarse(look, self.radius % COARSE))
@@ -250,7 +247,7 @@ def course(  # noqa: PLR0913
         spot, fit = patch.exactly(picture, at[f])
         if fit > _HIDDEN_FIT:
             at[f] = spot
-        sure[f] *= np.clip((fit - 0.35) / 0.35, 0.0, 1.0)
+        sure[f] *= np.clip((fit - _QUALITY_FIT[0]) / (_QUALITY_FIT[1] - _QUALITY_FIT[0]), 0.0, 1.0)
     return Course(at, sure, chance, ahead[-1])
 
 

@@ -34,9 +34,10 @@ _COLOUR_COUNTS: Final = 1.6
 # How much each place across the strip counts: the limb itself, less what is beside it.
 _ACROSS: Final = np.exp(-0.5 * (np.linspace(-1.0, 1.0, _WIDE) / 0.6) ** 2).astype(np.float32)
 # How many looks are learned at most, and how far from its angle one holds: then other things are behind it.
-_SHARPEST: Final = 1e-6
 _MOST: Final = 24
 _HOLDS_DEG: Final = 30.0
+# A parabola that bends less has no peak.
+_SHARPEST: Final = 1e-6
 
 
 @dataclass(frozen=True, eq=False)

@@ -12,11 +12,9 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from numpy.typing import NDArray
 
-from guide_arc.capture.tracking.strips import ANGLES_DEG, LENGTHS, STEP_DEG
-
-Array = NDArray[np.float64]
+from guide_arc.capture.tracking.strips import ANGLES_DEG, LENGTHS, STEP_DEG, apart_deg
+from guide_arc.core.kinematics.vectors import Array
 
 # How much a fit better by 1 speaks for an angle; below the floor nothing is told apart: the limb is hidden.
 _SHARP: Final = 28.0
@@ -109,7 +107,7 @@ def likeliest_turns(log: Array, held: Held, step_s: float, begin: Array | None) 
 
 def _turning(step_s: float) -> Array:
     """(A, A) how likely a limb turns from one angle to another in a frame."""
-    apart = np.abs((ANGLES_DEG[:, None] - ANGLES_DEG[None] + 180.0) % 360.0 - 180.0)
+    apart = np.abs(apart_deg(ANGLES_DEG[:, None], ANGLES_DEG))
     usual = np.exp(-0.5 * (apart / max(_USUAL_DEG_S * step_s, 0.7 * STEP_DEG)) ** 2)
     seldom = np.exp(-apart / max(_SELDOM_DEG_S * step_s, STEP_DEG))
     out: Array = (1 - _SELDOM) * usual / usual.sum(axis=1)[:, None] + _SELDOM * seldom / seldom.sum(
