@@ -27,7 +27,8 @@ HERE = Path(__file__).resolve()
 sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 
 from clips import small_film
-from guide_arc.capture.tracking.pose import PoseModel, pose_python
+from guide_arc.capture.tracking.pose import PoseModel
+from guide_arc.capture.tracking.pose_process import pose_python
 from guide_arc.capture.video.clip import inspect_video
 from guide_arc.capture.video.frames import every_frame
 from guide_arc.capture.video.proxy import make_proxy, proxy_clip

@@ -22,25 +22,27 @@ from guide_arc.core.model.track import SetFacts
 from guide_arc.core.review.assess import review_set
 from guide_arc.standards.loader import standard
 
-# A stand-in for the model: finds everybody a tenth from the left, lower from frame to frame.
+# A stand-in for the model: finds a body of a fifth of the picture in its middle, lower from picture to picture.
 _FAKE = """
 import sys, struct
-width, height = (int(w) for w in sys.stdin.buffer.readline().split())
 sys.stdout.buffer.write(b"R"); sys.stdout.buffer.flush()
 i = 0
-while len(sys.stdin.buffer.read(width * height * 3)) == width * height * 3:
+while len(head := sys.stdin.buffer.read(12)) == 12:
+    width, height, how = struct.unpack("<III", head)
+    sys.stdin.buffer.read(width * height * 3)
     i += 1
     if BREAK and i > 5:
         sys.exit(3)
-    sys.stdout.buffer.write(struct.pack("99f", *([0.1, i / 100, 0.9] * 33)))
+    body = [(0.45 + 0.03 * (k % 3), 0.2 + i / 200 + 0.2 * k / 32, 0.0 if NOBODY else 0.9) for k in range(33)]
+    sys.stdout.buffer.write(struct.pack("99f", *(v for point in body for v in point)))
     sys.stdout.buffer.flush()
 """
 
 
-def _fake_python(folder: Path, *, breaks: bool = False) -> str:
+def _fake_python(folder: Path, *, breaks: bool = False, nobody: bool = False) -> str:
     """An interpreter that runs the stand-in whatever it is asked to run."""
     script = folder / "worker.py"
-    script.write_text(_FAKE.replace("BREAK", str(breaks)))
+    script.write_text(_FAKE.replace("BREAK", str(breaks)).replace("NOBODY", str(nobody)))
     python = folder / "python"
     python.write_text(f"#!/bin/sh\nexec {sys.executable} {script}\n")
     python.chmod(0o755)
@@ -134,7 +136,10 @@ def test_the_model_works_in_its_own_process(
     told: list[float] = []
     found = PoseModel().track(clip, Marks("left"), told.append)
     assert found.position.shape == (30, 25, 2)
-    assert found.position[9, 3] == pytest.approx((144.0, 72.0), abs=1.0)
+    elbow = found.names.index("left_elbow")  # the model's 13th
+    assert found.position[9, elbow] == pytest.approx(
+        (0.48 * 1440, (0.25 + 0.2 * 13 / 32) * 720), abs=1.0
+    )
     assert found.confidence.min() == pytest.approx(0.9, abs=0.01)
     assert told == sorted(told)
 
@@ -145,7 +150,14 @@ def test_the_model_looks_at_the_person_that_is_meant(
     monkeypatch.setenv("GUIDE_ARC_POSE_PYTHON", _fake_python(tmp_path))
     clip = inspect_video(numbered_clip(tmp_path / "a.mp4", 30, size=(720, 360)))
     found = PoseModel().track(clip, Marks("left", person=(0, 400.0, 50.0, 500.0, 300.0)), _none)
-    assert found.position[0, 0, 0] > 312.0  # a tenth into the part about the box
+    assert 400.0 < found.position[0, 0, 0] < 500.0  # in the middle of the box, not of the picture
+
+
+def test_nobody_in_view_is_said_as_that(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    monkeypatch.setenv("GUIDE_ARC_POSE_PYTHON", _fake_python(tmp_path, nobody=True))
+    clip = inspect_video(numbered_clip(tmp_path / "a.mp4", 30))
+    with pytest.raises(BadInput, match="nobody is in view"):
+        PoseModel().track(clip, Marks("left"), _none)
 
 
 def test_a_model_that_breaks_off_is_a_sentence(

@@ -38,13 +38,17 @@ def import_files(  # noqa: PLR0913
     capture_rate: Annotated[
         float | None, typer.Option(help="Frames a second at which slow-motion clips were filmed.")
     ] = None,
+    search: Annotated[
+        bool, typer.Option(help="Find the landmarks of clips by the pose model, where it is there.")
+    ] = True,
     library: Annotated[
         Path | None, typer.Option(help="Another library's folder than your own.")
     ] = None,
 ) -> None:
     """Take a folder of tracks and clips in, and review the tracks, on all cores.
 
-    A run that was cut off is gone on with by the same command. One bad file never stops the rest.
+    Where the pose model is there, the clips' landmarks are found and reviewed after that. A run that was cut off is gone
+    on with by the same command. One bad file never stops the rest.
     """
     from guide_arc.capture.drop_folder import LOOKED_AT, TAKEN  # noqa: PLC0415
     from guide_arc.capture.video.clip import OTHER_SUFFIXES, SUFFIXES  # noqa: PLC0415
@@ -81,12 +85,28 @@ def import_files(  # noqa: PLR0913
             out.done += taken.done
             out.known += taken.known
             out.refused += taken.refused
+        found = _search(opened, taken.done) if search else ""
     finally:
         opened.close()
     lines = [f"{len(out.done)} sets added, {out.known} known already, {len(out.refused)} refused"]
+    lines += [found] if found else []
     sys.stdout.write("\n".join([*lines, *(f"  {why}" for why in out.refused)]) + "\n")
     if out.refused and not out.done and not out.known:
         raise BadInput(f"none of {len(files)} files could be used; the first: {out.refused[0]}")
+
+
+def _search(library: Library, new: list[int]) -> str:
+    """Find the landmarks of the clips that came in, and of those left from a run that was cut off; what became of them."""
+    from guide_arc.library.searches import Searches  # noqa: PLC0415
+
+    searches = Searches(library)
+    searches.want(new)
+    waiting = searches.wanted()
+    if not waiting:
+        return ""
+    count = "one clip" if len(waiting) == 1 else f"{len(waiting)} clips"
+    with shown_progress(f"finding the body in {count}") as progress:
+        return searches.run(progress).words
 
 
 def _one(  # noqa: PLR0913

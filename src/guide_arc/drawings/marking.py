@@ -36,6 +36,7 @@ class MarkingState:
     """What the picture shows: a frame's marks, what the tracker found there, what is to be marked next.
 
     found : where each point was found on this frame, in picture pixels, and how sure that is
+    people : the boxes of those of whom it is asked who is meant
     drawing : the line or box that is being drawn, from where to where, in picture pixels
     """
 
@@ -47,6 +48,7 @@ class MarkingState:
     drawing: tuple[Points, Points] | None = None
     boxing: bool = False
     doubt_below: float = 0.3
+    people: tuple[tuple[float, float, float, float], ...] = ()
 
 
 def marking(state: MarkingState, width: float, height: float) -> Drawing:
@@ -59,6 +61,8 @@ def marking(state: MarkingState, width: float, height: float) -> Drawing:
     if state.marks.person is not None:
         _, *corners = state.marks.person
         _box(out, state.placed, np.array(corners).reshape(2, 2), "guide")
+    for i, box in enumerate(state.people, 1):
+        _box(out, state.placed, np.array(box).reshape(2, 2), "near", f"{i}: this one?")
     if state.drawing is not None:
         ends = np.array(state.drawing)
         if state.boxing:
@@ -136,13 +140,13 @@ def _line(out: Drawing, placed: Placed, line: Line) -> None:
         out.add(Words(x + 8, y, words, "near", 12, clear=True))
 
 
-def _box(out: Drawing, placed: Placed, corners: Points, role: Role) -> None:
+def _box(
+    out: Drawing, placed: Placed, corners: Points, role: Role, words: str = "this person"
+) -> None:
     (ax, ay), (bx, by) = placed.to_sheet(corners)
     around = np.array([[ax, ay], [bx, ay], [bx, by], [ax, by], [ax, ay]])
     out.add(Stroke(around, role, 1.8, dash=True))
-    out.add(
-        Words(float(min(ax, bx)) + 5, float(min(ay, by)) + 15, "this person", role, 12, clear=True)
-    )
+    out.add(Words(float(min(ax, bx)) + 5, float(min(ay, by)) + 15, words, role, 12, clear=True))
 
 
 @dataclass(frozen=True, eq=False)

@@ -6,23 +6,28 @@ Copying can be stopped or killed at any moment and goes on where it was: what is
 
 from __future__ import annotations
 
+import contextlib
 import fcntl
 import hashlib
 import json
 import os
 import shutil
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import IO, Any, Final
 
 from guide_arc.capture.video.clip import SUFFIXES, Clip, index_bytes, inspect_video, with_index
+from guide_arc.capture.video.glimpse import glimpses, jpeg_bytes
 from guide_arc.capture.video.proxy import make_proxy, proxy_clip
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.errors import BadFile
 
 Progress = Callable[[float], None]
 
+# The small picture of a clip, beside it.
+PICTURE: Final = ".jpg"
+PICTURE_WIDTH: Final = 220
 _CHUNK: Final = 4 << 20
 _ROOM_LEFT: Final = 500_000_000
 # Of the whole work of taking a clip in, this share is copying; the rest is looking at it.
@@ -101,6 +106,7 @@ class ClipFolder:
             raise BadFile(error.what, path=source, right=error.right) from None
         write_atomic(self.folder / f"{name}.npz", index_bytes(clip), mode=0o600)
         part.replace(target)
+        self._keep_picture(with_index(target, self.folder / f"{name}.npz"))
         return name, with_index(target, self.folder / f"{name}.npz"), slip
 
     def commit(self, slip: Path) -> None:
@@ -132,17 +138,20 @@ class ClipFolder:
 
     # Reading
 
-    def find(self, name: str, capture_hz: float | None = None) -> Clip | None:
+    def find(
+        self, name: str, capture_hz: float | None = None, *, mirrored: bool = False
+    ) -> Clip | None:
         """A kept clip by its hash; None where it is not (whole) here. A lost index is made again."""
         file = next((f for s in SUFFIXES if (f := self.folder / f"{name}{s}").exists()), None)
         if file is None:
             return None
         index = self.folder / f"{name}.npz"
         try:
-            return with_index(file, index, capture_hz)
+            found = with_index(file, index, capture_hz)
         except (OSError, ValueError, KeyError, EOFError):
             write_atomic(index, index_bytes(inspect_video(file)), mode=0o600)
-            return with_index(file, index, capture_hz)
+            found = with_index(file, index, capture_hz)
+        return replace(found, mirrored=True) if mirrored else found
 
     def proxy(self, clip: Clip) -> Clip | None:
         """The small copy for scrubbing, where it was made already."""
@@ -151,12 +160,21 @@ class ClipFolder:
     def make_proxy(self, clip: Clip, progress: Progress = lambda _share: None) -> None:
         """Make the small copy, unless it is there."""
         target = self._proxy_file(clip)
+        if not target.with_name(target.name.partition(".")[0] + PICTURE).exists():
+            self._keep_picture(clip)
         if target.exists():
             return
         self.coming.mkdir(parents=True, exist_ok=True, mode=0o700)
         making = self.coming / f"{target.stem}-{os.getpid()}.mp4"
         make_proxy(clip, making, progress)
         making.replace(target)
+
+    def _keep_picture(self, clip: Clip) -> None:
+        """A small picture to know a clip by; none where its frames can't be decoded there."""
+        with contextlib.suppress(BadFile):
+            picture = jpeg_bytes(glimpses(clip, PICTURE_WIDTH, 1)[0])
+            name = f"{clip.path.name.partition('.')[0]}{PICTURE}"
+            write_atomic(self.folder / name, picture, mode=0o600)
 
     def without_proxy(self) -> list[str]:
         """The hashes of the clips that have no small copy yet."""

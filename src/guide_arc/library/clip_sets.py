@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from pathlib import Path
 from typing import Any
@@ -15,13 +15,19 @@ from sqlalchemy import select
 from guide_arc.capture.tracking.landmarks import joined, landmark_track
 from guide_arc.capture.tracking.tracker import Tracker
 from guide_arc.capture.video.clip import Clip
+from guide_arc.core.kinematics.calibrate import calibration_of
+from guide_arc.core.model.calibration import Calibration
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.landmarks import on_other_side
 from guide_arc.core.model.marks import MARKABLE, Line, Mark, Marks
 from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack, SetFacts
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.clip_folder import BusyClip, ClipFolder, PendingClip
 from guide_arc.library.store import Library, client_named
 from guide_arc.library.tables import ClientRow, ClipRow, ReviewRow, SetRow, TrackRow
+
+# The name under which the tracker of marks keeps what it found.
+_BY_HAND = "marked points"
 
 Progress = Callable[[float], None]
 
@@ -129,7 +135,9 @@ class ClipSets:
     def clip(self, set_id: int) -> Clip | None:
         """The clip of a set; None for a set that came as a track, or whose clip is gone from the folder."""
         record = self.library.record(set_id)
-        return self.folder.find(record.clip_hash, record.capture_hz) if record.clip_hash else None
+        if record.clip_hash is None:
+            return None
+        return self.folder.find(record.clip_hash, record.capture_hz, mirrored=record.mirrored)
 
     def marks(self, set_id: int) -> Marks:
         """What was marked on a set's clip; nothing yet for a new one."""
@@ -141,6 +149,23 @@ class ClipSets:
         with self.library.writing() as session:
             row = session.get_one(SetRow, set_id)
             row.marks, row.view = marks_text(marks), marks.view
+
+    def turn_back(self, set_id: int, mirrored: bool) -> None:
+        """Say whether a clip was filmed as in a mirror. Its pictures, marks and landmarks are turned left to right; what
+        a model took for the left arm was the right one then, what was marked by hand keeps its name."""
+        record, clip, marks = self.library.record(set_id), self.clip(set_id), self.marks(set_id)
+        if clip is None or record.mirrored == mirrored:
+            return
+        track = None if record.waits_for_landmarks else self.library.track(set_id)
+        with self.library.writing() as session:
+            row = session.get_one(SetRow, set_id)
+            row.mirrored, row.marks = mirrored, marks_text(marks.mirrored(clip.width))
+        if track is not None:
+            calibration = calibration_of(marks.mirrored(clip.width))
+            by_hand = record.tracked_by == _BY_HAND
+            self.keep_track(
+                set_id, _turned(track, clip.width, calibration, by_hand=by_hand), record.tracked_by
+            )
 
     # Landmarks
 
@@ -154,7 +179,7 @@ class ClipSets:
             old = own.track_hash
             session.merge(row)
             session.flush()
-            own.track_hash, own.tracked_by = row.hash, by
+            own.track_hash, own.tracked_by, own.search = row.hash, by, ""
             review = session.get(ReviewRow, set_id)
             if review is not None:
                 session.delete(review)
@@ -200,10 +225,6 @@ class ClipSets:
 
     def recalibrate(self, set_id: int) -> None:
         """What was drawn on the picture since the landmarks were found is written into the track."""
-        from dataclasses import replace  # noqa: PLC0415
-
-        from guide_arc.core.kinematics.calibrate import calibration_of  # noqa: PLC0415
-
         marks, record = self.marks(set_id), self.library.record(set_id)
         if record.waits_for_landmarks:
             return
@@ -216,6 +237,15 @@ class ClipSets:
         with self.library.reading() as session:
             row = session.get_one(SetRow, set_id)
             return session.get_one(ClientRow, row.client_id).stature_m
+
+
+def _turned(
+    track: LandmarkTrack, width: float, calibration: Calibration, *, by_hand: bool
+) -> LandmarkTrack:
+    position = track.position.copy()
+    position[..., 0] = width - 1.0 - position[..., 0]
+    names = track.names if by_hand else tuple(on_other_side(name) for name in track.names)
+    return replace(track, position=position, names=names, calibration=calibration)
 
 
 def marks_text(marks: Marks) -> str:

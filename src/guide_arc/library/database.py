@@ -26,7 +26,7 @@ from guide_arc.library.tables import Base
 NEWEST = FORM
 # How long a write waits for another one that is under way.
 _WAITS_MS = 10_000
-_KNOWN = ("0001", "0002", "0003", "0004")
+_KNOWN = ("0001", "0002", "0003", "0004", "0005")
 
 
 class Database:

@@ -37,6 +37,7 @@ class Incoming:
     bundle : where the file is, for a whole set: it says all by itself
     shown_hz, capture_hz : a clip's rate, and the rate it was filmed at where the file says another
     view : the side the camera sees, where the file's name says so
+    missing_s : how much of a clip was cut off in its file
     """
 
     name: str
@@ -53,6 +54,7 @@ class Incoming:
     shown_hz: float = 0.0
     capture_hz: float | None = None
     view: str | None = None
+    missing_s: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -169,6 +171,8 @@ def inspect_files(
             Incoming(path.name, data, guess_client(path.name, clients), standard,
                      track.facts.load_kg, track.facts.recorded, track.frames, track.duration_s, fits)
         )  # fmt: skip
+    # A client's sets stand together, in the order in which they were filmed: what is said of one serves the next.
+    good.sort(key=lambda item: (item.client, item.recorded or "", item.name))
     return good, bad
 
 
@@ -190,6 +194,7 @@ def inspect_clip(path: Path, clients: list[str], catalogue: Catalogue) -> Incomi
         path.name, b"", guess_client(path.name, clients), standard, None,
         dated.group() if dated else taken, clip.frames, clip.duration_s, clip=path,
         shown_hz=clip.shown_hz, capture_hz=clip.filmed_hz, view=view,
+        missing_s=clip.missing_s,
     )  # fmt: skip
 
 

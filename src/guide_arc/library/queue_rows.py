@@ -16,11 +16,14 @@ from guide_arc.library.pace import LAST, Pace, Took, pace_of
 State = Literal["waiting", "done"]
 
 # The form of the library that this statement reads.
-FORM: Final = "0004"
+FORM: Final = "0005"
 
 
 class QueueRow(NamedTuple):
-    """What the queue shows of a set. `summary` is plain data, see `summary.py`; None before a review."""
+    """What the queue shows of a set. `summary` is plain data, see `summary.py`; None before a review.
+
+    search : what a search for landmarks asks or says of it, see `searches.py`; clip : its clip's hash
+    """
 
     id: int
     client: str
@@ -33,6 +36,8 @@ class QueueRow(NamedTuple):
     summary: Mapping[str, object] | None
     has_clip: bool = False
     has_track: bool = True
+    search: str = ""
+    clip: str = ""
 
 
 # Rows that are read at a time.
@@ -49,7 +54,8 @@ class QueuePage(NamedTuple):
 
 _COLUMNS: Final = (
     "s.id, c.name, s.standard, s.load_kg, s.recorded, s.pain, s.state,"
-    " coalesce(s.view, t.view), r.glance, s.clip_hash is not null, s.track_hash is not null"
+    " coalesce(s.view, t.view), r.glance, s.clip_hash is not null, s.track_hash is not null,"
+    " s.search, coalesce(s.clip_hash, '')"
 )
 _FROM: Final = (
     " from recorded_set s join client c on c.id = s.client_id"
@@ -90,8 +96,10 @@ def rows_of(found: Iterable[Sequence[Any]]) -> tuple[QueueRow, ...]:
         QueueRow(
             id, client, standard, load_kg, recorded, bool(pain), state, view or "none",
             json.loads(summary) if summary else None, bool(has_clip), bool(has_track),
+            search, clip,
         )
-        for id, client, standard, load_kg, recorded, pain, state, view, summary, has_clip, has_track in found
+        for id, client, standard, load_kg, recorded, pain, state, view, summary, has_clip, has_track, search, clip
+        in found
     )  # fmt: skip
 
 

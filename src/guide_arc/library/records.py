@@ -50,6 +50,7 @@ class SetRecord:
     frames, duration_s : of the track, or of the clip as long as there is no track
     capture_hz : the rate it was filmed at, for a clip that is shown slower than it was filmed
     tracked_by : what found the landmarks of a clip; empty for a track that came as a file
+    mirrored : its phone filmed as in a mirror; search : see `searches.py`
     """
 
     id: int
@@ -68,6 +69,8 @@ class SetRecord:
     clip_hash: str | None = None
     capture_hz: float | None = None
     tracked_by: str = ""
+    mirrored: bool = False
+    search: str = ""
 
     @property
     def waits_for_landmarks(self) -> bool:

@@ -169,7 +169,7 @@ class Library:
                     own = SetRow(
                         client_id=row.client_id, track_hash=row.track_hash,
                         clip_hash=row.clip_hash, capture_hz=row.capture_hz, view=row.view,
-                        marks=row.marks, tracked_by=row.tracked_by,
+                        marks=row.marks, tracked_by=row.tracked_by, mirrored=row.mirrored,
                         source_name=row.source_name, recorded=row.recorded, pain=row.pain,
                         load_kg=None, tempo=None,
                     )  # fmt: skip
@@ -299,7 +299,7 @@ class Library:
             return SetRecord(
                 row.id, client.name, row.standard, row.school, row.tempo, row.load_kg, row.recorded,
                 row.source_name, row.track_hash, frames, duration_s, view, notes, row.clip_hash,
-                row.capture_hz, row.tracked_by,
+                row.capture_hz, row.tracked_by, row.mirrored, row.search,
             )  # fmt: skip
 
     def track_bytes(self, set_id: int) -> tuple[bytes, str]:

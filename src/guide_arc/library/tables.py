@@ -50,7 +50,8 @@ class SetRow(Base):
 
     `felt` and `corrections` are JSON lists: what the coach adds, apart from what is computed.
     A set that came as a clip has no track until its landmarks are found; `marks` is the JSON of what
-    was marked on the picture, `view` the side that the camera sees. `other_view_of` names the set of which
+    was marked on the picture, `view` the side that the camera sees, `mirrored` whether the phone filmed as in a
+    mirror, `search` how far a search for landmarks has come (`searches.py`). `other_view_of` names the set of which
     this recording shows the same reps from another side.
     """
 
@@ -60,6 +61,7 @@ class SetRow(Base):
         Index("set_by_client", "client_id"),
         Index("set_by_track", "track_hash"),
         Index("set_by_clip", "clip_hash"),
+        Index("set_by_search", "search"),
     )
 
     id: Mapped[int] = mapped_column(Integer, primary_key=True)
@@ -82,6 +84,8 @@ class SetRow(Base):
     view: Mapped[str | None] = mapped_column(String(8))
     marks: Mapped[str] = mapped_column(Text, default="")
     tracked_by: Mapped[str] = mapped_column(String(40), default="")
+    search: Mapped[str] = mapped_column(Text, default="")
+    mirrored: Mapped[bool] = mapped_column(Boolean, default=False)
     other_view_of: Mapped[int | None] = mapped_column(
         ForeignKey("recorded_set.id", ondelete="SET NULL")
     )

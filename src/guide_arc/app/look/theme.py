@@ -105,6 +105,7 @@ def _sheet(c: dict[str, str]) -> str:
     QLineEdit, QComboBox, QPlainTextEdit, QSpinBox, QDoubleSpinBox, QTableWidget {{ background: {c["panel"]};
         border: 1px solid {c["rule"]}; border-radius: 3px; padding: 3px 6px; min-height: 20px;
         selection-background-color: {c["guide"]}; selection-color: {c["panel"]}; }}
+    QLineEdit[guessed="true"], QComboBox[guessed="true"] {{ color: {c["muted"]}; }}
     QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus {{ border: 1px solid {c["guide"]}; }}
     QComboBox::drop-down {{ border: none; width: 22px; }}
     QComboBox::down-arrow {{ image: url("{_ARROW}"); width: 10px; height: 10px; }}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import partial
 
 from guide_arc.app.contract.job import Progress
@@ -13,6 +14,7 @@ from guide_arc.capture.video.clip import Clip
 from guide_arc.core.model.marks import Marks
 from guide_arc.library.clip_sets import ClipSets
 from guide_arc.library.reviewing import review_and_keep
+from guide_arc.library.searches import Search, Searches
 from guide_arc.library.store import Library
 
 _FINDING = 0.95
@@ -46,14 +48,40 @@ def find(library: Library, progress: Progress, set_id: int, name: str) -> None:
     review_and_keep(library, set_id, track)
 
 
-def find_each(library: Library, progress: Progress, ids: tuple[int, ...]) -> list[int]:
-    """The pose model over clips that came in without landmarks; the ids of those it was run on."""
-    done = []
-    for i, set_id in enumerate(ids):
-        if library.record(set_id).waits_for_landmarks:
-            find(library, partial(part, progress, i, len(ids)), set_id, PoseModel.name)
-            done.append(set_id)
-    return done
+@dataclass(frozen=True)
+class SearchedOne:
+    """One clip that was searched, if there was one, how it stands now, and how many are left."""
+
+    set_id: int | None
+    search: Search | None
+    left: int
+
+
+def to_search(library: Library, _progress: Progress) -> int:
+    """How many clips are still to be searched."""
+    return len(Searches(library).wanted())
+
+
+def search_next(library: Library, progress: Progress) -> SearchedOne:
+    """Search the clip that has waited longest."""
+    searches = Searches(library)
+    wanted = searches.wanted()
+    if not wanted:
+        return SearchedOne(None, None, 0)
+    search = searches.one(wanted[0], progress)
+    return SearchedOne(wanted[0], search, len(searches.wanted()))
+
+
+def give_up_search(library: Library, _progress: Progress) -> None:
+    """What was not searched yet waits to be marked by hand."""
+    Searches(library).give_up()
+
+
+def turn_back(library: Library, _progress: Progress, set_id: int, mirrored: bool) -> None:
+    """Say whether a clip was filmed as in a mirror, and review it anew so."""
+    ClipSets(library).turn_back(set_id, mirrored)
+    if not library.record(set_id).waits_for_landmarks:
+        review_and_keep(library, set_id)
 
 
 def make_proxies(library: Library, progress: Progress) -> dict[str, Clip]:

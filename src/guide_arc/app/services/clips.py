@@ -31,6 +31,9 @@ class Clips:
         if opened.clip is None:
             return None
         key = (opened.record.id, second)
+        kept = self._frames.get(key)
+        if kept is not None and kept.clip.mirrored != opened.clip.mirrored:
+            self._frames.pop(key).close()  # turned left to right since
         if key not in self._frames:
             make = resolve("guide_arc.app.widgets.clip_frames:ClipFrames")
             self._frames[key] = make(opened.clip, opened.proxy, self._parent)

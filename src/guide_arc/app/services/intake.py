@@ -10,9 +10,9 @@ from typing import TYPE_CHECKING
 from guide_arc.app.contract.app import App
 from guide_arc.app.contract.job import Job, later
 from guide_arc.app.contract.signal import Signal
-from guide_arc.app.services.clips import JOBS as CLIP_JOBS
 from guide_arc.app.services.clips import Clips
 from guide_arc.app.services.open_library import OpenLibrary
+from guide_arc.app.services.searching import Searching
 from guide_arc.app.services.set_list import SetList
 
 if TYPE_CHECKING:
@@ -37,10 +37,11 @@ class Intake:
     came = Signal()
 
     def __init__(
-        self, app: App, library: OpenLibrary, sets: SetList, clips: Clips, keeper: Keeper
-    ) -> None:
+        self, app: App, library: OpenLibrary, sets: SetList, clips: Clips, searching: Searching,
+        keeper: Keeper,
+    ) -> None:  # fmt: skip
         self._app, self._library, self._sets = app, library, sets
-        self._clips, self._keeper = clips, keeper
+        self._clips, self._searching, self._keeper = clips, searching, keeper
         self._names: dict[str, str] | None = None
 
     def ask_for_files(self) -> None:
@@ -117,19 +118,9 @@ class Intake:
             self._sets.refresh()
             self.came.emit(ids)
         self._app.say(added.words)
-        self._find_by_themselves(added)
+        if added.to_search:
+            self._searching.go_on()
         self._clips.make_small_copies()
-
-    def _find_by_themselves(self, added: Added) -> None:
-        """Run the pose model over clips that just came in without landmarks, where it is there."""
-        if not added.clips or not added.can_find:
-            return
-
-        def done(ids: list[int]) -> None:
-            self._library.changed.emit(frozenset(ids))
-
-        work = later(f"{CLIP_JOBS}:find_each", tuple(added.ids))
-        self._app.start(Job("Finding the body", work), done)
 
 
 def _count(verb: str, count: int, what: str, after: str = "") -> str:

@@ -11,15 +11,24 @@ from pathlib import Path
 from guide_arc.app.contract.job import Cancelled, Progress
 from guide_arc.app.services.clip_jobs import part
 from guide_arc.capture.drop_folder import DropFolder
-from guide_arc.capture.tracking.pose import pose_python
+from guide_arc.capture.video.clip import inspect_video
+from guide_arc.capture.video.frames import Picture
+from guide_arc.capture.video.glimpse import glimpses
 from guide_arc.core.model.errors import BadInput
 from guide_arc.formats.marker_names import Names
+from guide_arc.library import proposals
 from guide_arc.library.bundles import take_bundle
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.intake import Details, Incoming, Known, Refused, inspect_files
 from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.proposals import Proposal
 from guide_arc.library.reviewing import review_and_keep
+from guide_arc.library.searches import Searches
 from guide_arc.library.store import Library
+
+# Pictures of a clip on its way in: eight a second, and large enough to know a person by.
+_GLIMPSES = 24
+_GLIMPSE_WIDTH = 250
 
 _LOG = logging.getLogger(__name__)
 
@@ -44,7 +53,7 @@ class Added:
     wrong: list[str] = field(default_factory=list)
     stopped: bool = False
     names: list[str] = field(default_factory=list)
-    can_find: bool = False
+    to_search: int = 0
 
     @property
     def words(self) -> str:
@@ -73,6 +82,19 @@ def look(
     return Looked(paths, good, bad, known)
 
 
+def glimpse(_library: Library, _progress: Progress, path: Path) -> tuple[Picture, ...]:
+    """A few small pictures of a clip on its way in; none where its frames can't be decoded."""
+    try:
+        return glimpses(inspect_video(path), _GLIMPSE_WIDTH, _GLIMPSES)
+    except BadInput:
+        return ()
+
+
+def propose(library: Library, progress: Progress, path: Path) -> Proposal:
+    """What a clip on its way in shows by itself."""
+    return proposals.propose(inspect_video(path), OwnStandards(library).catalogue(), progress)
+
+
 def look_into_drop_folder(
     library: Library, progress: Progress, folder: DropFolder, now_s: float, names: Names | None
 ) -> Looked | None:
@@ -89,7 +111,7 @@ def add(
 
     One that can't come in never stops the others; what was asked to stop keeps what came before.
     """
-    out = Added(can_find=pose_python() is not None)
+    out = Added()
     tracks = [
         (item.name, partial(_add_track, library, item, d)) for item, d in rows if not item.clip
     ]
@@ -103,12 +125,13 @@ def add(
     except Cancelled:
         out.stopped = True
         _give_up_clips(library)
+    out.to_search = len(Searches(library).want(out.ids))
     return out
 
 
 def go_on_with_clips(library: Library, progress: Progress) -> Added:
     """Finish the clips whose copying was cut off."""
-    out = Added(can_find=pose_python() is not None)
+    out = Added()
     clips = ClipSets(library)
     coming = clips.folder.pending()
     try:
@@ -118,6 +141,7 @@ def go_on_with_clips(library: Library, progress: Progress) -> Added:
     except Cancelled:
         out.stopped = True
         _give_up_clips(library)
+    out.to_search = len(Searches(library).want(out.ids))
     return out
 
 

@@ -26,6 +26,7 @@ if TYPE_CHECKING:
     from guide_arc.app.services.follow_ups import FollowUps
     from guide_arc.app.services.intake import Intake
     from guide_arc.app.services.measuring import Measuring
+    from guide_arc.app.services.searching import Searching
 
 SERVICES = "guide_arc.app.services"
 R = TypeVar("R")
@@ -76,8 +77,9 @@ class Program(QObject):
         self.follow_ups: FollowUps = make(f"{SERVICES}.follow_ups:FollowUps")(self)
         self.measuring: Measuring = make(f"{SERVICES}.measuring:Measuring")(self, self.library)
         self.clips: Clips = make(f"{SERVICES}.clips:Clips")(self, self.library, self)
+        self.searching: Searching = make(f"{SERVICES}.searching:Searching")(self, self.library)
         self.intake: Intake = make(f"{SERVICES}.intake:Intake")(
-            self, self.library, self.sets, self.clips, self.keeper
+            self, self.library, self.sets, self.clips, self.searching, self.keeper
         )
         self.drop_folder: DropFolderWatch = make(f"{SERVICES}.drop_folder:DropFolderWatch")(
             self, self.library, self.intake, self.keeper, self
@@ -88,6 +90,7 @@ class Program(QObject):
         self.follow_ups.refresh()
         self.measuring.review_missing()
         self.intake.go_on_with_clips()
+        self.searching.go_on()
         self.drop_folder.start()
 
     def _open_library(self) -> Opened:

@@ -26,6 +26,7 @@ from guide_arc.library.intake import Known
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import EarlierSet, SetNotes, SetPart, SetRecord
 from guide_arc.library.reviewing import compute, other_views, plan_of, review_and_keep
+from guide_arc.library.searches import NOT_SEARCHED, Search, search_of
 from guide_arc.library.store import Library, Removed
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.tempo import parse_tempo
@@ -49,6 +50,7 @@ class OpenedSet:
     clip, proxy : of a set that came as a clip; clip_missing : why there is none although it did
     marks, found, plan, stature_m : what the marking place needs
     fit : the school that the set fits better than the one it is judged by
+    search : how far finding its landmarks without help has come
     """
 
     record: SetRecord
@@ -62,6 +64,7 @@ class OpenedSet:
     plan: Standard
     stature_m: float | None
     fit: BetterFit | None = None
+    search: Search = NOT_SEARCHED
 
 
 def load(_library: None, _progress: Progress, folder: Path, also: tuple[str, ...]) -> LoadedLibrary:
@@ -136,7 +139,7 @@ def open_set(
     found = library.track(set_id) if marking and not record.waits_for_landmarks else None
     return OpenedSet(
         record, shown, tuple(library.earlier_sets(set_id)), clip, proxy, missing, marks, found, plan,
-        library.stature(record.client) if marking else None, fit,
+        library.stature(record.client) if marking else None, fit, search_of(record.search),
     )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Final
 
-from PyQt6.QtCore import QEventLoop, Qt, QTimer
+from PyQt6.QtCore import QEvent, QEventLoop, Qt, QTimer
 from PyQt6.QtGui import (
     QCloseEvent,
     QDragEnterEvent,
@@ -64,6 +64,7 @@ class Shell(QMainWindow):
         self.place_id = self.home
         self.places: dict[str, Any] = {}
         self._could_not_be_opened = False
+        self._missed = ""
         self._first_picture: list[Callable[[], None]] = []
         self.setWindowTitle("Guide Arc")
         self.setAcceptDrops(True)
@@ -75,6 +76,7 @@ class Shell(QMainWindow):
         self.after_first_picture(self.acts.make)
         self.after_first_picture(self.refresh)
         program.said.connect(self.say)
+        program.completed.connect(lambda: program.searching.ended.connect(self._search_ended))
         program.went.connect(self.go)
         program.refreshed.connect(self.refresh)
         program.broke.connect(self._tell)
@@ -218,6 +220,20 @@ class Shell(QMainWindow):
         """One sentence at the foot of the window, for a few seconds."""
         self.said.setText(words)
         self._quiet.start(_SAID_MS)
+
+    def _search_ended(self, words: str) -> None:
+        """Whoever looks at something else meanwhile is called, and told once they are back."""
+        if not self.isActiveWindow():
+            self._missed = words
+            QApplication.alert(self)
+
+    def changeEvent(self, event: QEvent | None) -> None:
+        super().changeEvent(event)
+        if event is None or event.type() != QEvent.Type.ActivationChange:
+            return
+        if self.isActiveWindow() and self._missed:
+            self.say(self._missed)
+            self._missed = ""
 
     def _not_kept(self, words: str) -> None:
         """What can't be kept now stands there until it is."""

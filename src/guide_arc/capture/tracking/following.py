@@ -21,6 +21,7 @@ from guide_arc.capture.tracking.worked import ARM_PX, Worked, marked_length
 from guide_arc.capture.video.clip import Clip
 from guide_arc.capture.video.frames import FrameReader, every_frame
 from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.model.landmarks import on_other_side
 from guide_arc.core.model.marks import Marks
 
 DOUBT_BELOW: Final = 0.5
@@ -115,8 +116,8 @@ class _Following:
     def _patch_of(self, name: str) -> Patch:
         """The patch of a root: without the side on which its limb swings, and without what lay over it."""
         keys, at = self.worked.keys, self.worked.first_mark(name)
-        side, _, part = name.partition("_")
-        other = f"{'right' if side == 'left' else 'left'}_{part}"
+        part = name.partition("_")[2]
+        other = on_other_side(name)
         swings = next((k.limb for k in self.known if k.limb.a == name), None)
         away: Spot | None = None
         if swings is not None:

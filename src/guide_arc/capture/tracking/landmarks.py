@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 import numpy as np
+from numpy.typing import NDArray
 
 from guide_arc.capture.tracking.tracker import Tracked
 from guide_arc.capture.video.clip import Clip
@@ -18,8 +19,13 @@ _DOUBTED: Final = 0.2
 _WORTH: Final = 0.35
 
 
-def landmark_track(tracked: Tracked, clip: Clip, marks: Marks, facts: SetFacts) -> LandmarkTrack:
-    """The track of a clip. One mark on the knuckles stands for both of them."""
+def landmark_track(
+    tracked: Tracked, clip: Clip, marks: Marks, facts: SetFacts,
+    frames: NDArray[np.int_] | None = None,
+) -> LandmarkTrack:  # fmt: skip
+    """The track of a clip, or of those of its frames in which it was looked for. One mark on the knuckles stands for
+    both of them."""
+    time_s = clip.time_s if frames is None else clip.time_s[frames] - clip.time_s[frames[0]]
     names: list[str] = []
     columns: list[int] = []
     for i, name in enumerate(tracked.names):
@@ -32,7 +38,7 @@ def landmark_track(tracked: Tracked, clip: Clip, marks: Marks, facts: SetFacts) 
     sure = tracked.confidence
     confidence = np.where(tracked.doubted, np.where(sure < _WORTH, 0.0, _DOUBTED), sure)
     return LandmarkTrack(
-        time_s=np.round(clip.time_s, 6), names=tuple(names),
+        time_s=np.round(time_s, 6), names=tuple(names),
         position=np.round(tracked.position[:, columns], 2),
         confidence=np.round(np.clip(confidence[:, columns], 0.0, 1.0), 2), space="image",
         view=marks.view, image_size=(clip.width, clip.height), facts=facts,

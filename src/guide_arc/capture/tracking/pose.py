@@ -2,37 +2,38 @@
 
 from __future__ import annotations
 
-import importlib.util
-import os
 import queue
-import shutil
-import subprocess
-import sys
 import threading
-from pathlib import Path
-from typing import IO, Final
+from collections.abc import Iterator
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
 
+from guide_arc.capture.tracking.people import Person, people_in
+from guide_arc.capture.tracking.person import Box, FollowedPerson
+from guide_arc.capture.tracking.pose_process import COMMAND, POINTS, PoseProcess, pose_python
+from guide_arc.capture.tracking.sides import sides_by_view
 from guide_arc.capture.tracking.tracker import Progress, Tracked
 from guide_arc.capture.video.clip import Clip
-from guide_arc.capture.video.frames import every_frame
+from guide_arc.capture.video.frames import FrameReader, Picture, every_frame
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.marks import Marks
 
-COMMAND: Final = "./run add-pose"
 WHAT_IT_ADDS: Final = (
     "The pose model finds the joints by itself, so that nothing needs to be clicked. "
     f"It is an extra of about 1 GB that works without a network once it is added by:\n{COMMAND}"
 )
-# Which Python has the model, where it is not this one.
-_PYTHON: Final = "GUIDE_ARC_POSE_PYTHON"
 _WORK_WIDTH: Final = 720
-_ANSWER: Final = 33 * 3 * 4
 _DOUBT_BELOW: Final = 0.35
-_ROOM_ABOUT: Final = 0.35
+_DECODED_AHEAD: Final = 8
+# Frames held at once where a clip is gone through backward.
+_HELD: Final = 60
+# Of a clip, the frames that are looked at to tell who is in view, as shares of it.
+_LOOKED_AT: Final = (0.12, 0.31, 0.5, 0.69, 0.88)
+# Somebody is seen in fewer of the frames: nobody is.
+_NOBODY: Final = 0.02
 
 _PAIRS: Final = {
     "ear": 7, "shoulder": 11, "elbow": 13, "wrist": 15, "pinky": 17, "index": 19, "thumb": 21,
@@ -44,12 +45,8 @@ PLACES: Final[dict[str, int]] = {"nose": 0} | {
 }
 
 
-def pose_python() -> str | None:
-    """The Python that has the model: this one, or the one named by GUIDE_ARC_POSE_PYTHON; else None."""
-    named = os.environ.get(_PYTHON)
-    if named and shutil.which(named):
-        return named
-    return sys.executable if importlib.util.find_spec("mediapipe") else None
+class NobodyInView(BadInput):
+    """The model saw nobody in a clip."""
 
 
 class PoseModel:
@@ -61,99 +58,121 @@ class PoseModel:
         return None if pose_python() else WHAT_IT_ADDS
 
     def track(self, clip: Clip, marks: Marks, progress: Progress) -> Tracked:
-        """Every frame through the model, which works while the next frames are decoded.
+        """Every frame through the model, while the next ones are decoded; from the frame of the box outward.
 
-        Raises BadInput where the extra is not there or its process breaks down.
+        Raises BadInput where the extra is not there or its process breaks down, NobodyInView where it sees nobody.
         """
-        python = pose_python()
-        if python is None:
-            raise BadInput(WHAT_IT_ADDS)
-        scale = min(1.0, _WORK_WIDTH / max(clip.width, clip.height))
-        x0, y0, x1, y1 = _looked_at(clip, marks, scale)
-        worker = subprocess.Popen(
-            [python, "-P", str(Path(__file__).with_name("pose_worker.py"))],
-            stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL,
-            env={k: v for k, v in os.environ.items() if k != "PYTHONPATH"},
-        )  # fmt: skip
-        assert worker.stdin is not None
-        assert worker.stdout is not None
-        found = np.full((clip.frames, 33, 3), np.nan)
-        try:
-            numbers = _Feeder(clip, round(scale * clip.width), (x0, y0, x1, y1), worker.stdin)
-            numbers.start()
-            if worker.stdout.read(1) != b"R":
-                raise BadInput(f"the pose model does not start; add it anew with {COMMAND}")
-            done = 0
-            while (number := numbers.given.get()) is not None:
-                answer = _whole(worker.stdout, _ANSWER)
-                found[number] = np.frombuffer(answer, dtype=np.float32).reshape(33, 3)
-                done += 1
-                if done % 5 == 0:
-                    progress(done / clip.frames)
-            if numbers.error is not None:
-                raise numbers.error
-        finally:
-            worker.kill()
-            worker.wait()
-            worker.stdout.close()
-        return _ours(found, (x0, y0, x1, y1), scale)
+        scale = _scale(clip)
+        first, box = _meant(marks, clip, scale)
+        found = np.full((clip.frames, POINTS, 3), np.nan)
+        done = 0
+        with _started() as model:
+            for frames in _ways(clip, first, round(scale * clip.width)):
+                person = FollowedPerson(model, box)
+                for number, picture in frames:
+                    found[number] = person.see(picture)
+                    done += 1
+                    if done % 5 == 0:
+                        progress(min(done / clip.frames, 1.0))
+        if np.isfinite(found[:, 0, 0]).mean() < _NOBODY:
+            who = "nobody" if box is None else "nobody of whom the box could be"
+            raise NobodyInView(f"{who} is in view; mark the joints by hand, or send another clip")
+        return sides_by_view(_ours(found, scale), marks.view)
+
+    def people(self, clip: Clip) -> tuple[Person, ...]:
+        """Who is in view for most of a clip, the largest first; boxes in pixels of the upright picture."""
+        scale = _scale(clip)
+        numbers = sorted({round(share * (clip.frames - 1)) for share in _LOOKED_AT})
+        with _started() as model, FrameReader(clip) as reader:
+            pictures = ((n, reader.at(n, round(scale * clip.width))) for n in numbers)
+            return tuple(
+                Person(p.frame, tuple(v / scale for v in p.box))  # type: ignore[arg-type]
+                for p in people_in(pictures, model)
+            )
+
+    def some(self, clip: Clip, numbers: NDArray[np.int_], progress: Progress) -> Tracked:
+        """A few frames, each by itself, to see what a clip shows."""
+        scale = _scale(clip)
+        found = np.full((len(numbers), POINTS, 3), np.nan)
+        with _started() as model, FrameReader(clip) as reader:
+            for i, number in enumerate(numbers):
+                progress(i / len(numbers))
+                found[i] = model.landmarks(reader.at(int(number), round(scale * clip.width)), "on")
+        return _ours(found, scale)
 
 
-class _Feeder(threading.Thread):
-    """Decodes frames ahead and writes them to the worker; `given` tells which, and None at the end."""
-
-    def __init__(
-        self, clip: Clip, width: int, box: tuple[int, int, int, int], pipe: IO[bytes]
-    ) -> None:
-        super().__init__(daemon=True)
-        self.given: queue.Queue[int | None] = queue.Queue()
-        self.error: Exception | None = None
-        self._clip, self._width, self._box, self._pipe = clip, width, box, pipe
-
-    def run(self) -> None:
-        x0, y0, x1, y1 = self._box
-        try:
-            with self._pipe as pipe:
-                pipe.write(f"{x1 - x0} {y1 - y0}\n".encode())
-                for number, picture in every_frame(self._clip, width=self._width):
-                    pipe.write(np.ascontiguousarray(picture[y0:y1, x0:x1]).data)
-                    self.given.put(number)
-        except (BrokenPipeError, ValueError):
-            self.error = None  # the worker is gone: who reads from it notices
-        except Exception as error:
-            self.error = error
-        self.given.put(None)
+def _started() -> PoseProcess:
+    python = pose_python()
+    if python is None:
+        raise BadInput(WHAT_IT_ADDS)
+    return PoseProcess(python)
 
 
-def _whole(pipe: IO[bytes], size: int) -> bytes:
-    """Exactly so many bytes. Raises BadInput where the process ended before."""
-    data = pipe.read(size)
-    if len(data) < size:
-        raise BadInput(f"the pose model broke off; try again, or add it anew with {COMMAND}")
-    return data
+def _scale(clip: Clip) -> float:
+    return min(1.0, _WORK_WIDTH / max(clip.width, clip.height))
 
 
-def _looked_at(clip: Clip, marks: Marks, scale: float) -> tuple[int, int, int, int]:
-    """The part of the scaled picture that the model sees: all of it, or about the person that is meant."""
-    wide, high = (
-        round(scale * clip.width),
-        max(2, round(round(scale * clip.width) / clip.width * clip.height)),
-    )
+def _meant(marks: Marks, clip: Clip, scale: float) -> tuple[int, Box | None]:
+    """The frame on which a box says who is meant, and the box in the scaled picture."""
     if marks.person is None:
-        return 0, 0, wide, high
-    _frame, ax, ay, bx, by = marks.person
-    left, right = sorted((scale * ax, scale * bx))
-    top, low = sorted((scale * ay, scale * by))
-    room = _ROOM_ABOUT * max(right - left, low - top)
-    x0, y0 = max(0, round(left - room)), max(0, round(top - 0.4 * room))
-    x1, y1 = min(wide, round(right + room)), min(high, round(low + 0.4 * room))
-    return (x0, y0, x1, y1) if x1 - x0 >= 32 and y1 - y0 >= 32 else (0, 0, wide, high)
+        return 0, None
+    frame, ax, ay, bx, by = marks.person
+    (x0, x1), (y0, y1) = sorted((scale * ax, scale * bx)), sorted((scale * ay, scale * by))
+    return min(frame, clip.frames - 1), (x0, y0, x1, y1)
 
 
-def _ours(found: NDArray[np.float64], box: tuple[int, int, int, int], scale: float) -> Tracked:
-    x0, y0, x1, y1 = box
-    names = tuple(PLACES)
+def _ways(clip: Clip, first: int, width: int) -> Iterator[Iterator[tuple[int, Picture]]]:
+    """The frames from `first` to the end, then from there back to the start."""
+    yield _decoded_ahead(every_frame(clip, width=width, start=first))
+    if first:
+        yield _decoded_ahead(_backward(clip, first, width))
+
+
+def _backward(clip: Clip, before: int, width: int) -> Iterator[tuple[int, Picture]]:
+    """The frames before one, the last first; decoded a few at a time."""
+    keys = np.flatnonzero(clip.key[:before])
+    starts = sorted({0, *keys.tolist(), *range(0, before, _HELD)})
+    for start, stop in zip(reversed(starts), [before, *reversed(starts[1:])], strict=True):
+        yield from reversed(list(every_frame(clip, width=width, start=start, stop=stop)))
+
+
+def _decoded_ahead(frames: Iterator[tuple[int, Picture]]) -> Iterator[tuple[int, Picture]]:
+    """The same frames, decoded by a thread while the model works on those before."""
+    coming: queue.Queue[tuple[int, Picture] | Exception | None] = queue.Queue(_DECODED_AHEAD)
+    left = threading.Event()
+
+    def put(what: tuple[int, Picture] | Exception | None) -> bool:
+        while not left.is_set():
+            try:
+                coming.put(what, timeout=0.1)
+            except queue.Full:
+                continue
+            return True
+        return False
+
+    def decode() -> None:
+        try:
+            for frame in frames:
+                if not put(frame):
+                    return
+        except Exception as error:
+            put(error)
+        else:
+            put(None)
+
+    thread = threading.Thread(target=decode, daemon=True)
+    thread.start()
+    try:
+        while (given := coming.get()) is not None:
+            if isinstance(given, Exception):
+                raise given
+            yield given
+    finally:
+        left.set()
+        thread.join()
+
+
+def _ours(found: NDArray[np.float64], scale: float) -> Tracked:
     own = found[:, list(PLACES.values())]
-    position = (own[..., :2] * (x1 - x0, y1 - y0) + (x0, y0)) / scale
     confidence = np.clip(np.nan_to_num(own[..., 2]), 0.0, 1.0)
-    return Tracked(names, position, confidence, confidence < _DOUBT_BELOW)
+    return Tracked(tuple(PLACES), own[..., :2] / scale, confidence, confidence < _DOUBT_BELOW)

@@ -1,15 +1,22 @@
 """Runs the pose model in a process of its own, perhaps with a Python of its own.
 
-Told on standard input: a line `WIDTH HEIGHT`, then pictures of that size, 3 bytes a pixel, red first. For each
-it answers on standard output with 33 times (x, y, visibility) as 32-bit floats, x and y as shares of the
-picture; all NaN where it sees nobody. It imports nothing of this package.
+It says `R` on standard output once the model is loaded. Told on standard input: for each picture three numbers of 32
+bits (its width, its height, how to look), then its pixels, 3 bytes each, red first. How to look: 0 goes on from the
+picture before, 1 forgets who was followed, 2 looks at this picture by itself and changes nothing for the others. It
+answers each with 33 times (x, y, visibility) as 32-bit floats, x and y as shares of the picture; all NaN where it sees
+nobody. It imports nothing of this package.
 """
 
 from __future__ import annotations
 
 import contextlib
 import os
+import struct
 import sys
+from typing import Any
+
+_HEAD = struct.Struct("<III")
+_ANEW, _ALONE = 1, 2
 
 
 def main() -> None:
@@ -20,16 +27,24 @@ def main() -> None:
     import numpy as np  # noqa: PLC0415
     from mediapipe.python.solutions.pose import Pose  # noqa: PLC0415
 
-    width, height = (int(word) for word in sys.stdin.buffer.readline().split())
+    pictures = sys.stdin.buffer
     with (
-        Pose(model_complexity=1, smooth_landmarks=True) as pose,
+        Pose(model_complexity=1, smooth_landmarks=True) as following,
         os.fdopen(answers, "wb", buffering=0) as out,
         contextlib.suppress(BrokenPipeError, KeyboardInterrupt),
     ):
-        out.write(b"R")  # ready: the model is loaded
-        while len(data := sys.stdin.buffer.read(width * height * 3)) == width * height * 3:
+        alone: Any = None
+        out.write(b"R")
+        while len(head := pictures.read(_HEAD.size)) == _HEAD.size:
+            width, height, how = _HEAD.unpack(head)
+            if len(data := pictures.read(width * height * 3)) < width * height * 3:
+                break
             picture = np.frombuffer(data, dtype=np.uint8).reshape(height, width, 3)
-            found = pose.process(picture).pose_landmarks
+            if how == _ANEW:
+                following.reset()
+            if how == _ALONE and alone is None:
+                alone = Pose(static_image_mode=True, model_complexity=1)
+            found = (alone if how == _ALONE else following).process(picture).pose_landmarks
             answer = np.full((33, 3), np.nan, dtype=np.float32)
             if found is not None:
                 answer[:] = [(p.x, p.y, p.visibility) for p in found.landmark]

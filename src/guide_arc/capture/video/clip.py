@@ -31,6 +31,9 @@ _SMALLEST_SIDE: Final = 64
 _LONGEST_S: Final = 4 * 3600.0
 _FASTEST_HZ: Final = 1000.0
 _TELL_EVERY: Final = 500
+# A file that holds so much less than it says was cut off on its way.
+_CUT_S: Final = 0.5
+_CUT_SHARE: Final = 0.03
 # Where phones note the rate at which they filmed a slow-motion clip.
 _NOTED_RATE: Final = "com.android.capture.fps"
 
@@ -48,6 +51,8 @@ class Clip:
     made_by : what the file says of its making
     filmed_hz : the rate that the phone noted, where it filmed faster than the file shows
     capture_hz : the rate it was filmed at, as the coach states it, where it is shown slower than it was filmed; else None
+    mirrored : it was filmed as in a mirror: its pictures are turned back, left to right
+    stated_s : how long the file says it is, as it shows it; 0 where it does not say
     """
 
     path: Path
@@ -61,6 +66,8 @@ class Clip:
     made_by: str = ""
     filmed_hz: float | None = None
     capture_hz: float | None = None
+    mirrored: bool = False
+    stated_s: float = 0.0
 
     @property
     def frames(self) -> int:
@@ -90,6 +97,13 @@ class Clip:
     @property
     def duration_s(self) -> float:
         return float(self.time_s[-1] + 1.0 / self.rate_hz)
+
+    @property
+    def missing_s(self) -> float:
+        """How much of it is cut off in the file, as it would show it: 0 for a whole clip."""
+        there = float(self.pts[-1] - self.pts[0]) * self.time_base_s + 1.0 / self.shown_hz
+        missing = self.stated_s - there
+        return missing if missing > max(_CUT_S, _CUT_SHARE * self.stated_s) else 0.0
 
     def index(self, at_s: float) -> int:
         """The frame that is on at a time."""
@@ -179,6 +193,7 @@ def inspect_video(path: Path, progress: Progress = lambda _share: None) -> Clip:
         pts, key = pts[fresh], key[fresh]
         _check_times(path, pts, key, float(base))
         made_by = container.metadata.get("comment", "")
+        stated_s = _stated_s(container, stream)
         noted = _number(container.metadata.get(_NOTED_RATE, ""))
     with opened(path) as (container, stream), told(path):
         first = next(container.decode(stream), None)
@@ -188,9 +203,16 @@ def inspect_video(path: Path, progress: Progress = lambda _share: None) -> Clip:
         wide = _seen_width(stream, width)
     if turns % 2:
         wide, height = height, wide
-    clip = Clip(path, wide, height, turns, codec, pts, key, float(base), made_by)
+    clip = Clip(path, wide, height, turns, codec, pts, key, float(base), made_by, stated_s=stated_s)
     slowed = noted is not None and _FASTEST_HZ >= noted > 1.5 * clip.shown_hz
     return replace(clip, filmed_hz=noted) if slowed else clip
+
+
+def _stated_s(container: InputContainer, stream: VideoStream) -> float:
+    """How long a file says its picture is; 0 where it does not say."""
+    if stream.duration and stream.time_base:
+        return float(stream.duration * stream.time_base)
+    return container.duration / 1e6 if container.duration and container.duration > 0 else 0.0
 
 
 def _number(text: str) -> float | None:
@@ -248,7 +270,8 @@ def index_bytes(clip: Clip) -> bytes:
     facts: dict[str, Any] = {
         "size": np.array([clip.width, clip.height, clip.quarter_turns]),
         "codec": np.array(clip.codec), "made_by": np.array(clip.made_by),
-        "filmed_hz": np.array(clip.filmed_hz or 0.0), "time_base_s": np.array(clip.time_base_s), "pts": clip.pts, "key": clip.key,
+        "filmed_hz": np.array(clip.filmed_hz or 0.0), "time_base_s": np.array(clip.time_base_s),
+        "stated_s": np.array(clip.stated_s), "pts": clip.pts, "key": clip.key,
     }  # fmt: skip
     np.savez_compressed(out, **facts)
     return out.getvalue()
@@ -261,5 +284,5 @@ def with_index(path: Path, index: Path, capture_hz: float | None = None) -> Clip
         return Clip(
             path, width, height, turns, str(kept["codec"]), kept["pts"], kept["key"],
             float(kept["time_base_s"]), str(kept["made_by"]), float(kept["filmed_hz"]) or None,
-            capture_hz,
+            capture_hz, stated_s=float(kept["stated_s"]) if "stated_s" in kept else 0.0,
         )  # fmt: skip

@@ -119,6 +119,8 @@ def upright(
     )
     if clip.quarter_turns:
         out = np.rot90(out, clip.quarter_turns)
+    if clip.mirrored:
+        out = out[:, ::-1]
     return np.ascontiguousarray(out)
 
 

@@ -61,5 +61,6 @@ def proxy_clip(clip: Clip, path: Path) -> Clip | None:
     if clip.quarter_turns % 2:
         wide, high = high, wide
     return replace(
-        found, quarter_turns=clip.quarter_turns, width=wide, height=high, capture_hz=None
-    )
+        found, quarter_turns=clip.quarter_turns, width=wide, height=high, capture_hz=None,
+        mirrored=clip.mirrored,
+    )  # fmt: skip

@@ -26,6 +26,12 @@ ALL: Final[tuple[str, ...]] = BODY + KIT
 KNOWN: Final[frozenset[str]] = frozenset(ALL)
 
 
+def on_other_side(name: str) -> str:
+    """The landmark's counterpart: `left_wrist` for `right_wrist`; itself where it has none."""
+    side, _, part = name.partition("_")
+    return f"{other(side)}_{part}" if side in SIDES else name
+
+
 def other(side: Side) -> Side:
     """The opposite side of the body."""
     return "right" if side == "left" else "left"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from types import MappingProxyType
 from typing import Final, Literal
 
@@ -91,6 +91,21 @@ class Marks:
             tuple(old for old in self.lines if old.kind != kind),
             self.person,
         )
+
+    def mirrored(self, width: float) -> Marks:
+        """The same marks on the picture turned left to right. Names and view stay: they are the coach's."""
+
+        def over(x: float) -> float:
+            return width - 1.0 - x
+
+        points = {
+            name: tuple(Mark(m.frame, over(m.x), m.y) for m in own)
+            for name, own in self.points.items()
+        }
+        lines = tuple(replace(n, ax=over(n.ax), bx=over(n.bx)) for n in self.lines)
+        box = self.person
+        person = (box[0], over(box[3]), box[2], over(box[1]), box[4]) if box else None
+        return Marks(self.view, points, lines, person)
 
     def line(self, kind: LineKind) -> Line | None:
         return next((line for line in self.lines if line.kind == kind), None)

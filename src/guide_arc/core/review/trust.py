@@ -10,7 +10,9 @@ import numpy as np
 from guide_arc.core.checks.context import DRIVE_WORDS
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack
+from guide_arc.core.kinematics.facing import side_seen
 from guide_arc.core.kinematics.vectors import median
+from guide_arc.core.kinematics.views import near_side
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.quantity import Quantity
@@ -107,12 +109,28 @@ def _of_the_camera(cleaned: CleanTrack) -> tuple[str, ...]:
             f"left and right stand the other way about than from the {cleaned.track.view}: the clip may be mirrored, or filmed"
             f" from the {other}; what is said of one arm may be the other's"
         )
+    if _faces_the_other_way(cleaned):
+        out.append(
+            f"the body faces the other way than one that is seen from the {cleaned.track.view}: the clip may be mirrored, or"
+            " filmed from the other side; what is said of one arm may be the other's"
+        )
     if cleaned.noise_stays:
         out.append(
             "the points jitter as a pose model's do: each may stand a few centimetres from its joint all along, and a hidden"
             " arm may be made up"
         )
     return tuple(out)
+
+
+def _faces_the_other_way(cleaned: CleanTrack) -> bool:
+    """Whether a view from one side shows, by toes and nose, a body that is seen from the other."""
+    track = cleaned.track
+    if near_side(track.view) is None:
+        return False
+    seen = side_seen(track.names, track.position, track.confidence)
+    return (
+        seen is not None and seen.sure and near_side(seen.view) not in (None, near_side(track.view))
+    )
 
 
 def _other_way_about(cleaned: CleanTrack) -> bool:

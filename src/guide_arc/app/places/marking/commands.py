@@ -29,8 +29,18 @@ def _place(act: Callable[[MarkingPlace], Any]) -> Run:
     return lambda _program, place: act(place)
 
 
+def _meant(number: int) -> Command:
+    """One of the people in view, by their number."""
+    return Command(
+        f"marking.meant-{number}", f"Person {number} is meant", "Landmarks", (str(number),),
+        "Of several people in view, this one is meant", _model(lambda m: m.mean(number - 1)), P,
+        lambda place: len(place.model.people) >= number,
+    )  # fmt: skip
+
+
 P = "marking"
 COMMANDS: Final = (
+    *(_meant(number) for number in (1, 2, 3, 4)),
     Command("marking.review", "Review this set", "Go", ("Return",), "Go to what was found, where something was", _place(lambda p: p.go_to_review()), P, _open),
     Command("marking.follow", "Follow the marks", "Landmarks", ("Ctrl+Return",), "Find every marked point in the whole clip", _place(lambda p: p.follow_marks()), P, _open),
     Command("marking.next-frame", "Next frame", "Landmarks", (".", "Right"), "One frame on", _model(lambda m: m.step(1)), P, _open),

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Task
 from guide_arc.app.contract.signal import Signal
+from guide_arc.capture.tracking.people import Person
 from guide_arc.capture.video.clip import Clip
 from guide_arc.core.kinematics.calibrate import calibration_of
 from guide_arc.core.model.landmarks import BODY, KIT, SIDES
@@ -54,12 +55,13 @@ class Desk(Protocol):
 
 
 class MarkingModel:
-    """The state of the marking place."""
+    """The state of the marking place. meant : one of the people in view was said to be the one"""
 
     opened = Signal()
     changed = Signal()
     moved = Signal()
     refused = Signal()
+    meant = Signal()
 
     def __init__(self, desk: Desk) -> None:
         self.desk = desk
@@ -71,18 +73,19 @@ class MarkingModel:
         self.tool: Tool = "points"
         self.point = ""
         self.frame = 0
+        self.people: tuple[Person, ...] = ()
         self._doubts: tuple[Doubt, ...] | None = None
 
     # What is open
 
     def open(
         self, record: SetRecord, clip: Clip, standard: Standard, marks: Marks,
-        found: LandmarkTrack | None,
+        found: LandmarkTrack | None, people: tuple[Person, ...] = (),
     ) -> None:  # fmt: skip
-        """Mark a set's clip. `found`: the landmarks found so far, if any."""
+        """Mark a set's clip. `found`: the landmarks found so far, if any; `people`: who may be meant."""
         same = self.record is not None and self.record.id == record.id
         self.record, self.clip, self.standard, self.found = record, clip, standard, found
-        self.marks, self._doubts = marks, None
+        self.marks, self._doubts, self.people = marks, None, people
         if not same:
             self.tool = "points"
             self.frame = self._first_frame()
@@ -92,6 +95,11 @@ class MarkingModel:
         self.changed.emit()
 
     def _first_frame(self) -> int:
+        if self.people:
+            return self.people[0].frame
+        return self._first_marked()
+
+    def _first_marked(self) -> int:
         """Where marking starts: at the first mark, or a moment into the clip, when hands have let go of it."""
         every = [m.frame for own in self.marks.points.values() for m in own]
         if every or self.clip is None:
@@ -289,10 +297,27 @@ class MarkingModel:
                 self.point = next(iter(self._open_points()), self.joints()[0])
             self.changed.emit()
 
+    def mean(self, person: int) -> None:
+        """Say which of the people in view is meant, by their place among them."""
+        if not 0 <= person < len(self.people):
+            return
+        one = self.people[person]
+        self.people = ()
+        self._change("Say who is meant", replace(self.marks, person=(one.frame, *one.box)))
+        self.meant.emit()
+
+    def person_at(self, x: float, y: float) -> int | None:
+        """The person asked about at a place of the picture: of two in one another the smaller one."""
+        there = [
+            i for i, p in enumerate(self.people)
+            if p.box[0] <= x <= p.box[2] and p.box[1] <= y <= p.box[3]
+        ]  # fmt: skip
+        return min(there, key=lambda i: self.people[i].tall, default=None)
+
     def close(self) -> None:
         """Nothing is marked any more: the set is gone."""
         self.record = self.clip = self.standard = self.found = None
-        self.marks, self._doubts = Marks("left"), None
+        self.marks, self._doubts, self.people = Marks("left"), None, ()
         self.opened.emit()
         self.changed.emit()
 

@@ -23,6 +23,7 @@ from guide_arc.app.contract.job import Job, later
 from guide_arc.app.contract.signal import silence
 from guide_arc.app.places.marking.desk import ProgramDesk
 from guide_arc.app.places.marking.length_dialog import LengthDialog
+from guide_arc.app.places.marking.mirror import MirrorBox
 from guide_arc.app.places.marking.model import MarkingModel, Tool
 from guide_arc.app.places.marking.trackers import TRACKERS, TrackerButtons
 from guide_arc.app.places.marking.view import MarkingStrip, MarkingView
@@ -42,6 +43,7 @@ _TOOLS: Final[tuple[tuple[LineKind, str, str], ...]] = (
 )  # fmt: skip
 
 _BY_MARKS: Final = "marked points"
+_BY_MODEL: Final = "pose model"
 
 
 def make(program: Program) -> MarkingPlace:
@@ -62,6 +64,7 @@ class MarkingPlace(QWidget):
         model = self.model = MarkingModel(ProgramDesk(program))
         model.refused.connect(program.say)
         model.changed.connect(program.changed)
+        model.meant.connect(lambda: self.find_landmarks(_BY_MODEL))
         self._offered_with_marks = False
         self._stature_m: float | None = None
         self.shown = False
@@ -104,6 +107,8 @@ class MarkingPlace(QWidget):
             lambda _i: self.model.see_from(self.seen_from.currentData())
         )
         box.addWidget(self.seen_from)
+        self.mirror = MirrorBox(self.program, self.model)
+        box.addWidget(self.mirror)
         self.points = QListWidget()
         self.points.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.points.itemClicked.connect(
@@ -199,7 +204,8 @@ class MarkingPlace(QWidget):
         self.program.settings.setValue("set", opened.record.id)
         self._stature_m = opened.stature_m
         self.view.show_clip(frames)
-        self.model.open(opened.record, opened.clip, opened.plan, opened.marks, opened.found)
+        people = opened.search.people if opened.search.state == "asks" else ()
+        self.model.open(opened.record, opened.clip, opened.plan, opened.marks, opened.found, people)
         self.setFocus()
         self._offer()
 
@@ -311,6 +317,11 @@ class MarkingPlace(QWidget):
         m = self.model
         if m.tool in ("length", "plumb", "level"):
             return "Draw the line from one end to the other."
+        if m.people:
+            keys = " or ".join(str(i) for i in range(1, len(m.people) + 1))
+            return (
+                f"{len(m.people)} people are in view. Click the one who is meant, or press {keys}."
+            )
         if m.tool == "person":
             return "Draw a box about the person, head to feet."
         doubt = next(

@@ -56,7 +56,7 @@ class MarkingView(PictureCanvas):
         line = None if self._line is None else tuple(np.array(end) for end in self._line)
         state = MarkingState(
             m.marks, m.frame, placed, m.point if m.tool == "points" else "", m.where_found(),
-            line, m.tool == "person",  # type: ignore[arg-type]
+            line, m.tool == "person", people=tuple(p.box for p in m.people),  # type: ignore[arg-type]
         )  # fmt: skip
         return marking(state, width, height)
 
@@ -115,6 +115,10 @@ class MarkingView(PictureCanvas):
                 self.model.place(*spot, point=held)
             elif held is not None and self.model.marks.marked(held, self.model.frame) is not None and held != self.model.point:  # fmt: skip
                 self.model.choose(held)
+            elif self.model.people and not moved:
+                chosen = self.model.person_at(*spot)
+                if chosen is not None:
+                    self.model.mean(chosen)
             else:
                 self.model.place(*spot)
 

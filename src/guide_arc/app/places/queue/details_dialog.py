@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
+from collections.abc import Mapping
+from typing import Any
+
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QLineEdit, QWidget
 
+from guide_arc.app.places.queue.carry import Filled
 from guide_arc.app.widgets.asking import AskingDialog
 from guide_arc.app.widgets.view_words import VIEW_WORDS
 from guide_arc.core.model.errors import BadInput
@@ -25,7 +29,12 @@ def _narrow(letters: int) -> QComboBox:
 
 
 class DetailsForm(QWidget):
-    """Fields for one set. `error` is a sentence while something is missing or wrong."""
+    """Fields for one set. `error` is a sentence while something is missing or wrong.
+
+    edited : a field, by its name in `carry.FIELDS`, was changed, and not by `take`
+    """
+
+    edited = pyqtSignal(str)
 
     def __init__(
         self,
@@ -38,6 +47,7 @@ class DetailsForm(QWidget):
     ) -> None:
         super().__init__()
         self.known = known
+        self._filling = False
         self.view: QComboBox | None = None
         self.capture: QComboBox | None = None
         self.client = QComboBox()
@@ -50,16 +60,10 @@ class DetailsForm(QWidget):
         self.field.setPlaceholderText("Whose set?")
         self.standard = _narrow(22)
         self.standard.addItem("Which exercise?", None)
-        catalogue = known.catalogue
-        for id in fits.ids if fits else ():
-            self.standard.addItem(catalogue.standard(id).name, id)
+        for id in known.catalogue.ids():
+            self.standard.addItem(known.catalogue.standard(id).name, id)
         if fits:
-            self.standard.insertSeparator(self.standard.count())
-        for id in catalogue.ids():
-            self.standard.addItem(catalogue.standard(id).name, id)
-        if fits:
-            best, *others = (catalogue.standard(id).name for id in fits.ids)
-            self.standard.setToolTip(f"Looks like {best}: {fits.reason}. Else {', '.join(others)}.")
+            self.offer(fits)
         self.school = _narrow(12)
         self._school_chosen = given is not None
         self.school.activated.connect(self._choose_school)
@@ -78,6 +82,67 @@ class DetailsForm(QWidget):
         self._schools()
         if given:
             self.school.setCurrentIndex(max(self.school.findData(given.school), 0))
+        self.client.editTextChanged.connect(lambda _t: self._edit("client"))
+        self.standard.currentIndexChanged.connect(lambda _i: self._edit("standard"))
+        self.school.activated.connect(lambda _i: self._edit("school"))
+        self.tempo.textChanged.connect(lambda _t: self._edit("tempo"))
+        self.load.textChanged.connect(lambda _t: self._edit("load"))
+
+    def offer(self, fits: Fits) -> None:
+        """The standards that a movement fits, before all others."""
+        catalogue = self.known.catalogue
+        self._filling = True
+        for place, id in enumerate(fits.ids, 1):
+            self.standard.insertItem(place, catalogue.standard(id).name, id)
+        self.standard.insertSeparator(len(fits.ids) + 1)
+        self._filling = False
+        best, *others = (catalogue.standard(id).name for id in fits.ids)
+        more = f" Else {', '.join(others)}." if others else ""
+        self.standard.setToolTip(f"Looks like {best}: {fits.reason}.{more}")
+
+    # Filled in from beside
+
+    def _edit(self, name: str) -> None:
+        if not self._filling:
+            self.edited.emit(name)
+
+    def _boxes(self) -> dict[str, QComboBox | QLineEdit]:
+        """The fields by the names of `carry.FIELDS`."""
+        boxes: dict[str, QComboBox | QLineEdit] = {
+            "client": self.client, "standard": self.standard, "school": self.school,
+            "tempo": self.tempo, "load": self.load,
+        }  # fmt: skip
+        return boxes | ({"view": self.view} if self.view is not None else {})
+
+    def value(self, name: str) -> Any:
+        """What stands in a field; None or empty where nothing does."""
+        box = self._boxes()[name]
+        if isinstance(box, QLineEdit):
+            return box.text()
+        return box.currentText() if box is self.client else box.currentData()
+
+    def take(self, values: Mapping[str, Filled], typed: str = "") -> None:
+        """Fill in what follows from elsewhere, greyed. typed : the field that is being written in stays as it is"""
+        self._filling = True
+        for name, box in self._boxes().items():
+            filled = values[name]
+            if name != typed and (filled.value or name != "school"):
+                self._put(box, filled.value)
+            box.setProperty("guessed", bool(filled.guessed and filled.value))
+            style = box.style()
+            if style is not None:
+                style.polish(box)
+        self._filling = False
+
+    def _put(self, box: QComboBox | QLineEdit, value: Any) -> None:
+        if isinstance(box, QLineEdit):
+            if box.text() != (value or ""):
+                box.setText(value or "")
+        elif box is self.client:
+            if box.currentText() != (value or ""):
+                box.setEditText(value or "")
+        else:
+            box.setCurrentIndex(max(box.findData(value), 0))
 
     def ask_about_clip(self, item: Incoming) -> list[QWidget]:
         """Fields for what only a clip leaves open: the side it shows, and the rate it was filmed at."""
@@ -87,6 +152,7 @@ class DetailsForm(QWidget):
             self.view.addItem(words, view)
         self.view.setToolTip("The side of the body that the camera sees")
         self.view.setCurrentIndex(max(self.view.findData(item.view), 0))
+        self.view.currentIndexChanged.connect(lambda _i: self._edit("view"))
         self.capture = _narrow(9)
         self.capture.addItem(f"as shown, {item.shown_hz:.0f}/s", None)
         rates = {r for r in (60.0, 120.0, 240.0, item.capture_hz or 0.0) if r > 1.2 * item.shown_hz}

@@ -2,18 +2,34 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import partial
+from typing import Any, Final
 
+import numpy as np
+from numpy.typing import NDArray
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QGridLayout, QLabel, QScrollArea, QWidget
+from PyQt6.QtWidgets import QGridLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
+from guide_arc.app.places.queue.carry import Facts, filled
+from guide_arc.app.places.queue.clip_picture import ClipPicture
 from guide_arc.app.places.queue.details_dialog import DetailsForm
 from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.drawings.days import moment_words
 from guide_arc.library.intake import Details, Incoming, Known, Refused
+from guide_arc.library.proposals import Proposal
+
+_ROW_HEIGHT: Final = 84
+_MOST_HEIGHT: Final = 560
+_HEADS: Final = ("", "File", "Client", "Exercise and school", "Load and tempo", "Seen and filmed")
+_STRETCHES: Final = (0, 4, 4, 6, 3, 3)
 
 
 class IncomingDialog(AskingDialog):
-    """One row for each file that comes in, and a sentence for each that can't."""
+    """One row for each file that comes in, and a sentence for each that can't.
+
+    What a row does not say itself, and its clip does not show, it takes from the row above, in grey.
+    """
 
     def __init__(
         self, parent: QWidget, known: Known, good: list[Incoming], bad: list[Refused]
@@ -22,67 +38,114 @@ class IncomingDialog(AskingDialog):
         super().__init__(
             parent, "Add sets", f"Add {count} set{'' if count == 1 else 's'}" if count else "Close"
         )
-        self.setMinimumWidth(1180 if any(item.clip for item in good) else 1000)
+        self.setMinimumWidth(1060)
         self.forms: list[tuple[Incoming, DetailsForm]] = []
-        self._own_names = {row for row, item in enumerate(good) if item.client}
+        self.facts: list[Facts] = []
+        self.pictures: list[ClipPicture | None] = []
+        self._looks: list[QLabel] = []
         if good:
-            inside = QWidget()
-            grid = QGridLayout(inside)
-            grid.setHorizontalSpacing(8)
-            clips = any(item.clip for item in good)
-            heads = ("File", "Client", "Exercise", "School", "Tempo asked", "Load")
-            for column, words in enumerate((*heads, "Seen", "Filmed") if clips else heads):
-                head = QLabel(words)
-                head.setObjectName("muted")
-                grid.addWidget(head, 0, column)
-            for row, item in enumerate(good, 1):
-                form = DetailsForm(known, None, item.client, item.load_kg, item.standard, item.fits)
-                looks = ""
-                if item.fits:
-                    looks = (
-                        " · by its movement" if item.fits.sure else " · by its movement, not sure"
-                    )
-                name = QLabel()
-                short = name.fontMetrics().elidedText(item.name, Qt.TextElideMode.ElideMiddle, 190)
-                name.setText(f"{short}\n{item.duration_s:.0f} s{looks}")
-                name.setToolTip(f"{item.name}\n{item.frames} frames")
-                grid.addWidget(name, row, 0)
-                for column, (_words, field) in enumerate(form.fields(), 1):
-                    grid.addWidget(field, row, column)
-                if item.clip:
-                    for column, field in enumerate(form.ask_about_clip(item), len(heads)):
-                        grid.addWidget(field, row, column)
-                self.forms.append((item, form))
-                form.client.editTextChanged.connect(partial(self._follow, row - 1))
-            for column, stretch in enumerate(
-                (4, 4, 5, 4, 4, 2, 3, 3) if clips else (4, 4, 5, 4, 4, 2)
-            ):
-                grid.setColumnStretch(column, stretch)
-            grid.setRowStretch(len(good) + 1, 1)
-            scroll = QScrollArea()
-            scroll.setWidgetResizable(True)
-            scroll.setWidget(inside)
-            scroll.setMinimumHeight(min(420, 60 + 46 * count))
-            self.box.addWidget(scroll)
+            self.box.addWidget(self._rows(known, good))
         for refused in bad:
             label = QLabel(f"Not added. {refused.why}")
             label.setWordWrap(True)
             self.box.addWidget(label)
+        if count > 1:
+            hint = QLabel(
+                "What stands in grey follows from the clip or from the row above; type over it where it is other."
+            )
+            hint.setObjectName("hint")
+            self.box.addWidget(hint)
         self.finish()
+        self._fill()
         if self.forms:
             first = next(
                 (f for _i, f in self.forms if not f.client.currentText()), self.forms[0][1]
             )
             first.client.setFocus()
 
-    def _follow(self, row: int, text: str) -> None:
-        """The rows below that name nobody yet take the same client: an evening's sets are often one person's."""
-        if not self.forms[row][1].client.hasFocus() and not self.forms[row][1].field.hasFocus():
-            return  # it follows somebody else itself
-        self._own_names.add(row)
-        for below in range(row + 1, len(self.forms)):
-            if below not in self._own_names:
-                self.forms[below][1].client.setEditText(text)
+    def _rows(self, known: Known, good: list[Incoming]) -> QScrollArea:
+        inside = QWidget()
+        grid = QGridLayout(inside)
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(10)
+        clips = any(item.clip for item in good)
+        for column, words in enumerate(_HEADS if clips else _HEADS[:-1]):
+            head = QLabel(words)
+            head.setObjectName("muted")
+            grid.addWidget(head, 0, column)
+        for row, item in enumerate(good, 1):
+            self._add_row(grid, row, known, item)
+        for column, stretch in enumerate(_STRETCHES if clips else _STRETCHES[:-1]):
+            grid.setColumnStretch(column, stretch)
+        grid.setRowStretch(len(good) + 1, 1)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setWidget(inside)
+        scroll.setMinimumHeight(min(_MOST_HEIGHT, 50 + _ROW_HEIGHT * len(good)))
+        return scroll
+
+    def _add_row(self, grid: QGridLayout, row: int, known: Known, item: Incoming) -> None:
+        form = DetailsForm(known, None, item.client, item.load_kg, item.standard, item.fits)
+        picture = ClipPicture() if item.clip else None
+        if picture is not None:
+            grid.addWidget(picture, row, 0)
+        name = QLabel()
+        name.setText(name.fontMetrics().elidedText(item.name, Qt.TextElideMode.ElideMiddle, 190))
+        name.setToolTip(f"{item.name}\n{item.frames} frames")
+        about = QLabel(_about(item))
+        about.setObjectName("hint")
+        about.setWordWrap(True)
+        grid.addLayout(_stacked(name, about), row, 1)
+        grid.addWidget(form.client, row, 2, Qt.AlignmentFlag.AlignTop)
+        grid.addLayout(_stacked(form.standard, form.school), row, 3)
+        grid.addLayout(_stacked(form.load, form.tempo), row, 4)
+        if item.clip:
+            grid.addLayout(_stacked(*form.ask_about_clip(item)), row, 5)
+        self.forms.append((item, form))
+        self.facts.append(_facts(item))
+        self.pictures.append(picture)
+        self._looks.append(about)
+        form.edited.connect(partial(self._edited, row - 1))
+
+    # What follows from what
+
+    def _edited(self, row: int, name: str) -> None:
+        value = self.forms[row][1].value(name)
+        if value in (None, ""):
+            self.facts[row].own.pop(name, None)
+        else:
+            self.facts[row].own[name] = value
+        self._fill(row, name)
+
+    def _fill(self, edited: int = -1, typed: str = "") -> None:
+        """Show what stands in each row now, but for the field that is being written in."""
+        for i, (values, (_item, form)) in enumerate(zip(filled(self.facts), self.forms, strict=True)):  # fmt: skip
+            form.take(values, typed if i == edited else "")
+
+    # What clips show
+
+    def is_open(self, row: int) -> bool:
+        """Whether a row leaves open which exercise it is, or from which side it was filmed."""
+        return not {"standard", "view"} <= self.facts[row].own.keys()
+
+    def show_pictures(self, row: int, pictures: Sequence[NDArray[np.uint8]]) -> None:
+        picture = self.pictures[row]
+        if picture is not None:
+            picture.show_pictures(pictures)
+
+    def show_proposal(self, row: int, proposal: Proposal) -> None:
+        """What was seen in a row's clip: it is filled in where nobody said it."""
+        facts, (item, form) = self.facts[row], self.forms[row]
+        seen, fits = proposal.seen, proposal.fits
+        if seen is not None:
+            (facts.sure if seen.sure else facts.maybe)["view"] = seen.view
+        if fits is not None:
+            (facts.sure if fits.sure else facts.maybe)["standard"] = fits.ids[0]
+            form.offer(fits)
+        self._looks[row].setText(_about(item, proposal))
+        self._fill()
+
+    # The answer
 
     def error(self) -> str | None:
         for item, form in self.forms:
@@ -93,3 +156,37 @@ class IncomingDialog(AskingDialog):
 
     def result_rows(self) -> list[tuple[Incoming, Details]]:
         return [(item, form.details()) for item, form in self.forms]
+
+
+def _facts(item: Incoming) -> Facts:
+    """What a file says of its set."""
+    said: dict[str, Any] = {
+        "client": item.client, "standard": item.standard, "view": item.view,
+        "load": None if item.load_kg is None else f"{item.load_kg:g}",
+    }  # fmt: skip
+    out = Facts({name: value for name, value in said.items() if value})
+    if item.fits is not None:
+        (out.sure if item.fits.sure else out.maybe)["standard"] = item.fits.ids[0]
+    return out
+
+
+def _about(item: Incoming, proposal: Proposal | None = None) -> str:
+    """When and how long, and what is told by the movement."""
+    parts = [moment_words(item.recorded)] if item.recorded else []
+    parts.append(f"{item.duration_s:.0f} s")
+    lines = [" · ".join(parts)]
+    if item.missing_s:
+        lines.append(f"cut off in the file: {item.missing_s:.0f} s are missing at its end")
+    fits = item.fits or (proposal.fits if proposal is not None else None)
+    if fits is not None:
+        lines.append("exercise by its movement" + ("" if fits.sure else ", not sure"))
+    return "\n".join(lines)
+
+
+def _stacked(first: QWidget, second: QWidget) -> QVBoxLayout:
+    box = QVBoxLayout()
+    box.setSpacing(4)
+    box.addWidget(first)
+    box.addWidget(second)
+    box.addStretch(1)
+    return box

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+
 from guide_arc.app.services.set_list import SetList
 from guide_arc.drawings.days import moment_words
 from guide_arc.library.queue_rows import QueueRow
@@ -18,9 +20,15 @@ def row_words(row: QueueRow) -> str:
 
 
 def without_review(row: QueueRow) -> str:
-    return (
-        "being reviewed…" if row.has_track else "a clip without landmarks yet: open it to mark them"
-    )
+    """What stands where the verdict will be."""
+    if row.has_track:
+        return "being reviewed…"
+    search = json.loads(row.search) if row.search else {"state": "", "words": ""}
+    if search["state"] == "wanted":
+        return "its landmarks are being found…"
+    if search["state"] == "asks":
+        return f"{search['words']}: open it and say who is meant"
+    return search["words"] or "a clip without landmarks yet: open it to mark them"
 
 
 def empty_words(sets: SetList) -> str:

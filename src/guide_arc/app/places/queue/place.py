@@ -383,5 +383,6 @@ class QueuePlace(QWidget):
         make_dialog = resolve("guide_arc.app.places.queue.incoming_dialog:IncomingDialog")
         dialog = make_dialog(self.window(), looked.known, asked, looked.bad)
         dialog.accepted.connect(lambda: self.program.intake.add(dialog.result_rows()))
+        resolve("guide_arc.app.places.queue.peeking:peek")(self.program, dialog)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
