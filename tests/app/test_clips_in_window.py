@@ -133,6 +133,46 @@ def test_a_mark_is_dragged_taken_away_and_stepped_over(qtbot, marking: Hands) ->
     assert marking.marking.point == "left_elbow"
 
 
+def test_a_clip_filmed_as_in_a_mirror_is_turned_back_with_its_marks(
+    qtbot, marking: Hands, library: Library
+) -> None:  # type: ignore[no-untyped-def]
+    _click(qtbot, marking, (300.0, 100.0))
+    width = marking.marking.clip.width  # type: ignore[union-attr]
+    before = marking.marking_place.view.frames.picture.copy()  # type: ignore[union-attr]
+    qtbot.mouseClick(marking.marking_place.mirror, Qt.MouseButton.LeftButton)
+    marking.settle()
+    qtbot.waitUntil(lambda: marking.marking_place.view.frames.settled, timeout=10_000)
+    mark = marking.marking.marks.marked("left_shoulder", 0)
+    assert mark is not None
+    assert mark.x == pytest.approx(width - 1 - 300.0, abs=1.0)
+    after = marking.marking_place.view.frames.picture  # type: ignore[union-attr]
+    assert after == before.mirrored(True, False)
+    assert library.record(1).mirrored
+    marking.undo()
+    qtbot.waitUntil(lambda: marking.marking_place.view.frames.settled, timeout=10_000)
+    assert not library.record(1).mirrored
+    assert marking.marking.marks.marked("left_shoulder", 0).x == pytest.approx(300.0, abs=1.0)  # type: ignore[union-attr]
+    assert marking.marking_place.view.frames.picture == before
+
+
+def test_what_a_model_found_in_a_mirrored_clip_changes_sides(
+    reviewing: Hands, library: Library
+) -> None:
+    from guide_arc.app.services.clip_jobs import turn_back
+
+    before = library.track(2)
+    turn_back(library, lambda _share: None, 2, True)
+    after = library.track(2)
+    width = before.image_size[0]  # type: ignore[index]
+    assert after.point("right_elbow")[:, 0] == pytest.approx(
+        width - 1 - before.point("left_elbow")[:, 0], abs=0.01, nan_ok=True
+    )
+    turn_back(library, lambda _share: None, 2, False)
+    assert library.track(2).point("left_elbow") == pytest.approx(
+        before.point("left_elbow"), abs=0.01, nan_ok=True
+    )
+
+
 def test_frames_are_stepped_and_zoomed(qtbot, marking: Hands) -> None:  # type: ignore[no-untyped-def]
     press(qtbot, marking, Key.Key_Right)
     press(qtbot, marking, Key.Key_Period)

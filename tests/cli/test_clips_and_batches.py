@@ -9,11 +9,12 @@ from pathlib import Path
 import pytest
 
 from builders import filmed
-from clips import numbered_clip
+from clips import SmallFilm, numbered_clip
 from guide_arc.capture.video.clip import inspect_video
 from guide_arc.cli.main import run
 from guide_arc.formats.track_file import read_track, write_track
 from guide_arc.library.batch import TrackFile, import_tracks, review_all
+from guide_arc.library.searches import Searches
 from guide_arc.library.store import Library
 
 
@@ -128,6 +129,28 @@ def test_a_folder_is_imported_again_and_again(
     assert _says(["import", str(folder), "--library", str(library)], capsys)[1].startswith(
         "0 sets added, 4 known"
     )
+
+
+def test_clips_are_searched_as_they_are_imported(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], pushdown_film: SmallFilm
+) -> None:
+    folder, library = tmp_path / "in", tmp_path / "library"
+    folder.mkdir()
+    (folder / "esme-rope-pushdown-left.mp4").write_bytes(pushdown_film.clip.path.read_bytes())
+    numbered_clip(folder / "finn-rope-pushdown-left.mp4")  # nothing here finds a body in this one
+    code, out, _err = _says(
+        ["import", str(folder), "--library", str(library), "--no-search"], capsys
+    )
+    assert (code, len(out.splitlines())) == (0, 1)
+    opened = Library.open(library)
+    Searches(opened).want([row.id for row in opened.queue()])  # as a run that was cut off left it
+    opened.close()
+    code, out, _err = _says(["import", str(folder), "--library", str(library)], capsys)
+    assert code == 0
+    assert "Landmarks found in one clip, which can be reviewed now." in out
+    opened = Library.open(library)
+    assert [row.summary is not None for row in opened.queue()].count(True) == 1
+    opened.close()
 
 
 def test_import_of_nothing_useful_is_one_line(

@@ -14,17 +14,19 @@ import time
 from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 import pytest
+from PIL import Image
 from test_library import first_form
 
-from clips import SmallFilm, numbered_clip
+from clips import SmallFilm, number_in, numbered_clip
 from guide_arc.capture.tracking.following import MarkedPoints
 from guide_arc.capture.tracking.simulated import SimulatedTracker
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.marks import Line, Mark, Marks
 from guide_arc.formats.errors import BadFile
 from guide_arc.library.bundles import take_bundle, write_set
-from guide_arc.library.clip_folder import ClipFolder
+from guide_arc.library.clip_folder import PICTURE, ClipFolder
 from guide_arc.library.clip_sets import ClipDetails, ClipSets, marks_of, marks_text
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.records import Decision, SetNotes
@@ -292,7 +294,37 @@ def test_an_erased_clip_can_be_put_back_until_it_is_forgotten(
     assert sets.clip(set_id) is not None
     assert library.track(set_id).frames
     library.remove_set(set_id)
-    assert not [p for p in library.folder.rglob("*") if p.suffix in (".mp4", ".npz", ".csv")]
+    assert not [
+        p for p in library.folder.rglob("*") if p.suffix in (".mp4", ".npz", ".csv", ".jpg")
+    ]
+
+
+def test_a_clip_has_a_small_picture_to_know_it_by(sets: ClipSets, tmp_path: Path) -> None:
+    set_id, _ = sets.add(numbered_clip(tmp_path / "a.mp4"), DETAILS)
+    clip = sets.clip(set_id)
+    assert clip is not None
+    file = sets.folder.folder / f"{clip.path.stem}{PICTURE}"
+    assert stat.S_IMODE(file.stat().st_mode) == 0o600
+    with Image.open(file) as picture:
+        assert number_in(np.asarray(picture)) == 18  # of 40: where the set is under way
+    file.unlink()  # a library from before there were pictures
+    sets.folder.make_proxy(clip)
+    assert file.exists()
+
+
+def test_a_mirrored_set_goes_to_another_library_as_it_is(
+    sets: ClipSets, pushdown_film: SmallFilm, tmp_path: Path
+) -> None:
+    set_id, _ = sets.add(pushdown_film.clip.path, DETAILS)
+    marks = Marks("left", {"left_wrist": (Mark(3, 100.0, 50.0),)})
+    sets.keep_marks(set_id, marks)
+    sets.turn_back(set_id, True)
+    write_set(sets.library, set_id, tmp_path / "set.zip")
+    other = Library.open(tmp_path / "other")
+    new_id, _ = take_bundle(other, tmp_path / "set.zip")
+    assert other.record(new_id).mirrored
+    assert ClipSets(other).marks(new_id) == marks.mirrored(pushdown_film.clip.width)
+    other.close()
 
 
 def test_a_lost_index_is_made_again(sets: ClipSets, tmp_path: Path) -> None:

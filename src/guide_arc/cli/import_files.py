@@ -85,11 +85,11 @@ def import_files(  # noqa: PLR0913
             out.done += taken.done
             out.known += taken.known
             out.refused += taken.refused
-        found = _search(opened, taken.done) if search else ""
+        searched = _search(opened, taken.done) if search else ""
     finally:
         opened.close()
     lines = [f"{len(out.done)} sets added, {out.known} known already, {len(out.refused)} refused"]
-    lines += [found] if found else []
+    lines += [searched] if searched else []
     sys.stdout.write("\n".join([*lines, *(f"  {why}" for why in out.refused)]) + "\n")
     if out.refused and not out.done and not out.known:
         raise BadInput(f"none of {len(files)} files could be used; the first: {out.refused[0]}")

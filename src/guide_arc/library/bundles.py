@@ -37,6 +37,7 @@ def write_set(library: Library, set_id: int, path: Path) -> None:
         "tempo": record.tempo, "load_kg": record.load_kg, "recorded": record.recorded,
         "source_name": record.source_name, "view": record.view, "tracked_by": record.tracked_by,
         "capture_hz": record.capture_hz, "pain": record.notes.pain, "note": record.notes.note,
+        "mirrored": record.mirrored,
         "marks": marks_text(sets.marks(set_id)) if clip else "",
     }  # fmt: skip
     write_bundle(path, meta, track, clip.path if clip else None)
@@ -72,6 +73,8 @@ def take_bundle(library: Library, path: Path) -> tuple[int, bool]:
         set_id, new = sets.add(bundle.clip, details)
         if new:
             library.change_set(set_id, source_name=(said["source_name"] or path.name)[:255])
+            if bundle.meta.get("mirrored") is True:
+                sets.turn_back(set_id, True)
             # Marks that can't be read are left out: the landmarks stand by themselves.
             with contextlib.suppress(ValueError):
                 sets.keep_marks(set_id, marks_of(said["marks"] or "", details.view))

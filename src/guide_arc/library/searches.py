@@ -162,7 +162,7 @@ class Searches:
             out.add(self.one(set_id, part))
         return out
 
-    def one(self, set_id: int, progress: Progress) -> Search | None:
+    def one(self, set_id: int, progress: Progress = lambda _share: None) -> Search | None:
         """Search one clip and review what was found; how it stands then. None where there was nothing to be done
         any more."""
         progress(0.0)

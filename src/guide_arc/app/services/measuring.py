@@ -42,7 +42,8 @@ class Measuring:
             self._app.say("")
             if opened.shown is None:
                 self._app.go("marking", opened=opened)
-                self._app.say("There is nothing to review yet: mark the joints first.")
+                if opened.search.state != "asks":
+                    self._app.say("There is nothing to review yet: mark the joints first.")
             else:
                 self._app.go("review", opened=opened)
 

@@ -63,6 +63,7 @@ def clearly_meant(people: tuple[Person, ...]) -> bool:
 
 def _boxes(picture: Picture, model: Model) -> list[Box]:
     left = picture.copy()
+    covered = np.zeros(picture.shape[:2], dtype=bool)
     out: list[Box] = []
     for _ in range(_MOST):
         found = model.landmarks(left, "alone")
@@ -70,9 +71,10 @@ def _boxes(picture: Picture, model: Model) -> list[Box]:
         if box is None or float(np.mean(found[list(TRUNK), 2])) < _SURE:
             break
         x0, y0, x1, y1 = (max(0, round(v)) for v in box)
-        if (left[y0:y1, x0:x1] == _GREY).all(axis=2).mean() <= _COVERED:
+        part = np.s_[y0:y1, x0:x1]
+        if covered[part].size and covered[part].mean() <= _COVERED:
             out.append(box)
-        left[y0:y1, x0:x1] = _GREY
+        left[part], covered[part] = _GREY, True
     return out
 
 

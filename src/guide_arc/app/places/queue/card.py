@@ -3,9 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from pathlib import Path
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QCursor, QFontMetricsF, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import (
+    QColor,
+    QCursor,
+    QFontMetricsF,
+    QImage,
+    QPainter,
+    QPen,
+    QPixmap,
+    QPixmapCache,
+    QPolygonF,
+)
 from PyQt6.QtWidgets import QListView, QStyledItemDelegate, QStyleOptionViewItem
 
 from guide_arc.app.look.marks import paint_mark
@@ -16,14 +27,18 @@ from guide_arc.drawings.mini_dial import MiniDial, mini_dial
 from guide_arc.library.queue_rows import QueueRow
 
 _ROW_HEIGHT = 74
+_PICTURE_WIDTH = 116
 
 
 class Card(QStyledItemDelegate):
     """Paints one set: dial, who and what, the line, and the facts to the right."""
 
-    def __init__(self, list: QListView, colours: Mapping[str, str]) -> None:
+    def __init__(self, list: QListView, colours: Mapping[str, str], folder: Path) -> None:
         super().__init__(list)
         self.list, self.colours = list, colours
+        self._clips = folder / "clips"
+        # Whether any row has a clip: the facts then leave room for its picture in all of them.
+        self.pictures = False
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         return QSize(200, _ROW_HEIGHT)
@@ -57,6 +72,9 @@ class Card(QStyledItemDelegate):
             _dial(painter, mini_dial(summary, 74, height - 14), c)
             painter.restore()
         x, right = 104.0, width - 16.0
+        if self.pictures:
+            self._picture(painter, row, width, height)
+            right -= _PICTURE_WIDTH
         facts = [moment_words(row.recorded), VIEW_WORDS[row.view]]
         fact_width = max(_wide(f, 12, False) for f in facts)
         reps = ""
@@ -99,6 +117,40 @@ class Card(QStyledItemDelegate):
         paint_mark(painter, x + 6, 47, verdict, 11, c)  # type: ignore[arg-type]
         role = {"off": "off", "near": "near"}.get(str(verdict), "ink")
         _text(painter, x + 20, 51, str(summary["line"]), 13, False, c[role], middle - x - 20)
+
+    def _picture(self, painter: QPainter, row: QueueRow, width: int, height: int) -> None:
+        """The clip's picture at the card's right end, where it has one."""
+        if not row.clip:
+            return
+        room = QSize(_PICTURE_WIDTH - 4, height - 8)
+        picture = _small_picture(
+            self._clips / f"{row.clip}.jpg", room, self.list.devicePixelRatioF()
+        )
+        if picture is not None:
+            size = picture.deviceIndependentSize()
+            left = width - 8.0 - 0.5 * (_PICTURE_WIDTH - 4 + size.width())
+            painter.drawPixmap(QPointF(left, 0.5 * (height - size.height())), picture)
+
+
+def _small_picture(file: Path, room: QSize, ratio: float) -> QPixmap | None:
+    """A picture fitted into a room, kept for the next time; None where there is none."""
+    key = f"{file}|{room.width()}x{room.height()}|{ratio}"
+    found = QPixmapCache.find(key)
+    if found is not None:
+        return found
+    image = QImage(str(file))
+    if image.isNull():
+        return None
+    fitted = QPixmap.fromImage(
+        image.scaled(
+            room * ratio,
+            Qt.AspectRatioMode.KeepAspectRatio,
+            Qt.TransformationMode.SmoothTransformation,
+        )
+    )
+    fitted.setDevicePixelRatio(ratio)
+    QPixmapCache.insert(key, fitted)
+    return fitted
 
 
 def _dial(painter: QPainter, dial: MiniDial, colours: Mapping[str, str]) -> None:

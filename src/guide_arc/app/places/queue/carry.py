@@ -27,11 +27,13 @@ class Facts:
     """What is known of one set, by field.
 
     own : said by the coach or the file; sure : seen in the clip; maybe : seen, but not for sure
+    could : where it was looked at, all that a field could be; what the row above has is else not taken
     """
 
     own: dict[str, Any] = field(default_factory=dict)
     sure: dict[str, Any] = field(default_factory=dict)
     maybe: dict[str, Any] = field(default_factory=dict)
+    could: dict[str, tuple[Any, ...]] = field(default_factory=dict)
 
 
 def filled(rows: Sequence[Facts]) -> list[dict[str, Filled]]:
@@ -54,6 +56,11 @@ def _one(name: str, row: Facts, now: Mapping[str, Filled], above: Mapping[str, F
         return Filled(row.sure[name], True)
     carried = above.get(name)
     same = all(now[need].value and now[need].value == above[need].value for need in _NEEDS[name] if above)  # fmt: skip
-    if carried is not None and carried.value and same:
+    if (
+        carried is not None
+        and carried.value
+        and same
+        and carried.value in row.could.get(name, (carried.value,))
+    ):
         return Filled(carried.value, True)
     return Filled(row.maybe.get(name), True)

@@ -16,7 +16,7 @@ from guide_arc.app.places.queue.clip_picture import ClipPicture
 from guide_arc.app.places.queue.details_dialog import DetailsForm
 from guide_arc.app.widgets.asking import AskingDialog
 from guide_arc.drawings.days import moment_words
-from guide_arc.library.intake import Details, Incoming, Known, Refused
+from guide_arc.library.intake import Details, Fits, Incoming, Known, Refused
 from guide_arc.library.proposals import Proposal
 
 _ROW_HEIGHT: Final = 84
@@ -86,13 +86,14 @@ class IncomingDialog(AskingDialog):
 
     def _add_row(self, grid: QGridLayout, row: int, known: Known, item: Incoming) -> None:
         form = DetailsForm(known, None, item.client, item.load_kg, item.standard, item.fits)
+        form.tempo.setPlaceholderText("usual tempo")
         picture = ClipPicture() if item.clip else None
         if picture is not None:
             grid.addWidget(picture, row, 0)
         name = QLabel()
         name.setText(name.fontMetrics().elidedText(item.name, Qt.TextElideMode.ElideMiddle, 190))
         name.setToolTip(f"{item.name}\n{item.frames} frames")
-        about = QLabel(_about(item))
+        about = QLabel(_about(item, known))
         about.setObjectName("hint")
         about.setWordWrap(True)
         grid.addLayout(_stacked(name, about), row, 1)
@@ -140,9 +141,9 @@ class IncomingDialog(AskingDialog):
         if seen is not None:
             (facts.sure if seen.sure else facts.maybe)["view"] = seen.view
         if fits is not None:
-            (facts.sure if fits.sure else facts.maybe)["standard"] = fits.ids[0]
+            _by_movement(facts, fits)
             form.offer(fits)
-        self._looks[row].setText(_about(item, proposal))
+        self._looks[row].setText(_about(item, form.known, proposal))
         self._fill()
 
     # The answer
@@ -166,11 +167,16 @@ def _facts(item: Incoming) -> Facts:
     }  # fmt: skip
     out = Facts({name: value for name, value in said.items() if value})
     if item.fits is not None:
-        (out.sure if item.fits.sure else out.maybe)["standard"] = item.fits.ids[0]
+        _by_movement(out, item.fits)
     return out
 
 
-def _about(item: Incoming, proposal: Proposal | None = None) -> str:
+def _by_movement(facts: Facts, fits: Fits) -> None:
+    (facts.sure if fits.sure else facts.maybe)["standard"] = fits.ids[0]
+    facts.could["standard"] = fits.ids
+
+
+def _about(item: Incoming, known: Known, proposal: Proposal | None = None) -> str:
     """When and how long, and what is told by the movement."""
     parts = [moment_words(item.recorded)] if item.recorded else []
     parts.append(f"{item.duration_s:.0f} s")
@@ -179,7 +185,8 @@ def _about(item: Incoming, proposal: Proposal | None = None) -> str:
         lines.append(f"cut off in the file: {item.missing_s:.0f} s are missing at its end")
     fits = item.fits or (proposal.fits if proposal is not None else None)
     if fits is not None:
-        lines.append("exercise by its movement" + ("" if fits.sure else ", not sure"))
+        looks = known.catalogue.standard(fits.ids[0]).name
+        lines.append(f"looks like {looks}" if fits.sure else f"may be {looks}")
     return "\n".join(lines)
 
 

@@ -112,7 +112,7 @@ class QueuePlace(QWidget):
         bar.addWidget(self.add)
         self.list = QListView()
         self.list.setModel(_Rows(sets, self))
-        self.card = Card(self.list, program.colours)
+        self.card = Card(self.list, program.colours, program.library.folder)
         self.list.setItemDelegate(self.card)
         self.list.setMouseTracking(True)
         self.list.setUniformItemSizes(True)
@@ -182,6 +182,7 @@ class QueuePlace(QWidget):
 
     def _changed(self) -> None:
         some = bool(self.sets.rows)
+        self.card.pictures = any(row.clip for row in self.sets.rows)
         self.pages.setCurrentWidget(self.list if some else self.empty)
         self.empty.setText(empty_words(self.sets))
         if self.search_field.text() != self.sets.words:
