@@ -73,11 +73,14 @@ def test_a_forearm_that_points_at_the_camera_is_told_by_its_length():
     assert np.abs(value - tilt).max() <= np.abs(flat - tilt).max() + 1e-9
 
 
-def test_perspective_matters_off_the_middle_and_out_of_the_plane_only():
+def test_perspective_matters_out_of_the_plane_only_and_more_off_the_middle():
     assert perspective_u(np.array([0.4]), np.array([0.32]), 0.32) == pytest.approx(0.0)
-    assert perspective_u(np.array([0.0]), np.array([0.1]), 0.32) == pytest.approx(0.0)
-    near, far = (perspective_u(np.array([y]), np.array([0.1]), 0.32)[0] for y in (0.2, 0.4))
-    assert far == pytest.approx(2.0 * near)
+    middle, near, far = (
+        perspective_u(np.array([y]), np.array([0.1]), 0.32)[0] for y in (0.0, 0.2, 0.4)
+    )
+    # In the middle a camera that looks down by 6 degrees still sees what is nearer a tenth of its depth lower.
+    assert middle == pytest.approx(0.1 * np.sqrt(0.32**2 - (0.1 / 0.95) ** 2), rel=0.01)
+    assert far**2 - middle**2 == pytest.approx(4.0 * (near**2 - middle**2))
 
 
 def test_a_hanging_arm_may_point_ahead_unseen():

@@ -10,6 +10,7 @@ import numpy as np
 
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.rules import ASIDE
 from guide_arc.core.kinematics.vectors import Array, median, span_of
 from guide_arc.core.kinematics.views import shows
 from guide_arc.core.model.finding import Finding, RepVerdict, Verdict, judge
@@ -213,6 +214,10 @@ def drive_hidden(
     by_hand = (
         by == "hand" and ctx.standard.recommends(view) and hand_times_truly(ctx.standard, view)
     )
+    aside = ctx.body.cleaned.aside.deg
+    if by == "hand" and aside > ASIDE.hand_way_deg:
+        why = f"the camera stands about {aside:.0f}° aside of the {view} view, which shows the hand's way untruly"
+        return cannot_tell(rule, side, limit, unit, why, by_view=True)
     timed = by_hand or (by not in ("hand", "sweep") and times_truly(ctx.standard, measure, view))
     stands_in = own and measure != drive
     unsure_ends = ends and (by or not ends_truly(ctx.standard, measure, view))

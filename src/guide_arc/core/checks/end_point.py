@@ -24,8 +24,10 @@ from guide_arc.core.checks.context import (
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.kinematics.endpoints import TARGETS, Target
+from guide_arc.core.kinematics.guide import arm_path
+from guide_arc.core.kinematics.path import turned_by
 from guide_arc.core.kinematics.vectors import Array, median, seen_median
-from guide_arc.core.kinematics.views import near_side
+from guide_arc.core.kinematics.views import hidden_axis, near_side
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
@@ -85,7 +87,13 @@ def _value(  # noqa: PLR0913
     arm_m = ctx.body.upper_arm_m[side] * (
         1.0 if part == "elbow" else 1.0 + ctx.body.forearm_over_upper_arm[side]
     )
-    aside_pct = 100.0 * np.radians(ctx.body.cleaned.aside.limb_u_deg) * arm_m / trunk_m
+    aside_m = np.radians(ctx.body.cleaned.aside.limb_u_deg) * arm_m
+    flat = hidden_axis(ctx.body.cleaned.track.view)
+    if flat is not None:
+        way = arm_path(ctx.standard)["elbow" if part == "elbow" else "wrist"]
+        deep = abs(float(way[0 if rule.at == "start" else -1, flat]))
+        aside_m = max(aside_m, turned_by(ctx.body) * deep * ctx.body.upper_arm_m[side])
+    aside_pct = 100.0 * aside_m / trunk_m
     return RepValue(rep.number, median(seen), float(np.hypot(u_pct, aside_pct)), at_s)
 
 

@@ -69,6 +69,11 @@ class CheckRules:
     turn_unsure_deg: float = rule(
         15.0, "degrees", "a line between knuckles that is less sure may point anywhere at times"
     )
+    no_wrist_bends_deg: float = rule(
+        100.0,
+        "degrees",
+        "the most that a wrist gives way to a load; what seems to be more is misplaced",
+    )
     turn_bent_deg: float = rule(
         25.0, "degrees", "on a straighter arm its own way of bending is noise"
     )

@@ -34,15 +34,20 @@ def wrist_bend(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return largest(rep, time_s, settled(time_s, value, CHECK.kept_up_s), u)
 
     found = per_limb(ctx, rule, "wrist_bend", "deg", value_of, lambda v: f"wrist bends {v:.0f}°")
-    why = "the hand is found too roughly to say how the wrist bends"
-    return [
-        cannot_tell(rule, f.side, rule.limit, "deg", why)
-        if f.side in SIDES
-        and f.verdict != "cannot-tell"
-        and _hand_u(ctx, f.side) > CHECK.turn_unsure_deg
-        else f
-        for f in found
-    ]
+    return [_if_it_can_be(ctx, rule, f) for f in found]
+
+
+def _if_it_can_be(ctx: SetContext, rule: CheckRule, f: Finding) -> Finding:
+    """The finding, unless the hand is found too roughly for it or at a place where no hand can be."""
+    if f.side not in SIDES or f.verdict == "cannot-tell":
+        return f
+    if _hand_u(ctx, f.side) > CHECK.turn_unsure_deg:
+        why = "the hand is found too roughly to say how the wrist bends"
+    elif f.value is not None and f.value > CHECK.no_wrist_bends_deg:
+        why = "no wrist bends so far: its points or those of the hand stand elsewhere"
+    else:
+        return f
+    return cannot_tell(rule, f.side, rule.limit, "deg", why)
 
 
 def _hand_u(ctx: SetContext, side: Side) -> float:

@@ -35,7 +35,7 @@ class Aside:
     def limb_u_deg(self) -> float:
         """Degrees by which it makes the angle of a limb wrong that lies about in the picture's plane: what lies in the
         plane looks narrower, and what reaches out of it looks turned (a share of the limb's length, as arms do)."""
-        turn = np.radians(self.deg)
+        turn = np.radians(self.deg or ASIDE.unseen_share * self.u_deg)
         narrow, deep = 0.5 * (1.0 - np.cos(turn)), ASIDE.out_of_plane_share * np.sin(turn)
         return float(np.degrees(np.hypot(narrow, deep)))
 
@@ -59,7 +59,9 @@ def camera_aside(seen: Array, names: Sequence[str], view: View, stature_m: float
             pair = [at.get(f"{side}_{part}") for side in SIDES]
             if None not in pair:
                 apart = seen[:, pair[0], 2] - seen[:, pair[1], 2]
-                signs.append((_turn(apart, 2.0 * half), u_deg))
+                # A trunk that turns in the set tells less of where the camera stands.
+                turns = _spread(apart, 2.0 * half)
+                signs.append((_turn(apart, 2.0 * half), float(np.hypot(u_deg, turns))))
     else:
         feet = [
             seen[:, at[f"{side}_foot"], 0] - seen[:, at[f"{side}_heel"], 0]
@@ -74,6 +76,15 @@ def camera_aside(seen: Array, names: Sequence[str], view: View, stature_m: float
     weight = sum(1.0 / u**2 for _, u in signs)
     deg, u_deg = sum(d / u**2 for d, u in signs) / weight, float(np.sqrt(1.0 / weight))
     return Aside(abs(deg) if abs(deg) > ASIDE.sure_from_u * u_deg else 0.0, u_deg)
+
+
+def _spread(apart_m: Array, whole_m: float) -> float:
+    """Degrees by which a line turns to either side of its middle, within the set."""
+    known = apart_m[np.isfinite(apart_m)]
+    if not len(known):
+        return 0.0
+    low, high = np.percentile(np.clip(known / whole_m, -1.0, 1.0), (10, 90))
+    return float(0.5 * np.degrees(np.arcsin(high) - np.arcsin(low)))
 
 
 def _turn(apart_m: Array, whole_m: float) -> float:

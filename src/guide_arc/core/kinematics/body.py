@@ -37,7 +37,7 @@ from guide_arc.core.kinematics.measures import (
     trunk,
     trunk_side_lean_flat,
 )
-from guide_arc.core.kinematics.rules import ASIDE, BODY_RULES, PICTURE
+from guide_arc.core.kinematics.rules import ASIDE, BODY_RULES, CLEAN, PICTURE
 from guide_arc.core.kinematics.vectors import Array, length, median, seen_median, unit
 from guide_arc.core.kinematics.views import hidden_axis, near_side, shows
 from guide_arc.core.model.landmarks import SIDES, Side
@@ -203,6 +203,8 @@ class Body:
             aside = self.cleaned.aside.limb_u_deg
             if definition.name in _TRUNK:
                 aside *= ASIDE.trunk_share
+            elif definition.name == "elbow_height":
+                aside = 100.0 * float(np.radians(aside))  # of the upper arm, in percent
             u = np.hypot(u, np.hypot(PICTURE.out_of_plane_u, aside))
             roll = self.cleaned.roll
             if roll is not None and definition.name in _AGAINST_VERTICAL:
@@ -265,6 +267,16 @@ class Body:
             for side in SIDES
         }
 
+    @cached_property
+    def _joint_u_m(self) -> float:
+        """How far a pose model's joints stand from where the bones meet, all along: nothing of it shows but the jitter of
+        such a model, and one that jitters little is a good one."""
+        if not self.cleaned.noise_stays:
+            return 0.0
+        flat = self.cleaned.track.view != "none"
+        usual = CLEAN.model_joint_u_m if flat else CLEAN.model_joint_space_u_m
+        return min(usual, CLEAN.model_joint_noises * float(np.median(self.cleaned.noise_m)))
+
     def _ends_noise_m(self, *names: str) -> float:
         """What noise that stays makes of a limb's length, at a usual moment; white noise is smoothed away."""
         if not self.cleaned.noise_stays:
@@ -304,6 +316,7 @@ class Body:
         seen = [axis for axis in range(3) if axis != hidden_axis(self.cleaned.track.view)]
         sigma = np.stack([self.cleaned.sigma(n)[frames] for n in names])
         sigma[np.isnan(sigma)] = 0.01
+        sigma = np.hypot(sigma, self._joint_u_m)
         axes = np.stack([self.cleaned.axes(n) for n in names])[:, seen, None]
         spread = slope.reshape(len(names), 3, len(frames))[:, seen] * axes * sigma[:, None]
         variance = (spread**2).sum(axis=(0, 1))

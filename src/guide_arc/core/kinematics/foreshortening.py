@@ -40,7 +40,13 @@ def limb_length(
     longest -= min(PICTURE.of_noise * noise_m, scatter)
     if longest >= PICTURE.seen_whole_share * usual:
         return longest, float(np.hypot(PICTURE.seen_length_u, noise_m / max(longest, 1e-6) / 2.0))
-    return usual, PICTURE.usual_length_u
+    if longest <= PICTURE.surely_short_share * usual:
+        return usual, PICTURE.usual_length_u
+    # A short arm that lay in the plane, or a usual one that never did: between the two, and no surer.
+    span = PICTURE.seen_whole_share - PICTURE.surely_short_share
+    whole = (longest / usual - PICTURE.surely_short_share) / span
+    between = whole * longest + (1.0 - whole) * usual
+    return between, float(np.hypot(PICTURE.usual_length_u, 0.5 * (1.0 - longest / usual)))
 
 
 def elevation(flat_deg: Array, rise_m: Array, arm_m: float, arm_u: float) -> tuple[Array, Array]:
@@ -145,7 +151,7 @@ def perspective_u(rise_above_centre_m: Array, seen_m: Array, arm_m: float) -> Ar
     """
     # A limb that looks nearly whole lies in the plane, as far as can be told.
     deep = np.sqrt(np.maximum(arm_m**2 - (seen_m / PICTURE.looks_whole_share) ** 2, 0.0))
-    out: Array = np.abs(rise_above_centre_m) * deep / PICTURE.usual_distance_m
+    out: Array = deep * np.hypot(rise_above_centre_m / PICTURE.usual_distance_m, PICTURE.pitch_sine)
     return out
 
 

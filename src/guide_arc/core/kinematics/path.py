@@ -97,6 +97,9 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
         at = np.where(closer, other, at)
         nearest = np.where(closer[:, None], there, nearest)
     off = 100.0 * (here - nearest)
+    deep = np.interp(
+        np.nan_to_num(at), np.linspace(0.0, 1.0, len(path)), _unseen(body, standard, side, part)
+    )
     spot = np.allclose(path, path[0])
     axis, positive = (np.array([0.0, 0.0, 1.0]), "ahead") if spot else _across(path)
     share = (1.0 + 2.0 * BODY_RULES.beyond_share) * at - BODY_RULES.beyond_share
@@ -105,8 +108,22 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
     outward = nearest - 0.5 * (path[0] + path[-1])
     within = length(flat_off) * np.where(dot(flat_off, outward) >= 0.0, 1.0, -1.0)
     return Departure(
-        share, off, length(off), across, within, 100.0 * _u(body, side, part) / arm, positive, spot
-    )
+        share, off, length(off), across, within,
+        100.0 * np.hypot(_u(body, side, part) / arm, turned_by(body) * deep), positive, spot,
+    )  # fmt: skip
+
+
+def turned_by(body: Body) -> float:
+    """The sine of how far the camera stands aside of its view: what reaches towards it or away from it looks displaced
+    by that share of its depth."""
+    return float(np.sin(np.radians(body.cleaned.aside.deg)))
+
+
+def _unseen(body: Body, standard: Standard, side: Side, part: Part) -> Array:
+    """(N,) how far the guide arc reaches out of the picture's plane, in upper-arm lengths; 0 in space."""
+    flat = hidden_axis(body.cleaned.track.view)
+    way = arm_path(standard, _SAMPLES, body.forearm_over_upper_arm[side], BODY_RULES.beyond_share)
+    return np.zeros(_SAMPLES) if flat is None else np.abs(way[part][:, flat])
 
 
 def _nearest(points: Array, path: Array) -> tuple[Array, Array]:

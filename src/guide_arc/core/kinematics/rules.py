@@ -41,6 +41,15 @@ class CleaningRules:
     drift_share: float = rule(
         0.2, "share of the white noise", "a tracker's slow drift where its bones show none"
     )
+    model_joint_u_m: float = rule(
+        0.007, "metres", "a pose model's joint stands so far from where the bones meet, either axis"
+    )
+    model_joint_space_u_m: float = rule(
+        0.012, "metres", "the same in space, where depth is guessed"
+    )
+    model_joint_noises: float = rule(
+        1.0, "times its jitter", "and no farther, either way"
+    )
     still_hz: tuple[float, float] = rule(
         (0.75, 3.0), "hertz", "what stands still moves so fast only by a tracker's errors"
     )
@@ -104,6 +113,14 @@ class PictureRules:
     )
     usual_length_u: float = rule(
         0.06, "share", "and of one taken from the trunk, from the spread of bodies"
+    )
+    surely_short_share: float = rule(
+        0.8,
+        "share of the usual length",
+        "a limb that never looked longer surely reached out of the plane; up to the share above it may be short instead",
+    )
+    pitch_sine: float = rule(
+        0.1, "sine", "a camera may look down or up by so much: what is nearer looks lower or higher"
     )
     of_noise: float = rule(
         1.5, "standard deviations", "by which a noisy limb's longest looks are too long"
@@ -185,11 +202,19 @@ class AsideRules:
     hips_u_deg: float = rule(8.0, "degrees", "of the shorter one between the hips")
     feet_u_deg: float = rule(7.0, "degrees", "of two feet, which point out unevenly")
     sure_from_u: float = rule(1.5, "times that", "what is less may be none")
+    unseen_share: float = rule(
+        1.0, "share of its uncertainty", "by which a camera may stand aside without being found out"
+    )
     out_of_plane_share: float = rule(
         0.25, "share of its length", "by which an arm reaches out of a picture's plane"
     )
     too_far_deg: float = rule(
         38.0, "degrees", "a camera farther round shows neither the one view nor the next"
+    )
+    hand_way_deg: float = rule(
+        20.0,
+        "degrees",
+        "from a camera farther round the hand's way keeps another pace than the lift",
     )
     trunk_share: float = rule(
         0.4, "share of a limb's", "by which a camera aside makes the trunk's lean wrong"

@@ -90,6 +90,12 @@ class RepRules:
     alone_at_least: int = rule(
         2, "reps", "one arm that goes on does so many; a single one may be a look at the phone"
     )
+    shaky_arm_share: float = rule(
+        0.5, "of the other arm's size", "an arm that moves less may be idle and only seen poorly"
+    )
+    shaky_arm_noise: float = rule(
+        16.0, "standard deviations of its noise", "what it then has to move to count as working"
+    )
     idle_arm_share: float = rule(
         0.25, "share of the other arm's range", "an arm that moves less is idle"
     )

@@ -111,7 +111,7 @@ def _found(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -> R
         working: Side = "right" if idle == "left" else "left"
         return _together(body, standard, drives, drives[working], working)
     settled = {side: _settled(body, standard, drives, drives[side], side) for side in SIDES}
-    single = _drop_idle({side: found.reps for side, found in settled.items()})
+    single = _drop_idle({side: found.reps for side, found in settled.items()}, drives)
     if (
         standard.arms == "either"
         and len(single) == 2
@@ -219,7 +219,7 @@ def _idle_arm(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -
     if min(spread.values()) > _CLEARLY_WORKS * max(spread.values()):
         return None
     active = _drop_idle(
-        {side: _settled(body, standard, drives, drives[side], side).reps for side in SIDES}
+        {side: _settled(body, standard, drives, drives[side], side).reps for side in SIDES}, drives
     )
     if len(active) == 2 or not active:
         return None
@@ -236,12 +236,23 @@ def _idle_arm(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -
     return idle if np.median(moved) < REP.idle_arm_share * np.median(own) else None
 
 
-def _drop_idle(found: dict[Side, list[Candidate]]) -> dict[Side, list[Candidate]]:
+def _drop_idle(
+    found: dict[Side, list[Candidate]], drives: dict[Side, DriveSignal]
+) -> dict[Side, list[Candidate]]:
+    """Without an arm that moves far less than the other, or only as much as noise makes it seem to."""
     sizes = {s: usual_size(np.array([c.size_deg for c in f])) for s, f in found.items() if f}
     if not sizes:
         return {}
     largest = max(sizes.values())
-    return {s: found[s] for s, size in sizes.items() if size >= REP.idle_arm_share * largest}
+    return {
+        s: found[s]
+        for s, size in sizes.items()
+        if size >= REP.idle_arm_share * largest
+        and (
+            size >= REP.shaky_arm_share * largest
+            or size >= REP.shaky_arm_noise * drives[s].jitter_deg
+        )
+    }
 
 
 def _span(c: Candidate) -> Span:
@@ -261,13 +272,15 @@ def _overlap(a: list[Candidate], b: list[Candidate]) -> float:
 
 
 def _without_shared(single: dict[Side, list[Candidate]]) -> dict[Side, list[Candidate]]:
-    """In an alternating set, what both arms do at once is handling the kit."""
+    """In an alternating set, what both arms do at once, as far as one another, is handling the kit."""
     out: dict[Side, list[Candidate]] = {}
     for side, found in single.items():
         other = single["right" if side == "left" else "left"]
         out[side] = [
-            c for c in found if _shared_s(_span(c), other) < REP.together_share * _span(c).length_s
-        ]
+            c for c in found
+            if _shared_s(_span(c), [o for o in other if o.size_deg > REP.shaky_arm_share * c.size_deg])
+            < REP.together_share * _span(c).length_s
+        ]  # fmt: skip
     return out
 
 
