@@ -29,6 +29,8 @@ if TYPE_CHECKING:
     from guide_arc.capture.film.film import Filming
 
 _STILL_S = 2.0
+# Phones expose a frame for a sixtieth of a second indoors.
+_EXPOSED_HZ = 60.0
 
 
 class ViewName(StrEnum):
@@ -95,8 +97,12 @@ def simulate(  # noqa: PLR0913
         float, typer.Option(help="How much the light comes and goes, 0 to 0.9.")
     ] = 0.0,
     blur: Annotated[
-        float, typer.Option(help="Share of the frame's time the shutter is open.")
-    ] = 0.0,
+        float | None,
+        typer.Option(help="Share of the frame's time the shutter is open; 1/60 s when left out."),
+    ] = None,
+    passers_by: Annotated[
+        int, typer.Option(help="People who walk by behind the client in a film.", min=0, max=9)
+    ] = 0,
     aside: Annotated[
         float,
         typer.Option(help="Degrees the camera stands round from its view.", min=-80, max=80),
@@ -145,7 +151,11 @@ def simulate(  # noqa: PLR0913
         from guide_arc.capture.film.film import Filming  # noqa: PLC0415 - loads the film maker
 
         width, height = _size(size)
-        _film(video, plan, script, Filming(chosen, width, height, rate, shake, light, blur), seed)
+        open_share = min(rate / _EXPOSED_HZ, 1.0) if blur is None else blur
+        filming = Filming(
+            chosen, width, height, rate, shake, light, open_share, passers_by=passers_by
+        )
+        _film(video, plan, script, filming, seed)
         if out is None:
             return
     errs = Tracker(jitter, offset, swapped_share=swapped)

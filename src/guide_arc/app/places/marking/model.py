@@ -25,6 +25,7 @@ from guide_arc.library.records import SetRecord
 Tool = Literal["points", "length", "plumb", "level", "person"]
 
 DOUBTED: Final = 0.3
+_BY_MARKS: Final = "marked points"
 _FEWEST_FRAMES: Final = 3
 _NEAR_PX: Final = 14.0
 
@@ -214,6 +215,14 @@ class MarkingModel:
                     worst = int(start + np.argmin(sure[start:stop]))
                     out[(point, int(start))] = Doubt(point, int(start), int(stop), worst)
         return tuple(sorted(out.values(), key=lambda d: (d.start, d.point)))
+
+    def lost_share(self, point: str) -> float:
+        """The share of the clip in which the tracker of marks lost a point."""
+        track = self.found
+        if track is None or self.record is None or self.record.tracked_by != _BY_MARKS:
+            return 0.0
+        own = [i for i, name in enumerate(track.names) if _as_marked(name) == point]
+        return float((track.confidence[:, own[0]] < DOUBTED).mean()) if own else 0.0
 
     def next_doubt(self, by: int = 1) -> None:
         """Go to the next place to look at again, with its point chosen."""

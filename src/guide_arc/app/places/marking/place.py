@@ -43,6 +43,12 @@ _TOOLS: Final[tuple[tuple[LineKind, str, str], ...]] = (
 )  # fmt: skip
 
 _BY_MARKS: Final = "marked points"
+# A point that is lost for more of a clip is not mended by a click or two.
+_OFTEN_LOST: Final = 0.2
+_NEEDS: Final = (
+    " It was lost in {:.0f} % of the clip: it hardly stands out from what is behind it. Next time a strip of tape on it, or a shirt"
+    " of another colour than the trunk's or the wall's, lets it be followed."
+)
 _BY_MODEL: Final = "pose model"
 
 
@@ -328,7 +334,9 @@ class MarkingPlace(QWidget):
             (d for d in m.doubts if d.point == m.point and d.start <= m.frame < d.stop), None
         )
         if doubt is not None:
-            return f"Is the {point_words(m.point).lower()} here? Click where it is."
+            lost = m.lost_share(m.point)
+            needs = _NEEDS.format(100 * lost) if lost > _OFTEN_LOST else ""
+            return f"Is the {point_words(m.point).lower()} here? Click where it is.{needs}"
         left = [n for n in m.asked() if n not in m.marks.points]
         if not left and m.point in m.asked():
             return "All is marked. Follow the marks, or click to correct one."
