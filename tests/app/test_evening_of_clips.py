@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import os
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
+import av
 import numpy as np
 import pytest
 from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
@@ -21,8 +22,10 @@ from guide_arc.capture.tracking.people import Person
 from guide_arc.core.model.errors import BadInput
 from guide_arc.library import searches
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
+from guide_arc.library.intake import inspect_clip
 from guide_arc.library.searches import Search, Searches, search_of, search_text
 from guide_arc.library.store import Library
+from guide_arc.standards.catalogue import Catalogue
 from hands import Hands, dialog_of, drop, press
 
 Key = Qt.Key
@@ -369,3 +372,39 @@ def test_what_is_erased_while_it_waits_is_passed_over(
     library.remove_set(ids[0])
     done = Searches(library).run()
     assert (done.found, done.asks, done.wrong) == (1, 0, ())
+
+
+# When a clip was filmed
+
+
+@pytest.mark.parametrize(
+    ("name", "when"),
+    [
+        ("VID_20310401_181503", "2031-04-01T18:15"),
+        ("PXL_20310401_181503123", "2031-04-01T18:15"),
+        ("2031-04-01 18.15.03", "2031-04-01T18:15"),
+        ("ada-2031-04-01-overhead-press-dumbbell-front", "2031-04-01"),
+        ("IMG_1234567890123456", None),
+        ("VID_20311301_181503", None),  # no such month
+    ],
+)
+def test_the_time_of_filming_is_in_the_name(tmp_path: Path, name: str, when: str | None) -> None:
+    path = numbered_clip(tmp_path / f"{name}.mp4", size=(96, 96))
+    os.utime(path, (datetime(2030, 1, 2, 3, 4).timestamp(),) * 2)
+    item = inspect_clip(path, [], Catalogue())
+    assert item.recorded == (when or "2030-01-02T03:04")
+
+
+def test_the_time_of_filming_is_in_the_file(tmp_path: Path) -> None:
+    """A copy is written later than the clip was filmed; the phone's own note is of then."""
+    plain = numbered_clip(tmp_path / "a.mp4", size=(96, 96))
+    noted = tmp_path / "IMG_0042.mp4"
+    with av.open(str(plain)) as given, av.open(str(noted), "w") as out:
+        out.metadata["creation_time"] = "2031-04-01T16:15:03.000000Z"
+        stream = out.add_stream_from_template(given.streams.video[0])
+        for packet in given.demux(given.streams.video[0]):
+            if packet.dts is not None:
+                packet.stream = stream
+                out.mux(packet)
+    local = datetime(2031, 4, 1, 16, 15, tzinfo=UTC).astimezone()
+    assert inspect_clip(noted, [], Catalogue()).recorded == f"{local:%Y-%m-%dT%H:%M}"

@@ -53,6 +53,7 @@ def import_files(  # noqa: PLR0913
     from guide_arc.capture.drop_folder import LOOKED_AT, TAKEN  # noqa: PLC0415
     from guide_arc.capture.video.clip import OTHER_SUFFIXES, SUFFIXES  # noqa: PLC0415
     from guide_arc.library.batch import TrackFile, import_clips, import_tracks  # noqa: PLC0415
+    from guide_arc.library.clip_sets import cut_words  # noqa: PLC0415
     from guide_arc.library.intake import guess_client  # noqa: PLC0415
     from guide_arc.library.place import own_library_folder  # noqa: PLC0415
     from guide_arc.library.store import Library  # noqa: PLC0415
@@ -85,11 +86,13 @@ def import_files(  # noqa: PLR0913
             out.done += taken.done
             out.known += taken.known
             out.refused += taken.refused
+        cut = [words for set_id in taken.done for words in cut_words(opened, set_id)]
         searched = _search(opened, taken.done) if search else ""
     finally:
         opened.close()
     lines = [f"{len(out.done)} sets added, {out.known} known already, {len(out.refused)} refused"]
     lines += [searched] if searched else []
+    lines += [f"  {words}" for words in cut]
     sys.stdout.write("\n".join([*lines, *(f"  {why}" for why in out.refused)]) + "\n")
     if out.refused and not out.done and not out.known:
         raise BadInput(f"none of {len(files)} files could be used; the first: {out.refused[0]}")

@@ -239,6 +239,15 @@ class ClipSets:
             return session.get_one(ClientRow, row.client_id).stature_m
 
 
+def cut_words(library: Library, set_id: int) -> list[str]:
+    """A sentence where a set's clip was cut off in its file; none for a whole one."""
+    clip = ClipSets(library).clip(set_id)
+    if clip is None or not clip.missing_s:
+        return []
+    name = library.record(set_id).source_name
+    return [f"{name} is cut off: {clip.missing_s:.0f} s of it are missing; ask for it again."]
+
+
 def _turned(
     track: LandmarkTrack, width: float, calibration: Calibration, *, by_hand: bool
 ) -> LandmarkTrack:

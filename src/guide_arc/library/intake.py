@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any, Final
 
 from guide_arc.capture.drop_folder import LOOKED_AT, TAKEN
-from guide_arc.capture.video.clip import OTHER_SUFFIXES, SUFFIXES, inspect_video
+from guide_arc.capture.video.clip import OTHER_SUFFIXES, SUFFIXES, Clip, inspect_video
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.errors import BadInput
@@ -24,7 +24,11 @@ from guide_arc.library.records import SetRecord
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.schools import Preference, preferred_school
 
-_DATE: Final = re.compile(r"20\d\d-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])")
+# A date in a file's name, with the time of day as phones add it: 2031-04-01, 20310401_181503.
+_NAMED: Final = re.compile(
+    r"(?<!\d)(20\d\d)([-_.]?)(0[1-9]|1[0-2])\2(0[1-9]|[12]\d|3[01])"
+    r"(?:[ T_-]?(?:at )?([01]\d|2[0-3])[-_.h]?([0-5]\d)(?:[-_.]?[0-5]\d)?(?:\d{3})?)?(?!\d)"
+)
 
 
 @dataclass(frozen=True)
@@ -188,14 +192,23 @@ def inspect_clip(path: Path, clients: list[str], catalogue: Catalogue) -> Incomi
     named = [id for id in catalogue.ids() if id in words]
     standard = max(named, key=len, default=None)
     view = next((v for v in IMAGE_VIEWS if v in words.split("-")), None)
-    taken = datetime.fromtimestamp(path.stat().st_mtime).isoformat(timespec="minutes")
-    dated = _DATE.search(path.stem)
     return Incoming(
         path.name, b"", guess_client(path.name, clients), standard, None,
-        dated.group() if dated else taken, clip.frames, clip.duration_s, clip=path,
+        _when(path, clip), clip.frames, clip.duration_s, clip=path,
         shown_hz=clip.shown_hz, capture_hz=clip.filmed_hz, view=view,
         missing_s=clip.missing_s,
     )  # fmt: skip
+
+
+def _when(path: Path, clip: Clip) -> str:
+    """When a clip was filmed: as its name says, as the phone noted in it, or else when its file was written."""
+    named = _NAMED.search(path.stem)
+    if named is not None:
+        year, _, month, day, hour, minute = named.groups()
+        return f"{year}-{month}-{day}" + (f"T{hour}:{minute}" if hour else "")
+    if clip.filmed_at:
+        return clip.filmed_at
+    return datetime.fromtimestamp(path.stat().st_mtime).isoformat(timespec="minutes")
 
 
 def fits_of(track: LandmarkTrack, catalogue: Catalogue) -> Fits | None:

@@ -18,7 +18,7 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.formats.marker_names import Names
 from guide_arc.library import proposals
 from guide_arc.library.bundles import take_bundle
-from guide_arc.library.clip_sets import ClipDetails, ClipSets
+from guide_arc.library.clip_sets import ClipDetails, ClipSets, cut_words
 from guide_arc.library.intake import Details, Incoming, Known, Refused, inspect_files
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.proposals import Proposal
@@ -45,7 +45,8 @@ class Looked:
 
 @dataclass
 class Added:
-    """What became of sets on their way in. wrong : a sentence for each that could not come in"""
+    """What became of sets on their way in. wrong : a sentence for each that could not come in; cut : for each clip of which
+    a part is missing"""
 
     ids: list[int] = field(default_factory=list)
     clips: int = 0
@@ -53,6 +54,7 @@ class Added:
     wrong: list[str] = field(default_factory=list)
     stopped: bool = False
     names: list[str] = field(default_factory=list)
+    cut: list[str] = field(default_factory=list)
     to_search: int = 0
 
     @property
@@ -69,7 +71,7 @@ class Added:
             parts.append(f"{self.known} already in the library")
         line = ", ".join(parts) + "." if parts else ""
         more = ["Stopped; what came before is kept."] if self.stopped else []
-        return " ".join([line, *self.wrong[:2], *more]).strip()
+        return " ".join([line, *self.cut[:2], *self.wrong[:2], *more]).strip()
 
 
 def look(
@@ -168,6 +170,8 @@ def _one(library: Library, out: Added, name: str, work: _Work, progress: Progres
         out.ids.append(set_id)
         out.clips += record.clip_hash is not None
         out.names.append(f"{record.client}, {record.standard.replace('-', ' ')}")
+        if record.clip_hash is not None:
+            out.cut += cut_words(library, set_id)
 
 
 def _add_track(

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
+from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Final
 
@@ -34,6 +35,7 @@ _TELL_EVERY: Final = 500
 # A file that holds so much less than it says was cut off on its way.
 _CUT_S: Final = 0.5
 _CUT_SHARE: Final = 0.03
+_FIRST_YEAR: Final = 2000
 # Where phones note the rate at which they filmed a slow-motion clip.
 _NOTED_RATE: Final = "com.android.capture.fps"
 
@@ -52,6 +54,7 @@ class Clip:
     filmed_hz : the rate that the phone noted, where it filmed faster than the file shows
     capture_hz : the rate it was filmed at, as the coach states it, where it is shown slower than it was filmed; else None
     mirrored : it was filmed as in a mirror: its pictures are turned back, left to right
+    filmed_at : when, as the phone noted it, in local time (ISO 8601); empty where it did not
     stated_s : how long the file says it is, as it shows it; 0 where it does not say
     """
 
@@ -68,6 +71,7 @@ class Clip:
     capture_hz: float | None = None
     mirrored: bool = False
     stated_s: float = 0.0
+    filmed_at: str = ""
 
     @property
     def frames(self) -> int:
@@ -194,6 +198,7 @@ def inspect_video(path: Path, progress: Progress = lambda _share: None) -> Clip:
         _check_times(path, pts, key, float(base))
         made_by = container.metadata.get("comment", "")
         stated_s = _stated_s(container, stream)
+        filmed_at = _filmed_at(container.metadata, stream.metadata)
         noted = _number(container.metadata.get(_NOTED_RATE, ""))
     with opened(path) as (container, stream), told(path):
         first = next(container.decode(stream), None)
@@ -203,7 +208,19 @@ def inspect_video(path: Path, progress: Progress = lambda _share: None) -> Clip:
         wide = _seen_width(stream, width)
     if turns % 2:
         wide, height = height, wide
-    clip = Clip(path, wide, height, turns, codec, pts, key, float(base), made_by, stated_s=stated_s)
+    clip = Clip(
+        path,
+        wide,
+        height,
+        turns,
+        codec,
+        pts,
+        key,
+        float(base),
+        made_by,
+        stated_s=stated_s,
+        filmed_at=filmed_at,
+    )
     slowed = noted is not None and _FASTEST_HZ >= noted > 1.5 * clip.shown_hz
     return replace(clip, filmed_hz=noted) if slowed else clip
 
@@ -213,6 +230,18 @@ def _stated_s(container: InputContainer, stream: VideoStream) -> float:
     if stream.duration and stream.time_base:
         return float(stream.duration * stream.time_base)
     return container.duration / 1e6 if container.duration and container.duration > 0 else 0.0
+
+
+def _filmed_at(*noted: Mapping[str, str]) -> str:
+    """When a clip was filmed, as its file notes it in universal time. Clocks that were never set are no answer."""
+    for own in noted:
+        try:
+            at = datetime.fromisoformat(own.get("creation_time", ""))
+        except ValueError:
+            continue
+        if at.year >= _FIRST_YEAR:
+            return at.astimezone().replace(tzinfo=None).isoformat(timespec="minutes")
+    return ""
 
 
 def _number(text: str) -> float | None:
@@ -271,7 +300,7 @@ def index_bytes(clip: Clip) -> bytes:
         "size": np.array([clip.width, clip.height, clip.quarter_turns]),
         "codec": np.array(clip.codec), "made_by": np.array(clip.made_by),
         "filmed_hz": np.array(clip.filmed_hz or 0.0), "time_base_s": np.array(clip.time_base_s),
-        "stated_s": np.array(clip.stated_s), "pts": clip.pts, "key": clip.key,
+        "stated_s": np.array(clip.stated_s), "filmed_at": np.array(clip.filmed_at), "pts": clip.pts, "key": clip.key,
     }  # fmt: skip
     np.savez_compressed(out, **facts)
     return out.getvalue()
@@ -285,4 +314,5 @@ def with_index(path: Path, index: Path, capture_hz: float | None = None) -> Clip
             path, width, height, turns, str(kept["codec"]), kept["pts"], kept["key"],
             float(kept["time_base_s"]), str(kept["made_by"]), float(kept["filmed_hz"]) or None,
             capture_hz, stated_s=float(kept["stated_s"]) if "stated_s" in kept else 0.0,
+            filmed_at=str(kept["filmed_at"]) if "filmed_at" in kept else "",
         )  # fmt: skip
