@@ -13,10 +13,12 @@ from typing import Final
 import numpy as np
 
 from guide_arc.capture.tracking.limbs import Limb, Spot
-from guide_arc.capture.tracking.one_limb import Block, Known, Laid, direction_deg, lay
+from guide_arc.capture.tracking.one_limb import Block, Known, Laid, direction_deg, lay, lay_again
 from guide_arc.capture.tracking.patches import Patch, course
+from guide_arc.capture.tracking.second_look import by_the_next, missed, of_cloth
 from guide_arc.capture.tracking.strips import ANGLES_DEG, Picture, apart_deg
 from guide_arc.capture.tracking.tracker import Progress, Tracked
+from guide_arc.capture.tracking.turning import Held
 from guide_arc.capture.tracking.worked import ARM_PX, Worked, marked_length
 from guide_arc.capture.video.clip import Clip
 from guide_arc.capture.video.frames import FrameReader, every_frame
@@ -162,7 +164,9 @@ class _Following:
         for name in sorted(self.worked.roots, key=lambda n: n.endswith("shoulder")):
             self._follow_root(name, block, found)
         for known in self.known:
-            self._follow_limb(known, block, found)
+            begin = found.begun[known.limb.b] = known.edge.get(block.backward)
+            laid = self._follow_limb(known, block, found, begin)
+            self._look_again_above(known, laid, block, found, begin)
             self._tell(0.75 * (high - low) / len(self.known))
         spots = np.stack([found.spots[n] for n in names], axis=1)
         return spots[::order], np.stack([found.sure[n] for n in names], axis=1)[::order]
@@ -209,20 +213,50 @@ class _Following:
         at = now / (was or 1.0) * complex(*own)
         return found.spots[hip] + np.stack((at.real, at.imag), axis=-1), _SHOULDER_GOES_PX
 
-    def _follow_limb(self, known: Known, block: Block, found: _Found) -> None:
+    def _look_again_above(
+        self, known: Known, laid: Laid, block: Block, found: _Found, begin: Array | None
+    ) -> None:
+        """Where a limb that is well seen else is gone for a while, the limb above points elsewhere than it was found to."""
+        above = next((k for k in self.known if k.limb.b == known.limb.a), None)
+        gone = missed(laid) if above is not None and not known.limb.short else None
+        if above is None or gone is None:
+            return
+        pivot = found.pivots[above.limb.b]
+        told = by_the_next(above, pivot, known, laid, gone, block)
+        fits = of_cloth(found.laid[above.limb.b].fits, gone)
+        held = self._held(above, pivot, found)
+        again = lay_again(above, block, pivot, held, told, fits, found.begun[above.limb.b])
+        found.spots[above.limb.a] = pivot.copy()
+        self._put(above, again, pivot, found, None)
+        self._follow_limb(known, block, found, begin)
+
+    def _held(self, known: Known, pivot: Array, found: _Found) -> Held:
+        """By frame, the angle and length that the coach marked."""
         a, b = known.limb.a, known.limb.b
-        pivot = found.spots[a]
-        held = {
+        return {
             f: known.polar(at - found.marked[a].get(f, pivot[f]))
             for f, at in found.marked[b].items()
         }
+
+    def _follow_limb(self, known: Known, block: Block, found: _Found, begin: Array | None) -> Laid:
+        a = known.limb.a
+        pivot = found.spots[a]
         straight = self._straight_on(known.limb, found)
         prior = (
             None
             if straight is None
             else -0.5 * (apart_deg(ANGLES_DEG, straight[:, None]) / _HAND_DEG) ** 2
         )
-        laid = lay(known, block, pivot, held, prior)
+        laid = lay(known, block, pivot, self._held(known, pivot, found), prior, begin)
+        self._put(known, laid, pivot, found, straight)
+        return laid
+
+    def _put(
+        self, known: Known, laid: Laid, pivot: Array, found: _Found, straight: Array | None
+    ) -> None:
+        """Keep where a limb was laid, and what it says of the joint above."""
+        a, b = known.limb.a, known.limb.b
+        found.laid[b], found.pivots[b] = laid, pivot
         low, high = _STRONG_FIT
         strong = np.clip((laid.fit - low) / (high - low), 0.0, 1.0) * laid.certain
         sure_above = np.maximum(found.sure[a], strong)
@@ -262,6 +296,9 @@ class _Found:
         self.spots: dict[str, Array] = {}
         self.sure: dict[str, Array] = {}
         self.fits: dict[str, Array] = {}
+        self.laid: dict[str, Laid] = {}
+        self.pivots: dict[str, Array] = {}
+        self.begun: dict[str, Array | None] = {}
 
     def put(self, name: str, spots: Array, sure: Array) -> None:
         """Where a point is; the coach's marks go before."""

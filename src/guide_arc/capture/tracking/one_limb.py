@@ -70,13 +70,14 @@ _QUALITY_FIT_HAND: Final = (0.3, 0.5)
 class Laid:
     """Where a limb lies, F frames. a, b : (F, 2) its ends; fit : (F,) how well its look fits, -1 to 1;
     certain : (F,) how likely its end is near b, if the joint above is where it was said to be;
-    short : whether it is a hand"""
+    short : whether it is a hand; fits : (F, A, S) how well each direction and length fit"""
 
     a: Array
     b: Array
     fit: Array
     certain: Array
     short: bool
+    fits: Array
 
     @property
     def quality(self) -> Array:
@@ -152,21 +153,30 @@ class _Seen:
         return out
 
 
-def lay(known: Known, block: Block, pivot: Array, held: Held, prior: Array | None = None) -> Laid:
+def lay(  # noqa: PLR0913
+    known: Known, block: Block, pivot: Array, held: Held, prior: Array | None, begin: Array | None
+) -> Laid:  # fmt: skip
     """Where a limb lies in a block of F frames. pivot : (F, 2) the joint above; held : by frame, the angle and length
-    that were marked; prior : (F, A) log chances of its angles from elsewhere. All in the block's order."""
-    begin = known.edge.get(block.backward)
+    that were marked; prior : (F, A) log chances of its angles from elsewhere; begin : its states before the first. All in the
+    block's order."""
     seen = _look_along(known, block, pivot, held, prior, begin)
     fits = np.stack([own.fits(known.gallery) for own in seen])
     _less_for_what_stays(fits, np.array([len(own.angles) == len(ANGLES_DEG) for own in seen]))
+    return lay_again(known, block, pivot, held, prior, fits, begin)
+
+
+def lay_again(  # noqa: PLR0913
+    known: Known, block: Block, pivot: Array, held: Held, prior: Array | None, fits: Array, begin: Array | None
+) -> Laid:  # fmt: skip
+    """The same from fits that were taken before."""
     paths = likeliest_turns(evidence(fits, prior), held, block.step_s, begin)
     known.edge[block.backward] = paths.ahead
     if block.first:
         known.edge[not block.backward] = paths.chance[0]
-    return _laid(known, block, pivot, paths)
+    return _laid(known, block, pivot, paths, fits)
 
 
-def _laid(known: Known, block: Block, pivot: Array, paths: Paths) -> Laid:
+def _laid(known: Known, block: Block, pivot: Array, paths: Paths, fits: Array) -> Laid:
     strip = known.strip
     certain = chance_within(paths, _NEAR_SHARE * max(1.0, ARM_PX / strip.long))
     a, b, fit = np.empty_like(pivot), np.empty_like(pivot), np.empty(len(pivot))
@@ -174,7 +184,7 @@ def _laid(known: Known, block: Block, pivot: Array, paths: Paths) -> Laid:
         turn, length = float(paths.turn_deg[f]), float(paths.length[f])
         best = placed(strip, known.nearest(turn), picture, pivot[f], turn, length)
         a[f], b[f], fit[f] = best.a, best.b, best.fit
-    return Laid(a, b, fit, certain, known.limb.short)
+    return Laid(a, b, fit, certain, known.limb.short, fits)
 
 
 def _look_along(  # noqa: PLR0913

@@ -51,20 +51,28 @@ class Strip:
         self, picture: Picture, pivot: Spot, angles_deg: Degrees, lengths: Degrees
     ) -> Numbers:
         """(A, S, K, 3) what lies in the strip at every angle and length about a pivot."""
+        out: Numbers = self.windows_about(picture, np.asarray(pivot)[None], angles_deg, lengths)[0]
+        return out
+
+    def windows_about(
+        self, picture: Picture, pivots: Degrees, angles_deg: Degrees, lengths: Degrees
+    ) -> Numbers:
+        """(P, A, S, K, 3) the same about several pivots, (P, 2)."""
         turn = np.radians(np.asarray(angles_deg, dtype=np.float32))[:, None, None, None]
         share = np.linspace(_FROM, _TO, _LONG, dtype=np.float32)[None, None, :, None]
         along = np.asarray(lengths, dtype=np.float32)[None, :, None, None] * self.long * share
         half = self.limb.wide * self.long
         aside = np.linspace(-half, half, _WIDE, dtype=np.float32)[None, None, None, :]
         cos, sin = np.cos(turn), np.sin(turn)
-        x = np.float32(pivot[0]) + cos * along - sin * aside
-        y = np.float32(pivot[1]) + sin * along + cos * aside
+        here = np.asarray(pivots, dtype=np.float32)[:, :, None, None, None, None]
+        x = here[:, 0] + (cos * along - sin * aside)
+        y = here[:, 1] + (sin * along + cos * aside)
         shape = x.shape
         seen = cv2.remap(
             picture, x.reshape(-1, _WIDE), y.reshape(-1, _WIDE), cv2.INTER_LINEAR,
             borderMode=cv2.BORDER_REPLICATE,
         )  # fmt: skip
-        out: Numbers = seen.reshape(shape[0], shape[1], _LONG, _WIDE, 3).astype(np.float32)
+        out: Numbers = seen.reshape(*shape[:3], _LONG, _WIDE, 3).astype(np.float32)
         return out
 
 

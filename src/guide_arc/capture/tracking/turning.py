@@ -17,8 +17,8 @@ from guide_arc.capture.tracking.strips import ANGLES_DEG, LENGTHS, STEP_DEG, apa
 from guide_arc.core.kinematics.vectors import Array
 
 # How much a fit better by 1 speaks for an angle; below the floor nothing is told apart: the limb is hidden.
-_SHARP: Final = 28.0
-_HIDDEN_FIT: Final = 0.5
+SHARP: Final = 28.0
+HIDDEN_FIT: Final = 0.5
 # Usual and seldom turning, degrees a second; share of the seldom one.
 _USUAL_DEG_S: Final = 150.0
 _SELDOM_DEG_S: Final = 700.0
@@ -44,7 +44,7 @@ Held = Mapping[int, tuple[float, float]]
 
 def evidence(fits: Array, prior: Array | None = None) -> Array:
     """(..., A, S) log chances from fits (..., A, S). prior : (..., A) log chances from elsewhere"""
-    log: Array = np.logaddexp(_SHARP * fits, _SHARP * _HIDDEN_FIT)
+    log: Array = np.logaddexp(SHARP * fits, SHARP * HIDDEN_FIT)
     log = log - 0.5 * (np.log(LENGTHS) / _LENGTH_SPREAD) ** 2
     return log if prior is None else log + prior[..., None]
 

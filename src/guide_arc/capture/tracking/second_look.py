@@ -1,0 +1,77 @@
+"""Where a limb must point by what hangs on it: a limb on cloth of its own colour, found by the next one.
+
+An upper arm that lies on a shirt of the same cloth fits anywhere on it, and surely so. But where the elbow truly is the
+forearm is seen, and nowhere else.
+"""
+
+from __future__ import annotations
+
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.ndimage import binary_dilation
+
+from guide_arc.capture.tracking.one_limb import Block, Known, Laid, direction_deg
+from guide_arc.capture.tracking.strips import ANGLES_DEG, looks
+from guide_arc.capture.tracking.turning import HIDDEN_FIT, SHARP
+from guide_arc.core.kinematics.vectors import Array
+
+# A limb that fits like this in most frames is told apart from what is behind it; one that fits like that is not there.
+_USUAL_FIT: Final = 0.68
+_GONE_FIT: Final = 0.52
+# Gone for less of a block it was hidden; and a block in which it was never seen tells nothing.
+_LEAST_SHARE: Final = 0.04
+_MOST_SHARE: Final = 0.8
+# Directions that are tried: every so many of the grid for the limb above, and about where this one was before and after.
+_EVERY: Final = 2
+_ABOUT_DEG: Final = np.arange(-42.0, 43.0, 7.0)
+_WHOLE: Final = np.ones(1)
+_BESIDE: Final = 2
+# What a limb's own fit still counts where what hangs on it is not where it should be then.
+_OF_CLOTH: Final = 0.08
+
+
+def missed(laid: Laid) -> NDArray[np.bool_] | None:
+    """(F,) the frames in which a limb is not where it was looked for, although it is well seen in the others; None where
+    that is too few or too many of them to say so."""
+    gone: NDArray[np.bool_] = laid.fit < _GONE_FIT
+    share = float(gone.mean())
+    if not _LEAST_SHARE < share < _MOST_SHARE or np.median(laid.fit[~gone]) < _USUAL_FIT:
+        return None
+    # Before it was missed the limb above had begun to go astray.
+    about: NDArray[np.bool_] = binary_dilation(gone, iterations=_BESIDE)
+    return about
+
+
+def of_cloth(fits: Array, gone: NDArray[np.bool_]) -> Array:
+    """(F, A, S) the fits of the limb above: where its child is missed they say little, as the same cloth is behind it."""
+    out: Array = np.where(gone[:, None, None], HIDDEN_FIT + _OF_CLOTH * (fits - HIDDEN_FIT), fits)
+    return out
+
+
+def by_the_next(
+    above: Known, pivot: Array, child: Known, laid: Laid, gone: NDArray[np.bool_], block: Block
+) -> Array:
+    """(F, A) log chances of the directions of the limb above, from how well its child fits at the end of each.
+
+    pivot : (F, 2) the joint that the limb above turns about; laid, gone : of the child
+    """
+    out = np.zeros((len(pivot), len(ANGLES_DEG)))
+    going = np.array([direction_deg(along) for along in laid.b - laid.a])
+    known = np.flatnonzero(~gone)
+    usual = np.interp(np.arange(len(going)), known, np.degrees(np.unwrap(np.radians(going[known]))))
+    tried = np.arange(0, len(ANGLES_DEG), _EVERY)
+    ends = above.strip.long * np.stack(
+        (np.cos(np.radians(ANGLES_DEG[tried])), np.sin(np.radians(ANGLES_DEG[tried]))), axis=-1
+    )
+    for f in np.flatnonzero(gone):
+        windows = child.strip.windows_about(
+            block.pictures[f], pivot[f] + ends, usual[f] + _ABOUT_DEG, _WHOLE
+        )
+        fits = child.gallery.root_fits(looks(windows)[:, :, 0]).max(axis=1)
+        log = np.logaddexp(SHARP * fits, SHARP * HIDDEN_FIT)
+        out[f] = np.interp(
+            np.arange(len(ANGLES_DEG)), tried, log - log.max(), period=len(ANGLES_DEG)
+        )
+    return out
