@@ -18,6 +18,7 @@ from guide_arc.app.places.queue.carry import Facts, filled
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
 from guide_arc.app.places.queue.model import row_words
 from guide_arc.capture.tracking import simulated
+from guide_arc.capture.tracking.following import MarkedPoints
 from guide_arc.capture.tracking.people import Person
 from guide_arc.core.model.errors import BadInput
 from guide_arc.library import searches
@@ -362,6 +363,23 @@ def test_a_search_is_kept_as_it_is_and_what_cant_be_read_is_none() -> None:
     assert search_of(search_text(Search())) == Search()
     for text in ("{", "[]", '{"state": "asks"}', '{"state": "asks", "words": "", "people": [[1]]}'):
         assert search_of(text) == Search()
+
+
+def test_what_was_marked_by_hand_meanwhile_is_not_written_over(
+    library: Library, pushdown_film: SmallFilm, tmp_path: Path
+) -> None:
+    [set_id] = _clips(library, pushdown_film, tmp_path, 1)
+    sets = ClipSets(library)
+    sets.keep_marks(set_id, pushdown_film.marks())
+
+    def by_hand(share: float) -> None:
+        if share > 0.9 and library.record(set_id).waits_for_landmarks:
+            ClipSets(library).find_landmarks(set_id, MarkedPoints())
+
+    Searches(library).want([set_id])
+    Searches(library).run(by_hand)
+    assert library.record(set_id).tracked_by == "marked points"
+    assert Searches(library).wanted() == []
 
 
 def test_what_is_erased_while_it_waits_is_passed_over(

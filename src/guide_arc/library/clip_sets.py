@@ -193,11 +193,13 @@ class ClipSets:
             (self.library.folder / "tracks" / f"{gone}.csv").unlink(missing_ok=True)
 
     def find_landmarks(
-        self, set_id: int, tracker: Tracker, progress: Progress = lambda _share: None
-    ) -> LandmarkTrack:
+        self, set_id: int, tracker: Tracker, progress: Progress = lambda _share: None, *,
+        only_if_waiting: bool = False,
+    ) -> LandmarkTrack:  # fmt: skip
         """Run a tracker over a set's clip and keep what it found. Kit marked by hand is followed and joined.
 
         progress : may raise to stop; nothing is kept then
+        only_if_waiting : where landmarks came from elsewhere meanwhile, those stay and are given back
         Raises BadInput where the tracker can't work on this clip.
         """
         from guide_arc.capture.tracking.following import MarkedPoints  # noqa: PLC0415 - slow to load
@@ -220,6 +222,8 @@ class ClipSets:
             found = joined(followed, found)
         facts = SetFacts(record.standard, record.load_kg, self._stature(set_id), record.recorded)
         track = landmark_track(found, clip, marks, facts)
+        if only_if_waiting and not self.library.record(set_id).waits_for_landmarks:
+            return self.library.track(set_id)
         self.keep_track(set_id, track, tracker.name)
         return track
 

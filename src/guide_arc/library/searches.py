@@ -189,7 +189,7 @@ class Searches:
             search = self._whom(set_id, clip, tracker, step)
             if search is None:
                 track = self._sets.find_landmarks(
-                    set_id, tracker, lambda s: step(_LOOKING + _FINDING * s)
+                    set_id, tracker, lambda s: step(_LOOKING + _FINDING * s), only_if_waiting=True
                 )
                 review_and_keep(self._library, set_id, track)
                 return Search()

@@ -88,6 +88,12 @@ class DetailsForm(QWidget):
         self.tempo.textChanged.connect(lambda _t: self._edit("tempo"))
         self.load.textChanged.connect(lambda _t: self._edit("load"))
 
+    @property
+    def chooses(self) -> bool:
+        """Whether the list of exercises is open: nothing moves under the mouse then."""
+        view = self.standard.view()
+        return view is not None and view.isVisible()
+
     def offer(self, fits: Fits) -> None:
         """The standards that a movement fits, before all others."""
         catalogue = self.known.catalogue

@@ -142,7 +142,8 @@ class IncomingDialog(AskingDialog):
             (facts.sure if seen.sure else facts.maybe)["view"] = seen.view
         if fits is not None:
             _by_movement(facts, fits)
-            form.offer(fits)
+            if not form.chooses:
+                form.offer(fits)
         self._looks[row].setText(_about(item, form.known, proposal))
         self._fill()
 
