@@ -33,16 +33,20 @@ while len(head := sys.stdin.buffer.read(12)) == 12:
     i += 1
     if BREAK and i > 5:
         sys.exit(3)
-    body = [(0.45 + 0.03 * (k % 3), 0.2 + i / 200 + 0.2 * k / 32, 0.0 if NOBODY else 0.9) for k in range(33)]
+    body = [(0.45 + 0.03 * (k % 3), 0.2 + i / 200 + 0.2 * k / 32 + (0.8 if LOW and k >= 25 else 0.0), 0.0 if NOBODY else 0.9) for k in range(33)]
     sys.stdout.buffer.write(struct.pack("99f", *(v for point in body for v in point)))
     sys.stdout.buffer.flush()
 """
 
 
-def _fake_python(folder: Path, *, breaks: bool = False, nobody: bool = False) -> str:
+def _fake_python(
+    folder: Path, *, breaks: bool = False, nobody: bool = False, low: bool = False
+) -> str:
     """An interpreter that runs the stand-in whatever it is asked to run."""
     script = folder / "worker.py"
-    script.write_text(_FAKE.replace("BREAK", str(breaks)).replace("NOBODY", str(nobody)))
+    script.write_text(
+        _FAKE.replace("BREAK", str(breaks)).replace("NOBODY", str(nobody)).replace("LOW", str(low))
+    )
     python = folder / "python"
     python.write_text(f"#!/bin/sh\nexec {sys.executable} {script}\n")
     python.chmod(0o755)
@@ -158,6 +162,17 @@ def test_nobody_in_view_is_said_as_that(monkeypatch: pytest.MonkeyPatch, tmp_pat
     clip = inspect_video(numbered_clip(tmp_path / "a.mp4", 30))
     with pytest.raises(BadInput, match="nobody is in view"):
         PoseModel().track(clip, Marks("left"), _none)
+
+
+def test_what_the_model_puts_beside_the_picture_was_not_seen(
+    monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    monkeypatch.setenv("GUIDE_ARC_POSE_PYTHON", _fake_python(tmp_path, low=True))
+    found = PoseModel().track(inspect_video(numbered_clip(tmp_path / "a.mp4", 30)), Marks("left"), _none)  # fmt: skip
+    knee, hip = (found.names.index(f"left_{part}") for part in ("knee", "hip"))
+    assert np.isnan(found.position[:, knee]).all()
+    assert not found.confidence[:, knee].any()
+    assert np.isfinite(found.position[:, hip]).all()
 
 
 def test_a_model_that_breaks_off_is_a_sentence(

@@ -185,7 +185,8 @@ def marking_strip(state: StripState, width: float, height: float) -> Drawing:
 
     out.add(Area(box(x(0), x(last)), "guide-soft" if state.has_track else "held", 0.9))
     for start, stop in state.doubts:
-        out.add(Area(box(x(start), max(x(stop), x(start) + 3)), "off", 0.85))
+        end = min(max(x(stop), x(start) + 3), x(last))
+        out.add(Area(box(min(x(start), end - 3), end), "off", 0.85))
     for frame in state.marked:
         out.add(Stroke(np.array([[x(frame), top - 6], [x(frame), low + 6]]), "ink", 1.8))
         out.add(Disc(x(frame), top - 6, 3.0, fill="ink"))

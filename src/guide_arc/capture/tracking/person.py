@@ -56,11 +56,11 @@ def box_of(found: Landmarks) -> Box | None:
         return None
     own = found[[i for i in _SIZE_OF if seen[i]], :2]
     low, high = own.min(axis=0), own.max(axis=0)
-    # A face above the nose and feet below the ankles; where the legs are out of view the trunk tells the size.
+    # Hair above the nose and feet below the ankles; where the legs are out of view the trunk tells the size.
     tall = max(float(high[1] - low[1]), float(high[0] - low[0]))
     return (
         float(low[0] - 0.08 * tall),
-        float(low[1] - 0.08 * tall),
+        float(low[1] - 0.15 * tall),
         float(high[0] + 0.08 * tall),
         float(high[1] + 0.06 * tall),
     )

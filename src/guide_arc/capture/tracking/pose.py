@@ -77,7 +77,7 @@ class PoseModel:
         if np.isfinite(found[:, 0, 0]).mean() < _NOBODY:
             who = "nobody" if box is None else "nobody of whom the box could be"
             raise NobodyInView(f"{who} is in view; mark the joints by hand, or send another clip")
-        return sides_by_view(_ours(found, scale), marks.view)
+        return sides_by_view(_ours(found, clip, scale), marks.view)
 
     def people(self, clip: Clip) -> tuple[Person, ...]:
         """Who is in view for most of a clip, the largest first; boxes in pixels of the upright picture."""
@@ -98,7 +98,7 @@ class PoseModel:
             for i, number in enumerate(numbers):
                 progress(i / len(numbers))
                 found[i] = model.landmarks(reader.at(int(number), round(scale * clip.width)), "on")
-        return _ours(found, scale)
+        return _ours(found, clip, scale)
 
 
 def _started() -> PoseProcess:
@@ -172,7 +172,11 @@ def _decoded_ahead(frames: Iterator[tuple[int, Picture]]) -> Iterator[tuple[int,
         thread.join()
 
 
-def _ours(found: NDArray[np.float64], scale: float) -> Tracked:
+def _ours(found: NDArray[np.float64], clip: Clip, scale: float) -> Tracked:
+    """The model's landmarks as ours. What it puts beside the picture it did not see."""
     own = found[:, list(PLACES.values())]
-    confidence = np.clip(np.nan_to_num(own[..., 2]), 0.0, 1.0)
-    return Tracked(tuple(PLACES), own[..., :2] / scale, confidence, confidence < _DOUBT_BELOW)
+    position = own[..., :2] / scale
+    outside = ((position < 0.0) | (position >= (clip.width, clip.height))).any(axis=-1)
+    position[outside] = np.nan
+    confidence = np.where(outside, 0.0, np.clip(np.nan_to_num(own[..., 2]), 0.0, 1.0))
+    return Tracked(tuple(PLACES), position, confidence, confidence < _DOUBT_BELOW)
