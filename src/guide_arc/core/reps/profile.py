@@ -19,7 +19,7 @@ import numpy as np
 
 from guide_arc.core.kinematics.smoothing import response
 from guide_arc.core.kinematics.vectors import Array
-from guide_arc.core.reps.rules import EDGE
+from guide_arc.core.reps.rules import EDGE, REP
 
 SAMPLES: Final = 32
 # The smoother's kernel is taken at so many moments to either side, so much of its cut-off's period apart.
@@ -33,7 +33,9 @@ _ROUNDS_SHARED: Final = 4
 _OWN: Final = slice(0, 4)
 SHAPE: Final = slice(4, 7)
 _BEND: Final = 6
-_SHAPES: Final = np.arange(4, 7)
+# What a set repeats: the levels and the length, not when. Free: drawn nowhere.
+_REPEATED: Final = np.array([0, 1, 3])
+_FREE: Final = 1e6
 _AS_MEANT_AT_FIRST: Final = 100.0
 # Steps of start (seconds) and length (share) below this change no edge worth speaking of.
 _STILL: Final = 1.5e-3
@@ -75,14 +77,23 @@ def fit_reaches(
     limits = _limits(time_s, level_deg)
     blur = _blur(blur_hz)
     theta, cost = _fitted(time_s, level_deg, theta, limits, (meant, None), _ROUNDS, blur)
-    usual, width = theta[:, SHAPE].copy(), np.full((len(theta), 3), EDGE.alike_share)
-    for way in (rising, ~rising):
-        if way.sum() >= EDGE.enough_alike:
-            own = theta[way]
-            bounds = (limits[0][way], limits[1][way])
-            shared = _pooled(time_s[way], level_deg[way], own, bounds, float(meant[way][0]), blur)
-            usual[way] = shared
-            width[way] = _differ(time_s[way], own, cost[way], shared, blur)
+    usual, width = theta.copy(), np.full(theta.shape, _FREE)
+    width[:, SHAPE] = EDGE.alike_share
+    alike = [way for way in (rising, ~rising) if way.sum() >= EDGE.enough_alike]
+    for way in alike:
+        own = theta[way]
+        bounds = (limits[0][way], limits[1][way])
+        shared = _pooled(time_s[way], level_deg[way], own, bounds, float(meant[way][0]), blur)
+        usual[way, SHAPE] = shared
+        width[way, SHAPE] = _differ(time_s[way], own, cost[way], shared, blur)
+    theta, cost = _fitted(time_s, level_deg, theta, limits, (usual, width), _ROUNDS_SHARED, blur)
+    for way in alike:
+        size = np.abs(theta[:, 1] - theta[:, 0])
+        whole = way & (size >= REP.full_share * size[way].max())
+        if whole.sum() >= EDGE.enough_alike:
+            middle = np.median(theta[whole], axis=0)
+            width[np.ix_(whole, _REPEATED)] = _scatter(time_s[whole], theta[whole], cost[whole], middle, blur)  # fmt: skip
+            usual[np.ix_(whole, _REPEATED)] = middle[_REPEATED]
     theta, cost = _fitted(time_s, level_deg, theta, limits, (usual, width), _ROUNDS_SHARED, blur)
     up, down = _ramps(theta)
     length, uneven = np.exp(theta[:, 3]), theta[:, _BEND]
@@ -131,7 +142,7 @@ def _seen(of: Callable[[Array, Array], Array], time_s: Array, theta: Array, blur
 
 
 Limits = tuple[Array, Array]
-# (M, 3) the shape to draw towards, and within what shapes count as alike; or (M,) how unevenly the measure is meant to
+# (M, 7) the numbers to draw towards, and within what they count as alike; or (M,) how unevenly the measure is meant to
 # change, and None: as long as no usual shape is known the two ramps draw one another.
 Usual = tuple[Array, Array | None]
 
@@ -157,10 +168,10 @@ def _fitted(
         normal[:, range(_NUMBERS), range(_NUMBERS)] += damping[:, None] * (scale + 1e-9)
         tie = _tie(cost, usual)
         pull = _pull(theta, usual)
-        normal[:, _SHAPES, _SHAPES] += tie + 1e-9
-        right[:, SHAPE] += tie * pull
+        normal[:, range(_NUMBERS), range(_NUMBERS)] += tie + 1e-9
+        right += tie * pull
         if usual[1] is None:  # the two ramps draw one another
-            normal[:, (4, 5), (5, 4)] -= tie[:, :2]
+            normal[:, (4, 5), (5, 4)] -= tie[:, 4:_BEND]
         tried = np.clip(theta + np.linalg.solve(normal, right[..., None])[..., 0], *limits)
         missed_now = level_deg - _seen(_course, time_s, tried, blur)
         cost_now = (missed_now**2).sum(axis=1)
@@ -183,28 +194,33 @@ def _normal(time_s: Array, theta: Array, missed: Array, blur: Blur) -> tuple[Arr
 
 
 def _tie(cost: Array, usual: Usual) -> Array:
-    """(M, 3) how strongly each number of the shape is drawn: the squared misfit of a sample over the square of how far
-    they differ."""
+    """(M, 7) how strongly each number is drawn: the squared misfit of a sample over the square of how far they differ."""
     if usual[1] is None:
         alone = EDGE.tie * cost / EDGE.tie_width_share**2
-        return np.stack((alone, alone, _AS_MEANT_AT_FIRST * alone), axis=-1)
-    out: Array = cost[:, None] / SAMPLES / usual[1] ** 2
-    return out
+        out = np.zeros((len(cost), _NUMBERS))
+        out[:, 4], out[:, 5], out[:, _BEND] = alone, alone, _AS_MEANT_AT_FIRST * alone
+        return out
+    drawn: Array = cost[:, None] / SAMPLES / usual[1] ** 2
+    return drawn
 
 
 def _pull(theta: Array, usual: Usual) -> Array:
-    """(M, 3) which way each number of the shape is drawn, and how far it is from there."""
+    """(M, 7) which way each number is drawn, and how far it is from there."""
     if usual[1] is not None:
-        out: Array = usual[0] - theta[:, SHAPE]
+        out: Array = usual[0] - theta
         return out
     up, down, bent = theta[:, SHAPE].T
-    return np.stack((down - up, up - down, usual[0] - bent), axis=-1)
+    alone = np.zeros_like(theta)
+    alone[:, 4], alone[:, 5], alone[:, _BEND] = down - up, up - down, usual[0] - bent
+    return alone
 
 
 def _strain(theta: Array, usual: Usual, tie: Array) -> Array:
     """(M,) what the ties hold against a course: the squares of what they pull at."""
     pulled = tie * _pull(theta, usual) ** 2
-    out: Array = pulled.sum(axis=1) if usual[1] is not None else pulled[:, 0] + pulled[:, 2]
+    out: Array = pulled.sum(axis=1)
+    if usual[1] is None:
+        out = out - pulled[:, 5]  # the two ramps are one tie
     return out
 
 
@@ -257,14 +273,37 @@ def _pooled(
 def _differ(time_s: Array, theta: Array, cost: Array, shared: Array, blur: Blur) -> Array:
     """(3,) how far these movements' shapes differ from the shared one, beyond what noise makes of it. How the measure changes
     along the arc is the same in all of them."""
-    jacobian = _seen(_derivatives, time_s, theta, blur)
-    normal = np.einsum("mnk,mnl->mkl", jacobian, jacobian)
-    normal[:, range(_NUMBERS), range(_NUMBERS)] += 1e-6 * np.einsum("mkk->mk", normal) + 1e-9
-    per_sample = cost / (SAMPLES - _NUMBERS) * _worth(time_s, blur)
-    ramp_var = np.einsum("mkk->mk", np.linalg.inv(normal))[:, SHAPE] * per_sample[:, None]
-    seen_var = np.median((theta[:, SHAPE] - shared) ** 2, axis=0) / 0.455
-    out: Array = np.sqrt(np.maximum(seen_var - np.median(ramp_var, axis=0), EDGE.alike_share**2))
+    noise_var = np.median(_variances(time_s, theta, cost, blur)[:, SHAPE], axis=0)
+    out = _beyond(theta[:, SHAPE] - shared, noise_var, np.full(3, EDGE.alike_share))
     out[-1] = EDGE.alike_share
+    return out
+
+
+def _scatter(time_s: Array, theta: Array, cost: Array, middle: Array, blur: Blur) -> Array:
+    """The same for what a set repeats: where each movement starts and ends, degrees, and how long it takes, a share."""
+    noise_var = np.median(_variances(time_s, theta, cost, blur, _OWN)[:, _REPEATED], axis=0)
+    least = np.array([EDGE.alike_deg, EDGE.alike_deg, EDGE.alike_share])
+    return _beyond(theta[:, _REPEATED] - middle[_REPEATED], noise_var, least)
+
+
+def _beyond(apart: Array, noise_var: Array, least: Array) -> Array:
+    """The spread of numbers without what noise adds to it. A median of squares is 0.455 of a variance."""
+    seen_var = np.median(apart**2, axis=0) / 0.455
+    out: Array = np.sqrt(np.maximum(seen_var - noise_var, least**2))
+    return out
+
+
+def _variances(
+    time_s: Array, theta: Array, cost: Array, blur: Blur, free: slice = slice(0, _NUMBERS)
+) -> Array:
+    """(M, 7) of each number as noise scatters it, where those of `free` are not known."""
+    jacobian = _seen(_derivatives, time_s, theta, blur)[..., free]
+    normal = np.einsum("mnk,mnl->mkl", jacobian, jacobian)
+    count = range(normal.shape[1])
+    normal[:, count, count] += 1e-6 * np.einsum("mkk->mk", normal) + 1e-9
+    per_sample = cost / (SAMPLES - _NUMBERS) * _worth(time_s, blur)
+    out = np.zeros_like(theta)
+    out[:, free] = np.einsum("mkk->mk", np.linalg.inv(normal)) * per_sample[:, None]
     return out
 
 

@@ -149,6 +149,7 @@ class EdgeRules:
         "share of the phase",
         "within which the ramps of a set's movements in one direction are alike at least",
     )
+    alike_deg: float = rule(0.5, "degrees", "and their ends")
     enough_alike: int = rule(3, "movements", "from so many on")
     hidden_gain: float = rule(
         1.05, "share of the phase", "edges of a fitted phase are unsure by so much, times the next"
