@@ -1,6 +1,6 @@
 """One jointed body fitted to a whole set by maximum a posteriori, tried against the landmark-wise way.
 
-    ./run dev python bench/one_skeleton.py [EVERY]
+    ./run dev python bench/one_skeleton.py [EVERY]      also the second table of `smoothers.py`
 
 Unknown are every landmark's place in every frame, in space even where a picture shows two of its axes, and the lengths of
 the bones. What speaks for them: the samples (with weights that fall for what is far off, Student's t of four degrees of

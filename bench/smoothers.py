@@ -2,7 +2,8 @@
 
 Prints the table of docs/accuracy.md, "What was tried". Each takes the same noisy landmarks (10 mm root mean
 square in space, 2 mm drift, 30 fps, no lost samples) of the same varied sets as `accuracy.py`; errors are those
-of the joint angles that follow, as a share of the angles' error without any smoothing.
+of the joint angles that follow, as a share of the angles' error without any smoothing. Then one skeleton fitted to the whole
+set against the landmark-wise way, from pictures (`one_skeleton.py`).
 """
 
 from __future__ import annotations
@@ -25,6 +26,7 @@ from guide_arc.core.kinematics.smoothing import Smoother, best_cutoffs
 from guide_arc.core.kinematics.vectors import length
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.simulate.camera import Camera
+from one_skeleton import main as one_skeleton
 
 AT = Conditions("10 mm", 10, 2, 30, 0)
 MEASURES = (
@@ -247,6 +249,8 @@ def main() -> None:
         print(
             f"| {name} | {error[name] / error['none']:.2f} | {error[name] / best:.2f} | {took[name] / bare:.1f} |"
         )
+    print()
+    one_skeleton(every=3)
 
 
 if __name__ == "__main__":

@@ -290,6 +290,21 @@ def test_reps_that_differ_keep_their_own_ramps():
     assert found.end_s == pytest.approx(2.7 + 2.2 - edge, abs=0.025)
 
 
+def test_one_rep_that_is_dropped_keeps_its_own_length_in_noise():
+    """Nine lowered in 3 s and one let fall in 0.9 s: what a set repeats is not put upon the one that does not."""
+    rng = np.random.default_rng(12)
+    lengths = np.full(10, 3.0)
+    lengths[6] = 0.9
+    made = np.array([[130.0, 10.0, 0.5, np.log(long), 0.2, 0.2, 0.0] for long in lengths])
+    time = np.stack([np.linspace(0.1, 0.9 + long, SAMPLES) for long in lengths])
+    level = _course(time, made) + 2.0 * rng.standard_normal(time.shape)
+    found = fit_reaches(time, level, 0.05)
+    took = found.end_s - found.start_s
+    seen = lengths * (1.0 - 2 * 0.1189 * 0.2)
+    assert took[6] == pytest.approx(seen[6], abs=0.12)
+    assert np.delete(took, 6) == pytest.approx(np.delete(seen, 6), abs=0.2)
+
+
 def test_a_corner_that_was_smoothed_is_found_where_it_was():
     """Made by hand: even movements on a fine grid, put through the smoother that landmarks go through."""
     fine = np.arange(0.0, 8.0, 1 / 30)

@@ -16,9 +16,10 @@ from functools import lru_cache
 from typing import Final
 
 import numpy as np
+from numpy.typing import NDArray
 
 from guide_arc.core.kinematics.smoothing import response
-from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.kinematics.vectors import Array, Flags
 from guide_arc.core.reps.rules import EDGE, REP
 
 SAMPLES: Final = 32
@@ -36,6 +37,8 @@ _BEND: Final = 6
 # What a set repeats: the levels and the length, not when. Free: drawn nowhere.
 _REPEATED: Final = np.array([0, 1, 3])
 _FREE: Final = 1e6
+# So many standard deviations off a movement's number is another one.
+_CLEARLY: Final = 2.5
 _AS_MEANT_AT_FIRST: Final = 100.0
 # Steps of start (seconds) and length (share) below this change no edge worth speaking of.
 _STILL: Final = 1.5e-3
@@ -76,25 +79,33 @@ def fit_reaches(
     theta = _first_guess(time_s, level_deg, meant)
     limits = _limits(time_s, level_deg)
     blur = _blur(blur_hz)
-    theta, cost = _fitted(time_s, level_deg, theta, limits, (meant, None), _ROUNDS, blur)
-    usual, width = theta.copy(), np.full(theta.shape, _FREE)
-    width[:, SHAPE] = EDGE.alike_share
+    theta, cost = _fitted(time_s, level_deg, theta, limits, Meant(meant), _ROUNDS, blur)
+    usual = Usual(theta.copy(), np.full(theta.shape, _FREE), np.full(theta.shape, _FREE))
+    usual.width[:, SHAPE] = EDGE.alike_share
     alike = [way for way in (rising, ~rising) if way.sum() >= EDGE.enough_alike]
     for way in alike:
         own = theta[way]
         bounds = (limits[0][way], limits[1][way])
         shared = _pooled(time_s[way], level_deg[way], own, bounds, float(meant[way][0]), blur)
-        usual[way, SHAPE] = shared
-        width[way, SHAPE] = _differ(time_s[way], own, cost[way], shared, blur)
-    theta, cost = _fitted(time_s, level_deg, theta, limits, (usual, width), _ROUNDS_SHARED, blur)
+        noise_var = _variances(time_s[way], own, cost[way], blur)[:, SHAPE]
+        least = np.full(3, EDGE.alike_share)
+        width = _beyond(own[:, SHAPE] - shared, noise_var, least)
+        width[-1] = (
+            EDGE.alike_share
+        )  # how the measure changes along the arc is the same in all of them
+        usual.draw(way, np.arange(_NUMBERS)[SHAPE], shared, width, noise_var)
+    theta, cost = _fitted(time_s, level_deg, theta, limits, usual, _ROUNDS_SHARED, blur)
     for way in alike:
         size = np.abs(theta[:, 1] - theta[:, 0])
         whole = way & (size >= REP.full_share * size[way].max())
         if whole.sum() >= EDGE.enough_alike:
-            middle = np.median(theta[whole], axis=0)
-            width[np.ix_(whole, _REPEATED)] = _scatter(time_s[whole], theta[whole], cost[whole], middle, blur)  # fmt: skip
-            usual[np.ix_(whole, _REPEATED)] = middle[_REPEATED]
-    theta, cost = _fitted(time_s, level_deg, theta, limits, (usual, width), _ROUNDS_SHARED, blur)
+            own = theta[whole]
+            middle = np.median(own, axis=0)[_REPEATED]
+            noise_var = _variances(time_s[whole], own, cost[whole], blur, _OWN)[:, _REPEATED]
+            least = np.array([EDGE.alike_deg, EDGE.alike_deg, EDGE.alike_share])
+            width = _beyond(own[:, _REPEATED] - middle, noise_var, least)
+            usual.draw(whole, _REPEATED, middle, width, noise_var)
+    theta, cost = _fitted(time_s, level_deg, theta, limits, usual, _ROUNDS_SHARED, blur)
     up, down = _ramps(theta)
     length, uneven = np.exp(theta[:, 3]), theta[:, _BEND]
     fastest = 1.0 + np.abs(uneven)
@@ -142,9 +153,68 @@ def _seen(of: Callable[[Array, Array], Array], time_s: Array, theta: Array, blur
 
 
 Limits = tuple[Array, Array]
-# (M, 7) the numbers to draw towards, and within what they count as alike; or (M,) how unevenly the measure is meant to
-# change, and None: as long as no usual shape is known the two ramps draw one another.
-Usual = tuple[Array, Array | None]
+
+
+@dataclass(frozen=True, eq=False)
+class Meant:
+    """As long as no usual shape is known: the two ramps draw one another, and the measure changes along the arc as it is
+    meant to, (M,)."""
+
+    bent: Array
+
+    def tie(self, theta: Array, cost: Array) -> Array:
+        """(M, 7) how strongly each number is drawn."""
+        out = np.zeros_like(theta)
+        out[:, 4] = out[:, 5] = EDGE.tie * cost / EDGE.tie_width_share**2
+        out[:, _BEND] = _AS_MEANT_AT_FIRST * out[:, 4]
+        return out
+
+    def pull(self, theta: Array) -> Array:
+        """(M, 7) which way each number is drawn, and how far it is from there."""
+        up, down, bent = theta[:, SHAPE].T
+        out = np.zeros_like(theta)
+        out[:, 4], out[:, 5], out[:, _BEND] = down - up, up - down, self.bent - bent
+        return out
+
+    def strain(self, theta: Array, tie: Array) -> Array:
+        """(M,) what the ties hold against a course: the squares of what they pull at. The two ramps are one tie."""
+        pulled = tie * self.pull(theta) ** 2
+        out: Array = pulled[:, 4] + pulled[:, _BEND]
+        return out
+
+
+@dataclass(frozen=True, eq=False)
+class Usual:
+    """What a set's movements have in common, (M, 7) each: the numbers to draw towards, within what they are alike, and
+    beyond what they are not meant: a rep that is clearly another, dropped or stopped short, keeps its own."""
+
+    number: Array
+    width: Array
+    reach: Array
+
+    def draw(
+        self, which: Flags, numbers: NDArray[np.int_], to: Array, width: Array, noise_var: Array
+    ) -> None:
+        """Draw some movements' numbers; noise_var : (m, n) of each as it was found by itself."""
+        at = np.ix_(which, numbers)
+        self.number[at], self.width[at] = to, width
+        self.reach[at] = _CLEARLY * np.sqrt(width**2 + noise_var)
+
+    def tie(self, theta: Array, cost: Array) -> Array:
+        """(M, 7) how strongly each number is drawn: the squared misfit of a sample over the square of how far they
+        differ, and less for what is out of reach (Cauchy's weights)."""
+        out: Array = (
+            cost[:, None] / SAMPLES / self.width**2 / (1.0 + (self.pull(theta) / self.reach) ** 2)
+        )
+        return out
+
+    def pull(self, theta: Array) -> Array:
+        out: Array = self.number - theta
+        return out
+
+    def strain(self, theta: Array, tie: Array) -> Array:
+        out: Array = (tie * self.pull(theta) ** 2).sum(axis=1)
+        return out
 
 
 def _fitted(
@@ -152,30 +222,26 @@ def _fitted(
     level_deg: Array,
     theta: Array,
     limits: Limits,
-    usual: Usual,
+    usual: Meant | Usual,
     rounds: int,
     blur: Blur,
 ) -> tuple[Array, Array]:
-    """(M, 7) numbers of the courses and (M,) their squared misfits.
-
-    usual : see `Usual`
-    """
+    """(M, 7) numbers of the courses and (M,) their squared misfits."""
     damping = np.full(len(theta), 1e-3)
     missed = level_deg - _seen(_course, time_s, theta, blur)
     cost = (missed**2).sum(axis=1)
     for _ in range(rounds):
         normal, right, scale = _normal(time_s, theta, missed, blur)
         normal[:, range(_NUMBERS), range(_NUMBERS)] += damping[:, None] * (scale + 1e-9)
-        tie = _tie(cost, usual)
-        pull = _pull(theta, usual)
+        tie = usual.tie(theta, cost)
         normal[:, range(_NUMBERS), range(_NUMBERS)] += tie + 1e-9
-        right += tie * pull
-        if usual[1] is None:  # the two ramps draw one another
+        right += tie * usual.pull(theta)
+        if isinstance(usual, Meant):  # the two ramps draw one another
             normal[:, (4, 5), (5, 4)] -= tie[:, 4:_BEND]
         tried = np.clip(theta + np.linalg.solve(normal, right[..., None])[..., 0], *limits)
         missed_now = level_deg - _seen(_course, time_s, tried, blur)
         cost_now = (missed_now**2).sum(axis=1)
-        better = cost_now + _strain(tried, usual, tie) <= cost + _strain(theta, usual, tie)
+        better = cost_now + usual.strain(tried, tie) <= cost + usual.strain(theta, tie)
         settled = bool(better.all() and (np.abs(tried - theta)[:, 2:4] < _STILL).all())
         theta = np.where(better[:, None], tried, theta)
         missed = np.where(better[:, None], missed_now, missed)
@@ -191,37 +257,6 @@ def _normal(time_s: Array, theta: Array, missed: Array, blur: Blur) -> tuple[Arr
     jacobian = _seen(_derivatives, time_s, theta, blur)
     normal = np.einsum("mnk,mnl->mkl", jacobian, jacobian)
     return normal, np.einsum("mnk,mn->mk", jacobian, missed), np.einsum("mkk->mk", normal).copy()
-
-
-def _tie(cost: Array, usual: Usual) -> Array:
-    """(M, 7) how strongly each number is drawn: the squared misfit of a sample over the square of how far they differ."""
-    if usual[1] is None:
-        alone = EDGE.tie * cost / EDGE.tie_width_share**2
-        out = np.zeros((len(cost), _NUMBERS))
-        out[:, 4], out[:, 5], out[:, _BEND] = alone, alone, _AS_MEANT_AT_FIRST * alone
-        return out
-    drawn: Array = cost[:, None] / SAMPLES / usual[1] ** 2
-    return drawn
-
-
-def _pull(theta: Array, usual: Usual) -> Array:
-    """(M, 7) which way each number is drawn, and how far it is from there."""
-    if usual[1] is not None:
-        out: Array = usual[0] - theta
-        return out
-    up, down, bent = theta[:, SHAPE].T
-    alone = np.zeros_like(theta)
-    alone[:, 4], alone[:, 5], alone[:, _BEND] = down - up, up - down, usual[0] - bent
-    return alone
-
-
-def _strain(theta: Array, usual: Usual, tie: Array) -> Array:
-    """(M,) what the ties hold against a course: the squares of what they pull at."""
-    pulled = tie * _pull(theta, usual) ** 2
-    out: Array = pulled.sum(axis=1)
-    if usual[1] is None:
-        out = out - pulled[:, 5]  # the two ramps are one tie
-    return out
 
 
 def _pooled(
@@ -270,26 +305,10 @@ def _pooled(
     return out
 
 
-def _differ(time_s: Array, theta: Array, cost: Array, shared: Array, blur: Blur) -> Array:
-    """(3,) how far these movements' shapes differ from the shared one, beyond what noise makes of it. How the measure changes
-    along the arc is the same in all of them."""
-    noise_var = np.median(_variances(time_s, theta, cost, blur)[:, SHAPE], axis=0)
-    out = _beyond(theta[:, SHAPE] - shared, noise_var, np.full(3, EDGE.alike_share))
-    out[-1] = EDGE.alike_share
-    return out
-
-
-def _scatter(time_s: Array, theta: Array, cost: Array, middle: Array, blur: Blur) -> Array:
-    """The same for what a set repeats: where each movement starts and ends, degrees, and how long it takes, a share."""
-    noise_var = np.median(_variances(time_s, theta, cost, blur, _OWN)[:, _REPEATED], axis=0)
-    least = np.array([EDGE.alike_deg, EDGE.alike_deg, EDGE.alike_share])
-    return _beyond(theta[:, _REPEATED] - middle[_REPEATED], noise_var, least)
-
-
 def _beyond(apart: Array, noise_var: Array, least: Array) -> Array:
-    """The spread of numbers without what noise adds to it. A median of squares is 0.455 of a variance."""
+    """(n,) the spread of (m, n) numbers without what noise adds to it. A median of squares is 0.455 of a variance."""
     seen_var = np.median(apart**2, axis=0) / 0.455
-    out: Array = np.sqrt(np.maximum(seen_var - noise_var, least**2))
+    out: Array = np.sqrt(np.maximum(seen_var - np.median(noise_var, axis=0), least**2))
     return out
 
 
