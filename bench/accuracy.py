@@ -17,6 +17,7 @@ import numpy as np
 
 from conditions import apart
 from conditions import table as conditions
+from faults_from_views import twice_the_limit
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack, clean
 from guide_arc.core.kinematics.measures import ALL_MEASURES
@@ -34,7 +35,7 @@ from guide_arc.standards.loader import standard
 
 # Timed by the seconds and not by a picture, or a matter of the kit's place in space.
 NOT_IN_PICTURES = (
-    "too-fast-lower", "too-fast-lift", "hold-missing", "momentum", "line-of-pull", "slack-zone",
+    "too-fast-lower", "too-fast-lift", "too-slow-lower", "too-slow-lift", "hold-missing", "momentum", "line-of-pull", "slack-zone",
 )  # fmt: skip
 # The nine standards that shipped first, in their first schools: they stand for the kinds of movement, so that the
 # figures can be compared over time. The whole catalogue proves itself in tests/standards/test_self_proof.py.
@@ -169,18 +170,7 @@ def one_fault(job: tuple[int, str, str, str]) -> tuple[bool, bool]:
     seed, id, school, check = job
     warnings.simplefilter("ignore")
     plan = standard(id, school)
-    rule = plan.check(check)
-    assert rule is not None
-    tempo, amount = plan.tempo, 2.0 * rule.limit
-    if check == "hold-missing":
-        tempo, amount = Tempo(plan.tempo.lower_s, 0.0, plan.tempo.lift_s, 2.0), 0.0
-    elif check == "too-fast-lower":
-        tempo = Tempo(plan.tempo.lower_s or 2.0, 0.0, plan.tempo.lift_s, 0.0)
-        amount = 0.4 * (tempo.lower_s or 2.0)
-    elif check == "too-fast-lift":
-        amount = 0.3 * (plan.tempo.lift_s or 1.0)
-    elif check == "momentum":
-        amount = 95.0
+    tempo, amount = twice_the_limit(plan, check)
     camera = Camera("none", 30.0, 0.010 / np.sqrt(3), 0.002 / np.sqrt(3), 0.03)
     faulty = perform(plan, Script(reps=8, tempo=tempo, faults={check: amount}), camera, seed)
     clean_set = perform(plan, Script(reps=8, tempo=tempo), camera, seed)
@@ -239,9 +229,10 @@ def one_picture(job: tuple[int, str]) -> tuple[float, dict[str, int]]:
             inside.append(float((np.abs(miss[seen]) <= 2 * got.u[seen]).mean()))
     spatial = [r for r in plan.checks if r.name in faults_known() and r.name not in NOT_IN_PICTURES]
     rule = spatial[seed % len(spatial)]
-    faulty = perform(plan, Script(reps=6, faults={rule.name: 2 * rule.limit}), camera, seed)
+    tempo, amount = twice_the_limit(plan, rule.name)
+    faulty = perform(plan, Script(reps=6, tempo=tempo, faults={rule.name: amount}), camera, seed)
     given: dict[str, int] = {}
-    for finding in review_set(faulty.track, plan).findings:
+    for finding in review_set(faulty.track, plan, tempo).findings:
         if finding.rule.name == rule.name:
             given[finding.verdict] = given.get(finding.verdict, 0) + 1
     worst = next(v for v in ("off", "near", "cannot-tell", "ok") if v in given)
