@@ -8,14 +8,14 @@ A long clip is gone through in blocks, from the one with the first mark on, so t
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Final
+from typing import Any, Final
 
 import numpy as np
 
 from guide_arc.capture.tracking.limbs import Limb, Spot
 from guide_arc.capture.tracking.one_limb import Block, Known, Laid, direction_deg, lay, lay_again
 from guide_arc.capture.tracking.patches import Patch, course
-from guide_arc.capture.tracking.second_look import by_the_next, missed, of_cloth
+from guide_arc.capture.tracking.second_look import by_the_next, found_there, missed, of_cloth
 from guide_arc.capture.tracking.strips import ANGLES_DEG, Picture, apart_deg
 from guide_arc.capture.tracking.tracker import Progress, Tracked
 from guide_arc.capture.tracking.turning import Held
@@ -226,9 +226,12 @@ class _Following:
         fits = of_cloth(found.laid[above.limb.b].fits, gone)
         held = self._held(above, pivot, found)
         again = lay_again(above, block, pivot, held, told, fits, found.begun[above.limb.b])
+        before = found.copy()
         found.spots[above.limb.a] = pivot.copy()
         self._put(above, again, pivot, found, None)
-        self._follow_limb(known, block, found, begin)
+        seen = self._follow_limb(known, block, found, begin)
+        if not found_there(laid, seen, gone):
+            found.restore(before)  # it is hidden, and the limb above was right
 
     def _held(self, known: Known, pivot: Array, found: _Found) -> Held:
         """By frame, the angle and length that the coach marked."""
@@ -299,6 +302,23 @@ class _Found:
         self.laid: dict[str, Laid] = {}
         self.pivots: dict[str, Array] = {}
         self.begun: dict[str, Array | None] = {}
+
+    def copy(self) -> _Found:
+        """What is found so far, to go back to."""
+        out = _Found(self.marked)
+        for mine, own in zip(self._every(), out._every(), strict=True):
+            own.update(mine)
+        out.spots = {name: spots.copy() for name, spots in self.spots.items()}
+        out.sure = {name: sure.copy() for name, sure in self.sure.items()}
+        return out
+
+    def restore(self, before: _Found) -> None:
+        for mine, own in zip(self._every(), before._every(), strict=True):
+            mine.clear()
+            mine.update(own)
+
+    def _every(self) -> tuple[dict[str, Any], ...]:
+        return self.spots, self.sure, self.fits, self.laid, self.pivots, self.begun
 
     def put(self, name: str, spots: Array, sure: Array) -> None:
         """Where a point is; the coach's marks go before."""

@@ -28,6 +28,9 @@ _EVERY: Final = 2
 _ABOUT_DEG: Final = np.arange(-42.0, 43.0, 7.0)
 _WHOLE: Final = np.ones(1)
 _BESIDE: Final = 2
+# Over a background that is not the marked one a limb that is there fits so, and better than where it was looked for first.
+_THERE_FIT: Final = 0.46
+_CLEARLY: Final = 0.06
 # What a limb's own fit still counts where what hangs on it is not where it should be then.
 _OF_CLOTH: Final = 0.08
 
@@ -42,6 +45,12 @@ def missed(laid: Laid) -> NDArray[np.bool_] | None:
     # Before it was missed the limb above had begun to go astray.
     about: NDArray[np.bool_] = binary_dilation(gone, iterations=_BESIDE)
     return about
+
+
+def found_there(before: Laid, after: Laid, gone: NDArray[np.bool_]) -> bool:
+    """Whether a limb that was missed is seen where the second look puts it."""
+    was, now = (float(np.median(laid.fit[gone])) for laid in (before, after))
+    return now > _THERE_FIT and now > was + _CLEARLY
 
 
 def of_cloth(fits: Array, gone: NDArray[np.bool_]) -> Array:
