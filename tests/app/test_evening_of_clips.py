@@ -426,3 +426,18 @@ def test_the_time_of_filming_is_in_the_file(tmp_path: Path) -> None:
                 out.mux(packet)
     local = datetime(2031, 4, 1, 16, 15, tzinfo=UTC).astimezone()
     assert inspect_clip(noted, [], Catalogue()).recorded == f"{local:%Y-%m-%dT%H:%M}"
+
+
+def test_a_row_of_the_queue_shows_its_clip(open_window, library: Library, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    path = numbered_clip(tmp_path / "a.mp4", 12, size=(160, 96))
+    ClipSets(library).add(path, DETAILS)
+    window = open_window()
+    place = window.queue_place
+    assert place.card.pictures
+    card = place.list.visualRect(place.list.model().index(0, 0))
+    viewport = place.list.viewport()
+    picture = viewport.grab(card).toImage()
+    shown = picture.pixelColor(card.width() - 66, card.height() - 16)
+    assert (shown.red(), shown.green(), shown.blue()) == pytest.approx(
+        (90, 90, 90), abs=12
+    )  # the clip's own grey

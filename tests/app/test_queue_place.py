@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from types import SimpleNamespace
 
 import pytest
@@ -48,7 +49,9 @@ class Quiet:
         self.sets = SetList(self, None)
         self.intake = SimpleNamespace(ask_for_files=lambda: None)
         self.settings = SimpleNamespace(value=lambda *_: None)
-        self.library = SimpleNamespace(ready=True, when_ready=lambda then: then())
+        self.library = SimpleNamespace(
+            ready=True, when_ready=lambda then: then(), folder=Path("nowhere")
+        )
         self.measuring = SimpleNamespace(open=self.opened.append)
 
     def start(self, job, done, over=None):

@@ -412,7 +412,7 @@ def test_a_file_without_a_name_comes_in_as_what_it_looks_like(open_window, tmp_p
     dialog = dialog_of(window, IncomingDialog)
     ((_item, form),) = dialog.forms
     assert form.standard.currentData() == "rope-pushdown"
-    assert "by its movement" in words_on(dialog)
+    assert "looks like Rope pushdown" in words_on(dialog)
     dialog.try_accept()
     window.settle()
     assert "rope-pushdown" in [r.standard for r in library.queue()]
