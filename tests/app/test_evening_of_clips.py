@@ -18,7 +18,6 @@ from guide_arc.app.places.queue.carry import Facts, filled
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
 from guide_arc.app.places.queue.model import row_words
 from guide_arc.capture.tracking import simulated
-from guide_arc.capture.tracking.following import MarkedPoints
 from guide_arc.capture.tracking.people import Person
 from guide_arc.core.model.errors import BadInput
 from guide_arc.library import searches
@@ -369,12 +368,10 @@ def test_what_was_marked_by_hand_meanwhile_is_not_written_over(
     library: Library, pushdown_film: SmallFilm, tmp_path: Path
 ) -> None:
     [set_id] = _clips(library, pushdown_film, tmp_path, 1)
-    sets = ClipSets(library)
-    sets.keep_marks(set_id, pushdown_film.marks())
 
     def by_hand(share: float) -> None:
         if share > 0.9 and library.record(set_id).waits_for_landmarks:
-            ClipSets(library).find_landmarks(set_id, MarkedPoints())
+            ClipSets(library).keep_track(set_id, pushdown_film.filmed.truth, "marked points")
 
     Searches(library).want([set_id])
     Searches(library).run(by_hand)
