@@ -370,7 +370,7 @@ def test_what_was_marked_by_hand_meanwhile_is_not_written_over(
     [set_id] = _clips(library, pushdown_film, tmp_path, 1)
 
     def by_hand(share: float) -> None:
-        if share > 0.9 and library.record(set_id).waits_for_landmarks:
+        if share > 0.5 and library.record(set_id).waits_for_landmarks:
             ClipSets(library).keep_track(set_id, pushdown_film.filmed.truth, "marked points")
 
     Searches(library).want([set_id])
