@@ -10,7 +10,6 @@ import pytest
 from builders import TEN_MM, counts, filmed, reviewed, some_of
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
-from guide_arc.core.kinematics.smoothing import Smoother
 from guide_arc.core.model.standard import Range
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.reps.drive import DriveSignal
@@ -265,69 +264,9 @@ def test_the_course_of_a_movement_is_found_again():
     """A fit to a course of its own family gives back the moments it was made of."""
     time = np.linspace(2.0, 6.0, SAMPLES)[None]
     for ramp in (0.15, 0.3, 0.5):
-        made = np.array([[10.0, 130.0, 2.7, np.log(2.2), ramp, ramp, 0.0]])
+        made = np.array([[10.0, 130.0, 2.7, np.log(2.2), ramp, ramp]])
         found = fit_reaches(time, _course(time, made), 0.05)
         edge = 0.1189 * ramp * 2.2
         assert found.start_s[0] == pytest.approx(2.7 + edge, abs=0.012)
         assert found.end_s[0] == pytest.approx(2.7 + 2.2 - edge, abs=0.012)
         assert found.misfit_deg[0] < 0.2
-
-
-def _five(ramps: tuple[float, ...], bent: float = 0.0) -> tuple[np.ndarray, np.ndarray]:
-    """Times and numbers of movements of 2.2 s that start 2.7 s into theirs, with ramps of their own."""
-    time = np.tile(np.linspace(2.0, 6.0, SAMPLES), (len(ramps), 1))
-    made = np.array([[10.0, 130.0, 2.7, np.log(2.2), ramp, ramp, bent] for ramp in ramps])
-    return time, made
-
-
-def test_reps_that_differ_keep_their_own_ramps():
-    ramps = (0.12, 0.2, 0.3, 0.4, 0.5)
-    time, made = _five(ramps)
-    level = _course(time, made) + 0.05 * np.random.default_rng(3).standard_normal(time.shape)
-    found = fit_reaches(time, level, 0.05)
-    edge = 0.1189 * np.array(ramps) * 2.2
-    assert found.start_s == pytest.approx(2.7 + edge, abs=0.025)
-    assert found.end_s == pytest.approx(2.7 + 2.2 - edge, abs=0.025)
-
-
-def test_one_rep_that_is_dropped_keeps_its_own_length_in_noise():
-    """Nine lowered in 3 s and one let fall in 0.9 s: what a set repeats is not put upon the one that does not."""
-    rng = np.random.default_rng(12)
-    lengths = np.full(10, 3.0)
-    lengths[6] = 0.9
-    made = np.array([[130.0, 10.0, 0.5, np.log(long), 0.2, 0.2, 0.0] for long in lengths])
-    time = np.stack([np.linspace(0.1, 0.9 + long, SAMPLES) for long in lengths])
-    level = _course(time, made) + 2.0 * rng.standard_normal(time.shape)
-    found = fit_reaches(time, level, 0.05)
-    took = found.end_s - found.start_s
-    seen = lengths * (1.0 - 2 * 0.1189 * 0.2)
-    assert took[6] == pytest.approx(seen[6], abs=0.12)
-    assert np.delete(took, 6) == pytest.approx(np.delete(seen, 6), abs=0.2)
-
-
-def test_a_corner_that_was_smoothed_is_found_where_it_was():
-    """Made by hand: even movements on a fine grid, put through the smoother that landmarks go through."""
-    fine = np.arange(0.0, 8.0, 1 / 30)
-    _, made = _five((0.1,) * 4)
-    sharp = _course(fine[None], made[:1])[0]
-    smoothed = Smoother(fine).smooth(sharp, 1.5)
-    time = np.tile(np.linspace(2.0, 6.0, SAMPLES), (4, 1))
-    level = np.interp(time, fine, smoothed)
-    true = 2.7 + 0.1189 * 0.1 * 2.2
-    told = fit_reaches(time, level, 0.05, 1.5).start_s[0]
-    untold = fit_reaches(time, level, 0.05).start_s[0]
-    assert told == pytest.approx(true, abs=0.02)
-    assert untold < true - 0.04  # as if it had begun earlier
-
-
-@pytest.mark.parametrize("bent", [-0.5, 0.5])
-def test_an_angle_that_changes_unevenly_along_its_arc_is_no_slow_start(bent):
-    time, made = _five((0.15,) * 4, bent)
-    level = _course(time, made)
-    found = fit_reaches(time, level, 0.05, None, bent)
-    fastest = 1.0 + abs(bent)
-    at_start, at_end = (1.0 - np.sqrt(1.0 - np.sqrt(0.05 * fastest / (1.0 + k * bent))) for k in (1, -1))  # fmt: skip
-    assert found.start_s == pytest.approx(np.full(4, 2.7 + at_start * 0.15 * 2.2), abs=0.01)
-    assert found.end_s == pytest.approx(np.full(4, 4.9 - at_end * 0.15 * 2.2), abs=0.01)
-    falling = fit_reaches(time, 140.0 - level, 0.05, None, -bent)  # the same course, downward
-    assert falling.start_s == pytest.approx(found.start_s, abs=0.01)

@@ -28,7 +28,7 @@ from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Span, WorkSide
 from guide_arc.core.model.standard import Range, Standard
 from guide_arc.core.model.track import View
-from guide_arc.core.reps.rules import EDGE, REP
+from guide_arc.core.reps.rules import REP
 
 _FASTEST_GRID_HZ: Final = 120.0
 _FEWEST_SAMPLES: Final = 8
@@ -48,8 +48,6 @@ class DriveSignal:
     lift_deg : (N,) the measure times `range.direction`: lifting always makes it grow
     known : (N,) where the measure is defined; elsewhere lift_deg is drawn through
     noise_deg : how unsure it is, at a usual moment
-    blur_hz : the cut-off of the smoother that its landmarks went through; None where they were left as they are
-    bent : how unevenly the standard's arc has it change in a lift, see `profile.py`; 0 for evenly
     jitter_deg : what of that changes from moment to moment: the landmarks' noise after they were smoothed
     by : what stands for a measure that the view hides, in its unit: "hand" is the hand's way along its guide arc,
         "sweep" what a picture shows of an arm's sweep, to count by
@@ -64,8 +62,6 @@ class DriveSignal:
     noise_deg: float
     jitter_deg: float = 0.0
     by: Literal["", "hand", "sweep"] = ""
-    blur_hz: float | None = None
-    bent: float = 0.0
     _smoothed: dict[float, Array] = field(default_factory=dict, repr=False)
     _speeds: dict[float, Array] = field(default_factory=dict, repr=False)
 
@@ -96,8 +92,7 @@ class DriveSignal:
             return None
         return DriveSignal(
             self.side, self.measure, self.intended, self.time_s[inside], self.lift_deg[inside],
-            self.known[inside], self.noise_deg, self.jitter_deg, self.by, self.blur_hz,
-            self.bent,
+            self.known[inside], self.noise_deg, self.jitter_deg, self.by,
         )  # fmt: skip
 
     def degrees(self, lift_deg: float) -> float:
@@ -138,7 +133,7 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
     for side in SIDES:
         drive = signal_of(body, measure, side, intended)
         if drive:
-            out[side] = replace(drive, bent=_bent(standard, measure, view))
+            out[side] = drive
     if len(out) == 2 and measure == "trunk_side_lean":
         return _own_side(out, intended)
     if len(out) == 2 and measure == "trunk_lean" and standard.arms == "one":
@@ -244,18 +239,6 @@ def times_truly(standard: Standard, measure: str, view: View) -> bool:
     return float(np.abs(way - asked).max()) <= REP.runs_along_share
 
 
-def _bent(standard: Standard, measure: str, view: View) -> float:
-    """How much faster than evenly a measure changes at first, where the arc is gone along evenly."""
-    if measure not in _COLUMN:
-        return 0.0
-    _own, seen = _along_the_arc(standard, measure, view)
-    whole = float(seen[-1] - seen[0])
-    if abs(whole) < 1.0:
-        return 0.0
-    half = float(np.interp(0.5, np.linspace(0.0, 1.0, len(seen)), seen) - seen[0]) / whole
-    return float(np.clip(4.0 * (half - 0.5), -EDGE.most_uneven, EDGE.most_uneven))
-
-
 def hand_times_truly(standard: Standard, view: View) -> bool:
     """Whether the hand's way in the picture keeps the pace of the standard's drive: not where it sweeps mostly
     towards the camera or away, which makes it look nearer its ends than it is."""
@@ -322,12 +305,7 @@ def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSig
     if np.isfinite(series.value).sum() < 2:
         return None
     drive = _on_grid(body.time_s, series.value, series.u, side, measure, intended)
-    part = _ARM_PART.get(measure, "shoulder")
-    return replace(
-        drive,
-        jitter_deg=_jitter(body, measure, side),
-        blur_hz=body.cleaned.cutoff(f"{side}_{part}"),
-    )
+    return replace(drive, jitter_deg=_jitter(body, measure, side))
 
 
 def _jitter(body: Body, measure: str, side: Side) -> float:
@@ -353,8 +331,6 @@ def both_arms(left: DriveSignal, right: DriveSignal) -> DriveSignal:
         noise_deg=float(np.hypot(left.noise_deg, right.noise_deg)) / 2.0,
         jitter_deg=float(np.hypot(left.jitter_deg, right.jitter_deg)) / 2.0,
         by=left.by,
-        blur_hz=left.blur_hz,
-        bent=left.bent,
     )
 
 

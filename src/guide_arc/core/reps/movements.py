@@ -115,13 +115,7 @@ def _refined(
         return found
     windows = [_window(drive, ends[k], found[k]) for k in long_enough]
     time_s = np.stack([np.linspace(*w, SAMPLES) for w in windows])
-    reaches = fit_reaches(
-        time_s,
-        np.interp(time_s, drive.time_s, drive.lift_deg),
-        EDGE.edge_share,
-        drive.blur_hz,
-        drive.bent,
-    )
+    reaches = fit_reaches(time_s, np.interp(time_s, drive.time_s, drive.lift_deg), EDGE.edge_share)
     out = list(found)
     noise = drive.jitter_deg or float(np.median(reaches.misfit_deg))
     for row, k in enumerate(long_enough):

@@ -134,22 +134,13 @@ class EdgeRules:
         "share of the phase",
         "ramps outside are no human's: a jerk, or no steady part at all",
     )
-    most_uneven: float = rule(
-        0.8,
-        "share of the pace",
-        "by which a measure changes faster or slower at one end of an even movement",
-    )
-    bend_share: float = rule(
-        0.1, "share of the pace", "within which it does so as the standard's own arc"
-    )
     tie: float = rule(0.3, "weight", "how strongly a phase's two ramps are taken to be alike")
     tie_width_share: float = rule(0.2, "share of the phase", "within which they count as alike")
-    alike_share: float = rule(
-        0.01,
-        "share of the phase",
-        "within which the ramps of a set's movements in one direction are alike at least",
+    alike: float = rule(
+        10.0,
+        "weight",
+        "how strongly the ramps of a set's movements in one direction are drawn together",
     )
-    alike_deg: float = rule(0.5, "degrees", "and their ends")
     enough_alike: int = rule(3, "movements", "from so many on")
     hidden_gain: float = rule(
         1.05, "share of the phase", "edges of a fitted phase are unsure by so much, times the next"
