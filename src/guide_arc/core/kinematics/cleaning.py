@@ -54,7 +54,6 @@ class CleanTrack:
     roll : how far the camera stood off level; None for world tracks
     by_axis : (L, 3) each axis' uncertainty over the landmark's; None where they are alike
     noise_stays : whether an error is still there in the next frame, as a pose model's is
-    cutoff_hz : (L,) of the smoother that each landmark went through; None where they went through none
     aside : how far the camera stood round the subject from the view that it is said to have
     """
 
@@ -71,7 +70,6 @@ class CleanTrack:
     by_axis: Array | None = None
     aside: Aside = NOT_ASIDE
     noise_stays: bool = False
-    cutoff_hz: Array | None = None
 
     @property
     def time_s(self) -> Array:
@@ -82,12 +80,6 @@ class CleanTrack:
         if name not in self.names:
             return np.full((self.track.frames, 3), np.nan)
         return self.position[:, self.names.index(name)]
-
-    def cutoff(self, name: str) -> float | None:
-        """The cut-off of the smoother that a landmark went through."""
-        if self.cutoff_hz is None or name not in self.names:
-            return None
-        return float(self.cutoff_hz[self.names.index(name)])
 
     def sigma(self, name: str) -> Array:
         """(T,) standard uncertainty of one landmark's coordinates."""
@@ -157,7 +149,6 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
         if track.space == "world"
         else camera_aside(smooth, wanted, track.view, track.facts.subject_height_m),
         noise_stays=found.stays,
-        cutoff_hz=cutoff,
         by_axis=found.by_axis if track.space == "world" and found.stays else None,
     )
 
