@@ -25,6 +25,7 @@ from guide_arc.formats.track_file import read_track, write_track
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
+from guide_arc.library.taking_out import remove_set
 from guide_arc.reports.exports.export import Export
 from guide_arc.reports.exports.registry import exports
 from hands import Hands, dialog_of, drop, press
@@ -506,7 +507,7 @@ def test_a_bundle_that_is_dropped_becomes_its_set(
     from guide_arc.library.bundles import write_set
 
     write_set(library, 2, tmp_path / "set.zip")
-    library.remove_set(2)
+    remove_set(library, 2)
     window.sets.refresh()
     drop(window, tmp_path / "set.zip")
     window.settle()

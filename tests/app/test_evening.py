@@ -23,6 +23,7 @@ from guide_arc.library.evening import evening_text, note_reviewed, told_on
 from guide_arc.library.follow_ups import follow_ups, keep_follow_up
 from guide_arc.library.pace import Took, minutes_words, pace_of
 from guide_arc.library.store import Library
+from guide_arc.library.taking_out import put_back, take_out
 from hands import Hands, dialog_of, press
 
 Key = Qt.Key
@@ -153,10 +154,10 @@ def test_a_set_that_went_back_or_was_erased_is_not_told(window: Hands, library: 
     assert told_on(library, day) == []  # it still waits
     library.keep_notes(CLEAN, type(library.record(CLEAN).notes)(state="done"))
     assert len(told_on(library, day)) == 1
-    removed = library.take_out(CLEAN)
+    removed = take_out(library, CLEAN)
     assert told_on(library, day) == []
     assert evening_text([], day) == "No set was reviewed on 2031-03-04."
-    library.put_back(removed)
+    put_back(library, removed)
     assert len(told_on(library, day)) == 1
 
 

@@ -25,6 +25,7 @@ from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.intake import inspect_clip
 from guide_arc.library.searches import Search, Searches, search_of, search_text
 from guide_arc.library.store import Library
+from guide_arc.library.taking_out import remove_set
 from guide_arc.standards.catalogue import Catalogue
 from hands import Hands, dialog_of, drop, press
 
@@ -384,7 +385,7 @@ def test_what_is_erased_while_it_waits_is_passed_over(
 ) -> None:
     ids = _clips(library, pushdown_film, tmp_path, 2)
     Searches(library).want(ids)
-    library.remove_set(ids[0])
+    remove_set(library, ids[0])
     done = Searches(library).run()
     assert (done.found, done.asks, done.wrong) == (1, 0, ())
 

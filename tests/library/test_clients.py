@@ -21,6 +21,7 @@ from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
+from guide_arc.library.taking_out import forget_own
 from guide_arc.standards.loader import standard
 
 KNOWN = Client(
@@ -84,7 +85,7 @@ def test_erased_without_residue_and_back_until_it_closes(library: Library, clien
     assert clients.own_words("Cleo Marsh") == {"torso-swing": "Stand tall."}
     assert library.track(set_id).frames
     clients.take_out("Cleo Marsh")
-    library.forget_taken_out()
+    forget_own(library)
     folder = library.folder
     library.close()
     left = b"".join(p.read_bytes() for p in folder.rglob("*") if p.is_file())

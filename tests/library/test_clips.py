@@ -32,6 +32,7 @@ from guide_arc.library.errors import BadLibrary
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
+from guide_arc.library.taking_out import put_back, remove_set, take_out
 
 DETAILS = ClipDetails(
     "Esme Rook", "rope-pushdown", "locked", "left", load_kg=12.5, recorded="2031-03-28T11:45"
@@ -285,15 +286,15 @@ def test_an_erased_clip_can_be_put_back_until_it_is_forgotten(
     set_id, _ = sets.add(pushdown_film.clip.path, DETAILS)
     sets.find_landmarks(set_id, SimulatedTracker())
     library.keep_notes(set_id, SetNotes({"torso-swing/both": Decision("drop")}, "Note"))
-    removed = library.take_out(set_id)
+    removed = take_out(library, set_id)
     assert library.count() == 0
     assert sets.folder.find(str(removed.row["clip_hash"])) is None
-    library.put_back(removed)
+    put_back(library, removed)
     assert library.record(set_id).notes.note == "Note"
     assert library.record(set_id).notes.decisions["torso-swing/both"].choice == "drop"
     assert sets.clip(set_id) is not None
     assert library.track(set_id).frames
-    library.remove_set(set_id)
+    remove_set(library, set_id)
     assert not [
         p for p in library.folder.rglob("*") if p.suffix in (".mp4", ".npz", ".csv", ".jpg")
     ]

@@ -22,6 +22,7 @@ from guide_arc.library.errors import BadLibrary
 from guide_arc.library.records import Decision, SetNotes, SetPart
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
+from guide_arc.library.taking_out import remove_set
 
 
 @pytest.fixture(scope="module")
@@ -129,7 +130,7 @@ def test_a_set_can_be_corrected_and_erased(library, add_set):
     library.change_set(set_id, client="Esme Rook", school="rising-upper-arm", load_kg=12.5)
     record = library.record(set_id)
     assert (record.client, record.school, record.load_kg) == ("Esme Rook", "rising-upper-arm", 12.5)
-    library.remove_set(set_id)
+    remove_set(library, set_id)
     assert library.count() == 0
     assert list((library.folder / "tracks").iterdir()) == []
     with pytest.raises(BadLibrary, match="no longer"):
@@ -285,9 +286,9 @@ def test_one_recording_as_two_sets_is_erased_set_by_set(library, data):
     assert library.record(ids[1]).standard == "standing-barbell-curl"
     assert library.record(ids[1]).notes.settings.bounds == (4.0, 9.0)
     assert library.without_review() == ids
-    library.remove_set(first)
+    remove_set(library, first)
     assert library.track(ids[1]).frames
-    library.remove_set(ids[1])
+    remove_set(library, ids[1])
     assert not list((library.folder / "tracks").iterdir())
 
 

@@ -9,8 +9,8 @@ from pathlib import Path
 from guide_arc.formats.errors import BadFile
 
 
-def write_atomic(path: Path, data: bytes, mode: int = 0o644) -> None:
-    """Write beside the target, flush to the disk, then take its place in one step.
+def write_atomic(path: Path, data: bytes, mode: int = 0o600) -> None:
+    """Write beside the target, flush to the disk, then take its place in one step that the disk keeps too.
 
     Raises BadFile where the folder is missing or can't be written.
     """
@@ -25,6 +25,21 @@ def write_atomic(path: Path, data: bytes, mode: int = 0o644) -> None:
             os.fsync(out.fileno())
         os.chmod(name, mode)
         os.replace(name, path)
+        _flush_folder(path.parent)
     except OSError as error:
         Path(name).unlink(missing_ok=True)
         raise BadFile(f"can't be written ({error.strerror})", path=path) from None
+
+
+def _flush_folder(folder: Path) -> None:
+    """A name is kept by its folder: without this, a power cut could take back the step."""
+    try:
+        opened = os.open(folder, os.O_RDONLY)
+    except OSError:  # a disk that lets no folder be opened
+        return
+    try:
+        os.fsync(opened)
+    except OSError:
+        pass
+    finally:
+        os.close(opened)

@@ -5,9 +5,28 @@ from __future__ import annotations
 import contextlib
 import os
 import sqlite3
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
+from datetime import date
 from pathlib import Path
+from typing import Any, Final
 
 from guide_arc.library.errors import BadLibrary
+
+FOLDER: Final = "backups"
+# As many days, each with what stood at its first opening.
+KEPT: Final = 7
+_FILE: Final = "library.sqlite"
+
+
+@dataclass(frozen=True)
+class Backup:
+    """A copy that can be brought back. day : of the making; what : it holds, in words"""
+
+    path: Path
+    day: str
+    what: str
 
 
 def copy_of(library: Path, target: Path) -> None:
@@ -15,14 +34,12 @@ def copy_of(library: Path, target: Path) -> None:
 
     Raises BadLibrary where the copy is not whole or can't be written; nothing is left of it then.
     """
-    part = target.with_suffix(".part")
+    part = target.with_name(f".{target.name}.part")
     part.unlink(missing_ok=True)
     try:
         os.close(os.open(part, os.O_CREAT | os.O_WRONLY, 0o600))
-        with (
-            contextlib.closing(sqlite3.connect(library)) as source,
-            contextlib.closing(sqlite3.connect(part)) as copy,
-        ):
+        os.chmod(part, 0o600)
+        with _opened(library) as source, _opened(part) as copy:
             source.backup(copy)
             # One file by itself: a log of its own would be left behind by the rename.
             copy.execute("pragma journal_mode = delete")
@@ -37,3 +54,162 @@ def copy_of(library: Path, target: Path) -> None:
     finally:
         for left in (part, *(Path(f"{part}{end}") for end in ("-wal", "-shm", "-journal"))):
             left.unlink(missing_ok=True)
+
+
+def daily(folder: Path, today: date) -> Path | None:
+    """The day's copy, unless there is one; the oldest beyond the kept ones go. The copy's file, where one was made.
+
+    Raises BadLibrary where it can't be made.
+    """
+    place = folder / FOLDER
+    target = place / f"library-{today.isoformat()}.sqlite"
+    if target.exists():
+        return None
+    try:
+        place.mkdir(exist_ok=True, mode=0o700)
+    except OSError as error:
+        raise BadLibrary(f"the day's copy of the library could not be made ({error.strerror})") from None  # fmt: skip
+    copy_of(folder / _FILE, target)
+    for old in sorted(place.glob("library-????-??-??.sqlite"))[:-KEPT]:
+        old.unlink(missing_ok=True)
+    return target
+
+
+def backups(folder: Path) -> list[Backup]:
+    """The copies that can be brought back, the newest first; those that can't be read are left out."""
+    found = []
+    for path in _copies(folder):
+        with contextlib.suppress(sqlite3.Error, TypeError, OSError):
+            found.append(Backup(path, _day(path), _holds(path)))
+    return sorted(found, key=lambda b: (b.day, b.path.name), reverse=True)
+
+
+def bring_back(folder: Path, backup: Path, today: date) -> Path | None:
+    """Put a copy in the place of the library's file; windows that have it open see it at once. What stood there is
+    copied first where it can be read: the path of that copy.
+
+    Raises BadLibrary for a copy that is not whole, and where it can't be written; nothing is changed then.
+    """
+    file, kept = folder / _FILE, None
+    try:
+        with _opened(backup) as source:
+            (said,) = source.execute("pragma integrity_check").fetchone()
+            if said != "ok":
+                raise BadLibrary(f"the copy {backup.name} is not whole ({said}); choose another")
+            kept = _keep_what_is_there(folder, file, today)
+            with _opened(file, create=True) as target:
+                target.execute("pragma busy_timeout = 10000")
+                target.execute("pragma secure_delete = on")
+                source.backup(target)
+                target.execute("pragma journal_mode = wal")
+        os.chmod(file, 0o600)
+    except (OSError, sqlite3.Error) as error:
+        raise BadLibrary(f"the copy {backup.name} can't be brought back ({error})") from None
+    return kept
+
+
+def _keep_what_is_there(folder: Path, file: Path, today: date) -> Path | None:
+    if not file.exists() or not file.stat().st_size:
+        return None
+    place = folder / FOLDER
+    place.mkdir(exist_ok=True, mode=0o700)
+    number = len(list(place.glob("before-*.sqlite"))) + 1
+    kept = place / f"before-{today.isoformat()}-{number}.sqlite"
+    try:
+        copy_of(file, kept)
+    except BadLibrary:  # it can't be read as a library: kept as it is, out of the way
+        for end in ("", "-wal", "-shm"):
+            with contextlib.suppress(FileNotFoundError):
+                Path(f"{file}{end}").replace(place / f"damaged-{today.isoformat()}-{number}.bytes{end}")  # fmt: skip
+        return None
+    return kept
+
+
+def lose_in_backups(folder: Path, gone: Sequence[Mapping[str, Any]]) -> None:
+    """Erase from every copy what was erased from the library. A copy in which that can't be done goes itself.
+
+    gone : "sets" as [id, track's hash, clip's hash], "hashes" as [place, hash], "clients" by name
+    """
+    for path in _copies(folder):
+        try:
+            with _opened(path) as copy:
+                copy.execute("pragma secure_delete = on")
+                copy.execute("pragma foreign_keys = off")
+                before = copy.total_changes
+                with copy:
+                    for one in gone:
+                        _lose(copy, one)
+                if copy.total_changes > before:
+                    copy.execute("vacuum")
+        except sqlite3.Error:
+            path.unlink(missing_ok=True)
+    for damaged in (folder / FOLDER).glob("damaged-*"):
+        damaged.unlink(missing_ok=True)
+
+
+def _lose(copy: sqlite3.Connection, gone: Mapping[str, Any]) -> None:
+    columns = {row[1] for row in copy.execute("pragma table_info(recorded_set)")}
+    clip = "coalesce(clip_hash, '')" if "clip_hash" in columns else "''"
+    tables = {row[0] for row in copy.execute("select name from sqlite_master where type = 'table'")}
+    ids = [
+        row[0]
+        for of in gone["sets"]
+        for row in copy.execute(
+            f"select id from recorded_set where id = ? and coalesce(track_hash, '') = ? and {clip} = ?",
+            of,
+        )
+    ]
+    for name in gone["clients"]:
+        ids += [
+            row[0]
+            for row in copy.execute(
+                "select s.id from recorded_set s join client c on c.id = s.client_id where c.name = ?",
+                (name,),
+            )
+        ]
+    for set_id in ids:
+        for table, column in (("decision", "set_id"), ("review", "set_id"), ("recorded_set", "id")):
+            copy.execute(f"delete from {table} where {column} = ?", (set_id,))
+        if "kept" in tables:
+            copy.execute("delete from kept where kind = 'reviewed' and name = ?", (str(set_id),))
+    for place, key in gone["hashes"]:
+        table, column = ("track", "track_hash") if place == "tracks" else ("clip", "clip_hash")
+        if table in tables and column in columns:
+            copy.execute(
+                f"delete from {table} where hash = ? and not exists "
+                f"(select 1 from recorded_set where {column} = ?)",
+                (key, key),
+            )
+    for name in gone["clients"]:
+        if "kept" in tables:
+            copy.execute("delete from kept where client_id in (select id from client where name = ?)", (name,))  # fmt: skip
+        copy.execute("delete from client where name = ?", (name,))
+
+
+def _copies(folder: Path) -> Iterator[Path]:
+    yield from sorted((folder / FOLDER).glob("*.sqlite"))
+    yield from sorted(folder.glob("library-before-*.sqlite"))
+
+
+def _day(path: Path) -> str:
+    return date.fromtimestamp(path.stat().st_mtime).isoformat()
+
+
+def _holds(path: Path) -> str:
+    with _opened(path) as copy:
+        sets, last = copy.execute("select count(*), max(recorded) from recorded_set").fetchone()
+        (clients,) = copy.execute("select count(*) from client").fetchone()
+        (done,) = copy.execute("select count(*) from recorded_set where state = 'done'").fetchone()
+    latest = f", the latest of {last[:10]}" if last else ""
+    return f"{sets} sets of {clients} clients{latest}; {done} reviewed"
+
+
+@contextmanager
+def _opened(file: Path, *, create: bool = False) -> Iterator[sqlite3.Connection]:
+    """A database's file; never made by looking at it."""
+    mode = "rwc" if create else "rw"
+    connection = sqlite3.connect(f"{file.absolute().as_uri()}?mode={mode}", uri=True)
+    try:
+        yield connection
+    finally:
+        connection.close()

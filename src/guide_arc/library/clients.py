@@ -20,8 +20,10 @@ from guide_arc.core.planning.racks import rack_of
 from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.formats.client_json import client_of, client_text
 from guide_arc.library.errors import BadLibrary
-from guide_arc.library.store import ERASED, Library, Removed, client_named
+from guide_arc.library.store import Library, client_named
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow
+from guide_arc.library.taking_out import Removed, note_client, take_out
+from guide_arc.library.taking_out import put_back as put_set_back
 from guide_arc.library.traces import trace_from
 
 # The room of clients for whom none is named.
@@ -144,10 +146,8 @@ class Clients:
                 for k in session.scalars(select(KeptRow).where(KeptRow.client_id == row.id))
             ]
             whole = _plain(row)
-        (self._library.folder / ERASED).mkdir(
-            exist_ok=True, mode=0o700
-        )  # to be forgotten at the end
-        removed = tuple(self._library.take_out(i) for i in ids)
+        note_client(self._library, name)
+        removed = tuple(take_out(self._library, i, with_client=False) for i in ids)
         with self._library.writing() as session:
             session.execute(delete(KeptRow).where(KeptRow.client_id == whole["id"]))
             session.execute(delete(ClientRow).where(ClientRow.id == whole["id"]))
@@ -159,7 +159,7 @@ class Clients:
             session.flush()
             session.add_all(KeptRow(**values) for values in removed.kept)
         for one in removed.sets:
-            self._library.put_back(one)
+            put_set_back(self._library, one)
 
     # Lists and histories
 

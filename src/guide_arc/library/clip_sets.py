@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 import math
 from collections.abc import Callable, Mapping
@@ -172,11 +173,11 @@ class ClipSets:
     def keep_track(self, set_id: int, track: LandmarkTrack, by: str) -> None:
         """Make a track the landmarks of a set. Its computed review goes; what was decided stays."""
         data = csv_text(track).encode()
-        row = self.library.write_track(data, "track.csv", track)
-        old = None
-        with self.library.writing() as session:
+        old = self.library.record(set_id).track_hash
+        both = [hashlib.sha256(data).hexdigest(), *([old] if old else [])]
+        with self.library.leftovers.watching(both), self.library.writing() as session:
+            row = self.library.write_track(data, "track.csv", track)
             own = session.get_one(SetRow, set_id)
-            old = own.track_hash
             session.merge(row)
             session.flush()
             own.track_hash, own.tracked_by, own.search = row.hash, by, ""
@@ -184,13 +185,9 @@ class ClipSets:
             if review is not None:
                 session.delete(review)
             session.flush()
-            gone = old if old and old != row.hash else None
-            if gone and session.scalar(select(SetRow.id).where(SetRow.track_hash == gone).limit(1)):
-                gone = None
-            if gone:
-                session.delete(session.get_one(TrackRow, gone))
-        if gone:
-            (self.library.folder / "tracks" / f"{gone}.csv").unlink(missing_ok=True)
+            shared = select(SetRow.id).where(SetRow.track_hash == old).limit(1)
+            if old and old != row.hash and not session.scalar(shared):
+                session.delete(session.get_one(TrackRow, old))
 
     def find_landmarks(
         self, set_id: int, tracker: Tracker, progress: Progress = lambda _share: None, *,

@@ -8,68 +8,85 @@ from __future__ import annotations
 import contextlib
 import fcntl
 import os
+import shutil
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import IO, Any
+from typing import IO, Any, Final
 
-from sqlalchemy import Engine, create_engine, event, text
+from sqlalchemy import URL, Engine, create_engine, event, text
 from sqlalchemy.exc import DatabaseError, OperationalError
 from sqlalchemy.orm import Session
 
 from guide_arc.library.backups import copy_of
-from guide_arc.library.errors import BadLibrary
+from guide_arc.library.errors import BadLibrary, LostLibrary
 from guide_arc.library.queue_rows import FORM
 from guide_arc.library.tables import Base
 
 NEWEST = FORM
 # How long a write waits for another one that is under way.
 _WAITS_MS = 10_000
+FILE: Final = "library.sqlite"
+# Where whole sets are unpacked on their way in.
+UNPACKING: Final = "unpacking"
+# Where a write that was killed may have left a part of a file.
+_PLACES: Final = ("tracks", "clips", "standards", "coming", "backups")
+_MEND: Final = (
+    "File → Restore… brings a backup back; 'guide-arc check --mend' lists anew what is there"
+)
 _KNOWN = ("0001", "0002", "0003", "0004", "0005")
 
 
 class Database:
     """An open library folder with its file. Use from one thread."""
 
-    def __init__(self, folder: Path, engine: Engine, held: IO[bytes]) -> None:
+    def __init__(self, folder: Path, engine: Engine, held: IO[bytes], *, alone: bool) -> None:
         self.folder = folder
+        self.alone = alone
         self._engine = engine
         self._held = held
+        self._is: tuple[int, int] | None = None
 
     @classmethod
-    def open(cls, folder: Path) -> Database:
-        """Open the library in a folder, making it where there is none.
+    def open(cls, folder: Path, *, make: bool = True) -> Database:
+        """Open the library in a folder, making it where there is none and `make` says so.
 
-        Raises BadLibrary where the folder can't be used or a newer program wrote it.
+        Raises BadLibrary where the folder can't be used or a newer program wrote it; LostLibrary where it is not
+        there or not whole any more.
         """
+        file = folder / FILE
+        if not make and not file.exists():
+            raise LostLibrary(_gone(folder), folder, "folder")
         try:
             folder.mkdir(parents=True, exist_ok=True, mode=0o700)
             os.chmod(folder, 0o700)
             for place in ("tracks", "clips"):
                 (folder / place).mkdir(exist_ok=True, mode=0o700)
-            held = _held(folder)
+            held, alone = _held(folder)
         except OSError as error:
             raise BadLibrary(
                 f"the library folder {folder} can't be used ({error.strerror}); choose another"
             ) from None
-        file = folder / "library.sqlite"
-        engine = create_engine(f"sqlite:///{file}")
-        event.listen(engine, "connect", _on_connect)
-        event.listen(engine, "begin", _on_begin)
-        database = cls(folder, engine, held)
+        database = cls(folder, _engine_of(file), held, alone=alone)
         try:
+            if not (file.exists() and file.stat().st_size) and recordings_in(folder):
+                raise LostLibrary(
+                    f"the library file {file} is {'empty' if file.exists() else 'gone'}, and recordings stand beside "
+                    f"it; {_MEND}", folder, "file",
+                )  # fmt: skip
             database._bring_up_to_date()
             os.chmod(file, 0o600)
+            database._is = _identity(file)
         except BadLibrary:
             database.close()
             raise
-        except (DatabaseError, OperationalError) as error:
+        except DatabaseError as error:
             database.close()
-            raise BadLibrary(
-                f"the library file {file} can't be read ({error.orig!s}); "
-                "a copy of it from before the last upgrade may stand beside it"
-            ) from None
+            raise in_words(error, folder) from None
+        except OSError as error:
+            database.close()
+            raise BadLibrary(f"the library file {file} can't be used ({error.strerror})") from None
         return database
 
     def close(self) -> None:
@@ -111,17 +128,17 @@ class Database:
             return
         if at is not None:
             stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S")
-            copy_of(self.folder / "library.sqlite", self.folder / f"library-before-{stamp}.sqlite")
+            copy_of(self.folder / FILE, self.folder / f"library-before-{stamp}.sqlite")
         from alembic import command  # noqa: PLC0415 - slow to load and seldom needed
         from alembic.config import Config  # noqa: PLC0415
 
         config = Config()
-        config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+        config.set_main_option(
+            "script_location", str(Path(__file__).parent / "migrations").replace("%", "%%")
+        )
         # A table that others refer to can only be made anew while nobody watches the references.
-        engine = create_engine(self._engine.url)
-        event.listen(engine, "connect", _on_connect)
+        engine = _engine_of(self.folder / FILE)
         event.listen(engine, "connect", _without_references)
-        event.listen(engine, "begin", _on_begin)
         try:
             with engine.begin() as connection:
                 config.attributes["connection"] = connection
@@ -137,50 +154,125 @@ class Database:
 
     @contextmanager
     def reading(self) -> Iterator[Session]:
-        """What is read here is of one moment, whoever writes meanwhile."""
-        with Session(self._engine) as session, session.begin():
-            yield session
+        """What is read here is of one moment, whoever writes meanwhile. Raises BadLibrary where it can't be read."""
+        self._need_it_there()
+        try:
+            with Session(self._engine) as session, session.begin():
+                yield session
+        except DatabaseError as error:
+            raise _told(error, self.folder) from error
 
     @contextmanager
     def writing(self) -> Iterator[Session]:
         """One transaction: whole or not at all. It takes the library's one lock for writing at its start, and waits
         for it: a transaction that begins by reading could not get it any more once another has written.
 
-        Raises BadLibrary where another one holds the lock for longer than it is waited for.
+        Raises BadLibrary where another one holds the lock for longer than it is waited for, where the disk does not
+        take it, and where the library is not where it was: what was written into a file that is gone is lost.
         """
-        with Session(self._engine.execution_options(writes=True)) as session, session.begin():
-            try:
+        self._need_it_there()
+        try:
+            with Session(self._engine.execution_options(writes=True)) as session, session.begin():
                 session.connection()
-            except OperationalError as error:
-                if "locked" not in str(error.orig):
-                    raise
-                raise BadLibrary(
-                    f"the library in {self.folder} is being written by another window or command; "
-                    "try again in a moment"
-                ) from None
-            yield session
+                yield session
+        except DatabaseError as error:
+            raise _told(error, self.folder) from error
+        self._need_it_there()
+
+    def _need_it_there(self) -> None:
+        if self._is is not None and _identity(self.folder / FILE) != self._is:
+            raise LostLibrary(_gone(self.folder), self.folder, "folder")
 
     def empty_log(self) -> None:
         """Nothing of what was erased stays in the file's log, where nobody else holds it open."""
-        with contextlib.suppress(OperationalError), self._engine.connect() as connection:
+        with contextlib.suppress(DatabaseError), self._engine.connect() as connection:
             connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
 
 
-def _held(folder: Path) -> IO[bytes]:
-    """Hold the folder open, shared with all who have it open. Who is alone sweeps what a kill in the middle
-    of a write has left; with others there, it may be a write that is under way."""
+def recordings_in(folder: Path) -> bool:
+    """Whether a library's folder holds any track or clip."""
+    places = (folder / "tracks", folder / "clips")
+    return any(f.is_file() and not f.name.startswith(".") for p in places for f in p.glob("*.*"))
+
+
+def in_words(error: DatabaseError, folder: Path) -> BadLibrary:
+    """What the database says, as what is wrong and what to do."""
+    said = str(error.orig)
+    if "locked" in said or "busy" in said:
+        return BadLibrary(
+            f"the library in {folder} is being written by another window or command; try again in a moment"
+        )
+    if "full" in said:
+        return BadLibrary(
+            f"the disk of the library in {folder} is full; make room there, and try again"
+        )
+    if "readonly" in said:
+        return BadLibrary(
+            f"the library in {folder} can't be written (its file or its disk is read-only); allow writing there, "
+            "and try again"
+        )
+    if "malformed" in said or "not a database" in said:
+        return LostLibrary(
+            f"the library file {folder / FILE} can't be read ({said}); {_MEND}", folder, "damaged"
+        )
+    if "unable to open" in said or "disk I/O" in said:
+        return BadLibrary(
+            f"the library in {folder} can't be reached ({said}); see that its disk is there, and try again"
+        )
+    return BadLibrary(f"the library file {folder / FILE} can't be read ({said})")
+
+
+def _told(error: DatabaseError, folder: Path) -> Exception:
+    """A disk or a lock in the way is said in words; a fault of the program's own stays what it is."""
+    said = str(error.orig)
+    outside = isinstance(error, OperationalError) or type(error) is DatabaseError
+    return (
+        in_words(error, folder)
+        if outside and "no such" not in said and "syntax" not in said
+        else error
+    )
+
+
+def _gone(folder: Path) -> str:
+    return (
+        f"the library is not in {folder} any more (moved, renamed, or its disk is not there); put it back, or open it "
+        "where it is now"
+    )
+
+
+def _identity(file: Path) -> tuple[int, int] | None:
+    """Which file it is, whatever its name."""
+    try:
+        found = os.stat(file)
+    except OSError:
+        return None
+    return found.st_dev, found.st_ino
+
+
+def _engine_of(file: Path) -> Engine:
+    # Not as one text: a folder's name may hold what has a meaning there.
+    engine = create_engine(URL.create("sqlite", database=str(file)))
+    event.listen(engine, "connect", _on_connect)
+    event.listen(engine, "begin", _on_begin)
+    return engine
+
+
+def _held(folder: Path) -> tuple[IO[bytes], bool]:
+    """Hold the folder open, shared with all who have it open; and whether nobody else has. Who is alone sweeps what
+    a kill in the middle of a write has left; with others there, it may be a write that is under way."""
     held = (folder / "open").open("ab")
     os.chmod(folder / "open", 0o600)
     with contextlib.suppress(OSError):  # others are there, or the disk knows no locks
         fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        for place in (folder, folder / "tracks", folder / "standards"):
+        for place in (folder, *(folder / p for p in _PLACES)):
             for part in place.glob(".*.part"):
                 part.unlink(missing_ok=True)
+        shutil.rmtree(folder / UNPACKING, ignore_errors=True)
         fcntl.flock(held, fcntl.LOCK_SH)
-        return held
+        return held, True
     with contextlib.suppress(OSError):
         fcntl.flock(held, fcntl.LOCK_SH)
-    return held
+    return held, False
 
 
 def _on_begin(connection: Any) -> None:

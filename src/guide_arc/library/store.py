@@ -7,16 +7,15 @@ from __future__ import annotations
 
 import hashlib
 import json
-import shutil
 from collections.abc import Mapping, Sequence
 from contextlib import AbstractContextManager
-from dataclasses import asdict, dataclass
+from dataclasses import asdict
 from datetime import datetime
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import delete, func, inspect, select
+from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
 from guide_arc.core.model.errors import BadInput, did_you_mean
@@ -24,11 +23,13 @@ from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.track_file import parse_track
+from guide_arc.library.aside import Aside
 from guide_arc.library.database import Database
 from guide_arc.library.errors import BadLibrary
+from guide_arc.library.leftovers import Leftovers
+from guide_arc.library.merging import Merged, merged_notes
 from guide_arc.library.queue_rows import QueueRow, rows_of, statement
 from guide_arc.library.records import (
-    REVIEWED,
     Decision,
     EarlierSet,
     SetNotes,
@@ -36,11 +37,9 @@ from guide_arc.library.records import (
     SetRecord,
 )
 from guide_arc.library.tables import (
-    Base,
     ClientRow,
     ClipRow,
     DecisionRow,
-    KeptRow,
     ReviewRow,
     SetRow,
     SettingRow,
@@ -49,38 +48,45 @@ from guide_arc.library.tables import (
 
 # What can be corrected of a set.
 CHANGEABLE = ("client", "standard", "school", "tempo", "load_kg", "recorded", "source_name")
-# Where the files of sets that were taken out wait until there is no way back.
-ERASED = "erased"
-
-
-@dataclass(frozen=True)
-class Removed:
-    """A set that was taken out: its row, its decisions, its review, when it was reviewed, and the rows of its files."""
-
-    row: Mapping[str, Any]
-    decisions: tuple[Mapping[str, Any], ...]
-    review: Mapping[str, Any] | None
-    files: tuple[tuple[type[TrackRow | ClipRow], Mapping[str, Any]], ...]
-    when_reviewed: tuple[Mapping[str, Any], ...] = ()
 
 
 class Library:
     """An open library. Use from one thread; other threads open their own on the same folder."""
 
-    def __init__(self, database: Database) -> None:
+    def __init__(self, database: Database, aside: Aside | None = None) -> None:
         self.folder = database.folder
         self._database = database
+        self._own_aside = aside is None
+        self.aside = aside or Aside(database.folder)
+        self.leftovers = Leftovers(database.folder, self._names_track)
+        if database.alone:
+            self.leftovers.sweep()
 
     @classmethod
-    def open(cls, folder: Path) -> Library:
+    def open(cls, folder: Path, *, aside: Aside | None = None, make: bool = True) -> Library:
         """Open the library in a folder, making it where there is none.
 
+        aside : where what is taken out waits, for who opens it again and again; else until this closes
+        make : whether a library may be made; who had it open already makes none where it is gone
         Raises BadLibrary where the folder can't be used or a newer program wrote it.
         """
-        return cls(Database.open(folder))
+        return cls(Database.open(folder, make=make), aside)
 
     def close(self) -> None:
+        if self._own_aside:
+            self.aside.let_go()
         self._database.close()
+
+    def _names_track(self, key: str) -> bool:
+        with self.reading() as session:
+            return session.get(TrackRow, key) is not None
+
+    def lose_traces(self, clients: Sequence[str]) -> None:
+        """Nothing that was erased stays in the library's own file, its log, or what is remembered beside the sets."""
+        with self.writing() as session:
+            for row in session.scalars(select(SettingRow)):
+                row.value = without_clients(row.value, clients)
+        self._database.empty_log()
 
     def reading(self) -> AbstractContextManager[Session]:
         """What is read here is of one moment; see `Database.reading`."""
@@ -114,8 +120,8 @@ class Library:
         known = self.set_with_track(key)
         if known is not None:
             return known, False
-        track_row = self.write_track(data, source_name, track)
-        with self.writing() as session:
+        with self.leftovers.watching([key]), self.writing() as session:
+            track_row = self.write_track(data, source_name, track)
             client_row = client_named(session, client, track.facts.subject_height_m)
             session.merge(track_row)
             session.flush()
@@ -198,74 +204,6 @@ class Library:
             for key, value in changes.items():
                 setattr(row, key, value)
 
-    def remove_set(self, set_id: int) -> None:
-        """Erase a set with its review, decisions, and its track and clip where no other set has them."""
-        self.take_out(set_id)
-        self.forget_taken_out()
-
-    def take_out(self, set_id: int) -> Removed:
-        """Take a set out so that it can be put back until the library closes."""
-        with self.writing() as session:
-            row = session.get_one(SetRow, set_id)
-            decisions = list(
-                session.scalars(select(DecisionRow).where(DecisionRow.set_id == set_id))
-            )
-            rows = [_columns(row), *(_columns(d) for d in decisions)]
-            review = session.get(ReviewRow, set_id)
-            reviewed = _columns(review) if review is not None else None
-            session.execute(delete(DecisionRow).where(DecisionRow.set_id == set_id))
-            session.execute(delete(ReviewRow).where(ReviewRow.set_id == set_id))
-            own_days = select(KeptRow).where(KeptRow.kind == REVIEWED, KeptRow.name == str(set_id))
-            days = list(session.scalars(own_days))
-            reviewed_on = tuple(_columns(day) for day in days)
-            for day in days:
-                session.delete(day)
-            session.delete(row)
-            session.flush()
-            files: list[Path] = []
-            kept: list[tuple[type[TrackRow | ClipRow], dict[str, Any]]] = []
-            for table, key, column, place in (
-                (TrackRow, row.track_hash, SetRow.track_hash, "tracks"),
-                (ClipRow, row.clip_hash, SetRow.clip_hash, "clips"),
-            ):
-                if key is None or session.scalar(select(SetRow.id).where(column == key).limit(1)):
-                    continue
-                own = session.get_one(table, key)
-                kept.append((table, _columns(own)))
-                session.delete(own)
-                files += sorted((self.folder / place).glob(f"{key}.*"))
-        for file in files:
-            aside = self.folder / ERASED / file.parent.name
-            aside.mkdir(parents=True, exist_ok=True, mode=0o700)
-            file.replace(aside / file.name)
-        return Removed(rows[0], tuple(rows[1:]), reviewed, tuple(kept), reviewed_on)
-
-    def put_back(self, removed: Removed) -> None:
-        """Put a set back as it was, under its own number."""
-        for _table, values in removed.files:
-            for file in sorted((self.folder / ERASED).glob(f"*/{values['hash']}.*")):
-                file.replace(self.folder / file.parent.name / file.name)
-        with self.writing() as session:
-            for table, values in removed.files:
-                session.merge(table(**values))
-            session.flush()
-            session.add(SetRow(**removed.row))
-            session.flush()
-            session.add_all(DecisionRow(**values) for values in removed.decisions)
-            if removed.review is not None:
-                session.add(ReviewRow(**removed.review))
-            session.add_all(KeptRow(**values) for values in removed.when_reviewed)
-
-    def forget_taken_out(self) -> None:
-        """Delete the files of the sets that were taken out: there is no way back from here. What was erased leaves
-        nothing behind in the library's own file either, nor in copies from before an upgrade."""
-        if not (self.folder / ERASED).exists():
-            return
-        shutil.rmtree(self.folder / ERASED, ignore_errors=True)
-        for copy in self.folder.glob("library-before-*.sqlite"):
-            copy.unlink(missing_ok=True)
-        self._database.empty_log()
-
     # Reading
 
     def record(self, set_id: int) -> SetRecord:
@@ -277,17 +215,7 @@ class Library:
             client = session.get_one(ClientRow, row.client_id)
             track = session.get(TrackRow, row.track_hash) if row.track_hash else None
             clip = session.get(ClipRow, row.clip_hash) if row.clip_hash else None
-            found = session.scalars(select(DecisionRow).where(DecisionRow.set_id == set_id))
-            decisions = {
-                d.finding: Decision(d.choice, d.words, d.decided_by, d.decided_at)  # type: ignore[arg-type]
-                for d in found
-            }
-            settings = Settings(
-                corrections=tuple(Correction(**c) for c in json.loads(row.corrections)),
-                loose_last=row.loose_last,
-                felt=tuple(json.loads(row.felt)),
-            )
-            notes = SetNotes(decisions, row.note, row.state, row.pain, settings)  # type: ignore[arg-type]
+            notes = _notes_of(session, row)
             of_clip = (0, 0.0)
             if clip is not None:
                 of_clip = (
@@ -447,10 +375,20 @@ class Library:
             row = session.get(ReviewRow, set_id)
             return json.loads(row.document) if row else None
 
-    def keep_notes(self, set_id: int, notes: SetNotes) -> None:
-        """Keep the coach's document of a set, whole."""
+    def keep_notes(
+        self, set_id: int, notes: SetNotes, since: SetNotes | None = None
+    ) -> Merged[SetNotes]:
+        """Keep the coach's document of a set; what is kept now, with what another window said otherwise.
+
+        since : the document from which this one was made; what came from elsewhere meanwhile is joined with it. None
+            keeps it whole, whatever is there.
+        """
         with self.writing() as session:
             row = session.get_one(SetRow, set_id)
+            out = Merged(notes)
+            if since is not None:
+                out = merged_notes(since, notes, _notes_of(session, row))
+            notes = out.value
             row.note, row.state, row.pain = notes.note, notes.state, notes.pain
             row.felt = json.dumps(notes.settings.felt)
             row.loose_last = notes.settings.loose_last
@@ -466,6 +404,7 @@ class Library:
                 kept.choice, kept.words = decision.choice, decision.words
                 kept.decided_by, kept.decided_at = decision.decided_by, decision.decided_at
                 session.add(kept)
+        return out
 
     def setting(self, key: str, default: str = "") -> str:
         with self.reading() as session:
@@ -477,6 +416,32 @@ class Library:
             session.merge(SettingRow(key=key, value=value))
 
 
+def _notes_of(session: Session, row: SetRow) -> SetNotes:
+    """The coach's document of a set."""
+    decisions = {
+        d.finding: Decision(d.choice, d.words, d.decided_by, d.decided_at)  # type: ignore[arg-type]
+        for d in session.scalars(select(DecisionRow).where(DecisionRow.set_id == row.id))
+    }
+    settings = Settings(
+        corrections=tuple(Correction(**c) for c in json.loads(row.corrections)),
+        loose_last=row.loose_last,
+        felt=tuple(json.loads(row.felt)),
+    )
+    return SetNotes(decisions, row.note, row.state, row.pain, settings)  # type: ignore[arg-type]
+
+
+def without_clients(value: str, clients: Sequence[str]) -> str:
+    """A remembered value without what it says of some clients."""
+    try:
+        said = json.loads(value)
+    except ValueError:
+        return value
+    if not isinstance(said, list):
+        return value
+    left = [one for one in said if not (isinstance(one, dict) and one.get("client") in clients)]
+    return value if left == said else json.dumps(left)
+
+
 def client_named(session: Session, name: str, stature_m: float | None = None) -> ClientRow:
     """The client of a name, made where there is none."""
     row = session.scalar(select(ClientRow).where(ClientRow.name == name))
@@ -485,11 +450,6 @@ def client_named(session: Session, name: str, stature_m: float | None = None) ->
         session.add(row)
         session.flush()
     return row
-
-
-def _columns(row: Base) -> dict[str, Any]:
-    """A row as plain values, by the names that its class gives them."""
-    return {a.key: getattr(row, a.key) for a in inspect(type(row)).column_attrs}
 
 
 def _plain(correction: Correction) -> dict[str, Any]:

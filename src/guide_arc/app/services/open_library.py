@@ -8,14 +8,16 @@ from typing import TYPE_CHECKING, Any
 
 from guide_arc.app.contract.app import App
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.job import Job, Task, later, resolve
 from guide_arc.app.contract.signal import Signal
+from guide_arc.library.aside import Aside
 
 if TYPE_CHECKING:
     from guide_arc.app.services.set_jobs import LoadedLibrary
     from guide_arc.library.own_standards import OwnStandards
     from guide_arc.library.records import SetNotes, SetPart, SetRecord
-    from guide_arc.library.store import Library, Removed
+    from guide_arc.library.store import Library
+    from guide_arc.library.taking_out import Removed
     from guide_arc.standards.catalogue import Catalogue
 
 JOBS = "guide_arc.app.services.set_jobs"
@@ -37,12 +39,14 @@ class OpenLibrary:
         self._loaded: LoadedLibrary | None = None
         self._waiting: list[Callable[[], None]] = []
         self._coach = ""
+        # What this window takes out waits here, whichever thread does it.
+        self.aside = Aside(folder)
 
     # Opening
 
     def open(self, also: tuple[str, ...] = ()) -> None:
         """Open it, and load the core. also : modules that the window will need"""
-        job = Job("", later(f"{JOBS}:load", self.folder, also), "open-library", "now",
+        job = Job("", later(f"{JOBS}:load", self.folder, self.aside, also), "open-library", "now",
                   needs_library=False)  # fmt: skip
         self._app.start(job, self._opened)
 
@@ -67,7 +71,7 @@ class OpenLibrary:
 
     def close(self) -> None:
         if self._loaded is not None:
-            self._loaded.library.forget_taken_out()
+            resolve("guide_arc.library.taking_out:forget_own")(self._loaded.library)
             self._loaded.library.close()
             self._loaded = None
 

@@ -94,7 +94,9 @@ class Program(QObject):
         self.drop_folder.start()
 
     def _open_library(self) -> Opened:
-        opened: Opened = resolve("guide_arc.library.store:Library").open(self.library.folder)
+        open_again = resolve("guide_arc.library.store:Library").open
+        # It was open already: where it is gone, none is made in its place.
+        opened: Opened = open_again(self.library.folder, aside=self.library.aside, make=False)
         return opened
 
     def _sets_changed(self, _ids: frozenset[int]) -> None:

@@ -20,6 +20,7 @@ from guide_arc.core.review.assess import merged
 from guide_arc.core.review.fits import BetterFit, better_school
 from guide_arc.core.review.together import together
 from guide_arc.drawings.shown_set import ShownSet
+from guide_arc.library.aside import Aside
 from guide_arc.library.clients import Clients
 from guide_arc.library.clip_sets import ClipSets
 from guide_arc.library.intake import Known
@@ -27,7 +28,10 @@ from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import EarlierSet, SetNotes, SetPart, SetRecord
 from guide_arc.library.reviewing import compute, other_views, plan_of, review_and_keep
 from guide_arc.library.searches import NOT_SEARCHED, Search, search_of
-from guide_arc.library.store import Library, Removed
+from guide_arc.library.store import Library
+from guide_arc.library.taking_out import Removed, forget_taken_out
+from guide_arc.library.taking_out import put_back as put_back_set
+from guide_arc.library.taking_out import take_out as take_set_out
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.tempo import parse_tempo
 
@@ -67,16 +71,18 @@ class OpenedSet:
     search: Search = NOT_SEARCHED
 
 
-def load(_library: None, _progress: Progress, folder: Path, also: tuple[str, ...]) -> LoadedLibrary:
+def load(
+    _library: None, _progress: Progress, folder: Path, aside: Aside, also: tuple[str, ...]
+) -> LoadedLibrary:
     """Open the library for as long as the window is, with everything that is needed of the program.
 
     also : modules that the window will need, loaded here so that it does not stand still for them
     """
     for module in also:
         import_module(module)
-    library = Library.open(folder)
+    library = Library.open(folder, aside=aside)
     try:
-        library.forget_taken_out()  # of the last time: there is no way back to it any more
+        forget_taken_out(library)  # of the last time: there is no way back to it any more
         own = OwnStandards(library)
         catalogue = own.catalogue()
         for id in catalogue.ids():
@@ -189,13 +195,13 @@ def review_standard(library: Library, progress: Progress, standard: str) -> list
 def take_out(library: Library, progress: Progress, ids: tuple[int, ...]) -> tuple[Removed, ...]:
     """Take sets out so that they can be put back."""
     progress(0.0)
-    return tuple(library.take_out(set_id) for set_id in ids)
+    return tuple(take_set_out(library, set_id) for set_id in ids)
 
 
 def put_back(library: Library, progress: Progress, removed: tuple[Removed, ...]) -> None:
     progress(0.0)
     for one in removed:
-        library.put_back(one)
+        put_back_set(library, one)
     review_missing(library, progress)
 
 
@@ -228,7 +234,7 @@ def join_again(
 ) -> None:
     """One recording that was split is one set again, as it was."""
     for set_id in extra:
-        library.take_out(set_id)
+        take_set_out(library, set_id)
     library.change_set(record.id, standard=record.standard, school=record.school)
     library.keep_notes(record.id, record.notes)
     review_and_keep(library, record.id, progress=progress)

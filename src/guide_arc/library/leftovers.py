@@ -1,0 +1,49 @@
+"""Files that a kill would leave without a set: named before they are written, looked after once it is decided.
+
+A track's file is there before a set names it, and is still there when a set has named another one. In between its name
+stands in the folder `coming`; whoever next opens the library alone finds it there, and deletes what no set names.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Final
+
+from guide_arc.formats.atomic import write_atomic
+
+_PLACE: Final = "coming"
+
+Named = Callable[[str], bool]
+
+
+class Leftovers:
+    """named : whether a set of the library names a track's file, by its hash"""
+
+    def __init__(self, folder: Path, named: Named) -> None:
+        self._tracks, self._place, self._named = folder / "tracks", folder / _PLACE, named
+
+    @contextmanager
+    def watching(self, hashes: list[str]) -> Iterator[None]:
+        """Within the block these tracks may come to be named or not; after it, those that are not are deleted."""
+        self._place.mkdir(exist_ok=True, mode=0o700)
+        for key in hashes:
+            write_atomic(self._place / key, b"", mode=0o600)
+        try:
+            yield
+        finally:
+            for key in hashes:
+                self._settle(key)
+
+    def sweep(self) -> None:
+        """What a kill has left; only for who has the library open alone."""
+        if self._place.is_dir():
+            for marker in sorted(self._place.iterdir()):
+                self._settle(marker.name)
+
+    def _settle(self, key: str) -> None:
+        if not self._named(key):
+            for file in self._tracks.glob(f"{key}.*"):
+                file.unlink(missing_ok=True)
+        (self._place / key).unlink(missing_ok=True)

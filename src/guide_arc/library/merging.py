@@ -1,0 +1,122 @@
+"""Two windows change the same thing: what only one of them changed is joined; where both did, neither wins in silence."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, fields, replace
+from typing import Any, Final, Generic, TypeVar
+
+from guide_arc.core.model.settings import Settings
+from guide_arc.library.records import Decision, SetNotes
+
+T = TypeVar("T")
+_BETWEEN: Final = "\n— also, from another window: —\n"
+
+
+@dataclass(frozen=True)
+class Merged(Generic[T]):
+    """What is kept now. clashes : what both changed, each with both versions, as a sentence"""
+
+    value: T
+    clashes: tuple[str, ...] = ()
+
+    @property
+    def words(self) -> str:
+        return " ".join(self.clashes)
+
+
+def merged_notes(base: SetNotes, mine: SetNotes, theirs: SetNotes) -> Merged[SetNotes]:
+    """A set's document that was `base`, is `theirs` in the library by now, and was made `mine` here.
+
+    Both notes are kept, one under the other. Pain that either noted stands. Of two decisions about one finding, two
+    ways of counting a set's reps, or two answers to where it was felt, the one in the library stays, and both are told.
+    """
+    clashes: list[str] = []
+    note = _joined_note(base.note, mine.note, theirs.note)
+    if note not in (mine.note, theirs.note):
+        clashes.append("Another window changed the note too; both are kept.")
+    decisions = _merged_decisions(base, mine, theirs, clashes)
+    settings = _merged_settings(base.settings, mine.settings, theirs.settings, clashes)
+    state = theirs.state if mine.state == base.state else mine.state
+    pain = theirs.pain if mine.pain == base.pain else mine.pain
+    return Merged(SetNotes(decisions, note, state, pain, settings), tuple(clashes))
+
+
+def _joined_note(base: str, mine: str, theirs: str) -> str:
+    if mine in (base, theirs) or (mine and mine in theirs):
+        return theirs
+    if theirs == base or theirs in mine:
+        return mine
+    if not mine or not theirs:
+        return mine or theirs
+    return f"{theirs}{_BETWEEN}{mine}"
+
+
+def _merged_decisions(
+    base: SetNotes, mine: SetNotes, theirs: SetNotes, clashes: list[str]
+) -> dict[str, Decision]:
+    out: dict[str, Decision] = {}
+    for key in dict.fromkeys((*theirs.decisions, *mine.decisions)):
+        was, here, there = (notes.decisions.get(key) for notes in (base, mine, theirs))
+        if _choice(here) == _choice(was) or _choice(here) == _choice(there):
+            chosen = there
+        elif _choice(there) == _choice(was):
+            chosen = here
+        else:
+            chosen = there
+            clashes.append(
+                f"Another window decided about {key.partition('/')[0].replace('-', ' ')} too: "
+                f"{_told(there)} stays, yours was {_told(here)}."
+            )
+        if chosen is not None:
+            out[key] = chosen
+    return out
+
+
+def _choice(decision: Decision | None) -> tuple[str, str | None] | None:
+    return None if decision is None else (decision.choice, decision.words)
+
+
+def _told(decision: Decision | None) -> str:
+    if decision is None:
+        return "undecided"
+    return f"“{decision.words}”" if decision.words else decision.choice
+
+
+def _merged_settings(
+    base: Settings, mine: Settings, theirs: Settings, clashes: list[str]
+) -> Settings:
+    names = {
+        "corrections": "the corrections by hand",
+        "loose_last": "how many last reps may be loose",
+        "felt": "where it was felt",
+    }
+    out = merged_fields(base, mine, theirs, names)
+    clashes += out.clashes
+    return out.value
+
+
+def merged_fields(base: T, mine: T, theirs: T, names: Mapping[str, str]) -> Merged[T]:
+    """The same for any frozen dataclass, field by field. names : words for the fields that a clash is told of"""
+    changes: dict[str, Any] = {}
+    clashes: list[str] = []
+    for one in fields(base):  # type: ignore[arg-type]
+        was, here, there = (getattr(value, one.name) for value in (base, mine, theirs))
+        if here in (was, there):
+            continue
+        if there == was:
+            changes[one.name] = here
+            continue
+        what = names.get(one.name, one.name.replace("_", " "))
+        clashes.append(
+            f"Another window changed {what} too: {_shown(there)} stays, yours was {_shown(here)}."
+        )
+    return Merged(replace(theirs, **changes), tuple(clashes))  # type: ignore[type-var]
+
+
+def _shown(value: Any) -> str:
+    if isinstance(value, str | int | float):
+        return str(value) or "nothing"
+    if isinstance(value, tuple) and all(isinstance(v, str | int | float) for v in value):
+        return ", ".join(map(str, value)) or "nothing"
+    return f"{len(value)} of them" if isinstance(value, tuple) else "the other"
