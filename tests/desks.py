@@ -21,7 +21,10 @@ class Desk:
         self.elsewhere: list[tuple[int, SetNotes]] = []
         self.history = History()
 
-    def save(self, _set_id: int, notes: SetNotes) -> None:
+    def opened(self, _set_id: int, _notes: SetNotes) -> None:
+        pass
+
+    def save(self, _set_id: int, notes: SetNotes, _joined: Any) -> None:
         self.notes.append(notes)
 
     def keep_review(self, _set_id: int, review: Any) -> None:
@@ -34,7 +37,7 @@ class Desk:
     def did(self, step: Step) -> None:
         self.history.push(step)
 
-    def putting_notes(self, set_id: int, notes: SetNotes) -> Task[None]:
+    def putting_notes(self, set_id: int, notes: SetNotes, _since: SetNotes) -> Task[None]:
         job: Job[None] = Job("", lambda _l, _p: self.elsewhere.append((set_id, notes)))
         return Task(job, lambda _none: None)
 

@@ -20,6 +20,7 @@ from guide_arc.core.planning.racks import rack_of
 from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.formats.client_json import client_of, client_text
 from guide_arc.library.errors import BadLibrary
+from guide_arc.library.merging import merged_fields
 from guide_arc.library.store import Library, client_named
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow
 from guide_arc.library.taking_out import Removed, note_client, take_out
@@ -74,14 +75,23 @@ class Clients:
         there = {kind: tuple(weights) for kind, weights in document.get("rack", {}).items()}
         return replace(client, rack_kg={**there, **client.rack_kg}) if there else client
 
-    def keep(self, client: Client) -> None:
-        """Keep what is known of a client, whole; one of a new name is made."""
+    def keep(self, client: Client, since: Client | None = None) -> str:
+        """Keep what is known of a client; one of a new name is made. What another window noted otherwise meanwhile, as
+        sentences; it stays.
+
+        since : as they were known when this was written; None keeps it whole, whatever is there
+        """
         if not client.name.strip():
             raise BadInput("a client needs a name")
         with self._library.writing() as session:
             row = client_named(session, client.name)
+            told = ""
+            if since is not None:
+                both = merged_fields(replace(since, name=client.name), client, _client(row), {})
+                client, told = both.value, both.words
             row.stature_m = client.stature_m
             row.profile = client_text(client, without=_OWN_COLUMNS)
+        return told
 
     def rename(self, old: str, new: str) -> None:
         """Give a client another name. Raises BadInput where somebody has it already."""

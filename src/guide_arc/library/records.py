@@ -43,6 +43,21 @@ class SetNotes:
         object.__setattr__(self, "decisions", MappingProxyType(dict(self.decisions)))
 
 
+def notes_text(notes: SetNotes) -> str:
+    """All that a coach added to a set, as text to be kept elsewhere."""
+    lines = [f"note: {notes.note}"] if notes.note else []
+    lines += [
+        f"{key}: {d.choice}{f' “{d.words}”' if d.words else ''}"
+        for key, d in notes.decisions.items()
+    ]
+    settings = notes.settings
+    lines += [f"felt: {', '.join(settings.felt)}"] if settings.felt else []
+    lines += [f"loose last reps: {settings.loose_last}"] if settings.loose_last else []
+    lines += [f"corrected by hand: {c}" for c in settings.corrections]
+    lines += ["pain"] if notes.pain else []
+    return "\n".join([*lines, f"state: {notes.state}"])
+
+
 @dataclass(frozen=True)
 class SetRecord:
     """One recorded set with its client, and its track, its clip, or both.

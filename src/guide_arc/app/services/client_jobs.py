@@ -31,13 +31,13 @@ def measure_untold(library: Library, progress: Progress, name: str) -> int:
     return len(ids)
 
 
-def keep_client(library: Library, progress: Progress, client: Client, old: str | None) -> None:
-    """Keep what is known of a client; old : the name they had"""
+def keep_client(library: Library, progress: Progress, client: Client, was: Client | None) -> str:
+    """Keep what is known of a client; was : as they were known; what another window noted otherwise, in a sentence"""
     progress(0.0)
     clients = Clients(library)
-    if old is not None and old != client.name:
-        clients.rename(old, client.name)
-    clients.keep(client)
+    if was is not None and was.name != client.name:
+        clients.rename(was.name, client.name)
+    return clients.keep(client, was)
 
 
 def join_clients(

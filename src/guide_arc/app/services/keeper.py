@@ -17,7 +17,9 @@ TRY_AGAIN_S: Final = 2.0
 
 class _Wish(NamedTuple):
     words: str
-    write: Callable[[Any], None]
+    write: Callable[[Any], Any]
+    heard: Callable[[Any], None] | None
+    text: str
 
 
 class _News(QObject):
@@ -51,11 +53,18 @@ class Keeper(QObject):
         self._thread: threading.Thread | None = None
         self.try_again_s = TRY_AGAIN_S
 
-    def keep(self, key: str, words: str, write: Callable[[Any], None]) -> None:
-        """Have something written. words : what it is, for the sentence if it can't be"""
+    def keep(
+        self, key: str, words: str, write: Callable[[Any], Any],
+        heard: Callable[[Any], None] | None = None, text: str = "",
+    ) -> None:  # fmt: skip
+        """Have something written.
+
+        words : what it is, for the sentence if it can't be; text : all of it, to be saved elsewhere then
+        heard : hears on the window's thread what the writing gave, once it is kept
+        """
         with self._changed:
             self._waiting.pop(key, None)
-            self._waiting[key] = _Wish(words, write)
+            self._waiting[key] = _Wish(words, write, heard, text)
             if self._thread is None:
                 self._thread = threading.Thread(target=self._run, name="keeper", daemon=True)
                 self._thread.start()
@@ -66,6 +75,17 @@ class Keeper(QObject):
         """What is not kept yet, in words."""
         with self._changed:
             return [wish.words for wish in self._waiting.values()]
+
+    @property
+    def unkept(self) -> str:
+        """What is not kept yet, all of it as text."""
+        with self._changed:
+            return "\n\n".join(f"{w.words}\n{w.text}".strip() for w in self._waiting.values())
+
+    def waits(self, key: str) -> bool:
+        """Whether something of a key is still to be written."""
+        with self._changed:
+            return key in self._waiting
 
     @property
     def idle(self) -> bool:
@@ -106,10 +126,11 @@ class Keeper(QObject):
                     key, wish = next(iter(self._waiting.items()))
                     self._writing = True
                 error: Exception | None = None
+                answer = None
                 try:
                     if library is None:
                         library = self._open()
-                    wish.write(library)
+                    answer = wish.write(library)
                 except Exception as trouble:
                     error = trouble
                 hopeless = error is not None and self._hopeless(error)
@@ -123,6 +144,8 @@ class Keeper(QObject):
                         self._waiting.move_to_end(key)  # the others get their turn
                     stuck = self._stuck
                     self._changed.notify_all()
+                if error is None and wish.heard is not None:
+                    self._news.told.emit("answer", (wish.heard, answer))
                 if error is not None:
                     if library is not None:
                         library.close()
@@ -143,6 +166,10 @@ class Keeper(QObject):
     def _hear(self, kind: str, what: Any) -> None:
         if kind == "kept":
             self.trouble.emit("")
+            return
+        if kind == "answer":
+            heard, answer = what
+            heard(answer)
             return
         words, error = what
         if kind == "failed":

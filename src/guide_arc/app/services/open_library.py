@@ -158,20 +158,30 @@ class OpenLibrary:
         """Correct what is known of a set; what was computed of it is computed anew."""
         if after == before:
             return
-        task = self._changing(set_id, after)
+        task = self._changing(set_id, before, after)
 
-        def done(answer: None) -> None:
+        def done(answer: str) -> None:
             task.done(answer)
             self._app.did(
-                Step("Set details", "review", lambda: self._changing(set_id, before), lambda: task,
+                Step("Set details", "review", lambda: self._changing(set_id, after, before), lambda: task,
                      {"set_id": set_id})
             )  # fmt: skip
 
         self._app.start(task.job, done)
 
-    def _changing(self, set_id: int, fields: dict[str, Any]) -> Task[Any]:
+    def _changing(self, set_id: int, before: dict[str, Any], after: dict[str, Any]) -> Task[str]:
+        """Only what is other than before; what another window changed meanwhile stays, and is told."""
+        fields = {
+            name: (before[name], value) for name, value in after.items() if value != before[name]
+        }
         job = Job("Reviewing anew", later(f"{JOBS}:change", set_id, fields), lane="now")
-        return Task(job, lambda _none: self.changed.emit(frozenset({set_id})))
+
+        def done(clash: str) -> None:
+            self.changed.emit(frozenset({set_id}))
+            if clash:
+                self._app.say(clash)
+
+        return Task(job, done)
 
     def join_views(self, other: int, main: int, *, joined: bool = True) -> None:
         """Another recording shows the same reps from another side, or is a set of its own again."""
@@ -190,9 +200,9 @@ class OpenLibrary:
         )
         return Task(job, lambda _none: self.changed.emit(frozenset({other, main})))
 
-    def putting_notes(self, set_id: int, notes: SetNotes) -> Task[Any]:
-        """The coach's document of a set that is not open, as it was."""
-        job = Job("", later(f"{JOBS}:put_notes", set_id, notes), lane="now")
+    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes) -> Task[Any]:
+        """What changed from one of the coach's documents to another, for a set that is not open."""
+        job = Job("", later(f"{JOBS}:put_notes", set_id, notes, since), lane="now")
         return Task(job, lambda _none: self.changed.emit(frozenset({set_id})))
 
     def split(

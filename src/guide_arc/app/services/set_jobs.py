@@ -205,18 +205,36 @@ def put_back(library: Library, progress: Progress, removed: tuple[Removed, ...])
     review_missing(library, progress)
 
 
-def change(library: Library, progress: Progress, set_id: int, fields: dict[str, Any]) -> None:
-    """Correct what is known of a set, and review it anew."""
-    library.change_set(set_id, **fields)
-    if not library.record(set_id).waits_for_landmarks:
-        review_and_keep(library, set_id, progress=progress)
+def change(
+    library: Library, progress: Progress, set_id: int, fields: dict[str, tuple[Any, Any]]
+) -> str:
+    """Correct what is known of a set, and review it anew. A field that is not as it was any more stays as it is, and
+    is told of.
 
-
-def put_notes(library: Library, progress: Progress, set_id: int, notes: SetNotes) -> None:
-    """Keep a coach's document of a set that is not open, and review anew what it changes."""
+    fields : from what to what, by name
+    """
     record = library.record(set_id)
-    library.keep_notes(set_id, notes)
-    if record.notes.settings != notes.settings and not record.waits_for_landmarks:
+    clashes, changes = [], {}
+    for name, (was, to) in fields.items():
+        now = getattr(record, name)
+        if now in (was, to):
+            changes[name] = to
+        else:
+            what = name.removesuffix("_kg")
+            clashes.append(f"Another window changed the {what} to {now}; yours was {to}.")
+    library.change_set(set_id, **changes)
+    if not record.waits_for_landmarks:
+        review_and_keep(library, set_id, progress=progress)
+    return " ".join(clashes)
+
+
+def put_notes(
+    library: Library, progress: Progress, set_id: int, notes: SetNotes, since: SetNotes
+) -> None:
+    """Change a coach's document of a set that is not open, and review anew what that changes."""
+    record = library.record(set_id)
+    kept = library.keep_notes(set_id, notes, since).value
+    if record.notes.settings != kept.settings and not record.waits_for_landmarks:
         review_and_keep(library, set_id, progress=progress)
 
 

@@ -254,29 +254,30 @@ class ClientsModel:
     def keep(self, client: Client) -> None:
         """Keep what is known of a client, the chosen one or somebody new."""
         before = self.sheet.client if self.sheet and client.name and self.chosen else None
-        old = before.name if before else None
 
-        def task(now: Client, was: str | None) -> Task[Any]:
+        def task(now: Client, was: Client | None) -> Task[str]:
             job = Job("", later(f"{JOBS}:keep_client", now, was), lane="now")
 
-            def done(_none: None) -> None:
+            def done(clash: str) -> None:
                 self.chosen = now.name
                 self._program.library.changed.emit(frozenset())
                 self.refresh()
+                if clash:
+                    self._program.say(clash)
 
             return Task(job, done)
 
-        forward = task(client, old)
+        forward = task(client, before)
         if before is None or before == client:
             if before is None:
                 self._made(client)
             return
 
-        def first(answer: None) -> None:
+        def first(answer: str) -> None:
             forward.done(answer)
             self._program.did(
-                Step(f"What is known of {client.name}", "clients", lambda: task(before, client.name),
-                     lambda: task(client, old))
+                Step(f"What is known of {client.name}", "clients", lambda: task(before, client),
+                     lambda: task(client, before))
             )  # fmt: skip
 
         self._program.start(forward.job, first)

@@ -10,8 +10,10 @@ from guide_arc.app.contract.job import Job, Task
 from guide_arc.app.services.program import Program
 from guide_arc.core.model.review import Review
 from guide_arc.drawings.shown_set import ShownSet
-from guide_arc.library.records import SetNotes
+from guide_arc.library.merging import Merged
+from guide_arc.library.records import SetNotes, notes_text
 from guide_arc.library.reviewing import keep_review
+from guide_arc.library.store import Library
 
 
 class ProgramDesk:
@@ -19,15 +21,34 @@ class ProgramDesk:
 
     def __init__(self, program: Program) -> None:
         self._program = program
+        # The document of each set as the library last had it from here: what another window did meanwhile shows by it.
+        self._since: dict[int, SetNotes] = {}
 
     @property
     def coach(self) -> str:
         return self._program.library.coach
 
-    def save(self, set_id: int, notes: SetNotes) -> None:
-        self._program.keeper.keep(
-            f"notes/{set_id}", "what you decided", lambda lib: lib.keep_notes(set_id, notes)
-        )
+    def opened(self, set_id: int, notes: SetNotes) -> None:
+        self._since[set_id] = notes
+
+    def save(
+        self, set_id: int, notes: SetNotes, joined: Callable[[SetNotes, Merged[SetNotes]], None]
+    ) -> None:
+        key = f"notes/{set_id}"
+
+        def write(library: Library) -> Merged[SetNotes]:
+            out = library.keep_notes(set_id, notes, self._since.get(set_id))
+            self._since[set_id] = notes
+            return out
+
+        def heard(out: Merged[SetNotes]) -> None:
+            if out.value == notes:
+                return
+            if not self._program.keeper.waits(key):
+                self._since[set_id] = out.value
+            joined(notes, out)
+
+        self._program.keeper.keep(key, "what you decided", write, heard, notes_text(notes))
 
     def keep_review(self, set_id: int, review: Review) -> None:
         self._program.keeper.keep(
@@ -51,5 +72,5 @@ class ProgramDesk:
     def did(self, step: Step) -> None:
         self._program.did(step)
 
-    def putting_notes(self, set_id: int, notes: SetNotes) -> Task[Any]:
-        return self._program.library.putting_notes(set_id, notes)
+    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes) -> Task[Any]:
+        return self._program.library.putting_notes(set_id, notes, since)

@@ -25,6 +25,7 @@ from guide_arc.drawings.figure import Looking
 from guide_arc.drawings.ghost import Ghost, usual_rep
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.words import rep_name
+from guide_arc.library.merging import Merged, merged_notes
 from guide_arc.library.records import Choice, Decision, SetNotes, SetRecord
 
 _ALL_LOOKS: tuple[Looking, ...] = ("left", "front", "right", "back")
@@ -41,8 +42,14 @@ class Desk(Protocol):
     def coach(self) -> str:
         """The name that decisions are stored under."""
 
-    def save(self, set_id: int, notes: SetNotes) -> None:
-        """Keep the coach's document; tried again until it is kept."""
+    def opened(self, set_id: int, notes: SetNotes) -> None:
+        """A set is shown, with its document as the library has it."""
+
+    def save(
+        self, set_id: int, notes: SetNotes, joined: Callable[[SetNotes, Merged[SetNotes]], None]
+    ) -> None:
+        """Keep the coach's document; tried again until it is kept. `joined` hears what was kept where another window had
+        changed the set meanwhile, and what had been written from here."""
 
     def keep_review(self, set_id: int, review: Review) -> None:
         """Keep a review that was computed anew because the document changed it."""
@@ -57,8 +64,8 @@ class Desk(Protocol):
 
     def did(self, step: Step) -> None: ...
 
-    def putting_notes(self, set_id: int, notes: SetNotes) -> Task[Any]:
-        """Keep the document of a set that is not open."""
+    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes) -> Task[Any]:
+        """Change the document of a set that is not open, from `since` to this."""
 
 
 class ReviewModel:
@@ -92,6 +99,7 @@ class ReviewModel:
         """Show a set, standing at its first lift, with its worst finding chosen."""
         self.record, self.measured, self.notes = record, measured, record.notes
         self._visit += 1
+        self.desk.opened(record.id, record.notes)
         self.by_hand.forget()
         self.looking = measured.looking
         self.finding = self.rep = self.ghost = None
@@ -331,15 +339,16 @@ class ReviewModel:
         same = f"note/{set_id}/{self._visit}" if typing else ""
         self.desk.did(
             Step(
-                words, "review", partial(self._swap, set_id, before), partial(self._swap, set_id, notes),
-                {"set_id": set_id}, same,
+                words, "review", partial(self._swap, set_id, notes, before),
+                partial(self._swap, set_id, before, notes), {"set_id": set_id}, same,
             )
         )  # fmt: skip
 
-    def _swap(self, set_id: int, notes: SetNotes) -> Task[Any] | None:
-        """The document of a set as it was, or as it was again."""
+    def _swap(self, set_id: int, since: SetNotes, to: SetNotes) -> Task[Any] | None:
+        """What a step changed of a set's document, taken back or done again; what came from another window stays."""
         if self.record is None or self.record.id != set_id or self.measured is None:
-            return self.desk.putting_notes(set_id, notes)
+            return self.desk.putting_notes(set_id, to, since)
+        notes = merged_notes(since, to, self.notes).value
         if notes.settings == self.notes.settings:
             self._put(notes)
             return None
@@ -352,7 +361,26 @@ class ReviewModel:
         assert self.record is not None
         self.notes = notes
         self.record = replace(self.record, notes=notes)
-        self.desk.save(self.record.id, notes)
+        self.desk.save(self.record.id, notes, partial(self._joined, self.record.id))
         if tried is not None:
             self._show_anew(tried)
         self.notes_changed.emit()
+
+    def _joined(self, set_id: int, written: SetNotes, kept: Merged[SetNotes]) -> None:
+        """Another window changed this set as well: what both say is shown from here on."""
+        if self.record is None or self.record.id != set_id or self.measured is None:
+            return
+        notes = merged_notes(written, self.notes, kept.value).value
+        other = notes.settings != self.notes.settings
+        self.notes = notes
+        self.record = replace(self.record, notes=notes)
+        if other:
+            before, visit = self.measured, self._visit
+
+            def show(shown: ShownSet) -> None:
+                if visit == self._visit:
+                    self._show_anew(shown)
+
+            self.desk.compute(lambda: before.with_settings(notes.settings), show, lambda: None)
+        self.notes_changed.emit()
+        self.refused.emit(kept.words or "Another window changed this set too; both are kept.")
