@@ -9,6 +9,7 @@ import typer
 
 from guide_arc import __version__
 from guide_arc.cli import (
+    check,
     convert,
     demo,
     import_files,
@@ -52,6 +53,7 @@ app.command("find-setup")(setup.find_setup)
 app.command("standards")(standards.standards)
 app.command("simulate")(simulate.simulate)
 app.command("simulate-upload")(simulate_upload.simulate_upload)
+app.command("check")(check.check)
 app.command("convert")(convert.convert)
 app.command("import")(import_files.import_files)
 app.command("install-desktop")(install_desktop.install_desktop)

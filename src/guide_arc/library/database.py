@@ -49,8 +49,9 @@ class Database:
         self._is: tuple[int, int] | None = None
 
     @classmethod
-    def open(cls, folder: Path, *, make: bool = True) -> Database:
-        """Open the library in a folder, making it where there is none and `make` says so.
+    def open(cls, folder: Path, *, make: bool = True, anew: bool = False) -> Database:
+        """Open the library in a folder, making it where there is none and `make` says so; beside recordings that are
+        there already only if `anew` says so.
 
         Raises BadLibrary where the folder can't be used or a newer program wrote it; LostLibrary where it is not
         there or not whole any more.
@@ -70,7 +71,7 @@ class Database:
             ) from None
         database = cls(folder, _engine_of(file), held, alone=alone)
         try:
-            if not (file.exists() and file.stat().st_size) and recordings_in(folder):
+            if not anew and not _has_bytes(file) and recordings_in(folder):
                 raise LostLibrary(
                     f"the library file {file} is {'empty' if file.exists() else 'gone'}, and recordings stand beside "
                     f"it; {_MEND}", folder, "file",
@@ -231,6 +232,10 @@ def _told(error: DatabaseError, folder: Path) -> Exception:
         if outside and "no such" not in said and "syntax" not in said
         else error
     )
+
+
+def _has_bytes(file: Path) -> bool:
+    return file.exists() and file.stat().st_size > 0
 
 
 def _gone(folder: Path) -> str:

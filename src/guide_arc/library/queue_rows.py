@@ -95,12 +95,21 @@ def rows_of(found: Iterable[Sequence[Any]]) -> tuple[QueueRow, ...]:
     return tuple(
         QueueRow(
             id, client, standard, load_kg, recorded, bool(pain), state, view or "none",
-            json.loads(summary) if summary else None, bool(has_clip), bool(has_track),
+            _summary(summary), bool(has_clip), bool(has_track),
             search, clip,
         )
         for id, client, standard, load_kg, recorded, pain, state, view, summary, has_clip, has_track, search, clip
         in found
     )  # fmt: skip
+
+
+def _summary(text: str | None) -> Mapping[str, object] | None:
+    """What is shown of a review; none where that can't be read: one row hides no other."""
+    try:
+        found = json.loads(text) if text else None
+    except (ValueError, RecursionError):
+        return None
+    return found if isinstance(found, dict) else None
 
 
 def read_page(

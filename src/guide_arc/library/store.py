@@ -63,14 +63,17 @@ class Library:
             self.leftovers.sweep()
 
     @classmethod
-    def open(cls, folder: Path, *, aside: Aside | None = None, make: bool = True) -> Library:
+    def open(
+        cls, folder: Path, *, aside: Aside | None = None, make: bool = True, anew: bool = False
+    ) -> Library:
         """Open the library in a folder, making it where there is none.
 
         aside : where what is taken out waits, for who opens it again and again; else until this closes
         make : whether a library may be made; who had it open already makes none where it is gone
+        anew : whether recordings may stand there already, of a file that is lost
         Raises BadLibrary where the folder can't be used or a newer program wrote it.
         """
-        return cls(Database.open(folder, make=make), aside)
+        return cls(Database.open(folder, make=make, anew=anew), aside)
 
     def close(self) -> None:
         if self._own_aside:
@@ -422,11 +425,16 @@ def _notes_of(session: Session, row: SetRow) -> SetNotes:
         d.finding: Decision(d.choice, d.words, d.decided_by, d.decided_at)  # type: ignore[arg-type]
         for d in session.scalars(select(DecisionRow).where(DecisionRow.set_id == row.id))
     }
-    settings = Settings(
-        corrections=tuple(Correction(**c) for c in json.loads(row.corrections)),
-        loose_last=row.loose_last,
-        felt=tuple(json.loads(row.felt)),
-    )
+    try:
+        settings = Settings(
+            corrections=tuple(Correction(**c) for c in json.loads(row.corrections)),
+            loose_last=row.loose_last,
+            felt=tuple(json.loads(row.felt)),
+        )
+    except (ValueError, TypeError, RecursionError):
+        raise BadLibrary(
+            f"set {row.id} can't be read: what was noted of it is damaged; 'guide-arc check --mend' mends it"
+        ) from None
     return SetNotes(decisions, row.note, row.state, row.pain, settings)  # type: ignore[arg-type]
 
 

@@ -1,0 +1,64 @@
+"""`guide-arc check`: whether the library is whole; mending it, and bringing a backup back."""
+
+from __future__ import annotations
+
+import sys
+from datetime import date
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from guide_arc.cli.progress import shown_progress
+from guide_arc.core.model.errors import BadInput
+
+
+def check(
+    mend: Annotated[
+        bool,
+        typer.Option(
+            "--mend",
+            help="Mend what can be: list recordings that no set names, close what others can read.",
+        ),
+    ] = False,
+    backups: Annotated[
+        bool, typer.Option("--backups", help="List the backups, the newest first.")
+    ] = False,
+    restore: Annotated[
+        str | None,
+        typer.Option(help="Bring a backup back first: a file's name from --backups, or 'latest'."),
+    ] = None,
+    library: Annotated[
+        Path | None, typer.Option(help="Another library's folder than your own.")
+    ] = None,
+) -> None:
+    """Verify the library: its file, every recording by its bytes, what no set names. Exits 1 if anything is left wrong."""
+    from guide_arc.library import backups as copies  # noqa: PLC0415
+    from guide_arc.library.checking import check as look  # noqa: PLC0415
+    from guide_arc.library.place import own_library_folder  # noqa: PLC0415
+
+    folder = library or own_library_folder()
+    found = copies.backups(folder)
+    if backups:
+        lines = [f"{b.path.name}: {b.what}" for b in found] or ["no backup is there yet"]
+        sys.stdout.write("\n".join(lines) + "\n")
+        return
+    if restore is not None:
+        chosen = next((b for b in found if restore in ("latest", b.path.name)), None)
+        if chosen is None:
+            raise BadInput(
+                f"there is no backup {restore!r}; 'guide-arc check --backups' lists them"
+            )
+        kept = copies.bring_back(folder, chosen.path, date.today())
+        beside = f"; what stood there is kept as {kept.name}" if kept else ""
+        sys.stdout.write(f"{chosen.path.name} is brought back ({chosen.what}){beside}\n")
+    with shown_progress("looking through the library") as progress:
+        out = look(folder, progress, mend=mend)
+    lines = [f"{out.sets} sets and {out.files} recordings looked through"]
+    lines += [f"  mended: {words}" for words in out.mended]
+    lines += [f"  wrong: {words}" for words in out.wrong]
+    if not out.wrong:
+        lines.append("the library is whole")
+    sys.stdout.write("\n".join(lines) + "\n")
+    if out.wrong:
+        raise typer.Exit(1)

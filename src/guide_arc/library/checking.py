@@ -1,0 +1,204 @@
+"""Is the library whole? Every referenced file by its bytes, every row by its form; and mending what can be mended."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import os
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from datetime import date
+from pathlib import Path
+from typing import Any, Final
+
+from sqlalchemy import select, text, update
+
+from guide_arc.core.model.errors import BadInput
+from guide_arc.library.clip_folder import ClipFolder
+from guide_arc.library.database import recordings_in
+from guide_arc.library.errors import BadLibrary, LostLibrary
+from guide_arc.library.listing_anew import list_anew, unlisted
+from guide_arc.library.store import Library
+from guide_arc.library.tables import ClientRow, ClipRow, SetRow, TrackRow
+
+Progress = Callable[[float], None]
+# What a set's row holds as JSON, and what stands there for nothing.
+_JSON: Final = {"felt": "[]", "corrections": "[]", "search": "", "marks": ""}
+_CHUNK: Final = 4 << 20
+
+
+@dataclass
+class Checked:
+    """What was found wrong, and what of it was mended; a sentence each.
+
+    sets, files : how many were looked at
+    """
+
+    sets: int = 0
+    files: int = 0
+    wrong: list[str] = field(default_factory=list)
+    mended: list[str] = field(default_factory=list)
+
+
+def check(folder: Path, progress: Progress = lambda _share: None, *, mend: bool = False) -> Checked:
+    """Look through a library. mend : and mend what can be
+
+    Raises BadLibrary where there is no library, or its file is lost and it is not to be mended.
+    """
+    out = Checked()
+    library = _opened(folder, out, mend=mend)
+    try:
+        _database(library, out)
+        _rows(library, out, mend=mend)
+        _files(library, out, progress, mend=mend)
+        _modes(folder, out, mend=mend)
+        if mend and unlisted(library):
+            listed = list_anew(library, lambda s: progress(0.9 + 0.1 * s))
+            out.mended += [f"{len(listed.sets)} recordings that no set named are listed as new sets"] if listed.sets else []  # fmt: skip
+            out.wrong += listed.refused
+        else:
+            out.wrong += [f"{path.parent.name}/{path.name}: no set names it; mending lists it as a set" for path in unlisted(library)]  # fmt: skip
+    finally:
+        library.close()
+    return out
+
+
+def _opened(folder: Path, out: Checked, *, mend: bool) -> Library:
+    if not (folder / "library.sqlite").exists() and not recordings_in(folder):
+        raise BadLibrary(f"there is no library in {folder}; name its folder with --library")
+    try:
+        return Library.open(folder)
+    except LostLibrary as error:
+        if not mend or error.lost == "folder":
+            raise
+        library = made_anew(folder)
+        out.mended.append(
+            "the library's file was lost; the recordings beside it are listed anew, as far as they tell"
+        )
+        return library
+
+
+def made_anew(folder: Path) -> Library:
+    """A new, empty library file in the place of one that is lost; what is left of that is kept beside the copies."""
+    place = folder / "backups"
+    place.mkdir(exist_ok=True, mode=0o700)
+    number = len(list(place.glob("damaged-*.bytes"))) + 1
+    for end in ("", "-wal", "-shm"):
+        file = folder / f"library.sqlite{end}"
+        if file.exists():
+            file.replace(place / f"damaged-{date.today().isoformat()}-{number}.bytes{end}")
+    return Library.open(folder, anew=True)
+
+
+def _database(library: Library, out: Checked) -> None:
+    with library.reading() as session:
+        said = [row[0] for row in session.execute(text("pragma integrity_check"))]
+        broken = {row[0] for row in session.execute(text("pragma foreign_key_check"))}
+    out.wrong += [f"the library's file: {words}" for words in said if words != "ok"][:20]
+    out.wrong += [f"rows of {table!r} refer to something that is gone" for table in sorted(broken)]
+
+
+def _rows(library: Library, out: Checked, *, mend: bool) -> None:
+    """Rows whose text is not what it should be: mended, the text goes into the note, so that nothing is lost."""
+    with library.reading() as session:
+        rows = [
+            (row.id, {name: getattr(row, name) for name in _JSON})
+            for row in session.scalars(select(SetRow).execution_options(yield_per=500))
+        ]
+        profiles = list(session.execute(select(ClientRow.id, ClientRow.name, ClientRow.profile)))
+    out.sets = len(rows)
+    for set_id, values in rows:
+        bad = [name for name, value in values.items() if value and not _reads(value)]
+        try:
+            library.record(set_id)
+        except BadInput:
+            bad = bad or ["corrections"]
+        for name in bad:
+            sentence = f"set {set_id}: its {name} can't be read"
+            if not mend:
+                out.wrong.append(f"{sentence}; mending moves the text into its note")
+                continue
+            with library.writing() as session:
+                row = session.get_one(SetRow, set_id)
+                row.note = f"{row.note}\n[{name}: {values[name]}]".strip()
+                setattr(row, name, _JSON[name])
+            out.mended.append(f"{sentence}; the text is in its note now")
+    for client_id, name, profile in profiles:
+        if not _reads(profile):
+            if mend:
+                with library.writing() as session:
+                    session.execute(
+                        update(ClientRow).where(ClientRow.id == client_id)
+                        .values(profile=json.dumps({"goals": str(profile)}))
+                    )  # fmt: skip
+                out.mended.append(f"{name}: the profile could not be read; its text is under goals now")  # fmt: skip
+            else:
+                out.wrong.append(f"{name}: the profile can't be read; mending moves its text to the goals")  # fmt: skip
+
+
+def _reads(value: Any) -> bool:
+    try:
+        json.loads(value)
+    except (ValueError, RecursionError, TypeError):
+        return False
+    return True
+
+
+def _files(library: Library, out: Checked, progress: Progress, *, mend: bool) -> None:
+    with library.reading() as session:
+        tracks = list(session.execute(select(TrackRow.hash, TrackRow.file)))
+        clips = list(session.execute(select(ClipRow.hash, ClipRow.file)))
+        names = {
+            key: f"set {set_id} of {client} ({source})"
+            for set_id, client, source, *keys in session.execute(
+                select(SetRow.id, ClientRow.name, SetRow.source_name, SetRow.track_hash, SetRow.clip_hash)
+                .join(ClientRow, ClientRow.id == SetRow.client_id)
+            )
+            for key in keys
+        }  # fmt: skip
+    files = [("track", "tracks", *row) for row in tracks] + [("clip", "clips", *row) for row in clips]  # fmt: skip
+    out.files = len(files)
+    folder = ClipFolder(library.folder)
+    for i, (what, place, key, name) in enumerate(files):
+        progress(0.9 * i / len(files))
+        wrong = _wrong_with(library.folder / place / name, key)
+        if wrong:
+            out.wrong.append(f"{names.get(key, 'no set')}: its {what} {wrong}")
+        elif what == "clip" and not (library.folder / place / f"{key}.npz").exists():
+            if mend and folder.find(key) is not None:
+                out.mended.append(f"{names.get(key, 'a clip')}: its clip is looked through anew")
+            elif not mend:
+                out.wrong.append(f"{names.get(key, 'a clip')}: its clip has to be looked through anew; mending does it")  # fmt: skip
+
+
+def _wrong_with(file: Path, key: str) -> str:
+    digest = hashlib.sha256()
+    try:
+        with file.open("rb") as given:
+            while data := given.read(_CHUNK):
+                digest.update(data)
+    except FileNotFoundError:
+        return "is gone; add the recording again"
+    except OSError as error:
+        return f"can't be read ({error.strerror})"
+    if digest.hexdigest() != key:
+        return "has changed since it came in; add the recording again"
+    return ""
+
+
+def _modes(folder: Path, out: Checked, *, mend: bool) -> None:
+    """Recordings of people's bodies are for nobody else on this machine."""
+    open_ = [p for p in _all(folder) if p.lstat().st_mode & 0o077]
+    if not open_:
+        return
+    if mend:
+        for path in open_:
+            os.chmod(path, 0o700 if path.is_dir() else 0o600)
+        out.mended.append(f"{len(open_)} files or folders that others could read are closed to them")  # fmt: skip
+    else:
+        out.wrong.append(f"{len(open_)} files or folders can be read by others here; mending closes them")  # fmt: skip
+
+
+def _all(folder: Path) -> Iterator[Path]:
+    yield folder
+    yield from (p for p in folder.rglob("*") if not p.is_symlink())
