@@ -57,8 +57,8 @@ def grow(folder: Path, count: int) -> None:
             (count // 3,),
         )
         db.execute(
-            "insert into review (set_id, program, document, glance, trace) select s.id, r.program, r.document, "
-            "r.glance, r.trace from recorded_set s join recorded_set o on o.track_hash = s.track_hash and o.id <= 3 "
+            "insert into review (set_id, program, document, glance, trace, said) select s.id, r.program, r.document, "
+            "r.glance, r.trace, r.said from recorded_set s join recorded_set o on o.track_hash = s.track_hash and o.id <= 3 "
             "join review r on r.set_id = o.id where s.id > 3"
         )
     db.close()

@@ -352,6 +352,10 @@ def test_a_library_of_the_first_form_is_brought_up(tmp_path, data):
     again.close()
 
 
+def not_the_index(_object: object, name: str, kind: str, *_more: object) -> bool:
+    return not (kind == "table" and name.startswith("words"))
+
+
 def test_the_tables_are_what_the_migrations_make(tmp_path, data, library):
     """A new library is made at once, an old one step by step: both come to the same."""
     from alembic.autogenerate import compare_metadata
@@ -364,7 +368,7 @@ def test_the_tables_are_what_the_migrations_make(tmp_path, data, library):
     for one in (brought_up, library):
         with one.reading() as session:
             connection = session.connection()
-            context = MigrationContext.configure(connection)
+            context = MigrationContext.configure(connection, opts={"include_object": not_the_index})
             assert compare_metadata(context, Base.metadata) == []
             assert context.get_current_revision() == NEWEST
     brought_up.close()

@@ -13,6 +13,8 @@ from pathlib import Path
 from typing import Any, Final
 
 from guide_arc.library.errors import BadLibrary
+from guide_arc.library.forgetting import without_clients
+from guide_arc.library.full_text import TIDY
 
 FOLDER: Final = "backups"
 # As many days, each with what stood at its first opening.
@@ -139,6 +141,8 @@ def lose_in_backups(folder: Path, gone: Sequence[Mapping[str, Any]]) -> None:
                 with copy:
                     for one in gone:
                         _lose(copy, one)
+                    if copy.execute("select 1 from sqlite_master where name = 'words'").fetchone():
+                        copy.execute(TIDY)
                 if copy.total_changes > before:
                     copy.execute("vacuum")
         except sqlite3.Error:
@@ -180,6 +184,10 @@ def _lose(copy: sqlite3.Connection, gone: Mapping[str, Any]) -> None:
                 f"(select 1 from recorded_set where {column} = ?)",
                 (key, key),
             )
+    for key, value in copy.execute("select key, value from setting").fetchall():
+        left = without_clients(value, gone["clients"])
+        if left != value:
+            copy.execute("update setting set value = ? where key = ?", (left, key))
     for name in gone["clients"]:
         if "kept" in tables:
             copy.execute("delete from kept where client_id in (select id from client where name = ?)", (name,))  # fmt: skip

@@ -21,6 +21,7 @@ from sqlalchemy.orm import Session
 
 from guide_arc.library.backups import copy_of
 from guide_arc.library.errors import BadLibrary, LostLibrary
+from guide_arc.library.full_text import make_index
 from guide_arc.library.queue_rows import FORM
 from guide_arc.library.tables import Base
 
@@ -35,7 +36,7 @@ _PLACES: Final = ("tracks", "clips", "standards", "coming", "backups")
 _MEND: Final = (
     "File → Restore… brings a backup back; 'guide-arc check --mend' lists anew what is there"
 )
-_KNOWN = ("0001", "0002", "0003", "0004", "0005")
+_KNOWN = ("0001", "0002", "0003", "0004", "0005", "0006")
 
 
 class Database:
@@ -57,7 +58,7 @@ class Database:
         there or not whole any more.
         """
         file = folder / FILE
-        if not make and not file.exists():
+        if not make and not file.exists() and not recordings_in(folder):
             raise LostLibrary(_gone(folder), folder, "folder")
         try:
             folder.mkdir(parents=True, exist_ok=True, mode=0o700)
@@ -76,6 +77,8 @@ class Database:
                     f"the library file {file} is {'empty' if file.exists() else 'gone'}, and recordings stand beside "
                     f"it; {_MEND}", folder, "file",
                 )  # fmt: skip
+            # Made here, so that nobody else can read it from its first moment on; its log takes after it.
+            os.close(os.open(file, os.O_CREAT | os.O_RDWR, 0o600))
             database._bring_up_to_date()
             os.chmod(file, 0o600)
             database._is = _identity(file)
@@ -98,6 +101,7 @@ class Database:
         """All tables in their newest form at once, in one transaction."""
         with self._engine.begin() as connection:
             Base.metadata.create_all(connection)
+            make_index(connection)
             connection.execute(
                 text(
                     "create table alembic_version (version_num varchar(32) not null, "

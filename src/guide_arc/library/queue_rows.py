@@ -11,12 +11,13 @@ from collections.abc import Iterable, Mapping, Sequence
 from pathlib import Path
 from typing import Any, Final, Literal, NamedTuple
 
+from guide_arc.library.full_text import asked_for
 from guide_arc.library.pace import LAST, Pace, Took, pace_of
 
 State = Literal["waiting", "done"]
 
 # The form of the library that this statement reads.
-FORM: Final = "0005"
+FORM: Final = "0006"
 
 
 class QueueRow(NamedTuple):
@@ -61,16 +62,11 @@ _FROM: Final = (
     " from recorded_set s join client c on c.id = s.client_id"
     " left join track t on t.hash = s.track_hash left join review r on r.set_id = s.id"
 )
-_SEARCHED: Final = ("c.name", "s.standard", "s.recorded", "s.source_name", "r.glance")
 # Pain first, then how much is off, then the oldest.
-_ORDER: Final = (
-    " order by s.pain desc, coalesce(json_extract(r.glance, '$.urgency'), 0.0) desc,"
-    " s.recorded, s.id limit ?"
-)
+_ORDER: Final = " order by s.pain desc, s.urgency desc, s.recorded, s.id"
 _COUNT_WAITING: Final = (
-    "select count(*), coalesce(sum(coalesce(json_extract(r.glance, '$.off'), 1) = 0 and not s.pain), 0)"
-    " from recorded_set s left join review r on r.set_id = s.id"
-    " where s.state = 'waiting' and s.other_view_of is null"
+    "select count(*), coalesce(sum(s.clean and not s.pain), 0)"
+    " from recorded_set s where s.state = 'waiting' and s.other_view_of is null"
 )
 _TOOK: Final = "select document from kept where kind = 'reviewed' order by id desc limit ?"
 
@@ -83,11 +79,15 @@ def statement(words: str, state: str | None, limit: int) -> tuple[str, tuple[Any
     if state:
         where.append("s.state = ?")
         values.append(state)
-    for word in words.split():
-        where.append("(" + " or ".join(f"{c} like ? escape '\\'" for c in _SEARCHED) + ")")
-        values += [f"%{_escaped(word)}%"] * len(_SEARCHED)
-    clause = f" where {' and '.join(where)}"
-    return f"select {_COLUMNS}{_FROM}{clause}{_ORDER}", (*values, limit)
+    asked = asked_for(words)
+    if asked:
+        where.append("s.id in (select rowid from words where words match ?)")
+        values.append(asked)
+    elif words.strip():
+        where.append("false")
+    # Only the few that are shown are read whole.
+    few = f"select s.id from recorded_set s where {' and '.join(where)}{_ORDER} limit ?"
+    return f"select {_COLUMNS}{_FROM} where s.id in ({few}){_ORDER}", (*values, limit)
 
 
 def rows_of(found: Iterable[Sequence[Any]]) -> tuple[QueueRow, ...]:
@@ -140,7 +140,3 @@ def read_page(
 def _pace(connection: sqlite3.Connection) -> Pace:
     found = [json.loads(text) for (text,) in connection.execute(_TOOK, (LAST,))]
     return pace_of(Took(d["seconds"], d["clean"]) for d in found if "seconds" in d)
-
-
-def _escaped(word: str) -> str:
-    return word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")

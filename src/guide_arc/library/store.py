@@ -15,7 +15,7 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import delete, func, select
+from sqlalchemy import delete, func, select, text
 from sqlalchemy.orm import Session
 
 from guide_arc.core.model.errors import BadInput, did_you_mean
@@ -26,6 +26,8 @@ from guide_arc.formats.track_file import parse_track
 from guide_arc.library.aside import Aside
 from guide_arc.library.database import Database
 from guide_arc.library.errors import BadLibrary
+from guide_arc.library.forgetting import without_clients
+from guide_arc.library.full_text import TIDY, said_in
 from guide_arc.library.leftovers import Leftovers
 from guide_arc.library.merging import Merged, merged_notes
 from guide_arc.library.queue_rows import QueueRow, rows_of, statement
@@ -89,6 +91,7 @@ class Library:
         with self.writing() as session:
             for row in session.scalars(select(SettingRow)):
                 row.value = without_clients(row.value, clients)
+            session.execute(text(TIDY))
         self._database.empty_log()
 
     def reading(self) -> AbstractContextManager[Session]:
@@ -310,6 +313,11 @@ class Library:
             )
             return [EarlierSet(*found) for found in session.execute(ask)]
 
+    def ids(self) -> frozenset[int]:
+        """Every set's."""
+        with self.reading() as session:
+            return frozenset(session.scalars(select(SetRow.id)))
+
     def count(self, state: str | None = None) -> int:
         ask = select(func.count()).select_from(SetRow)
         if state:
@@ -359,8 +367,11 @@ class Library:
                     document=json.dumps(document),
                     summary=json.dumps(summary),
                     trace=trace,
+                    said=said_in(summary.get("found", ())),
                 )
             )
+            row = session.get_one(SetRow, set_id)
+            row.urgency, row.clean = float(summary.get("urgency", 0.0)), summary.get("off") == 0
 
     def without_review(self) -> list[int]:
         """Sets that wait for a review to be computed."""
@@ -436,18 +447,6 @@ def _notes_of(session: Session, row: SetRow) -> SetNotes:
             f"set {row.id} can't be read: what was noted of it is damaged; 'guide-arc check --mend' mends it"
         ) from None
     return SetNotes(decisions, row.note, row.state, row.pain, settings)  # type: ignore[arg-type]
-
-
-def without_clients(value: str, clients: Sequence[str]) -> str:
-    """A remembered value without what it says of some clients."""
-    try:
-        said = json.loads(value)
-    except ValueError:
-        return value
-    if not isinstance(said, list):
-        return value
-    left = [one for one in said if not (isinstance(one, dict) and one.get("client") in clients)]
-    return value if left == said else json.dumps(left)
 
 
 def client_named(session: Session, name: str, stature_m: float | None = None) -> ClientRow:

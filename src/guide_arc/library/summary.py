@@ -25,6 +25,13 @@ def summary_of(review: Review) -> dict[str, Any]:
         "name": review.standard.name,
         "school": review.standard.school.name if len(review.standard.schools) > 1 else "",
         "intended": [review.standard.range.from_deg, review.standard.range.to_deg],
+        "found": [
+            words
+            for f in review.findings
+            if f.verdict in ("off", "near")
+            for words in (f.title, f.says, f.cue)
+            if words
+        ],
         "rings": [[round(r.from_deg, 1), round(r.to_deg, 1), bool(r.full)] for r in review.reps],
         "off_rings": [i for i, r in enumerate(review.reps) if any(f.is_about(r) for f in off)],
     }

@@ -52,7 +52,7 @@ class SetRow(Base):
     A set that came as a clip has no track until its landmarks are found; `marks` is the JSON of what
     was marked on the picture, `view` the side that the camera sees, `mirrored` whether the phone filmed as in a
     mirror, `search` how far a search for landmarks has come (`searches.py`). `other_view_of` names the set of which
-    this recording shows the same reps from another side.
+    this recording shows the same reps from another side. `urgency`, `clean` : of its latest review, for the queue's order.
     """
 
     __tablename__ = "recorded_set"
@@ -62,6 +62,8 @@ class SetRow(Base):
         Index("set_by_track", "track_hash"),
         Index("set_by_clip", "clip_hash"),
         Index("set_by_search", "search"),
+        Index("set_by_need", "state", "pain", "urgency", "recorded", "id"),
+        Index("set_by_all_need", "pain", "urgency", "recorded", "id"),
     )
 
     id: Mapped[int] = mapped_column(Integer, primary_key=True)
@@ -86,6 +88,8 @@ class SetRow(Base):
     tracked_by: Mapped[str] = mapped_column(String(40), default="")
     search: Mapped[str] = mapped_column(Text, default="")
     mirrored: Mapped[bool] = mapped_column(Boolean, default=False)
+    urgency: Mapped[float] = mapped_column(Float, default=0.0)
+    clean: Mapped[bool] = mapped_column(Boolean, default=False)
     other_view_of: Mapped[int | None] = mapped_column(
         ForeignKey("recorded_set.id", ondelete="SET NULL")
     )
@@ -93,7 +97,7 @@ class SetRow(Base):
 
 class ReviewRow(Base):
     """The latest computed review of a set, as `set-review/1`, with what the queue shows of it and what is kept
-    of it for the years.
+    of it for the years. `said` : what it found, in words, to be found by them.
 
     Recomputed at any time; what the coach decided stands in `decision` and is not touched.
     """
@@ -105,6 +109,7 @@ class ReviewRow(Base):
     document: Mapped[str] = mapped_column(Text)
     summary: Mapped[str] = mapped_column("glance", Text)
     trace: Mapped[str] = mapped_column(Text, default="")
+    said: Mapped[str] = mapped_column(Text, default="")
 
 
 class DecisionRow(Base):

@@ -28,5 +28,8 @@ class App(Protocol):
     def did(self, step: Step) -> None:
         """A step of undo: told after it succeeded, never before."""
 
+    def start_anew(self) -> None:
+        """All that was shown is of another library now: no step of before can be taken back."""
+
     def changed(self) -> None:
         """What the header says or what can be done has changed: both are asked for anew."""

@@ -55,6 +55,11 @@ class History:
             del self._past[:-_MOST]
         self._future.clear()
 
+    def forget(self) -> None:
+        """What was done was done to something that is not there any more."""
+        self._past.clear()
+        self._future.clear()
+
     def break_off(self) -> None:
         """What comes next is a step of its own, even where it continues the last one."""
         if self._past and self._past[-1].same:

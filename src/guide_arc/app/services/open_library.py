@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from guide_arc.standards.catalogue import Catalogue
 
 JOBS = "guide_arc.app.services.set_jobs"
+COPY_JOBS = "guide_arc.app.services.copy_jobs"
 
 
 class OpenLibrary:
@@ -39,6 +40,7 @@ class OpenLibrary:
         self._loaded: LoadedLibrary | None = None
         self._waiting: list[Callable[[], None]] = []
         self._coach = ""
+        self._also: tuple[str, ...] = ()
         # What this window takes out waits here, whichever thread does it.
         self.aside = Aside(folder)
 
@@ -46,9 +48,32 @@ class OpenLibrary:
 
     def open(self, also: tuple[str, ...] = ()) -> None:
         """Open it, and load the core. also : modules that the window will need"""
+        self._also = also
         job = Job("", later(f"{JOBS}:load", self.folder, self.aside, also), "open-library", "now",
                   needs_library=False)  # fmt: skip
         self._app.start(job, self._opened)
+
+    def open_again(self) -> None:
+        """Once what was in the way is not any more."""
+        self.open(self._also)
+
+    def bring_back(self, backup: Path) -> None:
+        """Put a copy of the library in its place; everything is read anew."""
+        job = Job(
+            "Bringing the backup back",
+            later(f"{COPY_JOBS}:bring_back", self.folder, backup),
+            lane="now",
+        )
+
+        before = self.library.ids()
+
+        def done(brought: tuple[str, frozenset[int]]) -> None:
+            words, after = brought
+            self._app.start_anew()
+            self.gone.emit(before | after)
+            self._app.say(words)
+
+        self._app.start(job, done)
 
     def _opened(self, loaded: LoadedLibrary) -> None:
         self._loaded, self._coach = loaded, loaded.coach

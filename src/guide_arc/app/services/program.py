@@ -21,6 +21,7 @@ from guide_arc.core.model.errors import BadInput
 
 if TYPE_CHECKING:
     from guide_arc.app.services.clips import Clips
+    from guide_arc.app.services.daily_copies import DailyCopies
     from guide_arc.app.services.drop_folder import DropFolderWatch
     from guide_arc.app.services.evening import Evening
     from guide_arc.app.services.follow_ups import FollowUps
@@ -84,6 +85,7 @@ class Program(QObject):
         self.drop_folder: DropFolderWatch = make(f"{SERVICES}.drop_folder:DropFolderWatch")(
             self, self.library, self.intake, self.keeper, self
         )
+        self.copies: DailyCopies = make(f"{SERVICES}.daily_copies:DailyCopies")(self, self)
         self.measuring.reviewed.connect(self.sets.refresh)
         self.library.gone.connect(lambda _ids: self.follow_ups.refresh())
         self.completed.emit()
@@ -92,6 +94,7 @@ class Program(QObject):
         self.intake.go_on_with_clips()
         self.searching.go_on()
         self.drop_folder.start()
+        self.copies.start()
 
     def _open_library(self) -> Opened:
         open_again = resolve("guide_arc.library.store:Library").open
@@ -122,6 +125,11 @@ class Program(QObject):
 
     def changed(self) -> None:
         self.refreshed.emit()
+
+    def start_anew(self) -> None:
+        self.history.forget()
+        self.follow_ups.refresh()
+        self.changed()
 
     # Undo
 

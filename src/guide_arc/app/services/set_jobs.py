@@ -25,6 +25,7 @@ from guide_arc.library.clients import Clients
 from guide_arc.library.clip_sets import ClipSets
 from guide_arc.library.intake import Known
 from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.place import remember, was_here
 from guide_arc.library.records import EarlierSet, SetNotes, SetPart, SetRecord
 from guide_arc.library.reviewing import compute, other_views, plan_of, review_and_keep
 from guide_arc.library.searches import NOT_SEARCHED, Search, search_of
@@ -80,8 +81,9 @@ def load(
     """
     for module in also:
         import_module(module)
-    library = Library.open(folder, aside=aside)
+    library = Library.open(folder, aside=aside, make=not was_here(folder))
     try:
+        remember(folder)
         forget_taken_out(library)  # of the last time: there is no way back to it any more
         own = OwnStandards(library)
         catalogue = own.catalogue()

@@ -38,8 +38,10 @@ from guide_arc.app.shell.about import ABOUT
 from guide_arc.app.shell.actions import Actions
 from guide_arc.app.shell.commands import commands_of
 from guide_arc.app.shell.header import Header
+from guide_arc.app.shell.not_kept import NotKept
 from guide_arc.app.shell.work_bar import WorkBar
 from guide_arc.core.model.errors import BadInput
+from guide_arc.library.errors import LostLibrary
 
 if TYPE_CHECKING:
     from guide_arc.app.shell.trouble import Trouble
@@ -81,7 +83,7 @@ class Shell(QMainWindow):
         program.refreshed.connect(self.refresh)
         program.broke.connect(self._tell)
         program.could_not_open.connect(self._could_not_open)
-        program.keeper.trouble.connect(self._not_kept)
+        program.keeper.trouble.connect(self.not_kept.show_trouble)
         program.library.opened.connect(lambda: QTimer.singleShot(0, self._make_early))
         geometry = program.settings.value("geometry")
         if geometry is None or not self.restoreGeometry(geometry):
@@ -115,11 +117,10 @@ class Shell(QMainWindow):
         middle.setSpacing(8)
         middle.addLayout(rail)
         middle.addWidget(self.stack, 1)
-        self.hints, self.said, self.not_kept = QLabel(), QLabel(), QLabel()
+        self.hints, self.said = QLabel(), QLabel()
+        self.not_kept = NotKept(self.program.keeper, self.say)
         self.hints.setObjectName("hint")
         self.said.setObjectName("heading")
-        self.not_kept.setObjectName("warning")
-        self.not_kept.hide()
         self.work = WorkBar(self.program.jobs)
         foot = QHBoxLayout()
         foot.setContentsMargins(0, 4, 0, 0)
@@ -235,13 +236,6 @@ class Shell(QMainWindow):
             self.say(self._missed)
             self._missed = ""
 
-    def _not_kept(self, words: str) -> None:
-        """What can't be kept now stands there until it is."""
-        self.not_kept.setText(words)
-        self.not_kept.setVisible(bool(words))
-        if not words:
-            self.say("All is kept again.")
-
     # Look
 
     def set_mode(self, mode: theme.Mode) -> None:
@@ -330,8 +324,24 @@ class Shell(QMainWindow):
 
     def _could_not_open(self, error: Exception) -> None:
         self._could_not_be_opened = True
-        QMessageBox.critical(self, "Guide Arc", str(error))
+        if isinstance(error, LostLibrary):
+            make = resolve("guide_arc.app.shell.lost_library:LostLibraryBox")
+            make(self, self.program, error, self._open_again, self._give_up).open()
+        else:
+            QMessageBox.critical(self, "Guide Arc", str(error))
+            self._give_up()
+
+    def _open_again(self) -> None:
+        self._could_not_be_opened = False
+        self.program.library.open_again()
+
+    def _give_up(self) -> None:
         QApplication.exit(2)
+
+    def ask_to_restore(self) -> None:
+        dialog = resolve("guide_arc.app.shell.restore_dialog:RestoreDialog")(self, self.program.library.folder)  # fmt: skip
+        dialog.accepted.connect(lambda: self.program.library.bring_back(dialog.chosen))
+        dialog.open()
 
     def wait_until_quiet(self) -> None:
         """Let the window work until no job runs and all is kept (for pictures and for closing)."""
@@ -356,8 +366,9 @@ class Shell(QMainWindow):
         if event is not None and not keeper.wait() and self._stay_open(keeper.pending):
             event.ignore()
             return
-        self.program.settings.setValue("geometry", self.saveGeometry())
-        self.program.settings.sync()
+        if self.program.library.folder.is_dir():  # else it would be made anew, with nothing in it
+            self.program.settings.setValue("geometry", self.saveGeometry())
+            self.program.settings.sync()
         self.place.leave()
         self._quiet.stop()
         for owner in (self.program, self.program.jobs, self.program.keeper):
@@ -373,9 +384,12 @@ class Shell(QMainWindow):
         )  # fmt: skip
         box.setInformativeText("The library's disk does not take it. Closing now loses it.")
         again = box.addButton("Keep trying", QMessageBox.ButtonRole.AcceptRole)
+        elsewhere = box.addButton("Save it elsewhere…", QMessageBox.ButtonRole.ActionRole)
         box.addButton("Close all the same", QMessageBox.ButtonRole.DestructiveRole)
         box.setDefaultButton(again)
         box.exec()
+        if box.clickedButton() is elsewhere:
+            return not self.not_kept.save_elsewhere()
         return box.clickedButton() is again
 
 

@@ -1,0 +1,98 @@
+"""What was taken out comes back as long as its window is open; then nothing of it is left, in copies neither."""
+
+from __future__ import annotations
+
+import sqlite3
+from datetime import date
+from pathlib import Path
+
+from guide_arc.core.model.client import Client
+from guide_arc.library.backups import backups, daily
+from guide_arc.library.clients import Clients
+from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.store import Library
+from guide_arc.library.taking_out import (
+    forget_own,
+    forget_taken_out,
+    put_back,
+    remove_set,
+    take_out,
+)
+from guide_arc.standards.schools import Preference
+
+
+def left_in(folder: Path, words: bytes) -> list[str]:
+    return sorted(p.name for p in folder.rglob("*") if p.is_file() and words in p.read_bytes())
+
+
+def test_a_second_window_does_not_sweep_what_the_first_can_still_undo(library: Library, add_set):
+    set_id = add_set("Cleo Marsh", reps=1)
+    before = library.track(set_id)
+    removed = take_out(library, set_id)
+    second = Library.open(library.folder)
+    forget_taken_out(second)
+    forget_own(second)
+    second.close()
+    put_back(library, removed)
+    assert library.track(set_id).frames == before.frames
+    assert library.record(set_id).client == "Cleo Marsh"
+
+
+def test_the_name_goes_with_the_last_set(library: Library, add_set):
+    first, second = add_set("Cleo Marsh", reps=1), add_set("Cleo Marsh", reps=1, seed=11)
+    remove_set(library, first)
+    assert library.clients() == ["Cleo Marsh"]
+    remove_set(library, second)
+    assert library.clients() == []
+    library.close()
+    assert left_in(library.folder, b"Cleo") == []
+
+
+def test_a_client_of_whom_more_is_known_stays_without_sets(library: Library, add_set):
+    set_id = add_set("Cleo Marsh", reps=1)
+    Clients(library).keep(Client("Cleo Marsh", goals="strength"))
+    remove_set(library, set_id)
+    assert library.clients() == ["Cleo Marsh"]
+
+
+def test_backups_lose_what_was_erased_and_nothing_else(library: Library, add_set):
+    add_set("Ada Quill", reps=1)
+    set_id = add_set("Cleo Marsh", reps=1, seed=7)
+    Clients(library).keep(Client("Cleo Marsh", goals="opera stage"))
+    OwnStandards(library).keep_preferences((Preference("locked", client="Cleo Marsh"),))
+    daily(library.folder, date(2031, 5, 1))
+    track = library.record(set_id).track_hash
+    Clients(library).take_out("Cleo Marsh")
+    forget_own(library)
+    library.close()
+    assert left_in(library.folder, b"Cleo") == []
+    assert left_in(library.folder, b"opera stage") == []
+    assert not list(library.folder.rglob(f"{track}*"))
+    (copy,) = backups(library.folder)
+    with sqlite3.connect(copy.path) as db:
+        assert db.execute("select name from client").fetchall() == [("Ada Quill",)]
+        assert db.execute("select count(*) from recorded_set").fetchone() == (1,)
+
+
+def test_a_kill_between_noting_and_taking_out_erases_nothing(library: Library, add_set):
+    set_id = add_set("Cleo Marsh", reps=1)
+    daily(library.folder, date(2031, 5, 1))
+    record = library.record(set_id)
+    # Noted, and then killed: the set is still there at the next start.
+    library.aside.note(
+        {"sets": [[set_id, record.track_hash, ""]], "hashes": [["tracks", record.track_hash]], "clients": ["Cleo Marsh"]}
+    )  # fmt: skip
+    forget_own(library)
+    assert library.track(set_id).frames
+    (copy,) = backups(library.folder)
+    assert copy.what.startswith("1 sets of 1 clients")
+
+
+def test_a_kill_between_the_rows_and_the_files_leaves_no_file(library: Library, add_set):
+    set_id = add_set("Cleo Marsh", reps=1)
+    key = library.record(set_id).track_hash
+    removed = take_out(library, set_id)
+    for file in removed.aside.glob("tracks/*"):  # as if they had not been moved yet
+        file.replace(library.folder / "tracks" / file.name)
+    forget_own(library)
+    assert not list(library.folder.rglob(f"{key}*"))

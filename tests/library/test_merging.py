@@ -1,0 +1,81 @@
+"""What two windows say of one set, and of one client, is joined; where both changed the same, both are told."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from guide_arc.core.model.client import Client
+from guide_arc.core.model.settings import Correction, Settings
+from guide_arc.library.clients import Clients
+from guide_arc.library.merging import merged_notes
+from guide_arc.library.records import Decision, SetNotes
+from guide_arc.library.store import Library
+
+KEEP, DROP = Decision("keep"), Decision("drop")
+BASE = SetNotes({"torso-swing/both": KEEP}, "as it was")
+
+
+def test_what_only_one_changed_is_joined():
+    mine = replace(BASE, note="as it was, and more", pain=True)
+    theirs = replace(BASE, decisions={**BASE.decisions, "wrist/left": DROP}, state="done")
+    out = merged_notes(BASE, mine, theirs)
+    assert out.value == SetNotes(
+        {"torso-swing/both": KEEP, "wrist/left": DROP}, "as it was, and more", "done", True
+    )
+    assert out.clashes == ()
+
+
+def test_both_notes_are_kept_whole():
+    out = merged_notes(BASE, replace(BASE, note="left arm"), replace(BASE, note="right arm"))
+    assert "left arm" in out.value.note
+    assert "right arm" in out.value.note
+    assert "note" in out.words
+
+
+def test_typing_on_after_the_other_one_s_note_was_seen_joins_nothing_twice():
+    seen = replace(BASE, note="right arm")
+    out = merged_notes(seen, replace(BASE, note="right arm, late"), seen)
+    assert out.value.note == "right arm, late"
+
+
+def test_two_decisions_about_one_finding_are_both_told_and_the_first_stays():
+    mine = replace(BASE, decisions={"torso-swing/both": Decision("reword", "Stand still.")})
+    theirs = replace(BASE, decisions={"torso-swing/both": DROP})
+    out = merged_notes(BASE, mine, theirs)
+    assert out.value.decisions["torso-swing/both"] == DROP
+    assert "torso swing" in out.words
+    assert "drop" in out.words
+    assert "Stand still." in out.words
+
+
+def test_a_decision_taken_back_here_stays_so_where_nobody_else_decided():
+    out = merged_notes(BASE, replace(BASE, decisions={}), replace(BASE, note="elsewhere"))
+    assert out.value == SetNotes({}, "elsewhere")
+
+
+def test_corrections_of_both_are_not_mixed():
+    cut, more = Correction("delete", 3.0), Correction("add", 9.0)
+    mine = replace(BASE, settings=Settings((cut,), felt=("lats",)))
+    theirs = replace(BASE, settings=Settings((more,), loose_last=2))
+    out = merged_notes(BASE, mine, theirs)
+    assert out.value.settings == Settings((more,), 2, ("lats",))
+    assert "corrections" in out.words
+
+
+def test_pain_noted_in_one_window_survives_the_other_s_note(library: Library, add_set):
+    set_id = add_set(reps=1)
+    opened = library.record(set_id).notes
+    library.keep_notes(set_id, replace(opened, pain=True), opened)
+    out = library.keep_notes(set_id, replace(opened, note="steady"), opened)
+    assert library.record(set_id).notes == out.value == replace(opened, pain=True, note="steady")
+
+
+def test_a_profile_changed_twice_is_joined_by_field(library: Library):
+    clients = Clients(library)
+    known = Client("Cleo Marsh", 1.7, goals="strength")
+    clients.keep(known)
+    assert clients.keep(replace(known, room="hall"), known) == ""
+    told = clients.keep(replace(known, goals="size", room="cellar"), known)
+    assert clients.client("Cleo Marsh") == replace(known, goals="size", room="hall")
+    assert "hall" in told
+    assert "cellar" in told
