@@ -37,7 +37,7 @@ class Desk:
     def did(self, step: Step) -> None:
         self.history.push(step)
 
-    def putting_notes(self, set_id: int, notes: SetNotes, _since: SetNotes) -> Task[None]:
+    def putting_notes(self, set_id: int, notes: SetNotes, _since: SetNotes | None) -> Task[None]:
         job: Job[None] = Job("", lambda _l, _p: self.elsewhere.append((set_id, notes)))
         return Task(job, lambda _none: None)
 

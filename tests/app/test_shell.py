@@ -124,10 +124,10 @@ def test_what_is_typed_while_the_disk_is_full_stays_and_is_kept_later(
     full.set()
     keep = Library.keep_notes
 
-    def keep_notes(self, set_id, notes):
+    def keep_notes(self, set_id, notes, since=None):
         if full.is_set():
             raise OSError(28, "No space left on device")
-        keep(self, set_id, notes)
+        return keep(self, set_id, notes, since)
 
     monkeypatch.setattr(Library, "keep_notes", keep_notes)
     window.program.keeper.try_again_s = 0.02
@@ -142,7 +142,7 @@ def test_what_is_typed_while_the_disk_is_full_stays_and_is_kept_later(
 
 
 def test_closing_with_something_unkept_asks_first(qtbot, window, monkeypatch):
-    def full(self, set_id, notes):
+    def full(self, set_id, notes, since=None):
         raise OSError(28, "No space left on device")
 
     window.open_set(1)

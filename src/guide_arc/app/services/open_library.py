@@ -225,8 +225,8 @@ class OpenLibrary:
         )
         return Task(job, lambda _none: self.changed.emit(frozenset({other, main})))
 
-    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes) -> Task[Any]:
-        """What changed from one of the coach's documents to another, for a set that is not open."""
+    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> Task[Any]:
+        """What changed from one of the coach's documents to another, for a set that is not open; of None the note."""
         job = Job("", later(f"{JOBS}:put_notes", set_id, notes, since), lane="now")
         return Task(job, lambda _none: self.changed.emit(frozenset({set_id})))
 

@@ -18,6 +18,7 @@ from guide_arc.app.services.keeper import Keeper
 from guide_arc.app.services.open_library import OpenLibrary
 from guide_arc.app.services.set_list import SetList
 from guide_arc.core.model.errors import BadInput
+from guide_arc.library.errors import BadLibrary
 
 if TYPE_CHECKING:
     from guide_arc.app.services.clips import Clips
@@ -214,4 +215,4 @@ class Program(QObject):
 
 def _is_hopeless(error: Exception) -> bool:
     """What no trying again mends: neither the disk nor a lock is in the way."""
-    return not (isinstance(error, OSError) or type(error).__name__ in ("OperationalError", "DatabaseError", "BadLibrary"))  # fmt: skip
+    return not (isinstance(error, OSError | BadLibrary) or type(error).__name__ in ("OperationalError", "DatabaseError"))  # fmt: skip

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import getpass
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from importlib import import_module
 from pathlib import Path
 from typing import Any
@@ -231,10 +231,11 @@ def change(
 
 
 def put_notes(
-    library: Library, progress: Progress, set_id: int, notes: SetNotes, since: SetNotes
+    library: Library, progress: Progress, set_id: int, notes: SetNotes, since: SetNotes | None
 ) -> None:
-    """Change a coach's document of a set that is not open, and review anew what that changes."""
+    """Change a coach's document of a set that is not open, and review anew what that changes. since : None: its note"""
     record = library.record(set_id)
+    since = since or replace(notes, note=record.notes.note)
     kept = library.keep_notes(set_id, notes, since).value
     if record.notes.settings != kept.settings and not record.waits_for_landmarks:
         review_and_keep(library, set_id, progress=progress)

@@ -72,5 +72,5 @@ class ProgramDesk:
     def did(self, step: Step) -> None:
         self._program.did(step)
 
-    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes) -> Task[Any]:
+    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> Task[Any]:
         return self._program.library.putting_notes(set_id, notes, since)

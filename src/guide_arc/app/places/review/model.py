@@ -64,8 +64,8 @@ class Desk(Protocol):
 
     def did(self, step: Step) -> None: ...
 
-    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes) -> Task[Any]:
-        """Change the document of a set that is not open, from `since` to this."""
+    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> Task[Any]:
+        """Change the document of a set that is not open, from `since` to this; None changes its note alone."""
 
 
 class ReviewModel:
@@ -339,15 +339,19 @@ class ReviewModel:
         same = f"note/{set_id}/{self._visit}" if typing else ""
         self.desk.did(
             Step(
-                words, "review", partial(self._swap, set_id, notes, before),
-                partial(self._swap, set_id, before, notes), {"set_id": set_id}, same,
+                words, "review", partial(self._swap, set_id, None if typing else notes, before),
+                partial(self._swap, set_id, None if typing else before, notes), {"set_id": set_id}, same,
             )
         )  # fmt: skip
 
-    def _swap(self, set_id: int, since: SetNotes, to: SetNotes) -> Task[Any] | None:
-        """What a step changed of a set's document, taken back or done again; what came from another window stays."""
+    def _swap(self, set_id: int, since: SetNotes | None, to: SetNotes) -> Task[Any] | None:
+        """What a step changed of a set's document, taken back or done again; what came from another window stays.
+
+        since : None where it was typing: the note alone becomes what it was, however far it had come
+        """
         if self.record is None or self.record.id != set_id or self.measured is None:
             return self.desk.putting_notes(set_id, to, since)
+        since = since or replace(to, note=self.notes.note)
         notes = merged_notes(since, to, self.notes).value
         if notes.settings == self.notes.settings:
             self._put(notes)
