@@ -30,6 +30,7 @@ from guide_arc.capture.video.frames import FrameReader
 from guide_arc.core.model.errors import BadInput
 from guide_arc.formats.bundle import reading_bundle, write_bundle
 from guide_arc.formats.format import Asked
+from guide_arc.formats.track_csv import csv_text
 from guide_arc.formats.track_file import read_track, write_track
 
 # Share of the files that each form gets. C3D is read in a process of its own each time.
@@ -62,7 +63,7 @@ def seeds(folder: Path) -> None:
     write_bundle(
         folder / "seed.zip",
         {"client": "Ada Quill", "standard": "rope-pushdown"},
-        picture,
+        (csv_text(picture).encode(), ".csv"),
         folder / "seed.mp4",
     )
 

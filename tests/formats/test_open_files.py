@@ -25,6 +25,7 @@ from guide_arc.formats.errors import BadFile
 from guide_arc.formats.format import Asked
 from guide_arc.formats.marker_names import UnknownMarkers, guess_landmark, named
 from guide_arc.formats.reps_csv import reps_text
+from guide_arc.formats.track_csv import csv_text
 from guide_arc.formats.track_file import parse_track, read_track, write_track
 
 
@@ -278,7 +279,9 @@ META = {"client": "Ada Quill", "standard": "standing-barbell-curl"}
 
 def test_a_bundle_comes_back_whole(tmp_path: Path, in_picture: LandmarkTrack) -> None:
     (tmp_path / "a.mov").write_bytes(bytes(range(256)) * 40)
-    write_bundle(tmp_path / "set.zip", META, in_picture, tmp_path / "a.mov")
+    write_bundle(
+        tmp_path / "set.zip", META, (csv_text(in_picture).encode(), ".csv"), tmp_path / "a.mov"
+    )
     with reading_bundle(tmp_path / "set.zip") as bundle:
         assert bundle.meta["client"] == "Ada Quill"
         assert bundle.track is not None

@@ -13,7 +13,6 @@ from conftest import adder
 from guide_arc.core.model.client import Client, SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.prescription import Prescription
-from guide_arc.library.client_export import write_all
 from guide_arc.library.client_sheet import read_sheet
 from guide_arc.library.clients import Clients
 from guide_arc.library.errors import BadLibrary
@@ -22,6 +21,7 @@ from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
 from guide_arc.library.taking_out import forget_own
+from guide_arc.library.whole_records import write_client
 from guide_arc.standards.loader import standard
 
 KNOWN = Client(
@@ -208,7 +208,7 @@ def test_two_views_of_one_set_are_reviewed_as_one(library: Library, clients: Cli
 def test_everything_of_a_client_leaves_as_files(library: Library, clients: Clients, tmp_path: Path):
     adder(library)("Cleo Marsh", reps=4, recorded="2031-03-08")
     clients.keep(KNOWN)
-    assert write_all(library, "Cleo Marsh", tmp_path, lambda _s: None) == 1
+    assert write_client(library, "Cleo Marsh", tmp_path, lambda _s: None) == 1
     folder = tmp_path / "Cleo Marsh"
     assert {p.suffix for p in folder.iterdir()} == {".json", ".csv", ".zip"}
     assert "strength first" in (folder / "known.json").read_text()

@@ -57,7 +57,11 @@ def import_files(  # noqa: PLR0913
     from guide_arc.library.intake import guess_client  # noqa: PLC0415
     from guide_arc.library.place import own_library_folder  # noqa: PLC0415
     from guide_arc.library.store import Library  # noqa: PLC0415
+    from guide_arc.library.whole_records import records_in  # noqa: PLC0415
 
+    if records_in(folder):
+        _take_records(folder, library or own_library_folder())
+        return
     if not folder.exists():
         raise BadInput(f"{folder}: there is no such folder; give one that holds tracks or clips")
     files = sorted(p for p in folder.rglob("*") if p.is_file()) if folder.is_dir() else [folder]
@@ -96,6 +100,25 @@ def import_files(  # noqa: PLR0913
     sys.stdout.write("\n".join([*lines, *(f"  {why}" for why in out.refused)]) + "\n")
     if out.refused and not out.done and not out.known:
         raise BadInput(f"none of {len(files)} files could be used; the first: {out.refused[0]}")
+
+
+def _take_records(folder: Path, into: Path) -> None:
+    """What `guide-arc export` has written comes back."""
+    from guide_arc.library.store import Library  # noqa: PLC0415
+    from guide_arc.library.whole_records import take_in  # noqa: PLC0415
+
+    opened = Library.open(into)
+    try:
+        with shown_progress("taking the record in") as progress:
+            taken = take_in(opened, folder, progress)
+    finally:
+        opened.close()
+    lines = [
+        f"{len(taken.ids)} sets added, {taken.known} known already, {len(taken.wrong)} refused"
+    ]
+    sys.stdout.write("\n".join([*lines, *(f"  {why}" for why in taken.wrong)]) + "\n")
+    if taken.wrong and not taken.ids and not taken.known:
+        raise BadInput(f"nothing of {folder} could be used; the first: {taken.wrong[0]}")
 
 
 def _search(library: Library, new: list[int]) -> str:

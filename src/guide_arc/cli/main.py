@@ -12,6 +12,7 @@ from guide_arc.cli import (
     check,
     convert,
     demo,
+    export,
     import_files,
     install_desktop,
     landmarks,
@@ -55,6 +56,7 @@ app.command("simulate")(simulate.simulate)
 app.command("simulate-upload")(simulate_upload.simulate_upload)
 app.command("check")(check.check)
 app.command("convert")(convert.convert)
+app.command("export")(export.export)
 app.command("import")(import_files.import_files)
 app.command("install-desktop")(install_desktop.install_desktop)
 

@@ -23,11 +23,10 @@ from typing import Any, Final
 
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.errors import BadFile
-from guide_arc.formats.track_csv import csv_text
 from guide_arc.formats.track_file import parse_track
 
 SUFFIX: Final = ".zip"
-_META, _TRACK, _CLIP = "set.json", "track.csv", "clip"
+_META, _TRACKS, _CLIP = "set.json", ("track.csv", "track.json"), "clip"
 _MOST_ENTRIES: Final = 3
 _MOST_META: Final = 1_000_000
 _MOST_TRACK: Final = 400_000_000
@@ -54,15 +53,22 @@ class Bundle:
 
 
 def write_bundle(
-    path: Path, meta: Mapping[str, Any], track: LandmarkTrack | None, clip: Path | None
+    path: Path, meta: Mapping[str, Any], track: tuple[bytes, str] | None, clip: Path | None
 ) -> None:
-    """Write a bundle, whole or not at all. Raises BadFile where it can't be written."""
+    """Write a bundle, whole or not at all. Raises BadFile where it can't be written.
+
+    track : its file's bytes as they came, and ".csv" or ".json"
+    """
     part = path.with_name(f".{path.name}.part")
     try:
-        with zipfile.ZipFile(part, "w", zipfile.ZIP_DEFLATED) as packed:
+        part.unlink(missing_ok=True)
+        with (
+            os.fdopen(os.open(part, os.O_CREAT | os.O_EXCL | os.O_RDWR, 0o600), "w+b") as out,
+            zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed,
+        ):
             packed.writestr(_META, json.dumps({"set_bundle": 1, **meta}, indent=1))
             if track is not None:
-                packed.writestr(_TRACK, csv_text(track))
+                packed.writestr(f"track{track[1]}", track[0])
             if clip is not None:
                 packed.write(clip, f"{_CLIP}{clip.suffix.lower()}", zipfile.ZIP_STORED)
         with part.open("rb") as written:
@@ -75,9 +81,12 @@ def write_bundle(
 
 
 @contextmanager
-def reading_bundle(path: Path) -> Iterator[Bundle]:
-    """What a bundle holds, for as long as the block lasts. Raises BadFile for anything that is not one."""
-    with tempfile.TemporaryDirectory(prefix="set-") as folder:
+def reading_bundle(path: Path, into: Path | None = None) -> Iterator[Bundle]:
+    """What a bundle holds, for as long as the block lasts. Raises BadFile for anything that is not one.
+
+    into : the folder in which it is unpacked; that of the system for what is in the way where it is left by a kill
+    """
+    with tempfile.TemporaryDirectory(prefix="set-", dir=into) as folder:
         try:
             with zipfile.ZipFile(path) as packed:
                 bundle = _read(packed, path, Path(folder))
@@ -99,7 +108,7 @@ def _read(packed: zipfile.ZipFile, path: Path, folder: Path) -> Bundle:
     by_name: dict[str, zipfile.ZipInfo] = {}
     for entry in entries:
         _check(entry, path)
-        kind = _CLIP if entry.filename.startswith(f"{_CLIP}.") else entry.filename
+        kind = entry.filename.partition(".")[0] if entry.filename != _META else _META
         if kind in by_name:
             raise BadFile(f"it holds {entry.filename!r} twice", path=path, right=_RIGHT)
         by_name[kind] = entry
@@ -108,8 +117,9 @@ def _read(packed: zipfile.ZipFile, path: Path, folder: Path) -> Bundle:
             f"it holds no {_META}", path=path, right="give a set that this program exported"
         )
     meta = _meta(_unpacked(packed, by_name[_META], _MOST_META, path), path)
-    data = _unpacked(packed, by_name[_TRACK], _MOST_TRACK, path) if _TRACK in by_name else b""
-    track = parse_track(data, path.with_name(f"{path.name}, {_TRACK}")) if data else None
+    own = by_name.get("track")
+    data = _unpacked(packed, own, _MOST_TRACK, path) if own else b""
+    track = parse_track(data, path.with_name(f"{path.name}, {own.filename}")) if own else None
     clip = None
     if _CLIP in by_name:
         clip = folder / f"{_CLIP}{Path(by_name[_CLIP].filename).suffix}"
@@ -121,16 +131,16 @@ def _read(packed: zipfile.ZipFile, path: Path, folder: Path) -> Bundle:
 
 def _check(entry: zipfile.ZipInfo, path: Path) -> None:
     name = entry.filename
-    known = name in (_META, _TRACK) or (
+    known = name in (_META, *_TRACKS) or (
         name.startswith(f"{_CLIP}.") and name[5:].isalnum() and len(name) < 12
     )
     if not known:
         raise BadFile(
-            f"it holds {name[:60]!r}", path=path, right="a set holds set.json, track.csv and a clip"
+            f"it holds {name[:60]!r}", path=path, right="a set holds set.json, a track and a clip"
         )
     if stat.S_ISLNK(entry.external_attr >> 16) or entry.is_dir() or entry.flag_bits & 0x1:
         raise BadFile(f"{name!r} is no plain file", path=path, right=_RIGHT)
-    most = {_META: _MOST_META, _TRACK: _MOST_TRACK}.get(name, _MOST_CLIP)
+    most = _MOST_META if name == _META else _MOST_TRACK if name in _TRACKS else _MOST_CLIP
     swollen = entry.file_size > _MOST_PACKED * max(entry.compress_size, 1) + _CHUNK
     if entry.file_size > most or swollen:
         raise BadFile(

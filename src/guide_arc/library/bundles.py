@@ -1,29 +1,55 @@
-"""Sets out of and into the library as one file each."""
+"""Sets out of and into the library as one file each: with everything that the coach did, and back as it went."""
 
 from __future__ import annotations
 
 import contextlib
+import hashlib
+from collections.abc import Mapping
+from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, Final
 
 from guide_arc.core.model.errors import BadInput
-from guide_arc.formats.bundle import reading_bundle, write_bundle
+from guide_arc.core.model.track import IMAGE_VIEWS
+from guide_arc.formats.bundle import Bundle, reading_bundle, write_bundle
 from guide_arc.formats.errors import BadFile
 from guide_arc.library.clip_sets import ClipDetails, ClipSets, marks_of, marks_text
+from guide_arc.library.database import UNPACKING
 from guide_arc.library.own_standards import OwnStandards
-from guide_arc.library.store import Library
-
-_TEXTS = (
-    "client",
-    "standard",
-    "school",
-    "tempo",
-    "recorded",
-    "source_name",
-    "view",
-    "tracked_by",
-    "marks",
+from guide_arc.library.plain_values import (
+    file_name_of,
+    load_of,
+    moment_of,
+    name_of,
+    number_of,
+    tempo_of,
+    visible,
 )
+from guide_arc.library.records import SetNotes
+from guide_arc.library.set_document import added, notes_in
+from guide_arc.library.store import Library
+from guide_arc.standards.catalogue import Catalogue
+
+_MOST_TEXT: Final = 1_000_000
+
+
+@dataclass(frozen=True)
+class _Said:
+    """What a bundle says of its set, looked over."""
+
+    client: str
+    standard: str
+    school: str
+    tempo: str | None
+    load_kg: float | None
+    recorded: str | None
+    source_name: str
+    view: Any
+    capture_hz: float | None
+    mirrored: bool
+    tracked_by: str
+    marks: str
+    notes: SetNotes
 
 
 def write_set(library: Library, set_id: int, path: Path) -> None:
@@ -31,64 +57,115 @@ def write_set(library: Library, set_id: int, path: Path) -> None:
     record = library.record(set_id)
     sets = ClipSets(library)
     clip = sets.clip(set_id)
-    track = None if record.waits_for_landmarks else library.track(set_id)
+    track = None
+    if not record.waits_for_landmarks:
+        track = library.track_file(set_id)
     meta: dict[str, Any] = {
+        "id": set_id, "other_view_of": library.shown_with(set_id),
         "client": record.client, "standard": record.standard, "school": record.school,
         "tempo": record.tempo, "load_kg": record.load_kg, "recorded": record.recorded,
         "source_name": record.source_name, "view": record.view, "tracked_by": record.tracked_by,
-        "capture_hz": record.capture_hz, "pain": record.notes.pain, "note": record.notes.note,
-        "mirrored": record.mirrored,
+        "capture_hz": record.capture_hz, "mirrored": record.mirrored,
         "marks": marks_text(sets.marks(set_id)) if clip else "",
+        **added(record.notes),
     }  # fmt: skip
     write_bundle(path, meta, track, clip.path if clip else None)
 
 
 def take_bundle(library: Library, path: Path) -> tuple[int, bool]:
     """Take a set's bundle in; (its id, whether it is new). Raises BadFile for anything that is not one."""
+    set_id, new, _meta = take_bundle_with(library, path)
+    return set_id, new
+
+
+def take_bundle_with(library: Library, path: Path) -> tuple[int, bool, Mapping[str, Any]]:
+    """The same, with all that the bundle says."""
     catalogue = OwnStandards(library).catalogue()
-    with reading_bundle(path) as bundle:
-        said = {k: _text(bundle.meta.get(k)) for k in _TEXTS}
-        standard = said["standard"] or ""
-        if standard not in catalogue:
-            raise BadFile(
-                f"its exercise {standard!r} is not known here",
-                path=path,
-                right="import its standard first",
-            )
-        schools = [s.id for s in catalogue.standard(standard).schools]
-        school = said["school"] if said["school"] in schools else schools[0]
-        client = said["client"] or path.stem
-        load, rate = (_number(bundle.meta.get(k)) for k in ("load_kg", "capture_hz"))
-        if bundle.clip is None:
-            set_id, new = library.add_set(
-                bundle.track_bytes, said["source_name"] or path.name, client=client, standard=standard,
-                school=school, tempo=said["tempo"], recorded=said["recorded"], load_kg=load,
-            )  # fmt: skip
-            return set_id, new
-        sets = ClipSets(library)
-        details = ClipDetails(
-            client, standard, school, said["view"] or "left", said["tempo"], load, said["recorded"],
-            bool(bundle.meta.get("pain")), rate,
+    into = library.folder / UNPACKING
+    into.mkdir(exist_ok=True, mode=0o700)
+    with reading_bundle(path, into) as bundle:
+        try:
+            said = _said(bundle.meta, path, catalogue)
+            set_id, new = _taken(library, bundle, said)
+        except BadFile:
+            raise
+        except BadInput as error:
+            raise BadFile(str(error), path=path, right="export the set again") from None
+        return set_id, new, bundle.meta
+
+
+def _taken(library: Library, bundle: Bundle, said: _Said) -> tuple[int, bool]:
+    if bundle.clip is None:
+        key = hashlib.sha256(bundle.track_bytes).hexdigest()
+        known = library.same_set(said.standard, said.notes, track=key)
+        if known is not None:
+            return known, False
+        return library.add_set(
+            bundle.track_bytes, said.source_name, client=said.client, standard=said.standard,
+            school=said.school, tempo=said.tempo, recorded=said.recorded, load_kg=said.load_kg,
+            notes=said.notes, again=True,
         )  # fmt: skip
-        set_id, new = sets.add(bundle.clip, details)
-        if new:
-            library.change_set(set_id, source_name=(said["source_name"] or path.name)[:255])
-            if bundle.meta.get("mirrored") is True:
-                sets.turn_back(set_id, True)
-            # Marks that can't be read are left out: the landmarks stand by themselves.
-            with contextlib.suppress(ValueError):
-                sets.keep_marks(set_id, marks_of(said["marks"] or "", details.view))
-            if bundle.track is not None:
-                sets.keep_track(set_id, bundle.track, (said["tracked_by"] or "file")[:40])
-        return set_id, new
+    sets = ClipSets(library)
+    details = ClipDetails(
+        said.client, said.standard, said.school, said.view, said.tempo, said.load_kg, said.recorded,
+        said.notes.pain, said.capture_hz,
+    )  # fmt: skip
+    name, clip, slip = sets.folder.take(bundle.clip, {})
+    known = library.same_set(said.standard, said.notes, clip=name)
+    if known is not None:
+        sets.folder.commit(slip)
+        return known, False
+    set_id = sets.new_set(name, clip, bundle.clip, details)
+    sets.folder.commit(slip)
+    if said.mirrored:
+        sets.turn_back(set_id, True)
+    # Marks that can't be read are left out: the landmarks stand by themselves.
+    with contextlib.suppress(ValueError):
+        sets.keep_marks(set_id, marks_of(said.marks, said.view))
+    if bundle.track is not None:
+        sets.keep_track(set_id, bundle.track, said.tracked_by)
+    # Last: a set that a kill left without these is not the same one, and is taken in whole the next time.
+    library.keep_notes(set_id, said.notes)
+    library.change_set(set_id, source_name=said.source_name)
+    return set_id, True
 
 
-def _text(value: Any) -> str | None:
-    return value[:4000] if isinstance(value, str) and value else None
+def _said(meta: Mapping[str, Any], path: Path, catalogue: Catalogue) -> _Said:
+    texts = {
+        key: _text(meta, key)
+        for key in (
+            "client", "standard", "school", "tempo", "recorded", "source_name", "view", "tracked_by", "marks",
+        )
+    }  # fmt: skip
+    standard = texts["standard"]
+    if standard not in catalogue:
+        raise BadFile(
+            f"its exercise {visible(standard)[:80]!r} is not known here",
+            path=path,
+            right="import its standard first",
+        )
+    schools = [s.id for s in catalogue.standard(standard).schools]
+    school = texts["school"] or schools[0]
+    if school not in schools:
+        raise BadFile(
+            f"its school {visible(school)[:80]!r} of {standard} is not known here",
+            path=path,
+            right=f"import its standard first, or say one of {', '.join(schools)}",
+        )
+    view = texts["view"] or "left"
+    return _Said(
+        name_of(texts["client"] or path.stem, "its client"), standard, school, tempo_of(texts["tempo"]),
+        load_of(number_of(meta.get("load_kg"), "its load", 0, 5000)), moment_of(texts["recorded"]),
+        file_name_of(texts["source_name"] or path.name), view if view in IMAGE_VIEWS else "left",
+        number_of(meta.get("capture_hz"), "its frame rate", 1, 5000), meta.get("mirrored") is True,
+        visible(texts["tracked_by"] or "file")[:40], texts["marks"], notes_in(meta),
+    )  # fmt: skip
 
 
-def _number(value: Any) -> float | None:
-    usable = isinstance(value, int | float) and not isinstance(value, bool)
-    if usable and not 0 <= value <= 5000:
-        raise BadInput(f"the number {value:g} in the bundle is out of range")
-    return float(value) if usable else None
+def _text(meta: Mapping[str, Any], key: str) -> str:
+    value = meta.get(key)
+    if value is None:
+        return ""
+    if not isinstance(value, str) or len(value) > _MOST_TEXT:
+        raise BadInput(f"its {key} is no text")
+    return value

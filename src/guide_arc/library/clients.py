@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any, Final
 
-from sqlalchemy import Integer, and_, cast, delete, func, select, update
+from sqlalchemy import Integer, Select, and_, cast, delete, func, select, update
 from sqlalchemy.orm import Session
 
 from guide_arc.core.model.client import Client
@@ -21,6 +21,7 @@ from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.formats.client_json import client_of, client_text
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.merging import merged_fields
+from guide_arc.library.plain_values import name_of
 from guide_arc.library.store import Library, client_named
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow
 from guide_arc.library.taking_out import Removed, note_client, take_out
@@ -81,8 +82,7 @@ class Clients:
 
         since : as they were known when this was written; None keeps it whole, whatever is there
         """
-        if not client.name.strip():
-            raise BadInput("a client needs a name")
+        client = replace(client, name=name_of(client.name, "a client"))
         with self._library.writing() as session:
             row = client_named(session, client.name)
             told = ""
@@ -95,9 +95,7 @@ class Clients:
 
     def rename(self, old: str, new: str) -> None:
         """Give a client another name. Raises BadInput where somebody has it already."""
-        new = new.strip()
-        if not new:
-            raise BadInput("a client needs a name")
+        new = name_of(new, "a client")
         with self._library.writing() as session:
             row = _row(session, old)
             if session.scalar(
@@ -334,18 +332,19 @@ class Clients:
         """Keep a document; one of the same kind, client, about and name is replaced."""
         with self._library.writing() as session:
             owner = _row(session, client).id if client is not None else None
-            row = session.scalar(
-                select(KeptRow).where(
-                    KeptRow.kind == kind, KeptRow.client_id.is_(owner) if owner is None else KeptRow.client_id == owner,
-                    KeptRow.about == about, KeptRow.name == name,
-                )
-            )  # fmt: skip
+            row = session.scalar(_one_kept(kind, owner, about, name))
             if row is None:
                 row = KeptRow(kind=kind, client_id=owner, about=about, name=name, document="")
                 session.add(row)
             row.document = json.dumps(document, ensure_ascii=False)
             session.flush()
             return row.id
+
+    def has(self, kind: str, client: str | None, about: str, name: str) -> bool:
+        """Whether such a thing is kept."""
+        with self._library.reading() as session:
+            owner = _row(session, client).id if client is not None else None
+            return session.scalar(_one_kept(kind, owner, about, name)) is not None
 
     def own_words(self, client: str) -> dict[str, str]:
         """The words that stand for a check's cue for one client, by check."""
@@ -372,6 +371,13 @@ class Clients:
     def forget_thing(self, id: int) -> None:
         with self._library.writing() as session:
             session.execute(delete(KeptRow).where(KeptRow.id == id))
+
+
+def _one_kept(kind: str, owner: int | None, about: str, name: str) -> Select[KeptRow]:
+    whose = KeptRow.client_id.is_(None) if owner is None else KeptRow.client_id == owner
+    return select(KeptRow).where(
+        KeptRow.kind == kind, whose, KeptRow.about == about, KeptRow.name == name
+    )
 
 
 def _row(session: Session, name: str) -> ClientRow:

@@ -24,6 +24,7 @@ from guide_arc.core.model.marks import MARKABLE, Line, Mark, Marks
 from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack, SetFacts
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.clip_folder import BusyClip, ClipFolder, PendingClip
+from guide_arc.library.plain_values import file_name_of, load_of, moment_of, tempo_of
 from guide_arc.library.store import Library, client_named
 from guide_arc.library.tables import ClientRow, ClipRow, ReviewRow, SetRow, TrackRow
 
@@ -83,7 +84,7 @@ class ClipSets:
         found = self._with_clip(name)
         new = found is None
         if found is None:
-            found = self._new_set(name, clip, source, details)
+            found = self.new_set(name, clip, source, details)
         self.folder.commit(slip)
         return found, new
 
@@ -107,7 +108,8 @@ class ClipSets:
             ask = select(SetRow.id).where(SetRow.clip_hash == name).order_by(SetRow.id).limit(1)
             return session.scalar(ask)
 
-    def _new_set(self, name: str, clip: Clip, source: Path, details: ClipDetails) -> int:
+    def new_set(self, name: str, clip: Clip, source: Path, details: ClipDetails) -> int:
+        """A set of a clip that the folder has taken, beside others that there may be of it; its id."""
         taken = (
             datetime.fromtimestamp(source.stat().st_mtime) if source.exists() else datetime.now()
         )
@@ -121,11 +123,11 @@ class ClipSets:
             )  # fmt: skip
             session.flush()
             row = SetRow(
-                client_id=client.id, track_hash=None, clip_hash=name, source_name=source.name,
-                standard=details.standard, school=details.school, tempo=details.tempo,
-                load_kg=details.load_kg, pain=details.pain, view=details.view,
+                client_id=client.id, track_hash=None, clip_hash=name, source_name=file_name_of(source.name),
+                standard=details.standard, school=details.school, tempo=tempo_of(details.tempo),
+                load_kg=load_of(details.load_kg), pain=details.pain, view=details.view,
                 capture_hz=details.capture_hz,
-                recorded=details.recorded or taken.isoformat(timespec="minutes"),
+                recorded=moment_of(details.recorded) or taken.isoformat(timespec="minutes"),
             )  # fmt: skip
             session.add(row)
             session.flush()

@@ -9,7 +9,6 @@ import hashlib
 import json
 from collections.abc import Mapping, Sequence
 from contextlib import AbstractContextManager
-from dataclasses import asdict
 from datetime import datetime
 from functools import lru_cache
 from pathlib import Path
@@ -19,7 +18,6 @@ from sqlalchemy import delete, func, select, text
 from sqlalchemy.orm import Session
 
 from guide_arc.core.model.errors import BadInput, did_you_mean
-from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.track_file import parse_track
@@ -30,9 +28,16 @@ from guide_arc.library.forgetting import without_clients
 from guide_arc.library.full_text import TIDY, said_in
 from guide_arc.library.leftovers import Leftovers
 from guide_arc.library.merging import Merged, merged_notes
+from guide_arc.library.notes_rows import notes_of, put_notes, without_nothing
+from guide_arc.library.plain_values import (
+    file_name_of,
+    load_of,
+    moment_of,
+    name_of,
+    tempo_of,
+)
 from guide_arc.library.queue_rows import QueueRow, rows_of, statement
 from guide_arc.library.records import (
-    Decision,
     EarlierSet,
     SetNotes,
     SetPart,
@@ -116,16 +121,25 @@ class Library:
         recorded: str | None = None,
         load_kg: float | None = None,
         pain: bool = False,
+        notes: SetNotes | None = None,
+        again: bool = False,
     ) -> tuple[int, bool]:
         """Take a track file's bytes in as a set. Returns its id, and whether it is new.
 
-        The same bytes twice make one set. Raises BadFile for a file that is no track.
+        The same bytes twice make one set, unless `again` says that it is another one of the same recording. `notes` : what
+        the coach added already. Raises BadFile for a file that is no track, and BadInput for what no set can have.
         """
         track = parse_track(data, source_name)
         key = hashlib.sha256(data).hexdigest()
-        known = self.set_with_track(key)
+        known = None if again else self.set_with_track(key)
         if known is not None:
             return known, False
+        tempo, load = tempo_of(tempo), load_of(track.facts.load_kg if load_kg is None else load_kg)
+        recorded = (
+            moment_of(recorded)
+            or moment_of(track.facts.recorded)
+            or datetime.now().isoformat(timespec="minutes")
+        )
         with self.leftovers.watching([key]), self.writing() as session:
             track_row = self.write_track(data, source_name, track)
             client_row = client_named(session, client, track.facts.subject_height_m)
@@ -134,18 +148,18 @@ class Library:
             row = SetRow(
                 client_id=client_row.id,
                 track_hash=key,
-                source_name=source_name,
+                source_name=file_name_of(source_name),
                 standard=standard,
                 school=school,
                 tempo=tempo,
-                load_kg=track.facts.load_kg if load_kg is None else load_kg,
-                recorded=recorded
-                or track.facts.recorded
-                or datetime.now().isoformat(timespec="minutes"),
+                load_kg=load,
+                recorded=recorded,
                 pain=pain,
             )
             session.add(row)
             session.flush()
+            if notes is not None:
+                put_notes(session, row, notes)
             return row.id, True
 
     def write_track(self, data: bytes, name: str, track: LandmarkTrack) -> TrackRow:
@@ -187,7 +201,7 @@ class Library:
                     )  # fmt: skip
                     session.add(own)
                 own.standard, own.school = part.standard, part.school
-                own.corrections = json.dumps([_plain(part.bounds)])
+                own.corrections = json.dumps([without_nothing(part.bounds)])
                 session.flush()
                 ids.append(own.id)
             return ids
@@ -205,6 +219,12 @@ class Library:
         with self.writing() as session:
             row = session.get_one(SetRow, set_id)
             name = changes.pop("client", None)
+            if "tempo" in changes:
+                changes["tempo"] = tempo_of(changes["tempo"])
+            if "load_kg" in changes:
+                changes["load_kg"] = load_of(changes["load_kg"])
+            if "source_name" in changes:
+                changes["source_name"] = file_name_of(changes["source_name"])
             if name:
                 row.client_id = client_named(session, name).id
             for key, value in changes.items():
@@ -221,7 +241,7 @@ class Library:
             client = session.get_one(ClientRow, row.client_id)
             track = session.get(TrackRow, row.track_hash) if row.track_hash else None
             clip = session.get(ClipRow, row.clip_hash) if row.clip_hash else None
-            notes = _notes_of(session, row)
+            notes = notes_of(session, row)
             of_clip = (0, 0.0)
             if clip is not None:
                 of_clip = (
@@ -253,6 +273,11 @@ class Library:
                 f"the track of set {set_id} can't be read ({error.strerror})"
             ) from None
 
+    def track_file(self, set_id: int) -> tuple[bytes, str]:
+        """The same, with the ending that its form has here."""
+        data, _name = self.track_bytes(set_id)
+        return data, ".json" if data.lstrip()[:1] == b"{" else ".csv"
+
     def track(self, set_id: int) -> LandmarkTrack:
         return _parsed(*self.track_bytes(set_id))
 
@@ -266,6 +291,23 @@ class Library:
         sql, values = statement(words, state, limit)
         with self.reading() as session:
             return list(rows_of(session.connection().exec_driver_sql(sql, values)))
+
+    def same_set(
+        self, standard: str, notes: SetNotes, *, track: str | None = None, clip: str | None = None
+    ) -> int | None:
+        """The set of a recording (by its track's or its clip's hash) with this exercise and these bounds; None where
+        there is none: one recording may hold several sets."""
+        of = SetRow.track_hash == track if track else SetRow.clip_hash == clip
+        with self.reading() as session:
+            for row in session.scalars(select(SetRow).where(of, SetRow.standard == standard)):
+                if notes_of(session, row).settings.bounds == notes.settings.bounds:
+                    return row.id
+        return None
+
+    def shown_with(self, set_id: int) -> int | None:
+        """The set whose reps this one's recording shows from another side."""
+        with self.reading() as session:
+            return session.scalar(select(SetRow.other_view_of).where(SetRow.id == set_id))
 
     def other_views(self, set_id: int) -> list[int]:
         """The sets whose recordings show the same reps as this one from another side."""
@@ -401,23 +443,8 @@ class Library:
             row = session.get_one(SetRow, set_id)
             out = Merged(notes)
             if since is not None:
-                out = merged_notes(since, notes, _notes_of(session, row))
-            notes = out.value
-            row.note, row.state, row.pain = notes.note, notes.state, notes.pain
-            row.felt = json.dumps(notes.settings.felt)
-            row.loose_last = notes.settings.loose_last
-            row.corrections = json.dumps([_plain(c) for c in notes.settings.corrections])
-            old = {
-                d.finding: d
-                for d in session.scalars(select(DecisionRow).where(DecisionRow.set_id == set_id))
-            }
-            for finding in set(old) - set(notes.decisions):
-                session.delete(old[finding])
-            for finding, decision in notes.decisions.items():
-                kept = old.get(finding) or DecisionRow(set_id=set_id, finding=finding)
-                kept.choice, kept.words = decision.choice, decision.words
-                kept.decided_by, kept.decided_at = decision.decided_by, decision.decided_at
-                session.add(kept)
+                out = merged_notes(since, notes, notes_of(session, row))
+            put_notes(session, row, out.value)
         return out
 
     def setting(self, key: str, default: str = "") -> str:
@@ -430,38 +457,15 @@ class Library:
             session.merge(SettingRow(key=key, value=value))
 
 
-def _notes_of(session: Session, row: SetRow) -> SetNotes:
-    """The coach's document of a set."""
-    decisions = {
-        d.finding: Decision(d.choice, d.words, d.decided_by, d.decided_at)  # type: ignore[arg-type]
-        for d in session.scalars(select(DecisionRow).where(DecisionRow.set_id == row.id))
-    }
-    try:
-        settings = Settings(
-            corrections=tuple(Correction(**c) for c in json.loads(row.corrections)),
-            loose_last=row.loose_last,
-            felt=tuple(json.loads(row.felt)),
-        )
-    except (ValueError, TypeError, RecursionError):
-        raise BadLibrary(
-            f"set {row.id} can't be read: what was noted of it is damaged; 'guide-arc check --mend' mends it"
-        ) from None
-    return SetNotes(decisions, row.note, row.state, row.pain, settings)  # type: ignore[arg-type]
-
-
 def client_named(session: Session, name: str, stature_m: float | None = None) -> ClientRow:
-    """The client of a name, made where there is none."""
+    """The client of a name, made where there is none. Raises BadInput for what is no name."""
+    name = name_of(name, "a client")
     row = session.scalar(select(ClientRow).where(ClientRow.name == name))
     if row is None:
         row = ClientRow(name=name, stature_m=stature_m)
         session.add(row)
         session.flush()
     return row
-
-
-def _plain(correction: Correction) -> dict[str, Any]:
-    """A correction without what it does not say."""
-    return {k: v for k, v in asdict(correction).items() if v is not None}
 
 
 @lru_cache(maxsize=6)

@@ -52,6 +52,18 @@ class Intake:
         given = tuple(paths)
         if not given:
             return
+        records = tuple(
+            path
+            for path in given
+            if (path / "known.json").is_file() or (path / "library.json").is_file()
+        )
+        if records:
+            self._app.start(
+                Job("Taking the record in", later(f"{JOBS}:take_records", records)), self._added
+            )
+            given = tuple(path for path in given if path not in records)
+            if not given:
+                return
         count = "one file" if len(given) == 1 else f"{len(given)} files"
         job = Job(f"Looking into {count}", later(f"{JOBS}:look", given, self.names()), lane="now")
         self._app.start(job, self._looked)

@@ -25,6 +25,7 @@ from guide_arc.library.proposals import Proposal
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.searches import Searches
 from guide_arc.library.store import Library
+from guide_arc.library.whole_records import take_in
 
 # Pictures of a clip on its way in: eight a second, and large enough to know a person by.
 _GLIMPSES = 24
@@ -128,6 +129,20 @@ def add(
         out.stopped = True
         _give_up_clips(library)
     out.to_search = len(Searches(library).want(out.ids))
+    return out
+
+
+def take_records(library: Library, progress: Progress, folders: tuple[Path, ...]) -> Added:
+    """Take whole records of clients in, as they were exported."""
+    out = Added()
+    try:
+        for i, folder in enumerate(folders):
+            taken = take_in(library, folder, partial(part, progress, i, len(folders)))
+            out.ids += taken.ids
+            out.known += taken.known
+            out.wrong += taken.wrong
+    except Cancelled:
+        out.stopped = True
     return out
 
 

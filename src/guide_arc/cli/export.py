@@ -1,0 +1,37 @@
+"""`guide-arc export`: a client's whole record, or the whole library, as a folder of files."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from guide_arc.cli.progress import shown_progress
+
+
+def export(
+    folder: Annotated[
+        Path, typer.Argument(help="The folder to write into; made where there is none.")
+    ],
+    client: Annotated[str | None, typer.Option(help="One client only; else everybody.")] = None,
+    library: Annotated[
+        Path | None, typer.Option(help="Another library's folder than your own.")
+    ] = None,
+) -> None:
+    """Write every set as a bundle, what is known of each client, and the years as a table; 'import' takes it in again."""
+    from guide_arc.library.place import own_library_folder  # noqa: PLC0415
+    from guide_arc.library.store import Library  # noqa: PLC0415
+    from guide_arc.library.whole_records import write_client, write_library  # noqa: PLC0415
+
+    opened = Library.open(library or own_library_folder())
+    try:
+        with shown_progress("exporting") as progress:
+            if client is not None:
+                count = write_client(opened, client, folder, progress)
+            else:
+                count = write_library(opened, folder, progress)
+    finally:
+        opened.close()
+    sys.stdout.write(f"{count} {'set' if count == 1 else 'sets'} written into {folder}\n")
