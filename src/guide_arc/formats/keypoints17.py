@@ -20,6 +20,7 @@ from guide_arc.core.model.errors import BadInput, did_you_mean
 from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack, SetFacts, View
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.format import Asked, Format
+from guide_arc.formats.json_object import parsed_json
 
 ORDER: Final = (
     "nose", None, None, "left_ear", "right_ear", "left_shoulder", "right_shoulder", "left_elbow",
@@ -40,12 +41,7 @@ def looks_like_keypoints(text: str) -> bool:
 
 def parse_keypoints(text: str, path: Path, asked: Asked = Asked()) -> LandmarkTrack:
     """A picture's track of the person who is seen most. Raises BadFile for anything malformed."""
-    try:
-        document = json.loads(text)
-    except (json.JSONDecodeError, RecursionError) as error:
-        raise BadFile(
-            f"this is not JSON ({getattr(error, 'msg', 'nested too deep')})", path=path
-        ) from None
+    document = parsed_json(text, path)
     info: dict[str, Any] = {}
     entries = document
     if isinstance(document, dict):

@@ -59,7 +59,10 @@ def parse_track(
     source = Source(Path(path), data, names, asked)
     form = format_of_text(source.text, source.path.suffix.lower())
     assert form.read is not None
-    return form.read(source)
+    try:
+        return form.read(source)
+    except OverflowError:
+        raise BadFile("it holds a number that is too large", path=source.path) from None
 
 
 def write_track(track: LandmarkTrack, path: Path | str, form: str | None = None) -> None:

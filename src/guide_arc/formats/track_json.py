@@ -13,6 +13,7 @@ from guide_arc.core.model.landmarks import KNOWN
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.format import Format
+from guide_arc.formats.json_object import parsed_json
 from guide_arc.formats.track_csv import build_track
 from guide_arc.formats.track_facts import Head, as_texts, head_lines
 
@@ -38,14 +39,7 @@ def parse_json(text: str, path: Path) -> LandmarkTrack:
             out[key] = value
         return out
 
-    try:
-        document = json.loads(text, parse_constant=no_constant, object_pairs_hook=once)
-    except json.JSONDecodeError as error:
-        raise BadFile(
-            f"this is not JSON ({error.msg})", path=path, line=error.lineno, column=str(error.colno)
-        ) from None
-    except RecursionError:
-        raise BadFile("this JSON is nested too deep", path=path) from None
+    document = parsed_json(text, path, parse_constant=no_constant, object_pairs_hook=once)
     if not isinstance(document, dict):
         raise BadFile("the file holds no JSON object", path=path, right="a track starts with {")
     return _from_document(document, path)

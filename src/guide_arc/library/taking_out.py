@@ -183,8 +183,8 @@ def _still_gone(session: Session, noted: Mapping[str, Any]) -> dict[str, Any]:
 
 
 def _nothing_left_of(session: Session, client: ClientRow) -> bool:
-    """Whether a client is but a name: no set, no profile, nothing kept."""
-    if client.stature_m is not None or client.profile not in ("", "{}"):
+    """Whether a client is but a name, with the height that came with a recording: no set, no profile, nothing kept."""
+    if client.profile not in ("", "{}"):
         return False
     return not any(
         session.scalar(select(table.id).where(table.client_id == client.id).limit(1))

@@ -57,6 +57,10 @@ def parse_toml(text: str, name: str) -> dict[str, Any]:
         return tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
         raise BadStandard(f"{name}: this is not TOML ({error}).") from None
+    except (RecursionError, ValueError):
+        raise BadStandard(
+            f"{name}: this TOML is nested too deep or holds a number too long."
+        ) from None
 
 
 def read_standard(path: Path, school: str | None = None) -> Standard:

@@ -70,6 +70,8 @@ def parse_schemes(text: str, name: str) -> dict[str, Scheme]:
         raw = tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
         raise BadInput(f"{name}: this is not TOML ({error})") from None
+    except (RecursionError, ValueError):
+        raise BadInput(f"{name}: this TOML is nested too deep or holds a number too long") from None
     out: dict[str, Scheme] = {}
     for id, fields in raw.items():
         try:
