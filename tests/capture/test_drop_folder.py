@@ -43,10 +43,19 @@ def test_what_was_taken_last_time_is_remembered(tmp_path: Path) -> None:
     (tmp_path / "ada.csv").write_bytes(b"one")
     first = DropFolder(tmp_path)
     first.look(0.0)
-    first.look(QUIET_S)
+    (given,) = first.look(QUIET_S)
+    # Given out, and then the program ended before it was stored: the next one gives it again.
+    after_a_kill = DropFolder(tmp_path, first.taken)
+    after_a_kill.look(0.0)
+    assert after_a_kill.look(QUIET_S) == [given]
+    assert first.settle([given])
+    assert not any("ada" in key for key in first.taken)
     again = DropFolder(tmp_path, first.taken)
     again.look(0.0)
     assert again.look(QUIET_S) == []
+    of_before = DropFolder(tmp_path, frozenset({f"ada.csv|3|{given.stat().st_mtime_ns}"}))
+    of_before.look(0.0)
+    assert of_before.look(QUIET_S) == []
 
 
 def test_other_files_and_unfinished_ones_are_left_alone(tmp_path: Path) -> None:

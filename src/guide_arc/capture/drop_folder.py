@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+from collections.abc import Iterable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Final
@@ -26,17 +28,38 @@ class _Looked:
 
 
 class DropFolder:
-    """Tells which files have arrived whole. `look` is asked now and then; it reads nothing but sizes."""
+    """Tells which files have arrived whole. `look` is asked now and then; it reads nothing but sizes.
+
+    A file is given out once, until it changes. It is taken once that was said with `settle`: what was given out and then
+    neither stored nor set aside (the program ended before) is given out again by the next one that looks.
+
+    taken : of `taken` of the one before, to be remembered
+    """
 
     def __init__(self, folder: Path, taken: frozenset[str] = frozenset()) -> None:
         self.folder = folder
-        self._taken = set(taken)
+        self._taken = {key if "|" not in key else _hidden(key) for key in taken}
+        self._given: dict[str, str] = {}
         self._seen: dict[str, _Looked] = {}
 
     @property
     def taken(self) -> frozenset[str]:
-        """The files that were given out, as they then were, to be remembered."""
+        """The files that are stored or set aside, as they then were. Their names can't be read from it."""
         return frozenset(self._taken)
+
+    def settle(self, paths: Iterable[Path]) -> bool:
+        """These are stored or set aside; whether any of them had been given out."""
+        keys = [
+            self._given[p.name] for p in paths if p.parent == self.folder and p.name in self._given
+        ]
+        self._taken.update(keys)
+        return bool(keys)
+
+    def give_again(self, paths: Iterable[Path]) -> None:
+        """These could not be had just now: they are given out once more."""
+        for path in paths:
+            if path.parent == self.folder:
+                self._given.pop(path.name, None)
 
     @property
     def arriving(self) -> int:
@@ -51,7 +74,8 @@ class DropFolder:
         """
         whole: list[Path] = []
         there: dict[str, _Looked] = {}
-        for path in sorted(self.folder.iterdir()):
+        everything = sorted(self.folder.iterdir())
+        for path in everything:
             if path.suffix.lower() not in LOOKED_AT or path.name.startswith("."):
                 continue
             if path.with_name(path.name + ".part").exists() or path.suffix in _UNFINISHED:
@@ -60,8 +84,8 @@ class DropFolder:
                 found = path.stat()
             except FileNotFoundError:
                 continue
-            key = f"{path.name}|{found.st_size}|{found.st_mtime_ns}"
-            if key in self._taken or not found.st_size:
+            key = _hidden(f"{path.name}|{found.st_size}|{found.st_mtime_ns}")
+            if key in self._taken or self._given.get(path.name) == key or not found.st_size:
                 continue
             before = self._seen.get(path.name)
             same = before is not None and (before.size, before.stamp_ns) == (
@@ -70,9 +94,16 @@ class DropFolder:
             )
             looked = before if same and before else _Looked(found.st_size, found.st_mtime_ns, now_s)
             if same and now_s - looked.at_s >= QUIET_S:
-                self._taken.add(key)
+                self._given[path.name] = key
                 whole.append(path)
             else:
                 there[path.name] = looked
         self._seen = there
+        names = {path.name for path in everything}
+        self._given = {name: key for name, key in self._given.items() if name in names}
         return whole
+
+
+def _hidden(key: str) -> str:
+    """A file's name often holds a client's: what is remembered of it does not."""
+    return hashlib.sha256(key.encode("utf-8", "surrogateescape")).hexdigest()[:32]

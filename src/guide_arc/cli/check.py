@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sys
 from datetime import date
 from pathlib import Path
 from typing import Annotated
@@ -10,6 +9,7 @@ from typing import Annotated
 import typer
 
 from guide_arc.cli.progress import shown_progress
+from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
 
 
@@ -41,7 +41,7 @@ def check(
     found = copies.backups(folder)
     if backups:
         lines = [f"{b.path.name}: {b.what}" for b in found] or ["no backup is there yet"]
-        sys.stdout.write("\n".join(lines) + "\n")
+        say("\n".join(lines))
         return
     if restore is not None:
         chosen = next((b for b in found if restore in ("latest", b.path.name)), None)
@@ -51,7 +51,7 @@ def check(
             )
         kept = copies.bring_back(folder, chosen.path, date.today())
         beside = f"; what stood there is kept as {kept.name}" if kept else ""
-        sys.stdout.write(f"{chosen.path.name} is brought back ({chosen.what}){beside}\n")
+        say(f"{chosen.path.name} is brought back ({chosen.what}){beside}")
     with shown_progress("looking through the library") as progress:
         out = look(folder, progress, mend=mend)
     lines = [f"{out.sets} sets and {out.files} recordings looked through"]
@@ -59,6 +59,6 @@ def check(
     lines += [f"  wrong: {words}" for words in out.wrong]
     if not out.wrong:
         lines.append("the library is whole")
-    sys.stdout.write("\n".join(lines) + "\n")
+    say("\n".join(lines))
     if out.wrong:
         raise typer.Exit(1)

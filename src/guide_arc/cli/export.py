@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 from typing import Annotated
 
 import typer
 
 from guide_arc.cli.progress import shown_progress
+from guide_arc.cli.terminal import say
 
 
 def export(
@@ -34,4 +34,4 @@ def export(
                 count = write_library(opened, folder, progress)
     finally:
         opened.close()
-    sys.stdout.write(f"{count} {'set' if count == 1 else 'sets'} written into {folder}\n")
+    say(f"{count} {'set' if count == 1 else 'sets'} written into {folder}")

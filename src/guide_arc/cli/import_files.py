@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -10,6 +9,7 @@ import typer
 
 from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.simulate import ViewName
+from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.track import View
 
@@ -97,7 +97,7 @@ def import_files(  # noqa: PLR0913
     lines = [f"{len(out.done)} sets added, {out.known} known already, {len(out.refused)} refused"]
     lines += [searched] if searched else []
     lines += [f"  {words}" for words in cut]
-    sys.stdout.write("\n".join([*lines, *(f"  {why}" for why in out.refused)]) + "\n")
+    say("\n".join([*lines, *(f"  {why}" for why in out.refused)]))
     if out.refused and not out.done and not out.known:
         raise BadInput(f"none of {len(files)} files could be used; the first: {out.refused[0]}")
 
@@ -116,7 +116,7 @@ def _take_records(folder: Path, into: Path) -> None:
     lines = [
         f"{len(taken.ids)} sets added, {taken.known} known already, {len(taken.wrong)} refused"
     ]
-    sys.stdout.write("\n".join([*lines, *(f"  {why}" for why in taken.wrong)]) + "\n")
+    say("\n".join([*lines, *(f"  {why}" for why in taken.wrong)]))
     if taken.wrong and not taken.ids and not taken.known:
         raise BadInput(f"nothing of {folder} could be used; the first: {taken.wrong[0]}")
 

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 from typing import Annotated, get_args
 
 import typer
 
 from guide_arc.cli.progress import shown_progress
+from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.marks import Marks
 from guide_arc.core.model.track import View
@@ -66,7 +66,7 @@ def landmarks(  # noqa: PLR0913
         found = tracker.track(film, asked, progress)
     track = landmark_track(found, film, asked, SetFacts())
     if out is None:
-        sys.stdout.write(csv_text(track))
+        say(csv_text(track).rstrip("\n"))
     else:
         write_track(track, out)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 from collections.abc import Sequence
 
@@ -26,6 +27,7 @@ from guide_arc.cli import (
     standards,
     window,
 )
+from guide_arc.cli.terminal import tell
 from guide_arc.core.model.errors import BadInput
 
 # The base of every complaint about a command line. Typer carries a copy of click of its own, so
@@ -93,12 +95,12 @@ def run(arguments: Sequence[str]) -> int:
 
 def _bad(sentence: str, code: int = 2) -> int:
     """One line on standard error, whatever the sentence holds."""
-    line = " ".join(sentence.split())
-    sys.stderr.write(f"guide-arc: {line}\n")
+    tell(f"guide-arc: {sentence}")
     return code
 
 
 def main() -> None:
+    os.umask(0o077)  # recordings of people's bodies are for nobody else on this machine
     sys.exit(run(sys.argv[1:]))
 
 

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 from typing import Annotated
 
 import typer
 
+from guide_arc.cli.terminal import say
 from guide_arc.core.review.measure_all import measure_all
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.measures_csv import measures_text
@@ -27,4 +27,4 @@ def measure(
     if out:
         write_atomic(out, text.encode())
     else:
-        sys.stdout.write(text)
+        say(text.rstrip("\n"))

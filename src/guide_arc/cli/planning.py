@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 from typing import Annotated
 
 import typer
 
+from guide_arc.cli.terminal import say
 from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.planning.dose import next_dose
 from guide_arc.core.planning.session import SessionFigures, figures_of_session
@@ -27,7 +27,7 @@ def dose(
 ) -> None:
     """The next prescription of one exercise, with its reasons."""
     found = next_dose(read_history(history, standard))
-    sys.stdout.write((dose_json(found) if json else _dose_words(found)) + "\n")
+    say(dose_json(found) if json else _dose_words(found))
 
 
 def session(
@@ -38,7 +38,7 @@ def session(
     planned = read_session(plan, standard, parse_tempo)
     figures = figures_of_session(planned)
     names = [line.standard.name for line in planned.lines]
-    sys.stdout.write((session_json(figures) if json else _session_words(figures, names)) + "\n")
+    say(session_json(figures) if json else _session_words(figures, names))
 
 
 def _dose_words(found: Prescription) -> str:

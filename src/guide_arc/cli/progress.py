@@ -8,6 +8,9 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from typing import Final
 
+from guide_arc.cli.terminal import tell as tell_line
+from guide_arc.core.model.plain_text import visible
+
 # Work that ends sooner than this says nothing; after that a line every so often.
 _QUIET_S: Final = 1.5
 _EVERY_S: Final = 1.0
@@ -23,7 +26,7 @@ def shown_progress(words: str) -> Iterator[Callable[[float], None]]:
     from rich.progress import Progress  # noqa: PLC0415
 
     with Progress(console=Console(stderr=True), transient=True) as bar:
-        task = bar.add_task(words, total=1.0)
+        task = bar.add_task(visible(words), total=1.0)
         yield lambda share: bar.update(task, completed=share)
 
 
@@ -34,7 +37,6 @@ def _lines(words: str) -> Callable[[float], None]:
         nonlocal due
         if time.monotonic() >= due:
             due = time.monotonic() + _EVERY_S
-            sys.stderr.write(f"{words}: {100 * share:.0f} %\n")
-            sys.stderr.flush()
+            tell_line(f"{words}: {100 * share:.0f} %")
 
     return tell

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 from typing import Annotated
 
 import typer
 
+from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput, did_you_mean
 from guide_arc.library.client_sheet import sheets_of
 from guide_arc.library.place import own_library_folder
@@ -40,4 +40,4 @@ def report(
         )
     finally:
         opened.close()
-    sys.stdout.write(f"{target}\n")
+    say(f"{target}")

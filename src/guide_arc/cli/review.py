@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sys
 from dataclasses import replace
 from pathlib import Path
 from typing import Annotated
@@ -11,6 +10,7 @@ import typer
 
 from guide_arc.cli.options import standard_for, tempo_of
 from guide_arc.cli.progress import shown_progress
+from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.figures import SetFigures
 from guide_arc.core.model.finding import Finding
@@ -82,7 +82,7 @@ def review(  # noqa: PLR0913
         figures = figures_of(context_of(body, repset, chosen, asked))
         progress(1.0)
     words = review_json(result, figures) if json else _words(result, figures)
-    sys.stdout.write(words + "\n")
+    say(words)
 
 
 def _all(track: Path | None, folder: Path | None, fresh: bool) -> None:
@@ -100,7 +100,7 @@ def _all(track: Path | None, folder: Path | None, fresh: bool) -> None:
         opened.close()
     before = f", {out.known} in the run before" if out.known else ""
     lines = [f"{len(out.done)} sets reviewed{before}, {len(out.refused)} could not be"]
-    sys.stdout.write("\n".join([*lines, *(f"  {why}" for why in out.refused)]) + "\n")
+    say("\n".join([*lines, *(f"  {why}" for why in out.refused)]))
 
 
 def _words(review: Review, figures: SetFigures) -> str:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sys
 from dataclasses import replace
 from pathlib import Path
 from typing import Annotated
@@ -11,6 +10,7 @@ import numpy as np
 import typer
 
 from guide_arc.cli.options import standard_for
+from guide_arc.cli.terminal import say
 from guide_arc.core.mechanics.fibres import along_pct
 from guide_arc.core.mechanics.find_setup import Setup, find_setups
 from guide_arc.core.mechanics.kit import (
@@ -76,9 +76,7 @@ def rig(  # noqa: PLR0913
     if pulley is not None:
         own = _with_pulley(own, pulley)
     found = load_along(path, own, body_kg)
-    sys.stdout.write(
-        (rig_json(found, along_pct(plan)) if json else _rig_words(found, plan.name)) + "\n"
-    )
+    say(rig_json(found, along_pct(plan)) if json else _rig_words(found, plan.name))
 
 
 def pull(
@@ -105,7 +103,7 @@ def pull(
     also = tuple(name for name in LANDMARKS if recorded.has(name))
     _review, body, repset = review_with_body(recorded, plan, also=also)
     found = recorded_load(body, repset, plan, own, body_kg)
-    sys.stdout.write((pull_json(found, details=details) if json else _pull_words(found)) + "\n")
+    say(pull_json(found, details=details) if json else _pull_words(found))
 
 
 def find_setup(
@@ -123,7 +121,7 @@ def find_setup(
     first = next(iter(paths.values()))
     own = own_kit(plan, first) if kit is None else read_kit(kit)[0]
     found = find_setups(paths, own, wanted)
-    sys.stdout.write((setups_json(found) if json else _setup_words(found)) + "\n")
+    say(setups_json(found) if json else _setup_words(found))
 
 
 def _with_load(kit: Kit, kg: float) -> Kit:

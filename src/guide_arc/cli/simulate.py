@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import re
-import sys
 from enum import StrEnum
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, Any
@@ -13,6 +12,7 @@ import typer
 
 from guide_arc.cli.options import tempo_of
 from guide_arc.cli.progress import shown_progress
+from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import View
@@ -166,7 +166,7 @@ def simulate(  # noqa: PLR0913
     done = perform(plan, script, camera, seed)
     text = track_text(done.track, out or Path("track.csv"))
     if out is None:
-        sys.stdout.write(text)
+        say(text.rstrip("\n"))
         return
     write_atomic(out, text.encode())
     _write_truth(out, done.truth)

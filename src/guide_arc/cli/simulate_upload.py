@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sys
 import tempfile
 from pathlib import Path
 from typing import Annotated
@@ -12,6 +11,7 @@ import typer
 
 from guide_arc.capture.upload import Sent, send_over
 from guide_arc.cli.progress import shown_progress
+from guide_arc.cli.terminal import say
 
 
 def simulate_upload(  # noqa: PLR0913
@@ -50,5 +50,4 @@ def simulate_upload(  # noqa: PLR0913
 
 
 def _sent(name: str) -> None:
-    sys.stdout.write(f"sent {name}\n")
-    sys.stdout.flush()
+    say(f"sent {name}")

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import json as jsonlib
-import sys
 from typing import Annotated
 
 import typer
 
+from guide_arc.cli.terminal import say
 from guide_arc.standards.loader import shipped, standard
 
 
@@ -28,11 +28,9 @@ def standards(
             }
             for s in all_of_them
         ]
-        sys.stdout.write(jsonlib.dumps(document, indent=1) + "\n")
+        say(jsonlib.dumps(document, indent=1))
         return
     for s in all_of_them:
         kit = s.pull if s.held == "none" else f"{s.pull}, {s.held}"
         schools = ", ".join(school.id for school in s.schools)
-        sys.stdout.write(
-            f"{s.id:<28}{s.name:<32}{kit:<24}film: {', '.join(s.views):<20}{schools}\n"
-        )
+        say(f"{s.id:<28}{s.name:<32}{kit:<24}film: {', '.join(s.views):<20}{schools}")

@@ -3,18 +3,23 @@
 from __future__ import annotations
 
 import hashlib
-import json
+import logging
 import os
+from collections import deque
 from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import FIRST_COMPLETED, Future, ProcessPoolExecutor, wait
+from concurrent.futures.process import BrokenProcessPool
+from contextlib import contextmanager
 from dataclasses import asdict, dataclass, field
-from multiprocessing import get_context
+from functools import lru_cache
+from multiprocessing import get_context, parent_process
 from pathlib import Path
 from typing import Any
 
 from guide_arc import __version__
 from guide_arc.capture.video.clip import Clip
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.plain_text import visible
 from guide_arc.formats.marker_names import Names
 from guide_arc.formats.track_file import as_kept, read_track
 from guide_arc.library.clip_folder import ClipFolder
@@ -22,10 +27,14 @@ from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.kept_forms import KeptForms, kept_forms
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.reviewing import review_of
+from guide_arc.library.set_aside import lay_set
 from guide_arc.library.store import Library
 
+_LOG = logging.getLogger(__name__)
+
 Progress = Callable[[float], None]
-_RUN = "review-all"
+# What a run of `review_all` has done, one set's number a line: a call that was cut off is gone on with.
+_RUN = "review-all.done"
 # Starting helper processes takes as long as reviewing this many sets, or copying this many clips.
 _SETS_WORTH_HELPERS = 16
 _CLIPS_WORTH_HELPERS = 3
@@ -116,6 +125,9 @@ def _take(job: tuple[Path, ClipDetails, Path]) -> tuple[str, Clip, Path] | str:
         return ClipFolder(folder).take(path, asdict(details))
     except BadInput as error:
         return str(error)
+    except Exception as error:
+        _LOG.exception("a clip could not be taken in")
+        return f"{visible(path.name)}: something is wrong in the program itself ({type(error).__name__})"
 
 
 def review_all(
@@ -126,24 +138,36 @@ def review_all(
     fresh : begin anew instead
     """
     out = Outcome()
-    ids = [row.id for row in library.queue(state=None, limit=1_000_000) if row.has_track]
-    before = [] if fresh else json.loads(library.setting(_RUN, "[]"))
-    done = {i for i in before if i in set(ids)}
-    todo = [i for i in ids if i not in done]
-    for n, ((set_id, _folder), made) in enumerate(
-        _each(_review, [(i, library.folder) for i in todo], _SETS_WORTH_HELPERS)
-    ):
-        progress(n / max(len(todo), 1))
-        if isinstance(made, str):
-            out.refused.append(made)
-        else:
-            library.keep_review(set_id, __version__, *made)
-            out.done.append(set_id)
-        done.add(set_id)
-        library.keep_setting(_RUN, json.dumps(sorted(done)))
-    library.keep_setting(_RUN, "[]")
+    file = library.folder / _RUN
+    if fresh:
+        file.unlink(missing_ok=True)
+    ids = library.reviewable()
+    before = _numbers(file) & {*ids}
+    todo = [i for i in ids if i not in before]
+    with os.fdopen(os.open(file, os.O_APPEND | os.O_CREAT | os.O_WRONLY, 0o600), "a") as done:
+        for n, ((set_id, _folder), made) in enumerate(
+            _each(_review, [(i, library.folder) for i in todo], _SETS_WORTH_HELPERS)
+        ):
+            progress(n / max(len(todo), 1))
+            if isinstance(made, str):
+                out.refused.append(made)
+                lay_set(library, set_id, made)
+            else:
+                library.keep_review(set_id, __version__, *made)
+                out.done.append(set_id)
+            done.write(f"{set_id}\n")
+            done.flush()
+    file.unlink(missing_ok=True)
     out.known = len(before)
     return out
+
+
+def _numbers(file: Path) -> set[int]:
+    """The sets that a run had done when it was cut off, in the middle of a line maybe."""
+    try:
+        return {int(line) for line in file.read_text().split("\n")[:-1] if line.isdecimal()}
+    except OSError:
+        return set()
 
 
 @dataclass(frozen=True)
@@ -183,20 +207,41 @@ def _read(job: tuple[TrackFile, Path]) -> _Made | str:
     except BadInput as error:
         return str(error)
     except OSError as error:
-        return f"{file.path.name}: the file can't be read ({error.strerror})."
+        return f"{visible(file.path.name)}: the file can't be read ({error.strerror})."
+    except Exception as error:
+        _LOG.exception("a file could not be read")
+        return f"{visible(file.path.name)}: something is wrong in the program itself ({type(error).__name__})"
 
 
 def _review(job: tuple[int, Path]) -> KeptForms | str:
     """A set's review, or why not; maybe in a helper process."""
     set_id, folder = job
     try:
-        library = Library.open(folder)
-        try:
+        with _opened(folder) as library:
             return kept_forms(review_of(library, set_id))
-        finally:
-            library.close()
     except BadInput as error:
         return f"set {set_id}: {error}"
+    except Exception as error:
+        _LOG.exception("a set could not be reviewed")
+        return f"set {set_id}: something is wrong in the program itself ({type(error).__name__})"
+
+
+@contextmanager
+def _opened(folder: Path) -> Iterator[Library]:
+    if parent_process() is not None:
+        yield _open_here(folder)
+        return
+    library = Library.open(folder, make=False)
+    try:
+        yield library
+    finally:
+        library.close()
+
+
+@lru_cache(maxsize=1)
+def _open_here(folder: Path) -> Library:
+    """A helper process opens the library once, for as long as it lives."""
+    return Library.open(folder, make=False)
 
 
 def _each(
@@ -208,22 +253,58 @@ def _each(
         for job in jobs:
             yield job, work(job)
         return
-    with ProcessPoolExecutor(min(cores, len(jobs)), mp_context=get_context("spawn")) as pool:
-        waiting = iter(jobs)
-        running: dict[Future[Any], Any] = {}
+    waiting = deque(jobs)
+    while waiting:
+        broken: list[Any] = []
+        yield from _in_helpers(work, waiting, min(cores, len(waiting)), broken)
+        # A helper died, and took those beside it along: which job it was shows where each is alone.
+        for job in broken:
+            alone: list[Any] = []
+            yield from _in_helpers(work, deque([job]), 1, alone)
+            for one in alone:
+                yield (
+                    one,
+                    f"{_named(one)}: the program that worked on it ended (too little memory, maybe)",
+                )
+
+
+def _in_helpers(
+    work: Callable[[Any], Any], waiting: deque[Any], count: int, broken: list[Any]
+) -> Iterator[tuple[Any, Any]]:
+    """What the jobs gave, until none waits or a helper dies; `broken` are the jobs that were lost with it."""
+    running: dict[Future[Any], Any] = {}
+    with ProcessPoolExecutor(count, mp_context=get_context("spawn")) as pool:
         try:
-            while True:
-                for job in waiting:
-                    running[pool.submit(work, job)] = job
-                    if len(running) >= 2 * cores:
+            while not broken:
+                while waiting and len(running) < 2 * count:
+                    job = waiting.popleft()
+                    try:
+                        running[pool.submit(work, job)] = job
+                    except BrokenProcessPool:
+                        waiting.appendleft(job)
                         break
                 if not running:
                     return
                 finished, _ = wait(running, return_when=FIRST_COMPLETED)
                 for future in finished:
-                    yield running.pop(future), future.result()
+                    job = running.pop(future)
+                    try:
+                        result = future.result()
+                    except BrokenProcessPool:
+                        broken.append(job)
+                    else:
+                        yield job, result
+            broken += running.values()
         finally:
             pool.shutdown(wait=True, cancel_futures=True)
+
+
+def _named(job: Any) -> str:
+    """What a job is about, in words: a file, or a set."""
+    what = job[0]
+    if isinstance(what, int):
+        return f"set {what}"
+    return visible((what.path if isinstance(what, TrackFile) else what).name)
 
 
 def _hash(path: Path) -> str:

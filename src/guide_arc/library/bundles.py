@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any, Final
 
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.plain_text import visible
 from guide_arc.core.model.track import IMAGE_VIEWS
 from guide_arc.formats.bundle import Bundle, reading_bundle, write_bundle
 from guide_arc.formats.errors import BadFile
@@ -23,7 +24,6 @@ from guide_arc.library.plain_values import (
     name_of,
     number_of,
     tempo_of,
-    visible,
 )
 from guide_arc.library.records import SetNotes
 from guide_arc.library.set_document import added, notes_in

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import logging
 import re
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from pathlib import Path
 from typing import Any, Final
@@ -15,6 +16,7 @@ from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import BODY
+from guide_arc.core.model.plain_text import visible
 from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack
 from guide_arc.core.review.suggest import LANDMARKS, suggest
 from guide_arc.formats.errors import BadFile
@@ -23,6 +25,8 @@ from guide_arc.formats.track_file import as_kept, read_track
 from guide_arc.library.records import SetRecord
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.schools import Preference, preferred_school
+
+_LOG = logging.getLogger(__name__)
 
 # A date in a file's name, with the time of day as phones add it: 2031-04-01, 20310401_181503.
 _NAMED: Final = re.compile(
@@ -42,6 +46,7 @@ class Incoming:
     shown_hz, capture_hz : a clip's rate, and the rate it was filmed at where the file says another
     view : the side the camera sees, where the file's name says so
     missing_s : how much of a clip was cut off in its file
+    path : where it came from
     """
 
     name: str
@@ -59,6 +64,7 @@ class Incoming:
     capture_hz: float | None = None
     view: str | None = None
     missing_s: float = 0.0
+    path: Path | None = None
 
 
 @dataclass(frozen=True)
@@ -123,6 +129,7 @@ class Refused:
     name: str
     why: str
     unnamed: UnknownMarkers | None = None
+    path: Path | None = None
 
 
 def inspect_files(
@@ -142,42 +149,41 @@ def inspect_files(
     files = _files(paths)
     for i, path in enumerate(files):
         progress(i / len(files))
-        if path.suffix.lower() in (*SUFFIXES, *OTHER_SUFFIXES):
-            try:
-                good.append(inspect_clip(path, clients, catalogue))
-            except BadInput as error:
-                bad.append(Refused(path.name, str(error)))
-            continue
-        if path.suffix.lower() == ".zip":
-            good.append(Incoming(path.name, b"", "", None, None, None, 0, 0.0, bundle=path))
-            continue
         try:
-            track = read_track(path, names)
-            data = as_kept(path, track)
-            if track.frames < 2:
-                raise BadFile(
-                    "the track has one frame", path=path, right="a review needs at least 2"
-                )
+            good.append(replace(_inspected(path, clients, catalogue, names), path=path))
         except UnknownMarkers as error:
-            bad.append(Refused(path.name, str(error), error))
-            continue
+            bad.append(Refused(visible(path.name), str(error), error, path))
         except BadInput as error:
-            bad.append(Refused(path.name, str(error)))
-            continue
+            bad.append(Refused(visible(path.name), str(error), path=path))
         except OSError as error:
-            bad.append(
-                Refused(path.name, f"{path.name}: the file can't be read ({error.strerror}).")
-            )
-            continue
-        standard = track.facts.standard if track.facts.standard in catalogue else None
-        fits = None if standard else fits_of(track, catalogue)
-        good.append(
-            Incoming(path.name, data, guess_client(path.name, clients), standard,
-                     track.facts.load_kg, track.facts.recorded, track.frames, track.duration_s, fits)
-        )  # fmt: skip
+            why = f"{visible(path.name)}: the file can't be read ({error.strerror})."
+            bad.append(Refused(visible(path.name), why, path=path))
+        except Exception:
+            _LOG.exception("a file could not be looked into")
+            why = f"{visible(path.name)}: something is wrong in the program itself; the file is left where it is."
+            bad.append(Refused(visible(path.name), why, path=path))
     # A client's sets stand together, in the order in which they were filmed: what is said of one serves the next.
     good.sort(key=lambda item: (item.client, item.recorded or "", item.name))
     return good, bad
+
+
+def _inspected(
+    path: Path, clients: list[str], catalogue: Catalogue, names: Names | None
+) -> Incoming:
+    if path.suffix.lower() in (*SUFFIXES, *OTHER_SUFFIXES):
+        return inspect_clip(path, clients, catalogue)
+    if path.suffix.lower() == ".zip":
+        return Incoming(path.name, b"", "", None, None, None, 0, 0.0, bundle=path)
+    track = read_track(path, names)
+    data = as_kept(path, track)
+    if track.frames < 2:
+        raise BadFile("the track has one frame", path=path, right="a review needs at least 2")
+    standard = track.facts.standard if track.facts.standard in catalogue else None
+    fits = None if standard else fits_of(track, catalogue)
+    return Incoming(
+        path.name, data, guess_client(path.name, clients), standard, track.facts.load_kg,
+        track.facts.recorded, track.frames, track.duration_s, fits,
+    )  # fmt: skip
 
 
 def file_filter() -> str:

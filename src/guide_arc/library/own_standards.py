@@ -25,13 +25,13 @@ class OwnStandards:
         self._kept = Catalogue()
 
     def texts(self) -> dict[str, str]:
-        """Each file's text by its id; a file that is no text is left for `catalogue` to name."""
-        return {p.stem: p.read_text(encoding="utf-8", errors="replace") for p in self._files()}
+        """Each file's text by its id; a file that is no text, or can't be read, is left for `catalogue` to name."""
+        return {p.stem: _text(p) for p in self._files()}
 
     def _files(self) -> list[Path]:
-        return (
-            sorted(self.folder.glob("*.toml"), key=lambda p: p.stem) if self.folder.is_dir() else []
-        )
+        if not self.folder.is_dir():
+            return []
+        return sorted((p for p in self.folder.glob("*.toml") if p.is_file()), key=lambda p: p.stem)
 
     def catalogue(self) -> Catalogue:
         """What ships with the coach's own over it, read anew when a file has changed."""
@@ -75,3 +75,10 @@ class OwnStandards:
             for p in preferences
         ]  # fmt: skip
         self._library.keep_setting(_PREFERENCES, json.dumps(rows))
+
+
+def _text(file: Path) -> str:
+    try:
+        return file.read_text(encoding="utf-8", errors="replace")
+    except OSError as error:
+        return f"the file can't be read ({error.strerror})"

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-import unicodedata
 from datetime import date
 from typing import Any, Final
 
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.plain_text import visible
 from guide_arc.standards.tempo import parse_tempo
 
 NAME: Final = 120
@@ -15,28 +15,6 @@ FILE_NAME: Final = 255
 WORDS: Final = 2_000
 NOTE: Final = 20_000
 _HEAVIEST_KG: Final = 2_000.0
-_REPLACED: Final = "�"
-# Turn the direction of what stands around them, and are seen nowhere.
-_DIRECTION: Final = frozenset(
-    map(chr, (0x61C, 0x200E, 0x200F, *range(0x202A, 0x202F), *range(0x2066, 0x206A)))
-)
-
-
-def visible(text: str, *, lines: bool = False) -> str:
-    """Text as it can be shown and kept anywhere: without control characters and marks of direction; what is half a
-    character is shown as one that is missing. lines : line breaks and tabs may stay"""
-    kept = "\n\t" if lines else ""
-    out = []
-    for ch in text:
-        if ch in kept:
-            out.append(ch)
-        elif 0xD800 <= ord(ch) <= 0xDFFF:
-            out.append(_REPLACED)
-        elif ch in _DIRECTION:
-            continue
-        else:
-            out.append(" " if unicodedata.category(ch) in ("Cc", "Zl", "Zp") else ch)
-    return "".join(out)
 
 
 def name_of(value: str, what: str, most: int = NAME) -> str:

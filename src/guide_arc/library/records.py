@@ -13,6 +13,8 @@ from guide_arc.library.queue_rows import State
 Choice = Literal["keep", "drop", "reword"]
 # The kind of what is kept of a set that was reviewed: when, and how long it was open.
 REVIEWED: Final = "reviewed"
+# The kind of what could not be used and waits for the coach to look.
+SET_ASIDE: Final = "set-aside"
 
 
 @dataclass(frozen=True)

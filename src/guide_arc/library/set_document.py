@@ -8,8 +8,9 @@ from typing import Any, Final
 from pydantic import TypeAdapter, ValidationError
 
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.plain_text import visible
 from guide_arc.core.model.settings import Correction, Settings
-from guide_arc.library.plain_values import NAME, NOTE, WORDS, moment_of, text_of, visible
+from guide_arc.library.plain_values import NAME, NOTE, WORDS, moment_of, text_of
 from guide_arc.library.records import Decision, SetNotes
 
 _CORRECTIONS: Final = TypeAdapter(tuple[Correction, ...])

@@ -38,6 +38,7 @@ from guide_arc.library.plain_values import (
 )
 from guide_arc.library.queue_rows import QueueRow, rows_of, statement
 from guide_arc.library.records import (
+    SET_ASIDE,
     EarlierSet,
     SetNotes,
     SetPart,
@@ -47,6 +48,7 @@ from guide_arc.library.tables import (
     ClientRow,
     ClipRow,
     DecisionRow,
+    KeptRow,
     ReviewRow,
     SetRow,
     SettingRow,
@@ -96,6 +98,12 @@ class Library:
         with self.writing() as session:
             for row in session.scalars(select(SettingRow)):
                 row.value = without_clients(row.value, clients)
+            firsts = [name.split()[0].lower() for name in clients]
+            for laid in session.scalars(select(KeptRow).where(KeptRow.kind == SET_ASIDE)):
+                said = json.loads(laid.document).get("name", "").lower()
+                if any(said.startswith(first) for first in firsts):
+                    session.delete(laid)
+            session.flush()
             session.execute(text(TIDY))
         self._database.empty_log()
 
@@ -359,6 +367,12 @@ class Library:
         """Every set's."""
         with self.reading() as session:
             return frozenset(session.scalars(select(SetRow.id)))
+
+    def reviewable(self) -> list[int]:
+        """Every set with landmarks, in the order in which they came."""
+        with self.reading() as session:
+            ask = select(SetRow.id).where(SetRow.track_hash.is_not(None)).order_by(SetRow.id)
+            return list(session.scalars(ask))
 
     def count(self, state: str | None = None) -> int:
         ask = select(func.count()).select_from(SetRow)

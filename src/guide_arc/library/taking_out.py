@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 
 from guide_arc.library.aside import forgotten
 from guide_arc.library.backups import lose_in_backups
-from guide_arc.library.records import REVIEWED
+from guide_arc.library.records import REVIEWED, SET_ASIDE
 from guide_arc.library.store import Library
 from guide_arc.library.tables import (
     Base,
@@ -64,7 +64,11 @@ def take_out(library: Library, set_id: int, *, with_client: bool = True) -> Remo
         decisions = _all(session, select(DecisionRow).where(DecisionRow.set_id == set_id))
         review = session.get(ReviewRow, set_id)
         days = _all(
-            session, select(KeptRow).where(KeptRow.kind == REVIEWED, KeptRow.name == str(set_id))
+            session,
+            select(KeptRow).where(
+                ((KeptRow.kind == REVIEWED) & (KeptRow.name == str(set_id)))
+                | ((KeptRow.kind == SET_ASIDE) & (KeptRow.name == f"set-{set_id}"))
+            ),
         )
         whole = _columns(row)
         reviewed = _columns(review) if review is not None else None

@@ -15,6 +15,7 @@ from typing import Any, Final
 from sqlalchemy import select
 
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.plain_text import visible
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.bundle import SUFFIX
 from guide_arc.formats.client_json import client_of, client_text
@@ -22,7 +23,7 @@ from guide_arc.library.bundles import take_bundle_with, write_set
 from guide_arc.library.clients import Clients
 from guide_arc.library.own_schemes import own_text, put_back
 from guide_arc.library.own_standards import OwnStandards
-from guide_arc.library.plain_values import name_of, visible
+from guide_arc.library.plain_values import name_of
 from guide_arc.library.records import REVIEWED
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.sets_table import sets_table

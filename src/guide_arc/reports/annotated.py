@@ -89,7 +89,7 @@ def annotated_frame(  # noqa: PLR0913
     out = np.ascontiguousarray(picture)
     high, wide = out.shape[:2]
     if cover_face:
-        _cover_face(out, clip, measured, at_s)
+        hide_face(out, clip, measured, at_s)
     scale = high / _SHEET_HIGH
     drawing = sheet(clip, measured, at_s, cue, wide / scale)
     paint_over(out, drawing, PICTURE, scale)
@@ -138,7 +138,7 @@ def _slow_frames(clip: Clip, cues: Sequence[SaidCue]) -> dict[int, tuple[SaidCue
     return out
 
 
-def _cover_face(picture: Picture, clip: Clip, measured: ShownSet, at_s: float) -> None:
+def hide_face(picture: Picture, clip: Clip, measured: ShownSet, at_s: float) -> None:
     """Cover the head, wherever any of it was found about this moment."""
     track = measured.body.cleaned.track
     i = measured.index(at_s)

@@ -17,7 +17,7 @@ from guide_arc.drawings.palette import PAGE, PICTURE
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.stage import StageState, stage
 from guide_arc.formats.atomic import write_atomic
-from guide_arc.reports.annotated import frame_of
+from guide_arc.reports.annotated import frame_of, hide_face
 from guide_arc.reports.svg import svg
 
 _HIGH: Final = 720.0
@@ -27,7 +27,7 @@ _PNG_SCALE: Final = 2.0
 
 def write_still(  # noqa: PLR0913
     target: Path, measured: ShownSet, at_s: float, looking: Looking, finding: Finding | None,
-    clip: Clip | None,
+    clip: Clip | None, *, face_covered: bool = False,
 ) -> None:  # fmt: skip
     """Write the stage at a moment, by the file's ending: `.svg`, else PNG. With a clip, over its frame."""
     if clip is None:
@@ -43,6 +43,8 @@ def write_still(  # noqa: PLR0913
         write_atomic(target, png_bytes(sheet), 0o600)
         return
     picture = frame_of(clip, clip.index(at_s))
+    if face_covered:
+        hide_face(picture, clip, measured, at_s)
     high, wide = picture.shape[:2]
     placed = Placed(0.0, 0.0, _HIGH / clip.height)
     width = _HIGH * wide / high

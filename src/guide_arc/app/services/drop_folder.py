@@ -42,6 +42,8 @@ class DropFolderWatch(QObject):
         self.timer = QTimer(self)
         self.timer.setInterval(_LOOK_EVERY_MS)
         self.timer.timeout.connect(self.look)
+        intake.settled.connect(self._settled)
+        intake.busy.connect(self._busy)
 
     def start(self) -> None:
         """Watch the folder that was watched last time."""
@@ -102,18 +104,31 @@ class DropFolderWatch(QObject):
         rows = [(i, d) for i in looked.good if (d := by_itself(i, looked.known)) is not None]
         bundles = [item.bundle for item in looked.good if item.bundle]
         sure = {item.name for item, _ in rows} | {item.name for item in looked.good if item.bundle}
-        self.asked += [p for p in looked.paths if p.name not in sure]
-        kept = json.dumps(sorted(drop.taken)[-_MOST_REMEMBERED:])
-        self._keeper.keep(_TAKEN, "what came in", lambda lib: lib.keep_setting(_TAKEN, kept))
+        refused = {r.path for r in looked.bad if r.unnamed is None}
+        self.asked += [p for p in looked.paths if p.name not in sure and p not in refused]
+        self._settled(tuple(r.path for r in looked.bad if r.path is not None))
         self._intake.add(rows, bundles)
         if looked.bad:
-            self._app.say(looked.bad[0].why)
+            self._app.say(f"Set aside: {looked.bad[0].why}")
+            self._intake.laid.emit()
         elif self.asked:
             files = "file" if len(self.asked) == 1 else "files"
             self._app.say(
                 f"{len(self.asked)} {files} in the drop folder to say more about (Ctrl+Shift+O)."
             )
         self._app.changed()
+
+    def _settled(self, paths: tuple[Path, ...]) -> None:
+        """Stored, or set aside: only now a file counts as taken."""
+        drop = self._drop
+        if drop is None or not drop.settle(paths):
+            return
+        kept = json.dumps(sorted(drop.taken)[-_MOST_REMEMBERED:])
+        self._keeper.keep(_TAKEN, "what came in", lambda lib: lib.keep_setting(_TAKEN, kept))
+
+    def _busy(self, paths: tuple[Path, ...]) -> None:
+        if self._drop is not None:
+            self._drop.give_again(paths)
 
     def ask(self) -> None:
         """Say whose the files are that did not say it themselves."""

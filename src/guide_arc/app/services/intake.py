@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from guide_arc.app.services.intake_jobs import Added, Looked
     from guide_arc.app.services.keeper import Keeper
     from guide_arc.library.intake import Details, Incoming
+    from guide_arc.library.set_aside import Laid
 
 JOBS = "guide_arc.app.services.intake_jobs"
 _NAMES = "marker-names"
@@ -28,13 +29,17 @@ class Intake:
     """needs_files : the coach wants to choose some; needs_folder : or the folder
     to watch; needs_names : markers have to be named first (what was
     looked at, the file's name, its markers, a guess); needs_details : who and what has to be said (what
-    was looked at); came : sets were added (their ids)"""
+    was looked at); came : sets were added (their ids); settled : files are stored, or set aside (their paths); busy : files
+    that somebody else copies just now; laid : how many things are set aside has changed"""
 
     needs_files = Signal()
     needs_folder = Signal()
     needs_names = Signal()
     needs_details = Signal()
     came = Signal()
+    settled = Signal()
+    busy = Signal()
+    laid = Signal()
 
     def __init__(
         self, app: App, library: OpenLibrary, sets: SetList, clips: Clips, searching: Searching,
@@ -46,6 +51,32 @@ class Intake:
 
     def ask_for_files(self) -> None:
         self.needs_files.emit()
+
+    def look_at_laid(self, then: Callable[[list[Laid]], None]) -> None:
+        """What is set aside, for who shows it."""
+        self._app.start(Job("", later(f"{JOBS}:all_laid"), "set-aside", "now"), then)
+
+    def leave(self, ones: tuple[Laid, ...]) -> None:
+        """What is set aside is left where it is, and not told of any more."""
+        job = Job("", later(f"{JOBS}:pick_up", tuple(one.id for one in ones)), lane="now")
+        self._app.start(job, lambda _none: self.laid.emit())
+
+    def try_again(self, ones: tuple[Laid, ...]) -> None:
+        """Files are taken in once more, sets reviewed once more."""
+        paths = [one.path for one in ones if one.path is not None]
+        sets = tuple(one.set_id for one in ones if one.set_id is not None)
+        if sets:
+            self._app.start(
+                Job("Reviewing again", later(f"{JOBS}:review_laid", sets)),
+                lambda wrong: self._reviewed_again(sets, wrong),
+            )
+        self.take_in(paths)
+
+    def _reviewed_again(self, sets: tuple[int, ...], wrong: list[str]) -> None:
+        self._library.changed.emit(frozenset(sets))
+        self.laid.emit()
+        if wrong:
+            self._app.say(wrong[0])
 
     def take_in(self, paths: Iterable[Path]) -> None:
         """Read files, ask what they do not say, and add them."""
@@ -95,6 +126,7 @@ class Intake:
         asked = [item for item in looked.good if not item.bundle]
         if bundles:
             self.add([], bundles)
+        self.laid.emit()
         if asked or looked.bad:
             self.needs_details.emit(looked, asked)
 
@@ -129,6 +161,9 @@ class Intake:
             self._sets.choose(ids[0])
             self._sets.refresh()
             self.came.emit(ids)
+        self.settled.emit(tuple(added.settled))
+        self.busy.emit(tuple(added.busy))
+        self.laid.emit()
         self._app.say(added.words)
         if added.to_search:
             self._searching.go_on()

@@ -10,20 +10,25 @@ from pathlib import Path
 
 from guide_arc.app.contract.job import Cancelled, Progress
 from guide_arc.app.services.clip_jobs import part
+from guide_arc.app.services.set_jobs import review_each
 from guide_arc.capture.drop_folder import DropFolder
 from guide_arc.capture.video.clip import inspect_video
 from guide_arc.capture.video.frames import Picture
 from guide_arc.capture.video.glimpse import glimpses
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.plain_text import visible
 from guide_arc.formats.marker_names import Names
-from guide_arc.library import proposals
+from guide_arc.library import proposals, set_aside
 from guide_arc.library.bundles import take_bundle
+from guide_arc.library.clip_folder import BusyClip
 from guide_arc.library.clip_sets import ClipDetails, ClipSets, cut_words
+from guide_arc.library.errors import LostLibrary
 from guide_arc.library.intake import Details, Incoming, Known, Refused, inspect_files
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.proposals import Proposal
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.searches import Searches
+from guide_arc.library.set_aside import lay_file, pick_up_file
 from guide_arc.library.store import Library
 from guide_arc.library.whole_records import take_in
 
@@ -47,7 +52,7 @@ class Looked:
 @dataclass
 class Added:
     """What became of sets on their way in. wrong : a sentence for each that could not come in; cut : for each clip of which
-    a part is missing"""
+    a part is missing; settled : the files that are stored or set aside; busy : those that somebody else copies just now"""
 
     ids: list[int] = field(default_factory=list)
     clips: int = 0
@@ -57,6 +62,8 @@ class Added:
     names: list[str] = field(default_factory=list)
     cut: list[str] = field(default_factory=list)
     to_search: int = 0
+    settled: list[Path] = field(default_factory=list)
+    busy: list[Path] = field(default_factory=list)
 
     @property
     def words(self) -> str:
@@ -82,6 +89,9 @@ def look(
     own = OwnStandards(library)
     known = Known(library.clients(), own.catalogue(), own.preferences())
     good, bad = inspect_files(paths, known.clients, known.catalogue, progress, names)
+    for refused in bad:
+        if refused.path is not None and refused.unnamed is None:
+            lay_file(library, refused.path, refused.why)
     return Looked(paths, good, bad, known)
 
 
@@ -115,16 +125,14 @@ def add(
     One that can't come in never stops the others; what was asked to stop keeps what came before.
     """
     out = Added()
-    tracks = [
-        (item.name, partial(_add_track, library, item, d)) for item, d in rows if not item.clip
-    ]
-    clips = [(item.name, partial(_add_clip, library, item, d)) for item, d in rows if item.clip]
-    whole = [(path.name, partial(_add_bundle, library, path)) for path in bundles]
-    works: list[tuple[str, _Work]] = [*tracks, *clips, *whole]
+    tracks = [(_source(i), partial(_add_track, library, i, d)) for i, d in rows if not i.clip]
+    clips = [(_source(i), partial(_add_clip, library, i, d)) for i, d in rows if i.clip]
+    whole = [(path, partial(_add_bundle, library, path)) for path in bundles]
+    works: list[tuple[Path, _Work]] = [*tracks, *clips, *whole]
     try:
-        for i, (name, work) in enumerate(works):
+        for i, (source, work) in enumerate(works):
             progress(i / len(works))
-            _one(library, out, name, work, partial(part, progress, i, len(works)))
+            _one(library, out, source, work, partial(part, progress, i, len(works)))
     except Cancelled:
         out.stopped = True
         _give_up_clips(library)
@@ -154,7 +162,7 @@ def go_on_with_clips(library: Library, progress: Progress) -> Added:
     try:
         for i, one in enumerate(coming):
             work = partial(clips.resume, one)
-            _one(library, out, one.source.name, work, partial(part, progress, i, len(coming)))
+            _one(library, out, one.source, work, partial(part, progress, i, len(coming)))
     except Cancelled:
         out.stopped = True
         _give_up_clips(library)
@@ -165,19 +173,31 @@ def go_on_with_clips(library: Library, progress: Progress) -> Added:
 _Work = Callable[[Progress], tuple[int, bool]]
 
 
-def _one(library: Library, out: Added, name: str, work: _Work, progress: Progress) -> None:
+def _source(item: Incoming) -> Path:
+    return item.path or item.clip or Path(item.name)
+
+
+def _one(library: Library, out: Added, source: Path, work: _Work, progress: Progress) -> None:
+    """One set comes in, or its file is set aside with why not."""
+    name = visible(source.name)
     try:
         set_id, new = work(progress)
+    except BusyClip:
+        out.busy.append(source)
+    except LostLibrary:
+        raise  # nothing is wrong with the file
     except BadInput as error:
-        out.wrong.append(str(error))
+        _lay(library, out, source, str(error))
     except OSError as error:
-        out.wrong.append(f"{name} was not added ({error.strerror}).")
+        _lay(library, out, source, f"{name} was not added ({error.strerror}).")
     except Cancelled:
         raise
     except Exception:
         _LOG.exception("a set could not come in")
-        out.wrong.append(f"{name} was not added: something is wrong in the program itself.")
+        _lay(library, out, source, f"{name} was not added: something is wrong in the program itself.")  # fmt: skip
     else:
+        out.settled.append(source)
+        pick_up_file(library, source)
         if not new:
             out.known += 1
             return
@@ -187,6 +207,27 @@ def _one(library: Library, out: Added, name: str, work: _Work, progress: Progres
         out.names.append(f"{record.client}, {record.standard.replace('-', ' ')}")
         if record.clip_hash is not None:
             out.cut += cut_words(library, set_id)
+
+
+def _lay(library: Library, out: Added, source: Path, why: str) -> None:
+    out.wrong.append(why)
+    out.settled.append(source)
+    lay_file(library, source, why)
+
+
+def all_laid(library: Library, progress: Progress) -> list[set_aside.Laid]:
+    progress(0.0)
+    return set_aside.all_laid(library)
+
+
+def pick_up(library: Library, progress: Progress, ids: tuple[int, ...]) -> None:
+    progress(0.0)
+    set_aside.pick_up(library, ids)
+
+
+def review_laid(library: Library, progress: Progress, ids: tuple[int, ...]) -> list[str]:
+    """Sets whose review was set aside are reviewed once more; the sentences of those that still can't be."""
+    return review_each(library, progress, ids)
 
 
 def _add_track(

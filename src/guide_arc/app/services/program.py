@@ -88,6 +88,7 @@ class Program(QObject):
         )
         self.copies: DailyCopies = make(f"{SERVICES}.daily_copies:DailyCopies")(self, self)
         self.measuring.reviewed.connect(self.sets.refresh)
+        self.measuring.reviewed.connect(self.intake.laid.emit)
         self.library.gone.connect(lambda _ids: self.follow_ups.refresh())
         self.completed.emit()
         self.follow_ups.refresh()

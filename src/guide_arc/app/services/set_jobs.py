@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import contextlib
 import getpass
+import logging
 from dataclasses import dataclass, replace
 from importlib import import_module
 from pathlib import Path
 from typing import Any
 
-from guide_arc.app.contract.job import Progress
+from guide_arc.app.contract.job import Cancelled, Progress
 from guide_arc.capture.video.clip import Clip
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import ALL
@@ -23,18 +25,22 @@ from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.library.aside import Aside
 from guide_arc.library.clients import Clients
 from guide_arc.library.clip_sets import ClipSets
+from guide_arc.library.errors import LostLibrary
 from guide_arc.library.intake import Known
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.place import remember, was_here
 from guide_arc.library.records import EarlierSet, SetNotes, SetPart, SetRecord
 from guide_arc.library.reviewing import compute, other_views, plan_of, review_and_keep
 from guide_arc.library.searches import NOT_SEARCHED, Search, search_of
+from guide_arc.library.set_aside import all_laid, lay_set, pick_up_set
 from guide_arc.library.store import Library
 from guide_arc.library.taking_out import Removed, forget_taken_out
 from guide_arc.library.taking_out import put_back as put_back_set
 from guide_arc.library.taking_out import take_out as take_set_out
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.tempo import parse_tempo
+
+_LOG = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True)
@@ -173,18 +179,36 @@ def _still_good(
 def review_each(library: Library, progress: Progress, ids: tuple[int, ...]) -> list[str]:
     """Review sets anew; the sentences of those that can't be. One that can't never stops the others."""
     wrong = []
+    laid = {one.set_id for one in all_laid(library)} if ids else set()
     for i, set_id in enumerate(ids):
         progress(i / len(ids))
         try:
             review_and_keep(library, set_id)
+        except LostLibrary:
+            raise
         except BadInput as error:
             wrong.append(f"set {set_id}: {error}")
+        except Cancelled:
+            raise
+        except Exception:
+            _LOG.exception("a set could not be reviewed")
+            wrong.append(f"set {set_id}: something is wrong in the program itself")
+        else:
+            if set_id in laid:
+                pick_up_set(library, set_id)
+            continue
+        with contextlib.suppress(BadInput):  # it may be gone meanwhile
+            lay_set(library, set_id, wrong[-1])
     return wrong
 
 
 def review_missing(library: Library, progress: Progress) -> list[str]:
-    """Sets whose review is not there yet (a kill in the middle of adding) get one."""
-    return review_each(library, progress, tuple(library.without_review()))
+    """Sets whose review is not there yet (a kill in the middle of adding) get one; those that are set aside wait for the
+    coach."""
+    laid = {one.set_id for one in all_laid(library)}
+    return review_each(
+        library, progress, tuple(i for i in library.without_review() if i not in laid)
+    )
 
 
 def review_standard(library: Library, progress: Progress, standard: str) -> list[int]:

@@ -5,9 +5,14 @@ from __future__ import annotations
 import difflib
 from collections.abc import Iterable
 
+from guide_arc.core.model.plain_text import visible
+
 
 class BadInput(ValueError):
-    """Something given from outside can't be used. Its text is one plain sentence."""
+    """Something given from outside can't be used. Its text is one plain sentence, whatever it quotes."""
+
+    def __str__(self) -> str:
+        return visible(super().__str__(), lines=True)
 
 
 def did_you_mean(given: str, known: Iterable[str]) -> str:

@@ -45,7 +45,7 @@ class Export:
     files : the endings with their words, the usual one first: `((".png", "Picture"),)`
     write : may raise BadInput with one sentence; nothing is left behind then
     needs : "clip" for what only a set with a clip has, "world" or "image" for what its track must be
-    asks : "slow" and "face" for what is asked beside it
+    asks : "slow" and "face" for what is asked beside it, "whole clip" where the clip leaves as it is
     order : where it stands in the list
     """
 
@@ -55,7 +55,7 @@ class Export:
     files: tuple[tuple[str, str], ...]
     write: Callable[[Leaving, Path, Progress], None]
     needs: Literal["", "clip", "world", "image"] = ""
-    asks: frozenset[Literal["slow", "face"]] = frozenset()
+    asks: frozenset[Literal["slow", "face", "whole clip"]] = frozenset()
     order: int = 50
 
     @property

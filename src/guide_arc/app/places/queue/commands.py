@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any, Final
 
 from guide_arc.app.contract.command import Command
+from guide_arc.app.contract.job import resolve
 
 if TYPE_CHECKING:
     from guide_arc.app.places.queue.place import QueuePlace
@@ -70,6 +71,11 @@ def follow_up(program: Program, place: QueuePlace) -> None:
     program.library.when_ready(place.ask_for_follow_up)
 
 
+def laid(program: Program, place: Any) -> None:
+    show = resolve("guide_arc.app.places.queue.laid_dialog:show_laid")
+    program.library.when_ready(lambda: show(program, place))
+
+
 def clear(_program: Program, place: QueuePlace) -> None:
     place.clear_search()
 
@@ -78,6 +84,7 @@ COMMANDS: Final = (
     Command("file.add", "Add sets…", "File", ("Ctrl+O",), "Take clips, landmark tracks and whole sets in", add),
     Command("file.drop-folder", "Drop folder…", "File", (), "Watch a folder to which clients send their sets", drop_folder),
     Command("file.dropped", "What came in the drop folder…", "File", ("Ctrl+Shift+O",), "Say whose the files are that do not say it themselves", dropped),
+    Command("file.laid", "What is set aside…", "File", ("Ctrl+Shift+L",), "Files that could not come in and sets that could not be reviewed: why, and once more", laid),
     Command("queue.details", "Set details…", "File", ("Ctrl+I",), "Correct client, exercise, school, tempo or load", details, "queue", _some),
     Command("queue.erase", "Erase set…", "File", ("Delete",), "Take a set out of the library with its recording", erase, "queue", _some),
     Command("queue.clean", "Review clean sets in one go…", "Edit", ("Ctrl+Shift+Return",), "Look over the sets in which nothing is off, and mark them reviewed", clean, "queue"),

@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import (
 
 from guide_arc.app.contract.job import resolve
 from guide_arc.app.places.queue.card import Card
+from guide_arc.app.places.queue.laid_line import LaidLine
 from guide_arc.app.places.queue.model import empty_words, row_words
 from guide_arc.app.services.program import Program
 from guide_arc.app.services.set_list import STATES, SetList
@@ -140,7 +141,9 @@ class QueuePlace(QWidget):
         self.due.hide()
         self.due.clicked.connect(lambda: program.library.when_ready(self.show_follow_ups))
         box.addLayout(bar)
+        self.laid = LaidLine(program, self)
         box.addWidget(self.due, 0, Qt.AlignmentFlag.AlignLeft)
+        box.addWidget(self.laid, 0, Qt.AlignmentFlag.AlignLeft)
         box.addLayout(self.pages, 1)
         sets.changed.connect(self._changed)
         sets.chosen_changed.connect(self._chosen)
@@ -212,6 +215,7 @@ class QueuePlace(QWidget):
     def hear_what_is_asked(self) -> None:
         """The services ask the coach through this place: it is always there."""
         self.program.follow_ups.changed.connect(self._show_due)
+        self.laid.begin()
         intake = self.program.intake
         intake.needs_files.connect(self.ask_for_files)
         intake.needs_folder.connect(self.ask_for_drop_folder)
@@ -223,6 +227,7 @@ class QueuePlace(QWidget):
         """The list of sets outlives the widgets by a moment."""
         if self.program.library.ready:
             self.program.follow_ups.changed.disconnect()
+        self.laid.hear_no_more()
         self.sets.changed.disconnect()
         self.sets.chosen_changed.disconnect()
 
@@ -368,6 +373,7 @@ class QueuePlace(QWidget):
         """Which marker is which, before the file can be read."""
         make_dialog = resolve("guide_arc.app.places.queue.names_dialog:NamesDialog")
         dialog = make_dialog(self.window(), file, markers, guessed)
+        self.laid.begin()
         intake = self.program.intake
 
         def use() -> None:

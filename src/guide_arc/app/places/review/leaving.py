@@ -14,6 +14,7 @@ from guide_arc.app.contract.job import Job, Progress
 from guide_arc.app.places.review.export_dialog import ExportDialog
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.services.program import Program
+from guide_arc.library.clients import Clients
 from guide_arc.library.records import SetRecord
 from guide_arc.library.setups import kept_setups
 from guide_arc.library.store import Library
@@ -101,7 +102,15 @@ class Door:
         offered = self.offered()
         if not offered:
             return
-        dialog = ExportDialog(self.parent, offered)
+        record = self.model.record
+        assert record is not None, "nothing is offered without one"
+        client = Clients(self.program.library.library).client(record.client)
+        dialog = ExportDialog(
+            self.parent,
+            offered,
+            has_clip=record.clip_hash is not None,
+            covers_face=client.covers_face,
+        )
         dialog.accepted.connect(lambda: self._ask_where_to(dialog))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()

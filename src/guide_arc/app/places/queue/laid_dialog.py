@@ -1,0 +1,84 @@
+"""What is set aside: files that could not come in, sets that could not be reviewed. Tried again, or left."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Final
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QCheckBox, QDialogButtonBox, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.app.widgets.panels import scrolled
+from guide_arc.drawings.days import moment_words
+
+if TYPE_CHECKING:
+    from guide_arc.app.services.program import Program
+    from guide_arc.library.set_aside import Laid
+
+_SIZE: Final = (680, 440)
+
+
+def show_laid(program: Program, place: QWidget) -> None:
+    """Read what is set aside, and show it."""
+
+    def show(found: list[Laid]) -> None:
+        dialog = LaidDialog(place.window() or place, program, found)
+        dialog.accepted.connect(lambda: program.intake.try_again(dialog.ticked()))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    program.intake.look_at_laid(show)
+
+
+class LaidDialog(AskingDialog):
+    """What is ticked is tried again, or left where it is and not told of any more."""
+
+    def __init__(self, parent: QWidget, program: Program, found: list[Laid]) -> None:
+        super().__init__(parent, "Set aside", "Try again")
+        self.resize(*_SIZE)
+        self._program = program
+        self.boxes: list[tuple[Laid, QCheckBox]] = []
+        inner = QWidget()
+        lines = QVBoxLayout(inner)
+        lines.setContentsMargins(0, 0, 12, 0)
+        lines.setSpacing(4)
+        for one in found:
+            box = QCheckBox(one.name)
+            box.setChecked(True)
+            box.toggled.connect(lambda _on: self._counted())
+            why = QLabel(f"{one.why}\nSet aside {moment_words(one.at)}")
+            why.setObjectName("muted")
+            why.setTextFormat(Qt.TextFormat.PlainText)
+            why.setWordWrap(True)
+            why.setContentsMargins(26, 0, 0, 10)
+            self.boxes.append((one, box))
+            lines.addWidget(box)
+            lines.addWidget(why)
+        if not found:
+            nothing = QLabel("Nothing is set aside. A file that can't come in, or a set that can't be reviewed, would stand here with the reason.")  # fmt: skip
+            nothing.setObjectName("muted")
+            nothing.setWordWrap(True)
+            lines.addWidget(nothing)
+        lines.addStretch(1)
+        self.leave = QPushButton("Leave it")
+        self.leave.setToolTip("The files stay where they are; they are not told of any more")
+        self.leave.setAutoDefault(False)
+        self.leave.clicked.connect(self._leave)
+        self.buttons.addButton(self.leave, QDialogButtonBox.ButtonRole.ActionRole)
+        self.box.addWidget(scrolled(inner, keys=True), 1)
+        self.finish()
+        self._counted()
+
+    def ticked(self) -> tuple[Laid, ...]:
+        return tuple(one for one, box in self.boxes if box.isChecked())
+
+    def error(self) -> str | None:
+        return None if self.ticked() else "Nothing is ticked."
+
+    def _leave(self) -> None:
+        self._program.intake.leave(self.ticked())
+        self.reject()
+
+    def _counted(self) -> None:
+        self.wrong.setText("")
+        self.leave.setEnabled(bool(self.ticked()))
