@@ -13,7 +13,7 @@ from pathlib import Path
 from typing import Any, Final
 
 from guide_arc.library.errors import BadLibrary
-from guide_arc.library.forgetting import without_clients
+from guide_arc.library.forgetting import is_about, without_clients
 from guide_arc.library.full_text import TIDY
 
 FOLDER: Final = "backups"
@@ -184,6 +184,10 @@ def _lose(copy: sqlite3.Connection, gone: Mapping[str, Any]) -> None:
                 f"(select 1 from recorded_set where {column} = ?)",
                 (key, key),
             )
+    if "kept" in tables:
+        laid = copy.execute("select id, document from kept where kind = 'set-aside'").fetchall()
+        own = [(id,) for id, document in laid if is_about(document, gone["clients"])]
+        copy.executemany("delete from kept where id = ?", own)
     for key, value in copy.execute("select key, value from setting").fetchall():
         left = without_clients(value, gone["clients"])
         if left != value:

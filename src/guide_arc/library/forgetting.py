@@ -16,3 +16,12 @@ def without_clients(value: str, clients: Sequence[str]) -> str:
         return value
     left = [one for one in said if not (isinstance(one, dict) and one.get("client") in clients)]
     return value if left == said else json.dumps(left)
+
+
+def is_about(document: str, clients: Sequence[str]) -> bool:
+    """Whether what is set aside is named after one of these clients, as files and sets of theirs are."""
+    try:
+        name = str(json.loads(document).get("name", "")).lower()
+    except (ValueError, AttributeError):
+        return False
+    return any(name.startswith(client.split()[0].lower()) for client in clients)

@@ -24,7 +24,7 @@ from guide_arc.formats.track_file import parse_track
 from guide_arc.library.aside import Aside
 from guide_arc.library.database import Database
 from guide_arc.library.errors import BadLibrary
-from guide_arc.library.forgetting import without_clients
+from guide_arc.library.forgetting import is_about, without_clients
 from guide_arc.library.full_text import TIDY, said_in
 from guide_arc.library.leftovers import Leftovers
 from guide_arc.library.merging import Merged, merged_notes
@@ -98,10 +98,8 @@ class Library:
         with self.writing() as session:
             for row in session.scalars(select(SettingRow)):
                 row.value = without_clients(row.value, clients)
-            firsts = [name.split()[0].lower() for name in clients]
             for laid in session.scalars(select(KeptRow).where(KeptRow.kind == SET_ASIDE)):
-                said = json.loads(laid.document).get("name", "").lower()
-                if any(said.startswith(first) for first in firsts):
+                if is_about(laid.document, clients):
                     session.delete(laid)
             session.flush()
             session.execute(text(TIDY))

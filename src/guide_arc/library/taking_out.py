@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from guide_arc.library.aside import forgotten
 from guide_arc.library.backups import lose_in_backups
+from guide_arc.library.clip_folder import ClipFolder
 from guide_arc.library.records import REVIEWED, SET_ASIDE
 from guide_arc.library.store import Library
 from guide_arc.library.tables import (
@@ -147,8 +148,10 @@ def forget_taken_out(library: Library) -> None:
         for place, key in one["hashes"]:
             for file in (library.folder / place).glob(f"{key}.*"):
                 file.unlink(missing_ok=True)
+    names = [name for one in gone for name in one["clients"]]
+    ClipFolder(library.folder).abandon_of(names)
     lose_in_backups(library.folder, gone)
-    library.lose_traces([name for one in gone for name in one["clients"]])
+    library.lose_traces(names)
 
 
 def _noted(session: Session, ids: Sequence[int]) -> dict[str, Any]:
