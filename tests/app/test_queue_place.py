@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from pathlib import Path
 from types import SimpleNamespace
 
@@ -28,7 +29,15 @@ def row(
     id: int, client: str, state: str = "waiting", summary: dict | None = SUMMARY, pain: bool = False
 ) -> QueueRow:
     return QueueRow(
-        id, client, "standing-barbell-curl", 27.5, "2031-03-25T09:05", pain, state, "left", summary
+        id,
+        client,
+        "standing-barbell-curl",
+        27.5,
+        "2031-03-25T09:05",
+        pain,
+        state,
+        "left",
+        json.dumps(summary) if summary else None,
     )  # type: ignore[arg-type]
 
 
@@ -102,7 +111,7 @@ def test_a_card_shows_the_dial_the_shape_and_the_pain(place):
 def test_the_list_goes_on_to_its_end_and_stays_where_it_is(qtbot, place, monkeypatch):
     monkeypatch.setattr(place.sets, "_folder", None)
     many = tuple(row(i, f"Ada Quill {i:04d}") for i in range(1, 1241))
-    monkeypatch.setattr(set_list, "read_page", lambda _f, _w, _s, limit: QueuePage(many[:limit], 1240))  # fmt: skip
+    monkeypatch.setattr(set_list, "read_page", lambda _f, _w, _s, limit, after=0: QueuePage(many[after : after + limit], 1240))  # fmt: skip
     place.sets.refresh()
     model, bar = place.list.model(), place.list.verticalScrollBar()
     assert model.rowCount() == 500

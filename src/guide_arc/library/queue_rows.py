@@ -8,7 +8,9 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections.abc import Iterable, Mapping, Sequence
+from functools import lru_cache
 from pathlib import Path
+from types import MappingProxyType
 from typing import Any, Final, Literal, NamedTuple
 
 from guide_arc.library.full_text import asked_for
@@ -21,8 +23,9 @@ FORM: Final = "0006"
 
 
 class QueueRow(NamedTuple):
-    """What the queue shows of a set. `summary` is plain data, see `summary.py`; None before a review.
+    """What the queue shows of a set.
 
+    glance : its review in short as it is kept, see `summary.py`; None before a review
     search : what a search for landmarks asks or says of it, see `searches.py`; clip : its clip's hash
     """
 
@@ -34,11 +37,26 @@ class QueueRow(NamedTuple):
     pain: bool
     state: State
     view: str
-    summary: Mapping[str, object] | None
+    glance: str | None
     has_clip: bool = False
     has_track: bool = True
     search: str = ""
     clip: str = ""
+
+    @property
+    def summary(self) -> Mapping[str, object] | None:
+        """Its review in short, as plain data; read only for the rows that are looked at."""
+        return summary_in(self.glance) if self.glance else None
+
+
+@lru_cache(maxsize=2048)
+def summary_in(glance: str) -> Mapping[str, object] | None:
+    """What is shown of a review; none where that can't be read: one row hides no other."""
+    try:
+        found = json.loads(glance)
+    except (ValueError, RecursionError):
+        return None
+    return MappingProxyType(found) if isinstance(found, dict) else None
 
 
 # Rows that are read at a time.
@@ -71,8 +89,13 @@ _COUNT_WAITING: Final = (
 _TOOK: Final = "select document from kept where kind = 'reviewed' order by id desc limit ?"
 
 
-def statement(words: str, state: str | None, limit: int) -> tuple[str, tuple[Any, ...]]:
-    """The statement for sets that match every word (client, exercise, date, verdict), with its values."""
+def statement(
+    words: str, state: str | None, limit: int, after: int = 0
+) -> tuple[str, tuple[Any, ...]]:
+    """The statement for sets that match every word (client, exercise, date, note, cue, finding), with its values.
+
+    after : how many of them are left out at the beginning
+    """
     # Another view of a set goes with it.
     where: list[str] = ["s.other_view_of is null"]
     values: list[Any] = []
@@ -86,8 +109,8 @@ def statement(words: str, state: str | None, limit: int) -> tuple[str, tuple[Any
     elif words.strip():
         where.append("false")
     # Only the few that are shown are read whole.
-    few = f"select s.id from recorded_set s where {' and '.join(where)}{_ORDER} limit ?"
-    return f"select {_COLUMNS}{_FROM} where s.id in ({few}){_ORDER}", (*values, limit)
+    few = f"select s.id from recorded_set s where {' and '.join(where)}{_ORDER} limit ? offset ?"
+    return f"select {_COLUMNS}{_FROM} where s.id in ({few}){_ORDER}", (*values, limit, after)
 
 
 def rows_of(found: Iterable[Sequence[Any]]) -> tuple[QueueRow, ...]:
@@ -95,27 +118,19 @@ def rows_of(found: Iterable[Sequence[Any]]) -> tuple[QueueRow, ...]:
     return tuple(
         QueueRow(
             id, client, standard, load_kg, recorded, bool(pain), state, view or "none",
-            _summary(summary), bool(has_clip), bool(has_track),
+            glance, bool(has_clip), bool(has_track),
             search, clip,
         )
-        for id, client, standard, load_kg, recorded, pain, state, view, summary, has_clip, has_track, search, clip
+        for id, client, standard, load_kg, recorded, pain, state, view, glance, has_clip, has_track, search, clip
         in found
     )  # fmt: skip
 
 
-def _summary(text: str | None) -> Mapping[str, object] | None:
-    """What is shown of a review; none where that can't be read: one row hides no other."""
-    try:
-        found = json.loads(text) if text else None
-    except (ValueError, RecursionError):
-        return None
-    return found if isinstance(found, dict) else None
-
-
 def read_page(
-    folder: Path, words: str = "", state: str | None = "waiting", limit: int = PAGE
+    folder: Path, words: str = "", state: str | None = "waiting", limit: int = PAGE, after: int = 0
 ) -> QueuePage | None:
-    """The queue straight from a library's file; None where it is not there yet, or of another form."""
+    """The queue straight from a library's file; None where it is not there yet, or of another form. after : as in
+    `statement`"""
     file = folder / "library.sqlite"
     if not file.exists():
         return None
@@ -129,7 +144,7 @@ def read_page(
             return None
         waiting, clean = connection.execute(_COUNT_WAITING).fetchone()
         takes_s = _pace(connection).for_sets(clean, waiting - clean)
-        sql, values = statement(words, state, limit)
+        sql, values = statement(words, state, limit, after)
         return QueuePage(rows_of(connection.execute(sql, values)), waiting, takes_s)
     except (sqlite3.Error, TypeError, ValueError):
         return None  # opening the library says what is wrong with it

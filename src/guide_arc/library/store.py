@@ -419,7 +419,7 @@ class Library:
                     set_id=set_id,
                     program=program,
                     document=json.dumps(document),
-                    summary=json.dumps(summary),
+                    summary=json.dumps({k: v for k, v in summary.items() if k != "found"}),
                     trace=trace,
                     said=said_in(summary.get("found", ())),
                 )

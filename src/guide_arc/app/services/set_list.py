@@ -84,9 +84,23 @@ class SetList:
 
     def read_more(self) -> None:
         """The rows that follow, a page of them."""
-        if self.has_more:
-            self.asked = len(self.rows) + PAGE
-            self.refresh()
+        if not self.has_more:
+            return
+        words, state, folder, there = self.words, self.state, self._folder, self.rows
+        self.asked = len(there) + PAGE
+
+        def read(_library: object, _progress: Progress) -> QueuePage | None:
+            return read_page(folder, words, state, PAGE, len(there))
+
+        def came(page: QueuePage | None) -> None:
+            if (
+                page is not None
+                and self.rows is there
+                and (self.words, self.state) == (words, state)
+            ):
+                self._take(page._replace(rows=there + page.rows))
+
+        self._app.start(Job("", read, "queue", "now", needs_library=False), came)
 
     # Choosing
 

@@ -1,0 +1,194 @@
+"""A library of 20,000 sets beside one of 200: `./run dev python bench/size.py [SETS]`.
+
+Prints, as medians in milliseconds: until the window shows its rows and until it can be used; a letter typed into the
+search, until the list is another one; a step of the list on its way to the end, until it is painted; the next set, until
+it is shown; a set's review written down at the beginning and at the end of `review --all`, and how that scales with cores.
+"""
+
+from __future__ import annotations
+
+import itertools
+import os
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from statistics import median, quantiles
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+HERE = Path(__file__).resolve()
+sys.path[:0] = [str(HERE.parents[1] / "tests"), str(HERE.parent)]
+
+from PyQt6.QtWidgets import QApplication
+
+from guide_arc.app.main import application, settings_at
+from guide_arc.library import batch
+from guide_arc.library.queue_rows import read_page
+from guide_arc.library.store import Library
+from hands import Hands, take_apart
+from many_sets import grow
+
+SMALL, RUNS = 200, 5
+TYPED = (
+    "c",
+    "cl",
+    "cle",
+    "cleo",
+    "cleo m",
+    "cleo m",
+    "swing",
+    "elbows st",
+    "2027-03",
+    "marsh pushdown",
+    "knee b",
+)
+REVIEWED = 240
+
+
+def ms(act: Callable[[], object]) -> float:
+    begun = time.perf_counter()
+    act()
+    return 1000.0 * (time.perf_counter() - begun)
+
+
+def until(true: Callable[[], bool], most_s: float = 20.0) -> None:
+    end = time.perf_counter() + most_s
+    while not true():
+        assert time.perf_counter() < end, "it does not come"
+        QApplication.processEvents()
+
+
+def starts(folder: Path) -> tuple[float, float]:
+    """Until the rows are shown, and until the window can be used."""
+    shown, usable = [], []
+    for _ in range(RUNS):
+        begun = time.perf_counter()
+        shown.append(ms(lambda: read_page(folder)))
+        window = Hands(folder, settings_at(folder))
+        usable.append(1000.0 * (time.perf_counter() - begun))
+        take_apart(window)
+    return median(shown), median(usable)
+
+
+def typed(window: Hands) -> list[float]:
+    """Each text, until the list is the one for it."""
+    took = []
+    sets = window.sets
+    sets.show_state(None)
+    window.settle()
+    came: list[bool] = []
+    sets.changed.connect(lambda: came.append(True))
+
+    def type_in(words: str) -> None:
+        window.queue_place.search_field.setText(words)
+        until(lambda: bool(came))
+
+    for words in TYPED * 3:
+        window.queue_place.search_field.clear()
+        window.settle()
+        came.clear()
+        took.append(ms(partial(type_in, words)))
+    window.queue_place.search_field.clear()
+    window.settle()
+    return took
+
+
+def scrolled(window: Hands) -> tuple[list[float], int]:
+    """Every step of half a page to the list's end, until it is painted; and how many rows there were."""
+    view = window.queue_place.list
+    bar = view.verticalScrollBar()
+    took = []
+
+    def step() -> None:
+        bar.setValue(bar.value() + view.height() // 2)
+        view.viewport().repaint()
+
+    while True:
+        before = (bar.value(), len(window.sets.rows))
+        took.append(ms(step))
+        QApplication.processEvents()
+        if bar.value() == bar.maximum():
+            window.settle()
+        if (bar.value(), len(window.sets.rows)) == before:
+            return took, len(window.sets.rows)
+
+
+def stepped(window: Hands) -> list[float]:
+    """The next set, until it is shown."""
+    sets = window.sets
+    sets.show_state("waiting")
+    window.settle()
+    window.open_set(sets.rows[0].id)
+
+    def step() -> None:
+        before = window.review.record.id
+        window.shell.actions_by_id["review.next-set"].trigger()
+        until(lambda: window.review.record.id != before)
+
+    took = []
+    for _ in range(15):
+        took.append(ms(step))
+        window.settle()
+    window.shell.go("queue", {})
+    return took
+
+
+def reviewing(folder: Path, cores: int) -> tuple[float, float, float]:
+    """Seconds for so many sets of a library, and milliseconds a set in the first and the last third."""
+    library = Library.open(folder)
+    batch.os.cpu_count = lambda: cores  # type: ignore[attr-defined]
+    at: list[float] = []
+    batch.review_all(library, lambda _share: at.append(time.perf_counter()), fresh=True)
+    library.close()
+    gaps = [b - a for a, b in itertools.pairwise(at)]
+    third = len(gaps) // 3
+    return (
+        at[-1] - at[0],
+        1000 * sum(gaps[third // 2 : third]) / len(gaps[third // 2 : third]),
+        1000 * sum(gaps[-third:]) / third,
+    )
+
+
+def main(count: int) -> None:
+    app = application()
+    assert app is not None
+    with tempfile.TemporaryDirectory() as place:
+        folders = {n: Path(place) / str(n) for n in (SMALL, count)}
+        for n, folder in folders.items():
+            grow(folder, n)
+        print("| what | 200 sets | so many sets |\n| --- | --- | --- |")
+        small, large = starts(folders[SMALL]), starts(folders[count])
+        print(f"| the queue's first rows | {small[0]:.0f} ms | {large[0]:.0f} ms |")
+        print(
+            f"| until the window can be used | {small[1]:.0f} ms | {large[1]:.0f} ms ({large[1] / small[1]:.2f} times) |"
+        )
+        told: dict[str, list[str]] = {}
+        for folder in folders.values():
+            window = Hands(folder, settings_at(folder))
+            keys = typed(window)
+            steps, rows = scrolled(window)
+            nexts = stepped(window)
+            take_apart(window)
+            for what, took in (
+                ("a letter in the search", keys),
+                ("a step of the list, to its end", steps),
+                ("the next set", nexts),
+            ):
+                told.setdefault(what, []).append(
+                    f"{median(took):.0f} ms; 95 % {quantiles(took, n=20)[-1]:.0f} ms"
+                )
+            told.setdefault("rows in the list at its end", []).append(str(rows))
+        for what, both in told.items():
+            print(f"| {what} | {both[0]} | {both[1]} |")
+        grow(Path(place) / "reviewed", REVIEWED)
+        one, two = (reviewing(Path(place) / "reviewed", cores) for cores in (1, 2))
+        print(f"\n`review --all` of {REVIEWED} sets: {one[0]:.1f} s on one core, {two[0]:.1f} s on two, {one[0] / two[0]:.2f} times; "
+              f"a set took {two[1]:.0f} ms in the first third and {two[2]:.0f} ms in the last.")  # fmt: skip
+
+
+if __name__ == "__main__":
+    main(int(sys.argv[1]) if len(sys.argv) > 1 else 20_000)
