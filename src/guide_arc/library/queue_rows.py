@@ -60,7 +60,7 @@ def summary_in(glance: str) -> Mapping[str, object] | None:
 
 
 # Rows that are read at a time.
-PAGE: Final = 500
+PAGE: Final = 200
 
 
 class QueuePage(NamedTuple):
@@ -109,7 +109,8 @@ def statement(
     elif words.strip():
         where.append("false")
     # Only the few that are shown are read whole.
-    few = f"select s.id from recorded_set s where {' and '.join(where)}{_ORDER} limit ? offset ?"
+    by = "set_by_need" if state else "set_by_all_need"
+    few = f"select s.id from recorded_set s indexed by {by} where {' and '.join(where)}{_ORDER} limit ? offset ?"
     return f"select {_COLUMNS}{_FROM} where s.id in ({few}){_ORDER}", (*values, limit, after)
 
 

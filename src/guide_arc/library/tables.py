@@ -2,7 +2,17 @@
 
 from __future__ import annotations
 
-from sqlalchemy import Boolean, Float, ForeignKey, Index, Integer, String, Text, UniqueConstraint
+from sqlalchemy import (
+    Boolean,
+    Float,
+    ForeignKey,
+    Index,
+    Integer,
+    String,
+    Text,
+    UniqueConstraint,
+    text,
+)
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -62,8 +72,10 @@ class SetRow(Base):
         Index("set_by_track", "track_hash"),
         Index("set_by_clip", "clip_hash"),
         Index("set_by_search", "search"),
-        Index("set_by_need", "state", "pain", "urgency", "recorded", "id"),
-        Index("set_by_all_need", "pain", "urgency", "recorded", "id"),
+        Index("set_by_exercise", "client_id", "standard", "recorded"),
+        Index("set_by_main", "other_view_of"),
+        Index("set_by_need", "state", text("pain DESC"), text("urgency DESC"), "recorded", "id"),
+        Index("set_by_all_need", text("pain DESC"), text("urgency DESC"), "recorded", "id"),
     )
 
     id: Mapped[int] = mapped_column(Integer, primary_key=True)

@@ -136,7 +136,9 @@ def open_set(
             shown = ShownSet(review, body, repset, past, others)
             # Made here, off the window's thread.
             _ = shown.rings, shown.extent, shown.tracks, shown.figures
-    if shown is not None:
+    if shown is not None and kept is not None and shown is kept.shown:
+        fit = kept.fit
+    elif shown is not None:
         schools = [catalogue.standard(plan.id, s.id) for s in plan.schools]
         fit = better_school(shown.body, shown.review, schools)
     clips = ClipSets(library)

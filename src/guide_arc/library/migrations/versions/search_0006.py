@@ -28,6 +28,14 @@ def upgrade() -> None:
         f"update recorded_set set urgency = coalesce((select json_extract(r.glance, '$.urgency') {KEPT}), 0), "
         f"clean = coalesce((select json_extract(r.glance, '$.off') = 0 {KEPT}), 0)"
     )
-    op.create_index("set_by_need", "recorded_set", ["state", "pain", "urgency", "recorded", "id"])
-    op.create_index("set_by_all_need", "recorded_set", ["pain", "urgency", "recorded", "id"])
+    op.create_index("set_by_exercise", "recorded_set", ["client_id", "standard", "recorded"])
+    op.create_index("set_by_main", "recorded_set", ["other_view_of"])
+    need: list[str | sa.TextClause] = [
+        sa.text("pain DESC"),
+        sa.text("urgency DESC"),
+        "recorded",
+        "id",
+    ]
+    op.create_index("set_by_need", "recorded_set", ["state", *need])
+    op.create_index("set_by_all_need", "recorded_set", need)
     make_index(op.get_bind())
