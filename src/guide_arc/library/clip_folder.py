@@ -36,11 +36,15 @@ _COPYING: Final = 0.9
 
 @dataclass(frozen=True)
 class PendingClip:
-    """A clip on its way in: its slip, where it comes from, and what was said about the set."""
+    """A clip on its way in: its slip, where it comes from, and what was said about the set.
+
+    name : its hash, once it stands among the clips
+    """
 
     slip: Path
     source: Path
     details: Mapping[str, Any]
+    name: str = ""
 
 
 class BusyClip(BadFile):
@@ -104,6 +108,7 @@ class ClipFolder:
             slip.unlink(missing_ok=True)
             part.unlink(missing_ok=True)
             raise BadFile(error.what, path=source, right=error.right) from None
+        write_atomic(slip, json.dumps({**note, "name": name}).encode(), mode=0o600)
         write_atomic(self.folder / f"{name}.npz", index_bytes(clip), mode=0o600)
         part.replace(target)
         self._keep_picture(with_index(target, self.folder / f"{name}.npz"))
@@ -112,6 +117,11 @@ class ClipFolder:
     def commit(self, slip: Path) -> None:
         """A set names the clip now: its slip can go."""
         slip.unlink(missing_ok=True)
+
+    def remove(self, name: str) -> None:
+        """Delete a clip that no set names, with what was made of it."""
+        for file in self.folder.glob(f"{name}.*"):
+            file.unlink(missing_ok=True)
 
     def abandon(self, coming: PendingClip) -> None:
         """Forget a clip that was on its way."""
@@ -135,7 +145,9 @@ class ClipFolder:
                 continue
             try:
                 note = json.loads(slip.read_text())
-                out.append(PendingClip(slip, Path(note["source"]), note["details"]))
+                out.append(
+                    PendingClip(slip, Path(note["source"]), note["details"], note.get("name", ""))
+                )
             except (ValueError, KeyError, TypeError):
                 slip.unlink(missing_ok=True)
         named = {slip.stem for slip in self.coming.glob("*.json")}

@@ -98,10 +98,16 @@ class ClipSets:
         except BusyClip:
             raise
         except (BadInput, TypeError) as error:
-            self.folder.abandon(coming)
+            self.abandon(coming)
             if isinstance(error, BadInput):
                 raise
             raise BadInput(f"{coming.source.name} was not added; add it again") from None
+
+    def abandon(self, coming: PendingClip) -> None:
+        """Forget a clip that was on its way, and what had come of it already."""
+        if coming.name and self._with_clip(coming.name) is None:
+            self.folder.remove(coming.name)
+        self.folder.abandon(coming)
 
     def _with_clip(self, name: str) -> int | None:
         with self.library.reading() as session:

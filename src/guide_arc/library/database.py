@@ -32,7 +32,7 @@ FILE: Final = "library.sqlite"
 # Where whole sets are unpacked on their way in.
 UNPACKING: Final = "unpacking"
 # Where a write that was killed may have left a part of a file.
-_PLACES: Final = ("tracks", "clips", "standards", "coming", "backups")
+_PLACES: Final = ("tracks", "clips", "clips/coming", "standards", "coming", "backups")
 _MEND: Final = (
     "File → Restore… brings a backup back; 'guide-arc check --mend' lists anew what is there"
 )

@@ -263,6 +263,6 @@ def _add_bundle(library: Library, path: Path, progress: Progress) -> tuple[int, 
 
 def _give_up_clips(library: Library) -> None:
     """The coach stopped the copying: what is half copied is not gone on with."""
-    folder = ClipSets(library).folder
-    for coming in folder.pending():
-        folder.abandon(coming)
+    sets = ClipSets(library)
+    for coming in sets.folder.pending():
+        sets.abandon(coming)
