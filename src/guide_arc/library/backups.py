@@ -92,39 +92,66 @@ def bring_back(folder: Path, backup: Path, today: date) -> Path | None:
 
     Raises BadLibrary for a copy that is not whole, and where it can't be written; nothing is changed then.
     """
-    file, kept = folder / _FILE, None
+    file = folder / _FILE
+    place = folder / FOLDER
     try:
         with _opened(backup) as source:
-            (said,) = source.execute("pragma integrity_check").fetchone()
-            if said != "ok":
-                raise BadLibrary(f"the copy {backup.name} is not whole ({said}); choose another")
-            kept = _keep_what_is_there(folder, file, today)
-            with _opened(file, create=True) as target:
-                target.execute("pragma busy_timeout = 10000")
-                target.execute("pragma secure_delete = on")
-                source.backup(target)
-                target.execute("pragma journal_mode = wal")
+            if not _sound(source):
+                raise BadLibrary(f"the copy {backup.name} is not whole; choose another")
+            place.mkdir(exist_ok=True, mode=0o700)
+            number = len(list(place.glob("before-*.sqlite"))) + 1
+            kept, moved = None, False
+            if file.exists() and file.stat().st_size:
+                if _is_sound(file):
+                    kept = place / f"before-{today.isoformat()}-{number}.sqlite"
+                    copy_of(file, kept)
+                else:
+                    move(file, place / f"damaged-{today.isoformat()}-{number}.bytes")
+                    moved = True
+            try:
+                _write_over(source, file)
+            except (OSError, sqlite3.Error):
+                if moved:
+                    move(place / f"damaged-{today.isoformat()}-{number}.bytes", file)
+                raise
         os.chmod(file, 0o600)
     except (OSError, sqlite3.Error) as error:
-        raise BadLibrary(f"the copy {backup.name} can't be brought back ({error})") from None
+        raise BadLibrary(
+            f"the copy {backup.name} can't be brought back ({error}); nothing was changed"
+        ) from None
     return kept
 
 
-def _keep_what_is_there(folder: Path, file: Path, today: date) -> Path | None:
-    if not file.exists() or not file.stat().st_size:
-        return None
-    place = folder / FOLDER
-    place.mkdir(exist_ok=True, mode=0o700)
-    number = len(list(place.glob("before-*.sqlite"))) + 1
-    kept = place / f"before-{today.isoformat()}-{number}.sqlite"
+def _write_over(source: sqlite3.Connection, file: Path) -> None:
+    os.close(os.open(file, os.O_CREAT | os.O_RDWR, 0o600))
+    with _opened(file) as target:
+        target.execute("pragma busy_timeout = 10000")
+        target.execute("pragma synchronous = full")
+        target.execute("pragma secure_delete = on")
+        source.backup(target)
+        target.execute("pragma journal_mode = wal")
+
+
+def _sound(database: sqlite3.Connection) -> bool:
+    return bool(database.execute("pragma integrity_check").fetchone() == ("ok",))
+
+
+def _is_sound(file: Path) -> bool:
+    """Whether a file can be read as a library. Raises OSError or sqlite3.OperationalError where the disk is in the way."""
     try:
-        copy_of(file, kept)
-    except BadLibrary:  # it can't be read as a library: kept as it is, out of the way
-        for end in ("", "-wal", "-shm"):
-            with contextlib.suppress(FileNotFoundError):
-                Path(f"{file}{end}").replace(place / f"damaged-{today.isoformat()}-{number}.bytes{end}")  # fmt: skip
-        return None
-    return kept
+        with _opened(file) as there:
+            return _sound(there)
+    except sqlite3.OperationalError:
+        raise
+    except sqlite3.DatabaseError:
+        return False
+
+
+def move(file: Path, to: Path) -> None:
+    """A database with what lies beside it."""
+    for end in ("", "-wal", "-shm"):
+        with contextlib.suppress(FileNotFoundError):
+            Path(f"{file}{end}").replace(f"{to}{end}")
 
 
 def lose_in_backups(folder: Path, gone: Sequence[Mapping[str, Any]]) -> None:
@@ -217,10 +244,9 @@ def _holds(path: Path) -> str:
 
 
 @contextmanager
-def _opened(file: Path, *, create: bool = False) -> Iterator[sqlite3.Connection]:
+def _opened(file: Path) -> Iterator[sqlite3.Connection]:
     """A database's file; never made by looking at it."""
-    mode = "rwc" if create else "rw"
-    connection = sqlite3.connect(f"{file.absolute().as_uri()}?mode={mode}", uri=True)
+    connection = sqlite3.connect(f"{file.absolute().as_uri()}?mode=rw", uri=True)
     try:
         yield connection
     finally:

@@ -14,6 +14,7 @@ from typing import Any, Final
 from sqlalchemy import select, text, update
 
 from guide_arc.core.model.errors import BadInput
+from guide_arc.library.backups import move
 from guide_arc.library.clip_folder import ClipFolder
 from guide_arc.library.database import recordings_in
 from guide_arc.library.errors import BadLibrary, LostLibrary
@@ -83,10 +84,7 @@ def made_anew(folder: Path) -> Library:
     place = folder / "backups"
     place.mkdir(exist_ok=True, mode=0o700)
     number = len(list(place.glob("damaged-*.bytes"))) + 1
-    for end in ("", "-wal", "-shm"):
-        file = folder / f"library.sqlite{end}"
-        if file.exists():
-            file.replace(place / f"damaged-{date.today().isoformat()}-{number}.bytes{end}")
+    move(folder / "library.sqlite", place / f"damaged-{date.today().isoformat()}-{number}.bytes")
     return Library.open(folder, anew=True)
 
 

@@ -12,6 +12,7 @@ from pathlib import Path
 from typing import Final
 
 from guide_arc.formats.atomic import write_atomic
+from guide_arc.library.errors import BadLibrary
 
 _PLACE: Final = "coming"
 
@@ -32,9 +33,17 @@ class Leftovers:
             write_atomic(self._place / key, b"", mode=0o600)
         try:
             yield
-        finally:
-            for key in hashes:
-                self._settle(key)
+        except BadLibrary:
+            # A write that is told to have failed may yet be found on the disk: the next start sees which.
+            raise
+        except BaseException:
+            self._settle_all(hashes)
+            raise
+        self._settle_all(hashes)
+
+    def _settle_all(self, hashes: list[str]) -> None:
+        for key in hashes:
+            self._settle(key)
 
     def sweep(self) -> None:
         """What a kill has left; only for who has the library open alone."""
