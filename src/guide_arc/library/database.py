@@ -12,6 +12,7 @@ import shutil
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
+from functools import lru_cache
 from pathlib import Path
 from typing import IO, Any, Final
 
@@ -142,8 +143,9 @@ class Database:
             "script_location", str(Path(__file__).parent / "migrations").replace("%", "%%")
         )
         # A table that others refer to can only be made anew while nobody watches the references.
-        engine = _engine_of(self.folder / FILE)
+        engine = _new_engine(str(self.folder / FILE))
         event.listen(engine, "connect", _without_references)
+        event.listen(engine, "begin", _on_begin)
         try:
             with engine.begin() as connection:
                 config.attributes["connection"] = connection
@@ -259,10 +261,23 @@ def _identity(file: Path) -> tuple[int, int] | None:
 
 
 def _engine_of(file: Path) -> Engine:
-    # Not as one text: a folder's name may hold what has a meaning there.
-    engine = create_engine(URL.create("sqlite", database=str(file)))
-    event.listen(engine, "connect", _on_connect)
+    """An engine with connections of its own. How statements are put into words is remembered by dialect: all engines of
+    a file share one, or a window that opens the library for each job would remember them anew each time."""
+    first = _shared_engine(str(file))
+    engine = Engine(first.pool.recreate(), first.dialect, first.url)
     event.listen(engine, "begin", _on_begin)
+    return engine
+
+
+@lru_cache(maxsize=4)
+def _shared_engine(file: str) -> Engine:
+    return _new_engine(file)
+
+
+def _new_engine(file: str) -> Engine:
+    # Not as one text: a folder's name may hold what has a meaning there.
+    engine = create_engine(URL.create("sqlite", database=file))
+    event.listen(engine, "connect", _on_connect)
     return engine
 
 
