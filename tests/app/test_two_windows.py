@@ -105,7 +105,7 @@ def test_a_backup_is_brought_back_from_the_menu(library: Library, add_set, windo
     window.shell.actions_by_id["file.restore"].trigger()
     dialog = dialog_of(window, RestoreDialog)
     texts = [dialog.list.item(i).text() for i in range(dialog.list.count())]
-    chosen = next(i for i, t in enumerate(texts) if "1 sets of 1 clients" in t)
+    chosen = next(i for i, t in enumerate(texts) if "1 set of 1 client" in t)
     dialog.list.setCurrentRow(chosen)
     dialog.try_accept()
     window.settle()

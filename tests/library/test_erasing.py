@@ -85,7 +85,7 @@ def test_a_kill_between_noting_and_taking_out_erases_nothing(library: Library, a
     forget_own(library)
     assert library.track(set_id).frames
     (copy,) = backups(library.folder)
-    assert copy.what.startswith("1 sets of 1 clients")
+    assert copy.what.startswith("1 set of 1 client")
 
 
 def test_a_kill_between_the_rows_and_the_files_leaves_no_file(library: Library, add_set):

@@ -89,7 +89,7 @@ def test_a_backup_is_brought_back_under_an_open_window_and_back_again(library: L
     set_id = add_set("Cleo Marsh", reps=1)
     daily(library.folder, TODAY)
     (copy,) = backups(library.folder)
-    assert copy.what.startswith("1 sets of 1 clients")
+    assert copy.what.startswith("1 set of 1 client")
     add_set("Ada Quill", reps=1, seed=8)
     library.keep_setting("coach", "Marit Engel")
     kept = bring_back(library.folder, copy.path, TODAY)

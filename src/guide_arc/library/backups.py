@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import os
+import re
 import sqlite3
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
@@ -231,7 +232,8 @@ def _copies(folder: Path) -> Iterator[Path]:
 
 
 def _day(path: Path) -> str:
-    return date.fromtimestamp(path.stat().st_mtime).isoformat()
+    named = re.search(r"\d{4}-\d\d-\d\d", path.name)
+    return named.group() if named else date.fromtimestamp(path.stat().st_mtime).isoformat()
 
 
 def _holds(path: Path) -> str:
@@ -240,7 +242,11 @@ def _holds(path: Path) -> str:
         (clients,) = copy.execute("select count(*) from client").fetchone()
         (done,) = copy.execute("select count(*) from recorded_set where state = 'done'").fetchone()
     latest = f", the latest of {last[:10]}" if last else ""
-    return f"{sets} sets of {clients} clients{latest}; {done} reviewed"
+    return f"{_count(sets, 'set')} of {_count(clients, 'client')}{latest}; {done} reviewed"
+
+
+def _count(count: int, what: str) -> str:
+    return f"{count} {what}{'' if count == 1 else 's'}"
 
 
 @contextmanager

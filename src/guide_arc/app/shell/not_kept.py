@@ -16,11 +16,11 @@ _RIGHT = Qt.TextElideMode.ElideRight
 
 
 class NotKept(QWidget):
-    """say : tells the coach something in a sentence"""
+    """say : tells the coach something in a sentence; instead_of : what makes room for this as long as it stands there"""
 
-    def __init__(self, keeper: Keeper, say: Callable[[str], None]) -> None:
+    def __init__(self, keeper: Keeper, say: Callable[[str], None], instead_of: QWidget) -> None:
         super().__init__()
-        self._keeper, self._say = keeper, say
+        self._keeper, self._say, self._instead_of = keeper, say, instead_of
         self._words = QLabel()
         self._words.setObjectName("warning")
         self.button = QPushButton("Save it elsewhere…")
@@ -36,10 +36,11 @@ class NotKept(QWidget):
 
     def show_trouble(self, words: str) -> None:
         """What can't be kept now stands there until it is."""
-        short = self._words.fontMetrics().horizontalAdvance("n") * 90
+        short = self._words.fontMetrics().horizontalAdvance("n") * 100
         self._words.setText(self._words.fontMetrics().elidedText(words, _RIGHT, short))
         self._words.setToolTip(words)
         self.setVisible(bool(words))
+        self._instead_of.setVisible(not words)
         if not words:
             self._say("All is kept again.")
 

@@ -39,9 +39,9 @@ class RestoreDialog(AskingDialog):
         self.box.addWidget(words)
         self.box.addWidget(self.list)
         self.list.setVisible(bool(found))
-        assert self.ok is not None
-        self.ok.setEnabled(bool(found))
         self.finish()
+        if not found:
+            self.only_close()
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
 
     @property

@@ -118,7 +118,7 @@ class Shell(QMainWindow):
         middle.addLayout(rail)
         middle.addWidget(self.stack, 1)
         self.hints, self.said = QLabel(), QLabel()
-        self.not_kept = NotKept(self.program.keeper, self.say)
+        self.not_kept = NotKept(self.program.keeper, self.say, self.hints)
         self.hints.setObjectName("hint")
         self.said.setObjectName("heading")
         self.work = WorkBar(self.program.jobs)

@@ -34,6 +34,14 @@ class AskingDialog(QDialog):
         self.box.addWidget(self.wrong)
         self.box.addWidget(self.buttons)
 
+    def only_close(self) -> None:
+        """There is nothing to do here."""
+        assert self.ok is not None
+        self.ok.hide()
+        cancel = self.buttons.button(QDialogButtonBox.StandardButton.Cancel)
+        if cancel is not None:
+            cancel.setText("Close")
+
     def try_accept(self) -> None:
         error = self.error()
         if error:

@@ -67,6 +67,9 @@ class LaidDialog(AskingDialog):
         self.buttons.addButton(self.leave, QDialogButtonBox.ButtonRole.ActionRole)
         self.box.addWidget(scrolled(inner, keys=True), 1)
         self.finish()
+        if not found:
+            self.leave.hide()
+            self.only_close()
         self._counted()
 
     def ticked(self) -> tuple[Laid, ...]:
