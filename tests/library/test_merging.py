@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date
 
 from guide_arc.core.model.client import Client
 from guide_arc.core.model.settings import Correction, Settings
+from guide_arc.core.planning.plan import Plan, PlannedLine, PlannedSession
 from guide_arc.library.clients import Clients
 from guide_arc.library.merging import merged_notes
+from guide_arc.library.planning import keep_plan, plan_of_client
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.store import Library
 
@@ -68,6 +71,25 @@ def test_pain_noted_in_one_window_survives_the_other_s_note(library: Library, ad
     library.keep_notes(set_id, replace(opened, pain=True), opened)
     out = library.keep_notes(set_id, replace(opened, note="steady"), opened)
     assert library.record(set_id).notes == out.value == replace(opened, pain=True, note="steady")
+
+
+def test_a_plan_is_joined_session_by_session(library: Library):
+    Clients(library).keep(Client("Cleo Marsh"))
+    one, two = date(2031, 5, 1), date(2031, 5, 3)
+    curl = PlannedLine("standing-barbell-curl", "locked-upper-arm")
+    base = Plan().with_session(PlannedSession(one, (curl,)))
+    keep_plan(library, "Cleo Marsh", base)
+    theirs = base.with_session(PlannedSession(two, (curl, curl)))
+    keep_plan(library, "Cleo Marsh", theirs, base)
+    mine = base.without(one)
+    assert keep_plan(library, "Cleo Marsh", mine, base) == ""
+    kept = plan_of_client(library, "Cleo Marsh")
+    assert [s.on for s in kept.sessions] == [two]
+    told = keep_plan(library, "Cleo Marsh", base.with_session(PlannedSession(two, (curl,))), base)
+    assert "03 May" in told
+    assert plan_of_client(library, "Cleo Marsh").session_on(two) == PlannedSession(
+        two, (curl, curl)
+    )
 
 
 def test_a_profile_changed_twice_is_joined_by_field(library: Library):

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
-from typing import Final
+from typing import Any, Final
 
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.planning.balance import Balance, balance_of
@@ -36,6 +36,7 @@ from guide_arc.formats.plan_json import (
     plan_from,
 )
 from guide_arc.library.clients import Clients
+from guide_arc.library.merging import Merged
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.setups import setups_in_words
 from guide_arc.library.store import Library
@@ -126,8 +127,42 @@ def plan_of_client(library: Library, client: str) -> Plan:
     return (plan_from(found[0][2]) if found else None) or Plan()
 
 
-def keep_plan(library: Library, client: str, plan: Plan) -> None:
-    Clients(library).keep_thing(_KIND, plan_document(plan), client=client)
+def keep_plan(library: Library, client: str, plan: Plan, since: Plan | None = None) -> str:
+    """Keep a plan; what another window planned otherwise meanwhile, as sentences.
+
+    since : the plan from which this one was made; None keeps it whole, whatever is there
+    """
+    clients, told = Clients(library), [""]
+
+    def joined(stored: Any) -> Any:
+        both = merged_plans(since or plan, plan, plan_from(stored) or Plan())
+        told[0] = both.words
+        return plan_document(both.value)
+
+    kept = clients.kept(_KIND, client)
+    if since is not None and kept:
+        clients.change_thing(kept[0][0], joined)
+    else:
+        clients.keep_thing(_KIND, plan_document(plan), client=client)
+    return told[0]
+
+
+def merged_plans(base: Plan, mine: Plan, theirs: Plan) -> Merged[Plan]:
+    """A plan that two windows changed, session by session; of one that both changed, the one in the library stays."""
+    out, clashes = theirs, []
+    if mine.order != base.order:
+        out = replace(out, order=mine.order)
+    for day in sorted({s.on for p in (base, mine, theirs) for s in p.sessions}):
+        was, here, there = (p.session_on(day) for p in (base, mine, theirs))
+        if here in (was, there):
+            continue
+        if there == was:
+            out = out.without(day) if here is None else out.with_session(here)
+        else:
+            clashes.append(
+                f"Another window changed the session of {day:%d %b} too; it stays as it is there. Yours is not kept."
+            )
+    return Merged(out, tuple(clashes))
 
 
 def read_plan(library: Library, client: str, on: date | None = None) -> PlanSheet:

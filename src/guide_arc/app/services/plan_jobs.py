@@ -40,12 +40,18 @@ def read(library: Library, progress: Progress, client: str, on: date | None) -> 
 
 
 def keep(
-    library: Library, progress: Progress, client: str, plan: Plan, on: date | None
-) -> PlanSheet:
-    """Keep a plan, and show a session of it."""
+    library: Library,
+    progress: Progress,
+    client: str,
+    plan: Plan,
+    on: date | None,
+    since: Plan | None,
+) -> tuple[PlanSheet, str]:
+    """Keep a plan, and show a session of it; with what another window planned otherwise meanwhile. since : as in
+    `keep_plan`"""
     progress(0.0)
-    keep_plan(library, client, plan)
-    return read_plan(library, client, on)
+    told = keep_plan(library, client, plan, since)
+    return read_plan(library, client, on), told
 
 
 def prefer(  # noqa: PLR0913

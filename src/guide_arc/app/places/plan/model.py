@@ -138,25 +138,30 @@ class PlanModel:
             return
         before, day = sheet.plan, on or sheet.session.on
 
-        def task(plan: Plan, show: date | None) -> Task[Any]:
-            job = Job("", later(f"{JOBS}:keep", client, plan, show), lane="now")
+        # Of typing on, the first step's undo takes all of it back.
+        typed = bool(same)
 
-            def came(found: PlanSheet) -> None:
+        def task(plan: Plan, show: date | None, since: Plan | None) -> Task[Any]:
+            job = Job("", later(f"{JOBS}:keep", client, plan, show, since), lane="now")
+
+            def came(found: tuple[PlanSheet, str]) -> None:
                 self.client = client
-                self._came(found)
+                self._came(found[0])
+                if found[1]:
+                    self._program.say(found[1])
 
             return Task(job, came)
 
-        forward = task(after, day)
+        forward = task(after, day, before)
 
-        def first(found: PlanSheet) -> None:
+        def first(found: tuple[PlanSheet, str]) -> None:
             forward.done(found)
             self._program.did(
                 Step(
                     words,
                     "plan",
-                    lambda: task(before, sheet.session.on),
-                    lambda: task(after, day),
+                    lambda: task(before, sheet.session.on, None if typed else after),
+                    lambda: task(after, day, None if typed else before),
                     same=same,
                 )
             )
