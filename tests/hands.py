@@ -23,7 +23,7 @@ class Hands:
     """
 
     def __init__(
-        self, folder: Path, settings: QSettings, entries: Sequence[PlaceEntry] = ENTRIES
+        self, folder: Path | str, settings: QSettings, entries: Sequence[PlaceEntry] = ENTRIES
     ) -> None:
         self.shell: Shell = open_shell(folder, settings, entries)
         self.program = self.shell.program

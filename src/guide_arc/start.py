@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import gc
+import os
 import sys
 
 
 def main() -> None:
     """The `guide-arc` command."""
+    os.umask(0o077)  # recordings of people's bodies are for nobody else on this machine
     if len(sys.argv) == 1:
         sys.exit(_window())
     from guide_arc.cli.main import main as command_line  # noqa: PLC0415 - takes longer than a window

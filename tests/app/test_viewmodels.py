@@ -207,9 +207,9 @@ def test_the_list_keeps_its_choice_while_it_is_there(monkeypatch):
     )
     monkeypatch.setattr(
         set_list, "read_page",
-        lambda _f, words, _s, _limit: QueuePage(tuple(r for r in rows if words in r.client), 3),
+        lambda _f, words, _s, _limit, _after: QueuePage(tuple(r for r in rows if words in r.client), 3),
     )  # fmt: skip
-    model = set_list.SetList(AtOnce(), None)
+    model = set_list.SetList(AtOnce(), Path("nowhere"))
     model.refresh()
     assert model.chosen == 1
     model.choose(2)

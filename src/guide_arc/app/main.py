@@ -19,6 +19,7 @@ from guide_arc.app.look.theme import icon, load_fonts
 from guide_arc.app.places.entries import ENTRIES
 from guide_arc.app.services.program import Program
 from guide_arc.app.shell.window import Shell
+from guide_arc.library.place import log_file
 
 # How often the queue is read anew while sets are added beside the window.
 _SHOWN_EVERY_MS: Final = 500
@@ -44,10 +45,15 @@ def settings_at(folder: Path) -> QSettings:
 
 
 def open_shell(
-    folder: Path, settings: QSettings | None = None, entries: Sequence[PlaceEntry] = ENTRIES
+    where: Path | str, settings: QSettings | None = None, entries: Sequence[PlaceEntry] = ENTRIES
 ) -> Shell:
-    """A window on the library in a folder. The library opens once the first picture is there."""
-    program = Program(folder, settings or settings_at(folder))
+    """A window on the library in a folder, or on a server. The library opens once the first picture is there."""
+    if isinstance(where, str):
+        folder = resolve("guide_arc.library.server:team_place")(where).recordings
+        # What one person's window remembers is nothing for the team's folder.
+        program = Program(where, folder, settings or settings_at(log_file().parent))
+    else:
+        program = Program(where, where, settings or settings_at(where))
     program.sets.read_at_once()
     shell = Shell(program, entries)
     modules = tuple(dict.fromkeys(m for e in entries for m in (e.loads.partition(":")[0], *e.also)))
@@ -70,16 +76,16 @@ def catch_everything(program: Program) -> Callable[[], None]:
 
 
 def open_window(
-    folder: Path, screenshot: Path | None = None, beside: Sequence[Job[Any]] = ()
+    where: Path | str, screenshot: Path | None = None, beside: Sequence[Job[Any]] = ()
 ) -> int:
-    """Show the library in a folder until its window closes; the exit code.
+    """Show the library in a folder, or on a server, until its window closes; the exit code.
 
     beside : work that fills the library once the window is there, one after the other
     screenshot : do the first of that work alone, review what waits without a review, save a picture of the worst
         set there, and stop
     """
     app = application()
-    shell = open_shell(folder)
+    shell = open_shell(where)
     shell.after_first_picture(resolve("guide_arc.app.shell.trouble:keep_log"))
     go_back = catch_everything(shell.program)
     shell.show()

@@ -17,7 +17,8 @@ def export(
     ],
     client: Annotated[str | None, typer.Option(help="One client only; else everybody.")] = None,
     library: Annotated[
-        Path | None, typer.Option(help="Another library's folder than your own.")
+        str | None,
+        typer.Option(help="Another library than your own: its folder, or a team's address."),
     ] = None,
 ) -> None:
     """Write every set as a bundle, what is known of each client, and the years as a table; 'import' takes it in again."""

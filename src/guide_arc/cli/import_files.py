@@ -42,7 +42,8 @@ def import_files(  # noqa: PLR0913
         bool, typer.Option(help="Find the landmarks of clips by the pose model, where it is there.")
     ] = True,
     library: Annotated[
-        Path | None, typer.Option(help="Another library's folder than your own.")
+        str | None,
+        typer.Option(help="Another library than your own: its folder, or a team's address."),
     ] = None,
 ) -> None:
     """Take a folder of tracks and clips in, and review the tracks, on all cores.
@@ -102,7 +103,7 @@ def import_files(  # noqa: PLR0913
         raise BadInput(f"none of {len(files)} files could be used; the first: {out.refused[0]}")
 
 
-def _take_records(folder: Path, into: Path) -> None:
+def _take_records(folder: Path, into: Path | str) -> None:
     """What `guide-arc export` has written comes back."""
     from guide_arc.library.store import Library  # noqa: PLC0415
     from guide_arc.library.whole_records import take_in  # noqa: PLC0415

@@ -25,6 +25,7 @@ from guide_arc.cli import (
     simulate,
     simulate_upload,
     standards,
+    team,
     window,
 )
 from guide_arc.cli.terminal import tell
@@ -57,6 +58,7 @@ app.command("standards")(standards.standards)
 app.command("simulate")(simulate.simulate)
 app.command("simulate-upload")(simulate_upload.simulate_upload)
 app.command("check")(check.check)
+app.command("team")(team.team)
 app.command("convert")(convert.convert)
 app.command("export")(export.export)
 app.command("import")(import_files.import_files)
@@ -67,12 +69,16 @@ app.command("install-desktop")(install_desktop.install_desktop)
 def start(
     context: typer.Context,
     version: bool = typer.Option(False, "--version", help="Print the version and stop."),
+    library: str | None = typer.Option(
+        None,
+        help="Another library than your own: its folder, or a team's as postgresql://…?recordings=FOLDER.",
+    ),
 ) -> None:
     """Without a command: opens the application with your own library."""
     if version:
         typer.echo(f"guide-arc {__version__}")
     elif context.invoked_subcommand is None:
-        raise typer.Exit(window.open_own_library())
+        raise typer.Exit(window.open_own_library(library))
 
 
 def run(arguments: Sequence[str]) -> int:

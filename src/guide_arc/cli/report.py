@@ -21,7 +21,10 @@ def report(
     out: Annotated[
         Path | None, typer.Option(help="The PDF to write; the HTML stands beside it.")
     ] = None,
-    library: Annotated[Path | None, typer.Option(help="The library's folder.")] = None,
+    library: Annotated[
+        str | None,
+        typer.Option(help="Another library than your own: its folder, or a team's address."),
+    ] = None,
 ) -> None:
     """A client's progress: form against load, the weeks, what the cues did."""
     opened = Library.open(library or own_library_folder())

@@ -58,13 +58,22 @@ def review(  # noqa: PLR0913
         bool,
         typer.Option("--fresh", help="With --all: begin anew, not where the last run was cut off."),
     ] = False,
+    scheduler: Annotated[
+        str | None,
+        typer.Option(
+            help="With --all: a Dask scheduler's address, whose workers do the computing."
+        ),
+    ] = None,
     library: Annotated[
-        Path | None, typer.Option(help="With --all: another library's folder than your own.")
+        str | None,
+        typer.Option(
+            help="With --all: another library's folder than your own, or a team's address."
+        ),
     ] = None,
 ) -> None:
     """The whole review of a set: reps, phases, findings. With --all, of every set in the library."""
     if every:
-        _all(track, library, fresh)
+        _all(track, library, fresh, scheduler)
         return
     if track is None:
         raise BadInput("no track is given; give a landmark track, or --all for the library's sets")
@@ -85,7 +94,7 @@ def review(  # noqa: PLR0913
     say(words)
 
 
-def _all(track: Path | None, folder: Path | None, fresh: bool) -> None:
+def _all(track: Path | None, folder: str | None, fresh: bool, scheduler: str | None) -> None:
     from guide_arc.library.batch import review_all  # noqa: PLC0415
     from guide_arc.library.place import own_library_folder  # noqa: PLC0415
     from guide_arc.library.store import Library  # noqa: PLC0415
@@ -95,7 +104,7 @@ def _all(track: Path | None, folder: Path | None, fresh: bool) -> None:
     opened = Library.open(folder or own_library_folder())
     try:
         with shown_progress("reviewing every set") as progress:
-            out = review_all(opened, progress, fresh=fresh)
+            out = review_all(opened, progress, fresh=fresh, scheduler=scheduler)
     finally:
         opened.close()
     before = f", {out.known} in the run before" if out.known else ""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from pathlib import Path
 
 from guide_arc.core.model.errors import BadInput
 
@@ -16,10 +17,12 @@ def need_display() -> None:
         )
 
 
-def open_own_library() -> int:
-    """Open the application and return its exit code."""
+def open_own_library(where: str | None = None) -> int:
+    """Open the application and return its exit code. where : another library, by folder or address"""
     need_display()
     from guide_arc.app.main import open_window  # noqa: PLC0415 - Qt loads only when a window opens
-    from guide_arc.library.place import own_library_folder  # noqa: PLC0415
+    from guide_arc.library.place import is_team, own_library_folder  # noqa: PLC0415
 
-    return open_window(own_library_folder())
+    if where is None:
+        return open_window(own_library_folder())
+    return open_window(where if is_team(where) else Path(where))

@@ -9,8 +9,10 @@ from pathlib import Path
 from guide_arc.formats.errors import BadFile
 
 
-def write_atomic(path: Path, data: bytes, mode: int = 0o600) -> None:
+def write_atomic(path: Path, data: bytes, mode: int = 0o600, *, like_folder: bool = False) -> None:
     """Write beside the target, flush to the disk, then take its place in one step that the disk keeps too.
+
+    like_folder : a folder that a team's group shares has files that it shares
 
     Raises BadFile where the folder is missing or can't be written.
     """
@@ -23,12 +25,25 @@ def write_atomic(path: Path, data: bytes, mode: int = 0o600) -> None:
             out.write(data)
             out.flush()
             os.fsync(out.fileno())
-        os.chmod(name, mode)
+        os.chmod(name, mode | shared_by(path.parent) if like_folder else mode)
         os.replace(name, path)
         _flush_folder(path.parent)
     except OSError as error:
         Path(name).unlink(missing_ok=True)
         raise BadFile(f"can't be written ({error.strerror})", path=path) from None
+
+
+def shared_by(folder: Path) -> int:
+    """The rights that a folder gives its group, as a file in it gives them; none in a person's own library."""
+    return folder.stat().st_mode & 0o060
+
+
+def make_folder(path: Path) -> None:
+    """A folder for its owner alone, or shared as the one it is in."""
+    if not path.exists():
+        make_folder(path.parent)
+        path.mkdir(exist_ok=True, mode=0o700)
+        os.chmod(path, 0o700 | path.parent.stat().st_mode & 0o2070)
 
 
 def _flush_folder(folder: Path) -> None:

@@ -16,7 +16,7 @@ from collections.abc import Mapping
 from pathlib import Path
 from typing import IO, Any, Final
 
-from guide_arc.formats.atomic import write_atomic
+from guide_arc.formats.atomic import make_folder, shared_by, write_atomic
 
 _PLACE: Final = "erased"
 _LIST: Final = "rows.json"
@@ -38,15 +38,14 @@ class Aside:
         """Remember what is taken out, before it is: copies of the library are to lose it as well. A folder for the
         files, one for each thing that is taken out."""
         if self._held is None:
-            self._place.mkdir(exist_ok=True, mode=0o700)
+            make_folder(self._place)
             held = (self._place / f"{self._name}.lock").open("ab")
-            os.chmod(held.name, 0o600)
+            os.chmod(held.name, 0o600 | shared_by(self._place))
             fcntl.flock(held, fcntl.LOCK_EX)
             self._held = held
         own = self.folder / uuid.uuid4().hex
-        own.mkdir(parents=True, mode=0o700)
-        os.chmod(self.folder, 0o700)
-        write_atomic(own / _LIST, json.dumps(rows).encode(), mode=0o600)
+        make_folder(own)
+        write_atomic(own / _LIST, json.dumps(rows).encode(), like_folder=True)
         return own
 
     def is_back(self, own: Path) -> None:

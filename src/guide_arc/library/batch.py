@@ -24,6 +24,7 @@ from guide_arc.formats.marker_names import Names
 from guide_arc.formats.track_file import as_kept, read_track
 from guide_arc.library.clip_folder import ClipFolder
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
+from guide_arc.library.cluster import on_cluster
 from guide_arc.library.kept_forms import KeptForms, kept_forms
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.reviewing import review_of
@@ -78,7 +79,7 @@ def import_tracks(
         else:
             out.known += 1
     for i, (file, made) in enumerate(
-        _each(_read, [(f, library.folder) for f in todo], _SETS_WORTH_HELPERS)
+        _each(_read, [(f, library.where) for f in todo], _SETS_WORTH_HELPERS)
     ):
         progress(i / max(len(todo), 1))
         if isinstance(made, str):
@@ -131,11 +132,12 @@ def _take(job: tuple[Path, ClipDetails, Path]) -> tuple[str, Clip, Path] | str:
 
 
 def review_all(
-    library: Library, progress: Progress = lambda _share: None, *, fresh: bool = False
-) -> Outcome:
+    library: Library, progress: Progress = lambda _share: None, *, fresh: bool = False,
+    scheduler: str | None = None,
+) -> Outcome:  # fmt: skip
     """Compute the review of every set anew. A call that was cut off is gone on with by the next one.
 
-    fresh : begin anew instead
+    fresh : begin anew instead; scheduler : the address of one whose workers do the computing, see `cluster.py`
     """
     out = Outcome()
     file = library.folder / _RUN
@@ -145,9 +147,13 @@ def review_all(
     before = _numbers(file) & {*ids}
     todo = [i for i in ids if i not in before]
     with os.fdopen(os.open(file, os.O_APPEND | os.O_CREAT | os.O_WRONLY, 0o600), "a") as done:
-        for n, ((set_id, _folder), made) in enumerate(
-            _each(_review, [(i, library.folder) for i in todo], _SETS_WORTH_HELPERS)
-        ):
+        jobs = [(i, library.where) for i in todo]
+        found = (
+            on_cluster(_review, jobs, scheduler)
+            if scheduler
+            else _each(_review, jobs, _SETS_WORTH_HELPERS)
+        )
+        for n, ((set_id, _where), made) in enumerate(found):
             progress(n / max(len(todo), 1))
             if isinstance(made, str):
                 out.refused.append(made)
@@ -179,7 +185,7 @@ class _Made:
     forms: KeptForms
 
 
-def _read(job: tuple[TrackFile, Path]) -> _Made | str:
+def _read(job: tuple[TrackFile, Path | str]) -> _Made | str:
     """A file as a set with its review, or why not; maybe in a helper process."""
     file, folder = job
     try:
@@ -213,8 +219,8 @@ def _read(job: tuple[TrackFile, Path]) -> _Made | str:
         return f"{visible(file.path.name)}: something is wrong in the program itself ({type(error).__name__})"
 
 
-def _review(job: tuple[int, Path]) -> KeptForms | str:
-    """A set's review, or why not; maybe in a helper process."""
+def _review(job: tuple[int, Path | str]) -> KeptForms | str:
+    """A set's review, or why not; maybe in a helper process, or on another machine."""
     set_id, folder = job
     try:
         with _opened(folder) as library:
@@ -227,7 +233,7 @@ def _review(job: tuple[int, Path]) -> KeptForms | str:
 
 
 @contextmanager
-def _opened(folder: Path) -> Iterator[Library]:
+def _opened(folder: Path | str) -> Iterator[Library]:
     if parent_process() is not None:
         yield _open_here(folder)
         return
@@ -239,7 +245,7 @@ def _opened(folder: Path) -> Iterator[Library]:
 
 
 @lru_cache(maxsize=1)
-def _open_here(folder: Path) -> Library:
+def _open_here(folder: Path | str) -> Library:
     """A helper process opens the library once, for as long as it lives."""
     return Library.open(folder, make=False)
 

@@ -12,6 +12,7 @@ from typing import Any, Final
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.plain_text import visible
 from guide_arc.core.model.track import IMAGE_VIEWS
+from guide_arc.formats.atomic import make_folder
 from guide_arc.formats.bundle import Bundle, reading_bundle, write_bundle
 from guide_arc.formats.errors import BadFile
 from guide_arc.library.clip_sets import ClipDetails, ClipSets, marks_of, marks_text
@@ -82,7 +83,7 @@ def take_bundle_with(library: Library, path: Path) -> tuple[int, bool, Mapping[s
     """The same, with all that the bundle says."""
     catalogue = OwnStandards(library).catalogue()
     into = library.folder / UNPACKING
-    into.mkdir(exist_ok=True, mode=0o700)
+    make_folder(into)
     with reading_bundle(path, into) as bundle:
         try:
             said = _said(bundle.meta, path, catalogue)

@@ -20,7 +20,7 @@ from typing import IO, Any, Final
 from guide_arc.capture.video.clip import SUFFIXES, Clip, index_bytes, inspect_video, with_index
 from guide_arc.capture.video.glimpse import glimpses, jpeg_bytes
 from guide_arc.capture.video.proxy import make_proxy, proxy_clip
-from guide_arc.formats.atomic import write_atomic
+from guide_arc.formats.atomic import make_folder, shared_by, write_atomic
 from guide_arc.formats.errors import BadFile
 
 Progress = Callable[[float], None]
@@ -90,9 +90,9 @@ class ClipFolder:
         key = hashlib.sha256(f"{source.absolute()}|{size}|{stamp}".encode()).hexdigest()[:24]
         slip, part = self.coming / f"{key}.json", self.coming / f"{key}.part"
         self._need_room(source, size - (part.stat().st_size if part.exists() else 0))
-        self.coming.mkdir(parents=True, exist_ok=True, mode=0o700)
+        make_folder(self.coming)
         note = {"source": str(source.absolute()), "details": dict(details)}
-        write_atomic(slip, json.dumps(note).encode(), mode=0o600)
+        write_atomic(slip, json.dumps(note).encode(), like_folder=True)
         try:
             name = self._copied(source, part, size, progress)
             ending = source.suffix.lower() if source.suffix.lower() in SUFFIXES else ".mp4"
@@ -108,8 +108,8 @@ class ClipFolder:
             slip.unlink(missing_ok=True)
             part.unlink(missing_ok=True)
             raise BadFile(error.what, path=source, right=error.right) from None
-        write_atomic(slip, json.dumps({**note, "name": name}).encode(), mode=0o600)
-        write_atomic(self.folder / f"{name}.npz", index_bytes(clip), mode=0o600)
+        write_atomic(slip, json.dumps({**note, "name": name}).encode(), like_folder=True)
+        write_atomic(self.folder / f"{name}.npz", index_bytes(clip), like_folder=True)
         part.replace(target)
         self._keep_picture(with_index(target, self.folder / f"{name}.npz"))
         return name, with_index(target, self.folder / f"{name}.npz"), slip
@@ -169,7 +169,7 @@ class ClipFolder:
         try:
             found = with_index(file, index, capture_hz)
         except (OSError, ValueError, KeyError, EOFError):
-            write_atomic(index, index_bytes(inspect_video(file)), mode=0o600)
+            write_atomic(index, index_bytes(inspect_video(file)), like_folder=True)
             found = with_index(file, index, capture_hz)
         return replace(found, mirrored=True) if mirrored else found
 
@@ -184,7 +184,7 @@ class ClipFolder:
             self._keep_picture(clip)
         if target.exists():
             return
-        self.coming.mkdir(parents=True, exist_ok=True, mode=0o700)
+        make_folder(self.coming)
         making = self.coming / f"{target.stem}-{os.getpid()}.mp4"
         make_proxy(clip, making, progress)
         making.replace(target)
@@ -194,7 +194,7 @@ class ClipFolder:
         with contextlib.suppress(BadFile):
             picture = jpeg_bytes(glimpses(clip, PICTURE_WIDTH, 1)[0])
             name = f"{clip.path.name.partition('.')[0]}{PICTURE}"
-            write_atomic(self.folder / name, picture, mode=0o600)
+            write_atomic(self.folder / name, picture, like_folder=True)
 
     def without_proxy(self) -> list[str]:
         """The hashes of the clips that have no small copy yet."""
@@ -219,7 +219,7 @@ class ClipFolder:
         return found.st_size, found.st_mtime_ns
 
     def _need_room(self, source: Path, size: int) -> None:
-        self.folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+        make_folder(self.folder)
         free = shutil.disk_usage(self.folder).free
         if size + _ROOM_LEFT > free:
             raise BadFile(
@@ -236,7 +236,7 @@ class ClipFolder:
                     raise BusyClip(
                         "it is being copied already", path=source, right="wait until it is"
                     )
-                os.chmod(part, 0o600)
+                os.chmod(part, 0o600 | shared_by(self.folder))
                 done = self._same_so_far(given, taken, digest)
                 while data := given.read(_CHUNK):
                     taken.write(data)

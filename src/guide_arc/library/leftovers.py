@@ -11,7 +11,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Final
 
-from guide_arc.formats.atomic import write_atomic
+from guide_arc.formats.atomic import make_folder, write_atomic
 from guide_arc.library.errors import BadLibrary
 
 _PLACE: Final = "coming"
@@ -28,9 +28,9 @@ class Leftovers:
     @contextmanager
     def watching(self, hashes: list[str]) -> Iterator[None]:
         """Within the block these tracks may come to be named or not; after it, those that are not are deleted."""
-        self._place.mkdir(exist_ok=True, mode=0o700)
+        make_folder(self._place)
         for key in hashes:
-            write_atomic(self._place / key, b"", mode=0o600)
+            write_atomic(self._place / key, b"", like_folder=True)
         try:
             yield
         except BadLibrary:

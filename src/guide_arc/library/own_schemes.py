@@ -41,6 +41,6 @@ def put_back(library: Library, text: str) -> None:
     """The file as it was; an empty text takes it away."""
     path = library.folder / _FILE
     if text:
-        write_atomic(path, text.encode(), mode=0o600)
+        write_atomic(path, text.encode(), like_folder=True)
     else:
         path.unlink(missing_ok=True)

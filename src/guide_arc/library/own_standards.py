@@ -6,7 +6,7 @@ import json
 from pathlib import Path
 
 from guide_arc.core.model.errors import BadInput
-from guide_arc.formats.atomic import write_atomic
+from guide_arc.formats.atomic import make_folder, write_atomic
 from guide_arc.library.store import Library
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.loader import shipped
@@ -48,8 +48,8 @@ class OwnStandards:
         trial = Catalogue({id: text})
         if id in trial.problems:
             raise BadInput(trial.problems[id])
-        self.folder.mkdir(mode=0o700, exist_ok=True)
-        write_atomic(self.folder / f"{id}.toml", text.encode(), mode=0o600)
+        make_folder(self.folder)
+        write_atomic(self.folder / f"{id}.toml", text.encode(), like_folder=True)
 
     def remove(self, id: str) -> None:
         """Take an own standard out; the shipped one of its id stands again.

@@ -15,6 +15,11 @@ from guide_arc.formats.errors import BadFile
 _MOST: Final = 20
 
 
+def is_team(where: Path | str) -> bool:
+    """Whether a library is on a server, by how it is named."""
+    return isinstance(where, str) and where.startswith(("postgresql://", "postgres://"))
+
+
 def own_library_folder() -> Path:
     """The person's own library; GUIDE_ARC_LIBRARY names another folder."""
     named = os.environ.get("GUIDE_ARC_LIBRARY")

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import json
 import sqlite3
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from functools import lru_cache
 from pathlib import Path
 from types import MappingProxyType
@@ -143,16 +143,24 @@ def read_page(
         (form,) = connection.execute("select version_num from alembic_version").fetchone()
         if form != FORM:
             return None
-        waiting, clean = connection.execute(_COUNT_WAITING).fetchone()
-        takes_s = _pace(connection).for_sets(clean, waiting - clean)
-        sql, values = statement(words, state, limit, after)
-        return QueuePage(rows_of(connection.execute(sql, values)), waiting, takes_s)
+        return page_of(connection.execute, words, state, limit, after)
     except (sqlite3.Error, TypeError, ValueError):
         return None  # opening the library says what is wrong with it
     finally:
         connection.close()
 
 
-def _pace(connection: sqlite3.Connection) -> Pace:
-    found = [json.loads(text) for (text,) in connection.execute(_TOOK, (LAST,))]
+def page_of(
+    execute: Callable[..., Any], words: str, state: str | None, limit: int, after: int
+) -> QueuePage:
+    """A page of rows by what executes a statement on a library's file."""
+    waiting, clean = execute(_COUNT_WAITING).fetchone()
+    pace = pace_in(text for (text,) in execute(_TOOK, (LAST,)))
+    sql, values = statement(words, state, limit, after)
+    return QueuePage(rows_of(execute(sql, values)), waiting, pace.for_sets(clean, waiting - clean))
+
+
+def pace_in(documents: Iterable[str]) -> Pace:
+    """How fast the coach is, by what was kept of the last reviews."""
+    found = [json.loads(text) for text in documents]
     return pace_of(Took(d["seconds"], d["clean"]) for d in found if "seconds" in d)

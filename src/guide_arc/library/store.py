@@ -29,6 +29,7 @@ from guide_arc.library.full_text import TIDY, said_in
 from guide_arc.library.leftovers import Leftovers
 from guide_arc.library.merging import Merged, merged_notes
 from guide_arc.library.notes_rows import notes_of, put_notes, without_nothing
+from guide_arc.library.place import is_team
 from guide_arc.library.plain_values import (
     file_name_of,
     load_of,
@@ -36,7 +37,7 @@ from guide_arc.library.plain_values import (
     name_of,
     tempo_of,
 )
-from guide_arc.library.queue_rows import QueueRow, rows_of, statement
+from guide_arc.library.queue_rows import PAGE, QueuePage, QueueRow, page_of
 from guide_arc.library.records import (
     SET_ASIDE,
     EarlierSet,
@@ -44,6 +45,8 @@ from guide_arc.library.records import (
     SetPart,
     SetRecord,
 )
+from guide_arc.library.server import ServerDatabase, team_place
+from guide_arc.library.server_rows import server_page
 from guide_arc.library.tables import (
     ClientRow,
     ClipRow,
@@ -62,8 +65,11 @@ CHANGEABLE = ("client", "standard", "school", "tempo", "load_kg", "recorded", "s
 class Library:
     """An open library. Use from one thread; other threads open their own on the same folder."""
 
-    def __init__(self, database: Database, aside: Aside | None = None) -> None:
+    def __init__(self, database: Database | ServerDatabase, aside: Aside | None = None) -> None:
         self.folder = database.folder
+        self.on_server = isinstance(database, ServerDatabase)
+        # What another process opens it by.
+        self.where: Path | str = database.place.text if isinstance(database, ServerDatabase) else database.folder  # fmt: skip
         self._database = database
         self._own_aside = aside is None
         self.aside = aside or Aside(database.folder)
@@ -73,16 +79,18 @@ class Library:
 
     @classmethod
     def open(
-        cls, folder: Path, *, aside: Aside | None = None, make: bool = True, anew: bool = False
+        cls, where: Path | str, *, aside: Aside | None = None, make: bool = True, anew: bool = False
     ) -> Library:
-        """Open the library in a folder, making it where there is none.
+        """Open the library in a folder, making it where there is none; or a team's by its address, see `team_place`.
 
         aside : where what is taken out waits, for who opens it again and again; else until this closes
         make : whether a library may be made; who had it open already makes none where it is gone
         anew : whether recordings may stand there already, of a file that is lost
         Raises BadLibrary where the folder can't be used or a newer program wrote it.
         """
-        return cls(Database.open(folder, make=make, anew=anew), aside)
+        if is_team(where):
+            return cls(ServerDatabase.open(team_place(str(where))), aside)
+        return cls(Database.open(Path(where), make=make, anew=anew), aside)
 
     def close(self) -> None:
         if self._own_aside:
@@ -102,7 +110,8 @@ class Library:
                 if is_about(laid.document, clients):
                     session.delete(laid)
             session.flush()
-            session.execute(text(TIDY))
+            if not self.on_server:
+                session.execute(text(TIDY))
         self._database.empty_log()
 
     def reading(self) -> AbstractContextManager[Session]:
@@ -172,7 +181,7 @@ class Library:
         """Put a track's file where it belongs; the row that a set may then name."""
         key = hashlib.sha256(data).hexdigest()
         suffix = ".json" if Path(name).suffix.lower() == ".json" else ".csv"
-        write_atomic(self.folder / "tracks" / f"{key}{suffix}", data, mode=0o600)
+        write_atomic(self.folder / "tracks" / f"{key}{suffix}", data, like_folder=True)
         return TrackRow(
             hash=key, file=f"{key}{suffix}", frames=track.frames, duration_s=track.duration_s,
             view=track.view,
@@ -294,9 +303,16 @@ class Library:
 
         Pain first, then how much is off, then the oldest.
         """
-        sql, values = statement(words, state, limit)
+        return list(self.page(words, state, limit).rows)
+
+    def page(
+        self, words: str = "", state: str | None = "waiting", limit: int = PAGE, after: int = 0
+    ) -> QueuePage:
+        """The same as the window shows it, from the row after so many."""
         with self.reading() as session:
-            return list(rows_of(session.connection().exec_driver_sql(sql, values)))
+            if self.on_server:
+                return server_page(session, words, state, limit, after)
+            return page_of(session.connection().exec_driver_sql, words, state, limit, after)
 
     def same_set(
         self, standard: str, notes: SetNotes, *, track: str | None = None, clip: str | None = None

@@ -10,6 +10,7 @@ from typing import Any
 from sqlalchemy import inspect, select
 from sqlalchemy.orm import Session
 
+from guide_arc.formats.atomic import make_folder
 from guide_arc.library.aside import forgotten
 from guide_arc.library.backups import lose_in_backups
 from guide_arc.library.clip_folder import ClipFolder
@@ -94,7 +95,7 @@ def take_out(library: Library, set_id: int, *, with_client: bool = True) -> Remo
     for table, values in kept:
         place = _PLACES[table]
         for file in sorted((library.folder / place).glob(f"{values['hash']}.*")):
-            (aside / place).mkdir(exist_ok=True, mode=0o700)
+            make_folder(aside / place)
             file.replace(aside / place / file.name)
     return Removed(
         whole, tuple(map(_columns, decisions)), reviewed, tuple(kept), tuple(map(_columns, days)),

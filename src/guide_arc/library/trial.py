@@ -40,8 +40,8 @@ class Trials:
     For one thread at a time; others wait.
     """
 
-    def __init__(self, folder: Path) -> None:
-        self._folder = folder
+    def __init__(self, where: Path | str) -> None:
+        self._where = where
         self._bodies: OrderedDict[int, Body] = OrderedDict()
         self._lock = threading.Lock()
 
@@ -53,7 +53,7 @@ class Trials:
         Each keeps its own tempo and its own school where that is not the one being looked at.
         """
         with self._lock:
-            library = Library.open(self._folder)
+            library = Library.open(self._where)
             try:
                 return self._all(library, plan, catalogue, progress)
             finally:

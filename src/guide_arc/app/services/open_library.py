@@ -35,8 +35,9 @@ class OpenLibrary:
     standards_changed = Signal()
     needs_details = Signal()
 
-    def __init__(self, app: App, folder: Path) -> None:
-        self._app, self.folder = app, folder
+    def __init__(self, app: App, where: Path | str, folder: Path) -> None:
+        """where : the folder, or the address of a library on a server, whose recordings are in the folder"""
+        self._app, self.where, self.folder = app, where, folder
         self._loaded: LoadedLibrary | None = None
         self._waiting: list[Callable[[], None]] = []
         self._coach = ""
@@ -49,7 +50,7 @@ class OpenLibrary:
     def open(self, also: tuple[str, ...] = ()) -> None:
         """Open it, and load the core. also : modules that the window will need"""
         self._also = also
-        job = Job("", later(f"{JOBS}:load", self.folder, self.aside, also), "open-library", "now",
+        job = Job("", later(f"{JOBS}:load", self.where, self.aside, also), "open-library", "now",
                   needs_library=False)  # fmt: skip
         self._app.start(job, self._opened)
 

@@ -54,15 +54,15 @@ class Program(QObject):
     recoloured = Signal()
     closing = Signal()
 
-    def __init__(self, folder: Path, settings: QSettings) -> None:
+    def __init__(self, where: Path | str, folder: Path, settings: QSettings) -> None:
         super().__init__()
         self.settings = settings
         self.colours: Mapping[str, str] = {}
         self.history = History()
         self.keeper = Keeper(self._open_library, _is_hopeless, self)
         self.jobs = JobRunner(self._open_library, self.keeper.wait_for_kept, self)
-        self.library = OpenLibrary(self, folder)
-        self.sets = SetList(self, folder)
+        self.library = OpenLibrary(self, where, folder)
+        self.sets = SetList(self, where)
         self.garbage = WindowThreadGarbage(self)
         self._elsewhere.connect(self.failed)
         self.jobs.failed.connect(self._job_failed)
@@ -101,7 +101,7 @@ class Program(QObject):
     def _open_library(self) -> Opened:
         open_again = resolve("guide_arc.library.store:Library").open
         # It was open already: where it is gone, none is made in its place.
-        opened: Opened = open_again(self.library.folder, aside=self.library.aside, make=False)
+        opened: Opened = open_again(self.library.where, aside=self.library.aside, make=False)
         return opened
 
     def _sets_changed(self, _ids: frozenset[int]) -> None:

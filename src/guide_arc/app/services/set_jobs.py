@@ -79,7 +79,7 @@ class OpenedSet:
 
 
 def load(
-    _library: None, _progress: Progress, folder: Path, aside: Aside, also: tuple[str, ...]
+    _library: None, _progress: Progress, where: Path | str, aside: Aside, also: tuple[str, ...]
 ) -> LoadedLibrary:
     """Open the library for as long as the window is, with everything that is needed of the program.
 
@@ -87,9 +87,10 @@ def load(
     """
     for module in also:
         import_module(module)
-    library = Library.open(folder, aside=aside, make=not was_here(folder))
+    library = Library.open(where, aside=aside, make=isinstance(where, str) or not was_here(where))
     try:
-        remember(folder)
+        if isinstance(where, Path):
+            remember(where)
         forget_taken_out(library)  # of the last time: there is no way back to it any more
         own = OwnStandards(library)
         catalogue = own.catalogue()

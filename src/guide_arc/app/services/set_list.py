@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any, Final
 
 from guide_arc.app.contract.app import App
@@ -25,8 +26,9 @@ class SetList:
     changed = Signal()
     chosen_changed = Signal()
 
-    def __init__(self, app: App, folder: Any) -> None:
-        self._app, self._folder = app, folder
+    def __init__(self, app: App, where: Path | str | None) -> None:
+        """where : the library's folder, or the address of one on a server"""
+        self._app, self._where = app, where
         self.words = ""
         self.state: str | None = "waiting"
         self.rows: tuple[QueueRow, ...] = ()
@@ -41,19 +43,26 @@ class SetList:
 
     def read_at_once(self) -> None:
         """The rows straight from the file, for the first picture; nothing where that can't be."""
-        page = read_page(self._folder, self.words, self.state, self.asked)
-        if page is not None:
-            self._take(page)
+        if isinstance(self._where, Path):
+            page = read_page(self._where, self.words, self.state, self.asked)
+            if page is not None:
+                self._take(page)
 
     def refresh(self) -> None:
         """Ask again, keeping the choice where it is still there."""
-        words, state, folder, asked = self.words, self.state, self._folder, self.asked
+        self._app.start(self._reading(self.asked, 0), self._came)
 
-        def read(_library: object, _progress: Progress) -> QueuePage | None:
-            return read_page(folder, words, state, asked)
+    def _reading(self, count: int, after: int) -> Job[QueuePage | None]:
+        """Rows, straight from a library's file: this works before it is loaded, and beside any writer."""
+        words, state, where = self.words, self.state, self._where
 
-        # Straight from the file: this works before the library is loaded, and beside any writer.
-        self._app.start(Job("", read, "queue", "now", needs_library=False), self._came)
+        def read(library: Any, _progress: Progress) -> QueuePage | None:
+            if isinstance(where, str):
+                page: QueuePage = library.page(words, state, count, after)
+                return page
+            return read_page(where, words, state, count, after) if where else None
+
+        return Job("", read, "queue", "now", needs_library=isinstance(where, str))
 
     def _came(self, page: QueuePage | None) -> None:
         if page is not None:
@@ -86,11 +95,8 @@ class SetList:
         """The rows that follow, a page of them."""
         if not self.has_more:
             return
-        words, state, folder, there = self.words, self.state, self._folder, self.rows
+        words, state, there = self.words, self.state, self.rows
         self.asked = len(there) + PAGE
-
-        def read(_library: object, _progress: Progress) -> QueuePage | None:
-            return read_page(folder, words, state, PAGE, len(there))
 
         def came(page: QueuePage | None) -> None:
             if (
@@ -100,7 +106,7 @@ class SetList:
             ):
                 self._take(page._replace(rows=there + page.rows))
 
-        self._app.start(Job("", read, "queue", "now", needs_library=False), came)
+        self._app.start(self._reading(PAGE, len(there)), came)
 
     # Choosing
 

@@ -28,7 +28,7 @@ def commands_of(shell: Shell) -> tuple[Command, ...]:
         return lambda _program, _place: getattr(shell, name)()
 
     return (
-        Command("file.restore", "Restore a backup…", "File", (), "Bring the library back as it was on another day", act("ask_to_restore"), None, lambda _p: shell.program.library.ready),
+        Command("file.restore", "Restore a backup…", "File", (), "Bring the library back as it was on another day", act("ask_to_restore"), None, lambda _p: shell.program.library.ready and not shell.program.library.library.on_server),
         Command("file.quit", "Quit", "File", ("Ctrl+Q",), "Close the program; everything is already saved", act("close_quietly")),
         Command("edit.undo", "Undo", "Edit", ("Ctrl+Z",), "Take back what was done last, wherever it was", undo, None, lambda _p: history.undo_words is not None),
         Command("edit.redo", "Redo", "Edit", ("Ctrl+Shift+Z", "Ctrl+Y"), "Do again what was taken back", redo, None, lambda _p: history.redo_words is not None),

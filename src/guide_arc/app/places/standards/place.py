@@ -59,7 +59,7 @@ class StandardsPlace(QWidget):
         library = program.library
         model = self.model = StandardsModel(library.own_standards, program.did)
         self.files = StandardFiles(program, model, self)
-        self.trials = Trials(library.folder)
+        self.trials = Trials(library.where)
         clients = library.library.clients
         model.refused.connect(program.say)
         model.edited.connect(library.standards_changed.emit)
