@@ -70,9 +70,9 @@ class Quiet:
         pass
 
 
-def page(_folder, words, state, limit):
+def page(_folder, words, state, limit, after=0):
     found = [r for r in ROWS if words.lower() in r.client.lower() and state in (None, r.state)]
-    return QueuePage(tuple(found[:limit]), 3)
+    return QueuePage(tuple(found[after : after + limit]), 3)
 
 
 @pytest.fixture
