@@ -7,6 +7,8 @@ is gone through often, and what has lived on is set aside until the window has n
 
 from __future__ import annotations
 
+import contextlib
+import ctypes
 import gc
 from typing import Final
 
@@ -44,7 +46,7 @@ class WindowThreadGarbage(QObject):
         self._still = self._still + 1 if made - self._before < _STILL_OBJECTS else 0
         self._looks += 1
         if self._still == _STILL_LOOKS:
-            self._all()
+            self.everything()
         elif made > _YOUNG:
             self._older += made
             older = self._looks % _OLDER_EVERY == 0 or self._older > _OLDER_MOST
@@ -54,11 +56,16 @@ class WindowThreadGarbage(QObject):
                 self._older = 0
         self._before = gc.get_count()[0]
 
-    def _all(self) -> None:
-        """Everything that was set aside as well: closed dialogs and sets go with it."""
+    def everything(self) -> None:
+        """What was set aside is gone through as well: closed dialogs and sets go with it, and the system has their memory
+        again."""
         gc.unfreeze()
         gc.collect()
         gc.freeze()
+        with contextlib.suppress(
+            AttributeError, OSError
+        ):  # a C library of another kind does so by itself
+            ctypes.CDLL(None).malloc_trim(0)
 
     def stop(self) -> None:
         self._timer.stop()

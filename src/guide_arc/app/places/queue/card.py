@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import lru_cache
 from pathlib import Path
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
@@ -24,10 +25,16 @@ from guide_arc.app.look.type import type_of
 from guide_arc.app.places.queue.model import VIEW_WORDS, without_review
 from guide_arc.drawings.days import moment_words
 from guide_arc.drawings.mini_dial import MiniDial, mini_dial
-from guide_arc.library.queue_rows import QueueRow
+from guide_arc.library.queue_rows import QueueRow, summary_in
 
 _ROW_HEIGHT = 74
 _PICTURE_WIDTH = 116
+
+
+@lru_cache(maxsize=512)
+def _dial_of(glance: str, width: float, height: float) -> MiniDial:
+    """A row's dial; scrolling draws it many times."""
+    return mini_dial(summary_in(glance) or {}, width, height)
 
 
 class Card(QStyledItemDelegate):
@@ -69,7 +76,7 @@ class Card(QStyledItemDelegate):
         if summary:
             painter.save()
             painter.translate(12, 7)
-            _dial(painter, mini_dial(summary, 74, height - 14), c)
+            _dial(painter, _dial_of(row.glance or "", 74, height - 14), c)
             painter.restore()
         x, right = 104.0, width - 16.0
         if self.pictures:
