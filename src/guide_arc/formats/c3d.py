@@ -24,8 +24,9 @@ from guide_arc.formats.marker_names import Names, named
 
 _MAGIC: Final = 0x50
 _BLOCK: Final = 512
-# A whole file is read at about 100 MB a second; a damaged one may send its reader round and round.
-_LONGEST_S: Final = 10
+# A whole file is read at about 100 MB a second; a damaged one may send its reader round and round. Of the processor, so
+# that a busy machine cuts none short.
+_LONGEST_S: Final = 2
 _BYTES_PER_S: Final = 10_000_000
 _LARGEST: Final = 500_000_000
 _RIGHT: Final = "export it again from the program that recorded it"
@@ -48,7 +49,7 @@ def read_c3d(path: Path, names: Names | None = None) -> LandmarkTrack:
         try:
             done = subprocess.run(
                 [sys.executable, "-P", str(worker), str(path), str(out), str(most), str(longest_s)],
-                capture_output=True, timeout=2 * longest_s, check=False,
+                capture_output=True, timeout=4 * longest_s, check=False,
                 env={**os.environ, "OPENBLAS_NUM_THREADS": "1"},
             )  # fmt: skip
         except subprocess.TimeoutExpired:
