@@ -7,6 +7,7 @@ from typing import Annotated
 
 import typer
 
+from guide_arc.cli.options import AnyLibrary
 from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.terminal import say
 
@@ -16,10 +17,7 @@ def export(
         Path, typer.Argument(help="The folder to write into; made where there is none.")
     ],
     client: Annotated[str | None, typer.Option(help="One client only; else everybody.")] = None,
-    library: Annotated[
-        str | None,
-        typer.Option(help="Another library than your own: its folder, or a team's address."),
-    ] = None,
+    library: AnyLibrary = None,
 ) -> None:
     """Write every set as a bundle, what is known of each client, and the years as a table; 'import' takes it in again."""
     from guide_arc.library.place import own_library_folder  # noqa: PLC0415

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
+from guide_arc.cli.options import AnyLibrary
 from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.simulate import ViewName
 from guide_arc.cli.terminal import say
@@ -41,10 +42,7 @@ def import_files(  # noqa: PLR0913
     search: Annotated[
         bool, typer.Option(help="Find the landmarks of clips by the pose model, where it is there.")
     ] = True,
-    library: Annotated[
-        str | None,
-        typer.Option(help="Another library than your own: its folder, or a team's address."),
-    ] = None,
+    library: AnyLibrary = None,
 ) -> None:
     """Take a folder of tracks and clips in, and review the tracks, on all cores.
 

@@ -7,6 +7,7 @@ from typing import Annotated
 
 import typer
 
+from guide_arc.cli.options import AnyLibrary
 from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput, did_you_mean
 from guide_arc.library.client_sheet import sheets_of
@@ -21,10 +22,7 @@ def report(
     out: Annotated[
         Path | None, typer.Option(help="The PDF to write; the HTML stands beside it.")
     ] = None,
-    library: Annotated[
-        str | None,
-        typer.Option(help="Another library than your own: its folder, or a team's address."),
-    ] = None,
+    library: AnyLibrary = None,
 ) -> None:
     """A client's progress: form against load, the weeks, what the cues did."""
     opened = Library.open(library or own_library_folder())
