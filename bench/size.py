@@ -99,8 +99,8 @@ def typed(window: Hands) -> list[float]:
 
 
 def scrolled(window: Hands) -> tuple[list[float], int]:
-    """Steps of the list, each as far as a brisk turn of the wheel goes in a frame, until it is painted; and how many rows
-    there are at its end."""
+    """Steps of the list, each as far as a brisk turn of the wheel goes in a frame, until it is painted, with what the
+    rows that follow take to come in; and how many rows there are at its end."""
     view = window.queue_place.list
     bar = view.verticalScrollBar()
     took = []
@@ -110,8 +110,11 @@ def scrolled(window: Hands) -> tuple[list[float], int]:
         QApplication.processEvents()
 
     for _ in range(STEPS):
-        if bar.value() < bar.maximum():
-            took.append(ms(step))
+        if bar.value() == bar.maximum():
+            until(lambda: bar.value() < bar.maximum() or not window.sets.has_more)
+        if bar.value() == bar.maximum():
+            break
+        took.append(ms(step))
     while True:
         before = (bar.value(), len(window.sets.rows))
         bar.setValue(bar.maximum())

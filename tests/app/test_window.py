@@ -14,6 +14,7 @@ from builders import filmed
 from conftest import adder
 from guide_arc.app.places.queue.details_dialog import DetailsDialog
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
+from guide_arc.app.services import set_jobs
 from guide_arc.app.shell.palette import KeysPage, Palette
 from guide_arc.drawings.palette import DARK, LIGHT
 from guide_arc.formats.track_file import write_track
@@ -235,6 +236,16 @@ def test_the_next_set_and_back(qtbot, reviewing):
     press(qtbot, reviewing, Key.Key_PageUp)
     reviewing.settle()
     assert reviewing.head("title") == "Cleo Marsh"
+
+
+def test_the_next_set_was_measured_beforehand(qtbot, reviewing, monkeypatch):
+    def measured_again(*_what: object, **_more: object) -> None:
+        raise AssertionError("it is there already")
+
+    monkeypatch.setattr(set_jobs, "compute", measured_again)
+    reviewing.do("review.next-set")
+    assert reviewing.head("title") == "Finn Adair"
+    assert reviewing.review.measured is not None
 
 
 def test_another_school_is_judged_again_and_undone(qtbot, reviewing):

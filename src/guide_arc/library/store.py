@@ -7,14 +7,14 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Mapping, Sequence
-from contextlib import AbstractContextManager
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import AbstractContextManager, contextmanager, nullcontext
 from datetime import datetime
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import delete, func, select, text
+from sqlalchemy import delete, event, func, select, text
 from sqlalchemy.orm import Session
 
 from guide_arc.core.model.errors import BadInput, did_you_mean
@@ -71,6 +71,7 @@ class Library:
         # What another process opens it by.
         self.where: Path | str = database.place.text if isinstance(database, ServerDatabase) else database.folder  # fmt: skip
         self._database = database
+        self._moment: Session | None = None
         self._own_aside = aside is None
         self.aside = aside or Aside(database.folder)
         self.leftovers = Leftovers(database.folder, self._names_track)
@@ -116,10 +117,26 @@ class Library:
 
     def reading(self) -> AbstractContextManager[Session]:
         """What is read here is of one moment; see `Database.reading`."""
-        return self._database.reading()
+        return nullcontext(self._moment) if self._moment is not None else self._database.reading()
+
+    @contextmanager
+    def at_one_moment(self) -> Iterator[None]:
+        """All that is read inside, by whatever asks, is of the same moment, and nothing is written: what belongs together
+        is read together, and fast."""
+        with self.reading() as session:
+            rows: list[
+                object
+            ] = []  # a session forgets a row that nobody holds, and would ask again
+            event.listen(session, "loaded_as_persistent", lambda _session, row: rows.append(row))
+            before, self._moment = self._moment, session
+            try:
+                yield
+            finally:
+                self._moment = before
 
     def writing(self) -> AbstractContextManager[Session]:
         """One transaction: whole or not at all; see `Database.writing`."""
+        assert self._moment is None, "what is read at one moment would not hold what is written now"
         return self._database.writing()
 
     # Adding

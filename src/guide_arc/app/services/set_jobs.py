@@ -121,6 +121,13 @@ def open_set(
 
     wanted : "review"; "marks" and the landmarks as they were found; or "both"
     """
+    with library.at_one_moment():
+        return _opened(library, progress, set_id, kept, wanted)
+
+
+def _opened(
+    library: Library, progress: Progress, set_id: int, kept: OpenedSet | None, wanted: str
+) -> OpenedSet:
     record = library.record(set_id)
     catalogue = OwnStandards(library).catalogue()
     plan = plan_of(library, record, catalogue)

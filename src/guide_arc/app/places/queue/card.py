@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections import OrderedDict
 from collections.abc import Mapping
 from functools import lru_cache
 from pathlib import Path
+from typing import Final
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import (
@@ -29,6 +31,8 @@ from guide_arc.library.queue_rows import QueueRow, summary_in
 
 _ROW_HEIGHT = 74
 _PICTURE_WIDTH = 116
+# A few screens of cards: a step of the wheel then paints one or two anew, and moves the others.
+_KEPT: Final = 48
 
 
 @lru_cache(maxsize=512)
@@ -46,6 +50,7 @@ class Card(QStyledItemDelegate):
         self._clips = folder / "clips"
         # Whether any row has a clip: the facts then leave room for its picture in all of them.
         self.pictures = False
+        self._kept: OrderedDict[tuple[object, ...], QPixmap] = OrderedDict()
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         return QSize(200, _ROW_HEIGHT)
@@ -55,23 +60,44 @@ class Card(QStyledItemDelegate):
     ) -> None:
         assert painter is not None
         row: QueueRow = index.data(Qt.ItemDataRole.UserRole)
-        c = self.colours
         box = option.rect.adjusted(0, 2, -8, -2)
         # Asked of the list: the option's own state makes Qt's names for all styles load at the start.
         chosen = index == self.list.currentIndex()
         hover = self.list.underMouse() and index == self.list.indexAt(
             self.list.mapFromGlobal(QCursor.pos())
         )
-        painter.save()
+        painter.drawPixmap(box.topLeft(), self._picture_of(row, box.size(), chosen, hover))
+
+    def set_colours(self, colours: Mapping[str, str]) -> None:
+        self.colours = colours
+        self._kept.clear()
+
+    def _picture_of(self, row: QueueRow, size: QSize, chosen: bool, hover: bool) -> QPixmap:
+        """The whole card, kept for the next time."""
+        ratio = self.list.devicePixelRatioF()
+        what = (row, size.width(), size.height(), chosen, hover, self.pictures, ratio)
+        found = self._kept.get(what)
+        if found is not None:
+            self._kept.move_to_end(what)
+            return found
+        c = self.colours
+        picture = QPixmap(size * ratio)
+        picture.setDevicePixelRatio(ratio)
+        picture.fill(QColor(c["paper"]))
+        painter = QPainter(picture)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(QColor(c["guide"] if chosen else c["rule"]), 1.4 if chosen else 1.0))
         painter.setBrush(QColor(c["hover"] if hover and not chosen else c["panel"]))
-        painter.drawRoundedRect(QRectF(box).adjusted(0.5, 0.5, -0.5, -0.5), 3, 3)
-        painter.translate(box.left(), box.top())
-        self._card(painter, row, box.width(), box.height())
-        painter.restore()
+        painter.drawRoundedRect(QRectF(0.5, 0.5, size.width() - 1.0, size.height() - 1.0), 3, 3)
+        if self._card(painter, row, size.width(), size.height()):
+            self._kept[what] = picture
+            if len(self._kept) > _KEPT:
+                self._kept.popitem(last=False)
+        painter.end()
+        return picture
 
-    def _card(self, painter: QPainter, row: QueueRow, width: int, height: int) -> None:
+    def _card(self, painter: QPainter, row: QueueRow, width: int, height: int) -> bool:
+        """Paint what stands on a card; whether that is all of it: a clip's picture may still be in the making."""
         c, summary = self.colours, row.summary
         if summary:
             painter.save()
@@ -79,8 +105,9 @@ class Card(QStyledItemDelegate):
             _dial(painter, _dial_of(row.glance or "", 74, height - 14), c)
             painter.restore()
         x, right = 104.0, width - 16.0
+        whole = True
         if self.pictures:
-            self._picture(painter, row, width, height)
+            whole = self._picture(painter, row, width, height)
             right -= _PICTURE_WIDTH
         facts = [moment_words(row.recorded), VIEW_WORDS[row.view]]
         fact_width = max(_wide(f, 12, False) for f in facts)
@@ -112,7 +139,7 @@ class Card(QStyledItemDelegate):
             )
         if not summary:
             _text(painter, x, 51, without_review(row), 13, False, c["muted"], middle - x)
-            return
+            return whole
         if row.pain:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor(c["off"]))
@@ -124,11 +151,12 @@ class Card(QStyledItemDelegate):
         paint_mark(painter, x + 6, 47, verdict, 11, c)  # type: ignore[arg-type]
         role = {"off": "off", "near": "near"}.get(str(verdict), "ink")
         _text(painter, x + 20, 51, str(summary["line"]), 13, False, c[role], middle - x - 20)
+        return whole
 
-    def _picture(self, painter: QPainter, row: QueueRow, width: int, height: int) -> None:
-        """The clip's picture at the card's right end, where it has one."""
+    def _picture(self, painter: QPainter, row: QueueRow, width: int, height: int) -> bool:
+        """The clip's picture at the card's right end, where it has one; False where it is not there yet."""
         if not row.clip:
-            return
+            return True
         room = QSize(_PICTURE_WIDTH - 4, height - 8)
         picture = _small_picture(
             self._clips / f"{row.clip}.jpg", room, self.list.devicePixelRatioF()
@@ -137,6 +165,7 @@ class Card(QStyledItemDelegate):
             size = picture.deviceIndependentSize()
             left = width - 8.0 - 0.5 * (_PICTURE_WIDTH - 4 + size.width())
             painter.drawPixmap(QPointF(left, 0.5 * (height - size.height())), picture)
+        return picture is not None
 
 
 def _small_picture(file: Path, room: QSize, ratio: float) -> QPixmap | None:

@@ -7,7 +7,7 @@ from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PyQt6.QtCore import QAbstractListModel, QModelIndex, Qt
+from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QFileDialog,
@@ -25,9 +25,10 @@ from PyQt6.QtWidgets import (
 from guide_arc.app.contract.job import resolve
 from guide_arc.app.places.queue.card import Card
 from guide_arc.app.places.queue.laid_line import LaidLine
-from guide_arc.app.places.queue.model import empty_words, row_words
+from guide_arc.app.places.queue.model import empty_words
+from guide_arc.app.places.queue.rows import SetRows
 from guide_arc.app.services.program import Program
-from guide_arc.app.services.set_list import STATES, SetList
+from guide_arc.app.services.set_list import STATES
 from guide_arc.drawings.days import moment_words
 from guide_arc.library.pace import minutes_words
 
@@ -38,42 +39,8 @@ if TYPE_CHECKING:
     from guide_arc.library.records import SetRecord
 
 
-class _Rows(QAbstractListModel):
-    def __init__(self, sets: SetList, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.sets = sets
-        self._ids = [row.id for row in sets.rows]
-        sets.changed.connect(self._reset)
-
-    def _reset(self) -> None:
-        """What only grew at its end keeps its place on the screen."""
-        before, ids = self._ids, [row.id for row in self.sets.rows]
-        if before and len(ids) > len(before) and ids[: len(before)] == before:
-            self.beginInsertRows(QModelIndex(), len(before), len(ids) - 1)
-            self._ids = ids
-            self.endInsertRows()
-            return
-        self.beginResetModel()
-        self._ids = ids
-        self.endResetModel()
-
-    def canFetchMore(self, parent: QModelIndex) -> bool:
-        return not parent.isValid() and self.sets.has_more
-
-    def fetchMore(self, parent: QModelIndex) -> None:
-        if not parent.isValid():
-            self.sets.read_more()
-
-    def rowCount(self, parent: QModelIndex | None = None) -> int:
-        return len(self._ids)
-
-    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        row = self.sets.rows[index.row()]
-        if role == Qt.ItemDataRole.UserRole:
-            return row
-        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
-            return row_words(row)
-        return None
+# The next rows are read when the list ends within so many screens.
+_AHEAD_SCREENS = 10
 
 
 def make(program: Program) -> QueuePlace:
@@ -112,7 +79,7 @@ class QueuePlace(QWidget):
             bar.addWidget(button)
         bar.addWidget(self.add)
         self.list = QListView()
-        self.list.setModel(_Rows(sets, self))
+        self.list.setModel(SetRows(sets, self))
         self.card = Card(self.list, program.colours, program.library.folder)
         self.list.setItemDelegate(self.card)
         self.list.setMouseTracking(True)
@@ -121,6 +88,9 @@ class QueuePlace(QWidget):
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.clicked.connect(lambda index: self._open(sets.rows[index.row()].id))
         self.list.setAccessibleName("Sets")
+        bar_beside = self.list.verticalScrollBar()
+        assert bar_beside is not None
+        bar_beside.valueChanged.connect(self._scrolled)
         selection = self.list.selectionModel()
         assert selection is not None
         selection.currentChanged.connect(self._selected)
@@ -198,6 +168,12 @@ class QueuePlace(QWidget):
         self._show_chosen()
         self.program.changed()
 
+    def _scrolled(self, value: int) -> None:
+        """The rows that follow are asked for before the last one is reached."""
+        bar = self.list.verticalScrollBar()
+        if bar is not None and bar.maximum() - value < _AHEAD_SCREENS * bar.pageStep():
+            self.sets.read_more()
+
     def _show_chosen(self) -> None:
         ids = [row.id for row in self.sets.rows]
         model = self.list.model()
@@ -207,7 +183,7 @@ class QueuePlace(QWidget):
                 self.list.setCurrentIndex(index)
 
     def set_colours(self, colours: Mapping[str, str]) -> None:
-        self.card.colours = colours
+        self.card.set_colours(colours)
         viewport = self.list.viewport()
         if viewport is not None:
             viewport.update()

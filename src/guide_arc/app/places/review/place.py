@@ -23,6 +23,7 @@ from guide_arc.app.services.set_jobs import OpenedSet
 from guide_arc.app.widgets.asking import ask_number, ask_which, ask_words
 from guide_arc.app.widgets.clip_frames import ClipFrames
 from guide_arc.app.widgets.follow_up_dialog import ask_follow_up
+from guide_arc.app.widgets.soon import soon
 from guide_arc.core.reps.superset import Part, split_by_standard
 from guide_arc.core.review.schools import differs_words
 from guide_arc.drawings.days import day_words
@@ -69,6 +70,8 @@ class ReviewPlace(QWidget):
         for news in (model.opened, model.chosen_changed, model.notes_changed, model.remeasured):
             news.connect(program.changed)
         model.remeasured.connect(self._renew)
+        # Once this set is painted: measuring takes the processor from the painting.
+        self._next_beforehand = soon(self, self._measure_next)
 
     # As the shell sees it
 
@@ -134,7 +137,12 @@ class ReviewPlace(QWidget):
             self.program.say(f"{opened.fit.words} I judges it so.")
         if opened.clip_missing:
             self.program.say(opened.clip_missing)
-        self.program.measuring.beforehand(self.program.sets.beside(opened.record.id, 1))
+        self._next_beforehand()
+
+    def _measure_next(self) -> None:
+        if self.model.record is not None:
+            following = self.program.sets.beside(self.model.record.id, 1)
+            self.program.measuring.beforehand(following)
 
     def sets_changed(self, ids: frozenset[int]) -> None:
         """The open set is another one than before: show it as it is now."""
