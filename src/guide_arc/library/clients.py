@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any, Final
 
-from sqlalchemy import Integer, Select, and_, cast, delete, func, select, update
-from sqlalchemy.orm import Session
+from sqlalchemy import Integer, and_, cast, delete, func, select, update
 
 from guide_arc.core.model.client import Client
 from guide_arc.core.model.errors import BadInput
@@ -19,10 +18,10 @@ from guide_arc.core.planning.kept_set import KeptSet, Said
 from guide_arc.core.planning.racks import rack_of
 from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.formats.client_json import client_of, client_text
-from guide_arc.library.errors import BadLibrary
+from guide_arc.library.kept_things import KeptThings, client_row
 from guide_arc.library.merging import merged_fields
 from guide_arc.library.plain_values import name_of
-from guide_arc.library.store import Library, client_named
+from guide_arc.library.store import client_named
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow
 from guide_arc.library.taking_out import Removed, note_client, take_out
 from guide_arc.library.taking_out import put_back as put_set_back
@@ -56,18 +55,15 @@ class RemovedClient:
     sets: tuple[Removed, ...]
 
 
-class Clients:
+class Clients(KeptThings):
     """Reading and keeping what is known of clients. Use from the thread that opened the library."""
-
-    def __init__(self, library: Library) -> None:
-        self._library = library
 
     # Profiles
 
     def client(self, name: str) -> Client:
         """What is known of a client. Raises BadLibrary where there is none of that name."""
         with self._library.reading() as session:
-            return _client(_row(session, name))
+            return _client(client_row(session, name))
 
     def equipped(self, client: Client) -> Client:
         """A client with the weights of the room they train in, where they have none of a kind of their own."""
@@ -97,7 +93,7 @@ class Clients:
         """Give a client another name. Raises BadInput where somebody has it already."""
         new = name_of(new, "a client")
         with self._library.writing() as session:
-            row = _row(session, old)
+            row = client_row(session, old)
             if session.scalar(
                 select(ClientRow.id).where(ClientRow.name == new, ClientRow.id != row.id)
             ):
@@ -112,7 +108,7 @@ class Clients:
         if name == into:
             raise BadInput("a client can't be joined with itself")
         with self._library.writing() as session:
-            gone, stays = _row(session, name), _row(session, into)
+            gone, stays = client_row(session, name), client_row(session, into)
             was = _client(gone)
             ids = list(session.scalars(select(SetRow.id).where(SetRow.client_id == gone.id)))
             session.execute(
@@ -140,14 +136,14 @@ class Clients:
         self.keep(was)
         self.keep(into)
         with self._library.writing() as session:
-            row = _row(session, was.name)
+            row = client_row(session, was.name)
             session.execute(update(SetRow).where(SetRow.id.in_(set_ids)).values(client_id=row.id))
 
     def take_out(self, name: str) -> RemovedClient:
         """Take a client out with every set and all that was kept, so that it can be put back until the library
         closes; then nothing of it is left."""
         with self._library.writing() as session:
-            row = _row(session, name)
+            row = client_row(session, name)
             ids = list(session.scalars(select(SetRow.id).where(SetRow.client_id == row.id)))
             kept = [
                 _plain(k)
@@ -287,104 +283,6 @@ class Clients:
         return Past(
             before, rack_of(client, standard), client.sore, on, tired=client.tired, feel=client.feel
         )
-
-    # Kept things
-
-    def kept(
-        self, kind: str, client: str | None = None, about: str = ""
-    ) -> list[tuple[int, str, Any]]:
-        """What is kept of a kind: (id, name, document), in the order in which it was first kept."""
-        with self._library.reading() as session:
-            ask = select(KeptRow).where(KeptRow.kind == kind).order_by(KeptRow.id)
-            if client is not None:
-                ask = ask.where(KeptRow.client_id == _row(session, client).id)
-            if about:
-                ask = ask.where(KeptRow.about == about)
-            return [(row.id, row.name, json.loads(row.document)) for row in session.scalars(ask)]
-
-    def kept_about(self, kind: str, client: str) -> list[tuple[str, Any]]:
-        """What is kept of a kind for a client: (what it is about, document), in the order in which it was first kept."""
-        with self._library.reading() as session:
-            owner = _row(session, client).id
-            ask = (
-                select(KeptRow)
-                .where(KeptRow.kind == kind, KeptRow.client_id == owner)
-                .order_by(KeptRow.id)
-            )
-            return [(row.about, json.loads(row.document)) for row in session.scalars(ask)]
-
-    def kept_kinds(self, client: str) -> list[str]:
-        """Of which kinds something is kept for a client."""
-        with self._library.reading() as session:
-            owner = _row(session, client).id
-            ask = select(KeptRow.kind).where(KeptRow.client_id == owner).distinct()
-            return sorted(session.scalars(ask))
-
-    def keep_thing(
-        self,
-        kind: str,
-        document: Any,
-        *,
-        client: str | None = None,
-        about: str = "",
-        name: str = "",
-    ) -> int:
-        """Keep a document; one of the same kind, client, about and name is replaced."""
-        with self._library.writing() as session:
-            owner = _row(session, client).id if client is not None else None
-            row = session.scalar(_one_kept(kind, owner, about, name))
-            if row is None:
-                row = KeptRow(kind=kind, client_id=owner, about=about, name=name, document="")
-                session.add(row)
-            row.document = json.dumps(document, ensure_ascii=False)
-            session.flush()
-            return row.id
-
-    def has(self, kind: str, client: str | None, about: str, name: str) -> bool:
-        """Whether such a thing is kept."""
-        with self._library.reading() as session:
-            owner = _row(session, client).id if client is not None else None
-            return session.scalar(_one_kept(kind, owner, about, name)) is not None
-
-    def own_words(self, client: str) -> dict[str, str]:
-        """The words that stand for a check's cue for one client, by check."""
-        return {
-            document["check"]: document["words"]
-            for _id, _name, document in self.kept("cue", client)
-        }
-
-    def keep_words(self, client: str, check: str, words: str | None) -> None:
-        """Keep such words; None forgets them."""
-        if words is not None:
-            self.keep_thing("cue", {"check": check, "words": words}, client=client, about=check)
-            return
-        for id, _name, _document in self.kept("cue", client, check):
-            self.forget_thing(id)
-
-    def change_thing(self, id: int, change: Callable[[Any], Any]) -> None:
-        """Change a kept document in one transaction; nothing happens where it is gone."""
-        with self._library.writing() as session:
-            row = session.get(KeptRow, id)
-            if row is not None:
-                row.document = json.dumps(change(json.loads(row.document)), ensure_ascii=False)
-
-    def forget_thing(self, id: int) -> None:
-        with self._library.writing() as session:
-            session.execute(delete(KeptRow).where(KeptRow.id == id))
-
-
-def _one_kept(kind: str, owner: int | None, about: str, name: str) -> Select[KeptRow]:
-    whose = KeptRow.client_id.is_(None) if owner is None else KeptRow.client_id == owner
-    return select(KeptRow).where(
-        KeptRow.kind == kind, whose, KeptRow.about == about, KeptRow.name == name
-    )
-
-
-def _row(session: Session, name: str) -> ClientRow:
-    row = session.scalar(select(ClientRow).where(ClientRow.name == name))
-    if row is None:
-        raise BadLibrary(f"there is no client {name!r} in the library")
-    return row
 
 
 def _client(row: ClientRow) -> Client:

@@ -1,0 +1,117 @@
+"""Documents that are kept beside the sets: for a client, about an exercise, or for all."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+from sqlalchemy import Select, delete, select
+from sqlalchemy.orm import Session
+
+from guide_arc.library.errors import BadLibrary
+from guide_arc.library.store import Library
+from guide_arc.library.tables import ClientRow, KeptRow
+
+
+class KeptThings:
+    """Reading and keeping such documents. Use from the thread that opened the library."""
+
+    def __init__(self, library: Library) -> None:
+        self._library = library
+
+    def kept(
+        self, kind: str, client: str | None = None, about: str = ""
+    ) -> list[tuple[int, str, Any]]:
+        """What is kept of a kind: (id, name, document), in the order in which it was first kept."""
+        with self._library.reading() as session:
+            ask = select(KeptRow).where(KeptRow.kind == kind).order_by(KeptRow.id)
+            if client is not None:
+                ask = ask.where(KeptRow.client_id == client_row(session, client).id)
+            if about:
+                ask = ask.where(KeptRow.about == about)
+            return [(row.id, row.name, json.loads(row.document)) for row in session.scalars(ask)]
+
+    def kept_about(self, kind: str, client: str) -> list[tuple[str, Any]]:
+        """What is kept of a kind for a client: (what it is about, document), in the order in which it was first kept."""
+        with self._library.reading() as session:
+            owner = client_row(session, client).id
+            ask = (
+                select(KeptRow)
+                .where(KeptRow.kind == kind, KeptRow.client_id == owner)
+                .order_by(KeptRow.id)
+            )
+            return [(row.about, json.loads(row.document)) for row in session.scalars(ask)]
+
+    def kept_kinds(self, client: str) -> list[str]:
+        """Of which kinds something is kept for a client."""
+        with self._library.reading() as session:
+            owner = client_row(session, client).id
+            ask = select(KeptRow.kind).where(KeptRow.client_id == owner).distinct()
+            return sorted(session.scalars(ask))
+
+    def keep_thing(
+        self,
+        kind: str,
+        document: Any,
+        *,
+        client: str | None = None,
+        about: str = "",
+        name: str = "",
+    ) -> int:
+        """Keep a document; one of the same kind, client, about and name is replaced."""
+        with self._library.writing() as session:
+            owner = client_row(session, client).id if client is not None else None
+            row = session.scalar(_one_kept(kind, owner, about, name))
+            if row is None:
+                row = KeptRow(kind=kind, client_id=owner, about=about, name=name, document="")
+                session.add(row)
+            row.document = json.dumps(document, ensure_ascii=False)
+            session.flush()
+            return row.id
+
+    def has(self, kind: str, client: str | None, about: str, name: str) -> bool:
+        """Whether such a thing is kept."""
+        with self._library.reading() as session:
+            owner = client_row(session, client).id if client is not None else None
+            return session.scalar(_one_kept(kind, owner, about, name)) is not None
+
+    def own_words(self, client: str) -> dict[str, str]:
+        """The words that stand for a check's cue for one client, by check."""
+        return {
+            document["check"]: document["words"]
+            for _id, _name, document in self.kept("cue", client)
+        }
+
+    def keep_words(self, client: str, check: str, words: str | None) -> None:
+        """Keep such words; None forgets them."""
+        if words is not None:
+            self.keep_thing("cue", {"check": check, "words": words}, client=client, about=check)
+            return
+        for id, _name, _document in self.kept("cue", client, check):
+            self.forget_thing(id)
+
+    def change_thing(self, id: int, change: Callable[[Any], Any]) -> None:
+        """Change a kept document in one transaction; nothing happens where it is gone."""
+        with self._library.writing() as session:
+            row = session.get(KeptRow, id)
+            if row is not None:
+                row.document = json.dumps(change(json.loads(row.document)), ensure_ascii=False)
+
+    def forget_thing(self, id: int) -> None:
+        with self._library.writing() as session:
+            session.execute(delete(KeptRow).where(KeptRow.id == id))
+
+
+def _one_kept(kind: str, owner: int | None, about: str, name: str) -> Select[KeptRow]:
+    whose = KeptRow.client_id.is_(None) if owner is None else KeptRow.client_id == owner
+    return select(KeptRow).where(
+        KeptRow.kind == kind, whose, KeptRow.about == about, KeptRow.name == name
+    )
+
+
+def client_row(session: Session, name: str) -> ClientRow:
+    row = session.scalar(select(ClientRow).where(ClientRow.name == name))
+    if row is None:
+        raise BadLibrary(f"there is no client {name!r} in the library")
+    return row
