@@ -14,7 +14,6 @@ from guide_arc.core.model.standard import Range
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.reps.drive import DriveSignal
 from guide_arc.core.reps.movements import movements, turning_points
-from guide_arc.core.reps.profile import SAMPLES, _course, fit_reaches
 from guide_arc.core.reps.segment import find_reps
 from guide_arc.core.review.assess import review_set
 from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
@@ -258,15 +257,3 @@ def test_phases_under_noise_whatever_the_pace(even):
     ]
     assert np.median(missed) < 1.5
     assert max(missed) < 8.0
-
-
-def test_the_course_of_a_movement_is_found_again():
-    """A fit to a course of its own family gives back the moments it was made of."""
-    time = np.linspace(2.0, 6.0, SAMPLES)[None]
-    for ramp in (0.15, 0.3, 0.5):
-        made = np.array([[10.0, 130.0, 2.7, np.log(2.2), ramp, ramp]])
-        found = fit_reaches(time, _course(time, made), 0.05)
-        edge = 0.1189 * ramp * 2.2
-        assert found.start_s[0] == pytest.approx(2.7 + edge, abs=0.012)
-        assert found.end_s[0] == pytest.approx(2.7 + 2.2 - edge, abs=0.012)
-        assert found.misfit_deg[0] < 0.2

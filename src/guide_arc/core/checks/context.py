@@ -18,7 +18,7 @@ from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.standard import CheckRule, Drive, Standard, Tempo
 from guide_arc.core.model.track import View
-from guide_arc.core.reps.drive import ends_truly, hand_times_truly, times_truly
+from guide_arc.core.reps.seen_arc import ends_truly, hand_times_truly, times_truly
 from guide_arc.core.reps.segment import RepSet
 
 

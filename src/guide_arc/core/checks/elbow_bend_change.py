@@ -26,7 +26,7 @@ from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
-from guide_arc.core.reps.drive import bend_shows
+from guide_arc.core.reps.seen_arc import bend_shows
 
 
 def elbow_bend_change(ctx: SetContext, rule: CheckRule) -> list[Finding]:

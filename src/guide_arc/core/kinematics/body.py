@@ -7,6 +7,7 @@ propagation, JCGM 100:2008, 5.1.2), with a stated term for what a picture's plan
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 from functools import cached_property
 from typing import Final
 
@@ -46,6 +47,10 @@ from guide_arc.core.model.quantity import Series
 # Derivatives change slowly: they are taken this often and drawn out between.
 _DERIVATIVE_EVERY_S: Final = 0.25
 _STEP_M: Final = 1e-4
+# What is learned of a body over the whole set.
+_LEARNED: Final = (
+    "_seen", "upper_arm_m", "_arm_u", "trunk_m", "trunk_is_seen", "_centre_m", "_trunk_at_rest_m",
+)  # fmt: skip
 _AGAINST_VERTICAL: Final = ("trunk_lean", "trunk_side_lean", "forearm_tilt")
 _TRUNK: Final = ("trunk_lean", "trunk_side_lean")
 _PICTURED: Final = ("elbow_flexion", "forearm_tilt", "shoulder_elevation", "elbow_height")
@@ -81,10 +86,7 @@ class Body:
         other = Body(self.cleaned, first_lift_s)
         other._done = {n: s for n, s in self._done.items() if not n.endswith("shoulder_hike")}
         other._local = self._local
-        for kept in (
-            *("points", "_seen", "upper_arm_m", "_arm_u", "trunk_m", "trunk_frame"),
-            *("trunk_is_seen", "_centre_m", "_trunk_at_rest_m"),
-        ):
+        for kept in ("points", "trunk_frame", *_LEARNED):
             other.__dict__[kept] = getattr(self, kept)
         return other
 
@@ -144,6 +146,17 @@ class Body:
         if own_sign(measure, side) > 0:
             return series
         return Series(series.name, series.unit, -series.value, series.u)
+
+    def unsmoothed(self, measure: str, side: Side) -> Array | None:
+        """(T,) a driving measure of landmarks as they came, but for outliers and gaps: noisier than `driven`, and not
+        rounded where a movement begins. None where they are not known."""
+        bridged = self.cleaned.bridged
+        if bridged is None:
+            return None
+        other = _AsItCame(replace(self.cleaned, position=bridged), self.first_lift_s)
+        for kept in ("_picture_forearm_m", *_LEARNED):
+            other.__dict__[kept] = getattr(self, kept)
+        return other.driven(measure, side).value
 
     def sweep(self, side: Side) -> Series | None:
         """The upper arm's sweep (`shoulder_plane`) as a picture shows it, of an arm that is level with the shoulders:
@@ -440,6 +453,13 @@ class Body:
                 local = local * np.array([-1.0, 1.0, 1.0])
             self._local[(name, side)] = local
         return self._local[(name, side)]
+
+
+class _AsItCame(Body):
+    """The same body of landmarks that were not smoothed; what was learned of it stays. Measures have no uncertainty here."""
+
+    def _propagate(self, points: Points, formula) -> Array:  # type: ignore[no-untyped-def]
+        return np.zeros(len(self.time_s))
 
 
 _ALL_PARTS: Final = tuple(

@@ -48,6 +48,7 @@ class CleanTrack:
 
     position : (T, L, 3) metres in the body's axes, smoothed with no phase shift; the axis
         that a picture does not show is 0; NaN where a gap was too long to bridge
+    bridged : (T, L, 3) the same before it was smoothed: outliers out, gaps bridged; None where that is not known
     noise_m : (L,) raw white noise, one axis, root mean square
     sigma_m : (T, L) standard uncertainty of each smoothed coordinate
     metres_per_px : None for world tracks
@@ -70,6 +71,7 @@ class CleanTrack:
     by_axis: Array | None = None
     aside: Aside = NOT_ASIDE
     noise_stays: bool = False
+    bridged: Array | None = None
 
     @property
     def time_s(self) -> Array:
@@ -128,6 +130,7 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
     found = _noise_that_stays(filled, noise, track.frame_rate_hz)
     smooth, cutoff = _smooth(filled, ~missing, track.time_s, found)
     smooth[too_long] = np.nan
+    filled[too_long] = np.nan
     return CleanTrack(
         track=track,
         names=wanted,
@@ -149,6 +152,7 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
         if track.space == "world"
         else camera_aside(smooth, wanted, track.view, track.facts.subject_height_m),
         noise_stays=found.stays,
+        bridged=filled,
         by_axis=found.by_axis if track.space == "world" and found.stays else None,
     )
 

@@ -3,41 +3,38 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
-from functools import cache, cached_property
+from functools import cached_property
 from typing import Final, Literal
 
 import numpy as np
 from scipy.ndimage import median_filter
 
 from guide_arc.core.kinematics.body import Body
-from guide_arc.core.kinematics.guide import arm_directions, arm_path, poses_along, trunk_along
 from guide_arc.core.kinematics.path import departure, guide_back, guide_of
 from guide_arc.core.kinematics.rules import BODY_RULES
 from guide_arc.core.kinematics.smoothing import Smoother
 from guide_arc.core.kinematics.vectors import (
     Array,
     Flags,
-    angle_deg,
     length,
     median,
     seen_median,
     span_of,
 )
-from guide_arc.core.kinematics.views import hidden_axis, near_side
+from guide_arc.core.kinematics.views import near_side
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Span, WorkSide
 from guide_arc.core.model.standard import Range, Standard
-from guide_arc.core.model.track import View
+from guide_arc.core.reps.arc import EVEN, Arc
 from guide_arc.core.reps.rules import REP
+from guide_arc.core.reps.seen_arc import COLUMN, arcs_of, leaves_picture, times_truly
 
 _FASTEST_GRID_HZ: Final = 120.0
 _FEWEST_SAMPLES: Final = 8
-# Where a driving measure stands in a pose.
 # The end of the limb that a measure turns with.
 _ARM_PART: Final = {
     "shoulder_elevation": "elbow", "shoulder_plane": "elbow", "elbow_flexion": "wrist",
 }  # fmt: skip
-_COLUMN: Final = {"shoulder_elevation": 0, "shoulder_plane": 1, "elbow_flexion": 2}
 
 
 @dataclass(frozen=True, eq=False)
@@ -48,6 +45,8 @@ class DriveSignal:
     lift_deg : (N,) the measure times `range.direction`: lifting always makes it grow
     known : (N,) where the measure is defined; elsewhere lift_deg is drawn through
     noise_deg : how unsure it is, at a usual moment
+    sharp_deg : (N,) the same of landmarks that were not smoothed; None where that is not known
+    arcs : how the standard's own arc has it change, on the way up and down
     jitter_deg : what of that changes from moment to moment: the landmarks' noise after they were smoothed
     by : what stands for a measure that the view hides, in its unit: "hand" is the hand's way along its guide arc,
         "sweep" what a picture shows of an arm's sweep, to count by
@@ -62,6 +61,8 @@ class DriveSignal:
     noise_deg: float
     jitter_deg: float = 0.0
     by: Literal["", "hand", "sweep"] = ""
+    sharp_deg: Array | None = None
+    arcs: tuple[Arc, Arc] = (EVEN, EVEN)
     _smoothed: dict[float, Array] = field(default_factory=dict, repr=False)
     _speeds: dict[float, Array] = field(default_factory=dict, repr=False)
 
@@ -93,6 +94,7 @@ class DriveSignal:
         return DriveSignal(
             self.side, self.measure, self.intended, self.time_s[inside], self.lift_deg[inside],
             self.known[inside], self.noise_deg, self.jitter_deg, self.by,
+            None if self.sharp_deg is None else self.sharp_deg[inside], self.arcs,
         )  # fmt: skip
 
     def degrees(self, lift_deg: float) -> float:
@@ -133,7 +135,7 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
     for side in SIDES:
         drive = signal_of(body, measure, side, intended)
         if drive:
-            out[side] = drive
+            out[side] = replace(drive, arcs=arcs_of(standard, measure, view))
     if len(out) == 2 and measure == "trunk_side_lean":
         return _own_side(out, intended)
     if len(out) == 2 and measure == "trunk_lean" and standard.arms == "one":
@@ -148,7 +150,7 @@ def _hand_way(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
     and where the driving joint is not the arm's."""
     near = near_side(body.cleaned.track.view)
     if (
-        standard.drive not in _COLUMN
+        standard.drive not in COLUMN
         or near not in (None, side)
         or not _arc_is_seen(standard, body, side)
     ):
@@ -217,86 +219,6 @@ def _own_side(drives: dict[Side, DriveSignal], intended: Range) -> dict[Side, Dr
     return {side: drives[side]}
 
 
-def leaves_picture(standard: Standard, view: View) -> bool:
-    """Whether the elbow bends across the picture's plane, so that a side view shows its angle
-    foreshortened for most of the lift."""
-    if near_side(view) is None or standard.drive != "elbow_flexion":
-        return False
-    limbs = arm_directions(poses_along(standard, np.linspace(0.0, 1.0, 21)))
-    return max(median(np.abs(limb[:, 0])) for limb in limbs) > REP.across_sine
-
-
-def times_truly(standard: Standard, measure: str, view: View) -> bool:
-    """Whether the phases of a measure, as a view shows it, are those of the standard's own driving measure: it
-    runs along with it evenly over the guide arc."""
-    if measure not in _COLUMN or (view == "none" and measure == standard.drive):
-        return True
-    own, seen = _along_the_arc(standard, measure, view)
-    if abs(seen[-1] - seen[0]) < 1.0 or abs(own[-1] - own[0]) < 1.0:
-        return False
-    way = (seen - seen[0]) / (seen[-1] - seen[0])
-    asked = (own - own[0]) / (own[-1] - own[0])
-    return float(np.abs(way - asked).max()) <= REP.runs_along_share
-
-
-def hand_times_truly(standard: Standard, view: View) -> bool:
-    """Whether the hand's way in the picture keeps the pace of the standard's drive: not where it sweeps mostly
-    towards the camera or away, which makes it look nearer its ends than it is."""
-    axis = hidden_axis(view)
-    if standard.drive != "shoulder_plane" or axis is None:
-        return True
-    hand = arm_path(standard)["wrist"]
-    shown = np.ones(3)
-    shown[axis] = 0.0
-    seen = float(length(np.diff(shown * hand, axis=0)).sum())
-    return float(np.ptp(hand[:, axis])) <= REP.sweep_depth_share * seen
-
-
-def ends_truly(standard: Standard, measure: str, view: View) -> bool:
-    """Whether a view shows both ends of a measure's range as they are, within half of the range's tolerance."""
-    if measure not in _COLUMN or view == "none":
-        return True
-    asked = poses_along(standard, np.array([0.0, 1.0]))[:, _COLUMN[measure]]
-    _own, seen = _along_the_arc(standard, measure, view)
-    gap = np.abs(seen[[0, -1]] - asked).max()
-    return float(gap) <= REP.seen_ends_share * standard.range.tolerance_deg
-
-
-def bend_shows(standard: Standard, view: View, within_deg: float) -> bool:
-    """Whether a view shows the elbow's bend over the guide arc as it is, within some degrees."""
-    if view == "none":
-        return True
-    asked = poses_along(standard, np.linspace(0.0, 1.0, 41))[:, _COLUMN["elbow_flexion"]]
-    _own, seen = _along_the_arc(standard, "elbow_flexion", view)
-    return float(np.abs(seen - asked).max()) <= within_deg
-
-
-@cache
-def _along_the_arc(standard: Standard, measure: str, view: View) -> tuple[Array, Array]:
-    """The driving measure over the guide arc, and another measure as a view shows it, degrees."""
-    share = np.linspace(0.0, 1.0, 41)
-    poses = poses_along(standard, share)
-    own = poses[:, _COLUMN[standard.drive]] if standard.drive in _COLUMN else share
-    if view == "none":
-        return own, poses[:, _COLUMN[measure]]
-    lean = np.radians(trunk_along(standard, share)[:, 0])
-    zero = np.zeros_like(lean)
-    up = np.stack((zero, np.cos(lean), np.sin(lean)), axis=1)
-    ahead = np.stack((zero, -np.sin(lean), np.cos(lean)), axis=1)
-
-    shown = np.ones(3)
-    shown[hidden_axis(view) or 0] = 0.0
-
-    def pictured(limb: Array) -> Array:
-        # (out, up, ahead) of the trunk in the room, without the axis that the picture hides.
-        out: Array = shown * (limb[:, :1] * np.eye(3)[0] + limb[:, 1:2] * up + limb[:, 2:] * ahead)
-        return out
-
-    upper, fore = (pictured(limb) for limb in arm_directions(poses))
-    against = fore if measure == "elbow_flexion" else -shown * up
-    return own, angle_deg(upper, against)
-
-
 def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSignal | None:
     """One measure of one side as a drive; None where the recording does not show it."""
     if not body.shows(measure, side):
@@ -305,7 +227,14 @@ def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSig
     if np.isfinite(series.value).sum() < 2:
         return None
     drive = _on_grid(body.time_s, series.value, series.u, side, measure, intended)
-    return replace(drive, jitter_deg=_jitter(body, measure, side))
+    sharp = body.unsmoothed(measure, side)
+    return replace(
+        drive,
+        jitter_deg=_jitter(body, measure, side),
+        sharp_deg=None
+        if sharp is None
+        else _even(body.time_s, sharp, measure, drive.time_s) * intended.direction,
+    )
 
 
 def _jitter(body: Body, measure: str, side: Side) -> float:
@@ -331,7 +260,21 @@ def both_arms(left: DriveSignal, right: DriveSignal) -> DriveSignal:
         noise_deg=float(np.hypot(left.noise_deg, right.noise_deg)) / 2.0,
         jitter_deg=float(np.hypot(left.jitter_deg, right.jitter_deg)) / 2.0,
         by=left.by,
+        sharp_deg=None
+        if left.sharp_deg is None or right.sharp_deg is None
+        else 0.5 * (left.sharp_deg + right.sharp_deg),
+        arcs=left.arcs,
     )
+
+
+def _even(time_s: Array, value: Array, measure: str, grid: Array) -> Array:
+    """A measure on an even grid, drawn through where it is not known."""
+    seen = np.isfinite(value)
+    turned = value[seen]
+    if measure == "shoulder_plane":
+        turned = np.degrees(np.unwrap(np.radians(turned)))
+    out: Array = np.interp(grid, time_s[seen], turned)
+    return out
 
 
 def _on_grid(
@@ -340,11 +283,7 @@ def _on_grid(
     step = max(median(np.diff(time_s)), 1.0 / _FASTEST_GRID_HZ)
     grid = np.arange(time_s[0], time_s[-1] + 0.5 * step, step)
     seen = np.isfinite(value)
-    if measure == "shoulder_plane":
-        turned = np.degrees(np.unwrap(np.radians(value[seen])))
-    else:
-        turned = value[seen]
-    filled = np.interp(grid, time_s[seen], turned)
+    filled = _even(time_s, value, measure, grid)
     known = np.interp(grid, time_s, seen.astype(float)) > 0.5
     return DriveSignal(
         side=side,

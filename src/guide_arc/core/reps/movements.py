@@ -115,7 +115,8 @@ def _refined(
         return found
     windows = [_window(drive, ends[k], found[k]) for k in long_enough]
     time_s = np.stack([np.linspace(*w, SAMPLES) for w in windows])
-    reaches = fit_reaches(time_s, np.interp(time_s, drive.time_s, drive.lift_deg), EDGE.edge_share)
+    smooth = np.interp(time_s, drive.time_s, drive.lift_deg)
+    reaches = fit_reaches(time_s, _means(drive, time_s), EDGE.edge_share, drive.arcs, smooth)
     out = list(found)
     noise = drive.jitter_deg or float(np.median(reaches.misfit_deg))
     for row, k in enumerate(long_enough):
@@ -182,6 +183,21 @@ def fitted_edge_u(misfit_deg: float, size_deg: float) -> float:
 def cut_edge_u(noise_deg: float, size_deg: float) -> float:
     """The same where no course fits and the edges are where the speed crosses its threshold."""
     return float(min(EDGE.cut_gain * noise_deg / max(size_deg, 1e-6), EDGE.cut_most))
+
+
+def _means(drive: DriveSignal, time_s: Array) -> Array:
+    """(M, SAMPLES) of the drive about each moment: as it was before it was smoothed, where that is known. A mean over each
+    moment's share of the time takes all samples in."""
+    level = drive.lift_deg if drive.sharp_deg is None else drive.sharp_deg
+    step_s = drive.time_s[1] - drive.time_s[0]
+    sum_deg = np.concatenate(([0.0], np.cumsum(level) * step_s))
+    until_s = np.append(drive.time_s, drive.time_s[-1] + step_s) - 0.5 * step_s
+    half_s = 0.5 * np.maximum(np.diff(time_s[:, :2], axis=1), step_s)
+    low = np.maximum(time_s - half_s, until_s[0])
+    high = np.minimum(time_s + half_s, until_s[-1])
+    area = np.interp(high, until_s, sum_deg) - np.interp(low, until_s, sum_deg)
+    out: Array = area / (high - low)
+    return out
 
 
 def _window(drive: DriveSignal, ends: tuple[int, int], move: Movement) -> tuple[float, float]:

@@ -14,18 +14,25 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
+from numpy.typing import NDArray
 
-from guide_arc.core.kinematics.vectors import Array
-from guide_arc.core.reps.rules import EDGE
+from guide_arc.core.kinematics.vectors import Array, Flags
+from guide_arc.core.reps.arc import EVEN, Arc
+from guide_arc.core.reps.course import NUMBERS, SHAPE, Course, edges_of
+from guide_arc.core.reps.rules import EDGE, REP
 
 SAMPLES: Final = 32
 _ROUNDS: Final = 8
 _ROUNDS_SHARED: Final = 4
+# Where among the numbers those are that belong to each movement alone.
+_OWN: Final = slice(0, 4)
+# What a set repeats: the levels and the length, not when. Free: drawn nowhere.
+_REPEATED: Final = np.array([0, 1, 3])
+_FREE: Final = 1e6
+# So many standard deviations off a movement's number is another one.
+_CLEARLY: Final = 2.5
 # Steps of start (seconds) and length (share) below this change no edge worth speaking of.
 _STILL: Final = 1.5e-3
-_STEP: Final = 1e-4
-# What a whole ramp covers, of what the full speed would in its time.
-_RAMP_WAY: Final = 4.0 / 3.0 - 1.0 + 0.2
 
 
 @dataclass(frozen=True, eq=False)
@@ -41,68 +48,140 @@ class Reaches:
     peak_deg_s: Array
 
 
-def fit_reaches(time_s: Array, level_deg: Array, edge_share: float) -> Reaches:
+def fit_reaches(
+    time_s: Array,
+    level_deg: Array,
+    edge_share: float,
+    arcs: tuple[Arc, Arc] = (EVEN, EVEN),
+    smooth_deg: Array | None = None,
+) -> Reaches:
     """Fit a course to each of M movements by damped Gauss-Newton steps, all at once.
 
     time_s, level_deg : (M, SAMPLES) from one turning point to the next, rising or falling
+    arcs : how the measure changes along the way of those that rise, and of those that fall
+    smooth_deg : the same levels smoothed, which say how far off a course is; the levels themselves where there are none
 
     People speed up and slow down alike in every rep of a set: once each movement was fitted by
-    itself, all are fitted again with their ramps drawn towards the usual ones of their direction.
+    itself, one shape is found for all of a direction, and all are fitted again, drawn to it as far as they are alike.
     """
     rising = level_deg[:, -1] > level_deg[:, 0]
-    theta = _first_guess(time_s, level_deg)
-    low, high = _limits(time_s, level_deg)
-    theta, cost = _fitted(time_s, level_deg, theta, (low, high), None, _ROUNDS)
-    usual = theta[:, 4:].copy()
-    for way in (rising, ~rising):
-        if way.sum() >= EDGE.enough_alike:
-            usual[way] = np.median(theta[way, 4:], axis=0)
-    theta, cost = _fitted(time_s, level_deg, theta, (low, high), usual, _ROUNDS_SHARED)
-    up, down = _ramps(theta)
-    length = np.exp(theta[:, 3])
-    edge = _step_crossing(edge_share)
-    return Reaches(
-        start_s=theta[:, 2] + length * edge * up[:, 0],
-        end_s=theta[:, 2] + length * (1.0 - edge * down[:, 0]),
-        misfit_deg=np.sqrt(cost / level_deg.shape[1]),
-        peak_deg_s=np.abs(theta[:, 1] - theta[:, 0])
-        / (length * (1.0 - (1.0 - _RAMP_WAY) * (up + down)[:, 0])),
-    )
+    course = Course(rising, *arcs)
+    theta = _first_guess(time_s, level_deg, course)
+    limits = _limits(time_s, level_deg)
+    theta, cost = _fitted(time_s, level_deg, theta, limits, Alone(), _ROUNDS, course)
+    usual = Usual(theta.copy(), np.full(theta.shape, _FREE), np.full(theta.shape, _FREE))
+    usual.width[:, SHAPE] = EDGE.alike_share
+    alike = [way for way in (rising, ~rising) if way.sum() >= EDGE.enough_alike]
+    for way in alike:
+        own, here = theta[way], course.of(way)
+        bounds = (limits[0][way], limits[1][way])
+        shared = _pooled(time_s[way], level_deg[way], own, bounds, here)
+        noise_var = _variances(time_s[way], own, cost[way], here)[:, SHAPE]
+        width = _beyond(own[:, SHAPE] - shared, noise_var, np.full(2, EDGE.alike_share))
+        usual.draw(way, np.arange(NUMBERS)[SHAPE], shared, width, noise_var)
+    theta, cost = _fitted(time_s, level_deg, theta, limits, usual, _ROUNDS_SHARED, course)
+    for way in alike:
+        size = np.abs(theta[:, 1] - theta[:, 0])
+        whole = way & (size >= REP.full_share * size[way].max())
+        if whole.sum() >= EDGE.enough_alike:
+            own = theta[whole]
+            middle = np.median(own, axis=0)[_REPEATED]
+            noise_var = _variances(time_s[whole], own, cost[whole], course.of(whole), _OWN)[
+                :, _REPEATED
+            ]
+            least = np.array([EDGE.alike_deg, EDGE.alike_deg, EDGE.alike_share])
+            width = _beyond(own[:, _REPEATED] - middle, noise_var, least)
+            usual.draw(whole, _REPEATED, middle, width, noise_var)
+    theta, cost = _fitted(time_s, level_deg, theta, limits, usual, _ROUNDS_SHARED, course)
+    start_s, end_s, peak = edges_of(theta, course, edge_share)
+    missed = (level_deg if smooth_deg is None else smooth_deg) - course.level(time_s, theta)
+    return Reaches(start_s, end_s, np.sqrt((missed**2).mean(axis=1)), peak)
+
+
+Limits = tuple[Array, Array]
+
+
+class Alone:
+    """As long as no usual shape is known: the two ramps of a movement draw one another."""
+
+    def tie(self, theta: Array, cost: Array) -> Array:
+        """(M, 6) how strongly each number is drawn."""
+        out = np.zeros_like(theta)
+        out[:, 4] = out[:, 5] = EDGE.tie * cost / EDGE.tie_width_share**2
+        return out
+
+    def pull(self, theta: Array) -> Array:
+        """(M, 6) which way each number is drawn, and how far it is from there."""
+        up, down = theta[:, SHAPE].T
+        out = np.zeros_like(theta)
+        out[:, 4], out[:, 5] = down - up, up - down
+        return out
+
+    def strain(self, theta: Array, tie: Array) -> Array:
+        """(M,) what the tie holds against a course: the square of what it pulls at."""
+        out: Array = tie[:, 4] * self.pull(theta)[:, 4] ** 2
+        return out
+
+
+@dataclass(frozen=True, eq=False)
+class Usual:
+    """What a set's movements have in common, (M, 6) each: the numbers to draw towards, within what they are alike, and
+    beyond what they are not meant: a rep that is clearly another, dropped or stopped short, keeps its own."""
+
+    number: Array
+    width: Array
+    reach: Array
+
+    def draw(
+        self, which: Flags, numbers: NDArray[np.int_], to: Array, width: Array, noise_var: Array
+    ) -> None:
+        """Draw some movements' numbers; noise_var : (m, n) of each as it was found by itself."""
+        at = np.ix_(which, numbers)
+        self.number[at], self.width[at] = to, width
+        self.reach[at] = _CLEARLY * np.sqrt(width**2 + noise_var)
+
+    def tie(self, theta: Array, cost: Array) -> Array:
+        """(M, 6) how strongly each number is drawn: the squared misfit of a sample over the square of how far they
+        differ, and less for what is out of reach (Cauchy's weights)."""
+        out: Array = (
+            cost[:, None] / SAMPLES / self.width**2 / (1.0 + (self.pull(theta) / self.reach) ** 2)
+        )
+        return out
+
+    def pull(self, theta: Array) -> Array:
+        out: Array = self.number - theta
+        return out
+
+    def strain(self, theta: Array, tie: Array) -> Array:
+        out: Array = (tie * self.pull(theta) ** 2).sum(axis=1)
+        return out
 
 
 def _fitted(
     time_s: Array,
     level_deg: Array,
     theta: Array,
-    limits: tuple[Array, Array],
-    usual: Array | None,
+    limits: Limits,
+    usual: Alone | Usual,
     rounds: int,
+    course: Course,
 ) -> tuple[Array, Array]:
-    """(M, 6) numbers of the courses and (M,) their squared misfits.
-
-    usual : (M, 2) ramps to draw towards; None draws the two ramps of each movement together
-    """
+    """(M, 6) numbers of the courses and (M,) their squared misfits."""
     damping = np.full(len(theta), 1e-3)
-    missed = level_deg - _course(time_s, theta)
+    missed = level_deg - course.level(time_s, theta)
     cost = (missed**2).sum(axis=1)
     for _ in range(rounds):
-        jacobian = _derivatives(time_s, theta)
-        normal = np.einsum("mnk,mnl->mkl", jacobian, jacobian)
-        scale = np.einsum("mkk->mk", normal)
-        normal[:, range(6), range(6)] += damping[:, None] * (scale + 1e-9)
-        right = np.einsum("mnk,mn->mk", jacobian, missed)
-        tie = (EDGE.tie if usual is None else EDGE.alike) * cost / EDGE.tie_width_share**2
-        for k, other in ((4, 5), (5, 4)):
-            normal[:, k, k] += tie + 1e-9
-            if usual is None:
-                normal[:, k, other] -= tie
-                right[:, k] += tie * (theta[:, other] - theta[:, k])
-            else:
-                right[:, k] += tie * (usual[:, k - 4] - theta[:, k])
+        normal, right, scale = _normal(time_s, theta, missed, course)
+        normal[:, range(NUMBERS), range(NUMBERS)] += damping[:, None] * (scale + 1e-9)
+        tie = usual.tie(theta, cost)
+        normal[:, range(NUMBERS), range(NUMBERS)] += tie + 1e-9
+        right += tie * usual.pull(theta)
+        if isinstance(usual, Alone):  # the two ramps draw one another
+            normal[:, (4, 5), (5, 4)] -= tie[:, SHAPE]
         tried = np.clip(theta + np.linalg.solve(normal, right[..., None])[..., 0], *limits)
-        missed_now = level_deg - _course(time_s, tried)
+        missed_now = level_deg - course.level(time_s, tried)
         cost_now = (missed_now**2).sum(axis=1)
-        better = cost_now + tie * _strain(tried, usual) <= cost + tie * _strain(theta, usual)
+        better = cost_now + usual.strain(tried, tie) <= cost + usual.strain(theta, tie)
         settled = bool(better.all() and (np.abs(tried - theta)[:, 2:4] < _STILL).all())
         theta = np.where(better[:, None], tried, theta)
         missed = np.where(better[:, None], missed_now, missed)
@@ -113,13 +192,77 @@ def _fitted(
     return theta, cost
 
 
-def _strain(theta: Array, usual: Array | None) -> Array:
-    """(M,) what the ties hold against a course: the square of what they pull at."""
-    if usual is None:
-        out: Array = (theta[:, 4] - theta[:, 5]) ** 2
-        return out
-    pulled: Array = ((theta[:, 4:] - usual) ** 2).sum(axis=1)
-    return pulled
+def _normal(
+    time_s: Array, theta: Array, missed: Array, course: Course
+) -> tuple[Array, Array, Array]:
+    """(M, 6, 6) normal equations, (M, 6) their right sides, (M, 6) the former's diagonal."""
+    jacobian = course.derivatives(time_s, theta)
+    normal = np.einsum("mnk,mnl->mkl", jacobian, jacobian)
+    return normal, np.einsum("mnk,mn->mk", jacobian, missed), np.einsum("mkk->mk", normal).copy()
+
+
+def _pooled(time_s: Array, level_deg: Array, theta: Array, limits: Limits, course: Course) -> Array:
+    """(2,) the shape that serves all of these movements best, each with its own levels, start and length.
+
+    The usual one of many fits is no substitute: in noise short ramps are more often found too long than too short.
+    All fits are one system, of which the movements' own numbers are eliminated first.
+    """
+    theta = theta.copy()
+    theta[:, SHAPE] = np.median(theta[:, SHAPE], axis=0)
+    missed = level_deg - course.level(time_s, theta)
+    cost = float((missed**2).sum())
+    per_sample = 1.0 / level_deg.size
+    damping = 1e-3
+    for _ in range(_ROUNDS):
+        normal, right, scale = _normal(time_s, theta, missed, course)
+        normal[:, range(NUMBERS), range(NUMBERS)] += damping * (scale + 1e-9) + 1e-9
+        inner = np.linalg.inv(normal[:, _OWN, _OWN])
+        cross_ = normal[:, SHAPE, _OWN] @ inner
+        left = (normal[:, SHAPE, SHAPE] - cross_ @ normal[:, _OWN, SHAPE]).sum(axis=0)
+        rest = (right[:, SHAPE] - np.einsum("mrk,mk->mr", cross_, right[:, _OWN])).sum(axis=0)
+        up, down = theta[0, SHAPE]
+        tie = per_sample * cost / EDGE.tie_width_share**2
+        left += tie * np.array([[1.0, -1.0], [-1.0, 1.0]]) + 1e-9 * np.eye(2)
+        rest += (tie * (down - up), tie * (up - down))
+        step = np.linalg.solve(left, rest)
+        tried = theta.copy()
+        tried[:, _OWN] += np.einsum(
+            "mkl,ml->mk", inner, right[:, _OWN] - normal[:, _OWN, SHAPE] @ step
+        )
+        tried[:, SHAPE] += step
+        tried = np.clip(tried, *limits)
+        missed_now = level_deg - course.level(time_s, tried)
+        cost_now = float((missed_now**2).sum())
+        if cost_now <= cost:
+            settled = np.abs(step).max() < _STILL
+            theta, missed, cost, damping = tried, missed_now, cost_now, damping * 0.3
+            if settled:
+                break
+        else:
+            damping *= 6.0
+    out: Array = np.median(theta[:, SHAPE], axis=0)
+    return out
+
+
+def _beyond(apart: Array, noise_var: Array, least: Array) -> Array:
+    """(n,) the spread of (m, n) numbers without what noise adds to it. A median of squares is 0.455 of a variance."""
+    seen_var = np.median(apart**2, axis=0) / 0.455
+    out: Array = np.sqrt(np.maximum(seen_var - np.median(noise_var, axis=0), least**2))
+    return out
+
+
+def _variances(
+    time_s: Array, theta: Array, cost: Array, course: Course, free: slice = slice(0, NUMBERS)
+) -> Array:
+    """(M, 6) of each number as noise scatters it, where those of `free` are not known."""
+    jacobian = course.derivatives(time_s, theta)[..., free]
+    normal = np.einsum("mnk,mnl->mkl", jacobian, jacobian)
+    count = range(normal.shape[1])
+    normal[:, count, count] += 1e-6 * np.einsum("mkk->mk", normal) + 1e-9
+    per_sample = cost / (SAMPLES - NUMBERS)
+    out = np.zeros_like(theta)
+    out[:, free] = np.einsum("mkk->mk", np.linalg.inv(normal)) * per_sample[:, None]
+    return out
 
 
 def _limits(time_s: Array, level_deg: Array) -> tuple[Array, Array]:
@@ -149,72 +292,12 @@ def _ends(level_deg: Array) -> tuple[Array, Array]:
     return level_deg[:, :3].mean(axis=1), level_deg[:, -3:].mean(axis=1)
 
 
-def _ramps(theta: Array) -> tuple[Array, Array]:
-    """(M, 1) shares of the time spent speeding up and slowing down; together at most all of it."""
-    up, down = theta[:, 4:5], theta[:, 5:6]
-    too_much = np.maximum(up + down, 1.0)
-    return up / too_much, down / too_much
-
-
-def _course(time_s: Array, theta: Array) -> Array:
-    """(M, N) levels of the courses.
-
-    theta : (M, 6) first and last level, start, log of the length, the two ramps
-    """
-    out: Array = theta[:, :1] + (theta[:, 1:2] - theta[:, :1]) * _way(time_s, theta)[0]
-    return out
-
-
-def _way(time_s: Array, theta: Array) -> tuple[Array, Array, Array]:
-    """(M, N) the share of the way that is done, of the time that is over, and the first's slope by the
-    second."""
-    up, down = _ramps(theta)
-    share = np.clip((time_s - theta[:, 2:3]) / np.exp(theta[:, 3:4]), 0.0, 1.0)
-    top = 1.0 / (1.0 - (1.0 - _RAMP_WAY) * (up + down))
-    rising, falling = np.minimum(share / up, 1.0), np.minimum((1.0 - share) / down, 1.0)
-    begun = up * _ramped(rising)
-    left = down * _ramped(falling)
-    even = np.clip(share, up, 1.0 - down) - up
-    way = top * (begun + even + _RAMP_WAY * down - left)
-    # Each ramp's speed is 1 once it is over, and both are 0 at the ends.
-    slope = top * (rising * (2.0 - rising) * falling * (2.0 - falling)) ** 2
-    return way, share, slope
-
-
-def _derivatives(time_s: Array, theta: Array) -> Array:
-    """(M, N, 6) of the course by each number of the fit."""
-    way, share, slope = _way(time_s, theta)
-    first, last = theta[:, :1], theta[:, 1:2]
-    by_share = (last - first) * slope
-    out = np.empty((*time_s.shape, 6))
-    out[..., 0], out[..., 1] = 1.0 - way, way
-    out[..., 2] = -by_share / np.exp(theta[:, 3:4])
-    out[..., 3] = -by_share * share
-    # The two ramps hang together where they fill the whole time: both by a nudge, in one go.
-    nudged = np.repeat(theta[None], 2, axis=0)
-    nudged[range(2), :, (4, 5)] += _STEP
-    ramps = _way(np.tile(time_s, (2, 1)), nudged.reshape(-1, 6))[0].reshape(2, *time_s.shape)
-    out[..., 4:] = np.moveaxis((last - first) * (ramps - way) / _STEP, 0, -1)
-    return out
-
-
-def _ramped(x: Array) -> Array:
-    """The way made over a share x of a ramp: the integral of x^2 (2 - x)^2, half of a minimum-jerk
-    reach's bell of speed, so that two ramps without an even part are that reach."""
-    squared = x * x  # many times faster than powers
-    out: Array = squared * x * (4.0 / 3.0 - x + 0.2 * squared)
-    return out
-
-
-def _step_crossing(share: float) -> float:
-    """Where a ramp's speed reaches a share of its height."""
-    return 1.0 - float(np.sqrt(1.0 - np.sqrt(share)))
-
-
-def _first_guess(time_s: Array, level_deg: Array) -> Array:
+def _first_guess(time_s: Array, level_deg: Array, course: Course) -> Array:
     """(M, 6) start and length from where a tenth and nine tenths of the way are done."""
     first, last = _ends(level_deg)
-    way = (level_deg - first[:, None]) / (last - first)[:, None]
+    along = course.by_arc("share", np.stack((first, last), axis=1))
+    here = course.by_arc("share", level_deg)
+    way = (here - along[:, :1]) / (along[:, 1:] - along[:, :1])
     tenth = time_s[np.arange(len(way)), np.argmax(way >= 0.1, axis=1)]
     ninth = time_s[np.arange(len(way)), np.argmax(way >= 0.9, axis=1)]
     # A reach of two equal ramps is a tenth done after 24 % of its time.

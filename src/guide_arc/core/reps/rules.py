@@ -136,10 +136,16 @@ class EdgeRules:
     )
     tie: float = rule(0.3, "weight", "how strongly a phase's two ramps are taken to be alike")
     tie_width_share: float = rule(0.2, "share of the phase", "within which they count as alike")
-    alike: float = rule(
-        10.0,
-        "weight",
-        "how strongly the ramps of a set's movements in one direction are drawn together",
+    alike_share: float = rule(
+        0.01,
+        "share of the phase",
+        "within which the ramps of a set's movements in one direction are alike at least",
+    )
+    alike_deg: float = rule(0.5, "degrees", "and their ends")
+    least_pace_share: float = rule(
+        0.2,
+        "share of the usual pace",
+        "a measure that changes slower than so somewhere along its arc is taken to change evenly",
     )
     enough_alike: int = rule(3, "movements", "from so many on")
     hidden_gain: float = rule(

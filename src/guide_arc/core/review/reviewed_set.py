@@ -20,7 +20,7 @@ from guide_arc.core.model.quantity import Quantity, Series
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import Settings
 from guide_arc.core.planning.history import NO_PAST, Past
-from guide_arc.core.reps.drive import ends_truly
+from guide_arc.core.reps.seen_arc import ends_truly
 from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.assess import context_of, review_body
 from guide_arc.core.review.figures import figures_of
