@@ -49,7 +49,11 @@ def every_fault() -> list[tuple[str, str, str]]:
     return list(asked.values())
 
 
-def performed(plan: Standard, tempo: Tempo, faults: dict[str, float], seed: int) -> Review:
+def performed(
+    plan: Standard, tempo: Tempo, faults: dict[str, float], seed: int
+) -> tuple[Review, set[str]]:
+    """The review, and whether the fault has the lowering really last too short: an arm led off its arc may have its angle
+    changed in less time than the rep takes."""
     # A trend needs five reps, a path three that go the same way; everything else shows in two.
     reps = 2
     if not faults or "fatigue-drift" in faults:
@@ -57,13 +61,17 @@ def performed(plan: Standard, tempo: Tempo, faults: dict[str, float], seed: int)
     elif not faults.keys().isdisjoint(PATHS):
         reps = 3
     done = perform(plan, Script(reps=reps, tempo=tempo, opening_s=1.4, faults=faults), CAMERA, seed)
-    return review_set(done.track, plan, tempo)
+    shortest = min(rep["lower"][1] - rep["lower"][0] for rep in done.truth["reps"])
+    limit = next((c.limit for c in plan.checks if c.name == "too-fast-lower"), 0.0)
+    really = shortest < 0.01 * limit * (tempo.lower_s or 0.0)
+    return review_set(done.track, plan, tempo), {"too-fast-lower"} if really else set()
 
 
 @pytest.mark.parametrize(("id", "school"), some_of(every_school()))
 def test_a_clean_performance_is_ok_in_every_check(id, school):
     plan = standard(id, school)
-    review = performed(plan, plan.tempo, {}, 21)
+    review, really = performed(plan, plan.tempo, {}, 21)
+    assert not really
     assert [rep.full for rep in review.reps] == [True] * 5
     assert {f.rule.name for f in review.findings} == {c.name for c in plan.checks}
     # Where one arm works there is no other to compare it with, and no cable where nothing is marked.
@@ -74,6 +82,7 @@ def test_a_clean_performance_is_ok_in_every_check(id, school):
 def test_a_fault_is_found_by_its_own_check(id, school, check):
     plan = standard(id, school)
     tempo, amount = twice_the_limit(plan, check)
-    off = {f.rule.name for f in performed(plan, tempo, {check: amount}, 5).with_verdict("off")}
+    review, really = performed(plan, tempo, {check: amount}, 5)
+    off = {f.rule.name for f in review.with_verdict("off")}
     assert check in off
-    assert off - {check} <= set(shows_also().get(check, ()))
+    assert off - {check} - really <= set(shows_also().get(check, ()))

@@ -130,10 +130,13 @@ def _refined(
             and end > start
             and apart <= 0.35 * move.span.length_s
         ):
-            u_s = fitted_edge_u(float(reaches.misfit_deg[row]), move.size_deg) * (end - start)
+            own = (float(u[row]) for u in (reaches.start_u_s, reaches.end_u_s))
+            start_u_s, end_u_s = (
+                min(EDGE.fit_gain * u_s, EDGE.cut_most * (end - start)) for u_s in own
+            )
             out[k] = replace(
                 move,
-                span=Span(start, end, u_s, u_s),
+                span=Span(start, end, start_u_s, end_u_s),
                 peak_speed_deg_s=float(reaches.peak_deg_s[row]),
             )
         else:
@@ -171,17 +174,9 @@ def _unlike_the_others(found: list[Movement], noise_deg: float) -> list[Movement
     return out
 
 
-def fitted_edge_u(misfit_deg: float, size_deg: float) -> float:
-    """Standard uncertainty of the edges of a fitted course, as a share of its length.
-
-    A movement begins slowly: where it does is hidden longer than its noise is large (the law is from
-    `bench/edges.py`, over all standards, views and kinds of noise).
-    """
-    return float(EDGE.hidden_gain * (misfit_deg / max(size_deg, 1e-6)) ** EDGE.hidden_power)
-
-
 def cut_edge_u(noise_deg: float, size_deg: float) -> float:
-    """The same where no course fits and the edges are where the speed crosses its threshold."""
+    """Standard uncertainty of edges where no course fits and they are where the speed crosses its threshold, as a share of
+    the phase's length (the law is from `bench/edges.py`, over all standards, views and kinds of noise)."""
     return float(min(EDGE.cut_gain * noise_deg / max(size_deg, 1e-6), EDGE.cut_most))
 
 

@@ -33,17 +33,21 @@ _FREE: Final = 1e6
 _CLEARLY: Final = 2.5
 # Steps of start (seconds) and length (share) below this change no edge worth speaking of.
 _STILL: Final = 1.5e-3
+# Noise that stays for longer than this share says is not told from a course that does not fit.
+_STAYS_MOST: Final = 0.8
 
 
 @dataclass(frozen=True, eq=False)
 class Reaches:
-    """Fits of M movements: when a share of the peak speed is first and last crossed, and how well.
+    """Fits of M movements: when a share of the peak speed is first and last crossed, how surely, and how well they fit.
 
-    start_s, end_s, misfit_deg, peak_deg_s : (M,)
+    start_s, end_s, start_u_s, end_u_s, misfit_deg, peak_deg_s : (M,)
     """
 
     start_s: Array
     end_s: Array
+    start_u_s: Array
+    end_u_s: Array
     misfit_deg: Array
     peak_deg_s: Array
 
@@ -94,8 +98,36 @@ def fit_reaches(
             usual.draw(whole, _REPEATED, middle, width, noise_var)
     theta, cost = _fitted(time_s, level_deg, theta, limits, usual, _ROUNDS_SHARED, course)
     start_s, end_s, peak = edges_of(theta, course, edge_share)
+    start_u_s, end_u_s = _edge_u(time_s, level_deg, theta, usual, course, start_s, end_s)
     missed = (level_deg if smooth_deg is None else smooth_deg) - course.level(time_s, theta)
-    return Reaches(start_s, end_s, np.sqrt((missed**2).mean(axis=1)), peak)
+    misfit = np.sqrt((missed**2).mean(axis=1))
+    return Reaches(start_s, end_s, start_u_s, end_u_s, misfit, peak)
+
+
+def _edge_u(  # noqa: PLR0913
+    time_s: Array, level_deg: Array, theta: Array, usual: Usual, course: Course, start_s: Array, end_s: Array
+) -> tuple[Array, Array]:  # fmt: skip
+    """(M,) standard uncertainties of the edges, from the fit's own covariance: what each sample misses by, and how far one
+    that misses tells that the next one does."""
+    missed = level_deg - course.level(time_s, theta)
+    cost = (missed**2).sum(axis=1)
+    stays = (missed[:, 1:] * missed[:, :-1]).sum() / max(float(cost.sum()), 1e-12)
+    worth = (1.0 + np.clip(stays, 0.0, _STAYS_MOST)) / (1.0 - np.clip(stays, 0.0, _STAYS_MOST))
+    jacobian = course.derivatives(time_s, theta)
+    normal = np.einsum("mnk,mnl->mkl", jacobian, jacobian)
+    numbers = range(NUMBERS)
+    normal[:, numbers, numbers] += (
+        usual.tie(theta, cost) + 1e-6 * np.einsum("mkk->mk", normal) + 1e-9
+    )
+    spread = np.linalg.inv(normal) * (worth * cost / (SAMPLES - NUMBERS))[:, None, None]
+    length = np.exp(theta[:, 3])
+    by_start, by_end = np.zeros_like(theta), np.zeros_like(theta)
+    by_start[:, 2] = by_end[:, 2] = 1.0
+    by_start[:, 3], by_end[:, 3] = start_s - theta[:, 2], end_s - theta[:, 2]
+    by_start[:, 4] = by_start[:, 3] / theta[:, 4]
+    by_end[:, 5] = (by_end[:, 3] - length) / theta[:, 5]
+    start_u, end_u = (np.sqrt(np.einsum("mk,mkl,ml->m", g, spread, g)) for g in (by_start, by_end))
+    return start_u, end_u
 
 
 Limits = tuple[Array, Array]
@@ -245,9 +277,11 @@ def _pooled(time_s: Array, level_deg: Array, theta: Array, limits: Limits, cours
 
 
 def _beyond(apart: Array, noise_var: Array, least: Array) -> Array:
-    """(n,) the spread of (m, n) numbers without what noise adds to it. A median of squares is 0.455 of a variance."""
+    """(n,) the spread of (m, n) numbers without what noise adds to it, and may add by chance in so few. A median of squares
+    is 0.455 of a variance."""
     seen_var = np.median(apart**2, axis=0) / 0.455
-    out: Array = np.sqrt(np.maximum(seen_var - np.median(noise_var, axis=0), least**2))
+    by_noise = (1.0 + np.sqrt(2.0 / len(apart))) * np.median(noise_var, axis=0)
+    out: Array = np.sqrt(np.maximum(seen_var - by_noise, least**2))
     return out
 
 

@@ -148,18 +148,15 @@ class EdgeRules:
         "a measure that changes slower than so somewhere along its arc is taken to change evenly",
     )
     enough_alike: int = rule(3, "movements", "from so many on")
-    hidden_gain: float = rule(
-        1.05, "share of the phase", "edges of a fitted phase are unsure by so much, times the next"
-    )
-    hidden_power: float = rule(
-        0.67,
-        "power",
-        "of the misfit over the movement: it begins slowly, and hides in little noise",
+    fit_gain: float = rule(
+        1.9,
+        "times what the fit says",
+        "edges of a fitted phase are unsure by so much: people are not quite courses, and noise is not quite white",
     )
     cut_gain: float = rule(
         8.0,
         "share of the phase",
-        "the same for a phase that no course fits, times the noise over the movement",
+        "edges of a phase that no course fits are unsure by so much, times the noise over the movement",
     )
     cut_most: float = rule(0.25, "share of the phase", "and never more than that")
     noisy_share: float = rule(
