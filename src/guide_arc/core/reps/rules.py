@@ -149,7 +149,7 @@ class EdgeRules:
     )
     enough_alike: int = rule(3, "movements", "from so many on")
     fit_gain: float = rule(
-        1.9,
+        2.2,
         "times what the fit says",
         "edges of a fitted phase are unsure by so much: people are not quite courses, and noise is not quite white",
     )
