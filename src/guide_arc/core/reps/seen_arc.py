@@ -79,15 +79,18 @@ def bend_shows(standard: Standard, view: View, within_deg: float) -> bool:
     return float(np.abs(seen - asked).max()) <= within_deg
 
 
-@cache
 def arcs_of(standard: Standard, measure: str, view: View) -> tuple[Arc, Arc]:
     """How a measure that a view shows rises along the guide arc, on the way up and on the way down."""
     if measure not in COLUMN:
         return EVEN, EVEN
+    return _arcs(standard, measure, view, EDGE.least_pace_share)
+
+
+@cache
+def _arcs(standard: Standard, measure: str, view: View, least_share: float) -> tuple[Arc, Arc]:
     up, down = (
         arc_of(
-            standard.range.direction * _along_the_arc(standard, measure, view, back)[1],
-            EDGE.least_pace_share,
+            standard.range.direction * _along_the_arc(standard, measure, view, back)[1], least_share
         )
         for back in (False, True)
     )
