@@ -21,6 +21,7 @@ class Actions:
         self.window, self.registry, self._run = window, registry, run
         self.by_id: dict[str, QAction] = {}
         self.menus: dict[str, QMenu] = {}
+        self._shown: tuple[str, int] | None = None
 
     def make(self, place: str | None = None) -> None:
         """The actions of a place and of the window, or of all places: those that are not there yet."""
@@ -55,10 +56,15 @@ class Actions:
         """What belongs to another place is neither shown nor heard; what can't be used now is grey."""
         for command in self.registry:
             action = self.by_id.get(command.id)
-            if action is None:
-                continue
-            action.setVisible(command.place in (None, place_id))
-            action.setEnabled(self.usable(command, place_id, place))
+            if action is not None:
+                action.setEnabled(self.usable(command, place_id, place))
+        if self._shown != (place_id, len(self.by_id)):
+            self._shown = (place_id, len(self.by_id))
+            self._show(place_id)
+
+    def _show(self, place_id: str) -> None:
+        for id, action in self.by_id.items():
+            action.setVisible(self.registry.commands[id].place in (None, place_id))
         for name, commands in self.registry.menus().items():
             menu = self.menus[name].menuAction()
             if menu is not None:

@@ -40,7 +40,6 @@ from guide_arc.app.shell.commands import commands_of
 from guide_arc.app.shell.header import Header
 from guide_arc.app.shell.not_kept import NotKept
 from guide_arc.app.shell.work_bar import WorkBar
-from guide_arc.app.widgets.soon import soon
 from guide_arc.core.model.errors import BadInput
 from guide_arc.library.errors import LostLibrary
 
@@ -81,7 +80,7 @@ class Shell(QMainWindow):
         program.said.connect(self.say)
         program.completed.connect(lambda: program.searching.ended.connect(self._search_ended))
         program.went.connect(self.go)
-        program.refreshed.connect(soon(self, self.refresh))
+        program.refreshed.connect(self.refresh)
         program.broke.connect(self._tell)
         program.could_not_open.connect(self._could_not_open)
         program.keeper.trouble.connect(self.not_kept.show_trouble)
