@@ -345,12 +345,14 @@ class Shell(QMainWindow):
 
     def wait_until_quiet(self) -> None:
         """Let the window work until no job runs and all is kept (for pictures and for closing)."""
-        loop, poll = QEventLoop(), QTimer()
+        loop, poll, looks = QEventLoop(), QTimer(), [False, False]
         program = self.program
 
-        def look() -> None:
+        def look() -> None:  # twice: what is painted first may start a job
             opened = program.library.ready or self._could_not_be_opened
-            if opened and not program.jobs.busy and (program.keeper.idle or self.not_kept.text()):
+            kept = program.keeper.idle or bool(self.not_kept.text())
+            looks[:] = looks[1], opened and not program.jobs.busy and kept
+            if all(looks):
                 loop.quit()
 
         poll.timeout.connect(look)
