@@ -345,8 +345,7 @@ class Shell(QMainWindow):
 
     def wait_until_quiet(self) -> None:
         """Let the window work until no job runs and all is kept (for pictures and for closing)."""
-        loop, poll, looks = QEventLoop(), QTimer(), [False, False]
-        program = self.program
+        program, loop, poll, looks = self.program, QEventLoop(), QTimer(), [False, False]
 
         def look() -> None:  # twice: what is painted first may start a job
             opened = program.library.ready or self._could_not_be_opened

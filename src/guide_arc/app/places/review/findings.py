@@ -31,20 +31,16 @@ class FindingRow(QWidget):
 
     def __init__(self, finding: Finding, model: ReviewModel, colours: Mapping[str, str]) -> None:
         super().__init__()
-        self.finding, self.model, self.colours = finding, model, colours
+        self.model, self.colours = model, colours
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
         box = QVBoxLayout(self)
         box.setContentsMargins(34, 8, 10, 8)
         box.setSpacing(2)
-        side = f", {finding.side}" if finding.side != "both" else ""
-        if model.speaks_for_both(finding):
-            side = ", both arms"
-        fine = finding.verdict == "ok"
-        self.title = QLabel(f"{sentence(finding.says) if fine else finding.title}{side}")
-        self.title.setObjectName("" if fine else "heading")
+        self.title = QLabel()
+        self.title.setObjectName(_title_kind(finding))
         self.title.setWordWrap(True)
-        self.number = QLabel(self._number())
+        self.number = QLabel()
         self.number.setObjectName("hint")
         self.number.setWordWrap(True)
         self.cue = QLabel()
@@ -53,6 +49,17 @@ class FindingRow(QWidget):
         for label in (self.title, self.number, self.cue):
             label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
             box.addWidget(label)
+        self.show_finding(finding)
+
+    def show_finding(self, finding: Finding) -> None:
+        """This one, or another whose title looks alike: rows are made once and shown for set after set."""
+        self.finding = finding
+        side = f", {finding.side}" if finding.side != "both" else ""
+        if self.model.speaks_for_both(finding):
+            side = ", both arms"
+        says = sentence(finding.says) if finding.verdict == "ok" else finding.title
+        self.title.setText(f"{says}{side}")
+        self.number.setText(self._number())
         self.refresh()
 
     def _number(self) -> str:
@@ -103,6 +110,11 @@ class FindingRow(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         self.chosen.emit(self.finding.key)
+
+
+def _title_kind(finding: Finding) -> str:
+    """How its title looks: what is fine is not put in bold."""
+    return "" if finding.verdict == "ok" else "heading"
 
 
 class FindingsPanel(QFrame):
@@ -163,10 +175,13 @@ class FindingsPanel(QFrame):
             self.model.decide(self.model.finding, choice)  # type: ignore[arg-type]
 
     def rebuild(self) -> None:
-        """All rows anew: another set, or other colours."""
+        """The findings of another set."""
+        spare: dict[str, list[FindingRow]] = {}
+        for row in self.rows:
+            spare.setdefault(row.title.objectName(), []).append(row)
         while self.list.count():
             widget = self.list.takeAt(0).widget()  # type: ignore[union-attr]
-            if widget is not None:
+            if isinstance(widget, QLabel):
                 widget.deleteLater()
         self.rows = []
         loud = [f for f in self.model.findings if f.verdict in ("off", "near")]
@@ -187,12 +202,23 @@ class FindingsPanel(QFrame):
             if group and words:
                 self.list.addWidget(self._note(words))
             for finding in group:
-                row = FindingRow(finding, self.model, self.colours)
-                row.chosen.connect(self._choose)
+                row = self._row(finding, spare.get(_title_kind(finding), []))
                 self.rows.append(row)
                 self.list.addWidget(row)
+        for own in spare.values():
+            for row in own:
+                row.deleteLater()
         self.list.addStretch(1)
         self.refresh()
+
+    def _row(self, finding: Finding, spare: list[FindingRow]) -> FindingRow:
+        if spare:
+            row = spare.pop(0)
+            row.show_finding(finding)
+            return row
+        row = FindingRow(finding, self.model, self.colours)
+        row.chosen.connect(self._choose)
+        return row
 
     @staticmethod
     def _note(words: str) -> QLabel:
@@ -231,7 +257,9 @@ class FindingsPanel(QFrame):
 
     def set_colours(self, colours: Mapping[str, str]) -> None:
         self.colours = colours
-        self.rebuild()
+        for row in self.rows:
+            row.colours = colours
+            row.update()
 
     def sizeHint(self) -> QSize:
         return QSize(280, 400)
