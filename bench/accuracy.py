@@ -31,6 +31,7 @@ from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.faults import faults_known
 from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
 from guide_arc.core.simulate.perform import Performance, Script, perform
+from guide_arc.core.simulate.timing import USUALLY_VARIED
 from guide_arc.standards.loader import standard
 
 # Timed by the seconds and not by a picture, or a matter of the kit's place in space.
@@ -56,6 +57,7 @@ class Conditions:
     wander_mm: float
     rate_hz: float
     sets: int
+    varied: float = USUALLY_VARIED
 
 
 def film(seed: int, at: Conditions, **more: Any) -> tuple[Any, Performance]:
@@ -71,6 +73,7 @@ def film(seed: int, at: Conditions, **more: Any) -> tuple[Any, Performance]:
         "partial": int(rng.choice([0, 0, 0, 1, 2])),
         "first_hold_s": float(rng.choice([0, 0, 0, 10])),
         "even_lowering": bool(rng.random() < 0.5),
+        "varied": at.varied,
         "opening": "walk-in" if walk else "still",
         "opening_s": LEAST_WALK_IN_S if walk else float(rng.uniform(1.0, 3.0)),
         **more,
@@ -249,6 +252,9 @@ def main() -> None:
         print("| --- | --- | --- | --- | --- | --- | --- | --- |")
         for at in (
             Conditions("10 mm, 2 mm drift, 30 fps", 10, 2, 30, sets),
+            Conditions(
+                "the same, each phase up to half shorter or longer than usual", 10, 2, 30, few, 0.25
+            ),
             Conditions("5 mm, 2 mm drift, 30 fps", 5, 2, 30, few),
             Conditions("20 mm, 2 mm drift, 30 fps", 20, 2, 30, few),
             Conditions("10 mm, 10 mm drift, 30 fps", 10, 10, 30, few),

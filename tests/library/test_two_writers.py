@@ -72,3 +72,18 @@ def test_a_lock_that_is_held_on_and_on_is_said_in_words(
     assert waits.setting("coach") == "Marit Engel"
     holder.close()
     waits.close()
+
+
+def test_what_belongs_together_is_read_of_one_moment(library: Library, four_sets: list[int]):
+    other = Library.open(library.folder)
+    with library.at_one_moment():
+        before = library.record(four_sets[0])
+        other.change_set(four_sets[0], load_kg=99.0)
+        other.change_set(four_sets[1], load_kg=77.0)
+        assert library.record(four_sets[0]) == before
+        assert library.record(four_sets[1]).load_kg != 77.0  # not read before, and yet of the same moment
+        with pytest.raises(AssertionError):
+            library.keep_setting("coach", "Marit")
+    assert library.record(four_sets[0]).load_kg == 99.0
+    library.keep_setting("coach", "Marit")
+    other.close()

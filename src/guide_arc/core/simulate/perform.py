@@ -28,7 +28,14 @@ from guide_arc.core.simulate.faults import checked_faults, moved, reach
 from guide_arc.core.simulate.kit import pulleys
 from guide_arc.core.simulate.opening import Opening, surroundings
 from guide_arc.core.simulate.skeleton import Posture, landmarks
-from guide_arc.core.simulate.timing import EVERY, RepPlan, one_and_a_half, plan_reps, share_over
+from guide_arc.core.simulate.timing import (
+    EVERY,
+    USUALLY_VARIED,
+    RepPlan,
+    one_and_a_half,
+    plan_reps,
+    share_over,
+)
 from guide_arc.core.simulate.tracker import kept_frames
 from guide_arc.core.simulate.truth import truth_document
 
@@ -51,6 +58,7 @@ class Script:
     opening : "still" stands and starts; "walk-in" walks in, takes the kit, and leaves again
     scheme : "one-and-a-half" comes half-way down and up again in each rep
     even_lowering : lowers at one speed, as to a count, instead of with a bell of speed
+    varied : how much the reps differ in time, see `timing.plan_reps`
     faults : by check name, see `faults.faults_known`; fault_from : the first rep that has them
     """
 
@@ -66,6 +74,7 @@ class Script:
     faults: Mapping[str, float] = field(default_factory=dict)
     fault_from: int = 1
     even_lowering: bool = False
+    varied: float = USUALLY_VARIED
     scheme: Scheme = "plain"
     load_kg: float | None = None
     recorded: str | None = None
@@ -175,13 +184,13 @@ def _plans(
         gap = 1.15 * probe.end_s
     plans = plan_reps(
         tempo, far[0], opening_s, script.faults, rng,
-        gap_s=gap, even=script.even_lowering, holds=holds,
+        gap_s=gap, even=script.even_lowering, holds=holds, varied=script.varied,
     )  # fmt: skip
     if script.fault_from > 1:
         calm = {k: v for k, v in script.faults.items() if k not in _TIMED}
         early = plan_reps(
             tempo, far[0], opening_s, calm, rng,
-            gap_s=gap, even=script.even_lowering, holds=holds,
+            gap_s=gap, even=script.even_lowering, holds=holds, varied=script.varied,
         )  # fmt: skip
         plans = _joined(early, plans, script.fault_from)
     if script.first_hold_s:

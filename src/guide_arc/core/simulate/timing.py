@@ -22,6 +22,10 @@ EVERY: Final = Holds()
 _USUAL: Final = Tempo(lower_s=1.8, bottom_s=0.0, lift_s=1.0, top_s=0.0)
 
 
+# How much a person's reps differ in time, standard deviation.
+USUALLY_VARIED: Final = 0.04
+
+
 def minimum_jerk(share_of_time: Array) -> Array:
     """0 to 1 along a smooth movement; flat before and after."""
     s = np.clip(share_of_time, 0.0, 1.0)
@@ -124,6 +128,7 @@ def plan_reps(  # noqa: PLR0913
     gap_s: float = 0.0,
     even: bool = False,
     holds: Holds = EVERY,
+    varied: float = USUALLY_VARIED,
 ) -> list[RepPlan]:
     """Reps one after the other, each phase varied by a few percent as a person does.
 
@@ -131,6 +136,7 @@ def plan_reps(  # noqa: PLR0913
     gap_s : extra rest after each rep (while the other arm works, say)
     even : whether lowering keeps one speed
     holds : which reps hold
+    varied : share by which a phase's time differs from rep to rep, standard deviation; twice that at most
     """
     out: list[RepPlan] = []
     at = opening_s
@@ -145,7 +151,9 @@ def plan_reps(  # noqa: PLR0913
     burst = _burst_for(faults.get("momentum", 0.0), lift)
     for number, share in enumerate(reach, 1):
         holding = 1.0 if holds.asks(number, len(reach)) else 0.0
-        vary = np.clip(1.0 + 0.04 * rng.standard_normal(4), 0.92, 1.08)
+        vary = np.clip(
+            1.0 + varied * rng.standard_normal(4), 1.0 - 2.0 * varied, 1.0 + 2.0 * varied
+        )
         plan = RepPlan(
             start_s=at, lift_s=max(0.15, lift * vary[0]), top_s=holding * top * vary[1],
             lower_s=max(0.15, lower * vary[2]), reach=float(share), burst=burst,
