@@ -45,6 +45,7 @@ class DriveSignal:
     lift_deg : (N,) the measure times `range.direction`: lifting always makes it grow
     known : (N,) where the measure is defined; elsewhere lift_deg is drawn through
     noise_deg : how unsure it is, at a usual moment
+    pictured : whether a picture shows it, with what leaves its plane
     sharp_deg : (N,) the same of landmarks that were not smoothed; None where that is not known
     arcs : how the standard's own arc has it change, on the way up and down
     jitter_deg : what of that changes from moment to moment: the landmarks' noise after they were smoothed
@@ -61,6 +62,7 @@ class DriveSignal:
     noise_deg: float
     jitter_deg: float = 0.0
     by: Literal["", "hand", "sweep"] = ""
+    pictured: bool = False
     sharp_deg: Array | None = None
     arcs: tuple[Arc, Arc] = (EVEN, EVEN)
     _smoothed: dict[float, Array] = field(default_factory=dict, repr=False)
@@ -93,7 +95,7 @@ class DriveSignal:
             return None
         return DriveSignal(
             self.side, self.measure, self.intended, self.time_s[inside], self.lift_deg[inside],
-            self.known[inside], self.noise_deg, self.jitter_deg, self.by,
+            self.known[inside], self.noise_deg, self.jitter_deg, self.by, self.pictured,
             None if self.sharp_deg is None else self.sharp_deg[inside], self.arcs,
         )  # fmt: skip
 
@@ -168,7 +170,7 @@ def _hand_way(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
     long = float(length(np.diff(path, axis=0)).sum()) / (1.0 + 2.0 * BODY_RULES.beyond_share)
     u = 0.01 * found.u_pct / long * abs(size_deg)
     value = asked.from_deg + share * size_deg
-    drive = _on_grid(body.time_s, value, u, side, standard.drive, asked)
+    drive = _on_grid(body, value, u, side, standard.drive, asked)
     jitter = seen_median(body.cleaned.sigma(f"{side}_wrist")) / body.upper_arm_m[side] / long
     return replace(drive, jitter_deg=float(jitter * abs(size_deg)), by="hand")
 
@@ -178,7 +180,7 @@ def _swept(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
     series = body.sweep(side)
     if series is None or np.isfinite(series.value).sum() < 2:
         return None
-    drive = _on_grid(body.time_s, series.value, series.u, side, "shoulder_plane", standard.range)
+    drive = _on_grid(body, series.value, series.u, side, "shoulder_plane", standard.range)
     return replace(drive, jitter_deg=_jitter(body, "shoulder_plane", side), by="sweep")
 
 
@@ -226,7 +228,7 @@ def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSig
     series = body.driven(measure, side)
     if np.isfinite(series.value).sum() < 2:
         return None
-    drive = _on_grid(body.time_s, series.value, series.u, side, measure, intended)
+    drive = _on_grid(body, series.value, series.u, side, measure, intended)
     sharp = body.unsmoothed(measure, side)
     return replace(
         drive,
@@ -260,6 +262,7 @@ def both_arms(left: DriveSignal, right: DriveSignal) -> DriveSignal:
         noise_deg=float(np.hypot(left.noise_deg, right.noise_deg)) / 2.0,
         jitter_deg=float(np.hypot(left.jitter_deg, right.jitter_deg)) / 2.0,
         by=left.by,
+        pictured=left.pictured,
         sharp_deg=None
         if left.sharp_deg is None or right.sharp_deg is None
         else 0.5 * (left.sharp_deg + right.sharp_deg),
@@ -278,8 +281,9 @@ def _even(time_s: Array, value: Array, measure: str, grid: Array) -> Array:
 
 
 def _on_grid(
-    time_s: Array, value: Array, u: Array, side: Side, measure: str, intended: Range
+    body: Body, value: Array, u: Array, side: Side, measure: str, intended: Range
 ) -> DriveSignal:
+    time_s = body.time_s
     step = max(median(np.diff(time_s)), 1.0 / _FASTEST_GRID_HZ)
     grid = np.arange(time_s[0], time_s[-1] + 0.5 * step, step)
     seen = np.isfinite(value)
@@ -293,4 +297,5 @@ def _on_grid(
         lift_deg=intended.direction * filled,
         known=known,
         noise_deg=seen_median(u),
+        pictured=body.cleaned.track.view != "none",
     )

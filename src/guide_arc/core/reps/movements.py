@@ -130,10 +130,9 @@ def _refined(
             and end > start
             and apart <= 0.35 * move.span.length_s
         ):
+            gain = EDGE.fit_gain_picture if drive.pictured else EDGE.fit_gain
             own = (float(u[row]) for u in (reaches.start_u_s, reaches.end_u_s))
-            start_u_s, end_u_s = (
-                min(EDGE.fit_gain * u_s, EDGE.cut_most * (end - start)) for u_s in own
-            )
+            start_u_s, end_u_s = (min(gain * u_s, EDGE.cut_most * (end - start)) for u_s in own)
             out[k] = replace(
                 move,
                 span=Span(start, end, start_u_s, end_u_s),

@@ -153,6 +153,9 @@ class EdgeRules:
         "times what the fit says",
         "edges of a fitted phase are unsure by so much: people are not quite courses, and noise is not quite white",
     )
+    fit_gain_picture: float = rule(
+        3.0, "times what the fit says", "the same in a picture, where angles are not quite angles"
+    )
     cut_gain: float = rule(
         8.0,
         "share of the phase",
