@@ -81,7 +81,9 @@ def test_what_belongs_together_is_read_of_one_moment(library: Library, four_sets
         other.change_set(four_sets[0], load_kg=99.0)
         other.change_set(four_sets[1], load_kg=77.0)
         assert library.record(four_sets[0]) == before
-        assert library.record(four_sets[1]).load_kg != 77.0  # not read before, and yet of the same moment
+        assert (
+            library.record(four_sets[1]).load_kg != 77.0
+        )  # not read before, and yet of the same moment
         with pytest.raises(AssertionError):
             library.keep_setting("coach", "Marit")
     assert library.record(four_sets[0]).load_kg == 99.0

@@ -9,6 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QPlainTextEdit, QPushButton, QWidget
 
 from guide_arc.app.places.review.model import ReviewModel
+from guide_arc.app.services.program import Program
 from guide_arc.app.widgets.asking import AskingDialog
 
 # A note is a line on the client's page.
@@ -126,3 +127,21 @@ class AnswersDialog(AskingDialog):
         if len(self.texts) > 1 and 0 <= row < len(self.texts):
             del self.texts[row]
             self._show(max(row - 1, 0))
+
+
+def ask_for_answer(program: Program, model: ReviewModel, parent: QWidget) -> None:
+    """One of them becomes the open set's note."""
+
+    def show(texts: list[str]) -> None:
+        dialog = AnswersDialog(parent.window() or parent, texts, model)
+
+        def use() -> None:
+            if tuple(dialog.texts) != tuple(texts):
+                program.evening.keep_templates(tuple(dialog.texts))
+            model.write_note(dialog.filled())
+
+        dialog.accepted.connect(use)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    program.evening.ask_templates(show)

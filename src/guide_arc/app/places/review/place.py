@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from time import monotonic
 from typing import Any, Final
 
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
 from guide_arc.app.contract.job import Job, Progress, resolve
@@ -212,22 +212,8 @@ class ReviewPlace(QWidget):
 
     def ask_for_answer(self) -> None:
         """An answer that the coach keeps becomes the note, with what this set gives filled in."""
-        model = self.model
-
-        def show(texts: list[str]) -> None:
-            make_dialog = resolve("guide_arc.app.places.review.answers_dialog:AnswersDialog")
-            dialog = make_dialog(self.window(), texts, model)
-
-            def use() -> None:
-                if tuple(dialog.texts) != tuple(texts):
-                    self.program.evening.keep_templates(tuple(dialog.texts))
-                model.write_note(dialog.filled())
-
-            dialog.accepted.connect(use)
-            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-            dialog.open()
-
-        self.program.evening.ask_templates(show)
+        ask = resolve("guide_arc.app.places.review.answers_dialog:ask_for_answer")
+        ask(self.program, self.model, self)
 
     def ask_for_follow_up(self) -> None:
         """Something to come back to, for this client: what this set gives is offered first."""
