@@ -96,6 +96,16 @@ def counts(reps: Any) -> list[tuple[str, bool]]:
 Case = TypeVar("Case")
 
 
+def frames_missed(review: Review, truth: Truth) -> list[float]:
+    """How far off every phase boundary is, in frames of 30 a second."""
+    return [
+        abs(edge - exact) * 30.0
+        for got, true in zip(review.reps, truth["reps"], strict=True)
+        for span, ends in ((got.lift, true["lift"]), (got.lower, true["lower"]))
+        for edge, exact in ((span.start_s, ends[0]), (span.end_s, ends[1]))
+    ]
+
+
 def some_of(cases: list[Case]) -> list[Case]:
     """Every fifth of many like cases; all of them where a change lands (`.ci/run` asks for them)."""
     return cases if os.environ.get("GUIDE_ARC_EVERY_CASE") else cases[::5]

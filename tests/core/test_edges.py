@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from builders import TEN_MM, reviewed
+from builders import TEN_MM, frames_missed, reviewed
 from guide_arc.core.model.track import IMAGE_VIEWS
 from guide_arc.core.reps.arc import EVEN, Arc, arc_of
 from guide_arc.core.reps.course import Course
@@ -124,11 +124,6 @@ def test_every_standards_arcs_rise_along_the_lift(id):
 )  # fmt: skip
 def test_edges_under_ten_millimetres(id, even):
     review, truth = reviewed(id, reps=9, noise=TEN_MM, drift=0.001, even_lowering=even, seed=6)
-    missed = [
-        abs(edge - exact) * 30.0
-        for got, true in zip(review.reps, truth["reps"], strict=True)
-        for span, ends in ((got.lift, true["lift"]), (got.lower, true["lower"]))
-        for edge, exact in ((span.start_s, ends[0]), (span.end_s, ends[1]))
-    ]
+    missed = frames_missed(review, truth)
     assert np.median(missed) < 1.0
     assert np.percentile(missed, 95) < 2.6

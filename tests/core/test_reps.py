@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from builders import TEN_MM, counts, filmed, reviewed, some_of
+from builders import TEN_MM, counts, filmed, frames_missed, reviewed, some_of
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.standard import Range
@@ -249,11 +249,6 @@ def test_phases_under_noise_whatever_the_pace(even):
     review, truth = reviewed(
         "standing-barbell-curl", reps=8, noise=TEN_MM, drift=0.001, even_lowering=even, seed=4
     )
-    missed = [
-        abs(edge - exact) * 30.0
-        for got, true in zip(review.reps, truth["reps"], strict=True)
-        for span, ends in ((got.lift, true["lift"]), (got.lower, true["lower"]))
-        for edge, exact in ((span.start_s, ends[0]), (span.end_s, ends[1]))
-    ]
+    missed = frames_missed(review, truth)
     assert np.median(missed) < 1.5
     assert max(missed) < 8.0
