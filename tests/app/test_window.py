@@ -129,6 +129,21 @@ def test_playing_at_quarter_speed_round_a_rep(qtbot, reviewing):
     assert not clock.playing
 
 
+def test_the_next_set_stands_still_with_a_finding_of_its_own(qtbot, reviewing):
+    clock = reviewing.review.playback
+    start = clock.at_s
+    press(qtbot, reviewing, Key.Key_Space)
+    qtbot.waitUntil(lambda: clock.at_s != start, timeout=3000)
+    reviewing.do("review.next-set")
+    place, model = reviewing.review_place, reviewing.review
+    assert reviewing.head("title") == "Finn Adair"
+    assert not clock.playing
+    assert not place.ticking
+    rows = [row.finding for row in place.findings.rows]
+    assert set(rows) == set(model.findings)
+    assert model.finding is None or model.finding in rows
+
+
 def test_keep_drop_reword_and_undo(qtbot, reviewing, library):
     panel = reviewing.review_place.findings
     press(qtbot, reviewing, Key.Key_K)

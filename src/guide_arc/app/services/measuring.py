@@ -36,7 +36,7 @@ class Measuring:
 
     def open(self, set_id: int) -> None:
         """Show a set where it belongs: in the review, or with its clip to be marked first."""
-        self._app.say("Measuring…")
+        self._app.say("" if set_id in self._kept else "Measuring…")
 
         def done(opened: OpenedSet) -> None:
             self._app.say("")

@@ -175,7 +175,7 @@ class FindingsPanel(QFrame):
             self.model.decide(self.model.finding, choice)  # type: ignore[arg-type]
 
     def rebuild(self) -> None:
-        """The findings of another set."""
+        """The findings of another set; `refresh` comes after it."""
         spare: dict[str, list[FindingRow]] = {}
         for row in self.rows:
             spare.setdefault(row.title.objectName(), []).append(row)
@@ -209,7 +209,6 @@ class FindingsPanel(QFrame):
             for row in own:
                 row.deleteLater()
         self.list.addStretch(1)
-        self.refresh()
 
     def _row(self, finding: Finding, spare: list[FindingRow]) -> FindingRow:
         if spare:

@@ -96,23 +96,23 @@ class ReviewModel:
     # What is open
 
     def open(self, record: SetRecord, measured: ShownSet) -> None:
-        """Show a set, standing at its first lift, with its worst finding chosen."""
+        """Show a set with its worst finding chosen, standing where that shows most, or at the first lift. All is new:
+        who hears `opened` need not be told of the rest.
+        """
         self.record, self.measured, self.notes = record, measured, record.notes
         self._visit += 1
         self.desk.opened(record.id, record.notes)
         self.by_hand.forget()
         self.looking = measured.looking
-        self.finding = self.rep = self.ghost = None
+        self.rep = self.ghost = None
         reps = measured.review.reps
         start = reps[0].start_s if reps else float(measured.time_s[0])
+        self.finding = next(iter(measured.review.with_verdict("off", "near")), None)
+        if self.finding is not None and self.finding.at_s is not None:
+            start = self.finding.at_s
         self.playback.load(tuple(measured.time_s.tolist()), start)
+        self._follow_clock()
         self.opened.emit()
-        self.notes_changed.emit()
-        off = measured.review.with_verdict("off", "near")
-        if off:
-            self.choose_finding(off[0])
-        else:
-            self.chosen_changed.emit()
 
     def close(self) -> None:
         self._visit += 1

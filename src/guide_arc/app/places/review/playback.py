@@ -40,12 +40,10 @@ class Playback:
         return self._times[-1]
 
     def load(self, times: tuple[float, ...], at_s: float) -> None:
-        """Another recording: its sample times, and where to stand."""
+        """Another recording: its sample times, and where to stand. Said by whoever opens it."""
         self._times = times or (0.0,)
         self.playing, self.loop = False, None
         self._at_s = min(max(at_s, self.start_s), self.end_s)
-        self.changed.emit()
-        self.moved.emit(self._at_s)
 
     def go_to(self, at_s: float) -> None:
         at_s = min(max(at_s, self.start_s), self.end_s)

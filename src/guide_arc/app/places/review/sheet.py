@@ -225,6 +225,7 @@ class ReviewSheet(QWidget):
     def show_set(self) -> None:
         """Another set is open, or none."""
         m = self.model
+        self._timer.stop()
         self._clips()
         if m.measured is not None:
             review = m.measured.review
@@ -300,6 +301,11 @@ class ReviewSheet(QWidget):
         (self.ribbon if self.below.current == "Tempo" else self.traces).update()
         if not self.model.playback.playing:
             self._clock_words()
+
+    @property
+    def ticking(self) -> bool:
+        """Whether the clock runs."""
+        return self._timer.isActive()
 
     def _played(self) -> None:
         if self.model.playback.playing and not self._timer.isActive():
