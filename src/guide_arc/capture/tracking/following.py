@@ -15,7 +15,13 @@ import numpy as np
 from guide_arc.capture.tracking.limbs import Limb, Spot
 from guide_arc.capture.tracking.one_limb import Block, Known, Laid, direction_deg, lay, lay_again
 from guide_arc.capture.tracking.patches import Patch, course
-from guide_arc.capture.tracking.second_look import by_the_next, found_there, missed, of_cloth
+from guide_arc.capture.tracking.second_look import (
+    by_the_next,
+    found_there,
+    may_be_there,
+    missed,
+    of_cloth,
+)
 from guide_arc.capture.tracking.strips import ANGLES_DEG, Picture, apart_deg
 from guide_arc.capture.tracking.tracker import Progress, Tracked
 from guide_arc.capture.tracking.turning import Held
@@ -222,16 +228,22 @@ class _Following:
         if above is None or gone is None:
             return
         pivot = found.pivots[above.limb.b]
+        was = found.laid[above.limb.b]
         told = by_the_next(above, pivot, known, laid, gone, block)
-        fits = of_cloth(found.laid[above.limb.b].fits, gone)
+        fits = of_cloth(was.fits, gone)
         held = self._held(above, pivot, found)
-        again = lay_again(above, block, pivot, held, told, fits, found.begun[above.limb.b])
+        edges = dict(above.edge), dict(known.edge)
+        again = lay_again(above, block, pivot, held, told, fits, found.begun[above.limb.b], was)
+        if not may_be_there(known, again.b, laid, gone, block):
+            above.edge = edges[0]
+            return
         before = found.copy()
         found.spots[above.limb.a] = pivot.copy()
         self._put(above, again, pivot, found, None)
         seen = self._follow_limb(known, block, found, begin)
         if not found_there(laid, seen, gone):
             found.restore(before)  # it is hidden, and the limb above was right
+            above.edge, known.edge = edges
 
     def _held(self, known: Known, pivot: Array, found: _Found) -> Held:
         """By frame, the angle and length that the coach marked."""

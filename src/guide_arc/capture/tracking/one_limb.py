@@ -40,7 +40,9 @@ from guide_arc.core.kinematics.vectors import Array
 # Every so many frames a limb is looked for at every angle; between them only about where it is going.
 _ALL_EVERY: Final = 8
 _FAR_LENGTHS: Final = np.array([2, 4])
-_NEAR_DEG: Final = 40.0
+# It turns by less than this; and so far off it is looked for at least.
+_FASTEST_DEG_S: Final = 950.0
+_NEAR_DEG: Final = 24.0
 _LOST_FIT: Final = 0.5
 # A look is learned where its place is this sure, it fits like this, and none was learned just before.
 _LEARN_SURE: Final = 0.97
@@ -60,6 +62,10 @@ _WORSE_BY: Final = 0.12
 _ALWAYS: Final = 15
 # 15 px in a picture of 1280 by 720, where an upper arm is some 88 px long.
 _NEAR_SHARE: Final = 0.17
+# What differs by less is laid over a picture in the same place.
+_SAME_PX: Final = 0.25
+_SAME_DEG: Final = 0.5
+_SAME_SHARE: Final = 0.02
 # A limb that fits worse than this says nothing, and one that fits better is doubted no more.
 _QUALITY_FIT: Final = (0.5, 0.7)
 # A hand goes where the forearm goes, and holds things that change its look.
@@ -70,7 +76,8 @@ _QUALITY_FIT_HAND: Final = (0.3, 0.5)
 class Laid:
     """Where a limb lies, F frames. a, b : (F, 2) its ends; fit : (F,) how well its look fits, -1 to 1;
     certain : (F,) how likely its end is near b, if the joint above is where it was said to be;
-    short : whether it is a hand; fits : (F, A, S) how well each direction and length fit"""
+    short : whether it is a hand; fits : (F, A, S) how well each direction and length fit; pivot, paths : the joint above
+    as it was said to be, and what all frames said of the turns about it"""
 
     a: Array
     b: Array
@@ -78,6 +85,16 @@ class Laid:
     certain: Array
     short: bool
     fits: Array
+    pivot: Array
+    paths: Paths
+
+    def lies(self, f: int, pivot: Spot, paths: Paths) -> bool:
+        """Whether it would be laid in a frame as it lies."""
+        return bool(
+            np.hypot(*(self.pivot[f] - pivot)) < _SAME_PX
+            and abs(apart_deg(self.paths.turn_deg[f], paths.turn_deg[f])) < _SAME_DEG
+            and abs(self.paths.length[f] - paths.length[f]) < _SAME_SHARE
+        )
 
     @property
     def quality(self) -> Array:
@@ -166,25 +183,31 @@ def lay(  # noqa: PLR0913
 
 
 def lay_again(  # noqa: PLR0913
-    known: Known, block: Block, pivot: Array, held: Held, prior: Array | None, fits: Array, begin: Array | None
+    known: Known, block: Block, pivot: Array, held: Held, prior: Array | None, fits: Array, begin: Array | None,
+    before: Laid | None = None,
 ) -> Laid:  # fmt: skip
-    """The same from fits that were taken before."""
+    """The same from fits that were taken before. before : as it was laid then; what is as it was need not be laid anew"""
     paths = likeliest_turns(evidence(fits, prior), held, block.step_s, begin)
     known.edge[block.backward] = paths.ahead
     if block.first:
         known.edge[not block.backward] = paths.chance[0]
-    return _laid(known, block, pivot, paths, fits)
+    return _laid(known, block, pivot, paths, fits, before)
 
 
-def _laid(known: Known, block: Block, pivot: Array, paths: Paths, fits: Array) -> Laid:
+def _laid(  # noqa: PLR0913
+    known: Known, block: Block, pivot: Array, paths: Paths, fits: Array, before: Laid | None
+) -> Laid:  # fmt: skip
     strip = known.strip
     certain = chance_within(paths, _NEAR_SHARE * max(1.0, ARM_PX / strip.long))
     a, b, fit = np.empty_like(pivot), np.empty_like(pivot), np.empty(len(pivot))
     for f, picture in enumerate(block.pictures):
+        if before is not None and before.lies(f, pivot[f], paths):
+            a[f], b[f], fit[f] = before.a[f], before.b[f], before.fit[f]
+            continue
         turn, length = float(paths.turn_deg[f]), float(paths.length[f])
         best = placed(strip, known.nearest(turn), picture, pivot[f], turn, length)
         a[f], b[f], fit[f] = best.a, best.b, best.fit
-    return Laid(a, b, fit, certain, known.limb.short, fits)
+    return Laid(a, b, fit, certain, known.limb.short, fits, pivot, paths)
 
 
 def _look_along(  # noqa: PLR0913
@@ -196,7 +219,7 @@ def _look_along(  # noqa: PLR0913
     out: list[_Seen] = []
     for f, picture in enumerate(block.pictures):
         everywhere = lost or going.first or f % _ALL_EVERY == 0
-        angles, lengths = _where_to_look(None if everywhere else going.coming())
+        angles, lengths = _where_to_look(None if everywhere else going.coming(), block.step_s)
         windows = known.strip.windows(picture, pivot[f], ANGLES_DEG[angles], LENGTHS[lengths])
         seen = _Seen(angles, lengths, looks(windows))
         out.append(seen)
@@ -217,13 +240,15 @@ def _look_along(  # noqa: PLR0913
     return out
 
 
-def _where_to_look(coming: Array | None) -> tuple[NDArray[np.int_], NDArray[np.int_]]:
+def _where_to_look(
+    coming: Array | None, step_s: float
+) -> tuple[NDArray[np.int_], NDArray[np.int_]]:
     """The places on the grid: all angles, or those about where the limb is likely to be."""
     every, lengths = np.arange(len(ANGLES_DEG)), np.arange(len(LENGTHS))
     if coming is None:
         return every, _FAR_LENGTHS
     a, s = (int(v) for v in np.unravel_index(int(coming.argmax()), coming.shape))
-    half = round(_NEAR_DEG / STEP_DEG)
+    half = round(max(_FASTEST_DEG_S * step_s, _NEAR_DEG) / STEP_DEG)
     return (a + np.arange(-half, half + 1)) % len(every), lengths[max(s - 1, 0) : s + 2]
 
 

@@ -25,6 +25,8 @@ from guide_arc.core.kinematics.vectors import Array
 REACH: Final = 80
 COARSE: Final = 3
 _FINE_REACH: Final = 3
+# A window without any contrast is like none.
+_LEAST_SQUARE: Final = np.float32(1.0)
 # Pixels that count less than this are left out.
 _COUNTS: Final = 0.05
 _LEFT_OUT_COS: Final = 0.3
@@ -106,19 +108,17 @@ class Patch:
         """(2 reach + 1, 2 reach + 1) how well the best of all looks, or of those that were marked, fits on a coarse
         grid about a place."""
         wide = _cut(picture, about, reach * COARSE + self.radius)
-        seen = self._rough.windows(_coarse(wide, self.radius % COARSE))
         size = 2 * reach + 1
         looks = self._looks[1] if learned else self._looks[1][: self._marked]
-        out: Array = (seen @ looks.T).max(axis=1).reshape(size, size).astype(float)
+        fits = self._rough.fits(_coarse(wide, self.radius % COARSE), looks)
+        out: Array = fits.max(axis=0).reshape(size, size).astype(float)
         return out
 
     def exactly(self, picture: Picture, about: Spot) -> tuple[Spot, float]:
         """Where about a place it fits best, to parts of a pixel, and how well, -1 to 1."""
-        seen = self._fine.windows(_cut(picture, about, self.radius + _FINE_REACH))
-        fits = seen @ self._looks[0].T
-        best = int(fits.max(axis=0).argmax())
+        fits = self._fine.fits(_cut(picture, about, self.radius + _FINE_REACH), self._looks[0])
         size = 2 * _FINE_REACH + 1
-        fit = fits[:, best].reshape(size, size)
+        fit = fits[fits.max(axis=1).argmax()].reshape(size, size)
         y, x = np.unravel_index(int(fit.argmax()), fit.shape)
         off = np.array([x + between(fit[y, :], int(x)), y + between(fit[:, x], int(y))])
         return about + off - _FINE_REACH, float(fit[y, x])
@@ -143,23 +143,29 @@ class _Weighted:
         self.size = len(weight)
         self.there = weight > _COUNTS
         own = weight[self.there].astype(np.float32)
-        self._share, self._root = own / own.sum(), np.sqrt(own)
+        self._own, self._all = np.repeat(own, 3), float(own.sum())
+        self._mean = np.kron((own / own.sum())[:, None], np.eye(3, dtype=np.float32))
         self._places: dict[tuple[int, int], NDArray[np.intp]] = {}
 
-    def ready(self, pixels: Numbers) -> Numbers:
-        """(N, D) of the pixels that count (N, K, 3); the product of two is their correlation."""
-        own = pixels - np.einsum("nkc,k->nc", pixels, self._share)[:, None]
-        own *= self._root[:, None]
-        flat: Numbers = own.reshape(len(own), -1)
-        flat /= np.sqrt(np.einsum("ij,ij->i", flat, flat) + 1.0)[:, None]
-        return flat
-
     def look(self, window: Picture) -> Numbers:
-        """(1, D) of one window (size, size, 3)."""
-        return self.ready(window[self.there].astype(np.float32)[None])
+        """(1, D) of one window (size, size, 3): a product with it is not changed by a window's mean colour."""
+        pixels: Numbers = window[self.there].astype(np.float32).reshape(1, -1)
+        pixels -= np.tile(pixels @ self._mean, len(self._own) // 3)
+        looks: Numbers = pixels * self._own
+        looks /= np.sqrt(looks @ pixels.T + _LEAST_SQUARE)
+        return looks
 
-    def windows(self, picture: Picture) -> Numbers:
-        """(N, D) of all windows in a picture, row by row."""
+    def fits(self, picture: Picture, looks: Numbers) -> Numbers:
+        """(L, N) the correlation of looks (L, D) with all windows in a picture, row by row."""
+        pixels = self._windows(picture)
+        square = (pixels * pixels) @ self._own
+        square -= self._all * ((pixels @ self._mean) ** 2).sum(axis=1)
+        fits: Numbers = looks @ pixels.T
+        fits /= np.sqrt(np.maximum(square, 0.0) + _LEAST_SQUARE)
+        return fits
+
+    def _windows(self, picture: Picture) -> Numbers:
+        """(N, D) the pixels that count of all windows in a picture, row by row."""
         high, wide = picture.shape[:2]
         key = (high, wide)
         if key not in self._places:
@@ -168,7 +174,10 @@ class _Weighted:
             first = (tops[:, None] * wide + lefts).reshape(-1, 1)
             self._places[key] = (first + (y * wide + x)[None]).astype(np.intp)
         flat = picture.reshape(-1, 3).astype(np.float32)
-        return self.ready(flat.take(self._places[key], axis=0))
+        flat -= flat.mean(axis=0)  # what is squared stays small
+        places = self._places[key]
+        out: Numbers = flat.take(places, axis=0).reshape(len(places), -1)
+        return out
 
 
 def _coarse(picture: Picture, off: int) -> Picture:

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from scipy.ndimage import binary_dilation
 
 from guide_arc.capture.tracking.one_limb import Block, Known, Laid, direction_deg
+from guide_arc.capture.tracking.refine import placed
 from guide_arc.capture.tracking.strips import ANGLES_DEG, looks
 from guide_arc.capture.tracking.turning import HIDDEN_FIT, SHARP
 from guide_arc.core.kinematics.vectors import Array
@@ -31,6 +32,8 @@ _BESIDE: Final = 2
 # Over a background that is not the marked one a limb that is there fits so, and better than where it was looked for first.
 _THERE_FIT: Final = 0.46
 _CLEARLY: Final = 0.06
+# A glance looks about in each frame by itself, and may miss a little.
+_GLANCE: Final = 0.03
 # What a limb's own fit still counts where what hangs on it is not where it should be then.
 _OF_CLOTH: Final = 0.08
 
@@ -53,6 +56,23 @@ def found_there(before: Laid, after: Laid, gone: NDArray[np.bool_]) -> bool:
     return now > _THERE_FIT and now > was + _CLEARLY
 
 
+def may_be_there(
+    child: Known, joint: Array, laid: Laid, gone: NDArray[np.bool_], block: Block
+) -> bool:
+    """Whether a limb that was missed may be seen about another joint, (F, 2), in the frames in which it was: a glance at
+    these, before all of the block is gone through again."""
+    usual = _usually(laid, gone)
+    fits = []
+    for f in np.flatnonzero(gone):
+        turns = usual[f] + _ABOUT_DEG
+        windows = child.strip.windows(block.pictures[f], joint[f], turns, _WHOLE)
+        turn = float(turns[child.gallery.root_fits(looks(windows))[:, 0].argmax()])
+        sheets = child.nearest(turn)
+        fits.append(placed(child.strip, sheets, block.pictures[f], joint[f], turn, 1.0).fit)
+    was, now = float(np.median(laid.fit[gone])), float(np.median(fits))
+    return now > _THERE_FIT - _GLANCE and now > was + _CLEARLY - _GLANCE
+
+
 def of_cloth(fits: Array, gone: NDArray[np.bool_]) -> Array:
     """(F, A, S) the fits of the limb above: where its child is missed they say little, as the same cloth is behind it."""
     out: Array = np.where(gone[:, None, None], HIDDEN_FIT + _OF_CLOTH * (fits - HIDDEN_FIT), fits)
@@ -67,9 +87,7 @@ def by_the_next(
     pivot : (F, 2) the joint that the limb above turns about; laid, gone : of the child
     """
     out = np.zeros((len(pivot), len(ANGLES_DEG)))
-    going = np.array([direction_deg(along) for along in laid.b - laid.a])
-    known = np.flatnonzero(~gone)
-    usual = np.interp(np.arange(len(going)), known, np.degrees(np.unwrap(np.radians(going[known]))))
+    usual = _usually(laid, gone)
     tried = np.arange(0, len(ANGLES_DEG), _EVERY)
     ends = above.strip.long * np.stack(
         (np.cos(np.radians(ANGLES_DEG[tried])), np.sin(np.radians(ANGLES_DEG[tried]))), axis=-1
@@ -83,4 +101,14 @@ def by_the_next(
         out[f] = np.interp(
             np.arange(len(ANGLES_DEG)), tried, log - log.max(), period=len(ANGLES_DEG)
         )
+    return out
+
+
+def _usually(laid: Laid, gone: NDArray[np.bool_]) -> Array:
+    """(F,) where a limb pointed before and after it was missed, degrees."""
+    going = np.array([direction_deg(along) for along in laid.b - laid.a])
+    known = np.flatnonzero(~gone)
+    out: Array = np.interp(
+        np.arange(len(going)), known, np.degrees(np.unwrap(np.radians(going[known])))
+    )
     return out

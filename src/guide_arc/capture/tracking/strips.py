@@ -76,21 +76,30 @@ class Strip:
         return out
 
 
+# A cross-section's pixels as they count, its mean in each colour, and its pixels without that, as products of one row.
+_COUNTS: Final = (
+    _ACROSS[:, None] * np.array([1.0, _COLOUR_COUNTS, _COLOUR_COUNTS], dtype=np.float32)
+).reshape(-1)
+_MEAN: Final = np.kron((_ACROSS / _ACROSS.sum())[:, None], np.eye(3, dtype=np.float32))
+_FREED: Final = (np.eye(3 * _WIDE) - np.tile(_MEAN, (1, _WIDE))).astype(np.float32) * _COUNTS
+_SIZE: Final = _LONG * _WIDE * 3
+
+
 def looks(windows: Numbers) -> Numbers:
     """(..., D) what two windows are compared by; the product of two is 1 for alike, 0 for unlike."""
     shape = windows.shape[:-3]
-    flat = windows.reshape(-1, _LONG, _WIDE, 3)
-    counts = _ACROSS[:, None] * np.array([1.0, _COLOUR_COUNTS, _COLOUR_COUNTS], dtype=np.float32)
-    weigh = _ACROSS / _ACROSS.sum()
-    across = np.einsum("nlwc,w->nlc", flat, weigh)
-    freed = (flat - across[:, :, None]) * counts
-    raw = (flat - across.mean(axis=1)[:, None, None]) * counts
-    size = _LONG * _WIDE * 3
-    out = np.concatenate((raw.reshape(-1, size), freed.reshape(-1, size)), axis=1)
+    rows = windows.reshape(-1, 3 * _WIDE)
+    out = np.empty((len(rows) // _LONG, 2 * _SIZE), dtype=np.float32)
+    raw, freed = out[:, :_SIZE].reshape(-1, _LONG, 3 * _WIDE), out[:, _SIZE:]
+    mean = (rows @ _MEAN).reshape(-1, _LONG, 3).mean(axis=1)
+    np.subtract(rows.reshape(raw.shape), np.tile(mean, (1, _WIDE))[:, None], out=raw)
+    raw *= _COUNTS
+    out[:, :_SIZE] = raw.reshape(-1, _SIZE)
+    freed[:] = (rows @ _FREED).reshape(-1, _SIZE)
     floor = np.float32(_NOISE**2 * _LONG * float((_ACROSS**2).sum()))
-    for part in (out[:, :size], out[:, size:]):
+    for part in (out[:, :_SIZE], out[:, _SIZE:]):
         part /= np.sqrt(2.0 * (np.einsum("ij,ij->i", part, part) + floor))[:, None]
-    return out.reshape(*shape, 2 * size)
+    return out.reshape(*shape, 2 * _SIZE)
 
 
 @dataclass(eq=False)
@@ -115,8 +124,7 @@ class Gallery:
 
     def root_fits(self, seen: Numbers) -> Numbers:
         """(A, S) how well looks (A, S, D) fit what the coach marked."""
-        out: Numbers = (seen.reshape(-1, seen.shape[-1]) @ np.stack(self.roots).T).max(axis=1)
-        return out.reshape(seen.shape[:2])
+        return _best(self.roots, seen)
 
     def learned_fits(self, seen: Numbers, angles_deg: Degrees) -> Numbers:
         """(A, S) how well looks (A, S, D) at some angles fit what was learned near those angles, -1 to 1."""
@@ -124,11 +132,18 @@ class Gallery:
         here = np.flatnonzero(holds.any(axis=0))
         if not len(here):
             return np.full(seen.shape[:2], -1.0, dtype=np.float32)
-        every = np.stack([self.learned[i] for i in here])
-        out: Numbers = (seen.reshape(-1, seen.shape[-1]) @ every.T).reshape(*seen.shape[:2], -1)
-        out[~np.broadcast_to(holds[:, None, here], out.shape)] = -1.0
-        best: Numbers = out.max(axis=2)
-        return best
+        never = np.where(holds[:, here], 0.0, -2.0).astype(np.float32)
+        return np.maximum(_best([self.learned[i] for i in here], seen, never), np.float32(-1.0))
+
+
+def _best(every: list[Numbers], seen: Numbers, less: Numbers | None = None) -> Numbers:
+    """(A, S) how well looks (A, S, D) fit the best of some; less : (A, N) what is taken off, by angle and look"""
+    fits = np.stack(every) @ seen.reshape(-1, seen.shape[-1]).T
+    fits = fits.reshape(-1, *seen.shape[:2])
+    if less is not None:
+        fits += less.T[:, :, None]
+    out: Numbers = fits.max(axis=0)
+    return out
 
 
 def apart_deg(a: Any, b: Any) -> Any:
