@@ -11,7 +11,9 @@ from collections.abc import Mapping
 from typing import Any, Final
 
 import numpy as np
+from numpy.typing import NDArray
 
+from guide_arc.capture.tracking.behind import Behind
 from guide_arc.capture.tracking.limbs import Limb, Spot
 from guide_arc.capture.tracking.one_limb import Block, Known, Laid, direction_deg, lay, lay_again
 from guide_arc.capture.tracking.patches import Patch, course
@@ -21,6 +23,7 @@ from guide_arc.capture.tracking.second_look import (
     may_be_there,
     missed,
     of_cloth,
+    on_what_stays,
 )
 from guide_arc.capture.tracking.strips import ANGLES_DEG, Picture, apart_deg
 from guide_arc.capture.tracking.tracker import Progress, Tracked
@@ -33,6 +36,10 @@ from guide_arc.core.model.landmarks import on_other_side
 from guide_arc.core.model.marks import Marks
 
 DOUBT_BELOW: Final = 0.5
+# What speaks against a point is multiplied, as if none of it knew of the other; what is left of its confidence is worth
+# this much (`bench/following.py`: how many are right; below a third it stays on the safe side).
+_SAID: Final = (0.0, 0.15, 0.2, 0.3, 0.5, 1.0)
+_WORTH: Final = (0.0, 0.3, 0.7, 0.85, 0.9, 1.0)
 
 _BLOCK: Final = 480
 _USUAL_STEP_S: Final = 0.04
@@ -54,6 +61,8 @@ _ROOT_FIT: Final = 0.93
 _BEST_FIT: Final = 1.03
 _MOST_FROM_BELOW: Final = 0.85
 _SAYS_WHERE_ABOVE: Final = 0.5
+# A second look that leaves more than this of what it looked for is no better than the first.
+_MOSTLY: Final = 0.5
 
 
 class MarkedPoints:
@@ -76,6 +85,7 @@ class MarkedPoints:
         confidence = np.zeros((clip.frames, len(names)))
         for low, high, backward in _blocks(clip.frames, following.worked.first):
             position[low:high], confidence[low:high] = following.block(low, high, backward)
+        confidence = np.interp(confidence, _SAID, _WORTH)
         doubted = confidence < DOUBT_BELOW
         position = following.worked.in_clip(position)
         for i, name in enumerate(names):
@@ -157,7 +167,9 @@ class _Following:
         if not pictures:
             return np.full((high - low, len(names), 2), np.nan), np.zeros((high - low, len(names)))
         first = low <= self.worked.first < high
-        block = Block(pictures[::order], backward, first, self.step_s)
+        behind = Behind(pictures)
+        moved = [behind.moved(picture) for picture in pictures]
+        block = Block(pictures[::order], moved[::order], backward, first, self.step_s)
         marked = {
             name: {
                 (high - 1 - f if backward else f - low): at
@@ -173,6 +185,7 @@ class _Following:
             begin = found.begun[known.limb.b] = known.edge.get(block.backward)
             laid = self._follow_limb(known, block, found, begin)
             self._look_again_above(known, laid, block, found, begin)
+            self._look_where_it_moved(known, block, found, begin)
             self._tell(0.75 * (high - low) / len(self.known))
         spots = np.stack([found.spots[n] for n in names], axis=1)
         return spots[::order], np.stack([found.sure[n] for n in names], axis=1)[::order]
@@ -245,6 +258,30 @@ class _Following:
             found.restore(before)  # it is hidden, and the limb above was right
             above.edge, known.edge = edges
 
+    def _look_where_it_moved(
+        self, known: Known, block: Block, found: _Found, begin: Array | None
+    ) -> None:
+        """Where a limb was found on what stands there even while it is elsewhere, look for it where something moves; where
+        that finds nothing better, it is lost."""
+        end = known.limb.b
+        above = next((k.limb for k in self.known if k.limb.b == known.limb.a), None)
+        if known.limb.short or above is None:
+            return  # a hand goes with its forearm, and a sleeve moves over its own cloth without a trace
+        laid = found.laid[end]
+        astray = on_what_stays(known, laid, found.spots[above.a], block)
+        astray[list(found.marked[end])] = False
+        if not astray.any():
+            return
+        before, edges = found.copy(), dict(known.edge)
+        found.spots[known.limb.a] = laid.pivot.copy()
+        seen = self._follow_limb(known, block, found, begin, astray)
+        still = astray & on_what_stays(known, seen, found.spots[above.a], block)
+        if still.sum() > _MOSTLY * astray.sum():
+            found.restore(before)
+            known.edge, still = edges, astray
+        found.astray[end] = still
+        found.sure[end] = np.where(still, 0.0, found.sure[end])
+
     def _held(self, known: Known, pivot: Array, found: _Found) -> Held:
         """By frame, the angle and length that the coach marked."""
         a, b = known.limb.a, known.limb.b
@@ -253,7 +290,10 @@ class _Following:
             for f, at in found.marked[b].items()
         }
 
-    def _follow_limb(self, known: Known, block: Block, found: _Found, begin: Array | None) -> Laid:
+    def _follow_limb(  # noqa: PLR0913
+        self, known: Known, block: Block, found: _Found, begin: Array | None,
+        not_what_stays: NDArray[np.bool_] | None = None,
+    ) -> Laid:  # fmt: skip
         a = known.limb.a
         pivot = found.spots[a]
         straight = self._straight_on(known.limb, found)
@@ -262,7 +302,8 @@ class _Following:
             if straight is None
             else -0.5 * (apart_deg(ANGLES_DEG, straight[:, None]) / _HAND_DEG) ** 2
         )
-        laid = lay(known, block, pivot, self._held(known, pivot, found), prior, begin)
+        held = self._held(known, pivot, found)
+        laid = lay(known, block, pivot, held, prior, begin, not_what_stays)
         self._put(known, laid, pivot, found, straight)
         return laid
 
@@ -274,6 +315,8 @@ class _Following:
         found.laid[b], found.pivots[b] = laid, pivot
         low, high = _STRONG_FIT
         strong = np.clip((laid.fit - low) / (high - low), 0.0, 1.0) * laid.certain
+        if a in found.astray:
+            strong = np.where(found.astray[a], 0.0, strong)  # the hand is as astray
         sure_above = np.maximum(found.sure[a], strong)
         sure = sure_above * laid.certain * laid.quality
         found.put(a, _joint_between(pivot, found.fits.get(a), laid, sure), sure_above)
@@ -314,6 +357,7 @@ class _Found:
         self.laid: dict[str, Laid] = {}
         self.pivots: dict[str, Array] = {}
         self.begun: dict[str, Array | None] = {}
+        self.astray: dict[str, NDArray[np.bool_]] = {}
 
     def copy(self) -> _Found:
         """What is found so far, to go back to."""
@@ -330,7 +374,7 @@ class _Found:
             mine.update(own)
 
     def _every(self) -> tuple[dict[str, Any], ...]:
-        return self.spots, self.sure, self.fits, self.laid, self.pivots, self.begun
+        return self.spots, self.sure, self.fits, self.laid, self.pivots, self.begun, self.astray
 
     def put(self, name: str, spots: Array, sure: Array) -> None:
         """Where a point is; the coach's marks go before."""

@@ -14,19 +14,19 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.capture.tracking.limbs import Limb, Spot
+from guide_arc.capture.tracking.looks import Numbers, Seen, look_of
 from guide_arc.capture.tracking.refine import Sheet, placed, sheet_at
 from guide_arc.capture.tracking.strips import (
     ANGLES_DEG,
     LENGTHS,
     STEP_DEG,
     Gallery,
-    Numbers,
     Picture,
     Strip,
     apart_deg,
-    looks,
 )
 from guide_arc.capture.tracking.turning import (
+    HIDDEN_FIT,
     Filter,
     Held,
     Paths,
@@ -44,6 +44,9 @@ _FAR_LENGTHS: Final = np.array([2, 4])
 _FASTEST_DEG_S: Final = 950.0
 _NEAR_DEG: Final = 24.0
 _LOST_FIT: Final = 0.5
+# How much it speaks for a place, beside a fit of 1, that something has moved there along all of the limb.
+_MOVED: Final = 0.12
+_MOVED_FIT: Final = (0.4, 0.6)
 # A look is learned where its place is this sure, it fits like this, and none was learned just before.
 _LEARN_SURE: Final = 0.97
 _LEARN_FIT: Final = (0.55, 0.92)
@@ -140,45 +143,72 @@ class Known:
 @dataclass(frozen=True, eq=False)
 class Block:
     """Some frames of a clip in the order in which they are gone through. backward : whether that is from the last
-    to the first; first : whether it is the first block that is done; step_s : from frame to frame"""
+    to the first; moved : by frame, where something has moved (`behind.py`); first : whether it is the
+    first block that is done; step_s : from frame to frame"""
 
     pictures: list[Picture]
+    moved: list[Picture]
     backward: bool
     first: bool
     step_s: float
 
 
-@dataclass(frozen=True, eq=False)
-class _Seen:
-    """What one frame shows at some angles and lengths: their places on the grid, and (A, S, D) looks."""
+class _AtAngles:
+    """What one frame shows at some angles and lengths of a gallery's limb: their places on the grid, what is seen there, and
+    (A, S) how much of it has moved."""
 
-    angles: NDArray[np.int_]
-    lengths: NDArray[np.int_]
-    looks: Numbers
+    def __init__(
+        self, gallery: Gallery, angles: NDArray[np.int_], lengths: NDArray[np.int_], seen: Seen,
+        moved: Numbers,
+    ) -> None:  # fmt: skip
+        self.angles, self.lengths, self.moved = angles, lengths, moved
+        self._gallery, self._seen = gallery, seen
+        self._root = gallery.root_fits(seen)
+        self._learned, self._until = np.full_like(self._root, -1.0), 0
 
-    def fits(self, gallery: Gallery) -> Array:
+    def fits(self) -> Array:
         """(all angles, all lengths); nothing fits where nothing was looked at."""
-        out = np.zeros((len(ANGLES_DEG), len(LENGTHS)))
-        fits = gallery.root_fits(self.looks)
-        if gallery.learned:
+        fits, count = self._root, len(self._gallery.learned)
+        if count > self._until:
+            new = self._gallery.learned_fits(self._seen, ANGLES_DEG[self.angles], self._until)
+            self._learned, self._until = np.maximum(self._learned, new), count
+        if count:
             # What was learned says which of two limbs it is, what was marked says how it lies: a learned look
             # counts for angles about its own, so that none of its error goes into the angle.
-            learned = gallery.learned_fits(self.looks, ANGLES_DEG[self.angles])
-            spread = cv2.dilate(learned, _AROUND)
+            spread = cv2.dilate(self._learned, _AROUND)
             fits = (1.0 - _LEARNED) * fits + _LEARNED * np.maximum(spread, fits)
-        out[np.ix_(self.angles, self.lengths)] = fits
+        return self._on_grid(fits)
+
+    def where_moved(self, fits: Array) -> Array:
+        """(all angles, all lengths) the fits where something has moved, and a little more than that if it is at all like
+        the limb (what is uncovered where that has gone differs, too); what stays says nothing."""
+        low, high = _MOVED_FIT
+        moved = self._on_grid(self.moved)
+        like = np.clip((fits - low) / (high - low), 0.0, 1.0)
+        out: Array = np.minimum(fits, HIDDEN_FIT) + moved * (
+            np.maximum(fits - HIDDEN_FIT, 0.0) + _MOVED * like
+        )
+        return out
+
+    def _on_grid(self, some: Numbers) -> Array:
+        out = np.zeros((len(ANGLES_DEG), len(LENGTHS)))
+        out[np.ix_(self.angles, self.lengths)] = some
         return out
 
 
 def lay(  # noqa: PLR0913
-    known: Known, block: Block, pivot: Array, held: Held, prior: Array | None, begin: Array | None
+    known: Known, block: Block, pivot: Array, held: Held, prior: Array | None, begin: Array | None,
+    not_what_stays: NDArray[np.bool_] | None = None,
 ) -> Laid:  # fmt: skip
     """Where a limb lies in a block of F frames. pivot : (F, 2) the joint above; held : by frame, the angle and length
-    that were marked; prior : (F, A) log chances of its angles from elsewhere; begin : its states before the first. All in the
-    block's order."""
-    seen = _look_along(known, block, pivot, held, prior, begin)
-    fits = np.stack([own.fits(known.gallery) for own in seen])
+    that were marked; prior : (F, A) log chances of its angles from elsewhere; begin : its states before the first;
+    not_what_stays : (F,) the frames in which it is looked for only where something has moved. All in the block's order."""
+    astray = np.zeros(len(pivot), dtype=bool) if not_what_stays is None else not_what_stays
+    seen = _look_along(known, block, pivot, held, prior, begin, astray)
+    fits = np.stack([own.fits() for own in seen])
     _less_for_what_stays(fits, np.array([len(own.angles) == len(ANGLES_DEG) for own in seen]))
+    for f in np.flatnonzero(astray):
+        fits[f] = seen[f].where_moved(fits[f])
     return lay_again(known, block, pivot, held, prior, fits, begin)
 
 
@@ -211,23 +241,30 @@ def _laid(  # noqa: PLR0913
 
 
 def _look_along(  # noqa: PLR0913
-    known: Known, block: Block, pivot: Array, held: Held, prior: Array | None, begin: Array | None
-) -> list[_Seen]:  # fmt: skip
+    known: Known, block: Block, pivot: Array, held: Held, prior: Array | None, begin: Array | None,
+    astray: NDArray[np.bool_],
+) -> list[_AtAngles]:  # fmt: skip
     """What is seen in every frame about where the limb is going; new looks are learned on the way."""
     going = Filter(block.step_s, begin)
     since, lost = _LEARN_APART, False
-    out: list[_Seen] = []
+    out: list[_AtAngles] = []
     for f, picture in enumerate(block.pictures):
         everywhere = lost or going.first or f % _ALL_EVERY == 0
         angles, lengths = _where_to_look(None if everywhere else going.coming(), block.step_s)
         windows = known.strip.windows(picture, pivot[f], ANGLES_DEG[angles], LENGTHS[lengths])
-        seen = _Seen(angles, lengths, looks(windows))
+        moved = (
+            known.strip.moved(block.moved[f], pivot[f], ANGLES_DEG[angles], LENGTHS[lengths])
+            if astray[f]
+            else np.zeros(windows.shape[:2], dtype=np.float32)
+        )
+        seen = _AtAngles(known.gallery, angles, lengths, Seen.of(windows), moved)
         out.append(seen)
-        fits = seen.fits(known.gallery)
+        fits = seen.fits()
         if f in held:
             going.hold(*held[f])
             continue
-        chance = going.see(evidence(fits, None if prior is None else prior[f]))
+        likely = seen.where_moved(fits) if astray[f] else fits
+        chance = going.see(evidence(likely, None if prior is None else prior[f]))
         a, s = np.unravel_index(int(chance.argmax()), chance.shape)
         fit = float(fits[a, s])
         lost = fit < _LOST_FIT
@@ -256,7 +293,7 @@ def _learn(known: Known, picture: Picture, pivot: Spot, about_deg: float) -> Non
     """Keep a new look. How long the limb is there, the coach's marks say, not what was learned from them."""
     strip = known.strip
     windows = strip.windows(picture, pivot, np.array([about_deg]), LENGTHS)
-    rooted = evidence(known.gallery.root_fits(looks(windows)).astype(float))
+    rooted = evidence(known.gallery.root_fits(Seen.of(windows)).astype(float))
     length = float(LENGTHS[rooted[0].argmax()])
     best = placed(strip, known.nearest(about_deg), picture, pivot, about_deg, length)
     turn = direction_deg(best.b - best.a)
@@ -264,8 +301,7 @@ def _learn(known: Known, picture: Picture, pivot: Spot, about_deg: float) -> Non
 
 
 def _look(strip: Strip, picture: Picture, pivot: Spot, turn: float, length: float) -> Numbers:
-    out: Numbers = looks(strip.windows(picture, pivot, np.array([turn]), np.array([length])))[0, 0]
-    return out
+    return look_of(strip.windows(picture, pivot, np.array([turn]), np.array([length]))[0, 0])
 
 
 def _less_for_what_stays(fits: Array, whole: NDArray[np.bool_]) -> None:

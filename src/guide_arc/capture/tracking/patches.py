@@ -17,16 +17,19 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.capture.tracking.limbs import Spot
-from guide_arc.capture.tracking.strips import Numbers, Picture, between
+from guide_arc.capture.tracking.looks import Numbers
+from guide_arc.capture.tracking.strips import Picture, between
 from guide_arc.core.kinematics.vectors import Array
 
 # How far from its last mark a point is looked for, in pixels of the worked picture, where an upper arm is 44
 # long; and how coarsely. The place between is found afterwards.
 REACH: Final = 80
 COARSE: Final = 3
-_FINE_REACH: Final = 3
+_FINE_REACH: Final = 2
 # A window without any contrast is like none.
 _LEAST_SQUARE: Final = np.float32(1.0)
+# More windows than this are slid over.
+_MANY: Final = 500
 # Pixels that count less than this are left out.
 _COUNTS: Final = 0.05
 _LEFT_OUT_COS: Final = 0.3
@@ -157,26 +160,53 @@ class _Weighted:
 
     def fits(self, picture: Picture, looks: Numbers) -> Numbers:
         """(L, N) the correlation of looks (L, D) with all windows in a picture, row by row."""
-        pixels = self._windows(picture)
-        square = (pixels * pixels) @ self._own
-        square -= self._all * ((pixels @ self._mean) ** 2).sum(axis=1)
-        fits: Numbers = looks @ pixels.T
+        seen = picture.astype(np.float32)
+        seen -= seen.mean(axis=(0, 1))  # what is squared stays small
+        count = (picture.shape[0] - self.size + 1) * (picture.shape[1] - self.size + 1)
+        fits, square, mean = (
+            self._of_many(seen, looks) if count > _MANY else self._of_few(seen, looks)
+        )
+        square -= self._all * (mean**2).sum(axis=0)
         fits /= np.sqrt(np.maximum(square, 0.0) + _LEAST_SQUARE)
         return fits
 
-    def _windows(self, picture: Picture) -> Numbers:
+    def _of_few(self, seen: Numbers, looks: Numbers) -> tuple[Numbers, Numbers, Numbers]:
+        """(L, N) the products with all windows, (N,) their weighted squares, and (3, N) their means."""
+        pixels = self._windows(seen)
+        square = np.asarray((pixels * pixels) @ self._own, dtype=np.float32)
+        return looks @ pixels.T, square, (pixels @ self._mean).T
+
+    def _of_many(self, seen: Numbers, looks: Numbers) -> tuple[Numbers, Numbers, Numbers]:
+        """The same by sliding over the picture, which is faster for many windows."""
+
+        def slid(picture: Numbers, kernel: Numbers) -> Numbers:
+            out: Numbers = cv2.matchTemplate(picture, kernel, cv2.TM_CCORR).reshape(-1)
+            return out
+
+        def kernel(weights: Numbers) -> Numbers:
+            out = np.zeros((*self.there.shape, *weights.shape[1:]), dtype=np.float32)
+            out[self.there] = weights
+            return out
+
+        own = self._own[::3]
+        even = kernel(own / own.sum())
+        return (
+            np.stack([slid(seen, kernel(look.reshape(-1, 3))) for look in looks]),
+            slid(np.asarray((seen**2).sum(axis=2), dtype=np.float32), kernel(own)),
+            np.stack([slid(one, even) for one in cv2.split(seen)]),
+        )
+
+    def _windows(self, seen: Numbers) -> Numbers:
         """(N, D) the pixels that count of all windows in a picture, row by row."""
-        high, wide = picture.shape[:2]
+        high, wide = seen.shape[:2]
         key = (high, wide)
         if key not in self._places:
             y, x = np.nonzero(self.there)
             tops, lefts = np.arange(high - self.size + 1), np.arange(wide - self.size + 1)
             first = (tops[:, None] * wide + lefts).reshape(-1, 1)
             self._places[key] = (first + (y * wide + x)[None]).astype(np.intp)
-        flat = picture.reshape(-1, 3).astype(np.float32)
-        flat -= flat.mean(axis=0)  # what is squared stays small
         places = self._places[key]
-        out: Numbers = flat.take(places, axis=0).reshape(len(places), -1)
+        out: Numbers = seen.reshape(-1, 3).take(places, axis=0).reshape(len(places), -1)
         return out
 
 

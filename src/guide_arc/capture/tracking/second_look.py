@@ -1,7 +1,8 @@
 """Where a limb must point by what hangs on it: a limb on cloth of its own colour, found by the next one.
 
 An upper arm that lies on a shirt of the same cloth fits anywhere on it, and surely so. But where the elbow truly is the
-forearm is seen, and nowhere else.
+forearm is seen, and nowhere else. And a forearm that was found on a rack, on what stands there in every frame, is rather
+where something moved.
 """
 
 from __future__ import annotations
@@ -12,9 +13,10 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.ndimage import binary_dilation
 
+from guide_arc.capture.tracking.looks import Seen
 from guide_arc.capture.tracking.one_limb import Block, Known, Laid, direction_deg
 from guide_arc.capture.tracking.refine import placed
-from guide_arc.capture.tracking.strips import ANGLES_DEG, looks
+from guide_arc.capture.tracking.strips import ANGLES_DEG, apart_deg
 from guide_arc.capture.tracking.turning import HIDDEN_FIT, SHARP
 from guide_arc.core.kinematics.vectors import Array
 
@@ -24,7 +26,8 @@ _GONE_FIT: Final = 0.52
 # Gone for less of a block it was hidden; and a block in which it was never seen tells nothing.
 _LEAST_SHARE: Final = 0.04
 _MOST_SHARE: Final = 0.8
-# Directions that are tried: every so many of the grid for the limb above, and about where this one was before and after.
+# Directions that are tried: every so many of the grid for the limb above, and about where this one was before and after. At a
+# glance, every so many frames.
 _EVERY: Final = 2
 _ABOUT_DEG: Final = np.arange(-42.0, 43.0, 7.0)
 _WHOLE: Final = np.ones(1)
@@ -32,6 +35,16 @@ _BESIDE: Final = 2
 # Over a background that is not the marked one a limb that is there fits so, and better than where it was looked for first.
 _THERE_FIT: Final = 0.46
 _CLEARLY: Final = 0.06
+# What has moved along less of a limb's length stays, and more has moved for sure; less than that uncovers nothing. At so
+# many moments it is looked at, of which the limb is elsewhere, by this share of its length, in a few at least.
+_STAYS: Final = 0.25
+_MOVED: Final = 0.8
+_UNCOVERED: Final = 0.04
+_TIMES: Final = 24
+_FEW: Final = 3
+_ELSEWHERE: Final = 0.6
+# Another direction than that of the limb above.
+_OTHER_DEG: Final = 40.0
 # A glance looks about in each frame by itself, and may miss a little.
 _GLANCE: Final = 0.03
 # What a limb's own fit still counts where what hangs on it is not where it should be then.
@@ -63,14 +76,39 @@ def may_be_there(
     these, before all of the block is gone through again."""
     usual = _usually(laid, gone)
     fits = []
-    for f in np.flatnonzero(gone):
+    for f in np.flatnonzero(gone)[::_EVERY]:
         turns = usual[f] + _ABOUT_DEG
         windows = child.strip.windows(block.pictures[f], joint[f], turns, _WHOLE)
-        turn = float(turns[child.gallery.root_fits(looks(windows))[:, 0].argmax()])
+        turn = float(turns[child.gallery.root_fits(Seen.of(windows))[:, 0].argmax()])
         sheets = child.nearest(turn)
         fits.append(placed(child.strip, sheets, block.pictures[f], joint[f], turn, 1.0).fit)
     was, now = float(np.median(laid.fit[gone])), float(np.median(fits))
     return now > _THERE_FIT - _GLANCE and now > was + _CLEARLY - _GLANCE
+
+
+def on_what_stays(known: Known, laid: Laid, above: Array, block: Block) -> NDArray[np.bool_]:
+    """(F,) the frames in which a limb was found on what stands there even while the limb is elsewhere, and does not look
+    like itself or something else moves about its joint. above : (F, 2) the other end of the limb that it hangs on
+
+    A limb that rests uncovers what is behind it when it goes; a rack that looks like it does not.
+    """
+    turns, lengths = laid.paths.turn_deg, laid.paths.length
+    out = np.zeros(len(laid.a), dtype=bool)
+    some = np.linspace(0, len(out) - 1, min(_TIMES, len(out))).round().astype(int)
+    for f in range(len(out)):
+        pivot, turn, length = laid.pivot[f], turns[f : f + 1], lengths[f : f + 1]
+        away = some[np.hypot(*(laid.b[some] - laid.b[f]).T) > _ELSEWHERE * known.strip.long]
+        if len(away) < _FEW or known.strip.moved(block.moved[f], pivot, turn, length) > _STAYS:
+            continue
+        then = [known.strip.moved(block.moved[g], pivot, turn, length) for g in away]
+        if np.median(then) > _UNCOVERED:
+            continue
+        every = known.strip.moved(block.moved[f], pivot, ANGLES_DEG[::_EVERY], _WHOLE)[:, 0]
+        beside = (
+            np.abs(apart_deg(ANGLES_DEG[::_EVERY], direction_deg(above[f] - pivot))) > _OTHER_DEG
+        )
+        out[f] = laid.fit[f] < _USUAL_FIT or every[beside].max() > _MOVED
+    return out
 
 
 def of_cloth(fits: Array, gone: NDArray[np.bool_]) -> Array:
@@ -96,7 +134,7 @@ def by_the_next(
         windows = child.strip.windows_about(
             block.pictures[f], pivot[f] + ends, usual[f] + _ABOUT_DEG, _WHOLE
         )
-        fits = child.gallery.root_fits(looks(windows)[:, :, 0]).max(axis=1)
+        fits = child.gallery.root_fits(Seen.of(windows))[:, :, 0].max(axis=1)
         log = np.logaddexp(SHARP * fits, SHARP * HIDDEN_FIT)
         out[f] = np.interp(
             np.arange(len(ANGLES_DEG)), tried, log - log.max(), period=len(ANGLES_DEG)
