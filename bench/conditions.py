@@ -5,7 +5,8 @@
 Every standard from each view that it recommends, in named conditions: a clean set of five reps, and one with a fault at
 twice its limit, another check for each view and condition in turn. A row tells how many sets were counted whole, how far
 phase edges are off, the share of errors inside twice their uncertainty (of the measure with the least, too), and of clean
-sets' verdicts those that are off or can't be told; of the faults those called off, near, not to be told, and fine.
+sets' verdicts those that are off or can't be told; of the faults those called off, near, not to be told, and fine. A second table
+tells for each measure the cover under the conditions with the least and the most of it, and over all of them.
 """
 
 from __future__ import annotations
@@ -180,7 +181,10 @@ HEAD: Final = (
 )
 
 
-def row(condition: Condition, pool: ProcessPoolExecutor, *, told_wrong: bool) -> str:
+def row(
+    condition: Condition, pool: ProcessPoolExecutor, *, told_wrong: bool
+) -> tuple[str, dict[str, list[float]]]:
+    """A condition's row, and by measure the cover of each set."""
     jobs = jobs_of(condition)
     found = list(pool.map(tried, jobs, chunksize=4))
     edges = np.array([e for one in found for e in one.edges] or [np.nan])
@@ -210,16 +214,28 @@ def row(condition: Condition, pool: ProcessPoolExecutor, *, told_wrong: bool) ->
         f"| {np.median(edges):.1f}, {np.percentile(edges, 95):.1f} | {every:.0f} %, {100 * means[least]:.0f} % ({least.replace('_', ' ')}) "
         f"| {100 * clean['off'] / total:.1f} % | {100 * clean['cannot-tell'] / total:.0f} % "
         f"| {faults['off']} | {faults['near']} | {faults['cannot-tell']} | {faults['ok']} |"
-    )
+    ), cover
 
 
 def table(names: list[str], *, told_wrong: bool = False) -> None:
     """Print the rows of the conditions whose names begin so; all where none is given."""
     print(HEAD, flush=True)
+    covers: dict[str, dict[str, list[float]]] = defaultdict(dict)
     with ProcessPoolExecutor() as pool:
         for condition in CONDITIONS:
             if not names or any(n in condition.name for n in names):
-                print(row(condition, pool, told_wrong=told_wrong), flush=True)
+                words, cover = row(condition, pool, told_wrong=told_wrong)
+                print(words, flush=True)
+                for measure, shares in cover.items():
+                    covers[measure][condition.name] = shares
+    print("\n| measure | within 2 u: least | most | all |\n| --- | --- | --- | --- |")
+    for measure, by_name in sorted(covers.items()):
+        means = {name: float(np.mean(shares)) for name, shares in by_name.items()}
+        low, high = (pick(means, key=lambda n: means[n]) for pick in (min, max))
+        every = float(np.mean([share for shares in by_name.values() for share in shares]))
+        print(
+            f"| {measure.replace('_', ' ')} | {100 * means[low]:.0f} % ({low}) | {100 * means[high]:.1f} % ({high}) | {100 * every:.1f} % |"
+        )
 
 
 if __name__ == "__main__":
