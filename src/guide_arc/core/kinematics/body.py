@@ -13,19 +13,15 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.kinematics.anatomy import FOREARM_OVER_UPPER_ARM
 from guide_arc.core.kinematics.cleaning import CleanTrack
 from guide_arc.core.kinematics.foreshortening import (
-    ARM_OVER_TRUNK,
-    FOREARM_OVER_TRUNK,
     bend,
     elevation,
     hanging_u,
-    limb_length,
     off_plumb,
     perspective_u,
-    trunk_tip_deg,
 )
+from guide_arc.core.kinematics.learned import Learned
 from guide_arc.core.kinematics.measures import (
     DEFINITIONS,
     Definition,
@@ -33,12 +29,11 @@ from guide_arc.core.kinematics.measures import (
     ear_gap,
     elbow_rise,
     full_name,
-    middle,
     own_sign,
     trunk,
     trunk_side_lean_flat,
 )
-from guide_arc.core.kinematics.rules import ASIDE, BODY_RULES, CLEAN, PICTURE
+from guide_arc.core.kinematics.rules import ASIDE, BODY_RULES, PICTURE
 from guide_arc.core.kinematics.vectors import Array, length, median, seen_median, unit
 from guide_arc.core.kinematics.views import hidden_axis, near_side, shows
 from guide_arc.core.model.landmarks import SIDES, Side
@@ -47,10 +42,6 @@ from guide_arc.core.model.quantity import Series
 # Derivatives change slowly: they are taken this often and drawn out between.
 _DERIVATIVE_EVERY_S: Final = 0.25
 _STEP_M: Final = 1e-4
-# What is learned of a body over the whole set.
-_LEARNED: Final = (
-    "_seen", "upper_arm_m", "_arm_u", "trunk_m", "trunk_is_seen", "_centre_m", "_trunk_at_rest_m",
-)  # fmt: skip
 _AGAINST_VERTICAL: Final = ("trunk_lean", "trunk_side_lean", "forearm_tilt")
 _TRUNK: Final = ("trunk_lean", "trunk_side_lean")
 _PICTURED: Final = ("elbow_flexion", "forearm_tilt", "shoulder_elevation", "elbow_height")
@@ -86,7 +77,7 @@ class Body:
         other = Body(self.cleaned, first_lift_s)
         other._done = {n: s for n, s in self._done.items() if not n.endswith("shoulder_hike")}
         other._local = self._local
-        for kept in ("points", "trunk_frame", *_LEARNED):
+        for kept in ("points", "trunk_frame", "learned"):
             other.__dict__[kept] = getattr(self, kept)
         return other
 
@@ -106,12 +97,34 @@ class Body:
                 out[f"{far}_{part}"] = np.where(np.isnan(hidden), mirrored, hidden)
         return out
 
+    @cached_property
+    def learned(self) -> Learned:
+        """What is learned of the body over the whole set."""
+        return Learned(self.cleaned, self.points)
+
+    @property
+    def upper_arm_m(self) -> dict[Side, float]:
+        return self.learned.upper_arm_m
+
+    @property
+    def forearm_over_upper_arm(self) -> dict[Side, float]:
+        return self.learned.forearm_over_upper_arm
+
+    @property
+    def trunk_m(self) -> Array:
+        """(T,) mid-hips to mid-shoulders."""
+        return self.learned.trunk_m
+
+    @property
+    def trunk_is_seen(self) -> bool:
+        return self.learned.trunk_is_seen
+
     def shows(self, measure: str, side: Side | None) -> bool:
         """Whether the view can show it and its landmarks were ever seen."""
         side = side if DEFINITIONS[measure].per_side else None
         return (
             shows(self.cleaned.track.view, measure, side)
-            and self._seen.issuperset(DEFINITIONS[measure].points(side))
+            and self.learned.seen.issuperset(DEFINITIONS[measure].points(side))
             and (self.trunk_is_seen or measure not in _ALONG_TRUNK)
         )
 
@@ -121,12 +134,7 @@ class Body:
 
     def shows_landmarks(self, names: Iterable[str]) -> bool:
         """Whether landmarks were each seen at least once."""
-        return self._seen.issuperset(names)
-
-    @cached_property
-    def _seen(self) -> frozenset[str]:
-        """The landmarks that were seen at least once."""
-        return frozenset(n for n, p in self.points.items() if np.isfinite(p[:, 1]).any())
+        return self.learned.seen.issuperset(names)
 
     def measure(self, measure: str, side: Side | None = None) -> Series:
         """One measure over time; empty (all NaN) where the recording can't show it. The trunk has no
@@ -154,8 +162,7 @@ class Body:
         if bridged is None:
             return None
         other = _AsItCame(replace(self.cleaned, position=bridged), self.first_lift_s)
-        for kept in ("_picture_forearm_m", *_LEARNED):
-            other.__dict__[kept] = getattr(self, kept)
+        other.__dict__["learned"] = self.learned
         return other.driven(measure, side).value
 
     def sweep(self, side: Side) -> Series | None:
@@ -238,7 +245,7 @@ class Body:
     ) -> tuple[Array, Array]:
         """A limb's measure in a picture, with what foreshortening and perspective do to it."""
         if name in ("elbow_flexion", "forearm_tilt"):
-            forearm = self._picture_forearm_m[side]
+            forearm = self.learned.picture_forearm_m[side]
             if name == "elbow_flexion":
                 both = bend(wanted, side, self.upper_arm_m[side], forearm)
             else:
@@ -249,7 +256,7 @@ class Body:
                 upper = self._looks_off(side, "elbow", "shoulder", self.upper_arm_m[side])
                 looks = np.hypot(looks, np.degrees(upper) / steep)
             return both[0], np.sqrt(u**2 + both[1] ** 2 + looks**2)
-        arm, arm_u = self.upper_arm_m[side], self._arm_u[side]
+        arm, arm_u = self.upper_arm_m[side], self.learned.upper_arm_u[side]
         off = self._looks_off(side, "elbow", "shoulder", arm)
         if name == "elbow_height":
             return value, np.hypot(u, np.hypot(arm_u * np.abs(value), 100.0 * off))
@@ -264,53 +271,8 @@ class Body:
     def _looks_off(self, side: Side, end: str, start: str, limb_m: float) -> Array:
         """(T,) what perspective does to a limb's rise, as a share of its length."""
         far, near = self.points[f"{side}_{end}"], self.points[f"{side}_{start}"]
-        off = perspective_u(far[:, 1] - self._centre_m, length(far - near), limb_m)
+        off = perspective_u(far[:, 1] - self.learned.centre_m, length(far - near), limb_m)
         return off / max(limb_m, 1e-6)
-
-    @cached_property
-    def _picture_forearm_m(self) -> dict[Side, float]:
-        """Forearm length of each side in a picture: what it looked like when it lay in the plane."""
-        return {
-            side: limb_length(
-                length(self.points[f"{side}_wrist"] - self.points[f"{side}_elbow"]),
-                self._trunk_at_rest_m,
-                FOREARM_OVER_TRUNK,
-                self._ends_noise_m(f"{side}_wrist", f"{side}_elbow"),
-            )[0]
-            for side in SIDES
-        }
-
-    @cached_property
-    def _joint_u_m(self) -> float:
-        """How far a pose model's joints stand from where the bones meet, all along: nothing of it shows but the jitter of
-        such a model, and one that jitters little is a good one."""
-        if not self.cleaned.noise_stays:
-            return 0.0
-        flat = self.cleaned.track.view != "none"
-        usual = CLEAN.model_joint_u_m if flat else CLEAN.model_joint_space_u_m
-        return min(usual, CLEAN.model_joint_noises * float(np.median(self.cleaned.noise_m)))
-
-    def _ends_noise_m(self, *names: str) -> float:
-        """What noise that stays makes of a limb's length, at a usual moment; white noise is smoothed away."""
-        if not self.cleaned.noise_stays:
-            return 0.0
-        ends = [seen_median(self.cleaned.sigma(n)) for n in names]
-        return float(np.linalg.norm(ends))
-
-    @cached_property
-    def _centre_m(self) -> float:
-        """How high the picture's middle stands, in the body's axes."""
-        size, scale = self.cleaned.track.image_size, self.cleaned.metres_per_px
-        return 0.0 if size is None or scale is None else -0.5 * scale * size[1]
-
-    @cached_property
-    def trunk_is_seen(self) -> bool:
-        """Whether a front or back view shows the trunk's axis: bent over, it points at the camera, and
-        what is measured along it can't be told."""
-        if self.cleaned.track.view not in ("front", "back"):
-            return True
-        breadth = length(self.points["left_shoulder"] - self.points["right_shoulder"])
-        return trunk_tip_deg(self.trunk_m, breadth) <= BODY_RULES.tipped_deg
 
     def _propagate(self, points: Points, formula) -> Array:  # type: ignore[no-untyped-def]
         """(T,) standard uncertainty of formula(points) from each coordinate's own."""
@@ -329,7 +291,7 @@ class Body:
         seen = [axis for axis in range(3) if axis != hidden_axis(self.cleaned.track.view)]
         sigma = np.stack([self.cleaned.sigma(n)[frames] for n in names])
         sigma[np.isnan(sigma)] = 0.01
-        sigma = np.hypot(sigma, self._joint_u_m)
+        sigma = np.hypot(sigma, self.learned.joint_u_m)
         axes = np.stack([self.cleaned.axes(n) for n in names])[:, seen, None]
         spread = slope.reshape(len(names), 3, len(frames))[:, seen] * axes * sigma[:, None]
         variance = (spread**2).sum(axis=(0, 1))
@@ -338,66 +300,6 @@ class Body:
             return np.full(len(self.time_s), np.nan)
         out: Array = np.interp(self.time_s, self.time_s[frames[sure]], np.sqrt(variance[sure]))
         return out
-
-    @cached_property
-    def upper_arm_m(self) -> dict[Side, float]:
-        """Upper-arm length of each side: the set's median in space; in a picture what it looked
-        like when it lay in the plane."""
-        out: dict[Side, float] = {}
-        self._arm_u: dict[Side, float] = {}
-        for side in SIDES:
-            arm = length(self.points[f"{side}_elbow"] - self.points[f"{side}_shoulder"])
-            arm = arm[np.isfinite(arm)]
-            if self.cleaned.track.view == "none" or not len(arm):
-                out[side], self._arm_u[side] = (median(arm), 0.0)
-            else:
-                out[side], self._arm_u[side] = limb_length(
-                    arm, self._trunk_at_rest_m, ARM_OVER_TRUNK,
-                    self._ends_noise_m(f"{side}_elbow", f"{side}_shoulder"),
-                )  # fmt: skip
-        return out
-
-    @cached_property
-    def _trunk_at_rest_m(self) -> float:
-        """The trunk's length in a picture, as it looks when it lies in the plane and no shoulder is raised.
-
-        A raised shoulder makes the trunk look longer by as much as it comes nearer to the ear.
-        """
-        trunk_m = self.trunk_m[np.isfinite(self.trunk_m)]
-        if not len(trunk_m):
-            return 0.5
-        usual = float(np.percentile(trunk_m, 90))
-        if self.cleaned.track.view not in ("front", "back"):
-            return usual
-        up = unit(trunk(self.points))
-        hips = middle(self.points, "hip")
-        heights = [
-            np.einsum("ti,ti->t", middle(self.points, p) - hips, up) for p in ("ear", "shoulder")
-        ]
-        gap = heights[0] - heights[1]
-        if not np.isfinite(gap).any():
-            return usual
-        # Where the ears stand, less the widest gap to the shoulders that the set shows.
-        rest = float(np.nanpercentile(heights[0], 90) - np.nanpercentile(gap, 90))
-        return min(usual, max(rest, BODY_RULES.least_rest_share * usual))
-
-    @cached_property
-    def forearm_over_upper_arm(self) -> dict[Side, float]:
-        """Forearm length over upper-arm length of each side, learned over the set in space; a
-        usual body's where a picture shortens them or one was not seen."""
-        out: dict[Side, float] = {}
-        for side in SIDES:
-            forearm = length(self.points[f"{side}_wrist"] - self.points[f"{side}_elbow"])
-            forearm = forearm[np.isfinite(forearm)]
-            known = self.cleaned.track.view == "none" and len(forearm) and self.upper_arm_m[side]
-            ratio = median(forearm) / self.upper_arm_m[side] if known else FOREARM_OVER_UPPER_ARM
-            out[side] = ratio if np.isfinite(ratio) else FOREARM_OVER_UPPER_ARM
-        return out
-
-    @cached_property
-    def trunk_m(self) -> Array:
-        """(T,) mid-hips to mid-shoulders."""
-        return length(trunk(self.points))
 
     @cached_property
     def quiet(self) -> slice | None:
