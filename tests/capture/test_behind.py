@@ -127,11 +127,16 @@ def lookalike(tmp_path_factory: pytest.TempPathFactory) -> tuple[Clip, dict[str,
     return inspect_video(path), truth
 
 
-def _followed(clip: Clip, truth: dict[str, np.ndarray]) -> tuple[np.ndarray, np.ndarray]:
-    """(F,) how sure the wrist is, and how far off."""
+def _followed(
+    clip: Clip, truth: dict[str, np.ndarray], corrected: int | None = None
+) -> tuple[np.ndarray, np.ndarray]:
+    """(F,) how sure the wrist is, and how far off. corrected : a frame in which the wrist alone is marked, too"""
     marks = Marks("front")
     for name, at in truth.items():
         marks = marks.with_mark(name, Mark(0, float(at[0, 0]), float(at[0, 1])))
+    if corrected is not None:
+        x, y = truth["left_wrist"][corrected]
+        marks = marks.with_mark("left_wrist", Mark(corrected, float(x), float(y)))
     found = MarkedPoints().track(clip, marks, lambda _share: None)
     i = found.names.index("left_wrist")
     return found.confidence[:, i], np.hypot(*(found.position[:, i] - truth["left_wrist"]).T)
@@ -146,3 +151,10 @@ def test_a_forearm_is_not_taken_for_what_hangs_on_the_wall(lookalike, monkeypatc
     )  # without another look: the clip is as hard as it should be
     sure, off = _followed(*lookalike)
     assert ((off > 15.0) & (sure >= 0.3)).mean() > 0.1
+
+
+def test_one_click_on_the_wrist_teaches_the_other_side_of_the_forearm(lookalike):
+    _, before = _followed(*lookalike)
+    sure, off = _followed(*lookalike, corrected=24)
+    assert (before <= 15.0).mean() < 0.7
+    assert ((off <= 15.0) & (sure >= 0.3)).mean() > 0.95

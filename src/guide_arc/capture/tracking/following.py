@@ -284,11 +284,22 @@ class _Following:
 
     def _held(self, known: Known, pivot: Array, found: _Found) -> Held:
         """By frame, the angle and length that the coach marked."""
-        a, b = known.limb.a, known.limb.b
+        a = known.limb.a
         return {
             f: known.polar(at - found.marked[a].get(f, pivot[f]))
-            for f, at in found.marked[b].items()
+            for f, at in self._end_marked(known, pivot, found).items()
         }
+
+    def _end_marked(self, known: Known, pivot: Array, found: _Found) -> dict[int, Spot]:
+        """By frame, where a limb's end was marked; or where it is if the hand was marked, which goes on as its forearm does."""
+        b = known.limb.b
+        out = dict(found.marked[b])
+        hand = next((k for k in self.known if k.limb.a == b and k.limb.short), None)
+        if hand is not None and not known.limb.short:
+            share = known.strip.long / (known.strip.long + hand.strip.long)
+            for f, at in found.marked[hand.limb.b].items():
+                out.setdefault(f, pivot[f] + share * (at - pivot[f]))
+        return out
 
     def _follow_limb(  # noqa: PLR0913
         self, known: Known, block: Block, found: _Found, begin: Array | None,
@@ -303,9 +314,21 @@ class _Following:
             else -0.5 * (apart_deg(ANGLES_DEG, straight[:, None]) / _HAND_DEG) ** 2
         )
         held = self._held(known, pivot, found)
+        self._learn_from_corrections(known, block, pivot, found)
         laid = lay(known, block, pivot, held, prior, begin, not_what_stays)
         self._put(known, laid, pivot, found, straight)
         return laid
+
+    def _learn_from_corrections(
+        self, known: Known, block: Block, pivot: Array, found: _Found
+    ) -> None:
+        """How a limb looks where the coach marked its end alone, about the joint above as it was found."""
+        a, b = known.limb.a, known.limb.b
+        for f, at in self._end_marked(known, pivot, found).items():
+            new = f not in found.marked[a] and (b, f) not in found.learned
+            if new and found.sure[a][f] > DOUBT_BELOW:
+                found.learned.add((b, f))
+                known.mark(block.pictures[f], pivot[f], at)
 
     def _put(
         self, known: Known, laid: Laid, pivot: Array, found: _Found, straight: Array | None
@@ -358,6 +381,7 @@ class _Found:
         self.pivots: dict[str, Array] = {}
         self.begun: dict[str, Array | None] = {}
         self.astray: dict[str, NDArray[np.bool_]] = {}
+        self.learned: set[tuple[str, int]] = set()
 
     def copy(self) -> _Found:
         """What is found so far, to go back to."""
