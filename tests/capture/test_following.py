@@ -254,5 +254,5 @@ def test_a_sleeve_on_its_own_cloth_is_found_by_the_forearm(tmp_path: Path) -> No
     # By the sleeve alone the elbow was 49 px off, 36 % of the time in silence, and the wrist 53.
     assert off["left_elbow"].max() < 25.0
     assert off["left_wrist"].max() < 20.0
-    assert silent["left_elbow"] < 0.12
-    assert silent["left_wrist"] == 0.0
+    assert silent["left_elbow"] < 0.1
+    assert silent["left_wrist"] < 0.02  # a frame in eighty
