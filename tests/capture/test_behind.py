@@ -68,7 +68,7 @@ def test_what_rests_where_it_mostly_is_has_not_moved_and_its_place_has_when_it_i
 
 _SHOULDER, _UPPER, _FORE = np.array([300.0, 150.0]), 90.0, 80.0
 _HAND = 96
-_FRAMES, _RATE = 60, 24
+_FRAMES, _RATE = 96, 24
 
 
 def _strip(

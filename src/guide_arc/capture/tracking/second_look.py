@@ -1,8 +1,8 @@
-"""Where a limb must point by what hangs on it: a limb on cloth of its own colour, found by the next one.
+"""Where a limb must be, when a first look put it where it is not.
 
 An upper arm that lies on a shirt of the same cloth fits anywhere on it, and surely so. But where the elbow truly is the
-forearm is seen, and nowhere else. And a forearm that was found on a rack, on what stands there in every frame, is rather
-where something moved.
+forearm is seen, and nowhere else. And a forearm that was found on a rack, on what stands there even while it is elsewhere,
+is rather where something moves.
 """
 
 from __future__ import annotations
