@@ -48,6 +48,17 @@ def _quiet(_share: float) -> None:
     pass
 
 
+def test_other_landmarks_wait_for_a_review_of_their_own(
+    sets: ClipSets, pushdown_film: SmallFilm
+) -> None:
+    set_id, _new = sets.add(pushdown_film.clip.path, DETAILS)
+    for by in ("marked points", "pose model"):
+        sets.keep_track(set_id, pushdown_film.filmed.truth, by)
+        assert sets.library.without_review() == [set_id]
+        review_and_keep(sets.library, set_id)
+        assert sets.library.without_review() == []
+
+
 def test_a_clip_becomes_a_set_that_waits_for_landmarks(
     sets: ClipSets, pushdown_film: SmallFilm
 ) -> None:

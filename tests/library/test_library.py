@@ -277,6 +277,8 @@ def test_what_the_coach_adds_is_kept_apart_from_the_review(library, data):
 
 def test_one_recording_as_two_sets_is_erased_set_by_set(library, data):
     first, _ = add(library, data)
+    review_and_keep(library, first)
+    assert library.without_review() == []
     parts = [
         SetPart("rope-pushdown", "locked", Correction("bounds", 0.0, 4.0)),
         SetPart("standing-barbell-curl", "locked-upper-arm", Correction("bounds", 4.0, 9.0)),
