@@ -192,7 +192,6 @@ class ClipSets:
             review = session.get(ReviewRow, set_id)
             if review is not None:
                 session.delete(review)
-                own.urgency, own.clean = 0.0, False
             session.flush()
             shared = select(SetRow.id).where(SetRow.track_hash == old).limit(1)
             if old and old != row.hash and not session.scalar(shared):

@@ -223,8 +223,6 @@ class SetsRead:
                 select(SetRow.id)
                 .outerjoin(ReviewRow)
                 .where(ReviewRow.set_id.is_(None), SetRow.track_hash.is_not(None))
-                # Without a review none of these is told: spares looking thousands of reviews up.
-                .where(SetRow.urgency == 0.0, SetRow.clean.is_(False))
             )
             return list(session.scalars(ask.order_by(SetRow.id)))
 

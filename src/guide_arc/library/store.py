@@ -182,7 +182,6 @@ class Library(SetsRead):
             row = session.get_one(SetRow, set_id)
             session.execute(delete(DecisionRow).where(DecisionRow.set_id == set_id))
             session.execute(delete(ReviewRow).where(ReviewRow.set_id == set_id))
-            row.urgency, row.clean = 0.0, False
             ids: list[int] = []
             for i, part in enumerate(parts):
                 own = row
