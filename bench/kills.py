@@ -229,16 +229,12 @@ class Writer:
             )
             take_out(self.library, set_id)
             forget_own(self.library)
-            there, _ = take_bundle(self.library, file)
-            key = before.clip_hash or before.track_hash
-            self.say(
-                "done",
-                now={
-                    f"gone {set_id}": True,
-                    f"set {there}": key,
-                    f"notes {there}": added(before.notes),
-                },
-            )
+            there, new = take_bundle(self.library, file)
+            now: dict[str, Any] = {f"gone {set_id}": True}
+            if new:  # of what was split alike twice another one is here, with what was said of that
+                now[f"set {there}"] = before.clip_hash or before.track_hash
+                now[f"notes {there}"] = added(before.notes)
+            self.say("done", now=now)
         finally:
             file.unlink(missing_ok=True)
 
