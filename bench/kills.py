@@ -274,6 +274,8 @@ def looked_through(folder: Path, held: State, under_way: dict[str, Any] | None) 
                 continue
             if key in may and may[key] == _found(library, key):
                 continue
+            if "more" in may and what in ("notes", "review", "load") and int(name) in gone:
+                continue  # it was erased, and what comes in again may have its number
             loose = what in ("notes", "review", "load", "set") and (
                 f"split {name}" in may or f"landmarks {name}" in may
             )
