@@ -240,7 +240,7 @@ class _Following:
         gone = missed(laid) if above is not None and not known.limb.short else None
         if above is None or gone is None:
             return
-        pivot = found.pivots[above.limb.b]
+        pivot = found.laid[above.limb.b].pivot
         was = found.laid[above.limb.b]
         told = by_the_next(above, pivot, known, laid, gone, block)
         fits = of_cloth(was.fits, gone)
@@ -335,7 +335,7 @@ class _Following:
     ) -> None:
         """Keep where a limb was laid, and what it says of the joint above."""
         a, b = known.limb.a, known.limb.b
-        found.laid[b], found.pivots[b] = laid, pivot
+        found.laid[b] = laid
         low, high = _STRONG_FIT
         strong = np.clip((laid.fit - low) / (high - low), 0.0, 1.0) * laid.certain
         if a in found.astray:
@@ -378,7 +378,6 @@ class _Found:
         self.sure: dict[str, Array] = {}
         self.fits: dict[str, Array] = {}
         self.laid: dict[str, Laid] = {}
-        self.pivots: dict[str, Array] = {}
         self.begun: dict[str, Array | None] = {}
         self.astray: dict[str, NDArray[np.bool_]] = {}
         self.learned: set[tuple[str, int]] = set()
@@ -398,7 +397,7 @@ class _Found:
             mine.update(own)
 
     def _every(self) -> tuple[dict[str, Any], ...]:
-        return self.spots, self.sure, self.fits, self.laid, self.pivots, self.begun, self.astray
+        return self.spots, self.sure, self.fits, self.laid, self.begun, self.astray
 
     def put(self, name: str, spots: Array, sure: Array) -> None:
         """Where a point is; the coach's marks go before."""
