@@ -192,6 +192,38 @@ def test_what_can_not_be_opened_is_said(addresses: dict[str, str], tmp_path: Pat
     Library.open(addresses["marit"]).close()
 
 
+def test_a_team_library_of_an_older_form_is_brought_up_with_all_that_is_in_it(
+    team: dict[str, str], capsys
+):
+    library = Library.open(team["marit"])
+    set_id = adder(library)("Cleo Marsh", reps=2)
+    library.close()
+    keeper = Library.open(team["keeper"])
+    with keeper.reading() as session:
+        session.connection().exec_driver_sql("drop index review_by_set")
+        session.connection().exec_driver_sql("update alembic_version set version_num = '0006'")
+        session.commit()
+    keeper.close()
+    with pytest.raises(BadLibrary, match="older version of this program; 'guide-arc team'"):
+        Library.open(team["marit"])
+    assert run(["team", team["keeper"]]) == 0
+    again = Library.open(team["marit"])
+    assert again.record(set_id).client == "Cleo Marsh"
+    with again.reading() as session:
+        there = "select 1 from pg_indexes where indexname = 'review_by_set'"
+        assert session.connection().exec_driver_sql(there).first() is not None
+    again.close()
+    keeper = Library.open(team["keeper"])
+    with keeper.reading() as session:
+        session.connection().exec_driver_sql("update alembic_version set version_num = '9999'")
+        session.commit()
+    keeper.close()
+    with pytest.raises(BadLibrary, match="newer version"):
+        Library.open(team["marit"])
+    assert run(["team", team["keeper"]]) == 2
+    assert "newer version" in capsys.readouterr().err
+
+
 def test_commands_and_a_whole_library_go_to_the_server(
     team: dict[str, str], library: Library, add_set, tmp_path: Path, capsys
 ):

@@ -24,6 +24,7 @@ from sqlalchemy.util import LRUCache, immutabledict
 from guide_arc.library.backups import copy_of
 from guide_arc.library.errors import BadLibrary, LostLibrary
 from guide_arc.library.full_text import make_index
+from guide_arc.library.migrations import FORMS, bring_to_newest
 from guide_arc.library.queue_rows import FORM
 from guide_arc.library.tables import Base
 
@@ -40,7 +41,6 @@ _PLACES: Final = ("tracks", "clips", "clips/coming", "standards", "coming", "bac
 _MEND: Final = (
     "File → Restore… brings a backup back; 'guide-arc check --mend' lists anew what is there"
 )
-_KNOWN = ("0001", "0002", "0003", "0004", "0005", "0006")
 
 
 class Database:
@@ -127,7 +127,7 @@ class Database:
                 at = connection.execute(text("select version_num from alembic_version")).scalar()
         if at == NEWEST:
             return
-        if at is not None and at not in _KNOWN:
+        if at is not None and at not in FORMS:
             raise BadLibrary(
                 f"the library in {self.folder} was written by a newer version of this program; "
                 "install that version, or open another library"
@@ -138,21 +138,13 @@ class Database:
         if at is not None:
             stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S")
             copy_of(self.folder / FILE, self.folder / f"library-before-{stamp}.sqlite")
-        from alembic import command  # noqa: PLC0415 - slow to load and seldom needed
-        from alembic.config import Config  # noqa: PLC0415
-
-        config = Config()
-        config.set_main_option(
-            "script_location", str(Path(__file__).parent / "migrations").replace("%", "%%")
-        )
         # A table that others refer to can only be made anew while nobody watches the references.
         engine = _new_engine(str(self.folder / FILE))
         event.listen(engine, "connect", _without_references)
         event.listen(engine, "begin", _on_begin)
         try:
             with engine.begin() as connection:
-                config.attributes["connection"] = connection
-                command.upgrade(config, "head")
+                bring_to_newest(connection)
                 broken = connection.execute(text("pragma foreign_key_check")).first()
                 if broken is not None:
                     raise BadLibrary(

@@ -13,12 +13,13 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Final, Literal
 
-from sqlalchemy import URL, Engine, create_engine, event, inspect, make_url, text
+from sqlalchemy import URL, Connection, Engine, create_engine, event, inspect, make_url, text
 from sqlalchemy.exc import ArgumentError, DBAPIError, ProgrammingError
 from sqlalchemy.orm import Session
 
 from guide_arc.formats.atomic import make_folder
 from guide_arc.library.errors import BadLibrary, LostLibrary
+from guide_arc.library.migrations import FORMS, bring_to_newest
 from guide_arc.library.queue_rows import FORM
 from guide_arc.library.tables import Base
 
@@ -89,7 +90,9 @@ class ServerDatabase:
             database.close()
             raise BadLibrary(
                 "this database holds no library yet; 'guide-arc team' makes one in it" if form is None
-                else "the team's library is of another version of this program; use the same one on every machine"
+                else "the team's library was made by an older version of this program; 'guide-arc team' brings it up, "
+                "once everybody has this version" if form in FORMS
+                else "the team's library is of a newer version of this program; install that one"
             )  # fmt: skip
         return database
 
@@ -125,7 +128,8 @@ def _on_begin(connection: object) -> None:
 
 
 def make_library(place: TeamPlace, members: dict[str, Role]) -> None:
-    """Make a team's library in a database, or take more members in; for who may make tables and roles there.
+    """Make a team's library in a database, bring one of an older form up, or take more members in; for who may make tables
+    and roles there.
 
     members : by their names on the server: coaches read and write, readers read
     Raises BadLibrary where that can't be done.
@@ -137,38 +141,12 @@ def make_library(place: TeamPlace, members: dict[str, Role]) -> None:
         for folder in ("tracks", "clips", "standards"):
             make_folder(place.recordings / folder)
         engine = create_engine(place.url)
-        with engine.begin() as connection:
-            Base.metadata.create_all(connection)
-            connection.execute(
-                text(
-                    "create table if not exists alembic_version (version_num varchar(32) primary key)"
-                )
-            )
-            if connection.execute(text("select count(*) from alembic_version")).scalar() == 0:
-                connection.execute(
-                    text("insert into alembic_version values (:form)"), {"form": FORM}
-                )
-            quote = engine.dialect.identifier_preparer.quote
-            for group in _GROUPS.values():
-                known = connection.execute(
-                    text("select 1 from pg_roles where rolname = :n"), {"n": group}
-                )
-                if known.first() is None:
-                    connection.exec_driver_sql(f"create role {group} nologin")
-                connection.exec_driver_sql(f"grant usage on schema public to {group}")
-                connection.exec_driver_sql(
-                    f"grant select on all tables in schema public to {group}"
-                )
-            coach = _GROUPS["coach"]
-            connection.exec_driver_sql(
-                f"grant insert, update, delete on all tables in schema public to {coach}"
-            )
-            connection.exec_driver_sql(
-                f"grant usage, select on all sequences in schema public to {coach}"
-            )
-            for name, role in members.items():
-                connection.exec_driver_sql(f"grant {_GROUPS[role]} to {quote(name)}")
-        engine.dispose()
+        try:
+            with engine.begin() as connection:
+                _make_tables(connection)
+                _take_in(connection, members)
+        finally:
+            engine.dispose()
     except OSError as error:
         raise BadLibrary(
             f"the folder {place.recordings} can't be used ({error.strerror})"
@@ -179,6 +157,41 @@ def make_library(place: TeamPlace, members: dict[str, Role]) -> None:
         raise BadLibrary(
             "a library on a server needs the extra 'team'; install guide-arc[team]"
         ) from None
+
+
+def _make_tables(connection: Connection) -> None:
+    """All tables in the newest form: made, or brought up from an older one."""
+    connection.execute(
+        text("create table if not exists alembic_version (version_num varchar(32) primary key)")
+    )
+    form = connection.execute(text("select version_num from alembic_version")).scalar()
+    if form is None:
+        Base.metadata.create_all(connection)
+        connection.execute(text("insert into alembic_version values (:form)"), {"form": FORM})
+    elif form not in FORMS:
+        raise BadLibrary(
+            "the team's library is of a newer version of this program; install that one"
+        )
+    elif form != FORM:
+        bring_to_newest(connection)
+
+
+def _take_in(connection: Connection, members: dict[str, Role]) -> None:
+    """Give each group its rights on every table, and each member a group."""
+    quote = connection.dialect.identifier_preparer.quote
+    for group in _GROUPS.values():
+        known = connection.execute(text("select 1 from pg_roles where rolname = :n"), {"n": group})
+        if known.first() is None:
+            connection.exec_driver_sql(f"create role {group} nologin")
+        connection.exec_driver_sql(f"grant usage on schema public to {group}")
+        connection.exec_driver_sql(f"grant select on all tables in schema public to {group}")
+    coach = _GROUPS["coach"]
+    connection.exec_driver_sql(
+        f"grant insert, update, delete on all tables in schema public to {coach}"
+    )
+    connection.exec_driver_sql(f"grant usage, select on all sequences in schema public to {coach}")
+    for name, role in members.items():
+        connection.exec_driver_sql(f"grant {_GROUPS[role]} to {quote(name)}")
 
 
 def _in_words(error: DBAPIError, place: TeamPlace) -> Exception:

@@ -224,7 +224,7 @@ class SetsRead:
                 .outerjoin(ReviewRow)
                 .where(ReviewRow.set_id.is_(None), SetRow.track_hash.is_not(None))
             )
-            return list(session.scalars(ask.order_by(SetRow.id)))
+            return sorted(session.scalars(ask))
 
     def kept_review(self, set_id: int) -> dict[str, Any] | None:
         """The `set-review/1` document that was last computed for a set."""

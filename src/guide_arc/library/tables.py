@@ -74,7 +74,12 @@ class SetRow(Base):
         Index("set_by_search", "search"),
         Index("set_by_exercise", "client_id", "standard", "recorded"),
         Index("set_by_main", "other_view_of"),
-        Index("set_by_need", "state", text("pain DESC"), text("urgency DESC"), "recorded", "id"),
+        # What follows the id is counted at each start, without reading the rows.
+        Index(
+            "set_by_need",
+            *("state", text("pain DESC"), text("urgency DESC"), "recorded", "id"),
+            *("clean", "other_view_of"),
+        ),
         Index("set_by_all_need", text("pain DESC"), text("urgency DESC"), "recorded", "id"),
     )
 
@@ -115,6 +120,8 @@ class ReviewRow(Base):
     """
 
     __tablename__ = "review"
+    # Which sets have one is asked at each start; the rows themselves are most of the file.
+    __table_args__ = (Index("review_by_set", "set_id"),)
 
     set_id: Mapped[int] = mapped_column(ForeignKey("recorded_set.id"), primary_key=True)
     program: Mapped[str] = mapped_column(String(20))

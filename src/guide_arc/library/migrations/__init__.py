@@ -1,1 +1,22 @@
-"""Ordered, named steps that bring a library file to the present form."""
+"""The forms that the library has had, and the steps from each to the next."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING, Final
+
+if TYPE_CHECKING:
+    from sqlalchemy import Connection
+
+FORMS: Final = ("0001", "0002", "0003", "0004", "0005", "0006", "0007")
+
+
+def bring_to_newest(connection: Connection) -> None:
+    """Bring a library up to the newest form, over this connection and within its transaction."""
+    from alembic import command  # noqa: PLC0415 - slow to load and seldom needed
+    from alembic.config import Config  # noqa: PLC0415
+
+    config = Config()
+    config.set_main_option("script_location", str(Path(__file__).parent).replace("%", "%%"))
+    config.attributes["connection"] = connection
+    command.upgrade(config, "head")
