@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QEvent, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
-from PyQt6.QtWidgets import QApplication, QLabel
+from PyQt6.QtWidgets import QApplication, QInputDialog, QLabel
 
 from guide_arc.app.places.setup.band_dialog import BandDialog
 from guide_arc.app.places.setup.kit_dialog import KitDialog
@@ -114,7 +114,10 @@ def test_a_setup_is_kept_for_the_client_and_used_again(window: Hands, library: L
     assert window.head("position") == "1 setup kept"
     kept = left(window)
     window.do("setup.up")
-    model(window).keeping.use("by the door")
+    window.do("setup.open")
+    choose = dialog_of(window, QInputDialog)
+    choose.setTextValue(choose.comboBoxItems()[0])
+    choose.accept()
     assert left(window) == pytest.approx(kept, abs=1e-3)
     [(_id, name, document)] = Clients(library).kept("setup", "Esme Rook", "standing-cable-curl")
     assert name == "by the door"

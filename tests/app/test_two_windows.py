@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 
@@ -11,7 +12,11 @@ from PyQt6.QtWidgets import QFileDialog
 
 from guide_arc.app.shell.lost_library import LostLibraryBox
 from guide_arc.app.shell.restore_dialog import RestoreDialog
+from guide_arc.core.mechanics.room import HungChain
+from guide_arc.core.model.client import Client
 from guide_arc.library.backups import backups, daily
+from guide_arc.library.clients import Clients
+from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.store import Library
 from hands import Hands, dialog_of, press, take_apart
 
@@ -55,6 +60,102 @@ def test_two_notes_are_both_shown_and_taking_one_back_leaves_the_rest(library: L
     assert "Another window" in other.said
     one.undo()
     assert library.record(set_id).notes.decisions[finding.key].choice == "keep"
+
+
+@pytest.fixture
+def two_setups(library: Library, open_window):
+    """Two windows that show the same client's setup of the same exercise."""
+    Clients(library).keep(Client("Esme Rook", 1.66))
+    windows = (open_window(), open_window())
+    for window in windows:
+        window.do("go.setup")
+        window.of("setup").model.choose("standing-cable-curl", "Esme Rook")
+        window.settle()
+    return windows
+
+
+def keep_setup(window: Hands, name: str) -> None:
+    window.of("setup").model.keeping.keep(name)
+    window.settle()
+
+
+def test_two_setups_of_one_name_are_both_kept_and_undo_brings_the_one_before_back(
+    library: Library, two_setups
+):
+    one, other = two_setups
+
+    def kept() -> dict[str, str]:
+        found = Clients(library).kept("setup", "Esme Rook", "standing-cable-curl")
+        return {name: document["words"] for _id, name, document in found}
+
+    keep_setup(one, "usual")
+    first = kept()["usual"]
+    other.do("setup.up")
+    keep_setup(other, "usual")
+    assert "both are there, yours as usual 2" in other.said
+    assert list(kept()) == ["usual", "usual 2"]
+    assert kept()["usual"] == first != kept()["usual 2"]
+    other.undo()
+    assert kept() == {"usual": first}
+    one.do("setup.up")
+    one.do("setup.up")
+    keep_setup(one, "usual")  # in place of its own
+    assert f"It was: {first}" in one.said
+    assert kept()["usual"] != first
+    one.undo()
+    assert kept() == {"usual": first}
+
+
+def test_what_another_window_kept_since_is_not_taken_back_with_ones_own(
+    library: Library, two_setups
+):
+    one, other = two_setups
+    keep_setup(one, "usual")
+    other.of("setup").model.refresh()
+    other.settle()
+    other.do("setup.up")
+    keep_setup(other, "usual")
+    ((_id, _name, theirs),) = Clients(library).kept("setup", "Esme Rook", "standing-cable-curl")
+    one.undo()
+    assert "Another window changed the setup usual since" in one.said
+    ((_id, _name, stands),) = Clients(library).kept("setup", "Esme Rook", "standing-cable-curl")
+    assert stands == theirs
+
+
+def test_a_room_that_two_windows_change_keeps_what_both_did(library: Library, two_setups):
+    rooms = [window.of("setup").model.rooms for window in two_setups]
+    rooms[0].keep(replace(rooms[0].training, bench_deg=(0.0, 30.0)))
+    two_setups[0].settle()
+    rooms[1].keep(replace(rooms[1].training, chains=(HungChain("long", 8.0, 1.6),)))
+    two_setups[1].settle()
+    assert rooms[1].training.bench_deg == (0.0, 30.0)
+    assert rooms[1].training.chains
+    rooms[0].keep(replace(rooms[0].training, bench_deg=(0.0, 45.0)))
+    two_setups[0].settle()
+    rooms[1].keep(replace(rooms[1].training, bench_deg=(15.0,)))
+    two_setups[1].settle()
+    assert rooms[1].training.bench_deg == (0.0, 45.0)
+    assert "changed the bench's angles too: 0.0, 45.0 stays, yours was 15.0" in two_setups[1].said
+
+
+def test_undo_leaves_a_standard_that_was_changed_elsewhere_since(library: Library, open_window):
+    one, other = open_window(), open_window()
+    for window in (one, other):
+        window.do("go.standards")
+        window.settle()
+        window.of("standards").model.choose("standing-barbell-curl")
+    models = [window.of("standards").model for window in (one, other)]
+    assert models[0].set_value("tempo.lower_s", 4.5, "The tempo")
+    assert models[1].rename("Curl of ours")
+    own = OwnStandards(library)
+    both = own.texts()["standing-barbell-curl"]
+    assert "4.5" in both
+    assert "Curl of ours" in both
+    one.undo()
+    assert own.texts()["standing-barbell-curl"] == both
+    assert "changed elsewhere since" in one.said
+    other.undo()
+    assert "Curl of ours" not in own.texts()["standing-barbell-curl"]
 
 
 def test_closing_a_second_window_leaves_the_first_its_undo(library: Library, two):

@@ -78,7 +78,7 @@ def test_a_plan_is_joined_session_by_session(library: Library):
     one, two = date(2031, 5, 1), date(2031, 5, 3)
     curl = PlannedLine("standing-barbell-curl", "locked-upper-arm")
     base = Plan().with_session(PlannedSession(one, (curl,)))
-    keep_plan(library, "Cleo Marsh", base)
+    assert keep_plan(library, "Cleo Marsh", base, Plan()) == ""
     theirs = base.with_session(PlannedSession(two, (curl, curl)))
     keep_plan(library, "Cleo Marsh", theirs, base)
     mine = base.without(one)

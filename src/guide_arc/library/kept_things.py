@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
+from itertools import count
 from typing import Any
 
 from sqlalchemy import Select, delete, select
@@ -69,6 +70,56 @@ class KeptThings:
             row.document = json.dumps(document, ensure_ascii=False)
             session.flush()
             return row.id
+
+    def keep_beside(  # noqa: PLR0913
+        self, kind: str, document: Any, name: str, stood: Callable[[Any], bool], *, client: str | None = None,
+        about: str = "",
+    ) -> tuple[int, str]:  # fmt: skip
+        """Keep a document under its name in place of what was known to be there; where another window has kept something
+        else under that name meanwhile, that stays, and this goes beside it under the next free name.
+
+        stood : whether a document is the one that is to be replaced
+        Returns its id and the name that it has now.
+        """
+        with self._library.writing() as session:
+            owner = client_row(session, client).id if client is not None else None
+            for number in count(1):
+                free = name if number == 1 else f"{name} {number}"
+                row = session.scalar(_one_kept(kind, owner, about, free))
+                if row is None or (number == 1 and stood(json.loads(row.document))):
+                    break
+            if row is None:
+                row = KeptRow(kind=kind, client_id=owner, about=about, name=free, document="")
+                session.add(row)
+            row.document = json.dumps(document, ensure_ascii=False)
+            session.flush()
+            return row.id, free
+
+    def change_kept(
+        self, kind: str, change: Callable[[Any], Any], *, client: str | None = None, name: str = ""
+    ) -> None:
+        """Change what is kept of a kind under a name, in one transaction. change : gets None where nothing is kept yet"""
+        with self._library.writing() as session:
+            owner = client_row(session, client).id if client is not None else None
+            row = session.scalar(_one_kept(kind, owner, "", name))
+            now = change(json.loads(row.document) if row is not None else None)
+            if row is None:
+                row = KeptRow(kind=kind, client_id=owner, about="", name=name, document="")
+                session.add(row)
+            row.document = json.dumps(now, ensure_ascii=False)
+
+    def swap_thing(self, id: int, stood: Callable[[Any], bool], instead: Any | None) -> bool:
+        """Put another document in place of one, None takes it out; False where it is gone, or is not the one that it is
+        thought to be any more, and stays."""
+        with self._library.writing() as session:
+            row = session.get(KeptRow, id)
+            if row is None or not stood(json.loads(row.document)):
+                return False
+            if instead is None:
+                session.delete(row)
+            else:
+                row.document = json.dumps(instead, ensure_ascii=False)
+            return True
 
     def has(self, kind: str, client: str | None, about: str, name: str) -> bool:
         """Whether such a thing is kept."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from pathlib import Path
 
 from guide_arc.core.model.errors import BadInput
@@ -67,14 +68,28 @@ class OwnStandards:
 
     def preferences(self) -> tuple[Preference, ...]:
         """Which schools the coach prefers, for whom and where."""
-        return tuple(Preference(**p) for p in json.loads(self._library.setting(_PREFERENCES, "[]")))
+        return _from(self._library.setting(_PREFERENCES))
 
     def keep_preferences(self, preferences: tuple[Preference, ...]) -> None:
-        rows = [
-            {k: v for k, v in (("school", p.school), ("client", p.client), ("standard", p.standard)) if v}
-            for p in preferences
-        ]  # fmt: skip
-        self._library.keep_setting(_PREFERENCES, json.dumps(rows))
+        self._library.keep_setting(_PREFERENCES, _text_of(preferences))
+
+    def change_preferences(
+        self, change: Callable[[tuple[Preference, ...]], tuple[Preference, ...]]
+    ) -> None:
+        """Change them as they stand now, whatever another window did meanwhile."""
+        self._library.change_setting(_PREFERENCES, lambda text: _text_of(change(_from(text))))
+
+
+def _from(text: str) -> tuple[Preference, ...]:
+    return tuple(Preference(**p) for p in json.loads(text or "[]"))
+
+
+def _text_of(preferences: tuple[Preference, ...]) -> str:
+    rows = [
+        {k: v for k, v in (("school", p.school), ("client", p.client), ("standard", p.standard)) if v}
+        for p in preferences
+    ]  # fmt: skip
+    return json.dumps(rows)
 
 
 def _text(file: Path) -> str:

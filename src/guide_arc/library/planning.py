@@ -132,18 +132,16 @@ def keep_plan(library: Library, client: str, plan: Plan, since: Plan | None = No
 
     since : the plan from which this one was made; None keeps it whole, whatever is there
     """
-    clients, told = Clients(library), [""]
+    told = [""]
 
     def joined(stored: Any) -> Any:
-        both = merged_plans(since or plan, plan, plan_from(stored) or Plan())
+        if since is None:
+            return plan_document(plan)
+        both = merged_plans(since, plan, (plan_from(stored) if stored else None) or Plan())
         told[0] = both.words
         return plan_document(both.value)
 
-    kept = clients.kept(_KIND, client)
-    if since is not None and kept:
-        clients.change_thing(kept[0][0], joined)
-    else:
-        clients.keep_thing(_KIND, plan_document(plan), client=client)
+    Clients(library).change_kept(_KIND, joined, client=client)
     return told[0]
 
 

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import date
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -37,15 +39,7 @@ def kept_setups(library: Library, standard: str, client: str | None) -> tuple[Ke
     """What was kept, the first kept first; nothing without a client."""
     if client is None:
         return ()
-    out = []
-    for id, name, document in Clients(library).kept(_KIND, client, standard):
-        kit, _body = kit_from(document["kit"], Path(name))
-        out.append(
-            KeptSetup(
-                id, name, document["words"], kit, document["bench_deg"], document.get("since", "")
-            )
-        )
-    return tuple(out)
+    return tuple(_setup(*one) for one in Clients(library).kept(_KIND, client, standard))
 
 
 def setups_in_words(library: Library, client: str) -> dict[str, str]:
@@ -55,13 +49,41 @@ def setups_in_words(library: Library, client: str) -> dict[str, str]:
     }
 
 
-def keep_setup(library: Library, standard: str, client: str, setup: KeptSetup) -> int:
-    """Keep a setup under its name, in place of one of the same name; its id."""
-    document = {
+def keep_setup(
+    library: Library, standard: str, client: str, setup: KeptSetup, before: KeptSetup | None = None
+) -> KeptSetup:
+    """Keep a setup under its name, in place of `before`; beside it, under another name, where something else is kept
+    there. The setup as it is kept."""
+    setup = replace(setup, since=setup.since or date.today().isoformat())
+    id, name = Clients(library).keep_beside(
+        _KIND, _document(setup), setup.name, _is(before), client=client, about=standard
+    )
+    return replace(setup, id=id, name=name)
+
+
+def take_back(library: Library, kept: KeptSetup, before: KeptSetup | None) -> bool:
+    """Put what stood before in place of a kept setup; False where it was changed meanwhile, and stays."""
+    instead = _document(before) if before is not None else None
+    return Clients(library).swap_thing(kept.id, _is(kept), instead)
+
+
+def _is(setup: KeptSetup | None) -> Callable[[Any], bool]:
+    """Whether a document is that setup. Compared as read: older programs wrote it otherwise."""
+    return lambda document: setup is not None and _setup(setup.id, setup.name, document) == setup
+
+
+def _setup(id: int, name: str, document: Any) -> KeptSetup:
+    kit, _body = kit_from(document["kit"], Path(name))
+    return KeptSetup(
+        id, name, document["words"], kit, document["bench_deg"], document.get("since", "")
+    )
+
+
+def _document(setup: KeptSetup) -> dict[str, Any]:
+    return {
         "kit": kit_document(setup.kit), "words": setup.words, "bench_deg": setup.bench_deg,
-        "since": setup.since or date.today().isoformat(),
+        "since": setup.since,
     }  # fmt: skip
-    return Clients(library).keep_thing(_KIND, document, client=client, about=standard, name=setup.name)  # fmt: skip
 
 
 def as_set_up(library: Library, plan: Standard, client: str, recorded: str) -> Standard:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from contextlib import AbstractContextManager
 from datetime import datetime
 from pathlib import Path
@@ -285,6 +285,12 @@ class Library(SetsRead):
     def keep_setting(self, key: str, value: str) -> None:
         with self.writing() as session:
             session.merge(SettingRow(key=key, value=value))
+
+    def change_setting(self, key: str, change: Callable[[str], str]) -> None:
+        """Change a setting in one transaction. change : gets "" where it was never kept"""
+        with self.writing() as session:
+            row = session.get(SettingRow, key)
+            session.merge(SettingRow(key=key, value=change(row.value if row else "")))
 
 
 def client_named(session: Session, name: str, stature_m: float | None = None) -> ClientRow:

@@ -21,7 +21,7 @@ class App(Protocol):
         """Show a place; `what` is handed to its `enter`: `app.go("review", set_id=7)`."""
 
     def start(
-        self, job: Job[R], done: Callable[[R], None], over: Callable[[], None] | None = None
+        self, job: Job[R], done: Callable[[R], object], over: Callable[[], None] | None = None
     ) -> None:
         """Run a job off the window's thread; `done` hears its answer, `over` that it ended in any way."""
 

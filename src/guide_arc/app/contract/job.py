@@ -40,10 +40,10 @@ class Job(NamedTuple, Generic[R]):
 
 
 class Task(NamedTuple, Generic[R]):
-    """A job with what is told on the window's thread once it is through."""
+    """A job with what is told on the window's thread once it is through; words of its own say why it was left."""
 
     job: Job[R]
-    done: Callable[[R], None]
+    done: Callable[[R], str | None]
 
 
 def resolve(where: str) -> Any:

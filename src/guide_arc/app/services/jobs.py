@@ -87,7 +87,7 @@ class Running(QRunnable):
 
 
 class _Hearers(NamedTuple):
-    done: Callable[[Any], None]
+    done: Callable[[Any], object]
     over: Callable[[], None] | None
 
 
@@ -123,7 +123,7 @@ class JobRunner(QObject):
     # Starting and stopping
 
     def start(
-        self, job: Job[Any], done: Callable[[Any], None], over: Callable[[], None] | None = None
+        self, job: Job[Any], done: Callable[[Any], object], over: Callable[[], None] | None = None
     ) -> None:
         if self._closed:
             return

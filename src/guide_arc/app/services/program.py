@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any, TypeVar
 from PyQt6.QtCore import QObject, QSettings, pyqtSignal
 
 from guide_arc.app.contract.history import History, Step
-from guide_arc.app.contract.job import Job, resolve
+from guide_arc.app.contract.job import Job, Task, resolve
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.services.garbage import WindowThreadGarbage
 from guide_arc.app.services.jobs import JobRunner, Opened
@@ -117,7 +117,7 @@ class Program(QObject):
         self.went.emit(place, what)
 
     def start(
-        self, job: Job[R], done: Callable[[R], None], over: Callable[[], None] | None = None
+        self, job: Job[R], done: Callable[[R], object], over: Callable[[], None] | None = None
     ) -> None:
         self.jobs.start(job, done, over)
 
@@ -150,10 +150,10 @@ class Program(QObject):
         if step is None:
             return
 
-        def through() -> None:
+        def through(left: str | None) -> None:
             moved(step)
             self.go(step.place, **step.what)
-            self.say(f"{words}: {step.words}.")
+            self.say(left or f"{words}: {step.words}.")
             self.changed()
 
         try:
@@ -161,16 +161,11 @@ class Program(QObject):
         except BadInput as error:
             self.say(str(error))
             return
-        if task is None:
-            through()
-        else:
+        if isinstance(task, Task):
             told = task.done
-
-            def done(answer: Any) -> None:
-                told(answer)
-                through()
-
-            self.start(task.job, done)
+            self.start(task.job, lambda answer: through(told(answer)))
+        else:
+            through(task)
 
     # Trouble
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Final
 
 from guide_arc.app.contract.job import Progress
 from guide_arc.core.mechanics.band_table import MeasuredBand
@@ -15,14 +15,21 @@ from guide_arc.core.model.client import Client
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.simulate.on_path import path_of
 from guide_arc.library.clients import ANY_ROOM, Clients
+from guide_arc.library.merging import merged_fields
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.setups import KeptSetup, keep_setup, kept_setups
+from guide_arc.library.setups import take_back as take_setup_back
 from guide_arc.library.store import Library
 from guide_arc.standards.schools import preferred_school
 
 USUAL_ROOM = TrainingRoom(
     (Column("column", tuple(round(0.1 + 0.1 * i, 2) for i in range(21))),), (0.0, 1.8), (-1.2, 1.2)
 )
+# Words for what two windows both changed in a room.
+_FIELDS: Final = {
+    "distance_m": "how far off the column stands", "side_m": "how far to the side it stands",
+    "bench_deg": "the bench's angles", "rack_kg": "the weights",
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -67,41 +74,67 @@ def read(
     return Known(
         tuple((id, catalogue.standard(id).name) for id in catalogue.ids()), names, own, plan,
         _room(document) if document else USUAL_ROOM, name, kept_setups(library, standard, client if own else None),
-        tuple((name, MeasuredBand(d["rest_m"], tuple((x, f) for x, f in d["table"]))) for _i, name, d in clients.kept("band")),
+        tuple((name, _band(document)) for _id, name, document in clients.kept("band")),
         kin,
     )  # fmt: skip
 
 
-def keep(  # noqa: PLR0913
-    library: Library, progress: Progress, standard: str, client: str, name: str, words: str, kit: Kit,
-    bench_deg: float | None,
-) -> int:  # fmt: skip
+def keep(
+    library: Library, progress: Progress, standard: str, client: str, setup: KeptSetup,
+    before: KeptSetup | None,
+) -> KeptSetup:  # fmt: skip
     progress(0.0)
-    return keep_setup(library, standard, client, KeptSetup(0, name, words, kit, bench_deg))
+    return keep_setup(library, standard, client, setup, before)
 
 
-def forget(library: Library, progress: Progress, id: int) -> None:
+def take_back(
+    library: Library, progress: Progress, kept: KeptSetup, before: KeptSetup | None
+) -> bool:
     progress(0.0)
-    Clients(library).forget_thing(id)
+    return take_setup_back(library, kept, before)
 
 
-def keep_room(library: Library, progress: Progress, name: str, room: TrainingRoom) -> None:
-    """Keep a room under its name; the one for clients without a named room where it is empty."""
+def keep_room(
+    library: Library, progress: Progress, name: str, room: TrainingRoom, since: TrainingRoom
+) -> str:
+    """Keep a room under its name; the one for clients without a named room where it is empty. What another window
+    changed otherwise meanwhile, as sentences; it stays.
+
+    since : the room from which this one was made
+    """
     progress(0.0)
-    document: dict[str, Any] = {
+    told = [""]
+
+    def joined(stored: Any) -> Any:
+        both = merged_fields(since, room, _room(stored) if stored else since, _FIELDS)
+        told[0] = both.words
+        return _document(both.value)
+
+    Clients(library).change_kept("room", joined, name=name or ANY_ROOM)
+    return told[0]
+
+
+def _document(room: TrainingRoom) -> dict[str, Any]:
+    return {
         "columns": [{"name": c.name, "holes": list(c.holes_m)} for c in room.columns],
         "distance": room.distance_m, "side": room.side_m, "benches": list(room.bench_deg),
         "rack": {kind: list(weights) for kind, weights in room.rack_kg.items()},
         "chains": [{"name": c.name, "kg": c.kg, "length": c.length_m} for c in room.chains],
     }  # fmt: skip
-    Clients(library).keep_thing("room", document, name=name or ANY_ROOM)
 
 
-def keep_band(library: Library, progress: Progress, name: str, band: MeasuredBand) -> int:
-    """Keep a measured band for everybody; its id."""
+def keep_band(
+    library: Library, progress: Progress, name: str, band: MeasuredBand, before: MeasuredBand | None
+) -> str:
+    """Keep a measured band for everybody, in place of `before`; the name that it has now."""
     progress(0.0)
     document = {"rest_m": band.rest_m, "table": [list(row) for row in band.table]}
-    return Clients(library).keep_thing("band", document, name=name)
+    _id, now = Clients(library).keep_beside("band", document, name, lambda d: _band(d) == before)
+    return now
+
+
+def _band(document: dict[str, Any]) -> MeasuredBand:
+    return MeasuredBand(document["rest_m"], tuple((x, f) for x, f in document["table"]))
 
 
 def _room(document: dict[str, Any]) -> TrainingRoom:

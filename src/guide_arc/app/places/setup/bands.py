@@ -41,9 +41,13 @@ class Bands:
     def keep(self, name: str, band: MeasuredBand) -> None:
         """Keep a band that was measured, and take it."""
 
-        def kept(_id: int) -> None:
+        def kept(now: str) -> None:
             self._setup.refresh()
             self.use(band)
-            self._program.say(f"{name}: {band.newton_per_m:.0f} N a metre.")
+            also = (
+                "" if now == name else f" Another window measured another {name}; both are there."
+            )
+            self._program.say(f"{now}: {band.newton_per_m:.0f} N a metre.{also}")
 
-        self._program.start(Job("", later(f"{JOBS}:keep_band", name, band), lane="now"), kept)
+        work = later(f"{JOBS}:keep_band", name, band, self.measured.get(name))
+        self._program.start(Job("", work, lane="now"), kept)

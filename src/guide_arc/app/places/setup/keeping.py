@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.library.setups import KeptSetup
 
 if TYPE_CHECKING:
     from guide_arc.app.places.setup.model import SetupModel
@@ -23,24 +24,45 @@ class Keeping:
         setup = self._setup
         if setup.kit is None or not setup.client or not name:
             return
-        words, client = setup.words_of(setup.kit, setup.bench_deg), setup.client
-        work = later(
-            f"{JOBS}:keep", setup.standard, client, name, words, setup.kit, setup.bench_deg
+        words, client, standard = (
+            setup.words_of(setup.kit, setup.bench_deg),
+            setup.client,
+            setup.standard,
         )
+        before = next((k for k in setup.kept if k.name == name), None)
+        new = KeptSetup(0, name, words, setup.kit, setup.bench_deg)
+        last = [new]
 
-        def done(id: int) -> None:
+        def keep() -> Task[KeptSetup]:
+            work = later(f"{JOBS}:keep", standard, client, new, before)
+            return Task(Job("", work, lane="now"), kept)
+
+        def kept(now: KeptSetup) -> None:
+            last[0] = now
             setup.refresh()
-            self._program.say(f"Kept for {client}: {words}.")
-            back = Job("", later(f"{JOBS}:forget", id), lane="now")
-            again = Job("", work, lane="now")
-            self._program.did(
-                Step(f"Keep the setup {name}", "setup", lambda: Task(back, lambda _n: setup.refresh()),
-                     lambda: Task(again, lambda _i: setup.refresh()))
-            )  # fmt: skip
+            if now.name != name:
+                self._program.say(
+                    f"Another window kept another setup as {name}; both are there, yours as {now.name}."
+                )
+            elif before is not None and before.words != words:
+                self._program.say(f"Kept for {client}: {words}. It was: {before.words}.")
+            else:
+                self._program.say(f"Kept for {client}: {words}.")
 
-        self._program.start(Job("", work, lane="now"), done)
+        def back() -> Task[bool]:
+            work = later(f"{JOBS}:take_back", last[0], before)
+            return Task(Job("", work, lane="now"), was_taken_back)
 
-    def use(self, name: str) -> None:
-        own = next((k for k in self._setup.kept if k.name == name), None)
-        if own is not None:
-            self._setup.set(f"The setup {name}", own.kit, own.bench_deg)
+        def was_taken_back(done: bool) -> str | None:
+            setup.refresh()
+            changed = f"Another window changed the setup {last[0].name} since; it stands."
+            return None if done else changed
+
+        def first(now: KeptSetup) -> None:
+            kept(now)
+            self._program.did(Step(f"Keep the setup {name}", "setup", back, keep))
+
+        self._program.start(keep().job, first)
+
+    def use(self, kept: KeptSetup) -> None:
+        self._setup.set(f"The setup {kept.name}", kept.kit, kept.bench_deg)

@@ -310,10 +310,9 @@ class SetupPlace(QWidget):
         dialog = QInputDialog(self.window())
         dialog.setWindowTitle("Kept setups")
         dialog.setLabelText("Which one?")
-        dialog.setComboBoxItems([f"{k.name}: {k.words}" for k in self.model.kept])
-        dialog.textValueSelected.connect(
-            lambda words: self.model.keeping.use(words.split(":", maxsplit=1)[0])
-        )
+        shown = {f"{k.name}: {k.words}": k for k in self.model.kept}
+        dialog.setComboBoxItems(list(shown))
+        dialog.textValueSelected.connect(lambda words: self.model.keeping.use(shown[words]))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, later
@@ -64,14 +64,21 @@ class Rooms:
         before, known = self.training, self._setup.known
         name = known.room_name if known else ""
 
-        def task(now: TrainingRoom) -> Task[Any]:
-            work = later(f"{JOBS}:keep_room", name, now)
-            return Task(Job("", work, lane="now"), lambda _n: self._setup.refresh())
+        def task(now: TrainingRoom, since: TrainingRoom) -> Task[str]:
+            work = later(f"{JOBS}:keep_room", name, now, since)
+            return Task(Job("", work, lane="now"), kept)
 
-        forward = task(room)
+        def kept(told: str) -> str:
+            self._setup.refresh()
+            return told
 
-        def first(answer: None) -> None:
-            forward.done(answer)
-            self._program.did(Step("The room", "setup", lambda: task(before), lambda: task(room)))
+        forward = task(room, before)
+
+        def first(told: str) -> None:
+            if kept(told):
+                self._program.say(told)
+            self._program.did(
+                Step("The room", "setup", lambda: task(before, room), lambda: task(room, before))
+            )
 
         self._program.start(forward.job, first)

@@ -194,17 +194,25 @@ class StandardsModel:
             return False
         self._did(
             Step(
-                edit.words, "standards", lambda: self._swap(edit.id, edit.before),
-                lambda: self._swap(edit.id, edit.after), {"standard": edit.id},
+                edit.words, "standards", lambda: self._swap(edit.id, edit.after, edit.before),
+                lambda: self._swap(edit.id, edit.before, edit.after), {"standard": edit.id},
             )
         )  # fmt: skip
         self._news(edit.id)
         return True
 
-    def _swap(self, id: str, text: str | None) -> None:
-        """The own file of an id as it was, or as it was again. Raises BadInput where that can't be."""
-        self._put(id, text)
+    def _swap(self, id: str, here: str | None, text: str | None) -> str | None:
+        """The own file of an id as it was, or as it was again. What another window or a text editor has made of it
+        meanwhile stays, as is said then. Raises BadInput where it can't be written."""
+        stands = self.own.texts().get(id) == here
+        if stands:
+            self._put(id, text)
         self._news(id)
+        return (
+            None
+            if stands
+            else f"The standard {id} was changed elsewhere since; it stands as it is."
+        )
 
     def _put(self, id: str, text: str | None) -> None:
         if text is None:
@@ -265,11 +273,11 @@ class StandardsModel:
         )
 
     def prefer(self, preference: Preference) -> None:
-        self.own.keep_preferences(with_preference(self.own.preferences(), preference))
+        self.own.change_preferences(lambda known: with_preference(known, preference))
         self.chosen_changed.emit()
 
     def forget_preference(self, preference: Preference) -> None:
-        self.own.keep_preferences(without_preference(self.own.preferences(), preference))
+        self.own.change_preferences(lambda known: without_preference(known, preference))
         self.chosen_changed.emit()
 
 
