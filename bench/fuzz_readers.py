@@ -64,6 +64,8 @@ ENDINGS = {
 }  # fmt: skip
 JSONS = ("json", "keypoints", "kit", "wish", "history", "session", "marks")
 LONGEST_S = 5
+# So long a machine may stand still before a file is called one that hangs all the same.
+STANDS_S = 60
 CHUNK = 100
 NOTES = SetNotes({"torso-swing/both": Decision("reword", "Stand still.", "Marit Engel", "2031-05-01")}, "slept badly",
                  "done", False, Settings((Correction("delete", 1.0),), 1, ("forearm",)))  # fmt: skip
@@ -221,6 +223,20 @@ def chunk(kind: str, start: int, count: int, seed_file: Path, told: Path) -> int
     def too_long(_signal: int, _frame: object) -> None:
         raise TimeoutError
 
+    def read_in_time() -> None:
+        """A file that takes longer than it may is read once more, by its own time: a shared machine stands still at times."""
+        try:
+            signal.alarm(LONGEST_S)
+            read(path, kind)
+        except TimeoutError:
+            signal.alarm(STANDS_S)
+            begun = time.process_time()
+            try:
+                read(path, kind)
+            finally:
+                if time.process_time() - begun > LONGEST_S:
+                    raise TimeoutError
+
     signal.signal(signal.SIGALRM, too_long)
     wrong = said = 0
     with tempfile.TemporaryDirectory() as folder, told.open("a") as out:
@@ -228,9 +244,8 @@ def chunk(kind: str, start: int, count: int, seed_file: Path, told: Path) -> int
             told.with_suffix(".at").write_text(str(number))
             path = Path(folder) / f"f.{ending}"
             path.write_bytes(changed(kind, data, random.Random(f"{kind}{number}")))
-            signal.alarm(LONGEST_S)
             try:
-                read(path, kind)
+                read_in_time()
             except BadInput as error:
                 said += 1
                 if "\n" in str(error):
