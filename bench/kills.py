@@ -341,7 +341,8 @@ def held_after(folder: Path) -> State:
             for what in ("set", "notes", "review", "load"):
                 held[f"{what} {set_id}"] = _found(library, f"{what} {set_id}")
         for name in library.clients():
-            held[f"client {name}"] = _found(library, f"client {name}")
+            if goals := _found(library, f"client {name}"):  # the bare name goes with the last set
+                held[f"client {name}"] = goals
         for what in ("thing", "setting", "standard"):
             held[what] = _found(library, what)
         return held
