@@ -14,6 +14,7 @@ from guide_arc.capture.video.clip import inspect_video
 from guide_arc.cli.main import run
 from guide_arc.formats.track_file import read_track, write_track
 from guide_arc.library.batch import TrackFile, import_tracks, review_all
+from guide_arc.library.place import remember
 from guide_arc.library.searches import Searches
 from guide_arc.library.store import Library
 
@@ -222,6 +223,19 @@ def test_review_of_all_or_of_one(
     assert (code, out) == (0, "2 sets reviewed, 0 could not be\n")
     assert "not both" in _says(["review", str(folder / "ada.csv"), "--all"], capsys)[2]
     assert "no track is given" in _says(["review"], capsys)[2]
+
+
+def test_no_command_makes_a_library_where_none_is_or_where_one_was(
+    tmp_path: Path, folder: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    place = tmp_path / "library"
+    for command in (["review", "--all"], ["export", str(tmp_path / "out")], ["report", "Ada Quill"], ["check"]):  # fmt: skip
+        code, _out, err = _says([*command, "--library", str(place)], capsys)
+        assert (code, f"there is no library in {place}" in err) == (2, True), command
+    assert not place.exists()
+    remember(place)  # as the window does: it was opened there, and its disk is gone
+    assert _says(["import", str(folder), "--library", str(place)], capsys)[0] == 2
+    assert not place.exists()
 
 
 def test_clients_send_their_sets_over_an_evening(

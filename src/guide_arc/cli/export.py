@@ -7,7 +7,7 @@ from typing import Annotated
 
 import typer
 
-from guide_arc.cli.options import AnyLibrary
+from guide_arc.cli.options import AnyLibrary, library_at
 from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.terminal import say
 
@@ -20,11 +20,9 @@ def export(
     library: AnyLibrary = None,
 ) -> None:
     """Write every set as a bundle, what is known of each client, and the years as a table; 'import' takes it in again."""
-    from guide_arc.library.place import own_library_folder  # noqa: PLC0415
-    from guide_arc.library.store import Library  # noqa: PLC0415
     from guide_arc.library.whole_records import write_client, write_library  # noqa: PLC0415
 
-    opened = Library.open(library or own_library_folder())
+    opened = library_at(library)
     try:
         with shown_progress("exporting") as progress:
             if client is not None:

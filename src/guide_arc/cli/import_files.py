@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from guide_arc.cli.options import AnyLibrary
+from guide_arc.cli.options import AnyLibrary, library_at
 from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.simulate import ViewName
 from guide_arc.cli.terminal import say
@@ -54,12 +54,10 @@ def import_files(  # noqa: PLR0913
     from guide_arc.library.batch import TrackFile, import_clips, import_tracks  # noqa: PLC0415
     from guide_arc.library.clip_sets import cut_words  # noqa: PLC0415
     from guide_arc.library.intake import guess_client  # noqa: PLC0415
-    from guide_arc.library.place import own_library_folder  # noqa: PLC0415
-    from guide_arc.library.store import Library  # noqa: PLC0415
     from guide_arc.library.whole_records import records_in  # noqa: PLC0415
 
     if records_in(folder):
-        _take_records(folder, library or own_library_folder())
+        _take_records(folder, library)
         return
     if not folder.exists():
         raise BadInput(f"{folder}: there is no such folder; give one that holds tracks or clips")
@@ -69,7 +67,7 @@ def import_files(  # noqa: PLR0913
     if not files:
         raise BadInput(f"{folder}: it holds no track and no clip ({', '.join(TAKEN)})")
     apart = (*SUFFIXES, *OTHER_SUFFIXES, ".zip")
-    opened = Library.open(library or own_library_folder())
+    opened = library_at(library, make=True)
     try:
         clients = opened.clients()
         tracks = [
@@ -101,12 +99,11 @@ def import_files(  # noqa: PLR0913
         raise BadInput(f"none of {len(files)} files could be used; the first: {out.refused[0]}")
 
 
-def _take_records(folder: Path, into: Path | str) -> None:
+def _take_records(folder: Path, into: str | None) -> None:
     """What `guide-arc export` has written comes back."""
-    from guide_arc.library.store import Library  # noqa: PLC0415
     from guide_arc.library.whole_records import take_in  # noqa: PLC0415
 
-    opened = Library.open(into)
+    opened = library_at(into, make=True)
     try:
         with shown_progress("taking the record in") as progress:
             taken = take_in(opened, folder, progress)

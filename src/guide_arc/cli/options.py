@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from pathlib import Path
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
@@ -12,12 +13,36 @@ from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.standards.loader import standard
 from guide_arc.standards.tempo import parse_tempo
 
+if TYPE_CHECKING:
+    from guide_arc.library.store import Library
+
 AnyLibrary = Annotated[
     str | None,
     typer.Option(
         "--library", help="Another library than your own: its folder, or a team's address."
     ),
 ]
+
+
+def library_at(asked: str | None, *, make: bool = False) -> Library:
+    """The library that a command is about, open. make : where there is none, one may be made; never where one was before
+
+    Raises BadLibrary where there is none, or it can't be used.
+    """
+    from guide_arc.library.database import FILE, recordings_in  # noqa: PLC0415
+    from guide_arc.library.errors import BadLibrary  # noqa: PLC0415
+    from guide_arc.library.place import is_team, own_library_folder, was_here  # noqa: PLC0415
+    from guide_arc.library.store import Library  # noqa: PLC0415
+
+    where = asked or own_library_folder()
+    if not is_team(where):
+        folder = Path(where)
+        make = make and not was_here(folder)
+        if not make and not (folder / FILE).exists() and not recordings_in(folder):
+            raise BadLibrary(
+                f"there is no library in {folder}; name its folder with --library, and see that its disk is there"
+            )
+    return Library.open(where, make=make)
 
 
 def standard_for(track: LandmarkTrack, id: str | None, school: str | None) -> Standard:

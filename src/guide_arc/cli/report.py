@@ -7,12 +7,10 @@ from typing import Annotated
 
 import typer
 
-from guide_arc.cli.options import AnyLibrary
+from guide_arc.cli.options import AnyLibrary, library_at
 from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput, did_you_mean
 from guide_arc.library.client_sheet import sheets_of
-from guide_arc.library.place import own_library_folder
-from guide_arc.library.store import Library
 from guide_arc.reports.progress import write_progress
 
 
@@ -25,7 +23,7 @@ def report(
     library: AnyLibrary = None,
 ) -> None:
     """A client's progress: form against load, the weeks, what the cues did."""
-    opened = Library.open(library or own_library_folder())
+    opened = library_at(library)
     try:
         names = opened.clients()
         if client not in names:

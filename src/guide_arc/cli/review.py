@@ -8,7 +8,7 @@ from typing import Annotated
 
 import typer
 
-from guide_arc.cli.options import standard_for, tempo_of
+from guide_arc.cli.options import library_at, standard_for, tempo_of
 from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
@@ -96,12 +96,10 @@ def review(  # noqa: PLR0913
 
 def _all(track: Path | None, folder: str | None, fresh: bool, scheduler: str | None) -> None:
     from guide_arc.library.batch import review_all  # noqa: PLC0415
-    from guide_arc.library.place import own_library_folder  # noqa: PLC0415
-    from guide_arc.library.store import Library  # noqa: PLC0415
 
     if track is not None:
         raise BadInput("--all reviews the library's sets; give a track or --all, not both")
-    opened = Library.open(folder or own_library_folder())
+    opened = library_at(folder)
     try:
         with shown_progress("reviewing every set") as progress:
             out = review_all(opened, progress, fresh=fresh, scheduler=scheduler)
