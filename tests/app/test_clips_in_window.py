@@ -208,6 +208,26 @@ def test_marks_are_followed_and_the_set_is_reviewed(
     assert marking.program.library.library.record(1).tracked_by == "marked points"
 
 
+def test_two_windows_that_mark_one_clip_keep_what_both_marked(marking: Hands, open_window) -> None:
+    other = open_window()
+    other.program.go("marking", set_id=1)
+    other.settle()
+    one = marking.marking
+    one.place(100.0, 120.0, point="left_shoulder")
+    marking.settle()
+    other.marking.place(90.0, 180.0, point="left_elbow")
+    other.settle()
+    kept = ClipSets(marking.program.library.library)
+    assert set(kept.marks(1).points) == {"left_shoulder", "left_elbow"}
+    assert set(other.marking.marks.points) == {"left_shoulder", "left_elbow"}
+    assert "Another window marked this clip too" in other.said
+    marking.undo()
+    assert set(kept.marks(1).points) == {"left_elbow"}
+    other.undo()
+    assert kept.marks(1).points == {}
+    assert other.marking.marks.points == {}
+
+
 def test_following_nothing_is_refused_in_words(qtbot, marking: Hands) -> None:  # type: ignore[no-untyped-def]
     press(qtbot, marking, Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
     assert "Nothing is marked" in marking.said

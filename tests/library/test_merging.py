@@ -6,10 +6,11 @@ from dataclasses import replace
 from datetime import date
 
 from guide_arc.core.model.client import Client
+from guide_arc.core.model.marks import Line, Mark, Marks
 from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.planning.plan import Plan, PlannedLine, PlannedSession
 from guide_arc.library.clients import Clients
-from guide_arc.library.merging import merged_notes
+from guide_arc.library.merging import merged_marks, merged_notes
 from guide_arc.library.planning import keep_plan, plan_of_client
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.store import Library
@@ -71,6 +72,29 @@ def test_pain_noted_in_one_window_survives_the_other_s_note(library: Library, ad
     library.keep_notes(set_id, replace(opened, pain=True), opened)
     out = library.keep_notes(set_id, replace(opened, note="steady"), opened)
     assert library.record(set_id).notes == out.value == replace(opened, pain=True, note="steady")
+
+
+def test_marks_are_joined_point_by_point_and_line_by_line():
+    elbow, wrist = Mark(4, 100.0, 200.0), Mark(4, 150.0, 260.0)
+    base = Marks("left", {"left_elbow": (elbow,)}, (Line("plumb", 0.0, 0.0, 0.0, 90.0),))
+    mine = base.with_mark("left_wrist", wrist).without_line("plumb")
+    theirs = base.with_mark("left_elbow", Mark(9, 110.0, 190.0)).with_line(
+        Line("length", 5.0, 5.0, 95.0, 5.0, 0.45, "plate")
+    )
+    out = merged_marks(base, mine, theirs)
+    assert out.clashes == ()
+    assert out.value.points == {
+        "left_elbow": (elbow, Mark(9, 110.0, 190.0)), "left_wrist": (wrist,),
+    }  # fmt: skip
+    assert [line.kind for line in out.value.lines] == ["length"]
+    moved = base.with_mark("left_elbow", Mark(4, 101.0, 201.0))
+    away = base.without_mark("left_elbow", 4)
+    for here, there in ((moved, away), (away, moved)):
+        both = merged_marks(base, here, there)
+        assert both.value == there
+        assert "changed the left elbow on frame 5 too" in both.words
+    turned = merged_marks(base, replace(base, view="right"), replace(base, person=(0, 1.0, 1.0, 9.0, 9.0)))  # fmt: skip
+    assert (turned.value.view, turned.value.person) == ("right", (0, 1.0, 1.0, 9.0, 9.0))
 
 
 def test_a_plan_is_joined_session_by_session(library: Library):

@@ -24,6 +24,7 @@ from guide_arc.core.model.marks import MARKABLE, Line, Mark, Marks
 from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack, SetFacts
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.clip_folder import BusyClip, ClipFolder, PendingClip
+from guide_arc.library.merging import Merged, merged_marks
 from guide_arc.library.plain_values import file_name_of, load_of, moment_of, tempo_of
 from guide_arc.library.store import Library, client_named
 from guide_arc.library.tables import ClientRow, ClipRow, ReviewRow, SetRow, TrackRow
@@ -154,10 +155,17 @@ class ClipSets:
             row = session.get_one(SetRow, set_id)
             return marks_of(row.marks, row.view or "left")
 
-    def keep_marks(self, set_id: int, marks: Marks) -> None:
+    def keep_marks(self, set_id: int, marks: Marks, since: Marks | None = None) -> Merged[Marks]:
+        """Keep what was marked on a set's clip, joined with what another window marked meanwhile.
+
+        since : the marks from which these were made; None keeps them whole, whatever is there
+        """
         with self.library.writing() as session:
             row = session.get_one(SetRow, set_id)
-            row.marks, row.view = marks_text(marks), marks.view
+            stored = marks_of(row.marks, row.view or "left")
+            out = Merged(marks) if since is None else merged_marks(since, marks, stored)
+            row.marks, row.view = marks_text(out.value), out.value.view
+        return out
 
     def turn_back(self, set_id: int, mirrored: bool) -> None:
         """Say whether a clip was filmed as in a mirror. Its pictures, marks and landmarks are turned left to right; what

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, fields, replace
 from typing import Any, Final, Generic, TypeVar
 
+from guide_arc.core.model.marks import Line, Mark, Marks
 from guide_arc.core.model.settings import Settings
 from guide_arc.library.records import Decision, SetNotes
 
@@ -94,6 +95,56 @@ def _merged_settings(
     out = merged_fields(base, mine, theirs, names)
     clashes += out.clashes
     return out.value
+
+
+# What stands by itself among a clip's marks: a point on a frame, a line of a kind, the person, the side that is seen.
+_Part = tuple[str, int]
+
+
+def merged_marks(base: Marks, mine: Marks, theirs: Marks) -> Merged[Marks]:
+    """A clip's marks that two windows made, point by point and line by line; where both marked the same, what is in the
+    library stays, and is told."""
+    was, here, there = (_parts(marks) for marks in (base, mine, theirs))
+    out, clashes = dict(there), []
+    for part in dict.fromkeys((*here, *was)):
+        new = here.get(part)
+        if new in (was.get(part), there.get(part)):
+            continue
+        if there.get(part) != was.get(part):
+            clashes.append(_part_words(part))
+        elif new is None:
+            del out[part]
+        else:
+            out[part] = new
+    told = f"Another window changed {', '.join(clashes)} too; theirs stays." if clashes else ""
+    return Merged(_of_parts(out), (told,) if told else ())
+
+
+def _parts(marks: Marks) -> dict[_Part, Any]:
+    out: dict[_Part, Any] = {(n, m.frame): m for n, own in marks.points.items() for m in own}
+    out.update({(line.kind, -1): line for line in marks.lines})
+    out["person", -1] = marks.person
+    out["view", -1] = marks.view
+    return out
+
+
+def _of_parts(parts: Mapping[_Part, Any]) -> Marks:
+    out = Marks(parts["view", -1], person=parts["person", -1])
+    for (name, _frame), part in parts.items():
+        if isinstance(part, Mark):
+            out = out.with_mark(name, part)
+        elif isinstance(part, Line):
+            out = out.with_line(part)
+    return out
+
+
+def _part_words(part: _Part) -> str:
+    name, frame = part
+    if frame >= 0:
+        return f"the {name.replace('_', ' ')} on frame {frame + 1}"
+    return {"person": "who is meant", "view": "the side that the camera sees"}.get(
+        name, f"the {name} line"
+    )
 
 
 def merged_fields(base: T, mine: T, theirs: T, names: Mapping[str, str]) -> Merged[T]:

@@ -27,6 +27,7 @@ from guide_arc.library.clients import Clients
 from guide_arc.library.clip_sets import ClipSets
 from guide_arc.library.errors import LostLibrary
 from guide_arc.library.intake import Known
+from guide_arc.library.merging import Merged
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.place import remember, was_here
 from guide_arc.library.records import EarlierSet, SetNotes, SetPart, SetRecord
@@ -295,17 +296,20 @@ def join_again(
     review_and_keep(library, record.id, progress=progress)
 
 
-def keep_marks(library: Library, progress: Progress, set_id: int, marks: Marks) -> bool:
-    """Keep marks made on a clip; whether they change the scale or the vertical of what was found."""
+def keep_marks(
+    library: Library, progress: Progress, set_id: int, marks: Marks, since: Marks | None
+) -> tuple[bool, Merged[Marks]]:
+    """Keep marks made on a clip; whether they change the scale or the vertical of what was found, and the marks as they
+    are now. since : as in `ClipSets.keep_marks`"""
     clips = ClipSets(library)
     before = library.record(set_id).track_hash
-    clips.keep_marks(set_id, marks)
+    out = clips.keep_marks(set_id, marks, since)
     clips.recalibrate(set_id)
     progress(0.2)
     changed = library.record(set_id).track_hash != before
     if changed:
         review_and_keep(library, set_id, progress=progress)
-    return changed
+    return changed, out
 
 
 def join_views(library: Library, progress: Progress, other: int, main: int, joined: bool) -> None:

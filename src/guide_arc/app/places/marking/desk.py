@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, later
 from guide_arc.app.services.open_library import JOBS
 from guide_arc.app.services.program import Program
 from guide_arc.core.model.marks import Marks
 from guide_arc.library.clip_sets import ClipSets
+from guide_arc.library.merging import Merged
+from guide_arc.library.store import Library
+
+Joined = Callable[[Marks, Merged[Marks]], None]
 
 
 class ProgramDesk:
@@ -15,23 +21,48 @@ class ProgramDesk:
 
     def __init__(self, program: Program) -> None:
         self._program = program
+        # The marks of each clip as the library last had them from here: what another window did meanwhile shows by it.
+        self._since: dict[int, Marks] = {}
 
-    def save(self, set_id: int, marks: Marks, *, measures_anew: bool) -> None:
-        program = self._program
-        if measures_anew:
-            task = self.putting_marks(set_id, marks)
-            program.start(task.job, task.done)
-        else:
-            program.keeper.keep(
-                f"marks/{set_id}", "the marks", lambda lib: ClipSets(lib).keep_marks(set_id, marks)
-            )
+    def opened(self, set_id: int, marks: Marks) -> None:
+        self._since[set_id] = marks
 
-    def putting_marks(self, set_id: int, marks: Marks) -> Task[bool]:
-        def done(measured_anew: bool) -> None:
+    def save(self, set_id: int, marks: Marks, joined: Joined, *, measures_anew: bool) -> None:
+        program, key = self._program, f"marks/{set_id}"
+
+        def write(library: Library) -> Merged[Marks]:
+            out = ClipSets(library).keep_marks(set_id, marks, self._since.get(set_id))
+            self._since[set_id] = marks
+            return out
+
+        def heard(out: Merged[Marks]) -> None:
+            if out.value == marks:
+                return
+            if not program.keeper.waits(key):
+                self._since[set_id] = out.value
+            joined(marks, out)
+
+        if not measures_anew:
+            program.keeper.keep(key, "the marks", write, heard)
+            return
+        task = self.putting_marks(set_id, marks, self._since.get(set_id))
+        self._since[set_id] = marks
+
+        def measured(answer: tuple[bool, Merged[Marks]]) -> None:
+            task.done(answer)
+            heard(answer[1])
+
+        program.start(task.job, measured)
+
+    def putting_marks(
+        self, set_id: int, marks: Marks, since: Marks | None
+    ) -> Task[tuple[bool, Merged[Marks]]]:
+        def done(answer: tuple[bool, Merged[Marks]]) -> None:
+            measured_anew, _marks = answer
             if measured_anew:
                 self._program.library.changed.emit(frozenset({set_id}))
 
-        job = Job("", later(f"{JOBS}:keep_marks", set_id, marks), lane="now")
+        job = Job("", later(f"{JOBS}:keep_marks", set_id, marks, since), lane="now")
         return Task(job, done)
 
     def did(self, step: Step) -> None:

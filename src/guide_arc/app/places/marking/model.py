@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import Any, Final, Literal, Protocol
@@ -20,6 +21,7 @@ from guide_arc.core.model.marks import KNUCKLES, Line, LineKind, Mark, Marks, as
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import LandmarkTrack, View
 from guide_arc.core.review.to_mark import points_to_mark
+from guide_arc.library.merging import Merged, merged_marks
 from guide_arc.library.records import SetRecord
 
 Tool = Literal["points", "length", "plumb", "level", "person"]
@@ -46,11 +48,20 @@ class Doubt:
 class Desk(Protocol):
     """What the model asks of the program."""
 
-    def save(self, set_id: int, marks: Marks, *, measures_anew: bool) -> None:
-        """Keep the marks. measures_anew : scale, vertical or side changed, and what was found with them"""
+    def opened(self, set_id: int, marks: Marks) -> None:
+        """These marks are in the library now."""
 
-    def putting_marks(self, set_id: int, marks: Marks) -> Task[Any]:
-        """Keep the marks of a clip that is not open."""
+    def save(
+        self, set_id: int, marks: Marks, joined: Callable[[Marks, Merged[Marks]], None], *, measures_anew: bool,
+    ) -> None:  # fmt: skip
+        """Keep the marks.
+
+        joined : hears what was written and what is kept, where another window marked the clip too
+        measures_anew : scale, vertical or side changed, and what was found with them
+        """
+
+    def putting_marks(self, set_id: int, marks: Marks, since: Marks | None) -> Task[Any]:
+        """Change the marks of a clip that is not open, from `since` to these."""
 
     def did(self, step: Step) -> None: ...
 
@@ -85,6 +96,7 @@ class MarkingModel:
     ) -> None:  # fmt: skip
         """Mark a set's clip. `found`: the landmarks found so far, if any; `people`: who may be meant."""
         same = self.record is not None and self.record.id == record.id
+        self.desk.opened(record.id, marks)
         self.record, self.clip, self.standard, self.found = record, clip, standard, found
         self.marks, self._doubts, self.people = marks, None, people
         if not same:
@@ -336,22 +348,33 @@ class MarkingModel:
         assert self.record is not None
         before, set_id = self.marks, self.record.id
         self._put(marks)
-        back, again = partial(self._swap, set_id, before), partial(self._swap, set_id, marks)
+        back = partial(self._swap, set_id, marks, before)
+        again = partial(self._swap, set_id, before, marks)
         self.desk.did(Step(words, "marking", back, again, {"set_id": set_id}))
 
-    def _swap(self, set_id: int, marks: Marks) -> Task[Any] | None:
-        """The marks of a clip as they were, or as they were again."""
+    def _swap(self, set_id: int, since: Marks, to: Marks) -> Task[Any] | str | None:
+        """What a step changed of a clip's marks, taken back or done again; what came from another window stays."""
         if self.record is None or self.record.id != set_id:
-            return self.desk.putting_marks(set_id, marks)
-        self._put(marks)
-        return None
+            return self.desk.putting_marks(set_id, to, since)
+        out = merged_marks(since, to, self.marks)
+        self._put(out.value)
+        return out.words or None
 
     def _put(self, marks: Marks) -> None:
         assert self.record is not None
         before, self.marks = self.marks, marks
         anew = (calibration_of(before), before.view) != (calibration_of(marks), marks.view)
-        self.desk.save(self.record.id, marks, measures_anew=anew and self.found is not None)
+        joined = partial(self._joined, self.record.id)
+        self.desk.save(self.record.id, marks, joined, measures_anew=anew and self.found is not None)
         self.changed.emit()
+
+    def _joined(self, set_id: int, written: Marks, kept: Merged[Marks]) -> None:
+        """Another window marked this clip as well: what both marked is shown from here on."""
+        if self.record is None or self.record.id != set_id:
+            return
+        self.marks = merged_marks(written, self.marks, kept.value).value
+        self.changed.emit()
+        self.refused.emit(kept.words or "Another window marked this clip too; both are kept.")
 
 
 def _as_marked(name: str) -> str:
