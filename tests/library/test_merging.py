@@ -93,6 +93,10 @@ def test_marks_are_joined_point_by_point_and_line_by_line():
         both = merged_marks(base, here, there)
         assert both.value == there
         assert "changed the left elbow on frame 5 too" in both.words
+    meant = replace(base, person=(0, 1.0, 1.0, 9.0, 9.0))
+    assert merged_marks(meant, base, meant.without_line("plumb")).value == base.without_line(
+        "plumb"
+    )
     turned = merged_marks(base, replace(base, view="right"), replace(base, person=(0, 1.0, 1.0, 9.0, 9.0)))  # fmt: skip
     assert (turned.value.view, turned.value.person) == ("right", (0, 1.0, 1.0, 9.0, 9.0))
 

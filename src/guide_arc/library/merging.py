@@ -113,7 +113,7 @@ def merged_marks(base: Marks, mine: Marks, theirs: Marks) -> Merged[Marks]:
         if there.get(part) != was.get(part):
             clashes.append(_part_words(part))
         elif new is None:
-            del out[part]
+            out.pop(part, None)
         else:
             out[part] = new
     told = f"Another window changed {', '.join(clashes)} too; theirs stays." if clashes else ""
@@ -129,7 +129,7 @@ def _parts(marks: Marks) -> dict[_Part, Any]:
 
 
 def _of_parts(parts: Mapping[_Part, Any]) -> Marks:
-    out = Marks(parts["view", -1], person=parts["person", -1])
+    out = Marks(parts["view", -1], person=parts.get(("person", -1)))
     for (name, _frame), part in parts.items():
         if isinstance(part, Mark):
             out = out.with_mark(name, part)
