@@ -38,6 +38,8 @@ from guide_arc.core.simulate.tracker import Tracker
 from guide_arc.standards.loader import shipped, standard
 
 REPS: Final = 5
+# A phone as it is put down by hand: standard deviations of its yaw, pitch and roll, degrees.
+_PUT_DOWN_DEG: Final = (4.0, 3.0, 1.5)
 _TELLING: Final = ("off", "near", "ok", "cannot-tell")
 
 
@@ -51,6 +53,7 @@ class Condition:
     arm_length: float = 1.0
     in_space: bool = False
     from_the_side: bool = False
+    put_down: bool = False
 
 
 def _phone(**more: Any) -> Camera:
@@ -65,6 +68,7 @@ CONDITIONS: Final = (
     Condition("a pose model's noise, 2 px", _phone()),
     Condition("the same, 4 px", _phone(jitter=4.0)),
     Condition("joints 10 px elsewhere, constantly", _phone(offset=10.0)),
+    Condition("put down by hand: turned 4°, tilted 3°, rolled 1.5°, joints 3 px elsewhere", _phone(offset=3.0), put_down=True),
     Condition("camera 15° aside", _phone(), yaw_deg=15.0),
     Condition("camera 30° aside", _phone(), yaw_deg=30.0),
     Condition("camera 45° aside", _phone(), yaw_deg=45.0),
@@ -99,6 +103,9 @@ def film(condition: Condition, id: str, view: str, number: int, **script: Any) -
     plan = standard(id)
     yaw = condition.yaw_deg * (1.0 if number % 2 else -1.0)
     camera = replace(condition.camera, view=view, yaw_deg=yaw)  # type: ignore[arg-type]
+    if condition.put_down:
+        turned, tilted, rolled = np.random.default_rng([number, 2031]).normal(0.0, _PUT_DOWN_DEG)
+        camera = replace(camera, yaw_deg=turned, pitch_deg=tilted, roll_deg=rolled)
     given = {
         "reps": REPS,
         "arms": near_arm(plan, view),
