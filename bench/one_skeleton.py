@@ -473,7 +473,7 @@ def main(every: int) -> None:
                 rows: Any = np.array([r for one_ in found for r in one_.get(way, [])])
                 print(
                     f"| {condition.name} | {way} | {np.sqrt(rows[:, 0].mean()):.1f} "
-                    f"({np.sqrt(np.median(rows[:, 0])):.1f} usual) | {100 * rows[:, 1].mean():.0f} % | {np.median(rows[:, 2]):.1f} |",
+                    f"({np.sqrt(np.median(rows[:, 0])):.1f} usual) | {100 * rows[:, 1].mean():.0f} % | {np.nanmedian(rows[:, 2]):.1f} |",
                     flush=True,
                 )
 

@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.capture.tracking.behind import Behind
+from guide_arc.capture.tracking.leaps import about_leaps
 from guide_arc.capture.tracking.limbs import Limb, Spot
 from guide_arc.capture.tracking.one_limb import Block, Known, Laid, direction_deg, lay, lay_again
 from guide_arc.capture.tracking.patches import Patch, course
@@ -187,6 +188,8 @@ class _Following:
             self._look_again_above(known, laid, block, found, begin)
             self._look_where_it_moved(known, block, found, begin)
             self._tell(0.75 * (high - low) / len(self.known))
+        for known in self.known:
+            self._doubt_leaps(known, found)
         spots = np.stack([found.spots[n] for n in names], axis=1)
         return spots[::order], np.stack([found.sure[n] for n in names], axis=1)[::order]
 
@@ -281,6 +284,17 @@ class _Following:
             known.edge, still = edges, astray
         found.astray[end] = still
         found.sure[end] = np.where(still, 0.0, found.sure[end])
+
+    def _doubt_leaps(self, known: Known, found: _Found) -> None:
+        """Where a joint leaps and the limb that hangs on it is not seen, nothing says on which side of the leap it was right."""
+        a, b = known.limb.a, known.limb.b
+        below = next((k.limb.b for k in self.known if k.limb.a == b and not k.limb.short), None)
+        if below is None:
+            return
+        leaps = about_leaps(found.spots[b] - found.spots[a], known.strip.long, self.step_s)
+        leaps &= found.sure[below] < DOUBT_BELOW
+        leaps[list(found.marked[b])] = False
+        found.sure[b] = np.where(leaps, 0.0, found.sure[b])
 
     def _held(self, known: Known, pivot: Array, found: _Found) -> Held:
         """By frame, the angle and length that the coach marked."""
