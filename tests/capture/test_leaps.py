@@ -18,7 +18,9 @@ def swing(rate_hz: float, lift_s: float, deg: float = 80.0) -> np.ndarray:
     return LONG * np.stack((np.sin(turn), np.cos(turn)), axis=1) + noise
 
 
-@pytest.mark.parametrize(("rate_hz", "lift_s"), [(12.0, 0.7), (24.0, 0.4), (30.0, 0.4), (60.0, 0.3)])
+@pytest.mark.parametrize(
+    ("rate_hz", "lift_s"), [(12.0, 0.7), (24.0, 0.4), (30.0, 0.4), (60.0, 0.3)]
+)
 def test_a_brisk_arm_leaps_nowhere(rate_hz: float, lift_s: float):
     assert not about_leaps(swing(rate_hz, lift_s), LONG, 1.0 / rate_hz).any()
 

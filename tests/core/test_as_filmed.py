@@ -150,7 +150,13 @@ def test_an_edge_that_a_hand_put_there_is_sure():
     assert after.lower.start_u_s == before.lower.start_u_s
 
 
-@pytest.mark.parametrize(("id", "view"), [(RAISE, "front"), (CURL, "none")])
+@pytest.mark.parametrize(
+    ("id", "view"),
+    [
+        (RAISE, "front"), (CURL, "none"), ("one-arm-dumbbell-row", "left"),
+        ("neutral-curl-one-arm", "left"), ("cable-rotation-crunch", "left"),
+    ],
+)  # fmt: skip
 def test_left_and_right_swapped_for_a_third_come_back(id, view):
     done = filmed(id, view=view, reps=6, noise=1.0 if view != "none" else 0.002, seed=5)
     track, names = done.track, done.track.names
@@ -165,6 +171,14 @@ def test_left_and_right_swapped_for_a_third_come_back(id, view):
     assert len(mended.reps) == 6
     assert [f.verdict for f in mended.findings] == [f.verdict for f in whole.findings]
     assert mended.trust.outliers > 0
+
+
+@pytest.mark.parametrize("id", [CURL, "rope-pushdown", "one-arm-dumbbell-row", "bent-rear-raise"])
+def test_arms_on_one_another_from_the_side_are_no_swap(id):
+    """Both arms lie on one spot, and a pose model's errors leave them there."""
+    done = filmed(id, view="left", reps=5, seed=4)
+    for size in (1.5, 4.0):
+        assert clean(wobbling(done.track, size, seed=8)).swapped_frames == 0
 
 
 @pytest.mark.parametrize("id", ["cable-cross-raise-low", "cross-body-curl", "band-up-and-over"])

@@ -27,7 +27,7 @@ from guide_arc.core.kinematics.smoothing import (
 )
 from guide_arc.core.kinematics.swaps import undo_swaps
 from guide_arc.core.kinematics.vectors import Array, length, median, odd_window
-from guide_arc.core.kinematics.views import PICTURE_RIGHT
+from guide_arc.core.kinematics.views import PICTURE_RIGHT, hidden_axis
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import BODY, SIDES
 from guide_arc.core.model.track import LandmarkTrack
@@ -118,7 +118,7 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
         )
     wanted = tuple(n for n in dict.fromkeys(needed) if track.has(n))
     raw, scale, roll = _in_body_axes(track, wanted)
-    raw, swapped = undo_swaps(raw, wanted, track.frame_rate_hz)
+    raw, swapped = undo_swaps(raw, wanted, track.frame_rate_hz, hidden_axis(track.view))
     noise = _noise(raw)
     raw[_worthless(track, wanted)] = np.nan
     unsure = _doubted(track, wanted)

@@ -1,8 +1,8 @@
 """Left and right taken for one another by the tracker, and turned back.
 
 A swap of a frame or some shows against the surroundings: pairs stand the other way about. One that lasts shows where it
-begins and ends: every landmark jumps to where its partner was. It is undone only if the two parts of the recording agree
-better afterwards, and it is the shorter part that was wrong.
+begins and ends: every landmark jumps to where its partner was. It is undone if it goes and comes back for sure, or if the two
+parts of the recording agree better afterwards; and it is the shorter part that was wrong.
 """
 
 from __future__ import annotations
@@ -26,18 +26,28 @@ _CLEARLY_APART_M: Final = 0.12
 # they come out where their partners were; more such jumps are a tracker that shakes; a pair on one spot tells nothing.
 _JUMP: Final = 6.0
 _CROSSED_SHARE: Final = 0.5
+_SURELY_CROSSED_SHARE: Final = 0.1
 _MOST_JUMPS: Final = 12
 _ON_ONE_SPOT_M: Final = 0.015
 
 
-def undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Array, int]:
+def undo_swaps(
+    raw: Array, names: tuple[str, ...], rate_hz: float, hidden: int | None = None
+) -> tuple[Array, int]:
     """Frames in which the tracker took left for right are turned back.
 
     raw : (T, L, 3), changed in place; returns it with how many frames were turned
+    hidden : the axis that a picture does not show, along which left and right were put by their names
     """
     pairs = _pairs(names)
     if not pairs:
         return raw, 0
+    if hidden is not None:
+        put = raw[..., hidden].copy()
+        raw[..., hidden] = 0.0
+        raw, turned = undo_swaps(raw, names, rate_hz)
+        raw[..., hidden] = np.where(np.isnan(raw).any(axis=2), np.nan, put)
+        return raw, turned
     lasting = _lasting_swaps(raw, pairs)
     if lasting.any():
         _turn(raw, pairs, lasting)
@@ -82,10 +92,14 @@ def _lasting_swaps(raw: Array, pairs: list[tuple[int, int]]) -> Flags:
     crossed = sum(
         np.nansum((a[at + 1] - b[at]) ** 2, axis=(1, 2)) for a, b in ((left, right), (right, left))
     )
+    sure = crossed < _SURELY_CROSSED_SHARE * kept[at]
     jumps[at] = crossed < _CROSSED_SHARE * kept[at]
     if not jumps.any() or jumps.sum() > _MOST_JUMPS:
         return none
     other: Flags = np.concatenate(([0], np.cumsum(jumps))).astype(int) % 2 == 1
+    shorter = other if other.mean() <= 0.5 else ~other
+    if sure.sum() == jumps.sum() and jumps.sum() % 2 == 0:
+        return shorter  # nothing else changes places with its partner within a frame, and back
     apart = left - right
     first, second = (
         np.nanmedian(apart[other if which else ~other], axis=0) for which in (False, True)
@@ -94,7 +108,7 @@ def _lasting_swaps(raw: Array, pairs: list[tuple[int, int]]) -> Flags:
     agree: Array = dot(first, second)
     if not float(agree[clear].sum()) < 0.0:
         return none
-    return other if other.mean() <= 0.5 else ~other
+    return shorter
 
 
 def _short_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Array, int]:
