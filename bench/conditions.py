@@ -3,7 +3,8 @@
     ./run dev python bench/conditions.py [NAME …]
 
 Every standard from each view that it recommends, in named conditions: a clean set of five reps, and one with a fault at
-twice its limit, another check for each view and condition in turn. A row tells how many sets were counted whole, how far
+twice its limit, another check for each view and condition in turn. A row tells how many sets were counted whole, and of how
+many others a doubt about the count is told, how far
 phase edges are off, the share of errors inside twice their uncertainty (of the measure with the least, too), and of clean
 sets' verdicts those that are off or can't be told; of the faults those called off, near, not to be told, and fine. A second table
 tells for each measure the cover under the conditions with the least and the most of it, and over all of them.
@@ -91,6 +92,7 @@ class Told:
     """What one view's clean set and fault gave."""
 
     whole: bool
+    doubted: bool
     edges: list[float]
     cover: dict[str, float]
     clean: dict[str, int]
@@ -144,8 +146,16 @@ def tried(job: tuple[Condition, str, str, int]) -> Told:
     found = review_with_body(faulty.track, plan, tempo)[0].findings
     told = {f.verdict for f in found if f.rule.name == check}
     fault = next(v for v in _TELLING if v in told)
+    doubted = any("rep" in words or "counted" in words for words in review.trust.doubts)
     return Told(
-        whole, [rate * e for e in edges], _cover(body, done, view), dict(clean), fault, check, wrong
+        whole,
+        doubted,
+        [rate * e for e in edges],
+        _cover(body, done, view),
+        dict(clean),
+        fault,
+        check,
+        wrong,
     )
 
 
@@ -216,8 +226,10 @@ def row(
                 print("  miscounted:", job[1], job[2])
         print("  cover:", {m: round(100 * v) for m, v in sorted(means.items(), key=lambda p: p[1])})
     every = 100 * float(np.mean([v for own in cover.values() for v in own]))
+    wrongly = [o for o in found if not o.whole]
+    told = f", {sum(o.doubted for o in wrongly)} of {len(wrongly)} told" if wrongly else ""
     return (
-        f"| {condition.name} | {len(found)} | {100 * np.mean([o.whole for o in found]):.0f} % "
+        f"| {condition.name} | {len(found)} | {100 * np.mean([o.whole for o in found]):.0f} %{told} "
         f"| {np.median(edges):.1f}, {np.percentile(edges, 95):.1f} | {every:.0f} %, {100 * means[least]:.0f} % ({least.replace('_', ' ')}) "
         f"| {100 * clean['off'] / total:.1f} % | {100 * clean['cannot-tell'] / total:.0f} % "
         f"| {faults['off']} | {faults['near']} | {faults['cannot-tell']} | {faults['ok']} |"

@@ -10,8 +10,11 @@ import pytest
 from builders import TEN_MM, counts, filmed, frames_missed, reviewed, some_of
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
+from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.standard import Range
 from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.reps.candidates import Candidate
+from guide_arc.core.reps.doubts import doubts_of_noise
 from guide_arc.core.reps.drive import DriveSignal
 from guide_arc.core.reps.movements import movements, turning_points
 from guide_arc.core.reps.segment import find_reps
@@ -252,3 +255,55 @@ def test_phases_under_noise_whatever_the_pace(even):
     missed = frames_missed(review, truth)
     assert np.median(missed) < 1.5
     assert max(missed) < 8.0
+
+
+def spans(*ends: tuple[float, float], short: tuple[int, ...] = ()) -> tuple[Rep, ...]:
+    """Reps of a set from when to when, by hand."""
+    return tuple(
+        Rep(
+            i + 1, "both", i not in short, Span(a, 0.5 * (a + b)), None, Span(0.5 * (a + b), b),
+            None, "elbow_flexion", 20.0, 130.0,
+        )
+        for i, (a, b) in enumerate(ends)
+    )  # fmt: skip
+
+
+def test_a_rep_that_noise_may_have_cut_or_made_is_told():
+    """Sums by hand: four reps of five seconds with one cut into halves, one swallowed, and a twitch before them."""
+    usual = ((0.0, 5.0), (5.0, 10.0), (10.0, 15.0))
+    assert doubts_of_noise(spans(*usual), []) == []
+    halves = doubts_of_noise(spans(*usual, (15.0, 17.4), (17.4, 20.0)), [])
+    assert [d.words for d in halves] == [
+        "rep 4 is over in 48 % of the usual time: it may be a part of one",
+        "rep 5 is over in 52 % of the usual time: it may be a part of one",
+    ]
+    assert all(d.hardly is None for d in halves)  # it may be a fast one just as well
+    long = doubts_of_noise(spans(*usual, (15.0, 25.0)), [])
+    assert [d.words for d in long] == ["rep 4 takes 2.0 times the usual time: it may be two"]
+    first = doubts_of_noise(spans((0.0, 4.0), (5.0, 10.0), (10.0, 15.0), short=(0,)), [])
+    assert [d.words for d in first] == ["rep 1 is short and full ones follow it: it may be none"]
+    meant = spans(*((5.0 * i, 5.0 * i + 4.5) for i in range(6)), short=(1, 3, 5))
+    assert doubts_of_noise(meant, []) == []
+    assert first[0].hardly == ("both", 1)  # what may be none is judged for nothing
+    assert doubts_of_noise((), []) == []
+
+
+def test_what_is_as_large_as_a_rep_beside_the_set_is_told_and_what_lies_apart_is_not():
+    """The last rep's two ends are led aside for a moment: it falls in two, and neither looks like the others."""
+    found = find_reps(Body(clean(filmed("standing-barbell-curl", reps=3).track)), standard("standing-barbell-curl"))  # fmt: skip
+    one = found.cut[next(iter(found.cut))][0]
+
+    def moved(by_s: float) -> Candidate:
+        lift, lower = (
+            replace(m, span=replace(m.span, start_s=m.span.start_s + by_s, end_s=m.span.end_s + by_s))
+            for m in (one.lift, one.lower)
+        )  # fmt: skip
+        return replace(one, lift=lift, lower=lower)
+
+    long_s = one.lower.span.end_s - one.lift.span.start_s
+    end_s = found.reps[-1].end_s - one.lift.span.start_s
+    beside, after_it = moved(end_s + 0.3), moved(end_s + 0.5 + long_s)
+    apart = moved(end_s + 2 * long_s + 9.0)
+    told = doubts_of_noise(found.reps, [after_it, apart, beside])
+    assert sorted(d.at_s for d in told) == [beside.lift.span.end_s, after_it.lift.span.end_s]
+    assert all("not counted" in d.words for d in told)

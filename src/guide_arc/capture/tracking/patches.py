@@ -161,7 +161,7 @@ class _Weighted:
     def fits(self, picture: Picture, looks: Numbers) -> Numbers:
         """(L, N) the correlation of looks (L, D) with all windows in a picture, row by row."""
         seen = picture.astype(np.float32)
-        seen -= seen.mean(axis=(0, 1))  # what is squared stays small
+        seen -= np.array(cv2.mean(picture)[:3], dtype=np.float32)  # what is squared stays small
         count = (picture.shape[0] - self.size + 1) * (picture.shape[1] - self.size + 1)
         fits, square, mean = (
             self._of_many(seen, looks) if count > _MANY else self._of_few(seen, looks)

@@ -5,12 +5,16 @@ from __future__ import annotations
 import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import Final
 
 import numpy as np
 
 from guide_arc.core.model.rep import Rep, WorkSide
 from guide_arc.core.reps.candidates import Candidate, usual_size
 from guide_arc.core.reps.rules import REP
+
+# Short reps among full ones, as a share of a set's: more are meant.
+_SEVERAL: Final = 0.25
 
 
 @dataclass(frozen=True)
@@ -64,6 +68,57 @@ def doubts_of(
             Doubt(reps[0].start_s, f"looks like one-and-a-half reps: {halves} pairs of two lifts")
         )
     return tuple(sorted(out, key=lambda d: d.at_s))
+
+
+def doubts_of_noise(reps: tuple[Rep, ...], left_out: Iterable[Candidate]) -> list[Doubt]:
+    """More doubts about a recording with a pose model's noise, which stays for a while: that cuts a rep in two, makes one
+    of a twitch, and leads one along another path.
+
+    left_out : what is as large as a rep and was not counted; what follows on the set, or leads up to it, is told
+    """
+    out: list[Doubt] = []
+    last_full = max((rep.start_s for rep in reps if rep.full), default=-np.inf)
+    amid = {rep.key for rep in reps if not rep.full and rep.start_s < last_full}
+    if len(amid) > max(_SEVERAL * len(reps), 1.0):
+        amid = set()  # short ones amid full ones are the rule of this set
+    for rep in reps:
+        beside = [other.end_s - other.start_s for other in reps if other.side == rep.side]
+        share = (rep.end_s - rep.start_s) / float(np.median(beside))
+        if rep.key in amid:
+            words = f"rep {rep.number} is short and full ones follow it: it may be none"
+            out.append(Doubt(rep.turn_s, words, rep.key))
+        elif share < REP.over_soon_share:
+            words = f"rep {rep.number} is over in {100 * share:.0f} % of the usual time: it may be a part of one"
+            out.append(Doubt(rep.turn_s, words))
+        elif share > REP.over_late_share:
+            words = f"rep {rep.number} takes {share:.1f} times the usual time: it may be two"
+            out.append(Doubt(rep.turn_s, words))
+    return out + _beside_the_set(reps, list(left_out))
+
+
+def _beside_the_set(reps: tuple[Rep, ...], left_out: list[Candidate]) -> list[Doubt]:
+    """What was left out next to a rep, or next to another such movement."""
+    spans = [(rep.start_s, rep.end_s) for rep in reps]
+    out: list[Doubt] = []
+    waiting = left_out
+    while True:
+        next_to = [c for c in waiting if _gap(c, spans) < REP.rest_beside_s]
+        if not next_to:
+            return out
+        for c in next_to:
+            at = c.lift.span.end_s
+            words = (
+                f"at {clock(at)} something as large as a rep goes along another path: not counted"
+            )
+            out.append(Doubt(at, words))
+            spans.append((c.lift.span.start_s, c.lower.span.end_s))
+        waiting = [c for c in waiting if c not in next_to]
+
+
+def _gap(c: Candidate, spans: list[tuple[float, float]]) -> float:
+    """Seconds to the nearest of some spans."""
+    low, high = c.lift.span.start_s, c.lower.span.end_s
+    return min((max(start - high, low - end, 0.0) for start, end in spans), default=np.inf)
 
 
 def half_reps(reps: tuple[Rep, ...], cut: list[Candidate]) -> int:

@@ -62,6 +62,17 @@ class RepRules:
     same_edge_s: float = rule(
         0.6, "seconds", "an edge is the one that was meant when it stands this near to where it was"
     )
+    over_soon_share: float = rule(
+        0.65,
+        "share of the set's median time",
+        "where a pose model's noise may cut a rep in two, one that is over sooner may be a part of one",
+    )
+    over_late_share: float = rule(
+        1.8, "share of the set's median time", "and one that takes longer may be two"
+    )
+    rest_beside_s: float = rule(
+        1.0, "seconds", "what follows on a set's rep sooner than one walks off may be a rep, too"
+    )
     near_threshold_share: float = rule(
         0.05,
         "share of the threshold",

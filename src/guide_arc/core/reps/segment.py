@@ -15,7 +15,7 @@ from guide_arc.core.model.settings import PLAIN, Correction, Settings
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.reps.by_hand import corrected
 from guide_arc.core.reps.candidates import Candidate, assumed_size, by_size, candidates, usual_size
-from guide_arc.core.reps.doubts import Doubt, doubts_of
+from guide_arc.core.reps.doubts import Doubt, doubts_of, doubts_of_noise
 from guide_arc.core.reps.drive import DriveSignal, both_arms, driving
 from guide_arc.core.reps.rules import EDGE, REP
 from guide_arc.core.reps.selection import RepSelection, select_reps
@@ -34,7 +34,7 @@ class RepSet:
     drives : the driving measure by the side its reps carry
     doubts : where the count may be wrong, and why
     unfit : corrections by hand that fit no rep any more
-    strays, cut : what nearly passed for a rep, and each side's reps as they were cut
+    strays, left_out, cut : what nearly passed for a rep, what else is as large as one, and each side's reps as they were cut
     """
 
     side: WorkSide
@@ -44,6 +44,7 @@ class RepSet:
     doubts: tuple[Doubt, ...] = ()
     unfit: tuple[Correction, ...] = ()
     strays: tuple[Candidate, ...] = ()
+    left_out: tuple[Candidate, ...] = ()
     cut: dict[WorkSide, list[Candidate]] = field(default_factory=dict, repr=False)
 
     @property
@@ -81,7 +82,13 @@ def find_reps(body: Body, standard: Standard, settings: Settings = PLAIN) -> Rep
     every = [c for own in found.cut.values() for c in own]
     # A stray that the coach has counted by hand is no doubt any more.
     strays = [c for c in found.strays if not _shared_s(_span(c), every)]
-    return replace(found, doubts=doubts_of(found.reps, every, strays))
+    doubts = doubts_of(found.reps, every, strays)
+    if body.cleaned.noise_stays:
+        left_out = [c for c in found.left_out if not _shared_s(_span(c), every)]
+        doubts = tuple(
+            sorted((*doubts, *doubts_of_noise(found.reps, left_out)), key=lambda d: d.at_s)
+        )
+    return replace(found, doubts=doubts)
 
 
 def by_hand(found: RepSet, corrections: tuple[Correction, ...]) -> RepSet:
@@ -129,8 +136,13 @@ def _found(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -> R
     work: WorkSide = "both" if len(sides) != 1 else next(iter(sides))
     kept: dict[WorkSide, DriveSignal] = {s: drives[s] for s in SIDES if s in sides}
     cut: dict[WorkSide, list[Candidate]] = {s: single[s] for s in SIDES if s in sides}
-    strays = tuple(c for s in cut if s in SIDES for c in settled[s].strays)
-    return RepSet(work, len(sides) == 2, tuple(reps), kept, strays=strays, cut=cut)
+    own = [settled[s] for s in cut if s in SIDES]
+    strays, left_out = (
+        tuple(c for one in own for c in getattr(one, kind)) for kind in ("strays", "left_out")
+    )
+    return RepSet(
+        work, len(sides) == 2, tuple(reps), kept, strays=strays, left_out=left_out, cut=cut
+    )
 
 
 def _together(
@@ -143,8 +155,9 @@ def _together(
     found = _settled(body, standard, drives, drive, side)
     reps = tuple(_as_reps(found.reps, drive, side))
     return RepSet(
-        side, False, reps, {side: drive}, strays=tuple(found.strays), cut={side: found.reps}
-    )
+        side, False, reps, {side: drive}, strays=tuple(found.strays), left_out=tuple(found.left_out),
+        cut={side: found.reps},
+    )  # fmt: skip
 
 
 def _one_arm_goes_on(

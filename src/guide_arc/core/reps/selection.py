@@ -6,7 +6,7 @@ after the set fails one of the two.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Final
 
 import numpy as np
@@ -30,10 +30,12 @@ _SAMPLES: Final = 9
 
 @dataclass(frozen=True)
 class RepSelection:
-    """reps : the candidates that are reps of this set; strays : those that nearly were"""
+    """reps : the candidates that are reps of this set; strays : those that nearly were; left_out : others that are as large
+    as whole reps"""
 
     reps: list[Candidate]
     strays: list[Candidate]
+    left_out: list[Candidate] = field(default_factory=list)
 
 
 def select_reps(
@@ -74,7 +76,10 @@ def select_reps(
     strays = [c for i, c in enumerate(kept) if not taken[i] and close[i] and large[i]]
     # One arm alone is a look at the phone; but not where it makes a whole rep of the two arms' mean.
     strays += [c for c in staying if c not in kept and c.size_deg >= REP.full_share * usual]
-    return RepSelection([c for i, c in enumerate(kept) if taken[i]], strays)
+    reps = [c for i, c in enumerate(kept) if taken[i]]
+    known = {id(c) for c in (*reps, *strays)}
+    whole = [c for c in found if id(c) not in known and c.size_deg >= REP.full_share * usual]
+    return RepSelection(reps, strays, whole)
 
 
 def off_guide(body: Body, standard: Standard, found: list[Candidate], side: WorkSide) -> Array:
