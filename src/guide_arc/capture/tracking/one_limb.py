@@ -165,10 +165,13 @@ class _AtAngles:
         self._gallery, self._seen = gallery, seen
         self._root = gallery.root_fits(seen)
         self._learned, self._until = np.full_like(self._root, -1.0), 0
+        self._fits: Array | None = None
 
     def fits(self) -> Array:
         """(all angles, all lengths); nothing fits where nothing was looked at."""
         fits, count = self._root, len(self._gallery.learned)
+        if self._fits is not None and count == self._until:
+            return self._fits
         if count > self._until:
             new = self._gallery.learned_fits(self._seen, ANGLES_DEG[self.angles], self._until)
             self._learned, self._until = np.maximum(self._learned, new), count
@@ -177,7 +180,8 @@ class _AtAngles:
             # counts for angles about its own, so that none of its error goes into the angle.
             spread = cv2.dilate(self._learned, _AROUND)
             fits = (1.0 - _LEARNED) * fits + _LEARNED * np.maximum(spread, fits)
-        return self._on_grid(fits)
+        self._fits = self._on_grid(fits)
+        return self._fits
 
     def where_moved(self, fits: Array) -> Array:
         """(all angles, all lengths) the fits where something has moved, and a little more than that if it is at all like

@@ -103,8 +103,9 @@ def _cut(
 
 def _edges(seen: Picture) -> Picture:
     """How much a strip changes across, in any colour and whichever side is the lighter: its outline."""
-    across = np.abs(cv2.Sobel(cv2.GaussianBlur(seen, (3, 3), 0), cv2.CV_16S, 0, 1)).max(axis=2)
-    out: Picture = np.minimum(across, 255).astype(np.uint8)
+    across = cv2.convertScaleAbs(cv2.Sobel(cv2.GaussianBlur(seen, (3, 3), 0), cv2.CV_16S, 0, 1))
+    one, two, three = cv2.split(across)
+    out: Picture = cv2.max(cv2.max(one, two), three)
     return out
 
 

@@ -6,6 +6,7 @@ A limb keeps its length and shortens only as the camera sees it foreshortened.
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any, Final
 
 import cv2
@@ -23,7 +24,8 @@ ANGLES_DEG: Final = np.arange(0.0, 360.0, STEP_DEG)
 # Of the length that was marked: a limb may have been marked foreshortened, too.
 LENGTHS: Final = np.array([0.45, 0.62, 0.78, 0.90, 1.0, 1.12])
 
-_FROM, _TO = 0.06, 1.10
+# How far along the limb its strip is looked at, as shares of its length.
+_SHARES: Final = np.linspace(0.06, 1.10, LONG, dtype=np.float32)[None, None, :, None]
 # What has moved tells limbs apart away from the joint that they share.
 _MOVED_FROM: Final = 0.3
 # How many looks are learned at most, and how far from its angle one holds: then other things are behind it.
@@ -40,6 +42,13 @@ class Strip:
     limb: Limb
     long: float
 
+    @cached_property
+    def _across(self) -> Numbers:
+        """How far beside its middle the strip is looked at."""
+        half = self.limb.wide * self.long
+        out: Numbers = np.linspace(-half, half, WIDE, dtype=np.float32)[None, None, None, :]
+        return out
+
     def windows(
         self, picture: Picture, pivot: Spot, angles_deg: Degrees, lengths: Degrees
     ) -> Numbers:
@@ -52,14 +61,11 @@ class Strip:
     ) -> Numbers:
         """(P, A, S, K, 3) the same about several pivots, (P, 2)."""
         turn = np.radians(np.asarray(angles_deg, dtype=np.float32))[:, None, None, None]
-        share = np.linspace(_FROM, _TO, LONG, dtype=np.float32)[None, None, :, None]
-        along = np.asarray(lengths, dtype=np.float32)[None, :, None, None] * self.long * share
-        half = self.limb.wide * self.long
-        aside = np.linspace(-half, half, WIDE, dtype=np.float32)[None, None, None, :]
+        along = np.asarray(lengths, dtype=np.float32)[None, :, None, None] * self.long * _SHARES
         cos, sin = np.cos(turn), np.sin(turn)
         here = np.asarray(pivots, dtype=np.float32)[:, :, None, None, None, None]
-        x = here[:, 0] + (cos * along - sin * aside)
-        y = here[:, 1] + (sin * along + cos * aside)
+        x = here[:, 0] + (cos * along - sin * self._across)
+        y = here[:, 1] + (sin * along + cos * self._across)
         shape = x.shape
         seen = cv2.remap(
             picture, x.reshape(-1, WIDE), y.reshape(-1, WIDE), cv2.INTER_LINEAR,
@@ -141,4 +147,4 @@ def between(row: Numbers, at: int) -> float:
         return 0.0
     a, b, c = float(row[at - 1]), float(row[at]), float(row[at + 1])
     bend = a - 2 * b + c
-    return 0.0 if abs(bend) < _SHARPEST else float(np.clip(0.5 * (a - c) / bend, -0.5, 0.5))
+    return 0.0 if abs(bend) < _SHARPEST else min(max(0.5 * (a - c) / bend, -0.5), 0.5)
