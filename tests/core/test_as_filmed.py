@@ -181,6 +181,13 @@ def test_arms_on_one_another_from_the_side_are_no_swap(id):
         assert clean(wobbling(done.track, size, seed=8)).swapped_frames == 0
 
 
+@pytest.mark.parametrize("view", ["left", "front"])
+@pytest.mark.parametrize("id", [CURL, "rope-pushdown", "overhead-press-dumbbell"])
+def test_arms_that_work_in_turn_are_no_swap(id, view):
+    done = filmed(id, view=view, reps=4, noise=2.0, seed=3, arms="alternating")
+    assert clean(done.track).swapped_frames == 0
+
+
 @pytest.mark.parametrize("id", ["cable-cross-raise-low", "cross-body-curl", "band-up-and-over"])
 def test_arms_that_cross_are_no_swap(id):
     done = filmed(id, view="front", reps=4, noise=2.0, seed=3)
