@@ -192,18 +192,22 @@ def test_what_can_not_be_opened_is_said(addresses: dict[str, str], tmp_path: Pat
     Library.open(addresses["marit"]).close()
 
 
+def as_keeper(team: dict[str, str], *statements: str) -> None:
+    keeper = Library.open(team["keeper"])
+    with keeper.reading() as session:
+        for statement in statements:
+            session.connection().exec_driver_sql(statement)
+        session.commit()
+    keeper.close()
+
+
 def test_a_team_library_of_an_older_form_is_brought_up_with_all_that_is_in_it(
     team: dict[str, str], capsys
 ):
     library = Library.open(team["marit"])
     set_id = adder(library)("Cleo Marsh", reps=2)
     library.close()
-    keeper = Library.open(team["keeper"])
-    with keeper.reading() as session:
-        session.connection().exec_driver_sql("drop index review_by_set")
-        session.connection().exec_driver_sql("update alembic_version set version_num = '0006'")
-        session.commit()
-    keeper.close()
+    as_keeper(team, "drop index review_by_set", "update alembic_version set version_num = '0006'")
     with pytest.raises(BadLibrary, match="older version of this program; 'guide-arc team'"):
         Library.open(team["marit"])
     assert run(["team", team["keeper"]]) == 0
@@ -213,11 +217,7 @@ def test_a_team_library_of_an_older_form_is_brought_up_with_all_that_is_in_it(
         there = "select 1 from pg_indexes where indexname = 'review_by_set'"
         assert session.connection().exec_driver_sql(there).first() is not None
     again.close()
-    keeper = Library.open(team["keeper"])
-    with keeper.reading() as session:
-        session.connection().exec_driver_sql("update alembic_version set version_num = '9999'")
-        session.commit()
-    keeper.close()
+    as_keeper(team, "update alembic_version set version_num = '9999'")
     with pytest.raises(BadLibrary, match="newer version"):
         Library.open(team["marit"])
     assert run(["team", team["keeper"]]) == 2
