@@ -228,6 +228,26 @@ def test_two_windows_that_mark_one_clip_keep_what_both_marked(marking: Hands, op
     assert other.marking.marks.points == {}
 
 
+def test_a_mark_on_a_clip_that_another_window_turned_left_to_right_comes_to_the_same_spot(
+    marking: Hands, open_window
+) -> None:
+    other = open_window()
+    other.program.go("marking", set_id=1)
+    other.settle()
+    sets = ClipSets(marking.program.library.library)
+    width = sets.clip(1).width  # type: ignore[union-attr]
+    marking.marking.place(100.0, 120.0, point="left_shoulder")
+    marking.settle()
+    sets.turn_back(1, True)  # as the first window's box does
+    other.marking.place(90.0, 180.0, point="left_elbow")
+    other.settle()
+    kept = sets.marks(1).points
+    assert kept["left_shoulder"][0].x == width - 1 - 100.0
+    assert kept["left_elbow"][0].x == width - 1 - 90.0
+    shown = other.marking.marks.points  # its picture is as it was when it was opened
+    assert (shown["left_shoulder"][0].x, shown["left_elbow"][0].x) == (100.0, 90.0)
+
+
 def test_following_nothing_is_refused_in_words(qtbot, marking: Hands) -> None:  # type: ignore[no-untyped-def]
     press(qtbot, marking, Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
     assert "Nothing is marked" in marking.said

@@ -155,16 +155,24 @@ class ClipSets:
             row = session.get_one(SetRow, set_id)
             return marks_of(row.marks, row.view or "left")
 
-    def keep_marks(self, set_id: int, marks: Marks, since: Marks | None = None) -> Merged[Marks]:
+    def keep_marks(
+        self, set_id: int, marks: Marks, since: Marks | None = None, mirrored: bool | None = None
+    ) -> Merged[Marks]:
         """Keep what was marked on a set's clip, joined with what another window marked meanwhile.
 
         since : the marks from which these were made; None keeps them whole, whatever is there
+        mirrored : how the picture was shown that was marked, and is told of; another window may have turned it since
         """
+        clip = self.clip(set_id) if mirrored is not None else None
         with self.library.writing() as session:
             row = session.get_one(SetRow, set_id)
+            turned = clip is not None and row.mirrored != mirrored
             stored = marks_of(row.marks, row.view or "left")
+            if turned and clip is not None:
+                stored = stored.mirrored(clip.width)
             out = Merged(marks) if since is None else merged_marks(since, marks, stored)
-            row.marks, row.view = marks_text(out.value), out.value.view
+            kept = out.value.mirrored(clip.width) if turned and clip is not None else out.value
+            row.marks, row.view = marks_text(kept), kept.view
         return out
 
     def turn_back(self, set_id: int, mirrored: bool) -> None:

@@ -297,13 +297,14 @@ def join_again(
 
 
 def keep_marks(
-    library: Library, progress: Progress, set_id: int, marks: Marks, since: Marks | None
-) -> tuple[bool, Merged[Marks]]:
+    library: Library, progress: Progress, set_id: int, marks: Marks, since: Marks | None,
+    mirrored: bool | None,
+) -> tuple[bool, Merged[Marks]]:  # fmt: skip
     """Keep marks made on a clip; whether they change the scale or the vertical of what was found, and the marks as they
-    are now. since : as in `ClipSets.keep_marks`"""
+    are now. since, mirrored : as in `ClipSets.keep_marks`"""
     clips = ClipSets(library)
     before = library.record(set_id).track_hash
-    out = clips.keep_marks(set_id, marks, since)
+    out = clips.keep_marks(set_id, marks, since, mirrored)
     clips.recalibrate(set_id)
     progress(0.2)
     changed = library.record(set_id).track_hash != before

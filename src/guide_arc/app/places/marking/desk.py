@@ -21,17 +21,20 @@ class ProgramDesk:
 
     def __init__(self, program: Program) -> None:
         self._program = program
-        # The marks of each clip as the library last had them from here: what another window did meanwhile shows by it.
+        # The marks of each clip as the library last had them from here, and how its picture is shown: what another window
+        # did meanwhile shows by it.
         self._since: dict[int, Marks] = {}
+        self._mirrored: dict[int, bool] = {}
 
-    def opened(self, set_id: int, marks: Marks) -> None:
-        self._since[set_id] = marks
+    def opened(self, set_id: int, marks: Marks, *, mirrored: bool) -> None:
+        self._since[set_id], self._mirrored[set_id] = marks, mirrored
 
     def save(self, set_id: int, marks: Marks, joined: Joined, *, measures_anew: bool) -> None:
         program, key = self._program, f"marks/{set_id}"
 
         def write(library: Library) -> Merged[Marks]:
-            out = ClipSets(library).keep_marks(set_id, marks, self._since.get(set_id))
+            since, mirrored = self._since.get(set_id), self._mirrored.get(set_id)
+            out = ClipSets(library).keep_marks(set_id, marks, since, mirrored)
             self._since[set_id] = marks
             return out
 
@@ -62,7 +65,8 @@ class ProgramDesk:
             if measured_anew:
                 self._program.library.changed.emit(frozenset({set_id}))
 
-        job = Job("", later(f"{JOBS}:keep_marks", set_id, marks, since), lane="now")
+        work = later(f"{JOBS}:keep_marks", set_id, marks, since, self._mirrored.get(set_id))
+        job = Job("", work, lane="now")
         return Task(job, done)
 
     def did(self, step: Step) -> None:

@@ -48,8 +48,8 @@ class Doubt:
 class Desk(Protocol):
     """What the model asks of the program."""
 
-    def opened(self, set_id: int, marks: Marks) -> None:
-        """These marks are in the library now."""
+    def opened(self, set_id: int, marks: Marks, *, mirrored: bool) -> None:
+        """These marks are in the library now, of a picture that is shown so."""
 
     def save(
         self, set_id: int, marks: Marks, joined: Callable[[Marks, Merged[Marks]], None], *, measures_anew: bool,
@@ -96,7 +96,7 @@ class MarkingModel:
     ) -> None:  # fmt: skip
         """Mark a set's clip. `found`: the landmarks found so far, if any; `people`: who may be meant."""
         same = self.record is not None and self.record.id == record.id
-        self.desk.opened(record.id, marks)
+        self.desk.opened(record.id, marks, mirrored=clip.mirrored)
         self.record, self.clip, self.standard, self.found = record, clip, standard, found
         self.marks, self._doubts, self.people = marks, None, people
         if not same:
