@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFileDialog
 
 from guide_arc.app.shell.lost_library import LostLibraryBox
 from guide_arc.app.shell.restore_dialog import RestoreDialog
+from guide_arc.core.mechanics.band_table import MeasuredBand
 from guide_arc.core.mechanics.room import HungChain
 from guide_arc.core.model.client import Client
 from guide_arc.library.backups import backups, daily
@@ -120,6 +121,16 @@ def test_what_another_window_kept_since_is_not_taken_back_with_ones_own(
     assert "Another window changed the setup usual since" in one.said
     ((_id, _name, stands),) = Clients(library).kept("setup", "Esme Rook", "standing-cable-curl")
     assert stands == theirs
+
+
+def test_two_measured_bands_of_one_name_are_both_kept(library: Library, two_setups):
+    tables = (((0.0, 0.0), (0.5, 60.0)), ((0.0, 0.0), (0.5, 95.0)))
+    for window, table in zip(two_setups, tables, strict=True):
+        window.of("setup").bands.keep("green", MeasuredBand(1.0, table))
+        window.settle()
+    kept = {name: document["table"][-1][1] for _id, name, document in Clients(library).kept("band")}
+    assert kept == {"green": 60.0, "green 2": 95.0}
+    assert "Another window measured another green; both are there" in two_setups[1].said
 
 
 def test_a_room_that_two_windows_change_keeps_what_both_did(library: Library, two_setups):
