@@ -64,12 +64,7 @@ class KeptThings:
         with self._library.writing() as session:
             owner = client_row(session, client).id if client is not None else None
             row = session.scalar(_one_kept(kind, owner, about, name))
-            if row is None:
-                row = KeptRow(kind=kind, client_id=owner, about=about, name=name, document="")
-                session.add(row)
-            row.document = json.dumps(document, ensure_ascii=False)
-            session.flush()
-            return row.id
+            return _write(session, row, document, (kind, owner, about, name))
 
     def keep_beside(  # noqa: PLR0913
         self, kind: str, document: Any, name: str, stood: Callable[[Any], bool], *, client: str | None = None,
@@ -88,12 +83,7 @@ class KeptThings:
                 row = session.scalar(_one_kept(kind, owner, about, free))
                 if row is None or (number == 1 and stood(json.loads(row.document))):
                     break
-            if row is None:
-                row = KeptRow(kind=kind, client_id=owner, about=about, name=free, document="")
-                session.add(row)
-            row.document = json.dumps(document, ensure_ascii=False)
-            session.flush()
-            return row.id, free
+            return _write(session, row, document, (kind, owner, about, free)), free
 
     def change_kept(
         self, kind: str, change: Callable[[Any], Any], *, client: str | None = None, name: str = ""
@@ -103,10 +93,7 @@ class KeptThings:
             owner = client_row(session, client).id if client is not None else None
             row = session.scalar(_one_kept(kind, owner, "", name))
             now = change(json.loads(row.document) if row is not None else None)
-            if row is None:
-                row = KeptRow(kind=kind, client_id=owner, about="", name=name, document="")
-                session.add(row)
-            row.document = json.dumps(now, ensure_ascii=False)
+            _write(session, row, now, (kind, owner, "", name))
 
     def swap_thing(self, id: int, stood: Callable[[Any], bool], instead: Any | None) -> bool:
         """Put another document in place of one, None takes it out; False where it is gone, or is not the one that it is
@@ -152,6 +139,19 @@ class KeptThings:
     def forget_thing(self, id: int) -> None:
         with self._library.writing() as session:
             session.execute(delete(KeptRow).where(KeptRow.id == id))
+
+
+def _write(
+    session: Session, row: KeptRow | None, document: Any, named: tuple[str, int | None, str, str]
+) -> int:
+    """Put a document into its row, made where there is none; its id. named : kind, owner, about and name of a new one"""
+    if row is None:
+        kind, owner, about, name = named
+        row = KeptRow(kind=kind, client_id=owner, about=about, name=name, document="")
+        session.add(row)
+    row.document = json.dumps(document, ensure_ascii=False)
+    session.flush()
+    return row.id
 
 
 def _one_kept(kind: str, owner: int | None, about: str, name: str) -> Select[KeptRow]:

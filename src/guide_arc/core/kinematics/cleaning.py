@@ -27,7 +27,7 @@ from guide_arc.core.kinematics.smoothing import (
 )
 from guide_arc.core.kinematics.swaps import undo_swaps
 from guide_arc.core.kinematics.vectors import Array, length, median, odd_window
-from guide_arc.core.kinematics.views import PICTURE_RIGHT, hidden_axis
+from guide_arc.core.kinematics.views import PICTURE_RIGHT
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import BODY, SIDES
 from guide_arc.core.model.track import LandmarkTrack
@@ -118,7 +118,10 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
         )
     wanted = tuple(n for n in dict.fromkeys(needed) if track.has(n))
     raw, scale, roll = _in_body_axes(track, wanted)
-    raw, swapped = undo_swaps(raw, wanted, track.frame_rate_hz, hidden_axis(track.view))
+    raw, swapped = undo_swaps(raw, wanted, track.frame_rate_hz)
+    # By name, and so only once each has its own: before that it would outweigh what is seen of a swap.
+    if track.view in SIDES:
+        _usual_breadth(raw, wanted, track)
     noise = _noise(raw)
     raw[_worthless(track, wanted)] = np.nan
     unsure = _doubted(track, wanted)
@@ -172,11 +175,7 @@ def _in_body_axes(
     out[np.isnan(picture).any(axis=-1)] = np.nan
     drawn = track.calibration.vertical_deg
     roll = picture_roll(out, names, track.view) if drawn is None else drawn_roll(sign, drawn)
-    out = straightened(out, track.view, roll)
-    if track.view in SIDES:
-        _usual_breadth(out, names, track)
-        out[np.isnan(picture).any(axis=-1)] = np.nan
-    return out, scale, roll
+    return straightened(out, track.view, roll), scale, roll
 
 
 def _usual_breadth(out: Array, names: tuple[str, ...], track: LandmarkTrack) -> None:
@@ -194,7 +193,9 @@ def _usual_breadth(out: Array, names: tuple[str, ...], track: LandmarkTrack) -> 
                 half = body.half_hips_m
             elif part == "ear":
                 half = body.half_ears_m
-            out[:, i, 0] = half if side == "left" else -half
+            out[:, i, 0] = np.where(
+                np.isnan(out[:, i, 1]), np.nan, half if side == "left" else -half
+            )
 
 
 def _metres_per_px(track: LandmarkTrack) -> float:

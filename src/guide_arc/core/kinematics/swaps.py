@@ -31,23 +31,14 @@ _MOST_JUMPS: Final = 12
 _ON_ONE_SPOT_M: Final = 0.015
 
 
-def undo_swaps(
-    raw: Array, names: tuple[str, ...], rate_hz: float, hidden: int | None = None
-) -> tuple[Array, int]:
+def undo_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Array, int]:
     """Frames in which the tracker took left for right are turned back.
 
-    raw : (T, L, 3), changed in place; returns it with how many frames were turned
-    hidden : the axis that a picture does not show, along which left and right were put by their names
+    raw : (T, L, 3) as seen, changed in place; returns it with how many frames were turned
     """
     pairs = _pairs(names)
     if not pairs:
         return raw, 0
-    if hidden is not None:
-        put = raw[..., hidden].copy()
-        raw[..., hidden] = 0.0
-        raw, turned = undo_swaps(raw, names, rate_hz)
-        raw[..., hidden] = np.where(np.isnan(raw).any(axis=2), np.nan, put)
-        return raw, turned
     lasting = _lasting_swaps(raw, pairs)
     if lasting.any():
         _turn(raw, pairs, lasting)

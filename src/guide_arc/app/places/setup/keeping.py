@@ -24,11 +24,8 @@ class Keeping:
         setup = self._setup
         if setup.kit is None or not setup.client or not name:
             return
-        words, client, standard = (
-            setup.words_of(setup.kit, setup.bench_deg),
-            setup.client,
-            setup.standard,
-        )
+        words = setup.words_of(setup.kit, setup.bench_deg)
+        client, standard = setup.client, setup.standard
         before = next((k for k in setup.kept if k.name == name), None)
         new = KeptSetup(0, name, words, setup.kit, setup.bench_deg)
         last = [new]
