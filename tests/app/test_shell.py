@@ -92,6 +92,22 @@ def test_an_exception_in_a_slot_is_told_kept_without_words_and_the_program_goes_
     assert caught.place == "review"
 
 
+def test_a_long_sentence_at_the_foot_is_shown_to_its_end(window):
+    window.shell.resize(1280, 800)
+    window.do("go.setup")
+    words = "Another window kept another setup as by the door of the hall; both are there, yours as by the door of the hall 2."
+    window.program.say(words)
+    window.settle()
+    said = window.shell.said
+    assert said.text() == words
+    assert said.width() >= said.fontMetrics().horizontalAdvance(words)
+    assert said.geometry().right() < window.shell.centralWidget().width()
+    window.program.say("")
+    window.settle()
+    hints = window.shell.hints
+    assert hints.width() >= hints.fontMetrics().horizontalAdvance(hints.text())
+
+
 def test_an_exception_on_another_thread_is_told_as_well(qtbot, caught):
     thread = threading.Thread(target=lambda: 1 / 0)
     thread.start()

@@ -125,8 +125,8 @@ class Shell(QMainWindow):
         foot = QHBoxLayout()
         foot.setContentsMargins(0, 4, 0, 0)
         foot.setSpacing(14)
-        foot.addWidget(self.hints)
-        foot.addStretch(1)
+        foot.addWidget(self.hints, 1)
+        self.hints.setMinimumWidth(1)  # what is said goes before the keys
         for widget in (self.not_kept, self.work, self.said):
             foot.addWidget(widget)
         whole = QWidget()
