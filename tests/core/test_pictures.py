@@ -78,8 +78,8 @@ def test_perspective_matters_out_of_the_plane_only_and_more_off_the_middle():
     middle, near, far = (
         perspective_u(np.array([y]), np.array([0.1]), 0.32)[0] for y in (0.0, 0.2, 0.4)
     )
-    # In the middle a camera that looks down by 6 degrees still sees what is nearer a tenth of its depth lower.
-    assert middle == pytest.approx(0.1 * np.sqrt(0.32**2 - (0.1 / 0.95) ** 2), rel=0.01)
+    # In the middle a camera that looks down by 8.6 degrees still sees what is nearer lower, by 0.15 of its depth.
+    assert middle == pytest.approx(0.15 * np.sqrt(0.32**2 - (0.1 / 0.95) ** 2), rel=0.01)
     assert far**2 - middle**2 == pytest.approx(4.0 * (near**2 - middle**2))
 
 

@@ -283,7 +283,11 @@ def test_a_rep_that_noise_may_have_cut_or_made_is_told():
     first = doubts_of_noise(spans((0.0, 4.0), (5.0, 10.0), (10.0, 15.0), short=(0,)), [])
     assert [d.words for d in first] == ["rep 1 is short and full ones follow it: it may be none"]
     meant = spans(*((5.0 * i, 5.0 * i + 4.5) for i in range(6)), short=(1, 3, 5))
-    assert doubts_of_noise(meant, []) == []
+    assert doubts_of_noise(meant, []) == []  # short ones and full ones in turn are the set's rule
+    twitches = spans(*((5.0 * i, 5.0 * i + 4.5) for i in range(6)), short=(1, 2, 4))
+    assert [d.words for d in doubts_of_noise(twitches, [])] == [
+        "3 of 6 reps are short, with full ones after them: unless half reps were asked for, they may be none"
+    ]
     assert first[0].hardly == ("both", 1)  # what may be none is judged for nothing
     assert doubts_of_noise((), []) == []
 

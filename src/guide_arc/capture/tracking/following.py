@@ -21,6 +21,7 @@ from guide_arc.capture.tracking.patches import Patch, course
 from guide_arc.capture.tracking.second_look import (
     by_the_next,
     found_there,
+    may_be_about,
     may_be_there,
     missed,
     of_cloth,
@@ -245,6 +246,8 @@ class _Following:
             return
         pivot = found.laid[above.limb.b].pivot
         was = found.laid[above.limb.b]
+        if not may_be_about(above, pivot, known, laid, gone, block):
+            return
         told = by_the_next(above, pivot, known, laid, gone, block)
         fits = of_cloth(was.fits, gone)
         held = self._held(above, pivot, found)
@@ -256,7 +259,7 @@ class _Following:
         before = found.copy()
         found.spots[above.limb.a] = pivot.copy()
         self._put(above, again, pivot, found, None)
-        seen = self._follow_limb(known, block, found, begin)
+        seen = self._follow_limb(known, block, found, begin, before=laid)
         if not found_there(laid, seen, gone):
             found.restore(before)  # it is hidden, and the limb above was right
             above.edge, known.edge = edges
@@ -277,7 +280,7 @@ class _Following:
             return
         before, edges = found.copy(), dict(known.edge)
         found.spots[known.limb.a] = laid.pivot.copy()
-        seen = self._follow_limb(known, block, found, begin, astray)
+        seen = self._follow_limb(known, block, found, begin, astray, laid)
         still = astray & on_what_stays(known, seen, found.spots[above.a], block)
         if still.sum() > _MOSTLY * astray.sum():
             found.restore(before)
@@ -317,8 +320,9 @@ class _Following:
 
     def _follow_limb(  # noqa: PLR0913
         self, known: Known, block: Block, found: _Found, begin: Array | None,
-        not_what_stays: NDArray[np.bool_] | None = None,
+        not_what_stays: NDArray[np.bool_] | None = None, before: Laid | None = None,
     ) -> Laid:  # fmt: skip
+        """before : as it was laid in a first look"""
         a = known.limb.a
         pivot = found.spots[a]
         straight = self._straight_on(known.limb, found)
@@ -329,7 +333,7 @@ class _Following:
         )
         held = self._held(known, pivot, found)
         self._learn_from_corrections(known, block, pivot, found)
-        laid = lay(known, block, pivot, held, prior, begin, not_what_stays)
+        laid = lay(known, block, pivot, held, prior, begin, not_what_stays, before)
         self._put(known, laid, pivot, found, straight)
         return laid
 

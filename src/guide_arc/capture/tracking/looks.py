@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 Numbers = NDArray[np.float32]
+Window = NDArray[np.uint8]
 
 # Places along a strip and across it.
 LONG: Final = 14
@@ -28,13 +29,18 @@ _COUNTS: Final = (
     _ACROSS[:, None] * np.array([1.0, _COLOUR_COUNTS, _COLOUR_COUNTS], dtype=np.float32)
 ).reshape(-1)
 _BY_COLOUR: Final = np.tile(np.eye(3, dtype=np.float32), (WIDE, 1))
-# Of one cross-section, by colour: its mean, and how much it weighs. As products of its pixels, all in one.
+# Of one cross-section, by colour: its mean, and how much it weighs. As products of its pixels.
 _MEAN: Final = _BY_COLOUR * np.repeat(_ACROSS / _ACROSS.sum(), 3)[:, None]
 _WEIGHS: Final = _BY_COLOUR * (_COUNTS**2)[:, None]
+_BOTH: Final = np.concatenate((_MEAN, _WEIGHS), axis=1)
 _ALL: Final = _WEIGHS.sum(axis=0)
-# The same of all cross-sections of a strip.
-_ADDED: Final = np.tile(np.eye(3, dtype=np.float32), (LONG, 1))
-_ALL_ALONG: Final = np.tile(_ALL, LONG)
+# What a strip's squares lose with its means, as a quadratic form of these products: twice the one by the other, less the
+# squares of the means. Of every cross-section with its own mean; and of all of a strip with their common one.
+_LOST: Final = np.block([[-np.diag(_ALL), np.eye(3)], [np.eye(3), np.zeros((3, 3))]]).astype(
+    np.float32
+)
+_LOST_EACH: Final = np.kron(np.eye(LONG, dtype=np.float32), _LOST)
+_ADDED: Final = np.tile(np.eye(6, dtype=np.float32), (LONG, 1))
 _SQUARES: Final = np.tile(_COUNTS**2, LONG)
 _FLOOR: Final = np.float32(_NOISE**2 * LONG * float((_ACROSS**2).sum()))
 # What is squared stays small about here.
@@ -51,31 +57,29 @@ class Seen:
     size: Numbers
 
     @classmethod
-    def of(cls, windows: Numbers) -> Seen:
+    def of(cls, windows: Window) -> Seen:
         """windows : (..., LONG, WIDE, 3)"""
-        rows = windows.reshape(-1, 3 * WIDE) - _MIDDLE
+        rows = np.subtract(windows.reshape(-1, 3 * WIDE), _MIDDLE, dtype=np.float32)
         pixels = rows.reshape(-1, LONG * 3 * WIDE)
-        mean, total = ((rows @ each).reshape(len(pixels), -1) for each in (_MEAN, _WEIGHS))
+        both = (rows @ _BOTH).reshape(len(pixels), -1)
+        added = both @ _ADDED
         square = (pixels * pixels) @ _SQUARES
-        freed = square - np.einsum("nk,nk->n", mean, 2.0 * total - mean * _ALL_ALONG)
-        middle = mean @ (_ADDED / np.float32(LONG))
-        raw = square - np.einsum("nk,nk->n", middle, 2.0 * (total @ _ADDED) - LONG * middle * _ALL)
+        freed = square - np.einsum("nk,nk->n", both @ _LOST_EACH, both)
+        raw = square - np.einsum("nk,nk->n", added @ _LOST, added) / np.float32(LONG)
         size = np.sqrt(2.0 * (np.maximum(np.stack((raw, freed)), 0.0) + _FLOOR))
         return cls(windows.shape[:-3], pixels, size)
 
     def like(self, looks: Numbers) -> Numbers:
         """(L, N) how alike some looks (L, 2, D) and these strips are, 1 for alike, 0 for unlike."""
-        out: Numbers = looks[:, 0] @ self.pixels.T
-        out /= self.size[0]
-        freed = looks[:, 1] @ self.pixels.T
-        freed /= self.size[1]
-        out += freed
+        both = (looks.reshape(2 * len(looks), -1) @ self.pixels.T).reshape(len(looks), 2, -1)
+        both /= self.size
+        out: Numbers = both[:, 0] + both[:, 1]
         return out
 
 
-def look_of(window: Numbers) -> Numbers:
+def look_of(window: Window) -> Numbers:
     """(2, D) the look of one strip (LONG, WIDE, 3), as it is and freed of its shading: what strips' pixels are multiplied by."""
-    rows = window.reshape(LONG, 3 * WIDE) - _MIDDLE
+    rows = np.subtract(window.reshape(LONG, 3 * WIDE), _MIDDLE, dtype=np.float32)
     mean = rows @ _MEAN
     out = np.empty((2, LONG, 3 * WIDE), dtype=np.float32)
     for own, middle in zip(out, (mean.mean(axis=0, keepdims=True), mean), strict=True):

@@ -202,18 +202,19 @@ class _AtAngles:
 
 def lay(  # noqa: PLR0913
     known: Known, block: Block, pivot: Array, held: Held, prior: Array | None, begin: Array | None,
-    not_what_stays: NDArray[np.bool_] | None = None,
+    not_what_stays: NDArray[np.bool_] | None = None, before: Laid | None = None,
 ) -> Laid:  # fmt: skip
     """Where a limb lies in a block of F frames. pivot : (F, 2) the joint above; held : by frame, the angle and length
     that were marked; prior : (F, A) log chances of its angles from elsewhere; begin : its states before the first;
-    not_what_stays : (F,) the frames in which it is looked for only where something has moved. All in the block's order."""
+    not_what_stays : (F,) the frames in which it is looked for only where something has moved; before : as `lay_again` has
+    it. All in the block's order."""
     astray = np.zeros(len(pivot), dtype=bool) if not_what_stays is None else not_what_stays
     seen = _look_along(known, block, pivot, held, prior, begin, astray)
     fits = np.stack([own.fits() for own in seen])
     _less_for_what_stays(fits, np.array([len(own.angles) == len(ANGLES_DEG) for own in seen]))
     for f in np.flatnonzero(astray):
         fits[f] = seen[f].where_moved(fits[f])
-    return lay_again(known, block, pivot, held, prior, fits, begin)
+    return lay_again(known, block, pivot, held, prior, fits, begin, before)
 
 
 def lay_again(  # noqa: PLR0913

@@ -328,14 +328,24 @@ def _near(middle: Spot, spread: float) -> Array:
 
 def _gone_on(chance: Array, step_s: float) -> Array:
     """The chances a frame later: mostly near by, seldom far, hardly ever anywhere."""
-    usual = _spread_by(max(_USUAL_PX_S * step_s / COARSE, 0.6))
-    seldom = _spread_by(max(_SELDOM_PX_S * step_s / COARSE, 1.5))
-    out: Array = (1 - _SELDOM) * (usual @ chance @ usual.T)
-    out += _SELDOM * (seldom @ chance @ seldom.T) + _ANYWHERE * chance.mean()
+    down, across = _going_on(step_s)
+    columns = (down @ chance).reshape(2, GRID, GRID)
+    out: Array = np.concatenate(columns, axis=1) @ across  # both ways of going in one product
+    out += _ANYWHERE * chance.mean()
     return out
 
 
 @lru_cache(maxsize=8)
+def _going_on(step_s: float) -> tuple[Array, Array]:
+    """(2 G, G) what spreads the grid's columns, usually and seldom; (2 G, G) what spreads its rows, each as often as that is."""
+    usual = _spread_by(max(_USUAL_PX_S * step_s / COARSE, 0.6))
+    seldom = _spread_by(max(_SELDOM_PX_S * step_s / COARSE, 1.5))
+    return (
+        np.concatenate((usual, seldom)),
+        np.concatenate(((1 - _SELDOM) * usual.T, _SELDOM * seldom.T)),
+    )
+
+
 def _spread_by(sigma: float) -> Array:
     """(G, G) what spreads a column of the grid by a bell; products with so few numbers take less time than a blur."""
     bell = cv2.getGaussianKernel(round(8.0 * sigma + 1.0) | 1, sigma)

@@ -13,10 +13,11 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.ndimage import binary_dilation
 
-from guide_arc.capture.tracking.looks import Seen
+from guide_arc.capture.tracking.limbs import Spot
+from guide_arc.capture.tracking.looks import Numbers, Seen
 from guide_arc.capture.tracking.one_limb import Block, Known, Laid, direction_deg
 from guide_arc.capture.tracking.refine import placed
-from guide_arc.capture.tracking.strips import ANGLES_DEG, apart_deg
+from guide_arc.capture.tracking.strips import ANGLES_DEG, Picture, apart_deg
 from guide_arc.capture.tracking.turning import HIDDEN_FIT, SHARP
 from guide_arc.core.kinematics.vectors import Array
 
@@ -27,8 +28,9 @@ _GONE_FIT: Final = 0.52
 _LEAST_SHARE: Final = 0.04
 _MOST_SHARE: Final = 0.8
 # Directions that are tried: every so many of the grid for the limb above, and about where this one was before and after. At a
-# glance, every so many frames.
+# glance, every so many frames; at a first glance, that looks everywhere, fewer.
 _EVERY: Final = 2
+_SELDOM: Final = 4
 _ABOUT_DEG: Final = np.arange(-42.0, 43.0, 7.0)
 _WHOLE: Final = np.ones(1)
 _BESIDE: Final = 2
@@ -69,21 +71,54 @@ def found_there(before: Laid, after: Laid, gone: NDArray[np.bool_]) -> bool:
     return now > _THERE_FIT and now > was + _CLEARLY
 
 
+def may_be_about(
+    above: Known, pivot: Array, child: Known, laid: Laid, gone: NDArray[np.bool_], block: Block
+) -> bool:
+    """Whether a limb that was missed may be seen about any place where the end of the limb above can be: a glance at some of
+    the frames in which it was, before all of them are looked at. pivot : (F, 2) the joint that the limb above turns about"""
+    usual, fits = _usually(laid, gone), []
+    for f in np.flatnonzero(gone)[::_SELDOM]:
+        ends, turns = pivot[f] + _ends(above), usual[f] + _ABOUT_DEG
+        like = _root_fits(child, block.pictures[f], ends, turns)
+        i, j = np.unravel_index(int(like.argmax()), like.shape)
+        fits.append(_fit(child, block.pictures[f], ends[i], float(turns[j])))
+    return _may_be(laid, gone, fits)
+
+
 def may_be_there(
     child: Known, joint: Array, laid: Laid, gone: NDArray[np.bool_], block: Block
 ) -> bool:
     """Whether a limb that was missed may be seen about another joint, (F, 2), in the frames in which it was: a glance at
     these, before all of the block is gone through again."""
-    usual = _usually(laid, gone)
-    fits = []
+    usual, fits = _usually(laid, gone), []
     for f in np.flatnonzero(gone)[::_EVERY]:
         turns = usual[f] + _ABOUT_DEG
-        windows = child.strip.windows(block.pictures[f], joint[f], turns, _WHOLE)
-        turn = float(turns[child.gallery.root_fits(Seen.of(windows))[:, 0].argmax()])
-        sheets = child.nearest(turn)
-        fits.append(placed(child.strip, sheets, block.pictures[f], joint[f], turn, 1.0).fit)
+        like = _root_fits(child, block.pictures[f], joint[f][None], turns)[0]
+        fits.append(_fit(child, block.pictures[f], joint[f], float(turns[like.argmax()])))
+    return _may_be(laid, gone, fits)
+
+
+def _may_be(laid: Laid, gone: NDArray[np.bool_], fits: list[float]) -> bool:
     was, now = float(np.median(laid.fit[gone])), float(np.median(fits))
     return now > _THERE_FIT - _GLANCE and now > was + _CLEARLY - _GLANCE
+
+
+def _root_fits(child: Known, picture: Picture, joints: Array, turns_deg: Array) -> Numbers:
+    """(P, A) how well a limb's marked looks fit about some joints, (P, 2), at some angles."""
+    windows = child.strip.windows_about(picture, joints, turns_deg, _WHOLE)
+    out: Numbers = child.gallery.root_fits(Seen.of(windows))[:, :, 0]
+    return out
+
+
+def _fit(child: Known, picture: Picture, joint: Spot, turn_deg: float) -> float:
+    """How well a limb fits about a joint and an angle, laid exactly."""
+    return placed(child.strip, child.nearest(turn_deg), picture, joint, turn_deg, 1.0).fit
+
+
+def _ends(above: Known) -> Array:
+    """(P, 2) where the end of a limb is from its joint, at the directions that are tried."""
+    turns = np.radians(ANGLES_DEG[::_EVERY])
+    return above.strip.long * np.stack((np.cos(turns), np.sin(turns)), axis=-1)
 
 
 def on_what_stays(known: Known, laid: Laid, above: Array, block: Block) -> NDArray[np.bool_]:
@@ -95,12 +130,13 @@ def on_what_stays(known: Known, laid: Laid, above: Array, block: Block) -> NDArr
     turns, lengths = laid.paths.turn_deg, laid.paths.length
     out = np.zeros(len(laid.a), dtype=bool)
     some = np.linspace(0, len(out) - 1, min(_TIMES, len(out))).round().astype(int)
+    moments = np.stack([block.moved[f] for f in some])
     for f in range(len(out)):
         pivot, turn, length = laid.pivot[f], turns[f : f + 1], lengths[f : f + 1]
-        away = some[np.hypot(*(laid.b[some] - laid.b[f]).T) > _ELSEWHERE * known.strip.long]
-        if len(away) < _FEW or known.strip.moved(block.moved[f], pivot, turn, length) > _STAYS:
+        away = np.hypot(*(laid.b[some] - laid.b[f]).T) > _ELSEWHERE * known.strip.long
+        if away.sum() < _FEW or known.strip.moved(block.moved[f], pivot, turn, length) > _STAYS:
             continue
-        then = [known.strip.moved(block.moved[g], pivot, turn, length) for g in away]
+        then = known.strip.moved_then(moments[away], pivot, float(turn[0]), float(length[0]))
         if np.median(then) > _UNCOVERED:
             continue
         every = known.strip.moved(block.moved[f], pivot, ANGLES_DEG[::_EVERY], _WHOLE)[:, 0]
@@ -125,16 +161,11 @@ def by_the_next(
     pivot : (F, 2) the joint that the limb above turns about; laid, gone : of the child
     """
     out = np.zeros((len(pivot), len(ANGLES_DEG)))
-    usual = _usually(laid, gone)
+    usual, ends = _usually(laid, gone), _ends(above)
     tried = np.arange(0, len(ANGLES_DEG), _EVERY)
-    ends = above.strip.long * np.stack(
-        (np.cos(np.radians(ANGLES_DEG[tried])), np.sin(np.radians(ANGLES_DEG[tried]))), axis=-1
-    )
     for f in np.flatnonzero(gone):
-        windows = child.strip.windows_about(
-            block.pictures[f], pivot[f] + ends, usual[f] + _ABOUT_DEG, _WHOLE
-        )
-        fits = child.gallery.root_fits(Seen.of(windows))[:, :, 0].max(axis=1)
+        like = _root_fits(child, block.pictures[f], pivot[f] + ends, usual[f] + _ABOUT_DEG)
+        fits = like.max(axis=1)
         log = np.logaddexp(SHARP * fits, SHARP * HIDDEN_FIT)
         out[f] = np.interp(
             np.arange(len(ANGLES_DEG)), tried, log - log.max(), period=len(ANGLES_DEG)

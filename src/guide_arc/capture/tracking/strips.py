@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.capture.tracking.limbs import Limb, Spot
-from guide_arc.capture.tracking.looks import LONG, WIDE, Numbers, Seen
+from guide_arc.capture.tracking.looks import LONG, WIDE, Numbers, Seen, Window
 
 Picture = NDArray[np.uint8]
 Degrees = NDArray[np.float64]
@@ -27,7 +27,7 @@ LENGTHS: Final = np.array([0.45, 0.62, 0.78, 0.90, 1.0, 1.12])
 # How far along the limb its strip is looked at, as shares of its length.
 _SHARES: Final = np.linspace(0.06, 1.10, LONG, dtype=np.float32)[None, None, :, None]
 # What has moved tells limbs apart away from the joint that they share.
-_MOVED_FROM: Final = 0.3
+_MIDDLE: Final = np.linspace(0.3, 1.0, LONG, dtype=np.float32)
 # How many looks are learned at most, and how far from its angle one holds: then other things are behind it.
 _MOST: Final = 24
 _HOLDS_DEG: Final = 30.0
@@ -51,15 +51,15 @@ class Strip:
 
     def windows(
         self, picture: Picture, pivot: Spot, angles_deg: Degrees, lengths: Degrees
-    ) -> Numbers:
-        """(A, S, K, 3) what lies in the strip at every angle and length about a pivot."""
-        out: Numbers = self.windows_about(picture, np.asarray(pivot)[None], angles_deg, lengths)[0]
+    ) -> Window:
+        """(A, S, LONG, WIDE, 3) what lies in the strip at every angle and length about a pivot."""
+        out: Window = self.windows_about(picture, np.asarray(pivot)[None], angles_deg, lengths)[0]
         return out
 
     def windows_about(
         self, picture: Picture, pivots: Degrees, angles_deg: Degrees, lengths: Degrees
-    ) -> Numbers:
-        """(P, A, S, K, 3) the same about several pivots, (P, 2)."""
+    ) -> Window:
+        """(P, A, S, LONG, WIDE, 3) the same about several pivots, (P, 2)."""
         turn = np.radians(np.asarray(angles_deg, dtype=np.float32))[:, None, None, None]
         along = np.asarray(lengths, dtype=np.float32)[None, :, None, None] * self.long * _SHARES
         cos, sin = np.cos(turn), np.sin(turn)
@@ -71,7 +71,7 @@ class Strip:
             picture, x.reshape(-1, WIDE), y.reshape(-1, WIDE), cv2.INTER_LINEAR,
             borderMode=cv2.BORDER_REPLICATE,
         )  # fmt: skip
-        out: Numbers = seen.reshape(*shape[:3], LONG, WIDE, 3).astype(np.float32)
+        out: Window = seen.reshape(*shape[:3], LONG, WIDE, 3)
         return out
 
     def moved(self, moved: Picture, pivot: Spot, angles_deg: Degrees, lengths: Degrees) -> Numbers:
@@ -80,12 +80,23 @@ class Strip:
         moved : of half the picture's size, as `behind.Behind.moved` says it
         """
         turn = np.radians(np.asarray(angles_deg, dtype=np.float32))[:, None, None]
-        share = np.linspace(_MOVED_FROM, 1.0, LONG, dtype=np.float32)[None, None, :]
-        along = np.asarray(lengths, dtype=np.float32)[None, :, None] * self.long * share
+        along = np.asarray(lengths, dtype=np.float32)[None, :, None] * self.long * _MIDDLE
         x = 0.5 * (np.float32(pivot[0]) + np.cos(turn) * along) - 0.25
         y = 0.5 * (np.float32(pivot[1]) + np.sin(turn) * along) - 0.25
         seen = cv2.remap(moved, x.reshape(-1, LONG), y.reshape(-1, LONG), cv2.INTER_NEAREST)
         out: Numbers = seen.mean(axis=1, dtype=np.float32).reshape(x.shape[:2]) / np.float32(255.0)
+        return out
+
+    def moved_then(self, moved: Picture, pivot: Spot, angle_deg: float, length: float) -> Numbers:
+        """(N,) the same at one angle and length in several pictures, (N, H, W)."""
+        turn = np.radians(np.float32(angle_deg))
+        along = np.float32(length * self.long) * _MIDDLE
+        x = np.rint(0.5 * (np.float32(pivot[0]) + np.cos(turn) * along) - 0.25).astype(int)
+        y = np.rint(0.5 * (np.float32(pivot[1]) + np.sin(turn) * along) - 0.25).astype(int)
+        _count, high, wide = moved.shape
+        inside = (x >= 0) & (x < wide) & (y >= 0) & (y < high)
+        seen = moved[:, y[inside], x[inside]]
+        out: Numbers = seen.sum(axis=1, dtype=np.float32) / np.float32(255.0 * LONG)
         return out
 
 

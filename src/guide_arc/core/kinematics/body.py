@@ -43,7 +43,20 @@ from guide_arc.core.model.quantity import Series
 _DERIVATIVE_EVERY_S: Final = 0.25
 _STEP_M: Final = 1e-4
 _AGAINST_VERTICAL: Final = ("trunk_lean", "trunk_side_lean", "forearm_tilt")
-_TRUNK: Final = ("trunk_lean", "trunk_side_lean")
+# What a camera aside does to a measure, of what it does to a limb's angle. A shrug is a change, which it leaves as it is.
+_ASIDE_SHARES: Final = {
+    "trunk_lean": ASIDE.trunk_share,
+    "trunk_side_lean": ASIDE.side_lean_share,
+    "hip_flexion": ASIDE.hip_share,
+    "elbow_height": float(np.radians(100.0)),  # of the upper arm, in percent
+    "shoulder_hike": 0.0,
+}
+# What leaves a picture's plane unseen, where it is not a limb's.
+_OUT_OF_PLANE: Final = {
+    "shoulder_hike": PICTURE.rise_u_pct,
+    "hip_flexion": PICTURE.legs_out_of_plane_u_deg,
+    "knee_flexion": PICTURE.legs_out_of_plane_u_deg,
+}
 _PICTURED: Final = ("elbow_flexion", "forearm_tilt", "shoulder_elevation", "elbow_height")
 _ALONG_TRUNK: Final = (
     "shoulder_elevation", "elbow_height", "shoulder_hike", "trunk_side_lean",
@@ -193,7 +206,7 @@ class Body:
         if name not in self._done:
             wanted = {n: self.points[n] for n in DEFINITIONS["shoulder_hike"].points(side)}
             gap = ear_gap(wanted, side)
-            u = self._propagate(wanted, lambda p: ear_gap(p, side))
+            u = self._propagate(wanted, lambda p: ear_gap(p, side), 0.0)
             trunk_m = seen_median(self.trunk_m)
             lowest = float(np.nanpercentile(gap, 95))
             value = 100.0 * (lowest - gap) / trunk_m
@@ -211,7 +224,9 @@ class Body:
         wanted = {n: self.points[n] for n in definition.points(side)}
         args = (side,) if side else ()
         value = formula(wanted, *args)
-        u = self._propagate(wanted, lambda p: formula(p, *args))
+        # Where a model puts joints drops out of a shrug, which is counted from the rest.
+        joint_u_m = 0.0 if definition.name == "shoulder_hike" else self.learned.joint_u_m
+        u = self._propagate(wanted, lambda p: formula(p, *args), joint_u_m)
         if definition.name == "shoulder_hike":
             value, u = self._as_hike(value, u)
         elif definition.name == "elbow_height" and side:
@@ -220,12 +235,9 @@ class Body:
         if flat and side and definition.name in _PICTURED:
             value, u = self._pictured(definition.name, side, wanted, value, u)
         if flat:
-            aside = self.cleaned.aside.limb_u_deg
-            if definition.name in _TRUNK:
-                aside *= ASIDE.trunk_share
-            elif definition.name == "elbow_height":
-                aside = 100.0 * float(np.radians(aside))  # of the upper arm, in percent
-            u = np.hypot(u, np.hypot(PICTURE.out_of_plane_u, aside))
+            aside = self.cleaned.aside.limb_u_deg * _ASIDE_SHARES.get(definition.name, 1.0)
+            out = _OUT_OF_PLANE.get(definition.name, PICTURE.out_of_plane_u)
+            u = np.hypot(u, np.hypot(out, aside))
             roll = self.cleaned.roll
             if roll is not None and definition.name in _AGAINST_VERTICAL:
                 u = np.hypot(u, roll.u_deg)
@@ -274,8 +286,8 @@ class Body:
         off = perspective_u(far[:, 1] - self.learned.centre_m, length(far - near), limb_m)
         return off / max(limb_m, 1e-6)
 
-    def _propagate(self, points: Points, formula) -> Array:  # type: ignore[no-untyped-def]
-        """(T,) standard uncertainty of formula(points) from each coordinate's own."""
+    def _propagate(self, points: Points, formula, joint_u_m: float) -> Array:  # type: ignore[no-untyped-def]
+        """(T,) standard uncertainty of formula(points) from each coordinate's own, and from how far joints stand elsewhere."""
         step = max(1, round(_DERIVATIVE_EVERY_S * self.cleaned.track.frame_rate_hz))
         last = len(self.time_s) - 1
         frames = np.unique(np.append(np.arange(0, last + 1, step), last))
@@ -291,9 +303,10 @@ class Body:
         seen = [axis for axis in range(3) if axis != hidden_axis(self.cleaned.track.view)]
         sigma = np.stack([self.cleaned.sigma(n)[frames] for n in names])
         sigma[np.isnan(sigma)] = 0.01
-        sigma = np.hypot(sigma, self.learned.joint_u_m)
         axes = np.stack([self.cleaned.axes(n) for n in names])[:, seen, None]
-        spread = slope.reshape(len(names), 3, len(frames))[:, seen] * axes * sigma[:, None]
+        # What jitters more along an axis stands farther off along it, too; what jitters less no nearer.
+        off = np.hypot(axes * sigma[:, None], np.maximum(axes, 1.0) * joint_u_m)
+        spread = slope.reshape(len(names), 3, len(frames))[:, seen] * off
         variance = (spread**2).sum(axis=(0, 1))
         sure = np.isfinite(variance)
         if not sure.any():
@@ -360,7 +373,7 @@ class Body:
 class _AsItCame(Body):
     """The same body of landmarks that were not smoothed; what was learned of it stays. Measures have no uncertainty here."""
 
-    def _propagate(self, points: Points, formula) -> Array:  # type: ignore[no-untyped-def]
+    def _propagate(self, points: Points, formula, joint_u_m: float) -> Array:  # type: ignore[no-untyped-def]
         return np.zeros(len(self.time_s))
 
 

@@ -42,12 +42,12 @@ class CleaningRules:
         0.2, "share of the white noise", "a tracker's slow drift where its bones show none"
     )
     model_joint_u_m: float = rule(
-        0.007, "metres", "a pose model's joint stands so far from where the bones meet, either axis"
+        0.008, "metres", "a pose model's joint stands so far from where the bones meet, either axis"
     )
     model_joint_space_u_m: float = rule(
         0.012, "metres", "the same in space, where depth is guessed"
     )
-    model_joint_noises: float = rule(1.2, "times its jitter", "and no farther, either way")
+    model_joint_noises: float = rule(2.0, "times its jitter", "and no farther, either way")
     still_hz: tuple[float, float] = rule(
         (0.75, 3.0), "hertz", "what stands still moves so fast only by a tracker's errors"
     )
@@ -118,7 +118,9 @@ class PictureRules:
         "a limb that never looked longer surely reached out of the plane; up to the share above it may be short instead",
     )
     pitch_sine: float = rule(
-        0.1, "sine", "a camera may look down or up by so much: what is nearer looks lower or higher"
+        0.15,
+        "sine",
+        "a camera may look down or up by so much: what is nearer looks lower or higher",
     )
     of_noise: float = rule(
         1.5, "standard deviations", "by which a noisy limb's longest looks are too long"
@@ -144,6 +146,14 @@ class PictureRules:
         2.5,
         "degrees, or percent of a length",
         "a limb up to about 20 degrees out of the picture's plane, a camera up to 3 degrees off level",
+    )
+    legs_out_of_plane_u_deg: float = rule(
+        1.0, "degrees", "the same of hips and knees, which bend in the plane of a side view"
+    )
+    rise_u_pct: float = rule(
+        1.2,
+        "percent of the trunk",
+        "a shrug is a change in the picture, in which a head that nods and a trunk that tips take part",
     )
     click_u_px: float = rule(
         1.5, "pixels", "a click falls this far from what it means, either axis"
@@ -216,6 +226,12 @@ class AsideRules:
     )
     trunk_share: float = rule(
         0.4, "share of a limb's", "by which a camera aside makes the trunk's lean wrong"
+    )
+    side_lean_share: float = rule(
+        0.6, "share of a limb's", "and its lean aside, which a trunk that leans ahead seems to have"
+    )
+    hip_share: float = rule(
+        1.6, "times a limb's", "and a hip's bend, whose trunk and thigh both look narrower"
     )
 
 

@@ -78,9 +78,13 @@ def doubts_of_noise(reps: tuple[Rep, ...], left_out: Iterable[Candidate]) -> lis
     """
     out: list[Doubt] = []
     last_full = max((rep.start_s for rep in reps if rep.full), default=-np.inf)
-    amid = {rep.key for rep in reps if not rep.full and rep.start_s < last_full}
+    short = [rep for rep in reps if not rep.full and rep.start_s < last_full]
+    amid = {rep.key for rep in short}
     if len(amid) > max(_SEVERAL * len(reps), 1.0):
-        amid = set()  # short ones amid full ones are the rule of this set
+        amid = set()
+        words = f"{len(short)} of {len(reps)} reps are short, with full ones after them: unless half reps were asked for, they may be none"
+        if not _in_turn(reps):
+            out.append(Doubt(short[0].turn_s, words))
     for rep in reps:
         beside = [other.end_s - other.start_s for other in reps if other.side == rep.side]
         share = (rep.end_s - rep.start_s) / float(np.median(beside))
@@ -94,6 +98,12 @@ def doubts_of_noise(reps: tuple[Rep, ...], left_out: Iterable[Candidate]) -> lis
             words = f"rep {rep.number} takes {share:.1f} times the usual time: it may be two"
             out.append(Doubt(rep.turn_s, words))
     return out + _beside_the_set(reps, list(left_out))
+
+
+def _in_turn(reps: tuple[Rep, ...]) -> bool:
+    """Whether as many short reps follow each full one that another full one follows, as in one-and-a-half reps: the set's rule."""
+    full = [i for i, rep in enumerate(reps) if rep.full]
+    return len(set(np.diff(full))) <= 1
 
 
 def _beside_the_set(reps: tuple[Rep, ...], left_out: list[Candidate]) -> list[Doubt]:
