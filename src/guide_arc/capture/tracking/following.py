@@ -63,6 +63,8 @@ _ROOT_FIT: Final = 0.93
 _BEST_FIT: Final = 1.03
 _MOST_FROM_BELOW: Final = 0.85
 _SAYS_WHERE_ABOVE: Final = 0.5
+# Fewer frames than these are not worth a second look at all of a block.
+_WORTH_LOOKING: Final = 3
 # A second look that leaves more than this of what it looked for is no better than the first.
 _MOSTLY: Final = 0.5
 
@@ -278,13 +280,15 @@ class _Following:
         astray[list(found.marked[end])] = False
         if not astray.any():
             return
-        before, edges = found.copy(), dict(known.edge)
-        found.spots[known.limb.a] = laid.pivot.copy()
-        seen = self._follow_limb(known, block, found, begin, astray, laid)
-        still = astray & on_what_stays(known, seen, found.spots[above.a], block)
-        if still.sum() > _MOSTLY * astray.sum():
-            found.restore(before)
-            known.edge, still = edges, astray
+        still = astray
+        if astray.sum() >= _WORTH_LOOKING:
+            before, edges = found.copy(), dict(known.edge)
+            found.spots[known.limb.a] = laid.pivot.copy()
+            seen = self._follow_limb(known, block, found, begin, astray, laid)
+            still = astray & on_what_stays(known, seen, found.spots[above.a], block)
+            if still.sum() > _MOSTLY * astray.sum():
+                found.restore(before)
+                known.edge, still = edges, astray
         found.astray[end] = still
         found.sure[end] = np.where(still, 0.0, found.sure[end])
 

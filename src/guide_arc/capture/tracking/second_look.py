@@ -28,9 +28,9 @@ _GONE_FIT: Final = 0.52
 _LEAST_SHARE: Final = 0.04
 _MOST_SHARE: Final = 0.8
 # Directions that are tried: every so many of the grid for the limb above, and about where this one was before and after. At a
-# glance, every so many frames; at a first glance, that looks everywhere, fewer.
+# glance, every so many frames; at a first one, that looks everywhere, so many frames in all.
 _EVERY: Final = 2
-_SELDOM: Final = 4
+_GLANCES: Final = 24
 _ABOUT_DEG: Final = np.arange(-42.0, 43.0, 7.0)
 _WHOLE: Final = np.ones(1)
 _BESIDE: Final = 2
@@ -77,7 +77,8 @@ def may_be_about(
     """Whether a limb that was missed may be seen about any place where the end of the limb above can be: a glance at some of
     the frames in which it was, before all of them are looked at. pivot : (F, 2) the joint that the limb above turns about"""
     usual, fits = _usually(laid, gone), []
-    for f in np.flatnonzero(gone)[::_SELDOM]:
+    frames = np.flatnonzero(gone)
+    for f in frames[:: max(_EVERY, len(frames) // _GLANCES)]:
         ends, turns = pivot[f] + _ends(above), usual[f] + _ABOUT_DEG
         like = _root_fits(child, block.pictures[f], ends, turns)
         i, j = np.unravel_index(int(like.argmax()), like.shape)
