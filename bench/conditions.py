@@ -47,7 +47,7 @@ _PUT_DOWN_DEG: Final = (5.0, 4.0, 3.0)
 # How far a pose model's joints stand from ours, each axis, constantly: pixels.
 _ELSEWHERE: Final = 3.5
 # The cover of a measure that fewer sets show is taken of at least so many, with other noise.
-_COVERED_BY: Final = 200
+_COVERED_BY: Final = 100
 # The cover that is asked of each measure under each condition, percent.
 _ASKED: Final = (90.0, 99.0)
 _TELLING: Final = ("off", "near", "ok", "cannot-tell")
@@ -65,6 +65,10 @@ class Condition:
     in_space: bool = False
     from_the_side: bool = False
     put_down: bool = True
+
+
+Job = tuple[Condition, str, str, int]
+Again = tuple[Job, frozenset[str]]
 
 
 def _phone(**more: Any) -> Camera:
@@ -132,7 +136,7 @@ def film(condition: Condition, id: str, view: str, number: int, **script: Any) -
     return perform(plan, Script(**given), camera, 100 + number)
 
 
-def tried(job: tuple[Condition, str, str, int]) -> Told:
+def tried(job: Job) -> Told:
     """A clean set and one with a fault, as a condition has them."""
     condition, id, view, number = job
     warnings.simplefilter("ignore")
@@ -174,12 +178,13 @@ def tried(job: tuple[Condition, str, str, int]) -> Told:
     )
 
 
-def covered(job: tuple[Condition, str, str, int]) -> dict[str, float]:
-    """The cover of a clean set's measures, as `tried` has it."""
-    condition, id, view, number = job
+def covered(job: Again) -> dict[str, float]:
+    """The cover of some measures of a clean set, as `tried` has it."""
+    (condition, id, view, number), measures = job
     warnings.simplefilter("ignore")
     done = film(condition, id, view, number)
-    return _cover(review_with_body(done.track, standard(id))[1], done, view)
+    every = _cover(review_with_body(done.track, standard(id))[1], done, view)
+    return {measure: share for measure, share in every.items() if measure in measures}
 
 
 def _cover(body: Body, done: Performance, view: str) -> dict[str, float]:
@@ -206,7 +211,7 @@ def apart(miss: Array) -> Array:
     return out
 
 
-def jobs_of(condition: Condition) -> list[tuple[Condition, str, str, int]]:
+def jobs_of(condition: Condition) -> list[Job]:
     if condition.in_space:
         return [(condition, id, "none", n) for n, id in enumerate(shipped())]
     views = [(id, view) for id in shipped() for view in standard(id).views]
@@ -215,21 +220,18 @@ def jobs_of(condition: Condition) -> list[tuple[Condition, str, str, int]]:
     return [(condition, id, view, n) for n, (id, view) in enumerate(views)]
 
 
-def jobs_again(
-    jobs: list[tuple[Condition, str, str, int]], found: list[Told]
-) -> list[tuple[Condition, str, str, int]]:
-    """The sets that show what few of them show, again, each with another noise, camera and body."""
-    showing: dict[str, list[tuple[Condition, str, str, int]]] = defaultdict(list)
+def jobs_again(jobs: list[Job], found: list[Told]) -> list[Again]:
+    """The sets that show what few of them show, again, each with another noise, camera and body, for that alone."""
+    showing: dict[str, list[Job]] = defaultdict(list)
     for job, one in zip(jobs, found, strict=True):
         for measure in one.cover:
             showing[measure].append(job)
-    more = {
-        (id, view, number + again * 1001)
-        for own in showing.values()
-        for again in range(1, -(-_COVERED_BY // len(own)))
-        for _condition, id, view, number in own
-    }
-    return [(jobs[0][0], *one) for one in sorted(more)]
+    more: dict[Job, set[str]] = defaultdict(set)
+    for measure, own in showing.items():
+        for again in range(1, -(-_COVERED_BY // len(own))):
+            for condition, id, view, number in own:
+                more[condition, id, view, number + again * 1001].add(measure)
+    return [(job, frozenset(measures)) for job, measures in more.items()]
 
 
 HEAD: Final = (

@@ -73,7 +73,7 @@ class LevelRules:
     """How level the camera stood, by what should be plumb or level."""
 
     usual_roll_deg: float = rule(
-        3.0, "degrees", "cameras on a bag or a tripod: standard deviation, before anything was seen"
+        3.5, "degrees", "cameras on a bag or a tripod: standard deviation, before anything was seen"
     )
     plumb_front_u_deg: float = rule(
         2.0, "degrees", "standard uncertainty of a stance seen from the front"
