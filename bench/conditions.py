@@ -123,7 +123,7 @@ def film(condition: Condition, id: str, view: str, number: int, **script: Any) -
         turned, tilted, rolled = np.random.default_rng([number, 2031]).normal(0.0, _PUT_DOWN_DEG)
         camera = replace(
             camera,
-            yaw_deg=camera.yaw_deg + turned,
+            yaw_deg=yaw or turned,
             pitch_deg=camera.pitch_deg + tilted,
             roll_deg=camera.roll_deg + rolled,
         )

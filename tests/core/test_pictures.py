@@ -74,12 +74,14 @@ def test_a_forearm_that_points_at_the_camera_is_told_by_its_length():
 
 
 def test_perspective_matters_out_of_the_plane_only_and_more_off_the_middle():
-    assert perspective_u(np.array([0.4]), np.array([0.32]), 0.32) == pytest.approx(0.0)
+    assert perspective_u(np.array([0.4]), np.array([0.32]), 0.32, 2.8) == pytest.approx(0.0)
     middle, near, far = (
-        perspective_u(np.array([y]), np.array([0.1]), 0.32)[0] for y in (0.0, 0.2, 0.4)
+        perspective_u(np.array([y]), np.array([0.1]), 0.32, 2.8)[0] for y in (0.0, 0.2, 0.4)
     )
-    # In the middle a camera that looks down by 8.6 degrees still sees what is nearer lower, by 0.15 of its depth.
+    # A camera 0.42 m above what it looks at, 2.8 m away, sees what is nearer lower by 0.15 of its depth, in the middle, too.
     assert middle == pytest.approx(0.15 * np.sqrt(0.32**2 - (0.1 / 0.95) ** 2), rel=0.01)
+    nearer = perspective_u(np.array([0.0]), np.array([0.1]), 0.32, 1.4)[0]
+    assert nearer == pytest.approx(2.0 * middle)
     assert far**2 - middle**2 == pytest.approx(4.0 * (near**2 - middle**2))
 
 

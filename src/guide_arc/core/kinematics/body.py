@@ -54,6 +54,7 @@ _ASIDE_SHARES: Final = {
 # What leaves a picture's plane unseen, where it is not a limb's.
 _OUT_OF_PLANE: Final = {
     "shoulder_hike": PICTURE.rise_u_pct,
+    "trunk_lean": PICTURE.trunk_out_of_plane_u_deg,
     "hip_flexion": PICTURE.legs_out_of_plane_u_deg,
     "knee_flexion": PICTURE.legs_out_of_plane_u_deg,
 }
@@ -283,7 +284,9 @@ class Body:
     def _looks_off(self, side: Side, end: str, start: str, limb_m: float) -> Array:
         """(T,) what perspective does to a limb's rise, as a share of its length."""
         far, near = self.points[f"{side}_{end}"], self.points[f"{side}_{start}"]
-        off = perspective_u(far[:, 1] - self.learned.centre_m, length(far - near), limb_m)
+        off = perspective_u(
+            far[:, 1] - self.learned.centre_m, length(far - near), limb_m, self.learned.distance_m
+        )
         return off / max(limb_m, 1e-6)
 
     def _propagate(self, points: Points, formula, joint_u_m: float) -> Array:  # type: ignore[no-untyped-def]

@@ -142,16 +142,19 @@ def _of_length(angle_deg_: Array) -> Array:
     return out
 
 
-def perspective_u(rise_above_centre_m: Array, seen_m: Array, arm_m: float) -> Array:
+def perspective_u(
+    rise_above_centre_m: Array, seen_m: Array, arm_m: float, distance_m: float
+) -> Array:
     """(T,) standard uncertainty in metres of how high an elbow stands, from what perspective does to it:
     an elbow that is nearer or farther than its shoulder looks farther from the picture's middle or
     nearer to it.
 
-    rise_above_centre_m : the elbow above the picture's middle; seen_m : how long the upper arm looks
+    rise_above_centre_m : the elbow above the picture's middle; seen_m : how long the upper arm looks; distance_m : of the
+        camera, which looks down or up the more the nearer it stands
     """
     # A limb that looks nearly whole lies in the plane, as far as can be told.
     deep = np.sqrt(np.maximum(arm_m**2 - (seen_m / PICTURE.looks_whole_share) ** 2, 0.0))
-    out: Array = deep * np.hypot(rise_above_centre_m / PICTURE.usual_distance_m, PICTURE.pitch_sine)
+    out: Array = deep * np.hypot(rise_above_centre_m, PICTURE.looks_down_from_m) / distance_m
     return out
 
 

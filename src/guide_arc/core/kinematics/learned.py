@@ -15,7 +15,7 @@ from guide_arc.core.kinematics.foreshortening import (
     trunk_tip_deg,
 )
 from guide_arc.core.kinematics.measures import Points, middle, trunk
-from guide_arc.core.kinematics.rules import BODY_RULES, CLEAN
+from guide_arc.core.kinematics.rules import BODY_RULES, CLEAN, PICTURE
 from guide_arc.core.kinematics.vectors import Array, length, median, seen_median, unit
 from guide_arc.core.model.landmarks import SIDES, Side
 
@@ -66,6 +66,15 @@ class Learned:
         """How high the picture's middle stands, in the body's axes."""
         size, scale = self.cleaned.track.image_size, self.cleaned.metres_per_px
         return 0.0 if size is None or scale is None else -0.5 * scale * size[1]
+
+    @cached_property
+    def distance_m(self) -> float:
+        """About how far away the camera stands, from how large the body looks."""
+        size, scale = self.cleaned.track.image_size, self.cleaned.metres_per_px
+        if size is None or scale is None:
+            return PICTURE.usual_distance_m
+        low, high = PICTURE.distances_m
+        return min(max(PICTURE.focal_share * max(size) * scale, low), high)
 
     @cached_property
     def trunk_is_seen(self) -> bool:

@@ -73,7 +73,7 @@ class LevelRules:
     """How level the camera stood, by what should be plumb or level."""
 
     usual_roll_deg: float = rule(
-        3.5, "degrees", "cameras on a bag or a tripod: standard deviation, before anything was seen"
+        3.0, "degrees", "cameras on a bag or a tripod: standard deviation, before anything was seen"
     )
     plumb_front_u_deg: float = rule(
         2.0, "degrees", "standard uncertainty of a stance seen from the front"
@@ -117,10 +117,10 @@ class PictureRules:
         "share of the usual length",
         "a limb that never looked longer surely reached out of the plane; up to the share above it may be short instead",
     )
-    pitch_sine: float = rule(
-        0.15,
-        "sine",
-        "a camera may look down or up by so much: what is nearer looks lower or higher",
+    looks_down_from_m: float = rule(
+        0.42,
+        "metres",
+        "a camera may stand so far above or below what it looks at: what is nearer looks lower or higher",
     )
     of_noise: float = rule(
         1.5, "standard deviations", "by which a noisy limb's longest looks are too long"
@@ -134,7 +134,17 @@ class PictureRules:
     length_says_share: float = rule(
         0.25, "share", "what a length that a limb never showed may be wrong by, of what it changes"
     )
-    usual_distance_m: float = rule(2.8, "metres", "a phone stands about this far away")
+    usual_distance_m: float = rule(
+        2.8, "metres", "a phone stands about this far away, where the picture's size is not known"
+    )
+    focal_share: float = rule(
+        0.9, "share of the picture's longer side", "a phone's usual focal length"
+    )
+    distances_m: tuple[float, float] = rule(
+        (1.5, 3.5),
+        "metres",
+        "no nearer fits a body; and a wide lens may stand nearer than it looks",
+    )
     looks_whole_share: float = rule(
         0.95, "share of the length", "a limb that looks longer lies in the picture's plane"
     )
@@ -154,6 +164,9 @@ class PictureRules:
         1.2,
         "percent of the trunk",
         "a shrug is a change in the picture, in which a head that nods and a trunk that tips take part",
+    )
+    trunk_out_of_plane_u_deg: float = rule(
+        2.0, "degrees", "and of a trunk's lean, whose camera off level is told by itself"
     )
     click_u_px: float = rule(
         1.5, "pixels", "a click falls this far from what it means, either axis"
