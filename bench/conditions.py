@@ -3,13 +3,15 @@
     ./run dev python bench/conditions.py [NAME …]
 
 Every standard from each view that it recommends, in named conditions: a clean set of five reps, and one with a fault at
-twice its limit, another check for each view and condition in turn. Where no camera stands straight on it was put down by hand: turned by 5°, tilted
-by 4° and rolled by 3° (standard deviations, of each set), and a pose model's joints stand 3.5 px from ours (in space 12 mm), each axis
-of each joint, all along. A row tells how many sets were counted whole, and of how
-many others a doubt about the count is told, how far
-phase edges are off, the share of errors inside twice their uncertainty (of the measure with the least, too), and of clean
-sets' verdicts those that are off or can't be told; of the faults those called off, near, not to be told, and fine. A second table
-tells for each measure the cover under the conditions with the least and the most of it, and over all of them; what lies outside 90 to 99 % is listed.
+twice its limit, another check for each view and condition in turn. A phone is put down by hand but in the rows that say
+*straight on*: it is turned by 5°, tilted by 4° and rolled by 3° (standard deviations; where a row says how, it stands so), and a
+pose model's joints stand 3.5 px from ours, in space 12 mm, each axis of each joint by itself and all along.
+
+A row tells how many sets were counted whole, and of how many others a doubt about the count is told, how far phase edges are
+off, the share of errors inside twice their uncertainty (of the measure with the least, too), and of clean sets' verdicts those
+that are off or can't be told; of the faults those called off, near, not to be told, and fine. A second table tells for each
+measure the cover under the conditions with the least and the most of it, and over all of them; sets that show what few show are
+tried again for it, with other noise. What lies outside 90 to 99 % is listed.
 """
 
 from __future__ import annotations

@@ -7,11 +7,14 @@ from pathlib import Path
 import av
 import cv2
 import numpy as np
+import pytest
 
 from guide_arc.capture.film.photos import relief
 from guide_arc.capture.tracking import second_look
 from guide_arc.capture.tracking.behind import Behind
 from guide_arc.capture.tracking.following import MarkedPoints
+from guide_arc.capture.tracking.limbs import Limb
+from guide_arc.capture.tracking.strips import Strip
 from guide_arc.capture.video.clip import Clip, inspect_video
 from guide_arc.core.model.marks import Mark, Marks
 
@@ -182,3 +185,20 @@ def test_one_click_on_the_wrist_teaches_the_other_side_of_the_forearm(tmp_path):
     assert (off <= 15.0).mean() < 0.7
     sure, off = _followed(*filmed, corrected=24)
     assert ((off <= 15.0) & (sure >= 0.3)).mean() > 0.95
+
+
+def test_what_moved_under_a_limb_is_the_same_in_several_pictures_at_once() -> None:
+    """Also where the limb reaches over the picture's edge."""
+    rng = np.random.default_rng(3)
+    pictures = np.stack(
+        [cv2.blur(rng.integers(0, 256, (60, 80), dtype=np.uint8), (3, 3)) for _ in range(6)]
+    )
+    strip = Strip(Limb("left_elbow", "left_wrist", 0.2, short=False), 44.0)
+    for x, y, turn, length in ((70.0, 60.0, 33.0, 1.0), (150.5, 100.25, 10.0, 0.9), (2.0, 3.0, 200.0, 0.6)):  # fmt: skip
+        pivot = np.array([x, y])
+        one_by_one = [
+            float(strip.moved(own, pivot, np.array([turn]), np.array([length]))[0, 0])
+            for own in pictures
+        ]
+        at_once = strip.moved_then(pictures, pivot, turn, length)
+        assert at_once == pytest.approx(one_by_one, abs=0.02)

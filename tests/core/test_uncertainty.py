@@ -10,6 +10,11 @@ from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack, clean
 from guide_arc.core.kinematics.measures import DEFINITIONS
 from guide_arc.core.kinematics.rules import PICTURE
+from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.perform import Script, perform
+from guide_arc.core.simulate.tracker import Tracker
+from guide_arc.standards.loader import standard
 
 SIGMA = 0.004
 
@@ -146,3 +151,53 @@ def test_a_tracker_that_gives_only_the_near_side_is_enough(view):
     ):
         apart = half.measure(measure, side).value - whole.measure(measure, side).value
         assert np.nanmax(np.abs(apart)) < 3.0, measure
+
+
+def from_a_phone(id: str, view: str, seed: int = 5, **camera: float) -> tuple[Body, Body]:
+    """A set as a pose model sees it on a phone's clip, and the same as it truly was."""
+    own = Camera(view, tracker=Tracker(2.0, 3.5), **camera)  # type: ignore[arg-type]
+    done = perform(standard(id), Script(reps=3), own, seed)
+    names, exact = done.track.names, done.exact
+    world = LandmarkTrack(done.track.time_s, names, exact, np.ones(exact.shape[:2]))
+    sure = np.full(exact.shape[:2], 1e-4)
+    truth = CleanTrack(world, names, exact, np.zeros(len(names)), sure, 0.0, 0, 0, None)
+    lift_s = done.truth["reps"][0]["lift"][0]
+    return Body(clean(done.track), lift_s), Body(truth, lift_s)
+
+
+def covered(seen: Body, truth: Body, measure: str, side: str) -> float:
+    got = seen.measure(measure, side)  # type: ignore[arg-type]
+    miss = np.abs(got.value - truth.measure(measure, side).value)  # type: ignore[arg-type]
+    known = np.isfinite(miss)
+    return float((miss[known] <= 2.0 * got.u[known]).mean())
+
+
+def test_a_body_that_looks_large_is_near():
+    """By hand: a phone's focal length is taken as 0.85 of the picture's longer side, the simulated one's is 1250 of 1280 px."""
+    near, _ = from_a_phone("lateral-raise-dumbbell", "front", distance_m=2.0)
+    far, _ = from_a_phone("lateral-raise-dumbbell", "front", distance_m=6.0)
+    assert near.learned.distance_m == pytest.approx(2.0 * 0.85 * 1280 / 1250, rel=0.08)
+    assert (
+        far.learned.distance_m == PICTURE.distances_m[1]
+    )  # a wide lens looks as far and stands nearer
+
+
+@pytest.mark.parametrize("side", ["left", "right"])
+def test_a_shrug_is_a_change_which_neither_a_camera_aside_nor_misplaced_joints_make_less_sure(side):
+    straight, truth = from_a_phone("lateral-raise-dumbbell", "front")
+    aside, _ = from_a_phone("lateral-raise-dumbbell", "front", yaw_deg=25.0)
+    u, u_aside = (np.nanmedian(b.measure("shoulder_hike", side).u) for b in (straight, aside))
+    assert u_aside == pytest.approx(u, rel=0.2)
+    assert covered(straight, truth, "shoulder_hike", side) > 0.85
+    assert covered(aside, truth, "shoulder_hike", side) > 0.8
+    # An angle is less sure from there.
+    height = [np.nanmedian(b.measure("elbow_height", side).u) for b in (straight, aside)]
+    assert height[1] > 1.2 * height[0]
+
+
+def test_a_hip_seen_from_aside_is_as_unsure_as_trunk_and_thigh_together():
+    shares = []
+    for seed in range(4):
+        seen, truth = from_a_phone("cable-rotation-crunch", "left", seed, yaw_deg=30.0)
+        shares.append(covered(seen, truth, "hip_flexion", "left"))
+    assert np.mean(shares) > 0.85

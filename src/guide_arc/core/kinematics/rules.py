@@ -138,7 +138,7 @@ class PictureRules:
         2.8, "metres", "a phone stands about this far away, where the picture's size is not known"
     )
     focal_share: float = rule(
-        0.9, "share of the picture's longer side", "a phone's usual focal length"
+        0.85, "share of the picture's longer side", "a phone's usual focal length"
     )
     distances_m: tuple[float, float] = rule(
         (1.5, 3.5),
