@@ -47,6 +47,8 @@ _AGAINST_VERTICAL: Final = ("trunk_lean", "trunk_side_lean", "forearm_tilt")
 _ASIDE_SHARES: Final = {
     "trunk_lean": ASIDE.trunk_share,
     "trunk_side_lean": ASIDE.side_lean_share,
+    "forearm_tilt": ASIDE.upright_share,
+    "knee_flexion": ASIDE.upright_share,
     "hip_flexion": ASIDE.hip_share,
     "elbow_height": float(np.radians(100.0)),  # of the upper arm, in percent
     "shoulder_hike": 0.0,
@@ -55,6 +57,7 @@ _ASIDE_SHARES: Final = {
 _OUT_OF_PLANE: Final = {
     "shoulder_hike": PICTURE.rise_u_pct,
     "trunk_lean": PICTURE.trunk_out_of_plane_u_deg,
+    "trunk_side_lean": PICTURE.trunk_out_of_plane_u_deg,
     "hip_flexion": PICTURE.legs_out_of_plane_u_deg,
     "knee_flexion": PICTURE.legs_out_of_plane_u_deg,
 }

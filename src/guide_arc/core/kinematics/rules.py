@@ -166,7 +166,7 @@ class PictureRules:
         "a shrug is a change in the picture, in which a head that nods and a trunk that tips take part",
     )
     trunk_out_of_plane_u_deg: float = rule(
-        2.0, "degrees", "and of a trunk's lean, whose camera off level is told by itself"
+        2.0, "degrees", "and of how a trunk leans: a camera off level is told by itself"
     )
     click_u_px: float = rule(
         1.5, "pixels", "a click falls this far from what it means, either axis"
@@ -243,8 +243,11 @@ class AsideRules:
     side_lean_share: float = rule(
         0.6, "share of a limb's", "and its lean aside, which a trunk that leans ahead seems to have"
     )
+    upright_share: float = rule(
+        0.75, "share of a limb's", "and forearms and knees, which stand upright more than across"
+    )
     hip_share: float = rule(
-        1.6, "times a limb's", "and a hip's bend, whose trunk and thigh both look narrower"
+        1.4, "times a limb's", "and a hip's bend, whose trunk and thigh both look narrower"
     )
 
 
