@@ -56,8 +56,8 @@ def picture_roll(seen: Array, names: Sequence[str], view: View) -> Roll:
     own = sum(1.0 / u**2 for _, u in found)
     if own and abs(total / own) > 2.0 / np.sqrt(own) and abs(deg) > 1.5 * u_deg:
         return Roll(total / own, float(1.0 / np.sqrt(own)), True)
-    # What is not sure enough to be taken out may be so all the same.
-    return Roll(0.0, float(np.hypot(u_deg, deg)), False)
+    # What is not sure enough to be taken out may be so all the same, as far as cameras stand off level; the rest leans itself.
+    return Roll(0.0, float(np.hypot(u_deg, min(abs(deg), LEVEL.usual_roll_deg))), False)
 
 
 def drawn_roll(right_sign: float, vertical: Quantity) -> Roll:

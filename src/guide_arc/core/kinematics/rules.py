@@ -47,7 +47,7 @@ class CleaningRules:
     model_joint_space_u_m: float = rule(
         0.012, "metres", "the same in space, where depth is guessed"
     )
-    model_joint_noises: float = rule(2.0, "times its jitter", "and no farther, either way")
+    model_joint_noises: float = rule(1.1, "times its jitter", "and no farther, either way")
     still_hz: tuple[float, float] = rule(
         (0.75, 3.0), "hertz", "what stands still moves so fast only by a tracker's errors"
     )
