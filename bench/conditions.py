@@ -5,7 +5,8 @@
 Every standard from each view that it recommends, in named conditions: a clean set of five reps, and one with a fault at
 twice its limit, another check for each view and condition in turn. A phone is put down by hand but in the rows that say
 *straight on*: it is turned by 5°, tilted by 4° and rolled by 3° (standard deviations; where a row says how, it stands so), and a
-pose model's joints stand 3.5 px from ours, in space 12 mm, each axis of each joint by itself and all along.
+pose model's joints stand 3.5 px from ours, in space 12 mm, each axis of each joint by itself and all along. Such a model looks
+at the body, cut out of the picture: where that is larger, both its offsets and its jitter are, too.
 
 A row tells how many sets were counted whole, and of how many others a doubt about the count is told, how far phase edges are
 off, the share of errors inside twice their uncertainty (of the measure with the least, too), and of clean sets' verdicts those
@@ -49,7 +50,7 @@ _PUT_DOWN_DEG: Final = (5.0, 4.0, 3.0)
 # How far a pose model's joints stand from ours, each axis, constantly: pixels.
 _ELSEWHERE: Final = 3.5
 # The cover of a measure that fewer sets show is taken of at least so many, with other noise.
-_COVERED_BY: Final = 100
+_COVERED_BY: Final = 300
 # The cover that is asked of each measure under each condition, percent.
 _ASKED: Final = (90.0, 99.0)
 _TELLING: Final = ("off", "near", "ok", "cannot-tell")
@@ -89,7 +90,7 @@ CONDITIONS: Final = (
     Condition("camera 15° aside", _phone(), yaw_deg=15.0),
     Condition("camera 30° aside", _phone(), yaw_deg=30.0),
     Condition("camera 45° aside", _phone(), yaw_deg=45.0),
-    Condition("2.5 m near, looking 12° down, rolled 5°", _phone(distance_m=2.5, pitch_deg=12.0, roll_deg=5.0, offset=5.9), put_down=False),
+    Condition("2.5 m near, looking 12° down, rolled 5°", _phone(distance_m=2.5, pitch_deg=12.0, roll_deg=5.0, jitter=3.4, offset=5.9), put_down=False),
     Condition("a tenth of the frames lost", _phone(lost_frames=0.1)),
     Condition("arms an eighth longer", _phone(), arm_length=1.125),
     Condition("arms an eighth shorter", _phone(), arm_length=0.875),

@@ -21,10 +21,11 @@ from guide_arc.core.model.track import View
 
 @dataclass(frozen=True)
 class Aside:
-    """deg : how far round, 0 where it may be none; u_deg : its standard uncertainty"""
+    """deg : how far round, 0 where it may be none; u_deg : its standard uncertainty; seems_deg : what it seems to be, sure or not"""
 
     deg: float
     u_deg: float
+    seems_deg: float = 0.0
 
     @property
     def too_far(self) -> bool:
@@ -35,9 +36,19 @@ class Aside:
     def limb_u_deg(self) -> float:
         """Degrees by which it makes the angle of a limb wrong that lies about in the picture's plane: what lies in the
         plane looks narrower, and what reaches out of it looks turned (a share of the limb's length, as arms do)."""
-        turn = np.radians(self.deg or ASIDE.unseen_share * self.u_deg)
-        narrow, deep = 0.5 * (1.0 - np.cos(turn)), ASIDE.out_of_plane_share * np.sin(turn)
-        return float(np.degrees(np.hypot(narrow, deep)))
+        narrow = 0.5 * (1.0 - np.cos(self._turn))
+        return float(np.degrees(np.hypot(narrow, ASIDE.out_of_plane_share * np.sin(self._turn))))
+
+    @property
+    def side_lean_u_deg(self) -> float:
+        """Degrees by which a trunk that leans ahead or back seems to lean aside."""
+        return float(ASIDE.trunk_leans_deg * np.sin(self._turn))
+
+    @property
+    def _turn(self) -> float:
+        """How far round the camera may be, radians."""
+        unseen = np.hypot(self.seems_deg, ASIDE.unseen_share * self.u_deg)
+        return float(np.radians(self.deg or unseen))
 
 
 NOT_ASIDE = Aside(0.0, 0.0)
@@ -75,7 +86,7 @@ def camera_aside(seen: Array, names: Sequence[str], view: View, stature_m: float
         return NOT_ASIDE
     weight = sum(1.0 / u**2 for _, u in signs)
     deg, u_deg = sum(d / u**2 for d, u in signs) / weight, float(np.sqrt(1.0 / weight))
-    return Aside(abs(deg) if abs(deg) > ASIDE.sure_from_u * u_deg else 0.0, u_deg)
+    return Aside(abs(deg) if abs(deg) > ASIDE.sure_from_u * u_deg else 0.0, u_deg, abs(deg))
 
 
 def _spread(apart_m: Array, whole_m: float) -> float:

@@ -46,9 +46,8 @@ _AGAINST_VERTICAL: Final = ("trunk_lean", "trunk_side_lean", "forearm_tilt")
 # What a camera aside does to a measure, of what it does to a limb's angle. A shrug is a change, which it leaves as it is.
 _ASIDE_SHARES: Final = {
     "trunk_lean": ASIDE.trunk_share,
-    "trunk_side_lean": ASIDE.side_lean_share,
-    "forearm_tilt": ASIDE.upright_share,
-    "knee_flexion": ASIDE.upright_share,
+    "forearm_tilt": ASIDE.forearm_share,
+    "knee_flexion": ASIDE.knee_share,
     "hip_flexion": ASIDE.hip_share,
     "elbow_height": float(np.radians(100.0)),  # of the upper arm, in percent
     "shoulder_hike": 0.0,
@@ -57,7 +56,7 @@ _ASIDE_SHARES: Final = {
 _OUT_OF_PLANE: Final = {
     "shoulder_hike": PICTURE.rise_u_pct,
     "trunk_lean": PICTURE.trunk_out_of_plane_u_deg,
-    "trunk_side_lean": PICTURE.trunk_out_of_plane_u_deg,
+    "trunk_side_lean": PICTURE.side_lean_out_of_plane_u_deg,
     "hip_flexion": PICTURE.legs_out_of_plane_u_deg,
     "knee_flexion": PICTURE.legs_out_of_plane_u_deg,
 }
@@ -240,6 +239,8 @@ class Body:
             value, u = self._pictured(definition.name, side, wanted, value, u)
         if flat:
             aside = self.cleaned.aside.limb_u_deg * _ASIDE_SHARES.get(definition.name, 1.0)
+            if definition.name == "trunk_side_lean":
+                aside = self.cleaned.aside.side_lean_u_deg
             out = _OUT_OF_PLANE.get(definition.name, PICTURE.out_of_plane_u)
             u = np.hypot(u, np.hypot(out, aside))
             roll = self.cleaned.roll

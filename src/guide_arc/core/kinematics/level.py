@@ -46,6 +46,8 @@ def picture_roll(seen: Array, names: Sequence[str], view: View) -> Roll:
     levels = _side_levels(spots) if view in SIDES else _front_levels(spots)
     # What is farther off than a camera stands is a body that leans.
     found = [(off, u) for off, u in levels if abs(off) <= LEVEL.most_roll_deg]
+    apart = _disagree(found)
+    found = [(off, u * apart) for off, u in found]
     weight = 1.0 / LEVEL.usual_roll_deg**2
     total = 0.0
     for off, u in found:
@@ -58,6 +60,16 @@ def picture_roll(seen: Array, names: Sequence[str], view: View) -> Roll:
         return Roll(total / own, float(1.0 / np.sqrt(own)), True)
     # What is not sure enough to be taken out may be so all the same, as far as cameras stand off level; the rest leans itself.
     return Roll(0.0, float(np.hypot(u_deg, min(abs(deg), LEVEL.usual_roll_deg))), False)
+
+
+def _disagree(levels: Sequence[tuple[float, float]]) -> float:
+    """How many times their uncertainty levels stand off one another, at least once: the Birge ratio (R. T. Birge, Phys. Rev. 40
+    (1932), 207). Legs that slant ahead seem to lean aside from a camera that stands aside; the shoulders show it."""
+    if len(levels) < 2:
+        return 1.0
+    off, u = np.array(levels).T
+    middle = np.average(off, weights=u**-2.0)
+    return float(max(1.0, np.sqrt(np.sum(((off - middle) / u) ** 2) / (len(off) - 1))))
 
 
 def drawn_roll(right_sign: float, vertical: Quantity) -> Roll:

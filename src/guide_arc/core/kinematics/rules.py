@@ -168,6 +168,7 @@ class PictureRules:
     trunk_out_of_plane_u_deg: float = rule(
         2.0, "degrees", "and of how a trunk leans: a camera off level is told by itself"
     )
+    side_lean_out_of_plane_u_deg: float = rule(1.2, "degrees", "and of how it leans aside")
     click_u_px: float = rule(
         1.5, "pixels", "a click falls this far from what it means, either axis"
     )
@@ -224,7 +225,7 @@ class AsideRules:
     feet_u_deg: float = rule(7.0, "degrees", "of two feet, which point out unevenly")
     sure_from_u: float = rule(1.5, "times that", "what is less may be none")
     unseen_share: float = rule(
-        1.0, "share of its uncertainty", "by which a camera may stand aside without being found out"
+        0.7, "share of its uncertainty", "by which a camera may stand aside without being found out"
     )
     out_of_plane_share: float = rule(
         0.25, "share of its length", "by which an arm reaches out of a picture's plane"
@@ -240,14 +241,15 @@ class AsideRules:
     trunk_share: float = rule(
         0.4, "share of a limb's", "by which a camera aside makes the trunk's lean wrong"
     )
-    side_lean_share: float = rule(
-        0.6, "share of a limb's", "and its lean aside, which a trunk that leans ahead seems to have"
+    trunk_leans_deg: float = rule(
+        9.5, "degrees", "a trunk leans ahead or back so far, and seems to lean aside by its share"
     )
-    upright_share: float = rule(
-        0.75, "share of a limb's", "and forearms and knees, which stand upright more than across"
+    forearm_share: float = rule(
+        0.6, "share of a limb's", "and a forearm's tilt, which stands upright more than across"
     )
+    knee_share: float = rule(0.9, "share of a limb's", "and a knee's bend")
     hip_share: float = rule(
-        1.4, "times a limb's", "and a hip's bend, whose trunk and thigh both look narrower"
+        1.6, "times a limb's", "and a hip's bend, whose trunk and thigh both look narrower"
     )
 
 
