@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from builders import filmed, with_positions
+from guide_arc.core.kinematics.aside import Aside
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack, clean
 from guide_arc.core.kinematics.measures import DEFINITIONS
@@ -193,6 +194,24 @@ def test_a_shrug_is_a_change_which_neither_a_camera_aside_nor_misplaced_joints_m
     # An angle is less sure from there.
     height = [np.nanmedian(b.measure("elbow_height", side).u) for b in (straight, aside)]
     assert height[1] > 1.2 * height[0]
+
+
+def test_a_camera_that_seems_aside_is_doubted_before_it_is_sure():
+    seems, sure = Aside(0.0, 7.0, 8.0), Aside(20.0, 7.0, 20.0)
+    # By hand: hypot(8, 0.7 · 7) is 9.38 degrees, whose sine is 0.163 and whose cosine lacks 0.0134.
+    assert seems.limb_u_deg == pytest.approx(np.degrees(np.hypot(0.0067, 0.25 * 0.163)), abs=0.01)
+    assert seems.side_lean_u_deg == pytest.approx(9.5 * 0.163, abs=0.01)
+    assert sure.side_lean_u_deg == pytest.approx(9.5 * np.sin(np.radians(20.0)))
+    assert Aside(0.0, 7.0, 0.0).limb_u_deg < seems.limb_u_deg < sure.limb_u_deg
+
+
+@pytest.mark.parametrize("id", ["upright-bench-high-cable-fly", "reclined-cable-press"])
+def test_a_lean_on_a_bench_that_looks_like_one_aside_is_doubted(id):
+    shares = []
+    for seed in range(4):
+        seen, truth = from_a_phone(id, "front", seed, yaw_deg=15.0)
+        shares.append(covered(seen, truth, "trunk_side_lean", "left"))
+    assert np.mean(shares) > 0.85
 
 
 def test_a_hip_seen_from_aside_is_as_unsure_as_trunk_and_thigh_together():
