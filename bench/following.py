@@ -4,7 +4,7 @@
 
 One click a point on the first frame. A point is off where it is more than 15 px (5 cm) from the truth in a film of 1280
 by 720; it is declared lost where its confidence is below 0.3, and off in silence where it isn't. Then what confidence is
-worth, and how many corrections a clip needs. The films are the
+worth, how many corrections a clip needs, and what a frame costs on one core (the least of three times). The films are the
 simulated camera's, exposed for 1/60 s, and puppets cut from photographs (`tests/puppets.py`), which share nothing with it.
 """
 
@@ -42,6 +42,8 @@ OFF_PX = 15.0
 LOST_BELOW = 0.3
 EXPOSURE_S = 1 / 60
 MOST_CORRECTIONS = 3
+# The least time of so many is the program's own: whatever else the machine does only adds to it.
+TIMED = 3
 HARD = {"shake_px": 4.0, "light": 0.3}
 FILMS: tuple[tuple[str, View, float, Mapping[str, Any], bool], ...] = (
     ("standing-barbell-curl", "left", 24.0, {}, False),
@@ -143,16 +145,18 @@ def main(reps: int) -> None:
     every: list[tuple[Array, Array]] = []
     with tempfile.TemporaryDirectory() as folder:
         for case in cases(Path(folder), reps):
-            begun = time.process_time()
-            found = MarkedPoints().track(case.clip, case.marks(), lambda _share: None)
-            ms = 1000 * (time.process_time() - begun) / case.clip.frames
+            took: list[float] = []
+            for _ in range(TIMED):
+                begun = time.process_time()
+                found = MarkedPoints().track(case.clip, case.marks(), lambda _share: None)
+                took.append(1000 * (time.process_time() - begun) / case.clip.frames)
             errors, lost = case.errors(found), found.confidence < LOST_BELOW
             every.append((errors[1:].ravel(), found.confidence[1:].ravel()))
             off = errors > OFF_PX
             needed, clicks, right = corrections(case)
             rate = 1 / float(np.median(np.diff(case.clip.time_s)))
             print(
-                f"| {case.name} | {rate:.0f} | {ms:.0f} | {np.median(errors):.2f} | {np.percentile(errors[~lost], 95):.1f} | {100 * (~off | lost).mean():.1f} % | {100 * (off & ~lost).mean():.2f} % | {100 * lost.mean():.1f} % | {'more than three' if needed is None else needed} | {100 * right:.1f} % after {clicks} |",
+                f"| {case.name} | {rate:.0f} | {min(took):.0f} | {np.median(errors):.2f} | {np.percentile(errors[~lost], 95):.1f} | {100 * (~off | lost).mean():.1f} % | {100 * (off & ~lost).mean():.2f} % | {100 * lost.mean():.1f} % | {'more than three' if needed is None else needed} | {100 * right:.1f} % after {clicks} |",
                 flush=True,
             )
     errors, sure = (np.concatenate(own) for own in zip(*every, strict=True))
