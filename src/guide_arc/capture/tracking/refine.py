@@ -9,6 +9,7 @@ import cv2
 import numpy as np
 
 from guide_arc.capture.tracking.limbs import Spot
+from guide_arc.capture.tracking.looks import Numbers
 from guide_arc.capture.tracking.strips import Picture, Strip, between
 
 _MARGIN: Final = 5
@@ -22,10 +23,11 @@ _OFF: Final = (0.08 * _STEPS[:, None] ** 2 + 0.5 * _STEPS[None, :] ** 2).astype(
 
 @dataclass(frozen=True, eq=False)
 class Sheet:
-    """A limb's strip in pixels, rows across and columns along it."""
+    """A limb's strip in pixels, rows across and columns along it: in numbers that need not be turned into others for each
+    comparison."""
 
-    seen: Picture
-    edges: Picture
+    seen: Numbers
+    edges: Numbers
     turn_deg: float
 
 
@@ -40,7 +42,7 @@ class Placed:
 
 def sheet_at(strip: Strip, picture: Picture, pivot: Spot, turn_deg: float, length: float) -> Sheet:
     seen = _cut(strip, picture, pivot, turn_deg, length, 0)
-    return Sheet(seen, _edges(seen), turn_deg)
+    return Sheet(seen.astype(np.float32), _edges(seen).astype(np.float32), turn_deg)
 
 
 def placed(
@@ -49,8 +51,8 @@ def placed(
     """The best fit of some looks about a place, over shifts of a few pixels and turns of a few degrees."""
     fits, shifts, raws = [], [], []
     for off in _TURNS_DEG:
-        around = _cut(strip, picture, pivot, turn_deg + off, length, _MARGIN)
-        edges = _edges(around)
+        cut = _cut(strip, picture, pivot, turn_deg + off, length, _MARGIN)
+        around, edges = cut.astype(np.float32), _edges(cut).astype(np.float32)
         best = (-2.0, 0.0, 0.0, -1.0)
         for look in looks:
             raw = cv2.matchTemplate(around, look.seen, cv2.TM_CCOEFF_NORMED)
