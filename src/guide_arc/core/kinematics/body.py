@@ -57,6 +57,7 @@ _OUT_OF_PLANE: Final = {
     "shoulder_hike": PICTURE.rise_u_pct,
     "trunk_lean": PICTURE.trunk_out_of_plane_u_deg,
     "trunk_side_lean": PICTURE.side_lean_out_of_plane_u_deg,
+    "forearm_tilt": PICTURE.forearm_out_of_plane_u_deg,
     "hip_flexion": PICTURE.legs_out_of_plane_u_deg,
     "knee_flexion": PICTURE.legs_out_of_plane_u_deg,
 }

@@ -160,6 +160,9 @@ class PictureRules:
     legs_out_of_plane_u_deg: float = rule(
         1.0, "degrees", "the same of hips and knees, which bend in the plane of a side view"
     )
+    forearm_out_of_plane_u_deg: float = rule(
+        3.5, "degrees", "of how a forearm stands, which a camera that looks down shows steeper"
+    )
     rise_u_pct: float = rule(
         1.2,
         "percent of the trunk",
