@@ -347,6 +347,23 @@ def test_knuckles_found_roughly_say_nothing_of_how_the_hand_is_turned():
     assert told[1] == {"cannot-tell"}
 
 
+@pytest.mark.parametrize(("bend_deg", "told"), [(60.0, "off"), (110.0, "cannot-tell")])
+def test_a_wrist_bends_to_a_right_angle_and_no_farther(bend_deg, told):
+    """Knuckles turned about the wrist, in the picture, to stand so far off the forearm's line all along."""
+    done = filmed(CURL, view="left", reps=4, seed=3)
+    names, position = done.track.names, done.track.position.copy()
+    elbow, wrist = (position[:, names.index(f"left_{part}")] for part in ("elbow", "wrist"))
+    way = np.arctan2(*(wrist - elbow).T[::-1]) + np.radians(bend_deg)
+    for part in ("index", "pinky", "thumb"):
+        i = names.index(f"left_{part}")
+        reach = np.linalg.norm(position[:, i] - wrist, axis=1)[:, None]
+        position[:, i] = wrist + reach * np.stack((np.cos(way), np.sin(way)), axis=1)
+    review = review_set(replace(done.track, position=position), standard(CURL))
+    found = [f for f in review.findings if f.rule.name == "wrist-bend" and f.side == "left"]
+    assert [f.verdict for f in found] == [told]
+    assert (found[0].value is None) == (told == "cannot-tell")
+
+
 def test_frames_that_a_clip_lost_move_no_edge():
     done = filmed(CURL, view="left", reps=5, noise=1.0, seed=12)
     kept = np.ones(len(done.track.time_s), dtype=bool)
