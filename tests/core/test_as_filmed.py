@@ -348,7 +348,7 @@ def test_knuckles_found_roughly_say_nothing_of_how_the_hand_is_turned():
 
 
 @pytest.mark.parametrize(("bend_deg", "told"), [(60.0, "off"), (110.0, "cannot-tell")])
-def test_a_wrist_bends_to_a_right_angle_and_no_farther(bend_deg, told):
+def test_a_wrist_bends_to_about_a_right_angle_and_no_farther(bend_deg, told):
     """Knuckles turned about the wrist, in the picture, to stand so far off the forearm's line all along."""
     done = filmed(CURL, view="left", reps=4, seed=3)
     names, position = done.track.names, done.track.position.copy()

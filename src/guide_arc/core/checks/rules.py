@@ -70,7 +70,7 @@ class CheckRules:
         15.0, "degrees", "a line between knuckles that is less sure may point anywhere at times"
     )
     no_wrist_bends_deg: float = rule(
-        90.0,
+        95.0,
         "degrees",
         "the most that a wrist gives way to a load; what seems to be more is misplaced",
     )
