@@ -325,9 +325,9 @@ def _print_covers(covers: Mapping[str, Mapping[str, Sequence[float]]]) -> None:
         f"\n| within 2 u, percent | {' | '.join(map(_words, measures))} |\n|{' --- |' * (1 + len(measures))}"
     )
     for name in dict.fromkeys(name for by_name in covers.values() for name in by_name):
-        row = [covers[measure].get(name, ()) for measure in measures]
+        cells = [covers[measure].get(name, ()) for measure in measures]
         print(
-            f"| {name} | {' | '.join(f'{100 * float(np.mean(s)):.1f}' if s else '' for s in row)} |",
+            f"| {name} | {' | '.join(f'{100 * float(np.mean(s)):.1f}' if s else '' for s in cells)} |",
             flush=True,
         )
     low, high = _ASKED

@@ -239,15 +239,19 @@ class Body:
         if flat and side and definition.name in _PICTURED:
             value, u = self._pictured(definition.name, side, wanted, value, u)
         if flat:
-            aside = self.cleaned.aside.limb_u_deg * _ASIDE_SHARES.get(definition.name, 1.0)
-            if definition.name == "trunk_side_lean":
-                aside = self.cleaned.aside.side_lean_u_deg
             out = _OUT_OF_PLANE.get(definition.name, PICTURE.out_of_plane_u)
-            u = np.hypot(u, np.hypot(out, aside))
+            u = np.hypot(u, np.hypot(out, self._aside_u(definition.name)))
             roll = self.cleaned.roll
             if roll is not None and definition.name in _AGAINST_VERTICAL:
                 u = np.hypot(u, roll.u_deg)
         return Series(name, definition.unit, value, np.where(np.isfinite(value), u, np.nan))
+
+    def _aside_u(self, measure: str) -> float:
+        """What a camera that stands aside makes of a measure, in its unit."""
+        aside = self.cleaned.aside
+        if measure == "trunk_side_lean":
+            return aside.side_lean_u_deg
+        return aside.limb_u_deg * _ASIDE_SHARES.get(measure, 1.0)
 
     def u_of_change(self, u: Array) -> Array:
         """The uncertainty of a change within the set, of a measure against the vertical: how far the camera stood
