@@ -43,7 +43,8 @@ from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import Decision, SetNotes, SetPart
 from guide_arc.library.set_document import added
 from guide_arc.library.store import Library
-from guide_arc.library.taking_out import forget_own, forget_taken_out, put_back, take_out
+from guide_arc.library.taking_out import forget_own, forget_taken_out, take_out
+from guide_arc.library.undoing import finish_wanted, take_back
 from guide_arc.standards.loader import shipped
 
 PUSHDOWN, SCHOOL = "rope-pushdown", "locked"
@@ -205,14 +206,14 @@ class Writer:
     def erase(self) -> None:
         set_id = self.some()
         self.say("begin", act="erase", may={f"gone {set_id}": True})
-        take_out(self.library, set_id)
+        take_out(self.library, [set_id])
         forget_own(self.library)
         self.say("done", now={f"gone {set_id}": True})
 
     def out_and_back(self) -> None:
         set_id = self.some()
         self.say("begin", act="take out and put back", may={f"gone {set_id}": True})
-        put_back(self.library, take_out(self.library, set_id))
+        take_back(self.library, take_out(self.library, [set_id]))
         self.say("done", now={})
 
     def bundle(self) -> None:
@@ -227,7 +228,7 @@ class Writer:
                 act="out as a file and in again",
                 may={f"gone {set_id}": True, "more": True},
             )
-            take_out(self.library, set_id)
+            take_out(self.library, [set_id])
             forget_own(self.library)
             there, new = take_bundle(self.library, file)
             now: dict[str, Any] = {f"gone {set_id}": True}
@@ -258,7 +259,8 @@ def looked_through(folder: Path, held: State, under_way: dict[str, Any] | None) 
     wrong = []
     library = Library.open(folder)
     try:
-        forget_taken_out(library)  # as the window does when it opens
+        finish_wanted(library)  # as the window does when it opens
+        forget_taken_out(library)
         sets = ClipSets(library)
         for coming in sets.folder.pending():
             with contextlib.suppress(BadInput):  # where its source is gone, it is forgotten

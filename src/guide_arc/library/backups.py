@@ -11,7 +11,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
-from typing import Any, Final
+from typing import Final
 
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.forgetting import is_about, without_clients
@@ -124,13 +124,38 @@ def bring_back(folder: Path, backup: Path, today: date) -> Path | None:
 
 
 def _write_over(source: sqlite3.Connection, file: Path) -> None:
+    """Numbers that the file gave out since the copy was made are not given out again: other windows may hold them."""
     os.close(os.open(file, os.O_CREAT | os.O_RDWR, 0o600))
-    with _opened(file) as target:
+    with _opened(file) as target, contextlib.closing(sqlite3.connect(":memory:")) as made:
+        source.backup(made)
+        _count_on_from(made, _counts(target))
+        source = made
         target.execute("pragma busy_timeout = 10000")
         target.execute("pragma synchronous = full")
         target.execute("pragma secure_delete = on")
         source.backup(target)
         target.execute("pragma journal_mode = wal")
+
+
+def _counts(database: sqlite3.Connection) -> dict[str, int]:
+    """By table the last number that was given out; empty where the file can't be read."""
+    try:
+        return dict(database.execute("select name, seq from sqlite_sequence").fetchall())
+    except sqlite3.Error:
+        return {}
+
+
+def _count_on_from(copy: sqlite3.Connection, counts: Mapping[str, int]) -> None:
+    with contextlib.suppress(sqlite3.Error), copy:
+        for table, last in counts.items():
+            copy.execute(
+                "update sqlite_sequence set seq = max(seq, ?) where name = ?", (last, table)
+            )
+            copy.execute(
+                "insert into sqlite_sequence (name, seq) select ?, ? where exists (select 1 from sqlite_master where"
+                " name = ?) and not exists (select 1 from sqlite_sequence where name = ?)",
+                (table, last, table, table),
+            )
 
 
 def _sound(database: sqlite3.Connection) -> bool:
@@ -155,10 +180,25 @@ def move(file: Path, to: Path) -> None:
             Path(f"{file}{end}").replace(f"{to}{end}")
 
 
-def lose_in_backups(folder: Path, gone: Sequence[Mapping[str, Any]]) -> None:
-    """Erase from every copy what was erased from the library. A copy in which that can't be done goes itself.
+@dataclass(frozen=True)
+class Erased:
+    """What is gone from a library for good.
 
-    gone : "sets" as [id, track's hash, clip's hash], "hashes" as [place, hash], "clients" by name
+    sets: (number, hash of its track, hash of its clip), with "" for none
+    recordings: (folder, hash) of the files
+    clients: by name
+    """
+
+    sets: tuple[tuple[int, str, str], ...]
+    recordings: tuple[tuple[str, str], ...]
+    clients: tuple[str, ...]
+
+
+def lose_in_backups(folder: Path, gone: Sequence[Erased], owners: Mapping[int, str]) -> None:
+    """Erase from every copy what was erased from the library. A copy in which that can't be done is deleted.
+
+    owners: by the number of each set in the library the name of its client. A copy may list one of them under a client
+    who was erased since: it is kept, under the client whom it belongs to now.
     """
     for path in _copies(folder):
         try:
@@ -168,7 +208,7 @@ def lose_in_backups(folder: Path, gone: Sequence[Mapping[str, Any]]) -> None:
                 before = copy.total_changes
                 with copy:
                     for one in gone:
-                        _lose(copy, one)
+                        _lose(copy, one, owners)
                     if copy.execute("select 1 from sqlite_master where name = 'words'").fetchone():
                         copy.execute(TIDY)
                 if copy.total_changes > before:
@@ -179,32 +219,48 @@ def lose_in_backups(folder: Path, gone: Sequence[Mapping[str, Any]]) -> None:
         damaged.unlink(missing_ok=True)
 
 
-def _lose(copy: sqlite3.Connection, gone: Mapping[str, Any]) -> None:
+def _give(copy: sqlite3.Connection, set_id: int, owner: str) -> None:
+    """Make a set that of a client, who is added to the copy where they are not in it."""
+    if copy.execute("select 1 from client where name = ?", (owner,)).fetchone() is None:
+        columns = {row[1] for row in copy.execute("pragma table_info(client)")}
+        more, empty = (", profile", ", '{}'") if "profile" in columns else ("", "")
+        copy.execute(f"insert into client (name{more}) values (?{empty})", (owner,))
+    (id,) = copy.execute("select id from client where name = ?", (owner,)).fetchone()
+    copy.execute("update recorded_set set client_id = ? where id = ?", (id, set_id))
+    if copy.execute("select 1 from sqlite_master where name = 'kept'").fetchone():
+        copy.execute(
+            "update kept set client_id = ? where kind = 'reviewed' and name = ?", (id, str(set_id))
+        )
+
+
+def _lose(copy: sqlite3.Connection, gone: Erased, owners: Mapping[int, str]) -> None:
     columns = {row[1] for row in copy.execute("pragma table_info(recorded_set)")}
     clip = "coalesce(clip_hash, '')" if "clip_hash" in columns else "''"
     tables = {row[0] for row in copy.execute("select name from sqlite_master where type = 'table'")}
     ids = [
         row[0]
-        for of in gone["sets"]
+        for of in gone.sets
         for row in copy.execute(
             f"select id from recorded_set where id = ? and coalesce(track_hash, '') = ? and {clip} = ?",
             of,
         )
     ]
-    for name in gone["clients"]:
-        ids += [
-            row[0]
-            for row in copy.execute(
-                "select s.id from recorded_set s join client c on c.id = s.client_id where c.name = ?",
-                (name,),
-            )
-        ]
+    for name in gone.clients:
+        theirs = copy.execute(
+            "select s.id from recorded_set s join client c on c.id = s.client_id where c.name = ?",
+            (name,),
+        )
+        for (set_id,) in theirs.fetchall():
+            if set_id in owners:
+                _give(copy, set_id, owners[set_id])
+            else:
+                ids.append(set_id)
     for set_id in ids:
         for table, column in (("decision", "set_id"), ("review", "set_id"), ("recorded_set", "id")):
             copy.execute(f"delete from {table} where {column} = ?", (set_id,))
         if "kept" in tables:
             copy.execute("delete from kept where kind = 'reviewed' and name = ?", (str(set_id),))
-    for place, key in gone["hashes"]:
+    for place, key in gone.recordings:
         table, column = ("track", "track_hash") if place == "tracks" else ("clip", "clip_hash")
         if table in tables and column in columns:
             copy.execute(
@@ -214,13 +270,13 @@ def _lose(copy: sqlite3.Connection, gone: Mapping[str, Any]) -> None:
             )
     if "kept" in tables:
         laid = copy.execute("select id, document from kept where kind = 'set-aside'").fetchall()
-        own = [(id,) for id, document in laid if is_about(document, gone["clients"])]
+        own = [(id,) for id, document in laid if is_about(document, gone.clients)]
         copy.executemany("delete from kept where id = ?", own)
     for key, value in copy.execute("select key, value from setting").fetchall():
-        left = without_clients(value, gone["clients"])
+        left = without_clients(value, gone.clients)
         if left != value:
             copy.execute("update setting set value = ? where key = ?", (left, key))
-    for name in gone["clients"]:
+    for name in gone.clients:
         if "kept" in tables:
             copy.execute("delete from kept where client_id in (select id from client where name = ?)", (name,))  # fmt: skip
         copy.execute("delete from client where name = ?", (name,))

@@ -19,6 +19,7 @@ from guide_arc.library.clip_folder import ClipFolder
 from guide_arc.library.database import recordings_in
 from guide_arc.library.errors import BadLibrary, LostLibrary
 from guide_arc.library.listing_anew import list_anew, unlisted
+from guide_arc.library.set_changes import set_row
 from guide_arc.library.store import Library
 from guide_arc.library.tables import ClientRow, ClipRow, SetRow, TrackRow
 
@@ -117,7 +118,7 @@ def _rows(library: Library, out: Checked, *, mend: bool) -> None:
                 out.wrong.append(f"{sentence}; mending moves the text into its note")
                 continue
             with library.writing() as session:
-                row = session.get_one(SetRow, set_id)
+                row = set_row(session, set_id)
                 row.note = f"{row.note}\n[{name}: {values[name]}]".strip()
                 setattr(row, name, _JSON[name])
             out.mended.append(f"{sentence}; the text is in its note now")

@@ -6,9 +6,11 @@ import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
+from itertools import count
 from typing import Any, Final
 
-from sqlalchemy import Integer, and_, cast, delete, func, select, update
+from sqlalchemy import Integer, and_, cast, func, select
+from sqlalchemy.orm import Session
 
 from guide_arc.core.model.client import Client
 from guide_arc.core.model.errors import BadInput
@@ -21,10 +23,8 @@ from guide_arc.formats.client_json import client_of, client_text
 from guide_arc.library.kept_things import KeptThings, client_row
 from guide_arc.library.merging import merged_fields
 from guide_arc.library.plain_values import name_of
-from guide_arc.library.store import client_named
+from guide_arc.library.set_changes import client_named, set_row
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow
-from guide_arc.library.taking_out import Removed, note_client, take_out
-from guide_arc.library.taking_out import put_back as put_set_back
 from guide_arc.library.traces import trace_from
 
 # The room of clients for whom none is named.
@@ -44,15 +44,6 @@ class ClientSummary:
     last: str
     pain: bool
     sore: tuple[str, ...]
-
-
-@dataclass(frozen=True)
-class RemovedClient:
-    """A client that was taken out with all that was theirs, so that it can be put back."""
-
-    row: Mapping[str, Any]
-    kept: tuple[Mapping[str, Any], ...]
-    sets: tuple[Removed, ...]
 
 
 class Clients(KeptThings):
@@ -76,94 +67,21 @@ class Clients(KeptThings):
         """Keep what is known of a client; one of a new name is made. What another window noted otherwise meanwhile, as
         sentences; it stays.
 
-        since : as they were known when this was written; None keeps it whole, whatever is there
+        since : as they were known when this was written; None keeps it whole, whatever is there. Under another name
+            they are renamed
         """
-        client = replace(client, name=name_of(client.name, "a client"))
         with self._library.writing() as session:
-            row = client_named(session, client.name)
-            told = ""
-            if since is not None:
-                both = merged_fields(replace(since, name=client.name), client, _client(row), {})
-                client, told = both.value, both.words
-            row.stature_m = client.stature_m
-            row.profile = client_text(client, without=_OWN_COLUMNS)
-        return told
+            return keep_client(session, client, since)
 
     def rename(self, old: str, new: str) -> None:
         """Give a client another name. Raises BadInput where somebody has it already."""
-        new = name_of(new, "a client")
         with self._library.writing() as session:
-            row = client_row(session, old)
-            if session.scalar(
-                select(ClientRow.id).where(ClientRow.name == new, ClientRow.id != row.id)
-            ):
-                raise BadInput(f"there is a client {new!r} already; join the two instead")
-            row.name = new
+            _rename(session, old, new)
 
-    def join(self, name: str, into: str) -> tuple[list[int], Client]:
-        """Make two clients one: all sets and kept things of the first go to the second.
-
-        Returns the ids of the sets that moved and what was known of the first, which an undo needs.
-        """
-        if name == into:
-            raise BadInput("a client can't be joined with itself")
+    def join(self, name: str, into: str) -> None:
+        """Make two clients one: all sets and stored documents of the first go to the second."""
         with self._library.writing() as session:
-            gone, stays = client_row(session, name), client_row(session, into)
-            was = _client(gone)
-            ids = list(session.scalars(select(SetRow.id).where(SetRow.client_id == gone.id)))
-            session.execute(
-                update(SetRow).where(SetRow.client_id == gone.id).values(client_id=stays.id)
-            )
-            session.execute(
-                update(KeptRow).where(KeptRow.client_id == gone.id).values(client_id=stays.id)
-            )
-            both = _client(stays)
-            merged = replace(
-                both,
-                stature_m=both.stature_m or was.stature_m, goals=both.goals or was.goals,
-                weak=both.weak or was.weak, sore=(*both.sore, *was.sore), kit=both.kit or was.kit,
-                rack_kg=both.rack_kg or was.rack_kg, room=both.room or was.room,
-                dominant=both.dominant or was.dominant, covers_face=both.covers_face or was.covers_face,
-                words=both.words or was.words,
-            )  # fmt: skip
-            stays.stature_m = merged.stature_m
-            stays.profile = client_text(merged, without=_OWN_COLUMNS)
-            session.delete(gone)
-        return ids, was
-
-    def part(self, was: Client, set_ids: Sequence[int], into: Client) -> None:
-        """Take a joining back: the first client with the sets it had, the second as it was."""
-        self.keep(was)
-        self.keep(into)
-        with self._library.writing() as session:
-            row = client_row(session, was.name)
-            session.execute(update(SetRow).where(SetRow.id.in_(set_ids)).values(client_id=row.id))
-
-    def take_out(self, name: str) -> RemovedClient:
-        """Take a client out with every set and all that was kept, so that it can be put back until the library
-        closes; then nothing of it is left."""
-        with self._library.writing() as session:
-            row = client_row(session, name)
-            ids = list(session.scalars(select(SetRow.id).where(SetRow.client_id == row.id)))
-            kept = [
-                _plain(k)
-                for k in session.scalars(select(KeptRow).where(KeptRow.client_id == row.id))
-            ]
-            whole = _plain(row)
-        note_client(self._library, name)
-        removed = tuple(take_out(self._library, i, with_client=False) for i in ids)
-        with self._library.writing() as session:
-            session.execute(delete(KeptRow).where(KeptRow.client_id == whole["id"]))
-            session.execute(delete(ClientRow).where(ClientRow.id == whole["id"]))
-        return RemovedClient(whole, tuple(kept), removed)
-
-    def put_back(self, removed: RemovedClient) -> None:
-        with self._library.writing() as session:
-            session.add(ClientRow(**removed.row))
-            session.flush()
-            session.add_all(KeptRow(**values) for values in removed.kept)
-        for one in removed.sets:
-            put_set_back(self._library, one)
+            join_clients(session, name, into)
 
     # Lists and histories
 
@@ -266,7 +184,7 @@ class Clients(KeptThings):
     def past_of(self, set_id: int, standard: Standard) -> Past:
         """What is known of the client when a set is reviewed: the sets before it, the rack, what is sore."""
         with self._library.reading() as session:
-            row = session.get_one(SetRow, set_id)
+            row = set_row(session, set_id)
             client = _client(session.get_one(ClientRow, row.client_id))
             at = row.recorded
         client = self.equipped(client)
@@ -283,6 +201,85 @@ class Clients(KeptThings):
         return Past(
             before, rack_of(client, standard), client.sore, on, tired=client.tired, feel=client.feel
         )
+
+
+def keep_client(session: Session, client: Client, since: Client | None = None) -> str:
+    """Store a client's profile within a transaction; see `Clients.keep`."""
+    client = replace(client, name=name_of(client.name, "a client"))
+    if since is not None and since.name != client.name:
+        _rename(session, since.name, client.name)
+    row = client_named(session, client.name)
+    told = ""
+    if since is not None:
+        both = merged_fields(replace(since, name=client.name), client, _client(row), {})
+        client, told = both.value, both.words
+    row.stature_m = client.stature_m
+    row.profile = client_text(client, without=_OWN_COLUMNS)
+    session.flush()
+    return told
+
+
+def _rename(session: Session, old: str, new: str) -> None:
+    new = name_of(new, "a client")
+    row = client_row(session, old)
+    if session.scalar(select(ClientRow.id).where(ClientRow.name == new, ClientRow.id != row.id)):
+        raise BadInput(f"there is a client {new!r} already; join the two instead")
+    row.name = new
+    session.flush()
+
+
+def _free_name(kept: KeptRow, taken: set[tuple[str, str, str]]) -> str:
+    """The name of a stored document, with a number after it where somebody else's has that name."""
+    for number in count(1):
+        name = kept.name if number == 1 else f"{kept.name} {number}"
+        if (kept.kind, kept.about, name) not in taken:
+            break
+    return name
+
+
+def join_clients(session: Session, name: str, into: str) -> list[int]:
+    """Make two clients one within a transaction: all sets and stored documents of the first go to the second.
+
+    Of named documents, such as setups, both stay: the first's gets another name if need be. Where each has one without a
+    name, such as a plan, the second's stays and the first's is deleted. Returns the numbers of the sets that moved.
+    """
+    if name == into:
+        raise BadInput("a client can't be joined with itself")
+    gone, stays = client_row(session, name), client_row(session, into)
+    was, both = _client(gone), _client(stays)
+    moved = list(session.scalars(select(SetRow).where(SetRow.client_id == gone.id)))
+    for row in moved:
+        row.client_id = stays.id
+    taken = {
+        (kept.kind, kept.about, kept.name)
+        for kept in session.scalars(select(KeptRow).where(KeptRow.client_id == stays.id))
+    }
+    for kept in session.scalars(select(KeptRow).where(KeptRow.client_id == gone.id)).all():
+        if kept.name:
+            kept.name = _free_name(kept, taken)
+        elif (kept.kind, kept.about, "") in taken:
+            session.delete(kept)
+            continue
+        kept.client_id = stays.id
+    session.flush()
+    merged = replace(
+        both,
+        stature_m=both.stature_m or was.stature_m,
+        goals=both.goals or was.goals,
+        weak=both.weak or was.weak,
+        sore=(*both.sore, *was.sore),
+        kit=both.kit or was.kit,
+        rack_kg=both.rack_kg or was.rack_kg,
+        room=both.room or was.room,
+        dominant=both.dominant or was.dominant,
+        covers_face=both.covers_face or was.covers_face,
+        words=both.words or was.words,
+    )
+    stays.stature_m = merged.stature_m
+    stays.profile = client_text(merged, without=_OWN_COLUMNS)
+    session.delete(gone)
+    session.flush()
+    return [row.id for row in moved]
 
 
 def _client(row: ClientRow) -> Client:
@@ -305,7 +302,3 @@ def _said(checks: Sequence[Any], choices: Mapping[str, tuple[str, str | None]]) 
     off = [c for c in checks if c.verdict == "off" and not c.allowed]
     first = {c.check: c for c in reversed(off)}
     return tuple(Said(c.key, c.cue) for c in off if first[c.check] is c)[:MOST_CUES]
-
-
-def _plain(row: Any) -> dict[str, Any]:
-    return {column.key: getattr(row, column.key) for column in type(row).__mapper__.column_attrs}

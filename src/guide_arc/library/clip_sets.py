@@ -12,6 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from sqlalchemy import select
+from sqlalchemy.orm import Session
 
 from guide_arc.capture.tracking.landmarks import joined, landmark_track
 from guide_arc.capture.tracking.tracker import Tracker
@@ -26,7 +27,8 @@ from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.clip_folder import BusyClip, ClipFolder, PendingClip
 from guide_arc.library.merging import Merged, merged_marks
 from guide_arc.library.plain_values import file_name_of, load_of, moment_of, tempo_of
-from guide_arc.library.store import Library, client_named
+from guide_arc.library.set_changes import client_named, set_row
+from guide_arc.library.store import Library
 from guide_arc.library.tables import ClientRow, ClipRow, ReviewRow, SetRow, TrackRow
 
 # The name under which the tracker of marks keeps what it found.
@@ -152,7 +154,7 @@ class ClipSets:
     def marks(self, set_id: int) -> Marks:
         """What was marked on a set's clip; nothing yet for a new one."""
         with self.library.reading() as session:
-            row = session.get_one(SetRow, set_id)
+            row = set_row(session, set_id)
             return marks_of(row.marks, row.view or "left")
 
     def keep_marks(
@@ -165,7 +167,7 @@ class ClipSets:
         """
         clip = self.clip(set_id) if mirrored is not None else None
         with self.library.writing() as session:
-            row = session.get_one(SetRow, set_id)
+            row = set_row(session, set_id)
             turned = clip is not None and row.mirrored != mirrored
             stored = marks_of(row.marks, row.view or "left")
             if turned and clip is not None:
@@ -181,27 +183,42 @@ class ClipSets:
         record, clip, marks = self.library.record(set_id), self.clip(set_id), self.marks(set_id)
         if clip is None or record.mirrored == mirrored:
             return
-        track = None if record.waits_for_landmarks else self.library.track(set_id)
-        with self.library.writing() as session:
-            row = session.get_one(SetRow, set_id)
-            row.mirrored, row.marks = mirrored, marks_text(marks.mirrored(clip.width))
-        if track is not None:
-            calibration = calibration_of(marks.mirrored(clip.width))
-            by_hand = record.tracked_by == _BY_HAND
-            self.keep_track(
-                set_id, _turned(track, clip.width, calibration, by_hand=by_hand), record.tracked_by
-            )
+        turned_marks = marks.mirrored(clip.width)
+
+        def turn(session: Session) -> None:
+            row = set_row(session, set_id)
+            row.mirrored, row.marks = mirrored, marks_text(turned_marks)
+
+        if record.waits_for_landmarks:
+            with self.library.writing() as session:
+                turn(session)
+            return
+        by_hand = record.tracked_by == _BY_HAND
+        track = _turned(
+            self.library.track(set_id), clip.width, calibration_of(turned_marks), by_hand=by_hand
+        )
+        self.keep_track(set_id, track, record.tracked_by, turn)
 
     # Landmarks
 
-    def keep_track(self, set_id: int, track: LandmarkTrack, by: str) -> None:
-        """Make a track the landmarks of a set. Its computed review goes; what was decided stays."""
+    def keep_track(
+        self,
+        set_id: int,
+        track: LandmarkTrack,
+        by: str,
+        also: Callable[[Session], None] = lambda _session: None,
+    ) -> None:
+        """Make a track the landmarks of a set. Its computed review goes; what was decided stays.
+
+        also : what else is changed in the same transaction
+        """
         data = csv_text(track).encode()
         old = self.library.record(set_id).track_hash
         both = [hashlib.sha256(data).hexdigest(), *([old] if old else [])]
         with self.library.leftovers.watching(both), self.library.writing() as session:
             row = self.library.write_track(data, "track.csv", track)
-            own = session.get_one(SetRow, set_id)
+            also(session)
+            own = set_row(session, set_id)
             session.merge(row)
             session.flush()
             own.track_hash, own.tracked_by, own.search = row.hash, by, ""
@@ -260,7 +277,7 @@ class ClipSets:
 
     def _stature(self, set_id: int) -> float | None:
         with self.library.reading() as session:
-            row = session.get_one(SetRow, set_id)
+            row = set_row(session, set_id)
             return session.get_one(ClientRow, row.client_id).stature_m
 
 

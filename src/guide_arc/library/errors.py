@@ -12,6 +12,10 @@ class BadLibrary(BadInput):
     """The library can't be opened; the sentence says why and what to do."""
 
 
+class Gone(BadLibrary):
+    """A set or a client that is not in the library any more: trying again does not help."""
+
+
 class LostLibrary(BadLibrary):
     """A library that was there is not, or not whole. What can be done about it is for the person to choose.
 

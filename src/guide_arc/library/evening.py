@@ -4,21 +4,24 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
 
 from sqlalchemy import select
+from sqlalchemy.orm import Session
 
 from guide_arc.core.planning.loaded import places_loaded
 from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.library.clients import Clients
+from guide_arc.library.kept_things import put_document
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.pace import Took
 from guide_arc.library.queue_rows import QueueRow
-from guide_arc.library.records import REVIEWED, SetNotes, SetRecord
+from guide_arc.library.records import REVIEWED, SetRecord
+from guide_arc.library.set_changes import set_row
 from guide_arc.library.store import Library
-from guide_arc.library.tables import KeptRow
+from guide_arc.library.tables import ClientRow, KeptRow
 from guide_arc.standards.loader import shipped
 
 TEMPLATE = "template"
@@ -61,18 +64,20 @@ def clean_rows(library: Library) -> list[QueueRow]:
     )  # fmt: skip
 
 
-def mark_reviewed(library: Library, ids: Iterable[int], at: datetime) -> dict[int, SetNotes]:
-    """Mark sets reviewed; the notes that each had, for an undo."""
-    before: dict[int, SetNotes] = {}
+def mark_reviewed(session: Session, ids: Iterable[int], at: datetime) -> None:
+    """Mark sets reviewed, within a transaction. Raises BadLibrary where one of them is gone."""
     for set_id in ids:
-        record = library.record(set_id)
-        before[set_id] = record.notes
-        library.keep_notes(set_id, replace(record.notes, state="done"))
-        Clients(library).keep_thing(
-            REVIEWED, {"set": set_id, "at": at.isoformat(timespec="seconds")},
-            client=record.client, about=at.date().isoformat(), name=str(set_id),
-        )  # fmt: skip
-    return before
+        row = set_row(session, set_id)
+        row.state = "done"
+        put_document(
+            session,
+            REVIEWED,
+            {"set": set_id, "at": at.isoformat(timespec="seconds")},
+            client=session.get_one(ClientRow, row.client_id).name,
+            about=at.date().isoformat(),
+            name=str(set_id),
+        )
+    session.flush()
 
 
 def told_on(library: Library, day: date) -> list[Told]:
@@ -152,8 +157,9 @@ def templates(library: Library) -> list[str]:
 
 def keep_templates(library: Library, texts: Sequence[str]) -> None:
     """Keep these answers in place of the ones before."""
-    clients = Clients(library)
-    for id, _name, _document in clients.kept(TEMPLATE):
-        clients.forget_thing(id)
-    for i, text in enumerate(dict.fromkeys(texts)):
-        clients.keep_thing(TEMPLATE, {"text": text}, name=f"{i:03d}")
+    with library.writing() as session:
+        for row in session.scalars(select(KeptRow).where(KeptRow.kind == TEMPLATE)).all():
+            session.delete(row)
+        session.flush()
+        for i, text in enumerate(dict.fromkeys(texts)):
+            put_document(session, TEMPLATE, {"text": text}, client=None, about="", name=f"{i:03d}")

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any, Final
 
 from sqlalchemy import select
+from sqlalchemy.orm import Session
 
-from guide_arc.library.clients import Clients
+from guide_arc.library.kept_things import put_document
 from guide_arc.library.store import Library
 from guide_arc.library.tables import ClientRow, KeptRow
 
@@ -47,23 +49,35 @@ def follow_ups(library: Library) -> list[FollowUp]:
 def keep_follow_up(
     library: Library, client: str, words: str, due: date, set_id: int | None = None
 ) -> int:
-    """Keep one; its id."""
+    """Store one; its number."""
+    with library.writing() as session:
+        return put_follow_up(session, client, words, due, set_id)
+
+
+def put_follow_up(
+    session: Session, client: str, words: str, due: date, set_id: int | None = None
+) -> int:
+    """Store one within a transaction; its number."""
     document = {"words": words, "due": due.isoformat(), "set": set_id, "done": None}
     # Two of one day and client are two: the moment tells them apart.
     name = datetime.now().isoformat(timespec="microseconds")
-    return Clients(library).keep_thing(KIND, document, client=client, about=due.isoformat(), name=name)  # fmt: skip
+    return put_document(session, KIND, document, client=client, about=due.isoformat(), name=name)
 
 
-def settle(library: Library, id: int, done: date | None, due: date | None = None) -> None:
-    """Say that one was done, or that it was not after all; or put it off to another day."""
-    Clients(library).change_thing(
-        id,
-        lambda document: {
-            **document,
-            "done": done.isoformat() if done else None,
-            **({"due": due.isoformat()} if due else {}),
-        },
-    )
+def settle(library: Library, states: Mapping[int, tuple[date | None, date | None]]) -> None:
+    """Say that some were done, or were not after all, or put them off; in one transaction.
+
+    states: by number the day on which it was done, or None, and the day on which it is due, or None where that stays
+    """
+    with library.writing() as session:
+        for id, (done, due) in states.items():
+            row = session.get(KeptRow, id)
+            if row is None:
+                continue
+            document = {**json.loads(row.document), "done": done.isoformat() if done else None}
+            if due is not None:
+                document["due"] = due.isoformat()
+            row.document = json.dumps(document, ensure_ascii=False)
 
 
 def _of(row: KeptRow, client: str) -> FollowUp | None:

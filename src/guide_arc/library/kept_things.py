@@ -10,7 +10,7 @@ from typing import Any
 from sqlalchemy import Select, delete, select
 from sqlalchemy.orm import Session
 
-from guide_arc.library.errors import BadLibrary
+from guide_arc.library.errors import Gone
 from guide_arc.library.store import Library
 from guide_arc.library.tables import ClientRow, KeptRow
 
@@ -62,9 +62,7 @@ class KeptThings:
     ) -> int:
         """Keep a document; one of the same kind, client, about and name is replaced."""
         with self._library.writing() as session:
-            owner = client_row(session, client).id if client is not None else None
-            row = session.scalar(_one_kept(kind, owner, about, name))
-            return _write(session, row, document, (kind, owner, about, name))
+            return put_document(session, kind, document, client=client, about=about, name=name)
 
     def keep_beside(  # noqa: PLR0913
         self, kind: str, document: Any, name: str, stood: Callable[[Any], bool], *, client: str | None = None,
@@ -123,11 +121,8 @@ class KeptThings:
 
     def keep_words(self, client: str, check: str, words: str | None) -> None:
         """Keep such words; None forgets them."""
-        if words is not None:
-            self.keep_thing("cue", {"check": check, "words": words}, client=client, about=check)
-            return
-        for id, _name, _document in self.kept("cue", client, check):
-            self.forget_thing(id)
+        with self._library.writing() as session:
+            keep_words(session, client, check, words)
 
     def change_thing(self, id: int, change: Callable[[Any], Any]) -> None:
         """Change a kept document in one transaction; nothing happens where it is gone."""
@@ -139,6 +134,25 @@ class KeptThings:
     def forget_thing(self, id: int) -> None:
         with self._library.writing() as session:
             session.execute(delete(KeptRow).where(KeptRow.id == id))
+
+
+def keep_words(session: Session, client: str, check: str, words: str | None) -> None:
+    """Store a client's own words for a check's cue within a transaction; None deletes them."""
+    owner = client_row(session, client).id
+    row = session.scalar(_one_kept("cue", owner, check, ""))
+    if words is not None:
+        _write(session, row, {"check": check, "words": words}, ("cue", owner, check, ""))
+    elif row is not None:
+        session.delete(row)
+
+
+def put_document(
+    session: Session, kind: str, document: object, *, client: str | None, about: str, name: str
+) -> int:
+    """Store a document within a transaction; one of the same kind, client, about and name is replaced. Its number."""
+    owner = client_row(session, client).id if client is not None else None
+    row = session.scalar(_one_kept(kind, owner, about, name))
+    return _write(session, row, document, (kind, owner, about, name))
 
 
 def _write(
@@ -164,5 +178,5 @@ def _one_kept(kind: str, owner: int | None, about: str, name: str) -> Select[Kep
 def client_row(session: Session, name: str) -> ClientRow:
     row = session.scalar(select(ClientRow).where(ClientRow.name == name))
     if row is None:
-        raise BadLibrary(f"there is no client {name!r} in the library")
+        raise Gone(f"there is no client {name!r} in the library")
     return row

@@ -14,9 +14,11 @@ from guide_arc.capture.video.clip import SUFFIXES
 from guide_arc.core.model.errors import BadInput
 from guide_arc.formats.track_file import parse_track
 from guide_arc.library.clip_folder import ClipFolder
+from guide_arc.library.erased import held_recordings
 from guide_arc.library.intake import fits_of
 from guide_arc.library.own_standards import OwnStandards
-from guide_arc.library.store import Library, client_named
+from guide_arc.library.set_changes import client_named
+from guide_arc.library.store import Library
 from guide_arc.library.tables import ClipRow, SetRow, TrackRow
 from guide_arc.standards.catalogue import Catalogue
 
@@ -39,6 +41,10 @@ def unlisted(library: Library) -> list[Path]:
         tracks = set(session.scalars(select(TrackRow.hash)))
         clips = set(session.scalars(select(ClipRow.hash)))
     folder = library.folder
+    # What was just erased is not lost: undo can still ask for it.
+    held = held_recordings(folder)
+    tracks |= {key for place, key in held if place == "tracks"}
+    clips |= {key for place, key in held if place == "clips"}
     found = [p for p in _files(folder / "tracks", (".csv", ".json")) if p.stem not in tracks]
     found += [
         p for p in _files(folder / "clips", SUFFIXES)

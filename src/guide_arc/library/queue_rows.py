@@ -19,7 +19,7 @@ from guide_arc.library.pace import LAST, Pace, Took, pace_of
 State = Literal["waiting", "done"]
 
 # The form of the library that this statement reads.
-FORM: Final = "0007"
+FORM: Final = "0008"
 
 
 class QueueRow(NamedTuple):

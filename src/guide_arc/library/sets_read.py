@@ -20,6 +20,7 @@ from guide_arc.library.queue_rows import PAGE, QueuePage, QueueRow, page_of
 from guide_arc.library.records import EarlierSet, SetNotes, SetRecord
 from guide_arc.library.server import ServerDatabase
 from guide_arc.library.server_rows import server_page
+from guide_arc.library.set_changes import set_row
 from guide_arc.library.tables import (
     ClientRow,
     ClipRow,
@@ -61,11 +62,9 @@ class SetsRead:
     # One set
 
     def record(self, set_id: int) -> SetRecord:
-        """One set. Raises BadLibrary where it is gone."""
+        """One set. Raises Gone where it is not there any more."""
         with self.reading() as session:
-            row = session.get(SetRow, set_id)
-            if row is None:
-                raise BadLibrary(f"set {set_id} is no longer in the library")
+            row = set_row(session, set_id)
             client = session.get_one(ClientRow, row.client_id)
             track = session.get(TrackRow, row.track_hash) if row.track_hash else None
             clip = session.get(ClipRow, row.clip_hash) if row.clip_hash else None
@@ -87,7 +86,7 @@ class SetsRead:
     def track_bytes(self, set_id: int) -> tuple[bytes, str]:
         """The file of a set's track as it came, with its name."""
         with self.reading() as session:
-            row = session.get_one(SetRow, set_id)
+            row = set_row(session, set_id)
             if row.track_hash is None:
                 raise BadLibrary(
                     f"no landmarks were found yet in {row.source_name}; mark them first"
@@ -153,7 +152,7 @@ class SetsRead:
     def earlier_sets(self, set_id: int, limit: int = 20) -> list[EarlierSet]:
         """Other sets of the same client and standard, the latest before this one first, then later ones."""
         with self.reading() as session:
-            row = session.get_one(SetRow, set_id)
+            row = set_row(session, set_id)
             ask = (
                 select(SetRow.id, SetRow.recorded, SetRow.load_kg, SetRow.school)
                 .where(SetRow.client_id == row.client_id, SetRow.standard == row.standard)

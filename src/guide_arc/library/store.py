@@ -13,10 +13,9 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import delete, select, text
+from sqlalchemy import select, text
 from sqlalchemy.orm import Session
 
-from guide_arc.core.model.errors import BadInput, did_you_mean
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.track_file import parse_track
@@ -26,13 +25,12 @@ from guide_arc.library.forgetting import is_about, without_clients
 from guide_arc.library.full_text import TIDY, said_in
 from guide_arc.library.leftovers import Leftovers
 from guide_arc.library.merging import Merged, merged_notes
-from guide_arc.library.notes_rows import notes_of, put_notes, without_nothing
+from guide_arc.library.notes_rows import notes_of, put_notes
 from guide_arc.library.place import is_team
 from guide_arc.library.plain_values import (
     file_name_of,
     load_of,
     moment_of,
-    name_of,
     tempo_of,
 )
 from guide_arc.library.records import (
@@ -41,19 +39,15 @@ from guide_arc.library.records import (
     SetPart,
 )
 from guide_arc.library.server import ServerDatabase, team_place
+from guide_arc.library.set_changes import change_set, client_named, join_views, set_row, split_set
 from guide_arc.library.sets_read import SetsRead
 from guide_arc.library.tables import (
-    ClientRow,
-    DecisionRow,
     KeptRow,
     ReviewRow,
     SetRow,
     SettingRow,
     TrackRow,
 )
-
-# What can be corrected of a set.
-CHANGEABLE = ("client", "standard", "school", "tempo", "load_kg", "recorded", "source_name")
 
 
 class Library(SetsRead):
@@ -179,50 +173,15 @@ class Library(SetsRead):
         decided about the whole is about another exercise now and goes.
         """
         with self.writing() as session:
-            row = session.get_one(SetRow, set_id)
-            session.execute(delete(DecisionRow).where(DecisionRow.set_id == set_id))
-            session.execute(delete(ReviewRow).where(ReviewRow.set_id == set_id))
-            ids: list[int] = []
-            for i, part in enumerate(parts):
-                own = row
-                if i:
-                    own = SetRow(
-                        client_id=row.client_id, track_hash=row.track_hash,
-                        clip_hash=row.clip_hash, capture_hz=row.capture_hz, view=row.view,
-                        marks=row.marks, tracked_by=row.tracked_by, mirrored=row.mirrored,
-                        source_name=row.source_name, recorded=row.recorded, pain=row.pain,
-                        load_kg=None, tempo=None,
-                    )  # fmt: skip
-                    session.add(own)
-                own.standard, own.school = part.standard, part.school
-                own.corrections = json.dumps([without_nothing(part.bounds)])
-                session.flush()
-                ids.append(own.id)
-            return ids
+            return split_set(session, set_id, parts)
 
     def change_set(self, set_id: int, **changes: Any) -> None:
         """Correct what is known of a set: client, standard, school, tempo, load_kg, recorded, source_name.
 
         Raises BadInput for a word that names no such field.
         """
-        unknown = next((word for word in changes if word not in CHANGEABLE), None)
-        if unknown is not None:
-            raise BadInput(
-                f"a set has no {unknown!r} that can be changed{did_you_mean(unknown, CHANGEABLE)}"
-            )
         with self.writing() as session:
-            row = session.get_one(SetRow, set_id)
-            name = changes.pop("client", None)
-            if "tempo" in changes:
-                changes["tempo"] = tempo_of(changes["tempo"])
-            if "load_kg" in changes:
-                changes["load_kg"] = load_of(changes["load_kg"])
-            if "source_name" in changes:
-                changes["source_name"] = file_name_of(changes["source_name"])
-            if name:
-                row.client_id = client_named(session, name).id
-            for key, value in changes.items():
-                setattr(row, key, value)
+            change_set(session, set_id, changes)
 
     def join_views(self, set_id: int, main: int | None) -> None:
         """Say that a recording shows the reps of another set from another side; `main` None parts them.
@@ -230,20 +189,7 @@ class Library(SetsRead):
         Raises BadInput where that makes no sense.
         """
         with self.writing() as session:
-            row = session.get_one(SetRow, set_id)
-            if main is not None:
-                of = session.get_one(SetRow, main)
-                if of.id == row.id or of.other_view_of is not None:
-                    raise BadInput(
-                        "a recording can't be another view of itself, or of another view"
-                    )
-                if of.client_id != row.client_id:
-                    raise BadInput(
-                        "two views of one set are of one client; correct the details first"
-                    )
-                if session.scalar(select(SetRow.id).where(SetRow.other_view_of == row.id).limit(1)):
-                    raise BadInput("this set has another view itself; part those two first")
-            row.other_view_of = main
+            join_views(session, set_id, main)
 
     # Reviews and decisions
 
@@ -263,7 +209,7 @@ class Library(SetsRead):
                     said=said_in(summary.get("found", ())),
                 )
             )
-            row = session.get_one(SetRow, set_id)
+            row = set_row(session, set_id)
             row.urgency, row.clean = float(summary.get("urgency", 0.0)), summary.get("off") == 0
 
     def keep_notes(
@@ -275,7 +221,7 @@ class Library(SetsRead):
             keeps it whole, whatever is there.
         """
         with self.writing() as session:
-            row = session.get_one(SetRow, set_id)
+            row = set_row(session, set_id)
             out = Merged(notes)
             if since is not None:
                 out = merged_notes(since, notes, notes_of(session, row))
@@ -291,14 +237,3 @@ class Library(SetsRead):
         with self.writing() as session:
             row = session.get(SettingRow, key)
             session.merge(SettingRow(key=key, value=change(row.value if row else "")))
-
-
-def client_named(session: Session, name: str, stature_m: float | None = None) -> ClientRow:
-    """The client of a name, made where there is none. Raises BadInput for what is no name."""
-    name = name_of(name, "a client")
-    row = session.scalar(select(ClientRow).where(ClientRow.name == name))
-    if row is None:
-        row = ClientRow(name=name, stature_m=stature_m)
-        session.add(row)
-        session.flush()
-    return row

@@ -1,4 +1,8 @@
-"""The tables of the library file. Changes need a migration in `migrations/versions`."""
+"""The tables of the library file. Changes need a migration in `migrations/versions`.
+
+A number of a row (`id`) is never given to another row, even after the first was deleted: undo, another window and
+notes about a set still hold it.
+"""
 
 from __future__ import annotations
 
@@ -20,8 +24,12 @@ class Base(DeclarativeBase):
     pass
 
 
+_NUMBERED = {"sqlite_autoincrement": True}
+
+
 class ClientRow(Base):
     __tablename__ = "client"
+    __table_args__ = _NUMBERED
 
     id: Mapped[int] = mapped_column(Integer, primary_key=True)
     name: Mapped[str] = mapped_column(String(120), unique=True)
@@ -81,6 +89,7 @@ class SetRow(Base):
             *("clean", "other_view_of"),
         ),
         Index("set_by_all_need", text("pain DESC"), text("urgency DESC"), "recorded", "id"),
+        _NUMBERED,
     )
 
     id: Mapped[int] = mapped_column(Integer, primary_key=True)
@@ -135,7 +144,7 @@ class DecisionRow(Base):
     """What the coach decided about one finding: "keep", "drop" or "reword"."""
 
     __tablename__ = "decision"
-    __table_args__ = (UniqueConstraint("set_id", "finding"),)
+    __table_args__ = (UniqueConstraint("set_id", "finding"), _NUMBERED)
 
     id: Mapped[int] = mapped_column(Integer, primary_key=True)
     set_id: Mapped[int] = mapped_column(ForeignKey("recorded_set.id"))
@@ -153,7 +162,7 @@ class KeptRow(Base):
     """
 
     __tablename__ = "kept"
-    __table_args__ = (Index("kept_by_kind", "kind", "client_id", "about"),)
+    __table_args__ = (Index("kept_by_kind", "kind", "client_id", "about"), _NUMBERED)
 
     id: Mapped[int] = mapped_column(Integer, primary_key=True)
     kind: Mapped[str] = mapped_column(String(20))

@@ -1,209 +1,110 @@
-"""Taking sets out of a library: with a way back as long as the window is open, and then without a trace."""
+"""Erasing sets and clients: undo brings them back while the window is open; afterwards nothing of them is left."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
-from pathlib import Path
-from typing import Any
+from typing import Final
 
-from sqlalchemy import inspect, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from guide_arc.formats.atomic import make_folder
-from guide_arc.library.aside import forgotten
-from guide_arc.library.backups import lose_in_backups
+from guide_arc.library.backups import Erased, lose_in_backups
+from guide_arc.library.changes import Changes
 from guide_arc.library.clip_folder import ClipFolder
-from guide_arc.library.records import REVIEWED, SET_ASIDE
+from guide_arc.library.erased import Note, out_of_reach
+from guide_arc.library.erasing import delete_client, delete_sets, is_bare
+from guide_arc.library.kept_things import client_row
 from guide_arc.library.store import Library
-from guide_arc.library.tables import (
-    Base,
-    ClientRow,
-    ClipRow,
-    DecisionRow,
-    KeptRow,
-    ReviewRow,
-    SetRow,
-    TrackRow,
-)
+from guide_arc.library.tables import ClientRow, ClipRow, SetRow, TrackRow
+from guide_arc.library.undoing import do
 
-_PLACES: Mapping[type[TrackRow | ClipRow], str] = {TrackRow: "tracks", ClipRow: "clips"}
-
-
-@dataclass(frozen=True)
-class Removed:
-    """A set that was taken out: its row, its decisions, its review, when it was reviewed, and the rows of its files.
-
-    client : the row of a client of whom nothing was left; aside : where the files wait
-    """
-
-    row: Mapping[str, Any]
-    decisions: tuple[Mapping[str, Any], ...]
-    review: Mapping[str, Any] | None
-    files: tuple[tuple[type[TrackRow | ClipRow], Mapping[str, Any]], ...]
-    when_reviewed: tuple[Mapping[str, Any], ...]
-    client: Mapping[str, Any] | None
-    aside: Path
+_TABLES: Final[Mapping[str, type[TrackRow] | type[ClipRow]]] = {
+    "tracks": TrackRow,
+    "clips": ClipRow,
+}
 
 
 def remove_set(library: Library, set_id: int) -> None:
-    """Erase a set with its review, decisions, and its track and clip where no other set has them."""
-    take_out(library, set_id)
+    """Erase a set for good, with its review, decisions, and its track and clip where no other set has them."""
+    take_out(library, [set_id])
     forget_own(library)
 
 
-def take_out(library: Library, set_id: int, *, with_client: bool = True) -> Removed:
-    """Take a set out so that it can be put back until the window closes.
+def take_out(library: Library, set_ids: Sequence[int]) -> Changes:
+    """Erase sets in one transaction. A client of whom nothing else is known goes with the last set."""
 
-    with_client : a client of whom nothing else is known goes with the last set
+    def work(session: Session) -> None:
+        rows = [row for i in set_ids if (row := session.get(SetRow, i)) is not None]
+        clients = {row.client_id for row in rows}
+        delete_sets(session, [row.id for row in rows])
+        for client in [session.get_one(ClientRow, id) for id in sorted(clients)]:
+            if is_bare(session, client):
+                session.delete(client)
+
+    return do(library, work).changes
+
+
+def take_client_out(library: Library, name: str) -> Changes:
+    """Erase a client with every set and everything stored for them, in one transaction.
+
+    Raises BadLibrary where there is no client of that name.
     """
-    with library.reading() as session:
-        noted = _noted(session, [set_id])
-    aside = library.aside.note(noted)
-    with library.writing() as session:
-        row = session.get_one(SetRow, set_id)
-        client = session.get_one(ClientRow, row.client_id)
-        decisions = _all(session, select(DecisionRow).where(DecisionRow.set_id == set_id))
-        review = session.get(ReviewRow, set_id)
-        days = _all(
-            session,
-            select(KeptRow).where(
-                ((KeptRow.kind == REVIEWED) & (KeptRow.name == str(set_id)))
-                | ((KeptRow.kind == SET_ASIDE) & (KeptRow.name == f"set-{set_id}"))
-            ),
-        )
-        whole = _columns(row)
-        reviewed = _columns(review) if review is not None else None
-        for one in (*decisions, review, *days, row):
-            if one is not None:
-                session.delete(one)
-        session.flush()
-        kept = [
-            (table, _columns(session.get_one(table, key)))
-            for table, key, column in (
-                (TrackRow, whole["track_hash"], SetRow.track_hash),
-                (ClipRow, whole["clip_hash"], SetRow.clip_hash),
-            )
-            if key is not None and not session.scalar(select(SetRow.id).where(column == key).limit(1))
-        ]  # fmt: skip
-        for table, values in kept:
-            session.delete(session.get_one(table, values["hash"]))
-        last = with_client and _nothing_left_of(session, client)
-        gone_client = _columns(client) if last else None
-        if last:
-            session.delete(client)
-    for table, values in kept:
-        place = _PLACES[table]
-        for file in sorted((library.folder / place).glob(f"{values['hash']}.*")):
-            make_folder(aside / place)
-            file.replace(aside / place / file.name)
-    return Removed(
-        whole, tuple(map(_columns, decisions)), reviewed, tuple(kept), tuple(map(_columns, days)),
-        gone_client, aside,
-    )  # fmt: skip
 
+    def work(session: Session) -> None:
+        delete_client(session, client_row(session, name))
 
-def put_back(library: Library, removed: Removed) -> None:
-    """Put a set back as it was, under its own number."""
-    for file in removed.aside.glob("*/*"):
-        file.replace(library.folder / file.parent.name / file.name)
-    with library.writing() as session:
-        if removed.client is not None and session.get(ClientRow, removed.client["id"]) is None:
-            session.add(ClientRow(**removed.client))
-        for table, values in removed.files:
-            session.merge(table(**values))
-        session.flush()
-        session.add(SetRow(**removed.row))
-        session.flush()
-        session.add_all(DecisionRow(**values) for values in removed.decisions)
-        if removed.review is not None:
-            session.add(ReviewRow(**removed.review))
-        session.add_all(KeptRow(**values) for values in removed.when_reviewed)
-    library.aside.is_back(removed.aside)
-
-
-def note_client(library: Library, name: str) -> None:
-    """Remember that a client is about to be taken out: copies of the library lose them too, in the end."""
-    with library.reading() as session:
-        row = session.scalar(select(ClientRow).where(ClientRow.name == name))
-        ids = list(session.scalars(select(SetRow.id).where(SetRow.client_id == row.id))) if row else []  # fmt: skip
-        noted = {**_noted(session, ids), "clients": [name]}
-    library.aside.note(noted)
+    return do(library, work).changes
 
 
 def forget_own(library: Library) -> None:
-    """There is no way back any more to what was taken out through this library."""
+    """Undo can't ask any more for what was erased through this library: delete it for good."""
     library.aside.let_go()
     forget_taken_out(library)
 
 
 def forget_taken_out(library: Library) -> None:
-    """Lose for good what there is no way back to: its files, and what copies of the library and the library's own
-    file still hold of it. What another open window took out stays."""
-    noted = forgotten(library.folder)
-    if not noted:
-        return
-    with library.reading() as session:
-        gone = [_still_gone(session, one) for one in noted]
-    for one in gone:
-        for place, key in one["hashes"]:
-            for file in (library.folder / place).glob(f"{key}.*"):
-                file.unlink(missing_ok=True)
-    names = [name for one in gone for name in one["clients"]]
-    ClipFolder(library.folder).abandon_of(names)
-    lose_in_backups(library.folder, gone)
-    library.lose_traces(names)
+    """Delete for good what no undo can bring back: recordings, and what copies of the library still hold.
+
+    Each thing is deleted only after the library was asked whether it is really gone. What another open window erased stays,
+    and so does what an undo asked for and did not get.
+    """
+    with out_of_reach(library.folder) as (notes, held):
+        if not notes:
+            return
+        with library.reading() as session:
+            gone = [_really_gone(session, note, held) for note in notes]
+            named = session.execute(select(SetRow.id, ClientRow.name).join(ClientRow))
+            owners: dict[int, str] = {row.id: row.name for row in named}
+        for one in gone:
+            for place, key in one.recordings:
+                for file in (library.folder / place).glob(f"{key}.*"):
+                    file.unlink(missing_ok=True)
+        names = [name for one in gone for name in one.clients]
+        ClipFolder(library.folder).abandon_of(names)
+        lose_in_backups(library.folder, gone, owners)
+        library.lose_traces(names)
 
 
-def _noted(session: Session, ids: Sequence[int]) -> dict[str, Any]:
-    rows = [session.get_one(SetRow, i) for i in ids]
-    names = {session.get_one(ClientRow, row.client_id).name for row in rows}
-    return {
-        "sets": [[row.id, row.track_hash or "", row.clip_hash or ""] for row in rows],
-        "hashes": [
-            [place, key]
-            for row in rows
-            for place, key in (("tracks", row.track_hash), ("clips", row.clip_hash))
-            if key
-        ],
-        "clients": sorted(names),
-    }
-
-
-def _still_gone(session: Session, noted: Mapping[str, Any]) -> dict[str, Any]:
-    """Of what was noted, what the library really does not hold any more: a kill may have come before the taking out,
-    or after the putting back."""
-
-    def there(of: Sequence[Any]) -> bool:
-        row = session.get(SetRow, of[0])
-        return row is not None and [row.track_hash or "", row.clip_hash or ""] == list(of[1:])
-
-    tables = {"tracks": TrackRow, "clips": ClipRow}
-    return {
-        "sets": [of for of in noted["sets"] if not there(of)],
-        "hashes": [[p, k] for p, k in noted["hashes"] if session.get(tables[p], k) is None],
-        "clients": [
+def _really_gone(session: Session, note: Note, held: Sequence[Note]) -> Erased:
+    """What of a note is in neither the library nor reach of an undo: it may have come back, or a kill came before it was
+    erased."""
+    names_held = {name for other in held for _id, name in other.clients}
+    recordings_held = {recording for other in held for recording in other.recordings}
+    names = set(session.scalars(select(ClientRow.name)))
+    return Erased(
+        sets=tuple(
+            (int(str(row["id"])), str(row["track_hash"] or ""), str(row["clip_hash"] or ""))
+            for row in note.sets
+            if session.get(SetRow, row["id"]) is None
+        ),
+        recordings=tuple(
+            (place, key)
+            for place, key in sorted(note.recordings)
+            if (place, key) not in recordings_held and session.get(_TABLES[place], key) is None
+        ),
+        clients=tuple(
             name
-            for name in noted["clients"]
-            if session.scalar(select(ClientRow.id).where(ClientRow.name == name)) is None
-        ],
-    }
-
-
-def _nothing_left_of(session: Session, client: ClientRow) -> bool:
-    """Whether a client is but a name, with the height that came with a recording: no set, no profile, nothing kept."""
-    if client.profile not in ("", "{}"):
-        return False
-    return not any(
-        session.scalar(select(table.id).where(table.client_id == client.id).limit(1))
-        for table in (SetRow, KeptRow)
+            for id, name in note.clients
+            if session.get(ClientRow, id) is None and name not in names | names_held
+        ),
     )
-
-
-def _all(session: Session, ask: Any) -> list[Any]:
-    return list(session.scalars(ask))
-
-
-def _columns(row: Base) -> dict[str, Any]:
-    """A row as plain values, by the names that its class gives them."""
-    return {a.key: getattr(row, a.key) for a in inspect(type(row)).column_attrs}

@@ -83,6 +83,11 @@ class History:
         if self._future and self._future[-1] is step:
             self._past.append(self._future.pop())
 
+    def drop(self, step: Step) -> None:
+        """A step can't be taken back or done again any more: what it changed is gone."""
+        self._past = [one for one in self._past if one is not step]
+        self._future = [one for one in self._future if one is not step]
+
     def clear(self) -> None:
         self._past.clear()
         self._future.clear()

@@ -6,10 +6,14 @@ from pathlib import Path
 
 from guide_arc.app.contract.job import Progress
 from guide_arc.core.model.client import Client
+from guide_arc.library import clients, kept_things
+from guide_arc.library.changes import Changes
 from guide_arc.library.client_sheet import ClientSheet, read_sheet, sheets_of
-from guide_arc.library.clients import Clients, ClientSummary, RemovedClient
+from guide_arc.library.clients import Clients, ClientSummary
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
+from guide_arc.library.taking_out import take_client_out as take_out_client
+from guide_arc.library.undoing import Done, do
 
 
 def read_clients(library: Library, progress: Progress) -> list[ClientSummary]:
@@ -31,55 +35,32 @@ def measure_untold(library: Library, progress: Progress, name: str) -> int:
     return len(ids)
 
 
-def keep_client(library: Library, progress: Progress, client: Client, was: Client | None) -> str:
+def keep_client(
+    library: Library, progress: Progress, client: Client, was: Client | None
+) -> Done[str]:
     """Keep what is known of a client; was : as they were known; what another window noted otherwise, in a sentence"""
     progress(0.0)
-    clients = Clients(library)
-    if was is not None and was.name != client.name:
-        clients.rename(was.name, client.name)
-    return clients.keep(client, was)
+    return do(library, lambda session: clients.keep_client(session, client, was))
 
 
-def join_clients(
-    library: Library, progress: Progress, name: str, into: str
-) -> tuple[list[int], Client, Client]:
-    """Make two one; what an undo needs: the sets that moved, and both as they were."""
+def join_clients(library: Library, progress: Progress, name: str, into: str) -> Done[list[int]]:
+    """Make two clients one; the sets that moved."""
     progress(0.0)
-    clients = Clients(library)
-    before = clients.client(into)
-    ids, was = clients.join(name, into)
-    return ids, was, before
+    return do(library, lambda session: clients.join_clients(session, name, into))
 
 
-def part_clients(
-    library: Library, progress: Progress, was: Client, ids: tuple[int, ...], into: Client
-) -> None:
+def take_client_out(library: Library, progress: Progress, name: str) -> Changes:
+    """Erase a client with every set so that undo can bring them back."""
     progress(0.0)
-    Clients(library).part(was, ids, into)
-
-
-def take_client_out(library: Library, progress: Progress, name: str) -> RemovedClient:
-    progress(0.0)
-    return Clients(library).take_out(name)
-
-
-def put_client_back(library: Library, progress: Progress, removed: RemovedClient) -> None:
-    progress(0.0)
-    Clients(library).put_back(removed)
-
-
-def remove_new(library: Library, progress: Progress, name: str) -> None:
-    """A client that was made and has nothing yet is gone again."""
-    progress(0.0)
-    Clients(library).take_out(name)
+    return take_out_client(library, name)
 
 
 def keep_words(
     library: Library, progress: Progress, name: str, check: str, words: str | None
-) -> None:
-    """Keep the words that stand for a check's cue for one client; None forgets them."""
+) -> Changes:
+    """Store the words that stand for a check's cue for one client; None deletes them."""
     progress(0.0)
-    Clients(library).keep_words(name, check, words)
+    return do(library, lambda session: kept_things.keep_words(session, name, check, words)).changes
 
 
 def export_client(library: Library, progress: Progress, name: str, folder: Path) -> int:

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from datetime import date, datetime
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from guide_arc.app.contract.app import App
-from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.job import Job, later
 from guide_arc.app.services.open_library import OpenLibrary
+from guide_arc.app.services.recorded_step import RecordedStep
+
+if TYPE_CHECKING:
+    from guide_arc.library.changes import Changes
 
 JOBS = "guide_arc.app.services.evening_jobs"
 
@@ -31,27 +34,18 @@ class Evening:
 
     def mark_reviewed(self, ids: tuple[int, ...]) -> None:
         """Mark sets reviewed in one step of undo."""
-        held: list[Mapping[int, Any]] = []
         changed = frozenset(ids)
         job = Job(
             "Marking reviewed", later(f"{JOBS}:mark_reviewed", ids, datetime.now()), lane="now"
         )
 
-        def done(before: Mapping[int, Any]) -> None:
-            held[:] = [before]
+        def done(changes: Changes) -> None:
             self._library.changed.emit(changed)
-
-        def undo() -> Task[Any]:
-            back = Job("Putting them back", later(f"{JOBS}:put_notes_back", held[0]), lane="now")
-            return Task(back, lambda _none: self._library.changed.emit(changed))
-
-        def first(before: Mapping[int, Any]) -> None:
-            done(before)
             words = f"{len(ids)} clean set{'' if len(ids) == 1 else 's'} reviewed"
-            self._app.did(Step(words, "queue", undo, lambda: Task(job, done)))
+            self._app.did(RecordedStep(self._library, changes).step(words, "queue"))
             self._app.say(f"{words}. Ctrl+Z puts them back.")
 
-        self._app.start(job, first)
+        self._app.start(job, done)
 
     def ask_summary(self, day: date, then: Callable[[str], None]) -> None:
         """What was said to whom on a day."""

@@ -6,9 +6,10 @@ from datetime import date, datetime
 
 from guide_arc.app.contract.job import Progress
 from guide_arc.library import evening
+from guide_arc.library.changes import Changes
 from guide_arc.library.queue_rows import QueueRow
-from guide_arc.library.records import SetNotes
 from guide_arc.library.store import Library
+from guide_arc.library.undoing import do
 
 
 def note_reviewed(
@@ -25,16 +26,10 @@ def clean_rows(library: Library, progress: Progress) -> list[QueueRow]:
 
 def mark_reviewed(
     library: Library, progress: Progress, ids: tuple[int, ...], at: datetime
-) -> dict[int, SetNotes]:
+) -> Changes:
+    """Mark sets reviewed in one transaction."""
     progress(0.0)
-    return evening.mark_reviewed(library, ids, at)
-
-
-def put_notes_back(library: Library, progress: Progress, before: dict[int, SetNotes]) -> None:
-    """The coach's documents of some sets as they were."""
-    for i, (set_id, notes) in enumerate(before.items()):
-        progress(i / len(before))
-        library.keep_notes(set_id, notes)
+    return do(library, lambda session: evening.mark_reviewed(session, ids, at)).changes
 
 
 def evening_text(library: Library, progress: Progress, day: date) -> str:

@@ -6,9 +6,10 @@ from datetime import date
 
 from guide_arc.app.contract.job import Progress
 from guide_arc.library import follow_ups
-from guide_arc.library.clients import Clients
+from guide_arc.library.changes import Changes
 from guide_arc.library.follow_ups import FollowUp
 from guide_arc.library.store import Library
+from guide_arc.library.undoing import do
 
 
 def read(library: Library, progress: Progress) -> list[FollowUp]:
@@ -18,18 +19,16 @@ def read(library: Library, progress: Progress) -> list[FollowUp]:
 
 def keep(
     library: Library, progress: Progress, client: str, words: str, due: date, set_id: int | None
-) -> int:
+) -> Changes:
     progress(0.0)
-    return follow_ups.keep_follow_up(library, client, words, due, set_id)
+    return do(
+        library, lambda session: follow_ups.put_follow_up(session, client, words, due, set_id)
+    ).changes
 
 
-def settle(library: Library, progress: Progress, before: dict[int, tuple[date | None, date]]) -> None:  # fmt: skip
-    """By id the day on which it was done, or None, and the day on which it is due."""
-    for n, (id, (done, due)) in enumerate(before.items()):
-        progress(n / len(before))
-        follow_ups.settle(library, id, done, due)
-
-
-def forget(library: Library, progress: Progress, id: int) -> None:
+def settle(
+    library: Library, progress: Progress, states: dict[int, tuple[date | None, date | None]]
+) -> None:
+    """By number the day on which it was done, or None, and the day on which it is due."""
     progress(0.0)
-    Clients(library).forget_thing(id)
+    follow_ups.settle(library, states)

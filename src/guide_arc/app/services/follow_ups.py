@@ -10,8 +10,11 @@ from guide_arc.app.contract.app import App
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, later
 from guide_arc.app.contract.signal import Signal
+from guide_arc.app.services.open_library import OpenLibrary
+from guide_arc.app.services.recorded_step import RecordedStep
 
 if TYPE_CHECKING:
+    from guide_arc.library.changes import Changes
     from guide_arc.library.follow_ups import FollowUp
 
 JOBS: Final = "guide_arc.app.services.follow_up_jobs"
@@ -24,8 +27,8 @@ class FollowUps:
 
     changed = Signal()
 
-    def __init__(self, app: App) -> None:
-        self._app = app
+    def __init__(self, app: App, library: OpenLibrary) -> None:
+        self._app, self._library = app, library
         self.open: tuple[FollowUp, ...] = ()
 
     def refresh(self) -> None:
@@ -40,24 +43,16 @@ class FollowUps:
         return tuple(f for f in self.open if f.due <= today)
 
     def add(self, client: str, words: str, due: date, set_id: int | None, place: str) -> None:
-        """Keep a follow-up; undo forgets it."""
-        held: list[int] = []
-        keep = Job("", later(f"{JOBS}:keep", client, words, due, set_id), lane="now")
+        """Store a follow-up; undo deletes it."""
+        job = Job("", later(f"{JOBS}:keep", client, words, due, set_id), lane="now")
 
-        def kept(id: int) -> None:
-            held[:] = [id]
+        def done(changes: Changes) -> None:
             self.refresh()
-
-        def undo() -> Task[Any]:
-            work = Job("", later(f"{JOBS}:forget", held[0]), lane="now")
-            return Task(work, lambda _none: self.refresh())
-
-        def first(id: int) -> None:
-            kept(id)
-            self._app.did(Step(f"Follow up on {client}", place, undo, lambda: Task(keep, kept)))
+            step = RecordedStep(self._library, changes, lambda _done: self.refresh())
+            self._app.did(step.step(f"Follow up on {client}", place))
             self._app.say(f"{client}: “{words}”, due on {due:%a} {due.day} {due:%b}.")
 
-        self._app.start(keep, first)
+        self._app.start(job, done)
 
     def settle(self, after: States, words: str) -> None:
         """Say that some were done, or put them off; undo takes it back."""

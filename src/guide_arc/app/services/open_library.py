@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -10,14 +10,16 @@ from guide_arc.app.contract.app import App
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, later, resolve
 from guide_arc.app.contract.signal import Signal
+from guide_arc.app.services.recorded_step import RecordedStep, tell
 from guide_arc.library.aside import Aside
 
 if TYPE_CHECKING:
     from guide_arc.app.services.set_jobs import LoadedLibrary
+    from guide_arc.library.changes import Changes
     from guide_arc.library.own_standards import OwnStandards
     from guide_arc.library.records import SetNotes, SetPart, SetRecord
     from guide_arc.library.store import Library
-    from guide_arc.library.taking_out import Removed
+    from guide_arc.library.undoing import Done
     from guide_arc.standards.catalogue import Catalogue
 
 JOBS = "guide_arc.app.services.set_jobs"
@@ -80,6 +82,9 @@ class OpenLibrary:
         self._loaded, self._coach = loaded, loaded.coach
         self.opened.emit()
         self._app.changed()
+        if loaded.brought_back:
+            names = ", ".join(loaded.brought_back)
+            self._app.say(f"An undo failed last time and is finished now: {names} came back.")
         waiting, self._waiting = self._waiting, []
         for then in waiting:
             then()
@@ -128,51 +133,40 @@ class OpenLibrary:
     # Changing sets: each a task with its step of undo
 
     def erase(self, set_id: int, client: str) -> None:
-        """Take a set out; undo puts it back."""
+        """Erase a set; undo brings it back until the window closes."""
+        job = Job("Erasing a set", later(f"{JOBS}:take_out", (set_id,)), lane="now")
 
-        def told() -> None:
+        def done(changes: Changes) -> None:
+            self._recorded(changes, f"Erase {client}'s set", "queue", {"set_id": set_id})
             self._app.say(f"{client}'s set is erased. Ctrl+Z brings it back.")
 
-        self._take_out((set_id,), f"Erase {client}'s set", told, erased=True)
+        self._app.start(job, done)
 
-    def _take_out(
-        self, ids: tuple[int, ...], words: str, told: Callable[[], None], *, erased: bool
-    ) -> None:
-        out = self.taking_out(ids)
-
-        def done(removed: tuple[Removed, ...]) -> None:
-            out.done(removed)
-            what = {"set_id": ids[0]}
-            self._app.did(
-                Step(words, "queue", lambda: self.putting_back(removed), lambda: out, what)
-            )
-            told()
-
-        self._app.start(out.job, done)
-
-    def taking_out(self, ids: tuple[int, ...]) -> Task[Any]:
-        job = Job("Taking sets out", later(f"{JOBS}:take_out", ids), lane="now")
-        return Task(job, lambda _removed: self.gone.emit(frozenset(ids)))
-
-    def putting_back(self, removed: tuple[Removed, ...]) -> Task[Any]:
-        job = Job("Putting sets back", later(f"{JOBS}:put_back", removed), lane="now")
-        ids = frozenset(int(r.row["id"]) for r in removed)
-        return Task(job, lambda _none: self.changed.emit(ids))
+    def _recorded(self, changes: Changes, words: str, place: str, what: Mapping[str, Any]) -> None:
+        """A job changed sets: tell everybody, and make it a step of undo."""
+        tell(self, changes)
+        self._app.did(RecordedStep(self, changes).step(words, place, what))
 
     def added(self, ids: tuple[int, ...], what: str) -> None:
-        """Sets came in: taken out again by undo, and put back by redo."""
-        held: list[tuple[Removed, ...]] = []
-        out = self.taking_out(ids)
-
-        def undo() -> Task[Any]:
-            def done(removed: tuple[Removed, ...]) -> None:
-                held[:] = [removed]
-                out.done(removed)
-
-            return Task(out.job, done)
-
+        """Sets came in: undo erases them, and redo brings them back."""
+        held: list[RecordedStep] = []
         count = f"{len(ids)} {what}{'' if len(ids) == 1 else 's'}"
-        self._app.did(Step(f"Add {count}", "queue", undo, lambda: self.putting_back(held[0])))
+
+        def out() -> Task[Any]:
+            job = Job("Taking sets out", later(f"{JOBS}:take_out", ids), lane="now")
+
+            def done(changes: Changes) -> None:
+                held[:] = [RecordedStep(self, changes)]
+                tell(self, changes)
+
+            return Task(job, done)
+
+        def turn() -> Task[Any]:
+            undo = held[0].step("", "queue").undo() if held else out()
+            assert isinstance(undo, Task)
+            return undo
+
+        self._app.did(Step(f"Add {count}", "queue", turn, turn))
         self.changed.emit(frozenset(ids))
 
     def ask_for_details(self, set_id: int) -> None:
@@ -181,50 +175,38 @@ class OpenLibrary:
         self._app.start(job, lambda found: self.needs_details.emit(*found))
 
     def change(self, set_id: int, before: dict[str, Any], after: dict[str, Any]) -> None:
-        """Correct what is known of a set; what was computed of it is computed anew."""
+        """Correct what is known of a set; its review is computed again. What another window changed meanwhile stays, and
+        is reported."""
         if after == before:
             return
-        task = self._changing(set_id, before, after)
-
-        def done(answer: str) -> None:
-            task.done(answer)
-            self._app.did(
-                Step("Set details", "review", lambda: self._changing(set_id, after, before), lambda: task,
-                     {"set_id": set_id})
-            )  # fmt: skip
-
-        self._app.start(task.job, done)
-
-    def _changing(self, set_id: int, before: dict[str, Any], after: dict[str, Any]) -> Task[str]:
-        """Only what is other than before; what another window changed meanwhile stays, and is told."""
         fields = {
             name: (before[name], value) for name, value in after.items() if value != before[name]
         }
-        job = Job("Reviewing anew", later(f"{JOBS}:change", set_id, fields), lane="now")
+        job = Job("Reviewing again", later(f"{JOBS}:change", set_id, fields), lane="now")
 
-        def done(clash: str) -> None:
-            self.changed.emit(frozenset({set_id}))
-            if clash:
-                self._app.say(clash)
+        def done(answer: Done[str]) -> None:
+            self._recorded(answer.changes, "Set details", "review", {"set_id": set_id})
+            if answer.result:
+                self._app.say(answer.result)
 
-        return Task(job, done)
+        self._app.start(job, done)
 
     def join_views(self, other: int, main: int, *, joined: bool = True) -> None:
         """Another recording shows the same reps from another side, or is a set of its own again."""
-        now, back = self._joining(other, main, joined), self._joining(other, main, not joined)
         words = "Two views of one set" if joined else "Two views are two sets"
-
-        def done(answer: None) -> None:
-            now.done(answer)
-            self._app.did(Step(words, "review", lambda: back, lambda: now, {"set_id": main}))
-
-        self._app.start(now.job, done)
-
-    def _joining(self, other: int, main: int, joined: bool) -> Task[Any]:
         job = Job(
             "Reviewing both views", later(f"{JOBS}:join_views", other, main, joined), lane="now"
         )
-        return Task(job, lambda _none: self.changed.emit(frozenset({other, main})))
+
+        def both(_done: bool) -> None:
+            self.changed.emit(frozenset({other, main}))
+
+        def done(changes: Changes) -> None:
+            both(True)
+            step = RecordedStep(self, changes, both)
+            self._app.did(step.step(words, "review", {"set_id": main}))
+
+        self._app.start(job, done)
 
     def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> Task[Any]:
         """What changed from one of the coach's documents to another, for a set that is not open; of None the note."""
@@ -237,28 +219,10 @@ class OpenLibrary:
         """Make a set of each part of a recording; taken back as one step."""
         chosen = tuple(parts)
         job = Job("Splitting the recording", later(f"{JOBS}:split", record.id, chosen), lane="now")
-        held: list[int] = []
 
-        def done(ids: list[int]) -> None:
-            held[:] = ids
-            self.changed.emit(frozenset(ids))
+        def done(answer: Done[list[int]]) -> None:
+            what = {"set_id": record.id}
+            self._recorded(answer.changes, "Split between two exercises", "review", what)
+            then(answer.result)
 
-        def undo() -> Task[Any]:
-            extra = tuple(held[1:])
-            back = Job("Joining them again", later(f"{JOBS}:join_again", record, extra), lane="now")
-
-            def joined(_none: None) -> None:
-                self.gone.emit(frozenset(extra))
-                self.changed.emit(frozenset({record.id}))
-
-            return Task(back, joined)
-
-        def first(ids: list[int]) -> None:
-            done(ids)
-            self._app.did(
-                Step("Split between two exercises", "review", undo, lambda: Task(job, done),
-                     {"set_id": record.id})
-            )  # fmt: skip
-            then(ids)
-
-        self._app.start(job, first)
+        self._app.start(job, done)

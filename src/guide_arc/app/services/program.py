@@ -18,7 +18,7 @@ from guide_arc.app.services.keeper import Keeper
 from guide_arc.app.services.open_library import OpenLibrary
 from guide_arc.app.services.set_list import SetList
 from guide_arc.core.model.errors import BadInput
-from guide_arc.library.errors import BadLibrary
+from guide_arc.library.errors import BadLibrary, Gone
 
 if TYPE_CHECKING:
     from guide_arc.app.services.clips import Clips
@@ -59,6 +59,8 @@ class Program(QObject):
         self.settings = settings
         self.colours: Mapping[str, str] = {}
         self.history = History()
+        # The step that undo or redo is at work on, with its job.
+        self._moving: tuple[Job[Any], Step] | None = None
         self.keeper = Keeper(self._open_library, _is_hopeless, self)
         self.jobs = JobRunner(self._open_library, self.keeper.wait_for_kept, self)
         self.library = OpenLibrary(self, where, folder)
@@ -76,7 +78,7 @@ class Program(QObject):
         """The library is there: with it, what works on it. The first picture did not wait for this."""
         make = resolve
         self.evening: Evening = make(f"{SERVICES}.evening:Evening")(self, self.library)
-        self.follow_ups: FollowUps = make(f"{SERVICES}.follow_ups:FollowUps")(self)
+        self.follow_ups: FollowUps = make(f"{SERVICES}.follow_ups:FollowUps")(self, self.library)
         self.measuring: Measuring = make(f"{SERVICES}.measuring:Measuring")(self, self.library)
         self.clips: Clips = make(f"{SERVICES}.clips:Clips")(self, self.library, self)
         self.searching: Searching = make(f"{SERVICES}.searching:Searching")(self, self.library)
@@ -163,6 +165,7 @@ class Program(QObject):
             return
         if isinstance(task, Task):
             told = task.done
+            self._moving = (task.job, step)
             self.start(task.job, lambda answer: through(told(answer)))
         else:
             through(task)
@@ -170,7 +173,13 @@ class Program(QObject):
     # Trouble
 
     def _job_failed(self, job: Job[Any], error: Exception) -> None:
-        if job.key == "open-library":
+        if self._moving is not None and self._moving[0] is job and isinstance(error, Gone):
+            # Left in the list, it would bar the way to the steps before it.
+            step = self._moving[1]
+            self.history.drop(step)
+            self.say(f"“{step.words}” can't be undone or redone any more: {error}.")
+            self.changed()
+        elif job.key == "open-library":
             self.could_not_open.emit(error)
         elif job.key == "drop-folder" and isinstance(error, OSError):
             self.drop_folder.gone(error)
@@ -211,4 +220,6 @@ class Program(QObject):
 
 def _is_hopeless(error: Exception) -> bool:
     """What no trying again mends: neither the disk nor a lock is in the way."""
+    if isinstance(error, Gone):
+        return True
     return not (isinstance(error, OSError | BadLibrary) or type(error).__name__ in ("OperationalError", "DatabaseError"))  # fmt: skip

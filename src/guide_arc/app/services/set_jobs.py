@@ -22,7 +22,9 @@ from guide_arc.core.review.assess import merged
 from guide_arc.core.review.fits import BetterFit, better_school
 from guide_arc.core.review.together import together
 from guide_arc.drawings.shown_set import ShownSet
+from guide_arc.library import undoing
 from guide_arc.library.aside import Aside
+from guide_arc.library.changes import Changes
 from guide_arc.library.clients import Clients
 from guide_arc.library.clip_sets import ClipSets
 from guide_arc.library.errors import LostLibrary
@@ -34,24 +36,36 @@ from guide_arc.library.records import EarlierSet, SetNotes, SetPart, SetRecord
 from guide_arc.library.reviewing import compute, other_views, plan_of, review_and_keep
 from guide_arc.library.searches import NOT_SEARCHED, Search, search_of
 from guide_arc.library.set_aside import all_laid, lay_set, pick_up_set
+from guide_arc.library.set_changes import change_set, split_set
+from guide_arc.library.set_changes import join_views as views_joined
 from guide_arc.library.store import Library
-from guide_arc.library.taking_out import Removed, forget_taken_out
-from guide_arc.library.taking_out import put_back as put_back_set
-from guide_arc.library.taking_out import take_out as take_set_out
+from guide_arc.library.tables import SetRow
+from guide_arc.library.taking_out import forget_taken_out
+from guide_arc.library.taking_out import take_out as take_sets_out
+from guide_arc.library.undoing import Done, TakenBack, finish_wanted
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.tempo import parse_tempo
 
 _LOG = logging.getLogger(__name__)
+# The columns of a set's row that its review is computed from.
+_REVIEW_RESTS_ON = (
+    "standard", "school", "tempo", "load_kg", "recorded", "felt", "loose_last", "corrections", "track_hash",
+    "other_view_of", "client_id",
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
 class LoadedLibrary:
-    """What the program holds of its library once that is open."""
+    """What the program holds of its library once that is open.
+
+    brought_back: the clients of whom something came back that an earlier undo asked for and did not get
+    """
 
     library: Library
     own: OwnStandards
     catalogue: Catalogue
     coach: str
+    brought_back: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, eq=False)
@@ -92,15 +106,27 @@ def load(
     try:
         if isinstance(where, Path):
             remember(where)
-        forget_taken_out(library)  # of the last time: there is no way back to it any more
+        brought_back = _finish_undo(library)
+        forget_taken_out(library)  # of earlier runs: no undo can ask for it any more
         own = OwnStandards(library)
         catalogue = own.catalogue()
         for id in catalogue.ids():
             catalogue.standard(id)  # built here, off the window's thread
-        return LoadedLibrary(library, own, catalogue, library.setting("coach") or login_name())
+        return LoadedLibrary(
+            library, own, catalogue, library.setting("coach") or login_name(), brought_back
+        )
     except BaseException:
         library.close()
         raise
+
+
+def _finish_undo(library: Library) -> tuple[str, ...]:
+    """What an undo in an earlier run failed to bring back; if it fails again, the program opens all the same."""
+    try:
+        return tuple(finish_wanted(library))
+    except BadInput:
+        _LOG.exception("what an earlier undo asked for could not be brought back")
+        return ()
 
 
 def login_name() -> str:
@@ -229,24 +255,44 @@ def review_standard(library: Library, progress: Progress, standard: str) -> list
     return ids
 
 
-def take_out(library: Library, progress: Progress, ids: tuple[int, ...]) -> tuple[Removed, ...]:
-    """Take sets out so that they can be put back."""
+def take_out(library: Library, progress: Progress, ids: tuple[int, ...]) -> Changes:
+    """Erase sets so that undo can bring them back."""
     progress(0.0)
-    return tuple(take_set_out(library, set_id) for set_id in ids)
+    return take_sets_out(library, ids)
 
 
-def put_back(library: Library, progress: Progress, removed: tuple[Removed, ...]) -> None:
+def take_back(library: Library, progress: Progress, changes: Changes) -> TakenBack:
+    """Undo or redo a step; then compute the reviews that rest on what it changed.
+
+    A review that can't be computed does not stop the step: the set is listed under what is set aside.
+    """
     progress(0.0)
-    for one in removed:
-        put_back_set(library, one)
-    review_missing(library, progress)
+    taken = undoing.take_back(library, changes)
+    there = library.ids()
+    ids = sorted(taken.changes.set_ids() & there)
+    mains = {main for i in ids if (main := library.shown_with(i)) is not None}
+    missing = set(library.without_review())
+    changed = _judged_otherwise(taken.changes) | _judged_otherwise(changes)
+    again = sorted((changed & there | set(ids) & missing | mains) & set(library.reviewable()))
+    review_each(library, progress, tuple(again))
+    return taken
+
+
+def _judged_otherwise(changes: Changes) -> frozenset[int]:
+    """The sets of which something changed that their review rests on."""
+    return frozenset(
+        int(str(row.after["id"]))
+        for row in changes.of(SetRow)
+        if row.before is not None
+        and row.after is not None
+        and any(row.before[name] != row.after[name] for name in _REVIEW_RESTS_ON)
+    )
 
 
 def change(
     library: Library, progress: Progress, set_id: int, fields: dict[str, tuple[Any, Any]]
-) -> str:
-    """Correct what is known of a set, and review it anew. A field that is not as it was any more stays as it is, and
-    is told of.
+) -> Done[str]:
+    """Correct what is known of a set, and review it again. A field that has changed since is left alone and reported.
 
     fields : from what to what, by name
     """
@@ -259,10 +305,10 @@ def change(
         else:
             what = name.removesuffix("_kg")
             clashes.append(f"Another window changed the {what} to {now}; yours was {to}.")
-    library.change_set(set_id, **changes)
+    done = undoing.do(library, lambda session: change_set(session, set_id, changes))
     if not record.waits_for_landmarks:
-        review_and_keep(library, set_id, progress=progress)
-    return " ".join(clashes)
+        review_each(library, progress, (set_id,))
+    return Done(" ".join(clashes), done.changes)
 
 
 def put_notes(
@@ -278,22 +324,11 @@ def put_notes(
 
 def split(
     library: Library, progress: Progress, set_id: int, parts: tuple[SetPart, ...]
-) -> list[int]:
-    """Make several sets of one recording; their ids."""
-    ids = library.split_set(set_id, parts)
-    review_each(library, progress, tuple(ids))
-    return ids
-
-
-def join_again(
-    library: Library, progress: Progress, record: SetRecord, extra: tuple[int, ...]
-) -> None:
-    """One recording that was split is one set again, as it was."""
-    for set_id in extra:
-        take_set_out(library, set_id)
-    library.change_set(record.id, standard=record.standard, school=record.school)
-    library.keep_notes(record.id, record.notes)
-    review_and_keep(library, record.id, progress=progress)
+) -> Done[list[int]]:
+    """Make several sets of one recording; their numbers."""
+    done = undoing.do(library, lambda session: split_set(session, set_id, parts))
+    review_each(library, progress, tuple(done.result))
+    return done
 
 
 def keep_marks(
@@ -313,12 +348,14 @@ def keep_marks(
     return changed, out
 
 
-def join_views(library: Library, progress: Progress, other: int, main: int, joined: bool) -> None:
-    """A recording shows a set's reps from another side, or no longer; what is shown by either is told then."""
-    library.join_views(other, main if joined else None)
-    review_and_keep(library, main, progress=progress)
-    if not joined:
-        review_and_keep(library, other)
+def join_views(
+    library: Library, progress: Progress, other: int, main: int, joined: bool
+) -> Changes:
+    """A recording shows a set's reps from another side, or no longer; then both are reviewed again."""
+    to = main if joined else None
+    done = undoing.do(library, lambda session: views_joined(session, other, to))
+    review_each(library, progress, (main,) if joined else (main, other))
+    return done.changes
 
 
 def to_correct(library: Library, progress: Progress, set_id: int) -> tuple[SetRecord, Known]:

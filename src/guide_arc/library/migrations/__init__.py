@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Final
 if TYPE_CHECKING:
     from sqlalchemy import Connection
 
-FORMS: Final = ("0001", "0002", "0003", "0004", "0005", "0006", "0007")
+FORMS: Final = ("0001", "0002", "0003", "0004", "0005", "0006", "0007", "0008")
 
 
 def bring_to_newest(connection: Connection) -> None:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import date
-from typing import TYPE_CHECKING, Any, Final
+from typing import TYPE_CHECKING, Final
 
-from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.job import Job, later
 from guide_arc.app.contract.signal import Signal
+from guide_arc.app.services.recorded_step import RecordedStep, tell
 from guide_arc.core.model.client import Client
 from guide_arc.core.planning.cues import Followed, other_words
 from guide_arc.core.planning.kept_set import KeptSet
@@ -16,8 +16,10 @@ from guide_arc.drawings.course_sheet import Column, Grain, columns_of
 
 if TYPE_CHECKING:
     from guide_arc.app.services.program import Program
+    from guide_arc.library.changes import Changes
     from guide_arc.library.client_sheet import ClientSheet
-    from guide_arc.library.clients import ClientSummary, RemovedClient
+    from guide_arc.library.clients import ClientSummary
+    from guide_arc.library.undoing import Done
 
 JOBS: Final = "guide_arc.app.services.client_jobs"
 _GRAINS: Final[tuple[Grain, ...]] = ("sets", "weeks", "months")
@@ -218,21 +220,27 @@ class ClientsModel:
         cue, name = self.chosen_cue, self.chosen
         if cue is None or name is None or not words:
             return
-        check, before = cue.said.key.split("/")[0], self.own_words.get(cue.said.key.split("/")[0])
+        check = cue.said.key.split("/")[0]
+        job = Job("", later(f"{JOBS}:keep_words", name, check, words), lane="now")
 
-        def task(now: str | None) -> Task[Any]:
-            job = Job("", later(f"{JOBS}:keep_words", name, check, now), lane="now")
-            return Task(job, lambda _none: self.refresh())
-
-        forward = task(words)
-
-        def first(answer: None) -> None:
-            forward.done(answer)
-            step = Step(f"Words for {name}", "clients", lambda: task(before), lambda: task(words))
-            self._program.did(step)
+        def done(changes: Changes) -> None:
+            self.refresh()
+            self._did(changes, f"Words for {name}", name)
             self._program.say(f"From the next set on {name} reads “{words}”.")
 
-        self._program.start(forward.job, first)
+        self._program.start(job, done)
+
+    def _did(
+        self, changes: Changes, words: str, done_with: str | None, undone_with: str | None = None
+    ) -> None:
+        """Make a job's changes a step of undo; the page shows a client after redo, and maybe another one after undo."""
+
+        def shown(done: bool) -> None:
+            self.chosen = done_with if done else (undone_with or done_with)
+            self.refresh()
+
+        step = RecordedStep(self._program.library, changes, shown)
+        self._program.did(step.step(words, "clients"))
 
     @property
     def own_words(self) -> dict[str, str]:
@@ -254,137 +262,62 @@ class ClientsModel:
     def keep(self, client: Client) -> None:
         """Keep what is known of a client, the chosen one or somebody new."""
         before = self.sheet.client if self.sheet and client.name and self.chosen else None
-
-        def task(now: Client, was: Client | None) -> Task[str]:
-            job = Job("", later(f"{JOBS}:keep_client", now, was), lane="now")
-
-            def done(clash: str) -> None:
-                self.chosen = now.name
-                self._program.library.changed.emit(frozenset())
-                self.refresh()
-                if clash:
-                    self._program.say(clash)
-
-            return Task(job, done)
-
-        forward = task(client, before)
-        if before is None or before == client:
-            if before is None:
-                self._made(client)
+        if before == client:
             return
-
-        def first(answer: str) -> None:
-            forward.done(answer)
-            self._program.did(
-                Step(f"What is known of {client.name}", "clients", lambda: task(before, client),
-                     lambda: task(client, before))
-            )  # fmt: skip
-
-        self._program.start(forward.job, first)
+        self._store(client, before)
 
     def make(self, client: Client) -> None:
         """Somebody new."""
-        self._made(client)
+        self._store(client, None)
 
-    def _made(self, client: Client) -> None:
-        def add() -> Task[Any]:
-            job = Job("", later(f"{JOBS}:keep_client", client, None), lane="now")
+    def _store(self, client: Client, before: Client | None) -> None:
+        job = Job("", later(f"{JOBS}:keep_client", client, before), lane="now")
+        words = f"New client {client.name}" if before is None else f"What is known of {client.name}"
 
-            def done(_none: None) -> None:
-                self.chosen, self.standard = client.name, None
-                self.refresh()
+        def done(answer: Done[str]) -> None:
+            self.chosen = client.name
+            if before is None:
+                self.standard = None
+            else:
+                self._program.library.changed.emit(frozenset())
+            self.refresh()
+            self._did(answer.changes, words, client.name, before.name if before else None)
+            if answer.result:
+                self._program.say(answer.result)
 
-            return Task(job, done)
-
-        def take_out() -> Task[Any]:
-            job = Job("", later(f"{JOBS}:remove_new", client.name), lane="now")
-            return Task(job, lambda _none: self.refresh())
-
-        now = add()
-
-        def first(answer: None) -> None:
-            now.done(answer)
-            self._program.did(Step(f"New client {client.name}", "clients", take_out, add))
-
-        self._program.start(now.job, first)
+        self._program.start(job, done)
 
     def join(self, into: str) -> None:
         """The chosen client becomes one with another."""
         name = self.chosen
         if name is None:
             return
-        held: list[tuple[list[int], Client, Client]] = []
+        job = Job("Joining two clients", later(f"{JOBS}:join_clients", name, into), lane="now")
 
-        def forward() -> Task[Any]:
-            job = Job("Joining two clients", later(f"{JOBS}:join_clients", name, into), lane="now")
+        def done(answer: Done[list[int]]) -> None:
+            self.chosen = into
+            tell(self._program.library, answer.changes)
+            self.refresh()
+            self._did(answer.changes, f"Join {name} with {into}", into, name)
 
-            def done(answer: tuple[list[int], Client, Client]) -> None:
-                held[:] = [answer]
-                self.chosen = into
-                self._program.library.changed.emit(frozenset(answer[0]))
-                self.refresh()
-
-            return Task(job, done)
-
-        def back() -> Task[Any]:
-            ids, was, before = held[0]
-            job = Job("", later(f"{JOBS}:part_clients", was, tuple(ids), before), lane="now")
-
-            def done(_none: None) -> None:
-                self.chosen = name
-                self._program.library.changed.emit(frozenset(ids))
-                self.refresh()
-
-            return Task(job, done)
-
-        task = forward()
-
-        def first(answer: Any) -> None:
-            task.done(answer)
-            self._program.did(Step(f"Join {name} with {into}", "clients", back, forward))
-
-        self._program.start(task.job, first)
+        self._program.start(job, done)
 
     def erase(self) -> None:
         """The chosen client with every set; back by undo until the program closes."""
         name = self.chosen
         if name is None:
             return
-        held: list[RemovedClient] = []
+        job = Job("Erasing the client", later(f"{JOBS}:take_client_out", name), lane="now")
 
-        def forward() -> Task[Any]:
-            job = Job("Taking the client out", later(f"{JOBS}:take_client_out", name), lane="now")
+        def done(changes: Changes) -> None:
+            tell(self._program.library, changes)
+            self.refresh()
+            self._did(changes, f"Erase {name}", None, name)
+            count = len(changes.erased())
+            sets = "1 set" if count == 1 else f"{count} sets"
+            self._program.say(f"{name} is erased with {sets}. Ctrl+Z brings all back.")
 
-            def done(removed: RemovedClient) -> None:
-                held[:] = [removed]
-                self._program.library.gone.emit(_ids(removed))
-                self.refresh()
-
-            return Task(job, done)
-
-        def back() -> Task[Any]:
-            removed = held[0]
-            job = Job(
-                "Putting the client back", later(f"{JOBS}:put_client_back", removed), lane="now"
-            )
-
-            def done(_none: None) -> None:
-                self.chosen = name
-                self._program.library.changed.emit(_ids(removed))
-                self.refresh()
-
-            return Task(job, done)
-
-        task = forward()
-
-        def first(removed: RemovedClient) -> None:
-            task.done(removed)
-            self._program.did(Step(f"Erase {name}", "clients", back, forward))
-            self._program.say(
-                f"{name} is erased with {len(removed.sets)} sets. Ctrl+Z brings all back."
-            )
-
-        self._program.start(task.job, first)
+        self._program.start(job, done)
 
     def measure_untold(self) -> None:
         """Sets whose review an older program computed are measured anew."""
@@ -394,7 +327,3 @@ class ClientsModel:
         self._program.start(
             Job("Measuring earlier sets anew", work, "untold"), lambda _count: self.refresh()
         )
-
-
-def _ids(removed: RemovedClient) -> frozenset[int]:
-    return frozenset(int(one.row["id"]) for one in removed.sets)
