@@ -76,10 +76,11 @@ def rows_in(folder: Path) -> Rows:
                 if row.get("kind") == "plan":
                     out |= _planned(row)
                     row["document"] = ""
-                out |= _marked(row) if table == "recorded_set" else {}
+                marks = _marked(row) if table == "recorded_set" else {}
                 key = tuple(row[k] for k in keys)
                 assert (table, key) not in out, f"two rows of {table} are {key}"
                 out[table, key] = {c: v for c, v in row.items() if c not in _DERIVED}
+                out |= marks
     finally:
         db.close()
     return out

@@ -24,6 +24,7 @@ from guide_arc.library.clients import Clients
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.set_aside import lay_file
 from guide_arc.library.store import Library
+from guide_arc.library.taking_out import take_client_out
 from hands import Hands, dialog_of, take_apart
 
 NAME = "Zenobia Lark"
@@ -128,7 +129,7 @@ def test_what_a_killed_erasing_left_goes_at_the_next_start(home: Path, settings:
     )  # fmt: skip
     (home / "in.csv").unlink()
     daily(folder, date(2031, 5, 1))
-    Clients(library).take_out(NAME)
+    take_client_out(library, NAME)
     library.close()  # without forgetting: as where the program was killed
     assert holds(folder, b"Zenobia")
     window = Hands(folder, settings)

@@ -23,7 +23,8 @@ from guide_arc.library.evening import evening_text, note_reviewed, told_on
 from guide_arc.library.follow_ups import follow_ups, keep_follow_up
 from guide_arc.library.pace import Took, minutes_words, pace_of
 from guide_arc.library.store import Library
-from guide_arc.library.taking_out import put_back, take_out
+from guide_arc.library.taking_out import take_client_out, take_out
+from guide_arc.library.undoing import take_back
 from hands import Hands, dialog_of, press
 
 Key = Qt.Key
@@ -154,10 +155,10 @@ def test_a_set_that_went_back_or_was_erased_is_not_told(window: Hands, library: 
     assert told_on(library, day) == []  # it still waits
     library.keep_notes(CLEAN, type(library.record(CLEAN).notes)(state="done"))
     assert len(told_on(library, day)) == 1
-    removed = take_out(library, CLEAN)
+    removed = take_out(library, [CLEAN])
     assert told_on(library, day) == []
     assert evening_text([], day) == "No set was reviewed on 2031-03-04."
-    put_back(library, removed)
+    take_back(library, removed)
     assert len(told_on(library, day)) == 1
 
 
@@ -243,5 +244,5 @@ def test_follow_ups_go_with_their_client(library: Library):
     Clients(library).rename("Ada Quill", "Ada Quince")
     [one] = follow_ups(library)
     assert (one.client, one.words, one.late_days(date(2031, 3, 8))) == ("Ada Quince", "Ask how it went", 3)  # fmt: skip
-    Clients(library).take_out("Ada Quince")
+    take_client_out(library, "Ada Quince")
     assert follow_ups(library) == []

@@ -14,13 +14,14 @@ from guide_arc.core.model.client import Client, SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.prescription import Prescription
 from guide_arc.library.client_sheet import read_sheet
-from guide_arc.library.clients import Clients
+from guide_arc.library.clients import Clients, join_clients
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
-from guide_arc.library.taking_out import forget_own
+from guide_arc.library.taking_out import forget_own, take_client_out
+from guide_arc.library.undoing import do, take_back
 from guide_arc.library.whole_records import write_client
 from guide_arc.standards.loader import standard
 
@@ -59,12 +60,17 @@ def test_renamed_and_joined(library: Library, clients: Clients):
     clients.keep(KNOWN)
     with pytest.raises(BadInput, match="join the two"):
         clients.rename("Cleo", "Cleo Marsh")
-    ids, was = clients.join("Cleo", "Cleo Marsh")
-    assert ids == [a]
+    clients.keep_words("Cleo", "torso-swing", "Ribs down.")
+    joined = do(library, lambda session: join_clients(session, "Cleo", "Cleo Marsh"))
+    assert joined.result == [a]
+    assert clients.own_words("Cleo Marsh") == {"torso-swing": "Ribs down."}
     assert library.clients() == ["Cleo Marsh"]
     assert [s.id for s in clients.sets("Cleo Marsh")] == [a, b]
     assert clients.client("Cleo Marsh") == KNOWN
-    clients.part(was, ids, KNOWN)
+    assert take_back(library, joined.changes).left == ""
+    assert clients.own_words("Cleo") == {"torso-swing": "Ribs down."}
+    assert clients.own_words("Cleo Marsh") == {}
+    assert clients.client("Cleo Marsh") == KNOWN
     assert sorted(library.clients()) == ["Cleo", "Cleo Marsh"]
     assert library.record(a).client == "Cleo"
     with pytest.raises(BadInput, match="itself"):
@@ -77,14 +83,14 @@ def test_erased_without_residue_and_back_until_it_closes(library: Library, clien
     set_id = adder(library)("Cleo Marsh")
     clients.keep(KNOWN)
     clients.keep_words("Cleo Marsh", "torso-swing", "Stand tall.")
-    removed = clients.take_out("Cleo Marsh")
+    removed = take_client_out(library, "Cleo Marsh")
     assert library.clients() == []
     assert library.count() == 0
-    clients.put_back(removed)
+    take_back(library, removed)
     assert clients.client("Cleo Marsh") == KNOWN
     assert clients.own_words("Cleo Marsh") == {"torso-swing": "Stand tall."}
     assert library.track(set_id).frames
-    clients.take_out("Cleo Marsh")
+    take_client_out(library, "Cleo Marsh")
     forget_own(library)
     folder = library.folder
     library.close()

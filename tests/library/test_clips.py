@@ -29,10 +29,12 @@ from guide_arc.library.bundles import take_bundle, write_set
 from guide_arc.library.clip_folder import PICTURE, ClipFolder
 from guide_arc.library.clip_sets import ClipDetails, ClipSets, marks_of, marks_text
 from guide_arc.library.errors import BadLibrary
+from guide_arc.library.listing_anew import unlisted
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
-from guide_arc.library.taking_out import put_back, remove_set, take_out
+from guide_arc.library.taking_out import remove_set, take_out
+from guide_arc.library.undoing import take_back
 
 DETAILS = ClipDetails(
     "Esme Rook", "rope-pushdown", "locked", "left", load_kg=12.5, recorded="2031-03-28T11:45"
@@ -297,10 +299,10 @@ def test_an_erased_clip_can_be_put_back_until_it_is_forgotten(
     set_id, _ = sets.add(pushdown_film.clip.path, DETAILS)
     sets.find_landmarks(set_id, SimulatedTracker())
     library.keep_notes(set_id, SetNotes({"torso-swing/both": Decision("drop")}, "Note"))
-    removed = take_out(library, set_id)
+    removed = take_out(library, [set_id])
     assert library.count() == 0
-    assert sets.folder.find(str(removed.row["clip_hash"])) is None
-    put_back(library, removed)
+    assert unlisted(library) == []  # held for undo, so not offered as a lost recording
+    take_back(library, removed)
     assert library.record(set_id).notes.note == "Note"
     assert library.record(set_id).notes.decisions["torso-swing/both"].choice == "drop"
     assert sets.clip(set_id) is not None

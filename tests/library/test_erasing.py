@@ -8,16 +8,19 @@ from pathlib import Path
 
 from guide_arc.core.model.client import Client
 from guide_arc.library.backups import backups, daily
+from guide_arc.library.changes import changes_text
 from guide_arc.library.clients import Clients
+from guide_arc.library.listing_anew import unlisted
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.store import Library
 from guide_arc.library.taking_out import (
     forget_own,
     forget_taken_out,
-    put_back,
     remove_set,
+    take_client_out,
     take_out,
 )
+from guide_arc.library.undoing import take_back
 from guide_arc.standards.schools import Preference
 
 
@@ -28,12 +31,12 @@ def left_in(folder: Path, words: bytes) -> list[str]:
 def test_a_second_window_does_not_sweep_what_the_first_can_still_undo(library: Library, add_set):
     set_id = add_set("Cleo Marsh", reps=1)
     before = library.track(set_id)
-    removed = take_out(library, set_id)
+    removed = take_out(library, [set_id])
     second = Library.open(library.folder)
     forget_taken_out(second)
     forget_own(second)
     second.close()
-    put_back(library, removed)
+    take_back(library, removed)
     assert library.track(set_id).frames == before.frames
     assert library.record(set_id).client == "Cleo Marsh"
 
@@ -62,7 +65,7 @@ def test_backups_lose_what_was_erased_and_nothing_else(library: Library, add_set
     OwnStandards(library).keep_preferences((Preference("locked", client="Cleo Marsh"),))
     daily(library.folder, date(2031, 5, 1))
     track = library.record(set_id).track_hash
-    Clients(library).take_out("Cleo Marsh")
+    take_client_out(library, "Cleo Marsh")
     forget_own(library)
     library.close()
     assert left_in(library.folder, b"Cleo") == []
@@ -77,22 +80,23 @@ def test_backups_lose_what_was_erased_and_nothing_else(library: Library, add_set
 def test_a_kill_between_noting_and_taking_out_erases_nothing(library: Library, add_set):
     set_id = add_set("Cleo Marsh", reps=1)
     daily(library.folder, date(2031, 5, 1))
-    record = library.record(set_id)
     # Noted, and then killed: the set is still there at the next start.
-    library.aside.note(
-        {"sets": [[set_id, record.track_hash, ""]], "hashes": [["tracks", record.track_hash]], "clients": ["Cleo Marsh"]}
-    )  # fmt: skip
+    erased = take_out(library, [set_id])
+    take_back(library, erased)
+    library.aside.note(changes_text(erased))
     forget_own(library)
     assert library.track(set_id).frames
     (copy,) = backups(library.folder)
     assert copy.what.startswith("1 set of 1 client")
 
 
-def test_a_kill_between_the_rows_and_the_files_leaves_no_file(library: Library, add_set):
+def test_what_a_killed_window_erased_goes_at_the_next_start(library: Library, add_set):
     set_id = add_set("Cleo Marsh", reps=1)
     key = library.record(set_id).track_hash
-    removed = take_out(library, set_id)
-    for file in removed.aside.glob("tracks/*"):  # as if they had not been moved yet
-        file.replace(library.folder / "tracks" / file.name)
-    forget_own(library)
+    take_out(library, [set_id])
+    assert unlisted(library) == []
+    library.aside.let_go()  # the lock of a process that is gone
+    other = Library.open(library.folder)
+    forget_taken_out(other)
+    other.close()
     assert not list(library.folder.rglob(f"{key}*"))

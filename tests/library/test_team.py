@@ -23,7 +23,8 @@ from guide_arc.library.clients import Clients
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.records import Decision
 from guide_arc.library.store import Library
-from guide_arc.library.taking_out import put_back, remove_set, take_out
+from guide_arc.library.taking_out import remove_set, take_out
+from guide_arc.library.undoing import take_back
 from guide_arc.library.whole_records import take_in, write_library
 from hands import Hands, take_apart
 
@@ -118,9 +119,9 @@ def test_a_set_is_kept_found_erased_and_put_back(marit: Library):
     page = marit.page(state=None, limit=1, after=1)
     assert [row.id for row in page.rows] == [first]
     assert page.waiting == 2
-    removed = take_out(marit, first)
+    removed = take_out(marit, [first])
     assert marit.clients() == ["Ada Quill"]
-    put_back(marit, removed)
+    take_back(marit, removed)
     assert marit.track(first).frames
     assert marit.kept_review(first) is not None
     remove_set(marit, first)

@@ -17,11 +17,13 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.library.backups import move
 from guide_arc.library.clip_folder import ClipFolder
 from guide_arc.library.database import recordings_in
+from guide_arc.library.erased import wanted
 from guide_arc.library.errors import BadLibrary, LostLibrary
 from guide_arc.library.listing_anew import list_anew, unlisted
 from guide_arc.library.set_changes import set_row
 from guide_arc.library.store import Library
 from guide_arc.library.tables import ClientRow, ClipRow, SetRow, TrackRow
+from guide_arc.library.undoing import finish_wanted
 
 Progress = Callable[[float], None]
 # What a set's row holds as JSON, and what stands there for nothing.
@@ -51,6 +53,7 @@ def check(folder: Path, progress: Progress = lambda _share: None, *, mend: bool 
     library = _opened(folder, out, mend=mend)
     try:
         _database(library, out)
+        _unfinished_undo(library, out, mend=mend)
         _rows(library, out, mend=mend)
         _files(library, out, progress, mend=mend)
         _modes(folder, out, mend=mend)
@@ -95,6 +98,19 @@ def _database(library: Library, out: Checked) -> None:
         broken = {row[0] for row in session.execute(text("pragma foreign_key_check"))}
     out.wrong += [f"the library's file: {words}" for words in said if words != "ok"][:20]
     out.wrong += [f"rows of {table!r} refer to something that is gone" for table in sorted(broken)]
+
+
+def _unfinished_undo(library: Library, out: Checked, *, mend: bool) -> None:
+    """Erased sets that an undo was to bring back, and could not."""
+    for note in wanted(library.folder):
+        names = ", ".join(name for _id, name in note.clients)
+        count = len(note.sets)
+        what = f"{'1 erased set' if count == 1 else f'{count} erased sets'} of {names}"
+        if not mend:
+            out.wrong.append(f"{what}: an undo failed; mending brings them back")
+    if mend:
+        back = finish_wanted(library)
+        out.mended += [f"{', '.join(back)}: an undo that had failed is finished"] if back else []
 
 
 def _rows(library: Library, out: Checked, *, mend: bool) -> None:
