@@ -51,9 +51,9 @@ def import_files(  # noqa: PLR0913
     """
     from guide_arc.capture.drop_folder import LOOKED_AT, TAKEN  # noqa: PLC0415
     from guide_arc.capture.video.clip import OTHER_SUFFIXES, SUFFIXES  # noqa: PLC0415
+    from guide_arc.library.attribution import attribution  # noqa: PLC0415
     from guide_arc.library.batch import TrackFile, import_clips, import_tracks  # noqa: PLC0415
     from guide_arc.library.clip_sets import cut_words  # noqa: PLC0415
-    from guide_arc.library.intake import guess_client  # noqa: PLC0415
     from guide_arc.library.whole_records import records_in  # noqa: PLC0415
 
     if records_in(folder):
@@ -69,9 +69,9 @@ def import_files(  # noqa: PLR0913
     apart = (*SUFFIXES, *OTHER_SUFFIXES, ".zip")
     opened = library_at(library, make=True)
     try:
-        clients = opened.clients()
+        clients = opened.client_names()
         tracks = [
-            TrackFile(p, client or guess_client(p.name, clients) or _ANY, standard)
+            TrackFile(p, client or attribution(p.name, clients).client or _ANY, standard)
             for p in files if p.suffix.lower() not in apart
         ]  # fmt: skip
         others = [p for p in files if p.suffix.lower() in apart]
@@ -88,11 +88,19 @@ def import_files(  # noqa: PLR0913
             out.known += taken.known
             out.refused += taken.refused
         cut = [words for set_id in taken.done for words in cut_words(opened, set_id)]
+        owners = [opened.record(set_id).client for set_id in out.done] if client is None else []
         searched = _search(opened, taken.done) if search else ""
     finally:
         opened.close()
     lines = [f"{len(out.done)} sets added, {out.known} known already, {len(out.refused)} refused"]
     lines += [searched] if searched else []
+    unnamed = sum(record == _ANY for record in owners)
+    if unnamed:
+        count = "1 set does" if unnamed == 1 else f"{unnamed} sets do"
+        lines.append(
+            f"  {count} not say in the file's name whose it is: listed under “{_ANY}”. Correct the client in the window, or"
+            " give --client next time."
+        )
     lines += [f"  {words}" for words in cut]
     say("\n".join([*lines, *(f"  {why}" for why in out.refused)]))
     if out.refused and not out.done and not out.known:
@@ -148,7 +156,7 @@ def _one(  # noqa: PLR0913
             out.known += not new
             return None
         catalogue = OwnStandards(library).catalogue()
-        item = inspect_clip(path, library.clients(), catalogue)
+        item = inspect_clip(path, library.client_names(), catalogue)
         id, side = standard or item.standard, view or item.view
         if id is None or side is None:
             missing = "its exercise (--standard)" if id is None else "its view (--view)"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from itertools import count
@@ -219,6 +219,14 @@ def keep_client(session: Session, client: Client, since: Client | None = None) -
     return told
 
 
+def agree_on_words(session: Session, words: Iterable[tuple[str, str]]) -> None:
+    """Within a transaction: (client, word), files with this word in their name are this client's from now on."""
+    for name, word in words:
+        known = _client(client_named(session, name))
+        if word not in known.file_words:
+            keep_client(session, replace(known, file_words=(*known.file_words, word)))
+
+
 def _rename(session: Session, old: str, new: str) -> None:
     new = name_of(new, "a client")
     row = client_row(session, old)
@@ -274,6 +282,7 @@ def join_clients(session: Session, name: str, into: str) -> list[int]:
         dominant=both.dominant or was.dominant,
         covers_face=both.covers_face or was.covers_face,
         words=both.words or was.words,
+        file_words=tuple(dict.fromkeys((*both.file_words, *was.file_words))),
     )
     stays.stature_m = merged.stature_m
     stays.profile = client_text(merged, without=_OWN_COLUMNS)

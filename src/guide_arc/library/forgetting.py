@@ -5,6 +5,8 @@ from __future__ import annotations
 import json
 from collections.abc import Sequence
 
+from guide_arc.library.attribution import is_about as names_client
+
 
 def without_clients(value: str, clients: Sequence[str]) -> str:
     """A remembered value without what it says of some clients."""
@@ -21,7 +23,7 @@ def without_clients(value: str, clients: Sequence[str]) -> str:
 def is_about(document: str, clients: Sequence[str]) -> bool:
     """Whether what is set aside is named after one of these clients, as files and sets of theirs are."""
     try:
-        name = str(json.loads(document).get("name", "")).lower()
+        name = str(json.loads(document).get("name", ""))
     except (ValueError, AttributeError):
         return False
-    return any(name.startswith(client.split()[0].lower()) for client in clients)
+    return names_client(name, clients)

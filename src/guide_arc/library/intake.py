@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import logging
 import re
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 from pathlib import Path
@@ -22,6 +22,7 @@ from guide_arc.core.review.suggest import LANDMARKS, suggest
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.marker_names import Names, UnknownMarkers
 from guide_arc.formats.track_file import as_kept, read_track
+from guide_arc.library.attribution import ClientName, attribution
 from guide_arc.library.records import SetRecord
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.schools import Preference, preferred_school
@@ -37,8 +38,9 @@ _NAMED: Final = re.compile(
 
 @dataclass(frozen=True)
 class Incoming:
-    """One readable file: its bytes, and the best guess of whose and what it is.
+    """One readable file: its bytes, and whose and what it is as far as it says.
 
+    client : whose it is for certain; empty where that is to be asked about. proposed : whose it may be then
     standard : as the file says; None where it names none that is known
     fits : where it names none, the standards that the movement fits, best first, and why
     clip : where the file is, for a clip: its bytes are copied when it is taken in
@@ -65,15 +67,20 @@ class Incoming:
     view: str | None = None
     missing_s: float = 0.0
     path: Path | None = None
+    proposed: str = ""
 
 
 @dataclass(frozen=True)
 class Known:
-    """What is offered when a set is asked about: the clients, the standards, the preferred schools."""
+    """What is offered when a set is asked about: the clients, the standards, the preferred schools.
+
+    names : the clients with the words that were agreed on for their files
+    """
 
     clients: list[str]
     catalogue: Catalogue
     preferences: tuple[Preference, ...] = ()
+    names: tuple[ClientName, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -134,7 +141,7 @@ class Refused:
 
 def inspect_files(
     paths: Iterable[Path],
-    clients: list[str],
+    clients: Sequence[ClientName],
     catalogue: Catalogue,
     progress: Callable[[float], None] = lambda _share: None,
     names: Names | None = None,
@@ -163,12 +170,12 @@ def inspect_files(
             why = f"{visible(path.name)}: something is wrong in the program itself; the file is left where it is."
             bad.append(Refused(visible(path.name), why, path=path))
     # A client's sets stand together, in the order in which they were filmed: what is said of one serves the next.
-    good.sort(key=lambda item: (item.client, item.recorded or "", item.name))
+    good.sort(key=lambda item: (item.client or item.proposed, item.recorded or "", item.name))
     return good, bad
 
 
 def _inspected(
-    path: Path, clients: list[str], catalogue: Catalogue, names: Names | None
+    path: Path, clients: Sequence[ClientName], catalogue: Catalogue, names: Names | None
 ) -> Incoming:
     if path.suffix.lower() in (*SUFFIXES, *OTHER_SUFFIXES):
         return inspect_clip(path, clients, catalogue)
@@ -180,10 +187,19 @@ def _inspected(
         raise BadFile("the track has one frame", path=path, right="a review needs at least 2")
     standard = track.facts.standard if track.facts.standard in catalogue else None
     fits = None if standard else fits_of(track, catalogue)
+    whose = attribution(path.name, clients)
     return Incoming(
-        path.name, data, guess_client(path.name, clients), standard, track.facts.load_kg,
-        track.facts.recorded, track.frames, track.duration_s, fits,
-    )  # fmt: skip
+        path.name,
+        data,
+        whose.client,
+        standard,
+        track.facts.load_kg,
+        track.facts.recorded,
+        track.frames,
+        track.duration_s,
+        fits,
+        proposed=whose.proposed,
+    )
 
 
 def file_filter() -> str:
@@ -191,19 +207,30 @@ def file_filter() -> str:
     return f"Clips and landmark tracks ({' '.join(f'*{s}' for s in TAKEN)});;All files (*)"
 
 
-def inspect_clip(path: Path, clients: list[str], catalogue: Catalogue) -> Incoming:
+def inspect_clip(path: Path, clients: Sequence[ClientName], catalogue: Catalogue) -> Incoming:
     """A clip on its way in: what it is, and what its name says of the set."""
     clip = inspect_video(path)
     words = path.stem.lower().replace("_", "-").replace(" ", "-")
     named = [id for id in catalogue.ids() if id in words]
     standard = max(named, key=len, default=None)
     view = next((v for v in IMAGE_VIEWS if v in words.split("-")), None)
+    whose = attribution(path.name, clients)
     return Incoming(
-        path.name, b"", guess_client(path.name, clients), standard, None,
-        _when(path, clip), clip.frames, clip.duration_s, clip=path,
-        shown_hz=clip.shown_hz, capture_hz=clip.filmed_hz, view=view,
+        path.name,
+        b"",
+        whose.client,
+        standard,
+        None,
+        _when(path, clip),
+        clip.frames,
+        clip.duration_s,
+        clip=path,
+        shown_hz=clip.shown_hz,
+        capture_hz=clip.filmed_hz,
+        view=view,
         missing_s=clip.missing_s,
-    )  # fmt: skip
+        proposed=whose.proposed,
+    )
 
 
 def _when(path: Path, clip: Clip) -> str:
@@ -237,12 +264,3 @@ def _files(paths: Iterable[Path]) -> list[Path]:
         else:
             out.append(path)
     return out
-
-
-def guess_client(file_name: str, clients: list[str]) -> str:
-    """The client whose first name starts the file's name, or the only one there is."""
-    stem = file_name.lower()
-    for client in clients:
-        if stem.startswith(client.lower().split()[0]):
-            return client
-    return clients[0] if len(clients) == 1 else ""

@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.track_file import parse_track
+from guide_arc.library.attribution import ClientName
 from guide_arc.library.database import Database
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.notes_rows import notes_of
@@ -208,6 +209,14 @@ class SetsRead:
         with self.reading() as session:
             return list(session.scalars(select(ClientRow.name).order_by(ClientRow.name)))
 
+    def client_names(self) -> list[ClientName]:
+        """Every client's name, with the words that were agreed on for their files."""
+        with self.reading() as session:
+            ask = select(ClientRow.name, ClientRow.profile).order_by(ClientRow.name)
+            return [
+                ClientName(name, _file_words(profile)) for name, profile in session.execute(ask)
+            ]
+
     def stature(self, client: str) -> float | None:
         """A client's stature in metres, where it is known."""
         with self.reading() as session:
@@ -245,6 +254,14 @@ class SetsRead:
         with self.reading() as session:
             row = session.get(SettingRow, key)
             return row.value if row else default
+
+
+def _file_words(profile: str) -> tuple[str, ...]:
+    try:
+        words = json.loads(profile or "{}").get("file_words", [])
+    except (ValueError, AttributeError):
+        return ()  # a damaged profile is reported where it is read whole
+    return tuple(w for w in words if isinstance(w, str)) if isinstance(words, list) else ()
 
 
 @lru_cache(maxsize=6)

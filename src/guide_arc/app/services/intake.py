@@ -12,12 +12,14 @@ from guide_arc.app.contract.job import Job, later
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.services.clips import Clips
 from guide_arc.app.services.open_library import OpenLibrary
+from guide_arc.app.services.recorded_step import RecordedStep
 from guide_arc.app.services.searching import Searching
 from guide_arc.app.services.set_list import SetList
 
 if TYPE_CHECKING:
     from guide_arc.app.services.intake_jobs import Added, Looked
     from guide_arc.app.services.keeper import Keeper
+    from guide_arc.library.changes import Changes
     from guide_arc.library.intake import Details, Incoming
     from guide_arc.library.set_aside import Laid
 
@@ -130,14 +132,33 @@ class Intake:
         if asked or looked.bad:
             self.needs_details.emit(looked, asked)
 
-    def add(self, rows: Iterable[tuple[Incoming, Details]], bundles: Iterable[Path] = ()) -> None:
-        """Take in what was asked about: tracks at once, clips after them, whole sets last."""
+    def add(
+        self,
+        rows: Iterable[tuple[Incoming, Details]],
+        bundles: Iterable[Path] = (),
+        words: tuple[tuple[str, str], ...] = (),
+    ) -> None:
+        """Take in what was asked about: tracks at once, clips after them, whole sets last.
+
+        words : (client, word): from now on files with this word in their name are theirs
+        """
+        if words:
+            self._agree(words)
         given, whole = tuple(rows), tuple(bundles)
         if not given and not whole:
             return
         clips = sum(item.clip is not None for item, _details in given)
-        words = _count("Adding", len(given) - clips + len(whole), "set") if clips < len(given) or whole else _count("Copying", clips, "clip", " in")  # fmt: skip
-        self._app.start(Job(words, later(f"{JOBS}:add", given, whole)), self._added)
+        bar = _count("Adding", len(given) - clips + len(whole), "set") if clips < len(given) or whole else _count("Copying", clips, "clip", " in")  # fmt: skip
+        self._app.start(Job(bar, later(f"{JOBS}:add", given, whole)), self._added)
+
+    def _agree(self, words: tuple[tuple[str, str], ...]) -> None:
+        job = Job("", later(f"{JOBS}:agree_on_words", words), lane="now")
+
+        def done(changes: Changes) -> None:
+            step = RecordedStep(self._library, changes)
+            self._app.did(step.step(f"Names of files: {', '.join(w for _c, w in words)}", "queue"))
+
+        self._app.start(job, done)
 
     def go_on_with_clips(self) -> None:
         """Finish the clips whose copying was cut off last time, and the small copies that are missing."""

@@ -18,8 +18,9 @@ from guide_arc.capture.video.glimpse import glimpses
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.plain_text import visible
 from guide_arc.formats.marker_names import Names
-from guide_arc.library import proposals, set_aside
+from guide_arc.library import clients, proposals, set_aside
 from guide_arc.library.bundles import take_bundle
+from guide_arc.library.changes import Changes
 from guide_arc.library.clip_folder import BusyClip
 from guide_arc.library.clip_sets import ClipDetails, ClipSets, cut_words
 from guide_arc.library.errors import LostLibrary
@@ -30,6 +31,7 @@ from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.searches import Searches
 from guide_arc.library.set_aside import lay_file, pick_up_file
 from guide_arc.library.store import Library
+from guide_arc.library.undoing import do
 from guide_arc.library.whole_records import take_in
 
 # Pictures of a clip on its way in: eight a second, and large enough to know a person by.
@@ -87,12 +89,23 @@ def look(
 ) -> Looked:
     """Read files on their way in; nothing is stored yet."""
     own = OwnStandards(library)
-    known = Known(library.clients(), own.catalogue(), own.preferences())
-    good, bad = inspect_files(paths, known.clients, known.catalogue, progress, names)
+    names_of_clients = tuple(library.client_names())
+    known = Known(
+        [one.name for one in names_of_clients], own.catalogue(), own.preferences(), names_of_clients
+    )
+    good, bad = inspect_files(paths, names_of_clients, known.catalogue, progress, names)
     for refused in bad:
         if refused.path is not None and refused.unnamed is None:
             lay_file(library, refused.path, refused.why)
     return Looked(paths, good, bad, known)
+
+
+def agree_on_words(
+    library: Library, progress: Progress, words: tuple[tuple[str, str], ...]
+) -> Changes:
+    """Store words that name a client's files from now on."""
+    progress(0.0)
+    return do(library, lambda session: clients.agree_on_words(session, words)).changes
 
 
 def glimpse(_library: Library, _progress: Progress, path: Path) -> tuple[Picture, ...]:

@@ -17,6 +17,7 @@ from guide_arc.formats.errors import BadFile
 
 if TYPE_CHECKING:
     from av.container import InputContainer
+    from av.video.frame import VideoFrame
     from av.video.stream import VideoStream
 
 # PyAV takes a moment to load: it is loaded when the first clip is looked at.
@@ -48,6 +49,7 @@ class Clip:
 
     width, height : of the picture as it is seen, after its rotation and pixel shape
     quarter_turns : how often the stored picture is turned by 90 degrees, anticlockwise, to be seen
+    flipped : the stored picture is flipped left to right first, before it is turned: the file says so
     pts : (F,) int64 stamps of the frames in the order in which they are shown, in time_base_s
     key : (F,) whether a frame can be decoded by itself
     made_by : what the file says of its making
@@ -72,6 +74,7 @@ class Clip:
     mirrored: bool = False
     stated_s: float = 0.0
     filmed_at: str = ""
+    flipped: bool = False
 
     @property
     def frames(self) -> int:
@@ -152,6 +155,8 @@ def told(path: Path) -> Iterator[None]:
 
     try:
         yield
+    except BadFile:
+        raise  # it is a sentence already
     except (av.FFmpegError, ValueError, MemoryError, EOFError) as error:
         raise BadFile(
             f"the clip breaks off or is damaged ({_why(error)})", path=path, right=RIGHT
@@ -183,10 +188,12 @@ def inspect_video(path: Path, progress: Progress = lambda _share: None) -> Clip:
         size = max(path.stat().st_size, 1)
         stamps: list[int] = []
         keys: list[bool] = []
+        hidden_key = False
         for n, packet in enumerate(container.demux(stream)):
             if n % _TELL_EVERY == 0 and packet.pos is not None:
                 progress(min(max(packet.pos, 0) / size, 1.0))
             if packet.pts is None or packet.is_discard or not packet.size:
+                hidden_key = hidden_key or packet.is_keyframe
                 continue
             stamps.append(packet.pts)
             keys.append(packet.is_keyframe)
@@ -195,6 +202,9 @@ def inspect_video(path: Path, progress: Progress = lambda _share: None) -> Clip:
         key = np.array(keys, dtype=bool)[order]
         fresh = np.concatenate(([True], np.diff(pts) > 0)) if len(pts) else np.zeros(0, dtype=bool)
         pts, key = pts[fresh], key[fresh]
+        if hidden_key and len(key):
+            # An edit list hides the frame that the first shown one is decoded from.
+            key[0] = True
         _check_times(path, pts, key, float(base))
         made_by = container.metadata.get("comment", "")
         stated_s = _stated_s(container, stream)
@@ -204,8 +214,9 @@ def inspect_video(path: Path, progress: Progress = lambda _share: None) -> Clip:
         first = next(container.decode(stream), None)
         if first is None:
             raise BadFile("none of its frames can be decoded", path=path, right=RIGHT)
-        turns = round(first.rotation / 90.0) % 4
-        wide = _seen_width(stream, width)
+        turns, flipped = orientation(_display_matrix(first))
+        # What a decoder cuts off at the edges does not count.
+        wide, height = _seen_width(stream, first.width), first.height
     if turns % 2:
         wide, height = height, wide
     clip = Clip(
@@ -220,9 +231,34 @@ def inspect_video(path: Path, progress: Progress = lambda _share: None) -> Clip:
         made_by,
         stated_s=stated_s,
         filmed_at=filmed_at,
+        flipped=flipped,
     )
     slowed = noted is not None and _FASTEST_HZ >= noted > 1.5 * clip.shown_hz
     return replace(clip, filmed_hz=noted) if slowed else clip
+
+
+def orientation(matrix: NDArray[np.float64]) -> tuple[int, bool]:
+    """How a stored picture is to be turned to be seen: (quarter turns anticlockwise, whether it is flipped left to right
+    before).
+
+    matrix : (2, 2) from stored to shown positions, x to the right and y down. Turns between the quarters are rounded.
+    """
+    flipped = bool(np.linalg.det(matrix) < 0)
+    turn = matrix @ np.diag([-1.0, 1.0]) if flipped else matrix
+    return round(float(np.degrees(np.arctan2(turn[0, 1], turn[0, 0]))) / 90.0) % 4, flipped
+
+
+def _display_matrix(frame: VideoFrame) -> NDArray[np.float64]:
+    """(2, 2) the display matrix that came with a frame, without its shift; the identity where there is none.
+
+    Stored as nine numbers by rows, a b u c d v x y w: (x, y) is shown at (a x + c y, b x + d y).
+    """
+    found: Any = frame.side_data.get("DISPLAYMATRIX")
+    if found is None:
+        return np.eye(2)
+    nine = np.frombuffer(memoryview(found), dtype=np.int32).astype(float)
+    matrix = np.array([[nine[0], nine[3]], [nine[1], nine[4]]])
+    return matrix if abs(float(np.linalg.det(matrix))) > 0 else np.eye(2)
 
 
 def _stated_s(container: InputContainer, stream: VideoStream) -> float:
@@ -300,7 +336,7 @@ def index_bytes(clip: Clip) -> bytes:
         "size": np.array([clip.width, clip.height, clip.quarter_turns]),
         "codec": np.array(clip.codec), "made_by": np.array(clip.made_by),
         "filmed_hz": np.array(clip.filmed_hz or 0.0), "time_base_s": np.array(clip.time_base_s),
-        "stated_s": np.array(clip.stated_s), "filmed_at": np.array(clip.filmed_at), "pts": clip.pts, "key": clip.key,
+        "flipped": np.array(clip.flipped), "stated_s": np.array(clip.stated_s), "filmed_at": np.array(clip.filmed_at), "pts": clip.pts, "key": clip.key,
     }  # fmt: skip
     np.savez_compressed(out, **facts)
     return out.getvalue()
@@ -315,4 +351,5 @@ def with_index(path: Path, index: Path, capture_hz: float | None = None) -> Clip
             float(kept["time_base_s"]), str(kept["made_by"]), float(kept["filmed_hz"]) or None,
             capture_hz, stated_s=float(kept["stated_s"]) if "stated_s" in kept else 0.0,
             filmed_at=str(kept["filmed_at"]) if "filmed_at" in kept else "",
+            flipped=bool(kept["flipped"]) if "flipped" in kept else False,
         )  # fmt: skip

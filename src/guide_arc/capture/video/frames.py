@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.capture.video.clip import Clip, opened, told
+from guide_arc.capture.video.tone import tone_curve
 from guide_arc.formats.errors import BadFile
 
 if TYPE_CHECKING:
@@ -112,16 +113,22 @@ def upright(
     wide, high = max(2, round(share * clip.width)), max(2, round(share * clip.height))
     if clip.quarter_turns % 2:
         wide, high = high, wide
-    out: Any = (
-        _as_stored(frame, wide, high)
-        if raw
-        else frame.reformat(width=wide, height=high, format="rgb24").to_ndarray()
-    )
+    out: Any = _as_stored(frame, wide, high) if raw else _as_shown(frame, wide, high)
+    if clip.flipped:
+        out = out[:, ::-1]
     if clip.quarter_turns:
         out = np.rot90(out, clip.quarter_turns)
     if clip.mirrored:
         out = out[:, ::-1]
     return np.ascontiguousarray(out)
+
+
+def _as_shown(frame: VideoFrame, wide: int, high: int) -> Picture:
+    """(high, wide, 3) of a frame as a usual screen shows it, red first."""
+    plain: Any = frame.reformat(width=wide, height=high, format="rgb24").to_ndarray()
+    out: Picture = plain
+    curve = tone_curve(frame)
+    return out if curve is None else curve.shown(out)
 
 
 def _as_stored(frame: VideoFrame, wide: int, high: int) -> Picture:

@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Final
 
 from guide_arc.capture.video.clip import Clip, Progress, inspect_video, opened, told
+from guide_arc.capture.video.tone import usual_frame
 from guide_arc.capture.video.writing import writing_clip
 
 WIDTH: Final = 640
@@ -43,7 +44,7 @@ def make_proxy(clip: Clip, target: Path, progress: Progress = lambda _share: Non
                 continue
             if number % _TELL_EVERY == 0:
                 progress(number / clip.frames)
-            small = frame.reformat(
+            small = usual_frame(frame).reformat(
                 width=wide, height=high, format="yuv420p", interpolation="FAST_BILINEAR"
             )
             stamp = round((int(clip.pts[number]) - int(clip.pts[0])) * ticks)
@@ -61,6 +62,6 @@ def proxy_clip(clip: Clip, path: Path) -> Clip | None:
     if clip.quarter_turns % 2:
         wide, high = high, wide
     return replace(
-        found, quarter_turns=clip.quarter_turns, width=wide, height=high, capture_hz=None,
+        found, quarter_turns=clip.quarter_turns, flipped=clip.flipped, width=wide, height=high, capture_hz=None,
         mirrored=clip.mirrored,
     )  # fmt: skip

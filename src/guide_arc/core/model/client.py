@@ -45,6 +45,7 @@ class Client:
     words : what they understand, and what they don't, in the coach's words
     neglect_days : how long a region may go without a set; session_min : how long a session may be
     tired : days after poor sleep, or sore all over
+    file_words : words in the names of their files, as agreed with the coach
     feel : the school by which the coach takes what this client feels
     """
 
@@ -65,6 +66,7 @@ class Client:
     session_min: int = 60
     feel: Feel = "guide"
     tired: tuple[date, ...] = ()
+    file_words: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "rack_kg", MappingProxyType(dict(self.rack_kg)))

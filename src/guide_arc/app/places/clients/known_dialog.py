@@ -55,6 +55,8 @@ class KnownDialog(AskingDialog):
         self.goals = QLineEdit(client.goals)
         self.words = QLineEdit(client.words)
         self.room = QLineEdit(client.room)
+        self.file_words = QLineEdit(", ".join(client.file_words))
+        self.file_words.setPlaceholderText("cleo, cm: files with one of these words are theirs")
         self.weak = {id: QCheckBox(words) for id, words in REGIONS.items()}
         for id, box in self.weak.items():
             box.setChecked(id in client.weak)
@@ -87,6 +89,7 @@ class KnownDialog(AskingDialog):
         form.addRow("Tired days", self.tired)
         form.addRow("Stronger side", self.dominant)
         form.addRow("Room", self.room)
+        form.addRow("Names of their files", self.file_words)
         for kind, field in self.racks.items():
             form.addRow(f"Weights: {RACKS[kind]}", field)
             field.setPlaceholderText("2.5 to 30 by 2.5, 34, 38 (kg)")
@@ -122,6 +125,9 @@ class KnownDialog(AskingDialog):
             tired=days_from(self.tired.text()),
             rack_kg={kind: rack for kind, rack in racks.items() if rack},
             room=self.room.text().strip(),
+            file_words=tuple(
+                dict.fromkeys(w.strip() for w in self.file_words.text().split(",") if w.strip())
+            ),
             dominant=self.dominant.currentData(),
             feel=self.feel.currentData(),
             covers_face=self.covers.isChecked(),

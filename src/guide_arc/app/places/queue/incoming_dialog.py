@@ -9,13 +9,14 @@ from typing import Any, Final
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QGridLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from guide_arc.app.places.queue.carry import Facts, filled
 from guide_arc.app.places.queue.clip_picture import ClipPicture
 from guide_arc.app.places.queue.details_dialog import DetailsForm
 from guide_arc.app.widgets.asking import AskingDialog
 from guide_arc.drawings.days import moment_words
+from guide_arc.library.attribution import token_of
 from guide_arc.library.intake import Details, Fits, Incoming, Known, Refused
 from guide_arc.library.proposals import Proposal
 
@@ -43,16 +44,15 @@ class IncomingDialog(AskingDialog):
         self.facts: list[Facts] = []
         self.pictures: list[ClipPicture | None] = []
         self._looks: list[QLabel] = []
+        self._always: list[tuple[QCheckBox, str] | None] = []
         if good:
             self.box.addWidget(self._rows(known, good))
         for refused in bad:
             label = QLabel(f"Not added. {refused.why}")
             label.setWordWrap(True)
             self.box.addWidget(label)
-        if count > 1:
-            hint = QLabel(
-                "What stands in grey follows from the clip or from the row above; type over it where it is other."
-            )
+        if count > 1 or any(item.proposed and not item.client for item in good):
+            hint = QLabel("Grey values are suggestions. Type to replace them.")
             hint.setObjectName("hint")
             self.box.addWidget(hint)
         self.finish()
@@ -97,7 +97,11 @@ class IncomingDialog(AskingDialog):
         about.setObjectName("hint")
         about.setWordWrap(True)
         grid.addLayout(_stacked(name, about), row, 1)
-        grid.addWidget(form.client, row, 2, Qt.AlignmentFlag.AlignTop)
+        always = self._ask_for_always(known, item)
+        if always is None:
+            grid.addWidget(form.client, row, 2, Qt.AlignmentFlag.AlignTop)
+        else:
+            grid.addLayout(_stacked(form.client, always), row, 2)
         grid.addLayout(_stacked(form.standard, form.school), row, 3)
         grid.addLayout(_stacked(form.load, form.tempo), row, 4)
         if item.clip:
@@ -107,6 +111,17 @@ class IncomingDialog(AskingDialog):
         self.pictures.append(picture)
         self._looks.append(about)
         form.edited.connect(partial(self._edited, row - 1))
+
+    def _ask_for_always(self, known: Known, item: Incoming) -> QCheckBox | None:
+        """A box that agrees on a word of the file's name, where the name does not say whose it is."""
+        word = "" if item.client else token_of(item.name, known.names, item.proposed)
+        if not word:
+            self._always.append(None)
+            return None
+        box = QCheckBox(f"always for “{word}”")
+        box.setToolTip(f"From now on, files with the word “{word}” in their name are this client's")
+        self._always.append((box, word))
+        return box
 
     # What follows from what
 
@@ -159,6 +174,15 @@ class IncomingDialog(AskingDialog):
     def result_rows(self) -> list[tuple[Incoming, Details]]:
         return [(item, form.details()) for item, form in self.forms]
 
+    def agreed_words(self) -> tuple[tuple[str, str], ...]:
+        """(client, word) for each word of a file's name that was agreed on."""
+        ticked = [
+            (form.client.currentText().strip(), always[1])
+            for (_item, form), always in zip(self.forms, self._always, strict=True)
+            if always is not None and always[0].isChecked()
+        ]
+        return tuple(dict.fromkeys(ticked))
+
 
 def _facts(item: Incoming) -> Facts:
     """What a file says of its set."""
@@ -167,6 +191,8 @@ def _facts(item: Incoming) -> Facts:
         "load": None if item.load_kg is None else f"{item.load_kg:g}",
     }  # fmt: skip
     out = Facts({name: value for name, value in said.items() if value})
+    if item.proposed and not item.client:
+        out.sure["client"] = item.proposed
     if item.fits is not None:
         _by_movement(out, item.fits)
     return out

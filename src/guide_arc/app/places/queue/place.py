@@ -365,7 +365,9 @@ class QueuePlace(QWidget):
         """Whose sets they are and what they are."""
         make_dialog = resolve("guide_arc.app.places.queue.incoming_dialog:IncomingDialog")
         dialog = make_dialog(self.window(), looked.known, asked, looked.bad)
-        dialog.accepted.connect(lambda: self.program.intake.add(dialog.result_rows()))
+        dialog.accepted.connect(
+            lambda: self.program.intake.add(dialog.result_rows(), words=dialog.agreed_words())
+        )
         resolve("guide_arc.app.places.queue.peeking:peek")(self.program, dialog)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
