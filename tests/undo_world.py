@@ -73,14 +73,14 @@ def rows_in(folder: Path) -> Rows:
                     continue
                 if table == "decision":
                     del row["id"]
+                parts = _marked(row) if table == "recorded_set" else {}
                 if row.get("kind") == "plan":
-                    out |= _planned(row)
+                    parts = _planned(row)
                     row["document"] = ""
-                marks = _marked(row) if table == "recorded_set" else {}
                 key = tuple(row[k] for k in keys)
                 assert (table, key) not in out, f"two rows of {table} are {key}"
                 out[table, key] = {c: v for c, v in row.items() if c not in _DERIVED}
-                out |= marks
+                out |= parts
     finally:
         db.close()
     return out
@@ -89,7 +89,7 @@ def rows_in(folder: Path) -> Rows:
 def _planned(row: dict[str, Any]) -> Rows:
     """A plan as a row for each of its sessions: windows join their plans session by session."""
     return {
-        ("plan", (row["id"], session["on"])): {"client_id": row["client_id"], "session": session}
+        ("plan", (row["id"], session["on"])): {"kept_id": row["id"], "session": session}
         for session in json.loads(row["document"])["sessions"]
     }
 
@@ -192,8 +192,9 @@ def _is_needed(client: int, changes: list[Change]) -> bool:
 
 
 def _is_wanted(rows: Rows, row: dict[str, Any]) -> bool:
-    """A decision or a note about a set comes back only with its set."""
-    return "set_id" not in row or ("recorded_set", (row["set_id"],)) in rows
+    """A decision, a mark or a session comes back only with its set or its plan."""
+    of_set = "set_id" not in row or ("recorded_set", (row["set_id"],)) in rows
+    return of_set and ("kept_id" not in row or ("kept", (row["kept_id"],)) in rows)
 
 
 def _put_fields_back(
@@ -213,6 +214,9 @@ def _drop_set(rows: Rows, set_id: int) -> None:
 
 
 def _without_unnamed_files(rows: Rows) -> Rows:
+    """The rows without recordings that no set names, and without sessions whose plan is gone."""
+    kept = {key[1][0] for key in rows if key[0] == "kept"}
+    rows = {k: r for k, r in rows.items() if r.get("kept_id") is None or r["kept_id"] in kept}
     named = {
         (table, row[column])
         for key, row in rows.items()
@@ -243,7 +247,10 @@ def without_client(rows: Rows, client: int) -> Rows:
     out = rows
     for key in [k for k, r in rows.items() if k[0] == "recorded_set" and r["client_id"] == client]:
         out = without_set(out, key[1][0], with_client=False)
-    return {k: r for k, r in out.items() if r.get("client_id") != client and k != ("client", (client,))}  # fmt: skip
+    out = {
+        k: r for k, r in out.items() if r.get("client_id") != client and k != ("client", (client,))
+    }
+    return _without_unnamed_files(out)
 
 
 def _same(actual: Rows, want: Rows) -> None:
@@ -383,6 +390,13 @@ class World:
 
     def client_id(self, name: str) -> int:
         return next(k[1][0] for k, r in self.expected.items() if k[0] == "client" and r["name"] == name)  # fmt: skip
+
+    def has_plan(self, name: str) -> bool:
+        client = self.client_id(name)
+        return any(
+            key[0] == "kept" and row["kind"] == "plan" and row["client_id"] == client
+            for key, row in self.expected.items()
+        )
 
     def client_of(self, set_id: int) -> str:
         row = self.expected["recorded_set", (set_id,)]

@@ -103,3 +103,16 @@ def test_an_evening_is_sent_bit_by_bit_in_its_order(tmp_path: Path) -> None:
     assert len(set(sizes)) > 3
     assert sum(w for w in waited if w > 0.5) > 8.0
     assert (tmp_path / "in" / "late.csv").read_bytes() == b"x" * 600
+
+
+def test_one_bad_name_does_not_stop_the_others(tmp_path: Path):
+    """A loop of links and a name as long as a disk takes: both are given out, to be set aside or taken in."""
+    (tmp_path / "round.csv").symlink_to(tmp_path / "round.csv")
+    (tmp_path / "nowhere.csv").symlink_to(tmp_path / "gone.csv")
+    long = tmp_path / f"{'a' * 249}.csv"
+    long.write_text("x")
+    (tmp_path / "good.csv").write_text("x")
+    drop = DropFolder(tmp_path)
+    assert drop.look(0.0) == []
+    assert {p.name for p in drop.look(3.0)} == {"round.csv", long.name, "good.csv"}
+    assert drop.look(6.0) == []

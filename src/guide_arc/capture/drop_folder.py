@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import os
 from collections.abc import Iterable
 from dataclasses import dataclass
 from pathlib import Path
@@ -17,7 +18,7 @@ TAKEN: Final = (*suffixes(), ".zip", *SUFFIXES)
 LOOKED_AT: Final = (*TAKEN, *OTHER_SUFFIXES)
 # A file that was not written to for this long, and is as large as at the last look, is whole.
 QUIET_S: Final = 2.0
-_UNFINISHED: Final = (".part", ".tmp", ".crdownload", ".partial")
+_ENDINGS: Final = frozenset(LOOKED_AT)
 
 
 @dataclass(frozen=True)
@@ -41,6 +42,8 @@ class DropFolder:
         self._taken = {key if "|" not in key else _hidden(key) for key in taken}
         self._given: dict[str, str] = {}
         self._seen: dict[str, _Looked] = {}
+        # What was given out or taken, by its stamp: looked at again without a hash.
+        self._settled: dict[str, tuple[int, int]] = {}
 
     @property
     def taken(self) -> frozenset[str]:
@@ -60,6 +63,7 @@ class DropFolder:
         for path in paths:
             if path.parent == self.folder:
                 self._given.pop(path.name, None)
+                self._settled.pop(path.name, None)
 
     @property
     def arriving(self) -> int:
@@ -74,34 +78,55 @@ class DropFolder:
         """
         whole: list[Path] = []
         there: dict[str, _Looked] = {}
-        everything = sorted(self.folder.iterdir())
-        for path in everything:
-            if path.suffix.lower() not in LOOKED_AT or path.name.startswith("."):
+        with os.scandir(self.folder) as found:
+            entries = {entry.name: entry for entry in found}
+        for name in sorted(entries):
+            if not _is_looked_at(name) or f"{name}.part" in entries:
                 continue
-            if path.with_name(path.name + ".part").exists() or path.suffix in _UNFINISHED:
+            stamp = _stamp(entries[name])
+            if stamp is None or self._settled.get(name) == stamp:
                 continue
-            try:
-                found = path.stat()
-            except FileNotFoundError:
+            size, stamp_ns = stamp
+            key = _hidden(f"{name}|{size}|{stamp_ns}")
+            if key in self._taken or self._given.get(name) == key:
+                self._settled[name] = stamp
                 continue
-            key = _hidden(f"{path.name}|{found.st_size}|{found.st_mtime_ns}")
-            if key in self._taken or self._given.get(path.name) == key or not found.st_size:
-                continue
-            before = self._seen.get(path.name)
-            same = before is not None and (before.size, before.stamp_ns) == (
-                found.st_size,
-                found.st_mtime_ns,
-            )
-            looked = before if same and before else _Looked(found.st_size, found.st_mtime_ns, now_s)
+            before = self._seen.get(name)
+            same = before is not None and (before.size, before.stamp_ns) == stamp
+            looked = before if same and before else _Looked(size, stamp_ns, now_s)
             if same and now_s - looked.at_s >= QUIET_S:
-                self._given[path.name] = key
-                whole.append(path)
+                self._given[name] = key
+                whole.append(self.folder / name)
             else:
-                there[path.name] = looked
+                there[name] = looked
         self._seen = there
-        names = {path.name for path in everything}
-        self._given = {name: key for name, key in self._given.items() if name in names}
+        self._given = {name: key for name, key in self._given.items() if name in entries}
+        self._settled = {name: at for name, at in self._settled.items() if name in entries}
         return whole
+
+
+def _is_looked_at(name: str) -> bool:
+    ending = name[name.rfind(".") :].lower() if "." in name[1:] else ""
+    return ending in _ENDINGS and not name.startswith(".")
+
+
+def _stamp(entry: os.DirEntry[str]) -> tuple[int, int] | None:
+    """Size and time of writing. None for an empty file, and for one that is gone.
+
+    What can't be followed, such as links that lead in a circle, is given out by its own stamp, to be set aside with a
+    sentence: it must not stop the others.
+    """
+    try:
+        found = entry.stat()
+    except FileNotFoundError:
+        return None
+    except OSError:
+        try:
+            own = entry.stat(follow_symlinks=False)
+        except OSError:
+            return None
+        return own.st_size, own.st_mtime_ns
+    return (found.st_size, found.st_mtime_ns) if found.st_size else None
 
 
 def _hidden(key: str) -> str:

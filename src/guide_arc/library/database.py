@@ -14,7 +14,7 @@ from contextlib import contextmanager
 from datetime import UTC, datetime
 from functools import lru_cache
 from pathlib import Path
-from typing import IO, Any, Final
+from typing import IO, Any, Final, NoReturn
 
 from sqlalchemy import URL, Engine, create_engine, event, text
 from sqlalchemy.exc import DatabaseError, OperationalError
@@ -162,7 +162,7 @@ class Database:
             with Session(self._engine) as session, session.begin():
                 yield session
         except DatabaseError as error:
-            raise _told(error, self.folder) from error
+            _raise_in_words(error, self.folder)
 
     @contextmanager
     def writing(self) -> Iterator[Session]:
@@ -178,7 +178,7 @@ class Database:
                 session.connection()
                 yield session
         except DatabaseError as error:
-            raise _told(error, self.folder) from error
+            _raise_in_words(error, self.folder)
         self._need_it_there()
 
     def _need_it_there(self) -> None:
@@ -224,15 +224,13 @@ def in_words(error: DatabaseError, folder: Path) -> BadLibrary:
     return BadLibrary(f"the library file {folder / FILE} can't be read ({said})")
 
 
-def _told(error: DatabaseError, folder: Path) -> Exception:
-    """A disk or a lock in the way is said in words; a fault of the program's own stays what it is."""
+def _raise_in_words(error: DatabaseError, folder: Path) -> NoReturn:
+    """Raise what is in the way of disk or lock as a sentence, with its cause; a fault of the program's own as it is."""
     said = str(error.orig)
     outside = isinstance(error, OperationalError) or type(error) is DatabaseError
-    return (
-        in_words(error, folder)
-        if outside and "no such" not in said and "syntax" not in said
-        else error
-    )
+    if outside and "no such" not in said and "syntax" not in said:
+        raise in_words(error, folder) from error
+    raise error
 
 
 def _has_bytes(file: Path) -> bool:

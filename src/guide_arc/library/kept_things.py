@@ -86,12 +86,14 @@ class KeptThings:
     def change_kept(
         self, kind: str, change: Callable[[Any], Any], *, client: str | None = None, name: str = ""
     ) -> None:
-        """Change what is kept of a kind under a name, in one transaction. change : gets None where nothing is kept yet"""
+        """Change what is kept of a kind under a name, in one transaction. change : gets None where
+        nothing is kept yet, and may give None to keep nothing"""
         with self._library.writing() as session:
             owner = client_row(session, client).id if client is not None else None
             row = session.scalar(_one_kept(kind, owner, "", name))
             now = change(json.loads(row.document) if row is not None else None)
-            _write(session, row, now, (kind, owner, "", name))
+            if now is not None:
+                _write(session, row, now, (kind, owner, "", name))
 
     def swap_thing(self, id: int, stood: Callable[[Any], bool], instead: Any | None) -> bool:
         """Put another document in place of one, None takes it out; False where it is gone, or is not the one that it is

@@ -139,6 +139,8 @@ def keep_plan(library: Library, client: str, plan: Plan, since: Plan | None = No
             return plan_document(plan)
         both = merged_plans(since, plan, (plan_from(stored) if stored else None) or Plan())
         told[0] = both.words
+        if stored is None and both.value == Plan():
+            return None  # undo of the first plan, which somebody else has erased
         return plan_document(both.value)
 
     Clients(library).change_kept(_KIND, joined, client=client)

@@ -115,7 +115,10 @@ class ServerDatabase:
             with Session(engine) as session, session.begin():
                 yield session
         except DBAPIError as error:
-            raise _in_words(error, self.place) from error
+            told = _in_words(error, self.place)
+            if told is error:
+                raise
+            raise told from error
 
     def empty_log(self) -> None:
         """A server keeps its own log."""

@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 import logging
+import platform
+import sqlite3
+import sys
 import traceback
+from functools import partial
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QMessageBox, QWidget
+from PyQt6.QtCore import QT_VERSION_STR, Qt
+from PyQt6.QtWidgets import QApplication, QMessageBox, QPushButton, QWidget
 
+from guide_arc import __version__
 from guide_arc.library.place import log_file
 
 _LOG = logging.getLogger("guide_arc")
@@ -44,13 +49,38 @@ class _WithoutWords(logging.Formatter):
 
 
 def where(error: BaseException) -> str:
-    """The kind of an error and the places it came through, innermost last."""
-    lines = [type(error).__name__]
-    for frame in traceback.extract_tb(error.__traceback__):
-        lines.append(f"  {Path(frame.filename).name}:{frame.lineno} in {frame.name}")
-    if error.__cause__ is not None:
-        lines.append(f"  because of {where(error.__cause__)}")
+    """The kinds of an error and of what caused it, with the places they came through, innermost last.
+
+    The texts of errors are left out, as they may quote a client's file or note; what a database says names no values.
+    """
+    lines: list[str] = []
+    seen: list[BaseException] = []
+    at: BaseException | None = error
+    while at is not None and all(at is not other for other in seen):
+        seen.append(at)
+        said = _database_words(at)
+        lines.append(
+            ("because of " if lines else "") + type(at).__name__ + (f" ({said})" if said else "")
+        )
+        for frame in traceback.extract_tb(at.__traceback__):
+            lines.append(f"  {Path(frame.filename).name}:{frame.lineno} in {frame.name}")
+        at = at.__cause__ or (None if at.__suppress_context__ else at.__context__)
     return "\n".join(lines)
+
+
+def _database_words(error: BaseException) -> str:
+    """What SQLite says is wrong: it names tables and columns, and never what they hold."""
+    own = getattr(error, "orig", error)
+    return str(own).splitlines()[0][:200] if isinstance(own, sqlite3.Error) and str(own) else ""
+
+
+def report(error: BaseException) -> str:
+    """All that is needed to find an error, without a word of a client's: to be passed on."""
+    python = ".".join(map(str, sys.version_info[:3]))
+    return (
+        f"Guide Arc {__version__}, Python {python}, Qt {QT_VERSION_STR}, {platform.system()} {platform.release()}\n"
+        f"{where(error)}\n"
+    )
 
 
 class Trouble:
@@ -63,21 +93,28 @@ class Trouble:
 
     def tell(self, error: BaseException) -> None:
         self.count += 1
-        details = where(error)
-        _LOG.error("%s", details)
+        _LOG.error("%s", where(error))
         if self._box is not None:
-            return  # what stands there already says what to do
+            return  # the box that is open already says what to do
         box = QMessageBox(
-            QMessageBox.Icon.Warning, "Guide Arc",
-            f"Something went wrong in the program itself ({type(error).__name__}).",
+            QMessageBox.Icon.Warning,
+            "Guide Arc",
+            f"An error inside the program stopped this step ({type(error).__name__}).",
             parent=self._parent,
-        )  # fmt: skip
-        box.setInformativeText(
-            "You can go on: what you decided is kept. If the screen looks wrong, open the set again. "
-            f"If it comes back, close the program and open it anew, and pass on the log in {self._log_file}; "
-            "it holds no client's words."
         )
-        box.setDetailedText(details)
+        box.setInformativeText(
+            "What you decided and typed before is saved, and the library was not damaged: every change is stored whole or"
+            " not at all.\n\nYou can go on working. If the screen looks wrong, open the set again. If it happens again,"
+            " close the program, start it, and send the report to whoever looks after it. The report says where in the"
+            f" program it happened; it holds no client's data. It is also in {self._log_file}."
+        )
+        text = report(error)
+        box.setDetailedText(text)
+        box.addButton(QMessageBox.StandardButton.Close)
+        copy = box.addButton("Copy the report", QMessageBox.ButtonRole.ActionRole)
+        assert copy is not None
+        copy.disconnect()  # the box stays open
+        copy.clicked.connect(partial(_copied, copy, text))
         box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         box.finished.connect(self._closed)
         self._box = box
@@ -85,3 +122,10 @@ class Trouble:
 
     def _closed(self, _result: int) -> None:
         self._box = None
+
+
+def _copied(button: QPushButton, text: str, _checked: bool = False) -> None:
+    clipboard = QApplication.clipboard()
+    if clipboard is not None:
+        clipboard.setText(text)
+        button.setText("Copied")

@@ -9,15 +9,16 @@ from typing import Final
 
 from guide_arc.core.model.client import PLACES, SIDED, Client, SorePlace
 from guide_arc.core.model.errors import BadInput, did_you_mean
+from guide_arc.core.model.typed_number import with_points
 
 _MOST_WEIGHTS: Final = 400
 _KG_PER_LB: Final = 0.45359237
-_NUMBER: Final = r"(\d+(?:[.,]\d+)?)"
+_NUMBER: Final = r"(\d+(?:\.\d+)?)"
 
 
 def stature_from(text: str) -> float | None:
     """Metres from `1.72`, `1.72 m`, `172 cm` or `5 ft 8 in`; None where nothing is typed."""
-    words = text.strip().lower().replace(",", ".")
+    words = with_points(text.strip().lower())
     if not words:
         return None
     feet = re.fullmatch(r"(\d+)\s*(?:ft|')\s*(?:(\d+(?:\.\d+)?)\s*(?:in|\")?)?", words)
@@ -52,9 +53,9 @@ def rack_from(text: str, what: str) -> tuple[float, ...]:
     if not words:
         return ()
     pounds = "lb" in words
-    words = re.sub(r"(kg|lbs?|\(|\))", "", words)
+    words = with_points(re.sub(r"(kg|lbs?|\(|\))", "", words))
     out: set[float] = set()
-    for part in (p.strip() for p in re.split(r"[;\n]|,(?!\d)", words)):
+    for part in (p.strip() for p in re.split(r"[;\n,]", words)):
         if not part:
             continue
         row = re.fullmatch(
@@ -62,7 +63,7 @@ def rack_from(text: str, what: str) -> tuple[float, ...]:
         )
         single = re.fullmatch(_NUMBER, part)
         if row:
-            first, last, step = (float(n.replace(",", ".")) for n in row.groups())
+            first, last, step = (float(n) for n in row.groups())
             if step <= 0 or last < first or (last - first) / step > _MOST_WEIGHTS:
                 raise BadInput(
                     f"{what}: “{part}” can't be; the steps go up from the first weight to the last"
@@ -71,7 +72,7 @@ def rack_from(text: str, what: str) -> tuple[float, ...]:
                 round(first + i * step, 3) for i in range(int((last - first) / step + 1e-9) + 1)
             }
         elif single:
-            out.add(float(single[1].replace(",", ".")))
+            out.add(float(single[1]))
         else:
             raise BadInput(
                 f"{what}: “{part}” can't be read; write 2.5 to 30 by 2.5, and single weights after commas"

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import Final
 
-from PyQt6.QtWidgets import QComboBox, QDoubleSpinBox, QFormLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QFormLayout, QWidget
 
 from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.app.widgets.decimal_box import DecimalBox
 
 # What usually stands in a picture with a known length, metres.
 _KNOWN: Final = (
@@ -23,7 +24,7 @@ class LengthDialog(AskingDialog):
         self.what = QComboBox()
         for words, metres in _KNOWN:
             self.what.addItem(words, stature_m if "client" in words and stature_m else metres)
-        self.metres = QDoubleSpinBox()
+        self.metres = DecimalBox()
         self.metres.setRange(0.05, 20.0)
         self.metres.setDecimals(3)
         self.metres.setSingleStep(0.01)

@@ -8,6 +8,8 @@ from typing import Any, Final
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QSpinBox, QWidget
 
 from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.typed_number import number_from
 from guide_arc.core.planning.scheme import Scheme
 
 _HOLDS: Final = {
@@ -138,6 +140,6 @@ def _two(field: QLineEdit) -> list[int] | None:
 
 def _seconds(field: QLineEdit) -> float | None:
     try:
-        return float(field.text().strip().replace(",", "."))
-    except ValueError:
+        return number_from(field.text(), "s")
+    except BadInput:
         return None

@@ -10,8 +10,10 @@ from PyQt6.QtWidgets import QComboBox, QFormLayout, QLineEdit, QWidget
 
 from guide_arc.app.places.queue.carry import Filled
 from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.app.widgets.decimal_box import show_understood
 from guide_arc.app.widgets.view_words import VIEW_WORDS
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.typed_number import number_from
 from guide_arc.library.intake import Details, Fits, Incoming, Known
 from guide_arc.standards.schools import preferred_school
 from guide_arc.standards.tempo import parse_tempo
@@ -73,6 +75,7 @@ class DetailsForm(QWidget):
         self.load = QLineEdit()
         self.load.setPlaceholderText("kg")
         self.load.setMinimumWidth(56)
+        show_understood(self.load)
         load = given.load_kg if given else load_kg
         self.load.setText("" if load is None else f"{load:g}")
         self.standard.currentIndexChanged.connect(self._schools)
@@ -208,12 +211,11 @@ class DetailsForm(QWidget):
         return None
 
     def _load(self) -> float | None:
-        text = self.load.text().strip().removesuffix("kg").strip().replace(",", ".")
-        if not text:
+        if not self.load.text().strip().removesuffix("kg").strip():
             return None
         try:
-            load = float(text)
-        except ValueError:
+            load = number_from(self.load.text(), "kg")
+        except BadInput:
             load = -1.0
         if not 0 <= load <= 2000:
             raise BadInput(f"The load is {self.load.text()!r}; it must be kilograms, such as 27.5.")

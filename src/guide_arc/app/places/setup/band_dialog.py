@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFormLayout, QLabel, QLineEdit, QPlainTextEdit, QWid
 from guide_arc.app.widgets.asking import AskingDialog
 from guide_arc.core.mechanics.band_table import MeasuredBand, measured_band
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.typed_number import number_from
 
 _ROW: Final = re.compile(r"\s*([\d.,]+)\s*(?:kg)?\s*[:;/ ]\s*([\d.,]+)\s*(?:cm)?\s*", re.IGNORECASE)
 
@@ -87,7 +88,4 @@ class BandDialog(AskingDialog):
 
 
 def _value(text: str) -> float:
-    try:
-        return float(text.replace(",", "."))
-    except ValueError:
-        raise BadInput(f"“{text}” is no number") from None
+    return number_from(text)

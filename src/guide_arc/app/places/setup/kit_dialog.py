@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QDoubleSpinBox, QFormLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QFormLayout, QWidget
 
 from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.app.widgets.decimal_box import DecimalBox
 from guide_arc.core.mechanics.kit import Cable, Chain, FreeWeight
 
 Weighted = FreeWeight | Cable | Chain
@@ -54,8 +55,8 @@ class KitDialog(AskingDialog):
         return None
 
 
-def _number(value: float, low: float, high: float, decimals: int, unit: str) -> QDoubleSpinBox:
-    box = QDoubleSpinBox()
+def _number(value: float, low: float, high: float, decimals: int, unit: str) -> DecimalBox:
+    box = DecimalBox()
     box.setDecimals(decimals)
     box.setRange(low, high)
     box.setValue(value)

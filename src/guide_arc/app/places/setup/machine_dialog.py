@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFormLayout, QLabel, QPlainTextEdit, QWidget
 from guide_arc.app.widgets.asking import AskingDialog
 from guide_arc.core.mechanics.kit import GRAVITY, Machine
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.typed_number import with_points
 
 _ROW: Final = re.compile(r"\s*([\d.]+)\s*%?\s*[:;/, ]\s*([\d.]+)\s*(kg|N)?\s*", re.IGNORECASE)
 _MOST_KG: Final = 500.0
@@ -46,7 +47,7 @@ class MachineDialog(AskingDialog):
         for line in self.rows.toPlainText().splitlines():
             if not line.strip():
                 continue
-            read = _ROW.fullmatch(line)
+            read = _ROW.fullmatch(with_points(line))
             if read is None:
                 raise BadInput(f"“{line.strip()}”: write percent and kilograms, such as 50 % 22 kg")
             share, amount = float(read[1]) / 100.0, float(read[2])

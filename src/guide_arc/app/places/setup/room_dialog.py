@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFormLayout, QLineEdit, QPlainTextEdit, QWidget
 from guide_arc.app.widgets.asking import AskingDialog
 from guide_arc.core.mechanics.room import Column, HungChain, TrainingRoom
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.typed_number import with_points
 from guide_arc.core.planning.racks import RACKS
 
 _STEPS = re.compile(r"^\s*([\d.]+)\s*(?:to|–|-)\s*([\d.]+)\s*(?:every|by)\s*([\d.]+)\s*$")
@@ -108,6 +109,7 @@ def _weights(line: str) -> tuple[str, tuple[float, ...]]:
 
 def _steps(text: str, name: str, most: float, such_as: str) -> list[float]:
     """Numbers one by one, or from one to another in even steps; rising, each once."""
+    text = with_points(text)
     steps = _STEPS.match(text)
     if not steps:
         return sorted(set(numbers_from(text, name, 0, most)))
@@ -120,7 +122,7 @@ def _steps(text: str, name: str, most: float, such_as: str) -> list[float]:
 
 def _chain(line: str) -> HungChain:
     name, rest = _named(line, "chains")
-    read = _CHAIN.match(rest)
+    read = _CHAIN.match(with_points(rest))
     if not read or float(read[1]) <= 0 or float(read[2]) <= 0:
         raise BadInput(f"{name}: write kilograms and length, such as 12 kg, 1.5 m")
     return HungChain(name, float(read[1]), float(read[2]) / (100 if read[3] == "cm" else 1))
@@ -143,7 +145,7 @@ def _evenly(numbers: list[float]) -> str:
 
 def numbers_from(text: str, what: str, low: float, high: float) -> list[float]:
     out = []
-    for part in (p for p in re.split(r"[,;\s]+", text.strip()) if p):
+    for part in (p for p in re.split(r"[,;\s]+", with_points(text.strip())) if p):
         try:
             value = float(part)
         except ValueError:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
-    QDoubleSpinBox,
     QFormLayout,
     QHBoxLayout,
     QLabel,
@@ -14,6 +13,7 @@ from PyQt6.QtWidgets import (
 
 from guide_arc.app.places.standards.model import PULLS, StandardsModel
 from guide_arc.app.places.standards.sheets.sheet import Sheet, number
+from guide_arc.app.widgets.decimal_box import DecimalBox
 from guide_arc.core.mechanics.fibres import FIBRES, along_pct
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.standard import Standard
@@ -103,7 +103,7 @@ class AsksSheet(Sheet):
         unit = "pct" if plan.drive_unit == "pct" else "deg"
         row = QHBoxLayout()
         row.setSpacing(4)
-        self.ends: dict[str, QDoubleSpinBox] = {}
+        self.ends: dict[str, DecimalBox] = {}
         keys = {
             "from": plan.range.from_deg,
             "to": plan.range.to_deg,

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
-    QDoubleSpinBox,
     QGridLayout,
     QLabel,
     QLineEdit,
@@ -13,6 +12,7 @@ from PyQt6.QtWidgets import (
 
 from guide_arc.app.places.standards.model import StandardsModel
 from guide_arc.app.places.standards.sheets.sheet import Sheet, number
+from guide_arc.app.widgets.decimal_box import DecimalBox
 from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.review import Review
@@ -32,7 +32,7 @@ class ChecksSheet(Sheet):
     def __init__(self, model: StandardsModel) -> None:
         super().__init__()
         self.model = model
-        self.limits: dict[str, QDoubleSpinBox] = {}
+        self.limits: dict[str, DecimalBox] = {}
         self._clean: dict[str, QLabel] = {}
 
     def show_plan(self, plan: Standard) -> None:

@@ -6,12 +6,13 @@ import html
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
-    QDoubleSpinBox,
     QLabel,
     QScrollArea,
     QVBoxLayout,
     QWidget,
 )
+
+from guide_arc.app.widgets.decimal_box import DecimalBox
 
 
 class Sheet(QScrollArea):
@@ -42,9 +43,9 @@ class Sheet(QScrollArea):
         return label
 
 
-def number(value: float, suffix: str, name: str) -> QDoubleSpinBox:
+def number(value: float, suffix: str, name: str) -> DecimalBox:
     """A field for a limit: typed, or by the arrow keys."""
-    box = QDoubleSpinBox()
+    box = DecimalBox()
     box.setRange(-180.0, 200.0)
     box.setDecimals(0 if value == round(value) else 1)
     box.setValue(value)
@@ -52,7 +53,7 @@ def number(value: float, suffix: str, name: str) -> QDoubleSpinBox:
     box.setAccessibleName(name)
     box.setKeyboardTracking(False)
     box.setFixedWidth(78)
-    box.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+    box.setButtonSymbols(DecimalBox.ButtonSymbols.NoButtons)
     return box
 
 

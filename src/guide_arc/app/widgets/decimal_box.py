@@ -1,0 +1,80 @@
+"""Fields for numbers: decimal comma and point both work, and what could be read in two ways is shown as understood."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtGui import QValidator
+from PyQt6.QtWidgets import QDoubleSpinBox, QLabel, QLineEdit, QWidget
+
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.typed_number import number_from, understood
+
+
+class DecimalBox(QDoubleSpinBox):
+    """A number with its unit, typed with comma or point and shown as the reader's language writes it."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        field = self.lineEdit()
+        assert field is not None
+        self.understood = show_understood(field)
+
+    def validate(self, text: str | None, pos: int) -> tuple[QValidator.State, str, int]:
+        typed = text or ""
+        try:
+            value = number_from(self._without_prefix(typed), self.suffix())
+        except BadInput:
+            beginning = self._without_prefix(typed).removesuffix(self.suffix()).strip()
+            going_on = not beginning.strip("+-.,")
+            return (self._still(ok=going_on), typed, pos)
+        inside = self.minimum() <= value <= self.maximum()
+        state = QValidator.State.Acceptable if inside else QValidator.State.Intermediate
+        return (state, typed, pos)
+
+    def _still(self, *, ok: bool) -> QValidator.State:
+        return QValidator.State.Intermediate if ok else QValidator.State.Invalid
+
+    def _without_prefix(self, text: str) -> str:
+        return text.removeprefix(self.prefix())
+
+    def valueFromText(self, text: str | None) -> float:  # noqa: N802
+        try:
+            return number_from(self._without_prefix(text or ""), self.suffix())
+        except BadInput:
+            return self.value()
+
+
+class Understood(QLabel):
+    """How the numbers in a field are understood, at its right edge; hidden where there is only one reading."""
+
+    def __init__(self, field: QLineEdit) -> None:
+        super().__init__(field)
+        self._field = field
+        self.setObjectName("hint")
+        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self.hide()
+        field.textChanged.connect(self._show)
+        field.installEventFilter(self)
+
+    def _show(self, text: str) -> None:
+        said = understood(text)
+        self.setText(f"= {said}" if said else "")
+        self.setVisible(bool(said))
+        self._field.setAccessibleDescription(f"understood as {said}" if said else "")
+        self._place()
+
+    def _place(self) -> None:
+        self.adjustSize()
+        self.move(
+            self._field.width() - self.width() - 8, (self._field.height() - self.height()) // 2
+        )
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:  # noqa: N802
+        if event is not None and event.type() == QEvent.Type.Resize:
+            self._place()
+        return super().eventFilter(watched, event)
+
+
+def show_understood(field: QLineEdit) -> Understood:
+    """Show in a field how its numbers are understood while they are typed."""
+    return Understood(field)
