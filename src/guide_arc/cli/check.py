@@ -4,13 +4,23 @@ from __future__ import annotations
 
 from datetime import date
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated, Protocol
 
 import typer
 
+from guide_arc.cli.options import AnyLibrary
 from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
+
+if TYPE_CHECKING:
+    from guide_arc.library.checking import Checked, Progress
+
+
+class Look(Protocol):
+    """Looks through a library, see `library/checking.py`; loaded when it is needed."""
+
+    def __call__(self, where: Path | str, progress: Progress, *, mend: bool) -> Checked: ...
 
 
 def check(
@@ -28,16 +38,20 @@ def check(
         str | None,
         typer.Option(help="Bring a backup back first: a file's name from --backups, or 'latest'."),
     ] = None,
-    library: Annotated[
-        Path | None, typer.Option(help="Another library's folder than your own.")
-    ] = None,
+    library: AnyLibrary = None,
 ) -> None:
     """Verify the library: its file, every recording by its bytes, what no set names. Exits 1 if anything is left wrong."""
     from guide_arc.library import backups as copies  # noqa: PLC0415
     from guide_arc.library.checking import check as look  # noqa: PLC0415
-    from guide_arc.library.place import own_library_folder  # noqa: PLC0415
+    from guide_arc.library.place import is_team, own_library_folder  # noqa: PLC0415
 
-    folder = library or own_library_folder()
+    where = library or own_library_folder()
+    if is_team(where):
+        if backups or restore is not None:
+            raise BadInput("the backups of a team's library are made by whoever runs its server")
+        _look(where, look, mend=mend)
+        return
+    folder = Path(where)
     found = copies.backups(folder)
     if backups:
         lines = [f"{b.path.name}: {b.what}" for b in found] or ["no backup is there yet"]
@@ -52,8 +66,12 @@ def check(
         kept = copies.bring_back(folder, chosen.path, date.today())
         beside = f"; what stood there is kept as {kept.name}" if kept else ""
         say(f"{chosen.path.name} is brought back ({chosen.what}){beside}")
+    _look(folder, look, mend=mend)
+
+
+def _look(where: Path | str, look: Look, *, mend: bool) -> None:
     with shown_progress("looking through the library") as progress:
-        out = look(folder, progress, mend=mend)
+        out = look(where, progress, mend=mend)
     lines = [f"{out.sets} sets and {out.files} recordings looked through"]
     lines += [f"  mended: {words}" for words in out.mended]
     lines += [f"  wrong: {words}" for words in out.wrong]

@@ -67,7 +67,7 @@ def import_files(  # noqa: PLR0913
     if not files:
         raise BadInput(f"{folder}: it holds no track and no clip ({', '.join(TAKEN)})")
     apart = (*SUFFIXES, *OTHER_SUFFIXES, ".zip")
-    opened = library_at(library, make=True)
+    opened = library_at(library, make=True, patient=True)
     try:
         clients = opened.client_names()
         tracks = [
@@ -111,7 +111,7 @@ def _take_records(folder: Path, into: str | None) -> None:
     """What `guide-arc export` has written comes back."""
     from guide_arc.library.whole_records import take_in  # noqa: PLC0415
 
-    opened = library_at(into, make=True)
+    opened = library_at(into, make=True, patient=True)
     try:
         with shown_progress("taking the record in") as progress:
             taken = take_in(opened, folder, progress)

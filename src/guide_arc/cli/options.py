@@ -24,8 +24,11 @@ AnyLibrary = Annotated[
 ]
 
 
-def library_at(asked: str | None, *, make: bool = False) -> Library:
-    """The library that a command is about, open. make : where there is none, one may be made; never where one was before
+def library_at(asked: str | None, *, make: bool = False, patient: bool = False) -> Library:
+    """The library that a command is about, open.
+
+    make : where there is none, one may be made; never where one was before
+    patient : its writes wait for minutes while another program writes
 
     Raises BadLibrary where there is none, or it can't be used.
     """
@@ -42,7 +45,7 @@ def library_at(asked: str | None, *, make: bool = False) -> Library:
             raise BadLibrary(
                 f"there is no library in {folder}; name its folder with --library, and see that its disk is there"
             )
-    return Library.open(where, make=make)
+    return Library.open(where, make=make, patient=patient)
 
 
 def standard_for(track: LandmarkTrack, id: str | None, school: str | None) -> Standard:

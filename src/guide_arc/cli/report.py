@@ -10,6 +10,7 @@ import typer
 from guide_arc.cli.options import AnyLibrary, library_at
 from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput, did_you_mean
+from guide_arc.formats.file_names import file_name_part
 from guide_arc.library.client_sheet import sheets_of
 from guide_arc.reports.progress import write_progress
 
@@ -35,7 +36,7 @@ def report(
                 f"{client} has no set of {standard!r}; there are sets of {', '.join(done) or 'nothing'}"
             )
         target = write_progress(
-            sheets, out or Path(f"{client} - progress.pdf"), opened.setting("coach")
+            sheets, out or Path(f"{file_name_part(client)} - progress.pdf"), opened.setting("coach")
         )
     finally:
         opened.close()

@@ -99,7 +99,7 @@ def _all(track: Path | None, folder: str | None, fresh: bool, scheduler: str | N
 
     if track is not None:
         raise BadInput("--all reviews the library's sets; give a track or --all, not both")
-    opened = library_at(folder)
+    opened = library_at(folder, patient=True)
     try:
         with shown_progress("reviewing every set") as progress:
             out = review_all(opened, progress, fresh=fresh, scheduler=scheduler)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import os
 import tempfile
 from pathlib import Path
@@ -17,7 +18,7 @@ def write_atomic(path: Path, data: bytes, mode: int = 0o600, *, like_folder: boo
     Raises BadFile where the folder is missing or can't be written.
     """
     try:
-        handle, name = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.", suffix=".part")
+        handle, name = tempfile.mkstemp(dir=path.parent, prefix=".writing-", suffix=".part")
     except OSError as error:
         raise BadFile(f"can't be written ({error.strerror})", path=path) from None
     try:
@@ -31,6 +32,12 @@ def write_atomic(path: Path, data: bytes, mode: int = 0o600, *, like_folder: boo
     except OSError as error:
         Path(name).unlink(missing_ok=True)
         raise BadFile(f"can't be written ({error.strerror})", path=path) from None
+
+
+def part_of(path: Path) -> Path:
+    """The file that stands in for another one until it is whole; its name is never longer than a disk takes."""
+    key = hashlib.sha256(path.name.encode("utf-8", "surrogateescape")).hexdigest()[:16]
+    return path.with_name(f".{key}.part")
 
 
 def shared_by(folder: Path) -> int:

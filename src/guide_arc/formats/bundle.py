@@ -22,6 +22,7 @@ from pathlib import Path
 from typing import Any, Final
 
 from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.formats.atomic import part_of
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.track_file import parse_track
 
@@ -59,7 +60,7 @@ def write_bundle(
 
     track : its file's bytes as they came, and ".csv" or ".json"
     """
-    part = path.with_name(f".{path.name}.part")
+    part = part_of(path)
     try:
         part.unlink(missing_ok=True)
         with (

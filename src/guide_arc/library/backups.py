@@ -13,6 +13,7 @@ from datetime import date
 from pathlib import Path
 from typing import Final
 
+from guide_arc.formats.atomic import part_of
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.forgetting import is_about, without_clients
 from guide_arc.library.full_text import TIDY
@@ -37,7 +38,7 @@ def copy_of(library: Path, target: Path) -> None:
 
     Raises BadLibrary where the copy is not whole or can't be written; nothing is left of it then.
     """
-    part = target.with_name(f".{target.name}.part")
+    part = part_of(target)
     part.unlink(missing_ok=True)
     try:
         os.close(os.open(part, os.O_CREAT | os.O_WRONLY, 0o600))
@@ -73,9 +74,19 @@ def daily(folder: Path, today: date) -> Path | None:
     except OSError as error:
         raise BadLibrary(f"the day's copy of the library could not be made ({error.strerror})") from None  # fmt: skip
     copy_of(folder / _FILE, target)
-    for old in sorted(place.glob("library-????-??-??.sqlite"))[:-KEPT]:
+    for old in _in_order(place, today)[:-KEPT]:
         old.unlink(missing_ok=True)
     return target
+
+
+def _in_order(place: Path, today: date) -> list[Path]:
+    """The daily copies, the oldest first. One that is dated after today was made while the clock was wrong: it counts as
+    older than any other, or each new copy would be deleted as the oldest."""
+
+    def age(path: Path) -> tuple[bool, str]:
+        return _day(path) <= today.isoformat(), _day(path)
+
+    return sorted(place.glob("library-????-??-??.sqlite"), key=age)
 
 
 def backups(folder: Path) -> list[Backup]:

@@ -20,15 +20,18 @@ from guide_arc.library.database import recordings_in
 from guide_arc.library.erased import wanted
 from guide_arc.library.errors import BadLibrary, LostLibrary
 from guide_arc.library.listing_anew import list_anew, unlisted
+from guide_arc.library.place import is_team
 from guide_arc.library.set_changes import set_row
 from guide_arc.library.store import Library
-from guide_arc.library.tables import ClientRow, ClipRow, SetRow, TrackRow
+from guide_arc.library.tables import ClientRow, ClipRow, KeptRow, SetRow, TrackRow
 from guide_arc.library.undoing import finish_wanted
 
 Progress = Callable[[float], None]
 # What a set's row holds as JSON, and what stands there for nothing.
 _JSON: Final = {"felt": "[]", "corrections": "[]", "search": "", "marks": ""}
 _CHUNK: Final = 4 << 20
+# The kind of a stored document that could not be read.
+DAMAGED: Final = "damaged"
 
 
 @dataclass
@@ -44,19 +47,29 @@ class Checked:
     mended: list[str] = field(default_factory=list)
 
 
-def check(folder: Path, progress: Progress = lambda _share: None, *, mend: bool = False) -> Checked:
-    """Look through a library. mend : and mend what can be
+def check(
+    where: Path | str, progress: Progress = lambda _share: None, *, mend: bool = False
+) -> Checked:
+    """Look through a library.
+
+    where : its folder, or the address of a team's; mend : and mend what can be
 
     Raises BadLibrary where there is no library, or its file is lost and it is not to be mended.
     """
     out = Checked()
-    library = _opened(folder, out, mend=mend)
+    library = _opened(where, out, mend=mend)
+    if mend and library.read_only:
+        out.wrong.append("the library can only be read where it is: nothing was mended")
+        mend = False
     try:
-        _database(library, out)
+        if not library.on_server:
+            _database(library, out)
         _unfinished_undo(library, out, mend=mend)
         _rows(library, out, mend=mend)
+        _documents(library, out, mend=mend)
         _files(library, out, progress, mend=mend)
-        _modes(folder, out, mend=mend)
+        if not library.on_server:
+            _modes(library.folder, out, mend=mend)
         if mend and unlisted(library):
             listed = list_anew(library, lambda s: progress(0.9 + 0.1 * s))
             out.mended += [f"{len(listed.sets)} recordings that no set named are listed as new sets"] if listed.sets else []  # fmt: skip
@@ -68,7 +81,10 @@ def check(folder: Path, progress: Progress = lambda _share: None, *, mend: bool 
     return out
 
 
-def _opened(folder: Path, out: Checked, *, mend: bool) -> Library:
+def _opened(where: Path | str, out: Checked, *, mend: bool) -> Library:
+    if is_team(where):
+        return Library.open(where)
+    folder = Path(where)
     if not (folder / "library.sqlite").exists() and not recordings_in(folder):
         raise BadLibrary(f"there is no library in {folder}; name its folder with --library")
     try:
@@ -149,6 +165,21 @@ def _rows(library: Library, out: Checked, *, mend: bool) -> None:
                 out.mended.append(f"{name}: the profile could not be read; its text is under goals now")  # fmt: skip
             else:
                 out.wrong.append(f"{name}: the profile can't be read; mending moves its text to the goals")  # fmt: skip
+
+
+def _documents(library: Library, out: Checked, *, mend: bool) -> None:
+    """Stored documents that can't be read: mended, they are put aside under a kind of their own, with their text."""
+    with library.reading() as session:
+        bad = [row.id for row in session.scalars(select(KeptRow)) if not _reads(row.document)]
+    for id in bad:
+        if not mend:
+            out.wrong.append(f"stored document {id} can't be read; mending puts it aside")
+            continue
+        with library.writing() as session:
+            row = session.get_one(KeptRow, id)
+            row.document = json.dumps({"kind": row.kind, "text": row.document})
+            row.kind = DAMAGED
+        out.mended.append(f"stored document {id} could not be read; its text is put aside")
 
 
 def _reads(value: Any) -> bool:

@@ -161,7 +161,7 @@ class Clients(KeptThings):
                         load,
                         trace,
                         pain,
-                        tuple(json.loads(felt)),
+                        _words_in(felt),
                         done,
                         _said(trace.checks, choices.get(id, {})) if done else (),
                     )
@@ -291,8 +291,22 @@ def join_clients(session: Session, name: str, into: str) -> list[int]:
     return [row.id for row in moved]
 
 
+def _words_in(text: str) -> tuple[str, ...]:
+    """A stored list of words; empty where it is damaged. One damaged set must not stop the review of the others: it is
+    reported where it is itself opened or checked."""
+    try:
+        found = json.loads(text)
+    except (ValueError, RecursionError):
+        return ()
+    return tuple(w for w in found if isinstance(w, str)) if isinstance(found, list) else ()
+
+
 def _client(row: ClientRow) -> Client:
-    own = json.loads(row.profile or "{}")
+    try:
+        own = json.loads(row.profile or "{}")
+    except (ValueError, RecursionError):
+        own = {}
+    own = own if isinstance(own, dict) else {}
     # Written by hand or by a newer program: what can't be read stays in the file, and the name is known.
     found = client_of({**own, "name": row.name, "stature_m": row.stature_m})
     return found or Client(row.name, row.stature_m)

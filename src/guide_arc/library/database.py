@@ -6,9 +6,11 @@ Every change is one transaction, flushed to the disk before it ends. A kill at a
 from __future__ import annotations
 
 import contextlib
+import errno
 import fcntl
 import os
 import shutil
+import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
@@ -22,7 +24,7 @@ from sqlalchemy.orm import Session
 from sqlalchemy.util import LRUCache, immutabledict
 
 from guide_arc.library.backups import copy_of
-from guide_arc.library.errors import BadLibrary, LostLibrary
+from guide_arc.library.errors import BadLibrary, LostLibrary, ReadOnly
 from guide_arc.library.full_text import make_index
 from guide_arc.library.migrations import FORMS, bring_to_newest
 from guide_arc.library.queue_rows import FORM
@@ -31,6 +33,10 @@ from guide_arc.library.tables import Base
 NEWEST = FORM
 # How long a write waits for another one that is under way.
 _WAITS_MS = 10_000
+# The same for commands that work through many files: they go on once the other one lets them.
+_PATIENT_MS = 600_000
+# What the system says of a disk or a file that can't be written.
+_NOT_WRITABLE: Final = frozenset((errno.EROFS, errno.EACCES, errno.EPERM))
 # So many statements stay put into words; a whole evening uses fewer.
 _WORDED: Final = 500
 FILE: Final = "library.sqlite"
@@ -46,17 +52,30 @@ _MEND: Final = (
 class Database:
     """An open library folder with its file. Use from one thread."""
 
-    def __init__(self, folder: Path, engine: Engine, held: IO[bytes], *, alone: bool) -> None:
+    def __init__(
+        self, folder: Path, engine: Engine, held: IO[bytes] | None, *, alone: bool
+    ) -> None:
         self.folder = folder
         self.alone = alone
         self._engine = engine
         self._held = held
         self._is: tuple[int, int] | None = None
+        # Where a copy of the file is, for a library that can only be read.
+        self._copy: Path | None = None
+
+    @property
+    def read_only(self) -> bool:
+        """Whether it can be read and not changed."""
+        return self._copy is not None
 
     @classmethod
-    def open(cls, folder: Path, *, make: bool = True, anew: bool = False) -> Database:
+    def open(
+        cls, folder: Path, *, make: bool = True, anew: bool = False, patient: bool = False
+    ) -> Database:
         """Open the library in a folder, making it where there is none and `make` says so; beside recordings that are
-        there already only if `anew` says so.
+        there already only if `anew` says so. One on a disk that can only be read is opened for reading.
+
+        patient: a write waits minutes for another one, as a command does that works through many files
 
         Raises BadLibrary where the folder can't be used or a newer program wrote it; LostLibrary where it is not
         there or not whole any more.
@@ -71,10 +90,12 @@ class Database:
                 (folder / place).mkdir(exist_ok=True, mode=0o700)
             held, alone = _held(folder)
         except OSError as error:
+            if error.errno in _NOT_WRITABLE and _has_bytes(file):
+                return cls._open_for_reading(folder)
             raise BadLibrary(
                 f"the library folder {folder} can't be used ({error.strerror}); choose another"
             ) from None
-        database = cls(folder, _engine_of(file), held, alone=alone)
+        database = cls(folder, _engine_of(file, patient=patient), held, alone=alone)
         try:
             if not anew and not _has_bytes(file) and recordings_in(folder):
                 raise LostLibrary(
@@ -97,13 +118,49 @@ class Database:
             raise BadLibrary(f"the library file {file} can't be used ({error.strerror})") from None
         return database
 
+    @classmethod
+    def _open_for_reading(cls, folder: Path) -> Database:
+        """Open a library that can't be written, through a copy of its file: SQLite needs to write beside the file to read
+        what is in its log. The recordings are read where they are."""
+        copy = Path(tempfile.mkdtemp(prefix="guide-arc-"))
+        database: Database | None = None
+        try:
+            for end in ("", "-wal"):
+                with contextlib.suppress(FileNotFoundError):
+                    shutil.copyfile(f"{folder / FILE}{end}", f"{copy / FILE}{end}")
+            database = cls(folder, _engine_of(copy / FILE), None, alone=False)
+            database._copy = copy
+            database._bring_up_to_date()
+            database._is = _identity(folder / FILE)
+        except BaseException as error:
+            if database is not None:
+                database.close()
+            shutil.rmtree(copy, ignore_errors=True)
+            if isinstance(error, DatabaseError):
+                raise in_words(error, folder) from None
+            if isinstance(error, OSError):
+                raise BadLibrary(
+                    f"the library in {folder} can't be read ({error.strerror}); see that you may read its files"
+                ) from None
+            raise
+        return database
+
     def close(self) -> None:
         self._engine.dispose()
-        self._held.close()
+        if self._held is not None:
+            self._held.close()
+        if self._copy is not None:
+            shutil.rmtree(self._copy, ignore_errors=True)
+
+    @property
+    def _file(self) -> Path:
+        return (self._copy or self.folder) / FILE
 
     def _make_new(self) -> None:
-        """All tables in their newest form at once, in one transaction."""
-        with self._engine.begin() as connection:
+        """All tables in their newest form at once, in one transaction; somebody else may have made them meanwhile."""
+        with self._engine.execution_options(writes=True).begin() as connection:
+            if connection.dialect.has_table(connection, "alembic_version"):
+                return
             Base.metadata.create_all(connection)
             make_index(connection)
             connection.execute(
@@ -137,9 +194,10 @@ class Database:
             return
         if at is not None:
             stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S")
-            copy_of(self.folder / FILE, self.folder / f"library-before-{stamp}.sqlite")
+            if not self.read_only:
+                copy_of(self._file, self.folder / f"library-before-{stamp}.sqlite")
         # A table that others refer to can only be made anew while nobody watches the references.
-        engine = _new_engine(str(self.folder / FILE))
+        engine = _new_engine(str(self._file))
         event.listen(engine, "connect", _without_references)
         event.listen(engine, "begin", _on_begin)
         try:
@@ -173,6 +231,11 @@ class Database:
         take it, and where the library is not where it was: what was written into a file that is gone is lost.
         """
         self._need_it_there()
+        if self.read_only:
+            raise ReadOnly(
+                f"the library in {self.folder} can only be read (its disk or its files are read-only); copy its folder to a"
+                " disk that can be written, and open it there"
+            )
         try:
             with Session(self._engine.execution_options(writes=True)) as session, session.begin():
                 session.connection()
@@ -209,7 +272,7 @@ def in_words(error: DatabaseError, folder: Path) -> BadLibrary:
             f"the disk of the library in {folder} is full; make room there, and try again"
         )
     if "readonly" in said:
-        return BadLibrary(
+        return ReadOnly(
             f"the library in {folder} can't be written (its file or its disk is read-only); allow writing there, "
             "and try again"
         )
@@ -253,7 +316,7 @@ def _identity(file: Path) -> tuple[int, int] | None:
     return found.st_dev, found.st_ino
 
 
-def _engine_of(file: Path) -> Engine:
+def _engine_of(file: Path, *, patient: bool = False) -> Engine:
     """An engine with connections of its own. Putting a statement into words takes longer than running it: all engines of
     a file share one dialect and what was put into words for it, or a window that opens the library for each job would
     do it anew each time."""
@@ -261,6 +324,8 @@ def _engine_of(file: Path) -> Engine:
     options = immutabledict({"compiled_cache": worded})
     engine = Engine(first.pool.recreate(), first.dialect, first.url, execution_options=options)
     event.listen(engine, "begin", _on_begin)
+    if patient:
+        event.listen(engine, "connect", _wait_long)
     return engine
 
 
@@ -312,6 +377,12 @@ def _on_connect(connection: Any, _record: Any) -> None:
         "secure_delete=ON",
     ):
         cursor.execute(f"PRAGMA {pragma}")
+    cursor.close()
+
+
+def _wait_long(connection: Any, _record: Any) -> None:
+    cursor = connection.cursor()
+    cursor.execute(f"PRAGMA busy_timeout={_PATIENT_MS}")
     cursor.close()
 
 

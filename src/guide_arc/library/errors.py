@@ -12,6 +12,10 @@ class BadLibrary(BadInput):
     """The library can't be opened; the sentence says why and what to do."""
 
 
+class ReadOnly(BadLibrary):
+    """The library can be read and not changed: its disk does not take it, or the person may not. Nothing was written."""
+
+
 class Gone(BadLibrary):
     """A set or a client that is not in the library any more: trying again does not help."""
 

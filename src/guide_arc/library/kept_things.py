@@ -31,7 +31,8 @@ class KeptThings:
                 ask = ask.where(KeptRow.client_id == client_row(session, client).id)
             if about:
                 ask = ask.where(KeptRow.about == about)
-            return [(row.id, row.name, json.loads(row.document)) for row in session.scalars(ask)]
+            rows = [(row.id, row.name, _document(row)) for row in session.scalars(ask)]
+        return [row for row in rows if row[2] is not None]
 
     def kept_about(self, kind: str, client: str) -> list[tuple[str, Any]]:
         """What is kept of a kind for a client: (what it is about, document), in the order in which it was first kept."""
@@ -42,7 +43,8 @@ class KeptThings:
                 .where(KeptRow.kind == kind, KeptRow.client_id == owner)
                 .order_by(KeptRow.id)
             )
-            return [(row.about, json.loads(row.document)) for row in session.scalars(ask)]
+            rows = [(row.about, _document(row)) for row in session.scalars(ask)]
+        return [row for row in rows if row[1] is not None]
 
     def kept_kinds(self, client: str) -> list[str]:
         """Of which kinds something is kept for a client."""
@@ -136,6 +138,14 @@ class KeptThings:
     def forget_thing(self, id: int) -> None:
         with self._library.writing() as session:
             session.execute(delete(KeptRow).where(KeptRow.id == id))
+
+
+def _document(row: KeptRow) -> Any:
+    """What is stored in a row; None for a damaged one, which `check` reports and mends."""
+    try:
+        return json.loads(row.document)
+    except (ValueError, RecursionError):
+        return None
 
 
 def keep_words(session: Session, client: str, check: str, words: str | None) -> None:

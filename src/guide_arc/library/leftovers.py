@@ -6,13 +6,15 @@ stands in the folder `coming`; whoever next opens the library alone finds it the
 
 from __future__ import annotations
 
+import contextlib
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Final
 
 from guide_arc.formats.atomic import make_folder, write_atomic
-from guide_arc.library.errors import BadLibrary
+from guide_arc.library.errors import BadLibrary, ReadOnly
 
 _PLACE: Final = "coming"
 
@@ -33,6 +35,10 @@ class Leftovers:
             write_atomic(self._place / key, b"", like_folder=True)
         try:
             yield
+        except ReadOnly:
+            # Refused before anything was written: nothing can be found later.
+            self._settle_all(hashes)
+            raise
         except BadLibrary:
             # A write that is told to have failed may yet be found on the disk: the next start sees which.
             raise
@@ -45,11 +51,14 @@ class Leftovers:
         for key in hashes:
             self._settle(key)
 
-    def sweep(self) -> None:
-        """What a kill has left; only for who has the library open alone."""
-        if self._place.is_dir():
-            for marker in sorted(self._place.iterdir()):
-                self._settle(marker.name)
+    def sweep(self, older_than_s: float = 0.0) -> None:
+        """Delete what a kill has left. older_than_s: where others may be writing, only what has been there for so long"""
+        if not self._place.is_dir():
+            return
+        for marker in sorted(self._place.iterdir()):
+            with contextlib.suppress(FileNotFoundError):
+                if time.time() - marker.stat().st_mtime >= older_than_s:
+                    self._settle(marker.name)
 
     def _settle(self, key: str) -> None:
         if not self._named(key):

@@ -18,7 +18,7 @@ from sqlalchemy.exc import ArgumentError, DBAPIError, ProgrammingError
 from sqlalchemy.orm import Session
 
 from guide_arc.formats.atomic import make_folder
-from guide_arc.library.errors import BadLibrary, LostLibrary
+from guide_arc.library.errors import BadLibrary, LostLibrary, ReadOnly
 from guide_arc.library.migrations import FORMS, bring_to_newest
 from guide_arc.library.queue_rows import FORM
 from guide_arc.library.tables import Base
@@ -202,7 +202,7 @@ def _in_words(error: DBAPIError, place: TeamPlace) -> Exception:
     kind = type(error.orig).__name__
     host = place.url.host or "this machine"
     if kind == "InsufficientPrivilege":
-        return BadLibrary(
+        return ReadOnly(
             "you may read the team's library and not change it; ask for the role of a coach"
         )
     if kind == "LockNotAvailable":

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
+from guide_arc.formats.csv_cells import text_cell
 from guide_arc.library.clients import Clients
 
 
@@ -19,11 +20,11 @@ def sets_table(clients: Clients, name: str) -> str:
     for s in clients.sets(name):
         trace = s.trace
         writer.writerow(
-            [s.at, s.standard, s.school, _blank(s.load_kg), trace.full_reps("left"), trace.full_reps("right"),
+            [text_cell(s.at), text_cell(s.standard), text_cell(s.school), _blank(s.load_kg), trace.full_reps("left"), trace.full_reps("right"),
              sum(not r.full for r in trace.reps), sum(r.full and r.form == "held" for r in trace.reps),
              _blank(trace.range_[0] if trace.range_ else None), _blank(trace.lower_s[0] if trace.lower_s else None),
              f"{trace.tension_s:.1f}", " ".join(sorted({c.check for c in trace.checks if c.verdict == "off"})),
-             "; ".join(s.felt), "yes" if s.pain else "", " | ".join(said.words for said in s.said)]
+             text_cell("; ".join(s.felt)), "yes" if s.pain else "", text_cell(" | ".join(said.words for said in s.said))]
         )  # fmt: skip
     return out.getvalue()
 

@@ -5,13 +5,14 @@ Every change is one transaction (`database.py`); a track's file is whole before 
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import json
 from collections.abc import Callable, Mapping, Sequence
 from contextlib import AbstractContextManager
 from datetime import datetime
 from pathlib import Path
-from typing import Any
+from typing import Any, Final
 
 from sqlalchemy import select, text
 from sqlalchemy.orm import Session
@@ -49,6 +50,9 @@ from guide_arc.library.tables import (
     TrackRow,
 )
 
+# No write takes so long: on a team's folder, what is named for longer was left by a kill.
+_LEFT_FOR_S: Final = 3600.0
+
 
 class Library(SetsRead):
     """An open library. Use from one thread; other threads open their own on the same folder."""
@@ -60,23 +64,34 @@ class Library(SetsRead):
         self._own_aside = aside is None
         self.aside = aside or Aside(database.folder)
         self.leftovers = Leftovers(database.folder, self.names_track)
+        self.read_only = isinstance(database, Database) and database.read_only
         if database.alone:
             self.leftovers.sweep()
+        elif self.on_server:
+            with contextlib.suppress(OSError):  # a reader may not delete there
+                self.leftovers.sweep(_LEFT_FOR_S)
 
     @classmethod
     def open(
-        cls, where: Path | str, *, aside: Aside | None = None, make: bool = True, anew: bool = False
+        cls,
+        where: Path | str,
+        *,
+        aside: Aside | None = None,
+        make: bool = True,
+        anew: bool = False,
+        patient: bool = False,
     ) -> Library:
         """Open the library in a folder, making it where there is none; or a team's by its address, see `team_place`.
 
         aside : where what is taken out waits, for who opens it again and again; else until this closes
         make : whether a library may be made; who had it open already makes none where it is gone
         anew : whether recordings may stand there already, of a file that is lost
+        patient : writes wait minutes for another one, as a command's do that works through many files
         Raises BadLibrary where the folder can't be used or a newer program wrote it.
         """
         if is_team(where):
             return cls(ServerDatabase.open(team_place(str(where))), aside)
-        return cls(Database.open(Path(where), make=make, anew=anew), aside)
+        return cls(Database.open(Path(where), make=make, anew=anew, patient=patient), aside)
 
     def close(self) -> None:
         if self._own_aside:

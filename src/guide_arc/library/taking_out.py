@@ -68,6 +68,8 @@ def forget_taken_out(library: Library) -> None:
     Each thing is deleted only after the library was asked whether it is really gone. What another open window erased stays,
     and so does what an undo asked for and did not get.
     """
+    if library.read_only:
+        return
     with out_of_reach(library.folder) as (notes, held):
         if not notes:
             return

@@ -19,6 +19,7 @@ from guide_arc.core.model.plain_text import visible
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.bundle import SUFFIX
 from guide_arc.formats.client_json import client_of, client_text
+from guide_arc.formats.file_names import file_name_part, free_name
 from guide_arc.library.bundles import take_bundle_with, write_set
 from guide_arc.library.clients import Clients
 from guide_arc.library.own_schemes import own_text, put_back
@@ -51,7 +52,7 @@ def write_client(library: Library, name: str, folder: Path, progress: Progress) 
     """Write it all into a folder of the client's name; how many sets there are. Each file is whole or not there."""
     clients = Clients(library)
     client = clients.client(name)
-    target = folder / safe(name)
+    target = _record_folder(folder, name)
     target.mkdir(parents=True, exist_ok=True, mode=0o700)
     write_atomic(target / KNOWN, client_text(client, indent=1).encode())
     write_atomic(target / KEPT, _json(_kept(library, name)))
@@ -66,9 +67,33 @@ def write_client(library: Library, name: str, folder: Path, progress: Progress) 
     for i, (set_id, recorded, standard) in enumerate(sets):
         progress(i / len(sets))
         write_set(
-            library, set_id, target / f"{safe(recorded[:10])}-{safe(standard)}-{set_id}{SUFFIX}"
+            library,
+            set_id,
+            target / f"{file_name_part(recorded[:10])}-{file_name_part(standard)}-{set_id}{SUFFIX}",
         )
     return len(sets)
+
+
+def _record_folder(folder: Path, name: str) -> Path:
+    """The folder for a client's record: the one that has it already, or a new one. Names that differ in a sign only, or in
+    capital letters, have folders of their own."""
+    part = file_name_part(name)
+    others: list[str] = []
+    for there in folder.iterdir() if folder.is_dir() else ():
+        if not there.name.casefold().startswith(part.casefold()) or not there.is_dir():
+            continue
+        if _client_in(there) == name:
+            return there
+        others.append(there.name)
+    return folder / free_name(part, others)
+
+
+def _client_in(record: Path) -> str | None:
+    """Whose record a folder holds; None for any other folder."""
+    try:
+        return str(_read(record / KNOWN).get("name"))
+    except BadInput:
+        return None
 
 
 def write_library(library: Library, folder: Path, progress: Progress) -> int:
@@ -247,9 +272,3 @@ def _json(value: Any) -> bytes:
 
 def _part(progress: Progress, i: int, count: int) -> Progress:
     return lambda share: progress((i + share) / max(count, 1))
-
-
-def safe(name: str) -> str:
-    """A name that every file system takes."""
-    kept = "".join(c if c.isalnum() or c in " .-_" else "_" for c in visible(name))
-    return kept.strip(" .")[:80] or "client"

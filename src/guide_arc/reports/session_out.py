@@ -21,6 +21,7 @@ from guide_arc.drawings.palette import PAGE
 from guide_arc.drawings.session_sheet import timeline
 from guide_arc.drawings.words import tempo_words
 from guide_arc.formats.atomic import write_atomic
+from guide_arc.formats.csv_cells import text_cell
 from guide_arc.library.planning import PlanSheet
 from guide_arc.reports.page import typeface_data
 from guide_arc.reports.svg import svg
@@ -119,8 +120,8 @@ def session_csv(sheet: PlanSheet) -> str:
         asked = d.asked
         load = "" if asked.load_kg is None else f"{asked.load_kg:g}"
         writer.writerow(
-            [sheet.session.on.isoformat(), d.plan.id, d.plan.name, asked.change, load, asked.sets, *asked.reps,
-             str(asked.tempo), asked.rest_s, d.line.pair, asked.reason]
+            [sheet.session.on.isoformat(), text_cell(d.plan.id), text_cell(d.plan.name), asked.change, load, asked.sets, *asked.reps,
+             str(asked.tempo), asked.rest_s, text_cell(d.line.pair), text_cell(asked.reason)]
         )  # fmt: skip
     return out.getvalue()
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import logging
 import platform
-import sqlite3
 import sys
 import traceback
 from functools import partial
@@ -71,7 +70,8 @@ def where(error: BaseException) -> str:
 def _database_words(error: BaseException) -> str:
     """What SQLite says is wrong: it names tables and columns, and never what they hold."""
     own = getattr(error, "orig", error)
-    return str(own).splitlines()[0][:200] if isinstance(own, sqlite3.Error) and str(own) else ""
+    of_database = type(own).__module__ == "sqlite3"
+    return str(own).splitlines()[0][:200] if of_database and str(own) else ""
 
 
 def report(error: BaseException) -> str:

@@ -12,6 +12,7 @@ from typing import Any, Final
 import numpy as np
 
 from guide_arc.capture.video.frames import Picture
+from guide_arc.formats.atomic import part_of
 from guide_arc.formats.errors import BadFile
 
 _TICKS: Final = 90_000
@@ -55,7 +56,7 @@ def writing_clip(  # noqa: PLR0913
     """
     import av  # noqa: PLC0415
 
-    part = path.with_name(f".{path.name}.part")
+    part = part_of(path)
     try:
         container = av.open(str(part), "w", format="mp4", options={"movflags": "+faststart"})
     except (OSError, av.FFmpegError) as error:

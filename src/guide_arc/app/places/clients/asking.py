@@ -12,6 +12,7 @@ from guide_arc.app.places.clients.known_dialog import KnownDialog
 from guide_arc.app.places.clients.model import JOBS, ClientsModel
 from guide_arc.app.services.program import Program
 from guide_arc.core.model.client import Client
+from guide_arc.formats.file_names import file_name_part
 
 
 class ClientQuestions:
@@ -86,7 +87,7 @@ class ClientQuestions:
         name = self.model.chosen
         if name is None:
             return
-        proposed = str(Path.home() / f"{name} - progress.pdf")
+        proposed = str(Path.home() / f"{file_name_part(name)} - progress.pdf")
         target, _ = QFileDialog.getSaveFileName(
             self._window(), "Progress report", proposed, "PDF (*.pdf)"
         )

@@ -35,6 +35,7 @@ from guide_arc.app.widgets.panels import heading, panel, scrolled
 from guide_arc.core.planning.plan import preference_words, sore_for
 from guide_arc.core.planning.scheme import PLAIN_SCHEME
 from guide_arc.drawings.days import day_words
+from guide_arc.formats.file_names import file_name_part
 
 
 def make(program: Program) -> PlanPlace:
@@ -356,7 +357,8 @@ class PlanPlace(QWidget):
         if sheet is None:
             return None
         proposed = (
-            Path.home() / f"{sheet.known.client.name} - {sheet.session.on.isoformat()}{ending}"
+            Path.home()
+            / f"{file_name_part(sheet.known.client.name)} - {sheet.session.on.isoformat()}{ending}"
         )
         name, _ = QFileDialog.getSaveFileName(self.window(), title, str(proposed), kinds)
         return Path(name) if name else None

@@ -14,6 +14,7 @@ from guide_arc.app.contract.job import Job, Progress
 from guide_arc.app.places.review.export_dialog import ExportDialog
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.services.program import Program
+from guide_arc.formats.file_names import file_name_part
 from guide_arc.library.clients import Clients
 from guide_arc.library.records import SetRecord
 from guide_arc.library.setups import kept_setups
@@ -26,7 +27,7 @@ from guide_arc.reports.page import write_page
 def file_name(record: SetRecord, ending: str) -> str:
     """A file name for what leaves a set: client, day, exercise."""
     words = f"{record.client} {record.recorded[:10]} {record.standard}".lower()
-    return "-".join("".join(ch if ch.isalnum() else " " for ch in words).split()) + ending
+    return "-".join(file_name_part(words, "set").replace("_", " ").split()) + ending
 
 
 class Door:
