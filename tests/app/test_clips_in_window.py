@@ -608,15 +608,15 @@ def test_the_drop_folder_takes_in_what_says_all_and_keeps_the_rest(
     window.program.drop_folder.choose(str(folder))
     window.settle()
     window.program.drop_folder.timer.stop()  # looked into by hand here
-    write_track(filmed("rope-pushdown", reps=2, seed=9).track, folder / "finn-2031-04-01.csv")
+    write_track(filmed("rope-pushdown", reps=2, seed=9).track, folder / "finn-adair-2031-04-01.csv")
     write_track(filmed("rope-pushdown", reps=2, seed=10).track, folder / "unknown.csv")
     _look(window, 0.0, 5.0, 10.0)
     names = [library.record(r.id).source_name for r in window.sets.rows]
-    assert "finn-2031-04-01.csv" in names
+    assert "finn-adair-2031-04-01.csv" in names
     assert "unknown.csv" not in names
     assert [p.name for p in window.program.drop_folder.asked] == ["unknown.csv"]
     before = library.count()
-    shutil.copy(folder / "finn-2031-04-01.csv", folder / "finn-again.csv")
+    shutil.copy(folder / "finn-adair-2031-04-01.csv", folder / "finn-adair-again.csv")
     _look(window, 20.0, 25.0, 30.0)
     assert library.count() == before  # the same bytes make one set
     window.do("file.dropped")

@@ -41,6 +41,9 @@ def home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Path]:
     monkeypatch.setenv("GUIDE_ARC_STATE", str(tmp_path / "home" / "state"))
     monkeypatch.setenv("TMPDIR", str(tmp_path / "tmp"))
     monkeypatch.setattr(tempfile, "tempdir", None)
+    user = QSettings.Scope.UserScope
+    for form in (QSettings.Format.NativeFormat, QSettings.Format.IniFormat):
+        QSettings.setPath(form, user, str(tmp_path / "home" / "xdg_config_home"))
     yield tmp_path
     tempfile.tempdir = None
 
@@ -101,7 +104,15 @@ def test_nothing_of_an_erased_client_is_left(
     library.close()
     assert holds(home, *traces)
 
-    window = Hands(folder, settings_at(folder))
+    settings = settings_at(folder)
+    settings.setValue("folder", str(home / "home" / "clients" / "Zenobia Lark"))
+    settings.setValue("pages", str(home / "home" / "clients"))
+    dialogs = QSettings(QSettings.Scope.UserScope, "QtProject")
+    dialogs.setValue("FileDialog/history", [f"file://{home}/zenobia-lark", f"file://{home}/ada"])
+    dialogs.setValue("FileDialog/lastVisited", f"file://{home}/Zenobia Lark")
+    dialogs.sync()
+    window = Hands(folder, settings)
+    window.program.drop_folder.choose(str(home / "home" / "zenobia_lark"))
     window.open_set(set_id)
     window.do("go.clients")
     window.of("clients").model.choose(NAME)
@@ -115,6 +126,11 @@ def test_nothing_of_an_erased_client_is_left(
     assert holds(home, *traces) == []
     again = Library.open(folder)
     assert again.clients() == ["Ada Quill"]
+    assert again.setting("drop-folder") == ""
+    assert settings_at(folder).value("pages") == str(home / "home" / "clients")
+    assert QSettings(QSettings.Scope.UserScope, "QtProject").value("FileDialog/history") in (
+        f"file://{home}/ada", [f"file://{home}/ada"],
+    )  # fmt: skip
     assert set_aside.all_laid(again) == []
     again.close()
 

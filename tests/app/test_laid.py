@@ -59,19 +59,19 @@ def test_poison_in_the_drop_folder_is_listed_and_comes_in_once_it_is_mended(
 ):
     add_set("Finn Adair", "rope-pushdown", reps=1)
     watched(window, drop, clock)
-    bad = drop / "finn-bad.csv"
+    bad = drop / "finn-adair-bad.csv"
     bad.write_text("# landmark-track: 1\nnothing\n")
-    send(drop, "finn-good.csv", reps=2)
+    send(drop, "finn-adair-good.csv", reps=2)
     look(window, clock)
     assert library.count() == 2
-    assert "finn-bad.csv" in window.queue_place.laid.text()
+    assert "finn-adair-bad.csv" in window.queue_place.laid.text()
     window.queue_place.laid.click()
     window.settle()
     dialog = dialog_of(window, LaidDialog)
     ((one, _box),) = dialog.boxes
-    assert one.name == "finn-bad.csv"
+    assert one.name == "finn-adair-bad.csv"
     assert one.why
-    send(drop, "finn-bad.csv", reps=3)
+    send(drop, "finn-adair-bad.csv", reps=3)
     dialog.try_accept()
     window.settle()
     dialog_of(window, IncomingDialog).try_accept()

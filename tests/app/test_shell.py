@@ -12,7 +12,7 @@ from types import ModuleType
 
 import pytest
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtWidgets import QLabel, QMessageBox, QPushButton
+from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QPushButton
 
 from conftest import adder
 from guide_arc.app.contract.command import Command
@@ -22,10 +22,11 @@ from guide_arc.app.contract.registry import Registry
 from guide_arc.app.main import catch_everything
 from guide_arc.app.places.entries import ENTRIES
 from guide_arc.app.shell.palette import KeysPage
-from guide_arc.app.shell.trouble import keep_log
+from guide_arc.app.shell.trouble import keep_log, where
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.settings import Correction
 from guide_arc.library.store import Library
+from guide_arc.library.tables import ClientRow
 from hands import dialog_of, press
 
 Key, Control = Qt.Key, Qt.KeyboardModifier.ControlModifier
@@ -90,6 +91,35 @@ def test_an_exception_in_a_slot_is_told_kept_without_words_and_the_program_goes_
     box.accept()
     press(qtbot, caught, Key.Key_Return)
     assert caught.place == "review"
+
+
+def test_a_fault_of_the_database_keeps_its_cause_in_the_box_and_in_the_report(
+    qtbot, caught, tmp_path
+):
+    def twice() -> None:
+        with caught.program.library.library.writing() as session:
+            session.add_all([ClientRow(name="Ada Quill"), ClientRow(name="Ada Quill")])
+
+    QTimer.singleShot(0, twice)
+    qtbot.waitUntil(lambda: bool(caught.shell.findChildren(QMessageBox)), timeout=3000)
+    box = dialog_of(caught, QMessageBox)
+    assert "IntegrityError" in box.text()
+    assert "saved" in box.informativeText()
+    assert "UNIQUE constraint failed: client.name" in box.detailedText()
+    assert "because of" in box.detailedText()
+    assert "RecursionError" not in log_text(tmp_path)
+    next(b for b in box.buttons() if "Copy" in b.text()).click()
+    report = QApplication.clipboard().text()
+    assert "Python" in report
+    assert "client.name" in report
+    assert "Ada" not in report
+    assert caught.program.library.library.clients() == ["Cleo Marsh", "Finn Adair"]
+
+
+def test_an_error_that_is_its_own_cause_is_told_once():
+    error = ValueError("Ada")
+    error.__cause__ = error
+    assert where(error).splitlines() == ["ValueError"]
 
 
 def test_a_long_sentence_at_the_foot_is_shown_to_its_end(window):

@@ -13,7 +13,8 @@ from guide_arc.app.places.review.playback import Playback
 from guide_arc.app.services import set_list
 from guide_arc.core.model.rep import Span
 from guide_arc.formats.track_file import write_track
-from guide_arc.library.intake import guess_client, inspect_files
+from guide_arc.library.attribution import ClientName
+from guide_arc.library.intake import inspect_files
 from guide_arc.library.queue_rows import QueuePage, QueueRow
 from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.standards.catalogue import Catalogue
@@ -227,9 +228,11 @@ def test_files_on_their_way_in_are_looked_into(tmp_path: Path):
     write_track(filmed("rope-pushdown", reps=1, load_kg=15.0).track, tmp_path / "cleo_1.csv")
     (tmp_path / "broken.csv").write_text("time_s\n")
     (tmp_path / "notes.txt").write_text("no track")
-    good, bad = inspect_files([tmp_path], ["Ada Quill", "Cleo Marsh"], Catalogue())
-    assert [(g.client, g.standard, g.load_kg) for g in good] == [
-        ("Cleo Marsh", "rope-pushdown", 15.0)
+    good, bad = inspect_files(
+        [tmp_path], [ClientName("Ada Quill"), ClientName("Cleo Marsh")], Catalogue()
+    )
+    assert [(g.client, g.proposed, g.standard, g.load_kg) for g in good] == [
+        ("", "Cleo Marsh", "rope-pushdown", 15.0)
     ]
     assert [b.name for b in bad] == ["broken.csv"]
     assert "landmark-track" in bad[0].why
@@ -247,8 +250,3 @@ def test_a_movement_without_a_name_is_recognised(tmp_path: Path):
     assert len(found.fits.ids) > 2
     assert "better than in" in found.fits.reason
     assert shares == [0.0]
-
-
-def test_a_lone_client_is_guessed_and_a_stranger_is_not():
-    assert guess_client("set.csv", ["Ada Quill"]) == "Ada Quill"
-    assert guess_client("set.csv", ["Ada Quill", "Cleo Marsh"]) == ""

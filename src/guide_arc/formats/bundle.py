@@ -24,16 +24,18 @@ from typing import Any, Final
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.atomic import part_of
 from guide_arc.formats.errors import BadFile
-from guide_arc.formats.track_file import parse_track
+from guide_arc.formats.track_file import LARGEST_TRACK_BYTES, parse_track
 
 SUFFIX: Final = ".zip"
 _META, _TRACKS, _CLIP = "set.json", ("track.csv", "track.json"), "clip"
 _MOST_ENTRIES: Final = 3
 _MOST_META: Final = 1_000_000
-_MOST_TRACK: Final = 400_000_000
+_MOST_TRACK: Final = LARGEST_TRACK_BYTES
 _MOST_CLIP: Final = 60_000_000_000
-# Text packs well, but not beyond this; a clip hardly at all.
-_MOST_PACKED: Final = 300
+# How many times larger than packed an entry may be. Tracks that this program wrote pack to an eighth at the best; a clip
+# is stored as it is.
+_MOST_PACKED: Final = 30
+_MOST_PACKED_CLIP: Final = 3
 _CHUNK: Final = 1 << 20
 _RIGHT: Final = "export the set again"
 # What unpacking a damaged file raises; one packed in a way that is not known is a RuntimeError too.
@@ -142,7 +144,8 @@ def _check(entry: zipfile.ZipInfo, path: Path) -> None:
     if stat.S_ISLNK(entry.external_attr >> 16) or entry.is_dir() or entry.flag_bits & 0x1:
         raise BadFile(f"{name!r} is no plain file", path=path, right=_RIGHT)
     most = _MOST_META if name == _META else _MOST_TRACK if name in _TRACKS else _MOST_CLIP
-    swollen = entry.file_size > _MOST_PACKED * max(entry.compress_size, 1) + _CHUNK
+    times = _MOST_PACKED if name in (_META, *_TRACKS) else _MOST_PACKED_CLIP
+    swollen = entry.file_size > times * max(entry.compress_size, 1) + _CHUNK
     if entry.file_size > most or swollen:
         raise BadFile(
             f"{name!r} would unpack to {entry.file_size / 1e6:.0f} MB", path=path, right=_RIGHT

@@ -19,6 +19,8 @@ from guide_arc.formats.format import Format
 from guide_arc.formats.track_facts import KNOWN_KEYS, Head, head_lines
 
 _AXES: Final = {"world": ("x", "y", "z"), "image": ("x", "y")}
+# Four hours at 60 frames a second with 33 landmarks in space have 114 million cells; an hour has 29 million.
+_MOST_CELLS: Final = 60_000_000
 _NUMBER: Final = re.compile(r"[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?")
 _NOT_NUMERIC: Final = re.compile(r"[^0-9eE+\-., \n]")
 
@@ -125,6 +127,11 @@ def _table(
     """Numbers (rows, columns) with NaN for empty cells, and the unknown columns as text."""
     width = len(header)
     used = list(columns.values())
+    if len(rows) * max(width, 1) > _MOST_CELLS:
+        raise BadFile(
+            f"it has {len(rows)} rows of {width} cells", path=path,
+            right=f"a track may have up to {_MOST_CELLS / 1e6:.0f} million cells; cut the recording into sets",
+        )  # fmt: skip
     all_numeric = len(used) == width
     text = "\n".join(line for _, line in rows)
     out = np.full((len(rows), len(used)), np.nan)

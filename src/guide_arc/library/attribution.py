@@ -79,6 +79,12 @@ def is_about(file_name: str, clients: Iterable[str]) -> bool:
     return any(words & set(words_of(client)) for client in clients)
 
 
+def names_in(text: str, clients: Iterable[str]) -> bool:
+    """Whether a text, such as a folder's path, has the full name of one of these clients, word by word."""
+    words = words_of(text)
+    return any(_stands_in(words_of(client), words) for client in clients if words_of(client))
+
+
 def words_of(text: str) -> list[str]:
     """The words of a name, in small letters without accents; figures and signs part them."""
     plain = unicodedata.normalize("NFKD", _CAMEL.sub(" ", text))

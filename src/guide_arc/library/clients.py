@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
@@ -24,6 +23,7 @@ from guide_arc.library.kept_things import KeptThings, client_row
 from guide_arc.library.merging import merged_fields
 from guide_arc.library.plain_values import name_of
 from guide_arc.library.set_changes import client_named, set_row
+from guide_arc.library.stored_json import stored
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow
 from guide_arc.library.traces import trace_from
 
@@ -294,19 +294,11 @@ def join_clients(session: Session, name: str, into: str) -> list[int]:
 def _words_in(text: str) -> tuple[str, ...]:
     """A stored list of words; empty where it is damaged. One damaged set must not stop the review of the others: it is
     reported where it is itself opened or checked."""
-    try:
-        found = json.loads(text)
-    except (ValueError, RecursionError):
-        return ()
-    return tuple(w for w in found if isinstance(w, str)) if isinstance(found, list) else ()
+    return tuple(word for word in stored(text, list) if isinstance(word, str))
 
 
 def _client(row: ClientRow) -> Client:
-    try:
-        own = json.loads(row.profile or "{}")
-    except (ValueError, RecursionError):
-        own = {}
-    own = own if isinstance(own, dict) else {}
+    own = stored(row.profile)
     # Written by hand or by a newer program: what can't be read stays in the file, and the name is known.
     found = client_of({**own, "name": row.name, "stature_m": row.stature_m})
     return found or Client(row.name, row.stature_m)

@@ -61,8 +61,8 @@ def filmed_track(filmed: Filmed, seed: int) -> tuple[str, bytes]:
 
 def file_name(filmed: Filmed, ending: str) -> str:
     """Who, when and what, as a phone's owner would never name it but an upload service does."""
-    first = filmed.client.split(maxsplit=1)[0].lower()
-    return f"{first}-{filmed.recorded[:10]}-{filmed.standard}{ending}"
+    name = "-".join(filmed.client.lower().split())
+    return f"{name}-{filmed.recorded[:10]}-{filmed.standard}{ending}"
 
 
 def warm_up() -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -21,6 +20,7 @@ from guide_arc.library.queue_rows import QueueRow
 from guide_arc.library.records import REVIEWED, SetRecord
 from guide_arc.library.set_changes import set_row
 from guide_arc.library.store import Library
+from guide_arc.library.stored_json import stored
 from guide_arc.library.tables import ClientRow, KeptRow
 from guide_arc.standards.loader import shipped
 
@@ -87,7 +87,7 @@ def told_on(library: Library, day: date) -> list[Told]:
         ask = select(KeptRow.document).where(
             KeptRow.kind == REVIEWED, KeptRow.about == day.isoformat()
         )
-        found = [json.loads(text) for text in session.scalars(ask)]
+        found = [d for text in session.scalars(ask) if "at" in (d := stored(text)) and "set" in d]
     found.sort(key=lambda d: d["at"])
     clients, catalogue = Clients(library), OwnStandards(library).catalogue()
     out = []

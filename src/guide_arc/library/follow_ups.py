@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 
 from guide_arc.library.kept_things import put_document
 from guide_arc.library.store import Library
+from guide_arc.library.stored_json import stored
 from guide_arc.library.tables import ClientRow, KeptRow
 
 KIND: Final = "follow-up"
@@ -74,7 +75,7 @@ def settle(library: Library, states: Mapping[int, tuple[date | None, date | None
             row = session.get(KeptRow, id)
             if row is None:
                 continue
-            document = {**json.loads(row.document), "done": done.isoformat() if done else None}
+            document = {**stored(row.document), "done": done.isoformat() if done else None}
             if due is not None:
                 document["due"] = due.isoformat()
             row.document = json.dumps(document, ensure_ascii=False)

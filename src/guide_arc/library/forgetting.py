@@ -6,14 +6,16 @@ import json
 from collections.abc import Sequence
 
 from guide_arc.library.attribution import is_about as names_client
+from guide_arc.library.attribution import names_in
 
 
 def without_clients(value: str, clients: Sequence[str]) -> str:
-    """A remembered value without what it says of some clients."""
+    """A remembered value without what it says of some clients: entries about them, and a folder named after them."""
     try:
         said = json.loads(value)
     except ValueError:
-        return value
+        is_path = "/" in value and "\n" not in value
+        return "" if is_path and names_in(value, clients) else value
     if not isinstance(said, list):
         return value
     left = [one for one in said if not (isinstance(one, dict) and one.get("client") in clients)]

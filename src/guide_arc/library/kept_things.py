@@ -81,7 +81,7 @@ class KeptThings:
             for number in count(1):
                 free = name if number == 1 else f"{name} {number}"
                 row = session.scalar(_one_kept(kind, owner, about, free))
-                if row is None or (number == 1 and stood(json.loads(row.document))):
+                if row is None or (number == 1 and stood(_document(row))):
                     break
             return _write(session, row, document, (kind, owner, about, free)), free
 
@@ -93,7 +93,7 @@ class KeptThings:
         with self._library.writing() as session:
             owner = client_row(session, client).id if client is not None else None
             row = session.scalar(_one_kept(kind, owner, "", name))
-            now = change(json.loads(row.document) if row is not None else None)
+            now = change(_document(row) if row is not None else None)
             if now is not None:
                 _write(session, row, now, (kind, owner, "", name))
 
@@ -102,7 +102,7 @@ class KeptThings:
         thought to be any more, and stays."""
         with self._library.writing() as session:
             row = session.get(KeptRow, id)
-            if row is None or not stood(json.loads(row.document)):
+            if row is None or not stood(_document(row)):
                 return False
             if instead is None:
                 session.delete(row)

@@ -9,6 +9,7 @@ from pathlib import Path
 from guide_arc.core.model.errors import BadInput
 from guide_arc.formats.atomic import make_folder, write_atomic
 from guide_arc.library.store import Library
+from guide_arc.library.stored_json import stored
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.loader import shipped
 from guide_arc.standards.schools import Preference
@@ -81,7 +82,7 @@ class OwnStandards:
 
 
 def _from(text: str) -> tuple[Preference, ...]:
-    return tuple(Preference(**p) for p in json.loads(text or "[]"))
+    return tuple(Preference(**p) for p in stored(text, list))
 
 
 def _text_of(preferences: tuple[Preference, ...]) -> str:

@@ -15,6 +15,7 @@ from typing import Any, Final, Literal, NamedTuple
 
 from guide_arc.library.full_text import asked_for
 from guide_arc.library.pace import LAST, Pace, Took, pace_of
+from guide_arc.library.stored_json import stored
 
 State = Literal["waiting", "done"]
 
@@ -162,5 +163,5 @@ def page_of(
 
 def pace_in(documents: Iterable[str]) -> Pace:
     """How fast the coach is, by what was kept of the last reviews."""
-    found = [json.loads(text) for text in documents]
-    return pace_of(Took(d["seconds"], d["clean"]) for d in found if "seconds" in d)
+    found = [stored(text) for text in documents]
+    return pace_of(Took(d["seconds"], d["clean"]) for d in found if "seconds" in d and "clean" in d)

@@ -14,6 +14,7 @@ from guide_arc.library.errors import Gone
 from guide_arc.library.notes_rows import without_nothing
 from guide_arc.library.plain_values import file_name_of, load_of, name_of, tempo_of
 from guide_arc.library.records import REVIEWED, SetPart
+from guide_arc.library.stored_json import stored
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow
 
 # The details of a set that can be corrected.
@@ -88,11 +89,7 @@ def _give(session: Session, row: SetRow, client: ClientRow) -> None:
 
 def _set_in(document: str) -> object:
     """The number of the set that a stored document is about; None for any other."""
-    try:
-        found = json.loads(document)
-    except ValueError:
-        return None
-    return found.get("set") if isinstance(found, dict) else None
+    return stored(document).get("set")
 
 
 def split_set(session: Session, set_id: int, parts: Sequence[SetPart]) -> list[int]:

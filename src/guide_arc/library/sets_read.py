@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator
 from contextlib import AbstractContextManager, contextmanager, nullcontext
 from functools import lru_cache
@@ -22,6 +21,7 @@ from guide_arc.library.records import EarlierSet, SetNotes, SetRecord
 from guide_arc.library.server import ServerDatabase
 from guide_arc.library.server_rows import server_page
 from guide_arc.library.set_changes import set_row
+from guide_arc.library.stored_json import stored
 from guide_arc.library.tables import (
     ClientRow,
     ClipRow,
@@ -238,7 +238,7 @@ class SetsRead:
         """The `set-review/1` document that was last computed for a set."""
         with self.reading() as session:
             row = session.get(ReviewRow, set_id)
-            return json.loads(row.document) if row else None
+            return (stored(row.document) or None) if row else None
 
     def set_with_track(self, key: str) -> int | None:
         with self.reading() as session:
@@ -257,10 +257,7 @@ class SetsRead:
 
 
 def _file_words(profile: str) -> tuple[str, ...]:
-    try:
-        words = json.loads(profile or "{}").get("file_words", [])
-    except (ValueError, AttributeError):
-        return ()  # a damaged profile is reported where it is read whole
+    words = stored(profile).get("file_words", [])
     return tuple(w for w in words if isinstance(w, str)) if isinstance(words, list) else ()
 
 

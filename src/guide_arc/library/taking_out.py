@@ -56,23 +56,23 @@ def take_client_out(library: Library, name: str) -> Changes:
     return do(library, work).changes
 
 
-def forget_own(library: Library) -> None:
-    """Undo can't ask any more for what was erased through this library: delete it for good."""
+def forget_own(library: Library) -> list[str]:
+    """Undo can't ask any more for what was erased through this library: delete it for good. Returns the clients' names."""
     library.aside.let_go()
-    forget_taken_out(library)
+    return forget_taken_out(library)
 
 
-def forget_taken_out(library: Library) -> None:
+def forget_taken_out(library: Library) -> list[str]:
     """Delete for good what no undo can bring back: recordings, and what copies of the library still hold.
 
     Each thing is deleted only after the library was asked whether it is really gone. What another open window erased stays,
-    and so does what an undo asked for and did not get.
+    and so does what an undo asked for and did not get. Returns the names of the clients who are gone.
     """
     if library.read_only:
-        return
+        return []
     with out_of_reach(library.folder) as (notes, held):
         if not notes:
-            return
+            return []
         with library.reading() as session:
             gone = [_really_gone(session, note, held) for note in notes]
             named = session.execute(select(SetRow.id, ClientRow.name).join(ClientRow))
@@ -85,6 +85,7 @@ def forget_taken_out(library: Library) -> None:
         ClipFolder(library.folder).abandon_of(names)
         lose_in_backups(library.folder, gone, owners)
         library.lose_traces(names)
+        return names
 
 
 def _really_gone(session: Session, note: Note, held: Sequence[Note]) -> Erased:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from functools import lru_cache
+from typing import Any
 
 from guide_arc.core.planning.kept_set import CheckTrace, RepTrace, SetTrace
 
@@ -34,9 +35,25 @@ def trace_from(text: str) -> SetTrace | None:
     """A trace from its text; None where there is none or an older program wrote it."""
     if not text:
         return None
-    form, view, unit, reps, checks, range_, lower, hold, tension, start, length = json.loads(text)
-    if form != _FORM:
-        return None
+    try:
+        form, *fields = json.loads(text)
+        return _trace(*fields) if form == _FORM else None
+    except (ValueError, TypeError, RecursionError):
+        return None  # damaged: computed again
+
+
+def _trace(  # noqa: PLR0913
+    view: Any,
+    unit: Any,
+    reps: Any,
+    checks: Any,
+    range_: Any,
+    lower: Any,
+    hold: Any,
+    tension: Any,
+    start: Any,
+    length: Any,
+) -> SetTrace:
     return SetTrace(
         view, unit,
         tuple(RepTrace(side, full, how, tuple(off)) for side, full, how, *off in reps),

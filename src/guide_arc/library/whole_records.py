@@ -29,6 +29,7 @@ from guide_arc.library.records import REVIEWED
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.sets_table import sets_table
 from guide_arc.library.store import Library
+from guide_arc.library.stored_json import stored
 from guide_arc.library.tables import ClientRow, KeptRow, SetRow, SettingRow
 from guide_arc.standards.schemes import parse_schemes
 
@@ -214,7 +215,7 @@ def _kept(library: Library, client: str | None) -> dict[str, Any]:
                 ClientRow.name == client
             )
         rows = [
-            {"kind": row.kind, "about": row.about, "name": row.name, "document": json.loads(row.document)}
+            {"kind": row.kind, "about": row.about, "name": row.name, "document": stored(row.document)}
             for row in session.scalars(ask)
         ]  # fmt: skip
     return {"kept": rows}

@@ -29,13 +29,14 @@ COPY_JOBS = "guide_arc.app.services.copy_jobs"
 class OpenLibrary:
     """opened : it is there, with the core; changed : sets (their ids) are other than before; gone : sets
     were taken out; standards_changed : the standard of an id; needs_details : a set is to be corrected (its
-    record, what is known to ask with)"""
+    record, what is known to ask with); forgot : clients are gone for good (their names)"""
 
     opened = Signal()
     changed = Signal()
     gone = Signal()
     standards_changed = Signal()
     needs_details = Signal()
+    forgot = Signal()
 
     def __init__(self, app: App, where: Path | str, folder: Path) -> None:
         """where : the folder, or the address of a library on a server, whose recordings are in the folder"""
@@ -82,6 +83,7 @@ class OpenLibrary:
         self._loaded, self._coach = loaded, loaded.coach
         self.opened.emit()
         self._app.changed()
+        self.forgot.emit(loaded.forgotten)
         if loaded.brought_back:
             names = ", ".join(loaded.brought_back)
             self._app.say(f"An undo failed last time and is finished now: {names} came back.")
@@ -102,7 +104,8 @@ class OpenLibrary:
 
     def close(self) -> None:
         if self._loaded is not None:
-            resolve("guide_arc.library.taking_out:forget_own")(self._loaded.library)
+            names = resolve("guide_arc.library.taking_out:forget_own")(self._loaded.library)
+            self.forgot.emit(names)
             self._loaded.library.close()
             self._loaded = None
 

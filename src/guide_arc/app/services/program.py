@@ -15,6 +15,7 @@ from guide_arc.app.contract.signal import Signal
 from guide_arc.app.services.garbage import WindowThreadGarbage
 from guide_arc.app.services.jobs import JobRunner, Opened
 from guide_arc.app.services.keeper import Keeper
+from guide_arc.app.services.names_forgotten import forget_names
 from guide_arc.app.services.open_library import OpenLibrary
 from guide_arc.app.services.set_list import SetList
 from guide_arc.core.model.errors import BadInput
@@ -73,6 +74,7 @@ class Program(QObject):
         self.library.changed.connect(self._sets_changed)
         self.library.gone.connect(self._sets_changed)
         self.library.opened.connect(self._complete)
+        self.library.forgot.connect(lambda names: forget_names(self.settings, names))
 
     def _complete(self) -> None:
         """The library is there: with it, what works on it. The first picture did not wait for this."""

@@ -59,6 +59,7 @@ class LoadedLibrary:
     """What the program holds of its library once that is open.
 
     brought_back: the clients of whom something came back that an earlier undo asked for and did not get
+    forgotten: the clients who were erased in an earlier run, and are gone for good now
     """
 
     library: Library
@@ -66,6 +67,7 @@ class LoadedLibrary:
     catalogue: Catalogue
     coach: str
     brought_back: tuple[str, ...] = ()
+    forgotten: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, eq=False)
@@ -107,13 +109,18 @@ def load(
         if isinstance(where, Path):
             remember(where)
         brought_back = _finish_undo(library)
-        forget_taken_out(library)  # of earlier runs: no undo can ask for it any more
+        forgotten = forget_taken_out(library)  # of earlier runs: no undo can ask for it any more
         own = OwnStandards(library)
         catalogue = own.catalogue()
         for id in catalogue.ids():
             catalogue.standard(id)  # built here, off the window's thread
         return LoadedLibrary(
-            library, own, catalogue, library.setting("coach") or login_name(), brought_back
+            library,
+            own,
+            catalogue,
+            library.setting("coach") or login_name(),
+            brought_back,
+            tuple(forgotten),
         )
     except BaseException:
         library.close()

@@ -11,7 +11,7 @@ from logging.handlers import RotatingFileHandler
 from pathlib import Path
 
 from PyQt6.QtCore import QT_VERSION_STR, Qt
-from PyQt6.QtWidgets import QApplication, QMessageBox, QPushButton, QWidget
+from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
 
 from guide_arc import __version__
 from guide_arc.library.place import log_file
@@ -111,10 +111,9 @@ class Trouble:
         text = report(error)
         box.setDetailedText(text)
         box.addButton(QMessageBox.StandardButton.Close)
-        copy = box.addButton("Copy the report", QMessageBox.ButtonRole.ActionRole)
+        copy = box.addButton("Copy the report", QMessageBox.ButtonRole.AcceptRole)
         assert copy is not None
-        copy.disconnect()  # the box stays open
-        copy.clicked.connect(partial(_copied, copy, text))
+        copy.clicked.connect(partial(_copy, text))
         box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         box.finished.connect(self._closed)
         self._box = box
@@ -124,8 +123,7 @@ class Trouble:
         self._box = None
 
 
-def _copied(button: QPushButton, text: str, _checked: bool = False) -> None:
+def _copy(text: str, _checked: bool = False) -> None:
     clipboard = QApplication.clipboard()
     if clipboard is not None:
         clipboard.setText(text)
-        button.setText("Copied")

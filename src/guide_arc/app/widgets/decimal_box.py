@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QValidator
-from PyQt6.QtWidgets import QDoubleSpinBox, QLabel, QLineEdit, QWidget
+from PyQt6.QtWidgets import QDoubleSpinBox, QHBoxLayout, QLabel, QLineEdit, QWidget
 
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.typed_number import number_from, understood
@@ -52,27 +52,18 @@ class Understood(QLabel):
         self._field = field
         self.setObjectName("hint")
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        inside = QHBoxLayout(field)
+        inside.setContentsMargins(0, 0, 8, 0)
+        inside.addStretch(1)
+        inside.addWidget(self)
         self.hide()
         field.textChanged.connect(self._show)
-        field.installEventFilter(self)
 
     def _show(self, text: str) -> None:
         said = understood(text)
         self.setText(f"= {said}" if said else "")
         self.setVisible(bool(said))
         self._field.setAccessibleDescription(f"understood as {said}" if said else "")
-        self._place()
-
-    def _place(self) -> None:
-        self.adjustSize()
-        self.move(
-            self._field.width() - self.width() - 8, (self._field.height() - self.height()) // 2
-        )
-
-    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:  # noqa: N802
-        if event is not None and event.type() == QEvent.Type.Resize:
-            self._place()
-        return super().eventFilter(watched, event)
 
 
 def show_understood(field: QLineEdit) -> Understood:
