@@ -14,7 +14,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any, cast
 
 from guide_arc.app.contract.history import History, Step
 from guide_arc.app.contract.job import Job, Task, later
@@ -37,6 +37,9 @@ from guide_arc.library.planning import keep_plan, plan_of_client
 from guide_arc.library.records import Decision, SetPart
 from guide_arc.library.store import Library
 from guide_arc.library.taking_out import forget_taken_out
+
+if TYPE_CHECKING:
+    from guide_arc.app.services.program import Program
 
 Key = tuple[str, Any]
 Rows = dict[Key, dict[str, Any]]
@@ -164,7 +167,7 @@ def reverted(now: Rows, changes: list[Change]) -> Rows:
             was is None
             and left is not None
             and out.get((table, key)) == left
-            and _goes(table, left)
+            and _goes(table, left, changes)
         ):
             del out[table, key]
     for row in [r for k, r in out.items() if k[0] == "recorded_set"]:
@@ -178,9 +181,13 @@ def reverted(now: Rows, changes: list[Change]) -> Rows:
     return _without_unnamed_files(out)
 
 
-def _goes(table: str, row: dict[str, Any]) -> bool:
-    """Whether a row that a step made goes with its undo. A plan without sessions stays as an empty plan."""
-    return table in ("decision", "setting", "plan", "mark") or row.get("kind", "plan") != "plan"
+def _goes(table: str, row: dict[str, Any], changes: list[Change]) -> bool:
+    """Whether a row that a step made goes with its undo. A plan without sessions stays as an empty plan, unless its client
+    came with the same step."""
+    if table in ("decision", "setting", "plan", "mark") or row.get("kind", "plan") != "plan":
+        return True
+    came = {key for key, was, _left in changes if was is None}
+    return table == "kept" and ("client", (row["client_id"],)) in came
 
 
 def _is_needed(client: int, changes: list[Change]) -> bool:
@@ -269,7 +276,7 @@ class App:
         self.said: list[str] = []
         self.broken: list[Exception] = []
         self.gone = False
-        self.library = OpenLibrary(self, folder, folder)
+        self.library = OpenLibrary(cast("Program", self), folder, folder)
 
     def say(self, words: str) -> None:
         self.said.append(words)
@@ -354,9 +361,9 @@ class Window:
         forget_taken_out(library)
         own = OwnStandards(library)
         self.app.library._opened(LoadedLibrary(library, own, own.catalogue(), "Marit Engel"))
-        self.clients = ClientsModel(self.app)  # type: ignore[arg-type]
-        self.evening = Evening(self.app, self.app.library)
-        self.follow_ups = FollowUps(self.app, self.app.library)
+        self.clients = ClientsModel(cast("Program", self.app))
+        self.evening = Evening(cast("Program", self.app), self.app.library)
+        self.follow_ups = FollowUps(cast("Program", self.app), self.app.library)
 
     def close(self) -> None:
         self.app.library.close()
@@ -377,6 +384,8 @@ class World:
         self._numbers = itertools.count(1)
         self._day = date(2031, 3, 1)
         self.moment = datetime(2031, 3, 1, 18)
+        # Hears before each step what it is and what must be there after it, where that is known beforehand.
+        self.journal: Callable[[str, Rows | None], None] = lambda _step, _want: None
 
     # What there is to choose from
 
@@ -389,7 +398,10 @@ class World:
         return sorted(r["name"] for k, r in self.expected.items() if k[0] == "client")
 
     def client_id(self, name: str) -> int:
-        return next(k[1][0] for k, r in self.expected.items() if k[0] == "client" and r["name"] == name)  # fmt: skip
+        found = (
+            k[1][0] for k, r in self.expected.items() if k[0] == "client" and r["name"] == name
+        )
+        return int(next(found))
 
     def has_plan(self, name: str) -> bool:
         client = self.client_id(name)
@@ -437,6 +449,7 @@ class World:
         """Undo or redo in a window; then the library is as the model says, or as it was and the step still there."""
         steps = window.past if way == "undo" else window.future
         assert bool(steps) == bool(window.app.history.to_undo() if way == "undo" else window.app.history.to_redo())  # fmt: skip
+        self.journal(way, reverted(self.expected, steps[-1]) if steps else self.expected)
         moved = window.app.move(way)
         if not steps:
             assert not moved
@@ -600,11 +613,13 @@ class World:
 
     def erase_set(self, window: Window, set_id: int) -> None:
         want = without_set(self.expected, set_id)
+        self.journal("erase a set", want)
         window.app.library.erase(set_id, self.client_of(set_id))
         self.did(window, want)
 
     def erase_client(self, window: Window, name: str) -> None:
         want = without_client(self.expected, self.client_id(name))
+        self.journal("erase a client", want)
         window.clients.choose(name)
         window.clients.erase()
         self.did(window, want)
@@ -671,6 +686,7 @@ class World:
         from guide_arc.library.taking_out import remove_set  # noqa: PLC0415
 
         want = without_set(self.expected, set_id)
+        self.journal("erase a set by a command", want)
         library = Library.open(self.folder)
         remove_set(library, set_id)
         library.close()

@@ -36,6 +36,16 @@ class Note:
         ]
 
     @property
+    def owners(self) -> dict[int, str]:
+        """By the number of each erased set the name of its client."""
+        names = dict(self.clients)
+        return {
+            int(str(row["id"])): names.get(int(str(row["client_id"])), "")
+            for row in self.sets
+            if row.get("client_id") is not None
+        }
+
+    @property
     def recordings(self) -> set[tuple[str, str]]:
         """The files that the sets named: (folder within the library, hash)."""
         return {

@@ -11,7 +11,9 @@ from typing import Any, Final
 from guide_arc.core.model.plain_text import visible
 from guide_arc.library.clients import Clients
 from guide_arc.library.records import SET_ASIDE
+from guide_arc.library.set_changes import set_row
 from guide_arc.library.store import Library
+from guide_arc.library.tables import ClientRow
 
 _MOST_WORDS: Final = 600
 
@@ -38,8 +40,10 @@ def lay_file(library: Library, path: Path, why: str) -> None:
 
 def lay_set(library: Library, set_id: int, why: str) -> None:
     """Set a set's review aside."""
-    record = library.record(set_id)
-    name = f"{record.client}, {record.standard.replace('-', ' ')}"
+    with library.reading() as session:
+        row = set_row(session, set_id)  # not the whole record: a damaged one can't be read
+        client = session.get_one(ClientRow, row.client_id).name
+        name = f"{client}, {row.standard.replace('-', ' ')}"
     _keep(library, f"set-{set_id}", {"set": set_id, "name": name, "why": visible(why)[:_MOST_WORDS]})  # fmt: skip
 
 

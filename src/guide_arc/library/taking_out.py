@@ -77,6 +77,8 @@ def forget_taken_out(library: Library) -> list[str]:
             gone = [_really_gone(session, note, held) for note in notes]
             named = session.execute(select(SetRow.id, ClientRow.name).join(ClientRow))
             owners: dict[int, str] = {row.id: row.name for row in named}
+        for note in held:  # undo may bring these back, and copies keep them as long
+            owners = {**note.owners, **owners}
         for one in gone:
             for place, key in one.recordings:
                 for file in (library.folder / place).glob(f"{key}.*"):
