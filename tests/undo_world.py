@@ -201,6 +201,12 @@ def _is_needed(client: int, changes: list[Change]) -> bool:
 def _is_wanted(rows: Rows, row: dict[str, Any]) -> bool:
     """A decision, a mark or a session comes back only with its set or its plan."""
     of_set = "set_id" not in row or ("recorded_set", (row["set_id"],)) in rows
+    if "document" in row and any(
+        all(other.get(c) == row[c] for c in ("kind", "client_id", "about", "name"))
+        for key, other in rows.items()
+        if key[0] == "kept"
+    ):
+        return False  # somebody has stored another one in its place since
     return of_set and ("kept_id" not in row or ("kept", (row["kept_id"],)) in rows)
 
 
@@ -734,8 +740,14 @@ class World:
         window.app.library.bring_back(path)
         assert not window.app.broken, window.app.broken
         actual = rows_in(self.folder)
-        for key, row in self.copies[path].items():
-            if key[0] in ("recorded_set", "decision"):
+        copy = self.copies[path]
+        # Of a client whose name was not in the library any more, nothing need be left in the copies.
+        known = {key[1][0] for key, row in copy.items() if key[0] == "client" and row["name"] in self.names}  # fmt: skip
+        for key, row in copy.items():
+            owner = copy.get(("recorded_set", (row.get("set_id", key[1][0]),)), row).get(
+                "client_id"
+            )
+            if key[0] in ("recorded_set", "decision") and (owner in known or key in actual):
                 back, was = dict(actual.get(key, {})), dict(row)
                 if ("client", (was.get("client_id"),)) not in actual:
                     # Their name was erased since, when nothing of theirs was left: the set has another owner now.

@@ -271,13 +271,12 @@ def _lose(copy: sqlite3.Connection, gone: Erased, owners: Mapping[int, str]) -> 
             copy.execute(f"delete from {table} where {column} = ?", (set_id,))
         if "kept" in tables:
             copy.execute("delete from kept where kind = 'reviewed' and name = ?", (str(set_id),))
-    for place, key in gone.recordings:
-        table, column = ("track", "track_hash") if place == "tracks" else ("clip", "clip_hash")
+    for table, column in (("track", "track_hash"), ("clip", "clip_hash")):
         if table in tables and column in columns:
+            # Recordings that only the erased sets named.
             copy.execute(
-                f"delete from {table} where hash = ? and not exists "
-                f"(select 1 from recorded_set where {column} = ?)",
-                (key, key),
+                f"delete from {table} where hash not in "
+                f"(select {column} from recorded_set where {column} is not null)"
             )
     if "kept" in tables:
         laid = copy.execute("select id, document from kept where kind = 'set-aside'").fetchall()

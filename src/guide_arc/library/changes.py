@@ -274,6 +274,7 @@ class _Revert:
         ):
             return
         if table is KeptRow and self._kept_again(values):
+            self.left.append(f"The {_ROW_WORDS['kept']}")
             return
         if table is SetRow:
             self._recordings_back(values)

@@ -238,7 +238,8 @@ class ClipFolder:
                     )
                 os.chmod(part, 0o600 | shared_by(self.folder))
                 done = self._same_so_far(given, taken, digest)
-                while data := given.read(_CHUNK):
+                # Not to its end: one that is still being written might have none.
+                while done < size and (data := given.read(min(_CHUNK, size - done))):
                     taken.write(data)
                     digest.update(data)
                     done += len(data)
@@ -247,7 +248,7 @@ class ClipFolder:
                 os.fsync(taken.fileno())
         except OSError as error:
             raise BadFile(f"copying it broke off ({error.strerror})", path=source) from None
-        if done != size:
+        if done != size or source.stat().st_size != size:
             raise BadFile(
                 "it changed while it was copied", path=source, right="add it again once it is whole"
             )

@@ -87,7 +87,7 @@ class ClipSets:
         found = self._with_clip(name)
         new = found is None
         if found is None:
-            found = self.new_set(name, clip, source, details)
+            found, new = self._set_of(name, clip, source, details, once=True)
         self.folder.commit(slip)
         return found, new
 
@@ -119,10 +119,21 @@ class ClipSets:
 
     def new_set(self, name: str, clip: Clip, source: Path, details: ClipDetails) -> int:
         """A set of a clip that the folder has taken, beside others that there may be of it; its id."""
+        return self._set_of(name, clip, source, details, once=False)[0]
+
+    def _set_of(
+        self, name: str, clip: Clip, source: Path, details: ClipDetails, *, once: bool
+    ) -> tuple[int, bool]:
+        """The same; (its id, whether it is new). once : the one that another command made meanwhile stands for it"""
         taken = (
             datetime.fromtimestamp(source.stat().st_mtime) if source.exists() else datetime.now()
         )
         with self.library.writing() as session:
+            there = session.scalar(
+                select(SetRow.id).where(SetRow.clip_hash == name).order_by(SetRow.id).limit(1)
+            )
+            if once and there is not None:
+                return there, False
             client = client_named(session, details.client)
             session.merge(
                 ClipRow(
@@ -140,7 +151,7 @@ class ClipSets:
             )  # fmt: skip
             session.add(row)
             session.flush()
-            return row.id
+            return row.id, True
 
     # Reading
 

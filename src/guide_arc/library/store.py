@@ -150,6 +150,13 @@ class Library(SetsRead):
             or datetime.now().isoformat(timespec="minutes")
         )
         with self.leftovers.watching([key]), self.writing() as session:
+            if not again:
+                # Another command may have taken the same file in since it was asked about.
+                taken = session.scalar(
+                    select(SetRow.id).where(SetRow.track_hash == key).order_by(SetRow.id).limit(1)
+                )
+                if taken is not None:
+                    return taken, False
             track_row = self.write_track(data, source_name, track)
             client_row = client_named(session, client, track.facts.subject_height_m)
             session.merge(track_row)

@@ -33,6 +33,7 @@ from guide_arc.formats.atomic import write_atomic
 from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.library.setups import KeptSetup
 from guide_arc.reports.cues import chosen_cues
+from guide_arc.reports.pdf import laid_out
 from guide_arc.reports.svg import mark_svg, svg
 from guide_arc.standards.cautions import caution_words
 
@@ -61,15 +62,12 @@ def write_page(  # noqa: PLR0913
 
     setup : the one that was kept for this client and exercise, drawn where nothing stops the next set
     """
-    from weasyprint import HTML  # noqa: PLC0415 - slow to load, needed here only
-    from weasyprint.text.fonts import FontConfiguration  # noqa: PLC0415
-
     for picture_pt in _PICTURE_PT:
         html = page_html(record, measured, notes, coach, picture_pt, setup)
-        laid_out = HTML(string=html, base_url=None).render(font_config=FontConfiguration())
-        if len(laid_out.pages) == 1:
+        page = laid_out(html)
+        if len(page.pages) == 1:
             break
-    pdf = laid_out.write_pdf()
+    pdf = page.write_pdf()
     assert pdf is not None
     target = target.with_suffix(".pdf")
     write_atomic(target.with_suffix(".html"), html.encode(), mode=0o600)

@@ -20,6 +20,7 @@ from guide_arc.drawings.weeks_sheet import change_words, weeks_sheet
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.library.client_sheet import ClientSheet
 from guide_arc.reports.page import typeface_data
+from guide_arc.reports.pdf import pdf_of
 from guide_arc.reports.svg import svg
 
 _MOST_COLUMNS: Final = 11
@@ -42,12 +43,8 @@ class Part:
 
 def write_progress(sheets: Sequence[ClientSheet], target: Path, coach: str) -> Path:
     """Write the report as PDF to `target` and as HTML beside it, each whole or not at all."""
-    from weasyprint import HTML  # noqa: PLC0415 - slow to load, needed here only
-    from weasyprint.text.fonts import FontConfiguration  # noqa: PLC0415
-
     html = progress_html(sheets, coach)
-    pdf = HTML(string=html, base_url=None).write_pdf(font_config=FontConfiguration())
-    assert pdf is not None
+    pdf = pdf_of(html)
     target = target.with_suffix(".pdf")
     write_atomic(target.with_suffix(".html"), html.encode(), mode=0o600)
     write_atomic(target, pdf, mode=0o600)

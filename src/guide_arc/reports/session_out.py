@@ -24,6 +24,7 @@ from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.csv_cells import text_cell
 from guide_arc.library.planning import PlanSheet
 from guide_arc.reports.page import typeface_data
+from guide_arc.reports.pdf import pdf_of
 from guide_arc.reports.svg import svg
 from guide_arc.standards.cautions import caution_words
 
@@ -98,12 +99,8 @@ def session_html(sheet: PlanSheet, coach: str) -> str:
 
 def write_session(sheet: PlanSheet, target: Path, coach: str) -> Path:
     """Write the sheet as PDF to `target`, as HTML and as CSV beside it, each whole or not at all."""
-    from weasyprint import HTML  # noqa: PLC0415 - slow to load, needed here only
-    from weasyprint.text.fonts import FontConfiguration  # noqa: PLC0415
-
     html = session_html(sheet, coach)
-    pdf = HTML(string=html, base_url=None).write_pdf(font_config=FontConfiguration())
-    assert pdf is not None
+    pdf = pdf_of(html)
     target = target.with_suffix(".pdf")
     write_atomic(target.with_suffix(".html"), html.encode(), mode=0o600)
     write_atomic(target.with_suffix(".csv"), session_csv(sheet).encode(), mode=0o600)
