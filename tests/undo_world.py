@@ -182,12 +182,11 @@ def reverted(now: Rows, changes: list[Change]) -> Rows:
 
 
 def _goes(table: str, row: dict[str, Any], changes: list[Change]) -> bool:
-    """Whether a row that a step made goes with its undo. A plan without sessions stays as an empty plan, unless its client
-    came with the same step."""
-    if table in ("decision", "setting", "plan", "mark") or row.get("kind", "plan") != "plan":
+    """Whether a row that a step made goes with its undo. The plan of a step that planned stays, without its sessions."""
+    planning = all(key[0] in ("kept", "plan") for key, _was, _left in changes)
+    if table in ("decision", "setting", "plan", "mark"):
         return True
-    came = {key for key, was, _left in changes if was is None}
-    return table == "kept" and ("client", (row["client_id"],)) in came
+    return table == "kept" and (row["kind"] != "plan" or not planning)
 
 
 def _is_needed(client: int, changes: list[Change]) -> bool:
@@ -385,6 +384,7 @@ class World:
         self.expected = rows_in(folder)
         self.ever: set[tuple[str, int]] = set()
         self.copies: dict[Path, Rows] = {}
+        self.doubtful: dict[Path, set[int]] = {}
         # Recordings that a restored copy does not name: they stay, and can be listed again.
         self.unlisted: set[str] = set()
         self._numbers = itertools.count(1)
@@ -725,7 +725,15 @@ class World:
 
     def _gone_for_good(self, sets: set[int], now: Rows) -> None:
         people = {k for k in now if k[0] == "client"}
+        names = {now[k]["name"] for k in people}
         for path, rows in self.copies.items():
+            # Of a client who is not in the library now, copies may lose every set: they may be the one who was erased.
+            self.doubtful.setdefault(path, set()).update(
+                key[1][0]
+                for key, row in rows.items()
+                if key[0] == "recorded_set"
+                and rows["client", (row["client_id"],)]["name"] not in names
+            )
             out = rows
             for set_id in sets:
                 if ("recorded_set", (set_id,)) in out:
@@ -740,14 +748,9 @@ class World:
         window.app.library.bring_back(path)
         assert not window.app.broken, window.app.broken
         actual = rows_in(self.folder)
-        copy = self.copies[path]
-        # Of a client whose name was not in the library any more, nothing need be left in the copies.
-        known = {key[1][0] for key, row in copy.items() if key[0] == "client" and row["name"] in self.names}  # fmt: skip
-        for key, row in copy.items():
-            owner = copy.get(("recorded_set", (row.get("set_id", key[1][0]),)), row).get(
-                "client_id"
-            )
-            if key[0] in ("recorded_set", "decision") and (owner in known or key in actual):
+        for key, row in self.copies[path].items():
+            set_id = row.get("set_id", key[1][0])
+            if key[0] in ("recorded_set", "decision") and set_id not in self.doubtful.get(path, ()):
                 back, was = dict(actual.get(key, {})), dict(row)
                 if ("client", (was.get("client_id"),)) not in actual:
                     # Their name was erased since, when nothing of theirs was left: the set has another owner now.

@@ -17,22 +17,28 @@ from pathlib import Path
 import pytest
 
 from builders import filmed
+from clips import numbered_clip
+from guide_arc.capture.drop_folder import DropFolder
 from guide_arc.core.model.client import Client
+from guide_arc.core.model.errors import BadInput
 from guide_arc.formats import track_csv, track_file
 from guide_arc.formats.bundle import reading_bundle
 from guide_arc.formats.csv_cells import text_cell
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.file_names import file_name_part, free_name
 from guide_arc.formats.track_csv import csv_text
-from guide_arc.library.backups import KEPT, backups, daily
+from guide_arc.library.backups import KEPT, backups, bring_back, daily
 from guide_arc.library.batch import review_all
 from guide_arc.library.bundles import write_set
 from guide_arc.library.checking import check
 from guide_arc.library.clients import Clients
+from guide_arc.library.clip_folder import ClipFolder
 from guide_arc.library.errors import ReadOnly
+from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.store import Library
 from guide_arc.library.whole_records import take_in, write_client, write_library
+from guide_arc.standards import loader
 
 
 def nothing(_share: float) -> None:
@@ -263,3 +269,85 @@ def test_a_track_beyond_its_limits_is_refused_before_it_is_read(tmp_path: Path, 
     monkeypatch.setattr(track_csv, "_MOST_CELLS", 1000)
     with pytest.raises(BadFile, match="million cells"):
         track_csv.parse_csv(text, Path("a.csv"))
+
+
+# A recording that is written to without end
+
+
+def test_a_clip_that_grows_while_it_is_copied_is_left_and_said(tmp_path: Path):
+    source = numbered_clip(tmp_path / "grows.mp4", 20)
+    more = source.read_bytes()
+
+    def grow(_share: float) -> None:
+        with source.open("ab") as out:
+            out.write(more)
+
+    with pytest.raises(BadFile, match="changed while it was copied"):
+        ClipFolder(tmp_path / "library").take(source, {}, grow)
+
+
+def test_a_file_that_grows_in_the_drop_folder_is_not_given_out(tmp_path: Path):
+    growing = tmp_path / "grows.mp4"
+    drop = DropFolder(tmp_path)
+    for second in range(0, 60, 3):
+        with growing.open("ab") as out:
+            out.write(b"more")
+        assert drop.look(float(second)) == []
+    assert drop.look(58.0) == []
+    assert drop.look(61.0) == [growing]
+
+
+# A copy brought back while others work
+
+
+def test_a_copy_is_brought_back_while_other_threads_write_and_read(library: Library, add_set):
+    ids = [add_set("Ada Quill", reps=1, seed=n) for n in (1, 2)]
+    copy = daily(library.folder, date(2031, 5, 1))
+    assert copy is not None
+    over = threading.Event()
+    wrong: list[BaseException] = []
+
+    def work() -> None:
+        try:
+            own = Library.open(library.folder, make=False)
+            load = 20.0
+            while not over.is_set():
+                load += 0.5
+                own.change_set(ids[0], load_kg=load)
+                own.record(ids[1])
+                own.queue()
+            own.close()
+        except BaseException as error:
+            wrong.append(error)
+
+    threads = [threading.Thread(target=work) for _ in range(2)]
+    for thread in threads:
+        thread.start()
+    for _ in range(6):
+        bring_back(library.folder, copy, date(2031, 5, 2))
+    over.set()
+    for thread in threads:
+        thread.join(30)
+    assert wrong == []
+    assert library.ids() == frozenset(ids)
+    library.close()
+    assert check(library.folder).wrong == []
+
+
+# A standard of the coach's own that is gone
+
+
+def test_a_standard_that_was_removed_by_hand_stops_only_its_own_sets(library: Library, add_set):
+    own = OwnStandards(library)
+    text = (Path(loader.__file__).parent / "data" / "triceps" / "rope-pushdown.toml").read_text()
+    own.save("own-pushdown", text.replace('id = "rope-pushdown"', 'id = "own-pushdown"', 1))
+    left, other = add_set("Ada Quill", reps=1, seed=1), add_set("Ada Quill", reps=1, seed=2)
+    library.change_set(left, standard="own-pushdown")
+    with pytest.raises(BadInput, match="1 set follows this standard"):
+        own.remove("own-pushdown")
+    (own.folder / "own-pushdown.toml").unlink()
+    out = review_all(library, fresh=True)
+    assert out.done == [other]
+    assert "own-pushdown" in out.refused[0]
+    assert len(library.queue()) == 2
+    assert Clients(library).exercises("Ada Quill")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import signal
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -37,6 +39,23 @@ def test_every_set_is_reviewed_by_the_workers(library: Library, add_set, cluster
     assert all(library.kept_review(i) for i in out.done)
     with distributed.Client(cluster.scheduler_address, set_as_default=False) as client:
         assert len(client.scheduler_info()["workers"]) == 2
+
+
+def test_a_worker_that_is_killed_takes_no_set_with_it(library: Library, add_set, cluster: Any):
+    """Its work goes to another worker, and every set is reviewed."""
+    ids = [add_set("Ada Quill", reps=2, seed=n) for n in range(8)]
+    killed = []
+
+    def kill_one(share: float) -> None:
+        if share > 0.2 and not killed:
+            worker = next(iter(cluster.workers.values()))
+            killed.append(worker.pid)
+            os.kill(worker.pid, signal.SIGKILL)
+
+    out = review_all(library, kill_one, fresh=True, scheduler=cluster.scheduler_address)
+    assert killed
+    assert sorted(out.done) == ids
+    assert out.refused == []
 
 
 def test_no_scheduler_there_is_said(library: Library, add_set, capsys, tmp_path: Path):

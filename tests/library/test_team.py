@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import hashlib
 import os
 import pwd
 import shutil
 import subprocess
 import tempfile
 import threading
+import time
 from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
@@ -23,7 +25,8 @@ from guide_arc.library.clients import Clients
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.records import Decision
 from guide_arc.library.store import Library
-from guide_arc.library.taking_out import remove_set, take_out
+from guide_arc.library.tables import SetRow
+from guide_arc.library.taking_out import forget_own, remove_set, take_client_out, take_out
 from guide_arc.library.undoing import take_back
 from guide_arc.library.whole_records import take_in, write_library
 from hands import Hands, take_apart
@@ -223,6 +226,75 @@ def test_a_team_library_of_an_older_form_is_brought_up_with_all_that_is_in_it(
         Library.open(team["marit"])
     assert run(["team", team["keeper"]]) == 2
     assert "newer version" in capsys.readouterr().err
+
+
+def test_a_coach_who_is_connected_works_on_while_the_library_is_brought_up(team: dict[str, str]):
+    """Another coach brings the team's library up from form 0007 while this one has it open and writes."""
+    marit = Library.open(team["marit"])
+    set_id = adder(marit)("Cleo Marsh", reps=2)
+    as_keeper(team, "update alembic_version set version_num = '0007'")
+    with marit.reading() as session:
+        assert session.get(SetRow, set_id) is not None
+        assert run(["team", team["keeper"]]) == 0
+    marit.change_set(set_id, load_kg=22.5)
+    jonas = Library.open(team["jonas"])
+    assert jonas.record(set_id).load_kg == 22.5
+    jonas.close()
+    marit.close()
+
+
+def test_a_refused_reader_and_a_kill_leave_no_recording_without_a_set(team: dict[str, str]):
+    reader = Library.open(team["lea"])
+    data = csv_text(filmed("rope-pushdown", reps=1).track).encode()
+    with pytest.raises(BadLibrary, match="read the team's library"):
+        reader.add_set(data, "a.csv", client="Ada Quill", standard="rope-pushdown", school="locked")
+    folder = reader.folder
+    reader.close()
+    assert not list((folder / "tracks").glob("*.csv"))
+    # A kill between the file and its row: swept once nobody can be writing it any more.
+    key = hashlib.sha256(data).hexdigest()
+    (folder / "tracks" / f"{key}.csv").write_bytes(data)
+    (folder / "coming").mkdir(exist_ok=True)
+    marker = folder / "coming" / key
+    marker.touch()
+    Library.open(team["marit"]).close()
+    assert (folder / "tracks" / f"{key}.csv").exists()  # it may be somebody's write under way
+    os.utime(marker, (time.time() - 7200,) * 2)
+    Library.open(team["marit"]).close()
+    assert not (folder / "tracks" / f"{key}.csv").exists()
+
+
+def test_a_team_library_is_checked(team: dict[str, str], capsys):
+    marit = Library.open(team["marit"])
+    set_id = adder(marit)("Cleo Marsh", reps=2)
+    key = marit.record(set_id).track_hash
+    folder = marit.folder
+    marit.close()
+    assert run(["check", "--library", team["marit"]]) == 0
+    assert "the library is whole" in capsys.readouterr().out
+    (folder / "tracks" / f"{key}.csv").unlink()
+    assert run(["check", "--library", team["lea"]]) == 1
+    assert "its track is gone" in capsys.readouterr().out
+    assert run(["check", "--backups", "--library", team["marit"]]) == 2
+    assert "whoever runs its server" in capsys.readouterr().err
+
+
+def test_what_is_erased_leaves_no_recording_in_the_team_s_folder(team: dict[str, str]):
+    marit = Library.open(team["marit"])
+    set_id = adder(marit)("Cleo Marsh", reps=2)
+    key = str(marit.record(set_id).track_hash)
+    erased = take_out(marit, [set_id])
+    take_back(marit, erased)
+    assert marit.track(set_id).frames
+    take_client_out(marit, "Cleo Marsh")
+    assert forget_own(marit) == ["Cleo Marsh"]
+    left = [
+        p
+        for p in marit.folder.rglob("*")
+        if key in p.name or (p.is_file() and b"Cleo" in p.read_bytes())
+    ]
+    assert left == []
+    marit.close()
 
 
 def test_commands_and_a_whole_library_go_to_the_server(

@@ -230,6 +230,19 @@ def lose_in_backups(folder: Path, gone: Sequence[Erased], owners: Mapping[int, s
         damaged.unlink(missing_ok=True)
 
 
+def recordings_in_backups(folder: Path) -> set[tuple[str, str]]:
+    """The recordings that the copies name: (folder, hash)."""
+    out: set[tuple[str, str]] = set()
+    for path in _copies(folder):
+        with contextlib.suppress(sqlite3.Error), _opened(path) as copy:
+            columns = {row[1] for row in copy.execute("pragma table_info(recorded_set)")}
+            for place, column in (("tracks", "track_hash"), ("clips", "clip_hash")):
+                if column in columns:
+                    found = copy.execute(f"select distinct {column} from recorded_set")
+                    out |= {(place, key) for (key,) in found if key}
+    return out
+
+
 def _give(copy: sqlite3.Connection, set_id: int, owner: str) -> None:
     """Make a set that of a client, who is added to the copy where they are not in it."""
     if copy.execute("select 1 from client where name = ?", (owner,)).fetchone() is None:

@@ -8,7 +8,7 @@ from typing import Final
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from guide_arc.library.backups import Erased, lose_in_backups
+from guide_arc.library.backups import Erased, lose_in_backups, recordings_in_backups
 from guide_arc.library.changes import Changes
 from guide_arc.library.clip_folder import ClipFolder
 from guide_arc.library.erased import Note, out_of_reach
@@ -79,13 +79,14 @@ def forget_taken_out(library: Library) -> list[str]:
             owners: dict[int, str] = {row.id: row.name for row in named}
         for note in held:  # undo may bring these back, and copies keep them as long
             owners = {**note.owners, **owners}
-        for one in gone:
-            for place, key in one.recordings:
-                for file in (library.folder / place).glob(f"{key}.*"):
-                    file.unlink(missing_ok=True)
         names = [name for one in gone for name in one.clients]
         ClipFolder(library.folder).abandon_of(names)
         lose_in_backups(library.folder, gone, owners)
+        # A copy may list a set of the same recording that was not erased: brought back, it needs it.
+        wanted = recordings_in_backups(library.folder)
+        for place, key in {file for one in gone for file in one.recordings} - wanted:
+            for file in (library.folder / place).glob(f"{key}.*"):
+                file.unlink(missing_ok=True)
         library.lose_traces(names)
         return names
 
