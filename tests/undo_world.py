@@ -47,6 +47,8 @@ Rows = dict[Key, dict[str, Any]]
 # are of a client or a recording that another changed row names.
 Change = tuple[Key, dict[str, Any] | None, dict[str, Any] | None]
 
+# The words of a step whose changes are joined with those of other windows.
+JOINED = "Joined step"
 NAMES = ("Al", "Ada Quill", "Ada", "Benno Hartz", "Cleo Marsh", "Finn Adair")
 CURL, ROW = "standing-barbell-curl", "seated-row-narrow-low"
 # Computed from the recording at any time, so not part of what a step changes.
@@ -132,8 +134,8 @@ def with_owners(changes: list[Change], before: Rows) -> list[Change]:
     return [*changes, *((key, before[key], before[key]) for key in sorted(named - known, key=str))]
 
 
-def reverted(now: Rows, changes: list[Change]) -> Rows:
-    """What must be there once a step's changes are taken back."""
+def reverted(now: Rows, changes: list[Change], *, joined: bool = False) -> Rows:
+    """What must be there once a step's changes are taken back. joined: of a step that is joined with others' changes"""
     out = {key: dict(row) for key, row in now.items()}
     same_person: dict[int, int] = {}
     for (table, key), was, left in changes:
@@ -167,7 +169,8 @@ def reverted(now: Rows, changes: list[Change]) -> Rows:
             was is None
             and left is not None
             and out.get((table, key)) == left
-            and _goes(table, left, changes)
+            and _goes(table, left, joined=joined)
+            and (joined or not _is_another_plan(out, changes, table, key))
         ):
             del out[table, key]
     for row in [r for k, r in out.items() if k[0] == "recorded_set"]:
@@ -181,12 +184,21 @@ def reverted(now: Rows, changes: list[Change]) -> Rows:
     return _without_unnamed_files(out)
 
 
-def _goes(table: str, row: dict[str, Any], changes: list[Change]) -> bool:
+def _goes(table: str, row: dict[str, Any], *, joined: bool) -> bool:
     """Whether a row that a step made goes with its undo. The plan of a step that planned stays, without its sessions."""
-    planning = all(key[0] in ("kept", "plan") for key, _was, _left in changes)
     if table in ("decision", "setting", "plan", "mark"):
         return True
-    return table == "kept" and (row["kind"] != "plan" or not planning)
+    return table == "kept" and (row["kind"] != "plan" or not joined)
+
+
+def _is_another_plan(out: Rows, changes: list[Change], table: str, key: Any) -> bool:
+    """Whether a row belongs to a plan whose sessions were changed by somebody else since."""
+    if table not in ("kept", "plan"):
+        return False
+    made = {
+        k: left for k, was, left in changes if k[0] == "plan" and k[1][0] == key[0] and was is None
+    }
+    return {k: r for k, r in out.items() if k[0] == "plan" and k[1][0] == key[0]} != made
 
 
 def _is_needed(client: int, changes: list[Change]) -> bool:
@@ -454,34 +466,54 @@ class World:
     def move(self, window: Window, way: str) -> None:
         """Undo or redo in a window; then the library is as the model says, or as it was and the step still there."""
         steps = window.past if way == "undo" else window.future
-        assert bool(steps) == bool(window.app.history.to_undo() if way == "undo" else window.app.history.to_redo())  # fmt: skip
-        self.journal(way, reverted(self.expected, steps[-1]) if steps else self.expected)
-        moved = window.app.move(way)
-        if not steps:
-            assert not moved
+        history = window.app.history
+        step = history.to_undo() if way == "undo" else history.to_redo()
+        assert bool(steps) == (step is not None)
+        if step is None:
+            assert not window.app.move(way)
             return
+        # Decisions, marks and plans are joined with what others changed: redo does the same again.
+        joined = step.words == JOINED
+        want = self._after(window, step.words, steps[-1], joined=joined)
+        self.journal(way, want)
+        moved = window.app.move(way)
         if window.app.gone:
             # What the step was about was erased by somebody else: nothing changed, and the step is dropped.
             _same(rows_in(self.folder), self.expected)
             steps.pop()
             return
         assert moved, f"{way} of a step failed: {window.app.said[-1:]}{window.app.broken[-1:]}"
-        want = reverted(self.expected, steps[-1])
-        if window.app.history.redo_words and window.app.history.redo_words.startswith("Add "):
-            added = [k[1][0] for k, was, _left in steps[-1] if k[0] == "recorded_set" and was is None]  # fmt: skip
-            if added and added[0] in window.fresh:
-                # The first undo of sets that came in erases them: a name without a set goes with them.
-                window.fresh.discard(added[0])
-                want = self.expected
-                for set_id in [i for i in added if ("recorded_set", (i,)) in want]:
-                    want = without_set(want, set_id)
+        if joined and self._is_of_a_lost_plan(steps[-1]):
+            # A plan is found by its client's name: this one was erased, and another one made since.
+            want = rows_in(self.folder)
         _same(rows_in(self.folder), want)
+        done = steps.pop()
         back = with_owners(changed(self.expected, want), self.expected)
-        steps.pop()
-        (window.future if way == "undo" else window.past).append(back)
+        again = [(key, left, was) for key, was, left in done] if joined else back
+        (window.future if way == "undo" else window.past).append(again)
         self._held(window, back)
         self.expected = want
         self.check()
+
+    def _is_of_a_lost_plan(self, changes: list[Change]) -> bool:
+        return any(
+            key[0] == "plan" and ("kept", (key[1][0],)) not in self.expected
+            for key, _was, _left in changes
+        )
+
+    def _after(self, window: Window, words: str, changes: list[Change], *, joined: bool) -> Rows:
+        """What must be there after a step's undo or redo."""
+        added = [
+            key[1][0] for key, was, _left in changes if key[0] == "recorded_set" and was is None
+        ]
+        if words.startswith("Add ") and added and added[0] in window.fresh:
+            # The first undo of sets that came in erases them: a name without a set goes with them.
+            window.fresh.discard(added[0])
+            want = self.expected
+            for set_id in [i for i in added if ("recorded_set", (i,)) in want]:
+                want = without_set(want, set_id)
+            return want
+        return reverted(self.expected, changes, joined=joined)
 
     def check(self) -> None:
         """No error of the program's own, every recording there and whole, and none that nobody knows of."""
@@ -572,7 +604,7 @@ class World:
     def _step(self, window: Window, task: Task[Any], undo: Callable[[], Task[Any]]) -> None:
         def done(answer: Any) -> None:
             task.done(answer)
-            window.app.did(Step("a step", "review", undo, lambda: task))
+            window.app.did(Step(JOINED, "review", undo, lambda: task))
 
         window.app.start(task.job, done)
         self.did(window)
