@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import json
 import math
@@ -9,7 +10,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from pathlib import Path
-from typing import Any
+from typing import Any, Final
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -25,6 +26,7 @@ from guide_arc.core.model.marks import MARKABLE, Line, Mark, Marks
 from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack, SetFacts
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.clip_folder import BusyClip, ClipFolder, PendingClip
+from guide_arc.library.errors import BadLibrary
 from guide_arc.library.merging import Merged, merged_marks
 from guide_arc.library.plain_values import file_name_of, load_of, moment_of, tempo_of
 from guide_arc.library.set_changes import client_named, set_row
@@ -35,6 +37,8 @@ from guide_arc.library.tables import ClientRow, ClipRow, ReviewRow, SetRow, Trac
 _BY_HAND = "marked points"
 
 Progress = Callable[[float], None]
+# How often marks are joined again where other windows keep theirs at the same time.
+_MOST_TRIES: Final = 20
 
 
 @dataclass(frozen=True)
@@ -58,6 +62,10 @@ class ClipDetails:
             raise BadInput(
                 f"the capture rate is {self.capture_hz:g}; it must be from 5 to 1000 frames a second"
             )
+
+
+class _MarkedMeanwhile(Exception):
+    """Another window kept its marks between the reading and the writing."""
 
 
 class ClipSets:
@@ -169,23 +177,57 @@ class ClipSets:
             return marks_of(row.marks, row.view or "left")
 
     def keep_marks(
-        self, set_id: int, marks: Marks, since: Marks | None = None, mirrored: bool | None = None
+        self,
+        set_id: int,
+        marks: Marks,
+        since: Marks | None = None,
+        mirrored: bool | None = None,
+        *,
+        scale: bool = False,
     ) -> Merged[Marks]:
         """Keep what was marked on a set's clip, joined with what another window marked meanwhile.
 
         since : the marks from which these were made; None keeps them whole, whatever is there
         mirrored : how the picture was shown that was marked, and is told of; another window may have turned it since
+        scale : in the same transaction the landmarks get the scale, the vertical and the side that the marks say
         """
+        for _ in range(_MOST_TRIES):
+            with contextlib.suppress(_MarkedMeanwhile):
+                return self._keep_marks(set_id, marks, since, mirrored, scale=scale)
+        raise BadLibrary("other windows mark this clip all the time; try again in a moment")
+
+    def _keep_marks(
+        self, set_id: int, marks: Marks, since: Marks | None, mirrored: bool | None, *, scale: bool
+    ) -> Merged[Marks]:
         clip = self.clip(set_id) if mirrored is not None else None
-        with self.library.writing() as session:
+        with self.library.reading() as session:
             row = set_row(session, set_id)
-            turned = clip is not None and row.mirrored != mirrored
-            stored = marks_of(row.marks, row.view or "left")
-            if turned and clip is not None:
-                stored = stored.mirrored(clip.width)
-            out = Merged(marks) if since is None else merged_marks(since, marks, stored)
-            kept = out.value.mirrored(clip.width) if turned and clip is not None else out.value
-            row.marks, row.view = marks_text(kept), kept.view
+            read = (row.marks, row.view, row.mirrored, row.track_hash)
+            tracked_by = row.tracked_by
+        turned = clip is not None and read[2] != mirrored
+        stored = marks_of(read[0], read[1] or "left")
+        if turned and clip is not None:
+            stored = stored.mirrored(clip.width)
+        out = Merged(marks) if since is None else merged_marks(since, marks, stored)
+        kept = out.value.mirrored(clip.width) if turned and clip is not None else out.value
+
+        def put(session: Session) -> None:
+            own = set_row(session, set_id)
+            if (own.marks, own.view, own.mirrored, own.track_hash) != read:
+                raise _MarkedMeanwhile
+            own.marks, own.view = marks_text(kept), kept.view
+
+        track = self.library.track(set_id) if scale and read[3] is not None else None
+        scaled = replace(track, calibration=calibration_of(kept), view=kept.view) if track else None
+        if (
+            track
+            and scaled
+            and (scaled.calibration, scaled.view) != (track.calibration, track.view)
+        ):
+            self.keep_track(set_id, scaled, tracked_by, put)
+        else:
+            with self.library.writing() as session:
+                put(session)
         return out
 
     def turn_back(self, set_id: int, mirrored: bool) -> None:
@@ -275,16 +317,6 @@ class ClipSets:
             return self.library.track(set_id)
         self.keep_track(set_id, track, tracker.name)
         return track
-
-    def recalibrate(self, set_id: int) -> None:
-        """What was drawn on the picture since the landmarks were found is written into the track."""
-        marks, record = self.marks(set_id), self.library.record(set_id)
-        if record.waits_for_landmarks:
-            return
-        track = self.library.track(set_id)
-        changed = replace(track, calibration=calibration_of(marks), view=marks.view)
-        if (changed.calibration, changed.view) != (track.calibration, track.view):
-            self.keep_track(set_id, changed, record.tracked_by)
 
     def _stature(self, set_id: int) -> float | None:
         with self.library.reading() as session:

@@ -346,12 +346,11 @@ def keep_marks(
     are now. since, mirrored : as in `ClipSets.keep_marks`"""
     clips = ClipSets(library)
     before = library.record(set_id).track_hash
-    out = clips.keep_marks(set_id, marks, since, mirrored)
-    clips.recalibrate(set_id)
+    out = clips.keep_marks(set_id, marks, since, mirrored, scale=True)
     progress(0.2)
     changed = library.record(set_id).track_hash != before
     if changed:
-        review_and_keep(library, set_id, progress=progress)
+        review_each(library, progress, (set_id,))
     return changed, out
 
 

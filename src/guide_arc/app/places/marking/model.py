@@ -345,7 +345,8 @@ class MarkingModel:
     # Keeping, and taking back
 
     def _change(self, words: str, marks: Marks) -> None:
-        assert self.record is not None
+        if self.record is None:
+            return  # no clip is open: there is nothing to mark
         before, set_id = self.marks, self.record.id
         self._put(marks)
         back = partial(self._swap, set_id, marks, before)
