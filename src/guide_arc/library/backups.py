@@ -282,6 +282,10 @@ def _lose(copy: sqlite3.Connection, gone: Erased, owners: Mapping[int, str]) -> 
     for set_id in ids:
         for table, column in (("decision", "set_id"), ("review", "set_id"), ("recorded_set", "id")):
             copy.execute(f"delete from {table} where {column} = ?", (set_id,))
+        if "other_view_of" in columns:
+            copy.execute(
+                "update recorded_set set other_view_of = null where other_view_of = ?", (set_id,)
+            )
         if "kept" in tables:
             copy.execute("delete from kept where kind = 'reviewed' and name = ?", (str(set_id),))
     for table, column in (("track", "track_hash"), ("clip", "clip_hash")):

@@ -108,10 +108,10 @@ class Changes:
 
 
 def changes_text(changes: Changes) -> str:
-    """Changes as JSON, to be stored beside the library."""
+    """Changes as JSON, to be stored beside the library. Reviews are left out: they are most of it, and computed again."""
     rows = [
         [row.table, None if row.before is None else dict(row.before), None if row.after is None else dict(row.after)]
-        for row in changes.rows
+        for row in changes.rows if row.table != ReviewRow.__tablename__
     ]  # fmt: skip
     return json.dumps(rows)
 
@@ -229,9 +229,11 @@ class _Revert:
             ):
                 self._client_back(change.before)
         for table in (TrackRow, ClipRow, SetRow, ReviewRow, DecisionRow, KeptRow, SettingRow):
-            for change in self.changes.of(table):
-                if change.before is not None and change.after is None:
-                    self._deleted_back(table, change.before)
+            with self.session.no_autoflush:  # one writing for all rows of a table
+                for change in self.changes.of(table):
+                    if change.before is not None and change.after is None:
+                        self._deleted_back(table, change.before)
+            self.session.flush()
             for change in self.changes.of(table):
                 if change.before is not None and change.after is not None:
                     self._fields_back(table, change.before, change.after)
@@ -282,7 +284,6 @@ class _Revert:
             self.views[values["id"]] = values["other_view_of"]
             values = {**values, "other_view_of": None}
         self.session.add(table(**values))
-        self.session.flush()
 
     def _recordings_back(self, values: Values) -> None:
         """The rows of a set's recordings, where somebody else erased the last other set that named them."""
@@ -296,8 +297,7 @@ class _Revert:
                 continue
             for change in self.changes.of(table):
                 if change.before is not None and change.before["hash"] == key:
-                    self.session.add(table(**change.before))
-        self.session.flush()
+                    self.session.merge(table(**change.before))
 
     def _views_back(self) -> None:
         for set_id, main in self.views.items():

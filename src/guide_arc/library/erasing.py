@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import Final
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -20,6 +21,8 @@ from guide_arc.library.tables import (
 
 # The file of a recording: the table of its row, and its hash.
 File = tuple[type[TrackRow] | type[ClipRow], str]
+# So many sets are asked about in one statement; a database takes only so many values in one.
+_AT_ONCE: Final = 500
 
 
 def delete_sets(session: Session, set_ids: Iterable[int]) -> None:
@@ -27,15 +30,19 @@ def delete_sets(session: Session, set_ids: Iterable[int]) -> None:
 
     A set that showed one of them from another side is a set of its own again. Sets that are gone are passed over.
     """
-    rows = [row for i in set_ids if (row := session.get(SetRow, i)) is not None]
-    for row in rows:
-        for other in session.scalars(select(SetRow).where(SetRow.other_view_of == row.id)):
-            other.other_view_of = None
+    ids = list(dict.fromkeys(set_ids))
+    for some in (ids[i : i + _AT_ONCE] for i in range(0, len(ids), _AT_ONCE)):
+        _delete_some(session, some)
+
+
+def _delete_some(session: Session, ids: list[int]) -> None:
+    rows = session.scalars(select(SetRow).where(SetRow.id.in_(ids))).all()
+    for other in session.scalars(select(SetRow).where(SetRow.other_view_of.in_(ids))):
+        other.other_view_of = None
     session.flush()
     files = [file for row in rows for file in _files_of(row)]
-    for row in rows:
-        for one in _about(session, row.id):
-            session.delete(one)
+    for one in _about(session, ids):
+        session.delete(one)
     session.flush()
     for row in rows:
         session.delete(row)
@@ -67,26 +74,30 @@ def is_bare(session: Session, client: ClientRow) -> bool:
 
 def delete_unnamed(session: Session, files: Iterable[File]) -> None:
     """Delete the rows of those recordings that no set names any more. Their files stay where they are."""
-    for table, key in dict.fromkeys(files):
+    tables: tuple[type[TrackRow] | type[ClipRow], ...] = (TrackRow, ClipRow)
+    given = list(dict.fromkeys(files))
+    for table in tables:
         column = SetRow.track_hash if table is TrackRow else SetRow.clip_hash
-        row = session.get(table, key)
-        named = session.scalar(select(SetRow.id).where(column == key).limit(1))
-        if row is not None and named is None:
-            session.delete(row)
+        keys = [key for kind, key in given if kind is table]
+        for some in (keys[i : i + _AT_ONCE] for i in range(0, len(keys), _AT_ONCE)):
+            named = select(column).where(column.in_(some))
+            unnamed = select(table).where(table.hash.in_(some), table.hash.not_in(named))
+            for row in session.scalars(unnamed).all():
+                session.delete(row)
     session.flush()
 
 
-def _about(session: Session, set_id: int) -> list[ReviewRow | DecisionRow | KeptRow]:
-    """What is stored about one set and has no meaning without it."""
-    decisions = session.scalars(select(DecisionRow).where(DecisionRow.set_id == set_id))
+def _about(session: Session, ids: list[int]) -> list[ReviewRow | DecisionRow | KeptRow]:
+    """What is stored about some sets and has no meaning without them."""
+    decisions = session.scalars(select(DecisionRow).where(DecisionRow.set_id.in_(ids)))
+    reviews = session.scalars(select(ReviewRow).where(ReviewRow.set_id.in_(ids)))
     notes = session.scalars(
         select(KeptRow).where(
-            ((KeptRow.kind == REVIEWED) & (KeptRow.name == str(set_id)))
-            | ((KeptRow.kind == SET_ASIDE) & (KeptRow.name == f"set-{set_id}"))
+            ((KeptRow.kind == REVIEWED) & KeptRow.name.in_([str(id) for id in ids]))
+            | ((KeptRow.kind == SET_ASIDE) & KeptRow.name.in_([f"set-{id}" for id in ids]))
         )
     )
-    review = session.get(ReviewRow, set_id)
-    return [*decisions, *notes, *([review] if review is not None else [])]
+    return [*decisions, *notes, *reviews]
 
 
 def _files_of(row: SetRow) -> list[File]:

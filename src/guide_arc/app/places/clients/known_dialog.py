@@ -89,7 +89,7 @@ class KnownDialog(AskingDialog):
         form.addRow("Tired days", self.tired)
         form.addRow("Stronger side", self.dominant)
         form.addRow("Room", self.room)
-        form.addRow("Names of their files", self.file_words)
+        form.addRow("Words in file names", self.file_words)
         for kind, field in self.racks.items():
             form.addRow(f"Weights: {RACKS[kind]}", field)
             field.setPlaceholderText("2.5 to 30 by 2.5, 34, 38 (kg)")
