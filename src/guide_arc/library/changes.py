@@ -298,6 +298,7 @@ class _Revert:
             for change in self.changes.of(table):
                 if change.before is not None and change.before["hash"] == key:
                     self.session.merge(table(**change.before))
+                    self.session.flush()  # before the set that names it
 
     def _views_back(self) -> None:
         for set_id, main in self.views.items():
