@@ -12,6 +12,7 @@ from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.review import Review
+from guide_arc.core.review.praise import praise_of
 
 
 def review_document(review: Review, figures: SetFigures | None = None) -> dict[str, Any]:
@@ -36,6 +37,7 @@ def review_document(review: Review, figures: SetFigures | None = None) -> dict[s
             "side": review.broke_down.side,
             "checks": list(review.broke_down.checks),
         },
+        "praise": [{"words": p.words, "checks": list(p.checks)} for p in praise_of(review)],
         "causes": [{"kind": c.kind, "words": c.words} for c in review.causes],
         "next": _next(review.next_time),
     }

@@ -10,7 +10,7 @@ from pathlib import Path
 from jinja2 import Environment, PackageLoader, select_autoescape
 from markupsafe import Markup
 
-from guide_arc.core.checks.registry import spec_of, specs
+from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.mechanics.path_load import USUAL_STATURE_M, load_along
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.finding import Finding
@@ -19,6 +19,7 @@ from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import HARM_ORDER
 from guide_arc.core.model.units import amount, spread
 from guide_arc.core.planning.pain import STOP, asking_first
+from guide_arc.core.review.praise import praise_of
 from guide_arc.core.simulate.on_path import body_on_path, path_of
 from guide_arc.drawings.days import day_words
 from guide_arc.drawings.dial import DialState, arc_dial
@@ -94,7 +95,7 @@ def page_html(  # noqa: PLR0913
         load=f"{record.load_kg:g} kg" if record.load_kg else "",
         reps=reps_words(review),
         coach=coach,
-        praise=praise(review),
+        praise=[p.words for p in praise_of(review)],
         cues=[_cue(measured, f, notes) for f in chosen_cues(review, notes)],
         decided=bool(notes.decisions),
         dial=_dial(measured),
@@ -142,21 +143,6 @@ def _setup_drawing(measured: ShownSet, setup: KeptSetup) -> Markup | None:
     state = SetupState(points, middle, setup.kit, load, ())
     drawn = setup_view(state, "side", *_SETUP_SIZE)
     return Markup(svg(drawn, PAGE, f"Your setup: {setup.words}"))
-
-
-def praise(review: Review) -> list[str]:
-    """What was right, from the checks that held in every rep."""
-    out = []
-    fine = {f.rule.name for f in review.with_verdict("ok")} - {
-        f.rule.name for f in review.findings if f.verdict != "ok"
-    }
-    praised = [spec for spec in specs().values() if spec.praise and spec.name in fine]
-    for spec in sorted(praised, key=lambda s: s.praise != "*"):
-        if spec.tempo_part and not getattr(review.tempo, spec.tempo_part):
-            continue  # nothing was asked, so nothing was kept
-        if review.reps:
-            out.append(review.standard.praise if spec.praise == "*" else spec.praise)
-    return out[:_MOST_PRAISE]
 
 
 def reps_words(review: Review) -> str:
