@@ -15,6 +15,7 @@ from datetime import date, timedelta
 from pathlib import Path
 
 import pytest
+from PyQt6.QtCore import QSettings
 
 from builders import filmed
 from clips import numbered_clip
@@ -39,6 +40,7 @@ from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.store import Library
 from guide_arc.library.whole_records import take_in, write_client, write_library
 from guide_arc.standards import loader
+from hands import Hands, take_apart
 
 
 def nothing(_share: float) -> None:
@@ -82,7 +84,7 @@ def read_only(library: Library, add_set) -> Iterator[Path]:
             path.chmod(0o500 if path.is_dir() else 0o400)
     yield folder
     if mounted:
-        subprocess.run(["umount", folder], check=True)
+        subprocess.run(["umount", "-l", folder], check=True)
     else:
         for path in (folder, *folder.rglob("*")):
             path.chmod(0o700 if path.is_dir() else 0o600)
@@ -104,6 +106,25 @@ def test_a_library_on_a_read_only_disk_is_read_checked_and_exported(
     other = Library.open(tmp_path / "other")
     assert len(take_in(other, tmp_path / "out", nothing).ids) == 1
     other.close()
+
+
+def test_a_window_on_a_read_only_disk_shows_what_is_there(qtbot, read_only: Path, tmp_path: Path):
+    settings = QSettings(str(tmp_path / "window.ini"), QSettings.Format.IniFormat)
+    window = Hands(read_only, settings)
+    assert "can only be read" in window.said
+    assert [row.client for row in window.sets.rows] == ["Ada Quill"]
+    window.open_set(1)
+    assert window.review.record.load_kg == 30.0
+    window.program.library.erase(1, "Ada Quill")
+    window.settle()
+    assert "can only be read" in window.said
+    assert window.undo_words is None
+    window.do("go.clients")
+    assert window.of("clients").model.chosen == "Ada Quill"
+    take_apart(window)
+    again = Library.open(read_only)
+    assert again.ids() == {1}
+    again.close()
 
 
 # One damaged row

@@ -15,7 +15,9 @@ from guide_arc.library.store import Library
 def daily_copy(library: Library, progress: Progress) -> Path | None:
     """The day's copy, unless there is one. A server's copies are its keeper's."""
     progress(0.0)
-    return None if library.on_server else backups.daily(library.folder, date.today())
+    if library.on_server or library.read_only:
+        return None
+    return backups.daily(library.folder, date.today())
 
 
 def bring_back(

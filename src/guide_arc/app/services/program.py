@@ -78,6 +78,10 @@ class Program(QObject):
 
     def _complete(self) -> None:
         """The library is there: with it, what works on it. The first picture did not wait for this."""
+        if self.library.library.read_only:
+            self.sets.through_library = True
+            self.sets.refresh()
+            self.say("This library can only be read: its disk or its files are read-only. Export works; changes don't.")  # fmt: skip
         make = resolve
         self.evening: Evening = make(f"{SERVICES}.evening:Evening")(self, self.library)
         self.follow_ups: FollowUps = make(f"{SERVICES}.follow_ups:FollowUps")(self, self.library)

@@ -38,6 +38,8 @@ class SetList:
         self.asked = PAGE
         self.chosen: int | None = None
         self.loaded = False
+        # A library that can only be read is read through a copy, which only an open library has.
+        self.through_library = isinstance(where, str)
 
     # Asking
 
@@ -54,15 +56,16 @@ class SetList:
 
     def _reading(self, count: int, after: int) -> Job[QueuePage | None]:
         """Rows, straight from a library's file: this works before it is loaded, and beside any writer."""
-        words, state, where = self.words, self.state, self._where
+        words, state, through = self.words, self.state, self.through_library
+        where = self._where
 
         def read(library: Any, _progress: Progress) -> QueuePage | None:
-            if isinstance(where, str):
+            if through:
                 page: QueuePage = library.page(words, state, count, after)
                 return page
-            return read_page(where, words, state, count, after) if where else None
+            return read_page(where, words, state, count, after) if isinstance(where, Path) else None
 
-        return Job("", read, "queue", "now", needs_library=isinstance(where, str))
+        return Job("", read, "queue", "now", needs_library=through)
 
     def _came(self, page: QueuePage | None) -> None:
         if page is not None:
