@@ -155,6 +155,11 @@ def reverted(now: Rows, changes: list[Change], *, joined: bool = False) -> Rows:
             if "client_id" in own:
                 own["client_id"] = same_person.get(own["client_id"], own["client_id"])
             where = (table, key)
+            if not joined and (
+                (table == "plan" and ("kept", (key[0],)) in now)
+                or (table == "mark" and ("recorded_set", (key[0],)) in now)
+            ):
+                continue  # a part of a row that came back already, with a copy of the library
             if table in ("recorded_set", "track", "clip") or _is_wanted(out, own):
                 out.setdefault(where, own)
         elif (table, key) in out:
