@@ -3,18 +3,28 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Any, Final
+from typing import TYPE_CHECKING, Any, Final, Protocol
 
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.signal import BoundSignal
 
 if TYPE_CHECKING:
-    from guide_arc.app.services.open_library import OpenLibrary
     from guide_arc.library.changes import Changes
     from guide_arc.library.undoing import TakenBack
 
 JOBS: Final = "guide_arc.app.services.set_jobs"
 _NOTHING: Final[Mapping[str, Any]] = {}
+
+
+class SetNews(Protocol):
+    """Who tells which sets are gone, and which came or changed; each by their numbers."""
+
+    @property
+    def gone(self) -> BoundSignal: ...
+
+    @property
+    def changed(self) -> BoundSignal: ...
 
 
 class RecordedStep:
@@ -25,7 +35,7 @@ class RecordedStep:
 
     def __init__(
         self,
-        library: OpenLibrary,
+        library: SetNews,
         changes: Changes,
         shown: Callable[[bool], None] = lambda _done: None,
     ) -> None:
@@ -47,7 +57,7 @@ class RecordedStep:
         return taken.left or None
 
 
-def tell(library: OpenLibrary, changes: Changes) -> None:
+def tell(library: SetNews, changes: Changes) -> None:
     """Let everybody hear which sets are gone, and which came or changed."""
     gone = frozenset(int(str(row["id"])) for row in changes.erased())
     if gone:
