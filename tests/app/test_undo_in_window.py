@@ -144,3 +144,22 @@ def test_closing_with_an_erased_set_leaves_other_recordings_of_the_same_file(
     QApplication.processEvents()
     assert library.track(twin).frames
     assert check(library.folder).wrong == []
+
+
+def test_a_step_that_is_stopped_is_whole_and_can_be_undone(
+    window: Hands, library: Library, two_of_ada: list[int]
+):
+    """Stop on the work bar comes after the change was stored: the step is there all the same."""
+    record = library.record(two_of_ada[0])
+    before = rows_in(library.folder)
+    fields = {"client": record.client, "standard": record.standard, "school": record.school,
+              "tempo": record.tempo, "load_kg": record.load_kg}  # fmt: skip
+    window.program.library.change(two_of_ada[0], fields, {**fields, "load_kg": 42.5})
+    for running in window.program.jobs.shown:
+        running.stop()
+    window.settle()
+    changed = library.record(two_of_ada[0]).load_kg == 42.5
+    assert (window.undo_words == "Set details") is changed
+    if changed:
+        window.undo()
+    assert rows_in(library.folder) == before

@@ -262,6 +262,10 @@ def review_standard(library: Library, progress: Progress, standard: str) -> list
     return ids
 
 
+def to_the_end(_share: float) -> None:
+    """The progress of what follows a change that is stored already: stopped half-way, the step of undo would be missing."""
+
+
 def take_out(library: Library, progress: Progress, ids: tuple[int, ...]) -> Changes:
     """Erase sets so that undo can bring them back."""
     progress(0.0)
@@ -281,7 +285,7 @@ def take_back(library: Library, progress: Progress, changes: Changes) -> TakenBa
     missing = set(library.without_review())
     changed = _judged_otherwise(taken.changes) | _judged_otherwise(changes)
     again = sorted((changed & there | set(ids) & missing | mains) & set(library.reviewable()))
-    review_each(library, progress, tuple(again))
+    review_each(library, to_the_end, tuple(again))
     return taken
 
 
@@ -314,7 +318,7 @@ def change(
             clashes.append(f"Another window changed the {what} to {now}; yours was {to}.")
     done = undoing.do(library, lambda session: change_set(session, set_id, changes))
     if not record.waits_for_landmarks:
-        review_each(library, progress, (set_id,))
+        review_each(library, to_the_end, (set_id,))
     return Done(" ".join(clashes), done.changes)
 
 
@@ -334,7 +338,7 @@ def split(
 ) -> Done[list[int]]:
     """Make several sets of one recording; their numbers."""
     done = undoing.do(library, lambda session: split_set(session, set_id, parts))
-    review_each(library, progress, tuple(done.result))
+    review_each(library, to_the_end, tuple(done.result))
     return done
 
 
@@ -350,7 +354,7 @@ def keep_marks(
     progress(0.2)
     changed = library.record(set_id).track_hash != before
     if changed:
-        review_each(library, progress, (set_id,))
+        review_each(library, to_the_end, (set_id,))
     return changed, out
 
 
@@ -360,7 +364,7 @@ def join_views(
     """A recording shows a set's reps from another side, or no longer; then both are reviewed again."""
     to = main if joined else None
     done = undoing.do(library, lambda session: views_joined(session, other, to))
-    review_each(library, progress, (main,) if joined else (main, other))
+    review_each(library, to_the_end, (main,) if joined else (main, other))
     return done.changes
 
 
