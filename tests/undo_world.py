@@ -160,7 +160,7 @@ def reverted(now: Rows, changes: list[Change], *, joined: bool = False) -> Rows:
                 or (table == "mark" and ("recorded_set", (key[0],)) in now)
             ):
                 continue  # a part of a row that came back already, with a copy of the library
-            if table in ("recorded_set", "track", "clip") or _is_wanted(out, own):
+            if table in ("recorded_set", "track", "clip") or _is_wanted(out, own, now):
                 out.setdefault(where, own)
         elif (table, key) in out:
             _put_fields_back(out[table, key], own, left, same_person)
@@ -214,12 +214,12 @@ def _is_needed(client: int, changes: list[Change]) -> bool:
     )
 
 
-def _is_wanted(rows: Rows, row: dict[str, Any]) -> bool:
+def _is_wanted(rows: Rows, row: dict[str, Any], now: Rows) -> bool:
     """A decision, a mark or a session comes back only with its set or its plan."""
     of_set = "set_id" not in row or ("recorded_set", (row["set_id"],)) in rows
     if "document" in row and any(
         all(other.get(c) == row[c] for c in ("kind", "client_id", "about", "name"))
-        for key, other in rows.items()
+        for key, other in now.items()
         if key[0] == "kept"
     ):
         return False  # somebody has stored another one in its place since
