@@ -212,7 +212,9 @@ class Writer:
 
     def out_and_back(self) -> None:
         set_id = self.some()
-        self.say("begin", act="take out and put back", may={f"gone {set_id}": True})
+        # An undo that the next start finishes brings no review back: it is computed again.
+        may = {f"gone {set_id}": True, f"review {set_id}": None}
+        self.say("begin", act="take out and put back", may=may)
         take_back(self.library, take_out(self.library, [set_id]))
         self.say("done", now={})
 

@@ -6,10 +6,13 @@ import sqlite3
 from datetime import date
 from pathlib import Path
 
+from builders import filmed
+from clips import numbered_clip
 from guide_arc.core.model.client import Client
 from guide_arc.library.backups import backups, daily
 from guide_arc.library.changes import changes_text
 from guide_arc.library.clients import Clients
+from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.listing_anew import unlisted
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.store import Library
@@ -100,3 +103,19 @@ def test_what_a_killed_window_erased_goes_at_the_next_start(library: Library, ad
     forget_taken_out(other)
     other.close()
     assert not list(library.folder.rglob(f"{key}*"))
+
+
+def test_a_set_whose_landmarks_came_after_the_copy_leaves_the_copy_too(library: Library, add_set, tmp_path: Path):  # fmt: skip
+    kept = add_set("Ada Quill", reps=1)
+    clip = numbered_clip(tmp_path / "a.mp4")
+    sets = ClipSets(library)
+    erased, _ = sets.add(clip, ClipDetails("Ada Quill", "rope-pushdown", "locked", "left"))
+    copy = daily(library.folder, date(2031, 5, 1))
+    assert copy is not None
+    sets.keep_track(erased, filmed("rope-pushdown", reps=1, rate=10.0).track, "simulated")
+    take_out(library, [erased])
+    forget_own(library)
+    with sqlite3.connect(copy) as db:
+        assert db.execute("select id from recorded_set").fetchall() == [(kept,)]
+    assert not list((library.folder / "clips").glob("*.mp4"))
+    assert unlisted(library) == []

@@ -261,11 +261,13 @@ def _lose(copy: sqlite3.Connection, gone: Erased, owners: Mapping[int, str]) -> 
     columns = {row[1] for row in copy.execute("pragma table_info(recorded_set)")}
     clip = "coalesce(clip_hash, '')" if "clip_hash" in columns else "''"
     tables = {row[0] for row in copy.execute("select name from sqlite_master where type = 'table'")}
+    # The same number and one recording the same: landmarks may have been found after the copy was made.
     ids = [
         row[0]
         for of in gone.sets
         for row in copy.execute(
-            f"select id from recorded_set where id = ? and coalesce(track_hash, '') = ? and {clip} = ?",
+            "select id from recorded_set where id = ?1"
+            f" and ((?2 <> '' and track_hash = ?2) or (?3 <> '' and {clip} = ?3))",
             of,
         )
     ]
