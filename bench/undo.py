@@ -7,6 +7,7 @@ the step that was under way must have happened whole or not at all.
 
 from __future__ import annotations
 
+import contextlib
 import os
 import pickle
 import random
@@ -24,6 +25,8 @@ from typing import Any
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 
 from clips import numbered_clip  # noqa: E402
+from guide_arc.core.model.errors import BadInput  # noqa: E402
+from guide_arc.library.clip_sets import ClipSets  # noqa: E402
 from guide_arc.library.store import Library  # noqa: E402
 from guide_arc.library.taking_out import forget_taken_out  # noqa: E402
 from guide_arc.library.undoing import finish_wanted  # noqa: E402
@@ -163,6 +166,10 @@ def kill_once(base: Path, rng: random.Random) -> tuple[str, list[str]]:
     library = Library.open(base / "library")
     finish_wanted(library)
     forget_taken_out(library)
+    sets = ClipSets(library)
+    for coming in sets.folder.pending():  # a clip whose adding was cut off
+        with contextlib.suppress(BadInput):
+            sets.resume(coming)
     library.close()
     there = rows_in(base / "library")
     if want is not None and there not in (before, want):
