@@ -131,6 +131,7 @@ def _clip(base: Path) -> Path:
 def work_until_killed(base: Path, seed: int) -> None:
     """A process that is killed: it says before each step what must be there after it, and after each what is there."""
     world = World(base / "library", base / "small.mp4")
+    world.numbered_from(seed)
     rng = random.Random(seed)
     hands = Hands(world, rng, restores=False)
 

@@ -460,6 +460,10 @@ class World:
                 assert (table, key[0]) not in self.ever, f"number {key[0]} of {table} is used again"
                 self.ever.add((table, key[0]))
 
+    def numbered_from(self, first: int) -> None:
+        """Count the recordings on from a number, or one that an earlier process added comes again."""
+        self._numbers = itertools.count(first)
+
     def _held(self, window: Window, changes: list[Change]) -> None:
         for (table, key), was, left in changes:
             if table in ("track", "clip") and left is None and was is not None:
@@ -576,9 +580,10 @@ class World:
     def add_clip(self, window: Window, name: str) -> None:
         if self._clip is None:
             return
-        source = self.folder.parent / f"clip-{next(self._numbers)}.mp4"
+        number = next(self._numbers)
+        source = self.folder.parent / f"clip-{number}.mp4"
         # A free box at the end makes it another file with the same pictures.
-        source.write_bytes(self._clip.read_bytes() + (12).to_bytes(4, "big") + b"free" + source.name[-8:-4].encode())  # fmt: skip
+        source.write_bytes(self._clip.read_bytes() + (12).to_bytes(4, "big") + b"free" + number.to_bytes(4, "big"))  # fmt: skip
         details = ClipDetails(name, CURL, "locked-upper-arm", "left", recorded="2031-03-01")
 
         def work(library: Library, _progress: Any) -> int:
