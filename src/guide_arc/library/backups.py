@@ -298,8 +298,10 @@ def _lose(copy: sqlite3.Connection, gone: Erased, owners: Mapping[int, str]) -> 
                 f"(select {column} from recorded_set where {column} is not null)"
             )
     if "kept" in tables:
-        laid = copy.execute("select id, document from kept where kind = 'set-aside'").fetchall()
-        own = [(id,) for id, document in laid if is_about(document, gone.clients)]
+        set_aside = copy.execute(
+            "select id, document from kept where kind = 'set-aside'"
+        ).fetchall()
+        own = [(id,) for id, document in set_aside if is_about(document, gone.clients)]
         copy.executemany("delete from kept where id = ?", own)
     for key, value in copy.execute("select key, value from setting").fetchall():
         left = without_clients(value, gone.clients)

@@ -45,7 +45,7 @@ UNPACKING: Final = "unpacking"
 # Where a write that was killed may have left a part of a file.
 _PLACES: Final = ("tracks", "clips", "clips/coming", "standards", "coming", "backups")
 _MEND: Final = (
-    "File → Restore… brings a backup back; 'guide-arc check --mend' lists anew what is there"
+    "File → Restore… brings a backup back; 'guide-arc check --mend' lists what is there again"
 )
 
 
