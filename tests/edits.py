@@ -196,6 +196,48 @@ def flatten(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
     t.points["mid_spine"] = rib + share * (on_line - rib)
 
 
+def spine(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
+    """The back rounded (or arched, negative) at the lowest rib: the rib leaves the line from hips to neck, which keep
+    their places, until the two parts of the spine have turned by so much more."""
+    hips, neck, rib = t.hips(), t.points["neck"], t.points["mid_spine"]
+    behind = np.cross(neck - hips, LEFTWARD)
+    behind /= np.linalg.norm(behind, axis=1, keepdims=True)
+
+    def bend(at: Array) -> Array:
+        a, b = at - hips, neck - at
+        size = np.linalg.norm(a, axis=1) * np.linalg.norm(b, axis=1)
+        turned = np.degrees(np.arccos(np.clip((a * b).sum(axis=1) / size, -1, 1)))
+        out: Array = turned * np.where(np.cross(a, b)[:, 0] < 0, -1.0, 1.0)
+        return out
+
+    want = bend(rib) + deg * t.weight(when, _either(t), reps)
+    low, high = np.full(len(rib), -0.4), np.full(len(rib), 0.4)
+    for _ in range(40):
+        middle = 0.5 * (low + high)
+        more = bend(rib - behind * middle[:, None]) < want
+        low, high = np.where(more, low, middle), np.where(more, middle, high)
+    t.points["mid_spine"] = rib - behind * low[:, None]
+
+
+def lean_from_rib(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
+    """All above the lowest rib turned forward (or back, negative) about it."""
+    above = [n for n in t.upper_body() if n != "mid_spine"]
+    t.move(above, t.points["mid_spine"].copy(), LEFTWARD, np.radians(deg) * t.weight(when, _either(t), reps))
+
+
+def sag(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
+    """Hips, and the spine in their proportion, sunk by so many centimetres between shoulders and knees."""
+    by = np.array([0.0, -0.01 * deg, 0.0]) * t.weight(when, _either(t), reps)[:, None]
+    t.shift(["left_hip", "right_hip"], by)
+    t.shift(["mid_spine"], 0.6 * by)
+
+
+def unmarked(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
+    """A recording without the points of the spine, as a phone's has it."""
+    for name in ("neck", "mid_spine"):
+        del t.points[name]
+
+
 def forearm_turn(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
     """The hand turned about the forearm: positive turns the thumbs in over the top."""
     for s in _sides(side):
@@ -345,6 +387,7 @@ EDITS: dict[str, Callable[..., None]] = {
     f.__name__: f
     for f in (
         lean, twist, shrug, shoulder_turn, abduct, swivel, bend, roll, flatten, forearm_turn, wrist, hand_up,
+        spine, lean_from_rib, sag, unmarked,
         hips_move, idle, late, short,
     )
 }  # fmt: skip

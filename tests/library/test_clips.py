@@ -11,7 +11,7 @@ import stat
 import subprocess
 import sys
 import time
-from dataclasses import replace
+from dataclasses import asdict, replace
 from pathlib import Path
 
 import numpy as np
@@ -26,14 +26,14 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.marks import Line, Mark, Marks
 from guide_arc.formats.errors import BadFile
 from guide_arc.library.bundles import take_bundle, write_set
-from guide_arc.library.clip_folder import PICTURE, ClipFolder
+from guide_arc.library.clip_folder import PICTURE, ClipFolder, PendingClip
 from guide_arc.library.clip_sets import ClipDetails, ClipSets, marks_of, marks_text
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.listing_anew import unlisted
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
-from guide_arc.library.taking_out import remove_set, take_out
+from guide_arc.library.taking_out import forget_own, remove_set, take_out
 from guide_arc.library.undoing import take_back
 
 DETAILS = ClipDetails(
@@ -185,6 +185,66 @@ def test_a_clip_whose_source_is_gone_is_given_up_in_words(sets: ClipSets, tmp_pa
     with pytest.raises(BadFile, match=r"a\.mp4"):
         sets.resume(coming)
     assert sets.folder.pending() == []
+
+
+def copied_whole(sets: ClipSets, source: Path) -> PendingClip:
+    """A kill came after the copying and before the set."""
+    sets.folder.take(source, asdict(DETAILS))
+    [coming] = sets.folder.pending()
+    return coming
+
+
+def clips_left(sets: ClipSets) -> set[str]:
+    return {f.name.partition(".")[0] for f in sets.folder.folder.iterdir() if f.is_file()}
+
+
+def test_a_clip_that_was_copied_whole_becomes_a_set_without_the_file_it_came_from(
+    sets: ClipSets, tmp_path: Path
+) -> None:
+    source = numbered_clip(tmp_path / "a.mp4")
+    coming = copied_whole(sets, source)
+    source.unlink()
+    set_id, new = sets.resume(coming)
+    assert new
+    assert sets.clip(set_id) is not None
+    assert sets.folder.pending() == []
+
+
+def test_a_clip_on_its_way_to_an_erased_client_goes_with_them(
+    sets: ClipSets, tmp_path: Path
+) -> None:
+    other = sets.add(numbered_clip(tmp_path / "b.mp4", 9), DETAILS)[0]
+    copied_whole(sets, numbered_clip(tmp_path / "a.mp4"))
+    take_out(sets.library, [other])
+    forget_own(sets.library)
+    assert sets.folder.pending() == []
+    assert clips_left(sets) == set()
+
+
+def test_a_clip_that_undo_needs_stays_when_another_copy_of_it_is_given_up(
+    sets: ClipSets, tmp_path: Path
+) -> None:
+    source = numbered_clip(tmp_path / "a.mp4")
+    set_id, _ = sets.add(source, DETAILS)
+    other_window = Library.open(sets.library.folder)
+    changes = take_out(other_window, [set_id])
+    coming = copied_whole(sets, source)
+    sets.abandon(coming)
+    take_back(other_window, changes)
+    assert sets.clip(set_id) is not None
+    other_window.close()
+
+
+def test_a_clip_that_was_removed_while_it_came_makes_no_set_without_a_picture(
+    sets: ClipSets, tmp_path: Path
+) -> None:
+    source = numbered_clip(tmp_path / "a.mp4")
+    name, clip, slip = sets.folder.take(source, asdict(DETAILS))
+    [coming] = sets.folder.pending()
+    sets.abandon(coming)
+    with pytest.raises(BadFile, match="add it again"):
+        sets.arrive(name, clip, slip, source, DETAILS)
+    assert sets.library.clients() == []
 
 
 def test_slips_that_can_t_be_read_are_swept(sets: ClipSets) -> None:

@@ -10,6 +10,7 @@ import numpy as np
 
 from guide_arc.core.checks.context import SetContext
 from guide_arc.core.checks.ends import arm_ends, intended, own_per_measured
+from guide_arc.core.checks.neutral_back import rest_bend
 from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.kinematics.measures import own_sign
 from guide_arc.core.model.finding import Finding
@@ -235,6 +236,27 @@ def _swing(m: ShownSet, f: Finding, _side: Side, i: int) -> Evidence | None:
     )
 
 
+def _spine(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
+    """The upper spine against where it lies at rest; of a back that was judged by the hips, the trunk against the thigh."""
+    p = m.body.points
+    if f.partly:
+        hips, trunk = _trunk_at(m, i)
+        lower, joint, end, rest_deg = hips - p[f"{side}_knee"][i], hips, hips + trunk, 0.0
+        sign = -1.0
+    else:
+        rest_deg, _u = rest_bend(m.body, m.review.reps)
+        joint, end = p["mid_spine"][i], p["neck"][i]
+        lower = joint - 0.5 * (p["left_hip"][i] + p["right_hip"][i])
+        sign = np.sign(float(m.body.measure("spine_bend").value[i]) - rest_deg) or 1.0
+    to_left, size = m.body.trunk_frame[i][0], float(np.linalg.norm(end - joint))
+
+    def bent(deg: float) -> Points:
+        a, line = np.radians(deg), _unit(lower)
+        return joint + size * (np.cos(a) * line + np.sin(a) * np.cross(to_left, line))
+
+    return Wedge(joint, end, bent(rest_deg), bent(rest_deg + sign * f.limit))
+
+
 def _lean(m: ShownSet, f: Finding, _side: Side, i: int) -> Evidence | None:
     hips, trunk = _trunk_at(m, i)
     low, high = m.review.standard.trunk_lean_deg
@@ -337,6 +359,6 @@ def _arms(m: ShownSet, f: Finding, _side: Side, i: int) -> Evidence | None:
 
 # By the evidence that a check's SPEC names.
 _DRAWN: Final[dict[str, Callable[[ShownSet, Finding, Side, int], Evidence | None]]] = {
-    "upper-arm": _upper_arm, "bend": _bend, "range": _range, "swing": _swing, "lean": _lean, "hike": _hike,
+    "upper-arm": _upper_arm, "bend": _bend, "range": _range, "swing": _swing, "lean": _lean, "spine": _spine, "hike": _hike,
     "wrist": _wrist, "elbow-level": _elbow_level, "end-point": _end_point, "arms": _arms,
 }  # fmt: skip

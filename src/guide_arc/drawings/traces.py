@@ -27,7 +27,7 @@ LOAD: Final = "load"
 NAMES: Final[dict[str, str]] = {
     "elbow_flexion": "elbow bend", "shoulder_elevation": "arm raised", "shoulder_plane": "arm sideways to ahead",
     "trunk_lean": "torso lean", "trunk_side_lean": "torso side lean", "trunk_rotation": "torso twist",
-    "hip_flexion": "hip bend", "knee_flexion": "knee bend", "wrist_bend": "wrist bend",
+    "spine_bend": "bend of the spine", "hip_flexion": "hip bend", "knee_flexion": "knee bend", "wrist_bend": "wrist bend",
     "load": "load of the kit", "forearm_tilt": "forearm off plumb", "shoulder_hike": "shoulder risen", "elbow_height": "elbow above shoulder",
 }  # fmt: skip
 

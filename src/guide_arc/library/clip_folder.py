@@ -12,7 +12,7 @@ import hashlib
 import json
 import os
 import shutil
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import IO, Any, Final
@@ -127,14 +127,6 @@ class ClipFolder:
         """Forget a clip that was on its way."""
         coming.slip.with_suffix(".part").unlink(missing_ok=True)
         coming.slip.unlink(missing_ok=True)
-
-    def abandon_of(self, clients: Sequence[str]) -> None:
-        """Forget the clips of these clients that were on their way."""
-        for slip in self.coming.glob("*.json"):
-            with contextlib.suppress(ValueError, KeyError, TypeError, OSError):
-                note = json.loads(slip.read_text())
-                if note["details"].get("client") in clients:
-                    self.abandon(PendingClip(slip, Path(note["source"]), note["details"]))
 
     def pending(self) -> list[PendingClip]:
         """The clips whose copying was cut off, with what was said about them; not those that are being

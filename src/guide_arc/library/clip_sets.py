@@ -6,7 +6,7 @@ import contextlib
 import hashlib
 import json
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from pathlib import Path
@@ -24,8 +24,11 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import on_other_side
 from guide_arc.core.model.marks import MARKABLE, Line, Mark, Marks
 from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack, SetFacts
+from guide_arc.formats.errors import BadFile
 from guide_arc.formats.track_csv import csv_text
+from guide_arc.library.backups import recordings_in_backups
 from guide_arc.library.clip_folder import BusyClip, ClipFolder, PendingClip
+from guide_arc.library.erased import held_recordings
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.merging import Merged, merged_marks
 from guide_arc.library.plain_values import file_name_of, load_of, moment_of, tempo_of
@@ -105,6 +108,9 @@ class ClipSets:
         """Finish what a kill cut off. Raises BadInput, and forgets the clip, where that can't be done."""
         try:
             details = ClipDetails(**coming.details)
+            there = self.folder.find(coming.name) if coming.name else None
+            if there is not None:  # all of it was copied, so the file that it came from may be gone
+                return self.arrive(coming.name, there, coming.slip, coming.source, details)
             return self.add(coming.source, details, progress)
         except BusyClip:
             raise
@@ -115,10 +121,24 @@ class ClipSets:
             raise BadInput(f"{coming.source.name} was not added; add it again") from None
 
     def abandon(self, coming: PendingClip) -> None:
-        """Forget a clip that was on its way, and what had come of it already."""
-        if coming.name and self._with_clip(coming.name) is None:
-            self.folder.remove(coming.name)
-        self.folder.abandon(coming)
+        """Forget a clip that was on its way, and what had come of it already.
+
+        What another set, an undo or a copy of the library needs stays.
+        """
+        recording = ("clips", coming.name)
+        where = self.library.folder
+        # In a transaction, so that nobody makes a set of it meanwhile.
+        with self.library.writing() as session:
+            wanted = held_recordings(where) | recordings_in_backups(where)
+            if coming.name and session.get(ClipRow, coming.name) is None and recording not in wanted:
+                self.folder.remove(coming.name)
+            self.folder.abandon(coming)
+
+    def abandon_of(self, clients: Sequence[str]) -> None:
+        """Forget the clips of these clients that were on their way."""
+        for coming in self.folder.pending():
+            if coming.details.get("client") in clients:
+                self.abandon(coming)
 
     def _with_clip(self, name: str) -> int | None:
         with self.library.reading() as session:
@@ -142,6 +162,10 @@ class ClipSets:
             )
             if once and there is not None:
                 return there, False
+            if self.folder.find(name) is None:
+                raise BadFile(
+                    "it was removed while it was added", path=source, right="add it again"
+                )
             client = client_named(session, details.client)
             session.merge(
                 ClipRow(

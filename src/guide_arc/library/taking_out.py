@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from guide_arc.library.backups import Erased, lose_in_backups, recordings_in_backups
 from guide_arc.library.changes import Changes
-from guide_arc.library.clip_folder import ClipFolder
+from guide_arc.library.clip_sets import ClipSets
 from guide_arc.library.erased import Note, out_of_reach
 from guide_arc.library.erasing import delete_client, delete_sets, is_bare
 from guide_arc.library.kept_things import client_row
@@ -80,8 +80,8 @@ def forget_taken_out(library: Library) -> list[str]:
         for note in held:  # undo may bring these back, and copies keep them as long
             owners = {**note.owners, **owners}
         names = [name for one in gone for name in one.clients]
-        ClipFolder(library.folder).abandon_of(names)
         lose_in_backups(library.folder, gone, owners)
+        ClipSets(library).abandon_of(names)
         # A copy may list a set of the same recording that was not erased: brought back, it needs it.
         wanted = recordings_in_backups(library.folder)
         for place, key in {file for one in gone for file in one.recordings} - wanted:

@@ -90,4 +90,31 @@ class CheckRules:
     )
 
 
+
+@dataclass(frozen=True)
+class SpineRules:
+    """When a back keeps its natural bend."""
+
+    usual_bend_deg: float = rule(
+        10.0, "degrees", "the bend at the lowest rib of people who stand at rest"
+    )
+    usual_bend_u_deg: float = rule(3.5, "degrees", "standard deviation of it between people")
+    own_rest_u_deg: float = rule(1.5, "degrees", "of one person's own rest, from one stand to the next")
+    believed_rest_deg: tuple[float, float] = rule(
+        (-5.0, 30.0), "degrees", "a rest outside is no rest: misplaced points, or a back that is bent already"
+    )
+    upright_until_deg: float = rule(20.0, "degrees", "a trunk that leans by less is upright")
+    rest_least_s: float = rule(0.3, "seconds", "of standing upright outside the reps")
+    seen_share: float = rule(0.6, "share of a rep", "a back that was seen for less is not judged")
+    picture_share: float = rule(
+        0.12, "share of the value", "what a camera up to 25 degrees aside makes of a bend"
+    )
+    said_from_deg: float = rule(3.0, "degrees", "less is not put into words")
+    part_from_deg: float = rule(
+        6.0, "degrees", "from which one part of the back is said to move and not the other"
+    )
+    thigh_u_deg: float = rule(2.0, "degrees", "of where hip and knee are seen under clothes")
+
+
 CHECK: Final = CheckRules()
+SPINE: Final = SpineRules()

@@ -14,16 +14,14 @@ import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, no_rep, summarise
 from guide_arc.core.checks.ends import arm_ends
+from guide_arc.core.checks.neutral_back import POINTS, spine_noise_u
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec
-from guide_arc.core.kinematics.measures import middle
-from guide_arc.core.kinematics.vectors import Array, angle_deg, length, median
+from guide_arc.core.kinematics.vectors import median
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
-
-_POINTS: Final = ("neck", "mid_spine")
 
 
 def spine_straight(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -31,9 +29,8 @@ def spine_straight(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     if blocked:
         return [blocked]
     body = ctx.body
-    hips, rib, neck = middle(body.points, "hip"), body.points["mid_spine"], body.points["neck"]
-    bend = angle_deg(rib - hips, neck - rib)
-    u = _u(ctx, length(rib - hips), length(neck - rib))
+    bend = body.measure("spine_bend").value
+    u = spine_noise_u(ctx)
 
     def near(at_s: float) -> float:
         here = bend[np.abs(body.time_s - at_s) <= CHECK.end_half_window_s]
@@ -56,7 +53,7 @@ def _hidden(ctx: SetContext, rule: CheckRule) -> Finding | None:
     if view in ("front", "back"):
         why = f"hidden from the {view}"
         return cannot_tell(rule, "both", rule.limit, "deg", why, by_view=True)
-    if not all(name in body.points for name in _POINTS) or not body.shows_landmarks(_POINTS):
+    if not all(name in body.points for name in POINTS) or not body.shows_landmarks(POINTS):
         why = "the lowest rib and the base of the neck are not marked; mark both to see it"
         return cannot_tell(rule, "both", rule.limit, "deg", why)
     return None if ctx.repset.reps else no_rep(ctx, rule, "both", "deg")
@@ -72,15 +69,7 @@ def _gone(ctx: SetContext, rep: Rep) -> float:
     return float(np.clip(share, 0.5, 1.0))
 
 
-def _u(ctx: SetContext, lower_m: Array, upper_m: Array) -> float:
-    """Degrees by which the noise of four landmarks turns the two parts of the trunk."""
-    sigma = ctx.body.cleaned.sigma("mid_spine")
-    noise = median(sigma[np.isfinite(sigma)])
-    parts = [median(m[np.isfinite(m)]) for m in (lower_m, upper_m)]
-    return float(np.degrees(2.0 * noise * np.hypot(1.0 / parts[0], 1.0 / parts[1])))
-
-
 SPEC: Final = CheckSpec(
     "spine-straight", spine_straight, "deg", 57, "degrees of rounding that are missing at the turn",
-    needs_points=_POINTS, least=True, praise="The spine rounded all the way.", course="spine rounds",
+    needs_points=POINTS, least=True, praise="The spine rounded all the way.", course="spine rounds",
 )  # fmt: skip

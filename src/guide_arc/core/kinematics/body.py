@@ -49,6 +49,7 @@ _ASIDE_SHARES: Final = {
     "forearm_tilt": ASIDE.forearm_share,
     "knee_flexion": ASIDE.knee_share,
     "hip_flexion": ASIDE.hip_share,
+    "spine_bend": ASIDE.spine_share,
     "elbow_height": float(np.radians(100.0)),  # of the upper arm, in percent
     "shoulder_hike": 0.0,
 }
@@ -60,6 +61,7 @@ _OUT_OF_PLANE: Final = {
     "forearm_tilt": PICTURE.forearm_out_of_plane_u_deg,
     "hip_flexion": PICTURE.legs_out_of_plane_u_deg,
     "knee_flexion": PICTURE.legs_out_of_plane_u_deg,
+    "spine_bend": PICTURE.legs_out_of_plane_u_deg,
 }
 _PICTURED: Final = ("elbow_flexion", "forearm_tilt", "shoulder_elevation", "elbow_height")
 _ALONG_TRUNK: Final = (

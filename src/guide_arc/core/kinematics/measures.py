@@ -95,6 +95,20 @@ def trunk_rotation(p: Points) -> Array:
     return np.where((length(hips) < 1e-3) | (length(shoulders) < 1e-3), np.nan, turn)
 
 
+def spine_bend(p: Points) -> Array:
+    """How far the spine is bent at the lowest rib: 180 minus the angle neck, rib, mid-hips.
+
+    Rounded forward positive, arched negative; 0 in a straight line.
+    """
+    hips = middle(p, "hip")
+    lower, upper = p["mid_spine"] - hips, p["neck"] - p["mid_spine"]
+    aside = p["left_hip"] - p["right_hip"]
+    breadth = length(aside)[..., None]
+    to_left = np.where(breadth > 1e-3, aside / np.maximum(breadth, 1e-9), np.array([1.0, 0.0, 0.0]))
+    forward = dot(cross(lower, upper), to_left)
+    return angle_deg(lower, upper) * np.where(forward < 0.0, -1.0, 1.0)
+
+
 def hip_flexion(p: Points, side: Side) -> Array:
     """180 minus the angle shoulder, hip, knee."""
     hip = p[f"{side}_hip"]
@@ -175,6 +189,7 @@ DEFINITIONS: Final[dict[str, Definition]] = {
         _d("trunk_lean", False, _TRUNK, trunk_lean),
         _d("trunk_side_lean", False, _TRUNK, trunk_side_lean),
         _d("trunk_rotation", False, _TRUNK, trunk_rotation),
+        _d("spine_bend", False, ("neck", "mid_spine", "left_hip", "right_hip"), spine_bend),
     )
 }  # fmt: skip
 

@@ -254,6 +254,9 @@ class AsideRules:
     hip_share: float = rule(
         1.6, "times a limb's", "and a hip's bend, whose trunk and thigh both look narrower"
     )
+    spine_share: float = rule(
+        0.15, "share of a limb's", "and the spine's bend, which is small: two parts narrow alike"
+    )
 
 
 CLEAN: Final = CleaningRules()

@@ -33,6 +33,7 @@ class Finding:
     allowed : off only in the last reps, which the coach allows to be loose
     way : in which of the ways that its check knows it departs, such as "back" or "start"
     by_view : for cannot-tell, whether it is the view that hides it, so that another recording may show it
+    partly : only a part of what the check asks for was seen: the verdict is about that part
     """
 
     rule: CheckRule
@@ -50,6 +51,7 @@ class Finding:
     allowed: bool = False
     way: str = ""
     by_view: bool = False
+    partly: bool = False
 
     @property
     def title(self) -> str:

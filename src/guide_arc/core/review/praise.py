@@ -34,11 +34,12 @@ def praise_of(review: Review) -> tuple[Praise, ...]:
         for name in seen
         if all(f.verdict == "ok" for f in review.findings if f.rule.name == name)
     ]
+    partly = {f.rule.name for f in review.findings if f.partly}
     asked = [name for name in fine if _is_asked(review, name)]
     out = [
         Praise(specs()[name].praise, (name,))
         for name in asked
-        if specs()[name].praise not in ("", "*")
+        if name not in partly and specs()[name].praise not in ("", "*")
     ]
     if fine and len(fine) == len(seen):
         out.insert(0, Praise(review.standard.praise, tuple(fine)))

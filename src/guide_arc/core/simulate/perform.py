@@ -261,9 +261,15 @@ def _figure(  # noqa: PLR0913
         hike=hike,
         wrist_deg=6.0 + np.maximum(faults.get("wrist-bend", 6.0) - 6.0, 0.0) * bump,
         place_m=around.place_m(time_s) + _hips_aside(anatomy, faults, bump),
-        round_deg=rounding - faults.get("spine-straight", 0.0) * bump,
+        round_deg=rounding + _rounding(standard, faults) * bump,
     )
     return landmarks(anatomy, standard.base, posture, arms)
+
+
+def _rounding(standard: Standard, faults: Mapping[str, float]) -> float:
+    """Degrees by which the faults round the spine; negative where they arch it, as in a person who stands upright."""
+    way = -1.0 if standard.base in ("standing", "plank") else 1.0
+    return way * faults.get("neutral-back", 0.0) - faults.get("spine-straight", 0.0)
 
 
 def _hips_aside(anatomy: Anatomy, faults: Mapping[str, float], bump: Array) -> Array:

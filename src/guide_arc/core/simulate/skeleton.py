@@ -19,6 +19,8 @@ _HANDLE_M: Final = 0.12
 # The lowest rib and the base of the neck above the hips, in trunk lengths.
 _RIB: Final = 0.42
 _NECK: Final = 1.06
+# How far a spine is bent at the lowest rib where a person stands at rest.
+_NATURAL_BEND_DEG: Final = 10.0
 # Bases in which the hands stay and the body moves.
 ON_THE_HANDS: Final = ("on-hands", "plank", "pike")
 
@@ -30,7 +32,7 @@ class Posture:
     lean_deg, side_lean_deg, twist_deg : as trunk_lean, trunk_side_lean and trunk_rotation
     hike : each shoulder raised, share of the trunk; wrist_deg : wrist bend
     place_m : (T, 2) the hips' way (to the left, ahead)
-    round_deg : how far the spine is rounded; None where it stays straight
+    round_deg : how far the spine is rounded beyond its natural bend; None where it keeps that
     """
 
     lean_deg: Array
@@ -79,16 +81,16 @@ def landmarks(
 
 
 def _bowed(anatomy: Anatomy, posture: Posture) -> Array:
-    """(T, 1) how far behind the line from hips to neck the lowest rib lies, for the two parts of the trunk to close
-    by the rounding: the tangent of a sum of two angles, solved for their common side."""
-    if posture.round_deg is None:
-        return np.zeros((len(posture.lean_deg), 1))
+    """(T, 1) how far behind the line from hips to neck the lowest rib lies (negative: ahead of it), for the two parts
+    of the trunk to close by the bend: the tangent of a sum of two angles, solved for their common side."""
+    beyond = np.zeros(len(posture.lean_deg)) if posture.round_deg is None else posture.round_deg
+    bend = _NATURAL_BEND_DEG + beyond
     lower, upper = _RIB * anatomy.trunk_m, (_NECK - _RIB) * anatomy.trunk_m
-    tangent = np.tan(np.radians(np.clip(posture.round_deg, 0.0, 85.0)))
+    tangent = np.tan(np.radians(np.clip(np.abs(bend), 0.0, 85.0)))
     both = 1.0 / lower + 1.0 / upper
     root = np.sqrt(both**2 + 4.0 * tangent**2 / (lower * upper)) - both
     bowed = lower * upper * root / np.maximum(2.0 * tangent, 1e-9)
-    return np.where(tangent > 1e-6, bowed, 0.0)[:, None]
+    return np.where(tangent > 1e-6, np.sign(bend) * bowed, 0.0)[:, None]
 
 
 def _trunk_frame(posture: Posture) -> tuple[Array, Array, Array]:
