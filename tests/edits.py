@@ -222,7 +222,12 @@ def spine(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
 def lean_from_rib(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
     """All above the lowest rib turned forward (or back, negative) about it."""
     above = [n for n in t.upper_body() if n != "mid_spine"]
-    t.move(above, t.points["mid_spine"].copy(), LEFTWARD, np.radians(deg) * t.weight(when, _either(t), reps))
+    t.move(
+        above,
+        t.points["mid_spine"].copy(),
+        LEFTWARD,
+        np.radians(deg) * t.weight(when, _either(t), reps),
+    )
 
 
 def sag(t: Take, deg: float, when: str, side: str, reps: Any) -> None:

@@ -130,7 +130,11 @@ class ClipSets:
         # In a transaction, so that nobody makes a set of it meanwhile.
         with self.library.writing() as session:
             wanted = held_recordings(where) | recordings_in_backups(where)
-            if coming.name and session.get(ClipRow, coming.name) is None and recording not in wanted:
+            if (
+                coming.name
+                and session.get(ClipRow, coming.name) is None
+                and recording not in wanted
+            ):
                 self.folder.remove(coming.name)
             self.folder.abandon(coming)
 

@@ -20,6 +20,7 @@ from guide_arc.core.model.standard import (
     CheckRule,
     Dose,
     Holds,
+    PraiseLine,
     Range,
     School,
     Standard,
@@ -255,7 +256,7 @@ def _value(form: StandardForm, chosen: str) -> Standard:
         easier=tuple(form.easier),
         harder=tuple(form.harder),
         setup=form.setup,
-        praise=form.praise,
+        praise=_praise(form),
         school=next(s for s in schools if s.id == chosen),
         schools=schools,
     )
@@ -264,6 +265,12 @@ def _value(form: StandardForm, chosen: str) -> Standard:
 def _on_the_way(form: StandardForm, at: str) -> tuple[tuple[float, ArmPose], ...]:
     poses = [(p.share or 0.0, _pose(p)) for p in form.pose if p.at == at]
     return tuple(sorted(poses, key=lambda pose: pose[0]))
+
+
+def _praise(form: StandardForm) -> tuple[PraiseLine, ...]:
+    if isinstance(form.praise, str):
+        return (PraiseLine(form.praise),)
+    return tuple(PraiseLine(line.words, tuple(line.proof)) for line in form.praise)
 
 
 def _dose(form: DoseForm) -> Dose:

@@ -304,6 +304,13 @@ class CheckForm(_Part):
         return limit
 
 
+class PraiseForm(_Part):
+    words: str = Field(min_length=5, description="As the client reads it.")
+    proof: list[str] = Field(
+        min_length=1, description="The checks that, all ok, prove every part of the sentence."
+    )
+
+
 class SchoolForm(_Part):
     id: str = Field(
         pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$",
@@ -336,7 +343,11 @@ class StandardForm(_Part):
         description="both together; either together or in turn; one at a time"
     )
     setup: str = Field(min_length=10, description="What the client sets up, in a sentence.")
-    praise: str = Field(min_length=5, description="What is said when it was right.")
+    praise: (
+        Annotated[str, Field(min_length=5)] | Annotated[list[PraiseForm], Field(min_length=1)]
+    ) = Field(
+        description="What is said when it was right: a sentence that needs every check, or sentences with their proof."
+    )
     kit: KitForm
     posture: PostureForm
     views: ViewsForm
@@ -375,6 +386,7 @@ class StandardForm(_Part):
         unknown = next((n for n in self.rises_on if n not in specs()), None)
         if unknown:
             raise ValueError(f"rises_on names {unknown!r}, which is no check")
+        self._praise_has_proof()
         unit = "pct" if self.drive == "shoulder_hike" else "deg"
         if self.range.unit != unit:
             raise ValueError(f"a range of {self.drive} is in _{unit}")
@@ -382,3 +394,10 @@ class StandardForm(_Part):
             if specs()[check.name].unit == "drive" and check.unit != unit:
                 raise ValueError(f"{check.name} of {self.drive} needs limit_{unit}")
         return self
+
+    def _praise_has_proof(self) -> None:
+        """A school may drop a check: a sentence that it proves is not said then."""
+        for line in [] if isinstance(self.praise, str) else self.praise:
+            unknown = next((n for n in line.proof if n not in specs()), None)
+            if unknown:
+                raise ValueError(f"praise is proved by {unknown!r}, which is no check")

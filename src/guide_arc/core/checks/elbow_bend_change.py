@@ -56,7 +56,7 @@ def elbow_bend_change(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 SPEC: Final = CheckSpec(
     "elbow-bend-change", elbow_bend_change, "deg", 20, "degrees the elbow bends more at the turn",
-    evidence="bend", ways=("bent", "straight"), praise="Your elbows kept their bend.",
+    evidence="bend", ways=("bent", "straight"), praise="Your elbows bent no more than they should.",
     stays=Stays("elbow keeps its bend", ("{side}_elbow", "{side}_wrist")),
     from_model=FromModel("stays", 18.0, 12.0, ("elbow_flexion",)),
     course="elbow bend changes",

@@ -90,7 +90,6 @@ class CheckRules:
     )
 
 
-
 @dataclass(frozen=True)
 class SpineRules:
     """When a back keeps its natural bend."""
@@ -99,9 +98,13 @@ class SpineRules:
         10.0, "degrees", "the bend at the lowest rib of people who stand at rest"
     )
     usual_bend_u_deg: float = rule(3.5, "degrees", "standard deviation of it between people")
-    own_rest_u_deg: float = rule(1.5, "degrees", "of one person's own rest, from one stand to the next")
+    own_rest_u_deg: float = rule(
+        1.5, "degrees", "of one person's own rest, from one stand to the next"
+    )
     believed_rest_deg: tuple[float, float] = rule(
-        (-5.0, 30.0), "degrees", "a rest outside is no rest: misplaced points, or a back that is bent already"
+        (-5.0, 30.0),
+        "degrees",
+        "a rest outside is no rest: misplaced points, or a back that is bent already",
     )
     upright_until_deg: float = rule(20.0, "degrees", "a trunk that leans by less is upright")
     rest_least_s: float = rule(0.3, "seconds", "of standing upright outside the reps")

@@ -162,6 +162,15 @@ class CheckRule:
 
 
 @dataclass(frozen=True)
+class PraiseLine:
+    """A sentence of praise of a standard, and the checks that prove it where they are all ok. Without any it needs every
+    check of the standard."""
+
+    words: str
+    proof: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class Dose:
     """How much of it is usual.
 
@@ -236,7 +245,7 @@ class Standard:
     views: tuple[str, ...]
     cautions: tuple[str, ...]
     setup: str
-    praise: str
+    praise: tuple[PraiseLine, ...]
     school: School
     schools: tuple[School, ...] = field(default=())
     rises_on: tuple[str, ...] = ()

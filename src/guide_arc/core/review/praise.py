@@ -21,32 +21,35 @@ class Praise:
 
 
 def praise_of(review: Review) -> tuple[Praise, ...]:
-    """What was right, the standard's own sentence first, at most three.
+    """What was right, the standard's own sentences first, at most three.
 
-    A check counts only where it was seen and `ok` on every side: neither `near` nor `cannot-tell` proves anything. The
-    standard's own sentence speaks of the whole movement, so it needs every check of the standard.
+    A check counts only where it was seen and `ok` on every side: neither `near` nor `cannot-tell` proves anything. What
+    the standard's own sentences have said is not said again in a check's words.
     """
     if not review.reps:
         return ()
     seen = dict.fromkeys(f.rule.name for f in review.findings)
-    fine = [
-        name
-        for name in seen
-        if all(f.verdict == "ok" for f in review.findings if f.rule.name == name)
-    ]
+    fine = {name for name in seen if _held(review, name)}
+    out = []
+    for line in review.standard.praise:
+        proof = line.proof or tuple(seen)
+        if proof and fine.issuperset(proof):
+            out.append(Praise(line.words, proof))
+    said = {name for praise in out for name in praise.checks}
     partly = {f.rule.name for f in review.findings if f.partly}
-    asked = [name for name in fine if _is_asked(review, name)]
-    out = [
-        Praise(specs()[name].praise, (name,))
-        for name in asked
-        if name not in partly and specs()[name].praise not in ("", "*")
-    ]
-    if fine and len(fine) == len(seen):
-        out.insert(0, Praise(review.standard.praise, tuple(fine)))
+    for name in seen:
+        words = specs()[name].praise
+        if name in fine and name not in said | partly and words not in ("", "*"):
+            out.append(Praise(words, (name,)))
     return tuple(out[:_MOST])
 
 
-def _is_asked(review: Review, check: str) -> bool:
-    """Whether a check holds the reps against a tempo that was asked for; where nothing was asked, nothing was kept."""
+def _held(review: Review, check: str) -> bool:
+    """Whether a check was seen and ok on every side, of something that was asked for: where nothing was asked, nothing
+    was kept."""
+    found = [f for f in review.findings if f.rule.name == check]
     part = specs()[check].tempo_part
-    return not part or bool(getattr(review.tempo, part))
+    asked = not part or bool(getattr(review.tempo, part))
+    if check == "hold-missing":
+        asked = any(f.limit > 0 for f in found)
+    return asked and all(f.verdict == "ok" for f in found)
