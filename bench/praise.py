@@ -68,7 +68,9 @@ def main(sets: int, seed: int) -> int:
         told = list(pool.map(one_set, [f"{seed}/{n}" for n in range(sets)], chunksize=20))
     false = [t for t in told if t.false]
     sentences = sum(t.sentences for t in told)
-    print(f"{sets} faulty sets, {sentences} sentences of praise, {len(false)} sets with a false one")
+    print(
+        f"{sets} faulty sets, {sentences} sentences of praise, {len(false)} sets with a false one"
+    )
     for t in false[:20]:
         print(f"  {t.what}: {t.false}")
     print("  sentences a set: " + ", ".join(f"{n}: {c}" for n, c in sorted(Counter(t.sentences for t in told).items())))  # fmt: skip

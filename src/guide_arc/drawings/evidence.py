@@ -252,7 +252,8 @@ def _spine(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
 
     def bent(deg: float) -> Points:
         a, line = np.radians(deg), _unit(lower)
-        return joint + size * (np.cos(a) * line + np.sin(a) * np.cross(to_left, line))
+        out: Points = joint + size * (np.cos(a) * line + np.sin(a) * np.cross(to_left, line))
+        return out
 
     return Wedge(joint, end, bent(rest_deg), bent(rest_deg + sign * f.limit))
 

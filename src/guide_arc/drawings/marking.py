@@ -20,7 +20,7 @@ _LIMBS: Final = (
     ("shoulder", "hip"), ("hip", "knee"), ("knee", "ankle"), ("hip", "ankle"),
 )  # fmt: skip
 _KIT_WORDS: Final = {
-    "anchor": "Band anchor", "bench_head": "Bench, head end", "bench_foot": "Bench, foot end",
+    "neck": "Base of the neck", "mid_spine": "Back at the lowest rib", "anchor": "Band anchor", "bench_head": "Bench, head end", "bench_foot": "Bench, foot end",
     "bar_left": "Bar, left end", "bar_right": "Bar, right end",
 }  # fmt: skip
 _LINE_WORDS: Final = {"plumb": "plumb", "level": "level"}

@@ -37,7 +37,7 @@ from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule, Standard
 
-POINTS: Final = ("neck", "mid_spine")
+SPINE_POINTS: Final = ("neck", "mid_spine")
 
 
 def neutral_back(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -49,7 +49,7 @@ def neutral_back(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return [no_rep(ctx, rule, "both", "deg")]
     if ctx.body.shows("spine_bend", None):
         return [_by_the_spine(ctx, rule)]
-    if is_upright(ctx.standard) or ctx.standard.base == "plank":
+    if shown_by_hips(ctx.standard):
         return [_by_the_hips(ctx, rule)]
     why = (
         "the lowest rib and the base of the neck are not marked; "
@@ -58,10 +58,12 @@ def neutral_back(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     return [cannot_tell(rule, "both", rule.limit, "deg", why)]
 
 
-def is_upright(standard: Standard) -> bool:
-    """Whether a person stands upright in this exercise, so that the back is in danger of arching rather than rounding."""
+def shown_by_hips(standard: Standard) -> bool:
+    """Whether shoulders, hips and knees show the danger of this exercise: arching of a person who stands upright, or
+    sagging in a push-up. A back that rounds, bent ahead or seated, shows in the spine alone."""
     lean = abs(float(np.mean(standard.trunk_lean_deg)))
-    return standard.base == "standing" and lean <= SPINE.upright_until_deg
+    upright = standard.base == "standing" and lean <= SPINE.upright_until_deg
+    return upright or standard.base == "plank"
 
 
 # By the spine
@@ -157,7 +159,7 @@ def spine_noise_u(ctx: SetContext) -> float:
 
 def _frames(ctx: SetContext, rep: Rep) -> int:
     window = span_of(ctx.body.time_s, rep.start_s, rep.end_s)
-    return window.stop - window.start
+    return int(window.stop - window.start)
 
 
 # By the hips
@@ -224,6 +226,6 @@ def partly(finding: Finding) -> Finding:
 
 SPEC: Final = CheckSpec(
     "neutral-back", neutral_back, "deg", 42, "degrees the spine rounds in each rep, or arches where the person stands upright",
-    needs=("hip_flexion",), needs_points=POINTS, picture="side", ways=("round", "arch", "lean-back", "sag"),
+    needs=("hip_flexion",), needs_points=SPINE_POINTS, picture="side", ways=("round", "arch", "lean-back", "sag"),
     evidence="spine", praise="Your back kept its natural bend.", too_heavy=True, course="back gives way",
 )  # fmt: skip

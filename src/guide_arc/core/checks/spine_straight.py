@@ -14,7 +14,7 @@ import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, no_rep, summarise
 from guide_arc.core.checks.ends import arm_ends
-from guide_arc.core.checks.neutral_back import POINTS, spine_noise_u
+from guide_arc.core.checks.neutral_back import SPINE_POINTS, spine_noise_u
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.kinematics.vectors import median
@@ -53,7 +53,9 @@ def _hidden(ctx: SetContext, rule: CheckRule) -> Finding | None:
     if view in ("front", "back"):
         why = f"hidden from the {view}"
         return cannot_tell(rule, "both", rule.limit, "deg", why, by_view=True)
-    if not all(name in body.points for name in POINTS) or not body.shows_landmarks(POINTS):
+    if not all(name in body.points for name in SPINE_POINTS) or not body.shows_landmarks(
+        SPINE_POINTS
+    ):
         why = "the lowest rib and the base of the neck are not marked; mark both to see it"
         return cannot_tell(rule, "both", rule.limit, "deg", why)
     return None if ctx.repset.reps else no_rep(ctx, rule, "both", "deg")
@@ -71,5 +73,5 @@ def _gone(ctx: SetContext, rep: Rep) -> float:
 
 SPEC: Final = CheckSpec(
     "spine-straight", spine_straight, "deg", 57, "degrees of rounding that are missing at the turn",
-    needs_points=POINTS, least=True, praise="The spine rounded all the way.", course="spine rounds",
+    needs_points=SPINE_POINTS, least=True, praise="The spine rounded all the way.", course="spine rounds",
 )  # fmt: skip

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import cache
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -86,7 +86,7 @@ def arcs_of(standard: Standard, measure: str, view: View) -> tuple[Arc, Arc]:
     return _arcs(standard, measure, view, EDGE.least_pace_share)
 
 
-@cache
+@lru_cache(maxsize=512)  # a standard that is edited is another one with every change
 def _arcs(standard: Standard, measure: str, view: View, least_share: float) -> tuple[Arc, Arc]:
     up, down = (
         arc_of(
@@ -97,7 +97,7 @@ def _arcs(standard: Standard, measure: str, view: View, least_share: float) -> t
     return up, up if np.array_equal(up.level_deg, down.level_deg) else down
 
 
-@cache
+@lru_cache(maxsize=512)  # a standard that is edited is another one with every change
 def _along_the_arc(
     standard: Standard, measure: str, view: View, back: bool = False
 ) -> tuple[Array, Array]:
