@@ -115,12 +115,12 @@ def test_what_each_view_shows_is_what_the_format_says():
     side = {name for name, s in shown("left") if s in ("left", None)}
     assert side == {
         "elbow_flexion", "shoulder_elevation", "trunk_lean", "hip_flexion", "knee_flexion", "forearm_tilt",
-        "wrist_bend", "elbow_height",
+        "wrist_bend", "elbow_height", "spine_bend",
     }  # fmt: skip
     assert {name for name, _ in shown("front")} == {
         "shoulder_elevation", "trunk_side_lean", "shoulder_hike", "elbow_height",
     }  # fmt: skip
-    assert len(shown("none")) == 21
+    assert len(shown("none")) == 22
     assert not shows("left", "elbow_flexion", "right")
 
 
