@@ -333,6 +333,15 @@ def test_every_place_is_current_in_the_rail_and_has_its_keys(qtbot, window):
             assert window.shell.hints.text() == entry.hints
 
 
+def test_what_was_said_in_one_place_does_not_stay_at_the_foot_of_another(window):
+    window.program.go("queue")
+    window.program.say("There is nothing to review yet: mark the joints first.")
+    window.shell.rail["standards"].click()
+    window.settle()
+    assert window.place == "standards"
+    assert window.shell.said.text() == ""
+
+
 TOY = """
 from PyQt6.QtWidgets import QLabel
 from guide_arc.app.contract.command import Command

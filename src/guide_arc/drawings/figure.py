@@ -162,7 +162,11 @@ def _trunk(
     if any(v is None for v in spots.values()):
         return
     ls, rs, lh, rh = (np.array(spots[n]) for n in spots)
-    out.add(Stroke(np.stack((0.5 * (ls + rs), 0.5 * (lh + rh))), role, 5.2 * weight))
+    shoulders, hips = 0.5 * (ls + rs), 0.5 * (lh + rh)
+    rib = _at(frame, points, "mid_spine")
+    # A back that was marked is drawn as it bends.
+    line = [shoulders, hips] if rib is None else [shoulders, np.array(rib), hips]
+    out.add(Stroke(np.stack(line), role, 5.2 * weight))
     if frame.looking in ("front", "back") or frame.oblique:
         out.add(
             Stroke(np.stack((ls, rs)), role, 4.2 * weight),

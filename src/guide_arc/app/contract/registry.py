@@ -78,4 +78,5 @@ def _back(home: PlaceEntry, entry: PlaceEntry) -> Command:
 
 
 def _gone(place: str, app: App, _shown: Any) -> None:
+    app.say("")  # what was said in one place is not about the next
     app.go(place)

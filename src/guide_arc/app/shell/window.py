@@ -109,7 +109,7 @@ class Shell(QMainWindow):
             button.setFixedWidth(_RAIL_WIDE)
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             button.setToolTip(f"{entry.help or entry.words} ({entry.key})")
-            button.clicked.connect(lambda _on, id=entry.id: self.go(id, {}))
+            button.clicked.connect(lambda _on, id=entry.id: self._visit(id))
             self.rail[entry.id] = button
             rail.addWidget(button)
         rail.addStretch(1)
@@ -180,6 +180,12 @@ class Shell(QMainWindow):
             self.program.library.when_ready(lambda: self._show_place(place, what))
         else:
             self._show_place(place, what)
+
+    def _visit(self, place: str) -> None:
+        """The user goes to a place by its button: what was said in another one is not about it."""
+        if place != self.place_id:
+            self.say("")
+        self.go(place, {})
 
     def _make_early(self) -> None:
         """The places that are to open at once."""
