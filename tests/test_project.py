@@ -93,11 +93,6 @@ def app_files() -> list[Path]:
     return sorted((ROOT / "src" / "guide_arc" / "app").rglob("*.py"))
 
 
-def test_no_file_of_the_window_is_about_more_than_one_thing():
-    long = {f.name: n for f in app_files() if (n := len(f.read_text().splitlines())) > 400}
-    assert long == {}
-
-
 def test_the_window_hardly_imports_inside_functions():
     inside = [
         f"{file.name}:{node.lineno}"

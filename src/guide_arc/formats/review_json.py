@@ -111,8 +111,14 @@ def _trend(t: Trend) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _span(span: Span | None) -> list[float] | None:
-    return None if span is None else [round(span.start_s, 3), round(span.end_s, 3)]
+def _span(span: Span | None) -> list[float | None] | None:
+    """The two ends of a phase; None for the phase that did not occur, and for an end that was not seen."""
+    if span is None:
+        return None
+    return [
+        round(span.start_s, 3) if span.start_seen else None,
+        round(span.end_s, 3) if span.end_seen else None,
+    ]
 
 
 def _rep(rep: Rep) -> dict[str, Any]:

@@ -27,6 +27,7 @@ class ArmEnds:
     """One arm's driving measure at the two ends of a rep, with their standard uncertainties.
 
     u : the measure's own, which both arms have apart; start_u, turn_u : with that of the rep's edges, which they share
+    start_seen, turn_seen : which end was seen; the other's angle is NaN
     """
 
     start_deg: float
@@ -36,6 +37,8 @@ class ArmEnds:
     u: float
     start_u: float
     turn_u: float
+    start_seen: bool = True
+    turn_seen: bool = True
 
 
 @dataclass(frozen=True, eq=False)
@@ -94,6 +97,22 @@ class SetContext:
         seen = np.isfinite(value)
         return body.time_s[window][seen], value[seen], series.u[window][seen]
 
+    def lift_seen(self, side: Side, rep: Rep) -> bool:
+        """Whether an arm was seen all through a lift."""
+        inside = span_of(self.body.time_s, rep.lift.start_s, rep.lift.end_s)
+        return rep.lift.seen and not bool(self.body.lost(rep.measure, side)[inside].any())
+
+    def as_seen(
+        self, measure: str, side: Side | None, rep: Rep, value: RepValue | None
+    ) -> RepValue | None:
+        """A rep's value, marked as seen in part where the measure's landmarks were lost for a good part of the rep."""
+        if value is None or not value.whole:
+            return value
+        lost = self.body.lost(measure, side)[span_of(self.body.time_s, rep.start_s, rep.end_s)]
+        if not len(lost) or lost.mean() <= CHECK.lost_share:
+            return value
+        return replace(value, whole=False)
+
     def around(self, measure: str, side: Side | None, at_s: float, half_s: float = 0.12) -> float:
         """The median of a measure about a moment; NaN where it was not seen."""
         window = span_of(self.body.time_s, at_s - half_s, at_s + half_s)
@@ -107,6 +126,7 @@ class RepValue:
 
     way : in which of the check's ways it departs; words : what is said of it, where the value alone does
         not say enough
+    whole : whether all was seen that the value rests on; what was seen in part can be past its limit, but not within
     """
 
     rep: int
@@ -115,6 +135,7 @@ class RepValue:
     at_s: float
     way: str = ""
     words: str = ""
+    whole: bool = True
 
 
 def settled(time_s: Array, value: Array, over_s: float | None = None) -> Array:
@@ -237,15 +258,20 @@ def summarise(
     *,
     limit: float | None = None,
     least: bool = False,
+    of: int = 0,
+    else_why: str = "the landmarks are missing where it counts",
 ) -> Finding:
     """One finding from the values of the reps.
 
     least : the limit is the least that is asked, and smaller values are worse
+    of : how many reps there are; where fewer than half of them were seen, they show nothing but what is past its limit
+    else_why : what is said where nothing is left to judge
     The finding carries its worst verdict, the reps that have it, and the worst of them.
     """
     bound = rule.limit if limit is None else limit
     sign = -1.0 if least else 1.0
     known = [v for v in values if np.isfinite(v.value) and np.isfinite(v.u)]
+    known = [v for v in known if v.whole or judge(sign * v.value, 2.0 * v.u, sign * bound) == "off"]
     judged = [
         RepVerdict(
             v.rep, v.value, 2.0 * v.u, v.at_s, judge(sign * v.value, 2.0 * v.u, sign * bound)
@@ -253,10 +279,13 @@ def summarise(
         for v in known
     ]
     if not judged:
-        return cannot_tell(rule, side, bound, unit, "the landmarks are missing where it counts")
+        return cannot_tell(rule, side, bound, unit, else_why)
     worst_verdict: Verdict = next(
         v for v in ("off", "near", "ok") if any(j.verdict == v for j in judged)
     )
+    if worst_verdict != "off" and len(judged) < 0.5 * of:
+        why = f"it was seen in only {len(judged)} of {of} reps"
+        return cannot_tell(rule, side, bound, unit, why)
     carrying = [j for j in judged if j.verdict == worst_verdict]
     worst = max(carrying, key=lambda j: sign * j.value)
     told = known[judged.index(worst)]
@@ -296,8 +325,10 @@ def per_limb(
         if blocked:
             out.append(blocked)
             continue
-        found = (value_of(side, rep) for rep in ctx.reps_of(side))
-        out.append(summarise(rule, side, [v for v in found if v], unit, says, limit=limit))
+        reps = ctx.reps_of(side)
+        found = [ctx.as_seen(measure, side, rep, value_of(side, rep)) for rep in reps]
+        values = [v for v in found if v is not None]
+        out.append(summarise(rule, side, values, unit, says, limit=limit, of=len(reps)))
     return out
 
 
@@ -313,8 +344,9 @@ def per_trunk(
     blocked = hidden(ctx, rule, measure, None, unit)
     if blocked:
         return [blocked]
-    found = (value_of(rep) for rep in ctx.judged)
-    return [summarise(rule, "both", [v for v in found if v], unit, says)]
+    found = [ctx.as_seen(measure, None, rep, value_of(rep)) for rep in ctx.judged]
+    values = [v for v in found if v is not None]
+    return [summarise(rule, "both", values, unit, says, of=len(ctx.judged))]
 
 
 def whole(rep: Rep) -> Span:

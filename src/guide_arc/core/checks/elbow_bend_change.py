@@ -22,6 +22,7 @@ from guide_arc.core.checks.context import (
 )
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel, Stays
+from guide_arc.core.kinematics.vectors import median
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
@@ -31,9 +32,10 @@ from guide_arc.core.reps.seen_arc import bend_shows
 
 def elbow_bend_change(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     def value_of(side: Side, rep: Rep) -> RepValue | None:
-        kept = np.nanmedian(
-            [ctx.around("elbow_flexion", side, r.start_s) for r in ctx.reps_of(side)]
-        )
+        begun = [
+            ctx.around("elbow_flexion", side, r.start_s) for r in ctx.reps_of(side) if r.start_seen
+        ]
+        kept = median(np.array([deg for deg in begun if np.isfinite(deg)]))
         time, bend, u = ctx.samples("elbow_flexion", side, whole(rep))
         change = largest(rep, time, np.abs(bend - kept), u)
         other = kept - ctx.standard.start.elbow_deg

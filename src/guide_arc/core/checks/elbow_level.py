@@ -15,7 +15,7 @@ def lowest(ctx: SetContext, side: Side, rep: Rep, sign: float) -> RepValue | Non
     sign : +1 counts above the shoulder, -1 below; percent of the upper arm
     """
     height = ctx.around("elbow_height", side, rep.turn_s, half_s=0.2)
-    if not np.isfinite(height):
+    if not np.isfinite(height) or not rep.turn_seen:
         return None
     i = int(np.argmin(np.abs(ctx.body.time_s - rep.turn_s)))
     u = ctx.body.measure("elbow_height", side).u[i]

@@ -66,6 +66,7 @@ def end_point(ctx: SetContext, rule: CheckRule) -> list[Finding]:
                 values,
                 "pct",
                 partial(_words, target),
+                of=sum(rep.full for rep in ctx.reps_of(side)),
             )
         )
     return out
@@ -75,6 +76,8 @@ def _value(  # noqa: PLR0913
     ctx: SetContext, side: Side, rep: Rep, missing: Array, rule: CheckRule, target: Target
 ) -> RepValue | None:
     at_s = rep.start_s if rule.at == "start" else rep.turn_s
+    if not (rep.start_seen if rule.at == "start" else rep.turn_seen):
+        return None
     near = np.abs(ctx.body.time_s - at_s) <= 0.15
     seen = missing[near & np.isfinite(missing)]
     if not len(seen):

@@ -6,18 +6,25 @@ import numpy as np
 
 from guide_arc.core.checks.context import ArmEnds, SetContext
 from guide_arc.core.checks.rules import CHECK
-from guide_arc.core.kinematics.vectors import Array, median, span_of
+from guide_arc.core.kinematics.vectors import Array, Flags, median, span_of
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import Range, Standard
+from guide_arc.core.reps.rules import EDGE
 
 
 def arm_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
-    """The ends of one arm's range in a rep; None where they were not seen.
+    """The ends of one arm's range in a rep; None where they were not both seen.
 
     The start is the lower of where the lift begins and where the lower ends, in lift direction:
     a rep reaches its stretch on either side of the turn.
     """
+    ends = some_ends(ctx, side, rep)
+    return ends if ends is not None and ends.start_seen and ends.turn_seen else None
+
+
+def some_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
+    """The same where at least one of the two was seen; the other one is NaN."""
     key = (side, rep.side, rep.number)
     if key not in ctx.ends:
         ctx.ends[key] = _measured_ends(ctx, side, rep)
@@ -41,12 +48,40 @@ def _measured_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
     )
     near = series.u[span_of(ctx.body.time_s, rep.turn_s - 0.3, rep.turn_s + 0.3)]
     u = near[np.isfinite(near)]
-    if not (np.isfinite(start) and np.isfinite(turn_value) and len(u)):
+    lost = ctx.body.lost(rep.measure, side)
+    start_seen = (
+        rep.start_seen
+        and np.isfinite(start)
+        and not (_lost_about(ctx, lost, rep.start_s) or _lost_about(ctx, lost, rep.end_s))
+    )
+    turn_seen = (
+        rep.turn_seen
+        and np.isfinite(turn_value)
+        and not (
+            _lost_about(ctx, lost, rep.lift.end_s) or _lost_about(ctx, lost, rep.lower.start_s)
+        )
+    )
+    if not (start_seen or turn_seen):
         return None
-    usual = median(u)
+    near = series.u[span_of(ctx.body.time_s, rep.start_s, rep.end_s)] if not len(u) else u
+    usual = median(near[np.isfinite(near)])
     return ArmEnds(
-        start, turn_value, start_s, turn_s, usual, float(np.hypot(usual, start_u)), float(np.hypot(usual, turn_u)),
-    )  # fmt: skip
+        start_deg=start if start_seen else np.nan,
+        turn_deg=turn_value if turn_seen else np.nan,
+        start_s=start_s,
+        turn_s=turn_s,
+        u=usual,
+        start_u=float(np.hypot(usual, start_u)),
+        turn_u=float(np.hypot(usual, turn_u)),
+        start_seen=start_seen,
+        turn_seen=turn_seen,
+    )
+
+
+def _lost_about(ctx: SetContext, lost: Flags, at_s: float) -> bool:
+    """Whether a sample about an end is lost: what is read there may be anything on the way."""
+    half = EDGE.seen_about_s
+    return bool(lost[span_of(ctx.body.time_s, at_s - half, at_s + half)].any())
 
 
 def intended(standard: Standard, measure: str) -> Range:

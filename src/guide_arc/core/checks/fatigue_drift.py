@@ -24,9 +24,9 @@ def fatigue_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         if blocked:
             out.append(blocked)
             continue
-        reps = ctx.reps_of(side)
+        reps = tuple(r for r in ctx.reps_of(side) if r.lift.seen)
         if len(reps) < CHECK.fewest_for_fatigue:
-            why = f"{len(reps)} reps show no trend; at least {CHECK.fewest_for_fatigue} are needed"
+            why = f"{len(reps)} reps that were seen show no trend; at least {CHECK.fewest_for_fatigue} are needed"
             out.append(cannot_tell(rule, side, rule.limit, "pct", why))
             continue
         size = np.array([abs(rep.to_deg - rep.from_deg) for rep in reps])

@@ -13,7 +13,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, summarise
+from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, drive_hidden, summarise
 from guide_arc.core.checks.phase_time import time_u
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel
@@ -58,6 +58,7 @@ def _held(  # noqa: PLR0913
 ) -> Finding | None:
     if not asked_s or not reps:
         return None
+    every, reps = reps, tuple(rep for rep in reps if _hold_seen(ctx, rep, hold))
     spans: list[Span | None] = [getattr(rep, hold) for rep in reps]
     lengths = [span.length_s if span else 0.0 for span in spans]
     unsure = [
@@ -78,8 +79,18 @@ def _held(  # noqa: PLR0913
     return summarise(
         rule, side, values, "s",
         lambda v: f"{where} hold {v:.1f} s, asked {asked_s:g} s",
-        limit=share * asked_s, least=True,
+        limit=share * asked_s, least=True, of=len(every), else_why=f"the {where} was not seen",
     )  # fmt: skip
+
+
+def _hold_seen(ctx: SetContext, rep: Rep, hold: str) -> bool:
+    """Whether both edges of a hold were seen, also of one that is none."""
+    if hold == "top_hold":
+        return rep.turn_seen
+    after = next(
+        (r for r in ctx.repset.reps if r.side == rep.side and r.number == rep.number + 1), None
+    )
+    return rep.lower.end_seen and (after is None or after.lift.start_seen)
 
 
 def _turn_u_s(ctx: SetContext, rep: Rep, hold: str) -> float:
@@ -96,6 +107,13 @@ def _opening(  # noqa: PLR0913
     if not asked_s:
         return None
     drive = ctx.repset.drives[side]
+    if (
+        not first.lift.start_seen
+        or drive.lost[: int(np.searchsorted(drive.time_s, first.start_s))].any()
+    ):
+        return cannot_tell(
+            rule, side, share * asked_s, "s", "the stretch before the first lift was not seen"
+        )
     # A fast lift shows a little before it starts, once the signal is smoothed.
     start = int(np.searchsorted(drive.time_s, first.start_s - CHECK.settle_s))
     level = drive.smooth(REP.turning_cutoff_hz)[: start + 1]

@@ -55,6 +55,7 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     by_range = summarise(
         rule, "both", [v for v in ranges if v], ctx.standard.drive_unit,
         lambda v: f"{weaker} arm does {v:.0f}{UNIT[ctx.standard.drive_unit]} less" if v > 1 else "arms alike",
+        of=len(ctx.judged), else_why="the ends of both arms' range were not seen together",
     )  # fmt: skip
     lags = [v for rep in ctx.judged if rep.side == "both" and (v := lag(ctx, rep))]
     by_time = summarise(
@@ -79,15 +80,18 @@ def range_gap(ctx: SetContext, rep: Rep) -> RepValue | None:
 def _weaker(ctx: SetContext) -> Side:
     totals = dict.fromkeys(SIDES, 0.0)
     for rep in ctx.judged:
-        for side in SIDES:
-            ends = arm_ends(ctx, side, rep)
-            totals[side] += abs(ends.turn_deg - ends.start_deg) if ends else 0.0
+        ends = {side: arm_ends(ctx, side, rep) for side in SIDES}
+        for side, own in ends.items():
+            if own is not None and all(ends.values()):  # a lost arm is not a weaker arm
+                totals[side] += abs(own.turn_deg - own.start_deg)
     return "left" if totals["left"] < totals["right"] else "right"
 
 
 def lag(ctx: SetContext, rep: Rep) -> RepValue | None:
     """Difference of the moments at which each arm has done half of its own lift."""
     moments = []
+    if not all(ctx.lift_seen(side, rep) for side in SIDES):
+        return None
     for side in SIDES:
         time, value, u = ctx.samples(rep.measure, side, rep.lift)
         if len(value) < 4:

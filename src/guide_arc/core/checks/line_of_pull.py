@@ -46,7 +46,11 @@ def line_of_pull(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         values = []
         for rep in ctx.reps_of(side):
             lift = lift_of(ctx, side, rep, pull, working_joint(rep.measure))
-            if lift is not None and (angle := _off_plane(lift)) is not None:
+            if (
+                lift is not None
+                and ctx.lift_seen(side, rep)
+                and (angle := _off_plane(lift)) is not None
+            ):
                 u = np.degrees(
                     np.hypot(pull.u_m / far, 2.0 * lift.sigma_m / PULL.way_least_m / 3.0)
                 )
@@ -61,6 +65,8 @@ def _in_picture(ctx: SetContext, rule: CheckRule, side: Side, pull: Pull) -> Fin
     """Judged where the picture shows the plane of the hand's way edge on."""
     values = []
     for rep in ctx.reps_of(side):
+        if not ctx.lift_seen(side, rep):
+            continue
         found = off_plane_in_picture(ctx.body, ctx.standard, side, pull, [rep.lift])
         if found is not None:
             values.append(RepValue(rep.number, found.value, found.u, rep.lift.start_s))

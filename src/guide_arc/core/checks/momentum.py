@@ -13,6 +13,7 @@ import numpy as np
 from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, summarise
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel
+from guide_arc.core.kinematics.vectors import span_of
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
@@ -28,11 +29,20 @@ def momentum(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             out.append(blocked)
             continue
         drive = ctx.repset.drives[side]
-        values = [burst_share(drive, rep) for rep in reps]
+        values = [burst_share(drive, rep) for rep in reps if _lift_seen(drive, rep)]
         out.append(
-            summarise(rule, side, values, "pct", lambda v: f"{v:.0f} % of the lift in one burst")
-        )
+            summarise(
+                rule, side, values, "pct", lambda v: f"{v:.0f} % of the lift in one burst",
+                of=len(reps), else_why="no lift was seen as a whole",
+            )
+        )  # fmt: skip
     return out
+
+
+def _lift_seen(drive: DriveSignal, rep: Rep) -> bool:
+    """Whether no sample of the lift is lost: a way that is drawn through a gap has no speed of its own."""
+    within = span_of(drive.time_s, rep.lift.start_s, rep.lift.end_s)
+    return rep.lift.seen and not bool(drive.lost[within].any())
 
 
 def burst_share(drive: DriveSignal, rep: Rep) -> RepValue:

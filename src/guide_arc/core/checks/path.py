@@ -56,7 +56,14 @@ def path_findings(ctx: SetContext, rule: CheckRule, part: Part) -> list[Finding]
             for rep in ctx.reps_of(side)
             if (v := _worst(ctx, found, rep, part))
         ]
-        finding = summarise(rule, side, values, "pct", lambda _v: f"{_NAME[part]} off its arc")
+        finding = summarise(
+            rule,
+            side,
+            values,
+            "pct",
+            lambda _v: f"{_NAME[part]} off its arc",
+            of=len(ctx.reps_of(side)),
+        )
         partly = view != "none" and not (part == "wrist" and _bar_from_the_side(ctx))
         if partly and finding.verdict in ("ok", "near"):
             why = f"from the {view} only a part of a departure shows"
@@ -87,7 +94,10 @@ def _worst(ctx: SetContext, found: Departure, rep: Rep, part: Part) -> RepValue 
         else ""
     )
     words = f"{_NAME[part]} {size[i]:.0f} % of the arm {way_of(steady[i])}{when}"
-    return RepValue(rep.number, float(size[i]), float(u[seen][i]), at_s, _way(steady[i]), words)
+    whole = 1.0 - seen.mean() <= CHECK.lost_share
+    return RepValue(
+        rep.number, float(size[i]), float(u[seen][i]), at_s, _way(steady[i]), words, bool(whole)
+    )
 
 
 def _or_end(ctx: SetContext, side: Side, rep: Rep, on_the_way: RepValue) -> RepValue:

@@ -39,6 +39,7 @@ def phase_too_short(
             out.append(blocked)
             continue
         reps = ctx.reps_of(side)
+        timed = tuple(rep for rep in reps if getattr(rep, phase).seen)
         limit = rule.limit / 100.0 * (asked_s or 0.0)
         asked = f"asked {asked_s:g} s" if asked_s else "no time asked"
         word = {"lift": "lift", "lower": "lowering"}[phase]
@@ -48,12 +49,14 @@ def phase_too_short(
                 side,
                 [
                     _value(ctx, rep, getattr(rep, phase))
-                    for rep in _going_all_the_way(ctx, reps, phase)
+                    for rep in _going_all_the_way(ctx, timed, phase)
                 ],
                 "s",
                 partial(_timed_words, word, asked),
                 limit=limit,
                 least=True,
+                of=len(reps),
+                else_why=_lost_words(word, reps, phase),
             )
         )
     return out
@@ -73,13 +76,18 @@ def phase_too_long(
         if blocked:
             out.append(blocked)
             continue
-        reps = _going_all_the_way(ctx, ctx.reps_of(side), phase)
+        every = ctx.reps_of(side)
+        timed = tuple(rep for rep in every if getattr(rep, phase).seen)
+        reps = _going_all_the_way(ctx, timed, phase)
         limit = rule.limit / 100.0 * asked_s if asked_s else NO_LIMIT_S
         asked = f"at most {limit:.1f} s" if asked_s else "no time asked"
         values = [_value(ctx, rep, getattr(rep, phase)) for rep in reps]
         out.append(
-            summarise(rule, side, values, "s", partial(_timed_words, word, asked), limit=limit)
-        )
+            summarise(
+                rule, side, values, "s", partial(_timed_words, word, asked), limit=limit,
+                of=len(every), else_why=_lost_words(word, every, phase),
+            )
+        )  # fmt: skip
     return out
 
 
@@ -90,6 +98,8 @@ NO_LIMIT_S: Final = 3600.0
 def _going_all_the_way(ctx: SetContext, reps: tuple[Rep, ...], phase: str) -> tuple[Rep, ...]:
     """The reps whose phase covers at least 70 % of the usual way: half a lowering, as in one-and-a-half
     reps or in partials after failure, is not asked to last as long as a whole one."""
+    if not reps:
+        return ()
     sizes = []
     for rep in reps:
         drive, span = ctx.repset.drives[rep.side], getattr(rep, phase)
@@ -103,6 +113,14 @@ def _value(ctx: SetContext, rep: Rep, span: Span) -> RepValue:
     middle = 0.5 * (span.start_s + span.end_s)
     u = time_u(ctx, span.length_s, span.length_u_s)
     return RepValue(rep.number, span.length_s, u, middle)
+
+
+def _lost_words(word: str, reps: tuple[Rep, ...], phase: str) -> str:
+    """Why nothing is timed, with what can still be said: what was seen of a phase is the least that it took."""
+    spans: list[Span] = [getattr(rep, phase) for rep in reps]
+    if all(span.seen for span in spans):
+        return "the landmarks are missing where it counts"
+    return f"the ends of the {word} were not seen"
 
 
 def _timed_words(word: str, asked: str, seconds: float) -> str:

@@ -8,8 +8,10 @@ from __future__ import annotations
 
 from typing import Final
 
+import numpy as np
+
 from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, per_limb
-from guide_arc.core.checks.ends import arm_ends, intended, own_per_measured
+from guide_arc.core.checks.ends import intended, own_per_measured, some_ends
 from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
@@ -20,17 +22,18 @@ from guide_arc.core.model.units import UNIT
 
 def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     def value_of(side: Side, rep: Rep) -> RepValue | None:
-        ends = arm_ends(ctx, side, rep)
+        ends = some_ends(ctx, side, rep)
         if ends is None:
             return None
         span, own = intended(ctx.standard, rep.measure), own_per_measured(ctx.standard, rep.measure)
         top = own * span.direction * (span.to_deg - ends.turn_deg)
         bottom = own * span.direction * (ends.start_deg - span.from_deg)
-        if top >= bottom:
+        whole = ends.start_seen and ends.turn_seen
+        if np.isnan(bottom) or top >= bottom:
             words = f"{top:.0f}{sign} short at the end of the lift" if top > 0.5 else ""
-            return RepValue(rep.number, top, own * ends.turn_u, ends.turn_s, "turn", words)
+            return RepValue(rep.number, top, own * ends.turn_u, ends.turn_s, "turn", words, whole)
         words = f"{bottom:.0f}{sign} short at the start of the lift" if bottom > 0.5 else ""
-        return RepValue(rep.number, bottom, own * ends.start_u, ends.start_s, "start", words)
+        return RepValue(rep.number, bottom, own * ends.start_u, ends.start_s, "start", words, whole)
 
     sign = UNIT[ctx.standard.drive_unit]
     blocked = [

@@ -12,6 +12,11 @@ from guide_arc.core.model.rules import rule
 class CheckRules:
     """What the checks share."""
 
+    lost_share: float = rule(
+        0.15,
+        "share of a rep",
+        "a rep of which more was lost shows no more than what is past a limit",
+    )
     kept_up_s: float = rule(0.5, "seconds", "a wrist that bends stays bent for so long")
     settle_s: float = rule(
         0.25, "seconds", "single frames carry noise; what shows for this long is seen"

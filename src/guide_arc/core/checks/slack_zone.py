@@ -48,7 +48,7 @@ def slack_zone(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         values = []
         for rep in ctx.reps_of(side):
             lift = lift_of(ctx, side, rep, pull, "shoulder")
-            if lift is not None:
+            if lift is not None and ctx.lift_seen(side, rep):
                 share, u = _slack(lift, pull, ctx.body.cleaned.track.view)
                 values.append(RepValue(rep.number, 100 * share, 100 * u, rep.lift.start_s))
         if not values and ctx.body.cleaned.track.view != "none":

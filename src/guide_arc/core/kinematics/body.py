@@ -34,7 +34,7 @@ from guide_arc.core.kinematics.measures import (
     trunk_side_lean_flat,
 )
 from guide_arc.core.kinematics.rules import ASIDE, BODY_RULES, PICTURE
-from guide_arc.core.kinematics.vectors import Array, length, median, seen_median, unit
+from guide_arc.core.kinematics.vectors import Array, Flags, length, median, seen_median, unit
 from guide_arc.core.kinematics.views import hidden_axis, near_side, shows
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.quantity import Series
@@ -113,7 +113,11 @@ class Body:
                 hidden, seen = out[f"{far}_{part}"], out[f"{near}_{part}"]
                 # The breadth of a side view is a usual one about the middle: mirrored, it stays so.
                 mirrored = seen * np.array([-1.0, 1.0, 1.0])
-                out[f"{far}_{part}"] = np.where(np.isnan(hidden), mirrored, hidden)
+                if not np.isnan(hidden).any():
+                    continue
+                # One that comes and goes would jump against the near one: that stands for it all along.
+                used = np.isfinite(mirrored[:, 1]) | np.isnan(hidden[:, 1])
+                out[f"{far}_{part}"] = np.where(used[:, None], mirrored, hidden)
         return out
 
     @cached_property
@@ -146,6 +150,14 @@ class Body:
             and self.learned.seen.issuperset(DEFINITIONS[measure].points(side))
             and (self.trunk_is_seen or measure not in _ALONG_TRUNK)
         )
+
+    def lost(self, measure: str, side: Side | None) -> Flags:
+        """(T,) where a landmark of a measure was not seen, for longer than is drawn through."""
+        parts = DEFINITIONS[measure].points(side if DEFINITIONS[measure].per_side else None)
+        out = np.zeros(len(self.time_s), dtype=bool)
+        for name in parts:
+            out |= np.isnan(self.points[name]).any(axis=1)
+        return out
 
     def points_at_camera(self, measure: str) -> bool:
         """Whether a measure can't be seen because the trunk that it is counted along points at the camera."""

@@ -35,7 +35,7 @@ class CleaningRules:
     )
     doubted_confidence: float = rule(0.6, "confidence", "what counts as doubted")
     longest_bridge_s: float = rule(
-        0.5, "seconds", "a longer gap is not drawn through: a limb may have done anything"
+        0.3, "seconds", "a longer gap is not drawn through: a limb may have done anything"
     )
     least_drift_m: float = rule(0.001, "metres", "no tracker drifts less than this")
     drift_share: float = rule(

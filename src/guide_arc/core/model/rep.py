@@ -14,12 +14,15 @@ class Span:
     """A stretch of time in seconds of the recording.
 
     start_u_s, end_u_s : standard uncertainties of its ends; 0 where a hand or nobody's measuring put them
+    start_seen, end_seen : whether the movement was seen about that end; a lost end is no more than a guess
     """
 
     start_s: float
     end_s: float
     start_u_s: float = 0.0
     end_u_s: float = 0.0
+    start_seen: bool = True
+    end_seen: bool = True
 
     def __post_init__(self) -> None:
         if not self.end_s >= self.start_s:
@@ -28,6 +31,11 @@ class Span:
     @property
     def length_s(self) -> float:
         return self.end_s - self.start_s
+
+    @property
+    def seen(self) -> bool:
+        """Whether both ends were seen."""
+        return self.start_seen and self.end_seen
 
     @property
     def length_u_s(self) -> float:
@@ -70,6 +78,16 @@ class Rep:
     def turn_s(self) -> float:
         """The middle of the turn: half-way between the lift's end and the lower's start."""
         return 0.5 * (self.lift.end_s + self.lower.start_s)
+
+    @property
+    def turn_seen(self) -> bool:
+        """Whether the turn was seen, from the end of the lift to the start of the lower."""
+        return self.lift.end_seen and self.lower.start_seen
+
+    @property
+    def start_seen(self) -> bool:
+        """Whether both moments were seen at which the stretch can be reached: the start and the end."""
+        return self.lift.start_seen and self.lower.end_seen
 
     @property
     def under_load_s(self) -> float:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Final
 
@@ -11,6 +11,7 @@ import numpy as np
 
 from guide_arc.core.model.rep import Rep, WorkSide
 from guide_arc.core.reps.candidates import Candidate, usual_size
+from guide_arc.core.reps.drive import DriveSignal
 from guide_arc.core.reps.rules import REP
 
 # Short reps among full ones, as a share of a set's: more are meant.
@@ -98,6 +99,23 @@ def doubts_of_noise(reps: tuple[Rep, ...], left_out: Iterable[Candidate]) -> lis
             words = f"rep {rep.number} takes {share:.1f} times the usual time: it may be two"
             out.append(Doubt(rep.turn_s, words))
     return out + _beside_the_set(reps, list(left_out))
+
+
+def doubts_of_gaps(reps: tuple[Rep, ...], drives: Mapping[WorkSide, DriveSignal]) -> list[Doubt]:
+    """Stretches in which the arm was not seen for so long that a rep, or the border between two, may lie in them."""
+    if not reps:
+        return []
+    usual_s = float(np.median([rep.end_s - rep.start_s for rep in reps]))
+    out = []
+    for side, drive in drives.items():
+        arm = "the arms were" if side == "both" else f"the {side} arm was"
+        edges = np.flatnonzero(np.diff(np.concatenate(([0], drive.lost.astype(np.int8), [0]))))
+        for a, b in zip(edges[::2], edges[1::2], strict=True):
+            start_s, end_s = float(drive.time_s[a]), float(drive.time_s[b - 1])
+            if end_s - start_s >= REP.gap_share * usual_s:
+                words = f"{arm} not seen from {clock(start_s)} to {clock(end_s)}: the count of reps may be wrong there"
+                out.append(Doubt(start_s, words))
+    return out
 
 
 def _in_turn(reps: tuple[Rep, ...]) -> bool:

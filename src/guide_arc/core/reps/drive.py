@@ -43,7 +43,7 @@ class DriveSignal:
 
     time_s : (N,) evenly spaced
     lift_deg : (N,) the measure times `range.direction`: lifting always makes it grow
-    known : (N,) where the measure is defined; elsewhere lift_deg is drawn through
+    lost : (N,) where its landmarks were not seen; there lift_deg is drawn through
     noise_deg : how unsure it is, at a usual moment
     pictured : whether a picture shows it, with what leaves its plane
     sharp_deg : (N,) the same of landmarks that were not smoothed; None where that is not known
@@ -58,7 +58,7 @@ class DriveSignal:
     intended: Range
     time_s: Array
     lift_deg: Array
-    known: Flags
+    lost: Flags
     noise_deg: float
     jitter_deg: float = 0.0
     by: Literal["", "hand", "sweep"] = ""
@@ -95,7 +95,7 @@ class DriveSignal:
             return None
         return DriveSignal(
             self.side, self.measure, self.intended, self.time_s[inside], self.lift_deg[inside],
-            self.known[inside], self.noise_deg, self.jitter_deg, self.by, self.pictured,
+            self.lost[inside], self.noise_deg, self.jitter_deg, self.by, self.pictured,
             None if self.sharp_deg is None else self.sharp_deg[inside], self.arcs,
         )  # fmt: skip
 
@@ -170,7 +170,7 @@ def _hand_way(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
     long = float(length(np.diff(path, axis=0)).sum()) / (1.0 + 2.0 * BODY_RULES.beyond_share)
     u = 0.01 * found.u_pct / long * abs(size_deg)
     value = asked.from_deg + share * size_deg
-    drive = _on_grid(body, value, u, side, standard.drive, asked)
+    drive = _on_grid(body, value, u, side, standard.drive, asked, ~seen)
     jitter = seen_median(body.cleaned.sigma(f"{side}_wrist")) / body.upper_arm_m[side] / long
     return replace(drive, jitter_deg=float(jitter * abs(size_deg)), by="hand")
 
@@ -180,7 +180,8 @@ def _swept(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
     series = body.sweep(side)
     if series is None or np.isfinite(series.value).sum() < 2:
         return None
-    drive = _on_grid(body, series.value, series.u, side, "shoulder_plane", standard.range)
+    lost = ~np.isfinite(series.value)
+    drive = _on_grid(body, series.value, series.u, side, "shoulder_plane", standard.range, lost)
     return replace(drive, jitter_deg=_jitter(body, "shoulder_plane", side), by="sweep")
 
 
@@ -228,7 +229,9 @@ def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSig
     series = body.driven(measure, side)
     if np.isfinite(series.value).sum() < 2:
         return None
-    drive = _on_grid(body, series.value, series.u, side, measure, intended)
+    drive = _on_grid(
+        body, series.value, series.u, side, measure, intended, body.lost(measure, side)
+    )
     sharp = body.unsmoothed(measure, side)
     return replace(
         drive,
@@ -251,23 +254,47 @@ def _jitter(body: Body, measure: str, side: Side) -> float:
 
 
 def both_arms(left: DriveSignal, right: DriveSignal) -> DriveSignal:
-    """The mean of the two arms: the driving measure when they work together."""
+    """The mean of the two arms: the driving measure when they work together. Where one arm is lost the other stands for
+    both, as far from the mean as it was before and after."""
+    apart = _apart(left, right)
+    lift, sharp = _mean_of_arms(left, right, left.lift_deg, right.lift_deg, apart), None
+    if left.sharp_deg is not None and right.sharp_deg is not None:
+        sharp = _mean_of_arms(left, right, left.sharp_deg, right.sharp_deg, apart)
     return DriveSignal(
         side="both",
         measure=left.measure,
         intended=left.intended,
         time_s=left.time_s,
-        lift_deg=0.5 * (left.lift_deg + right.lift_deg),
-        known=left.known & right.known,
+        lift_deg=lift,
+        lost=left.lost & right.lost,
         noise_deg=float(np.hypot(left.noise_deg, right.noise_deg)) / 2.0,
         jitter_deg=float(np.hypot(left.jitter_deg, right.jitter_deg)) / 2.0,
         by=left.by,
         pictured=left.pictured,
-        sharp_deg=None
-        if left.sharp_deg is None or right.sharp_deg is None
-        else 0.5 * (left.sharp_deg + right.sharp_deg),
+        sharp_deg=sharp,
         arcs=left.arcs,
     )
+
+
+def _apart(left: DriveSignal, right: DriveSignal) -> Array:
+    """(N,) by how far both arms are from their mean, drawn through where one is lost."""
+    both = ~(left.lost | right.lost)
+    apart: Array = 0.5 * (right.lift_deg - left.lift_deg)
+    if not both.any():
+        return np.zeros_like(apart)
+    at = np.arange(len(apart), dtype=float)
+    out: Array = np.interp(at, at[both], apart[both])
+    return out
+
+
+def _mean_of_arms(
+    left: DriveSignal, right: DriveSignal, left_deg: Array, right_deg: Array, apart: Array
+) -> Array:
+    """(N,) the mean of both arms; of one alone where the other is lost."""
+    mean: Array = 0.5 * (left_deg + right_deg)
+    out = np.where(left.lost & ~right.lost, right_deg - apart, mean)
+    both: Array = np.where(right.lost & ~left.lost, left_deg + apart, out)
+    return both
 
 
 def _even(time_s: Array, value: Array, measure: str, grid: Array) -> Array:
@@ -280,22 +307,21 @@ def _even(time_s: Array, value: Array, measure: str, grid: Array) -> Array:
     return out
 
 
-def _on_grid(
-    body: Body, value: Array, u: Array, side: Side, measure: str, intended: Range
+def _on_grid(  # noqa: PLR0913
+    body: Body, value: Array, u: Array, side: Side, measure: str, intended: Range, lost: Flags
 ) -> DriveSignal:
+    """lost : (T,) where the landmarks of the value were not seen"""
     time_s = body.time_s
     step = max(median(np.diff(time_s)), 1.0 / _FASTEST_GRID_HZ)
     grid = np.arange(time_s[0], time_s[-1] + 0.5 * step, step)
-    seen = np.isfinite(value)
     filled = _even(time_s, value, measure, grid)
-    known = np.interp(grid, time_s, seen.astype(float)) > 0.5
     return DriveSignal(
         side=side,
         measure=measure,
         intended=intended,
         time_s=grid,
         lift_deg=intended.direction * filled,
-        known=known,
+        lost=np.interp(grid, time_s, lost.astype(float)) > 0.5,
         noise_deg=seen_median(u),
         pictured=body.cleaned.track.view != "none",
     )

@@ -14,6 +14,12 @@ class RepRules:
 
     full_share: float = rule(0.70, "share of the set's median size", "formats.md, section 4")
     no_rep_share: float = rule(0.25, "share of the set's median size", "formats.md, section 4")
+    lost_share: float = rule(
+        0.3, "share of the recording", "an arm lost for longer is not called idle"
+    )
+    gap_share: float = rule(
+        0.2, "share of a usual rep", "a stretch without the arm that may hide a rep or its border"
+    )
     size_floor_deg: float = rule(
         8.0, "degrees", "what a standing body sways by, and a tracker's noise, stays below it"
     )
@@ -122,6 +128,16 @@ class EdgeRules:
     """Where a phase starts and ends."""
 
     edge_share: float = rule(0.05, "share of the phase's peak speed", "formats.md, section 4")
+    gap_in_hold_s: float = rule(
+        1.0, "seconds", "in so long a gap an arm may have come down and up again"
+    )
+    long_gap_s: float = rule(0.25, "seconds", "a longer gap bends the course of its phase")
+    gap_near_share: float = rule(
+        0.35, "share of the phase", "an end that is nearer to such a gap was not seen"
+    )
+    seen_about_s: float = rule(
+        0.12, "seconds", "an edge is seen where nothing is lost for this long to either side"
+    )
     shortest_pause_s: float = rule(0.15, "seconds", "formats.md, section 4")
     rest_share: float = rule(
         0.08,

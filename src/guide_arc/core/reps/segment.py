@@ -9,13 +9,14 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.vectors import Flags, span_of
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.settings import PLAIN, Correction, Settings
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.reps.by_hand import corrected
 from guide_arc.core.reps.candidates import Candidate, assumed_size, by_size, candidates, usual_size
-from guide_arc.core.reps.doubts import Doubt, doubts_of, doubts_of_noise
+from guide_arc.core.reps.doubts import Doubt, doubts_of, doubts_of_gaps, doubts_of_noise
 from guide_arc.core.reps.drive import DriveSignal, both_arms, driving
 from guide_arc.core.reps.rules import EDGE, REP
 from guide_arc.core.reps.selection import RepSelection, select_reps
@@ -68,7 +69,7 @@ def find_reps(body: Body, standard: Standard, settings: Settings = PLAIN) -> Rep
         return RepSet("both", False, (), {})
     inside = drives
     if settings.bounds is not None:
-        span = Span(*sorted(settings.bounds))
+        span = Span(min(settings.bounds), max(settings.bounds))
         inside = {s: part for s, d in drives.items() if (part := d.within(span))}
     found = _found(body, standard, inside) if inside else RepSet("both", False, (), {})
     whole: dict[WorkSide, DriveSignal] = {s: drives[s] for s in SIDES if s in drives}
@@ -82,7 +83,8 @@ def find_reps(body: Body, standard: Standard, settings: Settings = PLAIN) -> Rep
     every = [c for own in found.cut.values() for c in own]
     # A stray that the coach has counted by hand is no doubt any more.
     strays = [c for c in found.strays if not _shared_s(_span(c), every)]
-    doubts = doubts_of(found.reps, every, strays)
+    doubts = (*doubts_of(found.reps, every, strays), *doubts_of_gaps(found.reps, found.drives))
+    doubts = tuple(sorted(doubts, key=lambda d: d.at_s))
     if body.cleaned.noise_stays:
         left_out = [c for c in found.left_out if not _shared_s(_span(c), every)]
         doubts = tuple(
@@ -173,6 +175,8 @@ def _one_arm_goes_on(
     out = found
     for side in SIDES:
         other = drives["right" if side == "left" else "left"]
+        if other.lost[np.searchsorted(other.time_s, both[-1].lift.span.end_s) :].any():
+            continue  # an arm that was lost has not given up
         more, turned_s = [], both[-1].lift.span.end_s
         left_s = float(drives[side].time_s[-1]) - _span(both[-1]).end_s
         if left_s < _HASTIEST * REP.alone_at_least * length:
@@ -238,6 +242,8 @@ def _idle_arm(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -
         return None
     side = next(iter(active))
     idle: Side = "right" if side == "left" else "left"
+    if drives[idle].lost.mean() > REP.lost_share:
+        return None  # an arm that was hardly seen is not idle
     # An arm that moves along, only less, is lagging and not idle.
     levels = drives[idle].lift_deg
     moved = [
@@ -302,18 +308,23 @@ def _as_reps(
 ) -> list[Rep]:
     """every : keep also what is too small for a rep, as a hand put it there"""
     sized = by_size(found, keep_all=every)
+    spans = [_as_seen(m.span, drive) for c, _full in sized for m in (c.lift, c.lower)]
+    if drive.lost.any():
+        for k in range(len(spans) - 1):
+            spans[k], spans[k + 1] = _turned(spans[k], spans[k + 1], drive)
     out: list[Rep] = []
     for i, (c, full) in enumerate(sized):
-        after = sized[i + 1][0] if i + 1 < len(sized) else None
+        lift, lower = spans[2 * i : 2 * i + 2]
+        after = spans[2 * i + 2] if i + 1 < len(sized) else None
         out.append(
             Rep(
                 number=i + 1,
                 side=side,
                 full=full,
-                lift=c.lift.span,
-                top_hold=_pause(c.lift.span, c.lower.span),
-                lower=c.lower.span,
-                bottom_hold=_pause(c.lower.span, after.lift.span) if after else None,
+                lift=lift,
+                top_hold=_pause(lift, lower),
+                lower=lower,
+                bottom_hold=_pause(lower, after) if after else None,
                 measure=drive.measure,
                 from_deg=drive.degrees(c.lift.from_deg),
                 to_deg=drive.degrees(c.lift.to_deg),
@@ -325,4 +336,53 @@ def _as_reps(
 def _pause(before: Span, after: Span) -> Span | None:
     if after.start_s - before.end_s < EDGE.shortest_pause_s:
         return None
-    return Span(before.end_s, after.start_s, before.end_u_s, after.start_u_s)
+    return Span(
+        before.end_s, after.start_s, before.end_u_s, after.start_u_s, before.end_seen, after.start_seen
+    )  # fmt: skip
+
+
+def _as_seen(span: Span, drive: DriveSignal) -> Span:
+    """The span with whether each of its ends was seen: no lost sample may lie about it, and no long gap near it within
+    the phase, as the course that is drawn through a gap draws the ends along."""
+    if not drive.lost.any():
+        return span
+    near_s = EDGE.gap_near_share * span.length_s
+    long = drive.lost & _in_long_gap(drive)
+
+    def seen(at_s: float, inside: tuple[float, float]) -> bool:
+        about = span_of(drive.time_s, at_s - EDGE.seen_about_s, at_s + EDGE.seen_about_s)
+        within = span_of(drive.time_s, *inside)
+        return not (drive.lost[about].any() or long[within].any())
+
+    return replace(
+        span,
+        start_seen=seen(span.start_s, (span.start_s, span.start_s + near_s)),
+        end_seen=seen(span.end_s, (span.end_s - near_s, span.end_s)),
+    )
+
+
+def _in_long_gap(drive: DriveSignal) -> Flags:
+    """(N,) the samples of gaps that are long enough to bend the course of a phase."""
+    out = np.zeros(len(drive.lost), dtype=bool)
+    for a, b in _gaps(drive.lost):
+        out[a:b] = (b - a) / drive.rate_hz >= EDGE.long_gap_s
+    return out
+
+
+def _turned(before: Span, after: Span, drive: DriveSignal) -> tuple[Span, Span]:
+    """Two phases that follow one another. A turn without a hold is one moment, seen by both or by none; in a hold with a
+    long gap there may have been more turns."""
+    within = span_of(drive.time_s, before.end_s, after.start_s)
+    longest = max((b - a for a, b in _gaps(drive.lost[within])), default=0) / drive.rate_hz
+    both = before.end_seen and after.start_seen
+    if longest >= EDGE.gap_in_hold_s:
+        both = False
+    elif after.start_s - before.end_s >= EDGE.shortest_pause_s:
+        return before, after
+    return replace(before, end_seen=both), replace(after, start_seen=both)
+
+
+def _gaps(lost: Flags) -> list[tuple[int, int]]:
+    """Where each run of lost samples begins and ends."""
+    edges = np.flatnonzero(np.diff(np.concatenate(([0], lost.astype(np.int8), [0]))))
+    return list(zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True))

@@ -14,7 +14,14 @@ import numpy as np
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.guide import arm_path, way_back
 from guide_arc.core.kinematics.measures import middle
-from guide_arc.core.kinematics.vectors import Array, Flags, length, median, seen_median
+from guide_arc.core.kinematics.vectors import (
+    Array,
+    Flags,
+    length,
+    median,
+    seen_median,
+    span_of,
+)
 from guide_arc.core.kinematics.views import hidden_axis
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import WorkSide
@@ -26,6 +33,8 @@ from guide_arc.core.reps.rules import REP, SELECT
 # Two hundred reps need not all be tried as the reference.
 _MOST_COMPARED: Final = 6
 _SAMPLES: Final = 9
+# So near to both its ends a candidate's hips must have been seen, to say that they went elsewhere.
+_EITHER_END: Final = 0.1
 
 
 @dataclass(frozen=True)
@@ -100,7 +109,9 @@ def _stays(body: Body, c: Candidate, leans_within_deg: float) -> bool:
         return False
     hips = [body.points[f"{s}_hip"][frames] for s in SIDES]
     seen = np.flatnonzero(np.isfinite(hips[0][:, 1] + hips[1][:, 1]))
-    if len(seen) < 2:
+    count = len(hips[0])
+    # Hips that come back by the end have kept their place; of a part of the rep that can't be told.
+    if len(seen) < 2 or seen[0] > _EITHER_END * count or seen[-1] < (1.0 - _EITHER_END) * count:
         return True
     moved = 0.5 * sum(h[seen[-1]] - h[seen[0]] for h in hips)
     return float(length(np.asarray(moved))) < SELECT.moves_within_m
@@ -113,6 +124,9 @@ def _all_arms_work(c: Candidate, drives: dict[Side, DriveSignal], sides: tuple[S
     spans = []
     for s in sides:
         d = drives[s]
+        within = span_of(d.time_s, c.lift.span.start_s, c.lower.span.end_s)
+        if d.lost[within].any():
+            return True  # an arm that was lost may well have worked
         at = [c.lift.span.start_s, c.lift.span.end_s, c.lower.span.start_s, c.lower.span.end_s]
         level = np.interp(at, d.time_s, d.lift_deg)
         spans.append((level[1] - level[0], level[2] - level[3]))
@@ -217,13 +231,25 @@ def _on_the_spot(body: Body, kept: list[Candidate], good: Flags) -> Flags:
     hips = middle(body.points, "hip")
     times = np.array([[c.lift.span.start_s, c.lift.span.end_s, c.lower.span.end_s] for c in kept])
     at = np.clip(np.searchsorted(body.time_s, times), 0, len(body.time_s) - 1)
-    spots = np.median(hips[at], axis=1)
-    usual = np.nanmedian(spots[good], axis=0)
+    spots = seen_medians(hips[at])
+    usual = seen_medians(spots[good][None])[0]
     off = length(spots - usual)
+    if not np.isfinite(off[good]).any():
+        return np.ones(len(kept), dtype=bool)  # hips that were not seen say nothing of where
     spread = seen_median(off[good])
     limit = max(SELECT.spot_m, 4.0 * spread)
     near: Flags = ~(off > limit)
     return near | _another_spot(spots, good & ~near, limit)
+
+
+def seen_medians(spots: Array) -> Array:
+    """(C, 3) the medians of (C, N, 3) spots over N, of those that were seen; NaN where none was."""
+    out = np.full((len(spots), 3), np.nan)
+    for i, own in enumerate(spots):
+        seen = own[np.isfinite(own).all(axis=-1)]
+        if len(seen):
+            out[i] = np.median(seen, axis=0)
+    return out
 
 
 def _another_spot(spots: Array, elsewhere: Flags, limit: float) -> Flags:

@@ -177,15 +177,22 @@ def _hike_seen(body: Body, side: Side, frames: Array) -> Array:
     return np.full(len(frames), np.nan) if gap is None else gap[frames]
 
 
+def mean_seen(values: list[Array]) -> Array:
+    """The mean of those that were seen, moment by moment; NaN where none was."""
+    stack = np.stack(values)
+    seen = np.isfinite(stack)
+    total = np.where(seen, stack, 0.0).sum(axis=0)
+    out: Array = np.where(seen.any(axis=0), total / np.maximum(seen.sum(axis=0), 1), np.nan)
+    return out
+
+
 def _legs_seen(body: Body, frames: Array) -> Array:
     """(F, 4) cosine and sine of the knee's bend and of the thigh's tilt, hanging 0 and ahead positive."""
     sides = [s for s in SIDES if np.isfinite(body.points[f"{s}_knee"][:, 1]).any()]
     if not sides or hidden_axis(body.cleaned.track.view) == 2:
         return np.full((len(frames), 4), np.nan)
-    knee = np.nanmedian([body.measure("knee_flexion", s).value[frames] for s in sides], axis=0)
-    thigh = np.nanmedian(
-        [(body.points[f"{s}_knee"] - body.points[f"{s}_hip"])[frames] for s in sides], axis=0
-    )
+    knee = mean_seen([body.measure("knee_flexion", s).value[frames] for s in sides])
+    thigh = mean_seen([(body.points[f"{s}_knee"] - body.points[f"{s}_hip"])[frames] for s in sides])
     tilt = np.arctan2(thigh[:, 2], -thigh[:, 1])
     bend = np.radians(knee)
     return np.stack((np.cos(bend), np.sin(bend), np.cos(tilt), np.sin(tilt)), axis=1)

@@ -115,7 +115,7 @@ class RibbonView(_TimeLine):
             chosen=self.chosen(),
             marked=self.marked(),
             loop=m.playback.loop,
-            bounds=Span(*sorted(bounds)) if bounds else None,
+            bounds=Span(min(bounds), max(bounds)) if bounds else None,
             doubts=tuple(d.at_s for d in m.measured.repset.doubts),
         )
 
