@@ -28,8 +28,8 @@ def reps_text(review: Review) -> str:
         }
         writer.writerow(
             [
-                rep.number, rep.side, "yes" if rep.full else "no", _s(rep.lift.start_s), _s(rep.lift.end_s),
-                _hold(rep.top_hold), _s(rep.lower.start_s), _s(rep.lower.end_s), _hold(rep.bottom_hold),
+                rep.number, rep.side, "yes" if rep.full else "no", _start(rep.lift), _end(rep.lift),
+                _hold(rep.top_hold), _start(rep.lower), _end(rep.lower), _hold(rep.bottom_hold),
                 rep.measure, f"{rep.from_deg:.2f}", f"{rep.to_deg:.2f}", f"{size.value:.2f}",
                 f"{size.u:.2f}", about["off"], about["near"],
             ]
@@ -41,5 +41,14 @@ def _s(at_s: float) -> str:
     return f"{at_s:.3f}"
 
 
+def _start(span: Span) -> str:
+    """When a phase starts; empty where that was not seen."""
+    return _s(span.start_s) if span.start_seen else ""
+
+
+def _end(span: Span) -> str:
+    return _s(span.end_s) if span.end_seen else ""
+
+
 def _hold(span: Span | None) -> str:
-    return "" if span is None else _s(span.length_s)
+    return "" if span is None or not span.seen else _s(span.length_s)

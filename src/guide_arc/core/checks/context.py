@@ -120,6 +120,9 @@ class SetContext:
         return median(value[np.isfinite(value)])
 
 
+NOTHING_SEEN: Final = "the landmarks are missing where it counts"
+
+
 @dataclass(frozen=True)
 class RepValue:
     """A check's value on one rep with its standard uncertainty, and when it shows.
@@ -259,7 +262,7 @@ def summarise(
     limit: float | None = None,
     least: bool = False,
     of: int = 0,
-    else_why: str = "the landmarks are missing where it counts",
+    else_why: str = NOTHING_SEEN,
 ) -> Finding:
     """One finding from the values of the reps.
 
@@ -317,8 +320,12 @@ def per_limb(
     says: Callable[[float], str],
     *,
     limit: float | None = None,
+    else_why: Callable[[Side], str] = lambda _side: NOTHING_SEEN,
 ) -> list[Finding]:
-    """The usual shape of a limb's check: a value per rep, one finding per working arm."""
+    """The usual shape of a limb's check: a value per rep, one finding per working arm.
+
+    else_why : what is said of an arm of which nothing is left to judge
+    """
     out: list[Finding] = []
     for side in ctx.sides:
         blocked = hidden(ctx, rule, measure, side, unit)
@@ -328,7 +335,11 @@ def per_limb(
         reps = ctx.reps_of(side)
         found = [ctx.as_seen(measure, side, rep, value_of(side, rep)) for rep in reps]
         values = [v for v in found if v is not None]
-        out.append(summarise(rule, side, values, unit, says, limit=limit, of=len(reps)))
+        out.append(
+            summarise(
+                rule, side, values, unit, says, limit=limit, of=len(reps), else_why=else_why(side)
+            )
+        )
     return out
 
 

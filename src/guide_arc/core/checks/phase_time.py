@@ -7,8 +7,15 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, summarise
+from guide_arc.core.checks.context import (
+    NOTHING_SEEN,
+    RepValue,
+    SetContext,
+    drive_hidden,
+    summarise,
+)
 from guide_arc.core.checks.rules import CHECK
+from guide_arc.core.kinematics.vectors import runs, span_of
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.standard import CheckRule
@@ -56,7 +63,7 @@ def phase_too_short(
                 limit=limit,
                 least=True,
                 of=len(reps),
-                else_why=_lost_words(word, reps, phase),
+                else_why=_lost_words(ctx, word, reps, phase),
             )
         )
     return out
@@ -85,12 +92,14 @@ def phase_too_long(
         out.append(
             summarise(
                 rule, side, values, "s", partial(_timed_words, word, asked), limit=limit,
-                of=len(every), else_why=_lost_words(word, every, phase),
+                of=len(every), else_why=_lost_words(ctx, word, every, phase),
             )
         )  # fmt: skip
     return out
 
 
+# A stretch that is shorter says nothing of how long a phase took.
+AT_LEAST_S: Final = 0.3
 # Longer than any phase of a rep: what nobody asks for is never too long.
 NO_LIMIT_S: Final = 3600.0
 
@@ -115,12 +124,19 @@ def _value(ctx: SetContext, rep: Rep, span: Span) -> RepValue:
     return RepValue(rep.number, span.length_s, u, middle)
 
 
-def _lost_words(word: str, reps: tuple[Rep, ...], phase: str) -> str:
+def _lost_words(ctx: SetContext, word: str, reps: tuple[Rep, ...], phase: str) -> str:
     """Why nothing is timed, with what can still be said: what was seen of a phase is the least that it took."""
     spans: list[Span] = [getattr(rep, phase) for rep in reps]
     if all(span.seen for span in spans):
-        return "the landmarks are missing where it counts"
-    return f"the ends of the {word} were not seen"
+        return NOTHING_SEEN
+    least_s = 0.0
+    for rep, span in zip(reps, spans, strict=True):
+        drive = ctx.repset.drives[rep.side]
+        within = span_of(drive.time_s, span.start_s, span.end_s)
+        seen = [b - a for a, b in runs(~drive.lost[within])]
+        least_s = max(least_s, max(seen, default=0) / drive.rate_hz)
+    at_least = f"; it took at least {least_s:.1f} s" if least_s >= AT_LEAST_S else ""
+    return f"the ends of the {word} were not seen{at_least}"
 
 
 def _timed_words(word: str, asked: str, seconds: float) -> str:

@@ -10,9 +10,10 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, per_limb
+from guide_arc.core.checks.context import NOTHING_SEEN, RepValue, SetContext, drive_hidden, per_limb
 from guide_arc.core.checks.ends import intended, own_per_measured, some_ends
 from guide_arc.core.checks.spec import CheckSpec, FromModel
+from guide_arc.core.kinematics.vectors import span_of
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
@@ -44,8 +45,22 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return [b for b in blocked if b]
     return per_limb(
         ctx, rule, _measure(ctx), ctx.standard.drive_unit, value_of,
-        lambda _v: "full range",
+        lambda _v: "full range", else_why=lambda side: _at_least(ctx, side),
     )  # fmt: skip
+
+
+def _at_least(ctx: SetContext, side: Side) -> str:
+    """Why an arm's range can't be told, with what was seen of it: no rep went less."""
+    measure, most = _measure(ctx), 0.0
+    value = ctx.body.driven(measure, side).value
+    for rep in ctx.reps_of(side):
+        seen = value[span_of(ctx.body.time_s, rep.start_s, rep.end_s)]
+        seen = seen[np.isfinite(seen)]
+        most = max(most, float(np.ptp(seen)) if len(seen) else 0.0)
+    if not most:
+        return NOTHING_SEEN
+    unit = UNIT[ctx.standard.drive_unit]
+    return f"the ends of the range were not seen; at least {most:.0f}{unit} of it were"
 
 
 def _measure(ctx: SetContext) -> str:

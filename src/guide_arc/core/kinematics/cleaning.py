@@ -26,7 +26,7 @@ from guide_arc.core.kinematics.smoothing import (
     gap_growth,
 )
 from guide_arc.core.kinematics.swaps import undo_swaps
-from guide_arc.core.kinematics.vectors import Array, length, median, odd_window
+from guide_arc.core.kinematics.vectors import Array, length, median, odd_window, runs
 from guide_arc.core.kinematics.views import PICTURE_RIGHT
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import BODY, SIDES
@@ -357,7 +357,7 @@ def _sigma(
     white = np.repeat((noise.sigma_m * np.sqrt(kept))[None], len(missing), axis=0)
     grown: dict[tuple[float, int], Array] = {}
     for i in np.flatnonzero(missing.any(axis=0)):
-        for start, end in _runs(missing[:, i]):
+        for start, end in runs(missing[:, i]):
             run = min(end - start, int(CLEAN.longest_bridge_s * rate_hz) + 1)
             key = (float(cutoff[i]), run)
             if key not in grown:
@@ -397,12 +397,6 @@ def _drift(
         return assumed
     drift = np.sqrt(max(float(np.mean(found)), 0.0))
     return np.full(len(names), max(drift, CLEAN.least_drift_m))
-
-
-def _runs(flags: NDArray[np.bool_]) -> list[tuple[int, int]]:
-    """Starts and ends (exclusive) of the runs of True."""
-    edges = np.flatnonzero(np.diff(np.concatenate(([0], flags.astype(np.int8), [0]))))
-    return list(zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True))
 
 
 def running_median(values: Array, window: int) -> Array:

@@ -79,3 +79,9 @@ def span_of(time_s: Array, start_s: float, end_s: float) -> slice:
 def odd_window(samples: float, least: int) -> int:
     """An odd number of samples, so that a window has a middle."""
     return max(least, int(samples) | 1)
+
+
+def runs(flags: Flags) -> list[tuple[int, int]]:
+    """Starts and ends (exclusive) of the runs of True."""
+    edges = np.flatnonzero(np.diff(np.concatenate(([0], flags.astype(np.int8), [0]))))
+    return list(zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True))

@@ -9,6 +9,7 @@ from typing import Final
 
 import numpy as np
 
+from guide_arc.core.kinematics.vectors import runs
 from guide_arc.core.model.rep import Rep, WorkSide
 from guide_arc.core.reps.candidates import Candidate, usual_size
 from guide_arc.core.reps.drive import DriveSignal
@@ -109,8 +110,7 @@ def doubts_of_gaps(reps: tuple[Rep, ...], drives: Mapping[WorkSide, DriveSignal]
     out = []
     for side, drive in drives.items():
         arm = "the arms were" if side == "both" else f"the {side} arm was"
-        edges = np.flatnonzero(np.diff(np.concatenate(([0], drive.lost.astype(np.int8), [0]))))
-        for a, b in zip(edges[::2], edges[1::2], strict=True):
+        for a, b in runs(drive.lost):
             start_s, end_s = float(drive.time_s[a]), float(drive.time_s[b - 1])
             if end_s - start_s >= REP.gap_share * usual_s:
                 words = f"{arm} not seen from {clock(start_s)} to {clock(end_s)}: the count of reps may be wrong there"

@@ -9,7 +9,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
-from guide_arc.core.kinematics.vectors import Flags, span_of
+from guide_arc.core.kinematics.vectors import Flags, runs, span_of
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.settings import PLAIN, Correction, Settings
@@ -364,7 +364,7 @@ def _as_seen(span: Span, drive: DriveSignal) -> Span:
 def _in_long_gap(drive: DriveSignal) -> Flags:
     """(N,) the samples of gaps that are long enough to bend the course of a phase."""
     out = np.zeros(len(drive.lost), dtype=bool)
-    for a, b in _gaps(drive.lost):
+    for a, b in runs(drive.lost):
         out[a:b] = (b - a) / drive.rate_hz >= EDGE.long_gap_s
     return out
 
@@ -373,16 +373,10 @@ def _turned(before: Span, after: Span, drive: DriveSignal) -> tuple[Span, Span]:
     """Two phases that follow one another. A turn without a hold is one moment, seen by both or by none; in a hold with a
     long gap there may have been more turns."""
     within = span_of(drive.time_s, before.end_s, after.start_s)
-    longest = max((b - a for a, b in _gaps(drive.lost[within])), default=0) / drive.rate_hz
+    longest = max((b - a for a, b in runs(drive.lost[within])), default=0) / drive.rate_hz
     both = before.end_seen and after.start_seen
     if longest >= EDGE.gap_in_hold_s:
         both = False
     elif after.start_s - before.end_s >= EDGE.shortest_pause_s:
         return before, after
     return replace(before, end_seen=both), replace(after, start_seen=both)
-
-
-def _gaps(lost: Flags) -> list[tuple[int, int]]:
-    """Where each run of lost samples begins and ends."""
-    edges = np.flatnonzero(np.diff(np.concatenate(([0], lost.astype(np.int8), [0]))))
-    return list(zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True))
