@@ -23,7 +23,7 @@ from typing import Any
 
 import numpy as np
 
-from guide_arc.core.checks.rules import CHECK
+from guide_arc.core.checks.rules import CHECK, SPINE
 from guide_arc.core.kinematics.calibrate import calibration_of
 from guide_arc.core.kinematics.rules import ASIDE, BODY_RULES, CLEAN, LEVEL, PICTURE
 from guide_arc.core.mechanics.path_load import loaded_joint
@@ -58,7 +58,7 @@ from guide_arc.core.simulate.training import SimulatedClient, any_history, train
 from guide_arc.standards.loader import shipped, standard
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "constants.md"
-GROUPS = (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, ASIDE, BODY_RULES, CHECK, REVIEW, PULL, PLAN)
+GROUPS = (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, ASIDE, BODY_RULES, CHECK, SPINE, REVIEW, PULL, PLAN)
 HISTORIES = 2000
 BY = 0.25
 # What a quarter does not move is moved to a fifth, and to five times as much.
