@@ -58,7 +58,21 @@ from guide_arc.core.simulate.training import SimulatedClient, any_history, train
 from guide_arc.standards.loader import shipped, standard
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "constants.md"
-GROUPS = (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, ASIDE, BODY_RULES, CHECK, SPINE, REVIEW, PULL, PLAN)
+GROUPS = (
+    REP,
+    EDGE,
+    SELECT,
+    CLEAN,
+    LEVEL,
+    PICTURE,
+    ASIDE,
+    BODY_RULES,
+    CHECK,
+    SPINE,
+    REVIEW,
+    PULL,
+    PLAN,
+)
 HISTORIES = 2000
 BY = 0.25
 # What a quarter does not move is moved to a fifth, and to five times as much.

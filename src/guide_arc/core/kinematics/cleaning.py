@@ -238,11 +238,11 @@ def _doubted(track: LandmarkTrack, names: tuple[str, ...]) -> NDArray[np.bool_]:
 
 
 def _worthless(track: LandmarkTrack, names: tuple[str, ...]) -> NDArray[np.bool_]:
-    """(T, L) samples that the tracker itself gives no confidence, of landmarks it was sure of elsewhere: a
-    place was written down, but nothing was seen there."""
+    """(T, L) samples that the tracker itself gives no confidence, of landmarks it was sure of elsewhere, be it in a tenth of
+    the recording: a place was written down, but nothing was seen there."""
     sure = track.confidence[:, [track.names.index(n) for n in names]]
     out: NDArray[np.bool_] = (sure <= CLEAN.no_confidence) & (
-        np.median(sure, axis=0) > CLEAN.sure_elsewhere
+        np.percentile(sure, 90, axis=0) > CLEAN.sure_elsewhere
     )
     return out
 

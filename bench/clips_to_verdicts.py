@@ -1,0 +1,161 @@
+"""From pixels to verdicts: clips with known joints, marked once, followed, and reviewed.
+
+    ./run dev python bench/clips_to_verdicts.py FOLDER…
+
+Each folder holds clips with a `NAME.truth.json` beside them: `view`, `standard`, `reps` (seconds of each lift and lower),
+`points` (the joints' centres in pixels), `angles`, and `marks` on the first frame. A sample is off where it is more than
+4 cm from the truth, lost where the tracker doubts it. Then: what the review says, against the review of the true joints.
+"""
+
+from __future__ import annotations
+
+import json
+import sys
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+HERE = Path(__file__).resolve()
+sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
+
+from guide_arc.capture.tracking.following import MarkedPoints  # noqa: E402
+from guide_arc.capture.tracking.landmarks import landmark_track  # noqa: E402
+from guide_arc.capture.tracking.tracker import Tracked  # noqa: E402
+from guide_arc.capture.video.clip import inspect_video  # noqa: E402
+from guide_arc.core.model.marks import Mark, Marks  # noqa: E402
+from guide_arc.core.model.review import Review  # noqa: E402
+from guide_arc.core.model.track import SetFacts  # noqa: E402
+from guide_arc.core.review.assess import review_with_body  # noqa: E402
+from guide_arc.standards.loader import standard  # noqa: E402
+
+OFF_CM = 4.0
+
+
+@dataclass(frozen=True)
+class Followed:
+    """Of a clip: off, lost, silent : shares of the samples of all joints; worst_lost : of the joint that is lost most"""
+
+    off: float
+    lost: float
+    silent: float
+    worst_lost: float
+    worst: str
+
+
+def followed(tracked: Tracked, truth: dict[str, Any]) -> Followed:
+    off, lost = [], []
+    for i, name in enumerate(tracked.names):
+        if name not in truth["points"]:
+            continue
+        true = np.array(truth["points"][name], dtype=float)[: len(tracked.position)]
+        apart = np.linalg.norm(tracked.position[: len(true), i] - true, axis=1)
+        off.append(100.0 * apart / truth["px_per_m"] > OFF_CM)
+        lost.append(np.asarray(tracked.doubted[: len(true), i]))
+    names = [n for n in tracked.names if n in truth["points"]]
+    away, gone = np.array(off), np.array(lost)
+    worst = int(gone.mean(axis=1).argmax())
+    return Followed(
+        off=float(away.mean()), lost=float(gone.mean()), silent=float((away & ~gone).mean()),
+        worst_lost=float(gone.mean(axis=1)[worst]), worst=names[worst],
+    )  # fmt: skip
+
+
+def words(review: Review) -> list[str]:
+    out = []
+    for verdict in ("off", "near", "ok", "cannot-tell"):
+        found = review.with_verdict(verdict)  # type: ignore[arg-type]
+        if not found:
+            continue
+        told = [
+            f"{f.rule.name}{'/' + f.side if f.side != 'both' else ''}"
+            + (
+                f" ({f.says} ± {f.uncertainty:.1f})"
+                if verdict in ("off", "near") and f.uncertainty
+                else ""
+            )
+            for f in found
+        ]
+        out.append(f"    {verdict}: {', '.join(told)}")
+    return out
+
+
+def one_clip(file: Path) -> list[str]:
+    truth = json.loads(file.with_suffix("").with_suffix(".truth.json").read_text())
+    clip = inspect_video(file)
+    marks = Marks(truth["view"])
+    for m in truth["marks"]:
+        marks = marks.with_mark(m["point"], Mark(m["frame"], m["x"], m["y"]))
+    tracked = MarkedPoints().track(clip, marks, lambda _share: None)
+    plan = standard(truth["standard"])
+    found = followed(tracked, truth)
+    track = landmark_track(tracked, clip, marks, SetFacts(subject_height_m=1.75))
+    exact = Tracked(
+        tuple(truth["points"]),
+        np.stack([np.array(p, dtype=float) for p in truth["points"].values()], axis=1)[
+            : clip.frames
+        ],
+        np.ones((clip.frames, len(truth["points"]))),
+        np.zeros((clip.frames, len(truth["points"])), dtype=bool),
+    )
+    true_track = landmark_track(exact, clip, marks, SetFacts(subject_height_m=1.75))
+    out = [
+        f"{file.stem}: {100 * (1 - found.silent):.1f} % within {OFF_CM:g} cm or declared lost, {100 * found.lost:.1f} % lost "
+        f"({found.worst} {100 * found.worst_lost:.1f} %), {100 * found.silent:.1f} % off in silence"
+    ]
+    for what, one in (("marks", track), ("true joints", true_track)):
+        review, body, _reps = review_with_body(one, plan)
+        out.append(
+            f"  {what}: {len(review.reps)} of {len(truth['reps'])} reps; {_durations(review, truth)}; {_angles(body, truth)}"
+        )
+        out += words(review)
+    return out
+
+
+def _durations(review: Review, truth: dict[str, Any]) -> str:
+    """How far the phases that were timed are from the truth, in percent: the median and the worst."""
+    off, timed = [], 0
+    for rep in review.reps:
+        true = min(truth["reps"], key=lambda t: abs(t["lift"][0] - rep.start_s))
+        for span, (a, b) in ((rep.lift, true["lift"]), (rep.lower, true["lower"])):
+            if span.seen:
+                timed += 1
+                off.append(100.0 * abs(span.length_s - (b - a)) / (b - a))
+    if not off:
+        return "no phase timed"
+    return f"{timed} of {2 * len(review.reps)} phases timed, off by {np.median(off):.0f} % (worst {max(off):.0f} %)"
+
+
+def _angles(body: Any, truth: dict[str, Any]) -> str:
+    """The largest error of each angle at the turns and starts, in degrees."""
+    at = sorted({t for rep in truth["reps"] for t in (*rep["lift"], *rep["lower"])})
+    out = []
+    for name, values in truth["angles"].items():
+        side, _, measure = name.partition("_")
+        series = body.measure(measure, side).value
+        true = np.interp(at, np.arange(len(values)) / truth["fps"], np.array(values, dtype=float))
+        near = [
+            abs(float(np.interp(t, body.time_s, series)) - v) for t, v in zip(at, true, strict=True)
+        ]
+        seen = [e for e in near if np.isfinite(e)]
+        out.append(
+            f"{name} {np.median(seen):.1f}° (worst {max(seen):.1f}°, {len(seen)} of {len(at)} seen)"
+            if seen
+            else f"{name} not seen"
+        )
+    return "; ".join(out)
+
+
+def main(folders: list[str]) -> int:
+    files = sorted(f for folder in folders for f in Path(folder).glob("*.mp4"))
+    if not files:
+        print(__doc__)
+        return 2
+    for file in files:
+        print("\n".join(one_clip(file)), flush=True)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
