@@ -65,7 +65,7 @@ def followed(tracked: Tracked, truth: dict[str, Any]) -> Followed:
 def words(review: Review) -> list[str]:
     out = []
     for verdict in ("off", "near", "ok", "cannot-tell"):
-        found = review.with_verdict(verdict)  # type: ignore[arg-type]
+        found = review.with_verdict(verdict)
         if not found:
             continue
         told = [
@@ -90,7 +90,9 @@ def one_clip(file: Path) -> list[str]:
     tracked = MarkedPoints().track(clip, marks, lambda _share: None)
     plan = standard(truth["standard"])
     found = followed(tracked, truth)
-    track = landmark_track(tracked, clip, marks, SetFacts(subject_height_m=1.75))
+    track = landmark_track(
+        tracked, clip, marks, SetFacts(subject_height_m=1.75), points_from="marks"
+    )
     exact = Tracked(
         tuple(truth["points"]),
         np.stack([np.array(p, dtype=float) for p in truth["points"].values()], axis=1)[
@@ -99,7 +101,9 @@ def one_clip(file: Path) -> list[str]:
         np.ones((clip.frames, len(truth["points"]))),
         np.zeros((clip.frames, len(truth["points"])), dtype=bool),
     )
-    true_track = landmark_track(exact, clip, marks, SetFacts(subject_height_m=1.75))
+    true_track = landmark_track(
+        exact, clip, marks, SetFacts(subject_height_m=1.75), points_from="marks"
+    )
     out = [
         f"{file.stem}: {100 * (1 - found.silent):.1f} % within {OFF_CM:g} cm or declared lost, {100 * found.lost:.1f} % lost "
         f"({found.worst} {100 * found.worst_lost:.1f} %), {100 * found.silent:.1f} % off in silence"

@@ -147,7 +147,20 @@ def test_the_page_of_constants_tells_each_number_as_it_is():
     from guide_arc.core.review.rules import REVIEW
 
     page = (ROOT / "docs" / "constants.md").read_text()
-    for group in (REP, EDGE, SELECT, CLEAN, LEVEL, PICTURE, BODY_RULES, CHECK, SPINE, REVIEW, PULL, PLAN):
+    for group in (
+        REP,
+        EDGE,
+        SELECT,
+        CLEAN,
+        LEVEL,
+        PICTURE,
+        BODY_RULES,
+        CHECK,
+        SPINE,
+        REVIEW,
+        PULL,
+        PLAN,
+    ):
         for number in told(group):
             value = " to ".join(f"{v:g}" for v in np.atleast_1d(number.value))
             assert f"| `{number.name}` | {value} {number.unit}".rstrip() in page, number.name

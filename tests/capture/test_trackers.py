@@ -73,7 +73,7 @@ def test_the_simulated_tracker_reads_films_only(pushdown_film: SmallFilm, tmp_pa
 def test_a_followed_film_is_reviewed_as_it_was_performed(pushdown_film: SmallFilm) -> None:
     found = SimulatedTracker().track(pushdown_film.clip, Marks("left"), _none)
     facts = SetFacts(standard="rope-pushdown", load_kg=15.0)
-    track = landmark_track(found, pushdown_film.clip, Marks("left"), facts)
+    track = landmark_track(found, pushdown_film.clip, Marks("left"), facts, points_from="pose")
     review = review_set(track, standard("rope-pushdown"))
     assert len(review.reps) == 2
     assert "no known length" in review.trust.missing[0]
@@ -94,7 +94,9 @@ def test_one_mark_stands_for_both_knuckles(pushdown_film: SmallFilm) -> None:
     tracked.doubted[4:6, 1] = True
     tracked.confidence[5, 1] = 0.1
     line = Line("length", 0, 0, 100, 0, 1.0, "a pole")
-    track = landmark_track(tracked, pushdown_film.clip, Marks("left").with_line(line), SetFacts())
+    track = landmark_track(
+        tracked, pushdown_film.clip, Marks("left").with_line(line), SetFacts(), points_from="marks"
+    )
     assert track.names == ("left_index", "left_pinky", "left_wrist")
     assert set(track.names) <= KNOWN
     assert track.confidence[4:6, 2].tolist() == [0.2, 0.0]

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from guide_arc.core.checks.context import RepValue, settled, summarise
+from guide_arc.core.checks.context import RepValue, cannot_tell, settled, summarise
 from guide_arc.core.checks.fatigue_drift import robust_line
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, Span
@@ -247,3 +247,47 @@ def test_pain_comes_before_all_that_was_measured():
     gave_way = [finding(n, "spine", "off", 20, 10, 3) for n in ("torso-swing", "momentum")]
     assert next_time(PLAN, NOTHING, reps(12), gave_way, 30.0, ("elbow, sharp",)).ask_first
     assert next_time(PLAN, NOTHING, (), [], 30.0, ("elbow, sharp",)).ask_first
+
+
+def test_a_probability_by_hand():
+    """One standard uncertainty (half of what is said) past the limit: 84.1 % of a normal distribution."""
+    rule = standard("standing-barbell-curl").check("torso-swing")
+    assert rule is not None
+    past = summarise(rule, "both", [RepValue(1, rule.limit + 2.0, 2.0, 1.0)], "deg", str)
+    assert past.verdict == "near"
+    assert past.p == pytest.approx(0.8413, abs=1e-4)
+    assert past.hint
+    within = summarise(rule, "both", [RepValue(1, rule.limit - 2.0, 2.0, 1.0)], "deg", str)
+    assert within.p == pytest.approx(0.1587, abs=1e-4)
+    assert not within.hint
+
+
+def test_of_a_least_that_is_asked_less_is_past_it():
+    rule = standard("standing-barbell-curl").check("too-fast-lower")
+    assert rule is not None
+    short = summarise(rule, "both", [RepValue(1, 1.4, 0.1, 1.0)], "s", str, limit=1.5, least=True)
+    assert short.p == pytest.approx(0.8413, abs=1e-4)
+
+
+def test_what_is_likely_is_read_after_what_is_off_and_before_what_is_near():
+    rules = standard("standing-barbell-curl").checks
+    swing, drift, short = (
+        next(r for r in rules if r.name == n)
+        for n in ("torso-swing", "upper-arm-drift", "range-short")
+    )
+    near = summarise(swing, "both", [RepValue(1, swing.limit - 1.0, 2.0, 1.0)], "deg", str)
+    likely = summarise(drift, "left", [RepValue(1, drift.limit + 2.5, 2.0, 1.0)], "deg", str)
+    off = summarise(short, "left", [RepValue(1, short.limit + 9.0, 2.0, 1.0)], "deg", str)
+    assert [f.rule.name for f in ranked([near, likely, off])] == [
+        "range-short",
+        "upper-arm-drift",
+        "torso-swing",
+    ]
+    assert [f.rule.name for f in proposed_cues([near, likely, off])] == ["range-short"]
+
+
+def test_a_finding_that_can_not_be_told_has_no_probability():
+    rule = standard("standing-barbell-curl").checks[0]
+    blocked = cannot_tell(rule, "left", rule.limit, "deg", "hidden from here")
+    assert blocked.p is None
+    assert not blocked.hint

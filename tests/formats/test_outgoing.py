@@ -51,7 +51,11 @@ def test_each_finding_has_all_its_keys(document):
             "unit",
             "at_s",
             "cue",
+            "p",
+            "hint",
         } <= set(finding)
+        assert (finding["p"] is None) == (finding["verdict"] == "cannot-tell")
+        assert finding["hint"] == (finding["verdict"] == "near" and finding["p"] >= 0.8)
         assert finding["verdict"] in ("ok", "near", "off", "cannot-tell")
         assert (finding["verdict"] == "cannot-tell") == ("why" in finding)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -259,3 +260,19 @@ def test_a_folder_and_a_missing_file_are_refused(tmp_path: Path):
         read_track(tmp_path)
     with pytest.raises(BadFile, match="no such file"):
         read_track(tmp_path / "gone.csv")
+
+
+@pytest.mark.parametrize("suffix", [".csv", ".json"])
+def test_who_said_where_the_joints_are_is_kept(tmp_path: Path, suffix: str):
+    done = replace(filmed("rope-pushdown", reps=1, view="left").track, points_from="marks")
+    file = tmp_path / f"a{suffix}"
+    write_track(done, file)
+    assert read_track(file).points_from == "marks"
+
+
+def test_points_from_nobody_knows_whom_are_refused(tmp_path: Path):
+    file = tmp_path / "a.csv"
+    write_track(replace(filmed("rope-pushdown", reps=1).track, points_from="marks"), file)
+    file.write_text(file.read_text().replace("points_from: marks", "points_from: guessing"))
+    with pytest.raises(BadFile, match="points_from"):
+        read_track(file)

@@ -37,7 +37,7 @@ def shrugged(tmp_path_factory: pytest.TempPathFactory) -> tuple[SmallFilm, Shown
         reps=1, faults={"shoulder-hike": 24.0},
     )  # fmt: skip
     found = SimulatedTracker().track(film.clip, Marks("front"), lambda _s: None)
-    track = landmark_track(found, film.clip, Marks("front"), SetFacts())
+    track = landmark_track(found, film.clip, Marks("front"), SetFacts(), points_from="pose")
     return film, ShownSet(*review_with_body(track, standard("lateral-raise-dumbbell"), also=ALL))
 
 

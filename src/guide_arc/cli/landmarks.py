@@ -64,7 +64,7 @@ def landmarks(  # noqa: PLR0913
         raise BadInput(f"{clip.name}: {why_not}")
     with shown_progress(f"following {clip.name}") as progress:
         found = tracker.track(film, asked, progress)
-    track = landmark_track(found, film, asked, SetFacts())
+    track = landmark_track(found, film, asked, SetFacts(), points_from="pose" if pose else "marks")
     if out is None:
         say(csv_text(track).rstrip("\n"))
     else:

@@ -142,4 +142,5 @@ def _line(f: Finding) -> str:
         return f"  {_MARK[f.verdict]:<11}{f.title}{side}: {f.why}"
     reps = f", {rep_list(f.reps)}" if f.verdict != "ok" else ""
     sure = f" ± {spread(f.uncertainty or 0.0, f.unit)}, limit {amount(f.limit, f.unit)}"
-    return f"  {_MARK[f.verdict]:<11}{f.title}{side}: {f.says}{sure}{reps}"
+    mark = "likely" if f.hint else _MARK[f.verdict]
+    return f"  {mark:<11}{f.title}{side}: {f.says}{sure}{reps}"

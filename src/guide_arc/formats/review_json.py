@@ -149,6 +149,8 @@ def _finding(f: Finding) -> dict[str, Any]:
         "limit": _number(f.limit),
         "unit": f.unit,
         "at_s": _number(f.at_s),
+        "p": _number(f.p),
+        "hint": f.hint,
         "cue": f.cue,
     }
     if f.why:

@@ -11,14 +11,23 @@ from typing import Any, cast
 from guide_arc.core.model.calibration import Calibration
 from guide_arc.core.model.errors import did_you_mean
 from guide_arc.core.model.quantity import Quantity
-from guide_arc.core.model.track import IMAGE_VIEWS, SPACES, LandmarkTrack, SetFacts, Space, View
+from guide_arc.core.model.track import (
+    IMAGE_VIEWS,
+    POINTS_FROM,
+    SPACES,
+    LandmarkTrack,
+    PointsFrom,
+    SetFacts,
+    Space,
+    View,
+)
 from guide_arc.formats.errors import BadFile
 
 Fail = Callable[[str, str, str | None], BadFile]
 KNOWN_KEYS = (
     "landmark-track", "space", "units", "view", "image_size", "standard", "load_kg",
     "subject_height_m", "recorded", "px_per_m", "px_per_m_u", "vertical_deg", "vertical_deg_u",
-    "scale_from",
+    "scale_from", "points_from",
 )  # fmt: skip
 
 
@@ -48,6 +57,9 @@ class Head:
             self._quantity("vertical_deg", -45.0, 45.0),
             values.get("scale_from", ""),
         )
+
+        points = self._one_of("points_from", POINTS_FROM) if values.get("points_from") else ""
+        self.points_from = cast(PointsFrom, points)
 
     def _check_version(self) -> None:
         version = self._values.get("landmark-track")
@@ -158,5 +170,7 @@ def head_lines(track: LandmarkTrack) -> list[tuple[str, str]]:
             out += [(key, repr(quantity.value)), (f"{key}_u", repr(quantity.u))]
     if known.scale_from:
         out.append(("scale_from", known.scale_from))
+    if track.points_from:
+        out.append(("points_from", track.points_from))
     out.extend(facts.other.items())
     return out

@@ -340,7 +340,9 @@ class ClipSets:
             followed = MarkedPoints().track(clip, marks, lambda s: progress(share + share * s))
             found = joined(followed, found)
         facts = SetFacts(record.standard, record.load_kg, self._stature(set_id), record.recorded)
-        track = landmark_track(found, clip, marks, facts)
+        track = landmark_track(
+            found, clip, marks, facts, points_from="marks" if by_hand else "pose"
+        )
         if only_if_waiting and not self.library.record(set_id).waits_for_landmarks:
             return self.library.track(set_id)
         self.keep_track(set_id, track, tracker.name)

@@ -52,7 +52,7 @@ def propose(clip: Clip, catalogue: Catalogue, progress: Progress = lambda _share
     seen = side_seen(found.names, found.position, found.confidence)
     if seen is None:
         return Proposal()
-    track = landmark_track(found, clip, Marks(seen.view), SetFacts(), numbers)
+    track = landmark_track(found, clip, Marks(seen.view), SetFacts(), numbers, points_from="pose")
     fits = fits_of(track, catalogue)
     if fits is not None and not seen.sure:
         fits = replace(fits, sure=False)

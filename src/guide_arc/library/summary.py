@@ -48,6 +48,8 @@ def _line(review: Review) -> str:
         return f"{first.says}{_where(first)}{more}"
     near = review.with_verdict("near")
     if near:
+        if near[0].hint:
+            return f"likely: {near[0].says}{_where(near[0])}"
         return f"{near[0].says}{_where(near[0])}: close to the limit"
     unsure = len({f.rule.name for f in review.with_verdict("cannot-tell")})
     if unsure:

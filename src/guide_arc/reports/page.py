@@ -124,6 +124,9 @@ def _nothing_off(review: Review) -> str:
         return "No rep could be judged."
     if not unsure:
         return "Every check was within its limit."
+    likely = list(dict.fromkeys(sentence(f.says) for f in unsure if f.hint))
+    if likely:
+        return f"Nothing was surely past its limit. Likely, and worth another look: {'; '.join(likely[:3])}."
     worst = sorted(unsure, key=lambda f: HARM_ORDER.index(f.rule.harm))
     first = list(dict.fromkeys(f"{f.rule.title[:1].lower()}{f.rule.title[1:]}" for f in worst))
     named = ", ".join(first[:3]) + (f" and {len(first) - 3} more" if len(first) > 3 else "")

@@ -12,7 +12,7 @@ from guide_arc.capture.video.clip import Clip
 from guide_arc.core.kinematics.calibrate import calibration_of
 from guide_arc.core.model.landmarks import KNOWN
 from guide_arc.core.model.marks import KNUCKLES, Marks
-from guide_arc.core.model.track import LandmarkTrack, SetFacts
+from guide_arc.core.model.track import LandmarkTrack, PointsFrom, SetFacts
 
 # A doubted sample counts as little as this; one that nothing speaks for is no measurement at all.
 _DOUBTED: Final = 0.2
@@ -21,10 +21,13 @@ _WORTH: Final = 0.35
 
 def landmark_track(
     tracked: Tracked, clip: Clip, marks: Marks, facts: SetFacts,
-    frames: NDArray[np.int_] | None = None,
+    frames: NDArray[np.int_] | None = None, *, points_from: PointsFrom,
 ) -> LandmarkTrack:  # fmt: skip
     """The track of a clip, or of those of its frames in which it was looked for. One mark on the knuckles stands for
-    both of them."""
+    both of them.
+
+    points_from : who said where the joints are
+    """
     time_s = clip.time_s if frames is None else clip.time_s[frames] - clip.time_s[frames[0]]
     names: list[str] = []
     columns: list[int] = []
@@ -42,7 +45,7 @@ def landmark_track(
         position=np.round(tracked.position[:, columns], 2),
         confidence=np.round(np.clip(confidence[:, columns], 0.0, 1.0), 2), space="image",
         view=marks.view, image_size=(clip.width, clip.height), facts=facts,
-        calibration=calibration_of(marks),
+        calibration=calibration_of(marks), points_from=points_from,
     )  # fmt: skip
 
 

@@ -305,6 +305,7 @@ def summarise(
         says=told.words or says(worst.value),
         per_rep=tuple(judged),
         way=told.way,
+        least=least,
     )
     if worst_verdict == "near" and worst.uncertainty > bound > 0:
         return replace(out, verdict="cannot-tell", why="the recording is too noisy for this limit")

@@ -48,7 +48,10 @@ class Learned:
     def joint_u_m(self) -> float:
         """How far a pose model's joints stand from where the bones meet, all along: nothing of it shows but the jitter of
         such a model, and one that jitters little is a good one."""
-        if not self.cleaned.noise_stays:
+        if not self.cleaned.noise_stays or self.cleaned.track.points_from in (
+            "marks",
+            "laboratory",
+        ):
             return 0.0
         flat = self.cleaned.track.view != "none"
         usual = CLEAN.model_joint_u_m if flat else CLEAN.model_joint_space_u_m

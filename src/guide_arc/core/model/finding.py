@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
-from typing import Literal
+from typing import Final, Literal
 
 from guide_arc.core.model.rep import Rep, WorkSide
 from guide_arc.core.model.standard import CheckRule
 
 Verdict = Literal["ok", "near", "off", "cannot-tell"]
+# From this probability on what is not sure is said as likely (formats.md, section 5).
+LIKELY_FROM: Final = 0.8
 
 
 @dataclass(frozen=True)
@@ -33,6 +36,7 @@ class Finding:
     allowed : off only in the last reps, which the coach allows to be loose
     way : in which of the ways that its check knows it departs, such as "back" or "start"
     by_view : for cannot-tell, whether it is the view that hides it, so that another recording may show it
+    least : the limit is the least that is asked
     partly : only a part of what the check asks for was seen: the verdict is about that part
     """
 
@@ -51,7 +55,23 @@ class Finding:
     allowed: bool = False
     way: str = ""
     by_view: bool = False
+    least: bool = False
     partly: bool = False
+
+    @property
+    def p(self) -> float | None:
+        """The probability that the true value is past the limit, of a normal error; None where nothing was judged."""
+        if self.value is None or self.uncertainty is None or self.verdict == "cannot-tell":
+            return None
+        past = (self.limit - self.value) if self.least else (self.value - self.limit)
+        if self.uncertainty <= 0.0:
+            return 1.0 if past > 0.0 else 0.0
+        return 0.5 * (1.0 + math.erf(past / (self.uncertainty / 2.0) / math.sqrt(2.0)))
+
+    @property
+    def hint(self) -> bool:
+        """Whether it is likely past its limit, though not surely."""
+        return self.verdict == "near" and (self.p or 0.0) >= LIKELY_FROM
 
     @property
     def title(self) -> str:

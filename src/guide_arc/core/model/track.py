@@ -18,6 +18,9 @@ from guide_arc.core.model.landmarks import KIT
 Space = Literal["world", "image"]
 View = Literal["none", "front", "back", "left", "right"]
 SPACES: Final = ("world", "image")
+# Who said where the joints are; "" where that is not known.
+PointsFrom = Literal["", "marks", "pose", "laboratory"]
+POINTS_FROM: Final = ("marks", "pose", "laboratory")
 IMAGE_VIEWS: Final = ("front", "back", "left", "right")
 
 # A person's landmarks stay within a room, and the person is no giant; anything else was written
@@ -53,6 +56,7 @@ class LandmarkTrack:
     image_size : (width, height) in pixels; None for world tracks
     extra : columns that the format does not name, kept as their text
     calibration : what is known of the picture's scale and vertical
+    points_from : who said where the joints are
 
     Raises BadInput for anything that can't be a recording of a person.
     """
@@ -67,6 +71,7 @@ class LandmarkTrack:
     facts: SetFacts = field(default_factory=SetFacts)
     extra: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     calibration: Calibration = NONE
+    points_from: PointsFrom = ""
 
     def __post_init__(self) -> None:
         time_s = np.array(self.time_s, dtype=np.float64)

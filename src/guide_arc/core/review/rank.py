@@ -26,8 +26,9 @@ def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
 
     def key(f: Finding) -> tuple[float, int, float, int]:
         return (
-            # What the coach allows stands after all that is near its limit.
-            _VERDICT_ORDER.index("cannot-tell" if f.allowed else f.verdict) - 0.5 * f.allowed,
+            # What is likely stands before all else that is near; what the coach allows stands after that.
+            _VERDICT_ORDER.index("cannot-tell" if f.allowed else f.verdict)
+            - 0.5 * (f.allowed or f.hint),
             HARM_ORDER.index(f.rule.harm),
             -excess(f),
             -len(f.reps),

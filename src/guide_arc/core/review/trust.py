@@ -114,7 +114,7 @@ def _of_the_camera(cleaned: CleanTrack) -> tuple[str, ...]:
             f"the body faces the other way than one that is seen from the {cleaned.track.view}: the clip may be mirrored, or"
             " filmed from the other side; what is said of one arm may be the other's"
         )
-    if cleaned.noise_stays:
+    if cleaned.noise_stays and cleaned.track.points_from in ("", "pose"):
         out.append(
             "the points jitter as a pose model's do: each may stand a few centimetres from its joint all along, and a hidden"
             " arm may be made up"

@@ -68,7 +68,10 @@ class FindingRow(QWidget):
         if self.finding.allowed:
             return f"{self.finding.says} · {sure_words(self.finding)} · allowed in the last reps"
         sure = sure_words(self.finding)
-        return sure if self.finding.verdict == "ok" else f"{self.finding.says} · {sure}"
+        if self.finding.verdict == "ok":
+            return sure
+        likely = "likely: " if self.finding.hint else ""
+        return f"{likely}{self.finding.says} · {sure}"
 
     @property
     def _by_setup(self) -> str:
