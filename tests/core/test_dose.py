@@ -12,7 +12,7 @@ from guide_arc.core.model.client import SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.planning.dose import next_dose
-from guide_arc.core.planning.history import Aim, DoneSet, History, Seen
+from guide_arc.core.planning.history import Aim, DoneSet, History, Seen, shown_in
 from guide_arc.core.planning.loaded import places_loaded
 from guide_arc.core.simulate.training import any_history
 from guide_arc.standards.loader import standard
@@ -120,13 +120,29 @@ BY_HAND = {
         ("up", 32.0, (8, 12))),
     # what was not seen
     "the spine could not be judged": (
-        history(done(12, findings=off("torso-swing", "spine", "cannot-tell"))),
+        history(done(12, findings=(OK[1], Seen("torso-swing", "cannot-tell", "spine")))),
         ("same", 30.0, (8, 12))),
+    "one arm hidden, the other seen to hold": (
+        history(done(12, findings=off("torso-swing", "spine", "cannot-tell"))),
+        ("up", 32.0, (8, 12))),
+    "hidden in one recording, seen in the other of that day": (
+        history(done(12, findings=(OK[1], Seen("torso-swing", "cannot-tell", "spine"))), done(12)),
+        ("up", 32.0, (8, 12))),
+    "seen to hold by the coach's own eye": (
+        history(done(12, findings=(OK[1], Seen("torso-swing", "cannot-tell", "spine", eye="held")))),
+        ("up", 32.0, (8, 12))),
+    "measured as fine, seen to break by the coach's own eye": (
+        history(done(12, findings=(OK[1], Seen("torso-swing", "ok", "spine", eye="broke")))),
+        ("same", 30.0, (8, 12))),
+    "not one set was filmed": (
+        history(done(12, findings=(), filmed=False)), ("same", 30.0, (8, 12))),
+    "one of two sets was filmed": (
+        history(done(12, findings=(), filmed=False), done(12)), ("up", 32.0, (8, 12))),
     "a joint is too close to tell": (
         history(done(12, findings=off("wrist-bend", "joint", "near"))), ("same", 30.0, (8, 12))),
     "the weight's own check was not seen": (
         history(done(12, findings=off("range-short", "effect", "cannot-tell"))),
-        ("same", 30.0, (8, 12))),
+        ("up", 32.0, (8, 12))),
     "an effect that was not seen": (
         history(done(12, findings=off("elbow-path", "effect", "cannot-tell"))),
         ("up", 32.0, (8, 12))),
@@ -197,6 +213,7 @@ def test_a_deload_halves_the_sets_and_everything_else_keeps_them():
 
 def test_reasons_name_what_stands_in_the_way():
     unseen = next_dose(BY_HAND["the spine could not be judged"][0])
+    assert unseen.look_for == ("torso-swing",)
     assert "“torso swings” could not be judged" in unseen.reasons[0]
     assert "a recording that shows" in unseen.then
     jump = next_dose(BY_HAND["dumbbells that jump by ten"][0])
@@ -246,7 +263,10 @@ def test_what_must_hold_of_every_dose():
         if found.change == "up":
             assert lifted is not None
             assert found.load_kg is not None
-            assert all(f.verdict == "ok" for s in last for f in s.findings if f.harm != "effect")
+            shown = shown_in(last)
+            assert shown
+            harm = {f.check for s in last for f in s.findings if f.harm != "effect"}
+            assert all(shown[check] == "held" for check in harm)
             assert not any(f.verdict == "off" for s in last for f in s.findings)
             low, high = given.aimed.reps
             assert any(s.weaker >= high for s in last)

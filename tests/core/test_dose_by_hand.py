@@ -110,8 +110,8 @@ CASES: dict[str, Case] = {
         of(one(12, 50.0, seen=seen("wrist-bend", "cannot-tell", "joint"))), ("same", 50.0)),
     "an effect is near": (of(one(12, 50.0, seen=seen("elbow-path", "near", "effect"))), ("up", 52.5)),
     "an effect is off": (of(one(12, 50.0, seen=seen("elbow-path", "off", "effect"))), ("same", 50.0)),
-    "the burst, which tells weight, is near": (
-        of(one(12, 50.0, seen=seen("momentum", "near", "effect"))), ("same", 50.0)),
+    "the burst, which harms nothing, is near": (
+        of(one(12, 50.0, seen=seen("momentum", "near", "effect"))), ("up", 52.5)),
     "range and burst off: 50 less a tenth is 45": (
         of(one(10, 50.0, seen=(*seen("range-short", "off", "effect"), Seen("momentum", "off", "joint")))),
         ("down", 45.0)),

@@ -9,7 +9,7 @@ from datetime import date, timedelta
 import pytest
 
 from guide_arc.core.model.client import Client, SorePlace
-from guide_arc.core.planning.kept_set import KeptSet, RepTrace, SetTrace
+from guide_arc.core.planning.kept_set import CheckTrace, KeptSet, RepTrace, SetTrace
 from guide_arc.core.planning.plan import (
     Knowledge,
     Override,
@@ -42,9 +42,14 @@ CURL, PRESS, RAISE, ROW, FLY = (
 )  # fmt: skip
 
 
+FINE = CheckTrace(
+    "torso-swing", "both", "ok", "spine", "Torso swings", "torso swings 2°", "Stand.", "deg", 10.0
+)
+
+
 def done(standard_id: str, days_ago: int, kg: float = 30.0, reps: int = 12, id: int = 1) -> KeptSet:
     held = tuple(RepTrace("both", True, "held") for _ in range(reps))
-    trace = SetTrace("none", "deg", held, (), (120.0, 0.5), (2.0, 0.05), None, 40.0, 1.0, 45.0)
+    trace = SetTrace("none", "deg", held, (FINE,), (120.0, 0.5), (2.0, 0.05), None, 40.0, 1.0, 45.0)
     at = (TODAY - timedelta(days_ago)).isoformat()
     return KeptSet(id, standard_id, STANDARDS[standard_id].school.id, at, kg, trace)
 

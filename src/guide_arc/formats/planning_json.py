@@ -44,6 +44,7 @@ class _FindingForm(_Part):
     check: str = Field(min_length=1, max_length=60)
     verdict: Literal["ok", "near", "off", "cannot-tell"]
     harm: Literal["spine", "joint", "effect"]
+    eye: Literal["held", "broke"] | None = None
 
 
 class _SetForm(_Part):
@@ -55,6 +56,8 @@ class _SetForm(_Part):
     findings: list[_FindingForm] = []
     pain: bool = False
     felt: list[str] = []
+    filmed: bool = True
+    in_reserve: Reps | None = None
 
 
 class _SoreForm(_Part):
@@ -150,7 +153,7 @@ def dose_json(dose: Prescription) -> str:
     document = {
         "format": "dose/1", "change": dose.change, "load_kg": dose.load_kg, "reps": list(dose.reps),
         "sets": dose.sets, "tempo": str(dose.tempo), "rest_s": dose.rest_s,
-        "reasons": list(dose.reasons), "then": dose.then,
+        "reasons": list(dose.reasons), "then": dose.then, "look_for": list(dose.look_for),
     }  # fmt: skip
     return json.dumps(document, indent=1, ensure_ascii=False)
 
@@ -170,10 +173,10 @@ def session_json(figures: SessionFigures) -> str:
 
 
 def _done(form: _SetForm) -> DoneSet:
-    seen = tuple(Seen(f.check, f.verdict, f.harm) for f in form.findings)
+    seen = tuple(Seen(f.check, f.verdict, f.harm, eye=f.eye) for f in form.findings)
     return DoneSet(
         form.on, form.load_kg, form.left_reps, form.right_reps, form.partial_reps, seen, form.pain,
-        tuple(form.felt),
+        tuple(form.felt), form.filmed,
     )  # fmt: skip
 
 

@@ -57,6 +57,7 @@ def _next(plan: Prescription) -> dict[str, Any]:
         "rest_s": plan.rest_s,
         "reasons": list(plan.reasons),
         "then": plan.then,
+        "look_for": list(plan.look_for),
     }
 
 
@@ -157,6 +158,8 @@ def _finding(f: Finding) -> dict[str, Any]:
         out["why"] = f.why
     if f.allowed:
         out["allowed"] = True
+    if f.eye is not None:
+        out["eye"] = f.eye
     return out
 
 

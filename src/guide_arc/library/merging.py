@@ -7,7 +7,7 @@ from dataclasses import dataclass, fields, replace
 from typing import Any, Final, Generic, TypeVar
 
 from guide_arc.core.model.marks import Line, Mark, Marks
-from guide_arc.core.model.settings import Settings
+from guide_arc.core.model.settings import EyeAnswer, Settings
 from guide_arc.library.records import Decision, SetNotes
 
 T = TypeVar("T")
@@ -92,9 +92,34 @@ def _merged_settings(
         "loose_last": "how many last reps may be loose",
         "felt": "where it was felt",
     }
-    out = merged_fields(base, mine, theirs, names)
+    out = merged_fields(base, replace(mine, eye=base.eye), replace(theirs, eye=base.eye), names)
     clashes += out.clashes
-    return out.value
+    return replace(out.value, eye=_merged_eye(base, mine, theirs, clashes))
+
+
+def _merged_eye(
+    base: Settings, mine: Settings, theirs: Settings, clashes: list[str]
+) -> tuple[EyeAnswer, ...]:
+    """What the coach saw, finding by finding."""
+    out = []
+    for key in dict.fromkeys(a.finding for a in (*theirs.eye, *mine.eye)):
+        was, here, there = (s.seen_by_eye(key) for s in (base, mine, theirs))
+        chosen = there
+        if _saw(here) not in (_saw(was), _saw(there)):
+            if _saw(there) == _saw(was):
+                chosen = here
+            else:
+                clashes.append(
+                    f"Another window said what was seen of {key.partition('/')[0].replace('-', ' ')} too: "
+                    f"{_saw(there) or 'nothing'} stays, yours was {_saw(here) or 'nothing'}."
+                )
+        if chosen is not None:
+            out.append(chosen)
+    return tuple(out)
+
+
+def _saw(answer: EyeAnswer | None) -> str:
+    return "" if answer is None else answer.saw
 
 
 # What stands by itself among a clip's marks: a point on a frame, a line of a kind, the person, the side that is seen.

@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import json
 from dataclasses import asdict
-from typing import Any
+from typing import Any, Final
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from guide_arc.core.model.settings import Correction, Settings
+from guide_arc.core.model.settings import Correction, EyeAnswer, Settings
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.plain_values import NOTE, WORDS, text_of
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.tables import DecisionRow, SetRow
+
+# Before the key of a finding: what the coach saw of it, kept beside what they decided.
+EYE: Final = "eye/"
 
 
 def put_notes(session: Session, row: SetRow, notes: SetNotes) -> None:
@@ -26,9 +29,11 @@ def put_notes(session: Session, row: SetRow, notes: SetNotes) -> None:
         d.finding: d
         for d in session.scalars(select(DecisionRow).where(DecisionRow.set_id == row.id))
     }
-    for finding in set(old) - set(notes.decisions):
+    seen = {f"{EYE}{a.finding}": Decision(a.saw, None, a.by, a.at) for a in notes.settings.eye}
+    decided = {**notes.decisions, **seen}
+    for finding in set(old) - set(decided):
         session.delete(old[finding])
-    for finding, decision in notes.decisions.items():
+    for finding, decision in decided.items():
         kept = old.get(finding) or DecisionRow(set_id=row.id, finding=finding)
         kept.choice = decision.choice
         kept.words = None if decision.words is None else text_of(decision.words, "a cue", WORDS)
@@ -42,11 +47,18 @@ def notes_of(session: Session, row: SetRow) -> SetNotes:
         d.finding: Decision(d.choice, d.words, d.decided_by, d.decided_at)  # type: ignore[arg-type]
         for d in session.scalars(select(DecisionRow).where(DecisionRow.set_id == row.id))
     }
+    eye = tuple(
+        EyeAnswer(key.removeprefix(EYE), d.choice, d.decided_by, d.decided_at)  # type: ignore[arg-type]
+        for key, d in decisions.items()
+        if key.startswith(EYE)
+    )
+    decisions = {key: d for key, d in decisions.items() if not key.startswith(EYE)}
     try:
         settings = Settings(
             corrections=tuple(Correction(**c) for c in json.loads(row.corrections)),
             loose_last=row.loose_last,
             felt=tuple(json.loads(row.felt)),
+            eye=eye,
         )
     except (ValueError, TypeError, RecursionError):
         raise BadLibrary(

@@ -10,7 +10,7 @@ from typing import Final, Literal
 from guide_arc.core.model.settings import PLAIN, Correction, Settings
 from guide_arc.library.queue_rows import State
 
-Choice = Literal["keep", "drop", "reword"]
+Choice = Literal["keep", "drop", "reword", "held", "broke"]
 # The kind of what is kept of a set that was reviewed: when, and how long it was open.
 REVIEWED: Final = "reviewed"
 # The kind of what could not be used and waits for the coach to look.
@@ -19,7 +19,7 @@ SET_ASIDE: Final = "set-aside"
 
 @dataclass(frozen=True)
 class Decision:
-    """What a coach decided about one finding. `words` is the cue in their own words."""
+    """What a coach decided about one finding, or saw of it. `words` is the cue in their own words."""
 
     choice: Choice
     words: str | None = None
@@ -54,6 +54,7 @@ def notes_text(notes: SetNotes) -> str:
     ]
     settings = notes.settings
     lines += [f"felt: {', '.join(settings.felt)}"] if settings.felt else []
+    lines += [f"{a.finding}: seen to have {a.saw}" for a in settings.eye]
     lines += [f"loose last reps: {settings.loose_last}"] if settings.loose_last else []
     lines += [f"corrected by hand: {c}" for c in settings.corrections]
     lines += ["pain"] if notes.pain else []

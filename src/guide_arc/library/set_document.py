@@ -9,7 +9,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.plain_text import visible
-from guide_arc.core.model.settings import Correction, Settings
+from guide_arc.core.model.settings import Correction, EyeAnswer, Settings
 from guide_arc.library.plain_values import NAME, NOTE, WORDS, moment_of, text_of
 from guide_arc.library.records import Decision, SetNotes
 
@@ -25,6 +25,7 @@ def added(notes: SetNotes) -> dict[str, Any]:
         "note": notes.note, "state": notes.state, "pain": notes.pain, "felt": list(settings.felt),
         "loose_last": settings.loose_last,
         "corrections": _CORRECTIONS.dump_python(settings.corrections, exclude_none=True),
+        "eye": {a.finding: {"saw": a.saw, "by": a.by, "at": a.at} for a in settings.eye},
         "decisions": {
             key: {"choice": d.choice, "words": d.words, "by": d.decided_by, "at": d.decided_at}
             for key, d in notes.decisions.items()
@@ -42,7 +43,10 @@ def notes_in(meta: Mapping[str, Any]) -> SetNotes:
         text_of(_text(meta, "note"), "its note", NOTE),
         "done" if meta.get("state") == "done" else "waiting",
         meta.get("pain") is True,
-        Settings(_corrections(meta.get("corrections")), _count(meta.get("loose_last")), _felt(meta.get("felt"))),
+        Settings(
+            _corrections(meta.get("corrections")), _count(meta.get("loose_last")), _felt(meta.get("felt")),
+            _eye(meta.get("eye")),
+        ),
     )  # fmt: skip
 
 
@@ -66,6 +70,23 @@ def _decisions(found: Any) -> dict[str, Decision]:
             visible(_text(said, "by"))[:NAME], moment_of(_text(said, "at")) or "",
         )  # fmt: skip
     return out
+
+
+def _eye(found: Any) -> tuple[EyeAnswer, ...]:
+    if found is None:
+        return ()
+    if not isinstance(found, dict) or len(found) > _MOST:
+        raise BadInput("what was seen by eye is not a table of findings")
+    out = []
+    for key, said in found.items():
+        saw = said.get("saw") if isinstance(said, dict) else None
+        if saw not in ("held", "broke"):
+            raise BadInput(
+                f"what was seen of {visible(str(key))[:60]!r} is {str(saw)[:20]!r}; it must be held or broke"
+            )
+        by, at = visible(_text(said, "by"))[:NAME], moment_of(_text(said, "at")) or ""
+        out.append(EyeAnswer(visible(key)[:70], saw, by, at))
+    return tuple(out)
 
 
 def _corrections(found: Any) -> tuple[Correction, ...]:

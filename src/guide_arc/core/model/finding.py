@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Final, Literal
 
 from guide_arc.core.model.rep import Rep, WorkSide
+from guide_arc.core.model.settings import Saw
 from guide_arc.core.model.standard import CheckRule
 
 Verdict = Literal["ok", "near", "off", "cannot-tell"]
@@ -36,6 +37,7 @@ class Finding:
     allowed : off only in the last reps, which the coach allows to be loose
     way : in which of the ways that its check knows it departs, such as "back" or "start"
     by_view : for cannot-tell, whether it is the view that hides it, so that another recording may show it
+    eye : what the coach saw with their own eyes, which stands in the place of the verdict
     least : the limit is the least that is asked
     partly : only a part of what the check asks for was seen: the verdict is about that part
     """
@@ -57,6 +59,7 @@ class Finding:
     by_view: bool = False
     least: bool = False
     partly: bool = False
+    eye: Saw | None = None
 
     @property
     def p(self) -> float | None:
@@ -69,9 +72,16 @@ class Finding:
         return 0.5 * (1.0 + math.erf(past / (self.uncertainty / 2.0) / math.sqrt(2.0)))
 
     @property
+    def judged(self) -> Verdict:
+        """The verdict that counts for weight, history, cues and praise: the coach's eye, or else what was measured."""
+        if self.eye is None:
+            return self.verdict
+        return "ok" if self.eye == "held" else "off"
+
+    @property
     def hint(self) -> bool:
         """Whether it is likely past its limit, though not surely."""
-        return self.verdict == "near" and (self.p or 0.0) >= LIKELY_FROM
+        return self.eye is None and self.verdict == "near" and (self.p or 0.0) >= LIKELY_FROM
 
     @property
     def title(self) -> str:

@@ -26,6 +26,7 @@ class Prescription:
     change : harder, the same, easier, more reps, an easier week, or nothing before a clinician was asked
     load_kg : a weight that there is; None where none is to be given or none was ever noted
     reasons : the most telling first; then : what would change it
+    look_for : the checks of harm that were not seen; the weight may rise once the coach's eye or another recording answers
     back_off : the lighter sets that follow, where the scheme has some
     """
 
@@ -38,6 +39,7 @@ class Prescription:
     reasons: tuple[str, ...]
     then: str = ""
     back_off: LighterSets | None = None
+    look_for: tuple[str, ...] = ()
 
     @property
     def reason(self) -> str:

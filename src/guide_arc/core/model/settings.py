@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final, Literal
 
 from guide_arc.core.model.rep import WorkSide
@@ -36,6 +36,20 @@ class Correction:
             raise ValueError(f"a correction of kind {self.kind!r} has to_s = {self.to_s}")
 
 
+# What the coach saw with their own eyes: that a check held, or that it broke.
+Saw = Literal["held", "broke"]
+
+
+@dataclass(frozen=True)
+class EyeAnswer:
+    """What the coach's own eye says of a finding. finding : its key (check/side); by, at : who said so, and when"""
+
+    finding: str
+    saw: Saw
+    by: str = ""
+    at: str = ""
+
+
 @dataclass(frozen=True)
 class Settings:
     """What a review is computed with, beside the track, the standard and the tempo.
@@ -43,15 +57,26 @@ class Settings:
     corrections : made by hand, in the order in which they were made
     loose_last : how many of the last reps the coach allows to be loose, the spine excepted
     felt : where the client felt the set
+    eye : what the coach saw with their own eyes, each finding once
     """
 
     corrections: tuple[Correction, ...] = ()
     loose_last: int = 0
     felt: tuple[str, ...] = ()
+    eye: tuple[EyeAnswer, ...] = ()
 
     def __post_init__(self) -> None:
         if self.loose_last < 0:
             raise ValueError(f"loose_last is {self.loose_last}; it can't be negative")
+
+    def seen_by_eye(self, finding: str) -> EyeAnswer | None:
+        """What the coach's eye says of a finding, by its key."""
+        return next((answer for answer in self.eye if answer.finding == finding), None)
+
+    def with_eye(self, answer: EyeAnswer | None, finding: str) -> Settings:
+        """The settings with another answer for a finding, or with none."""
+        others = tuple(a for a in self.eye if a.finding != finding)
+        return replace(self, eye=others if answer is None else (*others, answer))
 
     @property
     def bounds(self) -> tuple[float, float] | None:

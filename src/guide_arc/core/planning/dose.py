@@ -14,10 +14,10 @@ from datetime import date
 from math import ceil
 from typing import Final
 
-from guide_arc.core.checks.registry import must_hold, specs, too_heavy
+from guide_arc.core.checks.registry import specs, too_heavy
 from guide_arc.core.model.prescription import Change, LighterSets, Prescription
 from guide_arc.core.model.standard import HARM_ORDER
-from guide_arc.core.planning.history import NO_PAST, DoneSet, History, Seen
+from guide_arc.core.planning.history import NO_PAST, DoneSet, History, Seen, shown_in
 from guide_arc.core.planning.loaded import places_loaded
 from guide_arc.core.planning.pain import CLEARED, CLINICIAN
 from guide_arc.core.planning.rules import PLAN
@@ -161,7 +161,7 @@ def _form_slides(history: History) -> Prescription | None:
     if len(recent) < PLAN.sessions_of_a_slide or history.expected or _went_up(history, recent):
         return None
     off = [
-        len({f.check for s in session for f in s.findings if f.verdict == "off"})
+        len({f.check for s in session for f in s.findings if f.judged == "off"})
         for session in recent
     ]
     if not all(a < b for a, b in itertools.pairwise(off)):
@@ -207,7 +207,7 @@ def _deload(history: History, why: str) -> Prescription:
 
 def _form(history: History) -> Prescription | None:
     last = history.sessions[-1]
-    off = _worst([f for done in last for f in done.findings if f.verdict == "off"])
+    off = _worst([f for done in last for f in done.findings if f.judged == "off"])
     if not off:
         return None
     heavy = {f.check for f in off} & too_heavy()
@@ -222,22 +222,35 @@ def _form(history: History) -> Prescription | None:
 
 
 def _unseen(history: History) -> Prescription | None:
-    last, deciding = history.sessions[-1], must_hold(history.standard) | too_heavy()
-    unsure = _worst([
-        f for done in last for f in done.findings
-        if f.verdict in ("near", "cannot-tell") and (f.harm != "effect" or f.check in deciding)
-    ])  # fmt: skip
-    if not unsure or not _earned(history):
+    """A check of harm that no set of the session shows, by recording or by the coach's eye, holds the weight back."""
+    last = history.sessions[-1]
+    shown = shown_in(last)
+    if not _earned(history):
         return None
-    title = _title(history, unsure[0])
+    if not shown:
+        harm = tuple(r.name for r in history.standard.checks if r.harm != "effect")
+        kept = _keep(
+            history, "no set of the session was filmed, so form was not seen: the weight waits",
+            "a recording of one set, or the coach's own eye",
+        )  # fmt: skip
+        return replace(kept, look_for=harm)
+    unsure = _worst([
+        f for done in last if done.filmed for f in done.findings
+        if f.harm != "effect" and f.judged != "ok" and shown[f.check] == "unseen"
+    ])  # fmt: skip
+    if not unsure:
+        return None
     first = unsure[0]
+    title = _title(history, first)
     close = f"is too close to tell{f' ({first.says})' if first.says else ''}"
     told = close if first.verdict == "near" else "could not be judged"
     if first.why and first.verdict != "near":
         told += f" ({first.why})"
-    return _keep(
-        history, f"“{title}” {told}: the weight waits", f"a recording that shows “{title}”"
-    )
+    kept = _keep(
+        history, f"“{title}” {told}: the weight waits",
+        f"a recording that shows “{title}”, or the coach's own eye",
+    )  # fmt: skip
+    return replace(kept, look_for=tuple(f.check for f in unsure))
 
 
 def _reps_or_weight(history: History) -> Prescription:

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import date
 from functools import cached_property
-from typing import Final
+from typing import Final, Literal
 
 from guide_arc.core.model.client import Feel, SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.finding import Verdict
+from guide_arc.core.model.settings import Saw
 from guide_arc.core.model.standard import Harm, Standard, Tempo
 from guide_arc.core.planning.pain import speaks_of_pain
 from guide_arc.core.planning.scheme import PLAIN_SCHEME, Scheme
@@ -17,7 +19,11 @@ from guide_arc.core.planning.scheme import PLAIN_SCHEME, Scheme
 
 @dataclass(frozen=True)
 class Seen:
-    """One check's verdict on a set. title, says, why : as the finding's, where there is one"""
+    """One check's verdict on a set.
+
+    title, says, why : as the finding's, where there is one
+    eye : what the coach saw with their own eyes
+    """
 
     check: str
     verdict: Verdict
@@ -25,6 +31,14 @@ class Seen:
     title: str = ""
     says: str = ""
     why: str = ""
+    eye: Saw | None = None
+
+    @property
+    def judged(self) -> Verdict:
+        """The coach's eye, where it answered, or else what was measured."""
+        if self.eye is None:
+            return self.verdict
+        return "ok" if self.eye == "held" else "off"
 
 
 @dataclass(frozen=True)
@@ -32,6 +46,7 @@ class DoneSet:
     """One set as it was done. load_kg : of assisted kit, the help; None where nobody noted it
 
     left_reps, right_reps : full reps of each arm; 0 for an arm that did not work
+    filmed : a set that was not shows nothing and takes nothing away
     """
 
     on: date
@@ -42,6 +57,7 @@ class DoneSet:
     findings: tuple[Seen, ...] = ()
     pain: bool = False
     felt: tuple[str, ...] = ()
+    filmed: bool = True
 
     @property
     def weaker(self) -> int:
@@ -52,6 +68,43 @@ class DoneSet:
     @property
     def hurt(self) -> bool:
         return self.pain or speaks_of_pain(self.felt)
+
+
+Shown = Literal["held", "broke", "unseen"]
+
+
+def shown_in(session: Iterable[DoneSet]) -> dict[str, Shown]:
+    """What a session shows of each check that one of its sets names: held where at least one set shows it and none shows
+    it broken, so that two recordings from different sides tell together what each of them hides."""
+    out: dict[str, Shown] = {}
+    for done in session:
+        for check, shown in _shown_by(done).items():
+            before = out.get(check, "unseen")
+            out[check] = (
+                "broke"
+                if "broke" in (before, shown)
+                else "held"
+                if "held" in (before, shown)
+                else "unseen"
+            )
+    return out
+
+
+def _shown_by(done: DoneSet) -> dict[str, Shown]:
+    """What one set shows. Of its two arms the one that was hidden takes nothing away; one that is near its limit does."""
+    if not done.filmed:
+        return {}
+    verdicts: dict[str, set[Verdict]] = {}
+    for f in done.findings:
+        verdicts.setdefault(f.check, set()).add(f.judged)
+    return {
+        check: "broke"
+        if "off" in own
+        else "held"
+        if "ok" in own and "near" not in own
+        else "unseen"
+        for check, own in verdicts.items()
+    }
 
 
 @dataclass(frozen=True)

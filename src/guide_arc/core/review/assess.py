@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Final
 
 import numpy as np
@@ -16,7 +17,7 @@ from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.review import Review
-from guide_arc.core.model.settings import PLAIN, Settings
+from guide_arc.core.model.settings import PLAIN, Saw, Settings
 from guide_arc.core.model.standard import TRUNK_DRIVES, Standard, Tempo
 from guide_arc.core.model.track import LandmarkTrack, View
 from guide_arc.core.planning.history import NO_PAST, Past
@@ -106,6 +107,7 @@ def review_body(  # noqa: PLR0913
     reps = repset.reps
     found = judged_from_aside(found, body.cleaned)
     found = with_remedies(found, standard, body.cleaned.track.view, repset.side)
+    found = [replace(f, eye=_saw(settings, f)) for f in found] if settings.eye else found
     findings = ranked(allowing(found, reps, settings.loose_last))
     off = off_by_rep(reps, findings)
     trust = trust_in(body, repset, standard, findings)
@@ -136,6 +138,11 @@ def review_body(  # noqa: PLR0913
     )
     step(1.0)
     return review, body, repset
+
+
+def _saw(settings: Settings, finding: Finding) -> Saw | None:
+    answer = settings.seen_by_eye(finding.key)
+    return None if answer is None else answer.saw
 
 
 def context_of(

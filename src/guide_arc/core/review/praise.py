@@ -45,11 +45,11 @@ def praise_of(review: Review) -> tuple[Praise, ...]:
 
 
 def _held(review: Review, check: str) -> bool:
-    """Whether a check was seen and ok on every side, of something that was asked for: where nothing was asked, nothing
+    """Whether a check was seen, by the program or by the coach's eye, and ok on every side, of something that was asked for: where nothing was asked, nothing
     was kept."""
     found = [f for f in review.findings if f.rule.name == check]
     part = specs()[check].tempo_part
     asked = not part or bool(getattr(review.tempo, part))
     if check == "hold-missing":
         asked = any(f.limit > 0 for f in found)
-    return asked and all(f.verdict == "ok" for f in found)
+    return asked and all(f.judged == "ok" for f in found)

@@ -60,7 +60,7 @@ def done_set(
     full = [r.side for r in reps if r.full]
     seen = tuple(
         Seen(
-            f.rule.name, "ok" if f.allowed else f.verdict, f.rule.harm, f.title, f.says, f.why or ""
+            f.rule.name, "ok" if f.allowed else f.judged, f.rule.harm, f.title, f.says, f.why or ""
         )
         for f in findings
     )

@@ -27,7 +27,7 @@ def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
     def key(f: Finding) -> tuple[float, int, float, int]:
         return (
             # What is likely stands before all else that is near; what the coach allows stands after that.
-            _VERDICT_ORDER.index("cannot-tell" if f.allowed else f.verdict)
+            _VERDICT_ORDER.index("cannot-tell" if f.allowed else f.judged)
             - 0.5 * (f.allowed or f.hint),
             HARM_ORDER.index(f.rule.harm),
             -excess(f),
@@ -45,7 +45,7 @@ def proposed_cues(findings: Iterable[Finding]) -> tuple[Finding, ...]:
     off: list[Finding] = []
     for finding in ranked(findings):
         if (
-            finding.verdict == "off"
+            finding.judged == "off"
             and not finding.allowed
             and all(f.rule.name != finding.rule.name for f in off)
         ):

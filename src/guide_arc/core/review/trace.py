@@ -20,7 +20,7 @@ def trace_of(review: Review) -> SetTrace:
     off = off_by_rep(review.reps, [f for f in review.findings if not f.allowed])
     deciding = must_hold(review.standard)
     unseen = any(
-        f.verdict in ("near", "cannot-tell") and f.rule.name in deciding for f in review.findings
+        f.judged in ("near", "cannot-tell") and f.rule.name in deciding for f in review.findings
     )
     full = [r for r in review.reps if r.full]
     ranges = [q for q, r in zip(review.range_by_rep, review.reps, strict=True) if r.full]
@@ -35,7 +35,7 @@ def trace_of(review: Review) -> SetTrace:
         ),
         checks=tuple(
             CheckTrace(
-                f.rule.name, f.side, f.verdict, f.rule.harm, f.title, f.says, f.cue, f.unit, f.limit,
+                f.rule.name, f.side, f.judged, f.rule.harm, f.title, f.says, f.cue, f.unit, f.limit,
                 f.value, f.uncertainty, f.why or "", f.allowed,
             )
             for f in review.findings
