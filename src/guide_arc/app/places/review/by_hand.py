@@ -8,10 +8,12 @@ from __future__ import annotations
 from collections import deque
 from collections.abc import Callable, Mapping
 from dataclasses import replace
+from datetime import datetime
 from typing import TYPE_CHECKING, Final, Literal
 
+from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, WorkSide
-from guide_arc.core.model.settings import Correction, CorrectionKind, Settings
+from guide_arc.core.model.settings import Correction, CorrectionKind, EyeAnswer, Saw, Settings
 from guide_arc.drawings.ribbon import edges_of
 from guide_arc.drawings.shown_set import ShownSet
 
@@ -143,6 +145,35 @@ class ByHand:
 
         self._one_by_one(toggle)
 
+    def saw(self, finding: Finding, saw: Saw) -> None:
+        """Say that the coach's own eye saw a check hold or break. The same again takes it back."""
+
+        def see() -> None:
+            before = self._m.settings.seen_by_eye(finding.key)
+            again = before is not None and before.saw == saw
+            now = datetime.now().isoformat(timespec="seconds")
+            settings = self._m.settings
+            for own in self._m.spoken_for(finding):
+                answer = None if again else EyeAnswer(own.key, saw, self._m.desk.coach, now)
+                settings = settings.with_eye(answer, own.key)
+            verb = {"held": "Seen to hold", "broke": "Seen to break"}[saw]
+            waited = not again and self._waits_for(finding)
+            words = f"{verb}{' taken back' if again else ''}: “{finding.title}”"
+            self._set_up(words, settings, self._ask_on if waited else None)
+
+        self._one_by_one(see)
+
+    def _waits_for(self, finding: Finding) -> bool:
+        """Whether the next weight waits for what is said of a finding."""
+        plan = self._m.next_time
+        return plan is not None and finding.rule.name in plan.look_for
+
+    def _ask_on(self) -> None:
+        """Go on to the next check that the weight waits for."""
+        waiting = [f for f in self._m.findings if self._waits_for(f) and f.judged != "ok"]
+        if waiting:
+            self._m.choose_finding(waiting[0])
+
     def allow_loose(self, last: int) -> None:
         """How many of the last reps may be loose."""
 
@@ -152,13 +183,22 @@ class ByHand:
 
         self._one_by_one(allow)
 
-    def _set_up(self, words: str, settings: Settings) -> None:
+    def _set_up(
+        self, words: str, settings: Settings, then: Callable[[], None] | None = None
+    ) -> None:
+        """Compute the review with other settings and keep it. then : what follows once it is shown"""
         if self._m.measured is None:
             return
         before, notes = self._m.measured, replace(self._m.notes, settings=settings)
+
+        def changed(tried: ShownSet) -> None:
+            self._m.change(words, notes, tried=tried)
+            if then is not None:
+                then()
+
         self._compute(
             lambda: before.with_settings(settings),
-            lambda tried: self._m.change(words, notes, tried=tried),
+            changed,
         )
 
     def _one_by_one(self, act: Callable[[], None]) -> None:

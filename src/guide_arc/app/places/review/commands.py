@@ -12,6 +12,7 @@ if TYPE_CHECKING:
     from guide_arc.app.places.review.model import ReviewModel
     from guide_arc.app.places.review.place import ReviewPlace
     from guide_arc.app.services.program import Program
+    from guide_arc.core.model.settings import Saw
 
     Run = Callable[[Program, ReviewPlace], None]
 
@@ -36,7 +37,11 @@ def _corrected(place: ReviewPlace) -> bool:
 
 def _finding(place: ReviewPlace) -> bool:
     finding = place.model.finding
-    return finding is not None and finding.verdict != "cannot-tell"
+    return finding is not None and finding.judged != "cannot-tell"
+
+
+def _any_finding(place: ReviewPlace) -> bool:
+    return place.model.finding is not None
 
 
 def _clip(place: ReviewPlace) -> bool:
@@ -62,6 +67,14 @@ def _decide(choice: Any) -> Run:
     def run(_program: Program, place: ReviewPlace) -> None:
         if place.model.finding is not None:
             place.model.decide(place.model.finding, choice)
+
+    return run
+
+
+def _saw(saw: Saw) -> Run:
+    def run(_program: Program, place: ReviewPlace) -> None:
+        if place.model.finding is not None:
+            place.model.by_hand.saw(place.model.finding, saw)
 
     return run
 
@@ -136,6 +149,8 @@ COMMANDS: Final = (
     Command("finding.keep", "Keep as a cue", "Findings", ("K",), "Say this to the client", _decide("keep"), P, _finding),
     Command("finding.drop", "Drop", "Findings", ("D",), "Leave this out", _decide("drop"), P, _finding),
     Command("finding.reword", "Reword…", "Findings", ("E",), "Say it in your own words", _place(lambda p: p.reword()), P, _finding),
+    Command("finding.held", "I saw it hold", "Findings", ("Q",), "Your own eye answers in the place of the recording: it held", _saw("held"), P, _any_finding),
+    Command("finding.broke", "I saw it break", "Findings", ("Shift+Q",), "Your own eye answers in the place of the recording: it broke", _saw("broke"), P, _any_finding),
     Command("review.felt", "Where it was felt…", "Findings", ("H",), "Join what was measured with where it was felt", _place(lambda p: p.sheet.felt.ask()), P, _open),
     Command("review.fit", "Judge it as it was done", "Findings", ("I",), "By the school that this set fits better", _place(lambda p: p.judge_as_it_fits()), P, lambda p: _open(p) and p.opened is not None and p.opened.fit is not None),
     Command("review.other-view", "The same set from another side…", "Reps", (), "Another recording of these reps: each check by the view that shows it", _place(lambda p: p.ask_for_other_view()), P, _open),

@@ -20,6 +20,7 @@ from guide_arc.app.look.marks import paint_mark
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.settings import Saw
 from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.drawings.words import sentence, sure_words
 
@@ -57,12 +58,21 @@ class FindingRow(QWidget):
         side = f", {finding.side}" if finding.side != "both" else ""
         if self.model.speaks_for_both(finding):
             side = ", both arms"
-        says = sentence(finding.says) if finding.verdict == "ok" else finding.title
+        says = (
+            sentence(finding.says) if finding.verdict == finding.judged == "ok" else finding.title
+        )
         self.title.setText(f"{says}{side}")
         self.number.setText(self._number())
         self.refresh()
 
     def _number(self) -> str:
+        seen = self.model.settings.seen_by_eye(self.finding.key)
+        if seen is not None:
+            by = f" ({seen.by})" if seen.by else ""
+            return f"seen by eye: {seen.saw}{by} · measured: {self._measured()}"
+        return self._measured()
+
+    def _measured(self) -> str:
         if self.finding.verdict == "cannot-tell":
             return self.finding.why or ""
         if self.finding.allowed:
@@ -106,7 +116,7 @@ class FindingRow(QWidget):
         decision = self.model.decision(self.finding)
         if decision is not None and decision.choice != "drop":
             painter.fillRect(0, 3, 3, self.height() - 6, QColor(self.colours["guide"]))
-        paint_mark(painter, 19, 18, self.finding.verdict, 12, self.colours)
+        paint_mark(painter, 19, 18, self.finding.judged, 12, self.colours)
         painter.setPen(QPen(QColor(self.colours["rule"]), 1))
         painter.drawLine(10, self.height() - 1, self.width() - 10, self.height() - 1)
         painter.end()
@@ -117,7 +127,7 @@ class FindingRow(QWidget):
 
 def _title_kind(finding: Finding) -> str:
     """How its title looks: what is fine is not put in bold."""
-    return "" if finding.verdict == "ok" else "heading"
+    return "" if finding.verdict == finding.judged == "ok" else "heading"
 
 
 class FindingsPanel(QFrame):
@@ -150,6 +160,7 @@ class FindingsPanel(QFrame):
         self.area.setWidget(inside)
         outer.addWidget(self.area, 1)
         outer.addLayout(self._buttons())
+        outer.addWidget(self._eye_buttons())
 
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
@@ -164,6 +175,27 @@ class FindingsPanel(QFrame):
         for button in (self.keep, self.drop, self.reword):
             row.addWidget(button, 1)
         return row
+
+    def _eye_buttons(self) -> QWidget:
+        """What the recording can't tell, the coach's own eye may."""
+        self.eye = QWidget()
+        row = QHBoxLayout(self.eye)
+        row.setContentsMargins(10, 0, 10, 0)
+        row.setSpacing(6)
+        for words, saw, key in (
+            ("I saw it hold", "held", "Q"),
+            ("I saw it break", "broke", "Shift+Q"),
+        ):
+            button = self._button(
+                words, f"Your own eye answers in the place of the recording ({key})"
+            )
+            button.clicked.connect(lambda _on, s=saw: self._saw(s))
+            row.addWidget(button, 1)
+        return self.eye
+
+    def _saw(self, saw: Saw) -> None:
+        if self.model.finding is not None:
+            self.model.by_hand.saw(self.model.finding, saw)
 
     @staticmethod
     def _button(words: str, tip: str) -> QPushButton:
@@ -187,9 +219,9 @@ class FindingsPanel(QFrame):
             if isinstance(widget, QLabel):
                 widget.deleteLater()
         self.rows = []
-        loud = [f for f in self.model.findings if f.verdict in ("off", "near")]
-        unsure = [f for f in self.model.findings if f.verdict == "cannot-tell"]
-        fine = [f for f in self.model.findings if f.verdict == "ok"]
+        loud = [f for f in self.model.findings if f.judged in ("off", "near")]
+        unsure = [f for f in self.model.findings if f.judged == "cannot-tell"]
+        fine = [f for f in self.model.findings if f.judged == "ok"]
         if self.model.measured is not None and not loud:
             note = (
                 "Nothing is past its limit."
@@ -239,7 +271,12 @@ class FindingsPanel(QFrame):
         # Rows take their new heights first.
         self._settle.start(0)
         self.count.setText(f"{len(self.model.kept())} of {MOST_CUES}")
-        some = self.model.finding is not None and self.model.finding.verdict != "cannot-tell"
+        chosen = self.model.finding
+        some = chosen is not None and chosen.judged != "cannot-tell"
+        self.eye.setVisible(
+            chosen is not None
+            and (chosen.eye is not None or chosen.verdict in ("near", "cannot-tell"))
+        )
         for button in (self.keep, self.drop, self.reword):
             button.setEnabled(some)
         decision = self.model.decision(self.model.finding) if self.model.finding else None
@@ -248,6 +285,7 @@ class FindingsPanel(QFrame):
 
     def _show_chosen(self) -> None:
         """Scroll so that the chosen row is seen whole."""
+        self.list.activate()
         for i, row in enumerate(self.rows):
             if row.finding is self.model.finding:
                 if i:

@@ -32,7 +32,7 @@ _ALL_LOOKS: tuple[Looking, ...] = ("left", "front", "right", "back")
 
 
 def _same(a: Finding, b: Finding) -> bool:
-    return a.rule.name == b.rule.name and a.verdict == b.verdict and a.side != b.side
+    return a.rule.name == b.rule.name and a.judged == b.judged and a.side != b.side
 
 
 class Desk(Protocol):
@@ -129,8 +129,12 @@ class ReviewModel:
 
     def speaks_for_both(self, finding: Finding) -> bool:
         """Whether the other arm has the same verdict, and is left out for it."""
+        return len(self.spoken_for(finding)) > 1
+
+    def spoken_for(self, finding: Finding) -> tuple[Finding, ...]:
+        """The finding with that of the other arm for which it speaks."""
         every = self.measured.review.findings if self.measured else ()
-        return any(_same(finding, g) for g in every if g is not finding)
+        return (finding, *(g for g in every if g is not finding and _same(finding, g)))
 
     # Choosing
 

@@ -288,7 +288,8 @@ class ReviewSheet(QWidget):
             self.stop.setText(STOP if plan.ask_first else "")
             self.stop.setVisible(plan.ask_first)
             self.next.setText(f"Next: {next_words(plan)}")
-            self.next_why.setText(f"{sentence(plan.reason)}.")
+            asks = " Did you see it? Q: it held · Shift+Q: it broke." if plan.look_for else ""
+            self.next_why.setText(f"{sentence(plan.reason)}.{asks}")
         self.findings.refresh()
         self.felt.refresh()
         if self.note.text() != self.model.notes.note:
