@@ -266,6 +266,13 @@ def _level(out: Drawing, frame: Frame, level: Level) -> Points:
     return point
 
 
+def _told(finding: Finding) -> str:
+    """What is said of a finding that the recording can't tell."""
+    if finding.eye is None:
+        return "can't tell"
+    return "seen by eye, it held" if finding.eye == "held" else "seen by eye, it broke"
+
+
 def _callout(
     out: Drawing,
     state: StageState,
@@ -280,7 +287,9 @@ def _callout(
     verdict = judged.verdict if judged else finding.verdict
     role: Role = "off" if verdict == "off" else "near" if verdict == "near" else "ink"
     if finding.verdict == "cannot-tell":
-        out.add(Words(18.0, height - 34.0, f"{finding.title}: can't tell", "muted", 14, bold=True))
+        out.add(
+            Words(18.0, height - 34.0, f"{finding.title}: {_told(finding)}", "muted", 14, bold=True)
+        )
         out.add(Words(18.0, height - 15.0, finding.why or "", "muted", 12))
         return
     size = 14.0 if width >= _BOTH_WORDS else 11.0

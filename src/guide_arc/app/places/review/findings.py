@@ -285,7 +285,11 @@ class FindingsPanel(QFrame):
 
     def _show_chosen(self) -> None:
         """Scroll so that the chosen row is seen whole."""
+        inside = self.area.widget()
+        assert inside is not None
+        # Rows whose words have changed get their new heights first.
         self.list.activate()
+        inside.resize(inside.width(), self.list.totalHeightForWidth(inside.width()))
         for i, row in enumerate(self.rows):
             if row.finding is self.model.finding:
                 if i:
