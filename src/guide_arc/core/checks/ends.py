@@ -57,14 +57,15 @@ def _measured_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
     turn_seen = (
         rep.turn_seen
         and np.isfinite(turn_value)
+        and len(u) > 0  # an arm that hangs at the turn has no place about the trunk there
         and not (
             _lost_about(ctx, lost, rep.lift.end_s) or _lost_about(ctx, lost, rep.lower.start_s)
         )
     )
     if not (start_seen or turn_seen):
         return None
-    near = series.u[span_of(ctx.body.time_s, rep.start_s, rep.end_s)] if not len(u) else u
-    usual = median(near[np.isfinite(near)])
+    within = series.u[span_of(ctx.body.time_s, rep.start_s, rep.end_s)]
+    usual = median(u if len(u) else within[np.isfinite(within)])
     return ArmEnds(
         start_deg=start if start_seen else np.nan,
         turn_deg=turn_value if turn_seen else np.nan,

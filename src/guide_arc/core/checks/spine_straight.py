@@ -36,15 +36,20 @@ def spine_straight(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         here = bend[np.abs(body.time_s - at_s) <= CHECK.end_half_window_s]
         return median(here[np.isfinite(here)])
 
-    def value_of(rep: Rep) -> RepValue:
+    def value_of(rep: Rep) -> RepValue | None:
+        if not (rep.lift.start_seen and rep.turn_seen):
+            return None
         rounded = (near(rep.turn_s) - near(rep.start_s)) / _gone(ctx, rep)
         words = f"spine rounds {max(rounded, 0.0):.0f}° where {rule.limit:.0f}° is asked"
         return RepValue(rep.number, rounded, u, rep.turn_s, "", words)
 
-    values = [value_of(rep) for rep in ctx.judged]
+    values = [v for rep in ctx.judged if (v := value_of(rep)) is not None]
     return [
-        summarise(rule, "both", values, "deg", lambda v: f"spine rounds {v:.0f}°", least=True),
-    ]
+        summarise(
+            rule, "both", values, "deg", lambda v: f"spine rounds {v:.0f}°", least=True,
+            of=len(ctx.judged), else_why="the ends of the rounding were not seen",
+        )
+    ]  # fmt: skip
 
 
 def _hidden(ctx: SetContext, rule: CheckRule) -> Finding | None:
