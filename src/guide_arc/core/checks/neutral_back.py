@@ -113,23 +113,30 @@ def _most(  # noqa: PLR0913
 
 def _part_that_gives(ctx: SetContext, rep: Rep, at_s: float, way: str) -> str:
     """Which part of the back moves within the rep, by how each turns: the one that turns twice as far as the other."""
-    points = ctx.body.points
-    hips, rib, neck = middle(points, "hip"), points["mid_spine"], points["neck"]
+    points, time_s = ctx.body.points, ctx.body.time_s
     sign = 1.0 if way == "round" else -1.0
-
-    def turned(part: Array, signed: float) -> float:
-        lean = np.degrees(np.unwrap(np.arctan2(part[:, 2], part[:, 1])))
-        both = [lean[span_of(ctx.body.time_s, t - 0.12, t + 0.12)] for t in (rep.start_s, at_s)]
-        a, b = (median(v[np.isfinite(v)]) for v in both)
-        return signed * (b - a)
-
+    upper_deg: list[float] = []
+    lower_deg: list[float] = []
+    for moment in (rep.start_s, at_s):
+        about = span_of(time_s, moment - 0.12, moment + 0.12)
+        hips = 0.5 * (points["left_hip"][about] + points["right_hip"][about])
+        rib, neck = points["mid_spine"][about], points["neck"][about]
+        for part, out in ((neck - rib, upper_deg), (rib - hips, lower_deg)):
+            lean = np.degrees(np.arctan2(part[:, 2], part[:, 1]))
+            out.append(median(lean[np.isfinite(lean)]))
     # The upper part rounds by going ahead of the lower one, the lower part by falling behind the upper one.
-    upper, lower = turned(neck - rib, sign), turned(rib - hips, -sign)
+    upper = sign * _turned(*upper_deg)
+    lower = -sign * _turned(*lower_deg)
     if max(upper, lower) < SPINE.part_from_deg:
         return "back"
     if upper > 2.0 * abs(lower):
         return "upper back"
     return "lower back" if lower > 2.0 * abs(upper) else "back"
+
+
+def _turned(from_deg: float, to_deg: float) -> float:
+    """Degrees from one direction to another, the short way round."""
+    return (to_deg - from_deg + 180.0) % 360.0 - 180.0
 
 
 def rest_bend(body: Body, reps: Sequence[Rep]) -> tuple[float, float]:

@@ -81,6 +81,7 @@ class Body:
         self.first_lift_s = first_lift_s
         self._done: dict[str, Series] = {}
         self._local: dict[tuple[str, Side], Array] = {}
+        self._lost: dict[str, Flags] = {}
 
     @property
     def time_s(self) -> Array:
@@ -96,6 +97,7 @@ class Body:
         other = Body(self.cleaned, first_lift_s)
         other._done = {n: s for n, s in self._done.items() if not n.endswith("shoulder_hike")}
         other._local = self._local
+        other._lost = self._lost
         for kept in ("points", "trunk_frame", "learned"):
             other.__dict__[kept] = getattr(self, kept)
         return other
@@ -153,11 +155,14 @@ class Body:
 
     def lost(self, measure: str, side: Side | None) -> Flags:
         """(T,) where a landmark of a measure was not seen, for longer than is drawn through."""
-        parts = DEFINITIONS[measure].points(side if DEFINITIONS[measure].per_side else None)
-        out = np.zeros(len(self.time_s), dtype=bool)
-        for name in parts:
-            out |= np.isnan(self.points[name]).any(axis=1)
-        return out
+        side = side if DEFINITIONS[measure].per_side else None
+        name = full_name(measure, side)
+        if name not in self._lost:
+            out = np.zeros(len(self.time_s), dtype=bool)
+            for part in DEFINITIONS[measure].points(side):
+                out |= np.isnan(self.points[part]).any(axis=1)
+            self._lost[name] = out
+        return self._lost[name]
 
     def points_at_camera(self, measure: str) -> bool:
         """Whether a measure can't be seen because the trunk that it is counted along points at the camera."""
