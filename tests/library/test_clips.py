@@ -204,8 +204,11 @@ def test_a_clip_that_was_copied_whole_becomes_a_set_without_the_file_it_came_fro
     source = numbered_clip(tmp_path / "a.mp4")
     coming = copied_whole(sets, source)
     source.unlink()
+    half = coming.slip.with_suffix(".part")  # as a cut of power may leave it
+    half.write_bytes(b"half a clip")
     set_id, new = sets.resume(coming)
     assert new
+    assert not half.exists()
     assert sets.clip(set_id) is not None
     assert sets.folder.pending() == []
 

@@ -110,7 +110,9 @@ class ClipSets:
             details = ClipDetails(**coming.details)
             there = self.folder.find(coming.name) if coming.name else None
             if there is not None:  # all of it was copied, so the file that it came from may be gone
-                return self.arrive(coming.name, there, coming.slip, coming.source, details)
+                arrived = self.arrive(coming.name, there, coming.slip, coming.source, details)
+                self.folder.abandon(coming)  # after a cut of power the half copy may be there again
+                return arrived
             return self.add(coming.source, details, progress)
         except BusyClip:
             raise
