@@ -90,7 +90,9 @@ def _by_the_spine(ctx: SetContext, rule: CheckRule) -> Finding:
 
     values = [value_of(rep) for rep in ctx.judged]
     seen = [v for v in values if v is not None and np.isfinite(v.value)]
-    return summarise(rule, "both", seen, "deg", lambda _v: "back keeps its bend")
+    return summarise(
+        rule, "both", seen, "deg", lambda _v: "back keeps its bend", of=len(ctx.judged)
+    )
 
 
 def _in_a_picture(v: RepValue) -> RepValue:
@@ -209,7 +211,7 @@ def _by_the_hips(ctx: SetContext, rule: CheckRule) -> Finding:
 
     values = [v for rep in ctx.judged if (v := value_of(rep)) is not None]
     says = "hips stay in line" if plank else "does not lean back"
-    return partly(summarise(rule, "both", values, "deg", lambda _v: says))
+    return partly(summarise(rule, "both", values, "deg", lambda _v: says, of=len(ctx.judged)))
 
 
 def _thigh_lean(ctx: SetContext) -> Array | None:
