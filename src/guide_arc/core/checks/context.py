@@ -10,15 +10,17 @@ import numpy as np
 
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.pose_fit import Style, fitted_arm
 from guide_arc.core.kinematics.rules import ASIDE
 from guide_arc.core.kinematics.vectors import Array, median, span_of
 from guide_arc.core.kinematics.views import shows
 from guide_arc.core.model.finding import Finding, RepVerdict, Verdict, judge
 from guide_arc.core.model.landmarks import SIDES, Side
+from guide_arc.core.model.quantity import Series
 from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.standard import CheckRule, Drive, Standard, Tempo
 from guide_arc.core.model.track import View
-from guide_arc.core.reps.seen_arc import ends_truly, hand_times_truly, times_truly
+from guide_arc.core.reps.seen_arc import ends_truly, hand_times_truly, needs_fit, times_truly
 from guide_arc.core.reps.segment import RepSet
 
 
@@ -83,11 +85,38 @@ class SetContext:
             asked -= 1
         return tuple(own)
 
+    def driven(self, measure: str, side: Side) -> Series:
+        """A driving measure as one arm's own; of the pose that fits the picture where its own angle is not the measure."""
+        if measure == self.standard.drive and needs_fit(self.standard, self.view):
+            fitted = self.fitted(measure, side)
+            if fitted is not None:
+                return fitted
+        return self.body.driven(measure, side)
+
+    def fitted(
+        self, measure: str, side: Side, free: tuple[Style, ...] = (), *, change: bool = False
+    ) -> Series | None:
+        """A measure of the pose that fits the picture best; None where there is none. free : see `fitted_arm`;
+        change : with the uncertainty of what it changed by since the lift began"""
+        fit = fitted_arm(self.body, self.standard, side, free)
+        if fit is None:
+            return None
+        u = fit.change_u if change else fit.u
+        name = f"{side} {measure} fitted {' '.join(free)}"
+        return Series(name, "deg", fit.value[measure], u[measure])
+
+    @property
+    def view(self) -> View:
+        return self.body.cleaned.track.view
+
     def samples(self, measure: str, side: Side | None, span: Span) -> tuple[Array, Array, Array]:
         """(N,) times, values and standard uncertainties within a span, settled over 0.25 s."""
+        return self.samples_of(self.body.measure(measure, side), span)
+
+    def samples_of(self, series: Series, span: Span) -> tuple[Array, Array, Array]:
+        """The same of any series over the recording."""
         body = self.body
         window = span_of(body.time_s, span.start_s, span.end_s)
-        series = body.measure(measure, side)
         if series.name not in self.settled:
             seen = np.isfinite(series.value)
             whole = np.full(len(series.value), np.nan)
@@ -115,8 +144,11 @@ class SetContext:
 
     def around(self, measure: str, side: Side | None, at_s: float, half_s: float = 0.12) -> float:
         """The median of a measure about a moment; NaN where it was not seen."""
-        window = span_of(self.body.time_s, at_s - half_s, at_s + half_s)
-        value = self.body.measure(measure, side).value[window]
+        return self.around_of(self.body.measure(measure, side), at_s, half_s)
+
+    def around_of(self, series: Series, at_s: float, half_s: float = 0.12) -> float:
+        """The same of any series over the recording."""
+        value = series.value[span_of(self.body.time_s, at_s - half_s, at_s + half_s)]
         return median(value[np.isfinite(value)])
 
 
@@ -164,10 +196,12 @@ def cannot_tell(  # noqa: PLR0913
 
 
 def hidden(
-    ctx: SetContext, rule: CheckRule, measure: str, side: Side | None, unit: str
+    ctx: SetContext, rule: CheckRule, measure: str, side: Side | None, unit: str, *, by_fit: bool = False
 ) -> Finding | None:
     """A cannot-tell finding when the recording does not show a measure; None when it does."""
     worn: WorkSide = side or "both"
+    if by_fit and side is not None and fitted_arm(ctx.body, ctx.standard, side) is not None:
+        return None if ctx.reps_of(worn) else no_rep(ctx, rule, worn, unit)
     if not ctx.body.shows(measure, side):
         view = ctx.body.cleaned.track.view
         if not ctx.body.points_at_camera(measure) and shows(view, measure, side):
@@ -232,6 +266,8 @@ def drive_hidden(
     reps = ctx.reps_of(side)
     if not reps:
         return no_rep(ctx, rule, side, unit)
+    if _by_fit(ctx, reps[0], ends=ends):
+        return None
     view, drive = ctx.body.cleaned.track.view, ctx.standard.drive
     by, measure = ctx.repset.drives[reps[0].side].by, reps[0].measure
     # How the hand goes was tried on the views that a standard recommends; from others it may turn twice a rep.
@@ -250,6 +286,17 @@ def drive_hidden(
     what = "the range" if timed else "range and pace"
     why = f"from the {view} {DRIVE_WORDS[drive]}, which sets {what}, does not show truly"
     return cannot_tell(rule, side, limit, unit, why, by_view=True)
+
+
+def _by_fit(ctx: SetContext, rep: Rep, *, ends: bool) -> bool:
+    """Whether the pose that fits the picture stands for what its own angle does not show; how unsure it is decides."""
+    if rep.measure != ctx.standard.drive or not needs_fit(ctx.standard, ctx.view):
+        return False
+    by = ctx.repset.drives[rep.side].by
+    if by != "arc" and not (ends and not by):
+        return False
+    sides = SIDES if rep.side == "both" else (rep.side,)
+    return any(fitted_arm(ctx.body, ctx.standard, side) is not None for side in sides)
 
 
 def summarise(
@@ -322,6 +369,7 @@ def per_limb(
     *,
     limit: float | None = None,
     else_why: Callable[[Side], str] = lambda _side: NOTHING_SEEN,
+    by_fit: bool = False,
 ) -> list[Finding]:
     """The usual shape of a limb's check: a value per rep, one finding per working arm.
 
@@ -329,7 +377,7 @@ def per_limb(
     """
     out: list[Finding] = []
     for side in ctx.sides:
-        blocked = hidden(ctx, rule, measure, side, unit)
+        blocked = hidden(ctx, rule, measure, side, unit, by_fit=by_fit)
         if blocked:
             out.append(blocked)
             continue

@@ -15,45 +15,43 @@ import numpy as np
 from guide_arc.core.checks.context import (
     RepValue,
     SetContext,
-    cannot_tell,
     largest,
     per_limb,
     whole,
 )
-from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel, Stays
 from guide_arc.core.kinematics.vectors import median
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.quantity import Series
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
-from guide_arc.core.reps.seen_arc import bend_shows
 
 
 def elbow_bend_change(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     def value_of(side: Side, rep: Rep) -> RepValue | None:
-        begun = [
-            ctx.around("elbow_flexion", side, r.start_s) for r in ctx.reps_of(side) if r.start_seen
-        ]
+        series = _bend(ctx, side)
+        begun = [ctx.around_of(series, r.start_s) for r in ctx.reps_of(side) if r.start_seen]
         kept = median(np.array([deg for deg in begun if np.isfinite(deg)]))
-        time, bend, u = ctx.samples("elbow_flexion", side, whole(rep))
+        time, bend, u = ctx.samples_of(series, whole(rep))
         change = largest(rep, time, np.abs(bend - kept), u)
         other = kept - ctx.standard.start.elbow_deg
-        if change is None or not in_space or abs(other) <= change.value:
+        if change is None or ctx.view != "none" or abs(other) <= change.value:
             return change
         way = "bent" if other > 0 else "straight"
         words = f"elbow {abs(other):.0f}° {'more bent' if other > 0 else 'straighter'} than asked"
         return replace(change, value=float(abs(other)), way=way, words=words)
 
-    view = ctx.body.cleaned.track.view
-    in_space = view == "none"
-    if not bend_shows(ctx.standard, view, CHECK.bend_seen_share * rule.limit):
-        why = f"from the {view} the arm points at the camera"
-        return [cannot_tell(rule, side, rule.limit, "deg", why, by_view=True) for side in ctx.sides]
-
     return per_limb(
-        ctx, rule, "elbow_flexion", "deg", value_of, lambda v: f"elbow bend changes by {v:.0f}°"
-    )
+        ctx, rule, "elbow_flexion", "deg", value_of, lambda v: f"elbow bend changes by {v:.0f}°",
+        by_fit=True,
+    )  # fmt: skip
+
+
+def _bend(ctx: SetContext, side: Side) -> Series:
+    """The elbow's bend; in a picture that of the pose that fits it best, whatever the bend."""
+    fitted = ctx.fitted("elbow_flexion", side, ("elbow",), change=True)
+    return ctx.body.measure("elbow_flexion", side) if fitted is None else fitted
 
 
 SPEC: Final = CheckSpec(

@@ -33,7 +33,7 @@ def some_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
 
 def _measured_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
     span = intended(ctx.standard, rep.measure)
-    series = ctx.body.driven(rep.measure, side)
+    series = ctx.driven(rep.measure, side)
     start = _level(ctx.body.time_s, series.value, rep.start_s)
     finish = _level(ctx.body.time_s, series.value, rep.end_s)
     turn_value, turn_s = _held(ctx, side, rep)
@@ -106,7 +106,7 @@ def _held(ctx: SetContext, side: Side, rep: Rep) -> tuple[float, float]:
         rep.lift.end_s - CHECK.end_half_window_s,
         rep.lower.start_s + CHECK.end_half_window_s,
     )
-    value = ctx.body.driven(rep.measure, side).value[window]
+    value = ctx.driven(rep.measure, side).value[window]
     seen = np.isfinite(value)
     if not seen.any():
         return np.nan, rep.turn_s

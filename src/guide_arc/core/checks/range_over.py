@@ -18,6 +18,7 @@ from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
 from guide_arc.core.model.units import UNIT
+from guide_arc.core.reps.seen_arc import needs_fit
 
 
 def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -45,7 +46,7 @@ def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     measure = ctx.repset.reps[0].measure if ctx.repset.reps else ctx.standard.drive
     return per_limb(
         ctx, rule, measure, ctx.standard.drive_unit, value_of,
-        lambda _v: "stops in time",
+        lambda _v: "stops in time", by_fit=needs_fit(ctx.standard, ctx.view),
     )  # fmt: skip
 
 

@@ -19,6 +19,7 @@ from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
 from guide_arc.core.model.units import UNIT
+from guide_arc.core.reps.seen_arc import needs_fit
 
 
 def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -45,14 +46,14 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return [b for b in blocked if b]
     return per_limb(
         ctx, rule, _measure(ctx), ctx.standard.drive_unit, value_of,
-        lambda _v: "full range", else_why=lambda side: _at_least(ctx, side),
+        lambda _v: "full range", else_why=lambda side: _at_least(ctx, side), by_fit=needs_fit(ctx.standard, ctx.view),
     )  # fmt: skip
 
 
 def _at_least(ctx: SetContext, side: Side) -> str:
     """Why an arm's range can't be told, with what was seen of it: no rep went less."""
     measure, most = _measure(ctx), 0.0
-    value = ctx.body.driven(measure, side).value
+    value = ctx.driven(measure, side).value
     for rep in ctx.reps_of(side):
         seen = value[span_of(ctx.body.time_s, rep.start_s, rep.end_s)]
         seen = seen[np.isfinite(seen)]

@@ -82,6 +82,7 @@ class Body:
         self._done: dict[str, Series] = {}
         self._local: dict[tuple[str, Side], Array] = {}
         self._lost: dict[str, Flags] = {}
+        self.kept: dict[object, object] = {}
 
     @property
     def time_s(self) -> Array:
@@ -98,6 +99,7 @@ class Body:
         other._done = {n: s for n, s in self._done.items() if not n.endswith("shoulder_hike")}
         other._local = self._local
         other._lost = self._lost
+        other.kept = self.kept
         for kept in ("points", "trunk_frame", "learned"):
             other.__dict__[kept] = getattr(self, kept)
         return other

@@ -259,8 +259,49 @@ class AsideRules:
     )
 
 
+@dataclass(frozen=True)
+class FitRules:
+    """What is known of a pose before a picture of it was seen: standard deviations about the standard's path."""
+
+    elevation_deg: float = rule(5.0, "degrees", "people's own style of an upper arm's height")
+    plane_deg: float = rule(7.0, "degrees", "and of its direction about the trunk")
+    elbow_deg: float = rule(5.5, "degrees", "of an elbow's bend")
+    forearm_deg: float = rule(8.0, "degrees", "of the forearm's turn about the upper arm")
+    lean_deg: float = rule(6.0, "degrees", "of the trunk's lean")
+    twist_deg: float = rule(5.0, "degrees", "and of its turn")
+    yaw_u_deg: float = rule(5.0, "degrees", "a phone stands so far round from where it is said to")
+    pitch_deg: float = rule(8.0, "degrees", "and looks down or up by so much, its height with it")
+    limb_share: float = rule(0.06, "share of its length", "limbs of people of one stature differ")
+    scale_share: float = rule(0.05, "share", "a picture's scale from the trunk's looks")
+    nearness_share: float = rule(0.25, "share", "of the camera's distance")
+    apart_share: float = rule(0.25, "share of the path", "places that lie apart are not the same")
+    alike_squared: float = rule(
+        9.0, "squared standard deviations", "and look alike where a picture takes one for the other"
+    )
+    way_hz: float = rule(15.0, "hertz", "how often a course is asked where it came from")
+    fastest_share_s: float = rule(1.2, "paths a second", "how fast a limb usually goes at most")
+    trunk_tells_share: float = rule(
+        0.8, "share of its length", "a trunk that looks shorter tells no scale"
+    )
+    rounds: int = rule(2, "rounds", "of learning build, camera and style from the whole recording")
+    style_stays_share: float = rule(
+        0.5, "share of its variance", "what of a person's style is the same all along the path"
+    )
+    fits_below: float = rule(
+        4.0, "times the usual misfit", "what fits worse is another movement and teaches nothing"
+    )
+    parts: int = rule(8, "parts of the path", "each of which is one witness")
+    fewest: int = rule(5, "moments", "fewer say nothing of a part")
+    joint_gain: float = rule(
+        1.4, "times", "a pose model's joints stand elsewhere by more than its jitter tells"
+    )
+    anything_deg: float = rule(40.0, "degrees", "what may be anything departs by so much")
+    freedom: int = rule(3, "numbers", "two limbs give four numbers, of which the place takes one")
+
+
 CLEAN: Final = CleaningRules()
 LEVEL: Final = LevelRules()
 PICTURE: Final = PictureRules()
 BODY_RULES: Final = BodyRules()
 ASIDE: Final = AsideRules()
+FIT: Final = FitRules()

@@ -11,6 +11,7 @@ from scipy.ndimage import median_filter
 
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.path import departure, guide_back, guide_of
+from guide_arc.core.kinematics.pose_fit import fitted_arm
 from guide_arc.core.kinematics.rules import BODY_RULES
 from guide_arc.core.kinematics.smoothing import Smoother
 from guide_arc.core.kinematics.vectors import (
@@ -61,7 +62,7 @@ class DriveSignal:
     lost: Flags
     noise_deg: float
     jitter_deg: float = 0.0
-    by: Literal["", "hand", "sweep"] = ""
+    by: Literal["", "arc", "hand", "sweep"] = ""
     pictured: bool = False
     sharp_deg: Array | None = None
     arcs: tuple[Arc, Arc] = (EVEN, EVEN)
@@ -119,6 +120,9 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
     view = body.cleaned.track.view
     hidden = not any(body.shows(measure, side) for side in SIDES)
     if hidden or not times_truly(standard, measure, view):
+        found = {side: drive for side in SIDES if (drive := _along_arc(body, standard, side))}
+        if found:
+            return found
         ways = {side: way for side in SIDES if (way := _hand_way(body, standard, side))}
         if ways:
             return ways
@@ -144,6 +148,20 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
         side = _turned_side(body, standard, out["left"])
         return {side: out[side]}
     return out
+
+
+def _along_arc(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
+    """The driving measure of the pose that fits the picture best along the standard's path; None where the picture leaves
+    it too unsure to count by."""
+    fit = fitted_arm(body, standard, side) if standard.drive in COLUMN else None
+    if fit is None:
+        return None
+    value, u = fit.value[standard.drive], fit.u[standard.drive]
+    lost = ~np.isfinite(value)
+    if lost.sum() > len(value) - 2 or seen_median(u) > REP.fit_unsure_share * standard.range.size_deg:
+        return None
+    drive = _on_grid(body, value, u, side, standard.drive, standard.range, lost)
+    return replace(drive, jitter_deg=_jitter(body, standard.drive, side), by="arc")
 
 
 def _hand_way(body: Body, standard: Standard, side: Side) -> DriveSignal | None:

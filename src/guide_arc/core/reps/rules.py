@@ -36,6 +36,9 @@ class RepRules:
     turning_cutoff_hz: float = rule(
         3.0, "hertz", "people turn a weight round no faster; what is faster there is noise"
     )
+    fit_unsure_share: float = rule(
+        0.3, "share of the range", "a pose that a picture leaves less sure counts no reps"
+    )
     across_sine: float = rule(
         0.5, "sine", "a limb that points out of a side view's plane by more is seen foreshortened"
     )

@@ -15,7 +15,8 @@ from guide_arc.core.kinematics.guide import (
     trunk_along,
 )
 from guide_arc.core.kinematics.vectors import Array, angle_deg, length, median
-from guide_arc.core.kinematics.views import hidden_axis, near_side
+from guide_arc.core.kinematics.views import hidden_axis, near_side, shows
+from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import View
 from guide_arc.core.reps.arc import EVEN, Arc, arc_of
@@ -45,6 +46,18 @@ def times_truly(standard: Standard, measure: str, view: View) -> bool:
     way = (seen - seen[0]) / (seen[-1] - seen[0])
     asked = (own - own[0]) / (own[-1] - own[0])
     return float(np.abs(way - asked).max()) <= REP.runs_along_share
+
+
+def needs_fit(standard: Standard, view: View) -> bool:
+    """Whether a picture's own angle is not the standard's driving measure all along: the pose has to be found from the
+    whole of what the picture shows of the arm."""
+    if view == "none" or standard.drive not in COLUMN:
+        return False
+    return (
+        not any(shows(view, standard.drive, side) for side in SIDES)
+        or not times_truly(standard, standard.drive, view)
+        or not ends_truly(standard, standard.drive, view)
+    )
 
 
 def hand_times_truly(standard: Standard, view: View) -> bool:

@@ -1,0 +1,556 @@
+"""The pose of an arm in space from one picture, with the exercise as what is known beforehand.
+
+The standard's path of elbow and hand is projected into the picture. How far along it the arm is may be anything; how the
+person's own style, build and camera depart from it is unknown within usual bounds (nuisance parameters with Gaussian
+priors). Generalised least squares over all of them gives, for each moment, the place along the path and every angle with
+the uncertainty that the picture leaves (Aitken 1935; nuisance parameters by their marginal covariance, Rasmussen and
+Williams 2006, section 2.7). A view that hides an angle gives it a wide one: that is the whole rule of what a view shows.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Final, Literal
+
+import numpy as np
+
+from guide_arc.core.kinematics.anatomy import Anatomy
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.guide import (
+    arm_directions,
+    poses_along,
+    poses_back,
+    returns_elsewhere,
+    trunk_along,
+)
+from guide_arc.core.kinematics.measures import trunk
+from guide_arc.core.kinematics.rules import CLEAN, FIT
+from guide_arc.core.kinematics.vectors import Array, cross, dot, median, seen_median
+from guide_arc.core.kinematics.views import PICTURE_RIGHT, near_side
+from guide_arc.core.model.landmarks import SIDES, Side
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.model.track import View
+
+# The path is tried at so many places, from a little before its start to a little past its end.
+_PLACES: Final = 113
+_BEYOND: Final = 0.2
+Style = Literal["elevation", "plane", "elbow", "forearm"]
+# The unknowns beside the place along the path, in the order of `_prior`.
+_UNKNOWNS: Final = (
+    "elevation", "plane", "elbow", "forearm", "lean", "twist", "yaw", "pitch", "upper_arm", "forearm_m", "scale", "nearness",
+)  # fmt: skip
+_STYLE: Final = slice(0, 4)
+_STEP: Final = 1e-4
+MEASURES: Final = ("shoulder_elevation", "shoulder_plane", "elbow_flexion")
+
+
+@dataclass(frozen=True)
+class PictureOf:
+    """How a body stands in a picture, as far as the projection needs it.
+
+    shoulder_m : (2,) the arm's shoulder from the picture's middle, right and up; distance_m : of the camera
+    upper_arm_m, forearm_m, half_shoulders_m : usual lengths
+    noise_m : of upper arm and forearm, what changes from moment to moment; stays_m : what is off all along
+    upright : whether the trunk is turned upright, as far as it is seen
+    """
+
+    view: View
+    yaw_deg: float
+    yaw_u_deg: float
+    shoulder_m: tuple[float, float]
+    distance_m: float
+    upper_arm_m: float
+    forearm_m: float
+    half_shoulders_m: float
+    noise_m: tuple[float, float]
+    stays_m: tuple[float, float]
+    upright: bool = True
+
+
+@dataclass(frozen=True, eq=False)
+class FittedArm:
+    """One arm over time.
+
+    share : (T,) how far along the path; share_u : its standard uncertainty
+    value, u : by measure (T,) degrees, with the standard uncertainty
+    change_u : by measure (T,) the uncertainty of what it changed by since the start of the path, where all that stays as it
+        is drops out
+    misfit : (T,) squared distance of the picture from what the standard allows, over its degrees of freedom; about 1
+        where the movement is the exercise
+    """
+
+    share: Array
+    share_u: Array
+    value: dict[str, Array]
+    u: dict[str, Array]
+    change_u: dict[str, Array]
+    misfit: Array
+
+
+def fitted_arm(
+    body: Body, standard: Standard, side: Side, free: tuple[Style, ...] = ()
+) -> FittedArm | None:
+    """The arm's pose over a recording, found once; None in space, where the arm or the trunk was never seen, and for the
+    arm behind the body in a side view.
+
+    free : what of the pose may be anything; a check of it must not lean on what is usual
+    """
+    key = ("arm", standard, side, free)
+    if key not in body.kept:
+        body.kept[key] = _fitted(body, standard, side, free)
+    kept = body.kept[key]
+    assert kept is None or isinstance(kept, FittedArm)
+    return kept
+
+
+def _fitted(
+    body: Body, standard: Standard, side: Side, free: tuple[Style, ...]
+) -> FittedArm | None:
+    view = body.cleaned.track.view
+    if near_side(view) not in (None, side):
+        return None
+    needed = [f"{side}_{part}" for part in ("shoulder", "elbow", "wrist")]
+    if view == "none" or standard.across is not None or not body.shows_landmarks(needed):
+        return None
+    picture = _picture(body, side)
+    picture = replace(picture, upright=_trunk_looks(standard, side, picture) >= FIT.trunk_tells_share)
+    seen = _seen(body, side, upright=picture.upright)
+    seen *= _scale(body, standard, side, picture)
+    rate_hz = body.cleaned.track.frame_rate_hz
+    known = prior = _prior(picture, free)
+    for _ in range(FIT.rounds):
+        ways = _ways(standard, side, picture, known)
+        known = _learned(ways, [way.fit(seen, rate_hz) for way in ways], seen, known, prior)
+    return _better([way.fit(seen, rate_hz) for way in _ways(standard, side, picture, known)])
+
+
+@dataclass(frozen=True, eq=False)
+class Known:
+    """What is known of the unknowns. mean : (U,); stays : (U, U) covariance of what is so all along; passing : (U,) variances
+    of what is so at one moment only"""
+
+    mean: Array
+    stays: Array
+    passing: Array
+
+    @property
+    def spread(self) -> Array:
+        """(U, U) their covariance at one moment."""
+        return self.stays + np.diag(self.passing)
+
+
+def _ways(standard: Standard, side: Side, picture: PictureOf, known: Known) -> list[_Template]:
+    """The way up and, where it is another, the way down."""
+    backs = (False, True) if returns_elsewhere(standard) else (False,)
+    return [_template(standard, side, picture, known, back=back) for back in backs]
+
+
+def _better(fits: list[FittedArm]) -> FittedArm:
+    """Of each moment the way that it fits better."""
+    if len(fits) == 1:
+        return fits[0]
+    up, down = fits
+    other = down.misfit < up.misfit
+    return FittedArm(
+        np.where(other, down.share, up.share),
+        np.where(other, down.share_u, up.share_u),
+        {m: np.where(other, down.value[m], up.value[m]) for m in MEASURES},
+        {m: np.where(other, down.u[m], up.u[m]) for m in MEASURES},
+        {m: np.where(other, down.change_u[m], up.change_u[m]) for m in MEASURES},
+        np.where(other, down.misfit, up.misfit),
+    )
+
+
+def _learned(
+    ways: list[_Template], fits: list[FittedArm], seen: Array, before: Known, prior: Known
+) -> Known:
+    """What a whole recording tells of build, camera and style, which stay as they are: each part of the path is one
+    witness, however many moments it was seen in."""
+    told, toward = np.zeros_like(before.stays), np.zeros_like(before.mean)
+    best = np.argmin(np.nan_to_num([fit.misfit for fit in fits], nan=np.inf), axis=0)
+    for i, (way, fit) in enumerate(zip(ways, fits, strict=True)):
+        good = np.isfinite(fit.share) & (fit.misfit < FIT.fits_below) & (best == i)
+        more, to = way.witness(fit.share[good], seen[good], before.passing)
+        told, toward = told + more, toward + to
+    first = np.linalg.inv(prior.stays)
+    stays = np.linalg.inv(first + told)
+    return Known(stays @ (toward + told @ before.mean), stays, before.passing)
+
+
+def _seen(body: Body, side: Side, *, upright: bool) -> Array:
+    """(T, 4) upper arm and forearm in the picture, right and up, metres. upright : with the trunk's axis
+    turned upright"""
+    axis, sign = PICTURE_RIGHT[body.cleaned.track.view]
+    pair = [(axis, sign), (1, 1.0)]
+
+    def flat(v: Array) -> Array:
+        return np.stack([s * v[:, a] for a, s in pair], axis=-1)
+
+    shoulder, elbow, wrist = (
+        flat(body.points[f"{side}_{p}"]) for p in ("shoulder", "elbow", "wrist")
+    )
+    limbs = [elbow - shoulder, wrist - elbow]
+    if upright:
+        axis_ = flat(trunk(body.points))
+        limbs = [_upright(limb, axis_) for limb in limbs]
+    out: Array = np.concatenate(limbs, axis=-1)
+    return out
+
+
+def _upright(limb: Array, axis: Array) -> Array:
+    """(N, 2) a limb in a picture that is turned until the trunk stands upright in it."""
+    long = np.maximum(np.hypot(axis[:, 0], axis[:, 1]), 1e-6)
+    right, up = axis[:, 0] / long, axis[:, 1] / long
+    return np.stack(
+        (limb[:, 0] * up - limb[:, 1] * right, limb[:, 0] * right + limb[:, 1] * up), axis=-1
+    )
+
+
+def _picture(body: Body, side: Side) -> PictureOf:
+    cleaned = body.cleaned
+    view = cleaned.track.view
+    axis, sign = PICTURE_RIGHT[view]
+    stature = cleaned.track.facts.subject_height_m or CLEAN.usual_stature_m
+    usual = Anatomy(stature)
+    shoulder = body.points[f"{side}_shoulder"]
+    size, scale = cleaned.track.image_size, cleaned.metres_per_px
+    middle = 0.0 if size is None or scale is None else 0.5 * scale * size[0]
+    noise = [seen_median(cleaned.sigma(f"{side}_{p}")) for p in ("shoulder", "elbow", "wrist")]
+    stays = np.sqrt(2.0) * FIT.joint_gain * body.learned.joint_u_m
+    aside = cleaned.aside
+    return PictureOf(
+        view=view,
+        yaw_deg=0.0,
+        yaw_u_deg=max(float(np.hypot(aside.u_deg or FIT.yaw_u_deg, aside.deg)), FIT.yaw_u_deg),
+        shoulder_m=(
+            sign * seen_median(shoulder[:, axis]) - middle,
+            seen_median(shoulder[:, 1]) - body.learned.centre_m,
+        ),
+        distance_m=body.learned.distance_m,
+        upper_arm_m=usual.upper_arm_m,
+        forearm_m=usual.forearm_m,
+        half_shoulders_m=usual.half_shoulders_m,
+        noise_m=(float(np.hypot(*noise[:2])), float(np.hypot(*noise[1:]))),
+        stays_m=(float(stays), float(stays)),
+    )
+
+
+def _trunk_looks(standard: Standard, side: Side, picture: PictureOf) -> float:
+    """The share of the trunk's length that the picture shows where it shows most."""
+    up = _frame(standard, side, np.linspace(0.0, 1.0, 11), 0.0, 0.0)[:, 1]
+    right, above, _near = _camera(picture, 0.0, 0.0)
+    return float(np.percentile(np.hypot(up @ right, up @ above), 90))
+
+
+def _scale(body: Body, standard: Standard, side: Side, picture: PictureOf) -> float:
+    """Metres of the body for one of the picture's, which were found by the trunk as if it lay in the picture's plane."""
+    looks = _trunk_looks(standard, side, picture)
+    if looks >= FIT.trunk_tells_share or picture.view in SIDES:
+        return looks
+    # A trunk that points at the camera tells no scale, the breadth of the shoulders does.
+    apart = np.abs(body.points["left_shoulder"] - body.points["right_shoulder"])[:, 0]
+    breadth = 2.0 * picture.half_shoulders_m
+    return breadth / max(seen_median(apart), 0.2 * breadth)
+
+
+def _prior(picture: PictureOf, free: tuple[Style, ...]) -> Known:
+    """What is known before the picture was seen, in radians and shares."""
+    degrees = np.radians(
+        [FIT.elevation_deg, FIT.plane_deg, FIT.elbow_deg, FIT.forearm_deg, FIT.lean_deg, FIT.twist_deg,
+         picture.yaw_u_deg, FIT.pitch_deg]
+    )  # fmt: skip
+    for name in free:
+        degrees[_UNKNOWNS.index(name)] = np.radians(FIT.anything_deg)
+    shares = [FIT.limb_share, FIT.limb_share, FIT.scale_share, FIT.nearness_share]
+    variance = np.concatenate((degrees, shares)) ** 2
+    passing = np.zeros(len(variance))
+    passing[_STYLE] = (1.0 - FIT.style_stays_share) * variance[_STYLE]
+    return Known(np.zeros(len(variance)), np.diag(variance - passing), passing)
+
+
+def projected(
+    standard: Standard, side: Side, picture: PictureOf, share: Array, off: Array, *, back: bool
+) -> Array:
+    """(K, 4) upper arm and forearm as the picture shows them, metres.
+
+    share : (K,) along the path; off : (U,) the unknowns
+    """
+    poses = (poses_back if back else poses_along)(standard, share)
+    poses[:, :3] += np.degrees(off[:3])
+    upper, fore = arm_directions(poses)
+    if off[3]:
+        fore = np.cos(off[3]) * fore + np.sin(off[3]) * cross(upper, fore) + (
+            (1.0 - np.cos(off[3])) * dot(upper, fore)
+        )[:, None] * upper
+    frame = _frame(standard, side, share, off[4], off[5])
+    limbs = [
+        (1.0 + off[8]) * picture.upper_arm_m * np.einsum("kij,ki->kj", frame, upper),
+        (1.0 + off[9]) * picture.forearm_m * np.einsum("kij,ki->kj", frame, fore),
+    ]
+    right, up, near = _camera(picture, off[6], off[7])
+    axes = np.stack((right, up), axis=-1)
+    seen, deep = [limb @ axes for limb in limbs], [limb @ near for limb in limbs]
+    # What is nearer looks larger, about the picture's middle.
+    per_m = (1.0 + off[11]) / picture.distance_m
+    elbow_out = np.array(picture.shoulder_m) + seen[0]
+    first = seen[0] * (1.0 + per_m * deep[0])[:, None] + per_m * deep[0][:, None] * np.array(
+        picture.shoulder_m
+    )
+    second = seen[1] * (1.0 + per_m * (deep[0] + deep[1]))[:, None] + (
+        per_m * deep[1][:, None] * elbow_out
+    )
+    if picture.upright:
+        axis = frame[:, 1] @ axes
+        first, second = _upright(first, axis), _upright(second, axis)
+    out: Array = (1.0 + off[10]) * np.concatenate((first, second), axis=-1)
+    return out
+
+
+def _frame(standard: Standard, side: Side, share: Array, lean: float, twist: float) -> Array:
+    """(K, 3, 3) the trunk's axes in the room: out to the arm's side, up along the trunk, ahead."""
+    posture = np.radians(trunk_along(standard, np.clip(share, 0.0, 1.0)))
+    own = 1.0 if side == "left" else -1.0
+    turned = standard.arms == "one" and side == "right"
+    leans, aside, turns = posture[:, 0] + lean, posture[:, 1], posture[:, 2]
+    if turned:
+        aside, turns = -aside, -turns
+    turns = turns + twist
+    zero = np.zeros_like(leans)
+    up = np.stack((np.tan(aside) * np.cos(leans), np.cos(leans), np.sin(leans)), axis=-1)
+    up /= np.linalg.norm(up, axis=-1, keepdims=True)
+    level = np.stack((zero + 1.0, zero, zero), axis=-1)
+    left0 = level - dot(level, up)[:, None] * up
+    left0 /= np.linalg.norm(left0, axis=-1, keepdims=True)
+    ahead0 = cross(left0, up)
+    left = np.cos(turns)[:, None] * left0 - np.sin(turns)[:, None] * ahead0
+    return np.stack((own * left, up, cross(left, up)), axis=1)
+
+
+_LOOKS: Final[dict[View, tuple[float, float, float]]] = {
+    "front": (0.0, 0.0, 1.0),
+    "back": (0.0, 0.0, -1.0),
+    "left": (1.0, 0.0, 0.0),
+    "right": (-1.0, 0.0, 0.0),
+}
+
+
+def _camera(picture: PictureOf, yaw: float, pitch: float) -> tuple[Array, Array, Array]:
+    """The picture's right and up, and the way to the camera, in the room.
+
+    yaw : radians that the camera stands round from what it is said to, towards the subject's left; pitch : that it looks
+        down
+    """
+    turn = np.radians(picture.yaw_deg) + yaw
+    x, _y, z = _LOOKS[picture.view]
+    near = np.array([np.cos(turn) * x + np.sin(turn) * z, 0.0, np.cos(turn) * z - np.sin(turn) * x])
+    right = np.array([near[2], 0.0, -near[0]])
+    up = np.array([0.0, 1.0, 0.0])
+    return right, np.cos(pitch) * up - np.sin(pitch) * near, np.cos(pitch) * near + np.sin(pitch) * up
+
+
+@dataclass(frozen=True, eq=False)
+class _Template:
+    """The path in the picture at each of its places (K).
+
+    mean : (U,) the unknowns for which it is drawn; pose : (K, 3) degrees; looks : (K, 4)
+    jacobian : (K, 4, U) what the unknowns change of the looks; along : (K, 4) what a step along the path changes
+    noise : (4,) variances; inverse : (K, 4, 4) of all that is unknown; width : (K,) its log determinant
+    gain : (K, 3, 4) from a difference to what elevation, plane and elbow depart by, degrees
+    share_u : (K,); u, change_u : (K, 3) degrees
+    """
+
+    share: Array
+    mean: Array
+    pose: Array
+    looks: Array
+    jacobian: Array
+    along: Array
+    noise: Array
+    inverse: Array
+    width: Array
+    gain: Array
+    share_u: Array
+    u: Array
+    change_u: Array
+
+    def witness(self, share: Array, seen: Array, passing: Array) -> tuple[Array, Array]:
+        """(U, U) and (U,) what a recording tells of the unknowns: the normal equations, each part of the path counted once.
+
+        passing : (U,) variance of what an unknown is off at one moment only
+        """
+        spread = np.einsum("kiu,u,kju->kij", self.jacobian, passing, self.jacobian)
+        spread += np.diag(self.noise)
+        # Where along the path the arm is, is told by nothing else.
+        spread += 1e2 * np.einsum("ki,kj->kij", self.along, self.along)
+        inverse = np.linalg.inv(spread)
+        weighted = np.einsum("kiu,kij->kuj", self.jacobian, inverse)
+        told, toward = np.zeros((len(passing), len(passing))), np.zeros(len(passing))
+        part = np.floor((share + _BEYOND) * FIT.parts / (1.0 + 2.0 * _BEYOND)).astype(int)
+        at = np.clip(np.searchsorted(self.share, share), 0, len(self.share) - 1)
+        looks = np.stack([np.interp(share, self.share, column) for column in self.looks.T], axis=-1)
+        for one in np.unique(part):
+            own = part == one
+            if own.sum() >= FIT.fewest:
+                off = np.median(seen[own] - looks[own], axis=0)
+                middle = int(np.median(at[own]))
+                told += weighted[middle] @ self.jacobian[middle]
+                toward += weighted[middle] @ off
+        return told, toward
+
+    def fit(self, seen: Array, rate_hz: float) -> FittedArm:
+        """seen : (T, 4), NaN where a joint was lost; rate_hz : of the frames"""
+        known = np.isfinite(seen).all(axis=1)
+        here = seen[known]
+        far = self._far(here)
+        cost = far + self.width
+        if self.ambiguous:
+            cost = _about(cost, likeliest_way(cost, rate_hz))
+        best = cost.argmin(axis=1)
+        inner = np.clip(best, 1, len(self.share) - 2)
+        rows = np.arange(len(here))
+        a, b, c = (cost[rows, inner + d] for d in (-1, 0, 1))
+        with np.errstate(invalid="ignore"):
+            bent = a - 2.0 * b + c
+            shift = np.where(bent > 1e-9, 0.5 * (a - c) / np.where(bent > 1e-9, bent, 1.0), 0.0)
+        at = inner + np.clip(np.nan_to_num(shift), -1.0, 1.0)
+        place = np.arange(len(self.share), dtype=float)
+        near = np.clip(np.round(at).astype(int), 0, len(self.share) - 1)
+        looks = np.stack([np.interp(at, place, column) for column in self.looks.T], axis=-1)
+        departs = np.einsum("tij,tj->ti", self.gain[near], here - looks)
+        value = np.stack([np.interp(at, place, column) for column in self.pose.T], axis=-1)
+        value += departs
+        misfit = far[rows, best] / FIT.freedom
+        more = np.sqrt(np.maximum(misfit, 1.0))
+
+        def whole(part: Array) -> Array:
+            out = np.full(len(seen), np.nan)
+            out[known] = part
+            return out
+
+        return FittedArm(
+            whole(np.interp(at, place, self.share)),
+            whole(self.share_u[near] * more),
+            {m: whole(value[:, i]) for i, m in enumerate(MEASURES)},
+            {m: whole(self.u[near, i] * more) for i, m in enumerate(MEASURES)},
+            {m: whole(self.change_u[near, i] * more) for i, m in enumerate(MEASURES)},
+            whole(misfit),
+        )
+
+    def _far(self, here: Array) -> Array:
+        """(T, K) squared distances of what is seen from each place's looks, in standard deviations."""
+        out = np.empty((len(here), len(self.share)))
+        for k, inverse in enumerate(self.inverse):
+            off = here - self.looks[k]
+            out[:, k] = (off @ inverse * off).sum(axis=1)
+        return out
+
+    @cached_property
+    def ambiguous(self) -> bool:
+        """Whether two places that lie apart look alike, so that only where the arm came from tells which it is."""
+        apart = np.abs(self.share[:, None] - self.share[None]) > FIT.apart_share
+        return bool((self._far(self.looks) < FIT.alike_squared)[apart].any())
+
+
+def likeliest_way(cost: Array, rate_hz: float) -> Array:
+    """(T,) the course of places that is likeliest as a whole: a limb does not jump (Viterbi 1967).
+
+    cost : (T, K) of each place at each moment
+    """
+    every = max(1, round(rate_hz / FIT.way_hz))
+    some = cost[::every]
+    step_s = every / rate_hz
+    spacing = (1.0 + 2.0 * _BEYOND) / (cost.shape[1] - 1)
+    reach = max(1, round(3.0 * FIT.fastest_share_s * step_s / spacing))
+    moves = np.arange(-reach, reach + 1)
+    price = (moves * spacing / (FIT.fastest_share_s * step_s)) ** 2
+    total, came = some[0].copy(), np.zeros(some.shape, dtype=int)
+    for t in range(1, len(some)):
+        padded = np.pad(total, reach, constant_values=np.inf)
+        tried = np.lib.stride_tricks.sliding_window_view(padded, len(moves)) + price
+        came[t] = tried.argmin(axis=1) - reach
+        total = tried[np.arange(len(total)), came[t] + reach] + some[t]
+    at = int(total.argmin())
+    way = np.empty(len(some))
+    for t in range(len(some) - 1, -1, -1):
+        way[t] = at
+        at = int(np.clip(at + came[t, at], 0, cost.shape[1] - 1))
+    out: Array = np.interp(np.arange(len(cost)), np.arange(len(some)) * every, way)
+    return out
+
+
+def _about(cost: Array, way: Array) -> Array:
+    """The cost near a course of places only."""
+    place = np.arange(cost.shape[1])
+    near = np.abs(place[None] - way[:, None]) <= 0.5 * FIT.apart_share / (
+        (1.0 + 2.0 * _BEYOND) / (cost.shape[1] - 1)
+    )
+    return np.where(near, cost, np.inf)
+
+
+def _template(
+    standard: Standard, side: Side, picture: PictureOf, known: Known, *, back: bool
+) -> _Template:
+    share = np.linspace(-_BEYOND, 1.0 + _BEYOND, _PLACES)
+    looks = projected(standard, side, picture, share, known.mean, back=back)
+    slopes = []
+    for i in range(len(_UNKNOWNS)):
+        nudged = known.mean.copy()
+        nudged[i] += _STEP
+        slopes.append((projected(standard, side, picture, share, nudged, back=back) - looks) / _STEP)
+    jacobian = np.stack(slopes, axis=-1)  # (K, 4, U)
+    white = np.repeat(np.array(picture.noise_m), 2) ** 2
+    joints = np.repeat(np.array(picture.stays_m), 2) ** 2
+    noise = white + joints
+    crossed = jacobian @ known.spread
+    spread = np.einsum("kiu,kju->kij", crossed, jacobian) + np.diag(noise)
+    inverse = np.linalg.inv(spread)
+    poses = (poses_back if back else poses_along)(standard, share)[:, :3]
+    along = np.gradient(looks, share, axis=0)
+    pose_along = np.gradient(poses, share, axis=0)
+    # Generalised least squares: the place is free, the rest has what is known of it.
+    toward = np.einsum("ki,kij->kj", along, inverse)
+    share_u = 1.0 / np.sqrt(np.maximum((toward * along).sum(axis=-1), 1e-9))
+    gain = np.degrees(np.einsum("kiu,kij->kuj", crossed, inverse)[:, :3])
+    by_place = pose_along - np.einsum("kuj,kj->ku", gain, along)
+    # What each angle makes of a difference in the picture, and of each unknown.
+    of_picture = gain + by_place[..., None] * (share_u**2)[:, None, None] * toward[:, None]
+    of_unknown = np.degrees(np.eye(3, len(known.mean))) - of_picture @ jacobian
+    start = int(np.argmin(np.abs(share)))
+    return _Template(
+        share=share,
+        mean=known.mean,
+        pose=poses + np.degrees(known.mean[:3]),
+        looks=looks,
+        jacobian=jacobian,
+        along=along,
+        noise=noise,
+        inverse=inverse,
+        width=np.linalg.slogdet(spread)[1],
+        gain=gain,
+        share_u=share_u,
+        u=np.sqrt(_squared(of_unknown, known.spread) + _squared(of_picture, np.diag(noise))),
+        change_u=np.sqrt(
+            _squared(of_unknown - of_unknown[start], known.stays)
+            + _twice(_squared(of_unknown, np.diag(known.passing)), start)
+            + _squared(of_picture - of_picture[start], np.diag(joints))
+            + _twice(_squared(of_picture, np.diag(white)), start)
+        ),
+    )
+
+
+def _squared(by: Array, spread: Array) -> Array:
+    """(K, 3) the variance that (K, 3, N) sensitivities make of a covariance."""
+    out: Array = np.einsum("kmi,ij,kmj->km", by, spread, by)
+    return out
+
+
+def _twice(variance: Array, start: int) -> Array:
+    """A variance at each place with that at the start."""
+    return variance + variance[start]
+
+
+def usual_share_u(fit: FittedArm) -> float:
+    """How unsure the place along the path is at a usual moment, as a share of the path."""
+    known = fit.share_u[np.isfinite(fit.share_u)]
+    return median(known)
