@@ -27,7 +27,7 @@ from guide_arc.core.checks.context import (
     summarise,
     whole,
 )
-from guide_arc.core.checks.rules import SPINE
+from guide_arc.core.checks.rules import CHECK, SPINE
 from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.measures import middle
@@ -77,6 +77,8 @@ def _by_the_spine(ctx: SetContext, rule: CheckRule) -> Finding:
 
     def value_of(rep: Rep) -> RepValue | None:
         time, bend, u = ctx.samples("spine_bend", None, whole(rep))
+        # A back that gives way stays so for a while; a single sample of it is the tracker's.
+        bend = settled(time, bend, CHECK.kept_up_s)
         if len(time) < SPINE.seen_share * _frames(ctx, rep):
             return None
         found = [

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from guide_arc.core.checks.context import (
@@ -18,7 +20,8 @@ from guide_arc.core.checks.ends import arm_ends, intended
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.guide import arm_directions, poses_along
 from guide_arc.core.kinematics.path import Departure, Part, departure
-from guide_arc.core.kinematics.vectors import Array, length, span_of
+from guide_arc.core.kinematics.path_fit import elbow_off
+from guide_arc.core.kinematics.vectors import Array, length, median, span_of
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
@@ -49,6 +52,10 @@ def path_findings(ctx: SetContext, rule: CheckRule, part: Part) -> list[Finding]
                 cannot_tell(rule, side, rule.limit, "pct", looks_shorter(view), by_view=True)
             )
             continue
+        of_pose = _by_pose(ctx, rule, side) if part == "elbow" else None
+        if of_pose is not None and of_pose.verdict != "cannot-tell":
+            out.append(of_pose)
+            continue
         found = departure(ctx.body, ctx.standard, side, part)
         ends = part == "elbow" and view == "none" and ctx.standard.drive == "elbow_flexion"
         values = [
@@ -65,11 +72,49 @@ def path_findings(ctx: SetContext, rule: CheckRule, part: Part) -> list[Finding]
             of=len(ctx.reps_of(side)),
         )
         partly = view != "none" and not (part == "wrist" and _bar_from_the_side(ctx))
-        if partly and finding.verdict in ("ok", "near"):
-            why = f"from the {view} only a part of a departure shows"
-            finding = cannot_tell(rule, side, rule.limit, "pct", why, by_view=True)
+        if partly and finding.verdict != "cannot-tell":
+            finding = replace(finding, partly=True)
+            if finding.verdict != "off":
+                finding = replace(finding, says=f"{_NAME[part]} on its arc, as far as shows here")
         out.append(finding)
     return out
+
+
+def _by_pose(ctx: SetContext, rule: CheckRule, side: Side) -> Finding | None:
+    """The elbow's departure from its arc, of the pose that fits a picture best; None where there is none."""
+    found = elbow_off(ctx.body, ctx.standard, side)
+    if found is None:
+        return None
+    values, hidden_by = [], []
+    for rep in ctx.reps_of(side):
+        window = span_of(ctx.body.time_s, rep.start_s, rep.end_s)
+        seen = np.isfinite(found.off_pct[window, 1])
+        if seen.sum() < 3:
+            continue
+        time_s = ctx.body.time_s[window][seen]
+        off = np.stack([settled(time_s, c[window][seen]) for c in found.off_pct.T], axis=-1)
+        u, size = found.u_pct[window][seen], length(off)
+        i = int(np.argmax(size - 2.0 * u))
+        if size[i] <= rule.limit:
+            i = int(np.argmax(size + 2.0 * u))
+        hidden_by.append(float(np.percentile(found.other_pct[window][seen], 90)))
+        at_s = float(time_s[i])
+        words = f"elbow {size[i]:.0f} % of the arm {way_of(off[i])}{_when(rep, at_s)}"
+        whole = bool(1.0 - seen.mean() <= CHECK.lost_share)
+        values.append(
+            RepValue(rep.number, float(size[i]), float(u[i]), at_s, _way(off[i]), words, whole)
+        )
+    count = len(ctx.reps_of(side))
+    out = summarise(rule, side, values, "pct", lambda _v: "elbow off its arc", of=count)
+    if out.verdict in ("ok", "near") and not out.hint and median(np.array(hidden_by)) > rule.limit:
+        why = f"from the {ctx.view} an elbow that goes towards the camera looks like one that goes away"
+        return cannot_tell(rule, side, rule.limit, "pct", why, by_view=True)
+    return out
+
+
+def _when(rep: Rep, at_s: float) -> str:
+    returning = at_s > rep.lower.start_s + CHECK.way_back_share * rep.lower.length_s
+    return " on the way back" if returning else ""
 
 
 def _bar_from_the_side(ctx: SetContext) -> bool:
@@ -88,12 +133,7 @@ def _worst(ctx: SetContext, found: Departure, rep: Rep, part: Part) -> RepValue 
     size = length(steady)
     i = int(np.argmax(size))
     at_s = float(time[seen][i])
-    when = (
-        " on the way back"
-        if at_s > rep.lower.start_s + CHECK.way_back_share * rep.lower.length_s
-        else ""
-    )
-    words = f"{_NAME[part]} {size[i]:.0f} % of the arm {way_of(steady[i])}{when}"
+    words = f"{_NAME[part]} {size[i]:.0f} % of the arm {way_of(steady[i])}{_when(rep, at_s)}"
     whole = 1.0 - seen.mean() <= CHECK.lost_share
     return RepValue(
         rep.number, float(size[i]), float(u[seen][i]), at_s, _way(steady[i]), words, bool(whole)

@@ -33,7 +33,7 @@ from guide_arc.core.kinematics.measures import (
     trunk,
     trunk_side_lean_flat,
 )
-from guide_arc.core.kinematics.rules import ASIDE, BODY_RULES, PICTURE
+from guide_arc.core.kinematics.rules import ASIDE, BODY_RULES, FIT, PICTURE
 from guide_arc.core.kinematics.vectors import Array, Flags, length, median, seen_median, unit
 from guide_arc.core.kinematics.views import hidden_axis, near_side, shows
 from guide_arc.core.model.landmarks import SIDES, Side
@@ -251,6 +251,8 @@ class Body:
         value = formula(wanted, *args)
         # Where a model puts joints drops out of a shrug, which is counted from the rest.
         joint_u_m = 0.0 if definition.name == "shoulder_hike" else self.learned.joint_u_m
+        if definition.name == "spine_bend":
+            joint_u_m *= FIT.joint_gain  # rib and neck are points of the skin, which models place freely
         u = self._propagate(wanted, lambda p: formula(p, *args), joint_u_m)
         if definition.name == "shoulder_hike":
             value, u = self._as_hike(value, u)

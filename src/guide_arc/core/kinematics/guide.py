@@ -76,7 +76,7 @@ def _turned(at: Array, table: Array, drive: Drive) -> tuple[Array, Array]:
     for s0, s1, a, b in zip(at[:-1], at[1:], table[:-1], table[1:], strict=True):
         step = np.linspace(0.0, 1.0, _STEPS + 1)
         pose = a + step[:, None] * (b - a)
-        ends = _directions(np.stack((a, b)))
+        ends = upper_arm_way(np.stack((a, b)))
         apart = float(np.arccos(np.clip(ends[0] @ ends[1], -1.0, 1.0)))
         if _SAME_RAD < apart < np.pi - _SAME_RAD:
             fine = np.linspace(0.0, 1.0, 4 * _STEPS + 1)[:, None]
@@ -110,7 +110,7 @@ def _progress(drive: Drive, elevation: Array, plane: Array) -> Array:
     return np.linspace(0.0, 1.0, len(elevation))
 
 
-def _directions(poses: Array) -> Array:
+def upper_arm_way(poses: Array) -> Array:
     """(..., 3) the upper arm's direction in each pose."""
     elevation, plane = np.radians(poses[..., 0]), np.radians(poses[..., 1])
     return np.stack(
@@ -139,7 +139,7 @@ def arm_directions(poses: Array) -> tuple[Array, Array]:
     Axes: out to the arm's own side, up along the trunk, ahead.
     """
     bend = np.radians(poses[..., 2])
-    upper = _directions(poses)
+    upper = upper_arm_way(poses)
     toward = unit(across(poses[..., 3:6], upper))
     toward = np.where(np.isnan(toward), unit(across(np.array([0.31, 0.17, 0.94]), upper)), toward)
     forearm = np.cos(bend)[..., None] * upper + np.sin(bend)[..., None] * toward

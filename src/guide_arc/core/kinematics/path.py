@@ -89,10 +89,10 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
     if flat is not None:
         here = here.copy()
         here[:, flat] = np.where(np.isnan(here[:, flat]), np.nan, 0.0)
-    at, nearest = _nearest(here, path)
+    at, nearest = nearest_on(here, path)
     back = guide_back(body, standard, side, part)
     if back is not None:
-        other, there = _nearest(here, back[::-1])
+        other, there = nearest_on(here, back[::-1])
         closer = length(here - there) < length(here - nearest)
         at = np.where(closer, other, at)
         nearest = np.where(closer[:, None], there, nearest)
@@ -126,7 +126,7 @@ def _unseen(body: Body, standard: Standard, side: Side, part: Part) -> Array:
     return np.zeros(_SAMPLES) if flat is None else np.abs(way[part][:, flat])
 
 
-def _nearest(points: Array, path: Array) -> tuple[Array, Array]:
+def nearest_on(points: Array, path: Array) -> tuple[Array, Array]:
     """(T,) share of the path's samples and (T, 3) point of the path that is nearest to each; the path is sampled
     finely, so that the nearest piece touches the nearest sample."""
     pieces = len(path) - 1

@@ -78,6 +78,8 @@ class FittedArm:
         is drops out
     misfit : (T,) squared distance of the picture from what the standard allows, over its degrees of freedom; about 1
         where the movement is the exercise
+    upper : (T, 2, 2) covariance of elevation and plane, square degrees; toward : (T, 3) the way to the camera in the
+        trunk's axes (out, up, ahead)
     """
 
     share: Array
@@ -86,6 +88,8 @@ class FittedArm:
     u: dict[str, Array]
     change_u: dict[str, Array]
     misfit: Array
+    upper: Array
+    toward: Array
 
 
 def fitted_arm(
@@ -118,7 +122,8 @@ def _fitted(
     seen = _seen(body, side, upright=picture.upright)
     seen *= _scale(body, standard, side, picture)
     rate_hz = body.cleaned.track.frame_rate_hz
-    known = prior = _prior(picture, free)
+    prior = _prior(picture, free)
+    known = prior
     for _ in range(FIT.rounds):
         ways = _ways(standard, side, picture, known)
         known = _learned(ways, [way.fit(seen, rate_hz) for way in ways], seen, known, prior)
@@ -159,6 +164,8 @@ def _better(fits: list[FittedArm]) -> FittedArm:
         {m: np.where(other, down.u[m], up.u[m]) for m in MEASURES},
         {m: np.where(other, down.change_u[m], up.change_u[m]) for m in MEASURES},
         np.where(other, down.misfit, up.misfit),
+        np.where(other[:, None, None], down.upper, up.upper),
+        np.where(other[:, None], down.toward, up.toward),
     )
 
 
@@ -174,7 +181,7 @@ def _learned(
         more, to = way.witness(fit.share[good], seen[good], before.passing)
         told, toward = told + more, toward + to
     first = np.linalg.inv(prior.stays)
-    stays = np.linalg.inv(first + told)
+    stays = np.asarray(np.linalg.inv(first + told), dtype=float)
     return Known(stays @ (toward + told @ before.mean), stays, before.passing)
 
 
@@ -202,9 +209,10 @@ def _upright(limb: Array, axis: Array) -> Array:
     """(N, 2) a limb in a picture that is turned until the trunk stands upright in it."""
     long = np.maximum(np.hypot(axis[:, 0], axis[:, 1]), 1e-6)
     right, up = axis[:, 0] / long, axis[:, 1] / long
-    return np.stack(
+    out: Array = np.stack(
         (limb[:, 0] * up - limb[:, 1] * right, limb[:, 0] * right + limb[:, 1] * up), axis=-1
     )
+    return out
 
 
 def _picture(body: Body, side: Side) -> PictureOf:
@@ -256,14 +264,14 @@ def _scale(body: Body, standard: Standard, side: Side, picture: PictureOf) -> fl
 
 def _prior(picture: PictureOf, free: tuple[Style, ...]) -> Known:
     """What is known before the picture was seen, in radians and shares."""
-    degrees = np.radians(
-        [FIT.elevation_deg, FIT.plane_deg, FIT.elbow_deg, FIT.forearm_deg, FIT.lean_deg, FIT.twist_deg,
-         picture.yaw_u_deg, FIT.pitch_deg]
+    degrees: Array = np.radians(
+        np.array([FIT.elevation_deg, FIT.plane_deg, FIT.elbow_deg, FIT.forearm_deg, FIT.lean_deg, FIT.twist_deg,
+                  picture.yaw_u_deg, FIT.pitch_deg])
     )  # fmt: skip
     for name in free:
         degrees[_UNKNOWNS.index(name)] = np.radians(FIT.anything_deg)
     shares = [FIT.limb_share, FIT.limb_share, FIT.scale_share, FIT.nearness_share]
-    variance = np.concatenate((degrees, shares)) ** 2
+    variance: Array = np.concatenate((degrees, np.array(shares))) ** 2
     passing = np.zeros(len(variance))
     passing[_STYLE] = (1.0 - FIT.style_stays_share) * variance[_STYLE]
     return Known(np.zeros(len(variance)), np.diag(variance - passing), passing)
@@ -353,16 +361,16 @@ def _camera(picture: PictureOf, yaw: float, pitch: float) -> tuple[Array, Array,
 class _Template:
     """The path in the picture at each of its places (K).
 
-    mean : (U,) the unknowns for which it is drawn; pose : (K, 3) degrees; looks : (K, 4)
+    mean : (U,) the unknowns for which it is drawn; looks : (K, 4)
     jacobian : (K, 4, U) what the unknowns change of the looks; along : (K, 4) what a step along the path changes
     noise : (4,) variances; inverse : (K, 4, 4) of all that is unknown; width : (K,) its log determinant
-    gain : (K, 3, 4) from a difference to what elevation, plane and elbow depart by, degrees
-    share_u : (K,); u, change_u : (K, 3) degrees
+    told : (K, 3) elevation, plane and elbow at each place, degrees; gain : (K, 3, 4) what a difference in the picture changes of it
+    share_u : (K,); u, change_u : (K, 3); upper : (K, 2, 2); toward : (K, 3), see `FittedArm`
     """
 
     share: Array
     mean: Array
-    pose: Array
+    told: Array
     looks: Array
     jacobian: Array
     along: Array
@@ -373,6 +381,8 @@ class _Template:
     share_u: Array
     u: Array
     change_u: Array
+    upper: Array
+    toward: Array
 
     def witness(self, share: Array, seen: Array, passing: Array) -> tuple[Array, Array]:
         """(U, U) and (U,) what a recording tells of the unknowns: the normal equations, each part of the path counted once.
@@ -418,13 +428,14 @@ class _Template:
         near = np.clip(np.round(at).astype(int), 0, len(self.share) - 1)
         looks = np.stack([np.interp(at, place, column) for column in self.looks.T], axis=-1)
         departs = np.einsum("tij,tj->ti", self.gain[near], here - looks)
-        value = np.stack([np.interp(at, place, column) for column in self.pose.T], axis=-1)
+        value = np.stack([np.interp(at, place, column) for column in self.told.T], axis=-1)
         value += departs
         misfit = far[rows, best] / FIT.freedom
         more = np.sqrt(np.maximum(misfit, 1.0))
+        misfit_more = np.maximum(misfit, 1.0)[:, None, None]
 
         def whole(part: Array) -> Array:
-            out = np.full(len(seen), np.nan)
+            out = np.full((len(seen), *part.shape[1:]), np.nan)
             out[known] = part
             return out
 
@@ -435,6 +446,8 @@ class _Template:
             {m: whole(self.u[near, i] * more) for i, m in enumerate(MEASURES)},
             {m: whole(self.change_u[near, i] * more) for i, m in enumerate(MEASURES)},
             whole(misfit),
+            whole(self.upper[near] * misfit_more),
+            whole(self.toward[near]),
         )
 
     def _far(self, here: Array) -> Array:
@@ -505,22 +518,23 @@ def _template(
     crossed = jacobian @ known.spread
     spread = np.einsum("kiu,kju->kij", crossed, jacobian) + np.diag(noise)
     inverse = np.linalg.inv(spread)
-    poses = (poses_back if back else poses_along)(standard, share)[:, :3]
+    told = (poses_back if back else poses_along)(standard, share)[:, :3] + np.degrees(known.mean[:3])
+    by_unknown = np.degrees(np.eye(3, len(known.mean)))
     along = np.gradient(looks, share, axis=0)
-    pose_along = np.gradient(poses, share, axis=0)
+    told_along = np.gradient(told, share, axis=0)
     # Generalised least squares: the place is free, the rest has what is known of it.
     toward = np.einsum("ki,kij->kj", along, inverse)
     share_u = 1.0 / np.sqrt(np.maximum((toward * along).sum(axis=-1), 1e-9))
     gain = np.degrees(np.einsum("kiu,kij->kuj", crossed, inverse)[:, :3])
-    by_place = pose_along - np.einsum("kuj,kj->ku", gain, along)
-    # What each angle makes of a difference in the picture, and of each unknown.
+    by_place = told_along - np.einsum("kuj,kj->ku", gain, along)
+    # What each makes of a difference in the picture, and of each unknown.
     of_picture = gain + by_place[..., None] * (share_u**2)[:, None, None] * toward[:, None]
-    of_unknown = np.degrees(np.eye(3, len(known.mean))) - of_picture @ jacobian
+    of_unknown = by_unknown - of_picture @ jacobian
     start = int(np.argmin(np.abs(share)))
     return _Template(
         share=share,
         mean=known.mean,
-        pose=poses + np.degrees(known.mean[:3]),
+        told=told,
         looks=looks,
         jacobian=jacobian,
         along=along,
@@ -536,6 +550,10 @@ def _template(
             + _squared(of_picture - of_picture[start], np.diag(joints))
             + _twice(_squared(of_picture, np.diag(white)), start)
         ),
+        upper=np.einsum("kmi,ij,knj->kmn", of_unknown[:, :2], known.spread, of_unknown[:, :2])
+        + np.einsum("kmi,i,kni->kmn", of_picture[:, :2], noise, of_picture[:, :2]),
+        toward=_frame(standard, side, share, known.mean[4], known.mean[5])
+        @ _camera(picture, known.mean[6], known.mean[7])[2],
     )
 
 
@@ -547,7 +565,8 @@ def _squared(by: Array, spread: Array) -> Array:
 
 def _twice(variance: Array, start: int) -> Array:
     """A variance at each place with that at the start."""
-    return variance + variance[start]
+    out: Array = variance + variance[start]
+    return out
 
 
 def usual_share_u(fit: FittedArm) -> float:

@@ -295,7 +295,7 @@ class FitRules:
     joint_gain: float = rule(
         1.4, "times", "a pose model's joints stand elsewhere by more than its jitter tells"
     )
-    anything_deg: float = rule(40.0, "degrees", "what may be anything departs by so much")
+    anything_deg: float = rule(22.0, "degrees", "what may be anything departs by so much")
     freedom: int = rule(3, "numbers", "two limbs give four numbers, of which the place takes one")
 
 
