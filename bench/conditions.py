@@ -36,7 +36,7 @@ from guide_arc.core.kinematics.cleaning import CleanTrack
 from guide_arc.core.kinematics.measures import ALL_MEASURES, DEFINITIONS
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.kinematics.views import shown
-from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.model.track import BETWEEN_VIEWS, LandmarkTrack
 from guide_arc.core.review.assess import review_with_body
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.faults import faults_known
@@ -60,7 +60,7 @@ _TELLING: Final = ("off", "near", "ok", "cannot-tell")
 @dataclass(frozen=True)
 class Condition:
     """One way in which recordings are made. yaw_deg : either way round, by the set's number; put_down : whether the camera
-    stands off that as phones do"""
+    stands off that as phones do; between : whether it is said to stand between two sides"""
 
     name: str
     camera: Camera = field(default_factory=Camera)
@@ -69,8 +69,17 @@ class Condition:
     in_space: bool = False
     from_the_side: bool = False
     put_down: bool = True
+    between: bool = False
 
 
+# How far round the subject a camera stands, the way that leads from the front to the left.
+_ROUND_DEG: Final = {"front": 0.0, "left": 90.0, "back": 180.0, "right": -90.0}
+_BETWEEN_DEG: Final = {
+    "front-left": 45.0,
+    "back-left": 135.0,
+    "back-right": -135.0,
+    "front-right": -45.0,
+}
 Job = tuple[Condition, str, str, int]
 Again = tuple[Job, frozenset[str]]
 
@@ -91,6 +100,8 @@ CONDITIONS: Final = (
     Condition("camera 15° aside", _phone(), yaw_deg=15.0),
     Condition("camera 30° aside", _phone(), yaw_deg=30.0),
     Condition("camera 45° aside", _phone(), yaw_deg=45.0),
+    Condition("30° between two views, said", _phone(), yaw_deg=30.0, between=True),
+    Condition("45° between two views, said", _phone(), yaw_deg=45.0, between=True),
     Condition("2.5 m near, looking 12° down, rolled 5°", _phone(distance_m=2.5, pitch_deg=12.0, roll_deg=5.0, jitter=3.4, offset=5.9), put_down=False),
     Condition("a tenth of the frames lost", _phone(lost_frames=0.1)),
     Condition("arms an eighth longer", _phone(), arm_length=1.125),
@@ -140,13 +151,25 @@ def film(condition: Condition, id: str, view: str, number: int, **script: Any) -
             pitch_deg=camera.pitch_deg + tilted,
             roll_deg=camera.roll_deg + rolled,
         )
+    if condition.between:
+        camera = _said_between(camera)
     given = {
         "reps": REPS,
-        "arms": near_arm(plan, view),
+        "arms": near_arm(plan, camera.view),
         "arm_length": condition.arm_length,
         **script,
     }
     return perform(plan, Script(**given), camera, 100 + number)
+
+
+def _said_between(camera: Camera) -> Camera:
+    """The same camera, which is said to stand between the two sides that it stands between."""
+    first = _ROUND_DEG[camera.view]
+    round_deg = (first + camera.yaw_deg + 180.0) % 360.0 - 180.0
+    name = min(_BETWEEN_DEG, key=lambda n: abs((round_deg - _BETWEEN_DEG[n] + 180.0) % 360.0 - 180.0))
+    base, _off = BETWEEN_VIEWS[name]
+    yaw = (round_deg - _ROUND_DEG[base] + 180.0) % 360.0 - 180.0
+    return replace(camera, view=base, yaw_deg=yaw, between=name)
 
 
 def tried(job: Job) -> Told:

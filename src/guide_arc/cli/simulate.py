@@ -6,7 +6,7 @@ import json
 import re
 from enum import StrEnum
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any, cast
 
 import typer
 
@@ -15,8 +15,8 @@ from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.model.track import View
-from guide_arc.core.simulate.camera import DISTANCE_M, Camera
+from guide_arc.core.model.track import BETWEEN_VIEWS, View
+from guide_arc.core.simulate.camera import DISTANCE_M, camera_from
 from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
 from guide_arc.core.simulate.perform import Script, perform
 from guide_arc.core.simulate.tracker import Tracker
@@ -41,6 +41,18 @@ class ViewName(StrEnum):
     right = "right"
 
 
+class CameraName(StrEnum):
+    none = "none"
+    front = "front"
+    back = "back"
+    left = "left"
+    right = "right"
+    front_left = "front-left"
+    front_right = "front-right"
+    back_left = "back-left"
+    back_right = "back-right"
+
+
 class ArmsName(StrEnum):
     together = "together"
     alternating = "alternating"
@@ -57,8 +69,8 @@ def simulate(  # noqa: PLR0913
     ] = None,
     seed: Annotated[int, typer.Option(help="The same seed gives the same set.", min=0)] = 0,
     view: Annotated[
-        ViewName, typer.Option(help="A camera's view, or none for space.")
-    ] = ViewName.none,
+        CameraName, typer.Option(help="A camera's view, or none for space.")
+    ] = CameraName.none,
     noise: Annotated[
         float,
         typer.Option(help="Standard deviation of each axis: metres in space, pixels in a view."),
@@ -130,8 +142,8 @@ def simulate(  # noqa: PLR0913
     ] = 0.0,
 ) -> None:
     """A recorded set from the simulated camera, with its ground truth beside it."""
-    if not 0 <= noise < (0.5 if view is ViewName.none else 200):
-        unit = "metres in space, so 0.01 is 10 mm" if view is ViewName.none else "pixels"
+    if not 0 <= noise < (0.5 if view is CameraName.none else 200):
+        unit = "metres in space, so 0.01 is 10 mm" if view is CameraName.none else "pixels"
         raise BadInput(f"the noise is {noise:g}; it is in {unit}")
     script = Script(
         reps=reps,
@@ -145,9 +157,11 @@ def simulate(  # noqa: PLR0913
         faults=_faults(fault or []),
         load_kg=load,
     )
-    chosen: View = view.value
     plan = standard_by_id(standard, school)
     if video is not None:
+        if view.value in BETWEEN_VIEWS:
+            raise BadInput(f"a clip can't be made from {view.value}; it must be front, back, left or right")
+        chosen = cast(View, view.value)
         from guide_arc.capture.film.film import Filming  # noqa: PLC0415 - loads the film maker
 
         width, height = _size(size)
@@ -159,9 +173,9 @@ def simulate(  # noqa: PLR0913
         if out is None:
             return
     errs = Tracker(jitter, offset, swapped_share=swapped)
-    camera = Camera(
-        chosen, rate, noise, drift, dropout, roll, aside, down, distance,
-        errs if errs != Tracker() else None,
+    camera = camera_from(
+        view.value, rate_hz=rate, noise=noise, drift=drift, dropout=dropout, roll_deg=roll, yaw_deg=aside,
+        pitch_deg=down, distance_m=distance, tracker=errs if errs != Tracker() else None,
     )  # fmt: skip
     done = perform(plan, script, camera, seed)
     text = track_text(done.track, out or Path("track.csv"))

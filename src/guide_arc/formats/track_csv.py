@@ -258,7 +258,7 @@ def build_track(  # noqa: PLR0913
         return LandmarkTrack(
             time_s=time_s, names=names, position=position, confidence=confidence, space=head.space,
             view=head.view, image_size=head.image_size, facts=head.facts, extra=extra,
-            calibration=head.calibration, points_from=head.points_from,
+            calibration=head.calibration, points_from=head.points_from, camera=head.camera,
         )  # fmt: skip
     except BadFile:
         raise

@@ -12,9 +12,11 @@ from guide_arc.core.model.calibration import Calibration
 from guide_arc.core.model.errors import did_you_mean
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.track import (
+    BETWEEN_VIEWS,
     IMAGE_VIEWS,
     POINTS_FROM,
     SPACES,
+    CameraPlace,
     LandmarkTrack,
     PointsFrom,
     SetFacts,
@@ -27,7 +29,7 @@ Fail = Callable[[str, str, str | None], BadFile]
 KNOWN_KEYS = (
     "landmark-track", "space", "units", "view", "image_size", "standard", "load_kg",
     "subject_height_m", "recorded", "px_per_m", "px_per_m_u", "vertical_deg", "vertical_deg_u",
-    "scale_from", "points_from",
+    "scale_from", "points_from", "yaw_deg", "pitch_deg", "roll_deg",
 )  # fmt: skip
 
 
@@ -41,9 +43,11 @@ class Head:
         self._values, self._fail = values, fail
         self._check_version()
         self.space = cast(Space, self._one_of("space", SPACES))
-        views = ("none",) if self.space == "world" else IMAGE_VIEWS
+        views = ("none",) if self.space == "world" else (*IMAGE_VIEWS, *BETWEEN_VIEWS)
         self._one_of("units", ("m",) if self.space == "world" else ("px",))
-        self.view = cast(View, self._one_of("view", views))
+        stated = self._one_of("view", views)
+        self.view = BETWEEN_VIEWS[stated][0] if stated in BETWEEN_VIEWS else cast(View, stated)
+        self.camera = self._camera(stated)
         self.image_size = self._image_size()
         self.facts = SetFacts(
             standard=values.get("standard") or None,
@@ -60,6 +64,17 @@ class Head:
 
         points = self._one_of("points_from", POINTS_FROM) if values.get("points_from") else ""
         self.points_from = cast(PointsFrom, points)
+
+    def _camera(self, stated: str) -> CameraPlace:
+        """Where the camera stood; a recording in space has none."""
+        if self.space == "world":
+            return CameraPlace()
+        return CameraPlace(
+            stated if stated in BETWEEN_VIEWS else "",
+            self._number("yaw_deg", -180.0, 180.0),
+            self._number("pitch_deg", -90.0, 90.0),
+            self._number("roll_deg", -90.0, 90.0),
+        )
 
     def _check_version(self) -> None:
         version = self._values.get("landmark-track")
@@ -154,7 +169,7 @@ def head_lines(track: LandmarkTrack) -> list[tuple[str, str]]:
     """The keys of a track in their usual order, for writing."""
     facts, known = track.facts, track.calibration
     units = "m" if track.space == "world" else "px"
-    out = [("space", track.space), ("units", units), ("view", track.view)]
+    out = [("space", track.space), ("units", units), ("view", track.stated_view)]
     if track.image_size:
         out.append(("image_size", f"{track.image_size[0]}x{track.image_size[1]}"))
     if facts.standard:
@@ -170,6 +185,13 @@ def head_lines(track: LandmarkTrack) -> list[tuple[str, str]]:
             out += [(key, repr(quantity.value)), (f"{key}_u", repr(quantity.u))]
     if known.scale_from:
         out.append(("scale_from", known.scale_from))
+    for key, angle in (
+        ("yaw_deg", track.camera.yaw_deg),
+        ("pitch_deg", track.camera.pitch_deg),
+        ("roll_deg", track.camera.roll_deg),
+    ):
+        if angle is not None:
+            out.append((key, repr(angle)))
     if track.points_from:
         out.append(("points_from", track.points_from))
     out.extend(facts.other.items())

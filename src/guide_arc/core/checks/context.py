@@ -87,7 +87,7 @@ class SetContext:
 
     def driven(self, measure: str, side: Side) -> Series:
         """A driving measure as one arm's own; of the pose that fits the picture where its own angle is not the measure."""
-        if measure == self.standard.drive and needs_fit(self.standard, self.view):
+        if measure == self.standard.drive and needs_fit(self.standard, self.body):
             fitted = self.fitted(measure, side)
             if fitted is not None:
                 return fitted
@@ -290,7 +290,7 @@ def drive_hidden(
 
 def _by_fit(ctx: SetContext, rep: Rep, *, ends: bool) -> bool:
     """Whether the pose that fits the picture stands for what its own angle does not show; how unsure it is decides."""
-    if rep.measure != ctx.standard.drive or not needs_fit(ctx.standard, ctx.view):
+    if rep.measure != ctx.standard.drive or not needs_fit(ctx.standard, ctx.body):
         return False
     by = ctx.repset.drives[rep.side].by
     if by != "arc" and not (ends and not by):
@@ -412,6 +412,14 @@ def per_trunk(
 def whole(rep: Rep) -> Span:
     """From the start of the lift to the end of the lower."""
     return Span(rep.start_s, rep.end_s)
+
+
+def surest(rep: Rep, time_s: Array, value: Array, u: Array) -> RepValue | None:
+    """The value of a rep that is surely the largest, where some moments are seen better than others."""
+    if not len(value):
+        return None
+    i = int(np.argmax(value - 2.0 * u))
+    return RepValue(rep.number, float(value[i]), float(u[i]), float(time_s[i]))
 
 
 def largest(rep: Rep, time_s: Array, value: Array, u: Array) -> RepValue | None:

@@ -15,8 +15,8 @@ import numpy as np
 from guide_arc.core.checks.context import (
     RepValue,
     SetContext,
-    largest,
     per_limb,
+    surest,
     whole,
 )
 from guide_arc.core.checks.spec import CheckSpec, FromModel, Stays
@@ -34,7 +34,7 @@ def elbow_bend_change(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         begun = [ctx.around_of(series, r.start_s) for r in ctx.reps_of(side) if r.start_seen]
         kept = median(np.array([deg for deg in begun if np.isfinite(deg)]))
         time, bend, u = ctx.samples_of(series, whole(rep))
-        change = largest(rep, time, np.abs(bend - kept), u)
+        change = surest(rep, time, np.abs(bend - kept), u)
         other = kept - ctx.standard.start.elbow_deg
         if change is None or ctx.view != "none" or abs(other) <= change.value:
             return change

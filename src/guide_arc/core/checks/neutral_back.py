@@ -191,6 +191,8 @@ def _by_the_hips(ctx: SetContext, rule: CheckRule) -> Finding:
             why = "nothing quiet was recorded before the first lift; start filming a second earlier"
             return cannot_tell(rule, "both", rule.limit, "deg", why)
         straight = median(extension[quiet][np.isfinite(extension[quiet])])
+    changes = ctx.body.change_u("trunk_lean")
+    change_u = float(np.median(changes[np.isfinite(changes)]))
     verb = "hips sag" if plank else "leans back from the hips"
 
     def value_of(rep: Rep) -> RepValue | None:
@@ -203,7 +205,8 @@ def _by_the_hips(ctx: SetContext, rule: CheckRule) -> Finding:
         at = ctx.body.time_s[window][seen]
         off = settled(at, off[seen])
         i = int(np.argmax(off))
-        own = float(np.median(u if plank else ctx.body.u_of_change(u)))
+        # Without a plank's line what counts is the change from the quiet before the set.
+        own = float(np.median(u)) if plank else change_u
         value_u = float(np.hypot(own, SPINE.thigh_u_deg if thigh is not None else 0.0))
         size = max(float(off[i]), 0.0)
         words = f"{verb} {size:.0f}°" if size >= SPINE.said_from_deg else ""

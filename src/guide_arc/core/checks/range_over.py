@@ -46,7 +46,7 @@ def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     measure = ctx.repset.reps[0].measure if ctx.repset.reps else ctx.standard.drive
     return per_limb(
         ctx, rule, measure, ctx.standard.drive_unit, value_of,
-        lambda _v: "stops in time", by_fit=needs_fit(ctx.standard, ctx.view),
+        lambda _v: "stops in time", by_fit=needs_fit(ctx.standard, ctx.body),
     )  # fmt: skip
 
 

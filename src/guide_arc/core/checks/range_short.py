@@ -46,7 +46,7 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return [b for b in blocked if b]
     return per_limb(
         ctx, rule, _measure(ctx), ctx.standard.drive_unit, value_of,
-        lambda _v: "full range", else_why=lambda side: _at_least(ctx, side), by_fit=needs_fit(ctx.standard, ctx.view),
+        lambda _v: "full range", else_why=lambda side: _at_least(ctx, side), by_fit=needs_fit(ctx.standard, ctx.body),
     )  # fmt: skip
 
 

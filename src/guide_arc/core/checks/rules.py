@@ -71,6 +71,9 @@ class CheckRules:
         "degrees",
         "a setup that leans by more can be too upright; any other is left either way",
     )
+    swing_picture_share: float = rule(
+        0.08, "share of the swing", "what a camera that stands a little aside makes of it"
+    )
     turn_unsure_deg: float = rule(
         15.0, "degrees", "a line between knuckles that is less sure may point anywhere at times"
     )

@@ -1,6 +1,6 @@
 """shoulder-hike: the shoulder comes up towards the ear.
 
-Value: the largest shoulder hike within the rep, settled over 0.25 s. Unit: percent of the trunk.
+Value: the largest shoulder hike within the rep, kept up for half a second. Unit: percent of the trunk.
 """
 
 from __future__ import annotations
@@ -13,8 +13,10 @@ from guide_arc.core.checks.context import (
     cannot_tell,
     largest,
     per_limb,
+    settled,
     whole,
 )
+from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel, Moves, Stays
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
@@ -28,7 +30,9 @@ def shoulder_hike(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return [cannot_tell(rule, side, rule.limit, "pct", why) for side in ctx.sides]
 
     def value_of(side: Side, rep: Rep) -> RepValue | None:
-        return largest(rep, *ctx.samples("shoulder_hike", side, whole(rep)))
+        time_s, value, u = ctx.samples("shoulder_hike", side, whole(rep))
+        # The largest of many noisy looks reads high: what counts is what is kept up.
+        return largest(rep, time_s, settled(time_s, value, CHECK.kept_up_s), u)
 
     return per_limb(
         ctx, rule, "shoulder_hike", "pct", value_of,

@@ -10,6 +10,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.checks.context import RepValue, SetContext, per_trunk, whole
+from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel, Moves, Stays
 from guide_arc.core.kinematics.vectors import median
 from guide_arc.core.model.finding import Finding
@@ -18,15 +19,18 @@ from guide_arc.core.model.standard import TRUNK_DRIVES, CheckRule
 
 
 def torso_swing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
+    change_u = ctx.body.change_u("trunk_lean")
+
     def value_of(rep: Rep) -> RepValue | None:
-        time, lean, u = ctx.samples("trunk_lean", None, whole(rep))
+        time, lean, _u = ctx.samples("trunk_lean", None, whole(rep))
         if not len(lean):
             return None
         start = median(lean[: max(3, len(lean) // 20)])
         i = int(np.argmax(np.abs(lean - start)))
-        u = ctx.body.u_of_change(u)
         swing = float(lean.max() - lean.min())
-        return RepValue(rep.number, swing, float(u[i]), float(time[i]))
+        own = float(np.median(change_u[np.isfinite(change_u)]))
+        share = CHECK.swing_picture_share if ctx.view != "none" else 0.0
+        return RepValue(rep.number, swing, float(np.hypot(own, share * swing)), float(time[i]))
 
     return per_trunk(ctx, rule, "trunk_lean", "deg", value_of, lambda v: f"torso swings {v:.0f}°")
 

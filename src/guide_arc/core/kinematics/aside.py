@@ -7,8 +7,9 @@ same. Bodies differ and turn a little: each is a rough sign, and what is within 
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Final
 
 import numpy as np
 
@@ -16,21 +17,28 @@ from guide_arc.core.kinematics.anatomy import Anatomy
 from guide_arc.core.kinematics.rules import ASIDE, CLEAN
 from guide_arc.core.kinematics.vectors import Array, median
 from guide_arc.core.model.landmarks import SIDES
-from guide_arc.core.model.track import View
+from guide_arc.core.model.track import CameraPlace, View
+
+
+_ROUNDS: Final = 4
 
 
 @dataclass(frozen=True)
 class Aside:
-    """deg : how far round, 0 where it may be none; u_deg : its standard uncertainty; seems_deg : what it seems to be, sure or not"""
+    """deg : how far round, 0 where it may be none; u_deg : its standard uncertainty; seems_deg : what it seems to be, sure or not
+    yaw_deg : the likeliest, the way that leads from the front to the left positive; said : whether somebody said that the
+        camera stands between two sides"""
 
     deg: float
     u_deg: float
     seems_deg: float = 0.0
+    yaw_deg: float = 0.0
+    said: bool = False
 
     @property
     def too_far(self) -> bool:
         """Whether the recording is no longer of the view that it is said to have."""
-        return self.deg > ASIDE.too_far_deg
+        return not self.said and self.deg > ASIDE.too_far_deg
 
     @property
     def limb_u_deg(self) -> float:
@@ -44,6 +52,23 @@ class Aside:
         """Degrees by which a trunk that leans ahead or back seems to lean aside."""
         return float(ASIDE.trunk_leans_deg * np.sin(self._turn))
 
+    def unfolded(self, lean_deg: Array) -> Array:
+        """How a trunk leans ahead that a camera surely aside sees narrowed."""
+        if not self.deg:
+            return lean_deg
+        lean = np.radians(lean_deg)
+        narrow = max(float(np.cos(np.radians(self.yaw_deg))), ASIDE.least_cosine)
+        out: Array = np.degrees(np.arctan2(np.sin(lean) / narrow, np.cos(lean)))
+        return out
+
+    @property
+    def lean_u_deg(self) -> float:
+        """Degrees by which that is wrong: as far as it is unsure how far the camera stands round, and as a lean to one side
+        looks like one ahead."""
+        steep = float(np.tan(np.radians(min(self.deg, ASIDE.steepest_deg))))
+        by_yaw = np.radians(self.u_deg) * ASIDE.trunk_leans_deg
+        return float(steep * np.hypot(by_yaw, ASIDE.leans_aside_deg))
+
     @property
     def _turn(self) -> float:
         """How far round the camera may be, radians."""
@@ -54,10 +79,12 @@ class Aside:
 NOT_ASIDE = Aside(0.0, 0.0)
 
 
-def camera_aside(seen: Array, names: Sequence[str], view: View, stature_m: float | None) -> Aside:
+def camera_aside(
+    seen: Array, names: Sequence[str], view: View, stature_m: float | None, said: CameraPlace = CameraPlace()
+) -> Aside:
     """How far aside a camera stands.
 
-    seen : (T, L, 3) metres in the body's axes, the hidden axis of no use; NaN where missing
+    seen : (T, L, 3) metres in the body's axes, the hidden axis of no use; NaN where missing; said : what is known of it
     """
     body = Anatomy(stature_m or CLEAN.usual_stature_m)
     at = {name: i for i, name in enumerate(names)}
@@ -72,7 +99,8 @@ def camera_aside(seen: Array, names: Sequence[str], view: View, stature_m: float
                 apart = seen[:, pair[0], 2] - seen[:, pair[1], 2]
                 # A trunk that turns in the set tells less of where the camera stands.
                 turns = _spread(apart, 2.0 * half)
-                signs.append((_turn(apart, 2.0 * half), float(np.hypot(u_deg, turns))))
+                turn = _with_narrow_trunk(_turn(apart, 2.0 * half), _trunk_leans(seen, at))
+                signs.append((turn, float(np.hypot(u_deg, turns))))
     else:
         feet = [
             seen[:, at[f"{side}_foot"], 0] - seen[:, at[f"{side}_heel"], 0]
@@ -80,13 +108,54 @@ def camera_aside(seen: Array, names: Sequence[str], view: View, stature_m: float
             if f"{side}_foot" in at and f"{side}_heel" in at
         ]
         if len(feet) == 2:
-            signs.append((_turn(0.5 * (feet[0] + feet[1]), body.foot_m), ASIDE.feet_u_deg))
+            signs.append((-_turn(0.5 * (feet[0] + feet[1]), body.foot_m), ASIDE.feet_u_deg))
     signs = [(deg, u) for deg, u in signs if np.isfinite(deg)]
+    if said.yaw_deg is not None:
+        return _placed(said.off_deg + said.yaw_deg, ASIDE.told_u_deg, said)
+    if said.between:
+        signs.append((said.off_deg, ASIDE.between_u_deg))
+        return _placed(*_together(signs), said)
     if not signs:
         return NOT_ASIDE
+    deg, u_deg = _together(signs)
+    yaw, _u = _together([*signs, (0.0, ASIDE.usual_u_deg)])
+    sure = abs(deg) if abs(deg) > ASIDE.sure_from_u * u_deg else 0.0
+    return Aside(sure, u_deg, abs(deg), yaw)
+
+
+def _placed(yaw_deg: float, u_deg: float, said: CameraPlace) -> Aside:
+    """A camera of which somebody said where it stands."""
+    aside = abs(yaw_deg)
+    return Aside(aside if aside > ASIDE.sure_from_u * u_deg else 0.0, u_deg, aside, yaw_deg, bool(said.between))
+
+
+def _together(signs: Sequence[tuple[float, float]]) -> tuple[float, float]:
+    """The weighted mean of angles with their standard uncertainties, and its own."""
     weight = sum(1.0 / u**2 for _, u in signs)
-    deg, u_deg = sum(d / u**2 for d, u in signs) / weight, float(np.sqrt(1.0 / weight))
-    return Aside(abs(deg) if abs(deg) > ASIDE.sure_from_u * u_deg else 0.0, u_deg, abs(deg))
+    return sum(d / u**2 for d, u in signs) / weight, float(np.sqrt(1.0 / weight))
+
+
+def _trunk_leans(seen: Array, at: Mapping[str, int]) -> float:
+    """How far a trunk leans in a side view's picture, radians; 0 where it is not seen."""
+    ends = [[at.get(f"{side}_{part}") for side in SIDES] for part in ("shoulder", "hip")]
+    if any(i is None for pair in ends for i in pair):
+        return 0.0
+    top, low = (np.nanmean(seen[:, [i for i in pair if i is not None]], axis=1) for pair in ends)
+    line = top - low
+    lean = np.arctan2(line[:, 2], line[:, 1])
+    lean = lean[np.isfinite(lean)]
+    return median(lean) if len(lean) else 0.0
+
+
+def _with_narrow_trunk(turn_deg: float, leans_rad: float) -> float:
+    """How far round the camera stands where the trunk, by which the picture's scale was found, lies along it and looks short:
+    all else looks too broad by as much."""
+    apart = np.sin(np.radians(turn_deg))
+    turn, leans = np.radians(turn_deg), leans_rad
+    for _ in range(_ROUNDS):
+        leans = np.arctan2(np.sin(leans_rad), np.cos(leans_rad) * max(np.cos(turn), 0.1))
+        turn = np.arcsin(apart / np.sqrt(1.0 + (apart * np.sin(leans)) ** 2))
+    return float(np.degrees(turn))
 
 
 def _spread(apart_m: Array, whole_m: float) -> float:

@@ -261,6 +261,8 @@ class Body:
             value, u = 100.0 * value / arm, 100.0 * u / arm
         if flat and side and definition.name in _PICTURED:
             value, u = self._pictured(definition.name, side, wanted, value, u)
+        if definition.name == "trunk_lean":
+            value = self.cleaned.aside.unfolded(value)
         if flat:
             out = _OUT_OF_PLANE.get(definition.name, PICTURE.out_of_plane_u)
             u = np.hypot(u, np.hypot(out, self._aside_u(definition.name)))
@@ -274,16 +276,24 @@ class Body:
         aside = self.cleaned.aside
         if measure == "trunk_side_lean":
             return aside.side_lean_u_deg
+        if measure == "trunk_lean" and aside.deg and near_side(self.cleaned.track.view):
+            return aside.lean_u_deg
         return aside.limb_u_deg * _ASIDE_SHARES.get(measure, 1.0)
 
-    def u_of_change(self, u: Array) -> Array:
-        """The uncertainty of a change within the set, of a measure against the vertical: how far the camera stood
-        off level is the same all along, and drops out."""
-        roll = self.cleaned.roll
-        if self.cleaned.track.view == "none" or roll is None:
-            return u
-        out: Array = np.sqrt(np.maximum(u**2 - roll.u_deg**2, 0.0))
+    def change_u(self, measure: str, side: Side | None = None) -> Array:
+        """(T,) the uncertainty of what a measure changed by within the set: where the camera stood, how the body is built
+        and where a model puts its joints are the same all along, and drop out. Degrees."""
+        definition = DEFINITIONS[measure]
+        side = side if definition.per_side else None
+        wanted = {n: self.points[n] for n in definition.points(side)}
+        args = (side,) if side else ()
+        own = self._propagate(wanted, lambda p: definition.formula(p, *args), 0.0)
+        out: Array = np.hypot(np.sqrt(2.0) * own, 0.0 if self.in_space else PICTURE.change_u_deg)
         return out
+
+    @property
+    def in_space(self) -> bool:
+        return self.cleaned.track.view == "none"
 
     def _pictured(
         self, name: str, side: Side, wanted: Points, value: Array, u: Array

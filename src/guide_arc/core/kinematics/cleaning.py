@@ -16,9 +16,9 @@ from numpy.typing import NDArray
 
 from guide_arc.core.kinematics.anatomy import Anatomy
 from guide_arc.core.kinematics.aside import NOT_ASIDE, Aside, camera_aside
-from guide_arc.core.kinematics.level import Roll, drawn_roll, picture_roll, straightened
+from guide_arc.core.kinematics.level import UNKNOWN_ROLL, Roll, drawn_roll, picture_roll, straightened
 from guide_arc.core.kinematics.noise import Noise, noise_of
-from guide_arc.core.kinematics.rules import CLEAN
+from guide_arc.core.kinematics.rules import CLEAN, LEVEL
 from guide_arc.core.kinematics.smoothing import (
     ENOUGH_RATE_HZ,
     Smoother,
@@ -30,6 +30,7 @@ from guide_arc.core.kinematics.vectors import Array, length, median, odd_window,
 from guide_arc.core.kinematics.views import PICTURE_RIGHT
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import BODY, SIDES
+from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.track import LandmarkTrack
 
 # Third differences of white noise have 20 times its variance (1 + 9 + 9 + 1).
@@ -153,7 +154,9 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
         roll=roll,
         aside=NOT_ASIDE
         if track.space == "world"
-        else camera_aside(smooth, wanted, track.view, track.facts.subject_height_m),
+        else camera_aside(
+            smooth, wanted, track.view, track.facts.subject_height_m, track.camera
+        ),
         noise_stays=found.stays,
         bridged=filled,
         by_axis=found.by_axis if track.space == "world" and found.stays else None,
@@ -174,7 +177,15 @@ def _in_body_axes(
     out[..., 1] = -scale * picture[..., 1]
     out[np.isnan(picture).any(axis=-1)] = np.nan
     drawn = track.calibration.vertical_deg
-    roll = picture_roll(out, names, track.view) if drawn is None else drawn_roll(sign, drawn)
+    if drawn is None and track.camera.roll_deg is not None:
+        # Of a camera that is tilted clockwise the picture's vertical leans to the left.
+        drawn = Quantity(-track.camera.roll_deg, LEVEL.told_roll_u_deg)
+    if drawn is not None:
+        roll = drawn_roll(sign, drawn)
+    elif track.camera.between:
+        roll = UNKNOWN_ROLL  # lines of the floor run aslant there
+    else:
+        roll = picture_roll(out, names, track.view)
     return straightened(out, track.view, roll), scale, roll
 
 

@@ -72,6 +72,9 @@ def _disagree(levels: Sequence[tuple[float, float]]) -> float:
     return float(max(1.0, np.sqrt(np.sum(((off - middle) / u) ** 2) / (len(off) - 1))))
 
 
+UNKNOWN_ROLL: Final = Roll(0.0, LEVEL.usual_roll_deg, False)
+
+
 def drawn_roll(right_sign: float, vertical: Quantity) -> Roll:
     """The roll that a drawn vertical says.
 

@@ -25,7 +25,7 @@ from guide_arc.core.kinematics.guide import (
     trunk_along,
 )
 from guide_arc.core.kinematics.measures import trunk
-from guide_arc.core.kinematics.rules import CLEAN, FIT
+from guide_arc.core.kinematics.rules import ASIDE, CLEAN, FIT
 from guide_arc.core.kinematics.vectors import Array, cross, dot, median, seen_median
 from guide_arc.core.kinematics.views import PICTURE_RIGHT, near_side
 from guide_arc.core.model.landmarks import SIDES, Side
@@ -58,6 +58,8 @@ class PictureOf:
     view: View
     yaw_deg: float
     yaw_u_deg: float
+    pitch_deg: float
+    pitch_u_deg: float
     shoulder_m: tuple[float, float]
     distance_m: float
     upper_arm_m: float
@@ -123,6 +125,7 @@ def _fitted(
     seen *= _scale(body, standard, side, picture)
     rate_hz = body.cleaned.track.frame_rate_hz
     prior = _prior(picture, free)
+    prior.mean[_UNKNOWNS.index("lean")] = np.radians(_leans_more(body, standard))
     known = prior
     for _ in range(FIT.rounds):
         ways = _ways(standard, side, picture, known)
@@ -182,7 +185,8 @@ def _learned(
         told, toward = told + more, toward + to
     first = np.linalg.inv(prior.stays)
     stays = np.asarray(np.linalg.inv(first + told), dtype=float)
-    return Known(stays @ (toward + told @ before.mean), stays, before.passing)
+    mean = stays @ (toward + told @ before.mean + first @ prior.mean)
+    return Known(mean, stays, before.passing)
 
 
 def _seen(body: Body, side: Side, *, upright: bool) -> Array:
@@ -226,11 +230,13 @@ def _picture(body: Body, side: Side) -> PictureOf:
     middle = 0.0 if size is None or scale is None else 0.5 * scale * size[0]
     noise = [seen_median(cleaned.sigma(f"{side}_{p}")) for p in ("shoulder", "elbow", "wrist")]
     stays = np.sqrt(2.0) * FIT.joint_gain * body.learned.joint_u_m
-    aside = cleaned.aside
+    aside, said = cleaned.aside, cleaned.track.camera
     return PictureOf(
         view=view,
-        yaw_deg=0.0,
-        yaw_u_deg=max(float(np.hypot(aside.u_deg or FIT.yaw_u_deg, aside.deg)), FIT.yaw_u_deg),
+        yaw_deg=aside.yaw_deg,
+        yaw_u_deg=min(aside.u_deg or FIT.yaw_u_deg, FIT.yaw_u_deg),
+        pitch_deg=said.pitch_deg or 0.0,
+        pitch_u_deg=FIT.pitch_deg if said.pitch_deg is None else ASIDE.told_pitch_u_deg,
         shoulder_m=(
             sign * seen_median(shoulder[:, axis]) - middle,
             seen_median(shoulder[:, 1]) - body.learned.centre_m,
@@ -242,6 +248,16 @@ def _picture(body: Body, side: Side) -> PictureOf:
         noise_m=(float(np.hypot(*noise[:2])), float(np.hypot(*noise[1:]))),
         stays_m=(float(stays), float(stays)),
     )
+
+
+def _leans_more(body: Body, standard: Standard) -> float:
+    """Degrees by which the trunk leans more than the standard's, as a side view shows it; 0 where none does."""
+    lean = body.measure("trunk_lean").value
+    lean = lean[np.isfinite(lean)]
+    if not len(lean):
+        return 0.0
+    more = median(lean) - float(np.mean([pose.lean_deg for pose in standard.trunk]))
+    return float(np.clip(more, -FIT.leans_more_deg, FIT.leans_more_deg))
 
 
 def _trunk_looks(standard: Standard, side: Side, picture: PictureOf) -> float:
@@ -266,10 +282,11 @@ def _prior(picture: PictureOf, free: tuple[Style, ...]) -> Known:
     """What is known before the picture was seen, in radians and shares."""
     degrees: Array = np.radians(
         np.array([FIT.elevation_deg, FIT.plane_deg, FIT.elbow_deg, FIT.forearm_deg, FIT.lean_deg, FIT.twist_deg,
-                  picture.yaw_u_deg, FIT.pitch_deg])
+                  picture.yaw_u_deg, picture.pitch_u_deg])
     )  # fmt: skip
     for name in free:
-        degrees[_UNKNOWNS.index(name)] = np.radians(FIT.anything_deg)
+        anything = FIT.any_bend_deg if name == "elbow" else FIT.anything_deg
+        degrees[_UNKNOWNS.index(name)] = np.radians(anything)
     shares = [FIT.limb_share, FIT.limb_share, FIT.scale_share, FIT.nearness_share]
     variance: Array = np.concatenate((degrees, np.array(shares))) ** 2
     passing = np.zeros(len(variance))
@@ -349,7 +366,7 @@ def _camera(picture: PictureOf, yaw: float, pitch: float) -> tuple[Array, Array,
     yaw : radians that the camera stands round from what it is said to, towards the subject's left; pitch : that it looks
         down
     """
-    turn = np.radians(picture.yaw_deg) + yaw
+    turn, pitch = np.radians(picture.yaw_deg) + yaw, np.radians(picture.pitch_deg) + pitch
     x, _y, z = _LOOKS[picture.view]
     near = np.array([np.cos(turn) * x + np.sin(turn) * z, 0.0, np.cos(turn) * z - np.sin(turn) * x])
     right = np.array([near[2], 0.0, -near[0]])

@@ -75,6 +75,7 @@ class LevelRules:
     usual_roll_deg: float = rule(
         3.0, "degrees", "cameras on a bag or a tripod: standard deviation, before anything was seen"
     )
+    told_roll_u_deg: float = rule(0.5, "degrees", "of a tilt that somebody measured")
     plumb_front_u_deg: float = rule(
         2.0, "degrees", "standard uncertainty of a stance seen from the front"
     )
@@ -164,12 +165,15 @@ class PictureRules:
         3.5, "degrees", "of how a forearm stands, which a camera that looks down shows steeper"
     )
     rise_u_pct: float = rule(
-        1.2,
+        1.6,
         "percent of the trunk",
         "a shrug is a change in the picture, in which a head that nods and a trunk that tips take part",
     )
     trunk_out_of_plane_u_deg: float = rule(
         2.0, "degrees", "and of how a trunk leans: a camera off level is told by itself"
+    )
+    change_u_deg: float = rule(
+        0.8, "degrees", "of what a trunk's lean changes by in a picture, beside the noise"
     )
     side_lean_out_of_plane_u_deg: float = rule(1.2, "degrees", "and of how it leans aside")
     click_u_px: float = rule(
@@ -233,6 +237,10 @@ class AsideRules:
     out_of_plane_share: float = rule(
         0.25, "share of its length", "by which an arm reaches out of a picture's plane"
     )
+    usual_u_deg: float = rule(12.0, "degrees", "a camera stands off its view by so much at most times")
+    between_u_deg: float = rule(12.0, "degrees", "and off the middle between two sides")
+    told_u_deg: float = rule(2.0, "degrees", "of an angle that somebody measured")
+    told_pitch_u_deg: float = rule(3.0, "degrees", "and of how far it looks down")
     too_far_deg: float = rule(
         38.0, "degrees", "a camera farther round shows neither the one view nor the next"
     )
@@ -247,6 +255,9 @@ class AsideRules:
     trunk_leans_deg: float = rule(
         9.5, "degrees", "a trunk leans ahead or back so far, and seems to lean aside by its share"
     )
+    least_cosine: float = rule(0.5, "cosine", "of a camera farther round no lean is told")
+    steepest_deg: float = rule(60.0, "degrees", "the same as an angle")
+    leans_aside_deg: float = rule(2.0, "degrees", "a trunk leans to one side so far")
     forearm_share: float = rule(
         0.6, "share of a limb's", "and a forearm's tilt, which stands upright more than across"
     )
@@ -268,6 +279,9 @@ class FitRules:
     elbow_deg: float = rule(5.5, "degrees", "of an elbow's bend")
     forearm_deg: float = rule(8.0, "degrees", "of the forearm's turn about the upper arm")
     lean_deg: float = rule(6.0, "degrees", "of the trunk's lean")
+    leans_more_deg: float = rule(
+        25.0, "degrees", "a trunk that leans otherwise by more stands up or lies down"
+    )
     twist_deg: float = rule(5.0, "degrees", "and of its turn")
     yaw_u_deg: float = rule(5.0, "degrees", "a phone stands so far round from where it is said to")
     pitch_deg: float = rule(8.0, "degrees", "and looks down or up by so much, its height with it")
@@ -295,7 +309,10 @@ class FitRules:
     joint_gain: float = rule(
         1.4, "times", "a pose model's joints stand elsewhere by more than its jitter tells"
     )
-    anything_deg: float = rule(22.0, "degrees", "what may be anything departs by so much")
+    anything_deg: float = rule(
+        22.0, "degrees", "an upper arm that may be anywhere departs by so much"
+    )
+    any_bend_deg: float = rule(40.0, "degrees", "and an elbow that may have any bend")
     freedom: int = rule(3, "numbers", "two limbs give four numbers, of which the place takes one")
 
 

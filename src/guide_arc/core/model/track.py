@@ -22,6 +22,15 @@ SPACES: Final = ("world", "image")
 PointsFrom = Literal["", "marks", "pose", "laboratory"]
 POINTS_FROM: Final = ("marks", "pose", "laboratory")
 IMAGE_VIEWS: Final = ("front", "back", "left", "right")
+# Between two sides: the side whose arm is seen best, and how far the camera stands round from it, degrees.
+BETWEEN_VIEWS: Final[Mapping[str, tuple[View, float]]] = MappingProxyType(
+    {
+        "front-left": ("left", -45.0),
+        "front-right": ("right", 45.0),
+        "back-left": ("left", 45.0),
+        "back-right": ("right", -45.0),
+    }
+)
 
 # A person's landmarks stay within a room, and the person is no giant; anything else was written
 # in another unit.
@@ -43,6 +52,26 @@ class SetFacts:
         object.__setattr__(self, "other", MappingProxyType(dict(self.other)))
 
 
+@dataclass(frozen=True)
+class CameraPlace:
+    """Where a camera stood, as far as somebody said.
+
+    between : the view between two sides that was said, such as "front-left"; "" for one of the four sides
+    yaw_deg : how far it stood round the subject from the view that was said, the way that leads from the front to the
+        left; pitch_deg : how far it looked down; roll_deg : how far it was tilted clockwise. None where not known
+    """
+
+    between: str = ""
+    yaw_deg: float | None = None
+    pitch_deg: float | None = None
+    roll_deg: float | None = None
+
+    @property
+    def off_deg(self) -> float:
+        """How far it stood round from the track's own view."""
+        return BETWEEN_VIEWS[self.between][1] if self.between else 0.0
+
+
 @dataclass(frozen=True, eq=False)
 class LandmarkTrack:
     """Where each landmark was at each sample.
@@ -52,7 +81,8 @@ class LandmarkTrack:
     position : (T, L, 3) metres, world axes (x to the subject's left, y up, z the way
         they face); or (T, L, 2) pixels, x right and y down. NaN is a missing sample.
     confidence : (T, L) 0 to 1
-    view : the side of the body the camera sees; "none" for world tracks
+    view : the side of the body the camera sees; "none" for world tracks; between two sides the one whose arm is seen
+        best, with `camera.between` for what was said
     image_size : (width, height) in pixels; None for world tracks
     extra : columns that the format does not name, kept as their text
     calibration : what is known of the picture's scale and vertical
@@ -72,6 +102,7 @@ class LandmarkTrack:
     extra: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     calibration: Calibration = NONE
     points_from: PointsFrom = ""
+    camera: CameraPlace = CameraPlace()
 
     def __post_init__(self) -> None:
         time_s = np.array(self.time_s, dtype=np.float64)
@@ -103,6 +134,11 @@ class LandmarkTrack:
         object.__setattr__(self, "position", position)
         object.__setattr__(self, "confidence", confidence)
         object.__setattr__(self, "extra", MappingProxyType(dict(self.extra)))
+
+    @property
+    def stated_view(self) -> str:
+        """The view as it was said."""
+        return self.camera.between or self.view
 
     @property
     def frames(self) -> int:

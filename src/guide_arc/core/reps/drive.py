@@ -119,10 +119,12 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
     measure, intended = standard.drive, standard.range
     view = body.cleaned.track.view
     hidden = not any(body.shows(measure, side) for side in SIDES)
-    if hidden or not times_truly(standard, measure, view):
+    aside = body.cleaned.aside.deg > REP.aside_from_deg
+    if hidden or aside or not times_truly(standard, measure, view):
         found = {side: drive for side in SIDES if (drive := _along_arc(body, standard, side))}
         if found:
             return found
+    if hidden or not times_truly(standard, measure, view):
         ways = {side: way for side in SIDES if (way := _hand_way(body, standard, side))}
         if ways:
             return ways

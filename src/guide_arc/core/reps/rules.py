@@ -36,6 +36,9 @@ class RepRules:
     turning_cutoff_hz: float = rule(
         3.0, "hertz", "people turn a weight round no faster; what is faster there is noise"
     )
+    aside_from_deg: float = rule(
+        12.0, "degrees", "a camera farther aside shows no angle of an arm as it is"
+    )
     fit_unsure_share: float = rule(
         0.3, "share of the range", "a pose that a picture leaves less sure counts no reps"
     )

@@ -7,6 +7,7 @@ from typing import Final
 
 import numpy as np
 
+from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.guide import (
     arm_directions,
     arm_path,
@@ -48,13 +49,15 @@ def times_truly(standard: Standard, measure: str, view: View) -> bool:
     return float(np.abs(way - asked).max()) <= REP.runs_along_share
 
 
-def needs_fit(standard: Standard, view: View) -> bool:
+def needs_fit(standard: Standard, body: Body) -> bool:
     """Whether a picture's own angle is not the standard's driving measure all along: the pose has to be found from the
     whole of what the picture shows of the arm."""
+    view = body.cleaned.track.view
     if view == "none" or standard.drive not in COLUMN:
         return False
     return (
-        not any(shows(view, standard.drive, side) for side in SIDES)
+        body.cleaned.aside.deg > REP.aside_from_deg
+        or not any(shows(view, standard.drive, side) for side in SIDES)
         or not times_truly(standard, standard.drive, view)
         or not ends_truly(standard, standard.drive, view)
     )

@@ -32,6 +32,10 @@ _VIEW_WORDS: Final = {
     "back": "Seen from the back",
     "left": "Seen from the left",
     "right": "Seen from the right",
+    "front-left": "Seen from between front and left",
+    "front-right": "Seen from between front and right",
+    "back-left": "Seen from between back and left",
+    "back-right": "Seen from between back and right",
 }
 
 
@@ -61,7 +65,7 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
     roll = cleaned.roll
     return Trust(
         roll_deg=Quantity(roll.deg, roll.u_deg) if roll and roll.put_straight else None,
-        view=_VIEW_WORDS[track.view],
+        view=_VIEW_WORDS[track.stated_view],
         scale=scale,
         noise_mm=noise_mm,
         filled_pct=100.0 * cleaned.filled_share,
@@ -99,7 +103,11 @@ def _not_calibrated(body: Body) -> tuple[str, ...]:
 def _of_the_camera(cleaned: CleanTrack) -> tuple[str, ...]:
     """Where the camera stands aside of its view, and what a pose model does that no figure shows."""
     out = []
-    if cleaned.aside.deg:
+    if cleaned.aside.said:
+        out.append(
+            f"the camera stands about {abs(cleaned.aside.yaw_deg):.0f}° round from the {cleaned.track.view} side, ± {2 * cleaned.aside.u_deg:.0f}°"
+        )
+    elif cleaned.aside.deg:
         out.append(
             f"the camera stands about {cleaned.aside.deg:.0f}° aside of the {cleaned.track.view} view, so angles are less sure"
         )

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Final
+from typing import Any, Final, cast
 
 import numpy as np
 
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.kinematics.views import near_side
-from guide_arc.core.model.track import View
+from guide_arc.core.model.track import BETWEEN_VIEWS, View
 from guide_arc.core.simulate.tracker import Tracker, as_tracked
 
 IMAGE_SIZE: Final = (1280, 720)
@@ -28,6 +28,7 @@ class Camera:
     dropout : share of samples that are lost, in gaps of a few frames
     roll_deg : how far a camera stands off level, the picture's top turned to the right
     yaw_deg : how far it stands round the subject from its view, towards the subject's left
+    between : what is said of a view between two sides, which `view` and `yaw_deg` stand for
     pitch_deg : how far it looks down; distance_m : from the subject
     tracker : how what follows the landmarks errs beside that; None for no more than noise, drift and lost samples
     """
@@ -41,7 +42,17 @@ class Camera:
     yaw_deg: float = 0.0
     pitch_deg: float = 0.0
     distance_m: float = DISTANCE_M
+    between: str = ""
     tracker: Tracker | None = None
+
+
+def camera_from(stated: str, **more: Any) -> Camera:
+    """A camera at one of the four sides or between two of them, in space for "none"; more : `Camera`'s other fields."""
+    if stated not in BETWEEN_VIEWS:
+        return Camera(view=cast(View, stated), **more)
+    view, round_deg = BETWEEN_VIEWS[stated]
+    off = more.pop("yaw_deg", 0.0)
+    return Camera(view=view, yaw_deg=round_deg + off, between=stated, **more)
 
 
 def record(

@@ -21,7 +21,7 @@ from guide_arc.core.kinematics.vectors import Array, length
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.standard import Standard, Tempo
-from guide_arc.core.model.track import LandmarkTrack, SetFacts
+from guide_arc.core.model.track import CameraPlace, LandmarkTrack, SetFacts
 from guide_arc.core.simulate.arm_faults import arm_faults
 from guide_arc.core.simulate.camera import IMAGE_SIZE, Camera, record
 from guide_arc.core.simulate.faults import checked_faults, moved, reach
@@ -126,6 +126,7 @@ def perform(standard: Standard, script: Script, camera: Camera, seed: int = 0) -
         confidence=np.round(confidence, 2),
         space="world" if world else "image",
         view=camera.view,
+        camera=CameraPlace(between=camera.between),
         image_size=None if world else IMAGE_SIZE,
         facts=SetFacts(
             standard=standard.id,
@@ -139,7 +140,7 @@ def perform(standard: Standard, script: Script, camera: Camera, seed: int = 0) -
         fine = np.arange(0.0, time_s[-1], 1.0 / 240.0)
         drive = _drive(standard, _figure(standard, script, anatomy, plans, fine, around))
         truth = truth_document(standard, script.faults, plans, fine, drive, script.fault_from)
-        truth.update(seed=seed, arms=_arms(standard, script), view=camera.view)
+        truth.update(seed=seed, arms=_arms(standard, script), view=camera.between or camera.view)
         return truth
 
     return Performance(track, exact, told)
