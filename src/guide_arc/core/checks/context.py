@@ -11,7 +11,6 @@ import numpy as np
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.pose_fit import Style, fitted_arm
-from guide_arc.core.kinematics.rules import ASIDE
 from guide_arc.core.kinematics.vectors import Array, median, span_of
 from guide_arc.core.kinematics.views import shows
 from guide_arc.core.model.finding import Finding, RepVerdict, Verdict, judge
@@ -20,7 +19,7 @@ from guide_arc.core.model.quantity import Series
 from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.standard import CheckRule, Drive, Standard, Tempo
 from guide_arc.core.model.track import View
-from guide_arc.core.reps.seen_arc import ends_truly, hand_times_truly, needs_fit, times_truly
+from guide_arc.core.reps.seen_arc import ends_truly, needs_fit, times_truly
 from guide_arc.core.reps.segment import RepSet
 
 
@@ -268,19 +267,10 @@ def drive_hidden(
         return no_rep(ctx, rule, side, unit)
     if _by_fit(ctx, reps[0], ends=ends):
         return None
-    view, drive = ctx.body.cleaned.track.view, ctx.standard.drive
-    by, measure = ctx.repset.drives[reps[0].side].by, reps[0].measure
-    # How the hand goes was tried on the views that a standard recommends; from others it may turn twice a rep.
-    by_hand = (
-        by == "hand" and ctx.standard.recommends(view) and hand_times_truly(ctx.standard, view)
-    )
-    aside = ctx.body.cleaned.aside.deg
-    if by == "hand" and aside > ASIDE.hand_way_deg:
-        why = f"the camera stands about {aside:.0f}° aside of the {view} view, which shows the hand's way untruly"
-        return cannot_tell(rule, side, limit, unit, why, by_view=True)
-    timed = by_hand or (by not in ("hand", "sweep") and times_truly(ctx.standard, measure, view))
+    view, drive, measure = ctx.view, ctx.standard.drive, reps[0].measure
+    timed = times_truly(ctx.standard, measure, view)
+    unsure_ends = ends and not ends_truly(ctx.standard, measure, view)
     stands_in = own and measure != drive
-    unsure_ends = ends and (by or not ends_truly(ctx.standard, measure, view))
     if timed and not unsure_ends and not stands_in:
         return None
     what = "the range" if timed else "range and pace"
@@ -293,7 +283,7 @@ def _by_fit(ctx: SetContext, rep: Rep, *, ends: bool) -> bool:
     if rep.measure != ctx.standard.drive or not needs_fit(ctx.standard, ctx.body):
         return False
     by = ctx.repset.drives[rep.side].by
-    if by != "arc" and not (ends and not by):
+    if by != "pose" and not ends:
         return False
     sides = SIDES if rep.side == "both" else (rep.side,)
     return any(fitted_arm(ctx.body, ctx.standard, side) is not None for side in sides)

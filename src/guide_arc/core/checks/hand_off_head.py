@@ -21,6 +21,7 @@ from guide_arc.core.checks.context import (
 )
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec
+from guide_arc.core.kinematics.path import turned_by
 from guide_arc.core.kinematics.vectors import length, span_of
 from guide_arc.core.kinematics.views import near_side
 from guide_arc.core.model.finding import Finding
@@ -51,6 +52,8 @@ def _finding(ctx: SetContext, rule: CheckRule, side: Side) -> Finding:
     arm_m = body.upper_arm_m[side]
     away = 100.0 * length(body.points[wrist] - body.points[ear]) / arm_m
     u = 100.0 * np.hypot(body.cleaned.sigma(wrist), body.cleaned.sigma(ear)) / arm_m
+    # A head that turns with the trunk takes what lies beside it towards a camera that stands aside.
+    u = np.hypot(u, 100.0 * CHECK.hand_beside_arms * turned_by(body))
     begun = np.concatenate(
         [away[np.abs(body.time_s - r.start_s) <= CHECK.end_half_window_s] for r in reps]
     )

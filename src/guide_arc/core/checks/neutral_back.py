@@ -31,6 +31,7 @@ from guide_arc.core.checks.rules import CHECK, SPINE
 from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.measures import middle
+from guide_arc.core.kinematics.rules import FIT
 from guide_arc.core.kinematics.vectors import Array, length, median, span_of
 from guide_arc.core.kinematics.views import near_side
 from guide_arc.core.model.finding import Finding
@@ -162,7 +163,9 @@ def spine_noise_u(ctx: SetContext) -> float:
     points = ctx.body.points
     hips, rib, neck = middle(points, "hip"), points["mid_spine"], points["neck"]
     sigma = ctx.body.cleaned.sigma("mid_spine")
-    noise = median(sigma[np.isfinite(sigma)])
+    # Where a model puts the points turns with the parts that they lie on, for about half.
+    stays = SPINE.stays_share * FIT.joint_gain * ctx.body.learned.joint_u_m
+    noise = float(np.hypot(median(sigma[np.isfinite(sigma)]), stays))
     parts = [length(rib - hips), length(neck - rib)]
     each = [median(m[np.isfinite(m)]) for m in parts]
     return float(np.degrees(2.0 * noise * np.hypot(1.0 / each[0], 1.0 / each[1])))

@@ -71,6 +71,9 @@ class CheckRules:
         "degrees",
         "a setup that leans by more can be too upright; any other is left either way",
     )
+    hand_beside_arms: float = rule(
+        0.3, "upper arms", "by which a hand at the ear stands farther out than it"
+    )
     swing_picture_share: float = rule(
         0.08, "share of the swing", "what a camera that stands a little aside makes of it"
     )
@@ -123,6 +126,9 @@ class SpineRules:
     said_from_deg: float = rule(3.0, "degrees", "less is not put into words")
     part_from_deg: float = rule(
         6.0, "degrees", "from which one part of the back is said to move and not the other"
+    )
+    stays_share: float = rule(
+        0.5, "share", "what of a point's place is off otherwise once its part of the body has turned"
     )
     thigh_u_deg: float = rule(2.0, "degrees", "of where hip and knee are seen under clothes")
 

@@ -19,7 +19,6 @@ from guide_arc.core.kinematics.vectors import Array, median
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.track import CameraPlace, View
 
-
 _ROUNDS: Final = 4
 
 

@@ -203,29 +203,6 @@ class Body:
         other.__dict__["learned"] = self.learned
         return other.driven(measure, side).value
 
-    def sweep(self, side: Side) -> Series | None:
-        """The upper arm's sweep (`shoulder_plane`) as a picture shows it, of an arm that is level with the shoulders:
-        from the front by how far out the elbow is, from the side by how far ahead of the trunk. Good enough to
-        count reps by; None where the elbow is not seen."""
-        near = near_side(self.cleaned.track.view)
-        if near not in (None, side) or not self.shows_landmarks(
-            (f"{side}_shoulder", f"{side}_elbow")
-        ):
-            return None
-        arm_m = self.upper_arm_m[side]
-        limb = self.points[f"{side}_elbow"] - self.points[f"{side}_shoulder"]
-        if near is None:
-            out = limb[:, 0] * (1.0 if side == "left" else -1.0)
-            value = np.degrees(np.arccos(np.clip(out / arm_m, -1.0, 1.0)))
-        else:
-            up = unit(trunk(self.points))
-            ahead = -up[:, 2] * limb[:, 1] + up[:, 1] * limb[:, 2]
-            value = np.degrees(np.arcsin(np.clip(ahead / arm_m, -1.0, 1.0)))
-        noise = np.degrees(np.sqrt(2.0) * self.cleaned.sigma(f"{side}_elbow") / arm_m)
-        out = np.hypot(PICTURE.out_of_plane_u, self.cleaned.aside.limb_u_deg)
-        u = np.hypot(out, noise / BODY_RULES.least_sine)
-        return Series(f"{side} sweep", "deg", value, np.where(np.isfinite(value), u, np.nan))
-
     def _rise(self, side: Side) -> Series:
         name = f"{side} rise"
         if name not in self._done:

@@ -16,7 +16,13 @@ from numpy.typing import NDArray
 
 from guide_arc.core.kinematics.anatomy import Anatomy
 from guide_arc.core.kinematics.aside import NOT_ASIDE, Aside, camera_aside
-from guide_arc.core.kinematics.level import UNKNOWN_ROLL, Roll, drawn_roll, picture_roll, straightened
+from guide_arc.core.kinematics.level import (
+    UNKNOWN_ROLL,
+    Roll,
+    drawn_roll,
+    picture_roll,
+    straightened,
+)
 from guide_arc.core.kinematics.noise import Noise, noise_of
 from guide_arc.core.kinematics.rules import CLEAN, LEVEL
 from guide_arc.core.kinematics.smoothing import (

@@ -7,17 +7,13 @@ from functools import cached_property
 from typing import Final, Literal
 
 import numpy as np
-from scipy.ndimage import median_filter
 
 from guide_arc.core.kinematics.body import Body
-from guide_arc.core.kinematics.path import departure, guide_back, guide_of
 from guide_arc.core.kinematics.pose_fit import fitted_arm
-from guide_arc.core.kinematics.rules import BODY_RULES
 from guide_arc.core.kinematics.smoothing import Smoother
 from guide_arc.core.kinematics.vectors import (
     Array,
     Flags,
-    length,
     median,
     seen_median,
     span_of,
@@ -50,8 +46,7 @@ class DriveSignal:
     sharp_deg : (N,) the same of landmarks that were not smoothed; None where that is not known
     arcs : how the standard's own arc has it change, on the way up and down
     jitter_deg : what of that changes from moment to moment: the landmarks' noise after they were smoothed
-    by : what stands for a measure that the view hides, in its unit: "hand" is the hand's way along its guide arc,
-        "sweep" what a picture shows of an arm's sweep, to count by
+    by : "pose" where the measure is that of the pose that fits the picture best along the standard's path
     """
 
     side: WorkSide
@@ -62,7 +57,7 @@ class DriveSignal:
     lost: Flags
     noise_deg: float
     jitter_deg: float = 0.0
-    by: Literal["", "arc", "hand", "sweep"] = ""
+    by: Literal["", "pose"] = ""
     pictured: bool = False
     sharp_deg: Array | None = None
     arcs: tuple[Arc, Arc] = (EVEN, EVEN)
@@ -105,9 +100,6 @@ class DriveSignal:
         return self.intended.direction * lift_deg
 
 
-# A jump to the other branch lasts for less than half of these.
-_BRANCH_SAMPLES: Final = 5
-
 
 def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
     """The driving measure of each side that the recording shows.
@@ -121,17 +113,9 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
     hidden = not any(body.shows(measure, side) for side in SIDES)
     aside = body.cleaned.aside.deg > REP.aside_from_deg
     if hidden or aside or not times_truly(standard, measure, view):
-        found = {side: drive for side in SIDES if (drive := _along_arc(body, standard, side))}
+        found = {side: drive for side in SIDES if (drive := _of_pose(body, standard, side))}
         if found:
             return found
-    if hidden or not times_truly(standard, measure, view):
-        ways = {side: way for side in SIDES if (way := _hand_way(body, standard, side))}
-        if ways:
-            return ways
-    if hidden and measure == "shoulder_plane":
-        swept = {side: drive for side in SIDES if (drive := _swept(body, standard, side))}
-        if swept:
-            return swept
     if hidden or leaves_picture(standard, view):
         low, high = standard.start.elevation_deg, standard.turn.elevation_deg
         if abs(high - low) >= REP.stand_in_least_deg:
@@ -152,7 +136,7 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
     return out
 
 
-def _along_arc(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
+def _of_pose(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
     """The driving measure of the pose that fits the picture best along the standard's path; None where the picture leaves
     it too unsure to count by."""
     fit = fitted_arm(body, standard, side) if standard.drive in COLUMN else None
@@ -163,62 +147,7 @@ def _along_arc(body: Body, standard: Standard, side: Side) -> DriveSignal | None
     if lost.sum() > len(value) - 2 or seen_median(u) > REP.fit_unsure_share * standard.range.size_deg:
         return None
     drive = _on_grid(body, value, u, side, standard.drive, standard.range, lost)
-    return replace(drive, jitter_deg=_jitter(body, standard.drive, side), by="arc")
-
-
-def _hand_way(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
-    """How far along its guide arc the hand is, told in the driving measure's own unit: what a picture shows of a
-    movement whose joint angle it hides. None where the arc hardly moves in the picture, or stands still on the way,
-    and where the driving joint is not the arm's."""
-    near = near_side(body.cleaned.track.view)
-    if (
-        standard.drive not in COLUMN
-        or near not in (None, side)
-        or not _arc_is_seen(standard, body, side)
-    ):
-        return None
-    found = departure(body, standard, side, "wrist")
-    seen = np.isfinite(found.share)
-    if seen.sum() < 2:
-        return None
-    # Where the arc comes near itself a single sample may fall to the other branch.
-    share = np.full(len(seen), np.nan)
-    share[seen] = median_filter(found.share[seen], _BRANCH_SAMPLES, mode="mirror")
-    asked = standard.range
-    size_deg = asked.to_deg - asked.from_deg
-    path = guide_of(body, standard, side, "wrist")
-    long = float(length(np.diff(path, axis=0)).sum()) / (1.0 + 2.0 * BODY_RULES.beyond_share)
-    u = 0.01 * found.u_pct / long * abs(size_deg)
-    value = asked.from_deg + share * size_deg
-    drive = _on_grid(body, value, u, side, standard.drive, asked, ~seen)
-    jitter = seen_median(body.cleaned.sigma(f"{side}_wrist")) / body.upper_arm_m[side] / long
-    return replace(drive, jitter_deg=float(jitter * abs(size_deg)), by="hand")
-
-
-def _swept(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
-    """The upper arm's sweep as a picture shows it: enough to count by."""
-    series = body.sweep(side)
-    if series is None or np.isfinite(series.value).sum() < 2:
-        return None
-    lost = ~np.isfinite(series.value)
-    drive = _on_grid(body, series.value, series.u, side, "shoulder_plane", standard.range, lost)
-    return replace(drive, jitter_deg=_jitter(body, "shoulder_plane", side), by="sweep")
-
-
-def _arc_is_seen(standard: Standard, body: Body, side: Side) -> bool:
-    """Whether the hand's guide arc is long enough in the picture, and moves on everywhere along it."""
-    if not body.trunk_is_seen or not body.shows_landmarks((f"{side}_wrist", f"{side}_shoulder")):
-        return False
-    steps = length(np.diff(guide_of(body, standard, side, "wrist"), axis=0))
-    ways = [steps]
-    back = guide_back(body, standard, side, "wrist")
-    if back is not None:
-        ways.append(length(np.diff(back, axis=0)))
-    return all(
-        float(way.sum()) >= REP.way_least_arms
-        and float(way.min()) >= REP.way_slowest_share * float(way.mean())
-        for way in ways
-    )
+    return replace(drive, jitter_deg=_jitter(body, standard.drive, side), by="pose")
 
 
 def _turned_side(body: Body, standard: Standard, drive: DriveSignal) -> Side:

@@ -10,12 +10,11 @@ import numpy as np
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.guide import (
     arm_directions,
-    arm_path,
     poses_along,
     poses_back,
     trunk_along,
 )
-from guide_arc.core.kinematics.vectors import Array, angle_deg, length, median
+from guide_arc.core.kinematics.vectors import Array, angle_deg, median
 from guide_arc.core.kinematics.views import hidden_axis, near_side, shows
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.standard import Standard
@@ -63,19 +62,6 @@ def needs_fit(standard: Standard, body: Body) -> bool:
     )
 
 
-def hand_times_truly(standard: Standard, view: View) -> bool:
-    """Whether the hand's way in the picture keeps the pace of the standard's drive: not where it sweeps mostly
-    towards the camera or away, which makes it look nearer its ends than it is."""
-    axis = hidden_axis(view)
-    if standard.drive != "shoulder_plane" or axis is None:
-        return True
-    hand = arm_path(standard)["wrist"]
-    shown = np.ones(3)
-    shown[axis] = 0.0
-    seen = float(length(np.diff(shown * hand, axis=0)).sum())
-    return float(np.ptp(hand[:, axis])) <= REP.sweep_depth_share * seen
-
-
 def ends_truly(standard: Standard, measure: str, view: View) -> bool:
     """Whether a view shows both ends of a measure's range as they are, within half of the range's tolerance."""
     if measure not in COLUMN or view == "none":
@@ -84,15 +70,6 @@ def ends_truly(standard: Standard, measure: str, view: View) -> bool:
     _own, seen = _along_the_arc(standard, measure, view)
     gap = np.abs(seen[[0, -1]] - asked).max()
     return float(gap) <= REP.seen_ends_share * standard.range.tolerance_deg
-
-
-def bend_shows(standard: Standard, view: View, within_deg: float) -> bool:
-    """Whether a view shows the elbow's bend over the guide arc as it is, within some degrees."""
-    if view == "none":
-        return True
-    asked = poses_along(standard, np.linspace(0.0, 1.0, 41))[:, COLUMN["elbow_flexion"]]
-    _own, seen = _along_the_arc(standard, "elbow_flexion", view)
-    return float(np.abs(seen - asked).max()) <= within_deg
 
 
 def arcs_of(standard: Standard, measure: str, view: View) -> tuple[Arc, Arc]:

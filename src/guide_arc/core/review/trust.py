@@ -190,8 +190,9 @@ def _doubts(repset: RepSet, measure: str, standard: Standard) -> tuple[str, ...]
     elif not repset.reps:
         out.append("no rep of this exercise was found")
     elif next(iter(repset.drives.values())).by:
-        way = "hand's way" if next(iter(repset.drives.values())).by == "hand" else "arm's sweep"
-        out.append(f"reps counted by the {way}, as this view hides {DRIVE_WORDS[standard.drive]}")
+        out.append(
+            f"this view hides {DRIVE_WORDS[standard.drive]}: range and pace come from the pose of the arm that fits the picture"
+        )
     elif measure != standard.drive:
         words = DRIVE_WORDS.get(measure, measure.replace("_", " "))  # type: ignore[call-overload]
         out.append(f"reps counted by {words}, as this view hides {DRIVE_WORDS[standard.drive]}")
