@@ -9,7 +9,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.checks.context import SetContext
-from guide_arc.core.checks.ends import arm_ends, intended, own_per_measured
+from guide_arc.core.checks.ends import arm_ends
 from guide_arc.core.checks.neutral_back import rest_bend
 from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.kinematics.measures import own_sign
@@ -63,12 +63,11 @@ def limit_on_dial(measured: ShownSet, finding: Finding) -> float | None:
     """The angle of the driving measure at which a range check's limit lies; else None."""
     if not measured.review.reps:
         return None
-    span = intended(measured.review.standard, measured.review.reps[0].measure)
+    span = measured.review.standard.range
     spec = spec_of(finding.rule.name)
     if spec.evidence != "range":
         return None
-    own = own_per_measured(measured.review.standard, measured.review.reps[0].measure)
-    return span.to_deg + spec.outward * span.direction * finding.limit / own
+    return span.to_deg + spec.outward * span.direction * finding.limit
 
 
 def _side(measured: ShownSet, finding: Finding) -> Side:
@@ -161,7 +160,7 @@ def _range(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
     rep = m.review.rep_at(float(m.time_s[i])) or (m.review.reps[0] if m.review.reps else None)
     if rep is None:
         return None
-    span = intended(m.review.standard, rep.measure)
+    span = m.review.standard.range
     # At which end of the rep are we?
     at = float(m.time_s[i])
     top = abs(at - rep.turn_s) <= min(at - rep.start_s, rep.end_s - at)
@@ -350,7 +349,7 @@ def _arms(m: ShownSet, f: Finding, _side: Side, i: int) -> Evidence | None:
     left, right = ends["left"], ends["right"]
     if left is None or right is None:
         return None
-    direction = intended(m.review.standard, rep.measure).direction
+    direction = m.review.standard.range.direction
     weaker: Side = "left" if direction * (left.turn_deg - right.turn_deg) < 0 else "right"
     stronger = right if weaker == "left" else left
     return _drive_wedge(

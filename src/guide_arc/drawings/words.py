@@ -15,6 +15,7 @@ from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import Tempo
 from guide_arc.core.model.units import UNIT, amount, spread
+from guide_arc.core.reps.driven import driven
 from guide_arc.drawings.shown_set import ShownSet
 
 _MOST_RUNS = 6
@@ -94,8 +95,8 @@ def phase_at(rep: Rep, at_s: float) -> tuple[str, float]:
 def live_angle(measured: ShownSet, side: Side, at_s: float) -> str:
     """`elbow 128°` at a moment, or a dash where it is not seen."""
     review = measured.review
-    measure = review.reps[0].measure if review.reps else review.standard.drive
-    value = measured.body.driven(measure, side).value[measured.index(at_s)]
+    measure = review.standard.drive
+    value = driven(measured.body, review.standard, side).value[measured.index(at_s)]
     unit = UNIT[DEFINITIONS[measure].unit]
     return f"{JOINT[measure]} {value:.0f}{unit}" if np.isfinite(value) else f"{JOINT[measure]} –"
 

@@ -17,9 +17,9 @@ from guide_arc.core.model.finding import Finding, RepVerdict, Verdict, judge
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.quantity import Series
 from guide_arc.core.model.rep import Rep, Span, WorkSide
-from guide_arc.core.model.standard import CheckRule, Drive, Standard, Tempo
+from guide_arc.core.model.standard import CheckRule, Standard, Tempo
 from guide_arc.core.model.track import View
-from guide_arc.core.reps.seen_arc import ends_truly, needs_fit, times_truly
+from guide_arc.core.reps.driven import driven
 from guide_arc.core.reps.segment import RepSet
 
 
@@ -84,13 +84,9 @@ class SetContext:
             asked -= 1
         return tuple(own)
 
-    def driven(self, measure: str, side: Side) -> Series:
-        """A driving measure as one arm's own; of the pose that fits the picture where its own angle is not the measure."""
-        if measure == self.standard.drive and needs_fit(self.standard, self.body):
-            fitted = self.fitted(measure, side)
-            if fitted is not None:
-                return fitted
-        return self.body.driven(measure, side)
+    def driven(self, side: Side) -> Series:
+        """The driving measure as one arm's own."""
+        return driven(self.body, self.standard, side)
 
     def fitted(
         self, measure: str, side: Side, free: tuple[Style, ...] = (), *, change: bool = False
@@ -239,54 +235,9 @@ def looks_shorter(view: View) -> str:
     return f"from the {view} the leaning trunk looks shorter than it is"
 
 
-DRIVE_WORDS: Final[dict[Drive, str]] = {
-    "elbow_flexion": "the bend of the elbow", "shoulder_elevation": "the height of the upper arm",
-    "shoulder_plane": "the sweep of the upper arm", "shoulder_hike": "the rise of the shoulders",
-    "trunk_lean": "the rounding of the trunk", "trunk_side_lean": "the side bend of the trunk",
-}  # fmt: skip
-
-
-def drive_hidden(
-    ctx: SetContext,
-    rule: CheckRule,
-    side: WorkSide,
-    unit: str,
-    limit: float = 0.0,
-    *,
-    ends: bool = False,
-    own: bool = False,
-) -> Finding | None:
-    """A cannot-tell finding for the checks of range and timing: without a rep, and where reps were counted
-    by a measure that does not run along with the standard's own.
-
-    ends : also where the ends of the range are not where the view shows them
-    own : also where another measure stands in for the standard's own, which an elbow may pass by
-    """
-    reps = ctx.reps_of(side)
-    if not reps:
-        return no_rep(ctx, rule, side, unit)
-    if _by_fit(ctx, reps[0], ends=ends):
-        return None
-    view, drive, measure = ctx.view, ctx.standard.drive, reps[0].measure
-    timed = times_truly(ctx.standard, measure, view)
-    unsure_ends = ends and not ends_truly(ctx.standard, measure, view)
-    stands_in = own and measure != drive
-    if timed and not unsure_ends and not stands_in:
-        return None
-    what = "the range" if timed else "range and pace"
-    why = f"from the {view} {DRIVE_WORDS[drive]}, which sets {what}, does not show truly"
-    return cannot_tell(rule, side, limit, unit, why, by_view=True)
-
-
-def _by_fit(ctx: SetContext, rep: Rep, *, ends: bool) -> bool:
-    """Whether the pose that fits the picture stands for what its own angle does not show; how unsure it is decides."""
-    if rep.measure != ctx.standard.drive or not needs_fit(ctx.standard, ctx.body):
-        return False
-    by = ctx.repset.drives[rep.side].by
-    if by != "pose" and not ends:
-        return False
-    sides = SIDES if rep.side == "both" else (rep.side,)
-    return any(fitted_arm(ctx.body, ctx.standard, side) is not None for side in sides)
+def without_reps(ctx: SetContext, rule: CheckRule, side: WorkSide, unit: str) -> Finding | None:
+    """A cannot-tell finding for the checks of range and timing where no rep was found."""
+    return None if ctx.reps_of(side) else no_rep(ctx, rule, side, unit)
 
 
 def summarise(

@@ -9,7 +9,6 @@ from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.vectors import Array, Flags, median, span_of
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
-from guide_arc.core.model.standard import Range, Standard
 from guide_arc.core.reps.rules import EDGE
 
 
@@ -32,8 +31,8 @@ def some_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
 
 
 def _measured_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
-    span = intended(ctx.standard, rep.measure)
-    series = ctx.driven(rep.measure, side)
+    span = ctx.standard.range
+    series = ctx.driven(side)
     start = _level(ctx.body.time_s, series.value, rep.start_s)
     finish = _level(ctx.body.time_s, series.value, rep.end_s)
     turn_value, turn_s = _held(ctx, side, rep)
@@ -85,20 +84,6 @@ def _lost_about(ctx: SetContext, lost: Flags, at_s: float) -> bool:
     return bool(lost[span_of(ctx.body.time_s, at_s - half, at_s + half)].any())
 
 
-def intended(standard: Standard, measure: str) -> Range:
-    """The standard's span of the measure that the reps were counted by."""
-    if measure == standard.drive:
-        return standard.range
-    return Range(
-        standard.start.elevation_deg, standard.turn.elevation_deg, standard.range.tolerance_deg
-    )
-
-
-def own_per_measured(standard: Standard, measure: str) -> float:
-    """Degrees of the standard's own driving measure for one of the measure that stands in for it in a picture."""
-    return standard.range.size_deg / max(intended(standard, measure).size_deg, 1.0)
-
-
 def _held(ctx: SetContext, side: Side, rep: Rep) -> tuple[float, float]:
     """The measure about the turn and the moment at which it is nearest to that."""
     window = span_of(
@@ -106,7 +91,7 @@ def _held(ctx: SetContext, side: Side, rep: Rep) -> tuple[float, float]:
         rep.lift.end_s - CHECK.end_half_window_s,
         rep.lower.start_s + CHECK.end_half_window_s,
     )
-    value = ctx.driven(rep.measure, side).value[window]
+    value = ctx.driven(side).value[window]
     seen = np.isfinite(value)
     if not seen.any():
         return np.nan, rep.turn_s

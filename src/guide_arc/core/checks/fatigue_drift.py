@@ -10,7 +10,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, drive_hidden, summarise
+from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, summarise, without_reps
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.model.finding import Finding
@@ -20,7 +20,7 @@ from guide_arc.core.model.standard import CheckRule
 def fatigue_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.work_sides:
-        blocked = drive_hidden(ctx, rule, side, "pct", rule.limit, ends=True)
+        blocked = without_reps(ctx, rule, side, "pct")
         if blocked:
             out.append(blocked)
             continue

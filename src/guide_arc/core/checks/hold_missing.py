@@ -13,7 +13,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, drive_hidden, summarise
+from guide_arc.core.checks.context import RepValue, SetContext, cannot_tell, summarise, without_reps
 from guide_arc.core.checks.phase_time import time_u
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel
@@ -26,7 +26,7 @@ from guide_arc.core.reps.rules import REP
 def hold_missing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.work_sides:
-        blocked = drive_hidden(ctx, rule, side, "s")
+        blocked = without_reps(ctx, rule, side, "s")
         if blocked:
             out.append(blocked)
             continue
@@ -65,13 +65,10 @@ def _held(  # noqa: PLR0913
         span.length_u_s if span else _turn_u_s(ctx, rep, hold)
         for span, rep in zip(spans, reps, strict=True)
     ]
-    # Where the view does not show the ends of the range truly, the holds there scatter.
-    hidden = drive_hidden(ctx, rule, side, "s", ends=True) is not None
-    scatter = float(np.std(lengths)) if hidden else 0.0
     where = hold.split("_", maxsplit=1)[0]
     values = [
         RepValue(
-            rep.number, length, float(np.hypot(time_u(ctx, length, u), scatter)),
+            rep.number, length, time_u(ctx, length, u),
             rep.turn_s if hold == "top_hold" else rep.end_s, where,
         )
         for rep, length, u in zip(reps, lengths, unsure, strict=True)

@@ -17,9 +17,9 @@ from guide_arc.core.checks.context import (
     RepValue,
     SetContext,
     cannot_tell,
-    drive_hidden,
     no_rep,
     summarise,
+    without_reps,
 )
 from guide_arc.core.checks.ends import arm_ends
 from guide_arc.core.checks.rules import CHECK
@@ -30,6 +30,7 @@ from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
 from guide_arc.core.model.units import UNIT
+from guide_arc.core.reps.driven import tells_drive
 
 
 def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -38,12 +39,11 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return [cannot_tell(rule, "both", rule.limit, ctx.standard.drive_unit, why)]
     if not ctx.repset.reps:
         return [no_rep(ctx, rule, "both", ctx.standard.drive_unit)]
-    blocked = drive_hidden(ctx, rule, "both", ctx.standard.drive_unit, rule.limit, ends=True)
+    blocked = without_reps(ctx, rule, "both", ctx.standard.drive_unit)
     if blocked:
         return [blocked]
-    measure = ctx.repset.reps[0].measure
     for side in SIDES:
-        if not ctx.body.shows(measure, side):
+        if not tells_drive(ctx.body, ctx.standard, side):
             by_view = ctx.body.cleaned.track.view != "none"
             why = f"the {side} arm is {'hidden from here' if by_view else 'missing from the track'}"
             unit = ctx.standard.drive_unit
@@ -93,7 +93,7 @@ def lag(ctx: SetContext, rep: Rep) -> RepValue | None:
     if not all(ctx.lift_seen(side, rep) for side in SIDES):
         return None
     for side in SIDES:
-        time, value, u = ctx.samples(rep.measure, side, rep.lift)
+        time, value, u = ctx.samples_of(ctx.driven(side), rep.lift)
         if len(value) < 4:
             return None
         way = (value - value[0]) / (value[-1] - value[0]) if value[-1] != value[0] else None

@@ -10,7 +10,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import RepValue, SetContext, drive_hidden, summarise
+from guide_arc.core.checks.context import RepValue, SetContext, summarise, without_reps
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.kinematics.vectors import span_of
@@ -24,7 +24,7 @@ def momentum(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     out: list[Finding] = []
     for side in ctx.work_sides:
         reps = ctx.reps_of(side)
-        blocked = drive_hidden(ctx, rule, side, "pct")
+        blocked = without_reps(ctx, rule, side, "pct")
         if blocked:
             out.append(blocked)
             continue

@@ -16,7 +16,7 @@ from guide_arc.core.checks.context import (
     settled,
     summarise,
 )
-from guide_arc.core.checks.ends import arm_ends, intended
+from guide_arc.core.checks.ends import arm_ends
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.guide import arm_directions, poses_along
 from guide_arc.core.kinematics.path import Departure, Part, departure
@@ -149,7 +149,7 @@ def _or_end(ctx: SetContext, side: Side, rep: Rep, on_the_way: RepValue) -> RepV
     here = here[np.isfinite(here[:, 1])]
     if not len(here):
         return on_the_way
-    ends, asked = arm_ends(ctx, side, rep), intended(ctx.standard, rep.measure)
+    ends, asked = arm_ends(ctx, side, rep), ctx.standard.range
     if ends is None:
         return on_the_way
     # A lift that stops short is short, not off its path: the elbow is held against where it should be by then.

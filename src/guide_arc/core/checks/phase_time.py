@@ -11,8 +11,8 @@ from guide_arc.core.checks.context import (
     NOTHING_SEEN,
     RepValue,
     SetContext,
-    drive_hidden,
     summarise,
+    without_reps,
 )
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.vectors import runs, span_of
@@ -41,7 +41,7 @@ def phase_too_short(
     """
     out: list[Finding] = []
     for side in ctx.work_sides:
-        blocked = drive_hidden(ctx, rule, side, "s")
+        blocked = without_reps(ctx, rule, side, "s")
         if blocked:
             out.append(blocked)
             continue
@@ -79,7 +79,7 @@ def phase_too_long(
     out: list[Finding] = []
     word = {"lift": "lift", "lower": "lowering"}[phase]
     for side in ctx.work_sides:
-        blocked = drive_hidden(ctx, rule, side, "s")
+        blocked = without_reps(ctx, rule, side, "s")
         if blocked:
             out.append(blocked)
             continue

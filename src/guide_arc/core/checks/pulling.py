@@ -60,7 +60,7 @@ def lift_of(ctx: SetContext, side: Side, rep: Rep, pull: Pull, joint: str) -> Li
     """The samples of a rep's lift about a joint; None where too few were seen."""
     body = ctx.body
     window = span_of(body.time_s, rep.lift.start_s, rep.lift.end_s)
-    angle = body.measure(rep.measure, side).value[window]
+    angle = ctx.driven(side).value[window]
     place = (pull.hand - body.points[f"{side}_{joint}"])[window]
     seen = np.isfinite(angle) & np.isfinite(place[:, 1])
     if seen.sum() < _FEWEST:

@@ -10,8 +10,8 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import NOTHING_SEEN, RepValue, SetContext, drive_hidden, per_limb
-from guide_arc.core.checks.ends import intended, own_per_measured, some_ends
+from guide_arc.core.checks.context import NOTHING_SEEN, RepValue, SetContext, per_limb, without_reps
+from guide_arc.core.checks.ends import some_ends
 from guide_arc.core.checks.spec import CheckSpec, FromModel
 from guide_arc.core.kinematics.vectors import span_of
 from guide_arc.core.model.finding import Finding
@@ -19,7 +19,7 @@ from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.standard import CheckRule
 from guide_arc.core.model.units import UNIT
-from guide_arc.core.reps.seen_arc import needs_fit
+from guide_arc.core.reps.driven import by_pose
 
 
 def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
@@ -27,33 +27,32 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         ends = some_ends(ctx, side, rep)
         if ends is None:
             return None
-        span, own = intended(ctx.standard, rep.measure), own_per_measured(ctx.standard, rep.measure)
-        top = own * span.direction * (span.to_deg - ends.turn_deg)
-        bottom = own * span.direction * (ends.start_deg - span.from_deg)
+        span = ctx.standard.range
+        top = span.direction * (span.to_deg - ends.turn_deg)
+        bottom = span.direction * (ends.start_deg - span.from_deg)
         whole = ends.start_seen and ends.turn_seen
         if np.isnan(bottom) or top >= bottom:
             words = f"{top:.0f}{sign} short at the end of the lift" if top > 0.5 else ""
-            return RepValue(rep.number, top, own * ends.turn_u, ends.turn_s, "turn", words, whole)
+            return RepValue(rep.number, top, ends.turn_u, ends.turn_s, "turn", words, whole)
         words = f"{bottom:.0f}{sign} short at the start of the lift" if bottom > 0.5 else ""
-        return RepValue(rep.number, bottom, own * ends.start_u, ends.start_s, "start", words, whole)
+        return RepValue(rep.number, bottom, ends.start_u, ends.start_s, "start", words, whole)
 
     sign = UNIT[ctx.standard.drive_unit]
     blocked = [
-        drive_hidden(ctx, rule, side, ctx.standard.drive_unit, rule.limit, ends=True)
+        without_reps(ctx, rule, side, ctx.standard.drive_unit)
         for side in ctx.sides
     ]
     if ctx.repset.reps and any(blocked):
         return [b for b in blocked if b]
     return per_limb(
-        ctx, rule, _measure(ctx), ctx.standard.drive_unit, value_of,
-        lambda _v: "full range", else_why=lambda side: _at_least(ctx, side), by_fit=needs_fit(ctx.standard, ctx.body),
+        ctx, rule, ctx.standard.drive, ctx.standard.drive_unit, value_of,
+        lambda _v: "full range", else_why=lambda side: _at_least(ctx, side), by_fit=by_pose(ctx.body, ctx.standard),
     )  # fmt: skip
 
 
 def _at_least(ctx: SetContext, side: Side) -> str:
     """Why an arm's range can't be told, with what was seen of it: no rep went less."""
-    measure, most = _measure(ctx), 0.0
-    value = ctx.driven(measure, side).value
+    most, value = 0.0, ctx.driven(side).value
     for rep in ctx.reps_of(side):
         seen = value[span_of(ctx.body.time_s, rep.start_s, rep.end_s)]
         seen = seen[np.isfinite(seen)]
@@ -63,9 +62,6 @@ def _at_least(ctx: SetContext, side: Side) -> str:
     unit = UNIT[ctx.standard.drive_unit]
     return f"the ends of the range were not seen; at least {most:.0f}{unit} of it were"
 
-
-def _measure(ctx: SetContext) -> str:
-    return ctx.repset.reps[0].measure if ctx.repset.reps else ctx.standard.drive
 
 
 SPEC: Final = CheckSpec(

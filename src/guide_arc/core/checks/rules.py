@@ -34,11 +34,6 @@ class CheckRules:
         "degrees",
         "from the front a trunk that leans by more shows no heights along itself",
     )
-    bend_seen_share: float = rule(
-        0.5,
-        "share of the limit",
-        "a view that shows the elbow's bend less truly than this does not show whether it is kept",
-    )
     end_spare_pct: float = rule(
         12.0,
         "percent of the upper arm",

@@ -26,7 +26,7 @@ from guide_arc.core.kinematics.guide import (
 )
 from guide_arc.core.kinematics.measures import trunk
 from guide_arc.core.kinematics.rules import ASIDE, CLEAN, FIT
-from guide_arc.core.kinematics.vectors import Array, cross, dot, median, seen_median
+from guide_arc.core.kinematics.vectors import Array, Flags, cross, dot, median, seen_median
 from guide_arc.core.kinematics.views import PICTURE_RIGHT, near_side
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.standard import Standard
@@ -130,7 +130,15 @@ def _fitted(
     for _ in range(FIT.rounds):
         ways = _ways(standard, side, picture, known)
         known = _learned(ways, [way.fit(seen, rate_hz) for way in ways], seen, known, prior)
-    return _better([way.fit(seen, rate_hz) for way in _ways(standard, side, picture, known)])
+    found = _better([way.fit(seen, rate_hz) for way in _ways(standard, side, picture, known)])
+    alone = np.isfinite(seen[:, 0]) & np.isnan(seen[:, 2])
+    if alone.sum() <= 1:
+        return found
+    # Where the hand is lost the upper arm still says how high it is.
+    upper = np.where(alone[:, None], np.column_stack((seen[:, :2], np.zeros((len(seen), 2)))), np.nan)
+    no_hand = replace(picture, noise_m=(picture.noise_m[0], FIT.lost_m))
+    parts = [way.fit(upper, rate_hz) for way in _ways(standard, side, no_hand, known)]
+    return _chosen(np.isfinite(found.share), found, _better(parts))
 
 
 @dataclass(frozen=True, eq=False)
@@ -159,16 +167,28 @@ def _better(fits: list[FittedArm]) -> FittedArm:
     if len(fits) == 1:
         return fits[0]
     up, down = fits
-    other = down.misfit < up.misfit
+    return _chosen(~(down.misfit < up.misfit), up, down)
+
+
+def _chosen(first_is: Flags, first: FittedArm, second: FittedArm) -> FittedArm:
+    """Of each moment the one or the other."""
+
+    def pick(a: Array, b: Array) -> Array:
+        out: Array = np.where(first_is.reshape(-1, *[1] * (a.ndim - 1)), a, b)
+        return out
+
+    def by_measure(a: dict[str, Array], b: dict[str, Array]) -> dict[str, Array]:
+        return {m: pick(a[m], b[m]) for m in MEASURES}
+
     return FittedArm(
-        np.where(other, down.share, up.share),
-        np.where(other, down.share_u, up.share_u),
-        {m: np.where(other, down.value[m], up.value[m]) for m in MEASURES},
-        {m: np.where(other, down.u[m], up.u[m]) for m in MEASURES},
-        {m: np.where(other, down.change_u[m], up.change_u[m]) for m in MEASURES},
-        np.where(other, down.misfit, up.misfit),
-        np.where(other[:, None, None], down.upper, up.upper),
-        np.where(other[:, None], down.toward, up.toward),
+        share=pick(first.share, second.share),
+        share_u=pick(first.share_u, second.share_u),
+        value=by_measure(first.value, second.value),
+        u=by_measure(first.u, second.u),
+        change_u=by_measure(first.change_u, second.change_u),
+        misfit=pick(first.misfit, second.misfit),
+        upper=pick(first.upper, second.upper),
+        toward=pick(first.toward, second.toward),
     )
 
 
@@ -280,10 +300,9 @@ def _scale(body: Body, standard: Standard, side: Side, picture: PictureOf) -> fl
 
 def _prior(picture: PictureOf, free: tuple[Style, ...]) -> Known:
     """What is known before the picture was seen, in radians and shares."""
-    degrees: Array = np.radians(
-        np.array([FIT.elevation_deg, FIT.plane_deg, FIT.elbow_deg, FIT.forearm_deg, FIT.lean_deg, FIT.twist_deg,
-                  picture.yaw_u_deg, picture.pitch_u_deg])
-    )  # fmt: skip
+    sides = [FIT.elevation_deg, FIT.plane_deg, FIT.elbow_deg, FIT.forearm_deg]
+    rest = [FIT.lean_deg, FIT.twist_deg, picture.yaw_u_deg, picture.pitch_u_deg]
+    degrees = np.deg2rad(np.array(sides + rest))
     for name in free:
         anything = FIT.any_bend_deg if name == "elbow" else FIT.anything_deg
         degrees[_UNKNOWNS.index(name)] = np.radians(anything)

@@ -244,11 +244,6 @@ class AsideRules:
     too_far_deg: float = rule(
         38.0, "degrees", "a camera farther round shows neither the one view nor the next"
     )
-    hand_way_deg: float = rule(
-        20.0,
-        "degrees",
-        "from a camera farther round the hand's way keeps another pace than the lift",
-    )
     trunk_share: float = rule(
         0.4, "share of a limb's", "by which a camera aside makes the trunk's lean wrong"
     )
@@ -313,6 +308,7 @@ class FitRules:
         22.0, "degrees", "an upper arm that may be anywhere departs by so much"
     )
     any_bend_deg: float = rule(40.0, "degrees", "and an elbow that may have any bend")
+    lost_m: float = rule(5.0, "metres", "what was not seen may be anywhere")
     freedom: int = rule(3, "numbers", "two limbs give four numbers, of which the place takes one")
 
 

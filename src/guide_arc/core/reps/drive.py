@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Final, Literal
+from typing import Final
 
 import numpy as np
 
 from guide_arc.core.kinematics.body import Body
-from guide_arc.core.kinematics.pose_fit import fitted_arm
 from guide_arc.core.kinematics.smoothing import Smoother
 from guide_arc.core.kinematics.vectors import (
     Array,
@@ -23,8 +22,9 @@ from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Span, WorkSide
 from guide_arc.core.model.standard import Range, Standard
 from guide_arc.core.reps.arc import EVEN, Arc
+from guide_arc.core.reps.driven import by_pose, driven, tells_drive
+from guide_arc.core.reps.own_arc import arcs_of
 from guide_arc.core.reps.rules import REP
-from guide_arc.core.reps.seen_arc import COLUMN, arcs_of, leaves_picture, times_truly
 
 _FASTEST_GRID_HZ: Final = 120.0
 _FEWEST_SAMPLES: Final = 8
@@ -46,7 +46,6 @@ class DriveSignal:
     sharp_deg : (N,) the same of landmarks that were not smoothed; None where that is not known
     arcs : how the standard's own arc has it change, on the way up and down
     jitter_deg : what of that changes from moment to moment: the landmarks' noise after they were smoothed
-    by : "pose" where the measure is that of the pose that fits the picture best along the standard's path
     """
 
     side: WorkSide
@@ -57,7 +56,6 @@ class DriveSignal:
     lost: Flags
     noise_deg: float
     jitter_deg: float = 0.0
-    by: Literal["", "pose"] = ""
     pictured: bool = False
     sharp_deg: Array | None = None
     arcs: tuple[Arc, Arc] = (EVEN, EVEN)
@@ -91,7 +89,7 @@ class DriveSignal:
             return None
         return DriveSignal(
             self.side, self.measure, self.intended, self.time_s[inside], self.lift_deg[inside],
-            self.lost[inside], self.noise_deg, self.jitter_deg, self.by, self.pictured,
+            self.lost[inside], self.noise_deg, self.jitter_deg, self.pictured,
             None if self.sharp_deg is None else self.sharp_deg[inside], self.arcs,
         )  # fmt: skip
 
@@ -102,32 +100,15 @@ class DriveSignal:
 
 
 def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
-    """The driving measure of each side that the recording shows.
-
-    Where the view hides the standard's own driving measure, or shows it foreshortened, shoulder
-    elevation stands in, as long as the standard's poses move it enough; otherwise a hidden side is
-    left out.
-    """
+    """The driving measure of each side that the recording tells."""
     measure, intended = standard.drive, standard.range
-    view = body.cleaned.track.view
-    hidden = not any(body.shows(measure, side) for side in SIDES)
-    aside = body.cleaned.aside.deg > REP.aside_from_deg
-    if hidden or aside or not times_truly(standard, measure, view):
-        found = {side: drive for side in SIDES if (drive := _of_pose(body, standard, side))}
-        if found:
-            return found
-    if hidden or leaves_picture(standard, view):
-        low, high = standard.start.elevation_deg, standard.turn.elevation_deg
-        if abs(high - low) >= REP.stand_in_least_deg:
-            measure = "shoulder_elevation"
-            intended = Range(low, high, intended.tolerance_deg)
-        elif hidden:
-            return {}
+    if by_pose(body, standard):
+        return {side: drive for side in SIDES if (drive := _of_pose(body, standard, side))}
     out: dict[Side, DriveSignal] = {}
     for side in SIDES:
         drive = signal_of(body, measure, side, intended)
         if drive:
-            out[side] = replace(drive, arcs=arcs_of(standard, measure, view))
+            out[side] = replace(drive, arcs=arcs_of(standard))
     if len(out) == 2 and measure == "trunk_side_lean":
         return _own_side(out, intended)
     if len(out) == 2 and measure == "trunk_lean" and standard.arms == "one":
@@ -137,17 +118,18 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
 
 
 def _of_pose(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
-    """The driving measure of the pose that fits the picture best along the standard's path; None where the picture leaves
-    it too unsure to count by."""
-    fit = fitted_arm(body, standard, side) if standard.drive in COLUMN else None
-    if fit is None:
+    """The driving measure of the pose that fits the picture best; None where the picture leaves it too unsure to count by."""
+    if not tells_drive(body, standard, side):
         return None
-    value, u = fit.value[standard.drive], fit.u[standard.drive]
-    lost = ~np.isfinite(value)
-    if lost.sum() > len(value) - 2 or seen_median(u) > REP.fit_unsure_share * standard.range.size_deg:
+    series = driven(body, standard, side)
+    lost = ~np.isfinite(series.value)
+    unsure = seen_median(series.u) > REP.fit_unsure_share * standard.range.size_deg
+    if unsure or lost.sum() > len(lost) - 2:
         return None
-    drive = _on_grid(body, value, u, side, standard.drive, standard.range, lost)
-    return replace(drive, jitter_deg=_jitter(body, standard.drive, side), by="pose")
+    drive = _on_grid(body, series.value, series.u, side, standard.drive, standard.range, lost)
+    return replace(
+        drive, jitter_deg=_jitter(body, standard.drive, side), arcs=arcs_of(standard)
+    )
 
 
 def _turned_side(body: Body, standard: Standard, drive: DriveSignal) -> Side:
@@ -218,7 +200,6 @@ def both_arms(left: DriveSignal, right: DriveSignal) -> DriveSignal:
         lost=left.lost & right.lost,
         noise_deg=float(np.hypot(left.noise_deg, right.noise_deg)) / 2.0,
         jitter_deg=float(np.hypot(left.jitter_deg, right.jitter_deg)) / 2.0,
-        by=left.by,
         pictured=left.pictured,
         sharp_deg=sharp,
         arcs=left.arcs,

@@ -28,45 +28,11 @@ class RepRules:
         "share of the intended range",
         "a shrug's whole range is less than the floor in degrees",
     )
-    stand_in_least_deg: float = rule(
-        25.0,
-        "degrees",
-        "a smaller pose change can't stand in for a driving measure that the view hides",
-    )
     turning_cutoff_hz: float = rule(
         3.0, "hertz", "people turn a weight round no faster; what is faster there is noise"
     )
-    aside_from_deg: float = rule(
-        12.0, "degrees", "a camera farther aside shows no angle of an arm as it is"
-    )
     fit_unsure_share: float = rule(
         0.3, "share of the range", "a pose that a picture leaves less sure counts no reps"
-    )
-    across_sine: float = rule(
-        0.5, "sine", "a limb that points out of a side view's plane by more is seen foreshortened"
-    )
-    runs_along_share: float = rule(
-        0.15,
-        "share of the range",
-        "how far a stand-in may stray from the standard's own drive and still time it",
-    )
-    way_least_arms: float = rule(
-        0.6, "upper arms", "a hand's way that looks shorter drowns in noise and perspective"
-    )
-    sweep_depth_share: float = rule(
-        0.5,
-        "share of the way seen",
-        "how far a sweeping hand may come towards the camera before perspective tells its pace wrong",
-    )
-    way_slowest_share: float = rule(
-        0.4,
-        "share of the mean step",
-        "where the hand's way seems to stand still its progress can't be told",
-    )
-    seen_ends_share: float = rule(
-        0.5,
-        "share of the range's tolerance",
-        "a view that shows the ends of the range farther from where they are can't judge them",
     )
     shortest_by_hand_s: float = rule(
         0.1, "seconds", "a phase that a hand makes shorter was not meant so"

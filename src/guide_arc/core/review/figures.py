@@ -19,6 +19,7 @@ from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.reps.drive import DriveSignal
+from guide_arc.core.reps.driven import tells_drive
 from guide_arc.core.review.stays import stays_of
 from guide_arc.core.review.trends import trends_of
 
@@ -80,7 +81,9 @@ def _rep(  # noqa: PLR0913
     burst = burst_share(drive, rep)
     height, words = _hand(ctx, {s: heights[s] for s in arms}, rep)
     both = (
-        rep.side == "both" and len(arms) == 2 and all(ctx.body.shows(rep.measure, s) for s in SIDES)
+        rep.side == "both"
+        and len(arms) == 2
+        and all(tells_drive(ctx.body, ctx.standard, s) for s in SIDES)
     )
     gap, behind = (range_gap(ctx, rep), lag(ctx, rep)) if both else (None, None)
     return RepFigures(

@@ -20,10 +20,10 @@ from guide_arc.core.model.quantity import Quantity, Series
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import Settings
 from guide_arc.core.planning.history import NO_PAST, Past
-from guide_arc.core.reps.seen_arc import ends_truly
 from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.assess import context_of, review_body
 from guide_arc.core.review.figures import figures_of
+from guide_arc.core.review.flat_lift import lies_flat
 from guide_arc.core.review.load_course import load_course
 from guide_arc.core.review.together import together
 
@@ -100,7 +100,7 @@ class ReviewedSet:
         """What the kit asks of each arm's working joint over time, where its line of pull is known and a picture shows
         the lift as it is."""
         plan, view = self.review.standard, self.body.cleaned.track.view
-        if view != "none" and not ends_truly(plan, plan.drive, view):
+        if view != "none" and not lies_flat(plan, view):
             return {}
         arms = len({r.side for r in self.review.reps if r.side != "both"}) or 2
         together = 2 if any(r.side == "both" for r in self.review.reps) else 1

@@ -7,7 +7,6 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.checks.context import DRIVE_WORDS
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack
 from guide_arc.core.kinematics.facing import side_seen
@@ -19,6 +18,7 @@ from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.review import Trust
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.reps.driven import driven, tells_drive
 from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.rules import REVIEW
 
@@ -43,8 +43,7 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
     """The trust strip's facts for one review."""
     cleaned = body.cleaned
     track = cleaned.track
-    measure = repset.reps[0].measure if repset.reps else standard.drive
-    us = [body.measure(measure, s).u for s in SIDES if body.shows(measure, s)]
+    us = [driven(body, standard, s).u for s in SIDES if tells_drive(body, standard, s)]
     finite = np.concatenate([u[np.isfinite(u)] for u in us]) if us else np.zeros(0)
     angle_u = median(finite)
     noise = cleaned.noise_m
@@ -72,7 +71,7 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
         outliers=cleaned.outliers + cleaned.swapped_frames,
         angle_u_deg=angle_u,
         cannot=tuple(hidden),
-        doubts=_doubts(repset, measure, standard)
+        doubts=_doubts(repset)
         + _of_the_camera(cleaned)
         + _near_the_edge(track, cleaned.names),
         missing=_not_calibrated(body),
@@ -183,19 +182,12 @@ def _pct(share: float) -> str:
     return f"{100.0 * share:.0f} %"
 
 
-def _doubts(repset: RepSet, measure: str, standard: Standard) -> tuple[str, ...]:
+def _doubts(repset: RepSet) -> tuple[str, ...]:
     out: list[str] = []
     if not repset.drives:
         out.append("this view does not show the movement that counts reps")
     elif not repset.reps:
         out.append("no rep of this exercise was found")
-    elif next(iter(repset.drives.values())).by:
-        out.append(
-            f"this view hides {DRIVE_WORDS[standard.drive]}: range and pace come from the pose of the arm that fits the picture"
-        )
-    elif measure != standard.drive:
-        words = DRIVE_WORDS.get(measure, measure.replace("_", " "))  # type: ignore[call-overload]
-        out.append(f"reps counted by {words}, as this view hides {DRIVE_WORDS[standard.drive]}")
     out += [doubt.words for doubt in repset.doubts]
     lost = len(repset.unfit)
     if lost:

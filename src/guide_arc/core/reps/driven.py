@@ -1,0 +1,36 @@
+"""The driving measure of a standard as a recording tells it."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from guide_arc.core.kinematics.body import Body
+from guide_arc.core.kinematics.pose_fit import MEASURES, fitted_arm
+from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.quantity import Series
+from guide_arc.core.model.standard import Standard
+
+
+def by_pose(body: Body, standard: Standard) -> bool:
+    """Whether an arm's driving measure is that of the pose that fits the picture best: in a picture an angle is no joint's
+    angle, as a limb comes towards the camera or goes away from it."""
+    return not body.in_space and standard.drive in MEASURES
+
+
+def driven(body: Body, standard: Standard, side: Side) -> Series:
+    """(T,) the driving measure as one arm's own; empty where the recording does not tell it."""
+    if not by_pose(body, standard):
+        return body.driven(standard.drive, side)
+    fit = fitted_arm(body, standard, side)
+    if fit is None:
+        return body.measure("shoulder_plane", side)  # empty in every picture
+    value = np.where(body.lost(standard.drive, side), np.nan, fit.value[standard.drive])
+    return Series(f"{side} {standard.drive}", "deg", value, fit.u[standard.drive])
+
+
+def tells_drive(body: Body, standard: Standard, side: Side) -> bool:
+    """Whether a recording tells an arm's driving measure at all."""
+    if by_pose(body, standard):
+        return fitted_arm(body, standard, side) is not None
+    return body.shows(standard.drive, side)
+
