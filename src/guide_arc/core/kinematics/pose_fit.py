@@ -26,14 +26,14 @@ from guide_arc.core.kinematics.guide import (
 )
 from guide_arc.core.kinematics.measures import trunk
 from guide_arc.core.kinematics.rules import ASIDE, CLEAN, FIT
-from guide_arc.core.kinematics.vectors import Array, Flags, cross, dot, median, seen_median
+from guide_arc.core.kinematics.vectors import Array, Flags, cross, dot, length, median, seen_median
 from guide_arc.core.kinematics.views import PICTURE_RIGHT, near_side
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import View
 
 # The path is tried at so many places, from a little before its start to a little past its end.
-_PLACES: Final = 113
+_PLACES: Final = 71
 _BEYOND: Final = 0.2
 Style = Literal["elevation", "plane", "elbow", "forearm"]
 # The unknowns beside the place along the path, in the order of `_prior`.
@@ -127,18 +127,56 @@ def _fitted(
     prior = _prior(picture, free)
     prior.mean[_UNKNOWNS.index("lean")] = np.radians(_leans_more(body, standard))
     known = prior
+    every = max(1, round(rate_hz / FIT.learns_at_hz))
+    some = seen[::every]
     for _ in range(FIT.rounds):
         ways = _ways(standard, side, picture, known)
-        known = _learned(ways, [way.fit(seen, rate_hz) for way in ways], seen, known, prior)
-    found = _better([way.fit(seen, rate_hz) for way in _ways(standard, side, picture, known)])
+        fits = [way.fit(some, rate_hz / every) for way in ways]
+        known = _learned(ways, fits, some, known, prior)
+    ways = _ways(standard, side, picture, known)
+    found = _better([_at_every_frame(way, seen, rate_hz) for way in ways])
     alone = np.isfinite(seen[:, 0]) & np.isnan(seen[:, 2])
     if alone.sum() <= 1:
         return found
     # Where the hand is lost the upper arm still says how high it is.
     upper = np.where(alone[:, None], np.column_stack((seen[:, :2], np.zeros((len(seen), 2)))), np.nan)
     no_hand = replace(picture, noise_m=(picture.noise_m[0], FIT.lost_m))
-    parts = [way.fit(upper, rate_hz) for way in _ways(standard, side, no_hand, known)]
+    ways = _ways(standard, side, no_hand, known)
+    parts = [_at_every_frame(way, upper, rate_hz) for way in ways]
     return _chosen(np.isfinite(found.share), found, _better(parts))
+
+
+def _at_every_frame(way: _Template, seen: Array, rate_hz: float) -> FittedArm:
+    """The fit of a recording; of a fast one at every second frame or so, drawn through between, as a limb moves slower."""
+    every = max(1, int(rate_hz // FIT.enough_hz))
+    found = way.fit(seen[::every], rate_hz / every)
+    if every == 1:
+        return found
+    whole, at = np.arange(len(seen)), np.arange(0, len(seen), every)
+    known = np.isfinite(seen).all(axis=1)
+
+    def drawn(part: Array) -> Array:
+        flat = part.reshape(len(part), -1)
+        seen_at = np.isfinite(flat).all(axis=1)
+        out = np.full((len(seen), flat.shape[1]), np.nan)
+        if seen_at.any():
+            for i, column in enumerate(flat.T):
+                out[known, i] = np.interp(whole[known], at[seen_at], column[seen_at])
+        return out.reshape(len(seen), *part.shape[1:])
+
+    def by_measure(part: dict[str, Array]) -> dict[str, Array]:
+        return {m: drawn(one) for m, one in part.items()}
+
+    return FittedArm(
+        share=drawn(found.share),
+        share_u=drawn(found.share_u),
+        value=by_measure(found.value),
+        u=by_measure(found.u),
+        change_u=by_measure(found.change_u),
+        misfit=drawn(found.misfit),
+        upper=drawn(found.upper),
+        toward=drawn(found.toward),
+    )
 
 
 @dataclass(frozen=True, eq=False)
@@ -230,11 +268,11 @@ def _seen(body: Body, side: Side, *, upright: bool) -> Array:
 
 
 def _upright(limb: Array, axis: Array) -> Array:
-    """(N, 2) a limb in a picture that is turned until the trunk stands upright in it."""
-    long = np.maximum(np.hypot(axis[:, 0], axis[:, 1]), 1e-6)
-    right, up = axis[:, 0] / long, axis[:, 1] / long
+    """(..., 2) a limb in a picture that is turned until the trunk stands upright in it."""
+    long = np.maximum(np.hypot(axis[..., 0], axis[..., 1]), 1e-6)
+    right, up = axis[..., 0] / long, axis[..., 1] / long
     out: Array = np.stack(
-        (limb[:, 0] * up - limb[:, 1] * right, limb[:, 0] * right + limb[:, 1] * up), axis=-1
+        (limb[..., 0] * up - limb[..., 1] * right, limb[..., 0] * right + limb[..., 1] * up), axis=-1
     )
     return out
 
@@ -248,7 +286,9 @@ def _picture(body: Body, side: Side) -> PictureOf:
     shoulder = body.points[f"{side}_shoulder"]
     size, scale = cleaned.track.image_size, cleaned.metres_per_px
     middle = 0.0 if size is None or scale is None else 0.5 * scale * size[0]
-    noise = [seen_median(cleaned.sigma(f"{side}_{p}")) for p in ("shoulder", "elbow", "wrist")]
+    shoulder_u, elbow_u, wrist_u = (
+        seen_median(cleaned.sigma(f"{side}_{p}")) for p in ("shoulder", "elbow", "wrist")
+    )
     stays = np.sqrt(2.0) * FIT.joint_gain * body.learned.joint_u_m
     aside, said = cleaned.aside, cleaned.track.camera
     return PictureOf(
@@ -265,7 +305,7 @@ def _picture(body: Body, side: Side) -> PictureOf:
         upper_arm_m=usual.upper_arm_m,
         forearm_m=usual.forearm_m,
         half_shoulders_m=usual.half_shoulders_m,
-        noise_m=(float(np.hypot(*noise[:2])), float(np.hypot(*noise[1:]))),
+        noise_m=(float(np.hypot(shoulder_u, elbow_u)), float(np.hypot(elbow_u, wrist_u))),
         stays_m=(float(stays), float(stays)),
     )
 
@@ -282,9 +322,11 @@ def _leans_more(body: Body, standard: Standard) -> float:
 
 def _trunk_looks(standard: Standard, side: Side, picture: PictureOf) -> float:
     """The share of the trunk's length that the picture shows where it shows most."""
-    up = _frame(standard, side, np.linspace(0.0, 1.0, 11), 0.0, 0.0)[:, 1]
-    right, above, _near = _camera(picture, 0.0, 0.0)
-    return float(np.percentile(np.hypot(up @ right, up @ above), 90))
+    none = np.zeros((1, 1))
+    up = _frame(standard, side, np.linspace(0.0, 1.0, 11), none, none)[0, :, 1]
+    axes, _near = _camera(picture, none[0], none[0])
+    looks = up @ axes[0]
+    return float(np.percentile(np.hypot(looks[:, 0], looks[:, 1]), 90))
 
 
 def _scale(body: Body, standard: Standard, side: Side, picture: PictureOf) -> float:
@@ -316,59 +358,61 @@ def _prior(picture: PictureOf, free: tuple[Style, ...]) -> Known:
 def projected(
     standard: Standard, side: Side, picture: PictureOf, share: Array, off: Array, *, back: bool
 ) -> Array:
-    """(K, 4) upper arm and forearm as the picture shows them, metres.
+    """(N, K, 4) upper arm and forearm as the picture shows them, metres.
 
-    share : (K,) along the path; off : (U,) the unknowns
+    share : (K,) along the path; off : (N, U) the unknowns, each time
     """
-    poses = (poses_back if back else poses_along)(standard, share)
-    poses[:, :3] += np.degrees(off[:3])
+    poses = np.repeat((poses_back if back else poses_along)(standard, share)[None], len(off), axis=0)
+    poses[..., :3] += np.degrees(off[:, None, :3])
     upper, fore = arm_directions(poses)
-    if off[3]:
-        fore = np.cos(off[3]) * fore + np.sin(off[3]) * cross(upper, fore) + (
-            (1.0 - np.cos(off[3])) * dot(upper, fore)
-        )[:, None] * upper
-    frame = _frame(standard, side, share, off[4], off[5])
-    limbs = [
-        (1.0 + off[8]) * picture.upper_arm_m * np.einsum("kij,ki->kj", frame, upper),
-        (1.0 + off[9]) * picture.forearm_m * np.einsum("kij,ki->kj", frame, fore),
-    ]
-    right, up, near = _camera(picture, off[6], off[7])
-    axes = np.stack((right, up), axis=-1)
-    seen, deep = [limb @ axes for limb in limbs], [limb @ near for limb in limbs]
-    # What is nearer looks larger, about the picture's middle.
-    per_m = (1.0 + off[11]) / picture.distance_m
-    elbow_out = np.array(picture.shoulder_m) + seen[0]
-    first = seen[0] * (1.0 + per_m * deep[0])[:, None] + per_m * deep[0][:, None] * np.array(
-        picture.shoulder_m
+    turn = off[:, 3, None, None]
+    fore = (
+        np.cos(turn) * fore
+        + np.sin(turn) * cross(upper, fore)
+        + (1.0 - np.cos(turn)) * dot(upper, fore)[..., None] * upper
     )
-    second = seen[1] * (1.0 + per_m * (deep[0] + deep[1]))[:, None] + (
-        per_m * deep[1][:, None] * elbow_out
+    frame = _frame(standard, side, share, off[:, 4, None], off[:, 5, None])
+    lengths = (picture.upper_arm_m * (1.0 + off[:, 8]), picture.forearm_m * (1.0 + off[:, 9]))
+    limbs = [
+        long[:, None, None] * np.einsum("nkij,nki->nkj", frame, limb)
+        for long, limb in zip(lengths, (upper, fore), strict=True)
+    ]
+    axes, near = _camera(picture, off[:, 6], off[:, 7])
+    seen = [limb @ axes for limb in limbs]
+    deep = [(limb @ near[..., None])[..., 0] for limb in limbs]
+    # What is nearer looks larger, about the picture's middle.
+    per_m = (1.0 + off[:, 11, None]) / picture.distance_m
+    shoulder = np.array(picture.shoulder_m)
+    first = seen[0] + (per_m * deep[0])[..., None] * (seen[0] + shoulder)
+    second = (
+        seen[1] * (1.0 + per_m * (deep[0] + deep[1]))[..., None]
+        + (per_m * deep[1])[..., None] * (shoulder + seen[0])
     )
     if picture.upright:
-        axis = frame[:, 1] @ axes
+        axis = frame[..., 1, :] @ axes
         first, second = _upright(first, axis), _upright(second, axis)
-    out: Array = (1.0 + off[10]) * np.concatenate((first, second), axis=-1)
+    out: Array = (1.0 + off[:, 10, None, None]) * np.concatenate((first, second), axis=-1)
     return out
 
 
-def _frame(standard: Standard, side: Side, share: Array, lean: float, twist: float) -> Array:
-    """(K, 3, 3) the trunk's axes in the room: out to the arm's side, up along the trunk, ahead."""
+def _frame(standard: Standard, side: Side, share: Array, lean: Array, twist: Array) -> Array:
+    """(N, K, 3, 3) the trunk's axes in the room: out to the arm's side, up along the trunk, ahead.
+
+    lean, twist : (N, 1) radians beyond the standard's
+    """
     posture = np.radians(trunk_along(standard, np.clip(share, 0.0, 1.0)))
     own = 1.0 if side == "left" else -1.0
-    turned = standard.arms == "one" and side == "right"
-    leans, aside, turns = posture[:, 0] + lean, posture[:, 1], posture[:, 2]
-    if turned:
-        aside, turns = -aside, -turns
-    turns = turns + twist
-    zero = np.zeros_like(leans)
+    turned = -1.0 if standard.arms == "one" and side == "right" else 1.0
+    leans, turns = posture[:, 0] + lean, turned * posture[:, 2] + twist
+    aside = np.broadcast_to(turned * posture[:, 1], leans.shape)
     up = np.stack((np.tan(aside) * np.cos(leans), np.cos(leans), np.sin(leans)), axis=-1)
-    up /= np.linalg.norm(up, axis=-1, keepdims=True)
-    level = np.stack((zero + 1.0, zero, zero), axis=-1)
-    left0 = level - dot(level, up)[:, None] * up
-    left0 /= np.linalg.norm(left0, axis=-1, keepdims=True)
+    up /= length(up)[..., None]
+    level = np.array([1.0, 0.0, 0.0])
+    left0 = level - up[..., :1] * up
+    left0 /= length(left0)[..., None]
     ahead0 = cross(left0, up)
-    left = np.cos(turns)[:, None] * left0 - np.sin(turns)[:, None] * ahead0
-    return np.stack((own * left, up, cross(left, up)), axis=1)
+    left = np.cos(turns)[..., None] * left0 - np.sin(turns)[..., None] * ahead0
+    return np.stack((own * left, up, cross(left, up)), axis=-2)
 
 
 _LOOKS: Final[dict[View, tuple[float, float, float]]] = {
@@ -379,18 +423,23 @@ _LOOKS: Final[dict[View, tuple[float, float, float]]] = {
 }
 
 
-def _camera(picture: PictureOf, yaw: float, pitch: float) -> tuple[Array, Array, Array]:
-    """The picture's right and up, and the way to the camera, in the room.
+def _camera(picture: PictureOf, yaw: Array, pitch: Array) -> tuple[Array, Array]:
+    """(N, 3, 2) the picture's right and up in the room, and (N, 3) the way to the camera.
 
-    yaw : radians that the camera stands round from what it is said to, towards the subject's left; pitch : that it looks
-        down
+    yaw : (N,) radians that the camera stands farther round than was thought, the way from the front to the left; pitch :
+        that it looks down more
     """
-    turn, pitch = np.radians(picture.yaw_deg) + yaw, np.radians(picture.pitch_deg) + pitch
+    turn = np.radians(picture.yaw_deg) + yaw
+    down = (np.radians(picture.pitch_deg) + pitch)[:, None]
     x, _y, z = _LOOKS[picture.view]
-    near = np.array([np.cos(turn) * x + np.sin(turn) * z, 0.0, np.cos(turn) * z - np.sin(turn) * x])
-    right = np.array([near[2], 0.0, -near[0]])
+    zero = np.zeros_like(turn)
+    near = np.stack(
+        (np.cos(turn) * x + np.sin(turn) * z, zero, np.cos(turn) * z - np.sin(turn) * x), axis=-1
+    )
+    right = np.stack((near[:, 2], zero, -near[:, 0]), axis=-1)
     up = np.array([0.0, 1.0, 0.0])
-    return right, np.cos(pitch) * up - np.sin(pitch) * near, np.cos(pitch) * near + np.sin(pitch) * up
+    above = np.cos(down) * up - np.sin(down) * near
+    return np.stack((right, above), axis=-1), np.cos(down) * near + np.sin(down) * up
 
 
 @dataclass(frozen=True, eq=False)
@@ -541,13 +590,10 @@ def _template(
     standard: Standard, side: Side, picture: PictureOf, known: Known, *, back: bool
 ) -> _Template:
     share = np.linspace(-_BEYOND, 1.0 + _BEYOND, _PLACES)
-    looks = projected(standard, side, picture, share, known.mean, back=back)
-    slopes = []
-    for i in range(len(_UNKNOWNS)):
-        nudged = known.mean.copy()
-        nudged[i] += _STEP
-        slopes.append((projected(standard, side, picture, share, nudged, back=back) - looks) / _STEP)
-    jacobian = np.stack(slopes, axis=-1)  # (K, 4, U)
+    nudged = known.mean + _STEP * np.vstack((np.zeros(len(known.mean)), np.eye(len(known.mean))))
+    every = projected(standard, side, picture, share, nudged, back=back)
+    looks = every[0]
+    jacobian = np.moveaxis((every[1:] - looks) / _STEP, 0, -1)  # (K, 4, U)
     white = np.repeat(np.array(picture.noise_m), 2) ** 2
     joints = np.repeat(np.array(picture.stays_m), 2) ** 2
     noise = white + joints
@@ -588,8 +634,8 @@ def _template(
         ),
         upper=np.einsum("kmi,ij,knj->kmn", of_unknown[:, :2], known.spread, of_unknown[:, :2])
         + np.einsum("kmi,i,kni->kmn", of_picture[:, :2], noise, of_picture[:, :2]),
-        toward=_frame(standard, side, share, known.mean[4], known.mean[5])
-        @ _camera(picture, known.mean[6], known.mean[7])[2],
+        toward=_frame(standard, side, share, known.mean[4:5, None], known.mean[5:6, None])[0]
+        @ _camera(picture, known.mean[6:7], known.mean[7:8])[1][0],
     )
 
 

@@ -292,6 +292,8 @@ class FitRules:
     trunk_tells_share: float = rule(
         0.8, "share of its length", "a trunk that looks shorter tells no scale"
     )
+    learns_at_hz: float = rule(6.0, "hertz", "so often a recording is looked at to learn from it")
+    enough_hz: float = rule(30.0, "hertz", "and so often for the pose itself: limbs move slower")
     rounds: int = rule(2, "rounds", "of learning build, camera and style from the whole recording")
     style_stays_share: float = rule(
         0.5, "share of its variance", "what of a person's style is the same all along the path"
