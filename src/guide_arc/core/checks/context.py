@@ -191,7 +191,13 @@ def cannot_tell(  # noqa: PLR0913
 
 
 def hidden(
-    ctx: SetContext, rule: CheckRule, measure: str, side: Side | None, unit: str, *, by_fit: bool = False
+    ctx: SetContext,
+    rule: CheckRule,
+    measure: str,
+    side: Side | None,
+    unit: str,
+    *,
+    by_fit: bool = False,
 ) -> Finding | None:
     """A cannot-tell finding when the recording does not show a measure; None when it does."""
     worn: WorkSide = side or "both"

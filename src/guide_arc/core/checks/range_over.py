@@ -37,10 +37,7 @@ def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return RepValue(rep.number, bottom, ends.start_u, ends.start_s, "start", words, whole)
 
     sign = UNIT[ctx.standard.drive_unit]
-    blocked = [
-        without_reps(ctx, rule, side, ctx.standard.drive_unit)
-        for side in ctx.sides
-    ]
+    blocked = [without_reps(ctx, rule, side, ctx.standard.drive_unit) for side in ctx.sides]
     if ctx.repset.reps and any(blocked):
         return [b for b in blocked if b]
     return per_limb(

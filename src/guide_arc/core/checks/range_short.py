@@ -38,10 +38,7 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return RepValue(rep.number, bottom, ends.start_u, ends.start_s, "start", words, whole)
 
     sign = UNIT[ctx.standard.drive_unit]
-    blocked = [
-        without_reps(ctx, rule, side, ctx.standard.drive_unit)
-        for side in ctx.sides
-    ]
+    blocked = [without_reps(ctx, rule, side, ctx.standard.drive_unit) for side in ctx.sides]
     if ctx.repset.reps and any(blocked):
         return [b for b in blocked if b]
     return per_limb(
@@ -61,7 +58,6 @@ def _at_least(ctx: SetContext, side: Side) -> str:
         return NOTHING_SEEN
     unit = UNIT[ctx.standard.drive_unit]
     return f"the ends of the range were not seen; at least {most:.0f}{unit} of it were"
-
 
 
 SPEC: Final = CheckSpec(

@@ -123,7 +123,9 @@ class SpineRules:
         6.0, "degrees", "from which one part of the back is said to move and not the other"
     )
     stays_share: float = rule(
-        0.5, "share", "what of a point's place is off otherwise once its part of the body has turned"
+        0.5,
+        "share",
+        "what of a point's place is off otherwise once its part of the body has turned",
     )
     thigh_u_deg: float = rule(2.0, "degrees", "of where hip and knee are seen under clothes")
 

@@ -79,7 +79,11 @@ NOT_ASIDE = Aside(0.0, 0.0)
 
 
 def camera_aside(
-    seen: Array, names: Sequence[str], view: View, stature_m: float | None, said: CameraPlace = CameraPlace()
+    seen: Array,
+    names: Sequence[str],
+    view: View,
+    stature_m: float | None,
+    said: CameraPlace = CameraPlace(),
 ) -> Aside:
     """How far aside a camera stands.
 
@@ -125,7 +129,13 @@ def camera_aside(
 def _placed(yaw_deg: float, u_deg: float, said: CameraPlace) -> Aside:
     """A camera of which somebody said where it stands."""
     aside = abs(yaw_deg)
-    return Aside(aside if aside > ASIDE.sure_from_u * u_deg else 0.0, u_deg, aside, yaw_deg, bool(said.between))
+    return Aside(
+        aside if aside > ASIDE.sure_from_u * u_deg else 0.0,
+        u_deg,
+        aside,
+        yaw_deg,
+        bool(said.between),
+    )
 
 
 def _together(signs: Sequence[tuple[float, float]]) -> tuple[float, float]:

@@ -229,7 +229,9 @@ class Body:
         # Where a model puts joints drops out of a shrug, which is counted from the rest.
         joint_u_m = 0.0 if definition.name == "shoulder_hike" else self.learned.joint_u_m
         if definition.name == "spine_bend":
-            joint_u_m *= FIT.joint_gain  # rib and neck are points of the skin, which models place freely
+            joint_u_m *= (
+                FIT.joint_gain
+            )  # rib and neck are points of the skin, which models place freely
         u = self._propagate(wanted, lambda p: formula(p, *args), joint_u_m)
         if definition.name == "shoulder_hike":
             value, u = self._as_hike(value, u)

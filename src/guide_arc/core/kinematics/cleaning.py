@@ -160,9 +160,7 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
         roll=roll,
         aside=NOT_ASIDE
         if track.space == "world"
-        else camera_aside(
-            smooth, wanted, track.view, track.facts.subject_height_m, track.camera
-        ),
+        else camera_aside(smooth, wanted, track.view, track.facts.subject_height_m, track.camera),
         noise_stays=found.stays,
         bridged=filled,
         by_axis=found.by_axis if track.space == "world" and found.stays else None,

@@ -47,7 +47,8 @@ def elbow_off(body: Body, standard: Standard, side: Side) -> ElbowOff | None:
     elbow = upper_arm_way(pose)
     off = _from(ways, elbow)
     by = np.stack(
-        [(upper_arm_way(pose + step) - elbow) / _STEP_DEG for step in _STEP_DEG * np.eye(2)], axis=-1
+        [(upper_arm_way(pose + step) - elbow) / _STEP_DEG for step in _STEP_DEG * np.eye(2)],
+        axis=-1,
     )
     size = length(off)
     # Of a departure that is none, what counts is how far it may be off in the way that shows worst.

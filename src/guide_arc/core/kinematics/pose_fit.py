@@ -120,7 +120,9 @@ def _fitted(
     if view == "none" or standard.across is not None or not body.shows_landmarks(needed):
         return None
     picture = _picture(body, side)
-    picture = replace(picture, upright=_trunk_looks(standard, side, picture) >= FIT.trunk_tells_share)
+    picture = replace(
+        picture, upright=_trunk_looks(standard, side, picture) >= FIT.trunk_tells_share
+    )
     seen = _seen(body, side, upright=picture.upright)
     seen *= _scale(body, standard, side, picture)
     rate_hz = body.cleaned.track.frame_rate_hz
@@ -139,7 +141,9 @@ def _fitted(
     if alone.sum() <= 1:
         return found
     # Where the hand is lost the upper arm still says how high it is.
-    upper = np.where(alone[:, None], np.column_stack((seen[:, :2], np.zeros((len(seen), 2)))), np.nan)
+    upper = np.where(
+        alone[:, None], np.column_stack((seen[:, :2], np.zeros((len(seen), 2)))), np.nan
+    )
     no_hand = replace(picture, noise_m=(picture.noise_m[0], FIT.lost_m))
     ways = _ways(standard, side, no_hand, known)
     parts = [_at_every_frame(way, upper, rate_hz) for way in ways]
@@ -272,7 +276,8 @@ def _upright(limb: Array, axis: Array) -> Array:
     long = np.maximum(np.hypot(axis[..., 0], axis[..., 1]), 1e-6)
     right, up = axis[..., 0] / long, axis[..., 1] / long
     out: Array = np.stack(
-        (limb[..., 0] * up - limb[..., 1] * right, limb[..., 0] * right + limb[..., 1] * up), axis=-1
+        (limb[..., 0] * up - limb[..., 1] * right, limb[..., 0] * right + limb[..., 1] * up),
+        axis=-1,
     )
     return out
 
@@ -362,7 +367,9 @@ def projected(
 
     share : (K,) along the path; off : (N, U) the unknowns, each time
     """
-    poses = np.repeat((poses_back if back else poses_along)(standard, share)[None], len(off), axis=0)
+    poses = np.repeat(
+        (poses_back if back else poses_along)(standard, share)[None], len(off), axis=0
+    )
     poses[..., :3] += np.degrees(off[:, None, :3])
     upper, fore = arm_directions(poses)
     turn = off[:, 3, None, None]
@@ -384,10 +391,9 @@ def projected(
     per_m = (1.0 + off[:, 11, None]) / picture.distance_m
     shoulder = np.array(picture.shoulder_m)
     first = seen[0] + (per_m * deep[0])[..., None] * (seen[0] + shoulder)
-    second = (
-        seen[1] * (1.0 + per_m * (deep[0] + deep[1]))[..., None]
-        + (per_m * deep[1])[..., None] * (shoulder + seen[0])
-    )
+    second = seen[1] * (1.0 + per_m * (deep[0] + deep[1]))[..., None] + (per_m * deep[1])[
+        ..., None
+    ] * (shoulder + seen[0])
     if picture.upright:
         axis = frame[..., 1, :] @ axes
         first, second = _upright(first, axis), _upright(second, axis)
@@ -600,7 +606,9 @@ def _template(
     crossed = jacobian @ known.spread
     spread = np.einsum("kiu,kju->kij", crossed, jacobian) + np.diag(noise)
     inverse = np.linalg.inv(spread)
-    told = (poses_back if back else poses_along)(standard, share)[:, :3] + np.degrees(known.mean[:3])
+    told = (poses_back if back else poses_along)(standard, share)[:, :3] + np.degrees(
+        known.mean[:3]
+    )
     by_unknown = np.degrees(np.eye(3, len(known.mean)))
     along = np.gradient(looks, share, axis=0)
     told_along = np.gradient(told, share, axis=0)

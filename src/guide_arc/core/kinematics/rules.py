@@ -237,7 +237,9 @@ class AsideRules:
     out_of_plane_share: float = rule(
         0.25, "share of its length", "by which an arm reaches out of a picture's plane"
     )
-    usual_u_deg: float = rule(12.0, "degrees", "a camera stands off its view by so much at most times")
+    usual_u_deg: float = rule(
+        12.0, "degrees", "a camera stands off its view by so much at most times"
+    )
     between_u_deg: float = rule(12.0, "degrees", "and off the middle between two sides")
     told_u_deg: float = rule(2.0, "degrees", "of an angle that somebody measured")
     told_pitch_u_deg: float = rule(3.0, "degrees", "and of how far it looks down")

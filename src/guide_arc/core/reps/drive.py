@@ -98,7 +98,6 @@ class DriveSignal:
         return self.intended.direction * lift_deg
 
 
-
 def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
     """The driving measure of each side that the recording tells."""
     measure, intended = standard.drive, standard.range
@@ -127,9 +126,7 @@ def _of_pose(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
     if unsure or lost.sum() > len(lost) - 2:
         return None
     drive = _on_grid(body, series.value, series.u, side, standard.drive, standard.range, lost)
-    return replace(
-        drive, jitter_deg=_jitter(body, standard.drive, side), arcs=arcs_of(standard)
-    )
+    return replace(drive, jitter_deg=_jitter(body, standard.drive, side), arcs=arcs_of(standard))
 
 
 def _turned_side(body: Body, standard: Standard, drive: DriveSignal) -> Side:

@@ -33,4 +33,3 @@ def tells_drive(body: Body, standard: Standard, side: Side) -> bool:
     if by_pose(body, standard):
         return fitted_arm(body, standard, side) is not None
     return body.shows(standard.drive, side)
-

@@ -29,7 +29,9 @@ class ReviewRules:
     )
     no_stature_u: float = rule(0.07, "share", "and without a stature")
     flat_share: float = rule(
-        0.5, "share of the range's tolerance", "a lift that a picture shows nearer to this lies in its plane"
+        0.5,
+        "share of the range's tolerance",
+        "a lift that a picture shows nearer to this lies in its plane",
     )
     picture_edge_share: float = rule(
         0.07, "share of the picture", "a lens bends lines most in its outer part"
