@@ -50,7 +50,7 @@ class CheckRules:
         0.02, "share of a phase", "how far each of its ends may be off, in space"
     )
     picture_blur_share: float = rule(
-        0.05, "share of a phase", "the same in a picture, which shows slow ends poorly"
+        0.03, "share of a phase", "the same in a picture, which shows slow ends poorly"
     )
     lag_limit_s: float = rule(
         0.3, "seconds", "arms that are meant to work together turn within this of one another"

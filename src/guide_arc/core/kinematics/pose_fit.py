@@ -505,7 +505,7 @@ class _Template:
         here = seen[known]
         far = self._far(here)
         cost = far + self.width
-        if self.ambiguous:
+        if self.ambiguous and len(here):
             cost = _about(cost, likeliest_way(cost, rate_hz))
         best = cost.argmin(axis=1)
         inner = np.clip(best, 1, len(self.share) - 2)

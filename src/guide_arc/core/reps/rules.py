@@ -153,7 +153,7 @@ class EdgeRules:
         "edges of a fitted phase are unsure by so much: people are not quite courses, and noise is not quite white",
     )
     fit_gain_picture: float = rule(
-        3.0, "times what the fit says", "the same in a picture, where angles are not quite angles"
+        2.2, "times what the fit says", "the same in a picture, where angles are not quite angles"
     )
     cut_gain: float = rule(
         8.0,
