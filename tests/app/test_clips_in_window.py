@@ -90,7 +90,7 @@ def _click(qtbot, window: Hands, spot) -> None:  # type: ignore[no-untyped-def]
 
 def test_a_clip_without_landmarks_says_so_and_opens_to_be_marked(marking: Hands) -> None:
     assert marking.place == "marking"
-    assert marking.marking_place.what_next.text() == "Click the left shoulder."
+    assert marking.marking_place.what_next.text() == "Click the left ear."
     rows = {row.client: row for row in marking.sets.rows}
     from guide_arc.app.places.queue.model import row_words
 
@@ -124,14 +124,14 @@ def test_a_mark_is_dragged_taken_away_and_stepped_over(qtbot, marking: Hands) ->
     qtbot.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
     qtbot.mouseMove(view, end)
     qtbot.mouseRelease(view, Qt.MouseButton.LeftButton, pos=end)
-    mark = marking.marking.marks.marked("left_shoulder", 0)
+    mark = marking.marking.marks.marked("left_ear", 0)
     assert mark is not None
     assert (mark.x, mark.y) == pytest.approx((340.0, 130.0), abs=2.0)
     assert marking.marking.marks.count == 1
     press(qtbot, marking, Key.Key_Backspace)
     assert marking.marking.marks.count == 0
     press(qtbot, marking, Key.Key_Down)
-    assert marking.marking.point == "left_elbow"
+    assert marking.marking.point == "left_shoulder"
 
 
 def test_a_clip_filmed_as_in_a_mirror_is_turned_back_with_its_marks(
@@ -143,7 +143,7 @@ def test_a_clip_filmed_as_in_a_mirror_is_turned_back_with_its_marks(
     qtbot.mouseClick(marking.marking_place.mirror, Qt.MouseButton.LeftButton)
     marking.settle()
     qtbot.waitUntil(lambda: marking.marking_place.view.frames.settled, timeout=10_000)
-    mark = marking.marking.marks.marked("left_shoulder", 0)
+    mark = marking.marking.marks.marked("left_ear", 0)
     assert mark is not None
     assert mark.x == pytest.approx(width - 1 - 300.0, abs=1.0)
     after = marking.marking_place.view.frames.picture  # type: ignore[union-attr]
@@ -312,7 +312,7 @@ def test_another_side_asks_for_other_joints(marking: Hands) -> None:
     box = marking.marking_place.seen_from
     box.setCurrentIndex(box.findData("right"))
     box.activated.emit(box.currentIndex())
-    assert marking.marking.point == "right_shoulder"
+    assert marking.marking.point == "right_ear"
     marking.settle()
     assert marking.program.library.library.record(1).view == "right"
 

@@ -66,7 +66,7 @@ def test_rings_of_arms_that_alternate_are_told_apart():
 
 def test_a_set_without_reps_says_why():
     review = review_set(
-        reviewed_track("standing-barbell-curl", view="front"), standard("standing-barbell-curl")
+        reviewed_track("kneeling-cable-crunch", view="front"), standard("kneeling-cable-crunch")
     )
     seen = summary_of(review)
     assert seen["line"] == "this view does not show the movement that counts reps"

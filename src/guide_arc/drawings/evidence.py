@@ -110,7 +110,10 @@ def _upper_arm(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
 
 def _bend(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
     series = m.body.measure("elbow_flexion", side).value
-    kept = float(np.nanmedian([series[m.index(rep.start_s)] for rep in m.review.reps]))
+    begun = np.array([series[m.index(rep.start_s)] for rep in m.review.reps])
+    if not np.isfinite(begun).any():
+        return None  # a picture does not show the bend itself
+    kept = float(np.nanmedian(begun))
     sign = 1.0 if series[i] >= kept else -1.0
     return _elbow_wedge(m, side, i, kept, kept + sign * f.limit)
 
@@ -158,7 +161,7 @@ def _plane_wedge(m: ShownSet, side: Side, i: int, wanted_deg: float, limit_deg: 
 
 def _range(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
     rep = m.review.rep_at(float(m.time_s[i])) or (m.review.reps[0] if m.review.reps else None)
-    if rep is None:
+    if rep is None or not _flat(m):
         return None
     span = m.review.standard.range
     # At which end of the rep are we?
@@ -168,6 +171,11 @@ def _range(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
     inward = (-1 if top else 1) * span.direction
     limit = end - spec_of(f.rule.name).outward * inward * f.limit
     return _drive_wedge(m, rep, side, i, end, limit)
+
+
+def _flat(m: ShownSet) -> bool:
+    """Whether an angle of the lift can be drawn on the picture as it is."""
+    return lies_flat(m.review.standard, m.body.cleaned.track.view)
 
 
 def _drive_wedge(
@@ -342,7 +350,7 @@ def _end_point(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
 def _arms(m: ShownSet, f: Finding, _side: Side, i: int) -> Evidence | None:
     """The arm that does less, held against how far the other one came in the same rep."""
     rep = m.review.rep_at(float(m.time_s[i])) or (m.review.reps[0] if m.review.reps else None)
-    if rep is None:
+    if rep is None or not _flat(m):
         return None
     context = SetContext(m.review.standard, m.review.tempo, m.body, m.repset)
     ends = {side: arm_ends(context, side, rep) for side in SIDES}

@@ -19,7 +19,7 @@ from guide_arc.core.model.quantity import Series
 from guide_arc.core.model.rep import Rep, Span, WorkSide
 from guide_arc.core.model.standard import CheckRule, Standard, Tempo
 from guide_arc.core.model.track import View
-from guide_arc.core.reps.driven import driven
+from guide_arc.core.reps.driven import driven, shows_the_whole_way
 from guide_arc.core.reps.segment import RepSet
 
 
@@ -242,8 +242,14 @@ def looks_shorter(view: View) -> str:
 
 
 def without_reps(ctx: SetContext, rule: CheckRule, side: WorkSide, unit: str) -> Finding | None:
-    """A cannot-tell finding for the checks of range and timing where no rep was found."""
-    return None if ctx.reps_of(side) else no_rep(ctx, rule, side, unit)
+    """A cannot-tell finding for the checks of range and timing: without a rep, and where a part of the lift looks as if the
+    arm stood still."""
+    if not ctx.reps_of(side):
+        return no_rep(ctx, rule, side, unit)
+    if shows_the_whole_way(ctx.body, ctx.standard):
+        return None
+    why = f"from the {ctx.view} the arm seems to stand still on a part of its way"
+    return cannot_tell(rule, side, rule.limit, unit, why, by_view=True)
 
 
 def summarise(

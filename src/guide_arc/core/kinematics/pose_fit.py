@@ -82,6 +82,7 @@ class FittedArm:
         where the movement is the exercise
     upper : (T, 2, 2) covariance of elevation and plane, square degrees; toward : (T, 3) the way to the camera in the
         trunk's axes (out, up, ahead)
+    worst_u : by measure, how unsure it is where the path shows worst, but for its ends
     """
 
     share: Array
@@ -92,6 +93,7 @@ class FittedArm:
     misfit: Array
     upper: Array
     toward: Array
+    worst_u: dict[str, float]
 
 
 def fitted_arm(
@@ -147,7 +149,8 @@ def _fitted(
     no_hand = replace(picture, noise_m=(picture.noise_m[0], FIT.lost_m))
     ways = _ways(standard, side, no_hand, known)
     parts = [_at_every_frame(way, upper, rate_hz) for way in ways]
-    return _chosen(np.isfinite(found.share), found, _better(parts))
+    whole = _chosen(np.isfinite(found.share), found, _better(parts))
+    return replace(whole, worst_u=found.worst_u)
 
 
 def _at_every_frame(way: _Template, seen: Array, rate_hz: float) -> FittedArm:
@@ -180,6 +183,7 @@ def _at_every_frame(way: _Template, seen: Array, rate_hz: float) -> FittedArm:
         misfit=drawn(found.misfit),
         upper=drawn(found.upper),
         toward=drawn(found.toward),
+        worst_u=found.worst_u,
     )
 
 
@@ -231,6 +235,7 @@ def _chosen(first_is: Flags, first: FittedArm, second: FittedArm) -> FittedArm:
         misfit=pick(first.misfit, second.misfit),
         upper=pick(first.upper, second.upper),
         toward=pick(first.toward, second.toward),
+        worst_u={m: max(first.worst_u[m], second.worst_u[m]) for m in MEASURES},
     )
 
 
@@ -539,7 +544,14 @@ class _Template:
             whole(misfit),
             whole(self.upper[near] * misfit_more),
             whole(self.toward[near]),
+            {m: float(self.u[self.inside, i].max()) for i, m in enumerate(MEASURES)},
         )
+
+    @property
+    def inside(self) -> Flags:
+        """(K,) the places between the path's ends."""
+        at, end = self.share, FIT.end_share
+        return (at >= end) & (at <= 1.0 - end)
 
     def _far(self, here: Array) -> Array:
         """(T, K) squared distances of what is seen from each place's looks, in standard deviations."""

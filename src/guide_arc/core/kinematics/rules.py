@@ -312,6 +312,7 @@ class FitRules:
         22.0, "degrees", "an upper arm that may be anywhere departs by so much"
     )
     any_bend_deg: float = rule(40.0, "degrees", "and an elbow that may have any bend")
+    end_share: float = rule(0.05, "share of the path", "at its ends a path turns round")
     lost_m: float = rule(5.0, "metres", "what was not seen may be anywhere")
     freedom: int = rule(3, "numbers", "two limbs give four numbers, of which the place takes one")
 

@@ -6,9 +6,10 @@ import numpy as np
 
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.pose_fit import MEASURES, fitted_arm
-from guide_arc.core.model.landmarks import Side
+from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.quantity import Series
 from guide_arc.core.model.standard import Standard
+from guide_arc.core.reps.rules import REP
 
 
 def by_pose(body: Body, standard: Standard) -> bool:
@@ -33,3 +34,12 @@ def tells_drive(body: Body, standard: Standard, side: Side) -> bool:
     if by_pose(body, standard):
         return fitted_arm(body, standard, side) is not None
     return body.shows(standard.drive, side)
+
+
+def shows_the_whole_way(body: Body, standard: Standard) -> bool:
+    """Whether no part of the lift looks as if the arm stood still, in the arm that shows it best."""
+    if not by_pose(body, standard):
+        return True
+    fits = [fitted_arm(body, standard, side) for side in SIDES]
+    worst = min((fit.worst_u[standard.drive] for fit in fits if fit is not None), default=0.0)
+    return worst <= REP.blind_share * standard.range.size_deg

@@ -31,6 +31,11 @@ class RepRules:
     turning_cutoff_hz: float = rule(
         3.0, "hertz", "people turn a weight round no faster; what is faster there is noise"
     )
+    blind_share: float = rule(
+        0.25,
+        "share of the range",
+        "where a picture leaves a part of the lift less sure, it tells neither range nor pace",
+    )
     fit_unsure_share: float = rule(
         0.3, "share of the range", "a pose that a picture leaves less sure counts no reps"
     )

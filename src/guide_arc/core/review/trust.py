@@ -18,7 +18,7 @@ from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.review import Trust
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import LandmarkTrack
-from guide_arc.core.reps.driven import driven, tells_drive
+from guide_arc.core.reps.driven import driven, shows_the_whole_way, tells_drive
 from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.rules import REVIEW
 
@@ -71,7 +71,7 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
         outliers=cleaned.outliers + cleaned.swapped_frames,
         angle_u_deg=angle_u,
         cannot=tuple(hidden),
-        doubts=_doubts(repset) + _of_the_camera(cleaned) + _near_the_edge(track, cleaned.names),
+        doubts=_doubts(body, repset, standard) + _of_the_camera(cleaned) + _near_the_edge(track, cleaned.names),
         missing=_not_calibrated(body),
     )
 
@@ -180,12 +180,16 @@ def _pct(share: float) -> str:
     return f"{100.0 * share:.0f} %"
 
 
-def _doubts(repset: RepSet) -> tuple[str, ...]:
+def _doubts(body: Body, repset: RepSet, standard: Standard) -> tuple[str, ...]:
     out: list[str] = []
     if not repset.drives:
         out.append("this view does not show the movement that counts reps")
     elif not repset.reps:
         out.append("no rep of this exercise was found")
+    elif not shows_the_whole_way(body, standard):
+        out.append(
+            "from here the arm seems to stand still on a part of its way: reps may be counted wrongly"
+        )
     out += [doubt.words for doubt in repset.doubts]
     lost = len(repset.unfit)
     if lost:
