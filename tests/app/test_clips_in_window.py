@@ -152,7 +152,7 @@ def test_a_clip_filmed_as_in_a_mirror_is_turned_back_with_its_marks(
     marking.undo()
     qtbot.waitUntil(lambda: marking.marking_place.view.frames.settled, timeout=10_000)
     assert not library.record(1).mirrored
-    assert marking.marking.marks.marked("left_shoulder", 0).x == pytest.approx(300.0, abs=1.0)  # type: ignore[union-attr]
+    assert marking.marking.marks.marked("left_ear", 0).x == pytest.approx(300.0, abs=1.0)  # type: ignore[union-attr]
     assert marking.marking_place.view.frames.picture == before
 
 

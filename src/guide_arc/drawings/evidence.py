@@ -16,6 +16,7 @@ from guide_arc.core.kinematics.measures import own_sign
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
+from guide_arc.core.review.flat_lift import lies_flat
 from guide_arc.drawings.shapes import Points
 from guide_arc.drawings.shown_set import ShownSet
 
