@@ -21,6 +21,7 @@ from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.kinematics.guide import arm_directions, poses_along
 from guide_arc.core.kinematics.path import Departure, Part, departure
 from guide_arc.core.kinematics.path_fit import elbow_off
+from guide_arc.core.kinematics.pose_fit import fitted_arm
 from guide_arc.core.kinematics.vectors import Array, length, median, span_of
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
@@ -53,7 +54,7 @@ def path_findings(ctx: SetContext, rule: CheckRule, part: Part) -> list[Finding]
             )
             continue
         of_pose = _by_pose(ctx, rule, side) if part == "elbow" else None
-        if of_pose is not None and of_pose.verdict != "cannot-tell":
+        if of_pose is not None:
             out.append(of_pose)
             continue
         found = departure(ctx.body, ctx.standard, side, part)
@@ -71,45 +72,78 @@ def path_findings(ctx: SetContext, rule: CheckRule, part: Part) -> list[Finding]
             lambda _v: f"{_NAME[part]} off its arc",
             of=len(ctx.reps_of(side)),
         )
-        partly = view != "none" and not (part == "wrist" and _bar_from_the_side(ctx))
-        if partly and finding.verdict != "cannot-tell":
-            finding = replace(finding, partly=True)
-            if finding.verdict != "off":
-                finding = replace(finding, says=f"{_NAME[part]} on its arc, as far as shows here")
+        if view != "none" and not (part == "wrist" and _bar_from_the_side(ctx)):
+            finding = _as_far_as_shows(finding, part)
+            if finding.verdict == "off" and _arm_fits(ctx, side, finding):
+                why = f"from the {view} the arm looks as this exercise has it, and only a part of its way shows"
+                finding = cannot_tell(rule, side, rule.limit, "pct", why, by_view=True)
         out.append(finding)
     return out
 
 
+def _as_far_as_shows(finding: Finding, part: Part) -> Finding:
+    """A finding about that part of a departure which lies in the picture's plane."""
+    if finding.verdict == "cannot-tell":
+        return finding
+    if finding.verdict == "off":
+        return replace(finding, partly=True)
+    return replace(finding, partly=True, says=f"{_NAME[part]} on its arc, as far as shows here")
+
+
+def _arm_fits(ctx: SetContext, side: Side, finding: Finding) -> bool:
+    """Whether the whole arm looks as the exercise has it at the moment that a finding shows most."""
+    fit = fitted_arm(ctx.body, ctx.standard, side)
+    if fit is None or finding.at_s is None:
+        return False
+    at = int(np.argmin(np.abs(ctx.body.time_s - finding.at_s)))
+    return bool(fit.misfit[at] < CHECK.arm_fits_below)
+
+
 def _by_pose(ctx: SetContext, rule: CheckRule, side: Side) -> Finding | None:
-    """The elbow's departure from its arc, of the pose that fits a picture best; None where there is none."""
+    """The elbow's departure from its arc, of the pose that fits a picture best; None where there is none.
+
+    Where an arm that goes the other way, towards the camera or away from it, would look the same, what lies in the
+    picture's plane is judged.
+    """
     found = elbow_off(ctx.body, ctx.standard, side)
     if found is None:
         return None
+    count = len(ctx.reps_of(side))
     values, hidden_by = [], []
     for rep in ctx.reps_of(side):
-        window = span_of(ctx.body.time_s, rep.start_s, rep.end_s)
-        seen = np.isfinite(found.off_pct[window, 1])
-        if seen.sum() < 3:
-            continue
-        time_s = ctx.body.time_s[window][seen]
-        off = np.stack([settled(time_s, c[window][seen]) for c in found.off_pct.T], axis=-1)
-        u, size = found.u_pct[window][seen], length(off)
-        i = int(np.argmax(size - 2.0 * u))
-        if size[i] <= rule.limit:
-            i = int(np.argmax(size + 2.0 * u))
-        hidden_by.append(float(np.percentile(found.other_pct[window][seen], 90)))
-        at_s = float(time_s[i])
-        words = f"elbow {size[i]:.0f} % of the arm {way_of(off[i])}{_when(rep, at_s)}"
-        whole = bool(1.0 - seen.mean() <= CHECK.lost_share)
-        values.append(
-            RepValue(rep.number, float(size[i]), float(u[i]), at_s, _way(off[i]), words, whole)
-        )
-    count = len(ctx.reps_of(side))
-    out = summarise(rule, side, values, "pct", lambda _v: "elbow off its arc", of=count)
-    if out.verdict in ("ok", "near") and not out.hint and median(np.array(hidden_by)) > rule.limit:
-        why = f"from the {ctx.view} an elbow that goes towards the camera looks like one that goes away"
-        return cannot_tell(rule, side, rule.limit, "pct", why, by_view=True)
-    return out
+        value = _of_pose(ctx, rule, rep, found.off_pct, found.u_pct)
+        if value is not None:
+            window = span_of(ctx.body.time_s, rep.start_s, rep.end_s)
+            values.append(value)
+            hidden_by.append(float(np.nanpercentile(found.other_pct[window], 90)))
+    whole = summarise(rule, side, values, "pct", lambda _v: "elbow off its arc", of=count)
+    hides = bool(hidden_by) and median(np.array(hidden_by)) > rule.limit
+    if whole.verdict == "off" or (whole.verdict in ("ok", "near") and not hides) or whole.hint:
+        return whole
+    parts = (
+        _of_pose(ctx, rule, rep, found.seen_pct, found.seen_u_pct) for rep in ctx.reps_of(side)
+    )
+    seen = [v for v in parts if v is not None]
+    part = summarise(rule, side, seen, "pct", lambda _v: "elbow off its arc", of=count)
+    return _as_far_as_shows(part, "elbow")
+
+
+def _of_pose(ctx: SetContext, rule: CheckRule, rep: Rep, off: Array, u: Array) -> RepValue | None:
+    """A rep's departure: the surest that is past the limit, else the one that might be most."""
+    window = span_of(ctx.body.time_s, rep.start_s, rep.end_s)
+    seen = np.isfinite(off[window, 1])
+    if seen.sum() < 3:
+        return None
+    time_s = ctx.body.time_s[window][seen]
+    steady = np.stack([settled(time_s, c[window][seen]) for c in off.T], axis=-1)
+    own, size = u[window][seen], length(steady)
+    i = int(np.argmax(size - 2.0 * own))
+    if size[i] <= rule.limit:
+        i = int(np.argmax(size + 2.0 * own))
+    at_s = float(time_s[i])
+    words = f"elbow {size[i]:.0f} % of the arm {way_of(steady[i])}{_when(rep, at_s)}"
+    whole = bool(1.0 - seen.mean() <= CHECK.lost_share)
+    return RepValue(rep.number, float(size[i]), float(own[i]), at_s, _way(steady[i]), words, whole)
 
 
 def _when(rep: Rep, at_s: float) -> str:

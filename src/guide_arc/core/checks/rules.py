@@ -69,6 +69,9 @@ class CheckRules:
     hand_beside_arms: float = rule(
         0.3, "upper arms", "by which a hand at the ear stands farther out than it"
     )
+    arm_fits_below: float = rule(
+        2.0, "times the usual misfit", "an arm that fits better looks as the exercise has it"
+    )
     swing_picture_share: float = rule(
         0.08, "share of the swing", "what a camera that stands a little aside makes of it"
     )

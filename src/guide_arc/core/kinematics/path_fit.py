@@ -27,11 +27,15 @@ _STEP_DEG: Final = 0.5
 @dataclass(frozen=True, eq=False)
 class ElbowOff:
     """off_pct : (T, 3) from the guide arc to the elbow (out, up, ahead), percent of the upper arm; u_pct : (T,) standard
-    uncertainty of its size; other_pct : (T,) how far off it would be if what comes towards the camera went away from it"""
+    uncertainty of its size; other_pct : (T,) how far off it would be if what comes towards the camera went away from it
+    seen_pct, seen_u_pct : the part of it that lies in the picture's plane
+    """
 
     off_pct: Array
     u_pct: Array
     other_pct: Array
+    seen_pct: Array
+    seen_u_pct: Array
 
 
 def elbow_off(body: Body, standard: Standard, side: Side) -> ElbowOff | None:
@@ -50,13 +54,23 @@ def elbow_off(body: Body, standard: Standard, side: Side) -> ElbowOff | None:
         [(upper_arm_way(pose + step) - elbow) / _STEP_DEG for step in _STEP_DEG * np.eye(2)],
         axis=-1,
     )
-    size = length(off)
-    # Of a departure that is none, what counts is how far it may be off in the way that shows worst.
-    toward = off / np.maximum(size, 1e-9)[:, None]
     spread = np.einsum("tij,tjk,tlk->til", by, fit.upper, by)
-    u = np.sqrt(np.einsum("ti,tij,tj->t", toward, spread, toward))
     mirrored = elbow - 2.0 * dot(elbow, fit.toward)[:, None] * fit.toward
-    return ElbowOff(100.0 * off, 100.0 * u, 100.0 * length(_from(ways, mirrored)))
+    seen = off - dot(off, fit.toward)[:, None] * fit.toward
+    return ElbowOff(
+        100.0 * off,
+        100.0 * _along(off, spread),
+        100.0 * length(_from(ways, mirrored)),
+        100.0 * seen,
+        100.0 * _along(seen, spread),
+    )
+
+
+def _along(off: Array, spread: Array) -> Array:
+    """(T,) the standard uncertainty of a departure's size."""
+    toward = off / np.maximum(length(off), 1e-9)[:, None]
+    out: Array = np.sqrt(np.einsum("ti,tij,tj->t", toward, spread, toward))
+    return out
 
 
 def _from(ways: list[Array], elbow: Array) -> Array:

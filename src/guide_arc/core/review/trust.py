@@ -71,7 +71,9 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
         outliers=cleaned.outliers + cleaned.swapped_frames,
         angle_u_deg=angle_u,
         cannot=tuple(hidden),
-        doubts=_doubts(body, repset, standard) + _of_the_camera(cleaned) + _near_the_edge(track, cleaned.names),
+        doubts=_doubts(body, repset, standard)
+        + _of_the_camera(cleaned)
+        + _near_the_edge(track, cleaned.names),
         missing=_not_calibrated(body),
     )
 
