@@ -166,7 +166,9 @@ def _said_between(camera: Camera) -> Camera:
     """The same camera, which is said to stand between the two sides that it stands between."""
     first = _ROUND_DEG[camera.view]
     round_deg = (first + camera.yaw_deg + 180.0) % 360.0 - 180.0
-    name = min(_BETWEEN_DEG, key=lambda n: abs((round_deg - _BETWEEN_DEG[n] + 180.0) % 360.0 - 180.0))
+    name = min(
+        _BETWEEN_DEG, key=lambda n: abs((round_deg - _BETWEEN_DEG[n] + 180.0) % 360.0 - 180.0)
+    )
     base, _off = BETWEEN_VIEWS[name]
     yaw = (round_deg - _ROUND_DEG[base] + 180.0) % 360.0 - 180.0
     return replace(camera, view=base, yaw_deg=yaw, between=name)

@@ -25,7 +25,7 @@ import numpy as np
 
 from guide_arc.core.checks.rules import CHECK, SPINE
 from guide_arc.core.kinematics.calibrate import calibration_of
-from guide_arc.core.kinematics.rules import ASIDE, BODY_RULES, CLEAN, LEVEL, PICTURE
+from guide_arc.core.kinematics.rules import ASIDE, BODY_RULES, CLEAN, FIT, LEVEL, PICTURE
 from guide_arc.core.mechanics.path_load import loaded_joint
 from guide_arc.core.mechanics.rules import PULL
 from guide_arc.core.model.client import Client
@@ -35,7 +35,7 @@ from guide_arc.core.model.marks import Line, Marks
 from guide_arc.core.model.rules import CONTRACT, Told, told
 from guide_arc.core.model.settings import PLAIN, Correction, Settings
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.model.track import LandmarkTrack, View
+from guide_arc.core.model.track import CameraPlace, LandmarkTrack, View
 from guide_arc.core.planning.cues import followed
 from guide_arc.core.planning.dose import next_dose
 from guide_arc.core.planning.kept_set import KeptSet, RepTrace, Said, SetTrace
@@ -50,7 +50,7 @@ from guide_arc.core.review.assess import review_set, review_with_body
 from guide_arc.core.review.reviewed_set import ReviewedSet
 from guide_arc.core.review.rules import REVIEW
 from guide_arc.core.review.trace import trace_of
-from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.camera import Camera, camera_from
 from guide_arc.core.simulate.joined import perform_in_turn
 from guide_arc.core.simulate.perform import Script, perform
 from guide_arc.core.simulate.tracker import Tracker
@@ -66,6 +66,7 @@ GROUPS = (
     LEVEL,
     PICTURE,
     ASIDE,
+    FIT,
     BODY_RULES,
     CHECK,
     SPINE,
@@ -255,6 +256,21 @@ def rarer() -> list[Recording]:
             Camera("front", yaw_deg=aside, tracker=found_by_model),
             reps=5,
         )
+    for stated in ("front-left", "back-right"):
+        add(
+            f"camera said to stand {stated}",
+            curl,
+            camera_from(stated, tracker=found_by_model),
+            reps=5,
+        )
+    told_place = CameraPlace(yaw_deg=20.0, pitch_deg=6.0, roll_deg=4.0)
+    add(
+        "a camera that was measured",
+        raise_,
+        Camera("front", yaw_deg=20.0, pitch_deg=6.0, roll_deg=4.0, tracker=found_by_model),
+        lambda t: replace(t, camera=told_place),
+        reps=5,
+    )
     for share in (0.33, 0.1):
         add(
             f"left and right swapped for {share:g}",
