@@ -10,8 +10,8 @@ at the body, cut out of the picture: where that is larger, both its offsets and 
 
 A row tells how many sets were counted whole, and of how many others a doubt about the count is told, how far phase edges and
 angles are off (root mean square of each measure of a set), the share of errors inside twice their uncertainty (of the measure
-with the least, too), and of clean sets' verdicts those that are off or can't be told; of the faults those called off, near, not
-to be told, and fine. A second table tells that share for each measure under each condition; sets are tried again for what few of
+with the least, too), and of clean sets' verdicts those that are off or can't be told, and of the checks those that can't be told of either arm; of the faults those called off, said to be
+likely, called near, not to be told, and fine. A second table tells that share for each measure under each condition; sets are tried again for what few of
 them show, with other noise, cameras and bodies. What lies outside 90 to 99 % is listed.
 """
 
@@ -36,6 +36,7 @@ from guide_arc.core.kinematics.cleaning import CleanTrack
 from guide_arc.core.kinematics.measures import ALL_MEASURES, DEFINITIONS
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.kinematics.views import shown
+from guide_arc.core.model.review import Review
 from guide_arc.core.model.track import BETWEEN_VIEWS, LandmarkTrack
 from guide_arc.core.review.assess import review_with_body
 from guide_arc.core.simulate.camera import Camera
@@ -54,7 +55,7 @@ _COVERED_BY: Final = 300
 _REPS_AGAIN: Final = 3
 # The cover that is asked of each measure under each condition, percent.
 _ASKED: Final = (90.0, 99.0)
-_TELLING: Final = ("off", "near", "ok", "cannot-tell")
+_TELLING: Final = ("off", "likely", "near", "ok", "cannot-tell")
 
 
 @dataclass(frozen=True)
@@ -134,6 +135,7 @@ class Told:
     edges: list[float]
     errors: dict[str, Errors]
     clean: dict[str, int]
+    hidden: tuple[int, int]
     fault: str
     check: str
     wrong: list[str]
@@ -195,13 +197,14 @@ def tried(job: Job) -> Told:
     clean: dict[str, int] = defaultdict(int)
     for finding in review.findings:
         clean[finding.verdict] += 1
+    hidden = _hidden_checks(review)
     wrong = [f"{f.rule.name}/{f.side} {f.says}" for f in review.findings if f.verdict == "off"]
     checks = [r.name for r in plan.checks if r.name in faults_known()]
     check = checks[number % len(checks)]
     tempo, amount = twice_the_limit(plan, check)
     faulty = film(condition, id, view, number, tempo=tempo, faults={check: amount}, opening_s=1.4)
     found = review_with_body(faulty.track, plan, tempo)[0].findings
-    told = {f.verdict for f in found if f.rule.name == check}
+    told = {"likely" if f.hint else f.verdict for f in found if f.rule.name == check}
     fault = next(v for v in _TELLING if v in told)
     doubted = any("rep" in words or "counted" in words for words in review.trust.doubts)
     return Told(
@@ -210,10 +213,20 @@ def tried(job: Job) -> Told:
         [rate * e for e in edges],
         _errors(body, done, view),
         dict(clean),
+        hidden,
         fault,
         check,
         wrong,
     )
+
+
+def _hidden_checks(review: Review) -> tuple[int, int]:
+    """How many checks can't be told of either arm, and how many there are."""
+    told: dict[str, bool] = {}
+    for finding in review.findings:
+        name = finding.rule.name
+        told[name] = told.get(name, False) or finding.verdict != "cannot-tell"
+    return sum(not seen for seen in told.values()), len(told)
 
 
 def covered(job: Again) -> dict[str, float]:
@@ -276,8 +289,8 @@ def jobs_again(jobs: list[Job], found: list[Told]) -> list[Again]:
 
 HEAD: Final = (
     "| conditions | sets | counted whole | edges, frames: median, 95 % | angles, degrees: median, 95 % | within 2 u: all, least "
-    "| clean: off | clean: can't tell | fault: off | near | can't tell | fine |\n"
-    "| --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- |"
+    "| clean: off | clean: can't tell | by check | fault: off | likely | near | can't tell | fine |\n"
+    "| --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- |"
 )
 
 
@@ -314,6 +327,7 @@ def row(
                 print("  miscounted:", job[1], job[2])
         print("  cover:", {m: round(100 * v) for m, v in sorted(means.items(), key=lambda p: p[1])})
     every = 100 * float(np.mean([v for own in cover.values() for v in own]))
+    hidden, checks = (sum(o.hidden[k] for o in found) for k in (0, 1))
     wrongly = [o for o in found if not o.whole]
     told = f", {sum(o.doubted for o in wrongly)} of {len(wrongly)} told" if wrongly else ""
     return (
@@ -321,7 +335,7 @@ def row(
         f"| {np.median(edges):.1f}, {np.percentile(edges, 95):.1f} "
         f"| {np.median(angles):.1f}, {np.percentile(angles, 95):.1f} | {every:.0f} %, {100 * means[least]:.0f} % ({_words(least)}) "
         f"| {100 * clean['off'] / total:.1f} % | {100 * clean['cannot-tell'] / total:.0f} % "
-        f"| {faults['off']} | {faults['near']} | {faults['cannot-tell']} | {faults['ok']} |"
+        f"| {100 * hidden / checks:.0f} % | {faults['off']} | {faults['likely']} | {faults['near']} | {faults['cannot-tell']} | {faults['ok']} |"
     ), cover
 
 
