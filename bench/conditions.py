@@ -1,6 +1,6 @@
 """What a phone, a pose model and a body that is not the usual one do to a review; a part of `bench/accuracy.py`.
 
-    ./run dev python bench/conditions.py [NAME …]
+    ./run dev python bench/conditions.py [--quick] [NAME …]
 
 Every standard from each view that it recommends, in named conditions: a clean set of five reps, and one with a fault at
 twice its limit, another check for each view and condition in turn. A phone is put down by hand but in the rows that say
@@ -12,7 +12,7 @@ A row tells how many sets were counted whole, and of how many others a doubt abo
 angles are off (root mean square of each measure of a set), the share of errors inside twice their uncertainty (of the measure
 with the least, too), and of clean sets' verdicts those that are off or can't be told, and of the checks those that can't be told of either arm; of the faults those called off, said to be
 likely, called near, not to be told, and fine. A second table tells that share for each measure under each condition; sets are tried again for what few of
-them show, with other noise, cameras and bodies. What lies outside 90 to 99 % is listed.
+them show, with other noise, cameras and bodies. With `--quick` no set is tried again. What lies outside 90 to 99 % is listed.
 """
 
 from __future__ import annotations
@@ -185,7 +185,7 @@ def tried(job: Job) -> Told:
     review, body, _repset = review_with_body(done.track, plan)
     truth = done.truth["reps"]
     whole = [(r.side, r.full) for r in review.reps] == [(r["side"], r["full"]) for r in truth]
-    if not whole and len(review.reps) == len(truth) and view in ("left", "right"):
+    if not whole and len(review.reps) == len(truth) and done.track.view in ("left", "right"):
         # The far arm is not seen: which arms worked is the recording's to say.
         whole = all(r.full for r in review.reps) and plan.arms != "one"
     edges = []
@@ -211,7 +211,7 @@ def tried(job: Job) -> Told:
         whole,
         doubted,
         [rate * e for e in edges],
-        _errors(body, done, view),
+        _errors(body, done, done.track.view),
         dict(clean),
         hidden,
         fault,
@@ -295,12 +295,12 @@ HEAD: Final = (
 
 
 def row(
-    condition: Condition, pool: ProcessPoolExecutor, *, told_wrong: bool
+    condition: Condition, pool: ProcessPoolExecutor, *, told_wrong: bool, quick: bool
 ) -> tuple[str, dict[str, list[float]]]:
     """A condition's row, and by measure the cover of each set."""
     jobs = jobs_of(condition)
     found = list(pool.map(tried, jobs, chunksize=4))
-    again = list(pool.map(covered, jobs_again(jobs, found), chunksize=4))
+    again = [] if quick else list(pool.map(covered, jobs_again(jobs, found), chunksize=4))
     edges = np.array([e for one in found for e in one.edges] or [np.nan])
     angles = [e.off for one in found for m, e in one.errors.items() if DEFINITIONS[m].unit == "deg"]
     clean: dict[str, int] = defaultdict(int)
@@ -339,18 +339,19 @@ def row(
     ), cover
 
 
-def table(names: list[str], *, told_wrong: bool = False) -> None:
+def table(names: list[str], *, told_wrong: bool = False, quick: bool = False) -> None:
     """Print the rows of the conditions whose names begin so; all where none is given."""
     print(HEAD, flush=True)
     covers: dict[str, dict[str, list[float]]] = defaultdict(dict)
     with ProcessPoolExecutor() as pool:
         for condition in CONDITIONS:
             if not names or any(n in condition.name for n in names):
-                words, cover = row(condition, pool, told_wrong=told_wrong)
+                words, cover = row(condition, pool, told_wrong=told_wrong, quick=quick)
                 print(words, flush=True)
                 for measure, shares in cover.items():
                     covers[measure][condition.name] = shares
-    _print_covers(covers)
+    if not quick:
+        _print_covers(covers)
 
 
 def _words(measure: str) -> str:
@@ -382,4 +383,5 @@ def _print_covers(covers: Mapping[str, Mapping[str, Sequence[float]]]) -> None:
 
 
 if __name__ == "__main__":
-    table(sys.argv[1:], told_wrong=len(sys.argv) > 1)
+    wanted = [name for name in sys.argv[1:] if name != "--quick"]
+    table(wanted, told_wrong=bool(wanted), quick="--quick" in sys.argv)
