@@ -14,6 +14,7 @@ from guide_arc.core.kinematics.path_fit import elbow_off
 from guide_arc.core.kinematics.pose_fit import MEASURES, fitted_arm, likeliest_way
 from guide_arc.core.model.track import BETWEEN_VIEWS, CameraPlace, LandmarkTrack
 from guide_arc.core.review.assess import review_set
+from guide_arc.core.review.far_arm import told_once
 from guide_arc.core.simulate.camera import camera_from
 from guide_arc.core.simulate.perform import Performance, Script, perform
 from guide_arc.core.simulate.tracker import Tracker
@@ -145,3 +146,18 @@ def test_a_lying_bodys_camera_is_not_taken_for_one_farther_round():
     plan = standard("lying-triceps-extension")
     done = perform(plan, Script(reps=3), camera_from("front-left", noise=1.0), 6)
     assert clean(done.track).aside.yaw_deg == pytest.approx(-45.0, abs=12.0)
+
+
+def test_the_arm_behind_the_body_is_spoken_of_once():
+    plan = standard("standing-barbell-curl")
+    review = review_set(filmed("standing-barbell-curl", reps=4, view="left", noise=1.0).track, plan)
+    assert {f.side for f in review.findings} == {
+        "left",
+        "right",
+        "both",
+    }  # each has its place in the file
+    read = told_once(review.findings, "left")
+    assert "right" not in {f.side for f in read}
+    assert {f.rule.name for f in read} == {f.rule.name for f in review.findings}
+    assert sum("right arm is behind the body" in words for words in review.trust.doubts) == 1
+    assert "range too short" not in review.trust.cannot

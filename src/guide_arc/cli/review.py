@@ -16,9 +16,11 @@ from guide_arc.core.model.figures import SetFigures
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import Settings
+from guide_arc.core.model.track import View
 from guide_arc.core.model.units import amount, spread
 from guide_arc.core.planning.pain import STOP, asking_first
 from guide_arc.core.review.assess import context_of, review_with_body
+from guide_arc.core.review.far_arm import told_once
 from guide_arc.core.review.figures import figures_of
 from guide_arc.drawings.words import rep_list, sentence
 from guide_arc.formats.review_json import review_json
@@ -90,7 +92,7 @@ def review(  # noqa: PLR0913
             result = replace(result, next_time=asking_first(result.next_time))
         figures = figures_of(context_of(body, repset, chosen, asked))
         progress(1.0)
-    words = review_json(result, figures) if json else _words(result, figures)
+    words = review_json(result, figures) if json else _words(result, figures, recorded.view)
     say(words)
 
 
@@ -110,7 +112,7 @@ def _all(track: Path | None, folder: str | None, fresh: bool, scheduler: str | N
     say("\n".join([*lines, *(f"  {why}" for why in out.refused)]))
 
 
-def _words(review: Review, figures: SetFigures) -> str:
+def _words(review: Review, figures: SetFigures, view: View) -> str:
     partial = len(review.reps) - review.full_reps
     lines = [
         f"{review.standard.name}, {review.standard.school.name}: {review.full_reps} full reps"
@@ -120,7 +122,7 @@ def _words(review: Review, figures: SetFigures) -> str:
         *(f"Note: {doubt}" for doubt in review.trust.doubts),
         "",
     ]
-    lines += [_line(f) for f in review.findings]
+    lines += [_line(f) for f in told_once(review.findings, view)]
     told = [
         sentence(t.says) + ("" if t.side == "both" else f" ({t.side})")
         for t in figures.trends

@@ -17,9 +17,10 @@ from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.review import Trust
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.model.track import LandmarkTrack, View
 from guide_arc.core.reps.driven import driven, shows_the_whole_way, tells_drive
 from guide_arc.core.reps.segment import RepSet
+from guide_arc.core.review.far_arm import far_arm, told_once
 from guide_arc.core.review.rules import REVIEW
 
 _WORKING: Final = ("wrist", "elbow", "shoulder", "hip")
@@ -60,7 +61,9 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
     known = scale != "no scale" and noise.size > 0
     axes = 3 if track.space == "world" else 2
     noise_mm = median(noise) * 1000.0 * np.sqrt(axes) if known else None
-    hidden = dict.fromkeys(f.title.lower() for f in findings if f.verdict == "cannot-tell")
+    findings = tuple(findings)
+    once = told_once(findings, track.view)
+    hidden = dict.fromkeys(f.title.lower() for f in once if f.verdict == "cannot-tell")
     roll = cleaned.roll
     return Trust(
         roll_deg=Quantity(roll.deg, roll.u_deg) if roll and roll.put_straight else None,
@@ -72,6 +75,7 @@ def trust_in(body: Body, repset: RepSet, standard: Standard, findings: Iterable[
         angle_u_deg=angle_u,
         cannot=tuple(hidden),
         doubts=_doubts(body, repset, standard)
+        + _behind_the_body(findings, track.view)
         + _of_the_camera(cleaned)
         + _near_the_edge(track, cleaned.names),
         missing=_not_calibrated(body),
@@ -97,6 +101,13 @@ def _not_calibrated(body: Body) -> tuple[str, ...]:
     if track.space == "image" and track.calibration.vertical_deg is None and roll is not None:
         out.append(f"no plumb line, so leans ± {2 * roll.u_deg:.0f}°")
     return tuple(out)
+
+
+def _behind_the_body(findings: tuple[Finding, ...], view: View) -> tuple[str, ...]:
+    far = far_arm(findings, view)
+    if far is None:
+        return ()
+    return (f"the {far} arm is behind the body and not judged; film from the {far} as well",)
 
 
 def _of_the_camera(cleaned: CleanTrack) -> tuple[str, ...]:

@@ -19,6 +19,7 @@ from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import Settings
 from guide_arc.core.planning.pain import asking_first
+from guide_arc.core.review.far_arm import told_once
 from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.figure import Looking
@@ -124,8 +125,14 @@ class ReviewModel:
     def findings(self) -> tuple[Finding, ...]:
         """The findings in the order in which they should be read. Where both arms have the same
         verdict, the worse one speaks for both."""
-        every = self.measured.review.findings if self.measured else ()
+        every = self._once()
         return tuple(f for i, f in enumerate(every) if not any(_same(f, g) for g in every[:i]))
+
+    def _once(self) -> tuple[Finding, ...]:
+        """The findings without those that only say that an arm is behind the body."""
+        if self.measured is None:
+            return ()
+        return told_once(self.measured.review.findings, self.measured.body.cleaned.track.view)
 
     def speaks_for_both(self, finding: Finding) -> bool:
         """Whether the other arm has the same verdict, and is left out for it."""
@@ -133,7 +140,7 @@ class ReviewModel:
 
     def spoken_for(self, finding: Finding) -> tuple[Finding, ...]:
         """The finding with that of the other arm for which it speaks."""
-        every = self.measured.review.findings if self.measured else ()
+        every = self._once()
         return (finding, *(g for g in every if g is not finding and _same(finding, g)))
 
     # Choosing
