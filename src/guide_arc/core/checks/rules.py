@@ -72,6 +72,11 @@ class CheckRules:
     arm_fits_below: float = rule(
         2.0, "times the usual misfit", "an arm that fits better looks as the exercise has it"
     )
+    drift_aside_deg: float = rule(
+        12.0,
+        "degrees",
+        "from a camera farther aside an arm that comes forward leaves the picture's plane",
+    )
     swing_picture_share: float = rule(
         0.08, "share of the swing", "what a camera that stands a little aside makes of it"
     )

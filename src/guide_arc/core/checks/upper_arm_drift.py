@@ -2,11 +2,12 @@
 
 Value: the largest angle, within the rep, between the upper arm's direction in the trunk's frame
 and its direction at the start of the lift (median over the set's reps), settled over 0.25 s. In
-a side view the angle in the picture's plane; a front or back view hides it. Unit: degrees.
+a side view the angle in the picture's plane; from elsewhere that of the pose that fits the picture. Unit: degrees.
 """
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Final
 
 import numpy as np
@@ -14,12 +15,13 @@ import numpy as np
 from guide_arc.core.checks.context import (
     RepValue,
     SetContext,
-    cannot_tell,
     largest,
     per_limb,
     settled,
 )
+from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, FromModel, Stays
+from guide_arc.core.kinematics.path_fit import upper_arm
 from guide_arc.core.kinematics.vectors import Array, angle_deg, median, span_of, unit
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import Side
@@ -28,19 +30,12 @@ from guide_arc.core.model.standard import CheckRule
 
 
 def upper_arm_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
-    view = ctx.body.cleaned.track.view
-    if view in ("front", "back"):
-        why = f"an arm that comes forward is hidden from the {view}"
-        return [cannot_tell(rule, side, rule.limit, "deg", why, by_view=True) for side in ctx.sides]
     time = ctx.body.time_s
     arms: dict[Side, tuple[Array, Array]] = {}
 
     def value_of(side: Side, rep: Rep) -> RepValue | None:
         if side not in arms:
-            arms[side] = (
-                upper_arm_departure(ctx, side),
-                ctx.body.measure("shoulder_elevation", side).u,
-            )
+            arms[side] = _course(ctx, side)
         departure, u = arms[side]
         window = span_of(time, rep.start_s, rep.end_s)
         seen = np.isfinite(departure[window])
@@ -50,8 +45,22 @@ def upper_arm_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
     return per_limb(
         ctx, rule, "shoulder_elevation", "deg", value_of,
-        lambda v: f"upper arm moves {v:.0f}°",
+        lambda v: f"upper arm moves {v:.0f}°", by_fit=_by_pose(ctx),
     )  # fmt: skip
+
+
+def _by_pose(ctx: SetContext) -> bool:
+    """Whether the picture's plane is not the plane in which an arm comes forward."""
+    facing = ctx.view in ("front", "back")
+    return facing or ctx.body.cleaned.aside.deg > CHECK.drift_aside_deg
+
+
+def _course(ctx: SetContext, side: Side) -> tuple[Array, Array]:
+    """(T,) degrees from the arm's place, and the standard uncertainty."""
+    arm = upper_arm(ctx.body, ctx.standard, side) if _by_pose(ctx) else None
+    if arm is None:
+        return upper_arm_departure(ctx, side), ctx.body.measure("shoulder_elevation", side).u
+    return replace(arm, way=_steady(ctx, arm.way)).turned_from(_place(ctx, side, arm.way))
 
 
 def upper_arm_departure(ctx: SetContext, side: Side) -> Array:
@@ -64,12 +73,17 @@ def upper_arm_departure(ctx: SetContext, side: Side) -> Array:
 
 def _departure(ctx: SetContext, side: Side) -> Array:
     direction = unit(ctx.body.in_trunk(f"{side}_elbow", side))
+    steady = _steady(ctx, direction)
+    return angle_deg(steady, np.broadcast_to(_place(ctx, side, direction), steady.shape))
+
+
+def _steady(ctx: SetContext, direction: Array) -> Array:
+    """(T, 3) a settled direction: an angle of noise is never negative, so that it is settled before."""
     seen = np.isfinite(direction[:, 0])
     steady = np.full_like(direction, np.nan)
-    # Settling the direction before the angle: an angle of noise is never negative.
     for axis in range(3):
         steady[seen, axis] = settled(ctx.body.time_s[seen], direction[seen, axis])
-    return angle_deg(steady, np.broadcast_to(_place(ctx, side, direction), steady.shape))
+    return steady
 
 
 def _place(ctx: SetContext, side: Side, arm: Array) -> Array:

@@ -16,7 +16,7 @@ from guide_arc.core.kinematics.guide import arm_path, upper_arm_way, way_back
 from guide_arc.core.kinematics.path import nearest_on
 from guide_arc.core.kinematics.pose_fit import fitted_arm
 from guide_arc.core.kinematics.rules import BODY_RULES
-from guide_arc.core.kinematics.vectors import Array, dot, length
+from guide_arc.core.kinematics.vectors import Array, angle_deg, dot, length
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.standard import Standard
 
@@ -38,23 +38,46 @@ class ElbowOff:
     seen_u_pct: Array
 
 
+@dataclass(frozen=True, eq=False)
+class UpperArm:
+    """way : (T, 3) the upper arm's direction in the trunk's axes (out, up, ahead); spread : (T, 3, 3) its covariance"""
+
+    way: Array
+    spread: Array
+
+    def turned_from(self, place: Array) -> tuple[Array, Array]:
+        """(T,) degrees from a (3,) direction, and the standard uncertainty."""
+        turned = angle_deg(self.way, np.broadcast_to(place, self.way.shape))
+        u: Array = np.degrees(_along(self.way - place, self.spread))
+        return turned, u
+
+
+def upper_arm(body: Body, standard: Standard, side: Side) -> UpperArm | None:
+    """The upper arm of the pose that fits a picture best, wherever it is; None where no pose can be fitted."""
+    fit = fitted_arm(body, standard, side, ("elevation", "plane"))
+    if fit is None:
+        return None
+    pose = np.stack((fit.value["shoulder_elevation"], fit.value["shoulder_plane"]), axis=-1)
+    way = upper_arm_way(pose)
+    by = np.stack(
+        [(upper_arm_way(pose + step) - way) / _STEP_DEG for step in _STEP_DEG * np.eye(2)],
+        axis=-1,
+    )
+    return UpperArm(way, np.einsum("tij,tjk,tlk->til", by, fit.upper, by))
+
+
 def elbow_off(body: Body, standard: Standard, side: Side) -> ElbowOff | None:
     """The elbow's departure over a recording; None where no pose can be fitted."""
     fit = fitted_arm(body, standard, side, ("elevation", "plane"))
-    if fit is None:
+    arm = upper_arm(body, standard, side)
+    if fit is None or arm is None:
         return None
     ways = [arm_path(standard, _SAMPLES, beyond=BODY_RULES.beyond_share)["elbow"]]
     back = way_back(standard, _SAMPLES, beyond=BODY_RULES.beyond_share)
     if back is not None:
         ways.append(back["elbow"])
-    pose = np.stack((fit.value["shoulder_elevation"], fit.value["shoulder_plane"]), axis=-1)
-    elbow = upper_arm_way(pose)
+    elbow, spread = arm.way, arm.spread
     off = _from(ways, elbow)
-    by = np.stack(
-        [(upper_arm_way(pose + step) - elbow) / _STEP_DEG for step in _STEP_DEG * np.eye(2)],
-        axis=-1,
-    )
-    spread = np.einsum("tij,tjk,tlk->til", by, fit.upper, by)
     mirrored = elbow - 2.0 * dot(elbow, fit.toward)[:, None] * fit.toward
     seen = off - dot(off, fit.toward)[:, None] * fit.toward
     return ElbowOff(
