@@ -555,10 +555,11 @@ class _Template:
 
     def _far(self, here: Array) -> Array:
         """(T, K) squared distances of what is seen from each place's looks, in standard deviations."""
-        out = np.empty((len(here), len(self.share)))
-        for k, inverse in enumerate(self.inverse):
-            off = here - self.looks[k]
-            out[:, k] = (off @ inverse * off).sum(axis=1)
+        pairs = (here[:, :, None] * here[:, None]).reshape(len(here), -1)
+        squares = self.inverse.reshape(len(self.share), -1)
+        mixed = np.einsum("kij,kj->ki", self.inverse, self.looks)
+        own = (mixed * self.looks).sum(axis=1)
+        out: Array = np.maximum(pairs @ squares.T - 2.0 * here @ mixed.T + own, 0.0)
         return out
 
     @cached_property
@@ -581,11 +582,15 @@ def likeliest_way(cost: Array, rate_hz: float) -> Array:
     moves = np.arange(-reach, reach + 1)
     price = (moves * spacing / (FIT.fastest_share_s * step_s)) ** 2
     total, came = some[0].copy(), np.zeros(some.shape, dtype=int)
+    padded = np.full(len(total) + 2 * reach, np.inf)
+    from_each = np.lib.stride_tricks.sliding_window_view(padded, len(moves))
+    places = np.arange(len(total))
     for t in range(1, len(some)):
-        padded = np.pad(total, reach, constant_values=np.inf)
-        tried = np.lib.stride_tricks.sliding_window_view(padded, len(moves)) + price
-        came[t] = tried.argmin(axis=1) - reach
-        total = tried[np.arange(len(total)), came[t] + reach] + some[t]
+        padded[reach:-reach] = total
+        tried = from_each + price
+        best = tried.argmin(axis=1)
+        came[t] = best - reach
+        total = tried[places, best] + some[t]
     at = int(total.argmin())
     way = np.empty(len(some))
     for t in range(len(some) - 1, -1, -1):

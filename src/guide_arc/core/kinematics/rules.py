@@ -289,7 +289,7 @@ class FitRules:
     alike_squared: float = rule(
         9.0, "squared standard deviations", "and look alike where a picture takes one for the other"
     )
-    way_hz: float = rule(15.0, "hertz", "how often a course is asked where it came from")
+    way_hz: float = rule(10.0, "hertz", "how often a course is asked where it came from")
     fastest_share_s: float = rule(1.2, "paths a second", "how fast a limb usually goes at most")
     trunk_tells_share: float = rule(
         0.8, "share of its length", "a trunk that looks shorter tells no scale"
