@@ -302,7 +302,7 @@ def test_the_views_say_what_they_can_judge(window):
     assert "arms differ" in said.split("From the left")[1].split("From the right")[0]
     window.standards.choose("cross-cable-rear-fly")
     window.settle()
-    assert "Record it in space" in words_on(place.views)
+    assert "cable off the arm's plane" in words_on(place.views).split("From the front")[1]
 
 
 def test_a_copy_is_made_renamed_and_taken_out(window, qtbot):

@@ -186,10 +186,11 @@ def test_views_judge_what_they_show():
     judged = judged_from(standard("standing-barbell-curl"))
     assert all(judged["none"].values())
     assert judged["left"]["upper-arm-drift"]
-    assert not judged["front"]["upper-arm-drift"]
+    assert not judged["front"]["torso-swing"]
     assert judged_from(standard("lateral-raise-dumbbell"))["front"]["shoulder-hike"]
     assert not judged["left"]["left-right"]
     sideways = judged_from(standard("cross-cable-rear-fly"))["left"]
-    assert {n for n, told in sideways.items() if told} == {
-        "torso-swing", "torso-lean", "neutral-back", "elbow-low",
+    assert {n for n, told in sideways.items() if told} >= {
+        "torso-swing", "torso-lean", "neutral-back", "elbow-low", "range-short", "momentum",
     }  # fmt: skip
+    assert not sideways["line-of-pull"]
