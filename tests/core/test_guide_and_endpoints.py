@@ -127,7 +127,10 @@ def test_what_each_view_shows_is_what_the_format_says():
 def test_the_advice_names_a_view_that_shows_it():
     assert how_to_see("trunk_lean", "front", None) == "film from the side"
     assert how_to_see("elbow_flexion", "front", "right") == "film from the right side"
-    assert how_to_see("shoulder_hike", "left", "right") == "film from the front, or from the right side"
+    assert (
+        how_to_see("shoulder_hike", "left", "right")
+        == "film from the front, or from the right side"
+    )
     assert "in space" in how_to_see("trunk_rotation", "left", None)
 
 

@@ -46,7 +46,9 @@ def test_a_path_says_which_way_it_leaves():
 def test_a_picture_says_of_a_path_no_more_than_shows():
     """From the front an arm that goes behind looks like one that comes ahead: it is on its arc as far as shows."""
     for faults in ({}, {"elbow-path": 60.0}):
-        review, _ = reviewed("lateral-raise-dumbbell", reps=4, view="front", noise=1.0, faults=faults)
+        review, _ = reviewed(
+            "lateral-raise-dumbbell", reps=4, view="front", noise=1.0, faults=faults
+        )
         found = [f for f in review.findings if f.rule.name == "elbow-path"]
         assert all(f.partly and "as far as shows" in f.says for f in found if f.verdict == "ok")
         assert "off" not in {f.verdict for f in found if not faults}
@@ -165,7 +167,9 @@ def test_a_view_that_hides_the_joint_still_times_the_lift():
     assert len(review.reps) == len(truth["reps"])
     for rep, true in zip(review.reps, truth["reps"], strict=True):
         assert rep.lower.length_s == pytest.approx(true["lower"][1] - true["lower"][0], abs=0.35)
-    assert not {"too-fast-lower", "too-fast-lift"} & {f.rule.name for f in review.with_verdict("off")}
+    assert not {"too-fast-lower", "too-fast-lift"} & {
+        f.rule.name for f in review.with_verdict("off")
+    }
 
 
 def test_noise_in_a_press_is_not_noise_in_a_curl(tmp_path):

@@ -160,7 +160,9 @@ def simulate(  # noqa: PLR0913
     plan = standard_by_id(standard, school)
     if video is not None:
         if view.value in BETWEEN_VIEWS:
-            raise BadInput(f"a clip can't be made from {view.value}; it must be front, back, left or right")
+            raise BadInput(
+                f"a clip can't be made from {view.value}; it must be front, back, left or right"
+            )
         chosen = cast(View, view.value)
         from guide_arc.capture.film.film import Filming  # noqa: PLC0415 - loads the film maker
 
