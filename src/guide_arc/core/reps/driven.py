@@ -14,8 +14,8 @@ from guide_arc.core.reps.rules import REP
 
 def by_pose(body: Body, standard: Standard) -> bool:
     """Whether an arm's driving measure is that of the pose that fits the picture best: in a picture an angle is no joint's
-    angle, as a limb comes towards the camera or goes away from it."""
-    return not body.in_space and standard.drive in MEASURES
+    angle, as a limb comes towards the camera or goes away from it. A lift that ends on the other side has no one path."""
+    return not body.in_space and standard.drive in MEASURES and standard.across is None
 
 
 def driven(body: Body, standard: Standard, side: Side) -> Series:
