@@ -148,7 +148,7 @@ def test_a_lying_bodys_camera_is_not_taken_for_one_farther_round():
     assert clean(done.track).aside.yaw_deg == pytest.approx(-45.0, abs=12.0)
 
 
-def test_the_arm_behind_the_body_is_spoken_of_once():
+def test_the_arm_behind_the_body_is_mentioned_once():
     plan = standard("standing-barbell-curl")
     review = review_set(filmed("standing-barbell-curl", reps=4, view="left", noise=1.0).track, plan)
     assert {f.side for f in review.findings} == {

@@ -42,6 +42,8 @@ _UNKNOWNS: Final = (
 )  # fmt: skip
 _STYLE: Final = slice(0, 4)
 _STEP: Final = 1e-4
+# The variance of a place along the path of which nothing is known: ten paths long.
+_ANYWHERE: Final = 1e2
 MEASURES: Final = ("shoulder_elevation", "shoulder_plane", "elbow_flexion")
 
 
@@ -128,8 +130,7 @@ def _fitted(
     seen = _seen(body, side, upright=picture.upright)
     seen *= _scale(body, standard, side, picture)
     rate_hz = body.cleaned.track.frame_rate_hz
-    prior = _prior(picture, free)
-    prior.mean[_UNKNOWNS.index("lean")] = np.radians(_leans_more(body, standard))
+    prior = _prior(picture, free, np.radians(_leans_more(body, standard)))
     known = prior
     every = max(1, round(rate_hz / FIT.learns_at_hz))
     some = seen[::every]
@@ -304,7 +305,8 @@ def _picture(body: Body, side: Side) -> PictureOf:
     return PictureOf(
         view=view,
         yaw_deg=aside.yaw_deg,
-        yaw_u_deg=min(aside.u_deg or FIT.yaw_u_deg, FIT.yaw_u_deg),
+        # A camera that was said to look straight does so within a little; between two sides it may stand anywhere.
+        yaw_u_deg=aside.u_deg if said.between else min(aside.u_deg or FIT.yaw_u_deg, FIT.yaw_u_deg),
         pitch_deg=said.pitch_deg or 0.0,
         pitch_u_deg=FIT.pitch_deg if said.pitch_deg is None else ASIDE.told_pitch_u_deg,
         shoulder_m=(
@@ -350,7 +352,7 @@ def _scale(body: Body, standard: Standard, side: Side, picture: PictureOf) -> fl
     return breadth / max(seen_median(apart), 0.2 * breadth)
 
 
-def _prior(picture: PictureOf, free: tuple[Style, ...]) -> Known:
+def _prior(picture: PictureOf, free: tuple[Style, ...], leans_more: float) -> Known:
     """What is known before the picture was seen, in radians and shares."""
     sides = [FIT.elevation_deg, FIT.plane_deg, FIT.elbow_deg, FIT.forearm_deg]
     rest = [FIT.lean_deg, FIT.twist_deg, picture.yaw_u_deg, picture.pitch_u_deg]
@@ -362,7 +364,9 @@ def _prior(picture: PictureOf, free: tuple[Style, ...]) -> Known:
     variance: Array = np.concatenate((degrees, np.array(shares))) ** 2
     passing = np.zeros(len(variance))
     passing[_STYLE] = (1.0 - FIT.style_stays_share) * variance[_STYLE]
-    return Known(np.zeros(len(variance)), np.diag(variance - passing), passing)
+    mean = np.zeros(len(variance))
+    mean[_UNKNOWNS.index("lean")] = leans_more
+    return Known(mean, np.diag(variance - passing), passing)
 
 
 def projected(
@@ -426,14 +430,6 @@ def _frame(standard: Standard, side: Side, share: Array, lean: Array, twist: Arr
     return np.stack((own * left, up, cross(left, up)), axis=-2)
 
 
-_LOOKS: Final[dict[View, tuple[float, float, float]]] = {
-    "front": (0.0, 0.0, 1.0),
-    "back": (0.0, 0.0, -1.0),
-    "left": (1.0, 0.0, 0.0),
-    "right": (-1.0, 0.0, 0.0),
-}
-
-
 def _camera(picture: PictureOf, yaw: Array, pitch: Array) -> tuple[Array, Array]:
     """(N, 3, 2) the picture's right and up in the room, and (N, 3) the way to the camera.
 
@@ -442,7 +438,8 @@ def _camera(picture: PictureOf, yaw: Array, pitch: Array) -> tuple[Array, Array]
     """
     turn = np.radians(picture.yaw_deg) + yaw
     down = (np.radians(picture.pitch_deg) + pitch)[:, None]
-    x, _y, z = _LOOKS[picture.view]
+    axis, sign = PICTURE_RIGHT[picture.view]
+    x, z = (-sign, 0.0) if axis == 2 else (0.0, sign)
     zero = np.zeros_like(turn)
     near = np.stack(
         (np.cos(turn) * x + np.sin(turn) * z, zero, np.cos(turn) * z - np.sin(turn) * x), axis=-1
@@ -487,8 +484,8 @@ class _Template:
         """
         spread = np.einsum("kiu,u,kju->kij", self.jacobian, passing, self.jacobian)
         spread += np.diag(self.noise)
-        # Where along the path the arm is, is told by nothing else.
-        spread += 1e2 * np.einsum("ki,kj->kij", self.along, self.along)
+        # How far along the path the arm is may be anything.
+        spread += _ANYWHERE * np.einsum("ki,kj->kij", self.along, self.along)
         inverse = np.linalg.inv(spread)
         weighted = np.einsum("kiu,kij->kuj", self.jacobian, inverse)
         told, toward = np.zeros((len(passing), len(passing))), np.zeros(len(passing))
@@ -674,9 +671,3 @@ def _twice(variance: Array, start: int) -> Array:
     """A variance at each place with that at the start."""
     out: Array = variance + variance[start]
     return out
-
-
-def usual_share_u(fit: FittedArm) -> float:
-    """How unsure the place along the path is at a usual moment, as a share of the path."""
-    known = fit.share_u[np.isfinite(fit.share_u)]
-    return median(known)

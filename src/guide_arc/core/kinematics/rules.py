@@ -252,7 +252,7 @@ class AsideRules:
     trunk_leans_deg: float = rule(
         9.5, "degrees", "a trunk leans ahead or back so far, and seems to lean aside by its share"
     )
-    least_cosine: float = rule(0.5, "cosine", "of a camera farther round no lean is told")
+    least_cosine: float = rule(0.5, "cosine", "of a camera farther round no lean is measured")
     steepest_deg: float = rule(60.0, "degrees", "the same as an angle")
     leans_aside_deg: float = rule(2.0, "degrees", "a trunk leans to one side so far")
     forearm_share: float = rule(

@@ -1,4 +1,4 @@
-"""The arm behind the body in a side view: it is spoken of once, not in every check."""
+"""The arm behind the body in a side view: it is mentioned once, not in every check."""
 
 from __future__ import annotations
 
