@@ -16,7 +16,7 @@ import time
 from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, cast
 
 import cv2
 import numpy as np
@@ -33,7 +33,7 @@ from guide_arc.capture.video.frames import every_frame
 from guide_arc.capture.video.writing import writing_clip
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.model.marks import Mark, Marks
-from guide_arc.core.model.track import View
+from guide_arc.core.model.track import StatedView, View
 from guide_arc.core.simulate.perform import Script
 from guide_arc.standards.loader import standard
 from puppets import puppet
@@ -72,7 +72,7 @@ class Case:
     truth: Mapping[str, Array]
 
     def marks(self) -> Marks:
-        out = Marks(self.view)
+        out = Marks(cast(StatedView, self.view))
         for name in self.truth:
             out = self.corrected(out, name, 0)
         return out

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import cache
 from pathlib import Path
-from typing import Any
+from typing import Any, cast
 
 import av
 import numpy as np
@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from guide_arc.capture.film.film import Filmed, Filming, film
 from guide_arc.capture.video.clip import Clip, inspect_video
 from guide_arc.core.model.marks import Mark, Marks, asked_points
+from guide_arc.core.model.track import StatedView
 from guide_arc.core.simulate.perform import Script
 from guide_arc.standards.loader import standard
 
@@ -84,7 +85,7 @@ class SmallFilm:
 
     def marks(self, frame: int = 0, *names: str) -> Marks:
         """Every asked joint marked truly on one frame."""
-        out = Marks(self.filmed.truth.view)
+        out = Marks(cast(StatedView, self.filmed.truth.view))
         for name in names or asked_points(out.view):
             x, y = self.truth(name)[frame]
             out = out.with_mark(name, Mark(frame, float(x), float(y)))

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from pathlib import Path
+from typing import cast
 
 import av
 import cv2
@@ -18,7 +19,7 @@ from numpy.typing import NDArray
 from guide_arc.capture.film.photos import Photo, relief
 from guide_arc.capture.video.clip import Clip, inspect_video
 from guide_arc.core.model.marks import Mark, Marks
-from guide_arc.core.model.track import View
+from guide_arc.core.model.track import StatedView, View
 
 Picture = NDArray[np.uint8]
 Spot = NDArray[np.float64]
@@ -47,7 +48,7 @@ class Puppet:
     truth: dict[str, Spot]
 
     def marks(self, frame: int = 0) -> Marks:
-        out = Marks(self.view)
+        out = Marks(cast(StatedView, self.view))
         for name, at in self.truth.items():
             out = out.with_mark(name, Mark(frame, float(at[frame, 0]), float(at[frame, 1])))
         return out

@@ -635,3 +635,20 @@ def test_a_drop_folder_that_is_gone_is_said(window: Hands, tmp_path: Path) -> No
     _look(window, 0.0)
     assert "can't be read" in window.said
     QApplication.processEvents()
+
+
+def test_a_clip_from_between_two_sides_says_so_all_the_way(marking: Hands) -> None:
+    box = marking.marking_place.seen_from
+    box.setCurrentIndex(box.findText("Seen from back left"))
+    box.activated.emit(box.currentIndex())
+    marking.settle()
+    library = marking.program.library.library
+    assert library.record(1).view == "back-left"
+    assert {"left_wrist", "left_hip", "right_shoulder", "right_hip"} <= set(
+        marking.marking.joints()
+    )
+    assert "right_wrist" not in marking.marking.joints()
+    assert {row.id: row.view for row in library.queue()}[1] == "back-left"
+    marking.undo()
+    marking.settle()
+    assert library.record(1).view == "left"

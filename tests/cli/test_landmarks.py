@@ -54,6 +54,18 @@ def test_marks_are_followed_into_a_track(pushdown_film: SmallFilm, tmp_path: Pat
     assert np.nanmedian(gap) < 1.5
 
 
+def test_a_view_between_two_sides_is_written_as_it_was_said(
+    pushdown_film: SmallFilm, tmp_path: Path
+):
+    marks, out = marks_file(pushdown_film, tmp_path / "m.json"), tmp_path / "t.csv"
+    clip = str(pushdown_film.clip.path)
+    asked = ["landmarks", clip, "--view", "front-left", "--marks", str(marks), "--out", str(out)]
+    assert run(asked) == 0
+    track = read_track(out)
+    assert (track.stated_view, track.view) == ("front-left", "left")
+    assert "# view: front-left\n" in out.read_text()
+
+
 @pytest.mark.parametrize(
     ("changed", "words"),
     [({"point": "left_wirst"}, "left_wrist"), ({"frame": 99999}, "last frame"), ({"x": 9000.0}, "picture is"), ({"colour": 1}, "colour")],
@@ -71,7 +83,7 @@ def test_marks_that_can_not_be_are_one_line(
 @pytest.mark.parametrize(
     ("more", "words"),
     [
-        (["--view", "above", "--pose"], "front, back"), (["--view", "left"], "one of them"),
+        (["--view", "above", "--pose"], "'front', 'back'"), (["--view", "left"], "one of them"),
         (["--view", "left", "--pose", "--person", "1,2"], "four numbers"),
         (["--view", "left", "--pose", "--person", "5000,2,3,4"], "does not lie"),
     ],

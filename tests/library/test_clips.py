@@ -29,12 +29,14 @@ from guide_arc.library.bundles import take_bundle, write_set
 from guide_arc.library.clip_folder import PICTURE, ClipFolder, PendingClip
 from guide_arc.library.clip_sets import ClipDetails, ClipSets, marks_of, marks_text
 from guide_arc.library.errors import BadLibrary
+from guide_arc.library.intake import inspect_clip
 from guide_arc.library.listing_anew import unlisted
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
 from guide_arc.library.taking_out import forget_own, remove_set, take_out
 from guide_arc.library.undoing import take_back
+from guide_arc.standards.catalogue import Catalogue
 
 DETAILS = ClipDetails(
     "Esme Rook", "rope-pushdown", "locked", "left", load_kg=12.5, recorded="2031-03-28T11:45"
@@ -285,6 +287,36 @@ def test_details_that_can_t_be_are_refused() -> None:
         replace(DETAILS, view="above")
     with pytest.raises(BadInput, match="capture rate"):
         replace(DETAILS, capture_hz=1.0)
+
+
+@pytest.mark.parametrize(
+    ("name", "view"),
+    [
+        ("Esme_Rook_rope-pushdown_front-left.mp4", "front-left"),
+        ("Esme Rook rope-pushdown left back.mp4", "back-left"),
+        ("Esme_Rook_rope-pushdown_right.mp4", "right"),
+        ("Esme_Rook_front_rope-pushdown_left.mp4", "front"),
+        ("Esme_Rook_rope-pushdown.mp4", None),
+    ],
+)
+def test_the_view_is_read_from_a_clips_name(
+    pushdown_film: SmallFilm, tmp_path: Path, name: str, view: str | None
+) -> None:
+    path = tmp_path / name
+    path.write_bytes(pushdown_film.clip.path.read_bytes())
+    assert inspect_clip(path, [], Catalogue()).view == view
+
+
+def test_landmarks_follow_a_view_that_is_said_later(
+    sets: ClipSets, pushdown_film: SmallFilm
+) -> None:
+    set_id, _new = sets.add(pushdown_film.clip.path, DETAILS)
+    sets.keep_track(set_id, pushdown_film.filmed.truth, "marked points")
+    sets.keep_marks(set_id, Marks("front-right"), scale=True)
+    track = sets.library.track(set_id)
+    assert (track.stated_view, track.view) == ("front-right", "right")
+    assert sets.library.record(set_id).view == "front-right"
+    assert sets.library.queue()[0].view == "front-right"
 
 
 def test_marks_are_kept_and_read_back(sets: ClipSets, tmp_path: Path) -> None:

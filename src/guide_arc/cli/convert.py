@@ -8,10 +8,9 @@ from typing import Annotated
 
 import typer
 
-from guide_arc.cli.simulate import ViewName
+from guide_arc.cli.options import ViewName
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import KNOWN
-from guide_arc.core.model.track import View
 from guide_arc.formats.format import Asked
 from guide_arc.formats.marker_names import NOT_USED
 from guide_arc.formats.registry import format_named, format_to_write, formats, suffixes
@@ -47,8 +46,7 @@ def convert(  # noqa: PLR0913
         format_named(chosen)
     elif format_to_write(target.suffix.lower()) is None:
         raise BadInput(f"{target.name}: its ending must be one of {', '.join(suffixes())}")
-    side: View = view.value if view else "none"
-    asked = Asked(None if side == "none" else side, rate)
+    asked = Asked(view.value if view else None, rate)
     write_track(read_track(source, _names(names), asked), target, chosen)
 
 

@@ -7,12 +7,11 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from guide_arc.cli.options import AnyLibrary, library_at
+from guide_arc.cli.options import AnyLibrary, ViewName, library_at
 from guide_arc.cli.progress import shown_progress
-from guide_arc.cli.simulate import ViewName
 from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
-from guide_arc.core.model.track import View
+from guide_arc.core.model.track import StatedView
 
 if TYPE_CHECKING:
     from guide_arc.library.batch import Outcome
@@ -34,7 +33,7 @@ def import_files(  # noqa: PLR0913
     ] = None,
     view: Annotated[
         ViewName | None,
-        typer.Option(help="The side that clips are filmed from; else by their names."),
+        typer.Option(help="From where clips were filmed; else by their names."),
     ] = None,
     capture_rate: Annotated[
         float | None, typer.Option(help="Frames a second at which slow-motion clips were filmed.")
@@ -78,7 +77,7 @@ def import_files(  # noqa: PLR0913
         with shown_progress(f"importing {len(files)} files") as progress:
             share = len(tracks) / len(files)
             out = import_tracks(opened, tracks, lambda s: progress(share * s))
-            chosen: View | None = view.value if view else None
+            chosen: StatedView | None = view.value if view else None
             clips = []
             for path in others:
                 found = _one(opened, path, client, standard, chosen, capture_rate, out)
@@ -140,7 +139,7 @@ def _search(library: Library, new: list[int]) -> str:
 
 
 def _one(  # noqa: PLR0913
-    library: Library, path: Path, client: str | None, standard: str | None, view: View | None,
+    library: Library, path: Path, client: str | None, standard: str | None, view: StatedView | None,
     capture_hz: float | None, out: Outcome,
 ) -> tuple[Path, ClipDetails] | None:  # fmt: skip
     """A clip with its details; a bundle is taken in at once. What is wrong goes into the outcome."""

@@ -3,25 +3,20 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated, get_args
+from typing import Annotated
 
 import typer
 
+from guide_arc.cli.options import ViewName
 from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.marks import Marks
-from guide_arc.core.model.track import View
-
-_FLAT = tuple(v for v in get_args(View) if v != "none")
 
 
 def landmarks(  # noqa: PLR0913
     clip: Annotated[Path, typer.Argument(help="A video file.")],
-    view: Annotated[
-        str,
-        typer.Option(help="The side of the body that the camera sees: front, back, left or right."),
-    ],
+    view: Annotated[ViewName, typer.Option(help="From where the clip was filmed.")],
     marks: Annotated[
         Path | None, typer.Option(help="Marked points as JSON: they are followed through the clip.")
     ] = None,
@@ -47,17 +42,15 @@ def landmarks(  # noqa: PLR0913
     from guide_arc.formats.track_csv import csv_text  # noqa: PLC0415
     from guide_arc.formats.track_file import write_track  # noqa: PLC0415
 
-    if view not in _FLAT:
-        raise BadInput(f"the view is {view!r}; it must be one of {', '.join(_FLAT)}")
     if (marks is None) != pose:
         raise BadInput("give marked points with --marks, or --pose for the pose model, one of them")
     if person is not None and not pose:
         raise BadInput("--person says whom the pose model means; it goes with --pose")
     film = inspect_video(clip)
     if marks is not None:
-        asked = read_marks(marks, view, film.frames, (film.width, film.height))  # type: ignore[arg-type]
+        asked = read_marks(marks, view.value, film.frames, (film.width, film.height))
     else:
-        asked = Marks(view, person=_box(person, film.width, film.height))  # type: ignore[arg-type]
+        asked = Marks(view.value, person=_box(person, film.width, film.height))
     tracker: Tracker = PoseModel() if pose else MarkedPoints()
     why_not = tracker.why_not(film, asked)
     if why_not:

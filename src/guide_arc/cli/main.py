@@ -92,7 +92,7 @@ def run(arguments: Sequence[str]) -> int:
     except (typer.Abort, KeyboardInterrupt):
         return _bad("stopped; nothing was written.", code=130)
     except _CommandLineError as error:
-        return _bad(str(error.format_message()))  # type: ignore[attr-defined]
+        return _bad(str(error.format_message()).replace("Value error, ", ""))  # type: ignore[attr-defined]
     except BrokenPipeError:
         sys.stderr.close()
         return 0

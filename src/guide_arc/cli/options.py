@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from enum import StrEnum
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -15,6 +16,20 @@ from guide_arc.standards.tempo import parse_tempo
 
 if TYPE_CHECKING:
     from guide_arc.library.store import Library
+
+
+class ViewName(StrEnum):
+    """From where a clip was filmed."""
+
+    front = "front"
+    back = "back"
+    left = "left"
+    right = "right"
+    front_left = "front-left"
+    front_right = "front-right"
+    back_left = "back-left"
+    back_right = "back-right"
+
 
 AnyLibrary = Annotated[
     str | None,

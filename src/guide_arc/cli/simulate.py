@@ -33,14 +33,6 @@ _STILL_S = 2.0
 _EXPOSED_HZ = 60.0
 
 
-class ViewName(StrEnum):
-    none = "none"
-    front = "front"
-    back = "back"
-    left = "left"
-    right = "right"
-
-
 class CameraName(StrEnum):
     none = "none"
     front = "front"

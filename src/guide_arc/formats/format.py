@@ -8,7 +8,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import Literal
 
-from guide_arc.core.model.track import LandmarkTrack, View
+from guide_arc.core.model.track import LandmarkTrack, StatedView
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.marker_names import Names
@@ -16,9 +16,9 @@ from guide_arc.formats.marker_names import Names
 
 @dataclass(frozen=True)
 class Asked:
-    """What a file may leave open: the side the camera sees, and the rate of its pictures."""
+    """What a file may leave open: from where it was filmed, and the rate of its pictures."""
 
-    view: View | None = None
+    view: StatedView | None = None
     rate_hz: float | None = None
 
 

@@ -17,7 +17,14 @@ from typing import Any, Final
 import numpy as np
 
 from guide_arc.core.model.errors import BadInput, did_you_mean
-from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack, SetFacts, View
+from guide_arc.core.model.track import (
+    STATED_VIEWS,
+    CameraPlace,
+    LandmarkTrack,
+    SetFacts,
+    StatedView,
+    side_of,
+)
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.format import Asked, Format
 from guide_arc.formats.json_object import parsed_json
@@ -57,11 +64,11 @@ def parse_keypoints(text: str, path: Path, asked: Asked = Asked()) -> LandmarkTr
             right="a list with one entry a person and picture",
         )
     view = asked.view or info.get("view")
-    if view not in IMAGE_VIEWS:
-        guess = did_you_mean(str(view), IMAGE_VIEWS) if view else ""
+    if view not in STATED_VIEWS:
+        guess = did_you_mean(str(view), STATED_VIEWS) if view else ""
         raise BadFile(
             f"it does not say which side of the body the camera sees{guess}", path=path,
-            right=f"say {', '.join(IMAGE_VIEWS[:-1])} or {IMAGE_VIEWS[-1]}",
+            right=f"say {', '.join(STATED_VIEWS[:-1])} or {STATED_VIEWS[-1]}",
         )  # fmt: skip
     rows = [_entry(entry, i, path) for i, entry in enumerate(entries, 1)]
     chosen = _most_seen(rows)
@@ -134,7 +141,7 @@ def _track(  # noqa: PLR0913
     chosen: dict[int, _Row],
     frames: list[int],
     rate: float,
-    view: View,
+    view: StatedView,
     info: dict[str, Any],
     path: Path,
 ) -> LandmarkTrack:
@@ -164,8 +171,8 @@ def _track(  # noqa: PLR0913
     try:
         return LandmarkTrack(
             time_s=np.round(time_s.astype(float), 6), names=_NAMES, position=points[..., :2],
-            confidence=np.clip(np.nan_to_num(confidence), 0, 1), space="image", view=view,
-            image_size=size, facts=facts,
+            confidence=np.clip(np.nan_to_num(confidence), 0, 1), space="image", view=side_of(view),
+            image_size=size, facts=facts, camera=CameraPlace.stated(view),
         )  # fmt: skip
     except BadInput as error:
         raise BadFile(str(error), path=path) from None
@@ -193,7 +200,7 @@ def keypoints_text(track: LandmarkTrack) -> str:
             flat[seen, i, :2] = track.position[seen, k]
             flat[seen, i, 2] = track.confidence[seen, k]
     info: dict[str, Any] = {
-        "fps": track.frame_rate_hz, "view": track.view, "width": track.image_size[0],
+        "fps": track.frame_rate_hz, "view": track.stated_view, "width": track.image_size[0],
         "height": track.image_size[1],
     }  # fmt: skip
     info |= {k: v for k in ("standard", "recorded") if (v := getattr(track.facts, k))}

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from guide_arc.core.model.errors import did_you_mean
 from guide_arc.core.model.marks import MARKABLE, Mark, Marks
-from guide_arc.core.model.track import View
+from guide_arc.core.model.track import StatedView
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.json_object import read_object
 
@@ -29,7 +29,7 @@ class _MarksForm(BaseModel):
     marks: list[_MarkForm] = Field(min_length=1, max_length=100_000)
 
 
-def read_marks(path: Path, view: View, frames: int, size: tuple[int, int]) -> Marks:
+def read_marks(path: Path, view: StatedView, frames: int, size: tuple[int, int]) -> Marks:
     """Marks from their file, for a clip of so many frames and so large. Raises BadFile with what is wrong."""
     document = read_object(path, "file of marks")
     try:

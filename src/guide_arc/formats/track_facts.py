@@ -13,15 +13,17 @@ from guide_arc.core.model.errors import did_you_mean
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.track import (
     BETWEEN_VIEWS,
-    IMAGE_VIEWS,
     POINTS_FROM,
     SPACES,
+    STATED_VIEWS,
     CameraPlace,
     LandmarkTrack,
     PointsFrom,
     SetFacts,
     Space,
+    StatedView,
     View,
+    side_of,
 )
 from guide_arc.formats.errors import BadFile
 
@@ -43,10 +45,10 @@ class Head:
         self._values, self._fail = values, fail
         self._check_version()
         self.space = cast(Space, self._one_of("space", SPACES))
-        views = ("none",) if self.space == "world" else (*IMAGE_VIEWS, *BETWEEN_VIEWS)
+        views: tuple[str, ...] = ("none",) if self.space == "world" else STATED_VIEWS
         self._one_of("units", ("m",) if self.space == "world" else ("px",))
         stated = self._one_of("view", views)
-        self.view = BETWEEN_VIEWS[stated][0] if stated in BETWEEN_VIEWS else cast(View, stated)
+        self.view: View = "none" if stated == "none" else side_of(cast(StatedView, stated))
         self.camera = self._camera(stated)
         self.image_size = self._image_size()
         self.facts = SetFacts(

@@ -11,7 +11,7 @@ from typing import Any, Final
 
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.plain_text import visible
-from guide_arc.core.model.track import IMAGE_VIEWS
+from guide_arc.core.model.track import STATED_VIEWS
 from guide_arc.formats.atomic import make_folder
 from guide_arc.formats.bundle import Bundle, reading_bundle, write_bundle
 from guide_arc.formats.errors import BadFile
@@ -157,7 +157,7 @@ def _said(meta: Mapping[str, Any], path: Path, catalogue: Catalogue) -> _Said:
     return _Said(
         name_of(texts["client"] or path.stem, "its client"), standard, school, tempo_of(texts["tempo"]),
         load_of(number_of(meta.get("load_kg"), "its load", 0, 5000)), moment_of(texts["recorded"]),
-        file_name_of(texts["source_name"] or path.name), view if view in IMAGE_VIEWS else "left",
+        file_name_of(texts["source_name"] or path.name), view if view in STATED_VIEWS else "left",
         number_of(meta.get("capture_hz"), "its frame rate", 1, 5000), meta.get("mirrored") is True,
         visible(texts["tracked_by"] or "file")[:40], texts["marks"], notes_in(meta),
     )  # fmt: skip

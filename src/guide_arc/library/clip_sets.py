@@ -23,7 +23,7 @@ from guide_arc.core.model.calibration import Calibration
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import on_other_side
 from guide_arc.core.model.marks import MARKABLE, Line, Mark, Marks
-from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack, SetFacts
+from guide_arc.core.model.track import STATED_VIEWS, CameraPlace, LandmarkTrack, SetFacts
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.backups import recordings_in_backups
@@ -59,8 +59,10 @@ class ClipDetails:
     capture_hz: float | None = None
 
     def __post_init__(self) -> None:
-        if self.view not in IMAGE_VIEWS:
-            raise BadInput(f"the view is {self.view!r}; it must be {', '.join(IMAGE_VIEWS)}")
+        if self.view not in STATED_VIEWS:
+            raise BadInput(
+                f"the view is {self.view!r}; it must be one of {', '.join(STATED_VIEWS)}"
+            )
         if self.capture_hz is not None and not 5 <= self.capture_hz <= 1000:
             raise BadInput(
                 f"the capture rate is {self.capture_hz:g}; it must be from 5 to 1000 frames a second"
@@ -248,11 +250,12 @@ class ClipSets:
             own.marks, own.view = marks_text(kept), kept.view
 
         track = self.library.track(set_id) if scale and read[3] is not None else None
-        scaled = replace(track, calibration=calibration_of(kept), view=kept.view) if track else None
+        scaled = _seen_as(track, kept) if track else None
         if (
             track
             and scaled
-            and (scaled.calibration, scaled.view) != (track.calibration, track.view)
+            and (scaled.calibration, scaled.camera, scaled.view)
+            != (track.calibration, track.camera, track.view)
         ):
             self.keep_track(set_id, scaled, tracked_by, put)
         else:
@@ -385,6 +388,16 @@ def marks_text(marks: Marks) -> str:
             "lines": [asdict(line) for line in marks.lines],
             "person": marks.person,
         }
+    )
+
+
+def _seen_as(track: LandmarkTrack, marks: Marks) -> LandmarkTrack:
+    """A clip's landmarks with the scale, the vertical and the view that the marks say."""
+    return replace(
+        track,
+        calibration=calibration_of(marks),
+        view=marks.side,
+        camera=CameraPlace.stated(marks.view),
     )
 
 

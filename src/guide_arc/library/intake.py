@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import logging
 import re
 from collections.abc import Callable, Iterable, Sequence
@@ -17,7 +18,7 @@ from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import BODY
 from guide_arc.core.model.plain_text import visible
-from guide_arc.core.model.track import IMAGE_VIEWS, LandmarkTrack
+from guide_arc.core.model.track import IMAGE_VIEWS, STATED_VIEWS, LandmarkTrack, StatedView
 from guide_arc.core.review.suggest import LANDMARKS, suggest
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.marker_names import Names, UnknownMarkers
@@ -207,13 +208,23 @@ def file_filter() -> str:
     return f"Clips and landmark tracks ({' '.join(f'*{s}' for s in TAKEN)});;All files (*)"
 
 
+def _view_in(words: str) -> StatedView | None:
+    """The view that a file's name says, such as `front`, `front-left` or `left-front`."""
+    said = words.split("-")
+    pairs = {"-".join(sorted(pair)) for pair in itertools.pairwise(said)}
+    for view in STATED_VIEWS:
+        if view not in IMAGE_VIEWS and "-".join(sorted(view.split("-"))) in pairs:
+            return view
+    return next((v for v in STATED_VIEWS if v in said), None)
+
+
 def inspect_clip(path: Path, clients: Sequence[ClientName], catalogue: Catalogue) -> Incoming:
     """A clip on its way in: what it is, and what its name says of the set."""
     clip = inspect_video(path)
     words = path.stem.lower().replace("_", "-").replace(" ", "-")
     named = [id for id in catalogue.ids() if id in words]
     standard = max(named, key=len, default=None)
-    view = next((v for v in IMAGE_VIEWS if v in words.split("-")), None)
+    view = _view_in(words)
     whose = attribution(path.name, clients)
     return Incoming(
         path.name,

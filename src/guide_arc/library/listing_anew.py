@@ -90,7 +90,7 @@ def _track(library: Library, path: Path, catalogue: Catalogue) -> int:
         )  # fmt: skip
         session.merge(
             TrackRow(hash=path.stem, file=path.name, frames=track.frames, duration_s=track.duration_s,
-                     view=track.view)
+                     view=track.stated_view)
         )  # fmt: skip
         session.flush()
         session.add(row)

@@ -185,7 +185,7 @@ class Library(SetsRead):
         write_atomic(self.folder / "tracks" / f"{key}{suffix}", data, like_folder=True)
         return TrackRow(
             hash=key, file=f"{key}{suffix}", frames=track.frames, duration_s=track.duration_s,
-            view=track.view,
+            view=track.stated_view,
         )  # fmt: skip
 
     def split_set(self, set_id: int, parts: Sequence[SetPart]) -> list[int]:

@@ -12,7 +12,7 @@ from guide_arc.capture.video.clip import Clip
 from guide_arc.core.kinematics.calibrate import calibration_of
 from guide_arc.core.model.landmarks import KNOWN
 from guide_arc.core.model.marks import KNUCKLES, Marks
-from guide_arc.core.model.track import LandmarkTrack, PointsFrom, SetFacts
+from guide_arc.core.model.track import CameraPlace, LandmarkTrack, PointsFrom, SetFacts
 
 # A doubted sample counts as little as this; one that nothing speaks for is no measurement at all.
 _DOUBTED: Final = 0.2
@@ -44,8 +44,9 @@ def landmark_track(
         time_s=np.round(time_s, 6), names=tuple(names),
         position=np.round(tracked.position[:, columns], 2),
         confidence=np.round(np.clip(confidence[:, columns], 0.0, 1.0), 2), space="image",
-        view=marks.view, image_size=(clip.width, clip.height), facts=facts,
+        view=marks.side, image_size=(clip.width, clip.height), facts=facts,
         calibration=calibration_of(marks), points_from=points_from,
+        camera=CameraPlace.stated(marks.view),
     )  # fmt: skip
 
 

@@ -14,7 +14,7 @@ from guide_arc.capture.tracking.tracker import Tracked
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.kinematics.views import near_side
 from guide_arc.core.model.landmarks import Side, on_other_side, other
-from guide_arc.core.model.track import View
+from guide_arc.core.model.track import BETWEEN_VIEWS, StatedView, View, side_of
 
 # So much of a clip has to stand the other way about.
 _MOSTLY: Final = 0.8
@@ -26,13 +26,16 @@ _PAIRS: Final = ("shoulder", "hip")
 _ARM: Final = ("elbow", "wrist")
 
 
-def sides_by_view(found: Tracked, view: View) -> Tracked:
+def sides_by_view(found: Tracked, view: StatedView) -> Tracked:
     """The same with left and right exchanged, where the model has them the other way about than the view has.
 
     Nothing is exchanged where the face says that the view is stated wrongly: the review doubts it then.
     """
-    near = near_side(view)
-    wrong = _far_is_surer(found, near) if near is not None else _other_way_about(found, view)
+    if view in BETWEEN_VIEWS:  # both shoulders show there, as from the front or the back
+        wrong = _other_way_about(found, "front" if view.startswith("front") else "back")
+    else:
+        near, side = near_side(side_of(view)), side_of(view)
+        wrong = _far_is_surer(found, near) if near is not None else _other_way_about(found, side)
     return replace(found, names=tuple(on_other_side(n) for n in found.names)) if wrong else found
 
 

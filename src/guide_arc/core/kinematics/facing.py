@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.core.kinematics.vectors import Array
-from guide_arc.core.model.track import View
+from guide_arc.core.model.track import StatedView
 
 # A landmark below this confidence says nothing of the side.
 _SEEN: Final = 0.5
@@ -29,7 +29,7 @@ _MOSTLY: Final = 0.8
 class Seen:
     """The side of a body that a camera sees. sure : whether it can be relied on without asking"""
 
-    view: View
+    view: StatedView
     sure: bool
 
 
@@ -61,7 +61,7 @@ def side_seen(
     if broad > _BROAD:
         left_on_the_right = float(np.mean(apart[np.isfinite(apart)] > 0.0))
         agree = max(left_on_the_right, 1.0 - left_on_the_right)
-        view: View = "front" if left_on_the_right > 0.5 else "back"
+        view: StatedView = "front" if left_on_the_right > 0.5 else "back"
         return Seen(view, broad > _SURELY_BROAD and agree > _MOSTLY)
     ahead = _ahead(of, long_px)
     if ahead is None:

@@ -7,8 +7,8 @@ from dataclasses import dataclass, field, replace
 from types import MappingProxyType
 from typing import Final, Literal
 
-from guide_arc.core.model.landmarks import BODY, KIT, SIDES, Side
-from guide_arc.core.model.track import View
+from guide_arc.core.model.landmarks import BODY, KIT, SIDES, Side, other
+from guide_arc.core.model.track import BETWEEN_VIEWS, StatedView, View, side_of
 
 # One click stands for both knuckles: from the side they lie on one another.
 KNUCKLES: Final = tuple(f"{side}_knuckles" for side in SIDES)
@@ -16,6 +16,7 @@ MARKABLE: Final = (*BODY, *KNUCKLES, *KIT)
 LineKind = Literal["length", "plumb", "level"]
 
 _SIDE_PARTS: Final = ("ear", "shoulder", "elbow", "wrist", "knuckles", "hip", "knee", "ankle")
+_ACROSS_PARTS: Final = ("shoulder", "hip")
 _FACING_PARTS: Final = ("ear", "shoulder", "elbow", "wrist", "knuckles", "hip", "ankle")
 
 
@@ -48,17 +49,23 @@ class Line:
 class Marks:
     """All that was marked on one clip: one document, so that undo is the document before.
 
+    view : from where the clip was filmed, as the coach says it
     points : by landmark, its marks by rising frame
     person : (frame, x0, y0, x1, y1) the box of the person meant, where several are in view
     """
 
-    view: View
+    view: StatedView
     points: Mapping[str, tuple[Mark, ...]] = field(default_factory=dict)
     lines: tuple[Line, ...] = ()
     person: tuple[int, float, float, float, float] | None = None
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "points", MappingProxyType(dict(self.points)))
+
+    @property
+    def side(self) -> View:
+        """The side of the body that is seen best."""
+        return side_of(self.view)
 
     @property
     def count(self) -> int:
@@ -111,10 +118,20 @@ class Marks:
         return next((line for line in self.lines if line.kind == kind), None)
 
 
-def asked_points(view: View) -> tuple[str, ...]:
-    """The joints that a review needs marked, from the head down, in the order of clicking."""
+def asked_points(view: StatedView) -> tuple[str, ...]:
+    """The joints that a review needs marked, from the head down, in the order of clicking.
+
+    From between two sides the other shoulder and hip are asked for too: they tell how far round the camera stands.
+    """
     if view in SIDES:
         return tuple(f"{view}_{part}" for part in _SIDE_PARTS)
+    if view in BETWEEN_VIEWS:
+        near: Side = "left" if side_of(view) == "left" else "right"
+        return tuple(
+            f"{side}_{part}"
+            for part in _SIDE_PARTS
+            for side in ((near, other(near)) if part in _ACROSS_PARTS else (near,))
+        )
     first: Side = "right" if view == "front" else "left"  # from left to right in the picture
     second: Side = "left" if view == "front" else "right"
     return tuple(f"{side}_{part}" for part in _FACING_PARTS for side in (first, second))

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 from types import MappingProxyType
-from typing import Final, Literal
+from typing import Final, Literal, cast, get_args
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,6 +22,11 @@ SPACES: Final = ("world", "image")
 PointsFrom = Literal["", "marks", "pose", "laboratory"]
 POINTS_FROM: Final = ("marks", "pose", "laboratory")
 IMAGE_VIEWS: Final = ("front", "back", "left", "right")
+# From where a clip was filmed, as a person says it: one of the four sides, or between two of them.
+StatedView = Literal[
+    "front", "back", "left", "right", "front-left", "front-right", "back-left", "back-right"
+]
+STATED_VIEWS: Final[tuple[StatedView, ...]] = get_args(StatedView)
 # Between two sides: the side whose arm is seen best, and how far the camera stands round from it, degrees.
 BETWEEN_VIEWS: Final[Mapping[str, tuple[View, float]]] = MappingProxyType(
     {
@@ -65,6 +70,11 @@ class CameraPlace:
     yaw_deg: float | None = None
     pitch_deg: float | None = None
     roll_deg: float | None = None
+
+    @classmethod
+    def stated(cls, view: StatedView) -> CameraPlace:
+        """The place of a camera of which only the view was said."""
+        return cls(view if view in BETWEEN_VIEWS else "")
 
     @property
     def off_deg(self) -> float:
@@ -167,6 +177,11 @@ class LandmarkTrack:
         if name not in self.names:
             return np.full((self.frames, self.position.shape[2]), np.nan)
         return self.position[:, self.names.index(name)]
+
+
+def side_of(view: StatedView) -> View:
+    """The side of the body that is seen best from a stated view."""
+    return BETWEEN_VIEWS[view][0] if view in BETWEEN_VIEWS else cast(View, view)
 
 
 def _check_metres(position: NDArray[np.float64], names: tuple[str, ...]) -> None:

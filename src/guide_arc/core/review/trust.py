@@ -17,7 +17,7 @@ from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.review import Trust
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.model.track import LandmarkTrack, View
+from guide_arc.core.model.track import LandmarkTrack, View, side_of
 from guide_arc.core.reps.driven import driven, shows_the_whole_way, tells_drive
 from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.far_arm import far_arm, told_once
@@ -147,7 +147,9 @@ def _faces_the_other_way(cleaned: CleanTrack) -> bool:
         return False
     seen = side_seen(track.names, track.position, track.confidence)
     return (
-        seen is not None and seen.sure and near_side(seen.view) not in (None, near_side(track.view))
+        seen is not None
+        and seen.sure
+        and near_side(side_of(seen.view)) not in (None, near_side(track.view))
     )
 
 

@@ -19,7 +19,7 @@ from guide_arc.core.kinematics.calibrate import calibration_of
 from guide_arc.core.model.landmarks import BODY, KIT, SIDES
 from guide_arc.core.model.marks import KNUCKLES, Line, LineKind, Mark, Marks, asked_points
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.model.track import LandmarkTrack, View
+from guide_arc.core.model.track import LandmarkTrack, StatedView
 from guide_arc.core.review.to_mark import points_to_mark
 from guide_arc.library.merging import Merged, merged_marks
 from guide_arc.library.records import SetRecord
@@ -134,7 +134,9 @@ class MarkingModel:
         plan, view = self.standard, self.marks.view
         if plan is None:
             return ()
-        sides = (view,) if view in SIDES else ("right", "left") if view == "front" else SIDES
+        sides: tuple[str, ...] = ("right", "left") if view.startswith("front") else SIDES
+        if view in SIDES:
+            sides = (view,)
         out: list[str] = []
         if plan.pull == "cable":
             out += [f"{side}_pulley" for side in sides]
@@ -310,8 +312,8 @@ class MarkingModel:
     def clear_person(self) -> None:
         self._change("Anybody in view", replace(self.marks, person=None))
 
-    def see_from(self, view: View) -> None:
-        """The side that the camera sees."""
+    def see_from(self, view: StatedView) -> None:
+        """From where the clip was filmed."""
         if view != self.marks.view:
             self._change("Seen from", replace(self.marks, view=view))
             if self.point not in self.asked():

@@ -24,7 +24,8 @@ from PyQt6.QtWidgets import QListView, QStyledItemDelegate, QStyleOptionViewItem
 
 from guide_arc.app.look.marks import paint_mark
 from guide_arc.app.look.type import type_of
-from guide_arc.app.places.queue.model import VIEW_WORDS, without_review
+from guide_arc.app.places.queue.model import without_review
+from guide_arc.app.widgets.view_words import ANY_VIEW_WORDS
 from guide_arc.drawings.days import moment_words
 from guide_arc.drawings.mini_dial import MiniDial, mini_dial
 from guide_arc.library.queue_rows import QueueRow, summary_in
@@ -109,7 +110,7 @@ class Card(QStyledItemDelegate):
         if self.pictures:
             whole = self._picture(painter, row, width, height)
             right -= _PICTURE_WIDTH
-        facts = [moment_words(row.recorded), VIEW_WORDS[row.view]]
+        facts = [moment_words(row.recorded), ANY_VIEW_WORDS[row.view]]
         fact_width = max(_wide(f, 12, False) for f in facts)
         reps = ""
         if summary:

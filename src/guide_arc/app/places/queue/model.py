@@ -8,9 +8,6 @@ from guide_arc.app.services.set_list import SetList
 from guide_arc.drawings.days import moment_words
 from guide_arc.library.queue_rows import QueueRow
 
-VIEW_WORDS = {"none": "in 3D", "front": "from the front", "back": "from the back",
-              "left": "from the left", "right": "from the right"}  # fmt: skip
-
 
 def row_words(row: QueueRow) -> str:
     """A row as one sentence."""
