@@ -62,11 +62,27 @@ def test_two_views_become_one_set_and_two_again(library: Library, add_set, open_
     both = window.review.measured.review
     assert {f.rule.name for f in both.with_verdict("cannot-tell")} < hidden
     assert "and from the left" in both.trust.view.lower()
+    told_by = {f.rule.name: f.seen_from for f in both.findings}
+    assert (told_by["torso-lean"], told_by["shoulder-hike"]) == ("from the left", "from the front")
+    row = next(r for r in window.review_place.findings.rows if r.finding.rule.name == "torso-lean")
+    assert row.number.text().endswith("seen from the left")
     assert [row.id for row in window.sets.rows] == [front]
     window.do("review.part-views")
     assert len(window.sets.rows) == 2
     window.undo()
     assert [row.id for row in window.sets.rows] == [front]
+
+
+def test_what_one_recording_hides_is_told_from_another_of_that_day(add_set, open_window):
+    raise_ = "lateral-raise-dumbbell"
+    said = {"reps": 6, "noise": 1.0}
+    front = add_set("Dario Venn", raise_, view="front", recorded="2031-03-08T18:00", seed=2, **said)
+    add_set("Dario Venn", raise_, view="left", recorded="2031-03-08T18:07", seed=9, **said)
+    add_set("Dario Venn", raise_, view="left", recorded="2031-03-07T18:07", seed=9, **said)
+    window = open_window()
+    window.open_set(front)
+    rows = {r.finding.rule.name: r.number.text() for r in window.review_place.findings.rows}
+    assert rows["torso-lean"].endswith("held in the set at 18:07, seen from the left")
 
 
 def test_the_clients_years_are_one_key_away(add_set, open_window):

@@ -120,8 +120,8 @@ class Clients(KeptThings):
         with self._library.reading() as session:
             return [(standard, count) for standard, count in session.execute(ask)]
 
-    def sets(self, name: str, standard: str | None = None) -> list[KeptSet]:
-        """A client's sets, oldest first; of one exercise where it is named. Sets whose review was computed by an
+    def sets(self, name: str, standard: str | None = None, day: str = "") -> list[KeptSet]:
+        """A client's sets, oldest first; of one exercise and one day where they are named. Sets whose review was computed by an
         older program, or never, are not among them: see `untold`."""
         ask = (
             select(
@@ -142,6 +142,8 @@ class Clients(KeptThings):
         if standard is not None:
             ask = ask.where(SetRow.standard == standard)
             decided = decided.where(SetRow.standard == standard)
+        if day:
+            ask = ask.where(SetRow.recorded.startswith(day, autoescape=True))
         out = []
         with self._library.reading() as session:
             choices: dict[int, dict[str, tuple[str, str | None]]] = {}

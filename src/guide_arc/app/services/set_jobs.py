@@ -34,6 +34,7 @@ from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.place import remember, was_here
 from guide_arc.library.records import EarlierSet, SetNotes, SetPart, SetRecord
 from guide_arc.library.reviewing import compute, other_views, plan_of, review_and_keep
+from guide_arc.library.same_day import OtherRecording, recordings_of_that_day
 from guide_arc.library.searches import NOT_SEARCHED, Search, search_of
 from guide_arc.library.set_aside import all_laid, lay_set, pick_up_set
 from guide_arc.library.set_changes import change_set, split_set
@@ -77,6 +78,7 @@ class OpenedSet:
     shown : None while it waits for landmarks
     clip, proxy : of a set that came as a clip; clip_missing : why there is none although it did
     marks, found, plan, stature_m : what the marking place needs
+    that_day : the day's other recordings of the exercise, and what they show
     fit : the school that the set fits better than the one it is judged by
     search : how far finding its landmarks without help has come
     """
@@ -93,6 +95,7 @@ class OpenedSet:
     stature_m: float | None
     fit: BetterFit | None = None
     search: Search = NOT_SEARCHED
+    that_day: tuple[OtherRecording, ...] = ()
 
 
 def load(
@@ -198,6 +201,7 @@ def _opened(
     return OpenedSet(
         record, shown, tuple(library.earlier_sets(set_id)), clip, proxy, missing, marks, found, plan,
         library.stature(record.client) if marking else None, fit, search_of(record.search),
+        recordings_of_that_day(library, record),
     )  # fmt: skip
 
 

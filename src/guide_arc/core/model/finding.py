@@ -39,6 +39,7 @@ class Finding:
     by_view : for cannot-tell, whether it is the view that hides it, so that another recording may show it
     eye : what the coach saw with their own eyes, which stands in the place of the verdict
     least : the limit is the least that is asked
+    seen_from : where a set was recorded from several sides, the one that told this, such as "from the left"
     partly : only a part of what the check asks for was seen: the verdict is about that part
     """
 
@@ -59,6 +60,7 @@ class Finding:
     by_view: bool = False
     least: bool = False
     partly: bool = False
+    seen_from: str = ""
     eye: Saw | None = None
 
     @property

@@ -73,15 +73,17 @@ class FindingRow(QWidget):
         return self._measured()
 
     def _measured(self) -> str:
-        if self.finding.verdict == "cannot-tell":
-            return self.finding.why or ""
-        if self.finding.allowed:
-            return f"{self.finding.says} · {sure_words(self.finding)} · allowed in the last reps"
-        sure = sure_words(self.finding)
-        if self.finding.verdict == "ok":
-            return sure
-        likely = "likely: " if self.finding.hint else ""
-        return f"{likely}{self.finding.says} · {sure}"
+        finding = self.finding
+        if finding.verdict == "cannot-tell":
+            other = self.model.shown_elsewhere(finding)
+            return " · ".join(part for part in (finding.why, other) if part)
+        parts = [] if finding.verdict == "ok" else [finding.says]
+        if finding.hint:
+            parts = [f"likely: {finding.says}"]
+        parts.append(sure_words(finding))
+        parts += ["allowed in the last reps"] if finding.allowed else []
+        parts += [f"seen {finding.seen_from}"] if finding.seen_from else []
+        return " · ".join(parts)
 
     @property
     def _by_setup(self) -> str:

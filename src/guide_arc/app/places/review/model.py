@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from datetime import datetime
 from functools import partial
@@ -28,6 +28,7 @@ from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.words import rep_name
 from guide_arc.library.merging import Merged, merged_notes
 from guide_arc.library.records import Choice, Decision, SetNotes, SetRecord
+from guide_arc.library.same_day import OtherRecording
 
 _ALL_LOOKS: tuple[Looking, ...] = ("left", "front", "right", "back")
 
@@ -86,6 +87,7 @@ class ReviewModel:
         self.record: SetRecord | None = None
         self.measured: ShownSet | None = None
         self.notes = SetNotes()
+        self.that_day: tuple[OtherRecording, ...] = ()
         self.finding: Finding | None = None
         self.rep: Rep | None = None
         self.looking: Looking = "left"
@@ -96,11 +98,16 @@ class ReviewModel:
 
     # What is open
 
-    def open(self, record: SetRecord, measured: ShownSet) -> None:
+    def open(
+        self, record: SetRecord, measured: ShownSet, that_day: Sequence[OtherRecording] = ()
+    ) -> None:
         """Show a set with its worst finding chosen, standing where that shows most, or at the first lift. All is new:
         who hears `opened` need not be told of the rest.
+
+        that_day : the day's other recordings of the exercise
         """
         self.record, self.measured, self.notes = record, measured, record.notes
+        self.that_day = tuple(that_day)
         self._visit += 1
         self.desk.opened(record.id, record.notes)
         self.by_hand.forget()
@@ -114,6 +121,16 @@ class ReviewModel:
         self.playback.load(tuple(measured.time_s.tolist()), start)
         self._follow_clock()
         self.opened.emit()
+
+    def shown_elsewhere(self, finding: Finding) -> str:
+        """What another recording of the day shows of a check that this one can't tell, in words; else nothing."""
+        for other in reversed(self.that_day):
+            shown = other.shows.get(finding.key)
+            if shown is not None:
+                view = other.view.removeprefix("Seen ")
+                at = f"at {other.recorded[11:16]}" if len(other.recorded) >= 16 else "that day"
+                return f"{shown} in the set {at}, seen {view}"
+        return ""
 
     def close(self) -> None:
         self._visit += 1

@@ -26,7 +26,7 @@ from guide_arc.app.widgets.follow_up_dialog import ask_follow_up
 from guide_arc.app.widgets.soon import soon
 from guide_arc.core.reps.superset import Part, split_by_standard
 from guide_arc.core.review.schools import differs_words
-from guide_arc.drawings.days import day_words
+from guide_arc.drawings.days import day_words, moment_words
 from guide_arc.drawings.words import set_words
 
 # The commands that the ribbon's menu offers, a gap between groups.
@@ -128,7 +128,7 @@ class ReviewPlace(QWidget):
         self.opened, self.ghost_of = opened, None
         self.program.sets.choose(opened.record.id)
         self.program.settings.setValue("set", opened.record.id)
-        self.model.open(opened.record, opened.shown)
+        self.model.open(opened.record, opened.shown, opened.that_day)
         self.sheet.compare.offer(list(opened.earlier))
         own, plan = before.review.standard if before else None, opened.shown.review.standard
         if own is not None and own.id == plan.id and own.school.id != plan.school.id:
@@ -242,14 +242,10 @@ class ReviewPlace(QWidget):
         record, opened = self.model.record, self.opened
         if record is None or opened is None:
             return
-        day = record.recorded[:10]
-        others = {
-            f"{day_words(e.recorded)}, {e.load_kg:g} kg"
-            if e.load_kg
-            else f"{day_words(e.recorded)} (set {e.id})": e.id
-            for e in opened.earlier
-            if e.recorded[:10] == day
-        }
+        others = {}
+        for other in opened.that_day:
+            words = f"{moment_words(other.recorded)}, {other.view.lower()}"
+            others[f"{words} (set {other.set_id})" if words in others else words] = other.set_id
         if not others:
             self.program.say(
                 "No other set of this client and exercise was recorded on that day: add it first."
