@@ -20,13 +20,14 @@ def export(
     library: AnyLibrary = None,
 ) -> None:
     """Write every set as a bundle, what is known of each client, and the years as a table; 'import' takes it in again."""
-    from guide_arc.library.whole_records import write_client, write_library  # noqa: PLC0415
+    from guide_arc.library.whole_records import write_library  # noqa: PLC0415
+    from guide_arc.reports.client_folder import write_client_folder  # noqa: PLC0415
 
     opened = library_at(library)
     try:
         with shown_progress("exporting") as progress:
             if client is not None:
-                count = write_client(opened, client, folder, progress)
+                count = write_client_folder(opened, client, folder, progress)
             else:
                 count = write_library(opened, folder, progress)
     finally:

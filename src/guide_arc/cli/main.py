@@ -14,6 +14,7 @@ from guide_arc.cli import (
     convert,
     demo,
     export,
+    filming,
     import_files,
     install_desktop,
     landmarks,
@@ -61,6 +62,7 @@ app.command("check")(check.check)
 app.command("team")(team.team)
 app.command("convert")(convert.convert)
 app.command("export")(export.export)
+app.command("filming")(filming.filming)
 app.command("import")(import_files.import_files)
 app.command("install-desktop")(install_desktop.install_desktop)
 

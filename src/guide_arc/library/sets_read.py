@@ -217,6 +217,18 @@ class SetsRead:
                 ClientName(name, _file_words(profile)) for name, profile in session.execute(ask)
             ]
 
+    def exercises_of(self, client: str) -> list[str]:
+        """The ids of the exercises that a client has sets of, the one done last first."""
+        with self.reading() as session:
+            ask = (
+                select(SetRow.standard)
+                .join(ClientRow, ClientRow.id == SetRow.client_id)
+                .where(ClientRow.name == client)
+                .group_by(SetRow.standard)
+                .order_by(func.max(SetRow.recorded).desc(), SetRow.standard)
+            )
+            return list(session.scalars(ask))
+
     def stature(self, client: str) -> float | None:
         """A client's stature in metres, where it is known."""
         with self.reading() as session:

@@ -53,7 +53,7 @@ def write_client(library: Library, name: str, folder: Path, progress: Progress) 
     """Write it all into a folder of the client's name; how many sets there are. Each file is whole or not there."""
     clients = Clients(library)
     client = clients.client(name)
-    target = _record_folder(folder, name)
+    target = record_folder(folder, name)
     target.mkdir(parents=True, exist_ok=True, mode=0o700)
     write_atomic(target / KNOWN, client_text(client, indent=1).encode())
     write_atomic(target / KEPT, _json(_kept(library, name)))
@@ -75,7 +75,7 @@ def write_client(library: Library, name: str, folder: Path, progress: Progress) 
     return len(sets)
 
 
-def _record_folder(folder: Path, name: str) -> Path:
+def record_folder(folder: Path, name: str) -> Path:
     """The folder for a client's record: the one that has it already, or a new one. Names that differ in a sign only, or in
     capital letters, have folders of their own."""
     part = file_name_part(name)

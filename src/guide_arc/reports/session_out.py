@@ -23,10 +23,12 @@ from guide_arc.drawings.words import tempo_words
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.csv_cells import text_cell
 from guide_arc.library.planning import PlanSheet
+from guide_arc.reports.filming import filming_words
 from guide_arc.reports.page import typeface_data
 from guide_arc.reports.pdf import pdf_of
 from guide_arc.reports.svg import svg
 from guide_arc.standards.cautions import caution_words
+from guide_arc.standards.filming import filming_plan
 
 _LB = 0.45359237
 # When no hour is known a session is put into the evening.
@@ -45,6 +47,7 @@ class SheetLine:
     pair: str
     note: str
     stop: bool
+    film: str
 
 
 def sheet_lines(sheet: PlanSheet) -> list[SheetLine]:
@@ -63,6 +66,7 @@ def _line(sheet: PlanSheet, d: DosedLine) -> SheetLine:
     return SheetLine(
         d.plan.name, _setup(sheet, d), dose, "" if asked.ask_first else tempo_words(asked.tempo),
         "" if asked.ask_first else f"{asked.rest_s} s", d.line.pair, d.line.override.why or asked.reason, asked.ask_first,
+        "" if asked.ask_first else filming_words(filming_plan(d.plan).first, d.plan),
     )  # fmt: skip
 
 

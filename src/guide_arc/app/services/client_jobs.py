@@ -65,9 +65,9 @@ def keep_words(
 
 def export_client(library: Library, progress: Progress, name: str, folder: Path) -> int:
     """Everything of a client into a folder: what is known, every set as a bundle, the years as a table."""
-    from guide_arc.library.whole_records import write_client  # noqa: PLC0415
+    from guide_arc.reports.client_folder import write_client_folder  # noqa: PLC0415
 
-    return write_client(library, name, folder, progress)
+    return write_client_folder(library, name, folder, progress)
 
 
 def write_report(

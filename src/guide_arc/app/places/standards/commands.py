@@ -37,5 +37,6 @@ COMMANDS: Final = (
     Command("standards.revert", "Back to the shipped one", "Standards", (), "Take your changes, or your copy, out", _place(lambda p: p.files.revert()), P, _own),
     Command("standards.import", "Import standard…", "Standards", (), "Take a standard's file in as your own", _place(lambda p: p.files.ask_to_import()), P),
     Command("standards.export", "Export standard…", "Standards", (), "Save the chosen standard as a file", _place(lambda p: p.files.ask_to_export()), P, _some),
+    Command("standards.film", "How to film…", "Standards", ("Ctrl+H",), "A sheet for the client: where the phone stands, and what a second view adds", _place(lambda p: p.files.ask_to_write_filming()), P, _some),
     Command("standards.turn", "Look from another side", "View", ("V",), "A quarter round", _place(lambda p: p.turn()), P, _some),
 )  # fmt: skip

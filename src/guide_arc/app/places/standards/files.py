@@ -80,6 +80,35 @@ class StandardFiles:
         job = Job("", run, lane="now", needs_library=False)
         self.program.start(job, lambda _none: self.program.say(f"Saved {target.name}."))
 
+    def ask_to_write_filming(self) -> None:
+        """Choose where the sheet goes that says how to film the chosen exercise."""
+        id, settings = self.model.chosen, self.program.settings
+        if id is None:
+            return
+        folder = Path(str(settings.value("filming", str(Path.home()))))
+        name, _ = QFileDialog.getSaveFileName(
+            self.parent.window(), "How to film", str(folder / f"film-{id}.pdf"),
+            "PDF (*.pdf);;Page for phones (*.html)",
+        )  # fmt: skip
+        if name:
+            settings.setValue("filming", str(Path(name).parent))
+            target = Path(name)
+            known = target.suffix.lower() in (".pdf", ".html")
+            self.write_filming(target if known else target.with_suffix(".pdf"))
+
+    def write_filming(self, target: Path) -> None:
+        plan = self.model.plan
+        if plan is None:
+            return
+
+        def run(_library: None, progress: Progress) -> None:
+            from guide_arc.reports.filming import write_filming  # noqa: PLC0415 - slow to load
+
+            write_filming([plan], target, progress)
+
+        job = Job("Writing how to film", run, lane="now", needs_library=False)
+        self.program.start(job, lambda _none: self.program.say(f"Saved {target.name}."))
+
     def ask_to_import(self) -> None:
         settings = self.program.settings
         folder = str(settings.value("standards", str(Path.home())))
