@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, Final
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -50,9 +51,15 @@ _LEAST_LONG_PX: Final = 4.0
 _RADIUS_SHARE: Final = 0.36
 # A limb that lay over a point as it was marked covers this much more than its strip.
 _COVERS: Final = 1.3
+# How far about its joints a trunk reaches, in upper arms.
+_TRUNK_ARMS: Final = 0.9
 # A shoulder keeps its place between hip and ear, as far as shoulders go: worked pixels.
 _SHOULDER_GOES_PX: Final = 10.0
 _SHOULDER_GOES_ALONE_PX: Final = 25.0
+# A hip keeps its place among the trunk's corners, as far as hips go: worked pixels.
+_HIP_GOES_PX: Final = 6.0
+_HIPS: Final = ("left_hip", "right_hip")
+_TRUNK: Final = ("left_shoulder", "right_shoulder", *_HIPS)
 # A hand turns about its wrist by this much, about as it was marked: standard deviation, degrees.
 _HAND_DEG: Final = 18.0
 _HAND_UNSEEN: Final = 0.55
@@ -127,13 +134,33 @@ class _Following:
         with FrameReader(self.clip) as reader:
             for frame in sorted({f for own in keys.values() for f in own}):
                 picture = self.worked.picture(reader.at(frame, self.worked.width, raw=True))
+                taken = self._taken_by_the_body(frame, picture.shape[:2])
                 for name, patch in self.patches.items():
                     if frame in keys[name]:
                         patch.mark(picture, keys[name][frame])
                 for known in self.known:
                     a, b = keys[known.limb.a].get(frame), keys[known.limb.b].get(frame)
                     if a is not None and b is not None:
-                        known.mark(picture, a, b)
+                        known.mark(picture, a, b, taken)
+
+    def _taken_by_the_body(self, frame: int, shape: tuple[int, int]) -> NDArray[np.bool_]:
+        """(H, W) what of a marked frame the body takes, as far as it is marked."""
+        at = {name: own[frame] for name, own in self.worked.keys.items() if frame in own}
+        out = np.zeros(shape, dtype=np.uint8)
+        trunk = [at[n] for n in at if n.endswith(("shoulder", "hip"))]
+        if len(trunk) > 1:
+            cv2.fillConvexPoly(out, cv2.convexHull(np.array(trunk, dtype=np.int32)), 1)
+            cv2.polylines(out, [np.array(trunk, dtype=np.int32)], True, 1, round(_TRUNK_ARMS * ARM_PX))  # fmt: skip
+        for known in self.known:
+            a, b = at.get(known.limb.a), at.get(known.limb.b)
+            if a is not None and b is not None:
+                wide = 2 * round(_COVERS * known.limb.wide * known.strip.long) + 1
+                (ax, ay), (bx, by) = (
+                    np.round(a).astype(int).tolist(),
+                    np.round(b).astype(int).tolist(),
+                )
+                cv2.line(out, (ax, ay), (bx, by), 1, wide)
+        return out.astype(bool)
 
     def _patch_of(self, name: str) -> Patch:
         """The patch of a root: without the side on which its limb swings, and without what lay over it."""
@@ -183,8 +210,14 @@ class _Following:
             for name, own in self.worked.keys.items()
         }
         found = _Found(marked)
+        before = {n: (self._edge[n].get(backward), self.patches[n].learned()) for n in self.patches}
         for name in sorted(self.worked.roots, key=lambda n: n.endswith("shoulder")):
-            self._follow_root(name, block, found)
+            self._follow_root(name, block, found, before[name][0])
+        for name in _HIPS:
+            likely = self._as_the_trunk_goes(name, found)
+            if likely is not None:
+                self.patches[name].go_back_to(before[name][1])
+                self._follow_root(name, block, found, before[name][0], likely)
         for known in self.known:
             begin = found.begun[known.limb.b] = known.edge.get(block.backward)
             laid = self._follow_limb(known, block, found, begin)
@@ -210,13 +243,22 @@ class _Following:
         self._frames_done += frames
         self.progress(min(self._frames_done / self.clip.frames, 1.0))
 
-    def _follow_root(self, name: str, block: Block, found: _Found) -> None:
-        likely = self._between_others(name, found) if name.endswith("shoulder") else None
+    def _follow_root(  # noqa: PLR0913
+        self, name: str, block: Block, found: _Found, begin: Array | None,
+        likely: tuple[Array, float] | None = None,
+    ) -> None:  # fmt: skip
+        if name.endswith("shoulder"):
+            likely = self._between_others(name, found)
         edge, about = self._edge[name], self.worked.first_mark(name)
         gone = course(
-            self.patches[name], block.pictures, about, found.marked[name], block.step_s,
-            edge.get(block.backward), likely,
-        )  # fmt: skip
+            self.patches[name],
+            block.pictures,
+            about,
+            found.marked[name],
+            block.step_s,
+            begin,
+            likely,
+        )
         edge[block.backward] = gone.ahead
         if block.first:
             edge[not block.backward] = gone.begin
@@ -237,6 +279,27 @@ class _Following:
         now = (found.spots[ear] - found.spots[hip]) @ np.array([1.0, 1.0j])
         at = now / (was or 1.0) * complex(*own)
         return found.spots[hip] + np.stack((at.real, at.imag), axis=-1), _SHOULDER_GOES_PX
+
+    def _as_the_trunk_goes(self, name: str, found: _Found) -> tuple[Array, float] | None:
+        """Where a hip is if the trunk only moves, turns and changes its size: from the three other corners of it, and how far
+        from there it may be; None where it is found there, or not all of them are marked. On plain cloth a hip would slide up
+        or down by itself."""
+        others = [n for n in _TRUNK if n != name]
+        if name not in found.spots or not all(n in found.spots for n in others):
+            return None
+        was = np.array([complex(*self.worked.first_mark(n)) for n in others])
+        own = complex(*self.worked.first_mark(name))
+        now = np.stack([found.spots[n] @ np.array([1.0, 1.0j]) for n in others], axis=-1)
+        middle, centre = now.mean(axis=-1), was.mean()
+        spread = float((np.abs(was - centre) ** 2).sum())
+        if spread <= 0.0:
+            return None
+        # As complex numbers a turn with a change of size is one factor, found by least squares.
+        factor = ((now - middle[:, None]) * np.conj(was - centre)).sum(axis=-1) / spread
+        there = middle + factor * (own - centre)
+        at = np.stack((there.real, there.imag), axis=-1)
+        apart = np.hypot(*(at - found.spots[name]).T)
+        return (at, _HIP_GOES_PX) if apart.max() > _HIP_GOES_PX else None
 
     def _look_again_above(
         self, known: Known, laid: Laid, block: Block, found: _Found, begin: Array | None
@@ -359,7 +422,7 @@ class _Following:
         a, b = known.limb.a, known.limb.b
         found.laid[b] = laid
         low, high = _STRONG_FIT
-        strong = np.clip((laid.fit - low) / (high - low), 0.0, 1.0) * laid.certain
+        strong = np.clip((laid.like - low) / (high - low), 0.0, 1.0) * laid.certain
         if a in found.astray:
             strong = np.where(found.astray[a], 0.0, strong)  # the hand is as astray
         sure_above = np.maximum(found.sure[a], strong)

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from guide_arc.capture.tracking.limbs import Limb, Spot
 from guide_arc.capture.tracking.looks import Numbers, Seen, look_of
+from guide_arc.capture.tracking.own_colour import OwnColour
 from guide_arc.capture.tracking.refine import Sheet, placed, sheet_at
 from guide_arc.capture.tracking.strips import (
     ANGLES_DEG,
@@ -33,6 +34,7 @@ from guide_arc.capture.tracking.turning import (
     chance_within,
     evidence,
     likeliest_turns,
+    state_of,
 )
 from guide_arc.capture.tracking.worked import ARM_PX
 from guide_arc.core.kinematics.vectors import Array
@@ -47,6 +49,13 @@ _LOST_FIT: Final = 0.5
 # How much it speaks for a place, beside a fit of 1, that something has moved there along all of the limb.
 _MOVED: Final = 0.12
 _MOVED_FIT: Final = (0.4, 0.6)
+# How much it speaks for a place, beside a fit of 1, that the limb's own colours fill it; a half says nothing.
+_COLOUR: Final = 0.35
+_HALF_FILLED: Final = 0.5
+# Light and shadow change a marked look as the limb turns: what fits the looks that were learned on the way and the limb's
+# colours so well counts as fitting the marked look so well.
+_KNOWN_LOOKS: Final = (0.55, 0.75)
+_COUNTS_AS: Final = (0.5, 0.7)
 # A look is learned where its place is this sure, it fits like this, and none was learned just before.
 _LEARN_SURE: Final = 0.97
 _LEARN_FIT: Final = (0.55, 0.92)
@@ -54,6 +63,8 @@ _LEARN_APART: Final = 3
 # Learned looks count as much as marked ones, for all angles about their own.
 _LEARNED: Final = 0.5
 _AROUND: Final = np.ones((7, 1), dtype=np.uint8)
+# A marked look that fits less than this says nothing beside the learned ones, and as much as they from here on.
+_ROOT_TELLS: Final = (0.35, 0.6)
 # What looks like the limb while that is clearly elsewhere, this far off and this often.
 _ELSEWHERE_DEG: Final = 27.0
 _OFTEN: Final = 4
@@ -77,7 +88,8 @@ _QUALITY_FIT_HAND: Final = (0.3, 0.5)
 
 @dataclass(frozen=True, eq=False)
 class Laid:
-    """Where a limb lies, F frames. a, b : (F, 2) its ends; fit : (F,) how well its look fits, -1 to 1;
+    """Where a limb lies, F frames. a, b : (F, 2) its ends; fit : (F,) how well its marked look fits, -1 to 1;
+    like : (F,) the same, or how well the looks that were learned and its colours do, where that is better;
     certain : (F,) how likely its end is near b, if the joint above is where it was said to be;
     short : whether it is a hand; fits : (F, A, S) how well each direction and length fit; pivot, paths : the joint above
     as it was said to be, and what all frames said of the turns about it"""
@@ -85,6 +97,7 @@ class Laid:
     a: Array
     b: Array
     fit: Array
+    like: Array
     certain: Array
     short: bool
     fits: Array
@@ -103,7 +116,7 @@ class Laid:
     def quality(self) -> Array:
         """(F,) 0 to 1: how much the look that was found is the limb's."""
         low, high = _QUALITY_FIT_HAND if self.short else _QUALITY_FIT
-        out: Array = np.clip((self.fit - low) / (high - low), 0.0, 1.0)
+        out: Array = np.clip((self.like - low) / (high - low), 0.0, 1.0)
         return out
 
 
@@ -114,21 +127,28 @@ class Known:
 
     limb: Limb
     gallery: Gallery
+    colour: OwnColour
     sheets: list[Sheet] = field(default_factory=list)
     edge: dict[bool, Array] = field(default_factory=dict)
 
     @classmethod
     def of(cls, limb: Limb, long: float) -> Known:
-        return cls(limb, Gallery(Strip(limb, long)))
+        return cls(limb, Gallery(Strip(limb, long)), OwnColour())
 
     @property
     def strip(self) -> Strip:
         return self.gallery.strip
 
-    def mark(self, picture: Picture, a: Spot, b: Spot) -> None:
-        """Remember how it looks where the coach marked both its ends."""
+    def mark(
+        self, picture: Picture, a: Spot, b: Spot, body: NDArray[np.bool_] | None = None
+    ) -> None:
+        """Remember how it looks where the coach marked both its ends. body : (H, W) what the marked body takes of the
+        picture; None where that is not known, and colours can't be told from what is around"""
         turn, length = self.polar(b - a)
-        self.gallery.roots.append(_look(self.strip, picture, a, turn, length))
+        window = self.strip.windows(picture, a, np.array([turn]), np.array([length]))[0, 0]
+        self.gallery.roots.append(look_of(window))
+        if body is not None and not self.limb.short:
+            self.colour.mark(self.strip, picture, window, body, a)
         self.sheets.append(sheet_at(self.strip, picture, a, turn, length))
 
     def polar(self, along: Spot) -> tuple[float, float]:
@@ -157,12 +177,13 @@ class _AtAngles:
     """What one frame shows at some angles and lengths of a gallery's limb: their places on the grid, what is seen there, and
     (A, S) how much of it has moved."""
 
-    def __init__(
+    def __init__(  # noqa: PLR0913
         self, gallery: Gallery, angles: NDArray[np.int_], lengths: NDArray[np.int_], seen: Seen,
-        moved: Numbers,
+        moved: Numbers, filled: Numbers,
     ) -> None:  # fmt: skip
         self.angles, self.lengths, self.moved = angles, lengths, moved
         self._gallery, self._seen = gallery, seen
+        self._by_colour = _COLOUR * np.clip(filled - _HALF_FILLED, 0.0, 1.0) / (1.0 - _HALF_FILLED)
         self._root = gallery.root_fits(seen)
         self._learned, self._until = np.full_like(self._root, -1.0), 0
         self._fits: Array | None = None
@@ -178,9 +199,13 @@ class _AtAngles:
         if count:
             # What was learned says which of two limbs it is, what was marked says how it lies: a learned look
             # counts for angles about its own, so that none of its error goes into the angle.
-            spread = cv2.dilate(self._learned, _AROUND)
-            fits = (1.0 - _LEARNED) * fits + _LEARNED * np.maximum(spread, fits)
-        self._fits = self._on_grid(fits)
+            # Where the marked look fits badly, in other light or over other things, it says nothing of the angle.
+            low, high = _ROOT_TELLS
+            tells = float(np.clip((self._root.max() - low) / (high - low), 0.0, 1.0))
+            spread = tells * cv2.dilate(self._learned, _AROUND) + (1.0 - tells) * self._learned
+            share = tells * (1.0 - _LEARNED)
+            fits = share * fits + (1.0 - share) * np.maximum(spread, fits)
+        self._fits = self._on_grid(np.minimum(fits + self._by_colour, 1.0))
         return self._fits
 
     def where_moved(self, fits: Array) -> Array:
@@ -234,15 +259,18 @@ def _laid(  # noqa: PLR0913
 ) -> Laid:  # fmt: skip
     strip = known.strip
     certain = chance_within(paths, _NEAR_SHARE * max(1.0, ARM_PX / strip.long))
-    a, b, fit = np.empty_like(pivot), np.empty_like(pivot), np.empty(len(pivot))
+    a, b = np.empty_like(pivot), np.empty_like(pivot)
+    fit, like = np.empty(len(pivot)), np.empty(len(pivot))
     for f, picture in enumerate(block.pictures):
         if before is not None and before.lies(f, pivot[f], paths):
-            a[f], b[f], fit[f] = before.a[f], before.b[f], before.fit[f]
+            a[f], b[f], fit[f], like[f] = before.a[f], before.b[f], before.fit[f], before.like[f]
             continue
         turn, length = float(paths.turn_deg[f]), float(paths.length[f])
         best = placed(strip, known.nearest(turn), picture, pivot[f], turn, length)
         a[f], b[f], fit[f] = best.a, best.b, best.fit
-    return Laid(a, b, fit, certain, known.limb.short, fits, pivot, paths)
+        known_looks = float(fits[f][state_of(turn, length)])
+        like[f] = max(best.fit, float(np.interp(known_looks, _KNOWN_LOOKS, _COUNTS_AS, left=-1.0)))
+    return Laid(a, b, fit, like, certain, known.limb.short, fits, pivot, paths)
 
 
 def _look_along(  # noqa: PLR0913
@@ -262,7 +290,8 @@ def _look_along(  # noqa: PLR0913
             if astray[f]
             else np.zeros(windows.shape[:2], dtype=np.float32)
         )
-        seen = _AtAngles(known.gallery, angles, lengths, Seen.of(windows), moved)
+        filled = known.colour.filled(windows)
+        seen = _AtAngles(known.gallery, angles, lengths, Seen.of(windows), moved, filled)
         out.append(seen)
         fits = seen.fits()
         if f in held:

@@ -36,6 +36,10 @@ _COUNTS: Final = 0.05
 _LEFT_OUT_COS: Final = 0.3
 _SHARP: Final = 10.0
 _HIDDEN_FIT: Final = 0.45
+_HIDDEN: Final = np.array(_HIDDEN_FIT)
+# Of two places that both fit well the one that fits better by a few hundredths is the right one.
+_ALIKE: Final = 1.5
+_NO_BETTER: Final = 1.02
 # A look that fits worse than this says nothing, and one that fits better is doubted no more.
 _QUALITY_FIT: Final = (0.35, 0.7)
 # Usual and seldom speed in worked pixels a second, and the share of the seldom one.
@@ -52,6 +56,8 @@ _LEARN_APART: Final = 3
 _LEARN_SURE: Final = 0.9
 _LEARN_FIT: Final = (0.6, 0.88)
 _MOST: Final = 6
+# A learned look may have been taken a little off, and the next one a little further: on plain cloth a point would slide.
+_LEARNED_LESS: Final = np.float32(0.1)
 # Of a patch that other limbs cover, at least this share must be free.
 _ENOUGH: Final = 0.2
 
@@ -108,6 +114,14 @@ class Patch:
             self._looks = tuple(np.delete(own, self._marked, axis=0) for own in self._looks)
         self._keep(_cut(picture, at, self.radius))
 
+    def learned(self) -> tuple[Numbers, ...]:
+        """All looks, for `go_back_to`."""
+        return self._looks
+
+    def go_back_to(self, looks: tuple[Numbers, ...]) -> None:
+        """Forget what was learned since."""
+        self._looks = looks
+
     def about(self, picture: Picture, about: Spot, reach: int, *, learned: bool = True) -> Array:
         """(2 reach + 1, 2 reach + 1) how well the best of all looks, or of those that were marked, fits on a coarse
         grid about a place."""
@@ -115,12 +129,14 @@ class Patch:
         size = 2 * reach + 1
         looks = self._looks[1] if learned else self._looks[1][: self._marked]
         fits = self._rough.fits(_coarse(wide, self.radius % COARSE), looks)
+        fits[self._marked :] -= _LEARNED_LESS
         out: Array = fits.max(axis=0).reshape(size, size).astype(float)
         return out
 
     def exactly(self, picture: Picture, about: Spot) -> tuple[Spot, float]:
         """Where about a place it fits best, to parts of a pixel, and how well, -1 to 1."""
         fits = self._fine.fits(_cut(picture, about, self.radius + _FINE_REACH), self._looks[0])
+        fits[self._marked :] -= _LEARNED_LESS
         size = 2 * _FINE_REACH + 1
         fit = fits[fits.max(axis=1).argmax()].reshape(size, size)
         y, x = np.unravel_index(int(fit.argmax()), fit.shape)
@@ -302,9 +318,9 @@ def _evidence(
         i, j = np.clip(np.round((marked - about) / COARSE).astype(int) + middle, 0, GRID - 1)
         out[j, i] = 1.0
         return out
-    log = np.full((GRID, GRID), _SHARP * _HIDDEN_FIT)
+    log = np.full((GRID, GRID), float(_said(_HIDDEN)))
     if coming is None:
-        log = np.logaddexp(log, _SHARP * patch.about(picture, about, middle, learned=False))
+        log = np.logaddexp(log, _said(patch.about(picture, about, middle, learned=False)))
         coming = np.exp(log - log.max())
     j, i = (
         int(np.clip(v, _BEAM, GRID - 1 - _BEAM))
@@ -313,9 +329,15 @@ def _evidence(
     at = about + COARSE * (np.array([i, j]) - middle)
     fit = patch.about(picture, at, _BEAM)
     part = log[j - _BEAM : j + _BEAM + 1, i - _BEAM : i + _BEAM + 1]
-    np.maximum(part, np.logaddexp(_SHARP * _HIDDEN_FIT, _SHARP * fit), out=part)
+    np.maximum(part, np.logaddexp(_said(_HIDDEN), _said(fit)), out=part)
     seen: Array = np.exp(log - log.max())
     return seen
+
+
+def _said(fit: Array) -> Array:
+    """How much fits speak for their places, as log chances: near 1 a little less is much less alike."""
+    out: Array = _SHARP * fit - _ALIKE * np.log(_NO_BETTER - fit)
+    return out
 
 
 def _near(middle: Spot, spread: float) -> Array:
