@@ -31,10 +31,10 @@ Case = tuple[History, tuple[Change, float | None]]
 
 def one(  # noqa: PLR0913
     reps: int | tuple[int, int], kg: float | None, day: int = 0, seen: tuple[Seen, ...] = SEEN,
-    *, pain: bool = False, felt: tuple[str, ...] = (), partial: int = 0,
+    *, pain: bool = False, felt: tuple[str, ...] = (), partial: int = 0, alone: bool = False,
 ) -> DoneSet:  # fmt: skip
     left, right = (reps, reps) if isinstance(reps, int) else reps
-    return DoneSet(DAY + timedelta(day), kg, left, right, partial, seen, pain, felt)
+    return DoneSet(DAY + timedelta(day), kg, left, right, partial, seen, pain, felt, one_arm=alone)
 
 
 def of(
@@ -94,16 +94,18 @@ CASES: dict[str, Case] = {
     # Below the range
     "seven in every set": (of(one(7, 30.0), one(6, 30.0)), ("down", 27.5)),
     "seven after a nine": (of(one(9, 30.0), one(7, 30.0)), ("same", 30.0)),
-    "three where eight were asked, and no small step": (
-        of(one(3, 20.0), rack=(10.0, 15.0, 20.0)), ("down", 20.0)),
+    "three where eight were asked: the next lighter weight, however far": (
+        of(one(3, 20.0), rack=(10.0, 15.0, 20.0)), ("down", 15.0)),
+    "three where eight were asked, and nothing lighter": (
+        of(one(3, 20.0), rack=(20.0, 25.0)), ("down", 20.0)),
     # The weaker arm
     "left twelve, right eleven": (of(one((12, 11), 20.0)), ("more-reps", 20.0)),
     "left eleven, right twelve": (of(one((11, 12), 20.0)), ("more-reps", 20.0)),
     "left twelve, right seven": (of(one((12, 7), 30.0)), ("down", 27.5)),
     "one arm in the first set, the other in the second": (
-        of(one((12, 0), 20.0, seen=SEEN), one((0, 12), 20.0), rack=DUMBBELLS), ("up", 22.0)),
+        of(one((12, 0), 20.0, alone=True), one((0, 12), 20.0, alone=True), rack=DUMBBELLS), ("up", 22.0)),
     "the right arm's own set is shorter": (
-        of(one((12, 0), 20.0), one((0, 9), 20.0), rack=DUMBBELLS), ("more-reps", 20.0)),
+        of(one((12, 0), 20.0, alone=True), one((0, 9), 20.0, alone=True), rack=DUMBBELLS), ("more-reps", 20.0)),
     # What was seen
     "the spine is near": (of(one(12, 50.0, seen=seen("torso-swing", "near", "spine"))), ("same", 50.0)),
     "a joint could not be told": (
@@ -115,9 +117,9 @@ CASES: dict[str, Case] = {
     "range and burst off: 50 less a tenth is 45": (
         of(one(10, 50.0, seen=(*seen("range-short", "off", "effect"), Seen("momentum", "off", "joint")))),
         ("down", 45.0)),
-    "range and burst off, 18 kg: a tenth is 1.8, and 16 lies beyond it": (
+    "range and burst off, 18 kg: a tenth is 1.8, so the next lighter one is taken": (
         of(one(10, 18.0, seen=(*seen("range-short", "off", "effect"), Seen("momentum", "off", "joint"))),
-           rack=DUMBBELLS), ("down", 18.0)),
+           rack=DUMBBELLS), ("down", 16.0)),
     "the spine is near, but reps are still to go": (
         of(one(9, 50.0, seen=seen("torso-swing", "near", "spine"))), ("more-reps", 50.0)),
     "near last week, seen today": (

@@ -51,6 +51,9 @@ def _dose_words(found: Prescription) -> str:
         lines[0] += f": {load}{rest}"
     lines += [f"  because {reason}" for reason in found.reasons]
     lines.append(f"  what would change it: {found.then}")
+    if found.ask is not None:
+        lines.append(f"  your decision: {found.ask.load_kg:g} kg next? ({found.ask.why})")
+    lines += [f"  question: {question}" for question in found.questions]
     return "\n".join(lines)
 
 

@@ -16,6 +16,7 @@ from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.model.standard import Standard, Tempo
 from guide_arc.core.planning.history import (
     Aim,
+    Cleared,
     DoneSet,
     History,
     Seen,
@@ -60,6 +61,11 @@ class _SetForm(_Part):
     in_reserve: Reps | None = None
 
 
+class _ClearedForm(_Part):
+    place: str | None = None
+    on: Day
+
+
 class _SoreForm(_Part):
     model_config = ConfigDict(extra="forbid", populate_by_name=True)
     place: str
@@ -87,6 +93,7 @@ class _HistoryForm(_Part):
     on: Day | None = None
     aim: _AimForm | None = None
     sore: list[_SoreForm] = []
+    cleared: list[_ClearedForm] = []
     sets: list[_SetForm] = Field(min_length=1, max_length=100000)
 
 
@@ -112,21 +119,25 @@ def read_history(path: Path, standard_of: StandardOf) -> History:
     form = _read(path, _HistoryForm, "history")
     if form.aim is not None and form.aim.reps[0] > form.aim.reps[1]:
         raise BadFile("aim.reps falls", path=path, right="the lower number comes first")
-    for i, sore in enumerate(form.sore):
-        if sore.place not in (*PLACES, *SIDED):
+    places = [(f"sore.{i}", s.place) for i, s in enumerate(form.sore)]
+    places += [(f"cleared.{i}", c.place) for i, c in enumerate(form.cleared) if c.place is not None]
+    for where, place in places:
+        if place not in (*PLACES, *SIDED):
             raise BadFile(
-                f"sore.{i}.place is {sore.place!r}", path=path,
+                f"{where}.place is {place!r}", path=path,
                 right=f"it must be one of {', '.join(PLACES)}, with left or right before it where known",
             )  # fmt: skip
     try:
+        standard = standard_of(form.standard, form.school)
         return History(
-            standard_of(form.standard, form.school),
+            standard,
             _rack(form.rack_kg),
-            tuple(_done(s) for s in form.sets),
+            tuple(_done(s, one_arm=standard.arms == "one") for s in form.sets),
             form.on or form.sets[-1].on,
             form.assisted,
             Aim(form.aim.reps, form.aim.sets) if form.aim else None,
             tuple(SorePlace(s.place, s.since, s.until) for s in form.sore),
+            cleared=tuple(Cleared(c.place, c.on) for c in form.cleared),
         )
     except BadInput as error:
         raise BadFile(str(error), path=path) from None
@@ -153,7 +164,9 @@ def dose_json(dose: Prescription) -> str:
     document = {
         "format": "dose/1", "change": dose.change, "load_kg": dose.load_kg, "reps": list(dose.reps),
         "sets": dose.sets, "tempo": str(dose.tempo), "rest_s": dose.rest_s,
-        "reasons": list(dose.reasons), "then": dose.then, "look_for": list(dose.look_for),
+        "reasons": list(dose.reasons), "then": dose.then,
+        "ask": {"load_kg": dose.ask.load_kg, "why": dose.ask.why} if dose.ask else None,
+        "look_for": list(dose.look_for), "questions": list(dose.questions),
     }  # fmt: skip
     return json.dumps(document, indent=1, ensure_ascii=False)
 
@@ -172,11 +185,11 @@ def session_json(figures: SessionFigures) -> str:
     return json.dumps(document, indent=1, ensure_ascii=False)
 
 
-def _done(form: _SetForm) -> DoneSet:
+def _done(form: _SetForm, *, one_arm: bool) -> DoneSet:
     seen = tuple(Seen(f.check, f.verdict, f.harm, eye=f.eye) for f in form.findings)
     return DoneSet(
         form.on, form.load_kg, form.left_reps, form.right_reps, form.partial_reps, seen, form.pain,
-        tuple(form.felt), form.filmed,
+        tuple(form.felt), form.filmed, form.in_reserve, one_arm,
     )  # fmt: skip
 
 

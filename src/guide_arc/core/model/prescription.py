@@ -20,6 +20,14 @@ class LighterSets:
 
 
 @dataclass(frozen=True)
+class AskedStep:
+    """A step that is taken only if the coach says yes to it. load_kg : a weight of the rack; why : what speaks for it"""
+
+    load_kg: float
+    why: str
+
+
+@dataclass(frozen=True)
 class Prescription:
     """The next dose of one exercise.
 
@@ -27,6 +35,8 @@ class Prescription:
     load_kg : a weight that there is; None where none is to be given or none was ever noted
     reasons : the most telling first; then : what would change it
     look_for : the checks of harm that were not seen; the weight may rise once the coach's eye or another recording answers
+    ask : a step beyond a tenth that the coach has to say yes to
+    questions : about entries that look like slips, which are left out until they are answered
     back_off : the lighter sets that follow, where the scheme has some
     """
 
@@ -40,6 +50,8 @@ class Prescription:
     then: str = ""
     back_off: LighterSets | None = None
     look_for: tuple[str, ...] = ()
+    ask: AskedStep | None = None
+    questions: tuple[str, ...] = ()
 
     @property
     def reason(self) -> str:

@@ -8,17 +8,20 @@ never more than a tenth away unasked. Each answer says why, and what would chang
 from __future__ import annotations
 
 import itertools
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import replace
 from datetime import date
+from functools import partial
 from math import ceil
 from typing import Final
 
 from guide_arc.core.checks.registry import specs, too_heavy
-from guide_arc.core.model.prescription import Change, LighterSets, Prescription
+from guide_arc.core.model.prescription import AskedStep, Change, LighterSets, Prescription
 from guide_arc.core.model.standard import HARM_ORDER
-from guide_arc.core.planning.history import NO_PAST, DoneSet, History, Seen, shown_in
+from guide_arc.core.planning.history import NO_PAST, DoneSet, History, Seen, Shown, shown_in
 from guide_arc.core.planning.loaded import places_loaded
+from guide_arc.core.planning.odd_entries import odd_entries
 from guide_arc.core.planning.pain import CLEARED, CLINICIAN
 from guide_arc.core.planning.rules import PLAN
 
@@ -29,10 +32,48 @@ _HELD_BACK: Final = _CAREFUL[:4]
 
 def next_dose(history: History) -> Prescription:
     """The next dose. Of all rules that speak the most careful one decides, so that a worse set never gives more;
-    what else speaks for care is told with it."""
+    what else speaks for care is told with it. Entries that look like slips are asked about and left out; but pain counts
+    in them, and an arm without reps is taken for the weaker one until that is answered."""
+    odd = odd_entries(history)
+    if not odd:
+        return _reckoned(history)
+    questions = tuple(entry.question for entry in odd)
+    stop = _pain(history) or _sore(history)
+    if stop is not None:
+        return replace(stop, questions=questions)
+    left_out = {entry.index for entry in odd if entry.slip != "arm"}
+    known = tuple(done for i, done in enumerate(history.sets) if i not in left_out)
+    if not known:
+        first = _dose(
+            history, "same", None, history.aimed.reps, ("there is nothing else to go by",),
+            "an answer to the question",
+        )  # fmt: skip
+        return replace(first, questions=questions)
+    reckoned = replace(history, sets=known)
+    found = _reckoned(reckoned)
+    last = len(history.sets) - len(history.sessions[-1])
+    if found.change == "up" and max(left_out, default=-1) >= last:
+        # What was lifted last is not known: nothing harder before it is.
+        why = "the last session has an entry that is asked about"
+        found = _keep(reckoned, why, "an answer to it")
+    return replace(found, questions=questions)
+
+
+def _how_hard(history: History, dose: Prescription) -> tuple[int, float]:
+    """The more careful of two doses comes first; of two alike the lighter one."""
+    load = dose.load_kg or 0.0
+    return _CAREFUL.index(dose.change), -load if history.assisted else load
+
+
+def _reckoned(history: History) -> Prescription:
     said = [found for rule in _RULES if (found := rule(history)) is not None]
     said.append(_reps_or_weight(history))
-    most = min(said, key=lambda d: _CAREFUL.index(d.change))
+    most = min(said, key=partial(_how_hard, history))
+    if most.change in ("deload", "down"):
+        # Whatever is said first, nothing heavier is given than another rule allows.
+        lighter = [d.load_kg for d in said if d.change in ("deload", "down") and d.load_kg]
+        if lighter:
+            most = replace(most, load_kg=max(lighter) if history.assisted else min(lighter))
     others = [d.reasons[0] for d in said if d.change in _HELD_BACK and d is not most]
     if most.change == "stop":
         return most
@@ -82,6 +123,25 @@ def _pain(history: History) -> Prescription | None:
     )  # fmt: skip
 
 
+def _after_pain(history: History) -> Prescription | None:
+    """After pain the weight waits for two sessions without it, or for a clinician's word."""
+    hurt = [i for i, s in enumerate(history.sessions) if any(done.hurt for done in s)]
+    if not hurt:
+        return None
+    day, since = history.sessions[hurt[-1]][0].on, len(history.sessions) - 1 - hurt[-1]
+    loaded = places_loaded(history.standard)
+    cleared = any(
+        day <= c.on <= history.on and (c.place is None or c.place.split()[-1] in loaded or c.place in loaded)
+        for c in history.cleared
+    )  # fmt: skip
+    if cleared or since >= PLAN.sessions_after_pain:
+        return None
+    return _keep(
+        history, f"pain was spoken of{_on(day)}: the weight waits for two sessions without it",
+        "another session without pain, or a clinician's word, noted by the coach",
+    )  # fmt: skip
+
+
 def _on(day: date) -> str:
     """` on 3 Mar 2031`; nothing for a set of which nobody knows the day."""
     return "" if day == NO_PAST.on else f" on {day.day} {day:%b %Y}"
@@ -107,10 +167,12 @@ def _layoff(history: History) -> Prescription | None:
     away = (history.on - last).days
     if away <= PLAN.layoff_days:
         return None
-    weeks = away // 7
+    share = next(share for days, share in PLAN.layoff_shares if away <= days)
+    sets = history.aimed.sets
+    fewer = max(1, ceil(2 * sets / 3)) if away > PLAN.long_layoff_days else None
     return _easier(
-        history, "down", f"{weeks} weeks have passed since the last session: win the weight back",
-        "one session in which form holds",
+        history, "down", f"{away // 7} weeks have passed since the last session: win the weight back",
+        "one session in which form holds", fewer, share=share,
     )  # fmt: skip
 
 
@@ -221,6 +283,41 @@ def _form(history: History) -> Prescription | None:
     return _keep(history, f"form did not hold: {named}", "form that holds in every set")
 
 
+def _breaks_again(history: History) -> Prescription | None:
+    """A weight at which a check broke in two of the last three sessions."""
+    lifted = history.hardest(history.sessions[-1])
+    if lifted is None:
+        return None
+    broken: list[dict[str, Shown]] = [
+        shown_in(session)
+        for session in history.sessions[-PLAN.break_window :]
+        if history.hardest(session) == lifted
+    ]
+    counts = Counter(check for shown in broken for check, how in shown.items() if how == "broke")
+    again = [check for check, times in counts.items() if times >= PLAN.breaks_of_last]
+    if not again:
+        return None
+    named = ", ".join(f"“{_named(history, check)}”" for check in sorted(again))
+    held = _last_held(history, lifted)
+    told = f"; {held:g} kg was held last" if held is not None else ""
+    return _easier(
+        history, "down", f"{named} at {lifted:g} kg in {max(counts.values())} of the last "
+        f"{len(history.sessions[-PLAN.break_window :])} sessions{told}",
+        "form that holds in every set", one_step=True,
+    )  # fmt: skip
+
+
+def _last_held(history: History, lifted: float) -> float | None:
+    """The load of the last session, at an easier weight, in which something was seen and nothing broke."""
+    for session in reversed(history.sessions):
+        load, shown = history.hardest(session), shown_in(session)
+        if load is None or not shown or "broke" in shown.values():
+            continue
+        if load > lifted if history.assisted else load < lifted:
+            return load
+    return None
+
+
 def _unseen(history: History) -> Prescription | None:
     """A check of harm that no set of the session shows, by recording or by the coach's eye, holds the weight back."""
     last = history.sessions[-1]
@@ -260,21 +357,27 @@ def _reps_or_weight(history: History) -> Prescription:
     if weakest < low:
         if all(done.weaker < low for done in last):
             return _easier(
-                history, "down", f"the weaker arm came to {weakest} of at least {low} reps in every set",
+                history, "down", f"{_who(last)} came to {weakest} of at least {low} reps in every set",
                 f"{low} reps with both arms in every set", one_step=True,
             )  # fmt: skip
         return _keep(
-            history, f"the weaker arm came to {weakest} of at least {low} reps",
+            history, f"{_who(last)} came to {weakest} of at least {low} reps",
             f"{low} reps with both arms in every set",
         )  # fmt: skip
     if not _earned(history):
         aim = (min(weakest + 1, high), high)
         return _same_weight(
             history, "more-reps", aim,
-            f"the weaker arm came to {weakest} of {high} reps: add reps before weight",
+            f"{_who(last)} came to {weakest} of {high} reps: add reps before weight",
             f"{high} reps with both arms in every set, form held",
         )  # fmt: skip
     return _harder(history)
+
+
+def _who(session: tuple[DoneSet, ...]) -> str:
+    """The arm that did fewer reps, where the two differ."""
+    uneven = any(done.left_reps != done.right_reps and not done.one_arm for done in session)
+    return "the weaker arm" if uneven else "the weakest set"
 
 
 def _earned(history: History) -> bool:
@@ -302,7 +405,7 @@ def _harder(history: History) -> Prescription:
             f"{held}: {by} more before weight, up to {scheme.most_reps}",
             f"{scheme.most_reps} reps, form held",
         )  # fmt: skip
-    more = (high, high + PLAN.more_reps)
+    more = (high, high + _quarter(high))
     if lifted is None:
         return _dose(
             history, "more-reps", None, more, (f"{held}; no weight was noted, so add reps",),
@@ -316,8 +419,17 @@ def _harder(history: History) -> Prescription:
     if step is None:
         why = f"{held}; the rack has nothing harder, so add reps"
     elif abs(step - lifted) > PLAN.most_jump_share * lifted + 1e-9:
-        share = 100 * abs(step - lifted) / lifted
-        why = f"{held}; the next step to {step:g} kg is a jump of {share:.0f} %, so add reps first"
+        jump = (
+            f" is a jump of {100 * abs(step - lifted) / lifted:.0f} %" if lifted else " comes next"
+        )
+        if _ready_for_a_step(history):
+            kept = _same_weight(
+                history, "same", more, f"{high + _quarter(high)} reps were held twice; the next step to "
+                f"{step:g} kg{jump}: the coach decides", "the coach's word for the step",
+            )  # fmt: skip
+            why = f"{high + _quarter(high)} reps held in every set of two sessions"
+            return replace(kept, ask=AskedStep(step, why))
+        why = f"{held}; the next step to {step:g} kg{jump}, so add reps first"
     else:
         words = "less help, which is harder" if history.assisted else "the next weight step"
         return _dose(
@@ -333,26 +445,61 @@ def _harder(history: History) -> Prescription:
     )
 
 
+def _quarter(high: int) -> int:
+    return ceil(PLAN.more_reps_share * high)
+
+
+def _ready_for_a_step(history: History) -> bool:
+    """Whether every set of two sessions at this weight came to a quarter more than the upper number, with form held."""
+    recent = history.sessions[-PLAN.sessions_before_a_step :]
+    if len(recent) < PLAN.sessions_before_a_step:
+        return False
+    lifted = history.hardest(recent[-1])
+    high = history.aimed.reps[1]
+    most = high + _quarter(high)
+    return all(
+        history.hardest(session) == lifted
+        and all(done.weaker >= most for done in session if done.load_kg == lifted)
+        and _held(session)
+        for session in recent
+    )
+
+
+def _held(session: tuple[DoneSet, ...]) -> bool:
+    """Whether a session shows its checks of harm held, and none broken."""
+    shown = shown_in(session)
+    harm = {f.check for done in session for f in done.findings if f.harm != "effect"}
+    return (
+        bool(shown)
+        and "broke" not in shown.values()
+        and all(shown.get(check) == "held" for check in harm)
+    )
+
+
 def _easier(  # noqa: PLR0913
     history: History, change: Change, why: str, then: str, sets: int | None = None, *,
-    one_step: bool = False,
+    one_step: bool = False, share: float = PLAN.most_jump_share,
 ) -> Prescription:  # fmt: skip
-    """A tenth easier, as near to it as the rack comes, or only one step; where none fits, the same weight for
-    fewer reps."""
+    """A share easier, as near to it as the rack comes, or only one step; the next lighter weight where none lies so near;
+    the same weight for fewer reps where there is no lighter one."""
     low, high = history.aimed.reps
     lifted = history.hardest(history.sessions[-1])
     if lifted is None:
         return _dose(history, change, None, (max(1, low - 2), low), (why,), then, sets)
-    room = PLAN.most_jump_share * lifted + 1e-9
+    room = share * lifted + 1e-9
     if history.assisted:
-        steps = [kg for kg in history.rack_kg if lifted < kg <= lifted + room]
+        steps = [kg for kg in history.rack_kg if kg > lifted]
+        near = [kg for kg in steps if kg <= lifted + room]
     else:
-        steps = [kg for kg in reversed(history.rack_kg) if lifted - room <= kg < lifted]
+        steps = [kg for kg in reversed(history.rack_kg) if kg < lifted]
+        near = [kg for kg in steps if kg >= lifted - room]
     if steps:
-        load_kg = steps[0] if one_step else steps[-1]
+        load_kg = steps[0] if one_step or not near else near[-1]
         return _dose(history, change, load_kg, (low, high), (why,), then, sets)
     kept = _on_the_rack(history, lifted)
-    no_step = "no weight of the rack is a small enough step, so do fewer reps"
+    no_step = "the rack has nothing lighter, so do fewer reps"
+    if history.assisted:
+        no_step = "there is no more help, so do fewer reps"
     return _dose(history, change, kept, (max(1, low - 2), low), (why, no_step), then, sets)
 
 
@@ -399,11 +546,16 @@ def _worst(findings: list[Seen]) -> list[Seen]:
 def _title(history: History, f: Seen) -> str:
     if f.title:
         return f"{f.title[:1].lower()}{f.title[1:]}"
-    rule = history.standard.check(f.check)
-    title = rule.title if rule else f.check.replace("-", " ") if f.check in specs() else f.check
+    return _named(history, f.check)
+
+
+def _named(history: History, check: str) -> str:
+    """A check as its fault is called."""
+    rule = history.standard.check(check)
+    title = rule.title if rule else check.replace("-", " ") if check in specs() else check
     return f"{title[:1].lower()}{title[1:]}"
 
 
 _RULES: Final[tuple[Callable[[History], Prescription | None], ...]] = (
-    _pain, _sore, _layoff, _form, _slide, _form_slides, _tired, _weeks, _planned_easier, _unseen,
+    _pain, _sore, _after_pain, _layoff, _form, _breaks_again, _slide, _form_slides, _tired, _weeks, _planned_easier, _unseen,
 )  # fmt: skip

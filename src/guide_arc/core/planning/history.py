@@ -11,6 +11,7 @@ from typing import Final, Literal
 from guide_arc.core.model.client import Feel, SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.finding import Verdict
+from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.settings import Saw
 from guide_arc.core.model.standard import Harm, Standard, Tempo
 from guide_arc.core.planning.pain import speaks_of_pain
@@ -47,6 +48,8 @@ class DoneSet:
 
     left_reps, right_reps : full reps of each arm; 0 for an arm that did not work
     filmed : a set that was not shows nothing and takes nothing away
+    in_reserve : reps that were left, where that was said
+    one_arm : an arm without reps did not work, or was not seen; else it counts as one that came to none
     """
 
     on: date
@@ -58,10 +61,21 @@ class DoneSet:
     pain: bool = False
     felt: tuple[str, ...] = ()
     filmed: bool = True
+    in_reserve: int | None = None
+    one_arm: bool = False
+
+    @property
+    def idle_arm(self) -> Side | None:
+        """The arm without a rep beside one that worked."""
+        if bool(self.left_reps) == bool(self.right_reps):
+            return None
+        return "right" if self.left_reps else "left"
 
     @property
     def weaker(self) -> int:
-        """Full reps of the arm that did fewer; an arm that did none where one works has no part in it."""
+        """Full reps of the arm that did fewer; where one arm works by itself the other has no part in it."""
+        if not self.one_arm:
+            return min(self.left_reps, self.right_reps)
         worked = [reps for reps in (self.left_reps, self.right_reps) if reps]
         return min(worked, default=0)
 
@@ -108,6 +122,14 @@ def _shown_by(done: DoneSet) -> dict[str, Shown]:
 
 
 @dataclass(frozen=True)
+class Cleared:
+    """A clinician's word, noted by the coach. place : what was cleared; None for all of it"""
+
+    place: str | None
+    on: date
+
+
+@dataclass(frozen=True)
 class Aim:
     """What is aimed at: a range of reps, and how many sets."""
 
@@ -123,6 +145,7 @@ class History:
     tempo : what is asked of this client; None takes the scheme's, or the standard's own
     scheme : how the sets are laid out
     tired : days on which poor sleep or soreness all over was noted
+    cleared : what a clinician cleared, as the coach noted it
     expected : the last day before `on` on which it is still to be done; easier : `on` lies in an easier week
     """
 
@@ -138,6 +161,7 @@ class History:
     tired: tuple[date, ...] = ()
     expected: date | None = None
     easier: bool = False
+    cleared: tuple[Cleared, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.sets:

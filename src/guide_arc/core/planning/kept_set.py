@@ -144,5 +144,5 @@ class KeptSet:
         )
         return DoneSet(
             self.on, self.load_kg, trace.full_reps("left"), trace.full_reps("right"),
-            sum(not r.full for r in trace.reps), seen, self.pain, self.felt,
+            sum(not r.full for r in trace.reps), seen, self.pain, self.felt, one_arm=True,
         )  # fmt: skip

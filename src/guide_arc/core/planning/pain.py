@@ -10,10 +10,17 @@ from typing import Final
 from guide_arc.core.model.prescription import Prescription
 
 # The ways in which clients say that something hurts, by how the words begin.
-_WORDS: Final = r"(pain|ache|aching|sharp|pinch|sting|stung|numb|tingl|dizz|hurt|stab|faint)"
+_WORDS: Final = (
+    r"(pain|ache|aching|sharp|pinch|sting|stung|numb|tingl|dizz|hurt|stab|faint|twinge|click|catch|caught|popp|pops\b|"
+    r"shooting|throb|grind|schmerz|stechen|sticht|taub|kribbel|schwindel|dolor|duele|punzada|pinchazo|hormigueo|"
+    r"entumecid|mareo|douleur|élanc|engourd|dolore|fitta|formicol)"
+)
 _PAIN: Final = re.compile(rf"\b{_WORDS}", re.IGNORECASE)
 # Denied only where the denial stands right before the word: what is unclear counts as pain.
-_DENIED: Final = re.compile(rf"\b(no|not|without|never)\s+((any|a)\s+)?{_WORDS}\w*", re.IGNORECASE)
+_DENIED: Final = re.compile(
+    rf"\b(no|not|without|never|keine?n?|ohne|sin|sans|senza)\s+((any|a)\s+)?{_WORDS}\w*",
+    re.IGNORECASE,
+)
 STOP: Final = "Stop this exercise, and see a licensed clinician before it is loaded again."
 CLINICIAN: Final = "nothing is prescribed until a licensed clinician was asked"
 CLEARED: Final = "a clinician's word, noted by the coach"

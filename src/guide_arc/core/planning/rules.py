@@ -18,6 +18,14 @@ class PlanRules:
     sessions_of_a_slide: int = rule(
         3, "sessions", "one bad day is a bad day; each worse than the one before is a slide"
     )
+    layoff_shares: tuple[tuple[int, float], ...] = rule(
+        ((56, 0.10), (182, 0.20), (10**6, 0.40)),
+        "days, share of the load",
+        "strength fades slowly in the first weeks and clearly over months",
+    )
+    long_layoff_days: int = rule(
+        182, "days", "after half a year a full number of sets is too much of a start"
+    )
     layoff_days: int = rule(
         21, "days", "after three weeks without it the weight is won back, not gone on from"
     )
@@ -27,7 +35,23 @@ class PlanRules:
     break_days: int = rule(9, "days", "a longer pause between two sessions was a rest already")
     tired_days: int = rule(2, "days", "one poor night is a poor night")
     tired_within_days: int = rule(7, "days", "what lies longer ago was slept off")
-    more_reps: int = rule(3, "reps", "how far above the range reps go before the next step fits")
+    more_reps_share: float = rule(
+        0.25,
+        "share of the upper number",
+        "how far above it reps go before a large step is asked for",
+    )
+    sessions_before_a_step: int = rule(
+        2, "sessions", "one good day does not carry a step of more than a tenth"
+    )
+    sessions_after_pain: int = rule(
+        2, "sessions", "the first session without pain does not show yet that it is over"
+    )
+    breaks_of_last: int = rule(
+        2,
+        "sessions of the last three",
+        "a weight at which form breaks again and again is too heavy",
+    )
+    break_window: int = rule(3, "sessions", "what broke before was another day's form")
     fewest_for_slope: int = rule(4, "sets", "fewer show no course over the weeks")
     most_for_slope: int = rule(120, "sets", "what lies farther back says little of how it goes now")
     sets_without_change: int = rule(

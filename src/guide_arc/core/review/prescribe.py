@@ -66,5 +66,5 @@ def done_set(
     )
     return DoneSet(
         past.on, load_kg, sum(s in ("left", "both") for s in full),
-        sum(s in ("right", "both") for s in full), len(reps) - len(full), seen, felt=felt,
+        sum(s in ("right", "both") for s in full), len(reps) - len(full), seen, felt=felt, one_arm=True,
     )  # fmt: skip
