@@ -52,9 +52,10 @@ _MOVED_FIT: Final = (0.4, 0.6)
 # How much it speaks for a place, beside a fit of 1, that the limb's own colours fill it; a half says nothing.
 _COLOUR: Final = 0.35
 _HALF_FILLED: Final = 0.5
-# Light and shadow change a marked look as the limb turns: what fits the looks that were learned on the way and the limb's
-# colours so well counts as fitting the marked look so well.
+# Light and shadow change a marked look as the limb turns: what fits the looks that were learned on the way so well, and is
+# filled with the limb's colours so far while what is beside it is not, counts as fitting the marked look so well.
 _KNOWN_LOOKS: Final = (0.55, 0.75)
+_FILLED: Final = (0.4, 0.6)
 _COUNTS_AS: Final = (0.5, 0.7)
 # A look is learned where its place is this sure, it fits like this, and none was learned just before.
 _LEARN_SURE: Final = 0.97
@@ -268,9 +269,23 @@ def _laid(  # noqa: PLR0913
         turn, length = float(paths.turn_deg[f]), float(paths.length[f])
         best = placed(strip, known.nearest(turn), picture, pivot[f], turn, length)
         a[f], b[f], fit[f] = best.a, best.b, best.fit
-        known_looks = float(fits[f][state_of(turn, length)])
-        like[f] = max(best.fit, float(np.interp(known_looks, _KNOWN_LOOKS, _COUNTS_AS, left=-1.0)))
+        by_looks = float(fits[f][state_of(turn, length)])
+        by_colour = _filled_at(known, picture, best.a, best.b)
+        counts = min(
+            float(np.interp(by_looks, _KNOWN_LOOKS, _COUNTS_AS, left=-1.0)),
+            float(np.interp(by_colour, _FILLED, _COUNTS_AS, left=-1.0)),
+        )
+        like[f] = max(best.fit, counts)
     return Laid(a, b, fit, like, certain, known.limb.short, fits, pivot, paths)
+
+
+def _filled_at(known: Known, picture: Picture, a: Spot, b: Spot) -> float:
+    """How much more of a limb's middle than of what is beside it has its colours, 0 to 1; 0 where these tell nothing."""
+    if not known.colour.tells:
+        return 0.0
+    turn, length = known.polar(b - a)
+    window = known.strip.windows(picture, a, np.array([turn]), np.array([length]))
+    return float(known.colour.filled(window)[0, 0]) / known.colour.clear
 
 
 def _look_along(  # noqa: PLR0913

@@ -67,6 +67,11 @@ class OwnColour:
             self._clear = float(np.clip((told - _LEAST_CLEAR) / (1.0 - _LEAST_CLEAR), 0.0, 1.0))
 
     @property
+    def clear(self) -> float:
+        """How clearly the limb's colours tell it from what is around it, 0 to 1."""
+        return self._clear
+
+    @property
     def tells(self) -> bool:
         """Whether the limb's colours tell it from what is around it."""
         return self._share is not None and self._clear > 0.0

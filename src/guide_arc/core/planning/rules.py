@@ -52,7 +52,8 @@ class PlanRules:
         "a weight at which form breaks again and again is too heavy",
     )
     break_window: int = rule(3, "sessions", "what broke before was another day's form")
-    fewest_for_slope: int = rule(4, "sets", "fewer show no course over the weeks")
+    fewest_for_slope: int = rule(6, "sets", "fewer show no course over the weeks")
+    fewest_days: int = rule(4, "days", "many sets of few days say what these days were like")
     most_for_slope: int = rule(120, "sets", "what lies farther back says little of how it goes now")
     sets_without_change: int = rule(
         2, "sets", "a cue after which nothing changes in so many is said another way"

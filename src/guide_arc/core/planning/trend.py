@@ -1,0 +1,174 @@
+"""Is a measure changing over the weeks, or is that scatter? Slopes with the doubt that sets which resemble their neighbours leave.
+
+Sets are compared only with sets of the same view and of a load within a tenth. What scatters from set to set is estimated
+from the sets themselves. A good day carries over to the next set, so that ten sets say less than ten: a slope is fitted for
+neighbours that are more and less alike (generalised least squares), and each counts as much as the sets speak for it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from guide_arc.core.planning.rules import PLAN
+
+_WEEK_DAYS: Final = 7.0
+# A load within a tenth of the first one of a group belongs to it.
+_SAME_LOAD: Final = 0.10
+# How much neighbouring sets resemble one another, and how likely that is before they are seen.
+_ALIKE: Final = ((0.0, 0.30), (0.2, 0.22), (0.4, 0.20), (0.6, 0.16), (0.8, 0.12))
+_MOST_CONDITION: Final = 1e12
+# Recordings are no surer than most of what each of them says of itself.
+_OWN_DOUBT: Final = 0.7
+
+
+@dataclass(frozen=True)
+class Sample:
+    """One set's value. u : its standard uncertainty; view : from where it was seen; load_kg : None where not noted"""
+
+    day: int
+    value: float
+    u: float = 0.0
+    view: str = ""
+    load_kg: float | None = None
+
+
+@dataclass(frozen=True)
+class Trend:
+    """A slope. per_week, se : of the measure a week; df : effective degrees of freedom; p : of so steep a slope by chance
+    span_weeks : from the first to the last set; sets : how many were compared"""
+
+    per_week: float
+    se: float
+    df: float
+    p: float
+    span_weeks: float
+    sets: int
+
+    @property
+    def change(self) -> float:
+        """Over the whole span."""
+        return self.per_week * self.span_weeks
+
+    def half_width(self, share: float = 0.95) -> float:
+        """Of the interval that holds the true slope in that share of cases."""
+        return self.se * _quantile(0.5 + 0.5 * share, self.df)
+
+
+def trend_of(samples: Sequence[Sample]) -> Trend | None:
+    """The slope over sets that can be compared; None for fewer than six of them or less than a week.
+
+    samples : oldest first
+    """
+    kept, group = _comparable(samples[-PLAN.most_for_slope :])
+    groups = len(set(group.tolist()))
+    if len(kept) < PLAN.fewest_for_slope or len({s.day for s in kept}) < PLAN.fewest_days:
+        return None
+    days = np.array([s.day for s in kept], dtype=float)
+    weeks, values = (days - days[0]) / _WEEK_DAYS, np.array([s.value for s in kept])
+    span = float(np.ptp(weeks))
+    if span < 1.0 or len(kept) - groups < 3:
+        return None
+    least = _OWN_DOUBT * float(np.median([s.u for s in kept]))
+    fits = [_fit(weeks, values, group, alike, least) for alike, _share in _ALIKE]
+    if any(f is None for f in fits):
+        return None
+    known = [f for f in fits if f is not None]
+    weight = np.array([f.log_like for f in known])
+    weight = np.exp(weight - weight.max()) * np.array([share for _alike, share in _ALIKE])
+    weight /= weight.sum()
+    slopes, ses = np.array([f.slope for f in known]), np.array([f.se for f in known])
+    slope = float(weight @ slopes)
+    se = math.sqrt(float(weight @ (ses**2 + (slopes - slope) ** 2)))
+    df = float(len(kept) - groups - 1)
+    p = float(weight @ np.array([_two_sided(f.slope / f.se, df) for f in known]))
+    return Trend(slope, se, df, p, span, len(kept))
+
+
+@dataclass(frozen=True)
+class _Fit:
+    slope: float
+    se: float
+    log_like: float
+
+
+def _fit(
+    weeks: NDArray[np.float64], values: NDArray[np.float64], group: NDArray[np.int_], alike: float,
+    least: float,
+) -> _Fit | None:  # fmt: skip
+    """Generalised least squares of a slope and one level a group, for neighbours that are so much alike.
+
+    least : a scatter below which no recording is believed; the likelihood is the restricted one (Patterson, Thompson 1971)
+    """
+    at = np.arange(len(values))
+    spread = alike ** np.abs(at[:, None] - at[None])
+    spread = np.where(group[:, None] == group[None], spread, 0.0)
+    own = np.unique(group)
+    design = np.column_stack((weeks, *(group == g for g in own))).astype(float)
+    root = np.linalg.cholesky(spread)
+    x, y = np.linalg.solve(root, design), np.linalg.solve(root, values)
+    normal = x.T @ x
+    if np.linalg.cond(normal) > _MOST_CONDITION:
+        return None
+    inverse = np.linalg.inv(normal)
+    found = inverse @ (x.T @ y)
+    rest = y - x @ found
+    free = len(values) - design.shape[1]
+    scatter = max(float(rest @ rest) / free, 1e-18)
+    log_like = -0.5 * (
+        free * math.log(scatter)
+        + 2.0 * float(np.log(np.diag(root)).sum())
+        + float(np.linalg.slogdet(normal)[1])
+    )
+    return _Fit(float(found[0]), math.sqrt(max(scatter, least**2) * float(inverse[0, 0])), log_like)
+
+
+def told(trends: Sequence[Trend | None], most_by_chance: float = 0.05) -> tuple[bool, ...]:
+    """Which trends are told: of clients whose measures are noise alone, at most that share is told any (Holm 1979)."""
+    known = sorted((t.p, i) for i, t in enumerate(trends) if t is not None)
+    out = [False] * len(trends)
+    for rank, (p, i) in enumerate(known):
+        if p > most_by_chance / (len(known) - rank):
+            break
+        out[i] = True
+    return tuple(out)
+
+
+def comparable(a: Sample, b: Sample) -> bool:
+    """Whether two sets may be compared: the same view, and loads within a tenth of one another."""
+    if a.view != b.view:
+        return False
+    if a.load_kg is None or b.load_kg is None:
+        return a.load_kg is b.load_kg
+    return abs(a.load_kg - b.load_kg) <= _SAME_LOAD * max(a.load_kg, b.load_kg) + 1e-9
+
+
+def _comparable(samples: Sequence[Sample]) -> tuple[list[Sample], NDArray[np.int_]]:
+    """The sets that have others to be compared with, and the group of each."""
+    firsts: list[Sample] = []
+    group = []
+    for one in samples:
+        at = next((i for i, first in enumerate(firsts) if comparable(first, one)), len(firsts))
+        if at == len(firsts):
+            firsts.append(one)
+        group.append(at)
+    own = np.array(group, dtype=int)
+    several = np.array([np.sum(own == g) > 1 for g in own], dtype=bool)
+    return [s for s, more in zip(samples, several, strict=True) if more], own[several]
+
+
+def _two_sided(t: float, df: float) -> float:
+    from scipy.special import stdtr  # noqa: PLC0415 - a window and a command start without
+
+    return 2.0 * float(stdtr(df, -abs(t)))
+
+
+def _quantile(share: float, df: float) -> float:
+    from scipy.special import stdtrit  # noqa: PLC0415
+
+    return float(stdtrit(df, share))
