@@ -10,8 +10,17 @@ import typer
 from guide_arc.cli.terminal import say
 from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.planning.dose import next_dose
+from guide_arc.core.planning.over_weeks import Weeks, weeks_of
+from guide_arc.core.planning.rules import PLAN
 from guide_arc.core.planning.session import SessionFigures, figures_of_session
-from guide_arc.formats.planning_json import dose_json, read_history, read_session, session_json
+from guide_arc.formats.planning_json import (
+    dose_json,
+    read_history,
+    read_session,
+    read_weeks,
+    session_json,
+    weeks_json,
+)
 from guide_arc.standards.loader import standard
 from guide_arc.standards.tempo import parse_tempo
 
@@ -30,6 +39,18 @@ def dose(
     say(dose_json(found) if json else _dose_words(found))
 
 
+def weeks(
+    history: Annotated[
+        Path, typer.Argument(help="What was done of one exercise and measured, as JSON.")
+    ],
+    json: Annotated[bool, typer.Option("--json", help="Print as JSON.")] = False,
+) -> None:
+    """Loads at which form held, trends that are more than scatter, and what each cue did."""
+    known, sets = read_weeks(history, standard)
+    found = weeks_of(known, sets)
+    say(weeks_json(found) if json else _weeks_words(found))
+
+
 def session(
     plan: Annotated[Path, typer.Argument(help="A session's lines, as JSON.")],
     json: Annotated[bool, typer.Option("--json", help="Print as JSON.")] = False,
@@ -39,6 +60,29 @@ def session(
     figures = figures_of_session(planned)
     names = [line.standard.name for line in planned.lines]
     say(session_json(figures) if json else _session_words(figures, names))
+
+
+def _weeks_words(found: Weeks) -> str:
+    words = {"better": "getting better", "worse": "getting worse", "none": "no sure change"}
+    lines = []
+    for trend in found.trends:
+        if trend.per_week is None or trend.uncertainty is None:
+            few = f"too early to tell: it takes {PLAN.fewest_for_slope} sets from the same side at about the same load"
+            lines.append(f"{trend.measure}: {few}")
+        else:
+            slope = f"{trend.per_week:+.2g} a week ± {trend.uncertainty:.2g}"
+            lines.append(f"{trend.measure}: {words[trend.word]} ({slope})")
+    after = {"worked": "it worked", "no-change": "no sure change", "worse": "it got worse since"}
+    for cue in found.cues:
+        said = after.get(
+            cue.word, f"too early to tell: it takes {PLAN.fewest_after_cue} sets after it"
+        )
+        lines.append(f"cue for {cue.check} on {cue.on}: {said} ({cue.sets_after} sets after it)")
+    for load in found.loads:
+        held = f"held at {load.held_kg:g} kg" if load.held_kg is not None else "not seen to hold"
+        broke = f", broke at {load.broke_kg:g} kg" if load.broke_kg is not None else ""
+        lines.append(f"{load.check}: {held}{broke}")
+    return "\n".join(lines) or "nothing was measured yet"
 
 
 def _dose_words(found: Prescription) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime
 import json
 from collections.abc import Callable
+from dataclasses import asdict
 from pathlib import Path
 from typing import Annotated, Literal, TypeVar
 
@@ -21,6 +22,7 @@ from guide_arc.core.planning.history import (
     History,
     Seen,
 )
+from guide_arc.core.planning.over_weeks import GivenCue, SeenSet, Weeks
 from guide_arc.core.planning.session import Line, Session, SessionFigures
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.json_object import read_object
@@ -48,6 +50,15 @@ class _FindingForm(_Part):
     eye: Literal["held", "broke"] | None = None
 
 
+class _CueForm(_Part):
+    check: str = Field(min_length=1, max_length=60)
+    measure: str = Field(min_length=1, max_length=60)
+    words: str = ""
+
+
+Number = Annotated[float, Field(allow_inf_nan=False)]
+
+
 class _SetForm(_Part):
     on: Day
     load_kg: Kilograms | None = None
@@ -59,6 +70,9 @@ class _SetForm(_Part):
     felt: list[str] = []
     filmed: bool = True
     in_reserve: Reps | None = None
+    view: str = ""
+    measures: dict[str, tuple[Number, Annotated[float, Field(ge=0, allow_inf_nan=False)]]] = {}
+    cues: list[_CueForm] = []
 
 
 class _ClearedForm(_Part):
@@ -116,6 +130,11 @@ class _SessionForm(_Part):
 
 def read_history(path: Path, standard_of: StandardOf) -> History:
     """A history from its file. Raises BadInput with the place of what is wrong."""
+    return read_weeks(path, standard_of)[0]
+
+
+def read_weeks(path: Path, standard_of: StandardOf) -> tuple[History, tuple[SeenSet, ...]]:
+    """A history with what its sets measured. Raises BadInput with the place of what is wrong."""
     form = _read(path, _HistoryForm, "history")
     if form.aim is not None and form.aim.reps[0] > form.aim.reps[1]:
         raise BadFile("aim.reps falls", path=path, right="the lower number comes first")
@@ -129,7 +148,7 @@ def read_history(path: Path, standard_of: StandardOf) -> History:
             )  # fmt: skip
     try:
         standard = standard_of(form.standard, form.school)
-        return History(
+        history = History(
             standard,
             _rack(form.rack_kg),
             tuple(_done(s, one_arm=standard.arms == "one") for s in form.sets),
@@ -138,6 +157,11 @@ def read_history(path: Path, standard_of: StandardOf) -> History:
             Aim(form.aim.reps, form.aim.sets) if form.aim else None,
             tuple(SorePlace(s.place, s.since, s.until) for s in form.sore),
             cleared=tuple(Cleared(c.place, c.on) for c in form.cleared),
+        )
+        cues = [tuple(GivenCue(c.check, c.measure, c.words) for c in s.cues) for s in form.sets]
+        return history, tuple(
+            SeenSet(done, own.view, own.measures, said)
+            for done, own, said in zip(history.sets, form.sets, cues, strict=True)
         )
     except BadInput as error:
         raise BadFile(str(error), path=path) from None
@@ -167,6 +191,25 @@ def dose_json(dose: Prescription) -> str:
         "reasons": list(dose.reasons), "then": dose.then,
         "ask": {"load_kg": dose.ask.load_kg, "why": dose.ask.why} if dose.ask else None,
         "look_for": list(dose.look_for), "questions": list(dose.questions),
+    }  # fmt: skip
+    return json.dumps(document, indent=1, ensure_ascii=False)
+
+
+def weeks_json(weeks: Weeks) -> str:
+    """What a history says over the weeks, as the contract has it."""
+    document = {
+        "format": "weeks/1",
+        "held": [
+            {"on": s.on.isoformat(), "load_kg": s.load_kg, "reps": s.reps, "reps_held": s.reps_held}
+            for s in weeks.held
+        ],
+        "trends": [asdict(t) for t in weeks.trends],
+        "cues": [
+            {"check": c.check, "measure": c.measure, "on": c.on.isoformat(), "word": c.word,
+             "sets_after": c.sets_after}
+            for c in weeks.cues
+        ],
+        "loads": [asdict(load) for load in weeks.loads],
     }  # fmt: skip
     return json.dumps(document, indent=1, ensure_ascii=False)
 

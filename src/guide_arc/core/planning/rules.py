@@ -53,6 +53,12 @@ class PlanRules:
     )
     break_window: int = rule(3, "sessions", "what broke before was another day's form")
     fewest_for_slope: int = rule(6, "sets", "fewer show no course over the weeks")
+    worth_telling_share: float = rule(
+        0.1, "share of the check's limit", "a smaller change over all the weeks is not worth a word"
+    )
+    fewest_for_effect: int = rule(4, "sets", "before and after together, to tell scatter at all")
+    most_before_cue: int = rule(4, "sets", "what was long before says little of how it was")
+    fewest_after_cue: int = rule(3, "sets", "one set after a cue is as often better by chance")
     fewest_days: int = rule(4, "days", "many sets of few days say what these days were like")
     most_for_slope: int = rule(120, "sets", "what lies farther back says little of how it goes now")
     sets_without_change: int = rule(

@@ -21,7 +21,7 @@ _WEEK_DAYS: Final = 7.0
 # A load within a tenth of the first one of a group belongs to it.
 _SAME_LOAD: Final = 0.10
 # How much neighbouring sets resemble one another, and how likely that is before they are seen.
-_ALIKE: Final = ((0.0, 0.30), (0.2, 0.22), (0.4, 0.20), (0.6, 0.16), (0.8, 0.12))
+_ALIKE: Final = ((0.0, 0.50), (0.3, 0.35), (0.6, 0.15))
 _MOST_CONDITION: Final = 1e12
 # Recordings are no surer than most of what each of them says of itself.
 _OWN_DOUBT: Final = 0.7
@@ -74,20 +74,54 @@ def trend_of(samples: Sequence[Sample]) -> Trend | None:
     span = float(np.ptp(weeks))
     if span < 1.0 or len(kept) - groups < 3:
         return None
-    least = _OWN_DOUBT * float(np.median([s.u for s in kept]))
-    fits = [_fit(weeks, values, group, alike, least) for alike, _share in _ALIKE]
-    if any(f is None for f in fits):
+    found = _over_alike(weeks, values, group, _least(kept))
+    if found is None:
         return None
+    slope, se, df, p = found
+    return Trend(slope, se, df, p, span, len(kept))
+
+
+@dataclass(frozen=True)
+class Effect:
+    """What a measure did after a moment against before it. change : in its unit; p : of so large a change by chance"""
+
+    change: float
+    p: float
+
+
+def effect_of(before: Sequence[Sample], after: Sequence[Sample]) -> Effect | None:
+    """The change from before a moment to after it; None where too few sets can be compared."""
+    every = (*before, *after)
+    if not before or len(every) < PLAN.fewest_for_effect:
+        return None
+    since = np.array([0.0] * len(before) + [1.0] * len(after))
+    values = np.array([s.value for s in every])
+    found = _over_alike(since, values, np.zeros(len(every), dtype=int), _least(every))
+    return None if found is None else Effect(found[0], found[3])
+
+
+def _least(samples: Sequence[Sample]) -> float:
+    """A scatter below which no recording is believed."""
+    return _OWN_DOUBT * float(np.median([s.u for s in samples]))
+
+
+def _over_alike(
+    x: NDArray[np.float64], values: NDArray[np.float64], group: NDArray[np.int_], least: float
+) -> tuple[float, float, float, float] | None:
+    """(slope, its standard error, degrees of freedom, probability of so much by chance) over how alike neighbours may be."""
+    fits = [_fit(x, values, group, alike, least) for alike, _share in _ALIKE]
     known = [f for f in fits if f is not None]
+    if len(known) < len(fits):
+        return None
     weight = np.array([f.log_like for f in known])
     weight = np.exp(weight - weight.max()) * np.array([share for _alike, share in _ALIKE])
     weight /= weight.sum()
     slopes, ses = np.array([f.slope for f in known]), np.array([f.se for f in known])
     slope = float(weight @ slopes)
     se = math.sqrt(float(weight @ (ses**2 + (slopes - slope) ** 2)))
-    df = float(len(kept) - groups - 1)
+    df = float(len(values) - len(set(group.tolist())) - 1)
     p = float(weight @ np.array([_two_sided(f.slope / f.se, df) for f in known]))
-    return Trend(slope, se, df, p, span, len(kept))
+    return slope, se, df, p
 
 
 @dataclass(frozen=True)
@@ -98,7 +132,7 @@ class _Fit:
 
 
 def _fit(
-    weeks: NDArray[np.float64], values: NDArray[np.float64], group: NDArray[np.int_], alike: float,
+    over: NDArray[np.float64], values: NDArray[np.float64], group: NDArray[np.int_], alike: float,
     least: float,
 ) -> _Fit | None:  # fmt: skip
     """Generalised least squares of a slope and one level a group, for neighbours that are so much alike.
@@ -109,7 +143,7 @@ def _fit(
     spread = alike ** np.abs(at[:, None] - at[None])
     spread = np.where(group[:, None] == group[None], spread, 0.0)
     own = np.unique(group)
-    design = np.column_stack((weeks, *(group == g for g in own))).astype(float)
+    design = np.column_stack((over, *(group == g for g in own))).astype(float)
     root = np.linalg.cholesky(spread)
     x, y = np.linalg.solve(root, design), np.linalg.solve(root, values)
     normal = x.T @ x
