@@ -56,7 +56,7 @@ def test_a_dose_in_words(tmp_path, capsys):
     assert run(["dose", given(tmp_path, aim)]) == 0
     out = capsys.readouterr().out
     assert out.startswith("More reps: 30 kg, 4 × 13–15, tempo 2-x-1-x, 90 s of rest\n")
-    assert "because the weaker arm came to 12 of 15 reps" in out
+    assert "because the weakest set came to 12 of 15 reps" in out
     assert "what would change it:" in out
 
 

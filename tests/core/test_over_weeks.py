@@ -9,10 +9,10 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from guide_arc.core.planning.over_weeks import GivenCue, SeenSet, Weeks, weeks_of
 
 from guide_arc.cli.main import run
 from guide_arc.core.planning.history import DoneSet, History, Seen
+from guide_arc.core.planning.over_weeks import GivenCue, SeenSet, Weeks, weeks_of
 from guide_arc.core.planning.trend import Sample, trend_of
 from guide_arc.standards.loader import standard
 

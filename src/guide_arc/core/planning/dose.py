@@ -167,9 +167,11 @@ def _layoff(history: History) -> Prescription | None:
     away = (history.on - last).days
     if away <= PLAN.layoff_days:
         return None
-    share = next(share for days, share in PLAN.layoff_shares if away <= days)
-    sets = history.aimed.sets
-    fewer = max(1, ceil(2 * sets / 3)) if away > PLAN.long_layoff_days else None
+    share, fewer = PLAN.most_jump_share, None
+    if away > PLAN.longest_layoff_days:
+        share, fewer = PLAN.longest_layoff_share, max(1, ceil(2 * history.aimed.sets / 3))
+    elif away > PLAN.longer_layoff_days:
+        share = PLAN.longer_layoff_share
     return _easier(
         history, "down", f"{away // 7} weeks have passed since the last session: win the weight back",
         "one session in which form holds", fewer, share=share,

@@ -15,10 +15,6 @@ from guide_arc.core.planning.trend import Sample, Trend, comparable, effect_of, 
 
 TrendWord = Literal["better", "worse", "none", "too-few"]
 CueWord = Literal["worked", "no-change", "worse", "too-soon"]
-# Measures that are no check: what grows is better. Their limit is that of a check.
-_GROWS: Final[Mapping[str, str]] = {
-    "range": "range-short", "lowering": "too-fast-lower", "hold": "hold-missing",
-}  # fmt: skip
 # Both with and without the set after which a cue was given a change has to be rarer by chance than this: together one cue
 # without effect in twenty is said to have done something.
 _BY_CHANCE: Final = 0.10
@@ -129,9 +125,13 @@ def _told(standard: Standard, name: str, trend: Trend | None, *, sure: bool) -> 
 
 
 def _worth_telling(standard: Standard, measure: str) -> float:
-    """A tenth of the limit of the measure's check; nothing where no check is about it."""
-    rule = standard.check(_GROWS.get(measure, measure))
-    return PLAN.worth_telling_share * abs(rule.limit) if rule is not None else 0.0
+    """A tenth of the limit of the measure's check, or of the checks that are about it; nothing where there is none."""
+    limits = [
+        abs(rule.limit)
+        for rule in standard.checks
+        if rule.name == measure or specs()[rule.name].evidence == measure
+    ]
+    return PLAN.worth_telling_share * min(limits, default=0.0)
 
 
 def _sign(measure: str) -> int:

@@ -18,13 +18,17 @@ class PlanRules:
     sessions_of_a_slide: int = rule(
         3, "sessions", "one bad day is a bad day; each worse than the one before is a slide"
     )
-    layoff_shares: tuple[tuple[int, float], ...] = rule(
-        ((56, 0.10), (182, 0.20), (10**6, 0.40)),
-        "days, share of the load",
-        "strength fades slowly in the first weeks and clearly over months",
+    longer_layoff_days: int = rule(
+        56, "days", "after eight weeks more of the weight has to be won back"
     )
-    long_layoff_days: int = rule(
+    longest_layoff_days: int = rule(
         182, "days", "after half a year a full number of sets is too much of a start"
+    )
+    longer_layoff_share: float = rule(
+        0.20, "share of the load", "strength fades slowly in the first weeks, clearly over months"
+    )
+    longest_layoff_share: float = rule(
+        0.40, "share of the load", "after half a year it starts anew, by what is left of it"
     )
     layoff_days: int = rule(
         21, "days", "after three weeks without it the weight is won back, not gone on from"

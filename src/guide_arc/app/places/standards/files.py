@@ -8,7 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
-from guide_arc.app.contract.job import Job, Progress
+from guide_arc.app.contract.job import Job, Progress, later
 from guide_arc.app.places.standards.model import StandardsModel
 from guide_arc.app.places.standards.proposal_dialog import ProposalDialog
 from guide_arc.app.services.program import Program
@@ -101,13 +101,9 @@ class StandardFiles:
         if plan is None:
             return
 
-        def run(_library: None, progress: Progress) -> None:
-            from guide_arc.reports.filming import write_filming  # noqa: PLC0415 - slow to load
-
-            write_filming([plan], target, progress)
-
-        job = Job("Writing how to film", run, lane="now", needs_library=False)
-        self.program.start(job, lambda _none: self.program.say(f"Saved {target.name}."))
+        work = later("guide_arc.app.services.filming_jobs:write", plan, target)
+        job = Job("Writing how to film", work, lane="now", needs_library=False)
+        self.program.start(job, lambda _path: self.program.say(f"Saved {target.name}."))
 
     def ask_to_import(self) -> None:
         settings = self.program.settings

@@ -1,0 +1,14 @@
+"""How to film an exercise, written beside the window."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from guide_arc.app.contract.job import Progress
+from guide_arc.core.model.standard import Standard
+from guide_arc.reports.filming import write_filming
+
+
+def write(_library: None, progress: Progress, plan: Standard, target: Path) -> Path:
+    """The sheet of one exercise, as PDF or HTML by the target's ending."""
+    return write_filming([plan], target, progress)
