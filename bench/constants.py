@@ -43,7 +43,7 @@ from guide_arc.core.planning.plan import Knowledge, dosed, length_of, proposed_s
 from guide_arc.core.planning.rules import PLAN
 from guide_arc.core.planning.session import Line as PlanLine
 from guide_arc.core.planning.session import Session, figures_of_session
-from guide_arc.core.planning.weeks import Point, slope_of
+from guide_arc.core.planning.weeks import Point, slopes_of
 from guide_arc.core.reps.rules import EDGE, REP, SELECT
 from guide_arc.core.reps.superset import split_by_standard
 from guide_arc.core.review.assess import review_set, review_with_body
@@ -810,7 +810,7 @@ def _planned() -> list[str]:
     rack = tuple(float(kg) for kg in range(10, 92, 2))
     year = trained_year(SimulatedClient(60.0), plan, rack, layoff=(20, 24))
     points = [Point(t.on.toordinal(), float(t.done[0].weaker), 0.4, i) for i, t in enumerate(year)]
-    slopes = [repr(slope_of(points[:n])) for n in range(2, 9)]
+    slopes = [repr(slopes_of([points[:n]])) for n in range(2, 9)]
     lines = tuple(
         PlanLine(standard(id), 3, 10, standard(id).tempo, 60.0)
         for id in ("flat-bench-press", "lat-pulldown-wide")
@@ -823,7 +823,7 @@ def _planned() -> list[str]:
         *doses,
         repr([t.asked for t in year]),
         *slopes,
-        repr(slope_of(long)),
+        repr(slopes_of([long])),
         repr(uneven),
         *_cues(plan),
         *_sessions(),

@@ -13,7 +13,7 @@ from guide_arc.core.planning.cues import followed, other_words, words_that_worke
 from guide_arc.core.planning.felt_over_time import felt_spans
 from guide_arc.core.planning.first_weight import first_weight
 from guide_arc.core.planning.kept_set import CheckTrace, KeptSet, RepTrace, Said, SetTrace
-from guide_arc.core.planning.weeks import Point, measures_of, slope_of
+from guide_arc.core.planning.weeks import Point, measures_of, slopes_of
 from guide_arc.standards.loader import standard
 
 FIRST = date(2031, 1, 8)
@@ -97,27 +97,40 @@ def test_of_assisted_kit_less_is_harder():
     assert course.broke.load_kg == 10
 
 
+def slope_of(points):
+    return slopes_of([points])[0]
+
+
 def test_a_word_stands_only_where_the_slope_is_surer_than_its_doubt():
-    rising = [Point(7 * i, 100.0 + 2.0 * i, 1.0, i) for i in range(6)]
+    rising = [Point(7 * i, 100.0 + 2.0 * i, 1.0, i) for i in range(8)]
     slope = slope_of(rising)
     assert slope is not None
     assert slope.sure
     assert slope.per_week == pytest.approx(2.0)
-    # The same with measurements that may be 20 off says nothing.
-    noisy = slope_of([replace(p, u=20.0) for p in rising])
+    # The same with measurements that may be 40 off says nothing.
+    noisy = slope_of([replace(p, u=40.0) for p in rising])
     assert noisy is not None
     assert not noisy.sure
-    assert slope_of(rising[:3]) is None
+    assert slope_of(rising[:5]) is None
     assert slope_of([replace(p, day=3) for p in rising]) is None
+
+
+def test_another_side_and_another_load_are_no_change():
+    turned = [Point(7 * i, 100.0 if i < 6 else 120.0, 1.0, i, view="left" if i < 6 else "right") for i in range(12)]  # fmt: skip
+    heavier = [Point(7 * i, 100.0 if i < 6 else 80.0, 1.0, i, load_kg=20.0 if i < 6 else 30.0) for i in range(12)]  # fmt: skip
+    for points in (turned, heavier):
+        slope = slope_of(points)
+        assert slope is not None
+        assert not slope.sure
+        assert slope.per_week == pytest.approx(0.0, abs=1e-6)
 
 
 def test_one_wild_set_does_not_make_a_trend():
     flat = [Point(7 * i, 100.0, 1.0, i) for i in range(8)]
-    flat[4] = replace(flat[4], value=160.0)
+    flat[6] = replace(flat[6], value=160.0)
     slope = slope_of(flat)
     assert slope is not None
     assert not slope.sure
-    assert slope.per_week == pytest.approx(0.0)
 
 
 def test_what_lately_went_past_its_limit_stands_first():
@@ -139,34 +152,47 @@ def test_what_a_view_hides_has_no_value():
     assert measures["range"].points[-1].set_id == YEAR[-1].id
 
 
+PIN, SPOT = "Pin your elbows to your ribs.", "Pick a spot for the elbow and leave it there."
+# Said twice: nothing came of the first, much of the second.
 SAID = (
-    one(0, 30, 10, 6, 25.0, said="Pin your elbows to your ribs."), one(1, 30, 10, 6, 24.5),
-    one(2, 30, 10, 6, 25.5, said="Pick a spot for the elbow and leave it there."), one(3, 30, 10, drift=9.0),
+    one(0, 30, 10, 6, 25.5), one(1, 30, 10, 6, 24.8), one(2, 30, 10, 6, 25.0, said=PIN), one(3, 30, 10, 6, 24.5),
+    one(4, 30, 10, 6, 25.4), one(5, 30, 10, 6, 25.5, said=SPOT), one(6, 30, 10, drift=9.0), one(7, 30, 10, drift=8.4),
+    one(8, 30, 10, drift=9.3),
 )  # fmt: skip
 
 
 def test_each_cue_is_followed_until_the_same_is_said_again():
     second, first = followed(SAID)
-    assert (first.outcome, first.after) == ("no-change", (24.5,))
-    assert (second.outcome, second.after) == ("worked", (9.0,))
-    assert not first.say_it_otherwise
+    assert (first.outcome, first.after) == ("no-change", (24.5, 25.4, 25.5))
+    assert (second.outcome, second.after) == ("worked", (9.0, 8.4, 9.3))
+    assert first.say_it_otherwise
 
 
-def test_without_a_change_in_two_sets_other_words_are_asked_for():
-    same = (SAID[0], one(1, 30, 10, 6, 24.5), one(2, 30, 10, 6, 25.5))
-    assert followed(same)[0].say_it_otherwise
-    words = ("Pin your elbows to your ribs.", "Only the forearm moves.", "Pick a spot.")
-    assert other_words(words, followed(same), DRIFT) == ("Only the forearm moves.", "Pick a spot.")
+def test_two_better_sets_are_too_few_to_say_that_a_cue_worked():
+    assert followed(SAID[:8])[0].outcome == "too-soon"
+
+
+def test_better_sets_at_a_lighter_load_are_not_the_cues():
+    lighter = (*SAID[:6], *(one(6 + i, 20, 10, drift=8.0 + i) for i in range(4)))
+    assert followed(lighter)[0].outcome == "too-soon"
+
+
+def test_without_a_change_other_words_are_asked_for():
+    same = SAID[:6]
+    first = followed(same)[-1]
+    assert first.say_it_otherwise
+    words = (PIN, "Only the forearm moves.", SPOT)
+    assert other_words(words, (first,), DRIFT) == ("Only the forearm moves.", SPOT)
 
 
 def test_words_that_worked_are_remembered_and_come_first():
     every = followed(SAID)
-    assert words_that_worked(every) == {DRIFT: ("Pick a spot for the elbow and leave it there.",)}
-    assert other_words(("Only the forearm moves.",), every, DRIFT)[0].startswith("Pick a spot")
+    assert words_that_worked(every) == {DRIFT: (SPOT,)}
+    assert other_words(("Only the forearm moves.",), every, DRIFT)[0] == SPOT
 
 
 def test_a_cue_of_the_last_set_waits():
-    assert followed(SAID[:1])[0].outcome == "waiting"
+    assert followed(SAID[:3])[0].outcome == "waiting"
 
 
 def test_what_was_felt_stands_beside_what_was_measured():

@@ -168,7 +168,8 @@ def test_words_of_their_own_are_said_to_them_alone(library: Library, clients: Cl
 def test_the_page_tells_what_was_said_and_what_came_of_it(library: Library, clients: Clients):
     add = adder(library)
     first = add("Cleo Marsh", reps=5, recorded="2031-03-01", faults={"torso-swing": 22.0})
-    add("Cleo Marsh", reps=5, recorded="2031-03-08", seed=5)
+    for day in (8, 12, 15):
+        add("Cleo Marsh", reps=5, recorded=f"2031-03-{day:02d}", seed=day)
     decided = {"torso-swing/both": Decision("reword", "Stand tall.", "Marit Engel", "2031-03-02")}
     library.keep_notes(first, SetNotes(decided, state="done"))
     sheet = read_sheet(library, lambda _s: None, "Cleo Marsh")

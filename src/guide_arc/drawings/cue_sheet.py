@@ -11,6 +11,7 @@ import numpy as np
 from guide_arc.core.model.finding import Verdict
 from guide_arc.core.planning.cues import Followed, Outcome
 from guide_arc.core.planning.felt_over_time import FeltSpan, Kind
+from guide_arc.core.planning.rules import PLAN
 from guide_arc.drawings.days import short_day
 from guide_arc.drawings.shapes import Area, Drawing, Mark, Role, Stroke, Words
 from guide_arc.drawings.weeks_sheet import change_words
@@ -18,7 +19,7 @@ from guide_arc.drawings.weeks_sheet import change_words
 ROW: Final = 52.0
 _MARK: Final[dict[Outcome, Verdict]] = {
     "worked": "ok", "better": "near", "no-change": "off", "worse": "off", "waiting": "cannot-tell",
-    "unseen": "cannot-tell",
+    "unseen": "cannot-tell", "too-soon": "cannot-tell",
 }  # fmt: skip
 _FELT_ROW: Final = 22.0
 _FELT_ROLE: Final[dict[Kind, Role]] = {
@@ -34,6 +35,7 @@ def outcome_words(f: Followed) -> str:
         "worked": f"worked, seen in {sets}", "better": f"better in {sets}, not there yet",
         "no-change": f"no change in {sets}", "worse": f"worse after {sets}", "waiting": "no set since",
         "unseen": "no set since shows it",
+        "too-soon": f"too early to tell after {sets}: it takes {PLAN.fewest_after_cue} like it",
     }[f.outcome]  # fmt: skip
     return f"{words}: say it another way (W)" if f.say_it_otherwise else words
 

@@ -9,8 +9,9 @@ from typing import Literal
 from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.planning.kept_set import CheckTrace, KeptSet, Said
 from guide_arc.core.planning.rules import PLAN
+from guide_arc.core.planning.trend import Sample, comparable, sure_change
 
-Outcome = Literal["worked", "better", "no-change", "worse", "waiting", "unseen"]
+Outcome = Literal["worked", "better", "no-change", "worse", "waiting", "unseen", "too-soon"]
 
 
 @dataclass(frozen=True)
@@ -54,47 +55,56 @@ def followed(sets: Sequence[KeptSet]) -> tuple[Followed, ...]:
             if before is None or before.value is None:
                 continue
             later = sets[i + 1 :]
-            told = [
-                s.trace.check(said.key) for s in later[: _until_said_again(later, before.check)]
-            ]
-            seen = [
-                c
-                for c in told
-                if c is not None and c.value is not None and c.verdict != "cannot-tell"
-            ]
-            u = before.u or 0.0
-            values = tuple(float(c.value) for c in seen if c.value is not None)
+            since = _samples(later[: _until_said_again(later, before.check)], said.key)
+            values = tuple(sample.value for sample in since)
             out.append(
                 Followed(
-                    given, said, before.title, before.unit, before.value, u, values,
-                    _outcome(before, u, values, waiting=not later),
+                    given, said, before.title, before.unit, before.value, before.u or 0.0, values,
+                    _outcome(before, _samples(sets[: i + 1], said.key), since, waiting=not later),
                 )
             )  # fmt: skip
     return tuple(reversed(out))
 
 
 def _until_said_again(later: Sequence[KeptSet], check: str) -> int:
-    """How many sets after a cue tell of it: the set in which the same is said again begins a count of its own."""
+    """How many sets after a cue tell of it: up to the one after which the same is said again."""
     for j, s in enumerate(later):
         if any(o.key.split("/")[0] == check for o in s.said):
-            return max(j, 1)
+            return j + 1
     return len(later)
 
 
-def _outcome(before: CheckTrace, u: float, after: tuple[float, ...], *, waiting: bool) -> Outcome:
-    if not after:
+def _samples(sets: Sequence[KeptSet], key: str) -> list[Sample]:
+    """What sets measured of a check, as far as they show it."""
+    return [
+        Sample(s.on.toordinal(), float(c.value), 0.5 * (c.u or 0.0), s.trace.view, s.load_kg)
+        for s in sets
+        if (c := s.trace.check(key)) is not None
+        and c.value is not None
+        and c.verdict != "cannot-tell"
+    ]
+
+
+def _outcome(
+    before: CheckTrace, until: Sequence[Sample], since: Sequence[Sample], *, waiting: bool
+) -> Outcome:
+    """until : the sets up to the one in which it was given; since : those after it"""
+    if not since:
         return "waiting" if waiting else "unseen"
+    if not until:
+        return "too-soon"
+    given = until[-1]
+    after = [s for s in since if comparable(given, s)]
+    change = sure_change([s for s in until if comparable(given, s)], after)
+    if change is None:
+        return "too-soon"
     # A measure that asks for at least its limit (a hold, a lowering) is better when it grows.
     sign = -1.0 if spec_of(before.check).least else 1.0
-    assert before.value is not None
-    gain = sign * (before.value - after[-1])
-    last = after[-1]
-    doubt = 2.0**0.5 * u
-    if sign * (before.limit - last) >= 0 and gain > doubt:
-        return "worked"
-    if gain > doubt:
-        return "better"
-    return "worse" if gain < -doubt else "no-change"
+    gain = -sign * change
+    if gain <= 0.0:
+        return "worse" if gain < 0.0 else "no-change"
+    usual = sum(s.value for s in after) / len(after)
+    return "worked" if sign * (before.limit - usual) >= 0 else "better"
 
 
 def words_that_worked(every: Sequence[Followed]) -> dict[str, tuple[str, ...]]:

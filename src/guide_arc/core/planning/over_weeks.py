@@ -5,21 +5,16 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Final, Literal
+from typing import Literal
 
 from guide_arc.core.checks.registry import specs
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.planning.history import DoneSet, History, shown_in
 from guide_arc.core.planning.rules import PLAN
-from guide_arc.core.planning.trend import Sample, Trend, comparable, effect_of, told, trend_of
+from guide_arc.core.planning.trend import Sample, Trend, comparable, sure_change, told, trend_of
 
 TrendWord = Literal["better", "worse", "none", "too-few"]
 CueWord = Literal["worked", "no-change", "worse", "too-soon"]
-# Both with and without the set after which a cue was given a change has to be rarer by chance than this: together one cue
-# without effect in twenty is said to have done something.
-_BY_CHANCE: Final = 0.10
-# A cue is given after a bad set: without other sets before it only a far larger change is one.
-_ALONE_BY_CHANCE: Final = 0.02
 
 
 @dataclass(frozen=True)
@@ -150,24 +145,13 @@ def _cue(standard: Standard, sets: Sequence[SeenSet], at: int, cue: GivenCue) ->
         return said("too-soon", 0)
     own = _sample(given, cue.measure)
     before = [s for s in _samples(sets[: at + 1], cue.measure) if comparable(own, s)]
-    before = before[-PLAN.most_before_cue :]
     after = [s for s in _samples(sets[at + 1 :], cue.measure) if comparable(own, s)]
-    if len(after) < PLAN.fewest_after_cue:
+    change = sure_change(before, after)
+    if change is None:
         return said("too-soon", len(after))
-    every = effect_of(before, after)
-    if every is None:
+    if not change or abs(change) < _worth_telling(standard, cue.measure):
         return said("no-change", len(after))
-    # The cue was given because that very set was bad: what follows is better by chance alone. So the others have to say
-    # the same without it; and where there are too few of them, the change has to be beyond what a bad day explains.
-    others = effect_of(before[:-1], after) if len(before) > 2 else None
-    if others is None:
-        sure = every.p <= _ALONE_BY_CHANCE
-    else:
-        same = others.change * every.change > 0
-        sure = same and max(every.p, others.p) <= _BY_CHANCE
-    if not sure or abs(every.change) < _worth_telling(standard, cue.measure):
-        return said("no-change", len(after))
-    return said("worked" if _sign(cue.measure) * every.change > 0 else "worse", len(after))
+    return said("worked" if _sign(cue.measure) * change > 0 else "worse", len(after))
 
 
 def _held(done: DoneSet) -> HeldSet:

@@ -22,6 +22,10 @@ _WEEK_DAYS: Final = 7.0
 _SAME_LOAD: Final = 0.10
 # How much neighbouring sets resemble one another, and how likely that is before they are seen.
 _ALIKE: Final = ((0.0, 0.50), (0.3, 0.35), (0.6, 0.15))
+# Both with and without the set after which a cue was given a change has to be rarer by chance than this, and alone with it
+# rarer than that: together one cue without effect in twenty is said to have done something.
+_BY_CHANCE: Final = 0.10
+_ALONE_BY_CHANCE: Final = 0.02
 _MOST_CONDITION: Final = 1e12
 # Recordings are no surer than most of what each of them says of itself.
 _OWN_DOUBT: Final = 0.7
@@ -98,6 +102,28 @@ def effect_of(before: Sequence[Sample], after: Sequence[Sample]) -> Effect | Non
     values = np.array([s.value for s in every])
     found = _over_alike(since, values, np.zeros(len(every), dtype=int), _least(every))
     return None if found is None else Effect(found[0], found[3])
+
+
+def sure_change(before: Sequence[Sample], after: Sequence[Sample]) -> float | None:
+    """What changed for sure after a cue, in the measure's unit; 0 where that may be chance, None where it is too soon.
+
+    before : comparable sets, the last of them the one after which the cue was given; after : comparable sets since
+
+    A cue is given after a bad set, and what follows a bad set is better by chance alone. So the sets before have to say the
+    same without it; where there are too few of those, the change has to be beyond what a bad day explains.
+    """
+    before = before[-PLAN.most_before_cue :]
+    if len(after) < PLAN.fewest_after_cue or not before:
+        return None
+    every = effect_of(before, after)
+    if every is None:
+        return 0.0
+    others = effect_of(before[:-1], after) if len(before) > 2 else None
+    if others is None:
+        sure = every.p <= _ALONE_BY_CHANCE
+    else:
+        sure = others.change * every.change > 0 and max(every.p, others.p) <= _BY_CHANCE
+    return every.change if sure else 0.0
 
 
 def _least(samples: Sequence[Sample]) -> float:

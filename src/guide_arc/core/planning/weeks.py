@@ -6,37 +6,35 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
-import numpy as np
-
 from guide_arc.core.checks.registry import spec_of, specs
 from guide_arc.core.model.units import amount
 from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.rules import PLAN
+from guide_arc.core.planning.trend import Sample, told, trend_of
 
 
 @dataclass(frozen=True)
 class Point:
-    """One set's value. u : 95 % of the errors stay within it; set_id : the set it is of; off : past its limit"""
+    """One set's value. u : 95 % of the errors stay within it; set_id : the set it is of; off : past its limit;
+    view, load_kg : from where and with what, as only like sets are compared"""
 
     day: int
     value: float
     u: float
     set_id: int
     off: bool = False
+    view: str = ""
+    load_kg: float | None = None
 
 
 @dataclass(frozen=True)
 class Slope:
-    """A robust slope a week (the median of the slopes between all pairs of sets), and what it may be."""
+    """A slope a week, and what it may be with 95 %. sure : whether it is more than scatter, among all measures that are shown"""
 
     per_week: float
     low: float
     high: float
-
-    @property
-    def sure(self) -> bool:
-        """Whether even its doubt leaves it on one side of nothing."""
-        return self.low > 0.0 or self.high < 0.0
+    sure: bool
 
 
 @dataclass(frozen=True)
@@ -57,6 +55,16 @@ class Measure:
     least: bool = False
 
 
+@dataclass(frozen=True)
+class _Draft:
+    """A measure before it is known which of all of them is sure to change."""
+
+    name: str
+    unit: str
+    points: tuple[Point, ...]
+    limit: float | None = None
+
+
 # What means better when it grows and what when it falls.
 _BETTER: Final = {"range": 1, "lowering": 1, "hold": 1, "load × reps, form held": 1}
 
@@ -69,7 +77,7 @@ def measures_of(sets: Sequence[KeptSet]) -> tuple[Measure, ...]:
     """
     if not sets:
         return ()
-    out = [
+    out: list[_Draft | None] = [
         _measure("range", sets[-1].trace.unit, sets, [s.trace.range_ for s in sets]),
         _measure("lowering", "s", sets, [s.trace.lower_s for s in sets]),
         _measure("hold", "s", sets, [s.trace.hold_s for s in sets]),
@@ -77,7 +85,7 @@ def measures_of(sets: Sequence[KeptSet]) -> tuple[Measure, ...]:
     keys = dict.fromkeys(
         (c.check, c.side) for s in reversed(sets) for c in s.trace.checks if _followed(c.check)
     )
-    by_check: dict[str, list[Measure]] = {}
+    by_check: dict[str, list[_Draft]] = {}
     for check, side in keys:
         found = _of_check(check, side, sets)
         if found is not None:
@@ -90,7 +98,9 @@ def measures_of(sets: Sequence[KeptSet]) -> tuple[Measure, ...]:
         _measure("under tension", "s", sets, [(s.trace.tension_s, 0.1) for s in sets]),
         _measure("load × reps, form held", "kg", sets, [_work(s) for s in sets]),
     ]
-    known = [m for m in out if m is not None]
+    drafts = [m for m in out if m is not None]
+    slopes = slopes_of([d.points for d in drafts])
+    known = [_told(draft, slope) for draft, slope in zip(drafts, slopes, strict=True)]
     # What lately went past its limit, or changes for sure, comes before what holds.
     return tuple(sorted(known, key=lambda m: not _stands_out(m)))
 
@@ -112,35 +122,38 @@ def _work(done: KeptSet) -> tuple[float, float] | None:
 
 def _measure(
     name: str, unit: str, sets: Sequence[KeptSet], values: Sequence[tuple[float, float] | None]
-) -> Measure | None:
+) -> _Draft | None:
     points = tuple(
-        Point(s.on.toordinal(), v[0], 2.0 * v[1], s.id)
+        Point(s.on.toordinal(), v[0], 2.0 * v[1], s.id, view=s.trace.view, load_kg=s.load_kg)
         for s, v in zip(sets, values, strict=True)
         if v is not None
     )
-    return _told(name, unit, points) if points else None
+    return _Draft(name, unit, points) if points else None
 
 
 def _followed(check: str) -> bool:
     return check in specs() and bool(specs()[check].course)
 
 
-def _of_check(check: str, side: str, sets: Sequence[KeptSet]) -> Measure | None:
+def _of_check(check: str, side: str, sets: Sequence[KeptSet]) -> _Draft | None:
     points, limit, unit = [], None, "deg"
     for s in sets:
         c = s.trace.check(f"{check}/{side}")
         if c is None or c.value is None or c.verdict == "cannot-tell":
             continue
         limit, unit = c.limit, c.unit
-        points.append(Point(s.on.toordinal(), c.value, c.u or 0.0, s.id, c.verdict == "off"))
+        off = c.verdict == "off"
+        points.append(
+            Point(s.on.toordinal(), c.value, c.u or 0.0, s.id, off, s.trace.view, s.load_kg)
+        )
     if not points:
         return None
     arm = "" if side == "both" else f", {side}"
-    return _told(spec_of(check).course + arm, unit, tuple(points), limit)
+    return _Draft(spec_of(check).course + arm, unit, tuple(points), limit)
 
 
-def _told(name: str, unit: str, points: tuple[Point, ...], limit: float | None = None) -> Measure:
-    slope = slope_of(points)
+def _told(draft: _Draft, slope: Slope | None) -> Measure:
+    name, unit, points, limit = draft.name, draft.unit, draft.points, draft.limit
     latest = _amount(points[-1].value, unit)
     if limit is not None and any(p.off for p in points) and not points[-1].off:
         worst = max(points, key=lambda p: p.value)
@@ -148,30 +161,27 @@ def _told(name: str, unit: str, points: tuple[Point, ...], limit: float | None =
     return Measure(name, unit, points, slope, latest, _word(name, unit, points, slope), limit)
 
 
-def slope_of(points: Sequence[Point]) -> Slope | None:
-    """The Theil–Sen slope a week with its 95 % interval, widened by what the measurements themselves may be off.
-    None below four sets or a week of them (Sen 1968)."""
-    points = points[-PLAN.most_for_slope :]
-    days = np.array([p.day for p in points], dtype=float)
-    if len(points) < PLAN.fewest_for_slope or np.ptp(days) < 7.0:
-        return None
-    from scipy.stats import theilslopes  # noqa: PLC0415 - a window and a command start without
-
-    weeks = (days - days[0]) / 7.0
-    values = np.array([p.value for p in points])
-    found = theilslopes(values, weeks, 0.95)
-    spread = np.sqrt(((weeks - weeks.mean()) ** 2).sum())
-    noise = float(np.median([p.u for p in points])) / float(spread)
-    slope = float(found.slope)
-    low = slope - float(np.hypot(slope - float(found.low_slope), noise))
-    high = slope + float(np.hypot(float(found.high_slope) - slope, noise))
-    return Slope(slope, low, high)
+def slopes_of(measures: Sequence[Sequence[Point]]) -> list[Slope | None]:
+    """The slope of each measure, and whether it is told: of clients whose measures are noise one in twenty is told any.
+    None where fewer than six sets, or less than a week of them, can be compared (`trend.py`)."""
+    trends = [
+        trend_of([Sample(p.day, p.value, 0.5 * p.u, p.view, p.load_kg) for p in points])
+        for points in measures
+    ]
+    out: list[Slope | None] = []
+    for trend, sure in zip(trends, told(trends), strict=True):
+        if trend is None:
+            out.append(None)
+            continue
+        half = trend.half_width()
+        out.append(Slope(trend.per_week, trend.per_week - half, trend.per_week + half, sure))
+    return out
 
 
 def _word(name: str, unit: str, points: tuple[Point, ...], slope: Slope | None) -> str:
     if slope is None:
         need = PLAN.fewest_for_slope
-        return "" if len(points) < 2 else f"fewer than {need} sets, or within a week"
+        return "" if len(points) < 2 else f"too early to tell: it takes {need} like sets"
     if not slope.sure:
         return "no sure change"
     step = f"{'+' if slope.per_week > 0 else '−'} {_step(abs(slope.per_week), unit)} a week"
