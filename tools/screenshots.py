@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import subprocess
 import sys
 import tempfile
 from collections.abc import Callable
@@ -16,6 +15,9 @@ from guide_arc.app.widgets.clip_frames import ClipFrames
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import QApplication
 
 from guide_arc.app.main import application, settings_at
@@ -30,10 +32,13 @@ from guide_arc.core.simulate.perform import ArmsAtWork, Script, perform
 from guide_arc.library.demo import ensure_demo_library
 from guide_arc.library.demo_history import fill_weeks
 from guide_arc.library.store import Library
+from guide_arc.reports.filming import write_filming
 from guide_arc.standards.from_set.propose import propose
 from guide_arc.standards.loader import standard
 from hands import Hands
 
+# Points to pixels.
+_PAGE_SCALE = 1.1
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 
 
@@ -152,6 +157,20 @@ def _years(window: Hands, shoot: Callable[[str], None]) -> None:
     shoot("setup")
 
 
+def _first_page(pdf: Path, target: Path) -> None:
+    """A picture of a PDF's first page."""
+    document = QPdfDocument(None)
+    document.load(str(pdf))
+    size = document.pagePointSize(0) * _PAGE_SCALE
+    page = document.render(0, size.toSize())
+    out = QImage(page.size(), QImage.Format.Format_RGB32)
+    out.fill(Qt.GlobalColor.white)
+    painter = QPainter(out)
+    painter.drawImage(0, 0, page)
+    painter.end()
+    out.save(str(target))
+
+
 def main() -> None:
     app = application()  # held: Qt goes with its last reference
     with tempfile.TemporaryDirectory() as place:
@@ -218,18 +237,12 @@ def main() -> None:
         fill_weeks(library, lambda _share: None)
         _years(window, shoot)
         window.close()
-        subprocess.run(
-            [
-                "pdftoppm",
-                "-r",
-                "80",
-                "-png",
-                "-singlefile",
-                f"{place}/page.pdf",
-                str(TARGET / "client-page"),
-            ],
-            check=True,
+        _first_page(Path(place) / "page.pdf", TARGET / "client-page.png")
+        filming = Path(place) / "film.pdf"
+        write_filming(
+            [standard("standing-barbell-curl"), standard("lateral-raise-dumbbell")], filming
         )
+        _first_page(filming, TARGET / "how-to-film.png")
         library.close()
 
 

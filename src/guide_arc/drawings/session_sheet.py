@@ -187,7 +187,7 @@ def why_sheet(
     if not shown:
         out.add(Words(14, y, "Never done before.", "muted", 12))
         y += 22
-    for reason in line.proposed.reasons[:3]:
+    for reason in (*line.proposed.questions, *line.proposed.reasons)[:3]:
         bad = line.proposed.change in ("stop", "down", "deload")
         out.add(Disc(19, y - 4, 3.5, "off" if bad else "actual"))
         for words in _wrapped(reason, int((width - 46) / 6.1))[:3]:
