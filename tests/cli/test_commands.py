@@ -215,3 +215,21 @@ def test_pain_stops_what_would_be_prescribed(curl_file, capsys):
     assert json.loads(capsys.readouterr().out)["next"]["ask_first"] is True
     assert run(["review", str(curl_file), "--pain"]) == 0
     assert capsys.readouterr().out.startswith("Stop this exercise")
+
+
+@pytest.mark.parametrize("before", [True, False])
+def test_a_library_named_before_or_after_the_command_is_the_same(before, tmp_path, monkeypatch):
+    monkeypatch.setenv("GUIDE_ARC_LIBRARY", str(tmp_path / "own"))
+    track = tmp_path / "Cleo_Marsh_standing-barbell-curl.csv"
+    assert run(["simulate", "--standard", "standing-barbell-curl", "--reps", "2", "--out", str(track)]) == 0  # fmt: skip
+    there = ["--library", str(tmp_path / "x")]
+    command = ["import", str(track), "--client", "Cleo Marsh"]
+    assert run([*there, *command] if before else [*command, *there]) == 0
+    assert (tmp_path / "x" / "library.sqlite").exists()
+    assert not (tmp_path / "own").exists()
+    assert run([f"--library={tmp_path / 'x'}", "check"]) == 0
+
+
+def test_a_command_without_a_library_says_so(capsys):
+    assert run(["--library", "x", "standards"]) == 2
+    assert "--library" in capsys.readouterr().err

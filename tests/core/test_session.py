@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from guide_arc.core.model.errors import BadInput
@@ -85,3 +87,41 @@ def test_two_bent_over_lines_in_a_row_are_said():
     assert any("lower back" in w for w in figures_of_session(Session(rows)).warnings)
     apart = (rows[0], line(CURL), rows[1])
     assert not any("lower back" in w for w in figures_of_session(Session(apart)).warnings)
+
+
+# Circuits, and what is too much of one thing
+
+
+def test_a_circuit_is_gone_through_in_rounds():
+    """Three rounds of curl (10 × 4 s) and raise (10 × 4 s), 60 s between the rounds, then a pushdown after one change:
+    6 sets of 40 s, two rests of 60 s, one change of 90 s, one set of 40 s."""
+    tempo = Tempo(2.0, 0.0, 2.0, 0.0)
+    curl, lateral, push = (
+        standard(id) for id in ("standing-barbell-curl", "lateral-raise-dumbbell", "rope-pushdown")
+    )
+    lines = (
+        Line(curl, 3, 10, tempo, 15.0, circuit="a"), Line(lateral, 3, 10, tempo, 60.0, circuit="a"),
+        Line(push, 1, 10, tempo, 60.0),
+    )  # fmt: skip
+    found = figures_of_session(Session(lines, 120.0))
+    assert found.rest_s == 120.0
+    assert found.length_s == 120.0 + 7 * 40.0 + 120.0 + 90.0
+    with pytest.raises(BadInput, match="a pair and in a circuit"):
+        figures_of_session(Session((replace(lines[0], pair="x"), replace(lines[1], pair="x"))))
+
+
+def test_too_much_of_one_thing_is_warned_of():
+    tempo = Tempo(2.0, 0.0, 1.0, 0.0)
+
+    def warnings(*asked: tuple[str, int]) -> str:
+        lines = tuple(Line(standard(id), sets, 10, tempo, 90.0) for id, sets in asked)
+        return " · ".join(figures_of_session(Session(lines, 60.0)).warnings)
+
+    assert "5 sets for the front of the shoulder, 2 for the rear" in warnings(("front-raise-midline", 5), ("face-pull", 2))  # fmt: skip
+    assert "for the rear" not in warnings(("front-raise-midline", 4), ("face-pull", 2))
+    assert "elbow flexors: 13 sets" in warnings(("standing-barbell-curl", 7), ("preacher-curl", 6))
+    assert "13 sets" not in warnings(("standing-barbell-curl", 6), ("preacher-curl", 6))
+    presses = [("overhead-press-barbell", 2), ("overhead-press-dumbbell", 2), ("rotating-dumbbell-press", 2)]  # fmt: skip
+    assert "3 overhead presses follow one another" in warnings(*presses, ("face-pull", 3))
+    parted = (*presses[:2], ("face-pull", 3), presses[2])
+    assert "overhead presses" not in warnings(*parted)

@@ -87,7 +87,9 @@ def start(
 def run(arguments: Sequence[str]) -> int:
     """Run one command line and return its exit code."""
     try:
-        code = app(args=list(arguments), prog_name="guide-arc", standalone_mode=False)
+        code = app(
+            args=_library_after_command(arguments), prog_name="guide-arc", standalone_mode=False
+        )
     except BadInput as error:
         return _bad(str(error))
     except typer.Exit as stop:
@@ -100,6 +102,18 @@ def run(arguments: Sequence[str]) -> int:
         sys.stderr.close()
         return 0
     return int(code) if isinstance(code, int) else 0
+
+
+def _library_after_command(arguments: Sequence[str]) -> list[str]:
+    """The arguments with a library that is named before the command named after it: both mean the same."""
+    given: list[str] = []
+    rest = list(arguments)
+    while rest and rest[0].startswith("--library"):
+        count = 1 if "=" in rest[0] else 2
+        given, rest = [*given, *rest[:count]], rest[count:]
+    if not given or not rest or rest[0].startswith("-"):
+        return list(arguments)
+    return [rest[0], *given, *rest[1:]]
 
 
 def _bad(sentence: str, code: int = 2) -> int:

@@ -119,6 +119,7 @@ class _LineForm(_Part):
     rest_s: Seconds
     arms: Literal["both", "one-after-other", "alternating"] = "both"
     pair: str | int | None = None
+    circuit: str | int | None = None
     load_kg: Kilograms | None = None
 
 
@@ -177,8 +178,19 @@ def read_session(path: Path, standard_of: StandardOf, tempo_of: TempoOf) -> Sess
         except BadInput as error:
             raise BadFile(f"lines.{i}: {error}", path=path) from None
         pair = "" if line.pair is None else str(line.pair)
+        circuit = "" if line.circuit is None else str(line.circuit)
         lines.append(
-            Line(plan, line.sets, line.reps, tempo, line.rest_s, line.arms, pair, line.load_kg)
+            Line(
+                plan,
+                line.sets,
+                line.reps,
+                tempo,
+                line.rest_s,
+                line.arms,
+                pair,
+                line.load_kg,
+                circuit,
+            )
         )
     return Session(tuple(lines), form.warm_up_s, form.change_s)
 

@@ -72,6 +72,12 @@ class PlanRules:
     change_s: float = rule(90.0, "seconds", "formats.md, section 8")
     general_warm_up_s: float = rule(180.0, "seconds", "three minutes of easy movement come first")
     ramp_rest_s: float = rule(45.0, "seconds", "light sets need little rest")
+    most_sets_of_region: int = rule(
+        12, "sets", "more of one region in one session wears out more than it builds"
+    )
+    most_presses_running: int = rule(
+        2, "lines", "a third overhead press in a row is done with tired shoulders"
+    )
     most_of_opposite: float = rule(
         2.0, "times the sets", "of the front against the back of the shoulders"
     )

@@ -13,6 +13,8 @@ from guide_arc.core.planning.rules import PLAN
 Arms = Literal["both", "one-after-other", "alternating"]
 # A phase for which nothing is asked counts one second.
 _UNASKED_S: Final = 1.0
+_OVERHEAD_DEG: Final = 140.0
+_CLEARLY_DEG: Final = 40.0
 _FRONT: Final = ("chest-upper", "chest-lower", "front-shoulder")
 _BEHIND: Final = ("rear-shoulder", "traps", "back")
 
@@ -21,7 +23,8 @@ _BEHIND: Final = ("rear-shoulder", "traps", "back")
 class Line:
     """One exercise of a session.
 
-    reps : of each arm; pair : lines of one label take turns set by set
+    reps : of each arm; pair : lines of one label take turns set by set; circuit : lines of one label are gone through in
+    rounds
     """
 
     standard: Standard
@@ -32,6 +35,7 @@ class Line:
     arms: Arms = "both"
     pair: str = ""
     load_kg: float | None = None
+    circuit: str = ""
 
     @property
     def under_tension_s(self) -> float:
@@ -66,6 +70,16 @@ class SessionFigures:
     regions: dict[str, int]
 
 
+def presses_overhead(line: Line) -> bool:
+    """Whether an exercise ends overhead and both lifts the upper arm and straightens the elbow on the way."""
+    start, turn = line.standard.start, line.standard.turn
+    return (
+        turn.elevation_deg >= _OVERHEAD_DEG
+        and turn.elevation_deg - start.elevation_deg >= _CLEARLY_DEG
+        and start.elbow_deg - turn.elbow_deg >= _CLEARLY_DEG
+    )
+
+
 def rep_s(tempo: Tempo) -> float:
     """Seconds that a rep lasts at a tempo."""
     parts = (tempo.lower_s, tempo.bottom_s, tempo.lift_s, tempo.top_s)
@@ -94,7 +108,8 @@ def figures_of_session(session: Session) -> SessionFigures:
 
 
 def blocks_of(lines: tuple[Line, ...]) -> list[tuple[Line, ...]]:
-    """What is done between two changes: a line, or the two lines of a pair, where the first of them stands."""
+    """What is done between two changes: a line, the two lines of a pair, or the lines of a circuit, where the first of
+    them stands."""
     pairs: dict[str, list[Line]] = {}
     for line in lines:
         if line.pair:
@@ -103,9 +118,20 @@ def blocks_of(lines: tuple[Line, ...]) -> list[tuple[Line, ...]]:
         if len(own) != 2:
             count = "1 line" if len(own) == 1 else f"{len(own)} lines"
             raise BadInput(f"the pair {label!r} has {count}; it must have two")
+    rounds: dict[str, list[Line]] = {}
+    for line in lines:
+        if line.circuit:
+            if line.pair:
+                raise BadInput(
+                    f"{line.standard.name} is in a pair and in a circuit; it can be in one"
+                )
+            rounds.setdefault(line.circuit, []).append(line)
     out: list[tuple[Line, ...]] = []
     for line in lines:
-        if not line.pair:
+        if line.circuit:
+            if rounds[line.circuit][0] is line:
+                out.append(tuple(rounds[line.circuit]))
+        elif not line.pair:
             out.append((line,))
         elif pairs[line.pair][0] is line:
             out.append(tuple(pairs[line.pair]))
@@ -114,7 +140,10 @@ def blocks_of(lines: tuple[Line, ...]) -> list[tuple[Line, ...]]:
 
 def _rest_of(block: tuple[Line, ...]) -> float:
     """The rests within a block. Two that take turns rest after each round but the last, as long as the longer of
-    their rests; sets that are left over rest as their own line does, after the last full round too."""
+    their rests; sets that are left over rest as their own line does, after the last full round too. A circuit rests
+    between its rounds, as long as its last line does."""
+    if block[0].circuit:
+        return block[-1].rest_s * (max(line.sets for line in block) - 1)
     if len(block) == 1:
         return block[0].rest_s * (block[0].sets - 1)
     first, second = block
@@ -131,13 +160,27 @@ def _warnings(
         out.append(f"no warm-up: start {session.lines[0].standard.name} with light sets")
     for line in session.lines:
         usual = line.standard.dose.rest_s
-        if line.rest_s < 0.5 * usual and line.sets > 1 and not line.pair:
+        if line.rest_s < 0.5 * usual and line.sets > 1 and not line.pair and not line.circuit:
             out.append(f"{line.standard.name}: {line.rest_s:g} s of rest, {usual} s are usual")
     bent = [b for b in blocks if any(line.standard.base == "hinged" for line in b)]
     for a, b in itertools.pairwise(blocks):
         if a in bent and b in bent:
             names = f"{a[0].standard.name} and {b[0].standard.name}"
             out.append(f"{names} follow one another: the lower back carries both")
+    ahead, rear = regions.get("front-shoulder", 0), regions.get("rear-shoulder", 0)
+    if ahead > PLAN.most_of_opposite * rear:
+        out.append(
+            f"{ahead} sets for the front of the shoulder, {rear} for the rear: more than twice as many"
+        )
+    out += [
+        f"{region.replace('-', ' ')}: {sets} sets, more than {PLAN.most_sets_of_region} in a session"
+        for region, sets in regions.items()
+        if sets > PLAN.most_sets_of_region
+    ]
+    for overhead, run in itertools.groupby(session.lines, key=presses_overhead):
+        presses = [line.standard.name for line in run]
+        if overhead and len(presses) > PLAN.most_presses_running:
+            out.append(f"{len(presses)} overhead presses follow one another: {', '.join(presses)}")
     front = sum(regions.get(region, 0) for region in _FRONT)
     behind = sum(regions.get(region, 0) for region in _BEHIND)
     for more, less, words in ((front, behind, "front"), (behind, front, "back")):
