@@ -209,6 +209,13 @@ def test_what_was_felt_stands_beside_what_was_measured():
     assert shoulder.with_title == "Upper arm leaves its place"
 
 
+def test_pain_that_was_marked_without_a_place_is_told():
+    hurt = [replace(one(i, 30), pain=True) for i in (1, 2)]
+    spans = felt_spans(Client("Dario Venn"), (one(0, 30), *hurt, one(3, 30)), "biceps")
+    assert [(s.place, s.kind, s.sets) for s in spans] == [("pain, place not noted", "pain", 2)]
+    assert (spans[0].since, spans[0].until) == (hurt[0].on, hurt[1].on)
+
+
 def test_a_variant_starts_with_a_share_of_its_plain_lift():
     press = standard("rotating-dumbbell-press")
     held = (one(0, 20), one(1, 25, 12, 3, 20.0))

@@ -77,11 +77,7 @@ def felt_sheet(width: float, spans: Sequence[FeltSpan], first: date, last: date)
     """A bar for each place over the time in which it was named."""
     out = Drawing(width, felt_height(spans))
     if not spans:
-        out.add(
-            Words(
-                14, 18, "Nothing was noted of where it was felt, and nothing is sore.", "muted", 12
-            )
-        )
+        out.add(Words(14, 18, "No place was noted: neither felt nor sore.", "muted", 12))
         return out
     left, right = 190.0, width - 16.0
     days = max((last - first).days, 1)

@@ -5,13 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
-from typing import Literal
+from typing import Final, Literal
 
 from guide_arc.core.model.client import Client
 from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.pain import speaks_of_pain
 
 Kind = Literal["on-target", "elsewhere", "pain", "sore"]
+# What stands for the place of pain that was marked without one.
+NO_PLACE: Final = "pain, place not noted"
 
 
 @dataclass(frozen=True)
@@ -45,9 +47,24 @@ def felt_spans(client: Client, sets: Sequence[KeptSet], muscle: str) -> tuple[Fe
             if run:
                 out.append(_span(place, run, muscle))
             run = []
+    out += _flagged(sets)
     out += [FeltSpan(s.place, "sore", s.since, s.until, 0) for s in client.sore]
     order: tuple[Kind, ...] = ("sore", "pain", "elsewhere", "on-target")
     return tuple(sorted(out, key=lambda f: (order.index(f.kind), f.since)))
+
+
+def _flagged(sets: Sequence[KeptSet]) -> list[FeltSpan]:
+    """Runs of sets that were marked with pain without a word of where."""
+    out: list[FeltSpan] = []
+    run: list[KeptSet] = []
+    for s in (*sets, None):
+        if s is not None and s.pain and not speaks_of_pain(s.felt):
+            run.append(s)
+            continue
+        if run:
+            out.append(FeltSpan(NO_PLACE, "pain", run[0].on, run[-1].on, len(run)))
+        run = []
+    return out
 
 
 def _span(place: str, run: list[KeptSet], muscle: str) -> FeltSpan:
