@@ -27,6 +27,7 @@ from guide_arc.core.planning.plan import (
     shifted,
     stepped,
     to_drop,
+    warm_up_words,
     weeks_ahead,
 )
 from guide_arc.core.planning.session import figures_of_session
@@ -262,3 +263,17 @@ def test_a_scheme_that_can_not_be_is_refused_with_its_key():
     ):  # fmt: skip
         with pytest.raises(Exception, match=words):
             parse_schemes(text, "schemes.toml")
+
+
+def test_a_warm_up_is_lighter_than_the_work_and_has_more_help():
+    (curl,) = lines_of(knows(done(CURL, 7, 30.0, reps=9)), CURL)
+    rack = tuple(2.5 * i for i in range(1, 30))
+    # At most 40, 60 and 80 % of 30 kg: 12, 18 and 24.
+    words = warm_up_words(curl, rack)
+    assert words.endswith("10 kg × 8, 17.5 kg × 5, 22.5 kg × 2")
+    (dip,) = lines_of(knows(done("upright-narrow-dip", 7, 40.0, reps=9)), "upright-narrow-dip")
+    assert dip.asked.load_kg == 40.0
+    # 60, 40 and 20 % more help than 40 kg, as far as the machine has it.
+    words = warm_up_words(dip, tuple(4.0 * i for i in range(1, 21)))
+    assert words.endswith("64 kg of help × 8, 56 kg of help × 5, 48 kg of help × 2")
+    assert warm_up_words(dip, (20.0, 40.0)).endswith("with the most help there is")

@@ -361,17 +361,23 @@ def warm_up_s(first: Line) -> float:
 
 
 def warm_up_words(first: DosedLine, rack_kg: Sequence[float]) -> str:
-    """`3 min easy, then standing barbell curl: 12.5 kg × 8, 17.5 × 5, 22.5 × 2`."""
+    """`3 min easy, then standing barbell curl: 12.5 kg × 8, 17.5 × 5, 22.5 × 2`; of assisted kit it begins with more help
+    than the work has."""
     easy = f"{PLAN.general_warm_up_s / 60:g} min easy movement"
     load = first.asked.load_kg
     if not load:
         return f"{easy}, then {first.plan.name} without weight"
     steps = []
+    assisted = first.plan.pull == "assisted"
     for share, reps in RAMP:
-        fits = [kg for kg in rack_kg if kg <= share * load + 1e-9]
+        if assisted:
+            fits = [kg for kg in reversed(rack_kg) if kg >= (2.0 - share) * load - 1e-9]
+        else:
+            fits = [kg for kg in rack_kg if kg <= share * load + 1e-9]
         if fits:
-            steps.append(f"{fits[-1]:g} kg × {reps}")
-    return f"{easy}, then {first.plan.name}: {', '.join(steps) or 'without weight'}"
+            steps.append(f"{fits[-1]:g} kg{' of help' if assisted else ''} × {reps}")
+    none = "with the most help there is" if assisted else "without weight"
+    return f"{easy}, then {first.plan.name}: {', '.join(steps) or none}"
 
 
 def length_of(lines: Sequence[DosedLine]) -> float:
