@@ -65,6 +65,15 @@ def test_after_pain_the_weight_waits(sets, cleared, change):
     assert (found.load_kg is None) == (change == "stop")
 
 
+def test_a_session_with_pain_stops_even_when_it_was_cleared_and_says_how_to_begin():
+    found = dose(HURT, on=DAY + timedelta(9), cleared=(Cleared("left elbow", DAY + timedelta(7)),))
+    assert (found.change, found.load_kg) == ("stop", None)
+    assert (
+        found.then
+        == "a light first session that the coach chooses, cleared on 10 Mar 2031, without pain"
+    )
+
+
 # A step of more than a tenth
 
 

@@ -19,7 +19,15 @@ from typing import Final
 from guide_arc.core.checks.registry import specs, too_heavy
 from guide_arc.core.model.prescription import AskedStep, Change, LighterSets, Prescription
 from guide_arc.core.model.standard import HARM_ORDER
-from guide_arc.core.planning.history import NO_PAST, DoneSet, History, Seen, Shown, shown_in
+from guide_arc.core.planning.history import (
+    NO_PAST,
+    Cleared,
+    DoneSet,
+    History,
+    Seen,
+    Shown,
+    shown_in,
+)
 from guide_arc.core.planning.loaded import places_loaded
 from guide_arc.core.planning.odd_entries import odd_entries
 from guide_arc.core.planning.pain import CLEARED, CLINICIAN
@@ -116,11 +124,26 @@ def _pain(history: History) -> Prescription | None:
     last = history.sessions[-1]
     if not any(done.hurt for done in last):
         return None
+    cleared = _cleared_since(history, last[0].on)
     return _dose(
         history, "stop", None, history.aimed.reps,
         (f"pain was spoken of{_on(last[0].on)}: {CLINICIAN}",),
-        CLEARED,
+        f"a light first session that the coach chooses, cleared{_on(cleared.on)}, without pain" if cleared else CLEARED,
     )  # fmt: skip
+
+
+def _cleared_since(history: History, day: date) -> Cleared | None:
+    """The clinician's word, since a day of pain, that covers what this exercise loads."""
+    loaded = places_loaded(history.standard)
+    return next(
+        (
+            c
+            for c in history.cleared
+            if day <= c.on <= history.on
+            and (c.place is None or any(c.place.endswith(place) for place in loaded))
+        ),
+        None,
+    )
 
 
 def _after_pain(history: History) -> Prescription | None:
@@ -129,12 +152,7 @@ def _after_pain(history: History) -> Prescription | None:
     if not hurt:
         return None
     day, since = history.sessions[hurt[-1]][0].on, len(history.sessions) - 1 - hurt[-1]
-    loaded = places_loaded(history.standard)
-    cleared = any(
-        day <= c.on <= history.on and (c.place is None or c.place.split()[-1] in loaded or c.place in loaded)
-        for c in history.cleared
-    )  # fmt: skip
-    if cleared or since >= PLAN.sessions_after_pain:
+    if _cleared_since(history, day) or since >= PLAN.sessions_after_pain:
         return None
     return _keep(
         history, f"pain was spoken of{_on(day)}: the weight waits for two sessions without it",
