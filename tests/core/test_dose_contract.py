@@ -267,3 +267,11 @@ def test_the_command_prints_what_is_asked_and_what_the_coach_decides(tmp_path: P
     path.write_text(json.dumps(document))
     assert run(["dose", str(path)]) == 2
     assert "cleared.0.place" in capsys.readouterr().err
+
+
+def test_of_two_rules_that_go_lighter_the_body_alone_is_the_lightest():
+    # Two breaks of three ask for the next lighter weight, four weeks away for a tenth less: both come to the body alone.
+    found = dose(
+        done(10, 5.0, 0, SWUNG), done(10, 5.0, 3, SWUNG), rack=(0.0, 5.0), on=DAY + timedelta(33)
+    )
+    assert (found.change, found.load_kg) == ("down", 0.0)

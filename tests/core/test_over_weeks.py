@@ -1,4 +1,4 @@
-"""Over the weeks nothing is told that scatter explains, and what is there is found: noise clients, true changes, and a sum
+"""Over the weeks nothing is reported that scatter explains, and what is there is found: noise clients, true changes, and a sum
 worked by hand."""
 
 from __future__ import annotations

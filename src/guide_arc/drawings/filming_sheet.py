@@ -15,7 +15,12 @@ from guide_arc.drawings.shapes import Anchor, Area, Disc, Drawing, Points, Strok
 from guide_arc.drawings.standard_sheet import LOOK_DEG, Pose
 
 # Seen from above the body faces up the sheet: its left is on the left. By view the way from it to the phone.
-_TOWARDS: Final = {"front": (0.0, -1.0), "back": (0.0, 1.0), "left": (-1.0, 0.0), "right": (1.0, 0.0)}  # fmt: skip
+_TOWARDS: Final = {
+    "front": (0.0, -1.0),
+    "back": (0.0, 1.0),
+    "left": (-1.0, 0.0),
+    "right": (1.0, 0.0),
+}
 # Half of what a phone held upright, or on its side, films from left to right, degrees.
 _HALF_SEEN_DEG: Final = {True: 20.0, False: 32.5}
 _ASPECT: Final = 16.0 / 9.0
@@ -105,9 +110,15 @@ def _label(out: Drawing, phone: Phone, spot: Points, way: Points) -> None:
 
 
 def picture(  # noqa: PLR0913
-    start: Pose, turn: Pose, extent: Points, view: View, width: float, height: float,
-    *, upright: bool,
-) -> Drawing:  # fmt: skip
+    start: Pose,
+    turn: Pose,
+    extent: Points,
+    view: View,
+    width: float,
+    height: float,
+    *,
+    upright: bool,
+) -> Drawing:
     """What the phone's picture should show: the whole body at the turn, and faintly at the start, with room about it.
 
     start, turn : landmarks (3,) each; extent : (2, 3) of the whole movement
@@ -116,7 +127,15 @@ def picture(  # noqa: PLR0913
     tall = min(height - 4.0, (width - 4.0) * (_ASPECT if upright else 1.0 / _ASPECT))
     wide = tall / _ASPECT if upright else tall * _ASPECT
     left, top = 0.5 * (width - wide), 0.5 * (height - tall)
-    edge = np.array([[left, top], [left + wide, top], [left + wide, top + tall], [left, top + tall], [left, top]])  # fmt: skip
+    edge = np.array(
+        [
+            [left, top],
+            [left + wide, top],
+            [left + wide, top + tall],
+            [left, top + tall],
+            [left, top],
+        ]
+    )
     out.add(Area(edge[:-1], "paper", outline="muted"))
     look = LOOK_DEG[view]
     inside = framed(
@@ -149,5 +168,15 @@ def _moved(drawing: Drawing, dx: float, dy: float) -> list[Area | Disc | Stroke]
         elif isinstance(item, Area):
             out.append(Area(item.points + shift, item.role, item.opacity, item.outline, item.dash))
         elif isinstance(item, Disc):
-            out.append(Disc(item.x + dx, item.y + dy, item.radius, item.fill, item.outline, item.width, item.height_ratio))  # fmt: skip
+            out.append(
+                Disc(
+                    item.x + dx,
+                    item.y + dy,
+                    item.radius,
+                    item.fill,
+                    item.outline,
+                    item.width,
+                    item.height_ratio,
+                )
+            )
     return out

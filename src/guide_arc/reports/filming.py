@@ -21,15 +21,19 @@ from guide_arc.reports.page import typeface_data
 from guide_arc.reports.pdf import pdf_of
 from guide_arc.reports.svg import svg
 from guide_arc.standards.filming import FilmingPlan, PhonePlace, filming_plan
-from guide_arc.standards.proof import BRISK, cycle_of
 
 Progress = Callable[[float], None]
 
 # What is about so high over the floor for most people who stand.
 _HEIGHT_WORDS: Final = (
-    (0.55, "knee"), (0.85, "thigh"), (1.0, "hip"), (1.15, "elbow"), (1.35, "chest"), (1.5, "shoulder"),
+    (0.55, "knee"),
+    (0.85, "thigh"),
+    (1.0, "hip"),
+    (1.15, "elbow"),
+    (1.35, "chest"),
+    (1.5, "shoulder"),
     (9.0, "eye"),
-)  # fmt: skip
+)
 GENERAL: Final = (
     "Stand the phone against something heavy so that it neither moves nor leans. Use the usual lens, no zoom, no filter, "
     "30 or 60 pictures a second.",
@@ -68,9 +72,11 @@ def filming_html(standards: Sequence[Standard], progress: Progress = lambda _sha
         progress(i / len(standards))
         sheets.append(_sheet(filming_plan(standard)))
     environment = Environment(
-        loader=PackageLoader("guide_arc.reports"), autoescape=select_autoescape(), trim_blocks=True,
+        loader=PackageLoader("guide_arc.reports"),
+        autoescape=select_autoescape(),
+        trim_blocks=True,
         lstrip_blocks=True,
-    )  # fmt: skip
+    )
     return environment.get_template("filming.html").render(
         sheets=sheets, general=GENERAL, font=typeface_data(), c=PAGE
     )
@@ -88,7 +94,11 @@ def filming_words(place: PhonePlace, standard: Standard) -> str:
 def _from(view: View, standard: Standard) -> str:
     if view not in SIDES:
         return f"From the {view}"
-    return "From the side of the arm that works" if standard.arms == "one" else "From the left or right"  # fmt: skip
+    return (
+        "From the side of the arm that works"
+        if standard.arms == "one"
+        else "From the left or right"
+    )
 
 
 def _height_words(height_m: float) -> str:
@@ -109,14 +119,17 @@ def _sheet(filming: FilmingPlan) -> Sheet:
         lines.append(("Second view", "Not needed: no other place shows more."))
     if first.view in SIDES and standard.arms != "one":
         lines.append(
-            ("Other arm", "The arm behind the body is hidden. Film the next set from the other side.")
-        )  # fmt: skip
+            (
+                "Other arm",
+                "The arm behind the body is hidden. Film the next set from the other side.",
+            )
+        )
     if filming.unseen:
         unseen = _listed([titles[n] for n in filming.unseen])
         lines.append(("Not visible", f"{unseen[:1].upper()}{unseen[1:]}."))
     places = [first] + ([second] if second is not None else [])
     phones = [Phone(i, p.view, p.distance_m, p.upright) for i, p in enumerate(places, 1)]
-    cycle = cycle_of(standard, BRISK)
+    cycle = filming.cycle
     lift = next(end for name, _start, end in cycle.phases if name == "lift")
     start, turn = cycle.pose(0.0), cycle.pose(lift)
     pictures = tuple(

@@ -52,13 +52,14 @@ class FilmingPlan:
     """How to film an exercise.
 
     second : the recording that adds most to the first; None where none adds anything
-    unseen : the checks that no single phone shows from either place
+    unseen : the checks that no single phone shows from either place; cycle : the movement that the places are for
     """
 
     standard: Standard
     first: PhonePlace
     second: PhonePlace | None
     unseen: tuple[str, ...]
+    cycle: Cycle
 
 
 def filming_plan(standard: Standard, progress: Progress = lambda _share: None) -> FilmingPlan:
@@ -91,6 +92,7 @@ def filming_plan(standard: Standard, progress: Progress = lambda _share: None) -
         places[0],
         places[1] if len(places) > 1 else None,
         tuple(name for name in weights if name not in seen),
+        cycle,
     )
 
 

@@ -150,7 +150,9 @@ class _Following:
         trunk = [at[n] for n in at if n.endswith(("shoulder", "hip"))]
         if len(trunk) > 1:
             cv2.fillConvexPoly(out, cv2.convexHull(np.array(trunk, dtype=np.int32)), 1)
-            cv2.polylines(out, [np.array(trunk, dtype=np.int32)], True, 1, round(_TRUNK_ARMS * ARM_PX))  # fmt: skip
+            cv2.polylines(
+                out, [np.array(trunk, dtype=np.int32)], True, 1, round(_TRUNK_ARMS * ARM_PX)
+            )
         for known in self.known:
             a, b = at.get(known.limb.a), at.get(known.limb.b)
             if a is not None and b is not None:

@@ -40,7 +40,7 @@ _HELD_BACK: Final = _CAREFUL[:4]
 
 def next_dose(history: History) -> Prescription:
     """The next dose. Of all rules that speak the most careful one decides, so that a worse set never gives more;
-    what else speaks for care is told with it. Entries that look like slips are asked about and left out; but pain counts
+    what else speaks for care is said with it. Entries that look like slips are asked about and left out; but pain counts
     in them, and an arm without reps is taken for the weaker one until that is answered."""
     odd = odd_entries(history)
     if not odd:
@@ -79,7 +79,9 @@ def _reckoned(history: History) -> Prescription:
     most = min(said, key=partial(_how_hard, history))
     if most.change in ("deload", "down"):
         # Whatever is said first, nothing heavier is given than another rule allows.
-        lighter = [d.load_kg for d in said if d.change in ("deload", "down") and d.load_kg]
+        lighter = [
+            d.load_kg for d in said if d.change in ("deload", "down") and d.load_kg is not None
+        ]
         if lighter:
             most = replace(most, load_kg=max(lighter) if history.assisted else min(lighter))
     others = [d.reasons[0] for d in said if d.change in _HELD_BACK and d is not most]
@@ -155,7 +157,7 @@ def _after_pain(history: History) -> Prescription | None:
     if _cleared_since(history, day) or since >= PLAN.sessions_after_pain:
         return None
     return _keep(
-        history, f"pain was spoken of{_on(day)}: the weight waits for two sessions without it",
+        history, f"pain was noted{_on(day)}: the weight waits for two sessions without it",
         "another session without pain, or a clinician's word, noted by the coach",
     )  # fmt: skip
 

@@ -95,10 +95,12 @@ def weeks_of(history: History, sets: Sequence[SeenSet]) -> Weeks:
             for name, trend, sure in zip(names, trends, told(trends), strict=True)
         ),
         tuple(
-            _cue(history.standard, sets, i, cue) for i, given in enumerate(sets) for cue in given.cues
+            _cue(history.standard, sets, i, cue)
+            for i, given in enumerate(sets)
+            for cue in given.cues
         ),
         _loads(history),
-    )  # fmt: skip
+    )
 
 
 def _samples(sets: Sequence[SeenSet], measure: str) -> list[Sample]:

@@ -28,7 +28,9 @@ class PlanRules:
         0.20, "share of the load", "strength fades slowly in the first weeks, clearly over months"
     )
     longest_layoff_share: float = rule(
-        0.40, "share of the load", "after half a year it starts anew, by what is left of it"
+        0.40,
+        "share of the load",
+        "after half a year training starts again well below what was lifted",
     )
     layoff_days: int = rule(
         21, "days", "after three weeks without it the weight is won back, not gone on from"

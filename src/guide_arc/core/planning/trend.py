@@ -158,9 +158,12 @@ class _Fit:
 
 
 def _fit(
-    over: NDArray[np.float64], values: NDArray[np.float64], group: NDArray[np.int_], alike: float,
+    over: NDArray[np.float64],
+    values: NDArray[np.float64],
+    group: NDArray[np.int_],
+    alike: float,
     least: float,
-) -> _Fit | None:  # fmt: skip
+) -> _Fit | None:
     """Generalised least squares of a slope and one level a group, for neighbours that are so much alike.
 
     least : a scatter below which no recording is believed; the likelihood is the restricted one (Patterson, Thompson 1971)
@@ -189,7 +192,7 @@ def _fit(
 
 
 def told(trends: Sequence[Trend | None], most_by_chance: float = 0.05) -> tuple[bool, ...]:
-    """Which trends are told: of clients whose measures are noise alone, at most that share is told any (Holm 1979)."""
+    """Which trends are reported: for clients whose measures are noise alone, in at most that share any (Holm 1979)."""
     known = sorted((t.p, i) for i, t in enumerate(trends) if t is not None)
     out = [False] * len(trends)
     for rank, (p, i) in enumerate(known):

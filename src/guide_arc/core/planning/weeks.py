@@ -162,7 +162,7 @@ def _told(draft: _Draft, slope: Slope | None) -> Measure:
 
 
 def slopes_of(measures: Sequence[Sequence[Point]]) -> list[Slope | None]:
-    """The slope of each measure, and whether it is told: of clients whose measures are noise one in twenty is told any.
+    """The slope of each measure, and whether it is reported: for clients whose measures are noise, in one of twenty any.
     None where fewer than six sets, or less than a week of them, can be compared (`trend.py`)."""
     trends = [
         trend_of([Sample(p.day, p.value, 0.5 * p.u, p.view, p.load_kg) for p in points])
