@@ -1,7 +1,8 @@
 """How right the measuring is, against simulated truth: `./run dev python bench/accuracy.py [SETS]`.
 
-Prints the tables of docs/accuracy.md; the last one, of conditions, is `bench/conditions.py`. Every set's seed is its number; the same call gives the same
-figures. Noise is given as its root mean square in space; drift and lost samples as stated.
+Prints the tables of docs/accuracy.md; the last one, of conditions, is `bench/conditions.py`. Every
+set's seed is its number; the same call gives the same figures. Noise is given as its root mean
+square in space; drift and lost samples as stated.
 """
 
 from __future__ import annotations
@@ -36,18 +37,33 @@ from guide_arc.standards.loader import standard
 
 # Timed by the seconds and not by a picture, or a matter of the kit's place in space.
 NOT_IN_PICTURES = (
-    "too-fast-lower", "too-fast-lift", "too-slow-lower", "too-slow-lift", "hold-missing", "momentum", "line-of-pull", "slack-zone",
-)  # fmt: skip
-# The nine standards that shipped first, in their first schools: they stand for the kinds of movement, so that the
-# figures can be compared over time. The whole catalogue proves itself in tests/standards/test_self_proof.py.
+    "too-fast-lower",
+    "too-fast-lift",
+    "too-slow-lower",
+    "too-slow-lift",
+    "hold-missing",
+    "momentum",
+    "line-of-pull",
+    "slack-zone",
+)
+# The nine standards that shipped first, in their first schools: they stand for the kinds of
+# movement, so that the figures can be compared over time. The whole catalogue proves itself in
+# tests/standards/test_self_proof.py.
 SCHOOLS = [
-    ("one-arm-dumbbell-row", "arc-to-the-hip"), ("seated-row-narrow-low", "to-the-waist"),
-    ("cable-cross-raise-low", "kept-bend"), ("standing-barbell-curl", "locked-upper-arm"),
-    ("standing-barbell-curl", "rising-upper-arm"), ("front-raise-midline", "controlled-lowering"),
-    ("overhead-press-dumbbell", "lockout"), ("overhead-press-dumbbell", "constant-tension"),
-    ("cross-cable-rear-fly", "quiet-blades"), ("lateral-raise-dumbbell", "stops-level"),
-    ("lateral-raise-dumbbell", "overhead-sweep"), ("rope-pushdown", "locked"), ("rope-pushdown", "travelling"),
-]  # fmt: skip
+    ("one-arm-dumbbell-row", "arc-to-the-hip"),
+    ("seated-row-narrow-low", "to-the-waist"),
+    ("cable-cross-raise-low", "kept-bend"),
+    ("standing-barbell-curl", "locked-upper-arm"),
+    ("standing-barbell-curl", "rising-upper-arm"),
+    ("front-raise-midline", "controlled-lowering"),
+    ("overhead-press-dumbbell", "lockout"),
+    ("overhead-press-dumbbell", "constant-tension"),
+    ("cross-cable-rear-fly", "quiet-blades"),
+    ("lateral-raise-dumbbell", "stops-level"),
+    ("lateral-raise-dumbbell", "overhead-sweep"),
+    ("rope-pushdown", "locked"),
+    ("rope-pushdown", "travelling"),
+]
 
 
 @dataclass(frozen=True)
@@ -69,7 +85,12 @@ def film(seed: int, at: Conditions, **more: Any) -> tuple[Any, Performance]:
     given: dict[str, Any] = {
         "reps": int(rng.integers(1, 13)),
         "stature_m": float(rng.uniform(1.52, 1.98)),
-        "tempo": Tempo(float(rng.uniform(1.0, 4.0)), float(rng.choice([0, 0, 1])), float(rng.uniform(0.6, 2.0)), float(rng.choice([0, 0, 0.5, 2]))),
+        "tempo": Tempo(
+            float(rng.uniform(1.0, 4.0)),
+            float(rng.choice([0, 0, 1])),
+            float(rng.uniform(0.6, 2.0)),
+            float(rng.choice([0, 0, 0.5, 2])),
+        ),
         "partial": int(rng.choice([0, 0, 0, 1, 2])),
         "first_hold_s": float(rng.choice([0, 0, 0, 10])),
         "even_lowering": bool(rng.random() < 0.5),
@@ -77,7 +98,7 @@ def film(seed: int, at: Conditions, **more: Any) -> tuple[Any, Performance]:
         "opening": "walk-in" if walk else "still",
         "opening_s": LEAST_WALK_IN_S if walk else float(rng.uniform(1.0, 3.0)),
         **more,
-    }  # fmt: skip
+    }
     camera = Camera(
         "none", at.rate_hz, at.noise_mm / 1000 / np.sqrt(3), at.wander_mm / 1000 / np.sqrt(3), 0.03
     )
@@ -111,8 +132,10 @@ def one_set(job: tuple[int, Conditions]) -> dict[str, Any]:
     out: dict[str, Any] = {
         "full": [r.side for r in repset.reps if r.full] == full,
         "partial": sum(not r.full for r in repset.reps) == sum(not r["full"] for r in truth),
-        "frames": [], "inside": [], "ratio": {},
-    }  # fmt: skip
+        "frames": [],
+        "inside": [],
+        "ratio": {},
+    }
     if [(r.side, r.full) for r in repset.reps] == [(r["side"], r["full"]) for r in truth]:
         for got, true in zip(repset.reps, truth, strict=True):
             pairs = ((got.lift, true["lift"]), (got.lower, true["lower"]))
@@ -161,9 +184,10 @@ def row(at: Conditions, pool: ProcessPoolExecutor) -> None:
         for v in squares.values()
     ]
     print(
-        f"| {at.name} | {at.sets} | {100 * np.mean([o['full'] for o in found]):.1f} % "
-        f"| {100 * np.mean([o['partial'] for o in found]):.1f} % | {np.median(frames):.2f} | {np.percentile(frames, 95):.2f} "
-        f"| {np.mean(ratios):.2f} ({max(ratios):.2f}) | {100 * inside:.1f} % |",
+        f"| {at.name} | {at.sets} | {100 * np.mean([o['full'] for o in found]):.1f} % |"
+        f" {100 * np.mean([o['partial'] for o in found]):.1f} % | {np.median(frames):.2f} |"
+        f" {np.percentile(frames, 95):.2f} | {np.mean(ratios):.2f} ({max(ratios):.2f}) |"
+        f" {100 * inside:.1f} % |",
         flush=True,
     )
 
@@ -191,9 +215,14 @@ def one_view(job: tuple[int, str]) -> tuple[int, int]:
     plan = standard(id, school)
     done = perform(plan, Script(reps=5), Camera(view, 30.0, 2.0, 0.5, 0.02), seed)  # type: ignore[arg-type]
     hidden = {
-        "upper-arm-drift": "shoulder_elevation", "elbow-bend-change": "elbow_flexion", "torso-swing": "trunk_lean",
-        "torso-lean": "trunk_lean", "torso-twist": "trunk_rotation", "shoulder-hike": "shoulder_hike", "wrist-bend": "wrist_bend",
-    }  # fmt: skip
+        "upper-arm-drift": "shoulder_elevation",
+        "elbow-bend-change": "elbow_flexion",
+        "torso-swing": "trunk_lean",
+        "torso-lean": "trunk_lean",
+        "torso-twist": "trunk_rotation",
+        "shoulder-hike": "shoulder_hike",
+        "wrist-bend": "wrist_bend",
+    }
     given = total = 0
     for f in review_set(done.track, plan).findings:
         measure = hidden.get(f.rule.name)
@@ -205,8 +234,8 @@ def one_view(job: tuple[int, str]) -> tuple[int, int]:
 
 
 def one_picture(job: tuple[int, str]) -> tuple[float, dict[str, int]]:
-    """(share of errors within 2 u, verdicts on a fault at twice its limit) of a set seen from a view, by
-    a camera that stands off level as phones do."""
+    """(share of errors within 2 u, verdicts on a fault at twice its limit) of a set seen from a
+    view, by a camera that stands off level as phones do."""
     seed, view = job
     warnings.simplefilter("ignore")
     rng = np.random.default_rng(seed)
@@ -247,7 +276,8 @@ def main() -> None:
     few = max(20, sets // 5)
     with ProcessPoolExecutor() as pool:
         print(
-            "| conditions | sets | full reps exact | partial reps exact | edges, median frames | 95th percentile | angles against raw, mean (worst) | within 2 u |"
+            "| conditions | sets | full reps exact | partial reps exact | edges, median frames |"
+            " 95th percentile | angles against raw, mean (worst) | within 2 u |"
         )
         print("| --- | --- | --- | --- | --- | --- | --- | --- |")
         for at in (
@@ -271,8 +301,11 @@ def main() -> None:
             if rule.name in faults_known()
         ]
         results = list(pool.map(one_fault, jobs, chunksize=4))
-        print(f"\nFaults at twice the limit, 10 mm: found {100 * np.mean([a for a, _ in results]):.1f} % of {len(jobs)}; "
-              f"clean sets with anything off: {100 * np.mean([b for _, b in results]):.1f} %.")  # fmt: skip
+        print(
+            "\nFaults at twice the limit, 10 mm: found"
+            f" {100 * np.mean([a for a, _ in results]):.1f} % of {len(jobs)}; clean sets with"
+            f" anything off: {100 * np.mean([b for _, b in results]):.1f} %."
+        )
         views = list(
             pool.map(
                 one_view,
@@ -281,7 +314,8 @@ def main() -> None:
             )
         )
         print(
-            "\n| seen from, camera off level by 2.5° (SD) | sets | within 2 u | a fault at twice the limit: off | near | can't tell | ok |"
+            "\n| seen from, camera off level by 2.5° (SD) | sets | within 2 u | a fault at twice"
+            " the limit: off | near | can't tell | ok |"
         )
         print("| --- | --- | --- | --- | --- | --- | --- |")
         for view in ("front", "back", "left", "right"):
@@ -290,10 +324,12 @@ def main() -> None:
                 v: sum(d.get(v, 0) for _, d in found) for v in ("off", "near", "cannot-tell", "ok")
             }
             print(
-                f"| {view} | {few} | {100 * np.nanmean([c for c, _ in found]):.1f} % | {' | '.join(str(n) for n in told.values())} |"
+                f"| {view} | {few} | {100 * np.nanmean([c for c, _ in found]):.1f} % |"
+                f" {' | '.join(str(n) for n in told.values())} |"
             )
         print(
-            f"\nChecks that a view can't show: {sum(g for g, _ in views)} verdicts on {sum(t for _, t in views)}.\n"
+            f"\nChecks that a view can't show: {sum(g for g, _ in views)} verdicts on"
+            f" {sum(t for _, t in views)}.\n"
         )
     conditions([])
 

@@ -1,4 +1,5 @@
-"""Files that are well made and yet wrong: values of another kind, of another size, nested without end, half characters."""
+"""Files that are well made and yet wrong: values of another kind, of another size, nested without
+end, half characters."""
 
 from __future__ import annotations
 
@@ -9,21 +10,94 @@ from typing import Any
 
 # As they stand in a JSON file; what is no JSON at all is among them on purpose.
 JSON_VALUES = [
-    "null", "true", "false", "0", "-1", "1e999", "-1e999", "NaN", "Infinity", "1e-400", "9" * 400, "-" + "9" * 5000,
-    "9" * 20, "1.5", '""', '"\\ud800"', '"\\udfff\\u0000"', '"\\u202e\\u2066"', '"\\u001b[31m"', '"NaN"', '"1e999"',
-    '"' + "x" * 70_000 + '"', "[]", "{}", "[[]]", '[{"a": [{"a": []}]}]', "[" * 50 + "]" * 50,
-    "[" * 5000 + "]" * 5000, "[" * 200_000, '{"a":' * 2000 + "1" + "}" * 2000, '{"__class__": "x"}', "[null, NaN]",
-    "3.0000000000000004", "[1, 2, 3, 4, 5, 6, 7, 8]", '["left", "left"]', "2147483648", "-0.0",
-]  # fmt: skip
+    "null",
+    "true",
+    "false",
+    "0",
+    "-1",
+    "1e999",
+    "-1e999",
+    "NaN",
+    "Infinity",
+    "1e-400",
+    "9" * 400,
+    "-" + "9" * 5000,
+    "9" * 20,
+    "1.5",
+    '""',
+    '"\\ud800"',
+    '"\\udfff\\u0000"',
+    '"\\u202e\\u2066"',
+    '"\\u001b[31m"',
+    '"NaN"',
+    '"1e999"',
+    '"' + "x" * 70_000 + '"',
+    "[]",
+    "{}",
+    "[[]]",
+    '[{"a": [{"a": []}]}]',
+    "[" * 50 + "]" * 50,
+    "[" * 5000 + "]" * 5000,
+    "[" * 200_000,
+    '{"a":' * 2000 + "1" + "}" * 2000,
+    '{"__class__": "x"}',
+    "[null, NaN]",
+    "3.0000000000000004",
+    "[1, 2, 3, 4, 5, 6, 7, 8]",
+    '["left", "left"]',
+    "2147483648",
+    "-0.0",
+]
 CELLS = [
-    "", "nan", "inf", "-inf", "1e999", "9" * 400, "-1", "0", "x", "\ud7ff", "\u202e", "\x1b[2J", '"', '""', "1;2", "1,2",
-    "0x10", "１２", "1_000", " 1 ", "+", "1e", "\x00",
-]  # fmt: skip
+    "",
+    "nan",
+    "inf",
+    "-inf",
+    "1e999",
+    "9" * 400,
+    "-1",
+    "0",
+    "x",
+    "\ud7ff",
+    "\u202e",
+    "\x1b[2J",
+    '"',
+    '""',
+    "1;2",
+    "1,2",
+    "0x10",
+    "１２",
+    "1_000",
+    " 1 ",
+    "+",
+    "1e",
+    "\x00",
+]
 TOML_VALUES = [
-    "nan", "inf", "-inf", "9" * 400, "0", "-1", "true", "''", '"\\u202e"', "[]", "{}", "[[]]", "1979-05-27", '"x"',
-    "[" * 3000 + "]" * 3000, "[" * 100_000, "0x7fffffffffffffff", '"' + "y" * 70_000 + '"', "[1, 'a']", "1e308", "-0.0",
-    "{ a = 1 }", "9223372036854775807",
-]  # fmt: skip
+    "nan",
+    "inf",
+    "-inf",
+    "9" * 400,
+    "0",
+    "-1",
+    "true",
+    "''",
+    '"\\u202e"',
+    "[]",
+    "{}",
+    "[[]]",
+    "1979-05-27",
+    '"x"',
+    "[" * 3000 + "]" * 3000,
+    "[" * 100_000,
+    "0x7fffffffffffffff",
+    '"' + "y" * 70_000 + '"',
+    "[1, 'a']",
+    "1e308",
+    "-0.0",
+    "{ a = 1 }",
+    "9223372036854775807",
+]
 
 
 def awkward_json(text: str, rng: random.Random) -> bytes:
@@ -56,7 +130,8 @@ def _placed(node: Any, mark: str, rng: random.Random) -> Any:
 
 
 def awkward_table(text: str, rng: random.Random) -> bytes:
-    """A table of which some cells are awkward: more often in its head than its share of the lines."""
+    """A table of which some cells are awkward: more often in its head than its share of the
+    lines."""
     lines = text.split("\n")
     for _ in range(rng.choice((1, 1, 2, 5))):
         at = rng.randrange(min(len(lines), 14)) if rng.random() < 0.6 else rng.randrange(len(lines))

@@ -3,8 +3,8 @@
     ./run dev python bench/clip_times.py               all of it, on a clip of 1920 by 1080
     ./run dev python bench/clip_times.py import|scrub|memory|pose|CLIP
 
-Import is set against bare decoding of the same clip in the same run, the pose model against the bare model
-fed with frames that are decoded already.
+Import is set against bare decoding of the same clip in the same run, the pose model against the
+bare model fed with frames that are decoded already.
 """
 
 from __future__ import annotations
@@ -48,7 +48,8 @@ def _tell(told: list[float], _share: float) -> None:
 
 
 def minute_of_film(path: Path) -> None:
-    """A minute of 1080p H.264 as a phone makes it: a key frame a second, grain, something moving."""
+    """A minute of 1080p H.264 as a phone makes it: a key frame a second, grain, something
+    moving."""
     rng = np.random.default_rng(1)
     room = cv2.resize(
         rng.integers(60, 200, (68, 120, 3), dtype=np.uint8), SIZE, interpolation=cv2.INTER_CUBIC
@@ -100,7 +101,8 @@ def decoded(path: Path) -> float:
 
 
 def importing(path: Path) -> None:
-    """Copying, hashing and looking at it; and with the small copy, which is made in the background."""
+    """Copying, hashing and looking at it; and with the small copy, which is made in the
+    background."""
     rows = []
     for _ in range(3):
         with tempfile.TemporaryDirectory() as folder:
@@ -120,15 +122,18 @@ def importing(path: Path) -> None:
     bare, taken, small = np.median(rows, axis=0)
     print(f"bare decoding       {bare:8.0f} frames a second")
     print(
-        f"import              {taken:8.0f} frames a second, {taken / bare:.1f} of bare decoding (0.8 is asked)"
+        f"import              {taken:8.0f} frames a second, {taken / bare:.1f} of bare decoding"
+        " (0.8 is asked)"
     )
     print(
-        f"small copy          {small:8.0f} frames a second, {small / bare:.2f} of bare decoding, in the background"
+        f"small copy          {small:8.0f} frames a second, {small / bare:.2f} of bare decoding, in"
+        " the background"
     )
 
 
 def scrubbing(path: Path) -> None:
-    """From asking for a frame anywhere in the clip until there is a picture of it, and until its own is there."""
+    """From asking for a frame anywhere in the clip until there is a picture of it, and until its
+    own is there."""
     with tempfile.TemporaryDirectory() as folder:
         clip = inspect_video(path)
         make_proxy(clip, Path(folder) / "small.mp4")
@@ -164,7 +169,8 @@ def scrubbing(path: Path) -> None:
 
 
 def peak_mb(path: Path) -> None:
-    """What one process takes to import a clip, make its copy, and scrub in it; asked in a process of its own."""
+    """What one process takes to import a clip, make its copy, and scrub in it; asked in a process
+    of its own."""
     with tempfile.TemporaryDirectory() as folder:
         library = Library.open(Path(folder) / "library")
         sets = ClipSets(library)
@@ -240,7 +246,8 @@ def pose(path: Path) -> None:
             rates.append((own, bare))
         own, bare = np.median(rates, axis=0)
     print(
-        f"bare model {bare:.1f} frames a second, the extra {own:.1f}: {own / bare:.2f} (0.9 is asked)"
+        f"bare model {bare:.1f} frames a second, the extra {own:.1f}: {own / bare:.2f} (0.9 is"
+        " asked)"
     )
 
 

@@ -2,9 +2,10 @@
 
     ./run dev python bench/clips_to_verdicts.py FOLDER…
 
-Each folder holds clips with a `NAME.truth.json` beside them: `view`, `standard`, `reps` (seconds of each lift and lower),
-`points` (the joints' centres in pixels), `angles`, and `marks` on the first frame. A sample is off where it is more than
-4 cm from the truth, lost where the tracker doubts it. Then: what the review says, against the review of the true joints.
+Each folder holds clips with a `NAME.truth.json` beside them: `view`, `standard`, `reps` (seconds of
+each lift and lower), `points` (the joints' centres in pixels), `angles`, and `marks` on the first
+frame. A sample is off where it is more than 4 cm from the truth, lost where the tracker doubts it.
+Then: what the review says, against the review of the true joints.
 """
 
 from __future__ import annotations
@@ -20,22 +21,23 @@ import numpy as np
 HERE = Path(__file__).resolve()
 sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 
-from guide_arc.capture.tracking.following import MarkedPoints  # noqa: E402
-from guide_arc.capture.tracking.landmarks import landmark_track  # noqa: E402
-from guide_arc.capture.tracking.tracker import Tracked  # noqa: E402
-from guide_arc.capture.video.clip import inspect_video  # noqa: E402
-from guide_arc.core.model.marks import Mark, Marks  # noqa: E402
-from guide_arc.core.model.review import Review  # noqa: E402
-from guide_arc.core.model.track import SetFacts  # noqa: E402
-from guide_arc.core.review.assess import review_with_body  # noqa: E402
-from guide_arc.standards.loader import standard  # noqa: E402
+from guide_arc.capture.tracking.following import MarkedPoints
+from guide_arc.capture.tracking.landmarks import landmark_track
+from guide_arc.capture.tracking.tracker import Tracked
+from guide_arc.capture.video.clip import inspect_video
+from guide_arc.core.model.marks import Mark, Marks
+from guide_arc.core.model.review import Review
+from guide_arc.core.model.track import SetFacts
+from guide_arc.core.review.assess import review_with_body
+from guide_arc.standards.loader import standard
 
 OFF_CM = 4.0
 
 
 @dataclass(frozen=True)
 class Followed:
-    """Of a clip: off, lost, silent : shares of the samples of all joints; worst_lost : of the joint that is lost most"""
+    """Of a clip: off, lost, silent : shares of the samples of all joints; worst_lost : of the joint
+    that is lost most"""
 
     off: float
     lost: float
@@ -57,9 +59,12 @@ def followed(tracked: Tracked, truth: dict[str, Any]) -> Followed:
     away, gone = np.array(off), np.array(lost)
     worst = int(gone.mean(axis=1).argmax())
     return Followed(
-        off=float(away.mean()), lost=float(gone.mean()), silent=float((away & ~gone).mean()),
-        worst_lost=float(gone.mean(axis=1)[worst]), worst=names[worst],
-    )  # fmt: skip
+        off=float(away.mean()),
+        lost=float(gone.mean()),
+        silent=float((away & ~gone).mean()),
+        worst_lost=float(gone.mean(axis=1)[worst]),
+        worst=names[worst],
+    )
 
 
 def words(review: Review) -> list[str]:
@@ -105,20 +110,23 @@ def one_clip(file: Path) -> list[str]:
         exact, clip, marks, SetFacts(subject_height_m=1.75), points_from="marks"
     )
     out = [
-        f"{file.stem}: {100 * (1 - found.silent):.1f} % within {OFF_CM:g} cm or declared lost, {100 * found.lost:.1f} % lost "
-        f"({found.worst} {100 * found.worst_lost:.1f} %), {100 * found.silent:.1f} % off in silence"
+        f"{file.stem}: {100 * (1 - found.silent):.1f} % within {OFF_CM:g} cm or declared lost,"
+        f" {100 * found.lost:.1f} % lost ({found.worst} {100 * found.worst_lost:.1f} %),"
+        f" {100 * found.silent:.1f} % off in silence"
     ]
     for what, one in (("marks", track), ("true joints", true_track)):
         review, body, _reps = review_with_body(one, plan)
         out.append(
-            f"  {what}: {len(review.reps)} of {len(truth['reps'])} reps; {_durations(review, truth)}; {_angles(body, truth)}"
+            f"  {what}: {len(review.reps)} of {len(truth['reps'])} reps;"
+            f" {_durations(review, truth)}; {_angles(body, truth)}"
         )
         out += words(review)
     return out
 
 
 def _durations(review: Review, truth: dict[str, Any]) -> str:
-    """How far the phases that were timed are from the truth, in percent: the median and the worst."""
+    """How far the phases that were timed are from the truth, in percent: the median and the
+    worst."""
     off, timed = [], 0
     for rep in review.reps:
         true = min(truth["reps"], key=lambda t: abs(t["lift"][0] - rep.start_s))
@@ -128,7 +136,10 @@ def _durations(review: Review, truth: dict[str, Any]) -> str:
                 off.append(100.0 * abs(span.length_s - (b - a)) / (b - a))
     if not off:
         return "no phase timed"
-    return f"{timed} of {2 * len(review.reps)} phases timed, off by {np.median(off):.0f} % (worst {max(off):.0f} %)"
+    return (
+        f"{timed} of {2 * len(review.reps)} phases timed, off by {np.median(off):.0f} % (worst"
+        f" {max(off):.0f} %)"
+    )
 
 
 def _angles(body: Any, truth: dict[str, Any]) -> str:

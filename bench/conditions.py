@@ -1,18 +1,23 @@
-"""What a phone, a pose model and a body that is not the usual one do to a review; a part of `bench/accuracy.py`.
+"""What a phone, a pose model and a body that is not the usual one do to a review; a part of
+`bench/accuracy.py`.
 
     ./run dev python bench/conditions.py [--quick] [NAME …]
 
-Every standard from each view that it recommends, in named conditions: a clean set of five reps, and one with a fault at
-twice its limit, another check for each view and condition in turn. A phone is put down by hand but in the rows that say
-*straight on*: it is turned by 5°, tilted by 4° and rolled by 3° (standard deviations; where a row says how, it stands so), and a
-pose model's joints stand 3.5 px from ours, in space 12 mm, each axis of each joint by itself and all along. Such a model looks
-at the body, cut out of the picture: where that is larger, both its offsets and its jitter are, too.
+Every standard from each view that it recommends, in named conditions: a clean set of five reps, and
+one with a fault at twice its limit, another check for each view and condition in turn. A phone is
+put down by hand but in the rows that say *straight on*: it is turned by 5°, tilted by 4° and rolled
+by 3° (standard deviations; where a row says how, it stands so), and a pose model's joints stand 3.5
+px from ours, in space 12 mm, each axis of each joint by itself and all along. Such a model looks at
+the body, cut out of the picture: where that is larger, both its offsets and its jitter are, too.
 
-A row tells how many sets were counted whole, and of how many others a doubt about the count is told, how far phase edges and
-angles are off (root mean square of each measure of a set), the share of errors inside twice their uncertainty (of the measure
-with the least, too), and of clean sets' verdicts those that are off or can't be told, and of the checks those that can't be told of either arm; of the faults those called off, said to be
-likely, called near, not to be told, and fine. A second table tells that share for each measure under each condition; sets are tried again for what few of
-them show, with other noise, cameras and bodies. With `--quick` no set is tried again. What lies outside 90 to 99 % is listed.
+A row tells how many sets were counted whole, and of how many others a doubt about the count is
+told, how far phase edges and angles are off (root mean square of each measure of a set), the share
+of errors inside twice their uncertainty (of the measure with the least, too), and of clean sets'
+verdicts those that are off or can't be told, and of the checks those that can't be told of either
+arm; of the faults those called off, said to be likely, called near, not to be told, and fine. A
+second table tells that share for each measure under each condition; sets are tried again for what
+few of them show, with other noise, cameras and bodies. With `--quick` no set is tried again. What
+lies outside 90 to 99 % is listed.
 """
 
 from __future__ import annotations
@@ -50,7 +55,8 @@ REPS: Final = 5
 _PUT_DOWN_DEG: Final = (5.0, 4.0, 3.0)
 # How far a pose model's joints stand from ours, each axis, constantly: pixels.
 _ELSEWHERE: Final = 3.5
-# The cover of a measure that fewer sets show is taken of at least so many, with other noise and fewer reps.
+# The cover of a measure that fewer sets show is taken of at least so many, with other noise and
+# fewer reps.
 _COVERED_BY: Final = 300
 _REPS_AGAIN: Final = 3
 # The cover that is asked of each measure under each condition, percent.
@@ -60,8 +66,9 @@ _TELLING: Final = ("off", "likely", "near", "ok", "cannot-tell")
 
 @dataclass(frozen=True)
 class Condition:
-    """One way in which recordings are made. yaw_deg : either way round, by the set's number; put_down : whether the camera
-    stands off that as phones do; between : whether it is said to stand between two sides"""
+    """One way in which recordings are made. yaw_deg : either way round, by the set's number;
+    put_down : whether the camera stands off that as phones do; between : whether it is said to
+    stand between two sides"""
 
     name: str
     camera: Camera = field(default_factory=Camera)
@@ -94,7 +101,11 @@ def _phone(**more: Any) -> Camera:
 
 CONDITIONS: Final = (
     Condition("1 px of white noise, straight on", Camera(noise=1.0), put_down=False),
-    Condition("a pose model's noise, 2 px, straight on, joints in place", _phone(offset=0.0), put_down=False),
+    Condition(
+        "a pose model's noise, 2 px, straight on, joints in place",
+        _phone(offset=0.0),
+        put_down=False,
+    ),
     Condition("a pose model's noise, 2 px", _phone()),
     Condition("the same, 4 px", _phone(jitter=4.0)),
     Condition("joints 10 px elsewhere, constantly", _phone(offset=10.0)),
@@ -103,7 +114,11 @@ CONDITIONS: Final = (
     Condition("camera 45° aside", _phone(), yaw_deg=45.0),
     Condition("30° between two views, said", _phone(), yaw_deg=30.0, between=True),
     Condition("45° between two views, said", _phone(), yaw_deg=45.0, between=True),
-    Condition("2.5 m near, looking 12° down, rolled 5°", _phone(distance_m=2.5, pitch_deg=12.0, roll_deg=5.0, jitter=3.4, offset=5.9), put_down=False),
+    Condition(
+        "2.5 m near, looking 12° down, rolled 5°",
+        _phone(distance_m=2.5, pitch_deg=12.0, roll_deg=5.0, jitter=3.4, offset=5.9),
+        put_down=False,
+    ),
     Condition("a tenth of the frames lost", _phone(lost_frames=0.1)),
     Condition("arms an eighth longer", _phone(), arm_length=1.125),
     Condition("arms an eighth shorter", _phone(), arm_length=0.875),
@@ -112,15 +127,23 @@ CONDITIONS: Final = (
     Condition("far arm: missing", _phone(far_arm="missing"), from_the_side=True),
     Condition("left and right swapped for a third", _phone(swapped_share=1 / 3)),
     Condition("in space, 10 mm of white noise", Camera(noise=0.010 / np.sqrt(3)), in_space=True),
-    Condition("in space, a model's noise, depth 3.5 times worse", Camera(tracker=Tracker(0.006, 0.012, 3.5)), in_space=True),
-    Condition("the same, joints 15 mm elsewhere, hands 40 mm too near", Camera(tracker=Tracker(0.006, 0.015, 3.5, 0.04)), in_space=True),
-)  # fmt: skip
+    Condition(
+        "in space, a model's noise, depth 3.5 times worse",
+        Camera(tracker=Tracker(0.006, 0.012, 3.5)),
+        in_space=True,
+    ),
+    Condition(
+        "the same, joints 15 mm elsewhere, hands 40 mm too near",
+        Camera(tracker=Tracker(0.006, 0.015, 3.5, 0.04)),
+        in_space=True,
+    ),
+)
 
 
 @dataclass(frozen=True)
 class Errors:
-    """Of one measure in one set, of both sides where both are seen. cover : the share inside twice the stated uncertainty; off :
-    root mean square, degrees or percent"""
+    """Of one measure in one set, of both sides where both are seen. cover : the share inside twice
+    the stated uncertainty; off : root mean square, degrees or percent"""
 
     cover: float
     off: float
@@ -274,7 +297,8 @@ def jobs_of(condition: Condition) -> list[Job]:
 
 
 def jobs_again(jobs: list[Job], found: list[Told]) -> list[Again]:
-    """The sets that show what few of them show, again, each with another noise, camera and body, for that alone."""
+    """The sets that show what few of them show, again, each with another noise, camera and body,
+    for that alone."""
     showing: dict[str, list[Job]] = defaultdict(list)
     for job, one in zip(jobs, found, strict=True):
         for measure in one.errors:
@@ -288,9 +312,10 @@ def jobs_again(jobs: list[Job], found: list[Told]) -> list[Again]:
 
 
 HEAD: Final = (
-    "| conditions | sets | counted whole | edges, frames: median, 95 % | angles, degrees: median, 95 % | within 2 u: all, least "
-    "| clean: off | clean: can't tell | by check | fault: off | likely | near | can't tell | fine |\n"
-    "| --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- |"
+    "| conditions | sets | counted whole | edges, frames: median, 95 % | angles, degrees: median,"
+    " 95 % | within 2 u: all, least | clean: off | clean: can't tell | by check | fault: off |"
+    " likely | near | can't tell | fine |\n| --- | --- | --- | --- | --- | --- | --- | --- | --- |"
+    " --- | --- | --- | --- | --- |"
 )
 
 
@@ -331,12 +356,17 @@ def row(
     wrongly = [o for o in found if not o.whole]
     told = f", {sum(o.doubted for o in wrongly)} of {len(wrongly)} told" if wrongly else ""
     return (
-        f"| {condition.name} | {len(found)} | {100 * np.mean([o.whole for o in found]):.0f} %{told} "
-        f"| {np.median(edges):.1f}, {np.percentile(edges, 95):.1f} "
-        f"| {np.median(angles):.1f}, {np.percentile(angles, 95):.1f} | {every:.0f} %, {100 * means[least]:.0f} % ({_words(least)}) "
-        f"| {100 * clean['off'] / total:.1f} % | {100 * clean['cannot-tell'] / total:.0f} % "
-        f"| {100 * hidden / checks:.0f} % | {faults['off']} | {faults['likely']} | {faults['near']} | {faults['cannot-tell']} | {faults['ok']} |"
-    ), cover
+        (
+            f"| {condition.name} | {len(found)} | {100 * np.mean([o.whole for o in found]):.0f}"
+            f" %{told} | {np.median(edges):.1f}, {np.percentile(edges, 95):.1f} |"
+            f" {np.median(angles):.1f}, {np.percentile(angles, 95):.1f} | {every:.0f} %,"
+            f" {100 * means[least]:.0f} % ({_words(least)}) | {100 * clean['off'] / total:.1f} % |"
+            f" {100 * clean['cannot-tell'] / total:.0f} % | {100 * hidden / checks:.0f} % |"
+            f" {faults['off']} | {faults['likely']} | {faults['near']} | {faults['cannot-tell']} |"
+            f" {faults['ok']} |"
+        ),
+        cover,
+    )
 
 
 def table(names: list[str], *, told_wrong: bool = False, quick: bool = False) -> None:
@@ -359,15 +389,18 @@ def _words(measure: str) -> str:
 
 
 def _print_covers(covers: Mapping[str, Mapping[str, Sequence[float]]]) -> None:
-    """By measure and condition, the cover of each set: a table, and whatever lies outside what is asked."""
+    """By measure and condition, the cover of each set: a table, and whatever lies outside what is
+    asked."""
     measures = sorted(covers)
     print(
-        f"\n| within 2 u, percent | {' | '.join(map(_words, measures))} |\n|{' --- |' * (1 + len(measures))}"
+        f"\n| within 2 u, percent | {' | '.join(map(_words, measures))}"
+        f" |\n|{' --- |' * (1 + len(measures))}"
     )
     for name in dict.fromkeys(name for by_name in covers.values() for name in by_name):
         cells = [covers[measure].get(name, ()) for measure in measures]
         print(
-            f"| {name} | {' | '.join(f'{100 * float(np.mean(s)):.1f}' if s else '' for s in cells)} |",
+            f"| {name} |"
+            f" {' | '.join(f'{100 * float(np.mean(s)):.1f}' if s else '' for s in cells)} |",
             flush=True,
         )
     low, high = _ASKED

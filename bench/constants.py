@@ -1,10 +1,11 @@
 """What each number that decides changes, moved by a quarter: `./run dev python bench/constants.py`.
 
-Writes docs/constants.md. Every number of the frozen groups (`core/*/rules.py`) is made a quarter smaller and a
-quarter larger while all others stay, and a fixed collection of simulated recordings is reviewed: in space
-and from each side, with noise, drift, lost samples, outliers, swaps of left and right, walking in, short reps,
-one arm, arms in turn, corrections by hand, calibrated pictures, and what a pose model and a camera aside do. All of them take hours; with names
-(`./run dev python bench/constants.py settle_s leans_from_deg`) only those rows are computed anew.
+Writes docs/constants.md. Every number of the frozen groups (`core/*/rules.py`) is made a quarter
+smaller and a quarter larger while all others stay, and a fixed collection of simulated recordings
+is reviewed: in space and from each side, with noise, drift, lost samples, outliers, swaps of left
+and right, walking in, short reps, one arm, arms in turn, corrections by hand, calibrated pictures,
+and what a pose model and a camera aside do. All of them take hours; with names (`./run dev python
+bench/constants.py settle_s leans_from_deg`) only those rows are computed anew.
 """
 
 from __future__ import annotations
@@ -116,9 +117,12 @@ def _with_break(track: LandmarkTrack) -> LandmarkTrack:
     pause = np.repeat(track.position[-1:], round(15 * rate), axis=0)
     position = np.concatenate((track.position, pause, track.position))
     return LandmarkTrack(
-        np.arange(len(position)) / rate, track.names, position, np.ones(position.shape[:2]),
+        np.arange(len(position)) / rate,
+        track.names,
+        position,
+        np.ones(position.shape[:2]),
         facts=track.facts,
-    )  # fmt: skip
+    )
 
 
 def _wrist_near_the_edge(track: LandmarkTrack) -> LandmarkTrack:
@@ -159,7 +163,8 @@ def _one_side_later(track: LandmarkTrack, by_s: float) -> LandmarkTrack:
 
 
 def _unsure(track: LandmarkTrack) -> LandmarkTrack:
-    """Samples that were written down unseen, departures of which the tracker was half sure, and a long swap."""
+    """Samples that were written down unseen, departures of which the tracker was half sure, and a
+    long swap."""
     position, confidence = track.position.copy(), track.confidence.copy()
     wrist = track.names.index("left_wrist")
     position[150:158, wrist] += 0.05
@@ -178,13 +183,16 @@ def _unsure(track: LandmarkTrack) -> LandmarkTrack:
 def _without(track: LandmarkTrack, *points: str) -> LandmarkTrack:
     kept = [i for i, n in enumerate(track.names) if not any(p in n for p in points)]
     return replace(
-        track, names=tuple(track.names[i] for i in kept), position=track.position[:, kept],
+        track,
+        names=tuple(track.names[i] for i in kept),
+        position=track.position[:, kept],
         confidence=track.confidence[:, kept],
-    )  # fmt: skip
+    )
 
 
 def _odd_between(track: LandmarkTrack, amounts: tuple[float, ...]) -> LandmarkTrack:
-    """The third rep and every second one after it are done with the upper arm led so far forward."""
+    """The third rep and every second one after it are done with the upper arm led so far
+    forward."""
     position, plan = track.position.copy(), standard("standing-barbell-curl")
     for i, amount in enumerate(amounts):
         odd = perform(
@@ -205,8 +213,15 @@ def rarer() -> list[Recording]:
     out: list[Recording] = []
     curl, raise_, quiet = "standing-barbell-curl", "lateral-raise-dumbbell", Camera(noise=0.002)
 
-    def add(name: str, id: str, camera: Camera, changed: Callable[[LandmarkTrack], LandmarkTrack] = lambda t: t,
-            settings: Settings = PLAIN, seed: int = 5, **script: Any) -> Any:  # fmt: skip
+    def add(
+        name: str,
+        id: str,
+        camera: Camera,
+        changed: Callable[[LandmarkTrack], LandmarkTrack] = lambda t: t,
+        settings: Settings = PLAIN,
+        seed: int = 5,
+        **script: Any,
+    ) -> Any:
         done = perform(standard(id), Script(**script), camera, seed)
         out.append(Recording(name, changed(done.track), id, len(done.truth["reps"]), settings))
         return done
@@ -230,13 +245,29 @@ def rarer() -> list[Recording]:
         reps=4,
         faults={"slack-zone": 55.0},
     )
-    add("a cable curl from the side", "standing-cable-curl", Camera("left", noise=1.0), reps=4,
-        faults={"slack-zone": 8.0})  # fmt: skip
+    add(
+        "a cable curl from the side",
+        "standing-cable-curl",
+        Camera("left", noise=1.0),
+        reps=4,
+        faults={"slack-zone": 8.0},
+    )
     found_by_model = Tracker(2.0)
-    views: tuple[tuple[View, str], ...] = (("left", curl), ("front", "lateral-raise-dumbbell"), ("left", "cable-extension-one-arm"),
-                           ("right", "standing-low-row"), ("left", "lat-pulldown-close"))  # fmt: skip
+    views: tuple[tuple[View, str], ...] = (
+        ("left", curl),
+        ("front", "lateral-raise-dumbbell"),
+        ("left", "cable-extension-one-arm"),
+        ("right", "standing-low-row"),
+        ("left", "lat-pulldown-close"),
+    )
     for view, exercise in views:
-        add(f"{exercise} from the {view}, a pose model's noise", exercise, Camera(view, tracker=found_by_model), reps=5, seed=103)  # fmt: skip
+        add(
+            f"{exercise} from the {view}, a pose model's noise",
+            exercise,
+            Camera(view, tracker=found_by_model),
+            reps=5,
+            seed=103,
+        )
     add(
         "joints elsewhere",
         "standing-barbell-curl",
@@ -348,13 +379,28 @@ def rarer() -> list[Recording]:
         lambda t: _upper_arms_ahead(t, 30.0),
         reps=5,
     )
-    add("rows nearly straight up", "one-arm-dumbbell-row", quiet,
-        lambda t: _upper_arms_ahead(t, 24.0), reps=5)  # fmt: skip
-    add("cables that pull only from a quarter on, noisy", "cable-cross-raise-low", Camera(noise=0.006),
-        reps=4, faults={"slack-zone": 30.0})  # fmt: skip
+    add(
+        "rows nearly straight up",
+        "one-arm-dumbbell-row",
+        quiet,
+        lambda t: _upper_arms_ahead(t, 24.0),
+        reps=5,
+    )
+    add(
+        "cables that pull only from a quarter on, noisy",
+        "cable-cross-raise-low",
+        Camera(noise=0.006),
+        reps=4,
+        faults={"slack-zone": 30.0},
+    )
     for amount in (33.0, 50.0):
-        add(f"turns the palms {amount:g}° too little", "turn-over-curl", quiet, reps=4,
-            faults={"forearm-turn": amount})  # fmt: skip
+        add(
+            f"turns the palms {amount:g}° too little",
+            "turn-over-curl",
+            quiet,
+            reps=4,
+            faults={"forearm-turn": amount},
+        )
     add("presses too upright", "reclined-cable-press", quiet, partial(_leans_ahead, 16.0), reps=4)
     add(
         "rows, leaning in", "seated-row-wide-blade-stop", quiet, partial(_leans_ahead, 24.0), reps=4
@@ -369,8 +415,13 @@ def rarer() -> list[Recording]:
     for id in ("seated-row-belly", "bent-over-row", "lat-pulldown-wide", "chest-pad-high-row"):
         add(f"{id} from the left", id, Camera("left", noise=1.2), reps=4)
     add("lies on a side, from the front", "swiss-ball-side-turn", ends, reps=4)
-    add("a curl a little fast, from the left", curl, Camera("left", noise=1.0), reps=5,
-        faults={"too-fast-lower": 1.52})  # fmt: skip
+    add(
+        "a curl a little fast, from the left",
+        curl,
+        Camera("left", noise=1.0),
+        reps=5,
+        faults={"too-fast-lower": 1.52},
+    )
     add("a curl a little fast", curl, quiet, reps=5, faults={"too-fast-lower": 1.55})
     add("three reps, each a little less", curl, quiet, reps=3, faults={"fatigue-drift": 20.0})
     add("unsure of the wrist", curl, Camera(noise=0.003), _unsure, reps=5)
@@ -390,8 +441,13 @@ def rarer() -> list[Recording]:
         lambda t: _without(t, "pulley"),
         reps=5,
     )
-    add("a foot that can't be seen, from the left", curl, Camera("left", noise=1.0, roll_deg=4.0),
-        lambda t: _without(t, "heel", "foot"), reps=5)  # fmt: skip
+    add(
+        "a foot that can't be seen, from the left",
+        curl,
+        Camera("left", noise=1.0, roll_deg=4.0),
+        lambda t: _without(t, "heel", "foot"),
+        reps=5,
+    )
     add("on the toes, from the left", curl, Camera("left", noise=1.0), _on_the_toes, reps=5)
     add(
         "now and then near the picture's edge",
@@ -400,8 +456,19 @@ def rarer() -> list[Recording]:
         _wrist_near_the_edge,
         reps=5,
     )
-    add("raises that fall apart", "lateral-raise-dumbbell", Camera(noise=0.0058), reps=10, fault_from=6,
-        faults={"shoulder-hike": 18.0, "torso-swing": 16.0, "elbow-path": 30.0, "fatigue-drift": 25.0})  # fmt: skip
+    add(
+        "raises that fall apart",
+        "lateral-raise-dumbbell",
+        Camera(noise=0.0058),
+        reps=10,
+        fault_from=6,
+        faults={
+            "shoulder-hike": 18.0,
+            "torso-swing": 16.0,
+            "elbow-path": 30.0,
+            "fatigue-drift": 25.0,
+        },
+    )
     add("raises from the left", "lateral-raise-dumbbell", Camera("left", noise=1.2), reps=5)
     add("press from the left", "overhead-press-dumbbell", Camera("left", noise=1.2), reps=5)
     add("pushdown from the front", "rope-pushdown", Camera("front", noise=1.2), reps=5)
@@ -411,11 +478,15 @@ def rarer() -> list[Recording]:
         add("opening stretch", stretch, quiet, reps=4)
     add("partial ones added by hand", curl, quiet, reps=6, partial=3)
     reps = _reviewed(out[-1]).review.reps
-    by_hand = Settings((
-        Correction("edge", reps[0].lower.end_s + 0.5, reps[0].lower.end_s + 0.3, edge="lower-end"),
-        Correction("split", reps[1].turn_s + 0.4),
-        *(Correction("add", at) for at in (1.0, reps[-1].end_s + 1.4)),
-    ))  # fmt: skip
+    by_hand = Settings(
+        (
+            Correction(
+                "edge", reps[0].lower.end_s + 0.5, reps[0].lower.end_s + 0.3, edge="lower-end"
+            ),
+            Correction("split", reps[1].turn_s + 0.4),
+            *(Correction("add", at) for at in (1.0, reps[-1].end_s + 1.4)),
+        )
+    )
     out[-1] = replace(out[-1], settings=by_hand)
     hardly = add("hardly moves, added by hand", curl, quiet, reps=5, faults={"range-short": 124.0})
     turns = [
@@ -450,8 +521,12 @@ def _rests(track: LandmarkTrack, at_s: float, seconds: float) -> LandmarkTrack:
     position = track.position[frames] + 0.001 * rng.standard_normal(
         (len(frames), *track.position.shape[1:])
     )
-    return replace(track, time_s=np.arange(len(frames)) / 30.0, position=position,
-                   confidence=track.confidence[frames])  # fmt: skip
+    return replace(
+        track,
+        time_s=np.arange(len(frames)) / 30.0,
+        position=position,
+        confidence=track.confidence[frames],
+    )
 
 
 def _goes_on(pause_s: float, track: LandmarkTrack) -> LandmarkTrack:
@@ -677,9 +752,14 @@ def common() -> list[Recording]:
     first = out[0]
     turns = [r.turn_s for r in _reviewed(first).review.reps]
     by_hand = Settings(
-        (Correction("delete", turns[0]), Correction("split", turns[2]), Correction("add", turns[0])),
-        loose_last=2, felt=("front shoulder",),
-    )  # fmt: skip
+        (
+            Correction("delete", turns[0]),
+            Correction("split", turns[2]),
+            Correction("add", turns[0]),
+        ),
+        loose_last=2,
+        felt=("front shoulder",),
+    )
     out.append(replace(first, name="curl, corrected by hand", settings=by_hand))
     plans = ("standing-barbell-curl", "lateral-raise-dumbbell")
     both = perform_in_turn([(standard(p), Script(reps=4)) for p in plans], Camera(noise=0.004), 4)
@@ -709,12 +789,38 @@ def outcome(r: Recording) -> Outcome:
         return Outcome(0, {}, str(error))
     review = done.review
     rest = [
-        [(rep.key, rep.full, rep.lift, rep.top_hold, rep.lower, rep.bottom_hold, rep.from_deg, rep.to_deg) for rep in review.reps],
+        [
+            (
+                rep.key,
+                rep.full,
+                rep.lift,
+                rep.top_hold,
+                rep.lower,
+                rep.bottom_hold,
+                rep.from_deg,
+                rep.to_deg,
+            )
+            for rep in review.reps
+        ],
         [(f.value, f.uncertainty, f.says, f.why, f.at_s) for f in review.findings],
-        review.trust, review.causes, review.broke_down, review.next_time, done.repset.doubts,
-        {side: None if p is None else np.nan_to_num(p.lever_m).sum() if hasattr(p, "lever_m") else repr(p) for side, p in done.pulls.items()},
-        done.off_plane, done.figures if r.in_figures else None,
-    ]  # fmt: skip
+        review.trust,
+        review.causes,
+        review.broke_down,
+        review.next_time,
+        done.repset.doubts,
+        {
+            side: (
+                None
+                if p is None
+                else np.nan_to_num(p.lever_m).sum()
+                if hasattr(p, "lever_m")
+                else repr(p)
+            )
+            for side, p in done.pulls.items()
+        },
+        done.off_plane,
+        done.figures if r.in_figures else None,
+    ]
     if r.two:
         rest.append(
             [
@@ -727,7 +833,8 @@ def outcome(r: Recording) -> Outcome:
 
 
 def calibration() -> str:
-    """What two lines drawn on a picture say of it, and one that is nearly too short; and which joint a setup is told by."""
+    """What two lines drawn on a picture say of it, and one that is nearly too short; and which
+    joint a setup is told by."""
     lines = (
         Line("length", 100, 100, 100, 340, 1.0, "pole"),
         Line("plumb", 50, 50, 54, 400, 0.0, ""),
@@ -796,7 +903,8 @@ def changes(group: int, name: str, by: float) -> tuple[int, str, float, Changes]
 
 
 def _doses_changed(name: str, by: float) -> Changes:
-    """What one move changes of the doses that follow from histories at random, and of what a year tells."""
+    """What one move changes of the doses that follow from histories at random, and of what a year
+    tells."""
     before = _planned()
     with moved(PLAN, name, by):
         after = _planned()
@@ -831,7 +939,8 @@ def _planned() -> list[str]:
 
 
 def _sessions() -> list[str]:
-    """What a session would hold after exercises that lie so many days back, and how long it takes."""
+    """What a session would hold after exercises that lie so many days back, and how long it
+    takes."""
     ids = (
         "standing-barbell-curl",
         "seated-row-narrow-low",
@@ -889,10 +998,11 @@ def _base() -> tuple[list[Recording], list[Outcome], str]:
 
 HEAD = """# The numbers that decide
 
-When a rep is a rep, how level is level: every number that a verdict hangs on stands in a frozen group with its unit
-and its reason (`src/guide_arc/core/*/rules.py`). This page is made by `./run dev python bench/constants.py`: each is
-moved by a quarter, down and up (whole numbers by one), while {count} simulated recordings are reviewed, and compared with the
-reviews that stand. Those that `formats.md` sets are not ours to choose. Verdicts are {verdicts} in all.
+When a rep is a rep, how level is level: every number that a verdict hangs on stands in a frozen
+group with its unit and its reason (`src/guide_arc/core/*/rules.py`). This page is made by
+`./run dev python bench/constants.py`: each is moved by a quarter, down and up (whole numbers by
+one), while {count} simulated recordings are reviewed, and compared with the reviews that stand.
+Those that `formats.md` sets are not ours to choose. Verdicts are {verdicts} in all.
 """
 
 
@@ -918,7 +1028,8 @@ def _row(group: int, one: Told, found: dict[tuple[int, str, float], Changes]) ->
 
 
 def with_rows(text: str, wanted: set[str], found: dict[tuple[int, str, float], Changes]) -> str:
-    """The page with the rows of some numbers as they are now, each after the number before it in its group."""
+    """The page with the rows of some numbers as they are now, each after the number before it in
+    its group."""
     lines = text.splitlines()
     for i, group in enumerate(GROUPS):
         title = f"## {(type(group).__doc__ or '').strip()}"

@@ -1,9 +1,9 @@
 """Whether phase edges are as unsure as they say: `./run dev python bench/edges.py`.
 
-Every second set of the conditions of `bench/conditions.py` that are of noise and of the camera, reviewed; by what an edge
-says of itself (as a share of its phase's length), how far two thirds of such edges are really off, and how many are
-inside twice what they say. The gains and powers of `EdgeRules` (hidden_*, cut_*, unlike_*) were chosen so that the two
-columns agree.
+Every second set of the conditions of `bench/conditions.py` that are of noise and of the camera,
+reviewed; by what an edge says of itself (as a share of its phase's length), how far two thirds of
+such edges are really off, and how many are inside twice what they say. The gains and powers of
+`EdgeRules` (hidden_*, cut_*, unlike_*) were chosen so that the two columns agree.
 """
 
 from __future__ import annotations
@@ -50,7 +50,8 @@ def main() -> None:
         rows = np.array([row for found in pool.map(edges_of, jobs, chunksize=8) for row in found])
     says, off, half = rows.T
     print(
-        "| an edge says, share of its phase | edges | two thirds are off by at most | inside twice that |"
+        "| an edge says, share of its phase | edges | two thirds are off by at most | inside twice"
+        " that |"
     )
     print("| --- | --- | --- | --- |")
     for low, high in pairwise(STEPS):
@@ -59,7 +60,8 @@ def main() -> None:
             continue
         inside = off[here] <= 2.0 * np.hypot(says[here], half[here])
         print(
-            f"| {100 * np.median(says[here]):.1f} % | {here.sum()} | {100 * np.percentile(off[here], 68):.1f} % | {100 * inside.mean():.0f} % |"
+            f"| {100 * np.median(says[here]):.1f} % | {here.sum()} |"
+            f" {100 * np.percentile(off[here], 68):.1f} % | {100 * inside.mean():.0f} % |"
         )
     print(f"| all | {len(says)} | | {100 * (off <= 2.0 * np.hypot(says, half)).mean():.0f} % |")
 

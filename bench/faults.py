@@ -1,12 +1,14 @@
 """A disk that is full, errs, writes halves, or loses its power; under every kind of write.
 
-    ./run dev python bench/faults.py [EVERY]        1 when left out: each call that writes is tried; 4: each fourth
+    ./run dev python bench/faults.py [EVERY]        1 when left out: each call that writes is tried;
+    4: each fourth
 
-A small library in C (`faults.c`, built with `cc`) stands between the program and its disk. One run of the writes counts
-their calls; then, for each call in turn, a run in which the disk is full from there on, one in which that call alone
-ends in an I/O error, and one in which half of it is written. Each write must succeed or say in a sentence why not, and
-at the next start all that was said to be written stands there, the file is sound and nothing is left behind. For the cut of
-power every call is noted, and the disk put together as it would be found after each of them: of each file what was
+A small library in C (`faults.c`, built with `cc`) stands between the program and its disk. One run
+of the writes counts their calls; then, for each call in turn, a run in which the disk is full from
+there on, one in which that call alone ends in an I/O error, and one in which half of it is written.
+Each write must succeed or say in a sentence why not, and at the next start all that was said to be
+written stands there, the file is sound and nothing is left behind. For the cut of power every call
+is noted, and the disk put together as it would be found after each of them: of each file what was
 flushed, of each folder the names that were. Ends with 1 where anything else was found.
 """
 
@@ -35,9 +37,24 @@ from kills import State, Writer, held_after, looked_through, told
 
 KINDS = {1: "the disk is full", 2: "an I/O error", 3: "half is written"}
 ACTS = (
-    "add", "keep_notes", "keep_review", "keep_profile", "keep_thing", "keep_setting", "keep_standard", "change", "add_clip",
-    "find", "split", "out_and_back", "bundle", "copy", "restore", "erase", "add",
-)  # fmt: skip
+    "add",
+    "keep_notes",
+    "keep_review",
+    "keep_profile",
+    "keep_thing",
+    "keep_setting",
+    "keep_standard",
+    "change",
+    "add_clip",
+    "find",
+    "split",
+    "out_and_back",
+    "bundle",
+    "copy",
+    "restore",
+    "erase",
+    "add",
+)
 
 
 class Shim(NamedTuple):
@@ -53,9 +70,11 @@ def shim() -> Shim:
     lib = ctypes.CDLL(os.environ["LD_PRELOAD"])
     lib.fault_count.restype = ctypes.c_long
     return Shim(
-        lambda kind, at: lib.fault_set(kind, ctypes.c_long(at)), lib.fault_root, lib.fault_log,
+        lambda kind, at: lib.fault_set(kind, ctypes.c_long(at)),
+        lib.fault_root,
+        lib.fault_log,
         lib.fault_count,
-    )  # fmt: skip
+    )
 
 
 def writes(folder: Path, clip: Path, out: int) -> None:
@@ -132,7 +151,8 @@ def tried(
 
 
 def _alike(lines: list[bytes], held: State) -> tuple[dict[str, Any], bool]:
-    """Like `told`; but what a write that was refused may have done already is remembered for all of them."""
+    """Like `told`; but what a write that was refused may have done already is remembered for all of
+    them."""
     may: dict[str, Any] = {}
     begun: dict[str, Any] | None = None
     for line in lines:
@@ -152,7 +172,8 @@ def _alike(lines: list[bytes], held: State) -> tuple[dict[str, Any], bool]:
 
 
 class Disk:
-    """What a disk holds for good, by what was done to it: of a file what was flushed, of a folder the names that were."""
+    """What a disk holds for good, by what was done to it: of a file what was flushed, of a folder
+    the names that were."""
 
     def __init__(self, base: Path, root: Path) -> None:
         """base : what the disk held before; root : where its calls say that it is"""
@@ -235,7 +256,8 @@ def noted(log: Path) -> Iterator[tuple[str, str, str, int, bytes]]:
 
 
 def cuts(place: Path, base: Path, clip: Path, disk: Shim, every: int) -> tuple[int, list[str]]:
-    """The library after a cut of power behind each call; how many were tried, and what was wrong."""
+    """The library after a cut of power behind each call; how many were tried, and what was
+    wrong."""
     folder, log = place / "powered", place / "calls.log"
     shutil.copytree(base, folder)
 
@@ -307,7 +329,8 @@ def main(every: int) -> int:
             for what in wrong[:12]:
                 print("WRONG", words, what)
             print(
-                f"{words}: {tries} runs, {sentences} writes refused in a sentence, {len(wrong)} wrong"
+                f"{words}: {tries} runs, {sentences} writes refused in a sentence, {len(wrong)}"
+                " wrong"
             )
         tries, wrong = cuts(place, base, clip, disk, every)
         bad += len(wrong)
@@ -336,6 +359,11 @@ if __name__ == "__main__":
                 ],
                 check=True,
             )
-            sys.exit(subprocess.run([sys.executable, str(HERE), str(every_nth)], check=False,
-                                    env={**os.environ, "LD_PRELOAD": str(built)}).returncode)  # fmt: skip
+            sys.exit(
+                subprocess.run(
+                    [sys.executable, str(HERE), str(every_nth)],
+                    check=False,
+                    env={**os.environ, "LD_PRELOAD": str(built)},
+                ).returncode
+            )
     sys.exit(main(every_nth))

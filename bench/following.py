@@ -2,10 +2,11 @@
 
     ./run dev python bench/following.py [REPS]     3 when left out
 
-One click a point on the first frame. A point is off where it is more than 15 px (5 cm) from the truth in a film of 1280
-by 720; it is declared lost where its confidence is below 0.3, and off in silence where it isn't. Then what confidence is
-worth, how many corrections a clip needs, and what a frame costs on one core (the least of three times). The films are the
-simulated camera's, exposed for 1/60 s, and puppets cut from photographs (`tests/puppets.py`), which share nothing with it.
+One click a point on the first frame. A point is off where it is more than 15 px (5 cm) from the
+truth in a film of 1280 by 720; it is declared lost where its confidence is below 0.3, and off in
+silence where it isn't. Then what confidence is worth, how many corrections a clip needs, and what a
+frame costs on one core (the least of three times). The films are the simulated camera's, exposed
+for 1/60 s, and puppets cut from photographs (`tests/puppets.py`), which share nothing with it.
 """
 
 from __future__ import annotations
@@ -82,7 +83,13 @@ class Case:
         return marks.with_mark(name, Mark(frame, float(x), float(y)))
 
     def errors(self, found: Tracked) -> Array:
-        out: Array = np.stack([np.hypot(*(found.position[:, i] - self.truth[n]).T) for i, n in enumerate(found.names)], 1)  # fmt: skip
+        out: Array = np.stack(
+            [
+                np.hypot(*(found.position[:, i] - self.truth[n]).T)
+                for i, n in enumerate(found.names)
+            ],
+            1,
+        )
         return out
 
 
@@ -111,7 +118,13 @@ def cases(folder: Path, reps: int) -> list[Case]:
         done = SmallFilm.of(made, film(made, standard(id), Script(reps=reps), how, 3 + i))
         if board:
             done = hidden(done, folder / f"{i}b.mp4")
-        words = [id, view, *(["hard"] if filming is HARD else []), *(["passers-by"] if "passers_by" in filming else []), *(["hidden"] if board else [])]  # fmt: skip
+        words = [
+            id,
+            view,
+            *(["hard"] if filming is HARD else []),
+            *(["passers-by"] if "passers_by" in filming else []),
+            *(["hidden"] if board else []),
+        ]
         truth = {n: done.truth(n) for n in done.marks().points}
         out.append(Case(", ".join(words), done.clip, view, truth))
     for rate, seed in PUPPETS:
@@ -121,8 +134,9 @@ def cases(folder: Path, reps: int) -> list[Case]:
 
 
 def corrections(case: Case) -> tuple[int | None, int, float]:
-    """How many clicks, each on the worst sample, bring 97 % of all to within 15 px or to a declared loss with no more than
-    0.5 % off in silence, None where three do not; and how many bring how many within 15 px, up to 97 % or three clicks.
+    """How many clicks, each on the worst sample, bring 97 % of all to within 15 px or to a declared
+    loss with no more than 0.5 % off in silence, None where three do not; and how many bring how
+    many within 15 px, up to 97 % or three clicks.
     """
     marks, needed = case.marks(), None
     for clicks in range(MOST_CORRECTIONS + 1):
@@ -140,7 +154,10 @@ def corrections(case: Case) -> tuple[int | None, int, float]:
 
 def main(reps: int) -> None:
     cv2.setNumThreads(1)
-    print("| clip | frames a second | ms a frame | px, median | px, 95 % | within 15 px or declared lost | off in silence | declared lost | corrections | within 15 px after clicks |")  # fmt: skip
+    print(
+        "| clip | frames a second | ms a frame | px, median | px, 95 % | within 15 px or declared"
+        " lost | off in silence | declared lost | corrections | within 15 px after clicks |"
+    )
     print("| --- | --- | --- | --- | --- | --- | --- | --- | --- | --- |")
     every: list[tuple[Array, Array]] = []
     with tempfile.TemporaryDirectory() as folder:
@@ -156,20 +173,27 @@ def main(reps: int) -> None:
             needed, clicks, right = corrections(case)
             rate = 1 / float(np.median(np.diff(case.clip.time_s)))
             print(
-                f"| {case.name} | {rate:.0f} | {min(took):.0f} | {np.median(errors):.2f} | {np.percentile(errors[~lost], 95):.1f} | {100 * (~off | lost).mean():.1f} % | {100 * (off & ~lost).mean():.2f} % | {100 * lost.mean():.1f} % | {'more than three' if needed is None else needed} | {100 * right:.1f} % after {clicks} |",
+                f"| {case.name} | {rate:.0f} | {min(took):.0f} | {np.median(errors):.2f} |"
+                f" {np.percentile(errors[~lost], 95):.1f} | {100 * (~off | lost).mean():.1f} % |"
+                f" {100 * (off & ~lost).mean():.2f} % | {100 * lost.mean():.1f} % |"
+                f" {'more than three' if needed is None else needed} | {100 * right:.1f} % after"
+                f" {clicks} |",
                 flush=True,
             )
     errors, sure = (np.concatenate(own) for own in zip(*every, strict=True))
     off, lost = errors > OFF_PX, sure < LOST_BELOW
     print(
-        f"\nall: {np.median(errors):.2f} px in the median (2 is asked), {100 * (~off | lost).mean():.1f} % within 15 px or declared lost (97 is asked), {100 * (off & ~lost).mean():.2f} % off in silence (0.5 is asked)"
+        f"\nall: {np.median(errors):.2f} px in the median (2 is asked),"
+        f" {100 * (~off | lost).mean():.1f} % within 15 px or declared lost (97 is asked),"
+        f" {100 * (off & ~lost).mean():.2f} % off in silence (0.5 is asked)"
     )
     print("\n| confidence | samples | within 15 px |\n| --- | --- | --- |")
     for low in np.arange(0.0, 1.0, 0.2):
         some = (sure >= low) & (sure < low + 0.2 + 1e-9 * (low > 0.7))
         if some.any():
             print(
-                f"| {low:.1f} to {low + 0.2:.1f} | {some.sum()} | {100 * (~off)[some].mean():.1f} % |"
+                f"| {low:.1f} to {low + 0.2:.1f} | {some.sum()} |"
+                f" {100 * (~off)[some].mean():.1f} % |"
             )
 
 

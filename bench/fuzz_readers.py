@@ -1,8 +1,10 @@
-"""Every reader on thousands of mutated files: no traceback, no hang, no crash. All must end in a sentence.
+"""Every reader on thousands of mutated files: no traceback, no hang, no crash. All must end in a
+sentence.
 
     ./run dev python bench/fuzz_readers.py [FILES [FORM…]]     20,000 of all forms when left out
 
-With forms, only their share of the files is read: `100000 c3d` reads 2,000. Prints what was found and ends with 1 where anything but a sentence came.
+With forms, only their share of the files is read: `100000 c3d` reads 2,000. Prints what was found
+and ends with 1 where anything but a sentence came.
 """
 
 from __future__ import annotations
@@ -54,40 +56,146 @@ from guide_arc.standards.tempo import parse_tempo
 
 # Share of the files that each form gets. C3D is read in a process of its own each time.
 SHARES = {
-    "csv": 0.13, "json": 0.12, "trc": 0.08, "keypoints": 0.10, "zip": 0.10, "mp4": 0.04, "mkv": 0.02,
-    "webm": 0.02, "mov": 0.02, "c3d": 0.02, "kit": 0.06, "wish": 0.05, "history": 0.06, "session": 0.06,
-    "marks": 0.05, "toml": 0.05, "schemes": 0.01, "set": 0.01,
-}  # fmt: skip
+    "csv": 0.13,
+    "json": 0.12,
+    "trc": 0.08,
+    "keypoints": 0.10,
+    "zip": 0.10,
+    "mp4": 0.04,
+    "mkv": 0.02,
+    "webm": 0.02,
+    "mov": 0.02,
+    "c3d": 0.02,
+    "kit": 0.06,
+    "wish": 0.05,
+    "history": 0.06,
+    "session": 0.06,
+    "marks": 0.05,
+    "toml": 0.05,
+    "schemes": 0.01,
+    "set": 0.01,
+}
 ENDINGS = {
-    "keypoints": "json", "kit": "json", "wish": "json", "history": "json", "session": "json", "marks": "json",
-    "schemes": "toml", "set": "zip",
-}  # fmt: skip
+    "keypoints": "json",
+    "kit": "json",
+    "wish": "json",
+    "history": "json",
+    "session": "json",
+    "marks": "json",
+    "schemes": "toml",
+    "set": "zip",
+}
 JSONS = ("json", "keypoints", "kit", "wish", "history", "session", "marks")
 LONGEST_S = 5
 # So long a machine may stand still before a file is called one that hangs all the same.
 STANDS_S = 60
 CHUNK = 100
-NOTES = SetNotes({"torso-swing/both": Decision("reword", "Stand still.", "Marit Engel", "2031-05-01")}, "slept badly",
-                 "done", False, Settings((Correction("delete", 1.0),), 1, ("forearm",)))  # fmt: skip
+NOTES = SetNotes(
+    {"torso-swing/both": Decision("reword", "Stand still.", "Marit Engel", "2031-05-01")},
+    "slept badly",
+    "done",
+    False,
+    Settings((Correction("delete", 1.0),), 1, ("forearm",)),
+)
 DOCUMENTS: dict[str, Any] = {
-    "kit": {"pull": "cable", "kg": 20, "ratio": 2, "pulley_m": {"left": [0.5, 1.2, -0.8], "right": [-0.5, 1.2, -0.8]},
-            "each": True, "body_kg": 80},
-    "wish": {"hardest": "middle", "no_slack": True, "in_plane": True, "spare": ["elbow", "wrist"],
-             "room": {"pulley_heights_m": [0.3, 1.0, 1.8], "distance_m": [0.5, 2.0], "side_m": [-0.5, 0.5], "bench_deg": [0, 30]}},
-    "history": {"standard": "standing-barbell-curl", "school": "locked-upper-arm", "rack_kg": {"from": 10, "to": 60, "step": 2.5},
-                "assisted": False, "on": "2031-04-02", "aim": {"reps": [8, 12], "sets": 3},
-                "sore": [{"place": "left elbow", "from": "2031-01-01", "to": None}],
-                "sets": [{"on": "2031-04-01", "load_kg": 30, "left_reps": 10, "right_reps": 9, "partial_reps": 0,
-                          "findings": [{"check": "torso-swing", "verdict": "ok", "harm": "spine"}], "pain": False,
-                          "felt": ["forearm"]}]},
-    "session": {"warm_up_s": 300, "change_s": 90, "lines": [
-        {"standard": "standing-barbell-curl", "sets": 3, "reps": 10, "tempo": "3-0-1-0", "rest_s": 90, "arms": "both", "load_kg": 30},
-        {"standard": "rope-pushdown", "sets": 3, "reps": 12, "tempo": "2-0-1-1", "rest_s": 60, "arms": "both", "pair": "A"},
-        {"standard": "standing-barbell-curl", "sets": 2, "reps": 8, "tempo": "x-0-1-0", "rest_s": 75, "arms": "alternating", "pair": "A"}]},
-    "marks": {"marks": [{"frame": 0, "point": "left_wrist", "x": 412.0, "y": 233.5}, {"frame": 0, "point": "left_elbow", "x": 400, "y": 200}]},
-}  # fmt: skip
-EDGES = [b"\x00", b"\xff", b"\x7f\xff\xff\xff", b"\xff\xff\xff\xff", b"\x00\x00\x00\x00", b"nan", b"1e999", b"-1", b",",
-         b"\t", b"{", b"]", b'"', b"\n", b"#"]  # fmt: skip
+    "kit": {
+        "pull": "cable",
+        "kg": 20,
+        "ratio": 2,
+        "pulley_m": {"left": [0.5, 1.2, -0.8], "right": [-0.5, 1.2, -0.8]},
+        "each": True,
+        "body_kg": 80,
+    },
+    "wish": {
+        "hardest": "middle",
+        "no_slack": True,
+        "in_plane": True,
+        "spare": ["elbow", "wrist"],
+        "room": {
+            "pulley_heights_m": [0.3, 1.0, 1.8],
+            "distance_m": [0.5, 2.0],
+            "side_m": [-0.5, 0.5],
+            "bench_deg": [0, 30],
+        },
+    },
+    "history": {
+        "standard": "standing-barbell-curl",
+        "school": "locked-upper-arm",
+        "rack_kg": {"from": 10, "to": 60, "step": 2.5},
+        "assisted": False,
+        "on": "2031-04-02",
+        "aim": {"reps": [8, 12], "sets": 3},
+        "sore": [{"place": "left elbow", "from": "2031-01-01", "to": None}],
+        "sets": [
+            {
+                "on": "2031-04-01",
+                "load_kg": 30,
+                "left_reps": 10,
+                "right_reps": 9,
+                "partial_reps": 0,
+                "findings": [{"check": "torso-swing", "verdict": "ok", "harm": "spine"}],
+                "pain": False,
+                "felt": ["forearm"],
+            }
+        ],
+    },
+    "session": {
+        "warm_up_s": 300,
+        "change_s": 90,
+        "lines": [
+            {
+                "standard": "standing-barbell-curl",
+                "sets": 3,
+                "reps": 10,
+                "tempo": "3-0-1-0",
+                "rest_s": 90,
+                "arms": "both",
+                "load_kg": 30,
+            },
+            {
+                "standard": "rope-pushdown",
+                "sets": 3,
+                "reps": 12,
+                "tempo": "2-0-1-1",
+                "rest_s": 60,
+                "arms": "both",
+                "pair": "A",
+            },
+            {
+                "standard": "standing-barbell-curl",
+                "sets": 2,
+                "reps": 8,
+                "tempo": "x-0-1-0",
+                "rest_s": 75,
+                "arms": "alternating",
+                "pair": "A",
+            },
+        ],
+    },
+    "marks": {
+        "marks": [
+            {"frame": 0, "point": "left_wrist", "x": 412.0, "y": 233.5},
+            {"frame": 0, "point": "left_elbow", "x": 400, "y": 200},
+        ]
+    },
+}
+EDGES = [
+    b"\x00",
+    b"\xff",
+    b"\x7f\xff\xff\xff",
+    b"\xff\xff\xff\xff",
+    b"\x00\x00\x00\x00",
+    b"nan",
+    b"1e999",
+    b"-1",
+    b",",
+    b"\t",
+    b"{",
+    b"]",
+    b'"',
+    b"\n",
+    b"#",
+]
 
 
 def seeds(folder: Path) -> None:
@@ -119,8 +227,12 @@ def seeds(folder: Path) -> None:
     ):
         numbered_clip(folder / f"seed.{ending}", 20, codec=codec)
     shutil.copy(folder / "seed.csv", folder / "own.csv")
-    write_bundle(folder / "seed.set", {"client": "Ada Quill", "standard": "rope-pushdown", **added(NOTES)},
-                 ((folder / "own.csv").read_bytes(), ".csv"), None)  # fmt: skip
+    write_bundle(
+        folder / "seed.set",
+        {"client": "Ada Quill", "standard": "rope-pushdown", **added(NOTES)},
+        ((folder / "own.csv").read_bytes(), ".csv"),
+        None,
+    )
     write_bundle(
         folder / "seed.zip",
         {"client": "Ada Quill", "standard": "rope-pushdown"},
@@ -224,7 +336,8 @@ def chunk(kind: str, start: int, count: int, seed_file: Path, told: Path) -> int
         raise TimeoutError
 
     def read_in_time() -> None:
-        """A file that takes longer than it may is read once more, by its own time: a shared machine stands still at times."""
+        """A file that takes longer than it may is read once more, by its own time: a shared machine
+        stands still at times."""
         try:
             signal.alarm(LONGEST_S)
             read(path, kind)
@@ -306,7 +419,8 @@ def main(total: int, only: list[str]) -> int:
             if done.returncode not in (0, 1):
                 number = told.with_suffix(".at").read_text()
                 crashes.append(
-                    f"{kind} {number}: the process ended with {done.returncode}: {done.stderr[-300:]}"
+                    f"{kind} {number}: the process ended with {done.returncode}:"
+                    f" {done.stderr[-300:]}"
                 )
             elif done.stdout.strip():
                 sentences[kind] += int(done.stdout)
@@ -325,7 +439,8 @@ def main(total: int, only: list[str]) -> int:
     for kind, number, what, where in wrong[:40]:
         print(f"WRONG {kind} {number}: {what}\n{where}")
     print(
-        f"{sum(files.values())} files in {time.monotonic() - begun:.0f} s: {len(crashes)} crashes, {len(wrong)} other than a sentence"
+        f"{sum(files.values())} files in {time.monotonic() - begun:.0f} s: {len(crashes)} crashes,"
+        f" {len(wrong)} other than a sentence"
     )
     return 1 if crashes or wrong else 0
 

@@ -2,10 +2,11 @@
 
     ./run dev python bench/kills.py [KILLS]        1,000 when left out
 
-A child writes without end and says before and after each write what it writes. After each kill the library is opened as
-at the next start, and looked through: what was said to be written has to stand there, word for word; the one write that
-was under way, whole or not at all; the file sound, every referenced file there with its bytes, and nothing left that no set
-names. Prints a line for each kill that left anything else, and ends with 1 then.
+A child writes without end and says before and after each write what it writes. After each kill the
+library is opened as at the next start, and looked through: what was said to be written has to stand
+there, word for word; the one write that was under way, whole or not at all; the file sound, every
+referenced file there with its bytes, and nothing left that no set names. Prints a line for each
+kill that left anything else, and ends with 1 then.
 """
 
 from __future__ import annotations
@@ -90,8 +91,18 @@ class Writer:
                 self.copy,
             ]
             if ids:
-                acts += [self.keep_notes] * 4 + [self.keep_review, self.keep_profile, self.keep_thing, self.change,
-                         self.erase, self.out_and_back, self.split, self.bundle, self.find, self.restore]  # fmt: skip
+                acts += [self.keep_notes] * 4 + [
+                    self.keep_review,
+                    self.keep_profile,
+                    self.keep_thing,
+                    self.change,
+                    self.erase,
+                    self.out_and_back,
+                    self.split,
+                    self.bundle,
+                    self.find,
+                    self.restore,
+                ]
             act = (
                 self.erase
                 if len(ids) > MOST_SETS and self.rng.random() < 0.5
@@ -145,8 +156,13 @@ class Writer:
 
     def keep_notes(self) -> None:
         set_id, n = self.some(), self.rng.randrange(10**9)
-        notes = SetNotes({"torso-swing/both": Decision("reword", f"cue {n}", "Marit", "2031-05-01")}, f"note {n} " * 40,
-                         "done", n % 2 == 0, Settings((Correction("delete", 1.0 + n % 7),), n % 3, ("lats",)))  # fmt: skip
+        notes = SetNotes(
+            {"torso-swing/both": Decision("reword", f"cue {n}", "Marit", "2031-05-01")},
+            f"note {n} " * 40,
+            "done",
+            n % 2 == 0,
+            Settings((Correction("delete", 1.0 + n % 7),), n % 3, ("lats",)),
+        )
         self.say("begin", act="keep notes", may={f"notes {set_id}": added(notes)})
         self.library.keep_notes(set_id, notes)
         self.say("done", now={f"notes {set_id}": added(notes)})
@@ -300,7 +316,8 @@ def looked_through(folder: Path, held: State, under_way: dict[str, Any] | None) 
     wrong += [f"{p.name} is left" for p in folder.rglob("*.part")]
     with sqlite3.connect(folder / "library.sqlite") as db:
         unused = db.execute(
-            "select count(*) from track t where not exists (select 1 from recorded_set s where s.track_hash = t.hash)"
+            "select count(*) from track t where not exists (select 1 from recorded_set s where"
+            " s.track_hash = t.hash)"
         ).fetchone()[0]
         if unused:
             wrong.append(f"{unused} tracks that no set names")

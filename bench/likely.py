@@ -1,8 +1,9 @@
 """What “likely” is worth: of findings that say a probability, how many are true?
 
-`./run dev python bench/likely.py [SETS] [SEED]` (1,500 and 1 when left out). Each set of a random exercise, in space or
-from a recommended view, has one fault at 0.2 to 1.8 times its limit and up to two others at less than half of theirs, by a
-client of another stature and arm length. The fault is truly past its limit where its amount is.
+`./run dev python bench/likely.py [SETS] [SEED]` (1,500 and 1 when left out). Each set of a random
+exercise, in space or from a recommended view, has one fault at 0.2 to 1.8 times its limit and up to
+two others at less than half of theirs, by a client of another stature and arm length. The fault is
+truly past its limit where its amount is.
 """
 
 from __future__ import annotations
@@ -16,23 +17,32 @@ from pathlib import Path
 HERE = Path(__file__).resolve()
 sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 
-from faults_from_views import near_arm  # noqa: E402
-from guide_arc.core.review.assess import review_set  # noqa: E402
-from guide_arc.core.simulate.camera import Camera  # noqa: E402
-from guide_arc.core.simulate.perform import Script, perform  # noqa: E402
-from guide_arc.standards.loader import shipped, standard  # noqa: E402
+from faults_from_views import near_arm
+from guide_arc.core.review.assess import review_set
+from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.perform import Script, perform
+from guide_arc.standards.loader import shipped, standard
 
 # Faults whose amount is the value that their check measures, in the limit's unit.
 ALIKE = (
-    "torso-swing", "torso-twist", "upper-arm-drift", "elbow-bend-change", "shoulder-hike", "neutral-back", "range-short",
-    "range-over", "left-right", "hips-move",
-)  # fmt: skip
+    "torso-swing",
+    "torso-twist",
+    "upper-arm-drift",
+    "elbow-bend-change",
+    "shoulder-hike",
+    "neutral-back",
+    "range-short",
+    "range-over",
+    "left-right",
+    "hips-move",
+)
 BINS = (0.0, 0.05, 0.3, 0.5, 0.8, 0.95, 1.0)
 Told = tuple[str, float, bool, str]
 
 
 def one_set(seed: str) -> list[Told]:
-    """Each telling finding of the fault's own check: (check, p, whether it is past its limit, verdict)."""
+    """Each telling finding of the fault's own check: (check, p, whether it is past its limit,
+    verdict)."""
     rng = random.Random(seed)
     plan = standard(rng.choice(list(shipped())))
     names = [r for r in plan.checks if r.name in ALIKE]
@@ -46,9 +56,12 @@ def one_set(seed: str) -> list[Told]:
     view = rng.choice(("none", *plan.views))
     noise = rng.uniform(0.001, 0.005) if view == "none" else rng.uniform(0.5, 2.5)
     script = Script(
-        reps=rng.randint(5, 9), arms=near_arm(plan, view), faults=faults, stature_m=rng.uniform(1.55, 1.95),
+        reps=rng.randint(5, 9),
+        arms=near_arm(plan, view),
+        faults=faults,
+        stature_m=rng.uniform(1.55, 1.95),
         arm_length=rng.uniform(0.94, 1.06),
-    )  # fmt: skip
+    )
     yaw = 0.0 if view == "none" else rng.gauss(0.0, 5.0)
     camera = Camera(view, 30.0, noise, yaw_deg=yaw)  # type: ignore[arg-type]
     review = review_set(perform(plan, script, camera, rng.randrange(10**6)).track, plan)
@@ -71,10 +84,16 @@ def main(sets: int, seed: int) -> int:
         inside = [t for t in told if low <= t[1] < high or (high == 1.0 and t[1] == 1.0)]
         if inside:
             true = 100.0 * sum(t[2] for t in inside) / len(inside)
-            print(f"  p {low:.2f} to {high:.2f}: {len(inside)} findings, {true:.0f} % truly past the limit, {100 * sum(t[1] for t in inside) / len(inside):.0f} % said")  # fmt: skip
+            print(
+                f"  p {low:.2f} to {high:.2f}: {len(inside)} findings, {true:.0f} % truly past the"
+                f" limit, {100 * sum(t[1] for t in inside) / len(inside):.0f} % said"
+            )
     hints = [t for t in told if t[3] == "near" and t[1] >= 0.8]
     if hints:
-        print(f"  likely: {len(hints)}, of which {100 * sum(t[2] for t in hints) / len(hints):.0f} % are true")  # fmt: skip
+        print(
+            f"  likely: {len(hints)}, of which {100 * sum(t[2] for t in hints) / len(hints):.0f} %"
+            " are true"
+        )
     return 0
 
 

@@ -1,10 +1,11 @@
-"""Memory over long evenings: a thousand sets opened in turn, and a week of looking into the drop folder.
+"""Memory over long evenings: a thousand sets opened in turn, and a week of looking into the drop
+folder.
 
     ./run dev python bench/long_evening.py [SETS]        1,000 when left out
 
-Prints the window's memory after each fifth of the sets, and before and after the looks of a week by a simulated clock: all
-of them at the folder itself, and a part of them through the window with its jobs. Ends with 1 where it grows by more than
-MOST_MB between the first fifth and the last.
+Prints the window's memory after each fifth of the sets, and before and after the looks of a week by
+a simulated clock: all of them at the folder itself, and a part of them through the window with its
+jobs. Ends with 1 where it grows by more than MOST_MB between the first fifth and the last.
 """
 
 from __future__ import annotations
@@ -72,7 +73,8 @@ def evening(window: Hands, count: int) -> list[float]:
 
 
 def week(folder: Path) -> tuple[float, float]:
-    """Megabytes after a seventh and at the end of a week of looks at a folder that files come to and leave."""
+    """Megabytes after a seventh and at the end of a week of looks at a folder that files come to
+    and leave."""
     drop = DropFolder(folder)
     looks = round(WEEK_S / EVERY_S)
     before = 0.0
@@ -123,18 +125,21 @@ def main(count: int) -> int:
         window = Hands(folder, settings_at(folder))
         took = evening(window, count)
         print(
-            f"{count} sets opened in turn: {', '.join(f'{mb:.0f}' for mb in took)} MB after each fifth"
+            f"{count} sets opened in turn: {', '.join(f'{mb:.0f}' for mb in took)} MB after each"
+            " fifth"
         )
         bad += took[-1] - took[0] > MOST_MB
         before, after = looked(window, drop)
         print(
-            f"{IN_WINDOW} looks of the window's into the drop folder: {before:.0f} MB after a quarter, {after:.0f} MB at the end"
+            f"{IN_WINDOW} looks of the window's into the drop folder: {before:.0f} MB after a"
+            f" quarter, {after:.0f} MB at the end"
         )
         bad += after - before > MOST_MB
         take_apart(window)
         before, after = week(drop)
         print(
-            f"a week of looks, {round(WEEK_S / EVERY_S)}: {before:.1f} MB after a day, {after:.1f} MB at the end"
+            f"a week of looks, {round(WEEK_S / EVERY_S)}: {before:.1f} MB after a day, {after:.1f}"
+            " MB at the end"
         )
         bad += after - before > 2.0
     return 1 if bad else 0

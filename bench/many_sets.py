@@ -1,4 +1,5 @@
-"""A library as large as one of years: a few recorded sets, over and over, of many clients and days."""
+"""A library as large as one of years: a few recorded sets, over and over, of many clients and
+days."""
 
 from __future__ import annotations
 
@@ -12,8 +13,12 @@ from guide_arc.library.store import Library
 from guide_arc.standards.loader import standard
 
 STANDARDS = (
-    "standing-barbell-curl", "rope-pushdown", "lateral-raise-dumbbell", "front-raise-midline", "one-arm-dumbbell-row",
-)  # fmt: skip
+    "standing-barbell-curl",
+    "rope-pushdown",
+    "lateral-raise-dumbbell",
+    "front-raise-midline",
+    "one-arm-dumbbell-row",
+)
 # Clients have two hundred sets each.
 OF_EACH = 200
 FIRST = ("Ada", "Benno", "Cleo", "Dora", "Esme", "Finn", "Greta", "Hanno", "Ilka", "Jonas")
@@ -21,7 +26,8 @@ LAST = ("Quill", "Adair", "Marsh", "Vale", "Rook", "Lark", "Thorn", "Birch", "Ho
 
 
 def grow(folder: Path, count: int, *, reviewed: float = 0.9) -> None:
-    """Make a library of so many sets, each with its review. reviewed : this share of them does not wait any more"""
+    """Make a library of so many sets, each with its review. reviewed : this share of them does not
+    wait any more"""
     library = Library.open(folder)
     base = []
     for i, id in enumerate(STANDARDS):
@@ -34,8 +40,12 @@ def grow(folder: Path, count: int, *, reviewed: float = 0.9) -> None:
             )
             track = filmed(id, reps=8, noise=0.003, seed=i, faults=faults, load_kg=10.0 + i).track
             set_id, _ = library.add_set(
-                csv_text(track).encode(), f"set-{i}.csv", client="Ada Quill", standard=id, school=plan.school.id,
-            )  # fmt: skip
+                csv_text(track).encode(),
+                f"set-{i}.csv",
+                client="Ada Quill",
+                standard=id,
+                school=plan.school.id,
+            )
             review_and_keep(library, set_id, track)
             base.append(set_id)
     library.close()
@@ -63,9 +73,16 @@ def grow(folder: Path, count: int, *, reviewed: float = 0.9) -> None:
         notes = ("elbows stay", "slept badly", "ask about the knee", "", "")
         for n in range(count - len(base)):
             row = rows[n % len(rows)]
-            row = {**row, "client_id": ids[n % clients], "note": notes[n % 5],
-                   "recorded": f"{2026 + n // 4000 % 6}-{1 + n // 340 % 12:02d}-{1 + n // 12 % 28:02d}T{8 + n % 12:02d}:15",
-                   "state": "done" if (n * 7919 % 1000) / 1000 < reviewed else "waiting"}  # fmt: skip
+            row = {
+                **row,
+                "client_id": ids[n % clients],
+                "note": notes[n % 5],
+                "recorded": (
+                    f"{2026 + n // 4000 % 6}-{1 + n // 340 % 12:02d}-{1 + n // 12 % 28:02d}"
+                    f"T{8 + n % 12:02d}:15"
+                ),
+                "state": "done" if (n * 7919 % 1000) / 1000 < reviewed else "waiting",
+            }
             made = db.execute(
                 f"insert into recorded_set ({listed}) values ({marks})", [row[c] for c in columns]
             )

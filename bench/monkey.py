@@ -1,10 +1,12 @@
-"""A day of a monkey at the window: random commands, keys and clicks, one every three seconds of a simulated day.
+"""A day of a monkey at the window: random commands, keys and clicks, one every three seconds of a
+simulated day.
 
     ./run dev python bench/monkey.py [HOURS] [SEED]        24 and 1 when left out
 
-It works as fast as the machine lets it. Prints memory, open files, threads and widgets after each simulated hour, and ends
-with 1 where the window broke, an error box came up, or they grew from the middle fifth of the day to the last: by then what
-the window remembers (500 steps of undo, drawings, proofs of standards) has reached its limits.
+It works as fast as the machine lets it. Prints memory, open files, threads and widgets after each
+simulated hour, and ends with 1 where the window broke, an error box came up, or they grew from the
+middle fifth of the day to the last: by then what the window remembers (500 steps of undo, drawings,
+proofs of standards) has reached its limits.
 """
 
 from __future__ import annotations
@@ -44,9 +46,19 @@ STANDARDS = ("standing-barbell-curl", "rope-pushdown", "lateral-raise-dumbbell")
 # What ends the window, or hands over to another program.
 LEFT_ALONE = ("file.quit", "help.log", "file.restore")
 KEYS = (
-    *range(Qt.Key.Key_A, Qt.Key.Key_Z + 1), Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down,
-    Qt.Key.Key_Return, Qt.Key.Key_Tab, Qt.Key.Key_Space, Qt.Key.Key_Escape, Qt.Key.Key_Delete, Qt.Key.Key_1, Qt.Key.Key_2,
-)  # fmt: skip
+    *range(Qt.Key.Key_A, Qt.Key.Key_Z + 1),
+    Qt.Key.Key_Left,
+    Qt.Key.Key_Right,
+    Qt.Key.Key_Up,
+    Qt.Key.Key_Down,
+    Qt.Key.Key_Return,
+    Qt.Key.Key_Tab,
+    Qt.Key.Key_Space,
+    Qt.Key.Key_Escape,
+    Qt.Key.Key_Delete,
+    Qt.Key.Key_1,
+    Qt.Key.Key_2,
+)
 # Growth from the middle fifth of a day to its last that is allowed.
 MOST_MB, MOST_FILES, MOST_THREADS, MOST_WIDGETS = 15.0, 8, 2, 400
 
@@ -78,9 +90,14 @@ def filled(folder: Path) -> None:
         text = csv_text(filmed(standard, reps=4, noise=0.003, seed=n).track)
         school = "locked-upper-arm" if n % 3 == 0 else "locked" if n % 3 == 1 else "to-level"
         library.add_set(
-            text.encode(), f"{n}.csv", client=CLIENTS[n % 4], standard=standard, school=school,
-            recorded=f"2031-03-{1 + n:02d}", load_kg=20.0 + n,
-        )  # fmt: skip
+            text.encode(),
+            f"{n}.csv",
+            client=CLIENTS[n % 4],
+            standard=standard,
+            school=school,
+            recorded=f"2031-03-{1 + n:02d}",
+            load_kg=20.0 + n,
+        )
     review_all(library)
     library.close()
 
@@ -152,12 +169,17 @@ def main(hours: int, seed: int) -> int:
             app.processEvents()
         hourly.append(held(window))
         now = hourly[-1]
-        print(f"hour {hour + 1}: {now.mb:.0f} MB, {now.files} open files, {now.threads} threads, {now.widgets} widgets", flush=True)  # fmt: skip
+        print(
+            f"hour {hour + 1}: {now.mb:.0f} MB, {now.files} open files, {now.threads} threads,"
+            f" {now.widgets} widgets",
+            flush=True,
+        )
     took = time.perf_counter() - began
     back()
     take_apart(window)
     print(
-        f"{hours * ACTIONS_AN_HOUR} actions in {took:.0f} s, {len(broke)} errors of the program's own"
+        f"{hours * ACTIONS_AN_HOUR} actions in {took:.0f} s, {len(broke)} errors of the"
+        " program's own"
     )
     for words in sorted(set(broke)):
         print(f"  {words} ({broke.count(words)} times)")

@@ -1,19 +1,22 @@
-"""One jointed body, its joints' limits, the ground and the camera, fitted to a whole set by maximum a posteriori, tried against
-the landmark-wise way.
+"""One jointed body, its joints' limits, the ground and the camera, fitted to a whole set by maximum
+a posteriori, tried against the landmark-wise way.
 
     ./run dev python bench/one_skeleton.py [EVERY]      also the second table of `smoothers.py`
 
-Unknown are every landmark's place in every frame, in space even where a picture shows two of its axes; the lengths of the
-bones; and where the camera stood: yaw, pitch, roll and distance. What speaks for them: the samples as that camera would
-show them (with weights that fall for what is far off, Student's t of four degrees of freedom), bones that keep their lengths
-(learned; at first those of a usual body), a trunk that keeps its shape and faces ahead, knees that bend backwards, arms
-that go no farther back and fold no closer than joints do, feet that stay where they stand on level ground, and courses
-without a third derivative. The whole is one system of equations, banded in time with a border for the camera; it is
-linearised and solved until it stands. A picture leaves each limb two ways out of its plane: the fit is begun with each of
-four, and each end counts by how well it explains the set. The inverse gives the uncertainty, by drawing from it.
+Unknown are every landmark's place in every frame, in space even where a picture shows two of its
+axes; the lengths of the bones; and where the camera stood: yaw, pitch, roll and distance. What
+speaks for them: the samples as that camera would show them (with weights that fall for what is far
+off, Student's t of four degrees of freedom), bones that keep their lengths (learned; at first those
+of a usual body), a trunk that keeps its shape and faces ahead, knees that bend backwards, arms that
+go no farther back and fold no closer than joints do, feet that stay where they stand on level
+ground, and courses without a third derivative. The whole is one system of equations, banded in time
+with a border for the camera; it is linearised and solved until it stands. A picture leaves each
+limb two ways out of its plane: the fit is begun with each of four, and each end counts by how well
+it explains the set. The inverse gives the uncertainty, by drawing from it.
 
-Prints, for the conditions of `bench/conditions.py` that a camera makes, the angles' errors of both ways, root mean square
-over every EVERY-th view of the catalogue, and the share of errors inside twice their uncertainty.
+Prints, for the conditions of `bench/conditions.py` that a camera makes, the angles' errors of both
+ways, root mean square over every EVERY-th view of the catalogue, and the share of errors inside
+twice their uncertainty.
 """
 
 from __future__ import annotations
@@ -54,20 +57,25 @@ TRIED = (
 PARTS = ("shoulder", "elbow", "wrist", "hip", "knee", "ankle")
 LIMBS = (("shoulder", "elbow"), ("elbow", "wrist"), ("hip", "knee"), ("knee", "ankle"))
 ROUNDS, DRAWS = 10, 16
-# Of a bone about its own length in a moment, of its length about a usual body's, of a depth about none.
+# Of a bone about its own length in a moment, of its length about a usual body's, of a depth about
+# none.
 RIGID_M, USUAL, DEPTH_M = 0.006, 0.06, 0.5
-# A course's third derivative, metres a second cubed. Fitted at so many frames a second, which shows every rep.
+# A course's third derivative, metres a second cubed. Fitted at so many frames a second, which shows
+# every rep.
 JERK, RATE_HZ = 12.0, 15.0
 STAYS_S = 0.125
 # What no draw shows, as the landmark-wise way counts it: a camera and a body a little out of plane.
 FLOOR_DEG = 2.5
-# The camera before anything is seen: yaw, pitch, roll in radians and one over its distance; and how far each may lie off.
+# The camera before anything is seen: yaw, pitch, roll in radians and one over its distance; and how
+# far each may lie off.
 CAMERA, MAY_LIE = np.array([0.0, 0.0, 0.0, 0.25]), np.array([0.35, 0.15, 0.06, 0.1])
-# How softly a joint's limit holds, how far feet wander, how far the feet's and the hips' line turns from straight ahead.
+# How softly a joint's limit holds, how far feet wander, how far the feet's and the hips' line turns
+# from straight ahead.
 LIMIT_M, FOOT_M, STANCE_M, FACES_M = 0.01, 0.03, 0.08, 0.05
 # The elbow no farther behind the shoulder than this, the hand no closer to it, by arm lengths.
 ELBOW_BACK, HAND_BACK, FOLDED = 0.85, 0.6, 0.27
-# A second end of the fit counts with what its cost leaves, as samples that stay alike are worth fewer.
+# A second end of the fit counts with what its cost leaves, as samples that stay alike are worth
+# fewer.
 TEMPER = 0.1
 
 
@@ -85,22 +93,30 @@ def bones_of(names: tuple[str, ...], stature_m: float) -> list[Bone]:
     usual = (body.upper_arm_m, body.forearm_m, body.thigh_m, body.shank_m)
     out = [
         Bone(at[f"{side}_{a}"], at[f"{side}_{b}"], size)
-        for side in SIDES for (a, b), size in zip(LIMBS, usual, strict=True)
+        for side in SIDES
+        for (a, b), size in zip(LIMBS, usual, strict=True)
         if {f"{side}_{a}", f"{side}_{b}"} <= at.keys()
-    ]  # fmt: skip
+    ]
     broad, narrow, long = 2 * body.half_shoulders_m, 2 * body.half_hips_m, body.trunk_m
     slope = 0.5 * (broad - narrow)
     across = {
-        ("left_shoulder", "right_shoulder"): broad, ("left_hip", "right_hip"): narrow,
+        ("left_shoulder", "right_shoulder"): broad,
+        ("left_hip", "right_hip"): narrow,
         **{(f"{s}_shoulder", f"{s}_hip"): float(np.hypot(long, slope)) for s in SIDES},
-        **{(f"{s}_shoulder", f"{o}_hip"): float(np.hypot(long, 0.5 * (broad + narrow))) for s, o in (SIDES, SIDES[::-1])},
-    }  # fmt: skip
-    return out + [Bone(at[a], at[b], size) for (a, b), size in across.items() if {a, b} <= at.keys()]  # fmt: skip
+        **{
+            (f"{s}_shoulder", f"{o}_hip"): float(np.hypot(long, 0.5 * (broad + narrow)))
+            for s, o in (SIDES, SIDES[::-1])
+        },
+    }
+    return out + [
+        Bone(at[a], at[b], size) for (a, b), size in across.items() if {a, b} <= at.keys()
+    ]
 
 
 @dataclass(frozen=True)
 class Seen:
-    """What was seen: (T, L, 3) samples with NaN where there are none, (L,) their standard deviation of one axis."""
+    """What was seen: (T, L, 3) samples with NaN where there are none, (L,) their standard deviation
+    of one axis."""
 
     samples: Array
     sigma: Array
@@ -119,7 +135,8 @@ class Seen:
         return (2 - self.hidden, 1)
 
     def turned(self, camera: Array) -> Array:
-        """(3, 3) the body's axes to the camera's: about the vertical, about the picture's horizontal, about its depth."""
+        """(3, 3) the body's axes to the camera's: about the vertical, about the picture's
+        horizontal, about its depth."""
         out = np.eye(3)
         for axis, angle in zip((1, 2 - self.hidden, self.hidden), camera, strict=False):
             c, s = np.cos(angle), np.sin(angle)
@@ -144,7 +161,8 @@ class Seen:
 
 @dataclass(frozen=True)
 class Fitted:
-    """place : (T, L, 3) most probable; draws : (D, T, L, 3) as probable ones; cost : of what is left unexplained"""
+    """place : (T, L, 3) most probable; draws : (D, T, L, 3) as probable ones; cost : of what is
+    left unexplained"""
 
     place: Array
     draws: Array
@@ -163,8 +181,11 @@ class System:
         self.corner, self.low = np.zeros((4, 4)), np.zeros(4)
         self.cost = 0.0
 
-    def add(self, rows: Rows, columns: list[int], slopes: Array, miss: Array, weight: Array) -> None:  # fmt: skip
-        """One equation in each of some frames. rows : (R,) frames; slopes : (R, C); miss, weight : (R,)"""
+    def add(
+        self, rows: Rows, columns: list[int], slopes: Array, miss: Array, weight: Array
+    ) -> None:
+        """One equation in each of some frames. rows : (R,) frames; slopes : (R, C); miss, weight :
+        (R,)"""
         self.cost += float((weight * miss**2).sum())
         at = self.size * rows
         for p, own in enumerate(columns):
@@ -174,9 +195,12 @@ class System:
                     self.bands[own - other, at + other] += weight * slopes[:, p] * slopes[:, q]
 
     def solved(self) -> tuple[Any, Any, Any, Any, Any]:
-        """The step of the places and of the camera; the factor, what the camera moves, and the camera's own spread."""
+        """The step of the places and of the camera; the factor, what the camera moves, and the
+        camera's own spread."""
         factor = cholesky_banded(self.bands, lower=True, overwrite_ab=True, check_finite=False)
-        both = cho_solve_banded((factor, True), np.column_stack([self.right, self.border]), check_finite=False)  # fmt: skip
+        both = cho_solve_banded(
+            (factor, True), np.column_stack([self.right, self.border]), check_finite=False
+        )
         moved = both[:, 1:]
         spread = np.linalg.inv(self.corner - self.border.T @ moved)
         camera = spread @ (self.low - self.border.T @ both[:, 0])
@@ -210,7 +234,8 @@ def fit(seen: Seen, start: Array, rate_hz: float) -> Fitted:
 
 
 def best_of(seen: Seen, rate_hz: float) -> Fitted:
-    """From each way that arms may point out of the picture; the ends share the draws by what their costs leave."""
+    """From each way that arms may point out of the picture; the ends share the draws by what their
+    costs leave."""
     ends = [fit(seen, _start(seen, ways), rate_hz) for ways in product((1.0, -1.0), repeat=2)]
     best = min(ends, key=lambda end: end.cost)
     share = np.exp(-0.5 * TEMPER * (np.array([end.cost for end in ends]) - best.cost))
@@ -219,8 +244,9 @@ def best_of(seen: Seen, rate_hz: float) -> Fitted:
 
 
 def _start(seen: Seen, ways: tuple[float, ...]) -> Array:
-    """Drawn through the samples; the trunk as broad as usual, limbs out of the picture by as much as they look short:
-    arms by the first way, forearms by the second (outwards from a side, ahead from the front)."""
+    """Drawn through the samples; the trunk as broad as usual, limbs out of the picture by as much
+    as they look short: arms by the first way, forearms by the second (outwards from a side, ahead
+    from the front)."""
     out = np.stack([_drawn_through(seen.samples[:, i]) for i in range(len(seen.names))], axis=1)
     at, hidden = seen.at, seen.hidden
     out[..., hidden] = 0.0
@@ -280,7 +306,9 @@ def _add_samples(system: System, seen: Seen, place: Array, camera: Array) -> Non
             system.add(rows, columns, slope[rows, i, k], miss, weight)
             by_camera = turned[rows, i, k]
             for c, own in enumerate(columns):
-                system.border[system.size * rows + own] += (weight * slope[rows, i, k, c])[:, None] * by_camera  # fmt: skip
+                system.border[system.size * rows + own] += (weight * slope[rows, i, k, c])[
+                    :, None
+                ] * by_camera
             system.corner += (weight[:, None] * by_camera).T @ by_camera
             system.low += by_camera.T @ (weight * miss)
 
@@ -309,16 +337,21 @@ def _add_bones(system: System, seen: Seen, place: Array, long: Array) -> None:
         system.cost += ((wanted - bone.usual_m) / prior) ** 2
 
 
-def _add_distance(system: System, place: Array, a: int, b: int, wanted: float, rows: Rows, sigma: float) -> None:  # fmt: skip
+def _add_distance(
+    system: System, place: Array, a: int, b: int, wanted: float, rows: Rows, sigma: float
+) -> None:
     line = place[rows, b] - place[rows, a]
     now = np.maximum(np.linalg.norm(line, axis=1), 1e-3)
     slope = line / now[:, None]
     columns = [3 * b, 3 * b + 1, 3 * b + 2, 3 * a, 3 * a + 1, 3 * a + 2]
-    system.add(rows, columns, np.hstack([slope, -slope]), wanted - now, np.full(len(rows), sigma**-2.0))  # fmt: skip
+    system.add(
+        rows, columns, np.hstack([slope, -slope]), wanted - now, np.full(len(rows), sigma**-2.0)
+    )
 
 
 def _add_body(system: System, seen: Seen, place: Array) -> None:
-    """Joints' limits, the ground, and which way the body faces; nothing lies far out of the picture's plane."""
+    """Joints' limits, the ground, and which way the body faces; nothing lies far out of the
+    picture's plane."""
     at, every = seen.at, np.arange(system.frames)
     # What holds of the whole set counts a few times, and not with every frame anew.
     worth = max(len(every) / 4.0, 1.0)
@@ -327,7 +360,9 @@ def _add_body(system: System, seen: Seen, place: Array) -> None:
         columns = list(terms)
         flat = place.reshape(system.frames, -1)[np.ix_(rows, np.array(columns))]
         slopes = np.tile(np.array(list(terms.values())), (len(rows), 1))
-        system.add(rows, columns, slopes, to - (flat * slopes).sum(axis=1), np.full(len(rows), sigma**-2.0))  # fmt: skip
+        system.add(
+            rows, columns, slopes, to - (flat * slopes).sum(axis=1), np.full(len(rows), sigma**-2.0)
+        )
 
     def at_least(terms: dict[int, float], least: float) -> None:
         columns = list(terms)
@@ -369,8 +404,11 @@ def _lengths(place: Array, bones: list[Bone]) -> Array:
     return out
 
 
-def measured(track: LandmarkTrack, cleaned: CleanTrack, names: tuple[str, ...], plan: Standard, step: int) -> Fitted:  # fmt: skip
-    """One skeleton on the raw samples of a picture, in the body's axes as the cleaned track has them."""
+def measured(
+    track: LandmarkTrack, cleaned: CleanTrack, names: tuple[str, ...], plan: Standard, step: int
+) -> Fitted:
+    """One skeleton on the raw samples of a picture, in the body's axes as the cleaned track has
+    them."""
     hidden = hidden_axis(track.view)
     assert hidden is not None
     raw = _in_axes(track, cleaned, names)[::step]
@@ -383,12 +421,21 @@ def measured(track: LandmarkTrack, cleaned: CleanTrack, names: tuple[str, ...], 
     middle[hidden] = 0.0
     stature = track.facts.subject_height_m or 1.75
     toward = 1.0 if track.view in ("front", "left") else -1.0
-    seen = Seen(raw - middle, sigma, names, bones_of(names, stature), hidden, toward, plan.base.startswith("stand"))  # fmt: skip
+    seen = Seen(
+        raw - middle,
+        sigma,
+        names,
+        bones_of(names, stature),
+        hidden,
+        toward,
+        plan.base.startswith("stand"),
+    )
     return best_of(seen, rate)
 
 
 def _in_axes(track: LandmarkTrack, cleaned: CleanTrack, names: tuple[str, ...]) -> Array:
-    """The raw samples where the smoothed ones are: scale, level and axes are those that were found."""
+    """The raw samples where the smoothed ones are: scale, level and axes are those that were
+    found."""
     own = np.stack([cleaned.point(n) for n in names], axis=1)
     raw = np.stack([track.position[:, track.names.index(n)] for n in names], axis=1)
     # The way from pixels to the body's axes, read off the two.
@@ -415,10 +462,12 @@ def one(job: tuple[Condition, str, str, int]) -> dict[str, list[tuple[float, flo
     near = near_side(view)  # type: ignore[arg-type]
     sides = SIDES if near is None else (near,)
     names = tuple(
-        n for n in (f"{s}_{p}" for s in SIDES for p in PARTS if p != "ear")
-        if n in cleaned.names and np.isfinite(cleaned.point(n)[:, 1]).mean() > 0.8
+        n
+        for n in (f"{s}_{p}" for s in SIDES for p in PARTS if p != "ear")
+        if n in cleaned.names
+        and np.isfinite(cleaned.point(n)[:, 1]).mean() > 0.8
         and (n.partition("_")[0] in sides or n.endswith(("shoulder", "hip")))
-    )  # fmt: skip
+    )
     if not {f"{s}_{p}" for s in SIDES for p in ("shoulder", "hip")} <= set(names):
         return {}
     step = max(round(done.track.frame_rate_hz / RATE_HZ), 1)
@@ -426,7 +475,19 @@ def one(job: tuple[Condition, str, str, int]) -> dict[str, list[tuple[float, flo
     world = LandmarkTrack(
         done.track.time_s, done.track.names, done.exact, np.ones(done.exact.shape[:2])
     )
-    exact = Body(CleanTrack(world, done.track.names, done.exact, np.zeros(done.exact.shape[1]), np.full(done.exact.shape[:2], 1e-4), 0.0, 0, 0, None))  # fmt: skip
+    exact = Body(
+        CleanTrack(
+            world,
+            done.track.names,
+            done.exact,
+            np.zeros(done.exact.shape[1]),
+            np.full(done.exact.shape[:2], 1e-4),
+            0.0,
+            0,
+            0,
+            None,
+        )
+    )
     bodies = [_as_body(place, names, world.time_s[::step]) for place in (found.place, *found.draws)]
     out: dict[str, list[tuple[float, float, float]]] = {
         "landmark by landmark": [],
@@ -449,16 +510,31 @@ def one(job: tuple[Condition, str, str, int]) -> dict[str, list[tuple[float, flo
             miss = apart(value - true)
             known = np.isfinite(miss)
             if known.mean() > 0.3:
-                out[way].append((
-                    float((miss[known] ** 2).mean()), float((np.abs(miss[known]) <= 2 * u[known]).mean()),
-                    float(np.median(u[known])),
-                ))  # fmt: skip
+                out[way].append(
+                    (
+                        float((miss[known] ** 2).mean()),
+                        float((np.abs(miss[known]) <= 2 * u[known]).mean()),
+                        float(np.median(u[known])),
+                    )
+                )
     return out
 
 
 def _as_body(place: Array, names: tuple[str, ...], time_s: Array) -> Body:
     track = LandmarkTrack(time_s, names, place, np.ones(place.shape[:2]))
-    return Body(CleanTrack(track, names, place, np.zeros(len(names)), np.full(place.shape[:2], 1e-4), 0.0, 0, 0, None))  # fmt: skip
+    return Body(
+        CleanTrack(
+            track,
+            names,
+            place,
+            np.zeros(len(names)),
+            np.full(place.shape[:2], 1e-4),
+            0.0,
+            0,
+            0,
+            None,
+        )
+    )
 
 
 def main(every: int) -> None:
@@ -472,8 +548,9 @@ def main(every: int) -> None:
             for way in ("landmark by landmark", "one skeleton"):
                 rows: Any = np.array([r for one_ in found for r in one_.get(way, [])])
                 print(
-                    f"| {condition.name} | {way} | {np.sqrt(rows[:, 0].mean()):.1f} "
-                    f"({np.sqrt(np.median(rows[:, 0])):.1f} usual) | {100 * rows[:, 1].mean():.0f} % | {np.nanmedian(rows[:, 2]):.1f} |",
+                    f"| {condition.name} | {way} | {np.sqrt(rows[:, 0].mean()):.1f}"
+                    f" ({np.sqrt(np.median(rows[:, 0])):.1f} usual) | {100 * rows[:, 1].mean():.0f}"
+                    f" % | {np.nanmedian(rows[:, 2]):.1f} |",
                     flush=True,
                 )
 

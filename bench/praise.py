@@ -1,8 +1,10 @@
-"""Random faulty sets of random exercises, in space and from recommended views: is anything praised that was wrong?
+"""Random faulty sets of random exercises, in space and from recommended views: is anything praised
+that was wrong?
 
-`./run dev python bench/praise.py [SETS] [SEED]` (2,000 and 1 when left out). Each set has one or two faults at 1.2 to
-2.5 times their limits. A sentence of praise is false where a check that proves it is the check of one of the faults, or
-where the fault shows in it by the tables of `core/checks`. Ends with 1 if there is one.
+`./run dev python bench/praise.py [SETS] [SEED]` (2,000 and 1 when left out). Each set has one or
+two faults at 1.2 to 2.5 times their limits. A sentence of praise is false where a check that proves
+it is the check of one of the faults, or where the fault shows in it by the tables of `core/checks`.
+Ends with 1 if there is one.
 """
 
 from __future__ import annotations
@@ -17,22 +19,29 @@ from pathlib import Path
 HERE = Path(__file__).resolve()
 sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 
-from faults_from_views import near_arm, twice_the_limit  # noqa: E402
-from guide_arc.core.review.assess import review_set  # noqa: E402
-from guide_arc.core.review.praise import praise_of  # noqa: E402
-from guide_arc.core.simulate.camera import Camera  # noqa: E402
-from guide_arc.core.simulate.perform import Script, perform  # noqa: E402
-from guide_arc.standards.loader import shipped, standard  # noqa: E402
+from faults_from_views import near_arm, twice_the_limit
+from guide_arc.core.review.assess import review_set
+from guide_arc.core.review.praise import praise_of
+from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.perform import Script, perform
+from guide_arc.standards.loader import shipped, standard
 
-# Faults that lie in when things happen: their amounts are seconds or shares, which `twice_the_limit` knows.
+# Faults that lie in when things happen: their amounts are seconds or shares, which
+# `twice_the_limit` knows.
 _TIMED = {
-    "hold-missing", "too-fast-lower", "too-fast-lift", "too-slow-lift", "too-slow-lower", "momentum",
-}  # fmt: skip
+    "hold-missing",
+    "too-fast-lower",
+    "too-fast-lift",
+    "too-slow-lift",
+    "too-slow-lower",
+    "momentum",
+}
 
 
 @dataclass(frozen=True)
 class Told:
-    """what : exercise, school, view and faults; sentences : how many were given; false : those that were not so"""
+    """what : exercise, school, view and faults; sentences : how many were given; false : those that
+    were not so"""
 
     what: str
     sentences: int
@@ -75,7 +84,10 @@ def main(sets: int, seed: int) -> int:
     )
     for t in false[:20]:
         print(f"  {t.what}: {t.false}")
-    print("  sentences a set: " + ", ".join(f"{n}: {c}" for n, c in sorted(Counter(t.sentences for t in told).items())))  # fmt: skip
+    print(
+        "  sentences a set: "
+        + ", ".join(f"{n}: {c}" for n, c in sorted(Counter(t.sentences for t in told).items()))
+    )
     return 1 if false else 0
 
 

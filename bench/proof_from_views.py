@@ -1,9 +1,11 @@
-"""Every check of every standard from each view that it recommends: `./run dev python bench/proof_from_views.py`.
+"""Every check of every standard from each view that it recommends: `./run dev python
+bench/proof_from_views.py`.
 
-A set with the check's fault at twice the limit is filmed with one pixel of noise. Prints how often that check
-called it off, near, not to be told, or fine, and every one that was called fine; the same for schools: a set
-done in one school of an exercise and judged by another; and clean sets from each view at 0, 1 and 2 pixels: whether
-every rep is counted, nothing is off, and the range, the tempo and what harms are judged.
+A set with the check's fault at twice the limit is filmed with one pixel of noise. Prints how often
+that check called it off, near, not to be told, or fine, and every one that was called fine; the
+same for schools: a set done in one school of an exercise and judged by another; and clean sets from
+each view at 0, 1 and 2 pixels: whether every rep is counted, nothing is off, and the range, the
+tempo and what harms are judged.
 """
 
 from __future__ import annotations
@@ -30,7 +32,8 @@ def from_view(pair: tuple[str, str]) -> list[tuple[str, str, str, str]]:
 
 
 def clean(pair: tuple[str, str, float]) -> tuple[list[str], list[str]]:
-    """What is wrong with the review of a clean set, and what it can't judge of range, tempo and harm."""
+    """What is wrong with the review of a clean set, and what it can't judge of range, tempo and
+    harm."""
     id, view, pixels = pair
     plan = standard(id)
     review = review_set(clean_from(plan, view, pixels), plan)
@@ -51,7 +54,10 @@ def main() -> None:
         others = list(zip(rest, pool.map(clean, rest), strict=True))
         across = list(zip(PAIRS, pool.map(told_across, PAIRS), strict=True))
     counts = Counter(row[3] for row in told)
-    print(f"{len(told)} faults at twice the limit from {len(RECOMMENDED)} recommended views:", dict(counts))  # fmt: skip
+    print(
+        f"{len(told)} faults at twice the limit from {len(RECOMMENDED)} recommended views:",
+        dict(counts),
+    )
     for row in told:
         if row[3] == "ok":
             print("  called fine:", *row[:3])
@@ -70,13 +76,15 @@ def main() -> None:
             print("  wrong from a view that is not recommended:", *case, *wrong)
     hidden = {(id, view): names for (id, view, _px), (_w, names) in plain if names}
     print(
-        f"{len(hidden)} of {len(RECOMMENDED)} views hide something of range, tempo or harm, and say so:"
+        f"{len(hidden)} of {len(RECOMMENDED)} views hide something of range, tempo or harm, and"
+        " say so:"
     )
     for (id, view), names in hidden.items():
         print("  ", id, view, *names)
     differ = sum(bool(checks) for _pair, checks in across)
     print(
-        f"{len(across)} pairs of schools: {differ} differ in what is said of a set done in the other"
+        f"{len(across)} pairs of schools: {differ} differ in what is said of a set done in the"
+        " other"
     )
     for pair, checks in across:
         if not checks:

@@ -1,8 +1,9 @@
 """A library of 20,000 sets beside one of 200: `./run dev python bench/size.py [SETS]`.
 
-Prints, as medians in milliseconds: until the window shows its rows and until it can be used; a letter typed into the
-search, until the list is another one; a frame of scrolling, until it is painted; the next set, until it is shown and
-until it is painted; a set's review written down at the beginning and at the end of `review --all`, and how that scales with cores.
+Prints, as medians in milliseconds: until the window shows its rows and until it can be used; a
+letter typed into the search, until the list is another one; a frame of scrolling, until it is
+painted; the next set, until it is shown and until it is painted; a set's review written down at the
+beginning and at the end of `review --all`, and how that scales with cores.
 """
 
 from __future__ import annotations
@@ -59,7 +60,8 @@ def ms(act: Callable[[], object]) -> float:
 
 
 def until(true: Callable[[], bool], most_s: float = 20.0) -> None:
-    """Let the window work as it does by itself: asleep until something happens, so that others have the processor."""
+    """Let the window work as it does by itself: asleep until something happens, so that others have
+    the processor."""
     end = time.perf_counter() + most_s
     while not true():
         assert time.perf_counter() < end, "it does not come"
@@ -102,8 +104,9 @@ def typed(window: Hands) -> list[float]:
 
 
 def scrolled(window: Hands) -> tuple[list[float], int]:
-    """Steps of the list, each as far as a brisk turn of the wheel goes in a frame, until it is painted, with what the
-    rows that follow take to come in; and how many rows there are at its end."""
+    """Steps of the list, each as far as a brisk turn of the wheel goes in a frame, until it is
+    painted, with what the rows that follow take to come in; and how many rows there are at its
+    end."""
     view = window.queue_place.list
     bar = view.verticalScrollBar()
     took = []
@@ -150,7 +153,8 @@ def stepped(window: Hands) -> tuple[list[float], list[float]]:
 
 
 def reviewing(folder: Path, cores: int) -> tuple[float, float, float]:
-    """Seconds for so many sets of a library, and milliseconds a set in the first and the last third."""
+    """Seconds for so many sets of a library, and milliseconds a set in the first and the last
+    third."""
     library = Library.open(folder)
     batch.os.cpu_count = lambda: cores  # type: ignore[attr-defined]
     at: list[float] = []
@@ -176,7 +180,8 @@ def main(count: int) -> None:
         small, large = starts(folders[SMALL]), starts(folders[count])
         print(f"| the queue's first rows | {small[0]:.0f} ms | {large[0]:.0f} ms |")
         print(
-            f"| until the window can be used | {small[1]:.0f} ms | {large[1]:.0f} ms ({large[1] / small[1]:.2f} times) |"
+            f"| until the window can be used | {small[1]:.0f} ms | {large[1]:.0f} ms"
+            f" ({large[1] / small[1]:.2f} times) |"
         )
         told: dict[str, list[str]] = {}
         for folder in folders.values():
@@ -199,8 +204,11 @@ def main(count: int) -> None:
             print(f"| {what} | {both[0]} | {both[1]} |")
         grow(Path(place) / "reviewed", REVIEWED)
         one, two = (reviewing(Path(place) / "reviewed", cores) for cores in (1, 2))
-        print(f"\n`review --all` of {REVIEWED} sets: {one[0]:.1f} s on one core, {two[0]:.1f} s on two, {one[0] / two[0]:.2f} times; "
-              f"a set took {two[1]:.0f} ms in the first third and {two[2]:.0f} ms in the last.")  # fmt: skip
+        print(
+            f"\n`review --all` of {REVIEWED} sets: {one[0]:.1f} s on one core, {two[0]:.1f} s on"
+            f" two, {one[0] / two[0]:.2f} times; a set took {two[1]:.0f} ms in the first third and"
+            f" {two[2]:.0f} ms in the last."
+        )
 
 
 if __name__ == "__main__":

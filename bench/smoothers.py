@@ -1,9 +1,10 @@
 """Smoothers against each other, on simulated truth: `./run dev python bench/smoothers.py [SETS]`.
 
-Prints the table of docs/accuracy.md, "What was tried". Each takes the same noisy landmarks (10 mm root mean
-square in space, 2 mm drift, 30 fps, no lost samples) of the same varied sets as `accuracy.py`; errors are those
-of the joint angles that follow, as a share of the angles' error without any smoothing. Then one skeleton fitted to the whole
-set against the landmark-wise way, from pictures (`one_skeleton.py`).
+Prints the table of docs/accuracy.md, "What was tried". Each takes the same noisy landmarks (10 mm
+root mean square in space, 2 mm drift, 30 fps, no lost samples) of the same varied sets as
+`accuracy.py`; errors are those of the joint angles that follow, as a share of the angles' error
+without any smoothing. Then one skeleton fitted to the whole set against the landmark-wise way, from
+pictures (`one_skeleton.py`).
 """
 
 from __future__ import annotations
@@ -53,8 +54,8 @@ def butterworth_6(points: Array, time_s: Array, _names: Any, _exact: Array) -> A
 
 
 def butterworth_residual(points: Array, time_s: Array, _names: Any, _exact: Array) -> Array:
-    """The cut-off by residual analysis (Winter, Biomechanics and Motor Control, ch. 3): where the residual
-    leaves the straight line that the noise alone draws."""
+    """The cut-off by residual analysis (Winter, Biomechanics and Motor Control, ch. 3): where the
+    residual leaves the straight line that the noise alone draws."""
     rate = 1.0 / float(np.median(np.diff(time_s)))
     tried = np.arange(1.0, 12.5, 0.5)
     every = []
@@ -103,7 +104,8 @@ def ours_two_orders(points: Array, time_s: Array, names: Any, exact: Array) -> A
 
 
 def kalman(points: Array, time_s: Array, _names: Any, _exact: Array) -> Array:
-    """Rauch, Tung and Striebel's smoother on a white-jerk model; the ratio of noises by likelihood."""
+    """Rauch, Tung and Striebel's smoother on a white-jerk model; the ratio of noises by
+    likelihood."""
     step = float(np.median(np.diff(time_s)))
     noise = np.maximum(_white(points), 1e-4)
     best, likely = np.zeros_like(points), np.full(points.shape[1], -np.inf)
@@ -174,14 +176,16 @@ def with_bones(inner: Callable[..., Array]) -> Callable[..., Array]:
 
 
 def robust(points: Array, time_s: Array, names: Any, exact: Array) -> Array:
-    """Ours, then once more with samples far from it drawn half-way in (one step of Huber's weights)."""
+    """Ours, then once more with samples far from it drawn half-way in (one step of Huber's
+    weights)."""
     first = ours(points, time_s, names, exact)
     limit = 2.0 * _white(points)[None, :, None]
     return ours(first + np.clip(points - first, -limit, limit), time_s, names, exact)
 
 
 def bound(points: Array, time_s: Array, _names: Any, exact: Array) -> Array:
-    """The best that the same family can do: each landmark's cut-off chosen by looking at the truth."""
+    """The best that the same family can do: each landmark's cut-off chosen by looking at the
+    truth."""
     smoother = Smoother(time_s)
     best, least = points.copy(), np.full(points.shape[1], np.inf)
     for cutoff in np.geomspace(0.8, 12.0, 16):
@@ -247,7 +251,8 @@ def main() -> None:
     print("| --- | --- | --- | --- |")
     for name in TRIED:
         print(
-            f"| {name} | {error[name] / error['none']:.2f} | {error[name] / best:.2f} | {took[name] / bare:.1f} |"
+            f"| {name} | {error[name] / error['none']:.2f} | {error[name] / best:.2f} |"
+            f" {took[name] / bare:.1f} |"
         )
     print()
     one_skeleton(every=3)

@@ -116,9 +116,11 @@ def repaint(shell: Shell) -> None:
 
 
 def opening_under_load(shell: Shell) -> None:
-    """Opening a set that was not looked at lately, while two long jobs keep both long lanes busy, and idle."""
+    """Opening a set that was not looked at lately, while two long jobs keep both long lanes busy,
+    and idle."""
     program, track = shell.program, recording(60.0)
-    # From the last to the first: the set after the open one, measured beforehand, is not what is opened next.
+    # From the last to the first: the set after the open one, measured beforehand, is not what is
+    # opened next.
     ids = itertools.cycle([row.id for row in program.sets.rows if row.has_track][::-1])
 
     def open_next() -> None:
@@ -169,7 +171,8 @@ window.show()
 app.processEvents()
 os._exit(0)
 """
-# As `guide_arc.start` opens it, until the first picture with the queue's rows, or until any command can be given.
+# As `guide_arc.start` opens it, until the first picture with the queue's rows, or until any command
+# can be given.
 OURS = """
 import gc, os, sys
 gc.disable()
@@ -207,7 +210,8 @@ def start(folder: Path) -> None:
             repeats=10,
         )
         print(
-            f"| {words} | {1000 * took:.0f} ms | a bare PyQt6 window, {1000 * bare_s:.0f} ms | {ratio:.1f} |"
+            f"| {words} | {1000 * took:.0f} ms | a bare PyQt6 window, {1000 * bare_s:.0f} ms |"
+            f" {ratio:.1f} |"
         )
 
 
@@ -225,7 +229,8 @@ if __name__ == "__main__":
         demo = Path(place) / "library"
         first_s = seconds(lambda: first_sets(demo))
         print(
-            f"| the demo's sets that wait, filmed and reviewed beside the window | {first_s:.1f} s | asked of all of `./run demo`: 10 s | {first_s / 10:.2f} |"
+            f"| the demo's sets that wait, filmed and reviewed beside the window | {first_s:.1f} s"
+            f" | asked of all of `./run demo`: 10 s | {first_s / 10:.2f} |"
         )
         ensure_demo_library(demo)
         start(demo)

@@ -2,8 +2,8 @@
 `./run dev python bench/suggestion.py [SETS OF EACH]`.
 
 Each set has its own reps, stature and noise from its number; 10 mm root mean square in space with a
-little drift and lost samples, and pictures from the standard's best view. Pulleys are left out, as no
-tracker gives them, and counted again with them.
+little drift and lost samples, and pictures from the standard's best view. Pulleys are left out, as
+no tracker gives them, and counted again with them.
 """
 
 from __future__ import annotations
@@ -72,7 +72,8 @@ def main() -> None:
             right = 100.0 * np.mean([r[2] for r in rows])
             sure = [r[2] for r in rows if r[3]]
             print(
-                f"| {words} | {len(rows)} | {right:.1f} % | {100.0 * np.mean(sure):.1f} % of {len(sure)} | {np.median([r[4] for r in rows]):.2f} |"
+                f"| {words} | {len(rows)} | {right:.1f} % | {100.0 * np.mean(sure):.1f} % of"
+                f" {len(sure)} | {np.median([r[4] for r in rows]):.2f} |"
             )
             for asked, found, is_right, _sure, _took in rows:
                 if not is_right:

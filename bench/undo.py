@@ -1,8 +1,10 @@
-"""Two windows and a command line do and undo things at random; every row and file is compared after each step.
+"""Two windows and a command line do and undo things at random; every row and file is compared after
+each step.
 
-`./run dev python bench/undo.py [STEPS] [KILLS]`: so many steps, and so many kills (SIGKILL) between them. The steps and
-what must be there after each are those of `tests/undo_world.py`. After a kill the library is opened as the window opens it:
-the step that was under way must have happened whole or not at all.
+`./run dev python bench/undo.py [STEPS] [KILLS]`: so many steps, and so many kills (SIGKILL) between
+them. The steps and what must be there after each are those of `tests/undo_world.py`. After a kill
+the library is opened as the window opens it: the step that was under way must have happened whole
+or not at all.
 """
 
 from __future__ import annotations
@@ -24,13 +26,13 @@ from typing import Any
 
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 
-from clips import numbered_clip  # noqa: E402
-from guide_arc.core.model.errors import BadInput  # noqa: E402
-from guide_arc.library.clip_sets import ClipSets  # noqa: E402
-from guide_arc.library.store import Library  # noqa: E402
-from guide_arc.library.taking_out import forget_taken_out  # noqa: E402
-from guide_arc.library.undoing import finish_wanted  # noqa: E402
-from undo_world import NAMES, Rows, Window, World, changed, rows_in  # noqa: E402
+from clips import numbered_clip
+from guide_arc.core.model.errors import BadInput
+from guide_arc.library.clip_sets import ClipSets
+from guide_arc.library.store import Library
+from guide_arc.library.taking_out import forget_taken_out
+from guide_arc.library.undoing import finish_wanted
+from undo_world import NAMES, Rows, Window, World, changed, rows_in
 
 STEPS_A_WORLD = 300
 SECONDS_TO_A_KILL = (0.1, 2.0)
@@ -40,7 +42,8 @@ class Hands:
     """Random steps on a world, each as likely as it is in the tests' state machine."""
 
     def __init__(self, world: World, rng: random.Random, *, restores: bool = True) -> None:
-        """restores: whether copies are brought back; recordings that a copy does not name stay then"""
+        """restores: whether copies are brought back; recordings that a copy does not name stay
+        then"""
         self.world, self.rng, self.restores = world, rng, restores
         self.done: Counter[str] = Counter()
 
@@ -72,10 +75,13 @@ class Hands:
             name = rng.choice(names)
             steps += [
                 ("erase a client", lambda: world.erase_client(window, name)),
-                ("what is known", lambda: world.know(window, name, rng.choice(("strength", "size")))),
+                (
+                    "what is known",
+                    lambda: world.know(window, name, rng.choice(("strength", "size"))),
+                ),
                 ("own words", lambda: world.say_words(window, name, rng.choice(("tall", "down")))),
                 ("plan", lambda: world.plan(window, name, rng.randrange(6))),
-            ]  # fmt: skip
+            ]
             others = [n for n in names if n != name]
             if others and not world.has_plan(name):
                 steps.append(("join", lambda: world.join(window, name, rng.choice(others))))
@@ -86,13 +92,18 @@ class Hands:
                 ("erase a set", lambda: world.erase_set(window, set_id)),
                 ("command erases", lambda: world.command_line_erases(set_id)),
                 ("correct", lambda: world.correct(window, set_id, rng.choice(NAMES), load)),
-                ("decide", lambda: world.decide(window, set_id, rng.choice("ab") + "/left", rng.choice(("keep", "drop")))),
+                (
+                    "decide",
+                    lambda: world.decide(
+                        window, set_id, rng.choice("ab") + "/left", rng.choice(("keep", "drop"))
+                    ),
+                ),
                 ("review", lambda: world.review(window, set_id)),
                 ("keep a review", lambda: world.keep_review(set_id)),
                 ("follow up", lambda: world.follow_up(window, set_id)),
                 ("split", lambda: world.split(window, set_id)),
                 ("second view", lambda: world.second_view(window, set_id, other)),
-            ]  # fmt: skip
+            ]
             if world.expected["recorded_set", (set_id,)]["clip_hash"]:
                 steps.append(("mark", lambda: world.mark(window, set_id, rng.uniform(1, 90))))
         return steps
@@ -103,7 +114,8 @@ class Hands:
 
 
 def steps_without_kills(count: int, seed: int) -> Counter[str]:
-    """So many steps, in one library after another. Raises AssertionError where something is not as it must be."""
+    """So many steps, in one library after another. Raises AssertionError where something is not as
+    it must be."""
     done: Counter[str] = Counter()
     while done.total() < count:
         rng = random.Random(f"{seed}/{done.total()}")
@@ -129,7 +141,8 @@ def _clip(base: Path) -> Path:
 
 
 def work_until_killed(base: Path, seed: int) -> None:
-    """A process that is killed: it says before each step what must be there after it, and after each what is there."""
+    """A process that is killed: it says before each step what must be there after it, and after
+    each what is there."""
     world = World(base / "library", base / "small.mp4")
     world.numbered_from(seed)
     rng = random.Random(seed)
@@ -148,7 +161,8 @@ def work_until_killed(base: Path, seed: int) -> None:
 
 
 def kill_once(base: Path, rng: random.Random) -> tuple[str, list[str]]:
-    """Let a process work, kill it, and look at what is left; the step that was under way, and what is wrong."""
+    """Let a process work, kill it, and look at what is left; the step that was under way, and what
+    is wrong."""
     (base / "journal").unlink(missing_ok=True)
     command = [sys.executable, __file__, "work", str(base), str(rng.randrange(10**9))]
     worker = subprocess.Popen(command, stderr=subprocess.PIPE)
@@ -163,7 +177,8 @@ def kill_once(base: Path, rng: random.Random) -> tuple[str, list[str]]:
     worker.wait()
     step, before, want = pickle.loads((base / "journal").read_bytes())
     wrong: list[str] = []
-    # As the next start opens it: what an undo asked for comes back, then what no undo can ask for goes.
+    # As the next start opens it: what an undo asked for comes back, then what no undo can ask for
+    # goes.
     library = Library.open(base / "library")
     finish_wanted(library)
     forget_taken_out(library)
@@ -175,7 +190,8 @@ def kill_once(base: Path, rng: random.Random) -> tuple[str, list[str]]:
     there = rows_in(base / "library")
     if want is not None and there not in (before, want):
         wrong.append(
-            f"{step}: neither as before nor as after it: {changed(before, there)[:2]} {changed(want, there)[:2]}"
+            f"{step}: neither as before nor as after it: {changed(before, there)[:2]}"
+            f" {changed(want, there)[:2]}"
         )
     wrong += _files_wrong(base / "library", there)
     return step, wrong
@@ -218,7 +234,8 @@ def main(arguments: list[str]) -> Any:
     began = time.perf_counter()
     under_way, wrong = kills(count, seed)
     print(
-        f"{under_way.total()} kills in {time.perf_counter() - began:.0f} s, {len(wrong)} left something wrong"
+        f"{under_way.total()} kills in {time.perf_counter() - began:.0f} s, {len(wrong)} left"
+        " something wrong"
     )
     print("  " + ", ".join(f"{name} {n}" for name, n in under_way.most_common()))
     for words in wrong:

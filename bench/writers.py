@@ -2,9 +2,10 @@
 
     ./run dev python bench/writers.py [SECONDS]        60 when left out
 
-Each writer is a process of its own. It adds its number to a document that all share (read, changed and kept in one
-transaction), appends to the note of a set of its own through reading and keeping, and changes one set that all share as two
-windows do: each decides about a finding of its own. At the end every number, every note and every decision is counted.
+Each writer is a process of its own. It adds its number to a document that all share (read, changed
+and kept in one transaction), appends to the note of a set of its own through reading and keeping,
+and changes one set that all share as two windows do: each decides about a finding of its own. At
+the end every number, every note and every decision is counted.
 """
 
 from __future__ import annotations
@@ -102,7 +103,8 @@ def run(count: int, seconds: float) -> tuple[int, float, list[str]]:
 def main(seconds: float) -> int:
     bad = 0
     print(
-        "| writers | rounds of three writes | the longest round | lost or shown |\n| --- | --- | --- | --- |"
+        "| writers | rounds of three writes | the longest round | lost or shown |\n| --- | --- |"
+        " --- | --- |"
     )
     for count in (2, 4, 8):
         rounds, longest_s, wrong = run(count, seconds)

@@ -1,8 +1,10 @@
-"""The place Clients with years of sets: `./run dev python bench/years.py [SETS]` (3,000 unless said).
+"""The place Clients with years of sets: `./run dev python bench/years.py [SETS]` (3,000 unless
+said).
 
-One client has three thousand curls: a recorded set and its review are copied over and over, a day apart. Prints, in
-milliseconds and as the median of five: until the place is on the screen with the client's list, how long reading a
-client's page takes off the window's thread (with every trend), and how long the window's own thread works for it.
+One client has three thousand curls: a recorded set and its review are copied over and over, a day
+apart. Prints, in milliseconds and as the median of five: until the place is on the screen with the
+client's list, how long reading a client's page takes off the window's thread (with every trend),
+and how long the window's own thread works for it.
 """
 
 from __future__ import annotations
@@ -42,9 +44,12 @@ def grow(folder: Path, count: int) -> None:
         faults = {"torso-swing": swing} if swing else {}
         track = filmed(CURL, reps=8, noise=0.003, seed=seed, faults=faults, load_kg=30.0).track
         set_id, _new = library.add_set(
-            csv_text(track).encode(), "cleo.csv", client=CLIENT, standard=CURL,
+            csv_text(track).encode(),
+            "cleo.csv",
+            client=CLIENT,
+            standard=CURL,
             school=standard(CURL).school.id,
-        )  # fmt: skip
+        )
         review_and_keep(library, set_id, track)
     library.close()
     with sqlite3.connect(folder / "library.sqlite") as db:
@@ -53,13 +58,15 @@ def grow(folder: Path, count: int) -> None:
         picked = ", ".join(day if c == "recorded" else f"s.{c}" for c in columns)
         numbers = "with recursive n(i) as (select 1 union all select i + 1 from n where i < ?)"
         db.execute(
-            f"insert into recorded_set ({', '.join(columns)}) {numbers} select {picked} from recorded_set s, n",
+            f"insert into recorded_set ({', '.join(columns)}) {numbers} select {picked} from"
+            " recorded_set s, n",
             (count // 3,),
         )
         db.execute(
-            "insert into review (set_id, program, document, glance, trace, said) select s.id, r.program, r.document, "
-            "r.glance, r.trace, r.said from recorded_set s join recorded_set o on o.track_hash = s.track_hash and o.id <= 3 "
-            "join review r on r.set_id = o.id where s.id > 3"
+            "insert into review (set_id, program, document, glance, trace, said) select s.id,"
+            " r.program, r.document, r.glance, r.trace, r.said from recorded_set s join"
+            " recorded_set o on o.track_hash = s.track_hash and o.id <= 3 join review r on r.set_id"
+            " = o.id where s.id > 3"
         )
     db.close()
 
@@ -77,7 +84,10 @@ def main() -> None:
         grow(place, count)
         library = Library.open(place)
         sets = Clients(library).sets(CLIENT, CURL)
-        read = median(timed_ms(lambda: read_sheet(library, lambda _s: None, CLIENT, CURL)) for _ in range(RUNS))  # fmt: skip
+        read = median(
+            timed_ms(lambda: read_sheet(library, lambda _s: None, CLIENT, CURL))
+            for _ in range(RUNS)
+        )
         trends = median(timed_ms(lambda: measures_of(sets)) for _ in range(RUNS))
         library.close()
         app = application()

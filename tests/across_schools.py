@@ -1,4 +1,5 @@
-"""A set done in one school of an exercise and judged by another; for tests and `bench/proof_from_views.py`."""
+"""A set done in one school of an exercise and judged by another; for tests and
+`bench/proof_from_views.py`."""
 
 from __future__ import annotations
 
@@ -16,8 +17,11 @@ PAIRS = [
 
 
 def told_across(pair: tuple[str, str, str]) -> list[str]:
-    """The checks that are off or near their limit in the school that judges, in the order of their names."""
+    """The checks that are off or near their limit in the school that judges, in the order of their
+    names."""
     id, done, judged = pair
     track = perform(standard(id, done), Script(reps=5), Camera("none", 20.0, 0.0023), 5).track
     plan = standard(id, judged)
-    return sorted({f.rule.name for f in review_set(track, plan).findings if f.verdict in ("off", "near")})  # fmt: skip
+    return sorted(
+        {f.rule.name for f in review_set(track, plan).findings if f.verdict in ("off", "near")}
+    )

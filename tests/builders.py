@@ -22,13 +22,19 @@ from guide_arc.standards.loader import standard
 
 # 10 mm root mean square in space is 5.8 mm on each axis.
 TEN_MM = 0.0058
-# Ten millimetres of noise are more than a tracker has in space: these stand for all standards where a
-# test would take too long over all of them, which prove themselves in test_self_proof.py.
+# Ten millimetres of noise are more than a tracker has in space: these stand for all standards where
+# a test would take too long over all of them, which prove themselves in test_self_proof.py.
 FIRST_NINE = (
-    "standing-barbell-curl", "lateral-raise-dumbbell", "rope-pushdown", "seated-row-narrow-low",
-    "overhead-press-dumbbell", "cable-cross-raise-low", "front-raise-midline", "one-arm-dumbbell-row",
+    "standing-barbell-curl",
+    "lateral-raise-dumbbell",
+    "rope-pushdown",
+    "seated-row-narrow-low",
+    "overhead-press-dumbbell",
+    "cable-cross-raise-low",
+    "front-raise-midline",
+    "one-arm-dumbbell-row",
     "cross-cable-rear-fly",
-)  # fmt: skip
+)
 
 
 def filmed(
@@ -107,7 +113,8 @@ def frames_missed(review: Review, truth: Truth) -> list[float]:
 
 
 def some_of(cases: list[Case]) -> list[Case]:
-    """Every tenth of many like cases; all of them where a change lands (`.ci/run` asks for them)."""
+    """Every tenth of many like cases; all of them where a change lands (`.ci/run` asks for
+    them)."""
     return cases if os.environ.get("GUIDE_ARC_EVERY_CASE") else cases[::10]
 
 

@@ -22,11 +22,18 @@ from guide_arc.standards.loader import standard
 _BITS = 8
 
 
-def numbered_clip(  # noqa: PLR0913
-    path: Path, frames: int = 40, *, codec: str = "libx264", rate: float = 30.0,
-    times: NDArray[np.float64] | None = None, turned: int = 0, size: tuple[int, int] = (160, 96),
-    key_every: int = 12, noted_rate: str = "",
-) -> Path:  # fmt: skip
+def numbered_clip(
+    path: Path,
+    frames: int = 40,
+    *,
+    codec: str = "libx264",
+    rate: float = 30.0,
+    times: NDArray[np.float64] | None = None,
+    turned: int = 0,
+    size: tuple[int, int] = (160, 96),
+    key_every: int = 12,
+    noted_rate: str = "",
+) -> Path:
     """A clip whose frames show their number as black and white squares along their top edge."""
     with av.open(
         str(path), "w", options={"movflags": "use_metadata_tags"} if noted_rate else {}

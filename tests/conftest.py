@@ -7,6 +7,7 @@ import itertools
 import os
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from PyQt6.QtCore import QSettings
@@ -81,7 +82,7 @@ def adder(library: Library) -> AddSet:
     """A function that adds a simulated set to a library and reviews it; returns its id."""
 
     def add(
-        client: str = "Ada Quill", standard: str = "standing-barbell-curl", **script: object
+        client: str = "Ada Quill", standard: str = "standing-barbell-curl", **script: Any
     ) -> int:
         track = filmed(standard, **script).track
         set_id, _new = library.add_set(

@@ -57,13 +57,13 @@ class UndoneModel(ReviewModel):
     def undo(self) -> None:
         step = self.desk.history.to_undo()
         assert step is not None
-        _at_once(step.undo())
+        _at_once(step.undo())  # type: ignore[arg-type]
         self.desk.history.undone(step)
 
     def redo(self) -> None:
         step = self.desk.history.to_redo()
         assert step is not None
-        _at_once(step.redo())
+        _at_once(step.redo())  # type: ignore[arg-type]
         self.desk.history.redone(step)
 
 

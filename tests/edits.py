@@ -1,9 +1,10 @@
-"""Recordings made by editing a performance: landmarks turned, shifted and delayed as a body would be.
+"""Recordings made by editing a performance: landmarks turned, shifted and delayed as a body would
+be.
 
-Nothing here knows of the checks or of the faults of the simulated client. A take is a clean performance
-in space; each edit turns or moves its landmarks about the joints, with bone lengths kept, or changes when
-things happen. What was edited is then seen by a camera, with a noise of its own: correlated over time and
-with heavy tails.
+Nothing here knows of the checks or of the faults of the simulated client. A take is a clean
+performance in space; each edit turns or moves its landmarks about the joints, with bone lengths
+kept, or changes when things happen. What was edited is then seen by a camera, with a noise of its
+own: correlated over time and with heavy tails.
 """
 
 from __future__ import annotations
@@ -31,8 +32,8 @@ AHEAD = np.array([0.0, 0.0, 1.0])
 
 @dataclass
 class Take:
-    """time_s (F,); points: each landmark (F, 3); reps: for each arm, of each rep the frames where its lift
-    starts, ends, and where its lowering starts and ends."""
+    """time_s (F,); points: each landmark (F, 3); reps: for each arm, of each rep the frames where
+    its lift starts, ends, and where its lowering starts and ends."""
 
     time_s: Array
     points: dict[str, Array]
@@ -64,7 +65,9 @@ class Take:
                 out[a : b + 1] = np.sin(np.pi * lift)
                 out[c : d + 1] = np.sin(np.pi * lower)
             elif when == "rep":  # all the rep, quickly reached
-                out[a : d + 1] = np.minimum(1.0, 6 * np.minimum(np.linspace(0, 1, d - a + 1), np.linspace(1, 0, d - a + 1)))  # fmt: skip
+                out[a : d + 1] = np.minimum(
+                    1.0, 6 * np.minimum(np.linspace(0, 1, d - a + 1), np.linspace(1, 0, d - a + 1))
+                )
             else:
                 raise ValueError(f"unknown moment {when!r}")
         return out
@@ -114,7 +117,10 @@ def take(id: str, school: str | None, **script: Any) -> Take:
     """A clean performance to be edited."""
     done = perform(standard(id, school), Script(**script), Camera("none", RATE_HZ), 3)
     points = {n: done.exact[:, i].copy() for i, n in enumerate(done.track.names)}
-    at = lambda s: int(np.argmin(np.abs(done.track.time_s - s)))  # noqa: E731
+
+    def at(s: float) -> int:
+        return int(np.argmin(np.abs(done.track.time_s - s)))
+
     reps: dict[str, list[tuple[int, int, int, int]]] = {"left": [], "right": []}
     for rep in done.truth["reps"]:
         frames = (at(rep["lift"][0]), at(rep["lift"][1]), at(rep["lower"][0]), at(rep["lower"][1]))
@@ -188,7 +194,8 @@ def roll(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
 
 
 def flatten(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
-    """The lowest rib brought so many hundredths of the way onto the line from the hips to the neck."""
+    """The lowest rib brought so many hundredths of the way onto the line from the hips to the
+    neck."""
     hips, neck, rib = t.hips(), t.points["neck"], t.points["mid_spine"]
     line = (neck - hips) / np.linalg.norm(neck - hips, axis=1, keepdims=True)
     on_line = hips + line * ((rib - hips) * line).sum(axis=1, keepdims=True)
@@ -197,8 +204,9 @@ def flatten(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
 
 
 def spine(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
-    """The back rounded (or arched, negative) at the lowest rib: the rib leaves the line from hips to neck, which keep
-    their places, until the two parts of the spine have turned by so much more."""
+    """The back rounded (or arched, negative) at the lowest rib: the rib leaves the line from hips
+    to neck, which keep their places, until the two parts of the spine have turned by so much
+    more."""
     hips, neck, rib = t.hips(), t.points["neck"], t.points["mid_spine"]
     behind = np.cross(neck - hips, LEFTWARD)
     behind /= np.linalg.norm(behind, axis=1, keepdims=True)
@@ -231,7 +239,8 @@ def lean_from_rib(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
 
 
 def sag(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
-    """Hips, and the spine in their proportion, sunk by so many centimetres between shoulders and knees."""
+    """Hips, and the spine in their proportion, sunk by so many centimetres between shoulders and
+    knees."""
     by = np.array([0.0, -0.01 * deg, 0.0]) * t.weight(when, _either(t), reps)[:, None]
     t.shift(["left_hip", "right_hip"], by)
     t.shift(["mid_spine"], 0.6 * by)
@@ -260,7 +269,8 @@ def wrist(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
 
 
 def hand_up(t: Take, deg: float, when: str, side: str, reps: Any) -> None:
-    """The hands moved away from the shoulders by so many centimetres, the elbow following half-way."""
+    """The hands moved away from the shoulders by so many centimetres, the elbow following
+    half-way."""
     for s in _sides(side):
         line = t.points[f"{s}_wrist"] - t.points[f"{s}_shoulder"]
         line = line / np.maximum(np.linalg.norm(line, axis=1, keepdims=True), 1e-9)
@@ -391,15 +401,33 @@ def _either(t: Take) -> str:
 EDITS: dict[str, Callable[..., None]] = {
     f.__name__: f
     for f in (
-        lean, twist, shrug, shoulder_turn, abduct, swivel, bend, roll, flatten, forearm_turn, wrist, hand_up,
-        spine, lean_from_rib, sag, unmarked,
-        hips_move, idle, late, short,
+        lean,
+        twist,
+        shrug,
+        shoulder_turn,
+        abduct,
+        swivel,
+        bend,
+        roll,
+        flatten,
+        forearm_turn,
+        wrist,
+        hand_up,
+        spine,
+        lean_from_rib,
+        sag,
+        unmarked,
+        hips_move,
+        idle,
+        late,
+        short,
     )
-}  # fmt: skip
+}
 
 
 def seen(t: Take, view: View, noise: float, seed: int, **facts: Any) -> LandmarkTrack:
-    """The take before a camera. noise : standard deviation, millimetres in space and pixels in a view"""
+    """The take before a camera. noise : standard deviation, millimetres in space and pixels in a
+    view"""
     rng = np.random.default_rng(seed)
     names = tuple(n for n in t.points if np.isfinite(t.points[n]).any())
     exact = np.stack([t.points[n] for n in names], axis=1)
@@ -412,8 +440,12 @@ def seen(t: Take, view: View, noise: float, seed: int, **facts: Any) -> Landmark
         own[i] = 0.5 * own[i - 1] + np.sqrt(0.75) * kick[i]
     place = place + (0.001 * noise if world else noise) * own
     return LandmarkTrack(
-        time_s=t.time_s, names=names, position=place,
+        time_s=t.time_s,
+        names=names,
+        position=place,
         confidence=np.full(place.shape[:2], 0.9),
-        space="world" if world else "image", view=view,
-        image_size=None if world else IMAGE_SIZE, facts=SetFacts(**facts),
-    )  # fmt: skip
+        space="world" if world else "image",
+        view=view,
+        image_size=None if world else IMAGE_SIZE,
+        facts=SetFacts(**facts),
+    )

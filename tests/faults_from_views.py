@@ -1,4 +1,5 @@
-"""Faults at twice their limit, and what a recording of one is told as; for tests and `bench/proof_from_views.py`."""
+"""Faults at twice their limit, and what a recording of one is told as; for tests and
+`bench/proof_from_views.py`."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ PIXELS = (0.0, 1.0, 2.0)
 REPS = 5
 # A burst can't carry more than all of a lift.
 ALL_BURST_PCT = 95.0
-# Of one arm's findings the telling one stands for the check: the far arm can never be seen from the side.
+# Of one arm's findings the telling one stands for the check: the far arm can never be seen from the
+# side.
 _TELLING = ("off", "near", "ok", "cannot-tell")
 
 
@@ -58,7 +60,8 @@ def twice_the_limit(plan: Standard, check: str) -> tuple[Tempo, float]:
 
 
 def told_from(plan: Standard, view: str, check: str, seed: int = 5, pixels: float = 1.0) -> str:
-    """The verdict on a check from a view, of a set that has that check's fault at twice the limit."""
+    """The verdict on a check from a view, of a set that has that check's fault at twice the
+    limit."""
     tempo, amount = twice_the_limit(plan, check)
     script = Script(
         reps=5, tempo=tempo, opening_s=1.4, faults={check: amount}, arms=near_arm(plan, view)

@@ -1,4 +1,5 @@
-"""Points that get lost in a clean recording, and what a review makes of it; for tests and `bench/lost_points.py`."""
+"""Points that get lost in a clean recording, and what a review makes of it; for tests and
+`bench/lost_points.py`."""
 
 from __future__ import annotations
 
@@ -22,8 +23,8 @@ WINDOWS = ("top", "bottom", "one piece", "pieces", "flicker", "always")
 
 @dataclass(frozen=True)
 class Trial:
-    """what : what was lost of which recording; off : the verdicts that turned `off`; reps : reps that came or went
-    without a doubt"""
+    """what : what was lost of which recording; off : the verdicts that turned `off`; reps : reps
+    that came or went without a doubt"""
 
     what: str
     off: tuple[str, ...]

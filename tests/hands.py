@@ -19,7 +19,8 @@ from guide_arc.app.shell.window import Shell
 class Hands:
     """One open window: where it stands, its places and their models, and what is asked of it.
 
-    What a coach does is done by keys, mouse and commands; the names here only spare the way to what is seen.
+    What a coach does is done by keys, mouse and commands; the names here only spare the way to what
+    is seen.
     """
 
     def __init__(
@@ -144,10 +145,13 @@ def drop(window: Hands, *paths: Path) -> None:
     mime.setUrls([QUrl.fromLocalFile(str(p)) for p in paths])
     window.shell.dropEvent(
         QDropEvent(
-            QPointF(100, 100), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
+            QPointF(100, 100),
+            Qt.DropAction.CopyAction,
+            mime,
+            Qt.MouseButton.LeftButton,
             Qt.KeyboardModifier.NoModifier,
         )
-    )  # fmt: skip
+    )
     QApplication.processEvents()
     window.settle()
 

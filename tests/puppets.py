@@ -1,8 +1,8 @@
 """Puppets: clips made another way than the simulated camera's films, to follow points in.
 
-A flat figure is cut out of photographs, limb by limb, and turned by pins at its joints over a photographed
-ground, as in paper animation; its angles are plain sums of sines. None of the film maker's performance,
-drawing, light or room is used.
+A flat figure is cut out of photographs, limb by limb, and turned by pins at its joints over a
+photographed ground, as in paper animation; its angles are plain sums of sines. None of the film
+maker's performance, drawing, light or room is used.
 """
 
 from __future__ import annotations
@@ -36,7 +36,15 @@ _PARTS: tuple[tuple[str, str, int, int, Photo, tuple[int, int, int], float], ...
     ("elbow", "wrist", 18, 12, "gravel", (190, 148, 122), 5.0),
     ("wrist", "knuckles", 14, 15, "gravel", (186, 144, 118), 6.0),
 )
-_LONG = {"knee": 190.0, "ankle": 180.0, "shoulder": 205.0, "ear": 78.0, "elbow": 128.0, "wrist": 112.0, "knuckles": 32.0}  # fmt: skip
+_LONG = {
+    "knee": 190.0,
+    "ankle": 180.0,
+    "shoulder": 205.0,
+    "ear": 78.0,
+    "elbow": 128.0,
+    "wrist": 112.0,
+    "knuckles": 32.0,
+}
 
 
 @dataclass(frozen=True, eq=False)
@@ -54,7 +62,15 @@ class Puppet:
         return out
 
 
-def puppet(path: Path, *, rate_hz: float = 30.0, seconds: float = 12.0, seed: int = 1, shutter_s: float = 1 / 60, size: float = 1.0) -> Puppet:  # fmt: skip
+def puppet(
+    path: Path,
+    *,
+    rate_hz: float = 30.0,
+    seconds: float = 12.0,
+    seed: int = 1,
+    shutter_s: float = 1 / 60,
+    size: float = 1.0,
+) -> Puppet:
     """A puppet that curls, faces left and sways a little. size : 1 for a picture of 1280 by 720"""
     wide, high = round(size * _SIZE[0]), round(size * _SIZE[1])
     times = np.arange(round(seconds * rate_hz)) / rate_hz
@@ -95,10 +111,14 @@ def _joints(t: float, seed: int) -> dict[str, Spot]:
     bend = 66.0 * (1.0 - np.cos(2.0 * np.pi * max(t - 0.8, 0.0) / (1.7 + late)))
     sway = 1.0 + 2.5 * np.sin(1.3 * t)
     turn = {
-        "knee": 92.0, "ankle": 87.0, "shoulder": -90.0 + sway, "ear": -97.0 + 2.0 * sway,
-        "elbow": 92.0 + 6.0 * np.sin(0.9 * t) - 0.04 * bend, "wrist": 100.0 + bend + 4.0 * np.sin(0.9 * t),
+        "knee": 92.0,
+        "ankle": 87.0,
+        "shoulder": -90.0 + sway,
+        "ear": -97.0 + 2.0 * sway,
+        "elbow": 92.0 + 6.0 * np.sin(0.9 * t) - 0.04 * bend,
+        "wrist": 100.0 + bend + 4.0 * np.sin(0.9 * t),
         "knuckles": 104.0 + bend + 9.0 * np.sin(2.1 * t),
-    }  # fmt: skip
+    }
     at = {"hip": np.array([650.0 + 4.0 * np.sin(0.7 * t), 325.0 + 2.0 * np.sin(1.1 * t)])}
     for above, below in (part[:2] for part in _PARTS):
         angle = np.radians(turn[below])
@@ -106,8 +126,11 @@ def _joints(t: float, seed: int) -> dict[str, Spot]:
     return at
 
 
-def _cut(wide_a: int, wide_b: int, photo: Photo, colour: tuple[int, int, int], contrast: float, seed: int) -> NDArray[np.float32]:  # fmt: skip
-    """(H, W, 4) a strip of paper with a margin about it, along W; the last channel is where there is paper."""
+def _cut(
+    wide_a: int, wide_b: int, photo: Photo, colour: tuple[int, int, int], contrast: float, seed: int
+) -> NDArray[np.float32]:
+    """(H, W, 4) a strip of paper with a margin about it, along W; the last channel is where there
+    is paper."""
     long, high = 240, 2 * max(wide_a, wide_b) + 8
     whole = relief(photo)
     y, x = np.random.default_rng(seed).integers(0, len(whole) - 130, 2)

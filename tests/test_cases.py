@@ -1,6 +1,8 @@
-"""The cases of the work: what a coach would conclude from recordings that were made by editing a performance.
+"""The cases of the work: what a coach would conclude from recordings that were made by editing a
+performance.
 
-Each file in `cases/` is one: what was done, and the verdict, reason, first cue and next dose to come to.
+Each file in `cases/` is one: what was done, and the verdict, reason, first cue and next dose to
+come to.
 """
 
 from __future__ import annotations
@@ -37,9 +39,13 @@ def reviewed_case(case: dict[str, Any]) -> Review:
                 done, edit.get("by", 0.0), edit.get("when", "rep"), edit.get("side", "both"), reps
             )
     track = seen(
-        done, case.get("view", "none"), case.get("noise", 2.0), 11,
-        load_kg=case.get("load_kg"), subject_height_m=1.75,
-    )  # fmt: skip
+        done,
+        case.get("view", "none"),
+        case.get("noise", 2.0),
+        11,
+        load_kg=case.get("load_kg"),
+        subject_height_m=1.75,
+    )
     settings = Settings(felt=tuple(case.get("felt", ())), loose_last=case.get("loose_last", 0))
     tempo = parse_tempo(case["tempo"]) if "tempo" in case else None
     return review_set(
@@ -95,7 +101,9 @@ def test_a_case_is_judged_as_a_coach_would(name):
     for check in want.get("not_off", ()):
         assert check not in got["off"], got
     for check, verdict in want.get("verdict", {}).items():
-        assert got["verdict"].get(check) in ([verdict] if isinstance(verdict, str) else verdict), got  # fmt: skip
+        assert got["verdict"].get(check) in ([verdict] if isinstance(verdict, str) else verdict), (
+            got
+        )
     for key in ("reps", "cue_for", "next"):
         if key in want:
             assert got[key] == want[key], got

@@ -27,13 +27,14 @@ def test_the_page_of_checks_says_what_the_checks_say():
 
     page = (ROOT / "docs" / "checks.md").read_text()
     assert page.startswith(checks_doc.HEAD)
-    assert re.findall(r"^## (.+)$", page, re.MULTILINE) == list(checks_doc.specs())
-    for name in checks_doc.specs():
+    assert re.findall(r"^## (.+)$", page, re.MULTILINE) == list(checks_doc.specs())  # type: ignore[attr-defined]
+    for name in checks_doc.specs():  # type: ignore[attr-defined]
         says, users, used = checks_doc.described(name)
         section = page[page.index(says) :].split("\n## ")[0]
         assert section.strip().endswith(used), name
         if name in ("torso-swing", "range-short"):
-            # The recordings that can show it are tried out, which takes too long for all of them here.
+            # The recordings that can show it are tried out, which takes too long for all of them
+            # here.
             assert checks_doc.judged_by(name, users) in section, name
 
 
@@ -42,7 +43,7 @@ def test_the_page_and_the_schema_of_standards_say_what_the_standards_say():
     import standards_doc
 
     assert standards_doc.PAGE.read_text() == standards_doc.page()
-    assert standards_doc.SCHEMA.read_text() == standards_doc.json_schema()
+    assert standards_doc.SCHEMA.read_text() == standards_doc.json_schema()  # type: ignore[attr-defined]
 
 
 def test_the_page_of_formats_lists_what_is_declared():
@@ -85,8 +86,9 @@ def test_what_ships_has_its_licence():
     assert "GNU GENERAL PUBLIC LICENSE" in (ROOT / "LICENSE").read_text()
     assert "SIL OPEN FONT LICENSE" in (ROOT / "LICENSES" / "B612-fonts.txt").read_text()
     assert sorted(p.name for p in (ROOT / "src/guide_arc/drawings/fonts").iterdir()) == [
-        "B612-Bold.otf", "B612-Regular.otf",
-    ]  # fmt: skip
+        "B612-Bold.otf",
+        "B612-Regular.otf",
+    ]
 
 
 def app_files() -> list[Path]:
@@ -118,8 +120,10 @@ def test_a_check_stands_in_its_own_file():
 def test_the_list_of_places_loads_neither_the_core_nor_a_widget():
     told = subprocess.run(
         [sys.executable, "-c", "import sys, guide_arc.app.places.entries; print(*sys.modules)"],
-        capture_output=True, text=True, check=True,
-    )  # fmt: skip
+        capture_output=True,
+        text=True,
+        check=True,
+    )
     loaded = set(told.stdout.split())
     assert "guide_arc.app.places.review.entry" in loaded
     assert not {m for m in loaded if m.startswith(("guide_arc.core", "PyQt6"))}
@@ -127,9 +131,9 @@ def test_the_list_of_places_loads_neither_the_core_nor_a_widget():
 
 def test_what_a_start_loads_is_without_the_slow_half_of_scipy():
     code = (
-        "import sys, guide_arc.app.shell.window, guide_arc.cli.main; from importlib import import_module; "
-        "from guide_arc.app.places.entries import ENTRIES; "
-        "[import_module(m) for e in ENTRIES for m in e.also]; print(*sys.modules)"
+        "import sys, guide_arc.app.shell.window, guide_arc.cli.main; from importlib import"
+        " import_module; from guide_arc.app.places.entries import ENTRIES; [import_module(m) for e"
+        " in ENTRIES for m in e.also]; print(*sys.modules)"
     )
     told = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     loaded = set(told.stdout.split())

@@ -1,4 +1,5 @@
-"""Every sentence that a review can say, gathered on one page: plain English, and what is said today."""
+"""Every sentence that a review can say, gathered on one page: plain English, and what is said
+today."""
 
 from __future__ import annotations
 

@@ -14,7 +14,8 @@ from typing import Any
 def one_file_more(
     folder: Path, package: str, name: str, text: str, kept: tuple[Callable[..., Any], ...]
 ) -> Iterator[None]:
-    """The package with one module more. `kept` : the cached functions that looked before it was there."""
+    """The package with one module more. `kept` : the cached functions that looked before it was
+    there."""
     (folder / f"{name}.py").write_text(text)
     path = import_module(package).__path__
     path.append(str(folder))

@@ -1,7 +1,8 @@
 """A library used by two windows and a command line, next to a plain model of what must be in it.
 
-The model is a dictionary of rows. What a step changed is the difference between two such dictionaries, and undo is
-that difference backwards, field by field, wherever a field is still as the step left it.
+The model is a dictionary of rows. What a step changed is the difference between two such
+dictionaries, and undo is that difference backwards, field by field, wherever a field is still as
+the step left it.
 """
 
 from __future__ import annotations
@@ -43,8 +44,8 @@ if TYPE_CHECKING:
 
 Key = tuple[str, Any]
 Rows = dict[Key, dict[str, Any]]
-# One changed row: its key, and its values before and after; None where there was or is no row. The same values twice
-# are of a client or a recording that another changed row names.
+# One changed row: its key, and its values before and after; None where there was or is no row. The
+# same values twice are of a client or a recording that another changed row names.
 Change = tuple[Key, dict[str, Any] | None, dict[str, Any] | None]
 
 # The words of a step whose changes are joined with those of other windows.
@@ -65,7 +66,8 @@ _KEYS: Mapping[str, tuple[str, ...]] = {
 
 
 def rows_in(folder: Path) -> Rows:
-    """Every row of a library's file that a person could miss, read without any of the program's code."""
+    """Every row of a library's file that a person could miss, read without any of the program's
+    code."""
     out: Rows = {}
     db = sqlite3.connect(f"{(folder / 'library.sqlite').as_uri()}?mode=ro", uri=True)
     try:
@@ -135,14 +137,18 @@ def with_owners(changes: list[Change], before: Rows) -> list[Change]:
 
 
 def reverted(now: Rows, changes: list[Change], *, joined: bool = False) -> Rows:
-    """What must be there once a step's changes are taken back. joined: of a step that is joined with others' changes"""
+    """What must be there once a step's changes are taken back. joined: of a step that is joined
+    with others' changes"""
     out = {key: dict(row) for key, row in now.items()}
     same_person: dict[int, int] = {}
     for (table, key), was, left in changes:
         if table == "client" and was and (left is None or _is_needed(key[0], changes)):
             if (table, key) in out:
                 continue
-            other = next((k[1][0] for k, r in out.items() if k[0] == "client" and r["name"] == was["name"]), None)  # fmt: skip
+            other = next(
+                (k[1][0] for k, r in out.items() if k[0] == "client" and r["name"] == was["name"]),
+                None,
+            )
             if other is not None and other != key[0]:
                 same_person[key[0]] = other
             else:
@@ -179,7 +185,10 @@ def reverted(now: Rows, changes: list[Change], *, joined: bool = False) -> Rows:
         ):
             del out[table, key]
     for row in [r for k, r in out.items() if k[0] == "recorded_set"]:
-        if row["other_view_of"] is not None and ("recorded_set", (row["other_view_of"],)) not in out:  # fmt: skip
+        if (
+            row["other_view_of"] is not None
+            and ("recorded_set", (row["other_view_of"],)) not in out
+        ):
             row["other_view_of"] = None
     for (table, key), was, left in changes:
         if table == "client" and was is None and out.get((table, key)) == left:
@@ -190,7 +199,8 @@ def reverted(now: Rows, changes: list[Change], *, joined: bool = False) -> Rows:
 
 
 def _goes(table: str, row: dict[str, Any], *, joined: bool) -> bool:
-    """Whether a row that a step made goes with its undo. The plan of a step that planned stays, without its sessions."""
+    """Whether a row that a step made goes with its undo. The plan of a step that planned stays,
+    without its sessions."""
     if table in ("decision", "setting", "plan", "mark"):
         return True
     return table == "kept" and (row["kind"] != "plan" or not joined)
@@ -252,7 +262,9 @@ def _without_unnamed_files(rows: Rows) -> Rows:
         if key[0] == "recorded_set"
         for table, column in (("track", "track_hash"), ("clip", "clip_hash"))
     }
-    return {k: r for k, r in rows.items() if k[0] not in ("track", "clip") or (k[0], k[1][0]) in named}  # fmt: skip
+    return {
+        k: r for k, r in rows.items() if k[0] not in ("track", "clip") or (k[0], k[1][0]) in named
+    }
 
 
 def without_set(rows: Rows, set_id: int, *, with_client: bool = True) -> Rows:
@@ -368,7 +380,8 @@ class App:
 
 @dataclass
 class Window:
-    """One window's services, and what the model knows of its steps. held : hashes of what it erased"""
+    """One window's services, and what the model knows of its steps. held : hashes of what it
+    erased"""
 
     folder: Path
     past: list[list[Change]] = field(default_factory=list)
@@ -392,7 +405,8 @@ class Window:
 
 
 class World:
-    """The library, its users, and what must be in it. clip : a small clip to take in under other names"""
+    """The library, its users, and what must be in it. clip : a small clip to take in under other
+    names"""
 
     def __init__(self, folder: Path, clip: Path | None = None) -> None:
         self.folder, self._clip = folder, clip
@@ -407,7 +421,8 @@ class World:
         self._numbers = itertools.count(1)
         self._day = date(2031, 3, 1)
         self.moment = datetime(2031, 3, 1, 18)
-        # Hears before each step what it is and what must be there after it, where that is known beforehand.
+        # Hears before each step what it is and what must be there after it, where that is known
+        # beforehand.
         self.journal: Callable[[str, Rows | None], None] = lambda _step, _want: None
 
     # What there is to choose from
@@ -440,7 +455,8 @@ class World:
     # Doing
 
     def did(self, window: Window | None, want: Rows | None = None) -> None:
-        """Something was done: hold the library against what was wanted of it, and the step into the model's list."""
+        """Something was done: hold the library against what was wanted of it, and the step into the
+        model's list."""
         actual = rows_in(self.folder)
         if want is not None:
             _same(actual, want)
@@ -461,7 +477,8 @@ class World:
                 self.ever.add((table, key[0]))
 
     def numbered_from(self, first: int) -> None:
-        """Count the recordings on from a number, or one that an earlier process added comes again."""
+        """Count the recordings on from a number, or one that an earlier process added comes
+        again."""
         self._numbers = itertools.count(first)
 
     def _held(self, window: Window, changes: list[Change]) -> None:
@@ -473,7 +490,8 @@ class World:
                 window.held |= {was["track_hash"], was["clip_hash"]} - {None}
 
     def move(self, window: Window, way: str) -> None:
-        """Undo or redo in a window; then the library is as the model says, or as it was and the step still there."""
+        """Undo or redo in a window; then the library is as the model says, or as it was and the
+        step still there."""
         steps = window.past if way == "undo" else window.future
         history = window.app.history
         step = history.to_undo() if way == "undo" else history.to_redo()
@@ -487,7 +505,8 @@ class World:
         self.journal(way, want)
         moved = window.app.move(way)
         if window.app.gone:
-            # What the step was about was erased by somebody else: nothing changed, and the step is dropped.
+            # What the step was about was erased by somebody else: nothing changed, and the step is
+            # dropped.
             _same(rows_in(self.folder), self.expected)
             steps.pop()
             return
@@ -525,7 +544,8 @@ class World:
         return reverted(self.expected, changes, joined=joined)
 
     def check(self) -> None:
-        """No error of the program's own, every recording there and whole, and none that nobody knows of."""
+        """No error of the program's own, every recording there and whole, and none that nobody
+        knows of."""
         for window in self.windows:
             assert not window.app.broken, window.app.broken
         named = {
@@ -537,12 +557,17 @@ class World:
         held = {h for window in self.windows for h in window.held} | self.unlisted
         for place, ends in (("tracks", (".csv", ".json")), ("clips", (".mp4",))):
             there = {
-                p.stem for p in (self.folder / place).glob("*.*")
-                if p.suffix in ends and not p.name.endswith(".proxy.mp4") and not p.name.startswith(".")
-            }  # fmt: skip
+                p.stem
+                for p in (self.folder / place).glob("*.*")
+                if p.suffix in ends
+                and not p.name.endswith(".proxy.mp4")
+                and not p.name.startswith(".")
+            }
             wanted = {h for p, h in named if p == place}
             assert wanted <= there, f"recordings are gone: {wanted - there}"
-            assert there - wanted <= held, f"recordings that nobody knows of: {there - wanted - held}"  # fmt: skip
+            assert there - wanted <= held, (
+                f"recordings that nobody knows of: {there - wanted - held}"
+            )
             for key in wanted:
                 file = next((self.folder / place).glob(f"{key}.*[!g]"))
                 if file.suffix in ends:
@@ -557,7 +582,10 @@ class World:
         points = ("left_hip", "right_hip", "left_shoulder", "right_shoulder")
         head = ",".join(f"{p}_{a}" for p in points for a in "xyz")
         lines = [f"{t / 30:.4f}," + ",".join(["0.1,1.0,0.0"] * 4) for t in range(3)]
-        text = f"# landmark-track: 1\n# space: world\n# units: m\n# view: none\n# number: {n}\ntime_s,{head}\n"
+        text = (
+            "# landmark-track: 1\n# space: world\n# units: m\n# view: none\n# number:"
+            f" {n}\ntime_s,{head}\n"
+        )
         return (text + "\n".join(lines) + "\n").encode()
 
     def add(self, window: Window, name: str, *, again: bool = False) -> None:
@@ -583,7 +611,9 @@ class World:
         number = next(self._numbers)
         source = self.folder.parent / f"clip-{number}.mp4"
         # A free box at the end makes it another file with the same pictures.
-        source.write_bytes(self._clip.read_bytes() + (12).to_bytes(4, "big") + b"free" + number.to_bytes(4, "big"))  # fmt: skip
+        source.write_bytes(
+            self._clip.read_bytes() + (12).to_bytes(4, "big") + b"free" + number.to_bytes(4, "big")
+        )
         details = ClipDetails(name, CURL, "locked-upper-arm", "left", recorded="2031-03-01")
 
         def work(library: Library, _progress: Any) -> int:
@@ -731,7 +761,7 @@ class World:
         self.did(None)
 
     def command_line_erases(self, set_id: int) -> None:
-        from guide_arc.library.taking_out import remove_set  # noqa: PLC0415
+        from guide_arc.library.taking_out import remove_set
 
         want = without_set(self.expected, set_id)
         self.journal("erase a set by a command", want)
@@ -769,7 +799,8 @@ class World:
         people = {k for k in now if k[0] == "client"}
         names = {now[k]["name"] for k in people}
         for path, rows in self.copies.items():
-            # Of a client who is not in the library now, copies may lose every set: they may be the one who was erased.
+            # Of a client who is not in the library now, copies may lose every set: they may be the
+            # one who was erased.
             self.doubtful.setdefault(path, set()).update(
                 key[1][0]
                 for key, row in rows.items()
@@ -781,12 +812,16 @@ class World:
                 if ("recorded_set", (set_id,)) in out:
                     out = without_set(out, set_id, with_client=False)
             self.copies[path] = {
-                k: r for k, r in out.items()
-                if k[0] != "client" or k in people or any(x.get("client_id") == k[1][0] for x in out.values())
-            }  # fmt: skip
+                k: r
+                for k, r in out.items()
+                if k[0] != "client"
+                or k in people
+                or any(x.get("client_id") == k[1][0] for x in out.values())
+            }
 
     def restore(self, window: Window, path: Path) -> None:
-        """Bring a copy back: every set that was not erased for good since is there again, with its recording."""
+        """Bring a copy back: every set that was not erased for good since is there again, with its
+        recording."""
         window.app.library.bring_back(path)
         assert not window.app.broken, window.app.broken
         actual = rows_in(self.folder)
@@ -795,7 +830,8 @@ class World:
             if key[0] in ("recorded_set", "decision") and set_id not in self.doubtful.get(path, ()):
                 back, was = dict(actual.get(key, {})), dict(row)
                 if ("client", (was.get("client_id"),)) not in actual:
-                    # Their name was erased since, when nothing of theirs was left: the set has another owner now.
+                    # Their name was erased since, when nothing of theirs was left: the set has
+                    # another owner now.
                     back.pop("client_id", None)
                     was.pop("client_id", None)
                 assert back == was, f"{key} came back as {back}, was {was}"

@@ -1,7 +1,8 @@
-"""A scripted evening in the real window, with a watch on the event loop: `python watched_evening.py LIBRARY`.
+"""A scripted evening in the real window, with a watch on the event loop: `python watched_evening.py
+LIBRARY`.
 
-Prints, as JSON, how long the window's thread worked in one go outside of repaints: processor time, so
-that other programs on the machine do not count.
+Prints, as JSON, how long the window's thread worked in one go outside of repaints: processor time,
+so that other programs on the machine do not count.
 """
 
 from __future__ import annotations
@@ -21,10 +22,18 @@ from PyQt6.QtWidgets import QApplication, QDialog
 
 # What Qt sends when something is painted, laid out or shown for the first time.
 REPAINTS = {
-    QEvent.Type.Paint, QEvent.Type.UpdateRequest, QEvent.Type.LayoutRequest, QEvent.Type.Resize,
-    QEvent.Type.Show, QEvent.Type.Expose, QEvent.Type.Polish, QEvent.Type.PolishRequest,
-    QEvent.Type.StyleChange, QEvent.Type.UpdateLater, QEvent.Type.ShowToParent,
-}  # fmt: skip
+    QEvent.Type.Paint,
+    QEvent.Type.UpdateRequest,
+    QEvent.Type.LayoutRequest,
+    QEvent.Type.Resize,
+    QEvent.Type.Show,
+    QEvent.Type.Expose,
+    QEvent.Type.Polish,
+    QEvent.Type.PolishRequest,
+    QEvent.Type.StyleChange,
+    QEvent.Type.UpdateLater,
+    QEvent.Type.ShowToParent,
+}
 
 
 class Watched(QApplication):
@@ -93,10 +102,27 @@ def evening(app: Watched, folder: Path, given: Path) -> None:
     step("open", lambda: program.measuring.open(first))
     step("open again", lambda: program.measuring.open(first))
     for id in (
-        "finding.keep", "finding.next", "finding.drop", "rep.next", "rep.delete", "edit.undo", "edit.redo",
-        "edit.undo", "rep.merge", "edit.undo", "review.pain", "edit.undo", "view.path", "view.traces", "view.numbers",
-        "rep.ghost", "rep.ghost", "view.compare-last", "view.compare-last", "view.turn",
-    ):  # fmt: skip
+        "finding.keep",
+        "finding.next",
+        "finding.drop",
+        "rep.next",
+        "rep.delete",
+        "edit.undo",
+        "edit.redo",
+        "edit.undo",
+        "rep.merge",
+        "edit.undo",
+        "review.pain",
+        "edit.undo",
+        "view.path",
+        "view.traces",
+        "view.numbers",
+        "rep.ghost",
+        "rep.ghost",
+        "view.compare-last",
+        "view.compare-last",
+        "view.turn",
+    ):
         step(id, command(id))
     model = shell.places["review"].model
     step("felt", lambda: model.by_hand.toggle_felt("biceps"))
@@ -104,12 +130,12 @@ def evening(app: Watched, folder: Path, given: Path) -> None:
     door = shell.places["review"].door
     for export in door.offered():
         target = given.with_name(f"out-{export.id}{export.files[0][0]}")
-        step(f"export {export.id}", lambda e=export, t=target: door.export(e, t))
+        step(f"export {export.id}", lambda e=export, t=target: door.export(e, t))  # type: ignore[misc]
     step("page", lambda: door.save_page(given.with_name("page.pdf")))
     step("import", lambda: program.intake.take_in([given]))
     dialog = next(d for d in shell.findChildren(QDialog) if hasattr(d, "result_rows"))
-    dialog.forms[0][1].client.setCurrentText("Ada Quill")
-    step("import said", dialog.try_accept)
+    dialog.forms[0][1].client.setCurrentText("Ada Quill")  # type: ignore[attr-defined]
+    step("import said", dialog.try_accept)  # type: ignore[attr-defined]
     step("next set", command("review.next-set"))
     step("reviewed", command("review.done"))
     step("undo reviewed", command("edit.undo"))

@@ -10,7 +10,7 @@ from typing import Any
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT / "src"))
 
-from guide_arc.standards.loader import standard  # noqa: E402
+from guide_arc.standards.loader import standard
 
 CASES = ROOT / "tests" / "cases"
 PAGE = ROOT / "docs" / "cases.md"

@@ -13,7 +13,13 @@ from guide_arc.standards.proof import judged_from
 # A view that none of so many standards can be judged from can't judge the check.
 _MOST_TRIED = 24
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "checks.md"
-VIEWS: dict[View, str] = {"none": "in space", "front": "from the front", "back": "from the back", "left": "from the left", "right": "from the right"}  # fmt: skip
+VIEWS: dict[View, str] = {
+    "none": "in space",
+    "front": "from the front",
+    "back": "from the back",
+    "left": "from the left",
+    "right": "from the right",
+}
 UNIT = {"deg": "degrees", "pct": "percent"}
 HEAD = """# The checks
 
@@ -66,7 +72,8 @@ def _verdicts(id: str, school: str, view: View) -> dict[str, bool]:
 
 
 def judged_by(name: str, users: list[str]) -> str:
-    """The recordings that a verdict can come from, as seen on simulated sets of the standards that use it."""
+    """The recordings that a verdict can come from, as seen on simulated sets of the standards that
+    use it."""
     seen = []
     for view, words in VIEWS.items():
         for id in users[:_MOST_TRIED]:

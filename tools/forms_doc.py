@@ -35,18 +35,25 @@ def page() -> str:
     """The whole page."""
     rows = [_row(form) for form in formats()]
     leaves = [
-        f"| {e.words} | {', '.join(ending for ending, _ in e.files)} | {NEEDS[e.needs]} | {e.help} |"
+        f"| {e.words} | {', '.join(ending for ending, _ in e.files)} | {NEEDS[e.needs]} |"
+        f" {e.help} |"
         for e in exports()
     ]
     return (
-        HEAD + "\n".join(rows) + "\n\n## What leaves a review\n\n"
-        "| what | endings | needs | |\n| --- | --- | --- | --- |\n" + "\n".join(leaves) + "\n"
+        HEAD
+        + "\n".join(rows)
+        + "\n\n## What leaves a review\n\n| what | endings | needs | |\n| --- | --- | --- | --- |\n"
+        + "\n".join(leaves)
+        + "\n"
     )
 
 
 def _row(form: Format) -> str:
     read, written = ("yes" if can is not None else "no" for can in (form.read, form.write))
-    return f"| {form.words}: {form.help} | `{form.id}` | {' '.join(form.suffixes)} | {read} | {written} | {HOLDS[form.holds]} |"
+    return (
+        f"| {form.words}: {form.help} | `{form.id}` | {' '.join(form.suffixes)} | {read} |"
+        f" {written} | {HOLDS[form.holds]} |"
+    )
 
 
 if __name__ == "__main__":

@@ -63,13 +63,18 @@ def picture(year: tuple[Trained, ...]) -> Drawing:
 def page() -> str:
     (DOCS / "pictures").mkdir(exist_ok=True)
     parts = [
-        "# What the dose engine does over a year", "",
-        "Made by `./run dev python tools/planning_doc.py`. A simulated client (60 kg once, fresh; fitness and fatigue that fade on "
-        "their own time; form that gives way near failure) trains twice a week on a rack of 2 kg steps, with four weeks away from "
-        "week 31 on. Ink is the weight asked, dashed teal what could be lifted once, red dots are easier sessions. Nothing here "
-        "is a promise about people: it shows that the engine neither runs away nor gets stuck, rests when it is due, and comes "
-        "back after a break.", "",
-    ]  # fmt: skip
+        "# What the dose engine does over a year",
+        "",
+        (
+            "Made by `./run dev python tools/planning_doc.py`. A simulated client (60 kg once,"
+            " fresh; fitness and fatigue that fade on their own time; form that gives way near"
+            " failure) trains twice a week on a rack of 2 kg steps, with four weeks away from week"
+            " 31 on. Ink is the weight asked, dashed teal what could be lifted once, red dots are"
+            " easier sessions. Nothing here is a promise about people: it shows that the engine"
+            " neither runs away nor gets stuck, rests when it is due, and comes back after a break."
+        ),
+        "",
+    ]
     for scheme in shipped_schemes().values():
         year = year_of(scheme)
         name = f"planning-{scheme.id}.svg"
@@ -79,12 +84,20 @@ def page() -> str:
         back = next((t for t in year if (t.on - year[0].on).days >= 7 * LAYOFF[1]), year[-1])
         held = sum(all(f.verdict == "ok" for s in t.done for f in s.findings) for t in year)
         parts += [
-            f"## {scheme.name[:1].upper()}{scheme.name[1:]}", "", f"{scheme.why} {scheme.limits}", "",
-            f"![The weight over a year](pictures/{name})", "",
-            f"{len(year)} sessions, form held in {held}. Harder {count['up']}, more reps {count['more-reps']}, the same "
-            f"{count['same']}, easier {count['down']}, rest {count['deload']}. First session after the break: "
-            f"{back.asked.load_kg:g} kg, because {back.asked.reason}.", "",
-        ]  # fmt: skip
+            f"## {scheme.name[:1].upper()}{scheme.name[1:]}",
+            "",
+            f"{scheme.why} {scheme.limits}",
+            "",
+            f"![The weight over a year](pictures/{name})",
+            "",
+            (
+                f"{len(year)} sessions, form held in {held}. Harder {count['up']}, more reps"
+                f" {count['more-reps']}, the same {count['same']}, easier {count['down']}, rest"
+                f" {count['deload']}. First session after the break: {back.asked.load_kg:g} kg,"
+                f" because {back.asked.reason}."
+            ),
+            "",
+        ]
     return "\n".join(parts)
 
 

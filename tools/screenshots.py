@@ -1,4 +1,5 @@
-"""Makes the pictures in docs/screenshots from the demo data: `./run dev python tools/screenshots.py`."""
+"""Makes the pictures in docs/screenshots from the demo data: `./run dev python
+tools/screenshots.py`."""
 
 from __future__ import annotations
 
@@ -187,9 +188,10 @@ def main() -> None:
 
         def open_(client: str, standard: str, day: str) -> None:
             row = next(
-                r for r in library.queue()
+                r
+                for r in library.queue()
                 if (r.client, r.standard, r.recorded[:10]) == (client, standard, day)
-            )  # fmt: skip
+            )
             window.open_set(row.id)
             window.settle()
 

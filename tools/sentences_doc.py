@@ -1,8 +1,9 @@
-"""Writes docs/sentences.md, every sentence a review can say: `./run dev python tools/sentences_doc.py` (two minutes).
+"""Writes docs/sentences.md, every sentence a review can say: `./run dev python
+tools/sentences_doc.py` (two minutes).
 
-Each standard is reviewed in each school and from each view, clean and with each of its faults, on either arm, with
-what is felt and with pain; what is said is gathered with its numbers taken out, so that each kind of sentence stands
-once, with one example of where it is said.
+Each standard is reviewed in each school and from each view, clean and with each of its faults, on
+either arm, with what is felt and with pain; what is said is gathered with its numbers taken out, so
+that each kind of sentence stands once, with one example of where it is said.
 """
 
 from __future__ import annotations
@@ -16,15 +17,15 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 sys.path[:0] = [str(ROOT / "src"), str(ROOT / "tests")]
 
-from faults_from_views import twice_the_limit  # noqa: E402
-from guide_arc.core.model.review import Review  # noqa: E402
-from guide_arc.core.model.settings import Settings  # noqa: E402
-from guide_arc.core.review.assess import context_of, review_with_body  # noqa: E402
-from guide_arc.core.review.causes import felt_spots  # noqa: E402
-from guide_arc.core.review.figures import figures_of  # noqa: E402
-from guide_arc.core.simulate.camera import Camera  # noqa: E402
-from guide_arc.core.simulate.perform import Script, perform  # noqa: E402
-from guide_arc.standards.loader import shipped, standard  # noqa: E402
+from faults_from_views import twice_the_limit
+from guide_arc.core.model.review import Review
+from guide_arc.core.model.settings import Settings
+from guide_arc.core.review.assess import context_of, review_with_body
+from guide_arc.core.review.causes import felt_spots
+from guide_arc.core.review.figures import figures_of
+from guide_arc.core.simulate.camera import Camera
+from guide_arc.core.simulate.perform import Script, perform
+from guide_arc.standards.loader import shipped, standard
 
 PAGE = ROOT / "docs" / "sentences.md"
 VIEWS = ("none", "left", "right", "front", "back")
@@ -83,9 +84,12 @@ def of_school(pair: tuple[str, str], views: tuple[str, ...] = VIEWS) -> list[Sai
         for fault in faults if view == "none" or view in plan.views else [""]:
             tempo, amount = twice_the_limit(plan, fault) if fault else (plan.tempo, 0.0)
             script = Script(
-                reps=5 if fault else 12, tempo=tempo, opening_s=1.4, load_kg=20.0,
+                reps=5 if fault else 12,
+                tempo=tempo,
+                opening_s=1.4,
+                load_kg=20.0,
                 faults={fault: amount} if fault else {},
-            )  # fmt: skip
+            )
             track = perform(plan, script, Camera(view, rate, noise), 5).track  # type: ignore[arg-type]
             spots = felt_spots(plan)
             felt = (spots[(i + len(fault)) % len(spots)],)

@@ -32,10 +32,14 @@ def drawn(name: str, loads: dict[str, PathLoad]) -> str:
     (DOCS / "pictures").mkdir(exist_ok=True)
     (DOCS / "pictures" / f"setup-{name}.svg").write_text(picture + "\n", encoding="utf-8")
     rows = [
-        f"| {words} | {_hardest(load)} | {load.curve.least_pct:.0f} % | {_slack(load)} | {_off(load)} |"
+        f"| {words} | {_hardest(load)} | {load.curve.least_pct:.0f} % | {_slack(load)} |"
+        f" {_off(load)} |"
         for words, load in loads.items()
     ]
-    head = ["| setup (ink, teal, dashed grey, ochre) | hardest | never below | slack | off the plane |", "| --- | --- | --- | --- | --- |"]  # fmt: skip
+    head = [
+        "| setup (ink, teal, dashed grey, ochre) | hardest | never below | slack | off the plane |",
+        "| --- | --- | --- | --- | --- |",
+    ]
     return "\n".join([f"![Torque over the lift](pictures/setup-{name}.svg)", "", *head, *rows])
 
 
@@ -69,8 +73,9 @@ def rear_raise() -> str:
     third = _share_at(loads["dumbbells, lying on a bench"], 0.5)
     return (
         drawn("rear-raise", loads)
-        + f"\n\nA dumbbell under the shoulder pulls along the arm: half of the peak is only there from {100 * third:.0f} % of the "
-        "way on, so the range starts where the weight begins to pull. Cables pull across from the first degree."
+        + "\n\nA dumbbell under the shoulder pulls along the arm: half of the peak is only there"
+        f" from {100 * third:.0f} % of the way on, so the range starts where the weight begins to"
+        " pull. Cables pull across from the first degree."
     )
 
 
@@ -88,7 +93,8 @@ def lean() -> str:
         out[words] = _shoulder(path, kit)
     return (
         drawn("lean", out)
-        + "\n\nThe same cables and the same arms; only the trunk stands up. Shown is the shoulder's moment."
+        + "\n\nThe same cables and the same arms; only the trunk stands up. Shown is the shoulder's"
+        " moment."
     )
 
 
@@ -123,7 +129,8 @@ def forward_elbow() -> str:
         drawn("forward-elbow", loads)
         + "\n\n"
         + "\n".join(
-            f"- {k}: at the top the elbow carries {elbow[k]:.1f} N·m and the shoulder {shoulder[k]:.1f} N·m."
+            f"- {k}: at the top the elbow carries {elbow[k]:.1f} N·m and the shoulder"
+            f" {shoulder[k]:.1f} N·m."
             for k in loads
         )
         + "\n- Of the two together the shoulder has "
@@ -137,10 +144,13 @@ def forward_elbow() -> str:
 
 def prone_bench() -> str:
     weight = FreeWeight(10.0, "dumbbell")
-    return drawn("prone-bench", {
-        "standing": load_along(path_of(standard("standing-barbell-curl")), weight),
-        "face down, bench at 45°": load_along(path_of(standard("prone-incline-curl")), weight),
-    })  # fmt: skip
+    return drawn(
+        "prone-bench",
+        {
+            "standing": load_along(path_of(standard("standing-barbell-curl")), weight),
+            "face down, bench at 45°": load_along(path_of(standard("prone-incline-curl")), weight),
+        },
+    )
 
 
 def crossed_cables() -> str:
@@ -149,10 +159,13 @@ def crossed_cables() -> str:
     own = own_kit(plan, path, 10.0)
     assert isinstance(own, Cable)
     wide = replace(own, pulley_m={s: (2.2 * p[0], p[1], p[2]) for s, p in own.pulley_m.items()})
-    return drawn("crossed-cables", {
-        "pulleys as the standard puts them": load_along(path, own),
-        "pulleys more than twice as far out": load_along(path, wide),
-    })  # fmt: skip
+    return drawn(
+        "crossed-cables",
+        {
+            "pulleys as the standard puts them": load_along(path, own),
+            "pulleys more than twice as far out": load_along(path, wide),
+        },
+    )
 
 
 def bent_elbow() -> str:
@@ -166,9 +179,12 @@ def bent_elbow() -> str:
     for words, load in loads.items():
         assert load.curve.hardest is not None
         kilograms[words] = 10.0 * straight.nm / load.curve.hardest.nm
-    return drawn("bent-elbow", loads) + "\n\nThe same torque as 10 kg at 10° of bend: " + ", ".join(
-        f"{k} {v:.1f} kg" for k, v in kilograms.items()
-    ) + "."  # fmt: skip
+    return (
+        drawn("bent-elbow", loads)
+        + "\n\nThe same torque as 10 kg at 10° of bend: "
+        + ", ".join(f"{k} {v:.1f} kg" for k, v in kilograms.items())
+        + "."
+    )
 
 
 def press_kits() -> str:
@@ -185,9 +201,14 @@ def press_kits() -> str:
 
 def levers() -> str:
     long, short = standard("cable-cross-raise-low"), standard("cable-short-lever-lift")
-    return drawn("levers", {
-        p.name: load_along(path, own_kit(p, path, 10.0)) for p in (long, short) for path in (path_of(p),)
-    })  # fmt: skip
+    return drawn(
+        "levers",
+        {
+            p.name: load_along(path, own_kit(p, path, 10.0))
+            for p in (long, short)
+            for path in (path_of(p),)
+        },
+    )
 
 
 def anchored() -> str:
@@ -217,7 +238,8 @@ def opposed() -> str:
         )
         if load.curve.hardest is not None:
             rows.append(
-                f"| {plan.name} | {_hardest(load)} | {load.curve.least_pct:.0f} % | {_slack(load)} |"
+                f"| {plan.name} | {_hardest(load)} | {load.curve.least_pct:.0f} % |"
+                f" {_slack(load)} |"
             )
     return "\n".join(
         ["| exercise | hardest | never below | slack |", "| --- | --- | --- | --- |", *rows]
@@ -225,8 +247,8 @@ def opposed() -> str:
 
 
 def _virtual(path: PathOfArms, kit: Kit) -> PathLoad:
-    """Where the elbow and the shoulder turn together the pull is held against the hand's own way: the force against
-    it, times the arm that turns."""
+    """Where the elbow and the shoulder turn together the pull is held against the hand's own way:
+    the force against it, times the arm that turns."""
     load = load_along(path, kit)
     loads = {}
     for side, own in load.loads.items():
@@ -243,22 +265,60 @@ def _virtual(path: PathOfArms, kit: Kit) -> PathLoad:
 
 def page() -> str:
     parts = [
-        "# Setups, in numbers", "",
-        "Made by `./run dev python tools/setup_doc.py` from the standards' own paths, for a stature of 1.75 m, quasi-static. "
-        "Estimates for comparing setups: no medical or safety limit. The kit's own instructions and rated limits come first.",
-        "", "## Why a dumbbell rear raise starts a third of the way up and a cable one does not", "", rear_raise(),
-        "", "## What leaning back 25° changes in a cable press", "", lean(),
-        "", "## How a forward elbow moves load from the elbow to the shoulder in a curl", "", forward_elbow(),
-        "", "## Why a face-down 45° bench moves the hardest point up", "", prone_bench(),
-        "", "## Where to set the pulleys so that crossed cables run in the forearms' plane", "", crossed_cables(),
-        "", "## What a bent elbow is worth in kilograms in a raise", "", bent_elbow(),
-        "", "## How chains and bands differ from plates in a press", "", press_kits(),
-        "", "## A long lever against a short one for the upper chest", "", levers(),
-        "", "## A bar that turns about the floor", "", anchored(),
-        "", "## Every cable standard's own kit", "",
-        "Where elbow and shoulder turn together (rows, pulldowns, presses) the pull is held against the hand's own way, by virtual "
-        "work; else against the working joint's.", "", opposed(), "",
-    ]  # fmt: skip
+        "# Setups, in numbers",
+        "",
+        (
+            "Made by `./run dev python tools/setup_doc.py` from the standards' own paths, for a"
+            " stature of 1.75 m, quasi-static. Estimates for comparing setups: no medical or safety"
+            " limit. The kit's own instructions and rated limits come first."
+        ),
+        "",
+        "## Why a dumbbell rear raise starts a third of the way up and a cable one does not",
+        "",
+        rear_raise(),
+        "",
+        "## What leaning back 25° changes in a cable press",
+        "",
+        lean(),
+        "",
+        "## How a forward elbow moves load from the elbow to the shoulder in a curl",
+        "",
+        forward_elbow(),
+        "",
+        "## Why a face-down 45° bench moves the hardest point up",
+        "",
+        prone_bench(),
+        "",
+        "## Where to set the pulleys so that crossed cables run in the forearms' plane",
+        "",
+        crossed_cables(),
+        "",
+        "## What a bent elbow is worth in kilograms in a raise",
+        "",
+        bent_elbow(),
+        "",
+        "## How chains and bands differ from plates in a press",
+        "",
+        press_kits(),
+        "",
+        "## A long lever against a short one for the upper chest",
+        "",
+        levers(),
+        "",
+        "## A bar that turns about the floor",
+        "",
+        anchored(),
+        "",
+        "## Every cable standard's own kit",
+        "",
+        (
+            "Where elbow and shoulder turn together (rows, pulldowns, presses) the pull is held"
+            " against the hand's own way, by virtual work; else against the working joint's."
+        ),
+        "",
+        opposed(),
+        "",
+    ]
     return "\n".join(parts)
 
 

@@ -1,5 +1,5 @@
-"""Writes the recordings that show each check of each standard in each school, as tried on the simulated client:
-`./run dev python tools/shown_from.py` (half a minute)."""
+"""Writes the recordings that show each check of each standard in each school, as tried on the
+simulated client: `./run dev python tools/shown_from.py` (half a minute)."""
 
 from __future__ import annotations
 
@@ -11,8 +11,8 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT / "src"))
 
-from guide_arc.standards.loader import shipped, standard  # noqa: E402
-from guide_arc.standards.proof import shown_from  # noqa: E402
+from guide_arc.standards.loader import shipped, standard
+from guide_arc.standards.proof import shown_from
 
 TABLE = ROOT / "src" / "guide_arc" / "standards" / "data" / "shown-from.json"
 

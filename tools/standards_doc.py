@@ -80,11 +80,13 @@ def page() -> str:
     )
     parts.append("| target | in words | how it is found | seen from |\n| --- | --- | --- | --- |")
     parts += [
-        f"| `{name}` | {t.words} | {t.defined} | {', '.join('space' if v == 'none' else v for v in t.views)} |"
+        f"| `{name}` | {t.words} | {t.defined} |"
+        f" {', '.join('space' if v == 'none' else v for v in t.views)} |"
         for name, t in TARGETS.items()
     ]
     parts.append(
-        "\n## Fibre lines\n\nWhere a region pulls; the window says how much of the elbow's way runs along it.\n"
+        "\n## Fibre lines\n\nWhere a region pulls; the window says how much of the elbow's way runs"
+        " along it.\n"
     )
     parts.append("| line | in words |\n| --- | --- |")
     parts += [f"| `{name}` | {fibre.words} |" for name, fibre in FIBRES.items()]
@@ -98,7 +100,8 @@ def page() -> str:
     parts.append(MODEL_SETS)
     parts.append(f"## The catalogue\n\n{len(shipped())} standards, {_schools()} schools.\n")
     parts.append(
-        "| id | name | kit | counted by | range | checks | schools |\n| --- | --- | --- | --- | --- | --- | --- |"
+        "| id | name | kit | counted by | range | checks | schools |\n| --- | --- | --- | --- | ---"
+        " | --- | --- |"
     )
     parts += [_row(id) for id in shipped()]
     parts += _what_schools_ask()
@@ -132,15 +135,20 @@ def _schools() -> int:
 
 
 def _what_schools_ask() -> list[str]:
-    """Each school beside the strict one of its exercise, in the words that Review says on a change of school."""
+    """Each school beside the strict one of its exercise, in the words that Review says on a change
+    of school."""
     out = [
-        "\n### What each school asks otherwise\n\nIn brackets what the first school of the exercise asks.\n",
+        (
+            "\n### What each school asks otherwise\n\nIn brackets what the first school of the"
+            " exercise asks.\n"
+        ),
         "| id | school | asks |\n| --- | --- | --- |",
     ]
     for id in shipped():
         first, *others = standard(id).schools
         out += [
-            f"| `{id}` | {s.name} | {'; '.join(what_differs(standard(id, first.id), standard(id, s.id)))} |"
+            f"| `{id}` | {s.name} |"
+            f" {'; '.join(what_differs(standard(id, first.id), standard(id, s.id)))} |"
             for s in others
         ]
     return out
@@ -152,7 +160,10 @@ def _row(id: str) -> str:
     span = f"{plan.range.from_deg:g} to {plan.range.to_deg:g}{unit}"
     held = "" if plan.held == "none" else f", {plan.held}"
     schools = ", ".join(s.name for s in plan.schools)
-    return f"| `{id}` | {plan.name} | {plan.pull}{held} | {plan.drive.replace('_', ' ')} | {span} | {len(plan.checks)} | {schools} |"
+    return (
+        f"| `{id}` | {plan.name} | {plan.pull}{held} | {plan.drive.replace('_', ' ')} | {span} |"
+        f" {len(plan.checks)} | {schools} |"
+    )
 
 
 def _keys() -> list[tuple[str, str]]:
@@ -199,7 +210,10 @@ def rule_by_rule() -> list[str]:
         "",
         "## Rule by rule",
         "",
-        "Every rule of the work, and the number, check, school, scheme, caution or code that carries it.",
+        (
+            "Every rule of the work, and the number, check, school, scheme, caution or code that"
+            " carries it."
+        ),
     ]
     for block in tomllib.loads(RULES.read_text(encoding="utf-8"))["rule"]:
         parts += ["", f"### {block['section']}", "", "| rule | carried by |", "| --- | --- |"]
@@ -259,12 +273,22 @@ def _of_plan(kind: str, name: str, plan: Standard) -> str:
             raise ValueError(f"{plan.id} has no fibre line for the arm")
         return f"path {along:.0f} % along its fibres in {plan.name}"
     said = {
-        "tempo": f"tempo {plan.tempo}", "range": f"range {plan.range.from_deg:g} to {plan.range.to_deg:g}°",
+        "tempo": f"tempo {plan.tempo}",
+        "range": f"range {plan.range.from_deg:g} to {plan.range.to_deg:g}°",
         "lean": f"lean {plan.trunk_lean_deg[0]:g} to {plan.trunk_lean_deg[1]:g}°",
-        "hold": f"holds on {plan.holds.on}, opening stretch {plan.holds.opening_stretch_s:g} s, tempo {plan.tempo}",
-        "dose": f"{plan.dose.reps[0]} to {plan.dose.reps[1]} reps, {plan.dose.rest_s} s of rest"
-        + (f", {100 * plan.dose.of_parent[1]:.0f} % of {plan.dose.of_parent[0]}" if plan.dose.of_parent else ""),
-    }[kind]  # fmt: skip
+        "hold": (
+            f"holds on {plan.holds.on}, opening stretch {plan.holds.opening_stretch_s:g} s, tempo"
+            f" {plan.tempo}"
+        ),
+        "dose": (
+            f"{plan.dose.reps[0]} to {plan.dose.reps[1]} reps, {plan.dose.rest_s} s of rest"
+            + (
+                f", {100 * plan.dose.of_parent[1]:.0f} % of {plan.dose.of_parent[0]}"
+                if plan.dose.of_parent
+                else ""
+            )
+        ),
+    }[kind]
     return f"{said} in {plan.name}"
 
 

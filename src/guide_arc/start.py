@@ -1,4 +1,5 @@
-"""Where the program starts: straight to the window where no command is given, else to the command line."""
+"""Where the program starts: straight to the window where no command is given, else to the command
+line."""
 
 from __future__ import annotations
 
@@ -12,7 +13,9 @@ def main() -> None:
     os.umask(0o077)  # recordings of people's bodies are for nobody else on this machine
     if len(sys.argv) == 1:
         sys.exit(_window())
-    from guide_arc.cli.main import main as command_line  # noqa: PLC0415 - takes longer than a window
+    from guide_arc.cli.main import (  # noqa: PLC0415
+        main as command_line,
+    )
 
     command_line()
 

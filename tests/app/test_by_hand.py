@@ -1,4 +1,5 @@
-"""Reps corrected in the real window, and what the coach adds: felt, loose reps, ghosts, two exercises."""
+"""Reps corrected in the real window, and what the coach adds: felt, loose reps, ghosts, two
+exercises."""
 
 from __future__ import annotations
 
@@ -39,9 +40,13 @@ def three_sets(tmp_path_factory) -> Path:
     plans = [standard("standing-barbell-curl"), standard("lateral-raise-dumbbell")]
     both = perform_in_turn([(p, Script(reps=4)) for p in plans], Camera(noise=TEN_MM), 4)
     set_id, _ = library.add_set(
-        csv_text(both.track).encode(), "benno.csv", client="Benno Hartz",
-        standard=plans[0].id, school=plans[0].school.id, recorded="2031-03-26",
-    )  # fmt: skip
+        csv_text(both.track).encode(),
+        "benno.csv",
+        client="Benno Hartz",
+        standard=plans[0].id,
+        school=plans[0].school.id,
+        recorded="2031-03-26",
+    )
     review_and_keep(library, set_id)
     library.close()
     return folder
@@ -180,8 +185,11 @@ def test_the_ribbons_menu_acts_where_it_was_asked(window):
     menu = next(m for m in window.shell.findChildren(QMenu) if m.isVisible() and m.title() == "")
     words = [a.text() for a in menu.actions() if a.text()]
     assert words[:4] == [
-        "Put the nearest boundary here", "Split the rep here", "Merge with the next rep", "Not a rep",
-    ]  # fmt: skip
+        "Put the nearest boundary here",
+        "Split the rep here",
+        "Merge with the next rep",
+        "Not a rep",
+    ]
     menu.close()
     assert window.review.rep.number == 4
     window.do("rep.delete")
@@ -337,9 +345,12 @@ def test_a_set_of_one_exercise_is_not_split(window, library):
 def test_a_track_of_one_view_shows_its_path_beside(open_window, library):
     track = filmed("lateral-raise-dumbbell", reps=4, view="front", noise=1.0).track
     set_id, _ = library.add_set(
-        csv_text(track).encode(), "dario.csv", client="Dario Venn", standard="lateral-raise-dumbbell",
+        csv_text(track).encode(),
+        "dario.csv",
+        client="Dario Venn",
+        standard="lateral-raise-dumbbell",
         school="stops-level",
-    )  # fmt: skip
+    )
     review_and_keep(library, set_id)
     window = open_window()
     window.open_set(set_id)

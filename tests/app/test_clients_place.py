@@ -143,7 +143,7 @@ def test_a_cue_is_followed_and_said_another_way(window: Hands):
     asked = dialog()
     words = here.model.other_words()
     assert len(words) >= 2
-    asked.setTextValue(words[0])
+    asked.setTextValue(words[0])  # type: ignore[attr-defined]
     asked.accept()
     window.settle()
     assert here.model.own_words["torso-swing"] == words[0]
@@ -167,13 +167,13 @@ def test_what_is_known_is_kept_and_taken_back(window: Hands, library: Library):
     choose(window, "Cleo Marsh")
     window.do("clients.known")
     form = dialog()
-    form.stature.setText("5 ft 8 in")
-    form.racks["bar"].setText("20 to 40 by 2.5")
-    form.sore.setPlainText("left elbo from 2031-03-01")
-    form.try_accept()
-    assert "elbow" in form.wrong.text()
-    form.sore.setPlainText("left elbow from 2031-03-01")
-    form.try_accept()
+    form.stature.setText("5 ft 8 in")  # type: ignore[attr-defined]
+    form.racks["bar"].setText("20 to 40 by 2.5")  # type: ignore[attr-defined]
+    form.sore.setPlainText("left elbo from 2031-03-01")  # type: ignore[attr-defined]
+    form.try_accept()  # type: ignore[attr-defined]
+    assert "elbow" in form.wrong.text()  # type: ignore[attr-defined]
+    form.sore.setPlainText("left elbow from 2031-03-01")  # type: ignore[attr-defined]
+    form.try_accept()  # type: ignore[attr-defined]
     window.settle()
     known = Clients(library).client("Cleo Marsh")
     assert known.stature_m == pytest.approx(1.727, abs=1e-3)

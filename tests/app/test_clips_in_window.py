@@ -59,7 +59,7 @@ def one_clip(tmp_path_factory: pytest.TempPathFactory, pushdown_film: SmallFilm)
 
 
 @pytest.fixture
-def library(one_clip: Path, tmp_path: Path):  # type: ignore[no-untyped-def]
+def library(one_clip: Path, tmp_path: Path):
     shutil.copytree(one_clip, tmp_path / "library")
     opened = Library.open(tmp_path / "library")
     yield opened
@@ -67,23 +67,23 @@ def library(one_clip: Path, tmp_path: Path):  # type: ignore[no-untyped-def]
 
 
 @pytest.fixture
-def marking(window: Hands, qtbot) -> Hands:  # type: ignore[no-untyped-def]
+def marking(window: Hands, qtbot) -> Hands:
     window.open_set(1)
     qtbot.waitUntil(lambda: window.marking_place.view.frames.settled, timeout=10_000)
     return window
 
 
 @pytest.fixture
-def reviewing(window: Hands, qtbot) -> Hands:  # type: ignore[no-untyped-def]
+def reviewing(window: Hands, qtbot) -> Hands:
     window.open_set(2)
     window.settle()
     qtbot.waitUntil(lambda: window.review_place.stage.frames.settled, timeout=10_000)
     return window
 
 
-def _click(qtbot, window: Hands, spot) -> None:  # type: ignore[no-untyped-def]
+def _click(qtbot, window: Hands, spot) -> None:
     view = window.marking_place.view
-    x, y = view.placed().to_sheet(np.asarray(spot))  # type: ignore[union-attr]
+    x, y = view.placed().to_sheet(np.asarray(spot))
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
     window.settle()  # the mark is written beside the window
 
@@ -99,7 +99,7 @@ def test_a_clip_without_landmarks_says_so_and_opens_to_be_marked(marking: Hands)
 
 def test_clicks_mark_the_joints_one_after_the_other(
     qtbot, marking: Hands, pushdown_film: SmallFilm
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     for name in marking.marking.joints():
         assert marking.marking.point == name
         _click(qtbot, marking, pushdown_film.truth(name)[0])
@@ -116,10 +116,10 @@ def test_clicks_mark_the_joints_one_after_the_other(
     assert "left_ankle" in marking.marking.marks.points
 
 
-def test_a_mark_is_dragged_taken_away_and_stepped_over(qtbot, marking: Hands) -> None:  # type: ignore[no-untyped-def]
+def test_a_mark_is_dragged_taken_away_and_stepped_over(qtbot, marking: Hands) -> None:
     view = marking.marking_place.view
     _click(qtbot, marking, (300.0, 100.0))
-    at = [view.placed().to_sheet(np.array(p)) for p in ((300.0, 100.0), (340.0, 130.0))]  # type: ignore[union-attr]
+    at = [view.placed().to_sheet(np.array(p)) for p in ((300.0, 100.0), (340.0, 130.0))]
     start, end = (QPoint(round(x), round(y)) for x, y in at)
     qtbot.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
     qtbot.mouseMove(view, end)
@@ -136,23 +136,23 @@ def test_a_mark_is_dragged_taken_away_and_stepped_over(qtbot, marking: Hands) ->
 
 def test_a_clip_filmed_as_in_a_mirror_is_turned_back_with_its_marks(
     qtbot, marking: Hands, library: Library
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     _click(qtbot, marking, (300.0, 100.0))
-    width = marking.marking.clip.width  # type: ignore[union-attr]
-    before = marking.marking_place.view.frames.picture.copy()  # type: ignore[union-attr]
+    width = marking.marking.clip.width
+    before = marking.marking_place.view.frames.picture.copy()
     qtbot.mouseClick(marking.marking_place.mirror, Qt.MouseButton.LeftButton)
     marking.settle()
     qtbot.waitUntil(lambda: marking.marking_place.view.frames.settled, timeout=10_000)
     mark = marking.marking.marks.marked("left_ear", 0)
     assert mark is not None
     assert mark.x == pytest.approx(width - 1 - 300.0, abs=1.0)
-    after = marking.marking_place.view.frames.picture  # type: ignore[union-attr]
+    after = marking.marking_place.view.frames.picture
     assert after == before.mirrored(True, False)
     assert library.record(1).mirrored
     marking.undo()
     qtbot.waitUntil(lambda: marking.marking_place.view.frames.settled, timeout=10_000)
     assert not library.record(1).mirrored
-    assert marking.marking.marks.marked("left_ear", 0).x == pytest.approx(300.0, abs=1.0)  # type: ignore[union-attr]
+    assert marking.marking.marks.marked("left_ear", 0).x == pytest.approx(300.0, abs=1.0)
     assert marking.marking_place.view.frames.picture == before
 
 
@@ -164,7 +164,7 @@ def test_what_a_model_found_in_a_mirrored_clip_changes_sides(
     before = library.track(2)
     turn_back(library, lambda _share: None, 2, True)
     after = library.track(2)
-    width = before.image_size[0]  # type: ignore[index]
+    width = before.image_size[0]
     assert after.point("right_elbow")[:, 0] == pytest.approx(
         width - 1 - before.point("left_elbow")[:, 0], abs=0.01, nan_ok=True
     )
@@ -174,7 +174,7 @@ def test_what_a_model_found_in_a_mirrored_clip_changes_sides(
     )
 
 
-def test_frames_are_stepped_and_zoomed(qtbot, marking: Hands) -> None:  # type: ignore[no-untyped-def]
+def test_frames_are_stepped_and_zoomed(qtbot, marking: Hands) -> None:
     press(qtbot, marking, Key.Key_Right)
     press(qtbot, marking, Key.Key_Period)
     assert marking.marking.frame == 2
@@ -182,21 +182,27 @@ def test_frames_are_stepped_and_zoomed(qtbot, marking: Hands) -> None:  # type: 
     assert marking.marking.frame == 1
     view = marking.marking_place.view
     spot = QPointF(view.width() / 3, view.height() / 3)
-    under = view.placed().to_picture(spot.x(), spot.y())  # type: ignore[union-attr]
+    under = view.placed().to_picture(spot.x(), spot.y())
     wheel = QWheelEvent(
-        spot, spot, QPoint(), QPoint(0, 240), Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
-        Qt.ScrollPhase.NoScrollPhase, False,
-    )  # fmt: skip
+        spot,
+        spot,
+        QPoint(),
+        QPoint(0, 240),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     view.wheelEvent(wheel)
     assert view.zoom > 1.4
-    assert view.placed().to_picture(spot.x(), spot.y()) == pytest.approx(under, abs=0.5)  # type: ignore[union-attr]
+    assert view.placed().to_picture(spot.x(), spot.y()) == pytest.approx(under, abs=0.5)
     press(qtbot, marking, Key.Key_0)
     assert view.zoom == 1.0
 
 
 def test_marks_are_followed_and_the_set_is_reviewed(
     qtbot, marking: Hands, pushdown_film: SmallFilm
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     for name in marking.marking.asked():
         x, y = pushdown_film.truth(name)[0]
         marking.marking.choose(name)
@@ -204,7 +210,7 @@ def test_marks_are_followed_and_the_set_is_reviewed(
     press(qtbot, marking, Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
     marking.settle()
     assert marking.place == "review"
-    assert len(marking.review.measured.review.reps) == 2  # type: ignore[union-attr]
+    assert len(marking.review.measured.review.reps) == 2
     assert marking.program.library.library.record(1).tracked_by == "marked points"
 
 
@@ -235,7 +241,7 @@ def test_a_mark_on_a_clip_that_another_window_turned_left_to_right_comes_to_the_
     other.program.go("marking", set_id=1)
     other.settle()
     sets = ClipSets(marking.program.library.library)
-    width = sets.clip(1).width  # type: ignore[union-attr]
+    width = sets.clip(1).width
     marking.marking.place(100.0, 120.0, point="left_shoulder")
     marking.settle()
     sets.turn_back(1, True)  # as the first window's box does
@@ -248,7 +254,7 @@ def test_a_mark_on_a_clip_that_another_window_turned_left_to_right_comes_to_the_
     assert (shown["left_shoulder"][0].x, shown["left_elbow"][0].x) == (100.0, 90.0)
 
 
-def test_following_nothing_is_refused_in_words(qtbot, marking: Hands) -> None:  # type: ignore[no-untyped-def]
+def test_following_nothing_is_refused_in_words(qtbot, marking: Hands) -> None:
     press(qtbot, marking, Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
     assert "Nothing is marked" in marking.said
     press(qtbot, marking, Key.Key_Q)
@@ -257,7 +263,7 @@ def test_following_nothing_is_refused_in_words(qtbot, marking: Hands) -> None:  
 
 def test_a_doubt_is_gone_to_and_mended_by_a_click(
     qtbot, marking: Hands, pushdown_film: SmallFilm
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     sets = ClipSets(marking.program.library.library)
     sets.keep_marks(1, pushdown_film.marks())
     track = sets.find_landmarks(1, SimulatedTracker())
@@ -278,11 +284,11 @@ def test_a_doubt_is_gone_to_and_mended_by_a_click(
     assert marking.marking.marks.marked("left_wrist", 45) is not None
 
 
-def test_a_known_length_is_drawn_and_named(qtbot, marking: Hands, pushdown_film: SmallFilm) -> None:  # type: ignore[no-untyped-def]
+def test_a_known_length_is_drawn_and_named(qtbot, marking: Hands, pushdown_film: SmallFilm) -> None:
     press(qtbot, marking, Key.Key_1, Qt.KeyboardModifier.ControlModifier)
     assert marking.marking_place.what_next.text().startswith("Draw the line")
     view = marking.marking_place.view
-    ends = [view.placed().to_sheet(np.asarray(p)) for p in pushdown_film.filmed.pole]  # type: ignore[union-attr]
+    ends = [view.placed().to_sheet(np.asarray(p)) for p in pushdown_film.filmed.pole]
     start, end = (QPoint(round(x), round(y)) for x, y in ends)
     qtbot.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
     qtbot.mouseMove(view, end)
@@ -324,7 +330,7 @@ def test_the_place_says_what_the_pose_model_would_add(marking: Hands) -> None:
     assert any("./run add-pose" in w for w in words)
 
 
-def test_the_clip_is_under_the_drawing_and_can_be_taken_away(qtbot, reviewing: Hands) -> None:  # type: ignore[no-untyped-def]
+def test_the_clip_is_under_the_drawing_and_can_be_taken_away(qtbot, reviewing: Hands) -> None:
     stage = reviewing.review_place.stage
     assert stage.shows_picture()
     assert stage.zoom > 1.2  # the person, not the room
@@ -339,7 +345,7 @@ def test_the_clip_is_under_the_drawing_and_can_be_taken_away(qtbot, reviewing: H
     assert stage.zoom > 1.2
 
 
-def test_the_frame_follows_the_clock(qtbot, reviewing: Hands) -> None:  # type: ignore[no-untyped-def]
+def test_the_frame_follows_the_clock(qtbot, reviewing: Hands) -> None:
     stage = reviewing.review_place.stage
     reviewing.review.playback.go_to(2.0)
     qtbot.waitUntil(
@@ -350,7 +356,7 @@ def test_the_frame_follows_the_clock(qtbot, reviewing: Hands) -> None:  # type: 
     qtbot.waitUntil(lambda: stage.frames.number == stage.frames.clip.index(2.0) + 1, timeout=10_000)
 
 
-def test_speeds_go_from_an_eighth_to_double(qtbot, reviewing: Hands) -> None:  # type: ignore[no-untyped-def]
+def test_speeds_go_from_an_eighth_to_double(qtbot, reviewing: Hands) -> None:
     press(qtbot, reviewing, Key.Key_8)
     assert reviewing.review.playback.speed == 0.125
     assert "an eighth of the speed" in reviewing.review_place.clock.text()
@@ -361,15 +367,15 @@ def test_speeds_go_from_an_eighth_to_double(qtbot, reviewing: Hands) -> None:  #
     assert reviewing.review.playback.speed == 1.5
 
 
-def test_two_reps_play_side_by_side_at_the_same_phase(qtbot, reviewing: Hands) -> None:  # type: ignore[no-untyped-def]
+def test_two_reps_play_side_by_side_at_the_same_phase(qtbot, reviewing: Hands) -> None:
     review = reviewing.review
-    first, second = review.measured.review.reps  # type: ignore[union-attr]
+    first, second = review.measured.review.reps
     review.ghost_of_rep(first.key)
     beside = reviewing.review_place.stages.beside
     assert beside.isVisible()
     assert abs(beside.width() - reviewing.review_place.stage.width()) <= 4
     review.playback.go_to(second.lift.start_s + 0.5 * second.lift.length_s)
-    _measured, at_s = beside.shown()  # type: ignore[misc]
+    _measured, at_s = beside.shown()
     assert at_s == pytest.approx(first.lift.start_s + 0.5 * first.lift.length_s, abs=0.1)
     qtbot.waitUntil(lambda: beside.frames.number == beside.frames.clip.index(at_s), timeout=10_000)
     assert beside.frames is not reviewing.review_place.stage.frames
@@ -377,22 +383,22 @@ def test_two_reps_play_side_by_side_at_the_same_phase(qtbot, reviewing: Hands) -
     assert not beside.isVisible()
 
 
-def test_marks_can_be_looked_at_from_the_review(qtbot, reviewing: Hands) -> None:  # type: ignore[no-untyped-def]
+def test_marks_can_be_looked_at_from_the_review(qtbot, reviewing: Hands) -> None:
     press(qtbot, reviewing, Key.Key_F5)
     assert reviewing.place == "marking"
     assert reviewing.marking.where_found()
     press(qtbot, reviewing, Key.Key_F3)
     assert reviewing.place == "review"
-    assert reviewing.review.record.id == 2  # type: ignore[union-attr]
+    assert reviewing.review.record.id == 2
 
 
-def test_another_set_can_be_opened_from_the_marks(qtbot, marking: Hands) -> None:  # type: ignore[no-untyped-def]
+def test_another_set_can_be_opened_from_the_marks(qtbot, marking: Hands) -> None:
     press(qtbot, marking, Key.Key_F3)
     assert marking.place == "marking"
     assert "nothing to review yet" in marking.said
     marking.open_set(2)
     marking.settle()
-    assert (marking.place, marking.review.record.id) == ("review", 2)  # type: ignore[union-attr]
+    assert (marking.place, marking.review.record.id) == ("review", 2)
 
 
 def test_clips_are_dropped_asked_about_and_copied(
@@ -410,11 +416,11 @@ def test_clips_are_dropped_asked_about_and_copied(
         "2031-04-01",
     )
     form.client.setEditText("Ada Quill")
-    form.view.setCurrentIndex(0)  # type: ignore[union-attr]
+    form.view.setCurrentIndex(0)
     dialog.ok.click()
     assert "from which side" in dialog.wrong.text()
-    form.view.setCurrentIndex(form.view.findData("back"))  # type: ignore[union-attr]
-    form.capture.setCurrentIndex(form.capture.findData(120.0))  # type: ignore[union-attr]
+    form.view.setCurrentIndex(form.view.findData("back"))
+    form.capture.setCurrentIndex(form.capture.findData(120.0))
     dialog.ok.click()
     window.settle()
     assert "1 clip added" in window.said
@@ -449,7 +455,7 @@ def test_what_is_no_clip_is_refused_in_the_dialog(window: Hands, tmp_path: Path)
 
 def test_a_clip_that_was_cut_off_last_time_is_gone_on_with(
     open_window, library: Library, tmp_path: Path
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     source = numbered_clip(tmp_path / "a.mp4", size=(320, 240))
 
     class Stop(Exception):
@@ -481,7 +487,7 @@ def _kind(name: str) -> Export:
     return next(e for e in exports() if e.id == name)
 
 
-def test_the_export_dialog_offers_what_the_set_has(qtbot, reviewing: Hands) -> None:  # type: ignore[no-untyped-def]
+def test_the_export_dialog_offers_what_the_set_has(qtbot, reviewing: Hands) -> None:
     press(
         qtbot,
         reviewing,
@@ -502,11 +508,19 @@ def test_the_export_dialog_offers_what_the_set_has(qtbot, reviewing: Hands) -> N
 
 @pytest.mark.parametrize(
     ("kind", "name"),
-    some_of([
-        ("clip", "a.mp4"), ("still", "s.png"), ("still", "s.svg"), ("reps", "r.csv"), ("measures", "m.csv"),
-        ("json", "t.json"), ("keypoints", "k.json"), ("bundle", "b.zip"),
-    ]),
-)  # fmt: skip
+    some_of(
+        [
+            ("clip", "a.mp4"),
+            ("still", "s.png"),
+            ("still", "s.svg"),
+            ("reps", "r.csv"),
+            ("measures", "m.csv"),
+            ("json", "t.json"),
+            ("keypoints", "k.json"),
+            ("bundle", "b.zip"),
+        ]
+    ),
+)
 def test_everything_can_leave(reviewing: Hands, tmp_path: Path, kind: str, name: str) -> None:
     target = tmp_path / name
     over_clip = reviewing.of("review").stage.shows_picture()
@@ -522,13 +536,13 @@ def test_everything_can_leave(reviewing: Hands, tmp_path: Path, kind: str, name:
     elif name == "s.svg":
         assert b"<image" in target.read_bytes()
     elif kind in ("json", "keypoints"):
-        assert read_track(target).frames == reviewing.review.record.frames  # type: ignore[union-attr]
+        assert read_track(target).frames == reviewing.review.record.frames
     else:
         assert target.stat().st_size > 10
 
 
 def test_subtitles_need_a_cue(reviewing: Hands, tmp_path: Path) -> None:
-    assert not reviewing.review.measured.review.with_verdict("off")  # type: ignore[union-attr]
+    assert not reviewing.review.measured.review.with_verdict("off")
     reviewing.of("review").door.export(_kind("subtitles"), tmp_path / "c.vtt")
     reviewing.settle()
     assert reviewing.said == "There is no cue to write; keep a finding first."
@@ -545,7 +559,7 @@ def test_an_export_can_be_stopped(reviewing: Hands, tmp_path: Path) -> None:
 
 def test_a_bundle_that_is_dropped_becomes_its_set(
     window: Hands, tmp_path: Path, library: Library
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     from guide_arc.library.bundles import write_set
 
     write_set(library, 2, tmp_path / "set.zip")

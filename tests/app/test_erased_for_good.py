@@ -73,13 +73,19 @@ def test_nothing_of_an_erased_client_is_left(
     folder = home / "home" / "library"
     library = Library.open(folder)
     set_id, _ = library.add_set(
-        (outside / "zenobia.csv").read_bytes(), "zenobia.csv", client=NAME, standard="rope-pushdown",
+        (outside / "zenobia.csv").read_bytes(),
+        "zenobia.csv",
+        client=NAME,
+        standard="rope-pushdown",
         school="locked",
-    )  # fmt: skip
+    )
     library.add_set(
-        (outside / "zenobia.csv").read_bytes().replace(b"# view", b"# who: other\n# view", 1), "ada.csv",
-        client="Ada Quill", standard="rope-pushdown", school="locked",
-    )  # fmt: skip
+        (outside / "zenobia.csv").read_bytes().replace(b"# view", b"# who: other\n# view", 1),
+        "ada.csv",
+        client="Ada Quill",
+        standard="rope-pushdown",
+        school="locked",
+    )
     review_all(library)
     clips = ClipSets(library)
     details = ClipDetails(NAME, "rope-pushdown", "locked", "left")
@@ -99,8 +105,13 @@ def test_nothing_of_an_erased_client_is_left(
     Clients(library).keep_thing("cue", {"check": "x", "words": "for Zenobia"}, client=NAME)
     library.keep_notes(set_id, library.record(set_id).notes)
     daily(folder, date(2031, 5, 1))
-    traces = (b"Zenobia", b"zenobia", bytes_of(film), (library.record(set_id).track_hash or "").encode(),
-              (library.record(clip_set).clip_hash or "").encode())  # fmt: skip
+    traces = (
+        b"Zenobia",
+        b"zenobia",
+        bytes_of(film),
+        (library.record(set_id).track_hash or "").encode(),
+        (library.record(clip_set).clip_hash or "").encode(),
+    )
     library.close()
     assert holds(home, *traces)
 
@@ -129,8 +140,9 @@ def test_nothing_of_an_erased_client_is_left(
     assert again.setting("drop-folder") == ""
     assert settings_at(folder).value("pages") == str(home / "home" / "clients")
     assert QSettings(QSettings.Scope.UserScope, "QtProject").value("FileDialog/history") in (
-        f"file://{home}/ada", [f"file://{home}/ada"],
-    )  # fmt: skip
+        f"file://{home}/ada",
+        [f"file://{home}/ada"],
+    )
     assert set_aside.all_laid(again) == []
     again.close()
 
@@ -140,9 +152,12 @@ def test_what_a_killed_erasing_left_goes_at_the_next_start(home: Path, settings:
     library = Library.open(folder)
     write_track(filmed("rope-pushdown", reps=2).track, home / "in.csv")
     library.add_set(
-        (home / "in.csv").read_bytes(), "in.csv", client=NAME, standard="rope-pushdown",
+        (home / "in.csv").read_bytes(),
+        "in.csv",
+        client=NAME,
+        standard="rope-pushdown",
         school="locked",
-    )  # fmt: skip
+    )
     (home / "in.csv").unlink()
     daily(folder, date(2031, 5, 1))
     take_client_out(library, NAME)

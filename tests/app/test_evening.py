@@ -1,4 +1,5 @@
-"""The coach's evening, by keys: clean sets in one go, the pace, answers from templates, what was said to whom."""
+"""The coach's evening, by keys: clean sets in one go, the pace, answers from templates, what was
+said to whom."""
 
 from __future__ import annotations
 
@@ -218,7 +219,10 @@ def test_a_follow_up_is_kept_told_when_due_done_put_off_and_undone(window: Hands
     assert queue.due.text() == "1 follow-up due: Finn Adair: Ask about the elbow"
     window.do("queue.follow-ups")
     dialog = dialog_of(window, FollowUpsDialog)
-    assert [box.text().partition(":")[0] for box in dialog.boxes.values()] == ["Finn Adair", "Ada Quill"]  # fmt: skip
+    assert [box.text().partition(":")[0] for box in dialog.boxes.values()] == [
+        "Finn Adair",
+        "Ada Quill",
+    ]
     dialog.try_accept()
     assert "Nothing is ticked" in dialog.wrong.text()
     next(iter(dialog.boxes.values())).setChecked(True)
@@ -243,6 +247,10 @@ def test_follow_ups_go_with_their_client(library: Library):
     keep_follow_up(library, "Ada Quill", "Ask how it went", date(2031, 3, 5), CLEAN)
     Clients(library).rename("Ada Quill", "Ada Quince")
     [one] = follow_ups(library)
-    assert (one.client, one.words, one.late_days(date(2031, 3, 8))) == ("Ada Quince", "Ask how it went", 3)  # fmt: skip
+    assert (one.client, one.words, one.late_days(date(2031, 3, 8))) == (
+        "Ada Quince",
+        "Ask how it went",
+        3,
+    )
     take_client_out(library, "Ada Quince")
     assert follow_ups(library) == []

@@ -1,4 +1,5 @@
-"""An evening of thirty clips: told in few steps, searched by themselves, gone on with, and never stopped by a bad one."""
+"""An evening of thirty clips: told in few steps, searched by themselves, gone on with, and never
+stopped by a bad one."""
 
 from __future__ import annotations
 
@@ -69,10 +70,31 @@ class Counted:
 
 # Three exercises of three or four sets each, for each of the three.
 PLAN = (
-    ("Ada Quill", (("overhead-press-dumbbell", "front", "10"), ("rope-pushdown", "left", "20"), ("lateral-raise-dumbbell", "front", "6"))),
-    ("Finn Adair", (("standing-barbell-curl", "left", "25"), ("bent-over-row", "left", "50"), ("rope-pushdown", "left", "25"))),
-    ("Esme Rook", (("lat-pulldown-wide", "back", "35"), ("face-pull", "front", "15"), ("lateral-raise-dumbbell", "front", "5"))),
-)  # fmt: skip
+    (
+        "Ada Quill",
+        (
+            ("overhead-press-dumbbell", "front", "10"),
+            ("rope-pushdown", "left", "20"),
+            ("lateral-raise-dumbbell", "front", "6"),
+        ),
+    ),
+    (
+        "Finn Adair",
+        (
+            ("standing-barbell-curl", "left", "25"),
+            ("bent-over-row", "left", "50"),
+            ("rope-pushdown", "left", "25"),
+        ),
+    ),
+    (
+        "Esme Rook",
+        (
+            ("lat-pulldown-wide", "back", "35"),
+            ("face-pull", "front", "15"),
+            ("lateral-raise-dumbbell", "front", "5"),
+        ),
+    ),
+)
 
 
 def test_thirty_clips_of_three_clients_take_fewer_than_forty_steps(
@@ -131,9 +153,9 @@ def test_exercise_and_side_are_proposed_from_the_clip_itself(
     assert (item.standard, item.view) == (None, None)
     assert form.details().standard == "rope-pushdown"
     assert form.details().view == "left"
-    assert form.view.property("guessed")  # type: ignore[union-attr]
-    form.view.setCurrentIndex(form.view.findData("right"))  # type: ignore[union-attr]
-    assert not form.view.property("guessed")  # type: ignore[union-attr]
+    assert form.view.property("guessed")
+    form.view.setCurrentIndex(form.view.findData("right"))
+    assert not form.view.property("guessed")
     dialog.reject()
 
 
@@ -217,7 +239,7 @@ def test_clips_are_searched_by_themselves_and_the_end_is_said(
 
 def test_a_search_that_was_cut_off_by_closing_goes_on_at_the_next_start(
     open_window, library: Library, pushdown_film: SmallFilm, tmp_path: Path
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     ids = _clips(library, pushdown_film, tmp_path, 2)
     Searches(library).want(ids)
 
@@ -239,13 +261,13 @@ def test_a_search_that_was_cut_off_by_closing_goes_on_at_the_next_start(
 
 def test_one_bad_clip_stops_no_other(
     open_window, library: Library, pushdown_film: SmallFilm, tmp_path: Path, monkeypatch
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     ids = _clips(library, pushdown_film, tmp_path, 3)
     track = simulated.SimulatedTracker.track
     bad = library.record(ids[1]).clip_hash or ""
     worse = library.record(ids[2]).clip_hash or ""
 
-    def fails(self, clip, marks, progress):  # type: ignore[no-untyped-def]
+    def fails(self, clip, marks, progress):
         if clip.path.name.startswith(bad):
             raise BadInput("nobody is in view; mark the joints by hand, or send another clip")
         if clip.path.name.startswith(worse):
@@ -267,10 +289,10 @@ def test_one_bad_clip_stops_no_other(
 
 def test_stopping_leaves_the_rest_to_be_marked_by_hand(
     qtbot, open_window, library: Library, pushdown_film: SmallFilm, tmp_path: Path, monkeypatch
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     ids = _clips(library, pushdown_film, tmp_path, 2)
 
-    def waits(self, clip, marks, progress):  # type: ignore[no-untyped-def]
+    def waits(self, clip, marks, progress):
         while True:
             progress(0.5)
 
@@ -289,7 +311,7 @@ def test_stopping_leaves_the_rest_to_be_marked_by_hand(
 
 def test_who_is_meant_is_asked_with_a_picture(
     qtbot, open_window, library: Library, pushdown_film: SmallFilm, tmp_path: Path, monkeypatch
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     [set_id] = _clips(library, pushdown_film, tmp_path, 1)
     people = (Person(10, (60.0, 20.0, 180.0, 230.0)), Person(10, (230.0, 30.0, 330.0, 225.0)))
     Searches(library).keep(set_id, Search("asks", "Two people are in view", people))
@@ -304,7 +326,7 @@ def test_who_is_meant_is_asked_with_a_picture(
     assert window.marking.frame == 10
     monkeypatch.setattr(place, "find_landmarks", asked.append)
     view = place.view
-    x, y = view.placed().to_sheet(np.array((280.0, 120.0)))  # type: ignore[union-attr]
+    x, y = view.placed().to_sheet(np.array((280.0, 120.0)))
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
     window.settle()
     assert window.marking.marks.person == (10, 230.0, 30.0, 330.0, 225.0)
@@ -314,7 +336,7 @@ def test_who_is_meant_is_asked_with_a_picture(
 
 def test_who_is_meant_is_said_by_a_key_and_taken_back(
     qtbot, open_window, library: Library, pushdown_film: SmallFilm, tmp_path: Path, monkeypatch
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     [set_id] = _clips(library, pushdown_film, tmp_path, 1)
     people = (Person(4, (60.0, 20.0, 180.0, 230.0)), Person(4, (230.0, 30.0, 330.0, 225.0)))
     Searches(library).keep(set_id, Search("asks", "Two people are in view", people))
@@ -329,19 +351,19 @@ def test_who_is_meant_is_said_by_a_key_and_taken_back(
 
 def test_the_larger_of_two_is_marked_as_meant(
     library: Library, pushdown_film: SmallFilm, tmp_path: Path, monkeypatch
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     [set_id] = _clips(library, pushdown_film, tmp_path, 1)
 
-    class Model(searches.PoseModel):
+    class Model(searches.PoseModel):  # type: ignore[misc, name-defined]
         people_in_view: tuple[Person, ...] = ()
 
-        def people(self, clip):  # type: ignore[no-untyped-def]
+        def people(self, clip):
             return self.people_in_view
 
-        def why_not(self, clip, marks):  # type: ignore[no-untyped-def]
+        def why_not(self, clip, marks):
             return None
 
-        def track(self, clip, marks, progress):  # type: ignore[no-untyped-def]
+        def track(self, clip, marks, progress):
             return simulated.SimulatedTracker().track(clip, marks, progress)
 
     model = Model()
@@ -426,7 +448,7 @@ def test_the_time_of_filming_is_in_the_file(tmp_path: Path) -> None:
     assert inspect_clip(noted, [], Catalogue()).recorded == f"{local:%Y-%m-%dT%H:%M}"
 
 
-def test_a_row_of_the_queue_shows_its_clip(open_window, library: Library, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_row_of_the_queue_shows_its_clip(open_window, library: Library, tmp_path: Path) -> None:
     path = numbered_clip(tmp_path / "a.mp4", 12, size=(160, 96))
     ClipSets(library).add(path, DETAILS)
     window = open_window()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -49,7 +50,7 @@ def drop(tmp_path: Path) -> Path:
     return folder
 
 
-def send(folder: Path, name: str, **script: object) -> Path:
+def send(folder: Path, name: str, **script: Any) -> Path:
     write_track(filmed("rope-pushdown", **script).track, folder / name)
     return folder / name
 
@@ -109,7 +110,7 @@ def test_what_waited_to_be_asked_about_is_asked_about_by_the_next_window(
     first.close()
     again = open_window()
     again.program.drop_folder.timer.stop()
-    again.program.drop_folder.clock = clock  # type: ignore[assignment]
+    again.program.drop_folder.clock = clock
     look(again, clock)
     assert [p.name for p in again.program.drop_folder.asked] == ["who.csv"]
     again.do("file.dropped")
@@ -121,7 +122,7 @@ def test_what_waited_to_be_asked_about_is_asked_about_by_the_next_window(
     again.close()
     third = open_window()
     third.program.drop_folder.timer.stop()
-    third.program.drop_folder.clock = clock  # type: ignore[assignment]
+    third.program.drop_folder.clock = clock
     look(third, clock)
     assert third.program.drop_folder.asked == []
 

@@ -1,4 +1,5 @@
-"""The coach's own eye answers what the recording can't: in the real window, kept, undone, and counted for the weight."""
+"""The coach's own eye answers what the recording can't: in the real window, kept, undone, and
+counted for the weight."""
 
 from __future__ import annotations
 
@@ -25,19 +26,27 @@ Key = Qt.Key
 
 @pytest.fixture(scope="session")
 def one_phone(tmp_path_factory) -> Path:
-    """Twelve clean curls filmed from the left with the head out of the picture: raised shoulders can't be told."""
+    """Twelve clean curls filmed from the left with the head out of the picture: raised shoulders
+    can't be told."""
     folder = tmp_path_factory.mktemp("phone") / "library"
     library = Library.open(folder)
     whole = filmed("standing-barbell-curl", reps=12, view="left", noise=0.6, seed=3).track
     seen = [i for i, name in enumerate(whole.names) if not name.endswith("ear")]
     track = replace(
-        whole, names=tuple(whole.names[i] for i in seen), position=whole.position[:, seen],
+        whole,
+        names=tuple(whole.names[i] for i in seen),
+        position=whole.position[:, seen],
         confidence=whole.confidence[:, seen],
-    )  # fmt: skip
+    )
     set_id, _ = library.add_set(
-        csv_text(track).encode(), "curl.csv", client="Cleo Marsh", standard="standing-barbell-curl",
-        school="locked-upper-arm", recorded="2031-03-25", load_kg=30.0,
-    )  # fmt: skip
+        csv_text(track).encode(),
+        "curl.csv",
+        client="Cleo Marsh",
+        standard="standing-barbell-curl",
+        school="locked-upper-arm",
+        recorded="2031-03-25",
+        load_kg=30.0,
+    )
     review_and_keep(library, set_id)
     adder(library)("Benno Hartz", reps=1, noise=0.003)
     library.close()
@@ -73,7 +82,8 @@ def told(window, key: str):
 
 
 def answer_all(qtbot, window) -> None:
-    """Every check that the next weight waits for is seen to hold: one key each, as the next one is chosen by itself."""
+    """Every check that the next weight waits for is seen to hold: one key each, as the next one is
+    chosen by itself."""
     chosen(window, window.review.next_time.look_for[0])
     for _ in range(12):
         if not window.review.next_time.look_for:

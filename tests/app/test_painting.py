@@ -61,7 +61,7 @@ def test_a_broken_line_has_gaps(sheet):
 def test_undefined_points_are_left_out(qapp):
     points = np.array([[1.0, 2.0], [np.nan, 5.0], [3.0, 4.0]])
     shape = polygon(points)
-    assert [(p.x(), p.y()) for p in shape] == [(1.0, 2.0), (3.0, 4.0)]
+    assert [(p.x(), p.y()) for p in shape] == [(1.0, 2.0), (3.0, 4.0)]  # type: ignore[attr-defined]
     assert polygon(np.full((3, 2), np.nan)).isEmpty()
 
 

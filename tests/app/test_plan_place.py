@@ -331,8 +331,8 @@ def drag(view, start: date, to: date) -> None:
         for y in range(24, view.height(), 6)
         if (day := day_at(x, y, view.width(), view.height(), view.model.weeks))
     }
-    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=shown[start])
-    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=shown[to])
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=shown[start])  # type: ignore[call-overload]
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=shown[to])  # type: ignore[call-overload]
 
 
 def test_a_scheme_of_ones_own_is_kept_used_and_taken_back(window: Hands, library: Library):
@@ -383,8 +383,13 @@ def test_a_kept_setup_goes_to_the_plan_and_its_sheet(
     window: Hands, library: Library, tmp_path: Path
 ):
     kit = FreeWeight(30.0, "bar")
-    for name, words in (("first", "in the rack, pins at hole 4"), ("now", "in the rack, pins at hole 6")):  # fmt: skip
-        keep_setup(library, "standing-barbell-curl", "Cleo Marsh", KeptSetup(0, name, words, kit, None))  # fmt: skip
+    for name, words in (
+        ("first", "in the rack, pins at hole 4"),
+        ("now", "in the rack, pins at hole 6"),
+    ):
+        keep_setup(
+            library, "standing-barbell-curl", "Cleo Marsh", KeptSetup(0, name, words, kit, None)
+        )
     model(window).choose_client("Finn Adair")
     window.settle()
     model(window).choose_client("Cleo Marsh")

@@ -19,10 +19,19 @@ from guide_arc.drawings.palette import DARK, LIGHT
 from guide_arc.library.queue_rows import QueuePage, QueueRow
 
 SUMMARY = {
-    "line": "torso swings 22°, reps 3–5", "verdict": "off", "off": 1, "near": 0, "urgency": 6.0, "full": 5,
-    "partial": 1, "name": "Standing barbell curl", "school": "upper arm locked", "intended": [10.0, 132.0],
-    "rings": [[10.0, 130.0, True]] * 5 + [[10.0, 70.0, False]], "off_rings": [2, 3, 4],
-}  # fmt: skip
+    "line": "torso swings 22°, reps 3–5",
+    "verdict": "off",
+    "off": 1,
+    "near": 0,
+    "urgency": 6.0,
+    "full": 5,
+    "partial": 1,
+    "name": "Standing barbell curl",
+    "school": "upper arm locked",
+    "intended": [10.0, 132.0],
+    "rings": [[10.0, 130.0, True]] * 5 + [[10.0, 70.0, False]],
+    "off_rings": [2, 3, 4],
+}
 
 
 def row(
@@ -35,10 +44,10 @@ def row(
         27.5,
         "2031-03-25T09:05",
         pain,
-        state,
+        state,  # type: ignore[arg-type]
         "left",
         json.dumps(summary) if summary else None,
-    )  # type: ignore[arg-type]
+    )
 
 
 ROWS = [
@@ -55,7 +64,7 @@ class Quiet:
     def __init__(self) -> None:
         self.colours = LIGHT
         self.opened: list[int] = []
-        self.sets = SetList(self, Path("nowhere"))
+        self.sets = SetList(self, Path("nowhere"))  # type: ignore[arg-type]
         self.intake = SimpleNamespace(ask_for_files=lambda: None)
         self.settings = SimpleNamespace(value=lambda *_: None)
         self.library = SimpleNamespace(
@@ -80,7 +89,7 @@ def place(qtbot, monkeypatch):
     theme.load_fonts()
     monkeypatch.setattr(set_list, "read_page", page)
     program = Quiet()
-    made = QueuePlace(program)
+    made = QueuePlace(program)  # type: ignore[arg-type]
     qtbot.addWidget(made)
     made.resize(1100, 600)
     with qtbot.waitExposed(made):
@@ -111,7 +120,11 @@ def test_a_card_shows_the_dial_the_shape_and_the_pain(place):
 def test_the_list_goes_on_to_its_end_and_stays_where_it_is(qtbot, place, monkeypatch):
     monkeypatch.setattr(place.sets, "_where", Path("nowhere"))
     many = tuple(row(i, f"Ada Quill {i:04d}") for i in range(1, 1241))
-    monkeypatch.setattr(set_list, "read_page", lambda _f, _w, _s, limit, after=0: QueuePage(many[after : after + limit], 1240))  # fmt: skip
+    monkeypatch.setattr(
+        set_list,
+        "read_page",
+        lambda _f, _w, _s, limit, after=0: QueuePage(many[after : after + limit], 1240),
+    )
     place.sets.refresh()
     model, bar = place.list.model(), place.list.verticalScrollBar()
     assert model.rowCount() == 200
@@ -130,7 +143,8 @@ def test_the_list_goes_on_to_its_end_and_stays_where_it_is(qtbot, place, monkeyp
     assert not model.canFetchMore(QModelIndex())
     assert place.sets.chosen == 3
     assert place.sets.position(1240) == (1240, 1240)
-    # Another search begins with its first rows again, and the next ones come before its last is reached.
+    # Another search begins with its first rows again, and the next ones come before its last is
+    # reached.
     place.sets.search("quill")
     QApplication.processEvents()
     before = model.rowCount()
@@ -141,7 +155,7 @@ def test_the_list_goes_on_to_its_end_and_stays_where_it_is(qtbot, place, monkeyp
 
 def test_a_card_follows_what_changes_in_its_row(place, monkeypatch):
     assert LIGHT["off"] in colours_in(place, 1, 104, 122)
-    fine = json.loads(ROWS[1].glance) | {"verdict": "ok", "off": 0, "line": "nothing is off"}
+    fine = json.loads(ROWS[1].glance) | {"verdict": "ok", "off": 0, "line": "nothing is off"}  # type: ignore[arg-type]
     changed = [ROWS[0], ROWS[1]._replace(glance=json.dumps(fine)), *ROWS[2:]]
     monkeypatch.setattr(set_list, "read_page", lambda *_a, **_k: QueuePage(tuple(changed), 3))
     place.sets.refresh()
@@ -175,9 +189,12 @@ def test_a_choice_made_elsewhere_is_shown(place):
 
 @pytest.mark.parametrize(
     ("words", "clients"),
-    [("waiting", ["Cleo Marsh", "Finn Adair", "Esme Rook"]), ("reviewed", ["Ada Quill"]),
-     ("all", ["Cleo Marsh", "Finn Adair", "Ada Quill", "Esme Rook"])],
-)  # fmt: skip
+    [
+        ("waiting", ["Cleo Marsh", "Finn Adair", "Esme Rook"]),
+        ("reviewed", ["Ada Quill"]),
+        ("all", ["Cleo Marsh", "Finn Adair", "Ada Quill", "Esme Rook"]),
+    ],
+)
 def test_the_states_are_chosen_with_a_click(qtbot, place, words, clients):
     button = next(b for b in place.findChildren(QPushButton) if b.text() == words)
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)

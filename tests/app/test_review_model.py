@@ -1,4 +1,5 @@
-"""The review's model without any widget: corrections, what they refuse, ghosts, undo over all of it."""
+"""The review's model without any widget: corrections, what they refuse, ghosts, undo over all of
+it."""
 
 from __future__ import annotations
 
@@ -17,9 +18,20 @@ from guide_arc.library.records import SetNotes, SetRecord
 def model(curl: ShownSet) -> UndoneModel:
     made = UndoneModel()
     record = SetRecord(
-        1, "Cleo Marsh", "standing-barbell-curl", "locked-upper-arm", None, 30.0, "2031-03-25", "c.csv",
-        "0", 100, 30.0, "none", SetNotes(),
-    )  # fmt: skip
+        1,
+        "Cleo Marsh",
+        "standing-barbell-curl",
+        "locked-upper-arm",
+        None,
+        30.0,
+        "2031-03-25",
+        "c.csv",
+        "0",
+        100,
+        30.0,
+        "none",
+        SetNotes(),
+    )
     made.open(record, curl)
     return made
 

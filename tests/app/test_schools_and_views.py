@@ -1,4 +1,5 @@
-"""What Review offers of its own: the school that a set fits better, and another side of the same set."""
+"""What Review offers of its own: the school that a set fits better, and another side of the same
+set."""
 
 from __future__ import annotations
 

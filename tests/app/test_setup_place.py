@@ -43,7 +43,7 @@ def model(window: Hands) -> Any:
 def left(window: Hands) -> tuple[float, float, float]:
     kit = model(window).kit
     assert isinstance(kit, Cable)
-    return tuple(kit.pulley_m["left"])
+    return tuple(kit.pulley_m["left"])  # type: ignore[return-value]
 
 
 def test_it_says_where_it_is_hardest_and_what_is_left(window: Hands):
@@ -77,7 +77,14 @@ def drag(view: Any, start: tuple[float, float], to: tuple[float, float]) -> None
         (QEvent.Type.MouseMove, to, Qt.MouseButton.LeftButton),
         (QEvent.Type.MouseButtonRelease, to, Qt.MouseButton.NoButton),
     ):
-        event = QMouseEvent(kind, QPointF(*at), QPointF(*at), Qt.MouseButton.LeftButton, buttons, Qt.KeyboardModifier.NoModifier)  # fmt: skip
+        event = QMouseEvent(
+            kind,
+            QPointF(*at),
+            QPointF(*at),
+            Qt.MouseButton.LeftButton,
+            buttons,
+            Qt.KeyboardModifier.NoModifier,
+        )
         QApplication.sendEvent(view, event)
 
 
@@ -258,10 +265,14 @@ def test_standards_of_every_kind_open_with_their_usual_kit(window: Hands, id):
 
 @pytest.fixture
 def slack_set(add_set) -> int:
-    return add_set("Esme Rook", "cable-cross-raise-low", reps=4, faults={"slack-zone": 45.0}, load_kg=7.5)  # fmt: skip
+    return add_set(
+        "Esme Rook", "cable-cross-raise-low", reps=4, faults={"slack-zone": 45.0}, load_kg=7.5
+    )
 
 
-def test_f_on_a_finding_that_the_setup_explains_opens_that_rep_with_its_wish(slack_set, open_window, qtbot):  # fmt: skip
+def test_f_on_a_finding_that_the_setup_explains_opens_that_rep_with_its_wish(
+    slack_set, open_window, qtbot
+):
     window = open_window()
     window.open_set(slack_set)
     finding = next(f for f in window.review.measured.review.findings if f.rule.name == "slack-zone")
@@ -483,7 +494,7 @@ def held(window: Hands, name: str, look: str) -> tuple[Any, tuple[float, float]]
     """The view from a side, and where in it a handle is."""
     view = window.of("setup").body
     view.show_look(look)
-    frame = frame_of(look, view.width(), view.height())
+    frame = frame_of(look, view.width(), view.height())  # type: ignore[arg-type]
     x, y = frame.place(np.array(model(window).dragging.handles(look)[name]))
     return view, (float(x), float(y))
 
@@ -548,7 +559,8 @@ def test_slack_is_told_in_degrees_and_where_half_is_left(window: Hands):
     said = model(window).says()
     [hardest] = re.findall(r"hardest at (\d+)°", said[0].words)
     [half] = re.findall(r"half of it at (\d+)°", said[0].more)
-    # By hand: what a hanging weight asks of the elbow goes with the cosine, so half is left 60° further on.
+    # By hand: what a hanging weight asks of the elbow goes with the cosine, so half is left 60°
+    # further on.
     assert int(half) - int(hardest) == pytest.approx(60, abs=4)
 
 
@@ -558,7 +570,11 @@ def test_the_rooms_weights_are_those_of_clients_without_a_rack_of_their_own(
     clients = Clients(library)
     clients.keep(Client("Finn Adair", rack_kg={"bar": (15.0, 25.0)}))
     dialog = room_dialog(window)
-    for wrong, told in (("rope: 5, 10", "no kind of weights"), ("bar: heavy", "is no number"), ("bar:", "write its weights")):  # fmt: skip
+    for wrong, told in (
+        ("rope: 5, 10", "no kind of weights"),
+        ("bar: heavy", "is no number"),
+        ("bar:", "write its weights"),
+    ):
         dialog.rack.setPlainText(wrong)
         dialog.try_accept()
         assert told in dialog.wrong.text()

@@ -1,4 +1,5 @@
-"""The window about the places: trouble, the one history, stopping, and places that are only listed."""
+"""The window about the places: trouble, the one history, stopping, and places that are only
+listed."""
 
 from __future__ import annotations
 
@@ -125,7 +126,10 @@ def test_an_error_that_is_its_own_cause_is_told_once():
 def test_a_long_sentence_at_the_foot_is_shown_to_its_end(window):
     window.shell.resize(1280, 800)
     window.do("go.setup")
-    words = "Another window kept another setup as by the door of the hall; both are there, yours as by the door of the hall 2."
+    words = (
+        "Another window kept another setup as by the door of the hall; both are there, yours as by"
+        " the door of the hall 2."
+    )
     window.program.say(words)
     window.settle()
     said = window.shell.said
@@ -243,7 +247,7 @@ def test_erasing_the_set_that_is_open_closes_it(qtbot, window, library):
     assert library.count() == 1
     assert window.review.record is None
     press(qtbot, window, Key.Key_F3)
-    assert window.review.record.id == 2
+    assert window.review.record.id == 2  # type: ignore[attr-defined]
     press(qtbot, window, Key.Key_K)
     assert library.record(2).notes.decisions or window.review.finding is None
 
@@ -315,8 +319,10 @@ def test_one_key_means_one_thing_in_each_place():
     registry = Registry(ENTRIES)
     doing = {c.place: c.words for c in registry if "Ctrl+Return" in c.keys}
     assert doing == {
-        "review": "Mark reviewed and go on", "marking": "Follow the marks", "plan": "Calendar entries…",
-    }  # fmt: skip
+        "review": "Mark reviewed and go on",
+        "marking": "Follow the marks",
+        "plan": "Calendar entries…",
+    }
     again = Command("x", "X", "File", ("K",), "x", lambda _a, _p: None, "review")
     with pytest.raises(ValueError, match="K is on"):
         Registry(ENTRIES, (again,))
@@ -372,7 +378,9 @@ def ring(program, place):
     place.setText("ding")
 
 
-RING = Command("bells.ring", "Ring the bell", "Bells", ("B",), "Once", ring, "bells", lambda p: p.rung < 2)
+RING = Command(
+    "bells.ring", "Ring the bell", "Bells", ("B",), "Once", ring, "bells", lambda p: p.rung < 2
+)
 ENTRY = PlaceEntry("bells", "Bells", "F11", "B ring", "toy_bells:make", (RING,), "Bells to ring")
 """
 
@@ -382,7 +390,7 @@ def bells(monkeypatch) -> PlaceEntry:
     module = ModuleType("toy_bells")
     exec(TOY, module.__dict__)
     monkeypatch.setitem(sys.modules, "toy_bells", module)
-    return module.ENTRY  # type: ignore[no-any-return]
+    return module.ENTRY
 
 
 def test_a_new_place_is_one_package_and_one_line(qtbot, open_window, bells):

@@ -30,12 +30,12 @@ class Undone(StandardsModel):
     def undo(self) -> None:
         step = self.history.to_undo()
         step.undo()
-        self.history.undone(step)
+        self.history.undone(step)  # type: ignore[arg-type]
 
     def redo(self) -> None:
         step = self.history.to_redo()
         step.redo()
-        self.history.redone(step)
+        self.history.redone(step)  # type: ignore[arg-type]
 
 
 @pytest.fixture
@@ -66,10 +66,19 @@ def test_standards_are_grouped_by_region_in_the_order_of_the_body(model):
 
 @pytest.mark.parametrize(
     ("words", "id"),
-    [("biceps", CURL), ("cable kneeling", "kneeling-cable-crunch"), ("rope", "rope-pushdown"), ("prone", "prone-incline-curl"),
-     ("constant tension", "incline-dumbbell-press"), ("fibre", None), ("lying chains", "chain-fly"), ("one arm back", "seated-row-one-arm"),
-     ("STANDING barbell", CURL), ("bench lats", "straight-arm-pulldown-bench")],
-)  # fmt: skip
+    [
+        ("biceps", CURL),
+        ("cable kneeling", "kneeling-cable-crunch"),
+        ("rope", "rope-pushdown"),
+        ("prone", "prone-incline-curl"),
+        ("constant tension", "incline-dumbbell-press"),
+        ("fibre", None),
+        ("lying chains", "chain-fly"),
+        ("one arm back", "seated-row-one-arm"),
+        ("STANDING barbell", CURL),
+        ("bench lats", "straight-arm-pulldown-bench"),
+    ],
+)
 def test_words_of_muscle_kit_and_position_find_it(model, words, id):
     model.search(words)
     assert (id in model.shown()) if id else model.shown() == []

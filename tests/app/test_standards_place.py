@@ -86,9 +86,12 @@ def test_f4_shows_all_standards_and_the_figure_moves(window):
 def test_any_word_finds_a_standard(window):
     place = window.standards_place
     for words, id in (
-        ("traps", "shrug"), ("kneeling cable", "kneeling-cable-crunch"), ("obliques ball", "swiss-ball-side-turn"),
-        ("chains", "chain-fly"), ("lying dumbbell", "lying-triceps-extension"),
-    ):  # fmt: skip
+        ("traps", "shrug"),
+        ("kneeling cable", "kneeling-cable-crunch"),
+        ("obliques ball", "swiss-ball-side-turn"),
+        ("chains", "chain-fly"),
+        ("lying dumbbell", "lying-triceps-extension"),
+    ):
         if id == "lying-triceps-extension":
             words = "lying bar triceps"
         place.search.setText(words)

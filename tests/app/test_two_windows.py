@@ -1,4 +1,5 @@
-"""Two windows on one library; a library that is lost while a window is open; copies brought back from the menu."""
+"""Two windows on one library; a library that is lost while a window is open; copies brought back
+from the menu."""
 
 from __future__ import annotations
 

@@ -40,7 +40,9 @@ def typed_into(qtbot, box: DecimalBox, text: str) -> float:
     return box.value()
 
 
-@pytest.mark.parametrize(("text", "value"), [("2.20", 2.2), ("2,20", 2.2), ("0,45", 0.45), ("1.2", 1.2)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "value"), [("2.20", 2.2), ("2,20", 2.2), ("0,45", 0.45), ("1.2", 1.2)]
+)
 def test_a_length_on_the_picture(qtbot, language: QLocale, text: str, value: float):
     dialog = LengthDialog(None, "length")  # type: ignore[arg-type]
     qtbot.addWidget(dialog)
@@ -84,7 +86,7 @@ def test_the_other_fields_take_both_signs(qtbot):
     assert stature_from("1,72") == stature_from("1.72 m") == 1.72
     assert rack_from("2,5 to 10 by 2,5, 12,5", "dumbbells") == (2.5, 5.0, 7.5, 10.0, 12.5)
     assert numbers_from("2,5; 10.5, 12", "holes", 0, 100) == [2.5, 10.5, 12.0]
-    from PyQt6.QtWidgets import QLineEdit  # noqa: PLC0415
+    from PyQt6.QtWidgets import QLineEdit
 
     field = QLineEdit("2,5")
     qtbot.addWidget(field)

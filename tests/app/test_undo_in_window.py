@@ -1,4 +1,5 @@
-"""Undo in the real window: what was erased comes back whole, to the right person, and is there after closing."""
+"""Undo in the real window: what was erased comes back whole, to the right person, and is there
+after closing."""
 
 from __future__ import annotations
 
@@ -78,8 +79,13 @@ def test_undo_never_gives_a_recording_to_somebody_else(window: Hands, library: L
     )
     other.close()
     record = library.record(benno)
-    fields = {"client": record.client, "standard": record.standard, "school": record.school,
-              "tempo": record.tempo, "load_kg": record.load_kg}  # fmt: skip
+    fields = {
+        "client": record.client,
+        "standard": record.standard,
+        "school": record.school,
+        "tempo": record.tempo,
+        "load_kg": record.load_kg,
+    }
     opened.change(benno, fields, {**fields, "client": "Cleo Marsh"})
     window.settle()
     window.undo()
@@ -136,8 +142,14 @@ def test_closing_with_an_erased_set_leaves_other_recordings_of_the_same_file(
     window: Hands, library: Library, two_of_ada: list[int], tmp_path: Path
 ):
     data, _name = library.track_bytes(two_of_ada[0])
-    twin, _ = library.add_set(data, "b.csv", client="Benno Hartz", standard="standing-barbell-curl",
-                              school="locked-upper-arm", again=True)  # fmt: skip
+    twin, _ = library.add_set(
+        data,
+        "b.csv",
+        client="Benno Hartz",
+        standard="standing-barbell-curl",
+        school="locked-upper-arm",
+        again=True,
+    )
     window.program.library.erase(two_of_ada[0], "Ada Quill")
     window.settle()
     window.close()
@@ -152,8 +164,13 @@ def test_a_step_that_is_stopped_is_whole_and_can_be_undone(
     """Stop on the work bar comes after the change was stored: the step is there all the same."""
     record = library.record(two_of_ada[0])
     before = rows_in(library.folder)
-    fields = {"client": record.client, "standard": record.standard, "school": record.school,
-              "tempo": record.tempo, "load_kg": record.load_kg}  # fmt: skip
+    fields = {
+        "client": record.client,
+        "standard": record.standard,
+        "school": record.school,
+        "tempo": record.tempo,
+        "load_kg": record.load_kg,
+    }
     window.program.library.change(two_of_ada[0], fields, {**fields, "load_kg": 42.5})
     for running in window.program.jobs.shown:
         running.stop()

@@ -1,4 +1,5 @@
-"""Two windows and a command line do what coaches do, and undo it, in any order; nothing is ever lost or mixed up."""
+"""Two windows and a command line do what coaches do, and undo it, in any order; nothing is ever
+lost or mixed up."""
 
 from __future__ import annotations
 
@@ -91,7 +92,8 @@ class UndoMachine(RuleBasedStateMachine):
     @has_clients
     @rule(window=_windows, pick=_any, into=_any)
     def join(self, window: int, pick: int, into: int) -> None:
-        # Another window's steps on a plan name its client: whose plan it was is not known any more after a joining.
+        # Another window's steps on a plan name its client: whose plan it was is not known any more
+        # after a joining.
         if self._name(pick) != self._name(into) and not self.world.has_plan(self._name(pick)):
             self.world.join(self.world.windows[window], self._name(pick), self._name(into))
 

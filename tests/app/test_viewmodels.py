@@ -20,9 +20,20 @@ from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.standards.catalogue import Catalogue
 
 RECORD = SetRecord(
-    1, "Cleo Marsh", "standing-barbell-curl", "locked-upper-arm", None, 30.0, "2031-03-25", "c.csv", "0",
-    100, 30.0, "none", SetNotes(),
-)  # fmt: skip
+    1,
+    "Cleo Marsh",
+    "standing-barbell-curl",
+    "locked-upper-arm",
+    None,
+    30.0,
+    "2031-03-25",
+    "c.csv",
+    "0",
+    100,
+    30.0,
+    "none",
+    SetNotes(),
+)
 
 
 @pytest.fixture
@@ -207,10 +218,13 @@ def test_the_list_keeps_its_choice_while_it_is_there(monkeypatch):
         for i in (1, 2, 3)
     )
     monkeypatch.setattr(
-        set_list, "read_page",
-        lambda _f, words, _s, _limit, _after: QueuePage(tuple(r for r in rows if words in r.client), 3),
-    )  # fmt: skip
-    model = set_list.SetList(AtOnce(), Path("nowhere"))
+        set_list,
+        "read_page",
+        lambda _f, words, _s, _limit, _after: QueuePage(
+            tuple(r for r in rows if words in r.client), 3
+        ),
+    )
+    model = set_list.SetList(AtOnce(), Path("nowhere"))  # type: ignore[arg-type]
     model.refresh()
     assert model.chosen == 1
     model.choose(2)

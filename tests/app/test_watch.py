@@ -1,4 +1,5 @@
-"""The window's thread is never busy for more than a blink outside a repaint, through a whole evening."""
+"""The window's thread is never busy for more than a blink outside a repaint, through a whole
+evening."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ from guide_arc.library.store import Library
 
 SCRIPT = Path(__file__).resolve().parent.parent / "watched_evening.py"
 MOST_MS = 50.0
-# What holds the window up does so every time; what another program on the machine does, it does once.
+# What holds the window up does so every time; what another program on the machine does, it does
+# once.
 MOST_RUNS = 4
 
 
@@ -55,25 +57,29 @@ def many(folder: Path, count: int) -> None:
             (count // 3,),
         )
         db.execute(
-            "insert into review (set_id, program, document, glance, trace, said) "
-            "select s.id, r.program, r.document, r.glance, r.trace, r.said "
-            "from recorded_set s join recorded_set o on o.track_hash = s.track_hash join review r on r.set_id = o.id "
-            "where s.id > 3"
+            "insert into review (set_id, program, document, glance, trace, said) select s.id,"
+            " r.program, r.document, r.glance, r.trace, r.said from recorded_set s join"
+            " recorded_set o on o.track_hash = s.track_hash join review r on r.set_id = o.id where"
+            " s.id > 3"
         )
     db.close()
 
 
 def late_steps(library: Path, folder: Path) -> set[str]:
-    """The steps of one evening, on a copy of a library, in which the window was busy for too long."""
+    """The steps of one evening, on a copy of a library, in which the window was busy for too
+    long."""
     shutil.copytree(library, folder)
     given = folder.with_suffix(".csv")
     track: LandmarkTrack = filmed("standing-barbell-curl", reps=5, seed=77).track
     write_track(track, given)
     done = subprocess.run(
         [sys.executable, str(SCRIPT), str(folder), str(given)],
-        capture_output=True, text=True, timeout=240, check=False,
+        capture_output=True,
+        text=True,
+        timeout=240,
+        check=False,
         env={**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)},
-    )  # fmt: skip
+    )
     assert done.returncode == 0, done.stderr[-3000:]
     worst = json.loads(done.stdout)
     assert len(worst) > 5

@@ -1,4 +1,5 @@
-"""Files whose names do not say for certain whose they are wait, and are asked about with a proposal."""
+"""Files whose names do not say for certain whose they are wait, and are asked about with a
+proposal."""
 
 from __future__ import annotations
 
@@ -79,14 +80,18 @@ def test_alice_is_not_al_and_a_word_is_agreed_on(window: Hands, library: Library
     assert Clients(library).client("Al Vane").file_words == ()
 
 
-def test_the_one_client_there_is_gets_no_strangers_file(window: Hands, library: Library, watched: Path):  # fmt: skip
+def test_the_one_client_there_is_gets_no_strangers_file(
+    window: Hands, library: Library, watched: Path
+):
     send(watched, "somebody.csv", 1)
     look(window)
     assert library.count() == 0
     assert [p.name for p in window.program.drop_folder.asked] == ["somebody.csv"]
 
 
-def test_a_loop_of_links_and_a_long_name_do_not_stop_the_folder(window: Hands, library: Library, watched: Path):  # fmt: skip
+def test_a_loop_of_links_and_a_long_name_do_not_stop_the_folder(
+    window: Hands, library: Library, watched: Path
+):
     (watched / "al-vane-round.csv").symlink_to(watched / "al-vane-round.csv")
     send(watched, f"al-vane-{'x' * 241}.csv", 1)
     send(watched, "al-vane-good.csv", 2)

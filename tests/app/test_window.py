@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 from pathlib import Path
+from typing import Any
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
@@ -254,7 +255,7 @@ def test_the_next_set_and_back(qtbot, reviewing):
 
 
 def test_the_next_set_was_measured_beforehand(qtbot, reviewing, monkeypatch):
-    def measured_again(*_what: object, **_more: object) -> None:
+    def measured_again(*_what: object, **_more: Any) -> None:
         raise AssertionError("it is there already")
 
     monkeypatch.setattr(set_jobs, "compute", measured_again)

@@ -30,7 +30,8 @@ def _wall() -> np.ndarray:
 
 
 def _seen(wall: np.ndarray, left: int | None, light: float = 1.0, shift: int = 0) -> np.ndarray:
-    """A picture (brightness and two colours): the wall with a square of gravel, brighter or shifted as a whole."""
+    """A picture (brightness and two colours): the wall with a square of gravel, brighter or shifted
+    as a whole."""
     grey = wall.copy()
     if left is not None:
         top, _, size = _PLACE
@@ -120,8 +121,10 @@ def _turns() -> tuple[np.ndarray, np.ndarray]:
 
 
 def _filmed(path: Path, *, holds: bool) -> tuple[Clip, dict[str, np.ndarray]]:
-    """An arm that is raised to the side; the forearm turns about its own axis on the way and shows another side of
-    itself, while below the raised elbow there hangs on the wall what it looked like when it was marked."""
+    """An arm that is raised to the side; the forearm turns about its own axis on the way and shows
+    another side of itself, while below the raised elbow there hangs on the wall what it looked like
+    when it was marked.
+    """
     wall = np.clip(115 + 14 * relief("brick")[:480, :512], 0, 255)
     ground = np.repeat(np.tile(wall, (1, 2))[:480, :640, None], 3, axis=2)
     sleeve = _paper(1, 38, 90, (70, 90, 140), 8)
@@ -145,9 +148,10 @@ def _filmed(path: Path, *, holds: bool) -> tuple[Clip, dict[str, np.ndarray]]:
             out.mux(stream.encode(av.VideoFrame.from_ndarray(noisy, format="rgb24")))
         out.mux(stream.encode())
     truth = {
-        "left_shoulder": np.tile(_SHOULDER, (_FRAMES, 1)), "left_elbow": elbow,
+        "left_shoulder": np.tile(_SHOULDER, (_FRAMES, 1)),
+        "left_elbow": elbow,
         "left_wrist": elbow + _FORE * _way(fore),
-    }  # fmt: skip
+    }
     if holds:
         truth["left_knuckles"] = elbow + _HAND * _way(fore)
     return inspect_video(path), truth
@@ -156,7 +160,8 @@ def _filmed(path: Path, *, holds: bool) -> tuple[Clip, dict[str, np.ndarray]]:
 def _followed(
     clip: Clip, truth: dict[str, np.ndarray], corrected: int | None = None
 ) -> tuple[np.ndarray, np.ndarray]:
-    """(F,) how sure the wrist is, and how far off. corrected : a frame in which the wrist alone is marked, too"""
+    """(F,) how sure the wrist is, and how far off. corrected : a frame in which the wrist alone is
+    marked, too"""
     marks = Marks("front")
     for name, at in truth.items():
         marks = marks.with_mark(name, Mark(0, float(at[0, 0]), float(at[0, 1])))
@@ -173,7 +178,8 @@ def test_a_forearm_is_not_taken_for_what_hangs_on_the_wall(tmp_path, monkeypatch
     sure, off = _followed(*filmed)
     assert not ((off > 15.0) & (sure >= 0.3)).any()
     assert ((off <= 15.0) & (sure >= 0.3)).mean() > 0.95
-    # Without another look, and without colours, it is, and surely so: the clip is as hard as it should be.
+    # Without another look, and without colours, it is, and surely so: the clip is as hard as it
+    # should be.
     monkeypatch.setattr(second_look, "_FEW", 10_000)
     monkeypatch.setattr(OwnColour, "tells", False)
     monkeypatch.setattr(one_limb, "_ROOT_TELLS", (-1.0, -0.9))
@@ -197,7 +203,11 @@ def test_what_moved_under_a_limb_is_the_same_in_several_pictures_at_once() -> No
         [cv2.blur(rng.integers(0, 256, (60, 80), dtype=np.uint8), (3, 3)) for _ in range(6)]
     )
     strip = Strip(Limb("left_elbow", "left_wrist", 0.2, short=False), 44.0)
-    for x, y, turn, length in ((70.0, 60.0, 33.0, 1.0), (150.5, 100.25, 10.0, 0.9), (2.0, 3.0, 200.0, 0.6)):  # fmt: skip
+    for x, y, turn, length in (
+        (70.0, 60.0, 33.0, 1.0),
+        (150.5, 100.25, 10.0, 0.9),
+        (2.0, 3.0, 200.0, 0.6),
+    ):
         pivot = np.array([x, y])
         one_by_one = [
             float(strip.moved(own, pivot, np.array([turn]), np.array([length]))[0, 0])

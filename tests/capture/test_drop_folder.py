@@ -106,7 +106,8 @@ def test_an_evening_is_sent_bit_by_bit_in_its_order(tmp_path: Path) -> None:
 
 
 def test_one_bad_name_does_not_stop_the_others(tmp_path: Path):
-    """A loop of links and a name as long as a disk takes: both are given out, to be set aside or taken in."""
+    """A loop of links and a name as long as a disk takes: both are given out, to be set aside or
+    taken in."""
     (tmp_path / "round.csv").symlink_to(tmp_path / "round.csv")
     (tmp_path / "nowhere.csv").symlink_to(tmp_path / "gone.csv")
     long = tmp_path / f"{'a' * 249}.csv"

@@ -76,11 +76,13 @@ def test_a_film_says_how_it_was_made(pushdown_film: SmallFilm) -> None:
 
 def test_a_film_needs_a_view_and_possible_numbers(tmp_path: Path) -> None:
     for bad, words in (
-        ({"view": "none"}, "needs a view"), ({"view": "left", "width": 641}, "even"),
-        ({"view": "left", "blur": 2.0}, "blur"), ({"view": "left", "rate_hz": 1000.0}, "rate"),
-    ):  # fmt: skip
+        ({"view": "none"}, "needs a view"),
+        ({"view": "left", "width": 641}, "even"),
+        ({"view": "left", "blur": 2.0}, "blur"),
+        ({"view": "left", "rate_hz": 1000.0}, "rate"),
+    ):
         with pytest.raises(BadInput, match=words):
-            Filming(**bad)  # type: ignore[arg-type]
+            Filming(**bad)
     assert list(tmp_path.iterdir()) == []
 
 

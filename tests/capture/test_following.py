@@ -180,7 +180,7 @@ def test_joints_marked_on_different_frames_are_followed_each_for_itself(doll: Pu
         assert np.median(np.hypot(*(found.position[:, i] - doll.truth[name]).T)) < 5.0, name
 
 
-def test_a_long_clip_is_followed_block_by_block(doll: Puppet, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+def test_a_long_clip_is_followed_block_by_block(doll: Puppet, monkeypatch) -> None:
     middle = doll.clip.frames // 2
     whole = MarkedPoints().track(doll.clip, doll.marks(middle), _quiet)
     monkeypatch.setattr(following, "_BLOCK", 18)
@@ -210,7 +210,8 @@ def test_a_lost_shoulder_judges_nothing(doll: Puppet, tmp_path: Path) -> None:
 
 
 def _sleeve_on_its_own_cloth(path: Path) -> dict[str, np.ndarray]:
-    """A drawn row: the sleeve goes over a trunk of the same cloth, and comes back beside it; the forearm hangs, bare."""
+    """A drawn row: the sleeve goes over a trunk of the same cloth, and comes back beside it; the
+    forearm hangs, bare."""
     rng = np.random.default_rng(8)
     wall = cv2.GaussianBlur(rng.integers(60, 200, (360, 480, 3)).astype(np.uint8), (0, 0), 9)
     skin = cv2.GaussianBlur(rng.integers(90, 230, (40, 160, 3)).astype(np.uint8), (0, 0), 4)
@@ -225,16 +226,29 @@ def _sleeve_on_its_own_cloth(path: Path) -> dict[str, np.ndarray]:
             picture = wall.copy()
             # The trunk lies ahead of the shoulder, as one that is bent over does.
             cv2.rectangle(picture, (215, 95), (370, 190), cloth, -1)
-            cv2.line(picture, tuple(shoulder.round().astype(int)), tuple(elbow.round().astype(int)), cloth, 30)  # fmt: skip
+            cv2.line(
+                picture,
+                tuple(shoulder.round().astype(int)),
+                tuple(elbow.round().astype(int)),
+                cloth,
+                30,
+            )
             about = np.array([[0, 0], [160, 0], [0, 40]], np.float32)
             side = np.array([1.0, 0.05]) * 14.0
             onto = np.array([elbow - side, wrist - side, elbow + side], np.float32)
             turned = cv2.warpAffine(skin, cv2.getAffineTransform(about, onto), (480, 360))
-            there = cv2.warpAffine(np.full((40, 160), 255, np.uint8), cv2.getAffineTransform(about, onto), (480, 360))  # fmt: skip
+            there = cv2.warpAffine(
+                np.full((40, 160), 255, np.uint8), cv2.getAffineTransform(about, onto), (480, 360)
+            )
             picture[there > 128] = turned[there > 128]
             noisy = picture + rng.normal(0.0, 3.0, picture.shape)
             writer.add(np.clip(noisy, 0, 255).astype(np.uint8), i / 30)
-            for name, spot in (("shoulder", shoulder), ("elbow", elbow), ("wrist", wrist), ("hip", np.array([355.0, 140.0]))):  # fmt: skip
+            for name, spot in (
+                ("shoulder", shoulder),
+                ("elbow", elbow),
+                ("wrist", wrist),
+                ("hip", np.array([355.0, 140.0])),
+            ):
                 truth[name].append(spot)
     return {f"left_{n}": np.array(own) for n, own in truth.items()}
 

@@ -1,4 +1,5 @@
-"""A joint that was found elsewhere from one frame to the next is doubted about that moment; a fast arm is not."""
+"""A joint that was found elsewhere from one frame to the next is doubted about that moment; a fast
+arm is not."""
 
 from __future__ import annotations
 

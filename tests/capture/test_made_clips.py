@@ -1,4 +1,5 @@
-"""Clips as phones and programs make them: turned, mirrored, cropped, stretched, cut, bright; each made here."""
+"""Clips as phones and programs make them: turned, mirrored, cropped, stretched, cut, bright; each
+made here."""
 
 from __future__ import annotations
 
@@ -27,7 +28,8 @@ MIRRORS = tuple((-a, -b, c, d) for a, b, c, d in TURNS)
 
 
 def four_corners() -> NDArray[np.uint8]:
-    """A picture whose corners are black, dark grey, light grey and white, clockwise from the top left."""
+    """A picture whose corners are black, dark grey, light grey and white, clockwise from the top
+    left."""
     out = np.full((HIGH, WIDE, 3), 110, np.uint8)
     out[: HIGH // 2, : WIDE // 2], out[: HIGH // 2, WIDE // 2 :] = 16, 80
     out[HIGH // 2 :, WIDE // 2 :], out[HIGH // 2 :, : WIDE // 2] = 150, 235
@@ -35,7 +37,8 @@ def four_corners() -> NDArray[np.uint8]:
 
 
 def made(path: Path, picture: NDArray[Any], frames: int = 6, **how: Any) -> Path:
-    """A clip that shows one picture. matrix: (a, b, c, d); shape: of a pixel; first: the first stamp; format, trc"""
+    """A clip that shows one picture. matrix: (a, b, c, d); shape: of a pixel; first: the first
+    stamp; format, trc"""
     with av.open(str(path), "w") as out:
         codec = how.get("codec", "libx264")
         options = {"x265-params": "log-level=none"} if codec == "libx265" else {"crf": "10"}
@@ -132,7 +135,8 @@ def test_a_size_that_no_block_fits_is_cropped_as_the_file_says(tmp_path: Path):
 @pytest.mark.parametrize("first", [-6000, -3000, 90_000])
 @pytest.mark.parametrize("ending", ["mp4", "mkv"])
 def test_stamps_that_do_not_begin_at_zero(tmp_path: Path, ending: str, first: int):
-    """MP4 writes an edit list for them. The first frame that is shown is the first one of the clip."""
+    """MP4 writes an edit list for them. The first frame that is shown is the first one of the
+    clip."""
     clip = inspect_video(made(tmp_path / f"a.{ending}", four_corners(), 12, first=first))
     assert clip.time_s[0] == 0.0
     assert clip.frames in (10, 11, 12)
@@ -143,7 +147,8 @@ def test_stamps_that_do_not_begin_at_zero(tmp_path: Path, ending: str, first: in
 
 
 def test_an_edit_list_that_skips_the_start_hides_it(tmp_path: Path):
-    """As a phone's own trimming leaves it: the frames before the cut are there, and are not shown."""
+    """As a phone's own trimming leaves it: the frames before the cut are there, and are not
+    shown."""
     source = numbered_clip(tmp_path / "whole.mp4", 40)
     trimmed = tmp_path / "trimmed.mp4"
     with av.open(str(source)) as given, av.open(str(trimmed), "w") as out:
@@ -200,8 +205,8 @@ def test_cut_at_each_tenth_it_opens_with_what_is_whole_or_says_why_not(
 def test_bright_pictures_are_shown_as_a_usual_screen_shows_them(
     tmp_path: Path, trc: int, white: float, grey: float
 ):
-    """BT.2408: diffuse white stands at 75 % of HLG and 58 % of PQ, a grey card at 38 %. On a usual screen white is
-    nearly 255, and a grey card that reflects 18 % a little above 120."""
+    """BT.2408: diffuse white stands at 75 % of HLG and 58 % of PQ, a grey card at 38 %. On a usual
+    screen white is nearly 255, and a grey card that reflects 18 % a little above 120."""
     picture = np.zeros((HIGH, WIDE, 3), np.uint16)
     for i, level in enumerate((0.0, grey, white, 1.0)):
         picture[:, 32 * i : 32 * (i + 1)] = round(level * 65535)

@@ -1,5 +1,5 @@
-"""A limb that goes where nothing looks as it did when it was marked is found by its own colours, and by them alone only as
-far as they tell it from what is around it."""
+"""A limb that goes where nothing looks as it did when it was marked is found by its own colours,
+and by them alone only as far as they tell it from what is around it."""
 
 from __future__ import annotations
 
@@ -33,7 +33,8 @@ def _wall(colour: tuple[float, float, float]) -> np.ndarray:
 
 
 def _arms() -> dict[str, np.ndarray]:
-    """Both arms straight, from hanging (12 degrees out) to 20 degrees past level and back, over the frames."""
+    """Both arms straight, from hanging (12 degrees out) to 20 degrees past level and back, over the
+    frames."""
     out_deg = 12.0 + 98.0 * (0.5 - 0.5 * np.cos(2 * np.pi * np.arange(_FRAMES) / 48))
     joints = {f"{s}_hip": np.tile(at, (_FRAMES, 1)) for s, at in _HIPS.items()}
     for side, sign in (("right", -1.0), ("left", 1.0)):
@@ -45,7 +46,8 @@ def _arms() -> dict[str, np.ndarray]:
 
 
 def _filmed(path: Path, cloth: tuple[float, float, float]) -> tuple[Clip, dict[str, np.ndarray]]:
-    """A figure in one cloth whose arms hang along the trunk when they are marked, and are raised before a grey wall."""
+    """A figure in one cloth whose arms hang along the trunk when they are marked, and are raised
+    before a grey wall."""
     joints, wall = _arms(), _wall((120.0, 118.0, 112.0))
     rng = np.random.default_rng(8)
     grain = 6 * np.tile(relief("gravel"), (3, 3))[:480, :640, None]
@@ -97,12 +99,21 @@ def test_cloth_like_the_wall_is_never_surely_somewhere_else(tmp_path):
 @pytest.mark.parametrize(("cloth", "tells"), [((70, 160, 120), True), ((128, 128, 128), False)])
 def test_colours_tell_a_limb_only_from_what_has_others(cloth, tells):
     picture = np.full((160, 160, 3), 128, np.uint8)
-    at, strip = np.array([80.0, 80.0]), Strip(Limb("left_elbow", "left_wrist", 0.2, short=False), 44.0)  # fmt: skip
+    at, strip = (
+        np.array([80.0, 80.0]),
+        Strip(Limb("left_elbow", "left_wrist", 0.2, short=False), 44.0),
+    )
     cv2.line(picture, (80, 80), (80, 124), cloth, 13)
     body = np.zeros((160, 160), bool)
     body[74:130, 66:94] = True
     colour = OwnColour()
-    colour.mark(strip, picture, strip.windows(picture, at, np.array([90.0]), np.array([1.0]))[0, 0], body, at)  # fmt: skip
+    colour.mark(
+        strip,
+        picture,
+        strip.windows(picture, at, np.array([90.0]), np.array([1.0]))[0, 0],
+        body,
+        at,
+    )
     assert colour.tells == tells
     filled = colour.filled(strip.windows(picture, at, ANGLES_DEG, np.array([1.0])))[:, 0]
     if tells:

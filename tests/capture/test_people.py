@@ -1,4 +1,5 @@
-"""Who is meant: several people in view, told apart and followed, by a model that gives whoever it finds."""
+"""Who is meant: several people in view, told apart and followed, by a model that gives whoever it
+finds."""
 
 from __future__ import annotations
 
@@ -52,9 +53,7 @@ class Stub:
         if not posts:
             return found
         near = self.last if how == "on" else None
-        post = (
-            max(posts) if near is None else min(posts, key=lambda p: abs(p[1] - near))  # type: ignore[operator]
-        )
+        post = max(posts) if near is None else min(posts, key=lambda p: abs(p[1] - near))
         _, middle, wide, top, low = post
         if how != "alone":
             self.last = middle

@@ -1,4 +1,5 @@
-"""From which side a body is seen, left and right of a model that guesses, and clips filmed as in a mirror."""
+"""From which side a body is seen, left and right of a model that guesses, and clips filmed as in a
+mirror."""
 
 from __future__ import annotations
 
@@ -22,7 +23,7 @@ from guide_arc.core.review.assess import review_set
 from guide_arc.standards.loader import shipped, standard
 
 
-@pytest.mark.parametrize("id", some_of(sorted(shipped())))
+@pytest.mark.parametrize("id", some_of(sorted(shipped())))  # type: ignore[arg-type]
 @pytest.mark.parametrize("view", IMAGE_VIEWS)
 def test_no_exercise_is_surely_seen_from_a_side_that_it_was_not_filmed_from(
     id: str, view: str
@@ -32,8 +33,16 @@ def test_no_exercise_is_surely_seen_from_a_side_that_it_was_not_filmed_from(
     if seen is not None and seen.sure:
         assert seen.view == view
     else:
-        assert id in {"prone-high-row", "prone-incline-curl", "swiss-ball-side-turn", "incline-y-raise", "bent-rear-raise",
-                      "kneeling-cable-crunch", "cable-rotation-crunch", "feet-high-overhead-dip"}  # fmt: skip
+        assert id in {
+            "prone-high-row",
+            "prone-incline-curl",
+            "swiss-ball-side-turn",
+            "incline-y-raise",
+            "bent-rear-raise",
+            "kneeling-cable-crunch",
+            "cable-rotation-crunch",
+            "feet-high-overhead-dip",
+        }
 
 
 def test_a_body_turned_over_is_seen_from_the_other_side() -> None:
@@ -111,8 +120,11 @@ def test_a_mirrored_clip_is_shown_turned_back(pushdown_film: SmallFilm) -> None:
 
 def test_marks_are_turned_back_with_it() -> None:
     marks = Marks(
-        "left", {"left_wrist": (Mark(3, 100.0, 50.0),)}, (Line("plumb", 10.0, 0.0, 20.0, 100.0),), (3, 40.0, 5.0, 90.0, 200.0)
-    )  # fmt: skip
+        "left",
+        {"left_wrist": (Mark(3, 100.0, 50.0),)},
+        (Line("plumb", 10.0, 0.0, 20.0, 100.0),),
+        (3, 40.0, 5.0, 90.0, 200.0),
+    )
     turned = marks.mirrored(640)
     assert turned.points["left_wrist"] == (Mark(3, 539.0, 50.0),)
     assert turned.person == (3, 549.0, 5.0, 599.0, 200.0)

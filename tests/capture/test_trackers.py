@@ -1,4 +1,5 @@
-"""What the trackers share: the interface, joining hands and models, and the pose model's own process."""
+"""What the trackers share: the interface, joining hands and models, and the pose model's own
+process."""
 
 from __future__ import annotations
 
@@ -22,7 +23,8 @@ from guide_arc.core.model.track import SetFacts
 from guide_arc.core.review.assess import review_set
 from guide_arc.standards.loader import standard
 
-# A stand-in for the model: finds a body of a fifth of the picture in its middle, lower from picture to picture.
+# A stand-in for the model: finds a body of a fifth of the picture in its middle, lower from picture
+# to picture.
 _FAKE = """
 import sys, struct
 sys.stdout.buffer.write(b"R"); sys.stdout.buffer.flush()
@@ -33,7 +35,11 @@ while len(head := sys.stdin.buffer.read(12)) == 12:
     i += 1
     if BREAK and i > 5:
         sys.exit(3)
-    body = [(0.45 + 0.03 * (k % 3), 0.2 + i / 200 + 0.2 * k / 32 + (0.8 if LOW and k >= 25 else 0.0), 0.0 if NOBODY else 0.9) for k in range(33)]
+    lower, seen = (0.8 if LOW else 0.0), (0.0 if NOBODY else 0.9)
+    body = [
+        (0.45 + 0.03 * (k % 3), 0.2 + i / 200 + 0.2 * k / 32 + (lower if k >= 25 else 0.0), seen)
+        for k in range(33)
+    ]
     sys.stdout.buffer.write(struct.pack("99f", *(v for point in body for v in point)))
     sys.stdout.buffer.flush()
 """
@@ -170,7 +176,9 @@ def test_what_the_model_puts_beside_the_picture_was_not_seen(
     monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     monkeypatch.setenv("GUIDE_ARC_POSE_PYTHON", _fake_python(tmp_path, low=True))
-    found = PoseModel().track(inspect_video(numbered_clip(tmp_path / "a.mp4", 30)), Marks("left"), _none)  # fmt: skip
+    found = PoseModel().track(
+        inspect_video(numbered_clip(tmp_path / "a.mp4", 30)), Marks("left"), _none
+    )
     knee, hip = (found.names.index(f"left_{part}") for part in ("knee", "hip"))
     assert np.isnan(found.position[:, knee]).all()
     assert not found.confidence[:, knee].any()

@@ -23,8 +23,14 @@ ORDER = [0, 39, 5, 6, 4, 27, 26, 25, 12, 11, 38, 1]
 
 @pytest.mark.parametrize(
     ("name", "codec"),
-    [("a.mp4", "libx264"), ("a.mov", "libx265"), ("a.mkv", "libvpx-vp9"), ("a.webm", "libvpx-vp9"), ("b.mp4", "libsvtav1")],
-)  # fmt: skip
+    [
+        ("a.mp4", "libx264"),
+        ("a.mov", "libx265"),
+        ("a.mkv", "libvpx-vp9"),
+        ("a.webm", "libvpx-vp9"),
+        ("b.mp4", "libsvtav1"),
+    ],
+)
 def test_any_frame_of_any_codec_is_found_exactly(tmp_path: Path, name: str, codec: str) -> None:
     clip = inspect_video(numbered_clip(tmp_path / name, codec=codec))
     assert (clip.frames, clip.width, clip.height) == (40, 160, 96)
@@ -94,19 +100,25 @@ def _sound_only(path: Path) -> None:
 def test_what_is_no_clip_gets_a_sentence(tmp_path: Path) -> None:
     whole = numbered_clip(tmp_path / "whole.mp4").read_bytes()
     files = {
-        "empty.mp4": b"", "words.mp4": b"this is no clip at all" * 40, "cut.mp4": whole[: len(whole) // 3],
+        "empty.mp4": b"",
+        "words.mp4": b"this is no clip at all" * 40,
+        "cut.mp4": whole[: len(whole) // 3],
         "noise.mkv": bytes(np.random.default_rng(0).integers(0, 256, 5000, dtype=np.uint8)),
-    }  # fmt: skip
+    }
     for name, data in files.items():
         (tmp_path / name).write_bytes(data)
     _sound_only(tmp_path / "sound.mp4")
     numbered_clip(tmp_path / "one.mp4", 1)
     numbered_clip(tmp_path / "tiny.mp4", size=(32, 32))
     expected = {
-        "empty.mp4": "empty", "words.mp4": "no clip that can be read", "cut.mp4": "no clip that can be read",
-        "noise.mkv": "no clip that can be read", "sound.mp4": "no moving picture", "one.mp4": "one frame",
+        "empty.mp4": "empty",
+        "words.mp4": "no clip that can be read",
+        "cut.mp4": "no clip that can be read",
+        "noise.mkv": "no clip that can be read",
+        "sound.mp4": "no moving picture",
+        "one.mp4": "one frame",
         "tiny.mp4": "too small",
-    }  # fmt: skip
+    }
     for name, words in expected.items():
         with pytest.raises(BadFile, match=words) as caught:
             inspect_video(tmp_path / name)

@@ -27,8 +27,21 @@ def _says(arguments: list[str], capsys: pytest.CaptureFixture[str]) -> tuple[int
 
 def test_a_film_with_its_truth(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     target = tmp_path / "f.mp4"
-    arguments = ["simulate", "--standard", "rope-pushdown", "--reps", "1", "--view", "left", "--size", "480x270",
-                 "--video", str(target), "--shake", "1"]  # fmt: skip
+    arguments = [
+        "simulate",
+        "--standard",
+        "rope-pushdown",
+        "--reps",
+        "1",
+        "--view",
+        "left",
+        "--size",
+        "480x270",
+        "--video",
+        str(target),
+        "--shake",
+        "1",
+    ]
     assert _says(arguments, capsys)[:2] == (0, "")
     clip = inspect_video(target)
     assert (clip.width, clip.height) == (480, 270)
@@ -40,8 +53,12 @@ def test_a_film_with_its_truth(tmp_path: Path, capsys: pytest.CaptureFixture[str
 
 @pytest.mark.parametrize(
     ("more", "words"),
-    [([], "needs a view"), (["--view", "left", "--size", "big"], "WIDTHxHEIGHT"), (["--view", "left", "--light", "3"], "light")],
-)  # fmt: skip
+    [
+        ([], "needs a view"),
+        (["--view", "left", "--size", "big"], "WIDTHxHEIGHT"),
+        (["--view", "left", "--light", "3"], "light"),
+    ],
+)
 def test_an_impossible_film_is_one_line(
     tmp_path: Path, capsys: pytest.CaptureFixture[str], more: list[str], words: str
 ) -> None:
@@ -62,9 +79,10 @@ def test_convert_reads_one_form_and_writes_another(
         assert run(["convert", str(tmp_path / source), str(tmp_path / target)]) == 0
     assert read_track(tmp_path / "a.json").frames == read_track(tmp_path / "a.csv").frames
     for arguments, words in (
-        (["a.csv", "a.txt"], "its ending must be one of"), (["a.csv", "a.json", "--keypoints"], "picture"),
+        (["a.csv", "a.txt"], "its ending must be one of"),
+        (["a.csv", "a.json", "--keypoints"], "picture"),
         (["none.csv", "b.csv"], "no such file"),
-    ):  # fmt: skip
+    ):
         paths = [str(tmp_path / a) if "." in a else a for a in arguments]
         code, _out, err = _says(["convert", *paths], capsys)
         assert code == 2
@@ -183,8 +201,18 @@ def test_a_clip_that_says_nothing_is_told_what_is_missing(
     )
     assert code == 2
     assert "--standard" in err
-    given = ["import", str(tmp_path / "IMG_0001.mp4"), "--library", str(tmp_path / "l"), "--standard", "rope-pushdown",
-             "--view", "right", "--client", "Ada Quill"]  # fmt: skip
+    given = [
+        "import",
+        str(tmp_path / "IMG_0001.mp4"),
+        "--library",
+        str(tmp_path / "l"),
+        "--standard",
+        "rope-pushdown",
+        "--view",
+        "right",
+        "--client",
+        "Ada Quill",
+    ]
     assert _says(given, capsys)[1].startswith("1 sets added")
 
 
@@ -231,7 +259,12 @@ def test_no_command_makes_a_library_where_none_is_or_where_one_was(
     tmp_path: Path, folder: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     place = tmp_path / "library"
-    for command in (["review", "--all"], ["export", str(tmp_path / "out")], ["report", "Ada Quill"], ["check"]):  # fmt: skip
+    for command in (
+        ["review", "--all"],
+        ["export", str(tmp_path / "out")],
+        ["report", "Ada Quill"],
+        ["check"],
+    ):
         code, _out, err = _says([*command, "--library", str(place)], capsys)
         assert (code, f"there is no library in {place}" in err) == (2, True), command
     assert not place.exists()

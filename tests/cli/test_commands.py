@@ -96,10 +96,24 @@ def test_simulate_prints_the_track_without_a_file(capsys):
 
 def test_a_fault_and_a_walk_in_can_be_asked_for(tmp_path):
     out = tmp_path / "set.json"
-    code = run([
-        "simulate", "--standard", "rope-pushdown", "--reps", "2", "--fault", "torso-swing=20", "--seed", "9",
-        "--noise", "0.005", "--walk-in", "--out", str(out),
-    ])  # fmt: skip
+    code = run(
+        [
+            "simulate",
+            "--standard",
+            "rope-pushdown",
+            "--reps",
+            "2",
+            "--fault",
+            "torso-swing=20",
+            "--seed",
+            "9",
+            "--noise",
+            "0.005",
+            "--walk-in",
+            "--out",
+            str(out),
+        ]
+    )
     assert code == 0
     assert (
         json.loads((tmp_path / "set.json.truth.json").read_text())["faults"]["torso-swing"][
@@ -167,8 +181,10 @@ def test_without_a_display_a_window_is_refused_in_words(monkeypatch, capsys):
 def test_the_program_runs_as_a_module(curl_file):
     done = subprocess.run(
         [sys.executable, "-m", "guide_arc", "review", str(curl_file), "--json"],
-        capture_output=True, text=True, check=True,
-    )  # fmt: skip
+        capture_output=True,
+        text=True,
+        check=True,
+    )
     assert json.loads(done.stdout)["format"] == "set-review/1"
     assert done.stderr == ""
 
@@ -221,7 +237,10 @@ def test_pain_stops_what_would_be_prescribed(curl_file, capsys):
 def test_a_library_named_before_or_after_the_command_is_the_same(before, tmp_path, monkeypatch):
     monkeypatch.setenv("GUIDE_ARC_LIBRARY", str(tmp_path / "own"))
     track = tmp_path / "Cleo_Marsh_standing-barbell-curl.csv"
-    assert run(["simulate", "--standard", "standing-barbell-curl", "--reps", "2", "--out", str(track)]) == 0  # fmt: skip
+    assert (
+        run(["simulate", "--standard", "standing-barbell-curl", "--reps", "2", "--out", str(track)])
+        == 0
+    )
     there = ["--library", str(tmp_path / "x")]
     command = ["import", str(track), "--client", "Cleo Marsh"]
     assert run([*there, *command] if before else [*command, *there]) == 0

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -14,7 +15,7 @@ from guide_arc.core.model.marks import asked_points
 from guide_arc.formats.track_file import read_track
 
 
-def marks_file(film: SmallFilm, path: Path, **changed: object) -> Path:
+def marks_file(film: SmallFilm, path: Path, **changed: Any) -> Path:
     names = asked_points("left")
     rows = [
         {
@@ -68,8 +69,13 @@ def test_a_view_between_two_sides_is_written_as_it_was_said(
 
 @pytest.mark.parametrize(
     ("changed", "words"),
-    [({"point": "left_wirst"}, "left_wrist"), ({"frame": 99999}, "last frame"), ({"x": 9000.0}, "picture is"), ({"colour": 1}, "colour")],
-)  # fmt: skip
+    [
+        ({"point": "left_wirst"}, "left_wrist"),
+        ({"frame": 99999}, "last frame"),
+        ({"x": 9000.0}, "picture is"),
+        ({"colour": 1}, "colour"),
+    ],
+)
 def test_marks_that_can_not_be_are_one_line(
     pushdown_film: SmallFilm, tmp_path: Path, capsys, changed, words
 ):
@@ -83,11 +89,12 @@ def test_marks_that_can_not_be_are_one_line(
 @pytest.mark.parametrize(
     ("more", "words"),
     [
-        (["--view", "above", "--pose"], "'front', 'back'"), (["--view", "left"], "one of them"),
+        (["--view", "above", "--pose"], "'front', 'back'"),
+        (["--view", "left"], "one of them"),
         (["--view", "left", "--pose", "--person", "1,2"], "four numbers"),
         (["--view", "left", "--pose", "--person", "5000,2,3,4"], "does not lie"),
     ],
-)  # fmt: skip
+)
 def test_what_can_not_be_asked_is_one_line(pushdown_film: SmallFilm, capsys, more, words):
     code = run(["landmarks", str(pushdown_film.clip.path), *more])
     out, err = capsys.readouterr()

@@ -28,29 +28,41 @@ def test_a_wide_umask_widens_nothing_that_commands_write(tmp_path: Path):
     out.mkdir(mode=0o700)
     library = str(out / "library")
     commands = [
-        ["import", str(tmp_path / "ada.csv"), "--library", library, "--standard", "rope-pushdown", "--client", "Ada Quill"],
+        [
+            "import",
+            str(tmp_path / "ada.csv"),
+            "--library",
+            library,
+            "--standard",
+            "rope-pushdown",
+            "--client",
+            "Ada Quill",
+        ],
         ["review", "--all", "--library", library],
         ["export", str(out / "record"), "--library", library],
         ["measure", str(tmp_path / "ada.csv"), "--out", str(out / "measures.csv")],
         ["convert", str(tmp_path / "ada.csv"), str(out / "ada.trc")],
         ["simulate", "--standard", "rope-pushdown", "--out", str(out / "made.csv")],
         ["report", "Ada Quill", "--library", library, "--out", str(out / "report.pdf")],
-    ]  # fmt: skip
+    ]
     runs = "\n".join(f"assert run({c!r}) == 0, {c[0]!r}" for c in commands)
     script = (
-        "import os, sys; os.umask(0)\n"
-        "from guide_arc.cli import main\n"
-        "real = main.run\n"
-        "def run(c):\n"
-        "    sys.argv = ['guide-arc', *c]\n"
-        "    try:\n        main.main()\n    except SystemExit as end:\n        return end.code or 0\n"
-        f"{runs}\n"
+        "import os, sys; os.umask(0)\nfrom guide_arc.cli import main\nreal = main.run\ndef"
+        " run(c):\n    sys.argv = ['guide-arc', *c]\n    try:\n        main.main()\n    except"
+        f" SystemExit as end:\n        return end.code or 0\n{runs}\n"
     )
     done = subprocess.run(
-        [sys.executable, "-c", script], capture_output=True, text=True, check=False,
-        env={**os.environ, "PYTHONPATH": str(ROOT / "src"), "QT_QPA_PLATFORM": "offscreen",
-             "GUIDE_ARC_STATE": str(out / "state")},
-    )  # fmt: skip
+        [sys.executable, "-c", script],
+        capture_output=True,
+        text=True,
+        check=False,
+        env={
+            **os.environ,
+            "PYTHONPATH": str(ROOT / "src"),
+            "QT_QPA_PLATFORM": "offscreen",
+            "GUIDE_ARC_STATE": str(out / "state"),
+        },
+    )
     assert done.returncode == 0, done.stderr
     assert (out / "report.pdf").exists()
     assert open_to_others(out) == []

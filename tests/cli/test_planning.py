@@ -12,17 +12,31 @@ import pytest
 from guide_arc.cli.main import run
 
 SET: dict[str, Any] = {
-    "on": "2031-03-24", "load_kg": 30, "left_reps": 12, "right_reps": 12, "partial_reps": 0,
-    "findings": [{"check": "torso-swing", "verdict": "ok", "harm": "spine"}], "pain": False, "felt": [],
-}  # fmt: skip
+    "on": "2031-03-24",
+    "load_kg": 30,
+    "left_reps": 12,
+    "right_reps": 12,
+    "partial_reps": 0,
+    "findings": [{"check": "torso-swing", "verdict": "ok", "harm": "spine"}],
+    "pain": False,
+    "felt": [],
+}
 HISTORY: dict[str, Any] = {
-    "standard": "standing-barbell-curl", "school": "locked-upper-arm",
-    "rack_kg": {"from": 10, "to": 60, "step": 2.5}, "assisted": False, "sore": [], "sets": [SET],
-}  # fmt: skip
+    "standard": "standing-barbell-curl",
+    "school": "locked-upper-arm",
+    "rack_kg": {"from": 10, "to": 60, "step": 2.5},
+    "assisted": False,
+    "sore": [],
+    "sets": [SET],
+}
 LINE: dict[str, Any] = {
-    "standard": "standing-barbell-curl", "sets": 3, "reps": 10, "tempo": "3-0-1-0", "rest_s": 60,
+    "standard": "standing-barbell-curl",
+    "sets": 3,
+    "reps": 10,
+    "tempo": "3-0-1-0",
+    "rest_s": 60,
     "arms": "both",
-}  # fmt: skip
+}
 
 
 def given(folder: Path, document: Any) -> str:
@@ -73,7 +87,9 @@ def test_pain_stops_in_words_and_as_json(tmp_path, capsys):
 
 
 def test_a_place_that_is_sore_on_the_day_stops(tmp_path, capsys):
-    sore = changed(HISTORY, on="2031-03-27", sore=[{"place": "left elbow", "from": "2031-03-20", "to": None}])  # fmt: skip
+    sore = changed(
+        HISTORY, on="2031-03-27", sore=[{"place": "left elbow", "from": "2031-03-20", "to": None}]
+    )
     assert run(["dose", given(tmp_path, sore), "--json"]) == 0
     assert json.loads(capsys.readouterr().out)["change"] == "stop"
 

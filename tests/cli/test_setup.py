@@ -36,8 +36,16 @@ def test_rig_has_the_contracts_keys(tmp_path, capsys):
     assert (code, got["format"], len(got["points"])) == (0, "rig/1", 201)
     assert [got["points"][i]["share"] for i in (0, 200)] == [0.0, 1.0]
     arm = got["points"][100]["left"]
-    assert set(arm) == {"force_n", "elbow_nm", "shoulder_nm", "limb_elbow_nm", "limb_shoulder_nm", "against_nm",
-                        "lever_m", "off_plane_deg"}  # fmt: skip
+    assert set(arm) == {
+        "force_n",
+        "elbow_nm",
+        "shoulder_nm",
+        "limb_elbow_nm",
+        "limb_shoulder_nm",
+        "against_nm",
+        "lever_m",
+        "off_plane_deg",
+    }
     assert sum(f**2 for f in arm["force_n"]) ** 0.5 == pytest.approx(10 * 9.80665, rel=1e-6)
     assert set(got["hardest"]) == {"share", "angle_deg", "nm"}
     assert {"slack", "fibre_pct"} <= set(got)
@@ -132,20 +140,39 @@ def test_in_words_with_the_usual_care(tmp_path, capsys):
     assert "hardest at" in out
     assert "no medical or safety limits" in out
     wish = file(tmp_path, {"hardest": "even"})
-    assert "bench" in says(["find-setup", "--standard", "incline-bench-curl", "--wish", file(tmp_path, {"room": {"bench_deg": [45, 60]}})], capsys)[1]  # fmt: skip
+    assert (
+        "bench"
+        in says(
+            [
+                "find-setup",
+                "--standard",
+                "incline-bench-curl",
+                "--wish",
+                file(tmp_path, {"room": {"bench_deg": [45, 60]}}),
+            ],
+            capsys,
+        )[1]
+    )
     assert wish
 
 
 @pytest.mark.parametrize(
     ("document", "words"),
     [
-        ({"pull": "cable", "kg": 1}, "pulley_m"), ({"pull": "rope"}, "pull"), ("[]", "object"), ("{", "JSON"),
-        ({**CABLE, "kg": -1}, "kg"), ({**CABLE, "colour": 1}, "colour"),
+        ({"pull": "cable", "kg": 1}, "pulley_m"),
+        ({"pull": "rope"}, "pull"),
+        ("[]", "object"),
+        ("{", "JSON"),
+        ({**CABLE, "kg": -1}, "kg"),
+        ({**CABLE, "colour": 1}, "colour"),
         ({"pull": "band", "anchor_m": [0, 0, 0], "rest_m": 1}, "newton_per_m or a table"),
-        ({"pull": "band", "anchor_m": [0, 0, 0], "rest_m": 1, "table": [[1, 2], [0.5, 3]]}, "rises"),
+        (
+            {"pull": "band", "anchor_m": [0, 0, 0], "rest_m": 1, "table": [[1, 2], [0.5, 3]]},
+            "rises",
+        ),
         ({"pull": "body-weight", "kg": 50, "assist_kg": 60}, "assist_kg"),
     ],
-)  # fmt: skip
+)
 def test_kit_that_can_not_be_is_one_line(tmp_path, capsys, document, words):
     code, out, err = says(
         ["rig", "--standard", "standing-cable-curl", "--kit", file(tmp_path, document)], capsys
@@ -158,11 +185,15 @@ def test_kit_that_can_not_be_is_one_line(tmp_path, capsys, document, words):
 @pytest.mark.parametrize(
     ("arguments", "words"),
     [
-        (["rig", "--standard", "nothing"], "no standard"), (["rig", "--standard", "standing-cable-curl", "--pulley", "1,2"], "three numbers"),
+        (["rig", "--standard", "nothing"], "no standard"),
+        (["rig", "--standard", "standing-cable-curl", "--pulley", "1,2"], "three numbers"),
         (["rig", "--standard", "standing-barbell-curl", "--pulley", "1,2,3"], "has none"),
-        (["find-setup", "--standard", "standing-cable-curl", "--wish", "/nowhere.json"], "can't be read"),
+        (
+            ["find-setup", "--standard", "standing-cable-curl", "--wish", "/nowhere.json"],
+            "can't be read",
+        ),
     ],
-)  # fmt: skip
+)
 def test_a_command_that_can_not_be_is_one_line(capsys, arguments, words):
     code, out, err = says(arguments, capsys)
     assert (code, out) == (2, "")

@@ -1,5 +1,7 @@
-"""What a phone, a pose model and a body that is not the usual one do to a recording, made here another way than by the
-simulated tracker: other noise, another camera's sums, slips put in by hand. Unsure is right; wrong is not."""
+"""What a phone, a pose model and a body that is not the usual one do to a recording, made here
+another way than by the simulated tracker: other noise, another camera's sums, slips put in by hand.
+Unsure is right; wrong is not.
+"""
 
 from __future__ import annotations
 
@@ -25,12 +27,19 @@ from guide_arc.core.simulate.camera import IMAGE_SIZE
 from guide_arc.standards.loader import standard
 
 CURL, RAISE = "standing-barbell-curl", "lateral-raise-dumbbell"
-FROM = ((CURL, "left"), (RAISE, "front"), ("rope-pushdown", "right"), ("overhead-press-dumbbell", "front"),
-        ("one-arm-dumbbell-row", "left"), ("shrug", "front"))  # fmt: skip
+FROM = (
+    (CURL, "left"),
+    (RAISE, "front"),
+    ("rope-pushdown", "right"),
+    ("overhead-press-dumbbell", "front"),
+    ("one-arm-dumbbell-row", "left"),
+    ("shrug", "front"),
+)
 
 
 def wobble(shape: tuple[int, ...], seed: int) -> np.ndarray:
-    """Errors that stay for about a sixth of a second: a running mean of five Laplace kicks, heavier tails than a bell's."""
+    """Errors that stay for about a sixth of a second: a running mean of five Laplace kicks, heavier
+    tails than a bell's."""
     kicks = np.random.default_rng(seed).laplace(size=(shape[0] + 4, *shape[1:])) / np.sqrt(2.0)
     total = np.cumsum(np.concatenate((np.zeros((1, *shape[1:])), kicks)), axis=0)
     return (total[5:] - total[:-5]) / np.sqrt(5.0)
@@ -53,7 +62,8 @@ def seen_from(exact: np.ndarray, base: LandmarkTrack, yaw_deg: float) -> Landmar
     turn = np.radians(yaw_deg)
     place = 4.0 * np.array([np.sin(turn), 0.0, np.cos(turn)]) + [0.0, 1.2, 0.0]
     ahead = -np.array([np.sin(turn), 0.0, np.cos(turn)])
-    # x runs to the right of somebody who looks along `ahead`, z up turned to depth; x to the subject's left in front.
+    # x runs to the right of somebody who looks along `ahead`, z up turned to depth; x to the
+    # subject's left in front.
     right = np.cross(ahead, [0.0, 1.0, 0.0])
     ray = exact - place
     depth = ray @ ahead
@@ -153,10 +163,13 @@ def test_an_edge_that_a_hand_put_there_is_sure():
 @pytest.mark.parametrize(
     ("id", "view"),
     [
-        (RAISE, "front"), (CURL, "none"), ("one-arm-dumbbell-row", "left"),
-        ("neutral-curl-one-arm", "left"), ("cable-rotation-crunch", "left"),
+        (RAISE, "front"),
+        (CURL, "none"),
+        ("one-arm-dumbbell-row", "left"),
+        ("neutral-curl-one-arm", "left"),
+        ("cable-rotation-crunch", "left"),
     ],
-)  # fmt: skip
+)
 def test_left_and_right_swapped_for_a_third_come_back(id, view):
     done = filmed(id, view=view, reps=6, noise=1.0 if view != "none" else 0.002, seed=5)
     track, names = done.track, done.track.names
@@ -234,7 +247,8 @@ def test_of_an_arm_that_a_side_view_hides_nothing_is_said_whatever_the_model_mak
 
 
 def drive_of(*moves: tuple[float, float]) -> DriveSignal:
-    """(seconds, degrees to go to) one after the other at 60 frames a second, at rest for a second before and after."""
+    """(seconds, degrees to go to) one after the other at 60 frames a second, at rest for a second
+    before and after."""
     parts, at = [np.zeros(60)], 0.0
     for seconds, to in moves:
         share = np.linspace(0.0, 1.0, round(60 * seconds), endpoint=False)
@@ -303,9 +317,11 @@ def test_half_a_rep_that_is_over_in_a_moment_is_said_and_not_counted():
     inside = (time_s > last["lift"][0] - 0.1) & (time_s < last["lower"][1] + 0.1)
     kept = ~inside | (np.arange(len(time_s)) % 6 == 0)
     hasty = replace(
-        done.track, time_s=np.arange(kept.sum()) / 60.0, position=done.track.position[kept],
+        done.track,
+        time_s=np.arange(kept.sum()) / 60.0,
+        position=done.track.position[kept],
         confidence=done.track.confidence[kept],
-    )  # fmt: skip
+    )
     usual, review = (review_set(t, standard(CURL)) for t in (done.track, hasty))
     assert [rep.full for rep in usual.reps] == [True] * 4 + [False]
     assert [rep.full for rep in review.reps] == [True] * 4
@@ -349,7 +365,8 @@ def test_knuckles_found_roughly_say_nothing_of_how_the_hand_is_turned():
 
 @pytest.mark.parametrize(("bend_deg", "told"), [(60.0, "off"), (110.0, "cannot-tell")])
 def test_a_wrist_bends_to_about_a_right_angle_and_no_farther(bend_deg, told):
-    """Knuckles turned about the wrist, in the picture, to stand so far off the forearm's line all along."""
+    """Knuckles turned about the wrist, in the picture, to stand so far off the forearm's line all
+    along."""
     done = filmed(CURL, view="left", reps=4, seed=3)
     names, position = done.track.names, done.track.position.copy()
     elbow, wrist = (position[:, names.index(f"left_{part}")] for part in ("elbow", "wrist"))
@@ -369,9 +386,11 @@ def test_frames_that_a_clip_lost_move_no_edge():
     kept = np.ones(len(done.track.time_s), dtype=bool)
     kept[np.random.default_rng(1).integers(5, len(kept) - 5, len(kept) // 9)] = False
     thin = replace(
-        done.track, time_s=done.track.time_s[kept], position=done.track.position[kept],
+        done.track,
+        time_s=done.track.time_s[kept],
+        position=done.track.position[kept],
         confidence=done.track.confidence[kept],
-    )  # fmt: skip
+    )
     whole, lost = (review_set(t, standard(CURL)) for t in (done.track, thin))
     for a, b in zip(whole.reps, lost.reps, strict=True):
         assert b.lift.start_s == pytest.approx(a.lift.start_s, abs=0.1)

@@ -41,9 +41,13 @@ def test_a_known_length_gives_the_scale() -> None:
 
 @pytest.mark.parametrize(
     "line",
-    [Line("plumb", 100, 500, 117.46, 0), Line("plumb", 117.46, 0, 100, 500), Line("level", 0, 100, 500, 117.46),
-     Line("level", 500, 117.46, 0, 100)],
-)  # fmt: skip
+    [
+        Line("plumb", 100, 500, 117.46, 0),
+        Line("plumb", 117.46, 0, 100, 500),
+        Line("level", 0, 100, 500, 117.46),
+        Line("level", 500, 117.46, 0, 100),
+    ],
+)
 def test_a_line_says_how_the_vertical_leans_whichever_way_it_is_drawn(line: Line) -> None:
     vertical = calibration_of(Marks("front").with_line(line)).vertical_deg
     assert vertical is not None
@@ -118,7 +122,7 @@ def test_joints_near_the_picture_s_edge_are_told() -> None:
 
 
 @pytest.mark.parametrize("text_of", [csv_text, json_text])
-def test_a_calibration_stays_with_its_track(text_of) -> None:  # type: ignore[no-untyped-def]
+def test_a_calibration_stays_with_its_track(text_of) -> None:
     track = filmed("standing-barbell-curl", view="left", reps=1).track
     known = Calibration(Quantity(311.5, 9.25), Quantity(-1.5, 0.4), "a large plate")
     again = parse_track(text_of(replace(track, calibration=known)).encode(), "t.csv")
@@ -158,7 +162,8 @@ def test_a_cable_beside_the_arm_s_plane_is_measured_where_the_picture_shows_it()
 
 
 def test_a_shrug_does_not_shorten_the_arm() -> None:
-    """A raised shoulder lengthens what is seen of the trunk: the arm is not measured against that."""
+    """A raised shoulder lengthens what is seen of the trunk: the arm is not measured against
+    that."""
     review, _ = reviewed(
         "lateral-raise-dumbbell", view="front", reps=6, faults={"shoulder-hike": 20.0}, fault_from=3
     )

@@ -49,7 +49,7 @@ def test_a_clean_set_has_nothing_off(id, school):
     assert {f.rule.name for f in review.findings} == {c.name for c in standard(id, school).checks}
 
 
-@pytest.mark.parametrize(("id", "school", "check"), some_of(spatial_cases()))
+@pytest.mark.parametrize(("id", "school", "check"), some_of(spatial_cases()))  # type: ignore[arg-type]
 def test_a_fault_of_twice_the_limit_is_found(id, school, check):
     amount = 2.0 * limit_pair(standard(id, school), check)
     review, _ = reviewed(id, school, reps=7, noise=TEN_MM, faults={check: amount}, seed=5)

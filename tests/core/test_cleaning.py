@@ -80,9 +80,11 @@ def test_uneven_frames_measure_like_even_ones(done):
     track = done.track
     keep = np.sort(rng.choice(track.frames, int(0.8 * track.frames), replace=False))
     thinned = LandmarkTrack(
-        time_s=track.time_s[keep], names=track.names, position=track.position[keep],
+        time_s=track.time_s[keep],
+        names=track.names,
+        position=track.position[keep],
         confidence=track.confidence[keep],
-    )  # fmt: skip
+    )
     cleaned = clean(thinned)
     truth = done.exact[keep][:, track.names.index("left_wrist")]
     miss = np.sqrt(((cleaned.point("left_wrist") - truth) ** 2).sum(axis=-1).mean())
@@ -100,9 +102,11 @@ def test_a_landmark_never_seen_is_left_out(done):
 def test_one_frame_is_no_recording(done):
     track = done.track
     one = LandmarkTrack(
-        time_s=track.time_s[:1], names=track.names, position=track.position[:1],
+        time_s=track.time_s[:1],
+        names=track.names,
+        position=track.position[:1],
         confidence=track.confidence[:1],
-    )  # fmt: skip
+    )
     with pytest.raises(BadInput, match="needs at least 2"):
         clean(one)
 
@@ -123,7 +127,8 @@ def test_running_median_is_the_median_of_each_window():
 
 
 def test_samples_without_any_confidence_are_no_measurements() -> None:
-    """A tracker that lost an elbow may still write down a place: the set is measured as if it were missing."""
+    """A tracker that lost an elbow may still write down a place: the set is measured as if it were
+    missing."""
     track = filmed("standing-barbell-curl", reps=2, view="left", noise=0.5).track
     elbow = track.names.index("left_elbow")
     position, confidence = track.position.copy(), track.confidence.copy()

@@ -21,30 +21,57 @@ DRIFT = "upper-arm-drift"
 
 
 def one(
-    week: float, kg: float | None, reps: int = 12, broke_from: int | None = None, drift: float = 3.0, *,
-    seen: bool = True, said: str = "", felt: tuple[str, ...] = (),
-) -> KeptSet:  # fmt: skip
+    week: float,
+    kg: float | None,
+    reps: int = 12,
+    broke_from: int | None = None,
+    drift: float = 3.0,
+    *,
+    seen: bool = True,
+    said: str = "",
+    felt: tuple[str, ...] = (),
+) -> KeptSet:
     """A set of one exercise in a week of the made-up year."""
     good = "held" if seen else "unseen"
     traces = tuple(
-        RepTrace("both", True, "broke", (DRIFT,))
-        if broke_from and n >= broke_from
-        else RepTrace("both", True, good)  # type: ignore[arg-type]
+        (
+            RepTrace("both", True, "broke", (DRIFT,))
+            if broke_from and n >= broke_from
+            else RepTrace("both", True, good)  # type: ignore[arg-type]
+        )
         for n in range(1, reps + 1)
     )
     verdict = "off" if broke_from else "ok"
     checks = (
-        CheckTrace(DRIFT, "both", verdict, "effect", "Upper arm leaves its place", f"{drift:.0f}°",
-                   "Pin your elbows to your ribs.", "deg", 12.0, drift, 1.0),
-    )  # fmt: skip
+        CheckTrace(
+            DRIFT,
+            "both",
+            verdict,  # type: ignore[arg-type]
+            "effect",
+            "Upper arm leaves its place",
+            f"{drift:.0f}°",
+            "Pin your elbows to your ribs.",
+            "deg",
+            12.0,
+            drift,
+            1.0,
+        ),
+    )
     trace = SetTrace(
         "none", "deg", traces, checks, (120.0, 0.6), (2.0, 0.05), None, 40.0, 2.0, 45.0
     )
     on = FIRST + timedelta(days=round(7 * week))
     return KeptSet(
-        round(10 * week), "standing-barbell-curl", "locked-upper-arm", f"{on}T09:00", kg, trace,
-        felt=felt, reviewed=True, said=(Said(f"{DRIFT}/both", said),) if said else (),
-    )  # fmt: skip
+        round(10 * week),
+        "standing-barbell-curl",
+        "locked-upper-arm",
+        f"{on}T09:00",
+        kg,
+        trace,
+        felt=felt,
+        reviewed=True,
+        said=(Said(f"{DRIFT}/both", said),) if said else (),
+    )
 
 
 YEAR = (
@@ -116,8 +143,14 @@ def test_a_word_stands_only_where_the_slope_is_surer_than_its_doubt():
 
 
 def test_another_side_and_another_load_are_no_change():
-    turned = [Point(7 * i, 100.0 if i < 6 else 120.0, 1.0, i, view="left" if i < 6 else "right") for i in range(12)]  # fmt: skip
-    heavier = [Point(7 * i, 100.0 if i < 6 else 80.0, 1.0, i, load_kg=20.0 if i < 6 else 30.0) for i in range(12)]  # fmt: skip
+    turned = [
+        Point(7 * i, 100.0 if i < 6 else 120.0, 1.0, i, view="left" if i < 6 else "right")
+        for i in range(12)
+    ]
+    heavier = [
+        Point(7 * i, 100.0 if i < 6 else 80.0, 1.0, i, load_kg=20.0 if i < 6 else 30.0)
+        for i in range(12)
+    ]
     for points in (turned, heavier):
         slope = slope_of(points)
         assert slope is not None
@@ -155,10 +188,16 @@ def test_what_a_view_hides_has_no_value():
 PIN, SPOT = "Pin your elbows to your ribs.", "Pick a spot for the elbow and leave it there."
 # Said twice: nothing came of the first, much of the second.
 SAID = (
-    one(0, 30, 10, 6, 25.5), one(1, 30, 10, 6, 24.8), one(2, 30, 10, 6, 25.0, said=PIN), one(3, 30, 10, 6, 24.5),
-    one(4, 30, 10, 6, 25.4), one(5, 30, 10, 6, 25.5, said=SPOT), one(6, 30, 10, drift=9.0), one(7, 30, 10, drift=8.4),
+    one(0, 30, 10, 6, 25.5),
+    one(1, 30, 10, 6, 24.8),
+    one(2, 30, 10, 6, 25.0, said=PIN),
+    one(3, 30, 10, 6, 24.5),
+    one(4, 30, 10, 6, 25.4),
+    one(5, 30, 10, 6, 25.5, said=SPOT),
+    one(6, 30, 10, drift=9.0),
+    one(7, 30, 10, drift=8.4),
     one(8, 30, 10, drift=9.3),
-)  # fmt: skip
+)
 
 
 def test_each_cue_is_followed_until_the_same_is_said_again():
@@ -197,10 +236,12 @@ def test_a_cue_of_the_last_set_waits():
 
 def test_what_was_felt_stands_beside_what_was_measured():
     sets = (
-        one(0, 30, felt=("biceps",)), one(1, 30, 10, 6, 25.0, felt=("front shoulder",)),
-        one(2, 30, 10, 6, 25.0, felt=("front shoulder",)), one(3, 30, felt=("biceps",)),
+        one(0, 30, felt=("biceps",)),
+        one(1, 30, 10, 6, 25.0, felt=("front shoulder",)),
+        one(2, 30, 10, 6, 25.0, felt=("front shoulder",)),
+        one(3, 30, felt=("biceps",)),
         one(4, 30, felt=("elbow, sharp",)),
-    )  # fmt: skip
+    )
     client = Client("Cleo Marsh", sore=(SorePlace("lower back", FIRST),))
     spans = felt_spans(client, sets, "biceps")
     assert [s.kind for s in spans] == ["sore", "pain", "elsewhere", "on-target", "on-target"]

@@ -1,10 +1,12 @@
-"""The dose engine against answers worked by hand from the rules, and against what must always hold."""
+"""The dose engine against answers worked by hand from the rules, and against what must always
+hold."""
 
 from __future__ import annotations
 
 import random
 from dataclasses import replace
 from datetime import date, timedelta
+from typing import Any
 
 import pytest
 
@@ -24,17 +26,21 @@ DAY = date(2031, 3, 3)
 OK = (Seen("torso-swing", "ok", "spine"), Seen("shoulder-hike", "ok", "joint"))
 
 
-def done(left: int, right: int | None = None, kg: float | None = 30.0, day: int = 0,
-         findings: tuple[Seen, ...] = OK, **more: object) -> DoneSet:  # fmt: skip
+def done(
+    left: int,
+    right: int | None = None,
+    kg: float | None = 30.0,
+    day: int = 0,
+    findings: tuple[Seen, ...] = OK,
+    **more: Any,
+) -> DoneSet:
     right = left if right is None else right
-    return DoneSet(DAY + timedelta(day), kg, left, right, findings=findings, **more)  # type: ignore[arg-type]
+    return DoneSet(DAY + timedelta(day), kg, left, right, findings=findings, **more)
 
 
-def history(
-    *sets: DoneSet, rack: tuple[float, ...] = BARS, after: int = 0, **more: object
-) -> History:
+def history(*sets: DoneSet, rack: tuple[float, ...] = BARS, after: int = 0, **more: Any) -> History:
     on = sets[-1].on + timedelta(after)
-    return History(CURL, rack, sets, on, **more)  # type: ignore[arg-type]
+    return History(CURL, rack, sets, on, **more)
 
 
 def off(check: str, harm: str = "effect", verdict: str = "off") -> tuple[Seen, ...]:
@@ -54,21 +60,30 @@ BY_HAND = {
     "at the bottom of the range": (history(done(8), done(8)), ("more-reps", 30.0, (9, 12))),
     "more than was asked": (history(done(15), done(13)), ("up", 32.0, (8, 12))),
     "a back-off set need not come to the top": (
-        history(done(12), done(12), done(9, kg=24.0)), ("up", 32.0, (8, 12))),
+        history(done(12), done(12), done(9, kg=24.0)),
+        ("up", 32.0, (8, 12)),
+    ),
     "a back-off set below the range": (
-        history(done(12), done(12), done(6, kg=24.0)), ("same", 30.0, (8, 12))),
-    "an aim of its own": (
-        history(done(6), done(6), aim=Aim((4, 6), 2)), ("up", 32.0, (4, 6))),
+        history(done(12), done(12), done(6, kg=24.0)),
+        ("same", 30.0, (8, 12)),
+    ),
+    "an aim of its own": (history(done(6), done(6), aim=Aim((4, 6), 2)), ("up", 32.0, (4, 6))),
     "an aim that is not reached": (
-        history(done(12), done(12), aim=Aim((12, 15), 2)), ("more-reps", 30.0, (13, 15))),
+        history(done(12), done(12), aim=Aim((12, 15), 2)),
+        ("more-reps", 30.0, (13, 15)),
+    ),
     "one set only": (history(done(12)), ("up", 32.0, (8, 12))),
     "only the last session counts": (
-        history(done(12), done(12), done(9, day=3)), ("more-reps", 30.0, (10, 12))),
+        history(done(12), done(12), done(9, day=3)),
+        ("more-reps", 30.0, (10, 12)),
+    ),
     # the weaker arm
     "right arm two behind": (history(done(12, 10)), ("more-reps", 30.0, (11, 12))),
     "left twelve, right six": (history(done(12, 6)), ("down", 28.0, (8, 12))),
     "right six in one set of three": (
-        history(done(12), done(12, 6), done(12)), ("same", 30.0, (8, 12))),
+        history(done(12), done(12, 6), done(12)),
+        ("same", 30.0, (8, 12)),
+    ),
     "one arm without reps may not have been noted": (history(done(12, 0)), ("down", 28.0, (8, 12))),
     "the other one": (history(done(0, 9)), ("down", 28.0, (8, 12))),
     "one arm works by itself": (history(done(12, 0, one_arm=True)), ("up", 32.0, (8, 12))),
@@ -76,83 +91,127 @@ BY_HAND = {
     # the rack
     "a step of a fifth": (history(done(12, kg=10.0), rack=FIVES), ("more-reps", 10.0, (12, 15))),
     "a step of exactly a tenth": (
-        history(done(12, kg=20.0), rack=(18.0, 20.0, 22.0)), ("up", 22.0, (8, 12))),
+        history(done(12, kg=20.0), rack=(18.0, 20.0, 22.0)),
+        ("up", 22.0, (8, 12)),
+    ),
     "a step of just over a tenth": (
-        history(done(12, kg=20.0), rack=(18.0, 20.0, 22.5)), ("more-reps", 20.0, (12, 15))),
+        history(done(12, kg=20.0), rack=(18.0, 20.0, 22.5)),
+        ("more-reps", 20.0, (12, 15)),
+    ),
     "dumbbells that jump by ten": (
-        history(done(12, kg=20.0), rack=FIVES), ("more-reps", 20.0, (12, 15))),
+        history(done(12, kg=20.0), rack=FIVES),
+        ("more-reps", 20.0, (12, 15)),
+    ),
     "the end of the rack": (history(done(12, kg=60.0)), ("more-reps", 60.0, (12, 15))),
     "a weight that this rack has not": (history(done(9, kg=31.0)), ("more-reps", 30.0, (10, 12))),
-    "up from a weight that this rack has not": (
-        history(done(12, kg=31.0)), ("up", 32.0, (8, 12))),
-    "nothing light enough on the rack": (
-        history(done(9, kg=5.0)), ("more-reps", None, (10, 12))),
+    "up from a weight that this rack has not": (history(done(12, kg=31.0)), ("up", 32.0, (8, 12))),
+    "nothing light enough on the rack": (history(done(9, kg=5.0)), ("more-reps", None, (10, 12))),
     "no weight was noted": (history(done(12, kg=None)), ("more-reps", None, (12, 15))),
     "no weight, reps to go": (history(done(9, kg=None)), ("more-reps", None, (10, 12))),
     # less help is harder
     "assisted: less help": (
-        history(done(12, kg=40.0), rack=(32.0, 36.0, 40.0), assisted=True), ("up", 36.0, (8, 12))),
+        history(done(12, kg=40.0), rack=(32.0, 36.0, 40.0), assisted=True),
+        ("up", 36.0, (8, 12)),
+    ),
     "assisted: too large a step": (
         history(done(12, kg=20.0), rack=(10.0, 15.0, 20.0), assisted=True),
-        ("more-reps", 20.0, (12, 15))),
+        ("more-reps", 20.0, (12, 15)),
+    ),
     "assisted: the set with the least help counts": (
         history(done(12, kg=40.0), done(9, kg=44.0), rack=(36.0, 40.0, 44.0), assisted=True),
-        ("up", 36.0, (8, 12))),
+        ("up", 36.0, (8, 12)),
+    ),
     "assisted: more help where form gave way": (
-        history(done(9, kg=40.0, findings=(*off("torso-swing", "spine"), *off("range-short"))),
-                rack=(36.0, 40.0, 44.0), assisted=True), ("down", 44.0, (8, 12))),
+        history(
+            done(9, kg=40.0, findings=(*off("torso-swing", "spine"), *off("range-short"))),
+            rack=(36.0, 40.0, 44.0),
+            assisted=True,
+        ),
+        ("down", 44.0, (8, 12)),
+    ),
     "assisted: a help that this stack has not": (
         history(done(9, kg=41.0), rack=(36.0, 40.0, 44.0), assisted=True),
-        ("more-reps", 44.0, (10, 12))),
+        ("more-reps", 44.0, (10, 12)),
+    ),
     # form
     "one thing off": (history(done(12, findings=off("too-fast-lower"))), ("same", 30.0, (8, 12))),
     "off in one set of three": (
-        history(done(12), done(12), done(12, findings=off("elbow-path"))), ("same", 30.0, (8, 12))),
+        history(done(12), done(12), done(12, findings=off("elbow-path"))),
+        ("same", 30.0, (8, 12)),
+    ),
     "the spine is off": (
-        history(done(12, findings=off("torso-lean", "spine"))), ("same", 30.0, (8, 12))),
+        history(done(12, findings=off("torso-lean", "spine"))),
+        ("same", 30.0, (8, 12)),
+    ),
     "two that say too heavy": (
         history(done(9, findings=(*off("range-short"), *off("too-slow-lift")))),
-        ("down", 28.0, (8, 12))),
+        ("down", 28.0, (8, 12)),
+    ),
     "too heavy, and the next lighter weight is half": (
-        history(done(9, kg=20.0, findings=(*off("range-short"), *off("too-slow-lift"))),
-                rack=(10.0, 20.0, 30.0)), ("down", 10.0, (8, 12))),
+        history(
+            done(9, kg=20.0, findings=(*off("range-short"), *off("too-slow-lift"))),
+            rack=(10.0, 20.0, 30.0),
+        ),
+        ("down", 10.0, (8, 12)),
+    ),
     "too heavy, and nothing lighter": (
-        history(done(9, kg=10.0, findings=(*off("range-short"), *off("too-slow-lift"))),
-                rack=(10.0, 20.0, 30.0)), ("down", 10.0, (6, 8))),
+        history(
+            done(9, kg=10.0, findings=(*off("range-short"), *off("too-slow-lift"))),
+            rack=(10.0, 20.0, 30.0),
+        ),
+        ("down", 10.0, (6, 8)),
+    ),
     "off in an earlier session": (
         history(done(12, findings=off("torso-swing", "spine")), done(12, day=4)),
-        ("up", 32.0, (8, 12))),
+        ("up", 32.0, (8, 12)),
+    ),
     # what was not seen
     "the spine could not be judged": (
         history(done(12, findings=(OK[1], Seen("torso-swing", "cannot-tell", "spine")))),
-        ("same", 30.0, (8, 12))),
+        ("same", 30.0, (8, 12)),
+    ),
     "one arm hidden, the other seen to hold": (
         history(done(12, findings=off("torso-swing", "spine", "cannot-tell"))),
-        ("up", 32.0, (8, 12))),
+        ("up", 32.0, (8, 12)),
+    ),
     "hidden in one recording, seen in the other of that day": (
         history(done(12, findings=(OK[1], Seen("torso-swing", "cannot-tell", "spine"))), done(12)),
-        ("up", 32.0, (8, 12))),
+        ("up", 32.0, (8, 12)),
+    ),
     "seen to hold by the coach's own eye": (
-        history(done(12, findings=(OK[1], Seen("torso-swing", "cannot-tell", "spine", eye="held")))),
-        ("up", 32.0, (8, 12))),
+        history(
+            done(12, findings=(OK[1], Seen("torso-swing", "cannot-tell", "spine", eye="held")))
+        ),
+        ("up", 32.0, (8, 12)),
+    ),
     "measured as fine, seen to break by the coach's own eye": (
         history(done(12, findings=(OK[1], Seen("torso-swing", "ok", "spine", eye="broke")))),
-        ("same", 30.0, (8, 12))),
+        ("same", 30.0, (8, 12)),
+    ),
     "not one set was filmed": (
-        history(done(12, findings=(), filmed=False)), ("same", 30.0, (8, 12))),
+        history(done(12, findings=(), filmed=False)),
+        ("same", 30.0, (8, 12)),
+    ),
     "one of two sets was filmed": (
-        history(done(12, findings=(), filmed=False), done(12)), ("up", 32.0, (8, 12))),
+        history(done(12, findings=(), filmed=False), done(12)),
+        ("up", 32.0, (8, 12)),
+    ),
     "a joint is too close to tell": (
-        history(done(12, findings=off("wrist-bend", "joint", "near"))), ("same", 30.0, (8, 12))),
+        history(done(12, findings=off("wrist-bend", "joint", "near"))),
+        ("same", 30.0, (8, 12)),
+    ),
     "the weight's own check was not seen": (
         history(done(12, findings=off("range-short", "effect", "cannot-tell"))),
-        ("up", 32.0, (8, 12))),
+        ("up", 32.0, (8, 12)),
+    ),
     "an effect that was not seen": (
         history(done(12, findings=off("elbow-path", "effect", "cannot-tell"))),
-        ("up", 32.0, (8, 12))),
+        ("up", 32.0, (8, 12)),
+    ),
     "not seen, and reps to go": (
         history(done(9, findings=off("torso-swing", "spine", "cannot-tell"))),
-        ("more-reps", 30.0, (10, 12))),
+        ("more-reps", 30.0, (10, 12)),
+    ),
     # pain and sore places
     "a pain flag": (history(done(12, pain=True)), ("stop", None, (8, 12))),
     "a pain flag on one set": (history(done(12), done(12, pain=True)), ("stop", None, (8, 12))),
@@ -160,44 +219,69 @@ BY_HAND = {
     "felt where it should be": (history(done(12, felt=("biceps",))), ("up", 32.0, (8, 12))),
     "no pain, it says": (history(done(12, felt=("no pain in the elbow",))), ("up", 32.0, (8, 12))),
     "pain two sessions ago": (
-        history(done(12, pain=True), done(12, day=3), done(12, day=6)), ("up", 32.0, (8, 12))),
+        history(done(12, pain=True), done(12, day=3), done(12, day=6)),
+        ("up", 32.0, (8, 12)),
+    ),
     "a sore elbow": (
-        history(done(12), sore=(SorePlace("left elbow", DAY),)), ("stop", None, (8, 12))),
+        history(done(12), sore=(SorePlace("left elbow", DAY),)),
+        ("stop", None, (8, 12)),
+    ),
     "a sore elbow that is over": (
         history(done(12, day=9), sore=(SorePlace("elbow", DAY, DAY + timedelta(5)),)),
-        ("up", 32.0, (8, 12))),
+        ("up", 32.0, (8, 12)),
+    ),
     "its last sore day": (
         history(done(12), after=5, sore=(SorePlace("elbow", DAY, DAY + timedelta(5)),)),
-        ("stop", None, (8, 12))),
+        ("stop", None, (8, 12)),
+    ),
     "the day after": (
         history(done(12), after=6, sore=(SorePlace("elbow", DAY, DAY + timedelta(5)),)),
-        ("up", 32.0, (8, 12))),
+        ("up", 32.0, (8, 12)),
+    ),
     "sore from tomorrow on": (
-        history(done(12), sore=(SorePlace("elbow", DAY + timedelta(1)),)), ("up", 32.0, (8, 12))),
+        history(done(12), sore=(SorePlace("elbow", DAY + timedelta(1)),)),
+        ("up", 32.0, (8, 12)),
+    ),
     "a sore knee does not concern a curl": (
-        history(done(12), sore=(SorePlace("right knee", DAY),)), ("up", 32.0, (8, 12))),
+        history(done(12), sore=(SorePlace("right knee", DAY),)),
+        ("up", 32.0, (8, 12)),
+    ),
     "a sore wrist does": (
-        history(done(12), sore=(SorePlace("wrist", DAY),)), ("stop", None, (8, 12))),
+        history(done(12), sore=(SorePlace("wrist", DAY),)),
+        ("stop", None, (8, 12)),
+    ),
     "pain before form": (
-        history(done(9, pain=True, findings=off("range-short"))), ("stop", None, (8, 12))),
+        history(done(9, pain=True, findings=off("range-short"))),
+        ("stop", None, (8, 12)),
+    ),
     # rest
     "three weeks away": (history(*FULL, after=21), ("up", 32.0, (8, 12))),
     "more than three weeks away": (history(*FULL, after=22), ("down", 28.0, (8, 12))),
     "a slide over three sessions": (
-        history(done(12), done(11, day=3), done(9, day=6)), ("deload", 28.0, (8, 12))),
+        history(done(12), done(11, day=3), done(9, day=6)),
+        ("deload", 28.0, (8, 12)),
+    ),
     "a slide because the weight went up": (
         history(done(12, kg=28.0), done(11, kg=30.0, day=3), done(9, kg=30.0, day=6)),
-        ("more-reps", 30.0, (10, 12))),
+        ("more-reps", 30.0, (10, 12)),
+    ),
     "two bad days are no slide": (
-        history(done(12), done(12, day=3), done(10, day=6)), ("more-reps", 30.0, (11, 12))),
+        history(done(12), done(12, day=3), done(10, day=6)),
+        ("more-reps", 30.0, (11, 12)),
+    ),
     "eight weeks in a row": (
-        history(*(done(12, day=7 * i) for i in range(9))), ("deload", 28.0, (8, 12))),
+        history(*(done(12, day=7 * i) for i in range(9))),
+        ("deload", 28.0, (8, 12)),
+    ),
     "seven weeks in a row": (
-        history(*(done(12, day=7 * i) for i in range(8))), ("up", 32.0, (8, 12))),
+        history(*(done(12, day=7 * i) for i in range(8))),
+        ("up", 32.0, (8, 12)),
+    ),
     "a week off in between": (
         history(*(done(12, day=7 * i + (7 if i > 4 else 0)) for i in range(9))),
-        ("up", 32.0, (8, 12))),
-}  # fmt: skip
+        ("up", 32.0, (8, 12)),
+    ),
+}
 
 
 @pytest.mark.parametrize("name", BY_HAND)

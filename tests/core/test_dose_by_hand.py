@@ -1,12 +1,15 @@
-"""More doses worked by hand from the rules, on other exercises, racks, schemes and ways of doing a set.
+"""More doses worked by hand from the rules, on other exercises, racks, schemes and ways of doing a
+set.
 
-Each row says why its answer is what it is; the sums stand in the comments. The rules: pain stops; what is not seen
-holds the weight; reps before weight; never more than a tenth; the weaker arm decides; a weight of the rack always.
+Each row says why its answer is what it is; the sums stand in the comments. The rules: pain stops;
+what is not seen holds the weight; reps before weight; never more than a tenth; the weaker arm
+decides; a weight of the rack always.
 """
 
 from __future__ import annotations
 
 from datetime import date, timedelta
+from typing import Any
 
 import pytest
 
@@ -29,20 +32,31 @@ SEEN = (Seen("torso-swing", "ok", "spine"), Seen("shoulder-hike", "ok", "joint")
 Case = tuple[History, tuple[Change, float | None]]
 
 
-def one(  # noqa: PLR0913
-    reps: int | tuple[int, int], kg: float | None, day: int = 0, seen: tuple[Seen, ...] = SEEN,
-    *, pain: bool = False, felt: tuple[str, ...] = (), partial: int = 0, alone: bool = False,
-) -> DoneSet:  # fmt: skip
+def one(
+    reps: int | tuple[int, int],
+    kg: float | None,
+    day: int = 0,
+    seen: tuple[Seen, ...] = SEEN,
+    *,
+    pain: bool = False,
+    felt: tuple[str, ...] = (),
+    partial: int = 0,
+    alone: bool = False,
+) -> DoneSet:
     left, right = (reps, reps) if isinstance(reps, int) else reps
     return DoneSet(DAY + timedelta(day), kg, left, right, partial, seen, pain, felt, one_arm=alone)
 
 
 def of(
-    *sets: DoneSet, id: str = "overhead-press-dumbbell", rack: tuple[float, ...] = PLATES,
-    aim: Aim | None = EIGHT_TWELVE, on: int | None = None, **more: object,
-) -> History:  # fmt: skip
+    *sets: DoneSet,
+    id: str = "overhead-press-dumbbell",
+    rack: tuple[float, ...] = PLATES,
+    aim: Aim | None = EIGHT_TWELVE,
+    on: int | None = None,
+    **more: Any,
+) -> History:
     day = sets[-1].on if on is None else DAY + timedelta(on)
-    return History(standard(id), rack, sets, day, aim=aim, **more)  # type: ignore[arg-type]
+    return History(standard(id), rack, sets, day, aim=aim, **more)
 
 
 def seen(check: str, verdict: str, harm: str) -> tuple[Seen, ...]:
@@ -70,62 +84,115 @@ CASES: dict[str, Case] = {
     "a stack from 50 to 55 is a tenth": (of(one(12, 50.0), rack=STACK), ("up", 55.0)),
     "half a kilogram on 4 is 12.5 %": (of(one(12, 4.0), rack=MICRO), ("more-reps", 4.0)),
     "half a kilogram on 5 is a tenth": (of(one(12, 5.0), rack=MICRO), ("up", 5.5)),
-    "17 kg at home, 18 on this rack is 5.9 %": (
-        of(one(12, 17.0), rack=DUMBBELLS), ("up", 18.0)),
+    "17 kg at home, 18 on this rack is 5.9 %": (of(one(12, 17.0), rack=DUMBBELLS), ("up", 18.0)),
     "13 kg at home, 14 on this rack is 7.7 %": (of(one(12, 13.0), rack=DUMBBELLS), ("up", 14.0)),
     "19 kg at home and reps to go: 18 is there": (
-        of(one(9, 19.0), rack=DUMBBELLS), ("more-reps", 18.0)),
+        of(one(9, 19.0), rack=DUMBBELLS),
+        ("more-reps", 18.0),
+    ),
     # Reps first
     "eight, the bottom": (of(one(8, 30.0)), ("more-reps", 30.0)),
     "eleven in one of three sets": (
-        of(one(12, 30.0), one(12, 30.0), one(11, 30.0)), ("more-reps", 30.0)),
+        of(one(12, 30.0), one(12, 30.0), one(11, 30.0)),
+        ("more-reps", 30.0),
+    ),
     "twenty where twelve were asked": (of(one(20, 30.0)), ("up", 32.5)),
     "partials after eleven are not the twelfth": (
-        of(one(11, 30.0, partial=4)), ("more-reps", 30.0)),
+        of(one(11, 30.0, partial=4)),
+        ("more-reps", 30.0),
+    ),
     "partials after twelve spoil nothing": (of(one(12, 30.0, partial=4)), ("up", 32.5)),
     "a range of one number, reached": (of(one(10, 30.0), aim=Aim((10, 10), 1)), ("up", 32.5)),
     "a range of one number, one short": (
         # every set lies below the lower number: one step down, 30 to 27.5
-        of(one(9, 30.0), aim=Aim((10, 10), 1)), ("down", 27.5)),
+        of(one(9, 30.0), aim=Aim((10, 10), 1)),
+        ("down", 27.5),
+    ),
     "fifteens: twelve are reps to go": (
-        of(one(12, 20.0), rack=STACK, id="rope-pushdown", aim=Aim((10, 15), 3)), ("more-reps", 20.0)),
+        of(one(12, 20.0), rack=STACK, id="rope-pushdown", aim=Aim((10, 15), 3)),
+        ("more-reps", 20.0),
+    ),
     "fifteens reached, but the stack jumps by a quarter": (
-        of(one(15, 20.0), rack=STACK, id="rope-pushdown", aim=Aim((10, 15), 3)), ("more-reps", 20.0)),
+        of(one(15, 20.0), rack=STACK, id="rope-pushdown", aim=Aim((10, 15), 3)),
+        ("more-reps", 20.0),
+    ),
     # Below the range
     "seven in every set": (of(one(7, 30.0), one(6, 30.0)), ("down", 27.5)),
     "seven after a nine": (of(one(9, 30.0), one(7, 30.0)), ("same", 30.0)),
     "three where eight were asked: the next lighter weight, however far": (
-        of(one(3, 20.0), rack=(10.0, 15.0, 20.0)), ("down", 15.0)),
+        of(one(3, 20.0), rack=(10.0, 15.0, 20.0)),
+        ("down", 15.0),
+    ),
     "three where eight were asked, and nothing lighter": (
-        of(one(3, 20.0), rack=(20.0, 25.0)), ("down", 20.0)),
+        of(one(3, 20.0), rack=(20.0, 25.0)),
+        ("down", 20.0),
+    ),
     # The weaker arm
     "left twelve, right eleven": (of(one((12, 11), 20.0)), ("more-reps", 20.0)),
     "left eleven, right twelve": (of(one((11, 12), 20.0)), ("more-reps", 20.0)),
     "left twelve, right seven": (of(one((12, 7), 30.0)), ("down", 27.5)),
     "one arm in the first set, the other in the second": (
-        of(one((12, 0), 20.0, alone=True), one((0, 12), 20.0, alone=True), rack=DUMBBELLS), ("up", 22.0)),
+        of(one((12, 0), 20.0, alone=True), one((0, 12), 20.0, alone=True), rack=DUMBBELLS),
+        ("up", 22.0),
+    ),
     "the right arm's own set is shorter": (
-        of(one((12, 0), 20.0, alone=True), one((0, 9), 20.0, alone=True), rack=DUMBBELLS), ("more-reps", 20.0)),
+        of(one((12, 0), 20.0, alone=True), one((0, 9), 20.0, alone=True), rack=DUMBBELLS),
+        ("more-reps", 20.0),
+    ),
     # What was seen
-    "the spine is near": (of(one(12, 50.0, seen=seen("torso-swing", "near", "spine"))), ("same", 50.0)),
+    "the spine is near": (
+        of(one(12, 50.0, seen=seen("torso-swing", "near", "spine"))),
+        ("same", 50.0),
+    ),
     "a joint could not be told": (
-        of(one(12, 50.0, seen=seen("wrist-bend", "cannot-tell", "joint"))), ("same", 50.0)),
-    "an effect is near": (of(one(12, 50.0, seen=seen("elbow-path", "near", "effect"))), ("up", 52.5)),
-    "an effect is off": (of(one(12, 50.0, seen=seen("elbow-path", "off", "effect"))), ("same", 50.0)),
+        of(one(12, 50.0, seen=seen("wrist-bend", "cannot-tell", "joint"))),
+        ("same", 50.0),
+    ),
+    "an effect is near": (
+        of(one(12, 50.0, seen=seen("elbow-path", "near", "effect"))),
+        ("up", 52.5),
+    ),
+    "an effect is off": (
+        of(one(12, 50.0, seen=seen("elbow-path", "off", "effect"))),
+        ("same", 50.0),
+    ),
     "the burst, which harms nothing, is near": (
-        of(one(12, 50.0, seen=seen("momentum", "near", "effect"))), ("up", 52.5)),
+        of(one(12, 50.0, seen=seen("momentum", "near", "effect"))),
+        ("up", 52.5),
+    ),
     "range and burst off: 50 less a tenth is 45": (
-        of(one(10, 50.0, seen=(*seen("range-short", "off", "effect"), Seen("momentum", "off", "joint")))),
-        ("down", 45.0)),
+        of(
+            one(
+                10,
+                50.0,
+                seen=(*seen("range-short", "off", "effect"), Seen("momentum", "off", "joint")),
+            )
+        ),
+        ("down", 45.0),
+    ),
     "range and burst off, 18 kg: a tenth is 1.8, so the next lighter one is taken": (
-        of(one(10, 18.0, seen=(*seen("range-short", "off", "effect"), Seen("momentum", "off", "joint"))),
-           rack=DUMBBELLS), ("down", 16.0)),
+        of(
+            one(
+                10,
+                18.0,
+                seen=(*seen("range-short", "off", "effect"), Seen("momentum", "off", "joint")),
+            ),
+            rack=DUMBBELLS,
+        ),
+        ("down", 16.0),
+    ),
     "the spine is near, but reps are still to go": (
-        of(one(9, 50.0, seen=seen("torso-swing", "near", "spine"))), ("more-reps", 50.0)),
+        of(one(9, 50.0, seen=seen("torso-swing", "near", "spine"))),
+        ("more-reps", 50.0),
+    ),
     "near last week, seen today": (
-        of(one(12, 50.0, seen=seen("torso-swing", "near", "spine")), one(12, 50.0, day=7)), ("up", 52.5)),
+        of(one(12, 50.0, seen=seen("torso-swing", "near", "spine")), one(12, 50.0, day=7)),
+        ("up", 52.5),
+    ),
     "seen last week, near today": (
-        of(one(12, 50.0), one(12, 50.0, day=7, seen=seen("torso-swing", "near", "spine"))), ("same", 50.0)),
+        of(one(12, 50.0), one(12, 50.0, day=7, seen=seen("torso-swing", "near", "spine"))),
+        ("same", 50.0),
+    ),
     # Pain, however it is said
     "numb": (of(one(12, 50.0, felt=("fingers, numb",))), ("stop", None)),
     "a pinch": (of(one(12, 50.0, felt=("front shoulder, a pinch",))), ("stop", None)),
@@ -133,49 +200,86 @@ CASES: dict[str, Case] = {
     "dizzy": (of(one(12, 50.0, felt=("dizzy",))), ("stop", None)),
     "it stung": (of(one(12, 50.0, felt=("it stung",))), ("stop", None)),
     "not sharp, and no ache": (of(one(12, 50.0, felt=("not sharp", "no ache"))), ("up", 52.5)),
-    "pain in a light back-off set": (
-        of(one(12, 50.0), one(12, 40.0, pain=True)), ("stop", None)),
+    "pain in a light back-off set": (of(one(12, 50.0), one(12, 40.0, pain=True)), ("stop", None)),
     # Sore places
     "a sore shoulder and a press": (of(one(12, 50.0), sore=sore("left shoulder")), ("stop", None)),
     "a sore ankle and a press": (of(one(12, 50.0), sore=sore("ankle")), ("up", 52.5)),
     "a sore lower back and a row": (
-        of(one(10, 50.0), id="bent-over-row", aim=Aim((6, 10), 3), sore=sore("lower back")), ("stop", None)),
+        of(one(10, 50.0), id="bent-over-row", aim=Aim((6, 10), 3), sore=sore("lower back")),
+        ("stop", None),
+    ),
     "a sore hip and a dip": (
-        of(one(12, 20.0), id="forward-lean-dip", sore=sore("hip")), ("more-reps", 20.0)),
+        of(one(12, 20.0), id="forward-lean-dip", sore=sore("hip")),
+        ("more-reps", 20.0),
+    ),
     "sore until yesterday": (of(one(12, 50.0, day=5), sore=sore("shoulder", 0, 4)), ("up", 52.5)),
     # Away, tired, sliding
     "four weeks away: 50 less a tenth": (of(one(12, 50.0), on=28), ("down", 45.0)),
     "four weeks away from 100": (of(one(12, 100.0), on=28), ("down", 90.0)),
     "tired twice this week: half the sets, 45": (
-        of(one(12, 50.0), tired=(DAY, DAY - timedelta(2))), ("deload", 45.0)),
+        of(one(12, 50.0), tired=(DAY, DAY - timedelta(2))),
+        ("deload", 45.0),
+    ),
     "tired once": (of(one(12, 50.0), tired=(DAY,)), ("up", 52.5)),
     "tired twice, a week ago": (
-        of(one(12, 50.0), tired=(DAY - timedelta(7), DAY - timedelta(8))), ("up", 52.5)),
+        of(one(12, 50.0), tired=(DAY - timedelta(7), DAY - timedelta(8))),
+        ("up", 52.5),
+    ),
     "ten, nine, eight": (
-        of(one(10, 50.0), one(9, 50.0, day=3), one(8, 50.0, day=6)), ("deload", 45.0)),
+        of(one(10, 50.0), one(9, 50.0, day=3), one(8, 50.0, day=6)),
+        ("deload", 45.0),
+    ),
     "ten, nine, nine is no slide": (
-        of(one(10, 50.0), one(9, 50.0, day=3), one(9, 50.0, day=6)), ("more-reps", 50.0)),
+        of(one(10, 50.0), one(9, 50.0, day=3), one(9, 50.0, day=6)),
+        ("more-reps", 50.0),
+    ),
     "one, two, three checks off": (
-        of(one(10, 50.0, seen=seen("elbow-path", "off", "effect")),
-           one(10, 50.0, day=3, seen=(*seen("elbow-path", "off", "effect"), Seen("hold-missing", "off", "effect"))),
-           one(10, 50.0, day=6, seen=(*seen("elbow-path", "off", "effect"), Seen("hold-missing", "off", "effect"),
-                                      Seen("left-right", "off", "effect")))),
-        ("deload", 45.0)),
+        of(
+            one(10, 50.0, seen=seen("elbow-path", "off", "effect")),
+            one(
+                10,
+                50.0,
+                day=3,
+                seen=(*seen("elbow-path", "off", "effect"), Seen("hold-missing", "off", "effect")),
+            ),
+            one(
+                10,
+                50.0,
+                day=6,
+                seen=(
+                    *seen("elbow-path", "off", "effect"),
+                    Seen("hold-missing", "off", "effect"),
+                    Seen("left-right", "off", "effect"),
+                ),
+            ),
+        ),
+        ("deload", 45.0),
+    ),
     "pain before tiredness": (
-        of(one(12, 50.0, pain=True), tired=(DAY, DAY - timedelta(2))), ("stop", None)),
+        of(one(12, 50.0, pain=True), tired=(DAY, DAY - timedelta(2))),
+        ("stop", None),
+    ),
     # Help that counts the other way round
     "40 kg of help less 4 is a tenth": (
-        of(one(12, 40.0), rack=HELP, assisted=True, id="upright-narrow-dip"), ("up", 36.0)),
+        of(one(12, 40.0), rack=HELP, assisted=True, id="upright-narrow-dip"),
+        ("up", 36.0),
+    ),
     "36 kg of help less 4 is 11.1 %": (
-        of(one(12, 36.0), rack=HELP, assisted=True, id="upright-narrow-dip"), ("more-reps", 36.0)),
+        of(one(12, 36.0), rack=HELP, assisted=True, id="upright-narrow-dip"),
+        ("more-reps", 36.0),
+    ),
     "below the range with 40 kg of help": (
-        of(one(6, 40.0), rack=HELP, assisted=True, id="upright-narrow-dip"), ("down", 44.0)),
+        of(one(6, 40.0), rack=HELP, assisted=True, id="upright-narrow-dip"),
+        ("down", 44.0),
+    ),
     "four weeks away with 40 kg of help": (
-        of(one(12, 40.0), rack=HELP, assisted=True, id="upright-narrow-dip", on=28), ("down", 44.0)),
+        of(one(12, 40.0), rack=HELP, assisted=True, id="upright-narrow-dip", on=28),
+        ("down", 44.0),
+    ),
     # Without a weight
     "body weight, at the top": (of(one(12, None)), ("more-reps", None)),
     "body weight, below the range": (of(one(6, None)), ("down", None)),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", CASES)

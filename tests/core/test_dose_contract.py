@@ -1,5 +1,5 @@
-"""The next dose by the contract's text: pain and what cleared it, steps that are asked for, weights that break again and again,
-slips of the keyboard, and clients who do all that is asked of them."""
+"""The next dose by the contract's text: pain and what cleared it, steps that are asked for, weights
+that break again and again, slips of the keyboard, and clients who do all that is asked of them."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ import random
 from dataclasses import replace
 from datetime import date, timedelta
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -27,14 +28,18 @@ SWUNG = (Seen("torso-swing", "off", "spine"), Seen("shoulder-hike", "ok", "joint
 
 
 def done(
-    reps: int | tuple[int, int], kg: float | None, day: int, seen: tuple[Seen, ...] = HELD, **more: object
-) -> DoneSet:  # fmt: skip
+    reps: int | tuple[int, int],
+    kg: float | None,
+    day: int,
+    seen: tuple[Seen, ...] = HELD,
+    **more: Any,
+) -> DoneSet:
     left, right = (reps, reps) if isinstance(reps, int) else reps
-    return DoneSet(DAY + timedelta(day), kg, left, right, findings=seen, **more)  # type: ignore[arg-type]
+    return DoneSet(DAY + timedelta(day), kg, left, right, findings=seen, **more)
 
 
-def dose(*sets: DoneSet, rack: tuple[float, ...] = BARS, **more: object) -> Prescription:
-    return next_dose(History(CURL, rack, sets, more.pop("on", sets[-1].on), **more))  # type: ignore[arg-type]
+def dose(*sets: DoneSet, rack: tuple[float, ...] = BARS, **more: Any) -> Prescription:
+    return next_dose(History(CURL, rack, sets, more.pop("on", sets[-1].on), **more))
 
 
 # Pain, and the way back
@@ -48,7 +53,8 @@ HURT = done(12, 30.0, 0, pain=True)
         ((HURT,), (), "stop"),
         ((HURT, done(12, 30.0, 4)), (), "same"),
         ((HURT, done(12, 30.0, 4), done(12, 30.0, 8)), (), "up"),
-        # One clean session and a clinician's word are enough, as long as it is about this exercise and came after.
+        # One clean session and a clinician's word are enough, as long as it is about this exercise
+        # and came after.
         ((HURT, done(12, 30.0, 4)), (Cleared(None, DAY + timedelta(2)),), "up"),
         ((HURT, done(12, 30.0, 4)), (Cleared("left elbow", DAY + timedelta(2)),), "up"),
         ((HURT, done(12, 30.0, 4)), (Cleared("ankle", DAY + timedelta(2)),), "same"),
@@ -58,7 +64,7 @@ HURT = done(12, 30.0, 0, pain=True)
         ((done(12, 30.0, 0, felt=("left elbow twinge",)), done(12, 30.0, 4)), (), "same"),
         ((done(12, 30.0, 0, felt=("clicks and catches",)),), (), "stop"),
     ],
-)  # fmt: skip
+)
 def test_after_pain_the_weight_waits(sets, cleared, change):
     found = dose(*sets, cleared=cleared)
     assert found.change == change, found.reasons
@@ -168,8 +174,10 @@ def test_an_odd_entry_is_asked_about_and_gives_nothing_heavier(odd, words):
 def test_a_load_typed_ten_times_is_left_out_until_it_is_answered():
     without, with_it = dose(*BEFORE), dose(*BEFORE, done(12, 260.0, 9))
     assert (with_it.change, with_it.load_kg, with_it.reps) == (
-        without.change, without.load_kg, without.reps,
-    )  # fmt: skip
+        without.change,
+        without.load_kg,
+        without.reps,
+    )
     assert dose(done(12, 250.0, 0), done(10, 26.0, 3), done(10, 26.0, 6)).questions
 
 
@@ -248,11 +256,17 @@ def test_the_command_prints_what_is_asked_and_what_the_coach_decides(tmp_path: P
     seen = [{"check": "torso-swing", "verdict": "ok", "harm": "spine"}]
     one = {"load_kg": 20, "left_reps": 15, "right_reps": 15, "findings": seen, "in_reserve": 1}
     document = {
-        "standard": "standing-barbell-curl", "school": None, "rack_kg": {"from": 5, "to": 60, "step": 5},
-        "on": "2031-03-09", "cleared": [{"place": "left elbow", "on": "2031-02-01"}],
-        "sets": [{"on": "2031-03-03", **one}, {"on": "2031-03-06", **one},
-                 {"on": "2031-03-06", **one, "load_kg": 200}],
-    }  # fmt: skip
+        "standard": "standing-barbell-curl",
+        "school": None,
+        "rack_kg": {"from": 5, "to": 60, "step": 5},
+        "on": "2031-03-09",
+        "cleared": [{"place": "left elbow", "on": "2031-02-01"}],
+        "sets": [
+            {"on": "2031-03-03", **one},
+            {"on": "2031-03-06", **one},
+            {"on": "2031-03-06", **one, "load_kg": 200},
+        ],
+    }
     path = tmp_path / "history.json"
     path.write_text(json.dumps(document))
     assert run(["dose", str(path), "--json"]) == 0
@@ -270,7 +284,8 @@ def test_the_command_prints_what_is_asked_and_what_the_coach_decides(tmp_path: P
 
 
 def test_of_two_rules_that_go_lighter_the_body_alone_is_the_lightest():
-    # Two breaks of three ask for the next lighter weight, four weeks away for a tenth less: both come to the body alone.
+    # Two breaks of three ask for the next lighter weight, four weeks away for a tenth less: both
+    # come to the body alone.
     found = dose(
         done(10, 5.0, 0, SWUNG), done(10, 5.0, 3, SWUNG), rack=(0.0, 5.0), on=DAY + timedelta(33)
     )

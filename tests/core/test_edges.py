@@ -1,4 +1,5 @@
-"""Where phases start and end: fits to courses that were made by hand, and to sets under a phone's noise."""
+"""Where phases start and end: fits to courses that were made by hand, and to sets under a phone's
+noise."""
 
 from __future__ import annotations
 
@@ -19,7 +20,8 @@ EDGE_OF_RAMP = 1.0 - np.sqrt(1.0 - np.sqrt(0.05))
 
 
 def courses(ramps: tuple[float, ...], arc: Arc = EVEN) -> tuple[np.ndarray, np.ndarray]:
-    """Times and levels of movements of 2.2 s that rise from 10 to 130 and start 2.7 s into theirs."""
+    """Times and levels of movements of 2.2 s that rise from 10 to 130 and start 2.7 s into
+    theirs."""
     time = np.tile(np.linspace(2.0, 6.0, SAMPLES), (len(ramps), 1))
     made = np.array([[10.0, 130.0, START_S, np.log(LONG_S), r, r] for r in ramps])
     return time, Course(np.ones(len(ramps), bool), arc, arc).level(time, made)
@@ -49,7 +51,8 @@ def test_reps_that_differ_keep_their_own_ramps():
 
 
 def test_one_rep_that_is_dropped_keeps_its_own_length_in_noise():
-    """Nine lowered in 3 s and one let fall in 0.9 s: what a set repeats is not put upon the one that does not."""
+    """Nine lowered in 3 s and one let fall in 0.9 s: what a set repeats is not put upon the one
+    that does not."""
     lengths = np.full(10, 3.0)
     lengths[6] = 0.9
     made = np.array([[130.0, 10.0, 0.5, np.log(long), 0.2, 0.2] for long in lengths])
@@ -63,7 +66,8 @@ def test_one_rep_that_is_dropped_keeps_its_own_length_in_noise():
 
 
 def test_an_angle_that_changes_unevenly_along_its_arc_is_no_slow_start():
-    """A hand that goes evenly from the elbow's straight to its bent: the angle by the law of cosines, not by our arcs."""
+    """A hand that goes evenly from the elbow's straight to its bent: the angle by the law of
+    cosines, not by our arcs."""
     reach = np.linspace(0.598, 0.15, 41)
     angle = 180.0 - np.degrees(np.arccos((0.3**2 + 0.3**2 - reach**2) / (2 * 0.3 * 0.3)))
     at = np.linspace(0.0, 1.0, 41)
@@ -118,8 +122,12 @@ def test_every_standards_arcs_rise_along_the_lift(id):
 
 @pytest.mark.parametrize(
     ("id", "even"),
-    [("overhead-press-dumbbell", False), ("overhead-press-dumbbell", True), ("seated-row-narrow-low", True)],
-)  # fmt: skip
+    [
+        ("overhead-press-dumbbell", False),
+        ("overhead-press-dumbbell", True),
+        ("seated-row-narrow-low", True),
+    ],
+)
 def test_edges_under_ten_millimetres(id, even):
     review, truth = reviewed(id, reps=9, noise=TEN_MM, drift=0.001, even_lowering=even, seed=6)
     missed = frames_missed(review, truth)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pytest
@@ -25,19 +26,19 @@ from guide_arc.standards.loader import standard
 
 
 def taken(
-    id: str = "standing-barbell-curl", settings: Settings | None = None, **film: object
+    id: str = "standing-barbell-curl", settings: Settings | None = None, **film: Any
 ) -> Taken:
     plan = standard(id)
-    done = filmed(id, **{"noise": 0.004, **film})  # type: ignore[arg-type]
+    done = filmed(id, **{"noise": 0.004, **film})
     asked = film.get("tempo")
     review, body, repset = review_with_body(
         done.track,
         plan,
         asked,
         also=ALL,
-        settings=settings or Settings(),  # type: ignore[arg-type]
+        settings=settings or Settings(),
     )
-    figures = figures_of(context_of(body, repset, plan, asked))  # type: ignore[arg-type]
+    figures = figures_of(context_of(body, repset, plan, asked))
     return whole_set(review, body, figures)
 
 
@@ -53,9 +54,11 @@ def clean_set() -> Taken:
 @pytest.fixture(scope="module")
 def falling_apart() -> Taken:
     return taken(
-        reps=10, fault_from=6, faults={"torso-swing": 18.0, "upper-arm-drift": 26.0},
+        reps=10,
+        fault_from=6,
+        faults={"torso-swing": 18.0, "upper-arm-drift": 26.0},
         settings=Settings(felt=("front shoulder", "forearm")),
-    )  # fmt: skip
+    )
 
 
 def test_a_smooth_rep_in_figures(clean_set):

@@ -89,8 +89,17 @@ def test_one_bad_rep_does_not_tilt_the_trend():
 def finding(name: str, harm: str, verdict: str, value: float, limit: float, reps: int) -> Finding:
     rule = replace(RULE, name=name, harm=harm, limit=limit)  # type: ignore[arg-type]
     return Finding(
-        rule, verdict, "both", tuple(range(1, reps + 1)), value, 1.0, limit, "deg", 1.0, ""
-    )  # type: ignore[arg-type]
+        rule,
+        verdict,  # type: ignore[arg-type]
+        "both",
+        tuple(range(1, reps + 1)),
+        value,
+        1.0,
+        limit,
+        "deg",
+        1.0,
+        "",
+    )
 
 
 def test_harm_then_size_then_reach_decide_the_order():
@@ -123,7 +132,7 @@ def reps(count: int, side: str = "both") -> tuple[Rep, ...]:
     return tuple(
         Rep(
             i + 1,
-            side,
+            side,  # type: ignore[arg-type]
             True,
             Span(i, i + 0.4),
             None,
@@ -132,7 +141,7 @@ def reps(count: int, side: str = "both") -> tuple[Rep, ...]:
             "elbow_flexion",
             10,
             130,
-        )  # type: ignore[arg-type]
+        )
         for i in range(count)
     )
 
@@ -230,14 +239,21 @@ def test_assistance_counts_the_other_way_round():
 @pytest.mark.parametrize(
     ("felt", "stops"),
     [
-        ("lower back, sharp", True), ("Pinch in the front of the shoulder", True),
-        ("numb fingers", True), ("dizzy", True), ("elbow aches", True), ("stings at the top", True),
-        ("front shoulder", False), ("a good burn in the upper arm", False),
+        ("lower back, sharp", True),
+        ("Pinch in the front of the shoulder", True),
+        ("numb fingers", True),
+        ("dizzy", True),
+        ("elbow aches", True),
+        ("stings at the top", True),
+        ("front shoulder", False),
+        ("a good burn in the upper arm", False),
         ("not in the muscle but sharp in the elbow", True),
-        ("no warm-up and then a pinch", True), ("no pain but numb fingers", True),
-        ("no pain, only tired", False), ("upper arm, without any ache", False),
+        ("no warm-up and then a pinch", True),
+        ("no pain but numb fingers", True),
+        ("no pain, only tired", False),
+        ("upper arm, without any ache", False),
     ],
-)  # fmt: skip
+)
 def test_pain_stops_every_prescription(felt, stops):
     plan = next_time(PLAN, NOTHING, reps(12), [], 30.0, (felt,))
     assert plan.ask_first is stops
@@ -252,7 +268,8 @@ def test_pain_comes_before_all_that_was_measured():
 
 
 def test_a_probability_by_hand():
-    """One standard uncertainty (half of what is said) past the limit: 84.1 % of a normal distribution."""
+    """One standard uncertainty (half of what is said) past the limit: 84.1 % of a normal
+    distribution."""
     rule = standard("standing-barbell-curl").check("torso-swing")
     assert rule is not None
     past = summarise(rule, "both", [RepValue(1, rule.limit + 2.0, 2.0, 1.0)], "deg", str)

@@ -114,12 +114,23 @@ def test_a_view_hides_one_axis_and_sees_one_side(view, axis, near):
 def test_what_each_view_shows_is_what_the_format_says():
     side = {name for name, s in shown("left") if s in ("left", None)}
     assert side == {
-        "elbow_flexion", "shoulder_elevation", "trunk_lean", "hip_flexion", "knee_flexion", "forearm_tilt",
-        "wrist_bend", "elbow_height", "spine_bend", "shoulder_hike",
-    }  # fmt: skip
+        "elbow_flexion",
+        "shoulder_elevation",
+        "trunk_lean",
+        "hip_flexion",
+        "knee_flexion",
+        "forearm_tilt",
+        "wrist_bend",
+        "elbow_height",
+        "spine_bend",
+        "shoulder_hike",
+    }
     assert {name for name, _ in shown("front")} == {
-        "shoulder_elevation", "trunk_side_lean", "shoulder_hike", "elbow_height",
-    }  # fmt: skip
+        "shoulder_elevation",
+        "trunk_side_lean",
+        "shoulder_hike",
+        "elbow_height",
+    }
     assert len(shown("none")) == 22
     assert not shows("left", "elbow_flexion", "right")
 

@@ -1,4 +1,5 @@
-"""What must not change the answer: the body's side, where and how large it stands, the pace, the wait before."""
+"""What must not change the answer: the body's side, where and how large it stands, the pace, the
+wait before."""
 
 from __future__ import annotations
 
@@ -42,7 +43,7 @@ def test_a_mirrored_body_gives_mirrored_measures(seed):
     body, mirror = Body(clean(track), 2.0), Body(clean(mirrored(track)), 2.0)
     for measure, side in ALL_MEASURES:
         across = {"left": "right", "right": "left", None: None}[side]
-        got, want = mirror.measure(measure, side).value, body.measure(measure, across).value
+        got, want = mirror.measure(measure, side).value, body.measure(measure, across).value  # type: ignore[arg-type]
         sign = -1.0 if measure in _SIGNED else 1.0
         seen = np.isfinite(got + want)
         assert sign * got[seen] == pytest.approx(want[seen], abs=1e-6), measure
@@ -86,10 +87,11 @@ def test_standing_still_before_the_set_adds_no_rep(wait, seed):
     frames = round(wait / step)
     still = SET.position[:1] + 0.003 * rng.standard_normal((frames, *SET.position.shape[1:]))
     longer = LandmarkTrack(
-        time_s=np.arange(frames + SET.frames) * step, names=SET.names,
+        time_s=np.arange(frames + SET.frames) * step,
+        names=SET.names,
         position=np.concatenate((still, SET.position)),
         confidence=np.ones((frames + SET.frames, len(SET.names))),
-    )  # fmt: skip
+    )
     here, there = (find_reps(Body(clean(t)), PLAN).reps for t in (SET, longer))
     assert [(r.side, r.full) for r in here] == [(r.side, r.full) for r in there]
     first = there[0].lift.start_s - frames * step + SET.time_s[0]

@@ -13,9 +13,11 @@ from guide_arc.standards.loader import standard
 
 HIPS, SHOULDERS = 1.0, 1.5
 TRUNK = {
-    "left_hip": (0.1, HIPS, 0.0), "right_hip": (-0.1, HIPS, 0.0),
-    "left_shoulder": (0.2, SHOULDERS, 0.0), "right_shoulder": (-0.2, SHOULDERS, 0.0),
-}  # fmt: skip
+    "left_hip": (0.1, HIPS, 0.0),
+    "right_hip": (-0.1, HIPS, 0.0),
+    "left_shoulder": (0.2, SHOULDERS, 0.0),
+    "right_shoulder": (-0.2, SHOULDERS, 0.0),
+}
 
 
 def moments(side, elbow, wrist, force, grip=None):

@@ -16,7 +16,9 @@ def peak(load) -> float:
     return max(float(np.mean([a.against_nm for a in load.loads.values()], axis=0).max()), 0.0)
 
 
-@pytest.mark.parametrize("id", ["standing-barbell-curl", "lateral-raise-dumbbell", "flat-bench-press", "rope-pushdown"])  # fmt: skip
+@pytest.mark.parametrize(
+    "id", ["standing-barbell-curl", "lateral-raise-dumbbell", "flat-bench-press", "rope-pushdown"]
+)
 def test_each_kit_comes_to_the_same_peak(id):
     plan = standard(id)
     path = path_of(plan, 1.8)
@@ -28,7 +30,8 @@ def test_each_kit_comes_to_the_same_peak(id):
 
 
 def test_a_level_forearm_says_how_many_kilograms_that_is():
-    """By hand: at 90° a dumbbell hangs from a level forearm; its torque is m g times the forearm to the grip."""
+    """By hand: at 90° a dumbbell hangs from a level forearm; its torque is m g times the forearm to
+    the grip."""
     path = path_of(standard("standing-barbell-curl"), 1.75)
     [dumbbell] = [
         b for b in kits_beside(path, FreeWeight(10.0, "bar"), 30.0) if b.words == "dumbbell"

@@ -1,8 +1,10 @@
-"""The load strip: what the kit asks of the working joint over a recording, by hand and with its uncertainty."""
+"""The load strip: what the kit asks of the working joint over a recording, by hand and with its
+uncertainty."""
 
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pytest
@@ -15,7 +17,7 @@ from guide_arc.standards.loader import standard
 G = 9.80665
 
 
-def course(id: str, kg: float | None, arms: int = 2, **film: object):
+def course(id: str, kg: float | None, arms: int = 2, **film: Any):
     measured = measured_set(id, reps=2, **film)
     plan = measured.review.standard
     pull = pull_of(measured.body, plan, "left")
@@ -58,14 +60,16 @@ def test_a_cable_pulls_along_its_line():
 
 
 def test_the_uncertainty_holds_the_error_of_a_noisy_recording():
-    """Ten millimetres on each landmark: the band of two u holds what the same set without noise gives."""
+    """Ten millimetres on each landmark: the band of two u holds what the same set without noise
+    gives."""
     plan = standard("standing-barbell-curl")
     clean = measured_set(plan.id, reps=3, noise=0.0, seed=5)
     noisy = measured_set(plan.id, reps=3, noise=0.01, seed=5)
     pulls = [pull_of(m.body, plan, "left") for m in (clean, noisy)]
     truth, found = (
-        load_course(m.body, plan, "left", p, 30.0, 2) for m, p in zip((clean, noisy), pulls, strict=True)
-    )  # fmt: skip
+        load_course(m.body, plan, "left", p, 30.0, 2)  # type: ignore[arg-type]
+        for m, p in zip((clean, noisy), pulls, strict=True)
+    )
     missed = np.abs(found.value - truth.value) / found.u
     assert 0.9 < np.nanmean(missed < 2.0) <= 1.0
     assert np.nanmedian(found.u) > np.nanmedian(truth.u)

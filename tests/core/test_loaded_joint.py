@@ -1,4 +1,5 @@
-"""Which joint tells how hard a lift is: no usual kit of any standard is said to pull with the lift."""
+"""Which joint tells how hard a lift is: no usual kit of any standard is said to pull with the
+lift."""
 
 from __future__ import annotations
 
@@ -28,10 +29,16 @@ def test_the_usual_kit_resists_the_joint_that_is_looked_at(id):
 @pytest.mark.parametrize(
     ("id", "joint"),
     [
-        ("standing-barbell-curl", "elbow"), ("rope-pushdown", "elbow"), ("preacher-curl", "elbow"),
-        ("overhead-press-barbell", "shoulder"), ("bent-over-row", "shoulder"), ("lat-pulldown-wide", "shoulder"),
-        ("flat-bench-press", "shoulder"), ("lateral-raise-dumbbell", "shoulder"), ("forward-hand-push-up", "elbow"),
+        ("standing-barbell-curl", "elbow"),
+        ("rope-pushdown", "elbow"),
+        ("preacher-curl", "elbow"),
+        ("overhead-press-barbell", "shoulder"),
+        ("bent-over-row", "shoulder"),
+        ("lat-pulldown-wide", "shoulder"),
+        ("flat-bench-press", "shoulder"),
+        ("lateral-raise-dumbbell", "shoulder"),
+        ("forward-hand-push-up", "elbow"),
     ],
-)  # fmt: skip
+)
 def test_presses_rows_and_pulldowns_are_the_shoulders(id, joint):
     assert loaded_joint(standard(id)) == joint

@@ -36,7 +36,8 @@ def curl() -> LandmarkTrack:
 
 
 def bend(review: Review, track: LandmarkTrack) -> np.ndarray:
-    """(F,) where the elbow is bent by more than 90 degrees, from the marks of this very recording."""
+    """(F,) where the elbow is bent by more than 90 degrees, from the marks of this very
+    recording."""
     points = {
         n: track.position[:, track.names.index(f"left_{n}")] for n in ("shoulder", "elbow", "wrist")
     }

@@ -132,9 +132,13 @@ def test_turning_and_scaling_the_world_changes_no_bend(joints, seed, scale):
 
 
 pose = st.tuples(
-    st.floats(16, 164), st.floats(-100, 140), st.floats(0, 150),
-    st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1),
-)  # fmt: skip
+    st.floats(16, 164),
+    st.floats(-100, 140),
+    st.floats(0, 150),
+    st.floats(-1, 1),
+    st.floats(-1, 1),
+    st.floats(-1, 1),
+)
 
 
 @given(pose)

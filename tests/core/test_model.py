@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 import pytest
 
@@ -14,7 +16,7 @@ from guide_arc.core.model.standard import CheckRule, Range, Tempo
 from guide_arc.core.model.track import LandmarkTrack
 
 
-def track(**changed: object) -> LandmarkTrack:
+def track(**changed: Any) -> LandmarkTrack:
     given = {
         "time_s": np.array([0.0, 0.1, 0.2]),
         "names": ("nose", "left_wrist"),
@@ -22,7 +24,7 @@ def track(**changed: object) -> LandmarkTrack:
         "confidence": np.ones((3, 2)),
         **changed,
     }
-    return LandmarkTrack(**given)  # type: ignore[arg-type]
+    return LandmarkTrack(**given)
 
 
 @pytest.mark.parametrize(

@@ -1,5 +1,5 @@
-"""Over the weeks nothing is reported that scatter explains, and what is there is found: noise clients, true changes, and a sum
-worked by hand."""
+"""Over the weeks nothing is reported that scatter explains, and what is there is found: noise
+clients, true changes, and a sum worked by hand."""
 
 from __future__ import annotations
 
@@ -30,8 +30,11 @@ def scatter(rng: np.random.Generator, count: int, carried: float) -> np.ndarray:
 
 
 def told(
-    values: np.ndarray, cued: int | None = None, views: tuple[str, ...] = ("left",), kg: float = 20.0
-) -> Weeks:  # fmt: skip
+    values: np.ndarray,
+    cued: int | None = None,
+    views: tuple[str, ...] = ("left",),
+    kg: float = 20.0,
+) -> Weeks:
     sets = [
         SeenSet(
             DoneSet(DAY + timedelta(3 * i), kg, 10, 10),
@@ -79,10 +82,13 @@ def test_another_view_and_another_load_are_not_a_change():
     values = 0.2 * scatter(rng, 16, 0.0)
     turned = np.where(np.arange(16) < 8, 0.0, 6.0)
     sets = [
-        SeenSet(DoneSet(DAY + timedelta(3 * i), 20.0, 10, 10), "left" if i < 8 else "right",
-                {SWING: (8.0 + float(v), 0.5)})
+        SeenSet(
+            DoneSet(DAY + timedelta(3 * i), 20.0, 10, 10),
+            "left" if i < 8 else "right",
+            {SWING: (8.0 + float(v), 0.5)},
+        )
         for i, v in enumerate(values + turned)
-    ]  # fmt: skip
+    ]
     history = History(CURL, (20.0,), tuple(s.done for s in sets), sets[-1].done.on)
     assert weeks_of(history, sets).trends[0].word == "none"
 
@@ -128,11 +134,18 @@ def test_the_command_prints_what_the_contract_asks(tmp_path: Path, capsys):
     seen = [{"check": SWING, "verdict": "ok", "harm": "spine"}]
     broke = [{"check": SWING, "verdict": "off", "harm": "spine"}]
     sets = [
-        {"on": (DAY + timedelta(7 * i)).isoformat(), "load_kg": kg, "left_reps": 10, "right_reps": 9,
-         "findings": findings, "view": "left", "measures": {SWING: [9.0 - i, 0.5], "range": [120, 2]},
-         "cues": [{"check": SWING, "measure": SWING, "words": "stand still"}] if i == 1 else []}
+        {
+            "on": (DAY + timedelta(7 * i)).isoformat(),
+            "load_kg": kg,
+            "left_reps": 10,
+            "right_reps": 9,
+            "findings": findings,
+            "view": "left",
+            "measures": {SWING: [9.0 - i, 0.5], "range": [120, 2]},
+            "cues": [{"check": SWING, "measure": SWING, "words": "stand still"}] if i == 1 else [],
+        }
         for i, (kg, findings) in enumerate([(20, seen)] * 6 + [(20, broke), (25, broke)])
-    ]  # fmt: skip
+    ]
     document = {"standard": "standing-barbell-curl", "rack_kg": [20, 25, 30], "sets": sets}
     path = tmp_path / "h.json"
     path.write_text(json.dumps(document))
@@ -157,7 +170,10 @@ def test_the_command_prints_what_the_contract_asks(tmp_path: Path, capsys):
 def test_what_was_seen_to_hold_is_told_by_load():
     held, broke = (Seen(SWING, verdict, "spine") for verdict in ("ok", "off"))
     loads = [(20.0, held), (25.0, held), (30.0, broke), (27.5, broke)]
-    sets = [SeenSet(DoneSet(DAY + timedelta(i), kg, 9, 9, findings=(f,))) for i, (kg, f) in enumerate(loads)]  # fmt: skip
+    sets = [
+        SeenSet(DoneSet(DAY + timedelta(i), kg, 9, 9, findings=(f,)))
+        for i, (kg, f) in enumerate(loads)
+    ]
     history = History(CURL, (20.0,), tuple(s.done for s in sets), sets[-1].done.on)
     (told_load,) = weeks_of(history, sets).loads
     assert (told_load.held_kg, told_load.broke_kg) == (25.0, 27.5)

@@ -1,4 +1,5 @@
-"""Elbow and hand against the guide arc, the line of pull, the slack zone, and a camera off level."""
+"""Elbow and hand against the guide arc, the line of pull, the slack zone, and a camera off
+level."""
 
 from __future__ import annotations
 
@@ -44,7 +45,8 @@ def test_a_path_says_which_way_it_leaves():
 
 
 def test_a_picture_says_of_a_path_no_more_than_shows():
-    """From the front an arm that goes behind looks like one that comes ahead: it is on its arc as far as shows."""
+    """From the front an arm that goes behind looks like one that comes ahead: it is on its arc as
+    far as shows."""
     for faults in ({}, {"elbow-path": 60.0}):
         review, _ = reviewed(
             "lateral-raise-dumbbell", reps=4, view="front", noise=1.0, faults=faults
@@ -87,9 +89,11 @@ def test_a_pulley_that_is_not_in_the_recording_is_asked_for():
     from dataclasses import replace
 
     track = replace(
-        done.track, names=tuple(done.track.names[i] for i in bare),
-        position=done.track.position[:, bare], confidence=done.track.confidence[:, bare],
-    )  # fmt: skip
+        done.track,
+        names=tuple(done.track.names[i] for i in bare),
+        position=done.track.position[:, bare],
+        confidence=done.track.confidence[:, bare],
+    )
     review = review_set(track, standard("rope-pushdown"))
     asked = [f for f in review.findings if f.rule.name == "line-of-pull"]
     assert {f.verdict for f in asked} == {"cannot-tell"}
@@ -102,7 +106,8 @@ def test_a_setup_fault_needs_a_cable():
 
 
 def test_a_weight_on_a_turning_arm_is_hardest_level():
-    """A straight arm raised from hanging to level: the lever arm grows with the sine of the angle."""
+    """A straight arm raised from hanging to level: the lever arm grows with the sine of the
+    angle."""
     share = np.linspace(0.0, 1.0, 60)
     angle = share * np.pi / 2
     place = np.stack((np.sin(angle), -np.cos(angle), np.zeros(60)), axis=-1) * 0.6
@@ -121,7 +126,7 @@ def test_a_straight_way_spans_no_plane():
     assert working_plane(line + np.array([0.0, 0.001, 0.0])) is None
     turn = np.linspace(0, 1.5, 40)
     arc = np.stack((np.sin(turn), -np.cos(turn), np.zeros(40)), axis=-1) * 0.5
-    assert np.abs(working_plane(arc)) == pytest.approx([0.0, 0.0, 1.0], abs=1e-6)
+    assert np.abs(working_plane(arc)) == pytest.approx([0.0, 0.0, 1.0], abs=1e-6)  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize(
@@ -153,7 +158,8 @@ def test_a_leaning_trunk_is_measured_right_by_a_tilted_camera():
 
 
 def test_an_arm_across_the_picture_is_not_timed_by_its_foreshortened_elbow():
-    """A press seen from the side is counted and timed by the arm's pose, and a clean one has nothing off."""
+    """A press seen from the side is counted and timed by the arm's pose, and a clean one has
+    nothing off."""
     review, truth = reviewed("overhead-press-dumbbell", reps=5, view="left", noise=1.0)
     assert len(review.reps) == len(truth["reps"])
     for rep, true in zip(review.reps, truth["reps"], strict=True):
@@ -162,7 +168,8 @@ def test_an_arm_across_the_picture_is_not_timed_by_its_foreshortened_elbow():
 
 
 def test_a_view_that_hides_the_joint_still_times_the_lift():
-    """From the front a row's elbow bends towards the camera; how the arm looks tells how far it is."""
+    """From the front a row's elbow bends towards the camera; how the arm looks tells how far it
+    is."""
     review, truth = reviewed("one-arm-dumbbell-row", reps=5, view="front", noise=1.0)
     assert len(review.reps) == len(truth["reps"])
     for rep, true in zip(review.reps, truth["reps"], strict=True):
@@ -173,6 +180,7 @@ def test_a_view_that_hides_the_joint_still_times_the_lift():
 
 
 def test_noise_in_a_press_is_not_noise_in_a_curl(tmp_path):
-    """The hand of a press works from the shoulder: no slack where the elbow alone would show some."""
+    """The hand of a press works from the shoulder: no slack where the elbow alone would show
+    some."""
     review, _ = reviewed("overhead-press-dumbbell", reps=3, noise=TEN_MM)
     assert not review.with_verdict("off")

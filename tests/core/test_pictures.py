@@ -1,4 +1,5 @@
-"""What a picture hides: foreshortened limbs, perspective, bent-over trunks. Never a silent guess."""
+"""What a picture hides: foreshortened limbs, perspective, bent-over trunks. Never a silent
+guess."""
 
 from __future__ import annotations
 
@@ -63,9 +64,13 @@ def test_a_forearm_that_points_at_the_camera_is_told_by_its_length():
     tilt = np.linspace(180.0, 60.0, 50)  # from hanging to above level
     turn = np.linspace(0.0, 50.0, 50)
     limb = np.stack(
-        (np.zeros(50), np.cos(np.radians(tilt)), np.sin(np.radians(tilt)) * np.cos(np.radians(turn))),
+        (
+            np.zeros(50),
+            np.cos(np.radians(tilt)),
+            np.sin(np.radians(tilt)) * np.cos(np.radians(turn)),
+        ),
         axis=-1,
-    )  # fmt: skip
+    )
     points = {"left_elbow": np.zeros((50, 3)), "left_wrist": 0.26 * limb}
     flat = np.degrees(np.arccos(limb[:, 1] / np.linalg.norm(limb, axis=1)))
     value, u = off_plumb(points, "left", flat, 0.26)
@@ -78,7 +83,8 @@ def test_perspective_matters_out_of_the_plane_only_and_more_off_the_middle():
     middle, near, far = (
         perspective_u(np.array([y]), np.array([0.1]), 0.32, 2.8)[0] for y in (0.0, 0.2, 0.4)
     )
-    # A camera 0.42 m above what it looks at, 2.8 m away, sees what is nearer lower by 0.15 of its depth, in the middle, too.
+    # A camera 0.42 m above what it looks at, 2.8 m away, sees what is nearer lower by 0.15 of its
+    # depth, in the middle, too.
     assert middle == pytest.approx(0.15 * np.sqrt(0.32**2 - (0.1 / 0.95) ** 2), rel=0.01)
     nearer = perspective_u(np.array([0.0]), np.array([0.1]), 0.32, 1.4)[0]
     assert nearer == pytest.approx(2.0 * middle)
@@ -122,11 +128,12 @@ def test_errors_stay_within_twice_the_uncertainty_whatever_leaves_the_plane(id, 
     truth = Body(CleanTrack(world, names, exact, np.zeros(len(names)), sure, 0.0, 0, 0, None))
     side = "right" if view == "right" else "left"
     for measure in ("shoulder_elevation", "elbow_height", "elbow_flexion", "forearm_tilt"):
-        got = seen.measure(measure, side)
-        miss = np.abs(got.value - truth.measure(measure, side).value)
+        got = seen.measure(measure, side)  # type: ignore[arg-type]
+        miss = np.abs(got.value - truth.measure(measure, side).value)  # type: ignore[arg-type]
         known = np.isfinite(miss)
         if known.any():
-            # One set of a kind that leaves the plane throughout; over all sets see bench/accuracy.py.
+            # One set of a kind that leaves the plane throughout; over all sets see
+            # bench/accuracy.py.
             own = {"forearm_tilt": 0.55, "elbow_flexion": 0.7, "shoulder_elevation": 0.75}
             least = own.get(measure, 0.8)
             assert (miss[known] <= 2.0 * got.u[known]).mean() > least, measure
@@ -166,8 +173,15 @@ def test_a_standing_body_is_put_straight_from_any_tilt(turn):
         "right_shoulder",
     )
     upright = np.array(
-        [[0.12, 0.1, 0], [-0.12, 0.1, 0], [0.09, 0.9, 0], [-0.09, 0.9, 0], [0.2, 1.4, 0], [-0.2, 1.4, 0]]
-    )  # fmt: skip
+        [
+            [0.12, 0.1, 0],
+            [-0.12, 0.1, 0],
+            [0.09, 0.9, 0],
+            [-0.09, 0.9, 0],
+            [0.2, 1.4, 0],
+            [-0.2, 1.4, 0],
+        ]
+    )
     a = np.radians(turn)
     tilted = upright.copy()
     tilted[:, 0] = np.cos(a) * upright[:, 0] + np.sin(a) * upright[:, 1]
@@ -183,7 +197,8 @@ def test_a_standing_body_is_put_straight_from_any_tilt(turn):
 
 
 def test_a_tilt_that_may_be_the_bodys_own_is_left_in_and_doubted():
-    """Shoulders that fall by four degrees, and nothing else to tell a level by: a usual shrug, or the camera."""
+    """Shoulders that fall by four degrees, and nothing else to tell a level by: a usual shrug, or
+    the camera."""
 
     def rolled(turn: float) -> Roll:
         fall = 0.2 * np.tan(np.radians(turn))
@@ -193,24 +208,28 @@ def test_a_tilt_that_may_be_the_bodys_own_is_left_in_and_doubted():
     level, tilted = rolled(0.0), rolled(4.0)
     assert not level.put_straight
     assert not tilted.put_straight
-    # By hand: 1 / (1/3² + 1/3.5²) is 5.19 of variance; of the four degrees 4 · 5.19 / 3.5² are the camera's.
+    # By hand: 1 / (1/3² + 1/3.5²) is 5.19 of variance; of the four degrees 4 · 5.19 / 3.5² are the
+    # camera's.
     assert level.u_deg == pytest.approx(np.sqrt(5.19), abs=0.01)
     assert tilted.u_deg == pytest.approx(np.hypot(level.u_deg, 4.0 * 5.19 / 3.5**2), abs=0.02)
 
 
 @pytest.mark.parametrize("slant_deg", [-12.0, 12.0])
 def test_legs_that_slant_while_feet_and_shoulders_are_level_are_no_tilt(slant_deg):
-    """As a body that leans on a bench looks from a camera that stands aside: the feet are ahead of the hips, and off to one side."""
+    """As a body that leans on a bench looks from a camera that stands aside: the feet are ahead of
+    the hips, and off to one side."""
     names = [
         f"{side}_{part}" for part in ("ankle", "hip", "shoulder") for side in ("left", "right")
     ]
     off = 0.8 * np.tan(np.radians(slant_deg))
-    spots = [[0.12, 0.1], [-0.12, 0.1], [off + 0.09, 0.9], [off - 0.09, 0.9], [off + 0.2, 1.4], [off - 0.2, 1.4]]  # fmt: skip
+    middles = ((0.0, 0.12, 0.1), (off, 0.09, 0.9), (off, 0.2, 1.4))
+    spots = [[x + way * half, y] for x, half, y in middles for way in (1, -1)]
     seen = np.array([[[x, y, 0.0] for x, y in spots]]).repeat(5, axis=0)
     roll = picture_roll(seen, names, "front")
     assert not roll.put_straight
-    # By hand: weights of 0.049, 0.082 and 0.25 put the middle at 7.87; off it the three stand √(12.38 / 2) = 2.49 times as far as
-    # they say. What they then weigh, 0.0616, is little beside 1/9: 2.81 degrees may be the camera's.
+    # By hand: weights of 0.049, 0.082 and 0.25 put the middle at 7.87; off it the three stand
+    # √(12.38 / 2) = 2.49 times as far as they say. What they then weigh, 0.0616, is little beside
+    # 1/9: 2.81 degrees may be the camera's.
     assert roll.u_deg == pytest.approx(np.hypot(1.0 / np.sqrt(1 / 9 + 0.0616), 2.81), abs=0.02)
 
 

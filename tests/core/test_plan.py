@@ -1,10 +1,12 @@
-"""Plans: doses on their days, order, time to scale, what to drop, regions, weeks, missed sessions."""
+"""Plans: doses on their days, order, time to scale, what to drop, regions, weeks, missed
+sessions."""
 
 from __future__ import annotations
 
 import itertools
 from dataclasses import replace
 from datetime import date, timedelta
+from typing import Any
 
 import pytest
 
@@ -38,9 +40,12 @@ from guide_arc.standards.schemes import parse_schemes, shipped_schemes
 TODAY = date(2031, 4, 3)
 STANDARDS = {id: standard(id) for id in shipped()}
 CURL, PRESS, RAISE, ROW, FLY = (
-    "standing-barbell-curl", "overhead-press-dumbbell", "lateral-raise-dumbbell", "seated-row-narrow-low",
+    "standing-barbell-curl",
+    "overhead-press-dumbbell",
+    "lateral-raise-dumbbell",
+    "seated-row-narrow-low",
     "cross-cable-rear-fly",
-)  # fmt: skip
+)
 
 
 FINE = CheckTrace(
@@ -55,13 +60,13 @@ def done(standard_id: str, days_ago: int, kg: float = 30.0, reps: int = 12, id: 
     return KeptSet(id, standard_id, STANDARDS[standard_id].school.id, at, kg, trace)
 
 
-def knows(*sets: KeptSet, **client: object) -> Knowledge:
-    person = Client("Ada Quill", **client)  # type: ignore[arg-type]
+def knows(*sets: KeptSet, **client: Any) -> Knowledge:
+    person = Client("Ada Quill", **client)
     return Knowledge(person, STANDARDS, shipped_schemes(), sorted(sets, key=lambda s: s.at), TODAY)
 
 
-def line(id: str, **more: object) -> PlannedLine:
-    return PlannedLine(id, STANDARDS[id].school.id, **more)  # type: ignore[arg-type]
+def line(id: str, **more: Any) -> PlannedLine:
+    return PlannedLine(id, STANDARDS[id].school.id, **more)
 
 
 def lines_of(known: Knowledge, *ids: str):
@@ -107,10 +112,13 @@ def test_steps_are_those_of_the_rack_and_a_large_one_is_known():
 @pytest.mark.parametrize(
     ("order", "weak", "first"),
     [
-        ("weak-first", ("rear-shoulder",), FLY), ("weak-first", (), ROW), ("biggest-first", ("rear-shoulder",), ROW),
-        ("raises-before-presses", (), FLY), ("as-set", (), CURL),
+        ("weak-first", ("rear-shoulder",), FLY),
+        ("weak-first", (), ROW),
+        ("biggest-first", ("rear-shoulder",), ROW),
+        ("raises-before-presses", (), FLY),
+        ("as-set", (), CURL),
     ],
-)  # fmt: skip
+)
 def test_the_order_follows_its_rule(order, weak, first):
     known = knows(weak=weak)
     got = ordered(lines_of(known, CURL, PRESS, RAISE, ROW, FLY), order, known.client)
@@ -133,7 +141,11 @@ def test_a_pair_stays_together():
 
 def test_time_to_scale_sums_to_the_sessions_length():
     known = knows(done(CURL, 7), done(ROW, 7, 40.0))
-    own = [*lines_of(known, CURL), dosed(line(RAISE, pair="A"), known, TODAY), dosed(line(PRESS, pair="A", override=Override(sets=5)), known, TODAY)]  # fmt: skip
+    own = [
+        *lines_of(known, CURL),
+        dosed(line(RAISE, pair="A"), known, TODAY),
+        dosed(line(PRESS, pair="A", override=Override(sets=5)), known, TODAY),
+    ]
     session = session_of(own)
     assert session is not None
     slots = slots_of(own)
@@ -151,7 +163,14 @@ def test_what_does_not_fit_is_left_out_from_the_end_and_weak_regions_last():
     assert dropped
     assert STANDARDS[CURL].name not in dropped
     kept = [d for d in own if d.plan.name not in dropped]
-    kept = [replace(d, asked=replace(d.asked, sets=d.asked.sets - 1)) if f"one set of {d.plan.name}" in dropped else d for d in kept]  # fmt: skip
+    kept = [
+        (
+            replace(d, asked=replace(d.asked, sets=d.asked.sets - 1))
+            if f"one set of {d.plan.name}" in dropped
+            else d
+        )
+        for d in kept
+    ]
     assert length_of(kept) <= 20 * 60.0
     assert to_drop(own, known.client, 1e6) == ()
 
@@ -180,7 +199,10 @@ def test_a_weak_region_without_a_line_is_told_of():
 
 def test_cables_that_want_two_heights_do_not_take_turns():
     known = knows()
-    own = [dosed(line("rope-pushdown", pair="A"), known, TODAY), dosed(line("standing-cable-curl", pair="A"), known, TODAY)]  # fmt: skip
+    own = [
+        dosed(line("rope-pushdown", pair="A"), known, TODAY),
+        dosed(line("standing-cable-curl", pair="A"), known, TODAY),
+    ]
     assert any("two heights" in words for words in advice(own, (), known.client, 60.0, ()))
 
 
@@ -258,9 +280,13 @@ def test_what_forbids_slow_lowering_keeps_its_own_in_every_scheme():
 
 def test_a_scheme_that_can_not_be_is_refused_with_its_key():
     for text, words in (
-        ("[x]\nname = 'abc'\n", "x.why"), ("[x]\nname='abc'\nwhy='because of it'\nheld_by='all'\nlimits='none known'\nreps=[9, 2]", "lower to the upper"),
+        ("[x]\nname = 'abc'\n", "x.why"),
+        (
+            "[x]\nname='abc'\nwhy='because of it'\nheld_by='all'\nlimits='none known'\nreps=[9, 2]",
+            "lower to the upper",
+        ),
         ("[x", "TOML"),
-    ):  # fmt: skip
+    ):
         with pytest.raises(Exception, match=words):
             parse_schemes(text, "schemes.toml")
 

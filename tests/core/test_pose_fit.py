@@ -40,11 +40,17 @@ def at_work(done: Performance) -> np.ndarray:
 @pytest.mark.parametrize(
     ("id", "view"),
     [
-        ("flat-bench-press", "left"), ("overhead-press-dumbbell", "left"), ("face-pull", "left"),
-        ("lat-pulldown-wide", "front"), ("reverse-machine-fly", "front"), ("standing-barbell-curl", "left"),
-        ("lateral-raise-dumbbell", "front"), ("chain-fly", "front"), ("one-arm-dumbbell-row", "left"),
+        ("flat-bench-press", "left"),
+        ("overhead-press-dumbbell", "left"),
+        ("face-pull", "left"),
+        ("lat-pulldown-wide", "front"),
+        ("reverse-machine-fly", "front"),
+        ("standing-barbell-curl", "left"),
+        ("lateral-raise-dumbbell", "front"),
+        ("chain-fly", "front"),
+        ("one-arm-dumbbell-row", "left"),
     ],
-)  # fmt: skip
+)
 def test_a_straight_look_gives_the_angle_that_the_picture_hides(id, view):
     plan = standard(id)
     done = perform(plan, Script(reps=4), camera_from(view, noise=0.3), 4)
@@ -69,10 +75,10 @@ def test_its_uncertainty_covers_the_truth_of_other_bodies_and_cameras(view):
             done = perform(plan, Script(reps=3, arm_length=arms), camera, 20 + seed)
             seen, exact = measured(done)
             side = "right" if "right" in view else "left"
-            fit = fitted_arm(seen, plan, side)
+            fit = fitted_arm(seen, plan, side)  # type: ignore[arg-type]
             assert fit is not None
             for measure in MEASURES:
-                off = fit.value[measure] - exact.measure(measure, side).value
+                off = fit.value[measure] - exact.measure(measure, side).value  # type: ignore[arg-type]
                 known = at_work(done) & np.isfinite(off)
                 within += int((np.abs(off[known]) <= 2.0 * fit.u[measure][known]).sum())
                 every += int(known.sum())

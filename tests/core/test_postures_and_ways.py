@@ -1,4 +1,5 @@
-"""The simulated client in every posture: what the definitions measure is what the standard asks for."""
+"""The simulated client in every posture: what the definitions measure is what the standard asks
+for."""
 
 from __future__ import annotations
 
@@ -23,7 +24,7 @@ from guide_arc.standards.loader import shipped, standard
 from guide_arc.standards.proof import BRISK, cycle_of, judged_from
 
 
-def exact(id: str, school: str | None = None, **script):  # type: ignore[no-untyped-def]
+def exact(id: str, school: str | None = None, **script):
     done = filmed(id, school, **{"reps": 1, **script})
     return done, {n: done.exact[:, i] for i, n in enumerate(done.track.names)}
 
@@ -191,6 +192,11 @@ def test_views_judge_what_they_show():
     assert not judged["left"]["left-right"]
     sideways = judged_from(standard("cross-cable-rear-fly"))["left"]
     assert {n for n, told in sideways.items() if told} >= {
-        "torso-swing", "torso-lean", "neutral-back", "elbow-low", "range-short", "momentum",
-    }  # fmt: skip
+        "torso-swing",
+        "torso-lean",
+        "neutral-back",
+        "elbow-low",
+        "range-short",
+        "momentum",
+    }
     assert not sideways["line-of-pull"]

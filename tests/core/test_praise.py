@@ -60,7 +60,8 @@ def test_every_shipped_sentence_has_a_proof():
             assert checked.issuperset(line.proof), (id, line.words)
 
 
-# What was praised before though it was not so: the movement, what was done instead, and what may not be said of it.
+# What was praised before though it was not so: the movement, what was done instead, and what may
+# not be said of it.
 NOT_SO = [
     ("cross-body-curl", [(abduct, 25, "turn"), (roll, 30, "turn")], "crosses"),
     ("cable-extension-one-arm", [(shoulder_turn, 60, "always")], "behind"),
@@ -103,7 +104,7 @@ def test_what_was_not_seen_to_be_right_proves_nothing(verdict: str):
     """One check that was not `ok`, on one side only, takes its own sentence away."""
     clean, _truth = reviewed("rope-pushdown", reps=5)
     at = next(i for i, f in enumerate(clean.findings) if f.rule.name == "torso-swing")
-    doubted = replace(clean.findings[at], verdict=verdict)
+    doubted = replace(clean.findings[at], verdict=verdict)  # type: ignore[arg-type]
     review = replace(clean, findings=(*clean.findings[:at], doubted, *clean.findings[at + 1 :]))
     words = {p.words for p in praise_of(review)}
     assert specs()["torso-swing"].praise in {p.words for p in praise_of(clean)}
@@ -111,7 +112,7 @@ def test_what_was_not_seen_to_be_right_proves_nothing(verdict: str):
 
 
 def test_a_tempo_that_nobody_asked_for_was_not_kept():
-    from guide_arc.standards.tempo import parse_tempo  # noqa: PLC0415
+    from guide_arc.standards.tempo import parse_tempo
 
     review, _truth = reviewed("rope-pushdown", reps=4, tempo=parse_tempo("x-x-x-x"))
     assert specs()["too-fast-lower"].praise not in {p.words for p in praise_of(review)}

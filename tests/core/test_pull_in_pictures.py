@@ -1,4 +1,5 @@
-"""What a picture tells of a cable: its slack and how far off the arm's plane it runs, as far as the view allows."""
+"""What a picture tells of a cable: its slack and how far off the arm's plane it runs, as far as the
+view allows."""
 
 from __future__ import annotations
 
@@ -21,9 +22,11 @@ def found(track: LandmarkTrack, plan: Standard, check: str) -> dict[str, Finding
 def without_pulleys(track: LandmarkTrack) -> LandmarkTrack:
     kept = [i for i, name in enumerate(track.names) if not name.endswith("_pulley")]
     return replace(
-        track, names=tuple(track.names[i] for i in kept), position=track.position[:, kept],
+        track,
+        names=tuple(track.names[i] for i in kept),
+        position=track.position[:, kept],
         confidence=track.confidence[:, kept],
-    )  # fmt: skip
+    )
 
 
 @pytest.mark.parametrize(
@@ -56,7 +59,7 @@ def test_a_kept_setup_stands_in_for_a_pulley_that_is_not_marked():
     kept = replace(usual, kit_kept=True)
     assert found(track, kept, "slack-zone")["left"].verdict == "ok"
     # A pulley at the floor pulls the rope down, with the lift: hardly anything resists.
-    out, _up, ahead = usual.pulley_m
+    out, _up, ahead = usual.pulley_m  # type: ignore[misc]
     low = replace(kept, pulley_m=(out, 0.1, ahead))
     told = found(track, low, "slack-zone")["left"]
     assert told.verdict == "off"
@@ -66,8 +69,8 @@ def test_a_kept_setup_stands_in_for_a_pulley_that_is_not_marked():
 def test_the_depth_that_a_picture_hides_is_part_of_the_doubt():
     plan = standard("rope-pushdown")
     film = {"reps": 4, "faults": {"slack-zone": 55.0}}
-    flat = found(filmed(plan.id, view="left", noise=1.0, **film).track, plan, "slack-zone")["left"]
-    space = found(filmed(plan.id, noise=0.002, **film).track, plan, "slack-zone")["left"]
+    flat = found(filmed(plan.id, view="left", noise=1.0, **film).track, plan, "slack-zone")["left"]  # type: ignore[arg-type]
+    space = found(filmed(plan.id, noise=0.002, **film).track, plan, "slack-zone")["left"]  # type: ignore[arg-type]
     assert flat.uncertainty > space.uncertainty
     assert abs(flat.value - space.value) <= flat.uncertainty + space.uncertainty
 
@@ -83,5 +86,6 @@ def test_off_the_plane_shows_where_the_plane_is_seen_edge_on_and_the_cable_lies_
 
     assert told("front", 0.0) == {"ok"}
     assert told("front", 2.0 * rule.limit) == {"off"}
-    # From the side the cables run through the picture: how far off they are can't be told, and isn't called off.
+    # From the side the cables run through the picture: how far off they are can't be told, and
+    # isn't called off.
     assert told("left", 0.0) == {"cannot-tell"}

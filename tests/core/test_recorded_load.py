@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pytest
@@ -22,7 +23,7 @@ CURL = standard("standing-barbell-curl")
 SPOTS = {"left": (0.2, 0.1, 0.6), "right": (-0.2, 0.1, 0.6)}
 
 
-def loaded(kit: object, **film: object):
+def loaded(kit: object, **film: Any):
     body = Body(
         clean(filmed(CURL.id, reps=3, **film).track, tuple(dict.fromkeys((*ALL, *LANDMARKS))))
     )
@@ -31,7 +32,7 @@ def loaded(kit: object, **film: object):
 
 
 def test_friction_makes_lifting_heavier_and_lowering_lighter():
-    plain, rubbed = (loaded(Cable(20.0, SPOTS, friction=f)) for f in (0.0, 0.1))
+    plain, rubbed = (loaded(Cable(20.0, SPOTS, friction=f)) for f in (0.0, 0.1))  # type: ignore[arg-type]
     body, repset, smooth = plain
     force = [np.linalg.norm(one.loads["left"].force_n, axis=-1) for one in (smooth, rubbed[2])]
     for rep in repset.reps:
@@ -44,21 +45,23 @@ def test_friction_makes_lifting_heavier_and_lowering_lighter():
 
 
 def test_a_quick_lift_carries_momentum_and_a_slow_one_hardly():
-    """A smooth reach of s metres in T seconds speeds up by at most 5.77 s / T² (Flash and Hogan 1985)."""
+    """A smooth reach of s metres in T seconds speeds up by at most 5.77 s / T² (Flash and Hogan
+    1985)."""
     slow = loaded(FreeWeight(30.0, "bar"), tempo=replace(CURL.tempo, lift_s=2.0), noise=0.002)[2]
     quick = loaded(FreeWeight(30.0, "bar"), tempo=replace(CURL.tempo, lift_s=0.7), noise=0.002)[2]
     assert max(slow.momentum_pct) < 20.0
-    # The hand goes about 0.55 m: 5.77 × 0.55 / 0.49 = 6.5 m/s², two thirds of gravity, and turns on its way.
+    # The hand goes about 0.55 m: 5.77 × 0.55 / 0.49 = 6.5 m/s², two thirds of gravity, and turns on
+    # its way.
     assert 40.0 < np.median(quick.momentum_pct) < 120.0
     assert np.median(quick.momentum_pct) > 4.0 * np.median(slow.momentum_pct)
 
 
 def test_a_stack_on_a_ratio_moves_slower_and_a_band_has_no_mass():
     film = {"tempo": replace(CURL.tempo, lift_s=0.7), "noise": 0.002}
-    one = loaded(Cable(20.0, SPOTS), **film)[2].momentum_pct
-    two = loaded(Cable(20.0, SPOTS, ratio=2.0), **film)[2].momentum_pct
+    one = loaded(Cable(20.0, SPOTS), **film)[2].momentum_pct  # type: ignore[arg-type]
+    two = loaded(Cable(20.0, SPOTS, ratio=2.0), **film)[2].momentum_pct  # type: ignore[arg-type]
     assert two == pytest.approx([0.5 * m for m in one])
-    assert all(np.isnan(m) for m in loaded(Band(SPOTS, 0.3, 200.0), **film)[2].momentum_pct)
+    assert all(np.isnan(m) for m in loaded(Band(SPOTS, 0.3, 200.0), **film)[2].momentum_pct)  # type: ignore[arg-type]
 
 
 def test_the_uncertainty_of_the_moment_holds_its_error():
@@ -71,7 +74,7 @@ def test_the_uncertainty_of_the_moment_holds_its_error():
 
 
 def test_where_a_pulley_stands_is_a_doubt_that_a_weight_has_not():
-    cable = loaded(Cable(20.0, SPOTS), noise=0.003)[2].against_u_nm["left"]
+    cable = loaded(Cable(20.0, SPOTS), noise=0.003)[2].against_u_nm["left"]  # type: ignore[arg-type]
     weight = loaded(FreeWeight(20.0, "bar"), noise=0.003)[2].against_u_nm["left"]
     assert np.nanmedian(cable) > 1.5 * np.nanmedian(weight)
 
@@ -81,8 +84,10 @@ def test_a_band_measured_with_weights_by_hand():
     band = measured_band(0.9, [(6.0, 1.25), (2.0, 0.96), (4.0, 1.12)])
     assert [x for x, _f in band.table] == pytest.approx([0.06, 0.22, 0.35])
     assert [f for _x, f in band.table] == pytest.approx([19.6133, 39.2266, 58.8399])
-    assert band.newton_per_m == pytest.approx((0.06 * 19.6133 + 0.22 * 39.2266 + 0.35 * 58.8399) / (0.0036 + 0.0484 + 0.1225))  # fmt: skip
-    kit = Band(SPOTS, band.rest_m, None, band.table)
+    assert band.newton_per_m == pytest.approx(
+        (0.06 * 19.6133 + 0.22 * 39.2266 + 0.35 * 58.8399) / (0.0036 + 0.0484 + 0.1225)
+    )
+    kit = Band(SPOTS, band.rest_m, None, band.table)  # type: ignore[arg-type]
     # Half way between two weights half way between their forces, and nothing while it hangs loose.
     assert kit.force_n(np.array([-0.1, 0.14, 0.35])) == pytest.approx([0.0, 29.42, 58.84], abs=0.01)
 

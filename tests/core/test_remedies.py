@@ -15,9 +15,15 @@ from guide_arc.standards.proof import shown_from as tried
 
 # Different kinds: seen from the side, from the front, from nowhere, with one arm, lying, leaning.
 PLANS = (
-    "standing-barbell-curl", "lateral-raise-dumbbell", "chest-pad-high-row", "cross-body-curl", "flat-bench-press",
-    "bent-rear-raise", "lat-pulldown-wide", "cable-short-lever-lift",
-)  # fmt: skip
+    "standing-barbell-curl",
+    "lateral-raise-dumbbell",
+    "chest-pad-high-row",
+    "cross-body-curl",
+    "flat-bench-press",
+    "bent-rear-raise",
+    "lat-pulldown-wide",
+    "cable-short-lever-lift",
+)
 VIEWS = ("front", "back", "left", "right")
 
 

@@ -156,9 +156,11 @@ def test_a_still_person_does_nothing():
     done = filmed("standing-barbell-curl", reps=1, noise=0.003)
     still = done.track.time_s < 1.5
     track = LandmarkTrack(
-        time_s=done.track.time_s[still], names=done.track.names,
-        position=done.track.position[still], confidence=done.track.confidence[still],
-    )  # fmt: skip
+        time_s=done.track.time_s[still],
+        names=done.track.names,
+        position=done.track.position[still],
+        confidence=done.track.confidence[still],
+    )
     review = review_set(track, standard("standing-barbell-curl"))
     assert review.reps == ()
     assert "no rep of this exercise was found" in review.trust.doubts
@@ -270,15 +272,24 @@ def spans(*ends: tuple[float, float], short: tuple[int, ...] = ()) -> tuple[Rep,
     """Reps of a set from when to when, by hand."""
     return tuple(
         Rep(
-            i + 1, "both", i not in short, Span(a, 0.5 * (a + b)), None, Span(0.5 * (a + b), b),
-            None, "elbow_flexion", 20.0, 130.0,
+            i + 1,
+            "both",
+            i not in short,
+            Span(a, 0.5 * (a + b)),
+            None,
+            Span(0.5 * (a + b), b),
+            None,
+            "elbow_flexion",
+            20.0,
+            130.0,
         )
         for i, (a, b) in enumerate(ends)
-    )  # fmt: skip
+    )
 
 
 def test_a_rep_that_noise_may_have_cut_or_made_is_told():
-    """Sums by hand: four reps of five seconds with one cut into halves, one swallowed, and a twitch before them."""
+    """Sums by hand: four reps of five seconds with one cut into halves, one swallowed, and a twitch
+    before them."""
     usual = ((0.0, 5.0), (5.0, 10.0), (10.0, 15.0))
     assert doubts_of_noise(spans(*usual), []) == []
     halves = doubts_of_noise(spans(*usual, (15.0, 17.4), (17.4, 20.0)), [])
@@ -295,22 +306,29 @@ def test_a_rep_that_noise_may_have_cut_or_made_is_told():
     assert doubts_of_noise(meant, []) == []  # short ones and full ones in turn are the set's rule
     twitches = spans(*((5.0 * i, 5.0 * i + 4.5) for i in range(6)), short=(1, 2, 4))
     assert [d.words for d in doubts_of_noise(twitches, [])] == [
-        "3 of 6 reps are short, with full ones after them: unless half reps were asked for, they may be none"
+        "3 of 6 reps are short, with full ones after them: unless half reps were asked for, they"
+        " may be none"
     ]
     assert first[0].hardly == ("both", 1)  # what may be none is judged for nothing
     assert doubts_of_noise((), []) == []
 
 
 def test_what_is_as_large_as_a_rep_beside_the_set_is_told_and_what_lies_apart_is_not():
-    """The last rep's two ends are led aside for a moment: it falls in two, and neither looks like the others."""
-    found = find_reps(Body(clean(filmed("standing-barbell-curl", reps=3).track)), standard("standing-barbell-curl"))  # fmt: skip
+    """The last rep's two ends are led aside for a moment: it falls in two, and neither looks like
+    the others."""
+    found = find_reps(
+        Body(clean(filmed("standing-barbell-curl", reps=3).track)),
+        standard("standing-barbell-curl"),
+    )
     one = found.cut[next(iter(found.cut))][0]
 
     def moved(by_s: float) -> Candidate:
         lift, lower = (
-            replace(m, span=replace(m.span, start_s=m.span.start_s + by_s, end_s=m.span.end_s + by_s))
+            replace(
+                m, span=replace(m.span, start_s=m.span.start_s + by_s, end_s=m.span.end_s + by_s)
+            )
             for m in (one.lift, one.lower)
-        )  # fmt: skip
+        )
         return replace(one, lift=lift, lower=lower)
 
     long_s = one.lower.span.end_s - one.lift.span.start_s

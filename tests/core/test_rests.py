@@ -18,8 +18,9 @@ def test_a_rest_runs_from_the_last_lower_to_the_next_first_lift():
     (rest,) = rests_of([one("2031-03-24T18:20:00"), one("2031-03-24T18:22:20")], 90.0)
     assert rest.seconds == pytest.approx(110.0)
     assert rest.off_s == pytest.approx(20.0)
-    assert rest_words([rest]) == (
-        "Rest the last time: 1:50 min where 1:30 min was asked; the longest was 20 s longer."
+    assert (
+        rest_words([rest])
+        == "Rest the last time: 1:50 min where 1:30 min was asked; the longest was 20 s longer."
     )
 
 
@@ -50,8 +51,11 @@ def test_where_no_rest_can_be_told_none_is_said(at: tuple[str, str]):
 
 def test_the_last_day_with_a_rest_counts():
     sets = [
-        one("2031-03-20T18:00:00"), one("2031-03-20T18:02:00"),
-        one("2031-03-24T18:00:00"), one("2031-03-24T18:02:30"), one("2031-03-24T18:05:00"),
+        one("2031-03-20T18:00:00"),
+        one("2031-03-20T18:02:00"),
+        one("2031-03-24T18:00:00"),
+        one("2031-03-24T18:02:30"),
+        one("2031-03-24T18:05:00"),
         one("2031-03-27T18:00:00"),
-    ]  # fmt: skip
+    ]
     assert [round(r.seconds) for r in rests_of(sets, 90.0)] == [120, 120]

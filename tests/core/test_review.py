@@ -15,9 +15,11 @@ from guide_arc.standards.loader import standard
 
 def test_what_may_hurt_the_spine_is_said_first():
     review, _ = reviewed(
-        "standing-barbell-curl", reps=6, noise=0.003,
+        "standing-barbell-curl",
+        reps=6,
+        noise=0.003,
         faults={"range-short": 60.0, "torso-swing": 20.0, "shoulder-hike": 20.0},
-    )  # fmt: skip
+    )
     off = [f.rule.name for f in review.with_verdict("off")]
     assert off[0] == "torso-swing"
     assert off.index("shoulder-hike") < off.index("range-short")
@@ -25,9 +27,16 @@ def test_what_may_hurt_the_spine_is_said_first():
 
 def test_at_most_three_cues_and_none_twice():
     review, _ = reviewed(
-        "standing-barbell-curl", reps=6, noise=0.003,
-        faults={"range-short": 40.0, "torso-swing": 20.0, "shoulder-hike": 20.0, "upper-arm-drift": 30.0},
-    )  # fmt: skip
+        "standing-barbell-curl",
+        reps=6,
+        noise=0.003,
+        faults={
+            "range-short": 40.0,
+            "torso-swing": 20.0,
+            "shoulder-hike": 20.0,
+            "upper-arm-drift": 30.0,
+        },
+    )
     cues = proposed_cues(review.findings)
     names = [f.rule.name for f in cues]
     assert len(cues) == MOST_CUES
@@ -74,9 +83,12 @@ def test_fewer_reps_than_the_range_add_reps_before_weight():
 
 def test_form_that_gives_way_takes_weight_off():
     review, _ = reviewed(
-        "standing-barbell-curl", reps=8, noise=0.003, load_kg=40.0,
+        "standing-barbell-curl",
+        reps=8,
+        noise=0.003,
+        load_kg=40.0,
         faults={"torso-swing": 22.0, "upper-arm-drift": 26.0},
-    )  # fmt: skip
+    )
     assert review.next_time.load_kg < 40.0
     assert "lighter" in review.next_time.reason
 

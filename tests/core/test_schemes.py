@@ -1,4 +1,5 @@
-"""Reps in every case that occurs: drop sets, supersets, one-and-a-half reps, form that falls apart."""
+"""Reps in every case that occurs: drop sets, supersets, one-and-a-half reps, form that falls
+apart."""
 
 from __future__ import annotations
 
@@ -109,9 +110,12 @@ def test_half_a_lowering_is_not_asked_to_last_as_long_as_a_whole_one():
     review, _ = reviewed("standing-barbell-curl", reps=5, scheme="one-and-a-half", noise=0.003)
     assert "off" not in verdicts(review, "too-fast-lower")
     hurried, _ = reviewed(
-        "standing-barbell-curl", reps=5, scheme="one-and-a-half", noise=0.003,
+        "standing-barbell-curl",
+        reps=5,
+        scheme="one-and-a-half",
+        noise=0.003,
         faults={"too-fast-lower": 0.7},
-    )  # fmt: skip
+    )
     assert "off" in verdicts(hurried, "too-fast-lower")
 
 

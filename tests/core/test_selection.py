@@ -24,9 +24,11 @@ def joined(*tracks: LandmarkTrack, gap_s: float = 1.0) -> LandmarkTrack:
         at = float(times[-1][-1]) + gap_s
     position = np.concatenate(positions)
     return LandmarkTrack(
-        time_s=np.concatenate(times), names=tuple(names), position=position,
+        time_s=np.concatenate(times),
+        names=tuple(names),
+        position=position,
         confidence=np.ones(position.shape[:2]),
-    )  # fmt: skip
+    )
 
 
 PLAN = standard("rope-pushdown")

@@ -44,7 +44,9 @@ def test_a_phase_without_demand_counts_a_second():
 
 
 def test_warm_up_and_changes_are_counted():
-    found = figures_of_session(Session((line(), line(RAISE), line(PRESS)), warm_up_s=300.0, change_s=90.0))  # fmt: skip
+    found = figures_of_session(
+        Session((line(), line(RAISE), line(PRESS)), warm_up_s=300.0, change_s=90.0)
+    )
     assert found.length_s == 300.0 + 3 * 240.0 + 2 * 90.0
 
 
@@ -78,7 +80,9 @@ def test_regions_are_counted_in_sets_and_a_lopsided_session_is_said():
     lines = (line(PRESS, sets=6), line(standard("flat-bench-press"), sets=4), line(row, sets=2))
     found = figures_of_session(Session(lines))
     assert found.regions == {"front-shoulder": 6, "chest-lower": 4, "back": 2}
-    assert any("10 sets for the front of the shoulders and 2 for the back" in w for w in found.warnings)  # fmt: skip
+    assert any(
+        "10 sets for the front of the shoulders and 2 for the back" in w for w in found.warnings
+    )
     assert any("no warm-up" in w for w in found.warnings)
 
 
@@ -93,16 +97,18 @@ def test_two_bent_over_lines_in_a_row_are_said():
 
 
 def test_a_circuit_is_gone_through_in_rounds():
-    """Three rounds of curl (10 × 4 s) and raise (10 × 4 s), 60 s between the rounds, then a pushdown after one change:
-    6 sets of 40 s, two rests of 60 s, one change of 90 s, one set of 40 s."""
+    """Three rounds of curl (10 × 4 s) and raise (10 × 4 s), 60 s between the rounds, then a
+    pushdown after one change: 6 sets of 40 s, two rests of 60 s, one change of 90 s, one set of 40
+    s."""
     tempo = Tempo(2.0, 0.0, 2.0, 0.0)
     curl, lateral, push = (
         standard(id) for id in ("standing-barbell-curl", "lateral-raise-dumbbell", "rope-pushdown")
     )
     lines = (
-        Line(curl, 3, 10, tempo, 15.0, circuit="a"), Line(lateral, 3, 10, tempo, 60.0, circuit="a"),
+        Line(curl, 3, 10, tempo, 15.0, circuit="a"),
+        Line(lateral, 3, 10, tempo, 60.0, circuit="a"),
         Line(push, 1, 10, tempo, 60.0),
-    )  # fmt: skip
+    )
     found = figures_of_session(Session(lines, 120.0))
     assert found.rest_s == 120.0
     assert found.length_s == 120.0 + 7 * 40.0 + 120.0 + 90.0
@@ -117,11 +123,17 @@ def test_too_much_of_one_thing_is_warned_of():
         lines = tuple(Line(standard(id), sets, 10, tempo, 90.0) for id, sets in asked)
         return " · ".join(figures_of_session(Session(lines, 60.0)).warnings)
 
-    assert "5 sets for the front of the shoulder, 2 for the rear" in warnings(("front-raise-midline", 5), ("face-pull", 2))  # fmt: skip
+    assert "5 sets for the front of the shoulder, 2 for the rear" in warnings(
+        ("front-raise-midline", 5), ("face-pull", 2)
+    )
     assert "for the rear" not in warnings(("front-raise-midline", 4), ("face-pull", 2))
     assert "elbow flexors: 13 sets" in warnings(("standing-barbell-curl", 7), ("preacher-curl", 6))
     assert "13 sets" not in warnings(("standing-barbell-curl", 6), ("preacher-curl", 6))
-    presses = [("overhead-press-barbell", 2), ("overhead-press-dumbbell", 2), ("rotating-dumbbell-press", 2)]  # fmt: skip
+    presses = [
+        ("overhead-press-barbell", 2),
+        ("overhead-press-dumbbell", 2),
+        ("rotating-dumbbell-press", 2),
+    ]
     assert "3 overhead presses follow one another" in warnings(*presses, ("face-pull", 3))
     parted = (*presses[:2], ("face-pull", 3), presses[2])
     assert "overhead presses" not in warnings(*parted)

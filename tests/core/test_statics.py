@@ -83,13 +83,13 @@ def test_a_cable_at_right_angles():
 def test_a_band_at_a_hundred_and_fifty_percent():
     anchor = {"left": (0.2, 0.0, 0.28), "right": (0.2, 0.0, 0.28)}
     # 1.08 m long, 0.72 m at rest: half as long again, 0.36 m × 100 N/m.
-    load = held(Band(anchor, 0.72, 100.0))
+    load = held(Band(anchor, 0.72, 100.0))  # type: ignore[arg-type]
     assert np.linalg.norm(load.force_n[0]) == pytest.approx(36.0, rel=5e-3)
     assert load.against_nm[0] == pytest.approx(36.0 * 0.28, rel=5e-3)
-    table = Band(anchor, 0.72, table=((0.1, 12.0), (0.2, 20.0), (0.3, 26.0)))
+    table = Band(anchor, 0.72, table=((0.1, 12.0), (0.2, 20.0), (0.3, 26.0)))  # type: ignore[arg-type]
     # Past the table's end its last slope, 60 N/m, goes on.
     assert np.linalg.norm(held(table).force_n[0]) == pytest.approx(26.0 + 0.06 * 60.0, rel=5e-3)
-    assert not held(Band(anchor, 1.2, 100.0)).force_n.any()
+    assert not held(Band(anchor, 1.2, 100.0)).force_n.any()  # type: ignore[arg-type]
 
 
 def test_half_a_chain_lifted():
@@ -122,13 +122,16 @@ def test_body_weight_and_a_machine():
 def test_two_hands_share_one_load_and_one_hand_has_it_all():
     grips = {"left": LEVEL.grip, "right": LEVEL.grip - np.array([0.4, 0.0, 0.0])}
     way = {s: np.tile(UP, (3, 1)) for s in grips}
-    for kit, each in ((FreeWeight(40.0, "bar"), 20.0), (FreeWeight(10.0, "dumbbell"), 10.0),
-                      (Cable(40.0, {"left": (0.2, 0.0, 0.28), "right": (-0.2, 0.0, 0.28)}), 20.0),
-                      (Cable(40.0, {"left": (0.2, 0.0, 0.28), "right": (-0.2, 0.0, 0.28)}, each=True), 40.0)):  # fmt: skip
-        both = force_on(kit, grips, SHARE, way)
+    for kit, each in (
+        (FreeWeight(40.0, "bar"), 20.0),
+        (FreeWeight(10.0, "dumbbell"), 10.0),
+        (Cable(40.0, {"left": (0.2, 0.0, 0.28), "right": (-0.2, 0.0, 0.28)}), 20.0),
+        (Cable(40.0, {"left": (0.2, 0.0, 0.28), "right": (-0.2, 0.0, 0.28)}, each=True), 40.0),
+    ):
+        both = force_on(kit, grips, SHARE, way)  # type: ignore[arg-type]
         assert np.linalg.norm(both["left"][0]) == pytest.approx(each * GRAVITY)
         assert both["left"] == pytest.approx(both["right"])
-    alone = force_on(FreeWeight(40.0, "bar"), {"left": LEVEL.grip}, SHARE, way)
+    alone = force_on(FreeWeight(40.0, "bar"), {"left": LEVEL.grip}, SHARE, way)  # type: ignore[arg-type]
     assert np.linalg.norm(alone["left"][0]) == pytest.approx(40.0 * GRAVITY)
 
 
@@ -172,7 +175,10 @@ def test_what_must_hold_of_any_force(shoulder, elbow, grip, force, turn, shift):
     assert turned.against_nm == pytest.approx(load.against_nm, abs=1e-9)
 
 
-@pytest.mark.parametrize("id", ["cable-cross-raise-low", "rope-pushdown", "lateral-raise-dumbbell", "decline-machine-fly"])  # fmt: skip
+@pytest.mark.parametrize(
+    "id",
+    ["cable-cross-raise-low", "rope-pushdown", "lateral-raise-dumbbell", "decline-machine-fly"],
+)
 def test_both_arms_of_a_mirrored_body_carry_the_same(id):
     plan = standard(id)
     path = path_of(plan)
@@ -252,9 +258,19 @@ def test_a_found_setup_is_never_worse_than_a_fine_grid_over_the_same_room():
     best = find_setups({None: path}, kit, wish)[0]
     ahead = np.sign(kit.pulley_m["left"][2] - path.hips[2])
     grid = [
-        cost_of(load_along(path, replace(kit, pulley_m=dict.fromkeys(("left", "right"), (x, h, path.hips[2] + ahead * d)))), wish)
-        for h in room.pulley_heights_m for d in np.linspace(0.3, 1.2, 13) for x in np.linspace(-0.3, 0.3, 9)
-    ]  # fmt: skip
+        cost_of(
+            load_along(
+                path,
+                replace(
+                    kit, pulley_m=dict.fromkeys(("left", "right"), (x, h, path.hips[2] + ahead * d))
+                ),
+            ),
+            wish,
+        )
+        for h in room.pulley_heights_m
+        for d in np.linspace(0.3, 1.2, 13)
+        for x in np.linspace(-0.3, 0.3, 9)
+    ]
     assert best.cost <= min(grid) + 0.01
 
 
@@ -263,7 +279,7 @@ def test_found_setups_lie_inside_the_room_on_its_notches():
     room = Room((0.3, 0.9), (0.4, 1.0), (0.2, 0.6), (60.0, 75.0))
     wish = Wish("stretched", room=room)
     paths = {b: path_of(plan, bench_deg=b) for b in room.bench_deg}
-    found = find_setups(paths, own_kit(plan, next(iter(paths.values()))), wish)
+    found = find_setups(paths, own_kit(plan, next(iter(paths.values()))), wish)  # type: ignore[arg-type]
     assert 1 <= len(found) <= 5
     assert [s.cost for s in found] == sorted(s.cost for s in found)
     for setup in found:

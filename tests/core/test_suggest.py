@@ -16,7 +16,7 @@ from guide_arc.standards.loader import shipped
 EVERY = Catalogue().every_school()
 
 
-def choice_for(id: str, school: str | None = None, *, pulleys: bool = True, **film) -> Choice:  # type: ignore[no-untyped-def]
+def choice_for(id: str, school: str | None = None, *, pulleys: bool = True, **film) -> Choice:
     done = filmed(
         id, school, **{"reps": 3, "noise": TEN_MM, "drift": 0.001, "dropout": 0.02, **film}
     )

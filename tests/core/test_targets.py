@@ -21,7 +21,8 @@ TRUNK_M = 0.5
 
 @dataclass
 class Upright:
-    """A body that stands still, half a metre of trunk, with its left hand and elbow where they are put."""
+    """A body that stands still, half a metre of trunk, with its left hand and elbow where they are
+    put."""
 
     hand: tuple[float, float, float]
     elbow: tuple[float, float, float] = (0.3, 1.2, 0.0)
@@ -29,13 +30,24 @@ class Upright:
 
     def __post_init__(self) -> None:
         spots = {
-            "left_hip": (0.1, 1.0, 0.0), "right_hip": (-0.1, 1.0, 0.0), "left_shoulder": (0.2, 1.5, 0.0),
-            "right_shoulder": (-0.2, 1.5, 0.0), "left_ear": (0.08, 1.7, 0.0), "right_ear": (-0.08, 1.7, 0.0),
-            "nose": (0.0, 1.68, 0.1), "left_knee": (0.12, 0.55, 0.1), "right_knee": (-0.12, 0.55, 0.1),
-            "left_wrist": self.hand, "left_index": self.hand, "left_pinky": self.hand, "left_elbow": self.elbow,
-            "right_wrist": (-0.3, 1.0, 0.0), "right_index": (-0.3, 1.0, 0.0), "right_pinky": (-0.3, 1.0, 0.0),
+            "left_hip": (0.1, 1.0, 0.0),
+            "right_hip": (-0.1, 1.0, 0.0),
+            "left_shoulder": (0.2, 1.5, 0.0),
+            "right_shoulder": (-0.2, 1.5, 0.0),
+            "left_ear": (0.08, 1.7, 0.0),
+            "right_ear": (-0.08, 1.7, 0.0),
+            "nose": (0.0, 1.68, 0.1),
+            "left_knee": (0.12, 0.55, 0.1),
+            "right_knee": (-0.12, 0.55, 0.1),
+            "left_wrist": self.hand,
+            "left_index": self.hand,
+            "left_pinky": self.hand,
+            "left_elbow": self.elbow,
+            "right_wrist": (-0.3, 1.0, 0.0),
+            "right_index": (-0.3, 1.0, 0.0),
+            "right_pinky": (-0.3, 1.0, 0.0),
             "right_elbow": (-0.3, 1.2, 0.0),
-        }  # fmt: skip
+        }
         self.points = {name: np.array([spot]) for name, spot in spots.items()}
 
     @property
@@ -53,9 +65,17 @@ def missing(target: str, body: Upright, side: str = "left") -> float:
 
 @pytest.mark.parametrize(
     ("target", "height_pct"),
-    [("navel", 18), ("above-navel", 36), ("lower-sternum", 62), ("nipple-line", 74), ("upper-chest", 82),
-     ("chin", 122), ("beside-head", 138), ("top-of-head", 160)],
-)  # fmt: skip
+    [
+        ("navel", 18),
+        ("above-navel", 36),
+        ("lower-sternum", 62),
+        ("nipple-line", 74),
+        ("upper-chest", 82),
+        ("chin", 122),
+        ("beside-head", 138),
+        ("top-of-head", 160),
+    ],
+)
 def test_a_level_is_met_from_both_sides(target, height_pct):
     at = 1.0 + TRUNK_M * height_pct / 100.0
     assert missing(target, Upright((0.2, at, 0.3))) == pytest.approx(0.0, abs=1e-9)
@@ -130,9 +150,7 @@ def test_an_end_that_a_view_hides_is_not_guessed():
 def test_a_start_is_looked_at_where_the_lift_starts():
     plan = standard("straight-arm-pulldown-bench")
     done = filmed(plan.id, reps=3, noise=0.002)
-    (left, _right) = [
-        f for f in review_set(done.track, plan).findings if f.rule.name == "end-point"
-    ]
+    left, _right = [f for f in review_set(done.track, plan).findings if f.rule.name == "end-point"]
     starts = [rep["lift"][0] for rep in done.truth["reps"]]
     assert min(abs(left.at_s - s) for s in starts) < 0.3
 

@@ -1,4 +1,5 @@
-"""Marking asks for what the exercise and the view need: nothing is clicked in vain, and nothing is missed."""
+"""Marking asks for what the exercise and the view need: nothing is clicked in vain, and nothing is
+missed."""
 
 from __future__ import annotations
 
@@ -31,16 +32,24 @@ def marked(track: LandmarkTrack, names: tuple[str, ...]) -> LandmarkTrack:
     }
     kept = [i for i, n in enumerate(track.names) if n in wanted or n in KIT]
     return replace(
-        track, names=tuple(track.names[i] for i in kept), position=track.position[:, kept],
+        track,
+        names=tuple(track.names[i] for i in kept),
+        position=track.position[:, kept],
         confidence=track.confidence[:, kept],
-    )  # fmt: skip
+    )
 
 
 def test_a_curl_from_the_side_asks_for_seven():
     names = points_to_mark(standard("standing-barbell-curl"), "left")
     assert [n.removeprefix("left_") for n in names] == [
-        "ear", "shoulder", "elbow", "wrist", "knuckles", "hip", "ankle",
-    ]  # fmt: skip
+        "ear",
+        "shoulder",
+        "elbow",
+        "wrist",
+        "knuckles",
+        "hip",
+        "ankle",
+    ]
 
 
 def test_a_row_from_the_side_asks_for_the_spine_as_well():

@@ -33,7 +33,7 @@ def part(track: LandmarkTrack, start_s: float, end_s: float) -> LandmarkTrack:
 
 @pytest.fixture(scope="module")
 def front() -> Review:
-    return review_set(filmed(RAISE, view="front", seed=4, **LEAN).track, standard(RAISE))
+    return review_set(filmed(RAISE, view="front", seed=4, **LEAN).track, standard(RAISE))  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize(("first", "last"), [(1, 8), (2, 8), (3, 8), (1, 7), (2, 7)])
@@ -41,7 +41,7 @@ def test_a_fault_keeps_its_reps_whenever_the_other_phone_was_started(
     front: Review, first: int, last: int
 ) -> None:
     assert len(front.reps) == 8
-    whole = filmed(RAISE, view="left", seed=4, **LEAN).track
+    whole = filmed(RAISE, view="left", seed=4, **LEAN).track  # type: ignore[arg-type]
     start = front.reps[first - 1].start_s - 0.6
     end = front.reps[last - 1].end_s + 0.6
     side = review_set(part(whole, 0.0 if first == 1 else start, end), standard(RAISE))
@@ -60,7 +60,7 @@ def test_a_fault_keeps_its_reps_whenever_the_other_phone_was_started(
 
 
 def test_a_recording_that_shows_no_rep_takes_nothing_away(front: Review) -> None:
-    still = filmed(RAISE, view="left", seed=4, **LEAN).track
+    still = filmed(RAISE, view="left", seed=4, **LEAN).track  # type: ignore[arg-type]
     side = review_set(part(still, 0.0, front.reps[0].start_s - 0.2), standard(RAISE))
     both = together(front, [side])
     assert [f.verdict for f in both.findings] == [f.verdict for f in front.findings]

@@ -1,4 +1,5 @@
-"""Numbers as people type them: comma and point mean the same in every field, whatever the language."""
+"""Numbers as people type them: comma and point mean the same in every field, whatever the
+language."""
 
 from __future__ import annotations
 
@@ -13,12 +14,24 @@ from guide_arc.core.model.typed_number import number_from, understood, with_poin
 @pytest.mark.parametrize(
     ("typed", "unit", "number"),
     [
-        ("2.20", "m", 2.2), ("2,20 m", "m", 2.2), ("12.5°", "°", 12.5), ("12,5°", "°", 12.5), ("27,5kg", "kg", 27.5),
-        ("1.250", "kg", 1.25), ("1,250", "kg", 1.25), ("1.234,5", "", 1234.5), ("1,234.5", "", 1234.5),
-        ("1.234.567", "", 1234567.0), ("\u22123,5", "", -3.5), ("+4", "", 4.0), (",5", "", 0.5), ("5,", "", 5.0),
-        ("1\u202f234,5", "", 1234.5), ("1'234.5", "", 1234.5),
+        ("2.20", "m", 2.2),
+        ("2,20 m", "m", 2.2),
+        ("12.5°", "°", 12.5),
+        ("12,5°", "°", 12.5),
+        ("27,5kg", "kg", 27.5),
+        ("1.250", "kg", 1.25),
+        ("1,250", "kg", 1.25),
+        ("1.234,5", "", 1234.5),
+        ("1,234.5", "", 1234.5),
+        ("1.234.567", "", 1234567.0),
+        ("\u22123,5", "", -3.5),
+        ("+4", "", 4.0),
+        (",5", "", 0.5),
+        ("5,", "", 5.0),
+        ("1\u202f234,5", "", 1234.5),
+        ("1'234.5", "", 1234.5),
     ],
-)  # fmt: skip
+)
 def test_a_number_is_read_as_it_is_meant(typed: str, unit: str, number: float):
     assert number_from(typed, unit) == pytest.approx(number)
 

@@ -78,18 +78,25 @@ def test_nineteen_of_twenty_errors_fall_within_twice_the_uncertainty(noise):
         exact = filmed("overhead-press-dumbbell", reps=4, seed=seed)
         truth_body = Body(
             CleanTrack(
-                exact.track, exact.track.names, exact.exact, np.zeros(len(exact.track.names)),
-                np.full(exact.exact.shape[:2], 1e-4), 0.0, 0, 0, None,
+                exact.track,
+                exact.track.names,
+                exact.exact,
+                np.zeros(len(exact.track.names)),
+                np.full(exact.exact.shape[:2], 1e-4),
+                0.0,
+                0,
+                0,
+                None,
             )
-        )  # fmt: skip
+        )
         body = Body(clean(done.track))
         for measure, side in (
             ("elbow_flexion", "left"),
             ("shoulder_elevation", "right"),
             ("trunk_lean", None),
         ):
-            got = body.measure(measure, side)
-            miss = np.abs(got.value - truth_body.measure(measure, side).value)
+            got = body.measure(measure, side)  # type: ignore[arg-type]
+            miss = np.abs(got.value - truth_body.measure(measure, side).value)  # type: ignore[arg-type]
             inside.append(np.nanmean(miss <= 2 * got.u))
     assert 0.90 <= np.mean(inside) <= 1.0
 
@@ -107,7 +114,8 @@ def test_wander_is_found_in_bones_that_change_their_length():
     ("id", "view", "worst", "covered"),
     [
         ("cable-cross-raise-low", "front", 3.0, 0.9),
-        # Where it passes the trunk, 15 degrees aside of hanging, a side view can't tell it from hanging.
+        # Where it passes the trunk, 15 degrees aside of hanging, a side view can't tell it from
+        # hanging.
         ("seated-row-narrow-low", "left", 5.5, 0.75),
         ("lateral-raise-dumbbell", "front", 2.5, 0.9),
     ],
@@ -119,11 +127,18 @@ def test_an_arm_that_leaves_the_pictures_plane_is_still_measured(id, view, worst
     names = exact.track.names
     truth = Body(
         CleanTrack(
-            exact.track, names, exact.exact, np.zeros(len(names)),
-            np.full(exact.exact.shape[:2], 1e-4), 0.0, 0, 0, None,
+            exact.track,
+            names,
+            exact.exact,
+            np.zeros(len(names)),
+            np.full(exact.exact.shape[:2], 1e-4),
+            0.0,
+            0,
+            0,
+            None,
         )
-    ).measure("shoulder_elevation", side)  # fmt: skip
-    got = Body(clean(picture.track)).measure("shoulder_elevation", side)
+    ).measure("shoulder_elevation", side)  # type: ignore[arg-type]
+    got = Body(clean(picture.track)).measure("shoulder_elevation", side)  # type: ignore[arg-type]
     miss = got.value - truth.value
     assert np.sqrt(np.nanmean(miss**2)) < worst
     assert np.nanmean(np.abs(miss) <= 2 * got.u) > covered
@@ -174,7 +189,8 @@ def covered(seen: Body, truth: Body, measure: str, side: str) -> float:
 
 
 def test_a_body_that_looks_large_is_near():
-    """By hand: a phone's focal length is taken as 0.85 of the picture's longer side, the simulated one's is 1250 of 1280 px."""
+    """By hand: a phone's focal length is taken as 0.85 of the picture's longer side, the simulated
+    one's is 1250 of 1280 px."""
     near, _ = from_a_phone("lateral-raise-dumbbell", "front", distance_m=2.0)
     far, _ = from_a_phone("lateral-raise-dumbbell", "front", distance_m=6.0)
     assert near.learned.distance_m == pytest.approx(2.0 * 0.85 * 1280 / 1250, rel=0.08)

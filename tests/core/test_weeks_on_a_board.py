@@ -1,10 +1,11 @@
-"""The weeks of a plan: the board, planning ahead, easier weeks and doses of days that lie far off."""
+"""The weeks of a plan: the board, planning ahead, easier weeks and doses of days that lie far
+off."""
 
 from __future__ import annotations
 
 from datetime import date, timedelta
 
-from test_plan import CURL, FLY, PRESS, RAISE, ROW, TODAY, done, knows, line
+from test_plan import CURL, FLY, PRESS, RAISE, ROW, TODAY, done, knows, line  # type: ignore[import-not-found]
 
 from guide_arc.core.model.client import SorePlace
 from guide_arc.core.planning.ahead import usual_sessions, with_weeks
@@ -48,10 +49,18 @@ def test_the_board_tells_done_planned_missed_and_proposed_apart():
     assert [w.monday for w in weeks] == [MONDAY + timedelta(weeks=i) for i in range(-2, 12)]
     cards = {(c.on - TODAY).days: c for w in weeks for c in w.cards}
     # What was done takes the place of what was planned for the same day.
-    assert {n: c.state for n, c in cards.items()} == {-3: "done", -1: "missed", 2: "proposed", 4: "planned"}  # fmt: skip
+    assert {n: c.state for n, c in cards.items()} == {
+        -3: "done",
+        -1: "missed",
+        2: "proposed",
+        4: "planned",
+    }
     assert cards[-3].sets == 3
     assert cards[-3].length_s is None
-    assert [(one.name, one.sets) for one in cards[-3].lines] == [("Standing barbell curl", 2), ("Seated row, narrow and low", 1)]  # fmt: skip
+    assert [(one.name, one.sets) for one in cards[-3].lines] == [
+        ("Standing barbell curl", 2),
+        ("Seated row, narrow and low", 1),
+    ]
     assert cards[4].length_s > 600.0
     assert not cards[4].too_long
     short = board_of(plan, knows(done(CURL, 3), session_min=10))
@@ -60,8 +69,10 @@ def test_the_board_tells_done_planned_missed_and_proposed_apart():
 
 def test_a_sore_place_stops_its_lines_on_the_board():
     known = knows(
-        done(CURL, 3), done(ROW, 3, 40.0, id=2), sore=(SorePlace("left elbow", TODAY - timedelta(5)),)
-    )  # fmt: skip
+        done(CURL, 3),
+        done(ROW, 3, 40.0, id=2),
+        sore=(SorePlace("left elbow", TODAY - timedelta(5)),),
+    )
     weeks = board_of(planned((4, (CURL,))), known)
     [card] = [c for w in weeks for c in w.cards if c.state == "planned"]
     assert [one.stopped for one in card.lines] == [True]
@@ -73,7 +84,10 @@ def test_a_session_moves_to_a_free_day_and_changes_places_with_another():
     free = moved(plan, days(1), days(2))
     assert [(s.on, s.lines[0].standard) for s in free.sessions] == [(days(2), CURL), (days(3), ROW)]
     swapped = moved(plan, days(1), days(3))
-    assert [(s.on, s.lines[0].standard) for s in swapped.sessions] == [(days(1), ROW), (days(3), CURL)]  # fmt: skip
+    assert [(s.on, s.lines[0].standard) for s in swapped.sessions] == [
+        (days(1), ROW),
+        (days(3), CURL),
+    ]
     assert moved(swapped, days(3), days(1)) == plan
     assert moved(plan, days(9), days(1)) == plan
 
@@ -84,7 +98,12 @@ def test_the_usual_weekdays_and_exercises_are_planned_ahead():
     sets += [done(id, 7 * i, id=50 + 10 * i + k) for i in range(3) for k, id in enumerate(thursday)]
     usual = usual_sessions(knows(*sets))
     assert {w: set(own) for w, own in usual.items()} == {0: set(monday), 3: set(thursday)}
-    assert {o.standard for s in with_weeks(Plan(), knows(*sets), 1).sessions if s.on == days(4) for o in s.lines} == set(monday)  # fmt: skip
+    assert {
+        o.standard
+        for s in with_weeks(Plan(), knows(*sets), 1).sessions
+        if s.on == days(4)
+        for o in s.lines
+    } == set(monday)
     plan = with_weeks(planned((4, (FLY,))), knows(*sets), 4)
     by_day = {(s.on - TODAY).days: {o.standard for o in s.lines} for s in plan.sessions}
     assert sorted(by_day) == [4, 7, 11, 14, 18, 21, 25, 28]
@@ -94,12 +113,15 @@ def test_the_usual_weekdays_and_exercises_are_planned_ahead():
 
 
 def test_the_weeks_go_on_as_the_coach_has_the_first_session():
-    """Around a sore elbow: the coach takes the curl out and the shrug in, once, and the weeks follow."""
+    """Around a sore elbow: the coach takes the curl out and the shrug in, once, and the weeks
+    follow."""
     known = knows(*every_week(3, CURL), sore=(SorePlace("left elbow", TODAY),))
     plan = with_weeks(planned((4, ("shrug",))), known, 3)
     assert [((s.on - TODAY).days, [o.standard for o in s.lines]) for s in plan.sessions] == [
-        (4, ["shrug"]), (11, ["shrug"]), (18, ["shrug"]),
-    ]  # fmt: skip
+        (4, ["shrug"]),
+        (11, ["shrug"]),
+        (18, ["shrug"]),
+    ]
     assert all(
         dosed_in(plan, s.lines[0], known, s.on).asked.change != "stop" for s in plan.sessions
     )
@@ -185,22 +207,30 @@ def test_around_a_sore_place_what_leaves_it_alone_is_named():
     assert "Side shoulder comes first for Ada, and waits for a clinician's word." in told
     assert around_sore([dosed(line(RAISE), knows(), TODAY)], knows(), TODAY) == ""
     both = knows(sore=(*sore, SorePlace("neck", TODAY), SorePlace("lower back", TODAY)))
-    assert around_sore([dosed(line(CURL), both, TODAY)], both, TODAY) == (
-        "No other exercise leaves the left elbow and the lower back alone."
+    assert (
+        around_sore([dosed(line(CURL), both, TODAY)], both, TODAY)
+        == "No other exercise leaves the left elbow and the lower back alone."
     )
 
 
 def test_tension_counts_for_every_muscle_and_head_that_is_named():
     """Done sets hold 40 s each; the planned time is that of the session's own figures."""
     known = knows(
-        done(RAISE, 3, 6.0), done(PRESS, 3, 9.0, id=2), done(FLY, 2, 5.0, id=3), done(CURL, 40, id=4)
-    )  # fmt: skip
+        done(RAISE, 3, 6.0),
+        done(PRESS, 3, 9.0, id=2),
+        done(FLY, 2, 5.0, id=3),
+        done(CURL, 40, id=4),
+    )
     lines = [dosed(line(RAISE), known, TODAY)]
     found = balance_of(lines, known, TODAY)
     told = {h.muscle: (h.done_s, h.planned_s) for h in found.heads}
     planned = lines[0].as_line().under_tension_s
     # The press names front and side shoulder; what lies outside the two weeks does not count.
-    assert told == {"side shoulder": (80.0, planned), "front shoulder": (40.0, 0.0), "rear shoulder": (40.0, 0.0)}  # fmt: skip
+    assert told == {
+        "side shoulder": (80.0, planned),
+        "front shoulder": (40.0, 0.0),
+        "rear shoulder": (40.0, 0.0),
+    }
     assert found.arms == (36, 36)
     assert balance_words(found).startswith("Shoulders: front 0:40, side ")
     assert balance_words(found).endswith("rear 0:40. Arms: left 36 reps, right 36.")

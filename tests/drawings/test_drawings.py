@@ -118,9 +118,13 @@ def test_the_miniature_comes_from_the_summary_alone(curl):
 def ribbon_state(measured, **more):
     t = measured.time_s
     return RibbonState(
-        float(t[-1] - t[0]), float(t[0]), measured.tracks, measured.review.tempo,
-        worst_by_rep(measured.review), **more,
-    )  # fmt: skip
+        float(t[-1] - t[0]),
+        float(t[0]),
+        measured.tracks,
+        measured.review.tempo,
+        worst_by_rep(measured.review),
+        **more,
+    )
 
 
 def test_the_ribbon_numbers_its_reps_under_their_turn(curl):
@@ -224,10 +228,10 @@ def test_each_fault_that_can_be_seen_is_drawn(id, school, check, size, kind):
     finding = next(
         f for f in measured.review.findings if f.rule.name == check and f.verdict == "off"
     )
-    found = evidence(measured, finding, finding.at_s)
+    found = evidence(measured, finding, finding.at_s)  # type: ignore[arg-type]
     assert isinstance(found, kind)
-    plain = stage(StageState(measured, finding.at_s, measured.looking), 540, 500)
-    shown = stage(StageState(measured, finding.at_s, measured.looking, finding), 540, 500)
+    plain = stage(StageState(measured, finding.at_s, measured.looking), 540, 500)  # type: ignore[arg-type]
+    shown = stage(StageState(measured, finding.at_s, measured.looking, finding), 540, 500)  # type: ignore[arg-type]
     assert len(shown.items) > len(plain.items)
     picture = portrait(measured, finding, 190, 220)
     assert any(getattr(i, "role", "") == "off" for i in picture.items)
@@ -345,9 +349,11 @@ def test_a_track_of_arms_and_trunk_alone_is_reviewed_and_drawn():
     ]
     at = [done.track.names.index(n) for n in names]
     track = LandmarkTrack(
-        time_s=done.track.time_s, names=tuple(names), position=done.track.position[:, at],
+        time_s=done.track.time_s,
+        names=tuple(names),
+        position=done.track.position[:, at],
         confidence=done.track.confidence[:, at],
-    )  # fmt: skip
+    )
     measured = ShownSet(*review_with_body(track, standard("standing-barbell-curl"), also=BODY))
     verdict = {f.rule.name: f.verdict for f in measured.review.findings}
     assert len(measured.review.reps) == 4

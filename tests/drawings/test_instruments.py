@@ -153,7 +153,7 @@ def test_a_ghost_stands_on_the_same_hips_at_the_same_point_of_its_rep(curl):
 def test_another_body_as_ghost_is_as_large(curl):
     small = measured_set("standing-barbell-curl", reps=3, stature_m=1.55)
     rep = usual_rep(small)
-    pose = Ghost(small, rep, "the set before", own=False, set_id=2).pose(
+    pose = Ghost(small, rep, "the set before", own=False, set_id=2).pose(  # type: ignore[arg-type]
         curl, curl.review.reps[0].turn_s
     )
     trunk = np.linalg.norm(pose["left_shoulder"] - pose["left_hip"])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pytest
@@ -27,11 +28,9 @@ from guide_arc.standards.proof import BRISK, Cycle, cycle_of
 SIZE = (380.0, 520.0)
 
 
-def state_of(
-    cycle: Cycle, at_s: float = 0.8, turn: float | None = None, **more: object
-) -> SheetState:
+def state_of(cycle: Cycle, at_s: float = 0.8, turn: float | None = None, **more: Any) -> SheetState:
     look = LOOK_DEG[cycle.standard.views[0]] if turn is None else turn
-    return SheetState(cycle.standard, cycle.pose(at_s), cycle.extent, look, **more)  # type: ignore[arg-type]
+    return SheetState(cycle.standard, cycle.pose(at_s), cycle.extent, look, **more)
 
 
 def places(drawing: Drawing) -> np.ndarray:
@@ -157,18 +156,18 @@ def test_a_ring_dragged_to_where_it_is_changes_nothing(id):
         if handle not in found:
             continue
         value = end.elbow_deg if plan.drive == "elbow_flexion" else end.elevation_deg
-        asked = dragged(state, handle, *found[handle], *SIZE)
+        asked = dragged(state, handle, *found[handle], *SIZE)  # type: ignore[call-arg]
         assert min(abs(v - value) for v in asked.values()) < 8.0
 
 
 def test_a_ring_dragged_along_the_arc_asks_for_that_angle(raised):
     state = state_of(raised, 0.0, 0.0)
     found = handles(state, *SIZE)
-    half = dragged(state, "turn", *(0.35 * found["start"] + 0.65 * found["turn"]), *SIZE)
+    half = dragged(state, "turn", *(0.35 * found["start"] + 0.65 * found["turn"]), *SIZE)  # type: ignore[call-arg]
     assert set(half) == {"range.to_deg", "pose.turn.arm.elevation_deg"}
     assert 45 < half["range.to_deg"] < 75
-    wide = dragged(state, "corridor", *(found["corridor"] + np.array([30.0, -10.0])), *SIZE)
-    narrow = dragged(
+    wide = dragged(state, "corridor", *(found["corridor"] + np.array([30.0, -10.0])), *SIZE)  # type: ignore[call-arg]
+    narrow = dragged(  # type: ignore[call-arg]
         state, "corridor", *(0.5 * (found["start"] + found["turn"]) + np.array([9.0, 4.0])), *SIZE
     )
     (key,) = wide

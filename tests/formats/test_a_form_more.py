@@ -1,4 +1,5 @@
-"""A form of a track more, or an export more, is one file: reading, converting and the export dialog follow."""
+"""A form of a track more, or an export more, is one file: reading, converting and the export dialog
+follow."""
 
 from __future__ import annotations
 
@@ -42,7 +43,8 @@ def write(track, _name):
     lines = ["LINES 1"]
     for i, at_s in enumerate(track.time_s):
         for j, name in enumerate(track.names):
-            lines.append(" ".join([name, repr(float(at_s)), *(repr(float(v)) for v in track.position[i, j])]))
+            place = (repr(float(v)) for v in track.position[i, j])
+            lines.append(" ".join([name, repr(float(at_s)), *place]))
     return ("\\n".join(lines) + "\\n").encode()
 
 
@@ -115,6 +117,6 @@ def test_it_stands_in_the_list_of_what_can_leave(lines):
 def test_an_export_is_one_file_too(tmp_path):
     with one_file_more(tmp_path, "guide_arc.reports.exports", "one_word", ONE_WORD, (exports,)):
         (leaves,) = (e for e in exports() if e.id == "one-word")
-        leaves.write(None, tmp_path / "a.word", lambda _share: None)
+        leaves.write(None, tmp_path / "a.word", lambda _share: None)  # type: ignore[arg-type]
         assert (tmp_path / "a.word").read_text() == "held"
     assert "one-word" not in {e.id for e in exports()}

@@ -56,8 +56,10 @@ def test_a_track_in_space_comes_back(tmp_path: Path, in_space: LandmarkTrack, en
     assert np.abs(again.time_s - in_space.time_s).max() < 2e-5
     if ending == "c3d":  # TRC holds no facts of the set
         assert (again.facts.standard, again.facts.load_kg, again.facts.recorded) == (
-            "standing-barbell-curl", 30.0, "2031-02-03",
-        )  # fmt: skip
+            "standing-barbell-curl",
+            30.0,
+            "2031-02-03",
+        )
 
 
 def test_a_track_that_starts_late_and_goes_unevenly_keeps_its_times(tmp_path: Path) -> None:
@@ -100,7 +102,8 @@ def test_any_trc_comes_back(
 def _laboratory(
     track: LandmarkTrack, path: Path, labels: dict[str, str], units: str = "mm"
 ) -> None:
-    """The same set as a laboratory writes it: z up, x ahead, in millimetres, its own marker names."""
+    """The same set as a laboratory writes it: z up, x ahead, in millimetres, its own marker
+    names."""
     position = track.position[..., [2, 0, 1]] * (1000.0 if units == "mm" else 1.0)
     out = ezc3d.c3d()
     out["parameters"]["POINT"]["LABELS"]["value"] = [labels.get(n, n) for n in track.names]
@@ -136,9 +139,18 @@ def test_markers_that_say_nothing_have_to_be_named(tmp_path: Path, in_space: Lan
 
 @pytest.mark.parametrize(
     ("marker", "landmark"),
-    [("LSHO", "left_shoulder"), ("r_elbow", "right_elbow"), ("RightWrist", "right_wrist"), ("LKNE", "left_knee"),
-     ("Bench Head", "bench_head"), ("left_pulley", "left_pulley"), ("C7", None), ("LASI", None), ("shoulder", None)],
-)  # fmt: skip
+    [
+        ("LSHO", "left_shoulder"),
+        ("r_elbow", "right_elbow"),
+        ("RightWrist", "right_wrist"),
+        ("LKNE", "left_knee"),
+        ("Bench Head", "bench_head"),
+        ("left_pulley", "left_pulley"),
+        ("C7", None),
+        ("LASI", None),
+        ("shoulder", None),
+    ],
+)
 def test_only_plain_names_are_guessed(marker: str, landmark: str | None) -> None:
     assert guess_landmark(marker) == landmark
 
@@ -152,9 +164,10 @@ def test_c3d_that_is_none_gets_a_sentence(tmp_path: Path, in_space: LandmarkTrac
     write_track(in_space, tmp_path / "t.c3d")
     whole = (tmp_path / "t.c3d").read_bytes()
     for name, data, words in (
-        ("empty.c3d", b"", "no C3D"), ("words.c3d", b"not a track " * 100, "no C3D"),
+        ("empty.c3d", b"", "no C3D"),
+        ("words.c3d", b"not a track " * 100, "no C3D"),
         ("cut.c3d", whole[:1000], "no whole C3D"),
-    ):  # fmt: skip
+    ):
         (tmp_path / name).write_bytes(data)
         with pytest.raises(BadFile, match=words) as caught:
             read_track(tmp_path / name)
@@ -174,10 +187,14 @@ def test_a_picture_s_track_goes_into_no_form_of_space(
 
 @pytest.mark.parametrize(
     ("change", "words"),
-    [(("PathFileType", "Path"), "no marker trajectory"), (("\tm\t", "\tpx\t"), "Units is 'px'"),
-     (("Frame#\tTime", "Frame#\tMoment"), "row of markers"), (("\n1\t", "\n1\tx"), "not a number"),
-     (("left_shoulder\t", "left_hip\t"), "no name of their own")],
-)  # fmt: skip
+    [
+        (("PathFileType", "Path"), "no marker trajectory"),
+        (("\tm\t", "\tpx\t"), "Units is 'px'"),
+        (("Frame#\tTime", "Frame#\tMoment"), "row of markers"),
+        (("\n1\t", "\n1\tx"), "not a number"),
+        (("left_shoulder\t", "left_hip\t"), "no name of their own"),
+    ],
+)
 def test_a_broken_trc_says_where(
     tmp_path: Path, in_space: LandmarkTrack, change: tuple[str, str], words: str
 ) -> None:
@@ -233,15 +250,20 @@ def test_of_several_people_the_one_seen_most_is_taken() -> None:
     track = parse_track(json.dumps(entries).encode(), "k.json", None, Asked("left"))
     first = [e for e in entries if e["track_id"] == 0]
     assert track.frames == len(first)
-    assert track.point("nose")[0, 0] == first[0]["keypoints"][0]  # type: ignore[index]
+    assert track.point("nose")[0, 0] == first[0]["keypoints"][0]
 
 
 @pytest.mark.parametrize(
     "entry",
-    [{"image_id": 1, "keypoints": [1, 2, 3]}, {"image_id": 1, "keypoints": ["x"] * 51}, 7,
-     {"image_id": [], "keypoints": [1.0] * 51}, {"image_id": 1, "keypoints": [1e9] * 51},
-     {"image_id": 1, "keypoints": [float("nan")] * 51}],
-)  # fmt: skip
+    [
+        {"image_id": 1, "keypoints": [1, 2, 3]},
+        {"image_id": 1, "keypoints": ["x"] * 51},
+        7,
+        {"image_id": [], "keypoints": [1.0] * 51},
+        {"image_id": 1, "keypoints": [1e9] * 51},
+        {"image_id": 1, "keypoints": [float("nan")] * 51},
+    ],
+)
 def test_broken_keypoints_say_which(entry: object) -> None:
     text = json.dumps({"info": {"view": "left"}, "annotations": [_entries()[0], entry]})
     if "keypoints" not in text:
@@ -292,7 +314,7 @@ def test_a_bundle_comes_back_whole(tmp_path: Path, in_picture: LandmarkTrack) ->
     assert not kept.exists()
 
 
-def _zip(path: Path, files: dict[str, bytes], meta: object = {"set_bundle": 1, **META}) -> Path:  # noqa: B006
+def _zip(path: Path, files: dict[str, bytes], meta: object = {"set_bundle": 1, **META}) -> Path:
     with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as out:
         out.writestr("set.json", json.dumps(meta))
         for name, data in files.items():

@@ -163,9 +163,14 @@ def test_column_order_line_ends_and_a_byte_order_mark_do_not_matter():
 )
 def test_malformed_json_gets_a_sentence(change, words):
     document = {
-        "landmark_track": 1, "space": "world", "units": "m", "view": "none", "meta": {}, "time_s": [0.0, 0.1],
+        "landmark_track": 1,
+        "space": "world",
+        "units": "m",
+        "view": "none",
+        "meta": {},
+        "time_s": [0.0, 0.1],
         "points": {"nose": {"x": [0, 0], "y": [1, 1], "z": [0, 0]}},
-    }  # fmt: skip
+    }
     if change == {"meta": []}:
         document = {"meta": []}
     document.update(change)
@@ -203,11 +208,15 @@ def tracks(draw) -> LandmarkTrack:
         recorded=draw(st.sampled_from([None, "2031-02-03", "2031-02-03T18:30:00"])),
     )
     return LandmarkTrack(
-        time_s=np.cumsum(steps), names=chosen, position=position,
+        time_s=np.cumsum(steps),
+        names=chosen,
+        position=position,
         confidence=draw(arrays(np.float64, (frames, len(chosen)), elements=st.floats(0, 1))),
-        space="image" if image else "world", view="left" if image else "none",
-        image_size=(1280, 720) if image else None, facts=facts,
-    )  # fmt: skip
+        space="image" if image else "world",
+        view="left" if image else "none",
+        image_size=(1280, 720) if image else None,
+        facts=facts,
+    )
 
 
 @given(tracks(), st.sampled_from([".csv", ".json"]))

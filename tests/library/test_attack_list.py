@@ -1,4 +1,5 @@
-"""What a second attack on the library found, one test each; undo and attribution have files of their own."""
+"""What a second attack on the library found, one test each; undo and attribution have files of
+their own."""
 
 from __future__ import annotations
 
@@ -68,15 +69,21 @@ def test_a_new_copy_outlives_those_of_a_clock_that_was_ahead(library: Library, a
 
 @pytest.fixture
 def read_only(library: Library, add_set) -> Iterator[Path]:
-    """A library that this process may read and not write, with changes that are still in its log."""
+    """A library that this process may read and not write, with changes that are still in its
+    log."""
     add_set("Ada Quill", reps=1)
     library.change_set(1, load_kg=30.0)
     folder = library.folder
-    mounted = subprocess.run(
-        ["mount", "--bind", folder, folder], capture_output=True, check=False
-    ).returncode == 0 and subprocess.run(
-        ["mount", "-o", "remount,bind,ro", folder], capture_output=True, check=False
-    ).returncode == 0  # fmt: skip
+    mounted = (
+        subprocess.run(
+            ["mount", "--bind", folder, folder], capture_output=True, check=False
+        ).returncode
+        == 0
+        and subprocess.run(
+            ["mount", "-o", "remount,bind,ro", folder], capture_output=True, check=False
+        ).returncode
+        == 0
+    )
     if not mounted:
         if os.geteuid() == 0:
             pytest.skip("this system lets no folder be mounted read-only")
@@ -159,8 +166,10 @@ def test_a_command_shows_no_traceback_of_a_damaged_row(library: Library, add_set
     db.close()
     ran = subprocess.run(
         [sys.executable, "-m", "guide_arc", "review", "--all", "--library", str(library.folder)],
-        capture_output=True, text=True, check=False,
-    )  # fmt: skip
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     assert "Traceback" not in ran.stderr
     assert "1 could not be" in ran.stdout
 
@@ -174,7 +183,16 @@ def test_two_commands_make_one_new_library_at_the_same_time(tmp_path: Path):
     for n in range(3):
         text = csv_text(filmed("rope-pushdown", reps=1, seed=n).track)
         (tracks / f"{n}.csv").write_text(text)
-    command = [sys.executable, "-m", "guide_arc", "import", str(tracks), "--library", str(tmp_path / "library"), "--client"]  # fmt: skip
+    command = [
+        sys.executable,
+        "-m",
+        "guide_arc",
+        "import",
+        str(tracks),
+        "--library",
+        str(tmp_path / "library"),
+        "--client",
+    ]
     both = [
         subprocess.Popen(
             [*command, name], stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
@@ -217,7 +235,9 @@ def test_a_command_waits_for_a_long_write_of_another_one(library: Library, add_s
 # Names
 
 
-def test_clients_whose_names_differ_in_a_sign_have_folders_of_their_own(library: Library, add_set, tmp_path: Path):  # fmt: skip
+def test_clients_whose_names_differ_in_a_sign_have_folders_of_their_own(
+    library: Library, add_set, tmp_path: Path
+):
     names = ["Ada/Quill", "Ada_Quill", "ada_quill", "../../etc/x", "con"]
     for n, name in enumerate(names):
         add_set(name, reps=1, seed=n)
@@ -234,9 +254,17 @@ def test_clients_whose_names_differ_in_a_sign_have_folders_of_their_own(library:
 
 @pytest.mark.parametrize(
     ("name", "part"),
-    [("../../etc/x", "_.._etc_x"), ("a/b", "a_b"), ("  ..", "client"), ("CON", "CON_"), ("//", "client"),
-     ("Ünal Đỗ", "Ünal Đỗ"), ("a\u202eb", "ab"), ("nul.txt", "nul.txt_")],
-)  # fmt: skip
+    [
+        ("../../etc/x", "_.._etc_x"),
+        ("a/b", "a_b"),
+        ("  ..", "client"),
+        ("CON", "CON_"),
+        ("//", "client"),
+        ("Ünal Đỗ", "Ünal Đỗ"),
+        ("a\u202eb", "ab"),
+        ("nul.txt", "nul.txt_"),
+    ],
+)
 def test_no_name_is_a_path(name: str, part: str):
     assert file_name_part(name) == part
     assert len(file_name_part("ü" * 300).encode()) <= 120
@@ -256,13 +284,22 @@ def test_a_cue_is_no_formula(library: Library, add_set, tmp_path: Path):
     with (tmp_path / "Ada Quill" / "sets.csv").open(newline="") as file:
         (row,) = csv.DictReader(file)
     assert row["said"] == f"'{formula}"
-    assert [text_cell(t) for t in ("+1", "-1", "@x", "\tx", "fine", "")] == ["'+1", "'-1", "'@x", "'\tx", "fine", ""]  # fmt: skip
+    assert [text_cell(t) for t in ("+1", "-1", "@x", "\tx", "fine", "")] == [
+        "'+1",
+        "'-1",
+        "'@x",
+        "'\tx",
+        "fine",
+        "",
+    ]
 
 
 # Limits that are checked before memory is spent
 
 
-def test_a_bundle_that_swells_is_refused_before_it_is_unpacked(library: Library, add_set, tmp_path: Path):  # fmt: skip
+def test_a_bundle_that_swells_is_refused_before_it_is_unpacked(
+    library: Library, add_set, tmp_path: Path
+):
     set_id = add_set("Ada Quill", reps=3)
     write_set(library, set_id, tmp_path / "set.zip")
     with reading_bundle(tmp_path / "set.zip") as bundle:
@@ -280,7 +317,9 @@ def test_a_bundle_that_swells_is_refused_before_it_is_unpacked(library: Library,
         pass
 
 
-def test_a_track_beyond_its_limits_is_refused_before_it_is_read(tmp_path: Path, monkeypatch: pytest.MonkeyPatch):  # fmt: skip
+def test_a_track_beyond_its_limits_is_refused_before_it_is_read(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+):
     large = tmp_path / "large.csv"
     with large.open("wb") as out:
         out.truncate(track_file.LARGEST_TRACK_BYTES + 1)  # takes no room on the disk

@@ -1,4 +1,5 @@
-"""Whose set a file is: certain by whole words of a full name or an agreed word, otherwise a proposal to be asked about."""
+"""Whose set a file is: certain by whole words of a full name or an agreed word, otherwise a
+proposal to be asked about."""
 
 from __future__ import annotations
 
@@ -15,7 +16,12 @@ from guide_arc.library.intake import Known, inspect_files, said_by_itself
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.store import Library
 
-CLIENTS = [ClientName("Al"), ClientName("Ada Quill", ("aq",)), ClientName("Cleo Marsh"), ClientName("Ünal Đỗ Reyes")]  # fmt: skip
+CLIENTS = [
+    ClientName("Al"),
+    ClientName("Ada Quill", ("aq",)),
+    ClientName("Cleo Marsh"),
+    ClientName("Ünal Đỗ Reyes"),
+]
 
 
 @pytest.mark.parametrize(
@@ -68,7 +74,9 @@ def test_an_uncertain_file_waits_although_it_says_all_else(library: Library, tmp
     data = csv_text(filmed("rope-pushdown", reps=1).track)
     for name in ("alice.csv", "al.csv", "al-vane.csv"):
         (tmp_path / name).write_text(data)
-    good, _bad = inspect_files([tmp_path / n for n in ("alice.csv", "al.csv", "al-vane.csv")], names, catalogue)  # fmt: skip
+    good, _bad = inspect_files(
+        [tmp_path / n for n in ("alice.csv", "al.csv", "al-vane.csv")], names, catalogue
+    )
     known = Known([n.name for n in names], catalogue, (), tuple(names))
     found = {item.name: said_by_itself(item, known) for item in good}
     assert found["alice.csv"] is None

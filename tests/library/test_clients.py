@@ -1,4 +1,5 @@
-"""Clients in the library: known, renamed, joined, erased without residue, and their years read back."""
+"""Clients in the library: known, renamed, joined, erased without residue, and their years read
+back."""
 
 from __future__ import annotations
 
@@ -26,10 +27,20 @@ from guide_arc.library.whole_records import write_client
 from guide_arc.standards.loader import standard
 
 KNOWN = Client(
-    "Cleo Marsh", 1.68, "strength first", ("back",), (SorePlace("left elbow", date(2031, 3, 1)),),
-    rack_kg={"bar": (20.0, 22.5, 30.0)}, room="rehearsal hall", dominant="left", covers_face=True,
-    words="pin works", weight="lb", neglect_days=10, session_min=45,
-)  # fmt: skip
+    "Cleo Marsh",
+    1.68,
+    "strength first",
+    ("back",),
+    (SorePlace("left elbow", date(2031, 3, 1)),),
+    rack_kg={"bar": (20.0, 22.5, 30.0)},
+    room="rehearsal hall",
+    dominant="left",
+    covers_face=True,
+    words="pin works",
+    weight="lb",
+    neglect_days=10,
+    session_min=45,
+)
 
 
 @pytest.fixture

@@ -1,4 +1,5 @@
-"""Clips in the library: copied once, gone on with after a kill, marked, followed, exported and erased."""
+"""Clips in the library: copied once, gone on with after a kill, marked, followed, exported and
+erased."""
 
 from __future__ import annotations
 
@@ -17,7 +18,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PIL import Image
-from test_library import first_form
+from test_library import first_form  # type: ignore[import-not-found]
 
 from clips import SmallFilm, number_in, numbered_clip
 from guide_arc.capture.tracking.following import MarkedPoints
@@ -108,7 +109,7 @@ class Stop(Exception):
     pass
 
 
-def _stop_at(share: float):  # type: ignore[no-untyped-def]
+def _stop_at(share: float):
     def progress(done: float) -> None:
         if done >= share:
             raise Stop
@@ -131,7 +132,7 @@ def test_a_copy_that_was_cut_off_is_gone_on_with(
     set_id, new = sets.resume(coming, told.append)
     assert new
     assert told[0] > 0.3  # it did not begin anew
-    assert sets.clip(set_id).path.read_bytes() == source.read_bytes()  # type: ignore[union-attr]
+    assert sets.clip(set_id).path.read_bytes() == source.read_bytes()
     assert sets.library.record(set_id).client == "Esme Rook"
     assert sets.folder.pending() == []
 
@@ -175,7 +176,7 @@ def test_a_torn_copy_is_mended(
     data[-100:] = bytes(100)  # a power cut left zeros
     part.write_bytes(bytes(data))
     set_id, _ = sets.resume(coming)
-    assert sets.clip(set_id).path.read_bytes() == source.read_bytes()  # type: ignore[union-attr]
+    assert sets.clip(set_id).path.read_bytes() == source.read_bytes()
 
 
 def test_a_clip_whose_source_is_gone_is_given_up_in_words(sets: ClipSets, tmp_path: Path) -> None:
@@ -438,9 +439,9 @@ def test_a_lost_index_is_made_again(sets: ClipSets, tmp_path: Path) -> None:
     set_id, _ = sets.add(numbered_clip(tmp_path / "a.mp4"), DETAILS)
     index = next((sets.library.folder / "clips").glob("*.npz"))
     index.write_bytes(b"damaged")
-    assert sets.clip(set_id).frames == 40  # type: ignore[union-attr]
+    assert sets.clip(set_id).frames == 40
     index.unlink()
-    assert sets.clip(set_id).frames == 40  # type: ignore[union-attr]
+    assert sets.clip(set_id).frames == 40
     assert index.exists()
 
 
@@ -453,7 +454,7 @@ def test_a_small_copy_is_made_once(sets: ClipSets, tmp_path: Path) -> None:
     sets.folder.make_proxy(clip)
     assert sets.folder.without_proxy() == []
     assert sets.folder.proxy(clip) is not None
-    assert sets.folder.find(clip.path.stem).frames == 40  # type: ignore[union-attr]
+    assert sets.folder.find(clip.path.stem).frames == 40
 
 
 def test_a_whole_set_goes_to_another_library(
@@ -478,7 +479,7 @@ def test_a_whole_set_goes_to_another_library(
     other.close()
 
 
-def test_a_set_without_a_clip_goes_too(library: Library, add_set, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_set_without_a_clip_goes_too(library: Library, add_set, tmp_path: Path) -> None:
     set_id = add_set(reps=2)
     write_set(library, set_id, tmp_path / "set.zip")
     other = Library.open(tmp_path / "other")
@@ -489,7 +490,7 @@ def test_a_set_without_a_clip_goes_too(library: Library, add_set, tmp_path: Path
 
 def test_a_bundle_of_an_unknown_exercise_is_refused(
     library: Library, add_set, tmp_path: Path
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     set_id = add_set(reps=2)
     library.change_set(set_id, standard="hand-stand-curl")
     write_set(library, set_id, tmp_path / "set.zip")

@@ -25,9 +25,13 @@ def test_fourteen_sets_wait_over_the_first_six_standards(built):
     assert len(rows) >= 14
     used = {row.standard for row in built.queue(state=None)}
     assert {
-        "standing-barbell-curl", "lateral-raise-dumbbell", "rope-pushdown", "seated-row-narrow-low",
-        "overhead-press-dumbbell", "cable-cross-raise-low",
-    } <= used  # fmt: skip
+        "standing-barbell-curl",
+        "lateral-raise-dumbbell",
+        "rope-pushdown",
+        "seated-row-narrow-low",
+        "overhead-press-dumbbell",
+        "cable-cross-raise-low",
+    } <= used
 
 
 def test_only_the_made_up_people_are_in_it(built):
@@ -84,7 +88,7 @@ def test_it_is_built_once(built, monkeypatch):
 class AtOnce(Executor):
     """Helpers that work in this process, one set after the other."""
 
-    def map(self, function, *given):
+    def map(self, function, *given):  # type: ignore[override]
         return map(function, *given)
 
 

@@ -1,4 +1,5 @@
-"""What was taken out comes back as long as its window is open; then nothing of it is left, in copies neither."""
+"""What was taken out comes back as long as its window is open; then nothing of it is left, in
+copies neither."""
 
 from __future__ import annotations
 
@@ -105,7 +106,9 @@ def test_what_a_killed_window_erased_goes_at_the_next_start(library: Library, ad
     assert not list(library.folder.rglob(f"{key}*"))
 
 
-def test_a_set_whose_landmarks_came_after_the_copy_leaves_the_copy_too(library: Library, add_set, tmp_path: Path):  # fmt: skip
+def test_a_set_whose_landmarks_came_after_the_copy_leaves_the_copy_too(
+    library: Library, add_set, tmp_path: Path
+):
     kept = add_set("Ada Quill", reps=1)
     clip = numbered_clip(tmp_path / "a.mp4")
     sets = ClipSets(library)

@@ -10,6 +10,7 @@ import subprocess
 import sys
 import time
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -32,9 +33,9 @@ def data() -> bytes:
     ).encode()
 
 
-def add(library: Library, data: bytes, name: str = "set.csv", **more: object) -> tuple[int, bool]:
+def add(library: Library, data: bytes, name: str = "set.csv", **more: Any) -> tuple[int, bool]:
     given = {"client": "Ada Quill", "standard": "rope-pushdown", "school": "locked", **more}
-    return library.add_set(data, name, **given)  # type: ignore[arg-type]
+    return library.add_set(data, name, **given)
 
 
 def test_only_its_person_can_read_it(library, data):
@@ -170,8 +171,10 @@ library = Library.open(Path(sys.argv[1]))
 body = Path(sys.argv[2]).read_text()
 n = 0
 while True:
-    data = (body + f"# {n} {sys.argv[3]}\\n").replace("# view", f"# round: {n}-{sys.argv[3]}\\n# view", 1)
-    data = "\\n".join(line for line in data.split("\\n") if not line.startswith("# 0 ") and not line.startswith(f"# {n} "))
+    data = body + f"# {n} {sys.argv[3]}\\n"
+    data = data.replace("# view", f"# round: {n}-{sys.argv[3]}\\n# view", 1)
+    lines = data.split("\\n")
+    data = "\\n".join(one for one in lines if not one.startswith(("# 0 ", f"# {n} ")))
     set_id, new = library.add_set(data.encode(), f"set-{n}.csv", client="Ada Quill",
                                   standard="rope-pushdown", school="locked")
     library.keep_notes(set_id, SetNotes({"torso-swing/both": Decision("keep")}, f"note {n}"))
@@ -189,8 +192,10 @@ def test_a_kill_in_the_middle_loses_nothing_that_was_committed(tmp_path: Path, d
     body.write_text("\n".join(short) + "\n")
     with subprocess.Popen(
         [sys.executable, "-c", WORKER, str(folder), str(body), str(wait_s)],
-        stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)},
-    ) as process:  # fmt: skip
+        stdout=subprocess.PIPE,
+        text=True,
+        env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)},
+    ) as process:
         assert process.stdout is not None
         said = [process.stdout.readline()]  # it has started to commit
         end = time.monotonic() + wait_s
@@ -238,8 +243,9 @@ Library.open(Path(sys.argv[1]))
 def killed_at_table(folder: Path, table: int) -> None:
     done = subprocess.run(
         [sys.executable, "-c", KILLED_IN_BETWEEN, str(folder), str(table)],
-        env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)}, capture_output=True,
-    )  # fmt: skip
+        env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)},
+        capture_output=True,
+    )
     assert done.returncode == -signal.SIGKILL
 
 
@@ -295,7 +301,7 @@ def test_one_recording_as_two_sets_is_erased_set_by_set(library, data):
 
 
 def test_earlier_sets_of_the_same_client_and_exercise(library):
-    def one(day: str, seed: int, **more: object) -> int:
+    def one(day: str, seed: int, **more: Any) -> int:
         track = filmed("rope-pushdown", reps=1, seed=seed).track
         return add(library, csv_text(track).encode(), f"{seed}.csv", recorded=day, **more)[0]
 
@@ -328,11 +334,15 @@ def first_form(folder: Path, data: bytes) -> None:
         for row in (
             "insert into client (id, name) values (1, 'Ada Quill')",
             f"insert into track values ('{key}', '{key}.csv', 100, 9.0, 'none')",
-            "insert into recorded_set (id, client_id, track_hash, source_name, standard, school, "
-            f"recorded, note) values (7, 1, '{key}', 'ada.csv', 'rope-pushdown', 'locked', "
-            "'2031-03-01', 'Sore last week.')",
-            "insert into decision (set_id, finding, choice, decided_by, decided_at) "
-            "values (7, 'torso-swing/both', 'keep', 'Marit Engel', '2031-03-02')",
+            (
+                "insert into recorded_set (id, client_id, track_hash, source_name, standard,"
+                f" school, recorded, note) values (7, 1, '{key}', 'ada.csv', 'rope-pushdown',"
+                " 'locked', '2031-03-01', 'Sore last week.')"
+            ),
+            (
+                "insert into decision (set_id, finding, choice, decided_by, decided_at) "
+                "values (7, 'torso-swing/both', 'keep', 'Marit Engel', '2031-03-02')"
+            ),
         ):
             connection.exec_driver_sql(row)
     engine.dispose()
@@ -356,14 +366,18 @@ def test_a_library_of_the_first_form_is_brought_up(tmp_path, data):
 
 def made_by_hand(library: Library) -> set[tuple[str, str]]:
     """Indices, triggers and the full-text index, as their statements without spacing."""
-    ask = "select name, sql from sqlite_master where (name like 'set_by%' or name like 'words%') and sql is not null"
+    ask = (
+        "select name, sql from sqlite_master where (name like 'set_by%' or name like 'words%') and"
+        " sql is not null"
+    )
     with library.reading() as session:
         rows = session.connection().exec_driver_sql(ask)
         return {(name, "".join(sql.split()).lower().replace('"', "")) for name, sql in rows}
 
 
 def not_the_index(_object: object, name: str, kind: str, *_more: object) -> bool:
-    """The full-text index, and indices of a direction, which can't be compared by name; see what follows."""
+    """The full-text index, and indices of a direction, which can't be compared by name; see what
+    follows."""
     by_hand = ("set_by_need", "set_by_all_need")
     return not (name in by_hand if kind == "index" else name.startswith("words"))
 

@@ -1,4 +1,5 @@
-"""A library that is gone, moved, empty or damaged: said at once, nothing made in its place, and a way back."""
+"""A library that is gone, moved, empty or damaged: said at once, nothing made in its place, and a
+way back."""
 
 from __future__ import annotations
 
@@ -72,7 +73,9 @@ def test_a_lost_file_beside_recordings_is_listed_anew(library: Library, add_set,
     assert (record.standard, record.load_kg) == ("standing-barbell-curl", 30.0)
     assert listed.refused == []
     kept = [p.read_bytes() for p in (library.folder / "backups").glob("damaged-*")]
-    assert kept == ([] if how == "gone" else [b"" if how == "empty" else b"no database at all, by far" * 400])  # fmt: skip
+    assert kept == (
+        [] if how == "gone" else [b"" if how == "empty" else b"no database at all, by far" * 400]
+    )
 
 
 def test_a_backup_a_day_and_seven_of_them(library: Library, add_set):
@@ -123,7 +126,10 @@ def test_recordings_newer_than_the_backup_are_found_by_the_check(library: Librar
 
 def test_the_check_tells_a_changed_a_lost_and_an_open_recording(library: Library, add_set):
     first, second, third = (add_set("Cleo Marsh", reps=1, seed=s) for s in (1, 2, 3))
-    files = {i: library.folder / "tracks" / f"{library.record(i).track_hash}.csv" for i in (first, second, third)}  # fmt: skip
+    files = {
+        i: library.folder / "tracks" / f"{library.record(i).track_hash}.csv"
+        for i in (first, second, third)
+    }
     files[first].write_bytes(files[first].read_bytes() + b"\n")
     files[second].unlink()
     files[third].chmod(0o644)

@@ -1,4 +1,5 @@
-"""What two windows say of one set, and of one client, is joined; where both changed the same, both are told."""
+"""What two windows say of one set, and of one client, is joined; where both changed the same, both
+are told."""
 
 from __future__ import annotations
 
@@ -84,8 +85,9 @@ def test_marks_are_joined_point_by_point_and_line_by_line():
     out = merged_marks(base, mine, theirs)
     assert out.clashes == ()
     assert out.value.points == {
-        "left_elbow": (elbow, Mark(9, 110.0, 190.0)), "left_wrist": (wrist,),
-    }  # fmt: skip
+        "left_elbow": (elbow, Mark(9, 110.0, 190.0)),
+        "left_wrist": (wrist,),
+    }
     assert [line.kind for line in out.value.lines] == ["length"]
     moved = base.with_mark("left_elbow", Mark(4, 101.0, 201.0))
     away = base.without_mark("left_elbow", 4)
@@ -97,7 +99,9 @@ def test_marks_are_joined_point_by_point_and_line_by_line():
     assert merged_marks(meant, base, meant.without_line("plumb")).value == base.without_line(
         "plumb"
     )
-    turned = merged_marks(base, replace(base, view="right"), replace(base, person=(0, 1.0, 1.0, 9.0, 9.0)))  # fmt: skip
+    turned = merged_marks(
+        base, replace(base, view="right"), replace(base, person=(0, 1.0, 1.0, 9.0, 9.0))
+    )
     assert (turned.value.view, turned.value.person) == ("right", (0, 1.0, 1.0, 9.0, 9.0))
 
 

@@ -49,8 +49,14 @@ def heap(folder: Path) -> list[Path]:
 def test_a_heap_comes_in_but_for_its_poison(library: Library, tmp_path: Path):
     paths = heap(tmp_path / "in")
     looked = intake_jobs.look(library, no_progress, tuple(paths), NO_NAMES)
-    rows = tuple((i, Details("Ada Quill", PUSHDOWN, "locked", None, None)) for i in looked.good if not i.bundle)  # fmt: skip
-    added = intake_jobs.add(library, no_progress, rows, tuple(i.bundle for i in looked.good if i.bundle))  # fmt: skip
+    rows = tuple(
+        (i, Details("Ada Quill", PUSHDOWN, "locked", None, None))
+        for i in looked.good
+        if not i.bundle
+    )
+    added = intake_jobs.add(
+        library, no_progress, rows, tuple(i.bundle for i in looked.good if i.bundle)
+    )
     assert len(added.ids) == 3
     laid = {one.name: one for one in set_aside.all_laid(library)}
     assert set(laid) == {
@@ -120,7 +126,7 @@ def test_a_worker_that_dies_takes_no_other_file_along(
         write_track(filmed(PUSHDOWN, reps=1, seed=i, load_kg=10.0 + i).track, path)
         files.append(TrackFile(path, "Ada Quill", PUSHDOWN))
     jobs = [(f, library.folder) for f in files]
-    monkeypatch.setattr(batch.os, "cpu_count", lambda: 2)
+    monkeypatch.setattr(batch.os, "cpu_count", lambda: 2)  # type: ignore[attr-defined]
     made = {job[0].path.name: out for job, out in batch._each(Dies("3.csv"), jobs, 1)}
     assert set(made) == {f"{i}.csv" for i in range(4)}
     assert made["3.csv"].startswith("3.csv: the program that worked on it ended")
@@ -143,7 +149,18 @@ def test_an_own_standard_that_is_no_standard_hides_no_other(library: Library, ad
 
 def test_a_folder_with_poison_is_imported_but_for_that(tmp_path: Path, capsys):
     heap(tmp_path / "in")
-    code = run(["import", str(tmp_path / "in"), "--library", str(tmp_path / "l"), "--standard", PUSHDOWN, "--client", "Ada"])  # fmt: skip
+    code = run(
+        [
+            "import",
+            str(tmp_path / "in"),
+            "--library",
+            str(tmp_path / "l"),
+            "--standard",
+            PUSHDOWN,
+            "--client",
+            "Ada",
+        ]
+    )
     said = capsys.readouterr().out
     assert code == 0
     assert said.startswith("3 sets added")
@@ -172,7 +189,10 @@ def test_no_command_prints_what_a_file_hides(tmp_path: Path, capsys):
     run(["review", str(tmp_path / f"{name}-none")])
     out, err = capsys.readouterr()
     assert len(out) > 100
-    assert not any((c < " " and c != "\n") or "\x7f" <= c <= "\x9f" or "\ud800" <= c <= "\udfff" for c in out + err)  # fmt: skip
+    assert not any(
+        (c < " " and c != "\n") or "\x7f" <= c <= "\x9f" or "\ud800" <= c <= "\udfff"
+        for c in out + err
+    )
 
 
 def test_every_command_prints_through_the_one_way():

@@ -20,7 +20,7 @@ def kept(library: Library, place: tuple[float, float, float], since: str) -> Non
         "left": (feet[0] + place[0], feet[1] + place[1], feet[2] + place[2]),
         "right": (feet[0] - place[0], feet[1] + place[1], feet[2] + place[2]),
     }
-    setup = KeptSetup(0, f"hole at {place[1]}", "two shoes out", Cable(20.0, spots), None, since)
+    setup = KeptSetup(0, f"hole at {place[1]}", "two shoes out", Cable(20.0, spots), None, since)  # type: ignore[arg-type]
     keep_setup(library, CURL, "Ada Quill", setup)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from typing import Any
 
 import pytest
 
@@ -13,7 +14,7 @@ from guide_arc.library.summary import summary_of
 from guide_arc.standards.loader import standard
 
 
-def summary(id: str, **film: object) -> dict:
+def summary(id: str, **film: Any) -> dict:
     review, _ = reviewed(id, **film)
     return summary_of(review)
 
@@ -74,7 +75,7 @@ def test_a_set_without_reps_says_why():
     assert seen["rings"] == []
 
 
-def reviewed_track(id: str, **film: object) -> LandmarkTrack:
+def reviewed_track(id: str, **film: Any) -> LandmarkTrack:
     from builders import filmed
 
     return filmed(id, reps=3, **film).track

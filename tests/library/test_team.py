@@ -1,4 +1,5 @@
-"""A team's library on a real PostgreSQL server: coaches write, readers read, and nobody's work is lost."""
+"""A team's library on a real PostgreSQL server: coaches write, readers read, and nobody's work is
+lost."""
 
 from __future__ import annotations
 
@@ -13,6 +14,7 @@ import time
 from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -64,7 +66,13 @@ def server() -> Iterator[Path]:
         shutil.chown(folder, user)
     data = folder / "data"
     kept = {k: v for k, v in os.environ.items() if not k.startswith(("LD_", "PG"))}
-    as_user = {"user": user, "cwd": folder, "check": True, "capture_output": True, "env": kept}
+    as_user: dict[str, Any] = {
+        "user": user,
+        "cwd": folder,
+        "check": True,
+        "capture_output": True,
+        "env": kept,
+    }
     subprocess.run([initdb, "-D", data, "-U", "keeper", "-A", "trust", "--no-sync"], **as_user)
     options = f"-c listen_addresses='' -k {folder} -c fsync=off"
     subprocess.run(
@@ -113,8 +121,15 @@ def test_a_set_is_kept_found_erased_and_put_back(marit: Library):
     second = add("Ada Quill", PUSHDOWN, reps=2, recorded="2031-05-02")
     marit.keep_notes(second, replace(marit.record(second).notes, note="slept badly", pain=True))
     assert [row.id for row in marit.queue()] == [second, first]  # pain first
-    for words, found in (("cleo", [first]), ("BADLY", [second]), ("pushdown ada", [second]), ("2031-05", [second, first]),
-                         ("swings", [first]), ("eo", []), ("a.*", [])):  # fmt: skip
+    for words, found in (
+        ("cleo", [first]),
+        ("BADLY", [second]),
+        ("pushdown ada", [second]),
+        ("2031-05", [second, first]),
+        ("swings", [first]),
+        ("eo", []),
+        ("a.*", []),
+    ):
         assert [row.id for row in marit.queue(words=words)] == found, words
     track = marit.folder / "tracks" / f"{marit.record(first).track_hash}.csv"
     assert track.stat().st_mode & 0o777 == 0o660  # the team's group, and nobody else
@@ -229,7 +244,8 @@ def test_a_team_library_of_an_older_form_is_brought_up_with_all_that_is_in_it(
 
 
 def test_a_coach_who_is_connected_works_on_while_the_library_is_brought_up(team: dict[str, str]):
-    """Another coach brings the team's library up from form 0007 while this one has it open and writes."""
+    """Another coach brings the team's library up from form 0007 while this one has it open and
+    writes."""
     marit = Library.open(team["marit"])
     set_id = adder(marit)("Cleo Marsh", reps=2)
     as_keeper(team, "update alembic_version set version_num = '0007'")

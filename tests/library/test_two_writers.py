@@ -1,4 +1,5 @@
-"""Several windows and commands write into one library: each waits for the others, and nothing is lost."""
+"""Several windows and commands write into one library: each waits for the others, and nothing is
+lost."""
 
 from __future__ import annotations
 

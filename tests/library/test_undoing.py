@@ -1,4 +1,5 @@
-"""Undo of what changes several rows: whole or not at all, twice as once, under the same numbers, beside others."""
+"""Undo of what changes several rows: whole or not at all, twice as once, under the same numbers,
+beside others."""
 
 from __future__ import annotations
 
@@ -39,7 +40,9 @@ def recordings(folder: Path) -> set[str]:
     return {p.name for p in (folder / "tracks").iterdir()}
 
 
-def test_an_erased_client_comes_back_with_what_was_reviewed_shared_and_joined(library: Library, add_set):  # fmt: skip
+def test_an_erased_client_comes_back_with_what_was_reviewed_shared_and_joined(
+    library: Library, add_set
+):
     first, other = add_set("Cleo Marsh", reps=1), add_set("Cleo Marsh", reps=2)
     shared = second_set_of(library, first, "Cleo Marsh")
     library.join_views(first, other)  # the other view of a newer set
@@ -87,10 +90,12 @@ def test_a_number_is_never_given_twice(library: Library, add_set):
 def add_elsewhere(library: Library, client: str) -> int:
     data = csv_text(filmed("rope-pushdown", reps=1).track).encode()
     given = {"client": client, "standard": "rope-pushdown", "school": "locked"}
-    return library.add_set(data, "cli.csv", **given)[0]
+    return library.add_set(data, "cli.csv", **given)[0]  # type: ignore[arg-type]
 
 
-def test_undo_of_a_corrected_client_gives_each_recording_to_its_own_person(library: Library, add_set):  # fmt: skip
+def test_undo_of_a_corrected_client_gives_each_recording_to_its_own_person(
+    library: Library, add_set
+):
     ada, benno = add_set("Ada Quill", reps=1), add_set("Benno Hartz", reps=2)
     erased = take_out(library, [ada])  # her last set, so her name goes with it
     corrected = do(library, lambda s: change_set(s, benno, {"client": "Cleo Marsh"}))
@@ -175,7 +180,8 @@ def test_check_mends_what_an_undo_did_not_get(library: Library, add_set):
 
 
 def test_what_another_window_can_still_bring_back_is_not_deleted(library: Library, add_set):
-    """Two sets of one recording, erased in two windows: the first to close leaves the recording to the other."""
+    """Two sets of one recording, erased in two windows: the first to close leaves the recording to
+    the other."""
     first = add_set("Ada Quill", reps=1)
     second = second_set_of(library, first, "Ada Quill")
     other = Library.open(library.folder)
@@ -207,7 +213,9 @@ def test_a_joining_of_two_views_of_a_set_that_is_gone_is_refused(library: Librar
         join_views(session, main, 999)
 
 
-def test_a_copy_keeps_a_set_that_went_to_another_client_before_the_first_was_erased(library: Library, add_set):  # fmt: skip
+def test_a_copy_keeps_a_set_that_went_to_another_client_before_the_first_was_erased(
+    library: Library, add_set
+):
     set_id = add_set("Ada Quill", reps=1)
     copy = daily(library.folder, date(2031, 5, 1))
     assert copy is not None

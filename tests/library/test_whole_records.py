@@ -1,4 +1,5 @@
-"""A set, a client, a library: out as files with everything that the coach did, and back as they went."""
+"""A set, a client, a library: out as files with everything that the coach did, and back as they
+went."""
 
 from __future__ import annotations
 
@@ -27,12 +28,20 @@ from guide_arc.standards.schools import Preference
 
 NOTES = SetNotes(
     {
-        "torso-swing/both": Decision("reword", "Stand „still“.", "Marit Engel", "2031-05-01T18:00:00"),
+        "torso-swing/both": Decision(
+            "reword", "Stand „still“.", "Marit Engel", "2031-05-01T18:00:00"
+        ),
         "wrist-bend/left": Decision("drop", None, "Marit Engel", "2031-05-01T18:00:10"),
     },
-    "Slept badly.\nKnee taped.", "done", True,
-    Settings((Correction("delete", 3.5), Correction("edge", 1.0, 1.2, edge="lift-start")), 2, ("front shoulder",)),
-)  # fmt: skip
+    "Slept badly.\nKnee taped.",
+    "done",
+    True,
+    Settings(
+        (Correction("delete", 3.5), Correction("edge", 1.0, 1.2, edge="lift-start")),
+        2,
+        ("front shoulder",),
+    ),
+)
 
 
 @pytest.fixture
@@ -124,10 +133,13 @@ def test_what_can_not_be_seen_is_left_out_of_names_and_notes(
 ):
     write_set(library, add_set("Cleo Marsh", reps=1), tmp_path / "set.zip")
     bad = edited(
-        tmp_path / "set.zip", tmp_path / "bad.zip",
-        client="Cleo\x1b[31m\u202e Marsh\n", note="one\ttwo\nthree\x07\ud83d", source_name="a\x00b\u2066.csv",
+        tmp_path / "set.zip",
+        tmp_path / "bad.zip",
+        client="Cleo\x1b[31m\u202e Marsh\n",
+        note="one\ttwo\nthree\x07\ud83d",
+        source_name="a\x00b\u2066.csv",
         recorded="yesterday",
-    )  # fmt: skip
+    )
     record = other.record(take_bundle(other, bad)[0])
     assert record.client == "Cleo [31m Marsh"
     assert record.notes.note == "one\ttwo\nthree \ufffd"

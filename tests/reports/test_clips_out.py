@@ -33,9 +33,12 @@ from guide_arc.standards.loader import standard
 @pytest.fixture(scope="module")
 def shrugged(tmp_path_factory: pytest.TempPathFactory) -> tuple[SmallFilm, ShownSet]:
     film = small_film(
-        tmp_path_factory.mktemp("out") / "f.mp4", "lateral-raise-dumbbell", "front",
-        reps=1, faults={"shoulder-hike": 24.0},
-    )  # fmt: skip
+        tmp_path_factory.mktemp("out") / "f.mp4",
+        "lateral-raise-dumbbell",
+        "front",
+        reps=1,
+        faults={"shoulder-hike": 24.0},
+    )
     found = SimulatedTracker().track(film.clip, Marks("front"), lambda _s: None)
     track = landmark_track(found, film.clip, Marks("front"), SetFacts(), points_from="pose")
     return film, ShownSet(*review_with_body(track, standard("lateral-raise-dumbbell"), also=ALL))
@@ -153,9 +156,12 @@ def test_every_shape_is_laid_over_where_it_stands() -> None:
     drawing = Drawing(100, 100)
     square = np.array([[60.0, 10.0], [90.0, 10.0], [90.0, 40.0], [60.0, 40.0]])
     drawing.add(
-        Stroke(np.array([[5.0, 50.0], [95.0, 50.0]]), "ink", 3.0), Area(square, "off", 1.0),
-        Disc(20, 20, 8, fill="guide"), Mark(80, 80, "off", 12), Words(10, 90, "words", "ink", 14),
-    )  # fmt: skip
+        Stroke(np.array([[5.0, 50.0], [95.0, 50.0]]), "ink", 3.0),
+        Area(square, "off", 1.0),
+        Disc(20, 20, 8, fill="guide"),
+        Mark(80, 80, "off", 12),
+        Words(10, 90, "words", "ink", 14),
+    )
     paint_over(picture, drawing, PICTURE, 2.0)
     assert picture[100, 100].tolist() == [255, 255, 255]
     assert picture[50, 150].tolist() == [0xFF, 0x8A, 0x57]
@@ -171,7 +177,7 @@ def test_lines_over_a_picture_have_a_dark_edge_and_words_a_ground() -> None:
     under, line, words, disc = cased(drawing).items
     assert isinstance(under, Stroke)
     assert under.role == "panel"
-    assert under.width > line.width  # type: ignore[union-attr]
+    assert under.width > line.width
     assert isinstance(words, Words)
     assert words.clear
     assert disc == drawing.items[2]

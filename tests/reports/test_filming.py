@@ -1,4 +1,5 @@
-"""How to film: the advice is true of what the camera sees, and reaches paper, page, export, session and window."""
+"""How to film: the advice is true of what the camera sees, and reaches paper, page, export, session
+and window."""
 
 from __future__ import annotations
 
@@ -33,7 +34,8 @@ def test_a_phone_that_stands_as_told_has_the_whole_movement_in_its_picture(id):
         centre = 0.5 * (spots[:, towards].min() + spots[:, towards].max())
         depth = place.distance_m - sign * (spots[:, towards] - centre)
         beside = np.abs(spots[:, across] - middle) / depth
-        # Tilted to the middle of the body, the phone keeps about so much over and under the level of its lens.
+        # Tilted to the middle of the body, the phone keeps about so much over and under the level
+        # of its lens.
         above = (spots[:, 1] - place.height_m) / depth
         tall = above.max() - above.min()
         half = (HALF_SHORT, HALF_LONG) if place.upright else (HALF_LONG, HALF_SHORT)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from pathlib import Path
+from typing import Any
 from xml.etree import ElementTree
 
 import pytest
@@ -16,25 +17,43 @@ from guide_arc.drawings.palette import PAGE
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Mark, Stroke, Words
 from guide_arc.library.records import Decision, SetNotes, SetRecord
 from guide_arc.library.setups import KeptSetup
-from guide_arc.reports.page import chosen_cues, page_html, reps_words, write_page
+from guide_arc.reports.page import chosen_cues, page_html, reps_words, write_page  # type: ignore[attr-defined]
 from guide_arc.reports.svg import svg
 
 
-def record(**more: object) -> SetRecord:
+def record(**more: Any) -> SetRecord:
     given = {
-        "id": 1, "client": "Benno Hartz", "standard": "standing-barbell-curl", "school": "locked-upper-arm",
-        "tempo": None, "load_kg": 40.0, "recorded": "2031-03-24T18:40", "source_name": "b.csv",
-        "track_hash": "0", "frames": 100, "duration_s": 30.0, "view": "none", "notes": SetNotes(), **more,
-    }  # fmt: skip
-    return SetRecord(**given)  # type: ignore[arg-type]
+        "id": 1,
+        "client": "Benno Hartz",
+        "standard": "standing-barbell-curl",
+        "school": "locked-upper-arm",
+        "tempo": None,
+        "load_kg": 40.0,
+        "recorded": "2031-03-24T18:40",
+        "source_name": "b.csv",
+        "track_hash": "0",
+        "frames": 100,
+        "duration_s": 30.0,
+        "view": "none",
+        "notes": SetNotes(),
+        **more,
+    }
+    return SetRecord(**given)
 
 
 @pytest.fixture(scope="module")
 def faulty():
     return measured_set(
-        "standing-barbell-curl", reps=6, load_kg=40.0,
-        faults={"torso-swing": 20.0, "range-short": 35.0, "too-fast-lower": 0.8, "upper-arm-drift": 30.0},
-    )  # fmt: skip
+        "standing-barbell-curl",
+        reps=6,
+        load_kg=40.0,
+        faults={
+            "torso-swing": 20.0,
+            "range-short": 35.0,
+            "too-fast-lower": 0.8,
+            "upper-arm-drift": 30.0,
+        },
+    )
 
 
 def plain(html: str) -> str:
@@ -60,9 +79,13 @@ def test_what_the_coach_kept_is_on_it_in_the_coachs_words(faulty):
     drift = next(
         f for f in faulty.review.findings if f.rule.name == "upper-arm-drift" and f.verdict == "off"
     )
-    notes = SetNotes({
-        swing.key: Decision("reword", "Stand like a tree."), drift.key: Decision("drop"),
-    }, "See you on Monday <3")  # fmt: skip
+    notes = SetNotes(
+        {
+            swing.key: Decision("reword", "Stand like a tree."),
+            drift.key: Decision("drop"),
+        },
+        "See you on Monday <3",
+    )
     words = plain(page_html(record(), faulty, notes, "Marit Engel"))
     assert "Stand like a tree." in words
     assert drift.rule.cue not in words
@@ -99,7 +122,9 @@ def test_a_clean_set_is_praised_and_not_corrected(curl):
     assert "Nothing to change" in words
     assert clean.review.standard.praise[0].words in words
     assert len(praise_of(clean.review)) == 3
-    assert "Your upper arms stayed where they should." not in {p.words for p in praise_of(curl.review)}  # fmt: skip
+    assert "Your upper arms stayed where they should." not in {
+        p.words for p in praise_of(curl.review)
+    }
 
 
 def test_reps_in_words(front_raise_alternating):
@@ -154,9 +179,12 @@ def test_every_kind_of_item_becomes_svg():
     drawing = Drawing(50, 40)
     line = np.array([[0.0, 0.0], [10.0, 10.0], [np.nan, 1.0]])
     drawing.add(
-        Stroke(line, "ink", 3, dash=True), Area(line, "off", outline="ink"), Disc(5, 5, 2, fill="guide", outline="ink"),
-        Words(1, 1, "a < b & c", bold=True), *(Mark(9, 9, v) for v in ("ok", "near", "off", "cannot-tell")),
-    )  # fmt: skip
+        Stroke(line, "ink", 3, dash=True),
+        Area(line, "off", outline="ink"),
+        Disc(5, 5, 2, fill="guide", outline="ink"),
+        Words(1, 1, "a < b & c", bold=True),
+        *(Mark(9, 9, v) for v in ("ok", "near", "off", "cannot-tell")),
+    )
     root = ElementTree.fromstring(svg(drawing, PAGE, 'say "hi"'))
     assert root.get("aria-label") == 'say "hi"'
     assert "nan" not in svg(drawing, PAGE, "x")

@@ -1,4 +1,5 @@
-"""Pages, calendars and subtitles with hostile words in them: nothing is fetched, and no line breaks out of its place."""
+"""Pages, calendars and subtitles with hostile words in them: nothing is fetched, and no line breaks
+out of its place."""
 
 from __future__ import annotations
 
@@ -46,14 +47,17 @@ def asked() -> Iterator[tuple[str, list[str]]]:
     server.server_close()
 
 
-def test_a_page_fetches_nothing_from_a_network_or_a_disk(asked: tuple[str, list[str]], tmp_path: Path):  # fmt: skip
+def test_a_page_fetches_nothing_from_a_network_or_a_disk(
+    asked: tuple[str, list[str]], tmp_path: Path
+):
     address, paths = asked
     secret = tmp_path / "secret.css"
     secret.write_text("body { content: 'secret' }")
     html = (
-        f"<link rel=stylesheet href='{address}/a.css'><link rel=stylesheet href='{secret.as_uri()}'>"
-        f"<style>@import url({address}/b.css); p {{ background: url({address}/c.png) }}</style>"
-        f"<p>Words<img src='{address}/d.png'><img src='{secret.as_uri()}'><a rel=attachment href='{secret.as_uri()}'>x</a>"
+        f"<link rel=stylesheet href='{address}/a.css'><link rel=stylesheet"
+        f" href='{secret.as_uri()}'><style>@import url({address}/b.css); p {{ background:"
+        f" url({address}/c.png) }}</style><p>Words<img src='{address}/d.png'><img"
+        f" src='{secret.as_uri()}'><a rel=attachment href='{secret.as_uri()}'>x</a>"
     )
     pdf = pdf_of(html)
     assert pdf.startswith(b"%PDF")
@@ -61,7 +65,9 @@ def test_a_page_fetches_nothing_from_a_network_or_a_disk(asked: tuple[str, list[
     assert b"secret" not in pdf
 
 
-def test_words_of_a_client_are_no_markup(library: Library, add_set, curl, asked: tuple[str, list[str]]):  # fmt: skip
+def test_words_of_a_client_are_no_markup(
+    library: Library, add_set, curl, asked: tuple[str, list[str]]
+):
     address, paths = asked
     record = library.record(add_set("Ada Quill", reps=1))
     bad = f"<img src='{address}/x.png'><script>fetch('{address}/y')</script>"

@@ -1,4 +1,5 @@
-"""A check more is one file: the schema, the loader, the page of checks and the self-proof follow from it."""
+"""A check more is one file: the schema, the loader, the page of checks and the self-proof follow
+from it."""
 
 from __future__ import annotations
 
@@ -19,7 +20,8 @@ from toys import one_file_more
 
 SIDE_BEND = '''"""side-bend: the trunk bends to one side during the rep.
 
-Value: largest departure of the trunk's side lean from where it is at the start of the lift. Unit: degrees.
+Value: largest departure of the trunk's side lean from where it is at the start of the lift.
+Unit: degrees.
 """
 
 import numpy as np
@@ -34,18 +36,26 @@ def side_bend(ctx, rule):
         start = ctx.around("trunk_side_lean", None, rep.start_s)
         return largest(rep, time, np.abs(lean - start), u)
 
-    return per_trunk(ctx, rule, "trunk_side_lean", "deg", value_of, lambda v: f"torso bends {v:.0f}° aside")
+    def words(v):
+        return f"torso bends {v:.0f}° aside"
+
+    return per_trunk(ctx, rule, "trunk_side_lean", "deg", value_of, words)
 
 
 SPEC = CheckSpec(
     "side-bend", side_bend, "deg", 55, "degrees the torso bends aside in each lift",
-    moves=Moves("aside", 1.0), praise="Your torso stayed upright.", from_model=FromModel("usual", limit=10.0),
+    moves=Moves("aside", 1.0), praise="Your torso stayed upright.",
+    from_model=FromModel("usual", limit=10.0),
 )
 '''
 ROW = {
-    "name": "side-bend", "limit_deg": 10.0, "harm": "joint", "title": "Torso bends aside",
-    "cue": "Both shoulders level.", "why": "The side bends to help the arm.",
-}  # fmt: skip
+    "name": "side-bend",
+    "limit_deg": 10.0,
+    "harm": "joint",
+    "title": "Torso bends aside",
+    "cue": "Both shoulders level.",
+    "why": "The side bends to help the arm.",
+}
 
 
 def curl_with(check: dict[str, object]) -> str:

@@ -24,7 +24,7 @@ PASSES_ASIDE = "anchored-bar-arc"
 ANY_DRIVE = "standing-low-row"
 
 
-def modelled(id: str, school: str | None = None, like: str | None = None, **film) -> Proposal:  # type: ignore[no-untyped-def]
+def modelled(id: str, school: str | None = None, like: str | None = None, **film) -> Proposal:
     done = filmed(id, school, **{"reps": 5, "noise": 0.0023, "seed": 3, **film})
     body = Body(clean(done.track, tuple(n for n in ALL if n in done.track.names)))
     return propose(body, CATALOGUE, id="model", name="A model set", like=like)

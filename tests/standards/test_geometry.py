@@ -1,4 +1,5 @@
-"""Where the pull comes from, computed: it opposes the hand over the lift, and pulleys stand where the words say."""
+"""Where the pull comes from, computed: it opposes the hand over the lift, and pulleys stand where
+the words say."""
 
 from __future__ import annotations
 

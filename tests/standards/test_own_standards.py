@@ -1,8 +1,10 @@
-"""A coach's own standards: kept in the library, over the shipped ones, through copies and upgrades."""
+"""A coach's own standards: kept in the library, over the shipped ones, through copies and
+upgrades."""
 
 from __future__ import annotations
 
 import json
+from typing import Any
 
 import pytest
 
@@ -22,7 +24,7 @@ from guide_arc.standards.writing import as_toml, id_of, json_schema
 CURL = "standing-barbell-curl"
 
 
-def changed_text(limit: float, **more: object) -> str:
+def changed_text(limit: float, **more: Any) -> str:
     raw = {**shipped()[CURL], **more}
     checks = [{**c, "limit_deg": limit} if c["name"] == "torso-swing" else c for c in raw["check"]]
     return as_toml({**raw, "check": checks})

@@ -1,4 +1,5 @@
-"""Every school of an exercise asks something that a recording can show and that its neighbours do not ask."""
+"""Every school of an exercise asks something that a recording can show and that its neighbours do
+not ask."""
 
 from __future__ import annotations
 
@@ -45,16 +46,31 @@ def test_a_set_of_one_school_judged_by_another_is_told_what_differs(id, own, oth
     ("id", "own", "other", "said"),
     [
         ("bent-over-row", "to-the-navel", "loose-last", "“torso rocks”, limit 14° (10°)"),
-        ("lat-pulldown-close", "plain", "opening-stretch", "a stretch before the first lift of 10 s (none)"),
+        (
+            "lat-pulldown-close",
+            "plain",
+            "opening-stretch",
+            "a stretch before the first lift of 10 s (none)",
+        ),
         ("front-raise-midline", "controlled-lowering", "slow-lowering", "lowering 3 s (at will)"),
-        ("over-bar-hang-curl", "primed", "every-rep", "holds on every rep (the first and the last rep)"),
+        (
+            "over-bar-hang-curl",
+            "primed",
+            "every-rep",
+            "holds on every rep (the first and the last rep)",
+        ),
         ("flat-bench-press", "lockout", "constant-tension", "the elbow's bend to 32° (6°)"),
         ("chain-fly", "kept-bend", "straight", "the elbow's bend 6° throughout (24°)"),
         ("reverse-machine-fly", "palms-in", "palms-up", "underhand grip (neutral)"),
         ("shrug", "trap-bar", "bar-behind", "the arm's sweep −60° throughout (30°)"),
-        ("standing-barbell-curl", "locked-upper-arm", "rising-upper-arm", "judged as well, to nose height"),
+        (
+            "standing-barbell-curl",
+            "locked-upper-arm",
+            "rising-upper-arm",
+            "judged as well, to nose height",
+        ),
         ("lateral-raise-dumbbell", "stops-level", "overhead-sweep", "“raised too high” not judged"),
     ],
-)  # fmt: skip
+)
 def test_what_two_schools_ask_in_the_words_of_a_coach(id, own, other, said):
     assert said in differs_words(standard(id, own), standard(id, other))

@@ -1,5 +1,5 @@
-"""Each standard proves itself: its clean performance is all `ok` in every school, and each of its faults
-at twice the limit is found by its own check and by no other that could tell them apart."""
+"""Each standard proves itself: its clean performance is all `ok` in every school, and each of its
+faults at twice the limit is found by its own check and by no other that could tell them apart."""
 
 from __future__ import annotations
 
@@ -52,8 +52,8 @@ def every_fault() -> list[tuple[str, str, str]]:
 def performed(
     plan: Standard, tempo: Tempo, faults: dict[str, float], seed: int
 ) -> tuple[Review, set[str]]:
-    """The review, and whether the fault has the lowering really last too short: an arm led off its arc may have its angle
-    changed in less time than the rep takes."""
+    """The review, and whether the fault has the lowering really last too short: an arm led off its
+    arc may have its angle changed in less time than the rep takes."""
     # A trend needs five reps, a path three that go the same way; everything else shows in two.
     reps = 2
     if not faults or "fatigue-drift" in faults:
@@ -67,18 +67,19 @@ def performed(
     return review_set(done.track, plan, tempo), {"too-fast-lower"} if really else set()
 
 
-@pytest.mark.parametrize(("id", "school"), some_of(every_school()))
+@pytest.mark.parametrize(("id", "school"), some_of(every_school()))  # type: ignore[arg-type]
 def test_a_clean_performance_is_ok_in_every_check(id, school):
     plan = standard(id, school)
     review, really = performed(plan, plan.tempo, {}, 21)
     assert not really
     assert [rep.full for rep in review.reps] == [True] * 5
     assert {f.rule.name for f in review.findings} == {c.name for c in plan.checks}
-    # Where one arm works there is no other to compare it with, and no cable where nothing is marked.
+    # Where one arm works there is no other to compare it with, and no cable where nothing is
+    # marked.
     assert [(f.rule.name, f.says) for f in review.findings if f.verdict != "ok"] == []
 
 
-@pytest.mark.parametrize(("id", "school", "check"), some_of(every_fault()))
+@pytest.mark.parametrize(("id", "school", "check"), some_of(every_fault()))  # type: ignore[arg-type]
 def test_a_fault_is_found_by_its_own_check(id, school, check):
     plan = standard(id, school)
     tempo, amount = twice_the_limit(plan, check)

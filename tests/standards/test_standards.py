@@ -51,10 +51,13 @@ def test_each_school_of_each_standard_makes_sense(id, school):
         (plan.turn, plan.trunk[1], plan.range.to_deg),
     ):
         drives = {
-            "elbow_flexion": pose.elbow_deg, "shoulder_elevation": pose.elevation_deg,
-            "shoulder_plane": pose.plane_deg, "shoulder_hike": trunk.hike_pct,
-            "trunk_lean": trunk.lean_deg, "trunk_side_lean": trunk.side_lean_deg,
-        }  # fmt: skip
+            "elbow_flexion": pose.elbow_deg,
+            "shoulder_elevation": pose.elevation_deg,
+            "shoulder_plane": pose.plane_deg,
+            "shoulder_hike": trunk.hike_pct,
+            "trunk_lean": trunk.lean_deg,
+            "trunk_side_lean": trunk.side_lean_deg,
+        }
         assert drives[plan.drive] == pytest.approx(asked, abs=plan.range.tolerance_deg)
     for rule in plan.checks:
         assert 0 < rule.limit <= 100 or rule.name.startswith("too-slow")
@@ -68,28 +71,46 @@ def test_each_school_of_each_standard_makes_sense(id, school):
 
 
 CATALOGUE = {
-    "chest-upper": "cable-cross-raise-low dumbbell-diagonal-raise feet-high-overhead-dip forward-hand-push-up "
-    "band-up-and-over cable-short-lever-lift reclined-cable-press standing-angled-lever-press "
-    "anchored-bar-arc incline-dumbbell-press",
-    "chest-lower": "upright-bench-high-cable-fly arched-handle-push-up decline-machine-fly forward-lean-dip "
-    "chain-fly flat-bench-press",
-    "front-shoulder": "overhead-press-barbell overhead-press-dumbbell rotating-dumbbell-press "
-    "reclined-cable-front-raise front-raise-midline",
-    "side-shoulder": "lateral-raise-dumbbell leaning-lateral-raise overhead-sweep-raise incline-y-raise "
-    "reclined-high-elbow-pull",
-    "rear-shoulder": "bent-rear-raise supported-rear-raise cross-cable-rear-fly reverse-machine-fly face-pull "
-    "prone-high-row",
+    "chest-upper": (
+        "cable-cross-raise-low dumbbell-diagonal-raise feet-high-overhead-dip forward-hand-push-up "
+        "band-up-and-over cable-short-lever-lift reclined-cable-press standing-angled-lever-press "
+        "anchored-bar-arc incline-dumbbell-press"
+    ),
+    "chest-lower": (
+        "upright-bench-high-cable-fly arched-handle-push-up decline-machine-fly forward-lean-dip "
+        "chain-fly flat-bench-press"
+    ),
+    "front-shoulder": (
+        "overhead-press-barbell overhead-press-dumbbell rotating-dumbbell-press "
+        "reclined-cable-front-raise front-raise-midline"
+    ),
+    "side-shoulder": (
+        "lateral-raise-dumbbell leaning-lateral-raise overhead-sweep-raise incline-y-raise "
+        "reclined-high-elbow-pull"
+    ),
+    "rear-shoulder": (
+        "bent-rear-raise supported-rear-raise cross-cable-rear-fly reverse-machine-fly face-pull "
+        "prone-high-row"
+    ),
     "traps": "shrug",
-    "back": "seated-row-wide-blade-stop seated-row-narrow-low seated-row-belly seated-row-one-arm "
-    "lat-pulldown-wide lat-pulldown-wide-blade-stop lat-pulldown-narrow-underhand lat-pulldown-close "
-    "pulldown-machine-wide-elbow straight-arm-pulldown straight-arm-pulldown-bench bent-over-row "
-    "dead-stop-row one-arm-dumbbell-row high-elbow-row chest-pad-high-row chest-supported-t-row "
-    "standing-low-row cable-rear-sweep-lat",
-    "elbow-flexors": "standing-barbell-curl standing-cable-curl preacher-curl prone-incline-curl "
-    "incline-bench-curl machine-curl-one-arm turn-over-curl cross-body-curl neutral-curl-one-arm "
-    "over-bar-hang-curl",
-    "triceps": "rope-pushdown lying-triceps-extension incline-dumbbell-extension cable-extension-one-arm "
-    "overhead-cable-extension-one-arm cross-cable-triceps-extension upright-narrow-dip seated-dip-machine",
+    "back": (
+        "seated-row-wide-blade-stop seated-row-narrow-low seated-row-belly seated-row-one-arm"
+        " lat-pulldown-wide lat-pulldown-wide-blade-stop lat-pulldown-narrow-underhand"
+        " lat-pulldown-close pulldown-machine-wide-elbow straight-arm-pulldown"
+        " straight-arm-pulldown-bench bent-over-row dead-stop-row one-arm-dumbbell-row"
+        " high-elbow-row chest-pad-high-row chest-supported-t-row standing-low-row"
+        " cable-rear-sweep-lat"
+    ),
+    "elbow-flexors": (
+        "standing-barbell-curl standing-cable-curl preacher-curl prone-incline-curl"
+        " incline-bench-curl machine-curl-one-arm turn-over-curl cross-body-curl"
+        " neutral-curl-one-arm over-bar-hang-curl"
+    ),
+    "triceps": (
+        "rope-pushdown lying-triceps-extension incline-dumbbell-extension cable-extension-one-arm"
+        " overhead-cable-extension-one-arm cross-cable-triceps-extension upright-narrow-dip"
+        " seated-dip-machine"
+    ),
     "trunk": "kneeling-cable-crunch cable-rotation-crunch swiss-ball-side-turn",
 }
 PARTIAL_RANGE = "bent-rear-raise"
@@ -234,10 +255,13 @@ def test_a_malformed_tempo_is_said(text):
 def test_a_school_may_drive_by_another_measure():
     """The reps of such a school are counted by its own measure."""
     raw = tomllib.loads((DATA / "front-shoulder" / "overhead-press-dumbbell.toml").read_text())
-    raw["school"].append({
-        "id": "by-the-arm", "name": "counted by the arm's rise",
-        "set": {"drive": "shoulder_elevation", "range.from_deg": 67, "range.to_deg": 162},
-    })  # fmt: skip
+    raw["school"].append(
+        {
+            "id": "by-the-arm",
+            "name": "counted by the arm's rise",
+            "set": {"drive": "shoulder_elevation", "range.from_deg": 67, "range.to_deg": 162},
+        }
+    )
     plan = build(raw, "press", "by-the-arm")
     assert plan.drive == "shoulder_elevation"
     done = perform(plan, Script(reps=4), Camera(noise=0.004), 2)

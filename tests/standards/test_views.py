@@ -1,5 +1,5 @@
-"""From each view that a standard recommends, a clean set is counted whole and nothing is called off; what the view
-can't judge is said with the recording that would show it."""
+"""From each view that a standard recommends, a clean set is counted whole and nothing is called
+off; what the view can't judge is said with the recording that would show it."""
 
 from __future__ import annotations
 
@@ -10,11 +10,12 @@ from faults_from_views import OTHER_VIEWS, PIXELS, RECOMMENDED, REPS, clean_from
 from guide_arc.core.review.assess import review_set
 from guide_arc.standards.loader import shipped, standard
 
-# One noise a view, another one each time; `bench/proof_from_views.py` tries all three of every view.
+# One noise a view, another one each time; `bench/proof_from_views.py` tries all three of every
+# view.
 CASES = [(id, view, PIXELS[i % 3]) for i, (id, view) in enumerate(RECOMMENDED)]
 
 
-@pytest.mark.parametrize(("id", "view", "pixels"), some_of(CASES))
+@pytest.mark.parametrize(("id", "view", "pixels"), some_of(CASES))  # type: ignore[arg-type]
 def test_a_clean_set_from_a_recommended_view_is_counted_and_nothing_is_off(id, view, pixels):
     plan = standard(id)
     review = review_set(clean_from(plan, view, pixels), plan)
@@ -49,11 +50,13 @@ def test_a_clean_set_from_a_view_that_is_not_recommended_is_not_called_off(id, v
     ("id", "view", "nth"), [(id, view, i) for i, (id, view) in enumerate(RECOMMENDED)][::2]
 )
 def test_a_fault_at_twice_the_limit_is_never_called_fine_from_a_recommended_view(id, view, nth):
-    """One check of every second pair, another one each time; `bench/proof_from_views.py` goes through all of them."""
+    """One check of every second pair, another one each time; `bench/proof_from_views.py` goes
+    through all of them."""
     plan = standard(id)
     check = plan.checks[(7 * nth) % len(plan.checks)].name
     told = told_from(plan, view, check)
-    # A path that goes off towards the camera or away from it is on its arc as far as shows, and said so.
+    # A path that goes off towards the camera or away from it is on its arc as far as shows, and
+    # said so.
     assert told in ("off", "near", "cannot-tell") or (told == "ok" and check == "elbow-path")
 
 

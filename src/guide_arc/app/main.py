@@ -47,7 +47,8 @@ def settings_at(folder: Path) -> QSettings:
 def open_shell(
     where: Path | str, settings: QSettings | None = None, entries: Sequence[PlaceEntry] = ENTRIES
 ) -> Shell:
-    """A window on the library in a folder, or on a server. The library opens once the first picture is there."""
+    """A window on the library in a folder, or on a server. The library opens once the first picture
+    is there."""
     if isinstance(where, str):
         folder = resolve("guide_arc.library.server:team_place")(where).recordings
         # What one person's window remembers is nothing for the team's folder.
@@ -81,8 +82,8 @@ def open_window(
     """Show the library in a folder, or on a server, until its window closes; the exit code.
 
     beside : work that fills the library once the window is there, one after the other
-    screenshot : do the first of that work alone, review what waits without a review, save a picture of the worst
-        set there, and stop
+    screenshot : do the first of that work alone, review what waits without a review, save a picture
+        of the worst set there, and stop
     """
     app = application()
     shell = open_shell(where)

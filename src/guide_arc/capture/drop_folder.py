@@ -29,10 +29,12 @@ class _Looked:
 
 
 class DropFolder:
-    """Tells which files have arrived whole. `look` is asked now and then; it reads nothing but sizes.
+    """Tells which files have arrived whole. `look` is asked now and then; it reads nothing but
+    sizes.
 
-    A file is given out once, until it changes. It is taken once that was said with `settle`: what was given out and then
-    neither stored nor set aside (the program ended before) is given out again by the next one that looks.
+    A file is given out once, until it changes. It is taken once that was said with `settle`: what
+    was given out and then neither stored nor set aside (the program ended before) is given out
+    again by the next one that looks.
 
     taken : of `taken` of the one before, to be remembered
     """
@@ -47,7 +49,8 @@ class DropFolder:
 
     @property
     def taken(self) -> frozenset[str]:
-        """The files that are stored or set aside, as they then were. Their names can't be read from it."""
+        """The files that are stored or set aside, as they then were. Their names can't be read from
+        it."""
         return frozenset(self._taken)
 
     def settle(self, paths: Iterable[Path]) -> bool:
@@ -113,8 +116,8 @@ def _is_looked_at(name: str) -> bool:
 def _stamp(entry: os.DirEntry[str]) -> tuple[int, int] | None:
     """Size and time of writing. None for an empty file, and for one that is gone.
 
-    What can't be followed, such as links that lead in a circle, is given out by its own stamp, to be set aside with a
-    sentence: it must not stop the others.
+    What can't be followed, such as links that lead in a circle, is given out by its own stamp, to
+    be set aside with a sentence: it must not stop the others.
     """
     try:
         found = entry.stat()

@@ -21,10 +21,14 @@ class Sent:
 
 
 def send_over(
-    folder: Path, files: Iterable[Sent], seconds: float, told: Callable[[str], None],
+    folder: Path,
+    files: Iterable[Sent],
+    seconds: float,
+    told: Callable[[str], None],
     wait: Callable[[float], None] = time.sleep,
-) -> None:  # fmt: skip
-    """Write the files into a folder over so many seconds, each in several bits, as an upload arrives."""
+) -> None:
+    """Write the files into a folder over so many seconds, each in several bits, as an upload
+    arrives."""
     folder.mkdir(parents=True, exist_ok=True)
     at = 0.0
     for sent in sorted(files, key=lambda s: s.at):

@@ -40,7 +40,8 @@ def check(
     ] = None,
     library: AnyLibrary = None,
 ) -> None:
-    """Verify the library: its file, every recording by its bytes, what no set names. Exits 1 if anything is left wrong."""
+    """Verify the library: its file, every recording by its bytes, what no set names. Exits 1 if
+    anything is left wrong."""
     from guide_arc.library import backups as copies  # noqa: PLC0415
     from guide_arc.library.checking import check as look  # noqa: PLC0415
     from guide_arc.library.place import is_team, own_library_folder  # noqa: PLC0415

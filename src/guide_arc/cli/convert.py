@@ -20,7 +20,7 @@ _READ = ", ".join(form.words for form in formats() if form.read is not None)
 _WRITTEN = " ".join(dict.fromkeys(s for form in formats() if form.write for s in form.suffixes))
 
 
-def convert(  # noqa: PLR0913
+def convert(
     source: Annotated[Path, typer.Argument(help=f"One of {_READ}.")],
     target: Annotated[Path, typer.Argument(help=f"Its ending says the form: {_WRITTEN}")],
     names: Annotated[

@@ -20,7 +20,7 @@ def demo(
 ) -> None:
     """Opens the demo library: a made-up touring company's sets, filmed by the simulated camera."""
     from guide_arc.app.contract.job import Job, later  # noqa: PLC0415
-    from guide_arc.app.main import open_window  # noqa: PLC0415 - Qt loads only when a window opens
+    from guide_arc.app.main import open_window  # noqa: PLC0415
     from guide_arc.library.demo import helpers, prepare  # noqa: PLC0415
     from guide_arc.library.place import demo_library_folder  # noqa: PLC0415
 

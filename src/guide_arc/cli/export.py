@@ -19,7 +19,8 @@ def export(
     client: Annotated[str | None, typer.Option(help="One client only; else everybody.")] = None,
     library: AnyLibrary = None,
 ) -> None:
-    """Write every set as a bundle, what is known of each client, and the years as a table; 'import' takes it in again."""
+    """Write every set as a bundle, what is known of each client, and the years as a table; 'import'
+    takes it in again."""
     from guide_arc.library.whole_records import write_library  # noqa: PLC0415
     from guide_arc.reports.client_folder import write_client_folder  # noqa: PLC0415
 

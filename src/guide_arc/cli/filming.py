@@ -24,8 +24,9 @@ def filming(
     ] = None,
     library: AnyLibrary = None,
 ) -> None:
-    """Write how to film exercises: the phone's side, distance and height, and what a second view adds."""
-    from guide_arc.cli.options import library_at  # noqa: PLC0415 - slow to load
+    """Write how to film exercises: the phone's side, distance and height, and what a second view
+    adds."""
+    from guide_arc.cli.options import library_at  # noqa: PLC0415
     from guide_arc.library.own_standards import OwnStandards  # noqa: PLC0415
     from guide_arc.reports.filming import write_filming  # noqa: PLC0415
     from guide_arc.standards.catalogue import Catalogue  # noqa: PLC0415

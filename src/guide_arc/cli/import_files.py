@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 _ANY = "Unnamed client"
 
 
-def import_files(  # noqa: PLR0913
+def import_files(
     folder: Annotated[
         Path, typer.Argument(help="A folder, searched for tracks and clips, or one file.")
     ],
@@ -45,8 +45,8 @@ def import_files(  # noqa: PLR0913
 ) -> None:
     """Take a folder of tracks and clips in, and review the tracks, on all cores.
 
-    Where the pose model is there, the clips' landmarks are found and reviewed after that. A run that was cut off is gone
-    on with by the same command. One bad file never stops the rest.
+    Where the pose model is there, the clips' landmarks are found and reviewed after that. A run
+    that was cut off is gone on with by the same command. One bad file never stops the rest.
     """
     from guide_arc.capture.drop_folder import LOOKED_AT, TAKEN  # noqa: PLC0415
     from guide_arc.capture.video.clip import OTHER_SUFFIXES, SUFFIXES  # noqa: PLC0415
@@ -71,8 +71,9 @@ def import_files(  # noqa: PLR0913
         clients = opened.client_names()
         tracks = [
             TrackFile(p, client or attribution(p.name, clients).client or _ANY, standard)
-            for p in files if p.suffix.lower() not in apart
-        ]  # fmt: skip
+            for p in files
+            if p.suffix.lower() not in apart
+        ]
         others = [p for p in files if p.suffix.lower() in apart]
         with shown_progress(f"importing {len(files)} files") as progress:
             share = len(tracks) / len(files)
@@ -97,8 +98,8 @@ def import_files(  # noqa: PLR0913
     if unnamed:
         count = "1 set does" if unnamed == 1 else f"{unnamed} sets do"
         lines.append(
-            f"  {count} not say in the file's name whose it is: listed under “{_ANY}”. Correct the client in the window, or"
-            " give --client next time."
+            f"  {count} not say in the file's name whose it is: listed under “{_ANY}”. Correct the"
+            " client in the window, or give --client next time."
         )
     lines += [f"  {words}" for words in cut]
     say("\n".join([*lines, *(f"  {why}" for why in out.refused)]))
@@ -125,7 +126,8 @@ def _take_records(folder: Path, into: str | None) -> None:
 
 
 def _search(library: Library, new: list[int]) -> str:
-    """Find the landmarks of the clips that came in, and of those left from a run that was cut off; what became of them."""
+    """Find the landmarks of the clips that came in, and of those left from a run that was cut off;
+    what became of them."""
     from guide_arc.library.searches import Searches  # noqa: PLC0415
 
     searches = Searches(library)
@@ -138,11 +140,17 @@ def _search(library: Library, new: list[int]) -> str:
         return searches.run(progress).words
 
 
-def _one(  # noqa: PLR0913
-    library: Library, path: Path, client: str | None, standard: str | None, view: StatedView | None,
-    capture_hz: float | None, out: Outcome,
-) -> tuple[Path, ClipDetails] | None:  # fmt: skip
-    """A clip with its details; a bundle is taken in at once. What is wrong goes into the outcome."""
+def _one(
+    library: Library,
+    path: Path,
+    client: str | None,
+    standard: str | None,
+    view: StatedView | None,
+    capture_hz: float | None,
+    out: Outcome,
+) -> tuple[Path, ClipDetails] | None:
+    """A clip with its details; a bundle is taken in at once. What is wrong goes into the
+    outcome."""
     from guide_arc.library.bundles import take_bundle  # noqa: PLC0415
     from guide_arc.library.clip_sets import ClipDetails  # noqa: PLC0415
     from guide_arc.library.intake import inspect_clip  # noqa: PLC0415
@@ -161,9 +169,13 @@ def _one(  # noqa: PLR0913
             missing = "its exercise (--standard)" if id is None else "its view (--view)"
             raise BadInput(f"{path.name}: its name does not say {missing}.")
         return path, ClipDetails(
-            client or item.client or _ANY, id, catalogue.standard(id).school.id, side,
-            recorded=item.recorded, capture_hz=capture_hz or item.capture_hz,
-        )  # fmt: skip
+            client or item.client or _ANY,
+            id,
+            catalogue.standard(id).school.id,
+            side,
+            recorded=item.recorded,
+            capture_hz=capture_hz or item.capture_hz,
+        )
     except BadInput as error:
         out.refused.append(str(error))
         return None

@@ -1,4 +1,5 @@
-"""`guide-arc install-desktop`: the program among the desktop's applications, and out of them again."""
+"""`guide-arc install-desktop`: the program among the desktop's applications, and out of them
+again."""
 
 from __future__ import annotations
 
@@ -75,7 +76,8 @@ def places() -> tuple[Path, Path]:
 
 
 def program_file() -> Path:
-    """The command that was installed with this Python, else the one on the path. Raises BadInput without one."""
+    """The command that was installed with this Python, else the one on the path. Raises BadInput
+    without one."""
     beside = Path(sys.executable).parent / NAME
     found = str(beside) if beside.is_file() else shutil.which(NAME)
     if found is None:
@@ -86,7 +88,8 @@ def program_file() -> Path:
 
 
 def quoted(argument: str) -> str:
-    """One argument of an Exec line: quoted, then escaped as any string of an entry is; a % is no field code."""
+    """One argument of an Exec line: quoted, then escaped as any string of an entry is; a % is no
+    field code."""
     inside = re.sub(r'(["`$\\])', r"\\\1", argument).replace("%", "%%")
     return '"' + inside.replace("\\", "\\\\") + '"'
 

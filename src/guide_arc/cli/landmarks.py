@@ -14,7 +14,7 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.marks import Marks
 
 
-def landmarks(  # noqa: PLR0913
+def landmarks(
     clip: Annotated[Path, typer.Argument(help="A video file.")],
     view: Annotated[ViewName, typer.Option(help="From where the clip was filmed.")],
     marks: Annotated[
@@ -32,7 +32,7 @@ def landmarks(  # noqa: PLR0913
     ] = None,
 ) -> None:
     """Landmarks of a clip as a track."""
-    from guide_arc.capture.tracking.following import MarkedPoints  # noqa: PLC0415 - slow to load
+    from guide_arc.capture.tracking.following import MarkedPoints  # noqa: PLC0415
     from guide_arc.capture.tracking.landmarks import landmark_track  # noqa: PLC0415
     from guide_arc.capture.tracking.pose import PoseModel  # noqa: PLC0415
     from guide_arc.capture.tracking.tracker import Tracker  # noqa: PLC0415
@@ -73,7 +73,8 @@ def _box(
         x, y, w, h = (float(part) for part in text.split(","))
     except ValueError:
         raise BadInput(
-            f"the person {text!r} is not four numbers; write X,Y,W,H in pixels, such as 300,80,220,560"
+            f"the person {text!r} is not four numbers; write X,Y,W,H in pixels, such as"
+            " 300,80,220,560"
         ) from None
     if not (w > 1 and h > 1 and 0 <= x < width and 0 <= y < height):
         raise BadInput(f"the box {text} does not lie in the picture of {width} by {height}")

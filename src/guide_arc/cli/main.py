@@ -74,7 +74,10 @@ def start(
     version: bool = typer.Option(False, "--version", help="Print the version and stop."),
     library: str | None = typer.Option(
         None,
-        help="Another library than your own: its folder, or a team's as postgresql://…?recordings=FOLDER.",
+        help=(
+            "Another library than your own: its folder, or a team's as"
+            " postgresql://…?recordings=FOLDER."
+        ),
     ),
 ) -> None:
     """Without a command: opens the application with your own library."""
@@ -105,7 +108,8 @@ def run(arguments: Sequence[str]) -> int:
 
 
 def _library_after_command(arguments: Sequence[str]) -> list[str]:
-    """The arguments with a library that is named before the command named after it: both mean the same."""
+    """The arguments with a library that is named before the command named after it: both mean the
+    same."""
     given: list[str] = []
     rest = list(arguments)
     while rest and rest[0].startswith("--library"):

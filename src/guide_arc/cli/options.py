@@ -58,7 +58,8 @@ def library_at(asked: str | None, *, make: bool = False, patient: bool = False) 
         make = make and not was_here(folder)
         if not make and not (folder / FILE).exists() and not recordings_in(folder):
             raise BadLibrary(
-                f"there is no library in {folder}; name its folder with --library, and see that its disk is there"
+                f"there is no library in {folder}; name its folder with --library, and see that its"
+                " disk is there"
             )
     return Library.open(where, make=make, patient=patient)
 
@@ -68,7 +69,8 @@ def standard_for(track: LandmarkTrack, id: str | None, school: str | None) -> St
     chosen = id or track.facts.standard
     if not chosen:
         raise BadInput(
-            "the track names no standard; give one with --standard ID ('guide-arc standards' lists them)"
+            "the track names no standard; give one with --standard ID ('guide-arc standards' lists"
+            " them)"
         )
     return standard(chosen, school)
 

@@ -25,9 +25,13 @@ from guide_arc.standards.loader import standard
 from guide_arc.standards.tempo import parse_tempo
 
 _CHANGE = {
-    "up": "Harder", "same": "The same weight", "down": "Easier", "more-reps": "More reps",
-    "deload": "An easier week", "stop": "Stop",
-}  # fmt: skip
+    "up": "Harder",
+    "same": "The same weight",
+    "down": "Easier",
+    "more-reps": "More reps",
+    "deload": "An easier week",
+    "stop": "Stop",
+}
 
 
 def dose(
@@ -67,7 +71,10 @@ def _weeks_words(found: Weeks) -> str:
     lines = []
     for trend in found.trends:
         if trend.per_week is None or trend.uncertainty is None:
-            few = f"too early to tell: it takes {PLAN.fewest_for_slope} sets from the same side at about the same load"
+            few = (
+                f"too early to tell: it takes {PLAN.fewest_for_slope} sets from the same side at"
+                " about the same load"
+            )
             lines.append(f"{trend.measure}: {few}")
         else:
             slope = f"{trend.per_week:+.2g} a week ± {trend.uncertainty:.2g}"
@@ -103,8 +110,11 @@ def _dose_words(found: Prescription) -> str:
 
 def _session_words(figures: SessionFigures, names: list[str]) -> str:
     lines = [
-        f"{_minutes(figures.length_s)}: {_minutes(sum(figures.work_s))} of work, {_minutes(figures.rest_s)} of "
-        f"rest, {_minutes(figures.under_tension_s)} under tension",
+        (
+            f"{_minutes(figures.length_s)}: {_minutes(sum(figures.work_s))} of work,"
+            f" {_minutes(figures.rest_s)} of rest, {_minutes(figures.under_tension_s)} under"
+            " tension"
+        ),
         *(
             f"  {name}: {_minutes(work)}, under tension {tension:.0f} s"
             for name, work, tension in zip(names, figures.work_s, figures.tension_s, strict=True)

@@ -22,7 +22,7 @@ def shown_progress(words: str) -> Iterator[Callable[[float], None]]:
     if not sys.stderr.isatty():
         yield _lines(words)
         return
-    from rich.console import Console  # noqa: PLC0415 - only where a person is watching
+    from rich.console import Console  # noqa: PLC0415
     from rich.progress import Progress  # noqa: PLC0415
 
     with Progress(console=Console(stderr=True), transient=True) as bar:

@@ -33,7 +33,8 @@ def report(
         if standard is not None and (sheets[0].plan is None or sheets[0].plan.id != standard):
             done = [id for id, _name, _count in sheets[0].exercises]
             raise BadInput(
-                f"{client} has no set of {standard!r}; there are sets of {', '.join(done) or 'nothing'}"
+                f"{client} has no set of {standard!r}; there are sets of"
+                f" {', '.join(done) or 'nothing'}"
             )
         target = write_progress(
             sheets, out or Path(f"{file_name_part(client)} - progress.pdf"), opened.setting("coach")

@@ -29,7 +29,7 @@ from guide_arc.formats.track_file import read_track
 _MARK = {"ok": "ok", "near": "near", "off": "OFF", "cannot-tell": "can't tell"}
 
 
-def review(  # noqa: PLR0913
+def review(
     track: Annotated[
         Path | None, typer.Argument(help="A landmark track: CSV, JSON, C3D or TRC.")
     ] = None,
@@ -73,7 +73,8 @@ def review(  # noqa: PLR0913
         ),
     ] = None,
 ) -> None:
-    """The whole review of a set: reps, phases, findings. With --all, of every set in the library."""
+    """The whole review of a set: reps, phases, findings. With --all, of every set in the
+    library."""
     if every:
         _all(track, library, fresh, scheduler)
         return
@@ -118,7 +119,10 @@ def _words(review: Review, figures: SetFigures, view: View) -> str:
         f"{review.standard.name}, {review.standard.school.name}: {review.full_reps} full reps"
         + (f" and {partial} partial" if partial else "")
         + f" in {review.duration_s:.1f} s, {review.under_tension_s:.0f} s under load",
-        f"{review.trust.view}, {review.trust.scale}; angles good to ± {2 * review.trust.angle_u_deg:.0f}°",
+        (
+            f"{review.trust.view}, {review.trust.scale}; angles good to ±"
+            f" {2 * review.trust.angle_u_deg:.0f}°"
+        ),
         *(f"Note: {doubt}" for doubt in review.trust.doubts),
         "",
     ]

@@ -43,8 +43,8 @@ from guide_arc.standards.loader import standard as standard_of
 # What lies farther away is a slip of the pen.
 _FARTHEST_M = 60.0
 CARE = (
-    "Estimates for comparing setups, no medical or safety limits. Check pin, cable, clips, band and anchor first; the "
-    "kit's own instructions and rated limits come first."
+    "Estimates for comparing setups, no medical or safety limits. Check pin, cable, clips, band and"
+    " anchor first; the kit's own instructions and rated limits come first."
 )
 Id = Annotated[str, typer.Option("--standard", help="The exercise standard.")]
 KitFile = Annotated[
@@ -53,7 +53,7 @@ KitFile = Annotated[
 Json = Annotated[bool, typer.Option("--json", help="Print as JSON.")]
 
 
-def rig(  # noqa: PLR0913
+def rig(
     standard: Id,
     school: Annotated[str | None, typer.Option(help="One of the standard's schools.")] = None,
     kit: KitFile = None,
@@ -98,7 +98,8 @@ def pull(
     own, body_kg = read_kit(kit)
     if recorded.view != "none":
         raise BadInput(
-            f"{track.name}: a picture does not show how far the kit stands; forces need a recording in space"
+            f"{track.name}: a picture does not show how far the kit stands; forces need a recording"
+            " in space"
         )
     also = tuple(name for name in LANDMARKS if recorded.has(name))
     _review, body, repset = review_with_body(recorded, plan, also=also)
@@ -155,7 +156,8 @@ def _curve_words(curve: Curve) -> list[str]:
     if curve.hardest is not None:
         hard = curve.hardest
         lines.append(
-            f"  hardest at {hard.angle_deg:.0f}° ({100 * hard.share:.0f} % of the way): {hard.nm:.1f} N·m"
+            f"  hardest at {hard.angle_deg:.0f}° ({100 * hard.share:.0f} % of the way):"
+            f" {hard.nm:.1f} N·m"
         )
         lines.append(f"  never below {curve.least_pct:.0f} % of that")
     slack = ", ".join(f"{100 * a:.0f} to {100 * b:.0f} %" for a, b in curve.slack)
@@ -193,7 +195,8 @@ def _setup_words(setups: tuple[Setup, ...]) -> str:
         where = []
         if s.height_m is not None:
             where.append(
-                f"pulley at {s.height_m:.2f} m, {s.distance_m:.2f} m away, {s.side_m:+.2f} m outward"
+                f"pulley at {s.height_m:.2f} m, {s.distance_m:.2f} m away, {s.side_m:+.2f} m"
+                " outward"
             )
         if s.bench_deg is not None:
             where.append(f"bench at {s.bench_deg:g}°")

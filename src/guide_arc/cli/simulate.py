@@ -52,7 +52,7 @@ class ArmsName(StrEnum):
     right = "right"
 
 
-def simulate(  # noqa: PLR0913
+def simulate(
     standard: Annotated[str, typer.Option(help="The exercise standard to perform.")],
     reps: Annotated[int, typer.Option(help="How many full reps, from 1.")] = 10,
     fault: Annotated[
@@ -156,7 +156,7 @@ def simulate(  # noqa: PLR0913
                 f"a clip can't be made from {view.value}; it must be front, back, left or right"
             )
         chosen = cast(View, view.value)
-        from guide_arc.capture.film.film import Filming  # noqa: PLC0415 - loads the film maker
+        from guide_arc.capture.film.film import Filming  # noqa: PLC0415
 
         width, height = _size(size)
         open_share = min(rate / _EXPOSED_HZ, 1.0) if blur is None else blur
@@ -168,9 +168,17 @@ def simulate(  # noqa: PLR0913
             return
     errs = Tracker(jitter, offset, swapped_share=swapped)
     camera = camera_from(
-        view.value, rate_hz=rate, noise=noise, drift=drift, dropout=dropout, roll_deg=roll, yaw_deg=aside,
-        pitch_deg=down, distance_m=distance, tracker=errs if errs != Tracker() else None,
-    )  # fmt: skip
+        view.value,
+        rate_hz=rate,
+        noise=noise,
+        drift=drift,
+        dropout=dropout,
+        roll_deg=roll,
+        yaw_deg=aside,
+        pitch_deg=down,
+        distance_m=distance,
+        tracker=errs if errs != Tracker() else None,
+    )
     done = perform(plan, script, camera, seed)
     text = track_text(done.track, out or Path("track.csv"))
     if out is None:
@@ -186,7 +194,8 @@ def _write_truth(beside: Path, truth: dict[str, Any]) -> None:
 
 
 def _film(target: Path, plan: Standard, script: Script, filming: Filming, seed: int) -> None:
-    """The film with its truth: FILE.truth.json, and the landmarks in its pixels as FILE.track.csv."""
+    """The film with its truth: FILE.truth.json, and the landmarks in its pixels as
+    FILE.track.csv."""
     from guide_arc.capture.film.film import film  # noqa: PLC0415
 
     with shown_progress(f"filming {target.name}") as progress:
@@ -212,6 +221,7 @@ def _faults(given: list[str]) -> dict[str, float]:
             out[name] = float(amount)
         except ValueError:
             raise BadInput(
-                f"the fault is {text!r}; it must be NAME=AMOUNT, each name once, such as torso-swing=20"
+                f"the fault is {text!r}; it must be NAME=AMOUNT, each name once, such as"
+                " torso-swing=20"
             ) from None
     return out

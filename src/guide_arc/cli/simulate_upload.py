@@ -14,7 +14,7 @@ from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.terminal import say
 
 
-def simulate_upload(  # noqa: PLR0913
+def simulate_upload(
     folder: Annotated[
         Path, typer.Argument(help="The drop folder to send to; made where there is none.")
     ],

@@ -20,9 +20,11 @@ def team(
         list[str] | None, typer.Option(help="A member by name on the server who reads.")
     ] = None,
 ) -> None:
-    """Make a team's library in a PostgreSQL database, for who may make tables and roles there; again brings it up after a new version, or takes more members in.
+    """Make a team's library in a PostgreSQL database, for who may make tables and roles there;
+    again brings it up after a new version, or takes more members in.
 
-    Every member then opens it with the same address under their own name: guide-arc --library ADDRESS.
+    Every member then opens it with the same address under their own name: guide-arc --library
+    ADDRESS.
     """
     from guide_arc.library.server import Role, make_library, team_place  # noqa: PLC0415
 

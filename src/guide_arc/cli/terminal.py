@@ -1,4 +1,5 @@
-"""What commands print: never a control character of a file's, whatever its name or its facts hold."""
+"""What commands print: never a control character of a file's, whatever its name or its facts
+hold."""
 
 from __future__ import annotations
 

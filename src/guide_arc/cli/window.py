@@ -18,9 +18,10 @@ def need_display() -> None:
 
 
 def open_own_library(where: str | None = None) -> int:
-    """Open the application and return its exit code. where : another library, by folder or address"""
+    """Open the application and return its exit code. where : another library, by folder or
+    address"""
     need_display()
-    from guide_arc.app.main import open_window  # noqa: PLC0415 - Qt loads only when a window opens
+    from guide_arc.app.main import open_window  # noqa: PLC0415
     from guide_arc.library.place import is_team, own_library_folder  # noqa: PLC0415
 
     if where is None:

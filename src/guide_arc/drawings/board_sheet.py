@@ -1,4 +1,5 @@
-"""A client's weeks on a board: a row a week, a column a day, a card a session with a block for each set."""
+"""A client's weeks on a board: a row a week, a column a day, a card a session with a block for each
+set."""
 
 from __future__ import annotations
 
@@ -24,7 +25,9 @@ def board_height(weeks: int) -> float:
     return _HEAD + _LEAST_ROW * weeks
 
 
-def board(width: float, height: float, weeks: Sequence[Week], chosen: date | None, today: date) -> Drawing:  # fmt: skip
+def board(
+    width: float, height: float, weeks: Sequence[Week], chosen: date | None, today: date
+) -> Drawing:
     """The whole board; today has its day underlined, the chosen day a frame."""
     out = Drawing(width, height)
     if not weeks:
@@ -52,7 +55,13 @@ def board(width: float, height: float, weeks: Sequence[Week], chosen: date | Non
             if card is not None:
                 _card(out, card, x + 3, top + 3, column - 6, row - 6)
             if day == today:
-                out.add(Stroke(np.array([(x + 4, top + row - 1.5), (x + column - 4, top + row - 1.5)]), "guide", 2.0))  # fmt: skip
+                out.add(
+                    Stroke(
+                        np.array([(x + 4, top + row - 1.5), (x + column - 4, top + row - 1.5)]),
+                        "guide",
+                        2.0,
+                    )
+                )
             if day == chosen:
                 out.add(
                     _frame(
@@ -113,7 +122,11 @@ def _sum(out: Drawing, week: Week, x: float, top: float, most: int) -> None:
     """The sets of a week, done and still to be done."""
     at = x
     for state, role in (("done", "actual"), ("planned", "guide")):
-        sets = sum(c.sets for c in week.cards if (c.state == "done") == (state == "done") and c.state != "missed")  # fmt: skip
+        sets = sum(
+            c.sets
+            for c in week.cards
+            if (c.state == "done") == (state == "done") and c.state != "missed"
+        )
         wide = 44.0 * sets / most
         if wide:
             out.add(Area(_box(at, top + 9, at + wide, top + 17), role, 0.9))  # type: ignore[arg-type]

@@ -1,4 +1,5 @@
-"""Two reps or two sets side by side: what changed, and their driving measure laid over each other by phase."""
+"""Two reps or two sets side by side: what changed, and their driving measure laid over each other
+by phase."""
 
 from __future__ import annotations
 
@@ -26,7 +27,8 @@ class ComparisonState:
 
 
 def comparison(state: ComparisonState, width: float) -> Drawing:
-    """On a sheet as tall as it needs: what surely changed first, then the courses, then the rest."""
+    """On a sheet as tall as it needs: what surely changed first, then the courses, then the
+    rest."""
     found = state.comparison
     sure = found.changes
     rest = [row for row in found.rows if not row.sure]

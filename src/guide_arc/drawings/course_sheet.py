@@ -1,4 +1,5 @@
-"""Form against load: a column for each set with a block for each rep, the load as a staircase above."""
+"""Form against load: a column for each set with a block for each rep, the load as a staircase
+above."""
 
 from __future__ import annotations
 
@@ -55,9 +56,13 @@ def fit(width: float) -> int:
 
 
 def course_sheet(
-    width: float, height: float, columns: Sequence[Column], first: int, chosen: int | None,
+    width: float,
+    height: float,
+    columns: Sequence[Column],
+    first: int,
+    chosen: int | None,
     assisted: bool = False,
-) -> Drawing:  # fmt: skip
+) -> Drawing:
     """The columns from `first` on that fit; `chosen` is an index of all columns."""
     out = Drawing(width, height)
     shown = columns[first : first + fit(width)]

@@ -18,13 +18,21 @@ from guide_arc.drawings.weeks_sheet import change_words
 
 ROW: Final = 52.0
 _MARK: Final[dict[Outcome, Verdict]] = {
-    "worked": "ok", "better": "near", "no-change": "off", "worse": "off", "waiting": "cannot-tell",
-    "unseen": "cannot-tell", "too-soon": "cannot-tell",
-}  # fmt: skip
+    "worked": "ok",
+    "better": "near",
+    "no-change": "off",
+    "worse": "off",
+    "waiting": "cannot-tell",
+    "unseen": "cannot-tell",
+    "too-soon": "cannot-tell",
+}
 _FELT_ROW: Final = 22.0
 _FELT_ROLE: Final[dict[Kind, Role]] = {
-    "sore": "off", "pain": "off", "elsewhere": "near", "on-target": "actual",
-}  # fmt: skip
+    "sore": "off",
+    "pain": "off",
+    "elsewhere": "near",
+    "on-target": "actual",
+}
 
 
 def outcome_words(f: Followed) -> str:
@@ -32,11 +40,14 @@ def outcome_words(f: Followed) -> str:
     count = len(f.after)
     sets = f"{_count(count)} set{'' if count == 1 else 's'}"
     words = {
-        "worked": f"worked, seen in {sets}", "better": f"better in {sets}, not there yet",
-        "no-change": f"no change in {sets}", "worse": f"worse after {sets}", "waiting": "no set since",
+        "worked": f"worked, seen in {sets}",
+        "better": f"better in {sets}, not there yet",
+        "no-change": f"no change in {sets}",
+        "worse": f"worse after {sets}",
+        "waiting": "no set since",
         "unseen": "no set since shows it",
         "too-soon": f"too early to tell after {sets}: it takes {PLAN.fewest_after_cue} like it",
-    }[f.outcome]  # fmt: skip
+    }[f.outcome]
     return f"{words}: say it another way (W)" if f.say_it_otherwise else words
 
 

@@ -15,7 +15,8 @@ def day_words(recorded: str) -> str:
 
 
 def moment_words(recorded: str) -> str:
-    """`3 Feb 2031, 18:30`, which tells sets of one day apart; the day alone where no time is known."""
+    """`3 Feb 2031, 18:30`, which tells sets of one day apart; the day alone where no time is
+    known."""
     day = day_words(recorded)
     return f"{day}, {recorded[11:16]}" if len(recorded) >= 16 and day != recorded else day
 

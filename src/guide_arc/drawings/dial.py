@@ -88,9 +88,16 @@ def rings_of(review: Review, repset: RepSet) -> tuple[Ring, ...]:
         middles = 0.5 * (edges[:-1] + edges[1:])
         out.append(
             Ring(
-                rep.key, rep.from_deg, rep.to_deg, rep.full, worst.get(rep.key, "ok"),
-                 middles, counts[0], counts[1])
-        )  # fmt: skip
+                rep.key,
+                rep.from_deg,
+                rep.to_deg,
+                rep.full,
+                worst.get(rep.key, "ok"),
+                middles,
+                counts[0],
+                counts[1],
+            )
+        )
     return tuple(out)
 
 
@@ -183,7 +190,7 @@ def _intended(
             )
 
 
-def _scale(  # noqa: PLR0913
+def _scale(
     out: Drawing, span: tuple[float, float], x: float, y: float, outer: float, sign: str
 ) -> None:
     low, high = span
@@ -191,7 +198,7 @@ def _scale(  # noqa: PLR0913
         if low - 1 <= tick <= high + 1:
             ends = polar(x, y, np.array([outer, outer + 5]), np.full(2, float(tick)))
             out.add(Stroke(ends, "faint", 1.0))
-            (tx, ty) = polar(x, y, outer + 15.0, np.array([float(tick)]))[0]
+            tx, ty = polar(x, y, outer + 15.0, np.array([float(tick)]))[0]
             out.add(Words(float(tx), float(ty) + 4, f"{tick}{sign}", "muted", 11, anchor="middle"))
 
 
@@ -214,14 +221,14 @@ def _rings(out: Drawing, state: DialState, x: float, y: float, inner: float, out
         )
         out.add(Area(outline, role, 0.28 if quiet else (1.0 if ring.full else 0.72)))
         if ring.verdict != "ok" or strong:
-            (mx, my) = polar(
+            mx, my = polar(
                 x, y, radius, np.array([ring.to_deg + 2.5 * np.sign(ring.to_deg - ring.from_deg)])
             )[0]
             out.add(
                 Mark(float(mx), float(my), ring.verdict, float(np.clip(step * 0.95, 5.0, 10.0)))
             )
         if strong:
-            (mx, my) = polar(x, y, radius, np.array([ring.from_deg]))[0]
+            mx, my = polar(x, y, radius, np.array([ring.from_deg]))[0]
             out.add(Words(float(mx) + 8, float(my) + 4, str(ring.key[1]), "guide", 12, bold=True))
 
 

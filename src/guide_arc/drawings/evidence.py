@@ -23,7 +23,8 @@ from guide_arc.drawings.shown_set import ShownSet
 
 @dataclass(frozen=True, eq=False)
 class Wedge:
-    """An angle at a joint, in space: (3,) each. `limit` is None where the check has no direction."""
+    """An angle at a joint, in space: (3,) each. `limit` is None where the check has no
+    direction."""
 
     joint: Points
     actual: Points
@@ -126,10 +127,11 @@ def _elbow_wedge(m: ShownSet, side: Side, i: int, wanted_deg: float, limit_deg: 
     fore = wrist - elbow
     size = float(np.linalg.norm(fore))
     return Wedge(
-        elbow, wrist,
+        elbow,
+        wrist,
         elbow + size * turned(line, fore, wanted_deg),
         elbow + size * turned(line, fore, limit_deg),
-    )  # fmt: skip
+    )
 
 
 def _shoulder_wedge(
@@ -141,10 +143,11 @@ def _shoulder_wedge(
     arm = elbow - shoulder
     size = float(np.linalg.norm(arm))
     return Wedge(
-        shoulder, elbow,
+        shoulder,
+        elbow,
         shoulder + size * turned(down, arm, wanted_deg),
         shoulder + size * turned(down, arm, limit_deg),
-    )  # fmt: skip
+    )
 
 
 def _plane_wedge(m: ShownSet, side: Side, i: int, wanted_deg: float, limit_deg: float) -> Evidence:
@@ -245,7 +248,8 @@ def _swing(m: ShownSet, f: Finding, _side: Side, i: int) -> Evidence | None:
 
 
 def _spine(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
-    """The upper spine against where it lies at rest; of a back that was judged by the hips, the trunk against the thigh."""
+    """The upper spine against where it lies at rest; of a back that was judged by the hips, the
+    trunk against the thigh."""
     p = m.body.points
     if f.partly:
         hips, trunk = _trunk_at(m, i)
@@ -368,6 +372,15 @@ def _arms(m: ShownSet, f: Finding, _side: Side, i: int) -> Evidence | None:
 
 # By the evidence that a check's SPEC names.
 _DRAWN: Final[dict[str, Callable[[ShownSet, Finding, Side, int], Evidence | None]]] = {
-    "upper-arm": _upper_arm, "bend": _bend, "range": _range, "swing": _swing, "lean": _lean, "spine": _spine, "hike": _hike,
-    "wrist": _wrist, "elbow-level": _elbow_level, "end-point": _end_point, "arms": _arms,
-}  # fmt: skip
+    "upper-arm": _upper_arm,
+    "bend": _bend,
+    "range": _range,
+    "swing": _swing,
+    "lean": _lean,
+    "spine": _spine,
+    "hike": _hike,
+    "wrist": _wrist,
+    "elbow-level": _elbow_level,
+    "end-point": _end_point,
+    "arms": _arms,
+}

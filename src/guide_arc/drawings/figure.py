@@ -64,7 +64,7 @@ class Frame:
         return self.turn_deg is not None and abs(self._across()[0]) > _APART
 
 
-def framed(  # noqa: PLR0913
+def framed(
     looking: Looking,
     extent: Points,
     width: float,

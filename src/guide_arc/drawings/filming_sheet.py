@@ -1,4 +1,5 @@
-"""How to film an exercise: the phone's place seen from above, and the picture that it should show."""
+"""How to film an exercise: the phone's place seen from above, and the picture that it should
+show."""
 
 from __future__ import annotations
 
@@ -14,7 +15,8 @@ from guide_arc.drawings.figure import framed, limbs, nearest_look
 from guide_arc.drawings.shapes import Anchor, Area, Disc, Drawing, Points, Stroke, Words
 from guide_arc.drawings.standard_sheet import LOOK_DEG, Pose
 
-# Seen from above the body faces up the sheet: its left is on the left. By view the way from it to the phone.
+# Seen from above the body faces up the sheet: its left is on the left. By view the way from it to
+# the phone.
 _TOWARDS: Final = {
     "front": (0.0, -1.0),
     "back": (0.0, 1.0),
@@ -39,7 +41,8 @@ class Phone:
 
 
 def plan(phones: Sequence[Phone], pose: Pose, width: float, height: float) -> Drawing:
-    """The room from above, to scale: the body faces up the sheet, each phone with what it sees and its distance.
+    """The room from above, to scale: the body faces up the sheet, each phone with what it sees and
+    its distance.
 
     pose : landmarks (3,) each
     """
@@ -109,7 +112,7 @@ def _label(out: Drawing, phone: Phone, spot: Points, way: Points) -> None:
         out.add(Words(beside, y + 4.0, words, "guide", 12, bold=True, anchor=anchor))
 
 
-def picture(  # noqa: PLR0913
+def picture(
     start: Pose,
     turn: Pose,
     extent: Points,
@@ -119,7 +122,8 @@ def picture(  # noqa: PLR0913
     *,
     upright: bool,
 ) -> Drawing:
-    """What the phone's picture should show: the whole body at the turn, and faintly at the start, with room about it.
+    """What the phone's picture should show: the whole body at the turn, and faintly at the start,
+    with room about it.
 
     start, turn : landmarks (3,) each; extent : (2, 3) of the whole movement
     """

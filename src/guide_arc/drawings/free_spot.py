@@ -34,7 +34,8 @@ def free_spot(
     w, h = box
     way = np.stack((np.cos(_TURNS), np.sin(_TURNS)), axis=-1)
     near = about + (_DISTANCES[:, None, None] * way).reshape(-1, 2)
-    # The box hangs above, below or beside a near point, which is at its left end, its middle or its right end.
+    # The box hangs above, below or beside a near point, which is at its left end, its middle or its
+    # right end.
     turned = np.tile(way, (len(_DISTANCES), 1))
     x = (near[:, 0, None] - w * np.array([0.0, 0.5, 1.0])).ravel()
     y = np.repeat(near[:, 1] - h * (0.5 - 0.5 * turned[:, 1]), 3)
@@ -42,9 +43,11 @@ def free_spot(
     y = np.clip(y, _HEAD, max(sheet[1] - h - _MARGIN, _HEAD))
     marks = _drawn(drawing)
     covered = (
-        (marks[:, 0] > x[:, None] - 4) & (marks[:, 0] < x[:, None] + w + 4)
-        & (marks[:, 1] > y[:, None] - 4) & (marks[:, 1] < y[:, None] + h + 4)
-    ).sum(axis=1)  # fmt: skip
+        (marks[:, 0] > x[:, None] - 4)
+        & (marks[:, 0] < x[:, None] + w + 4)
+        & (marks[:, 1] > y[:, None] - 4)
+        & (marks[:, 1] < y[:, None] + h + 4)
+    ).sum(axis=1)
     to = np.stack((np.clip(about[0], x, x + w), np.clip(about[1], y, y + h)), axis=-1)
     far = np.linalg.norm(to - about, axis=1)
     far = np.where(far < 12.0, 60.0, far)  # never over the point itself

@@ -29,16 +29,16 @@ class Ghost:
     set_id: int | None = None
 
     def at(self, onto: ShownSet, at_s: float) -> float | None:
-        """The moment of the ghost's rep that matches a moment of the open set, by rep and phase; None
-        outside the reps."""
+        """The moment of the ghost's rep that matches a moment of the open set, by rep and phase;
+        None outside the reps."""
         rep = onto.review.rep_at(at_s)
         if rep is None:
             return None
         return float(moments(self.rep, np.array([position_at(rep, at_s)]))[0])
 
     def pose(self, onto: ShownSet, at_s: float) -> dict[str, Points] | None:
-        """Every landmark of the ghost at the moment of its rep that matches a moment of the open set,
-        on the same hips and as large; None outside the reps or where no trunk is seen."""
+        """Every landmark of the ghost at the moment of its rep that matches a moment of the open
+        set, on the same hips and as large; None outside the reps or where no trunk is seen."""
         there = self.at(onto, at_s)
         if there is None:
             return None

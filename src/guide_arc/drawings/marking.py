@@ -16,13 +16,24 @@ from guide_arc.drawings.on_picture import Placed
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Points, Role, Stroke, Words
 
 _LIMBS: Final = (
-    ("ear", "shoulder"), ("shoulder", "elbow"), ("elbow", "wrist"), ("wrist", "knuckles"),
-    ("shoulder", "hip"), ("hip", "knee"), ("knee", "ankle"), ("hip", "ankle"),
-)  # fmt: skip
+    ("ear", "shoulder"),
+    ("shoulder", "elbow"),
+    ("elbow", "wrist"),
+    ("wrist", "knuckles"),
+    ("shoulder", "hip"),
+    ("hip", "knee"),
+    ("knee", "ankle"),
+    ("hip", "ankle"),
+)
 _KIT_WORDS: Final = {
-    "neck": "Base of the neck", "mid_spine": "Back at the lowest rib", "anchor": "Band anchor", "bench_head": "Bench, head end", "bench_foot": "Bench, foot end",
-    "bar_left": "Bar, left end", "bar_right": "Bar, right end",
-}  # fmt: skip
+    "neck": "Base of the neck",
+    "mid_spine": "Back at the lowest rib",
+    "anchor": "Band anchor",
+    "bench_head": "Bench, head end",
+    "bench_foot": "Bench, foot end",
+    "bar_left": "Bar, left end",
+    "bar_right": "Bar, right end",
+}
 _LINE_WORDS: Final = {"plumb": "plumb", "level": "level"}
 
 
@@ -33,7 +44,8 @@ def point_words(name: str) -> str:
 
 @dataclass(frozen=True, eq=False)
 class MarkingState:
-    """What the picture shows: a frame's marks, what the tracker found there, what is to be marked next.
+    """What the picture shows: a frame's marks, what the tracker found there, what is to be marked
+    next.
 
     found : where each point was found on this frame, in picture pixels, and how sure that is
     people : the boxes of those of whom it is asked who is meant
@@ -151,7 +163,8 @@ def _box(
 
 @dataclass(frozen=True, eq=False)
 class StripState:
-    """The clip's length as a strip: doubts as (start, stop) frames, the frames with marks, the clock."""
+    """The clip's length as a strip: doubts as (start, stop) frames, the frames with marks, the
+    clock."""
 
     frames: int
     doubts: tuple[tuple[int, int], ...]

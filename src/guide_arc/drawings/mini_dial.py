@@ -1,4 +1,5 @@
-"""The arc dial as a miniature, from a review's summary. Plain numbers: the queue is there at once."""
+"""The arc dial as a miniature, from a review's summary. Plain numbers: the queue is there at
+once."""
 
 from __future__ import annotations
 
@@ -53,10 +54,11 @@ def mini_dial(summary: Mapping[str, Any], width: float, height: float) -> MiniDi
     lines = tuple(
         MiniRing(
             _arc(joint, inner + (i + 0.5) * step, ring[0], ring[1], _RING_STEPS),
-            max(1.0, min(2.2, 0.62 * step)), i in off,
+            max(1.0, min(2.2, 0.62 * step)),
+            i in off,
         )
         for i, ring in enumerate(rings)
-    )  # fmt: skip
+    )
     return MiniDial(sector, lines, joint)
 
 

@@ -1,4 +1,5 @@
-"""The numbers of each rep as a list of small charts: every rep a dot, the chosen one told in words."""
+"""The numbers of each rep as a list of small charts: every rep a dot, the chosen one told in
+words."""
 
 from __future__ import annotations
 

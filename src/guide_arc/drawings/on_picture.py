@@ -1,4 +1,5 @@
-"""Drawing over a clip's own picture: where the body's metres lie in it, and lines that show on anything."""
+"""Drawing over a clip's own picture: where the body's metres lie in it, and lines that show on
+anything."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ _ROOM: Final = 0.13
 
 @dataclass(frozen=True)
 class Placed:
-    """Where a clip's picture lies on the sheet: its left top corner, and sheet pixels per picture pixel."""
+    """Where a clip's picture lies on the sheet: its left top corner, and sheet pixels per picture
+    pixel."""
 
     left: float
     top: float
@@ -34,12 +36,17 @@ class Placed:
         return (x - self.left) / self.zoom, (y - self.top) / self.zoom
 
 
-def fitted(  # noqa: PLR0913
-    width: float, height: float, sheet_width: float, sheet_height: float,
-    zoom: float = 1.0, middle: tuple[float, float] | None = None, left: float = 0.0,
-) -> Placed:  # fmt: skip
-    """A picture of a size on a sheet: whole and in the middle at zoom 1, or `zoom` times as large about a
-    picture point. `left`: where the sheet's part for it begins."""
+def fitted(
+    width: float,
+    height: float,
+    sheet_width: float,
+    sheet_height: float,
+    zoom: float = 1.0,
+    middle: tuple[float, float] | None = None,
+    left: float = 0.0,
+) -> Placed:
+    """A picture of a size on a sheet: whole and in the middle at zoom 1, or `zoom` times as large
+    about a picture point. `left`: where the sheet's part for it begins."""
     share = min(sheet_width / width, sheet_height / height) * zoom
     x, y = middle or (width / 2, height / 2)
     return Placed(left + sheet_width / 2 - share * x, sheet_height / 2 - share * y, share)
@@ -47,7 +54,8 @@ def fitted(  # noqa: PLR0913
 
 @dataclass(frozen=True)
 class PictureFrame(Frame):
-    """How metres lie on a clip's picture: the way back from the body's axes to the pixels that were tracked."""
+    """How metres lie on a clip's picture: the way back from the body's axes to the pixels that were
+    tracked."""
 
     placed: Placed = Placed(0.0, 0.0, 1.0)
     metres_per_px: float = 1.0
@@ -75,8 +83,8 @@ def picture_frame(body: Body, placed: Placed) -> PictureFrame | None:
 
 
 def person_in(body: Body) -> tuple[float, float, float, float] | None:
-    """(x0, y0, x1, y1) the part of the picture that the person takes over the set, with room about it;
-    None for a body in space."""
+    """(x0, y0, x1, y1) the part of the picture that the person takes over the set, with room about
+    it; None for a body in space."""
     track = body.cleaned.track
     if track.image_size is None:
         return None
@@ -94,7 +102,8 @@ def person_in(body: Body) -> tuple[float, float, float, float] | None:
 
 
 def cased(drawing: Drawing) -> Drawing:
-    """The same drawing to be seen on any picture: lines with a dark edge, words with a dark ground."""
+    """The same drawing to be seen on any picture: lines with a dark edge, words with a dark
+    ground."""
     out = Drawing(drawing.width, drawing.height)
     for item in drawing.items:
         out.extend(_cased(item))

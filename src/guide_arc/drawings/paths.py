@@ -1,4 +1,5 @@
-"""The path panel: elbow and hand against the corridor in the body's own frame, all reps, the chosen one strong."""
+"""The path panel: elbow and hand against the corridor in the body's own frame, all reps, the chosen
+one strong."""
 
 from __future__ import annotations
 
@@ -155,7 +156,7 @@ def _frames(measured: ShownSet, rep: Rep) -> slice:
     return slice(a, b + 1, max(1, (b - a) // _MOST_POINTS))
 
 
-def _profile(  # noqa: PLR0913
+def _profile(
     out: Drawing, state: PathState, part: Part, top: float, start: float, width: float
 ) -> None:
     """The departure across the arc's plane along the lift, with the corridor as a strip."""

@@ -41,7 +41,8 @@ class Track:
 @dataclass(frozen=True, eq=False)
 class RibbonState:
     """verdicts : the worst verdict by rep; marked : reps of the chosen finding
-    bounds : where the coach says the set starts and ends; doubts : moments at which the count is doubtful
+    bounds : where the coach says the set starts and ends; doubts : moments at which the count is
+        doubtful
     """
 
     duration_s: float
@@ -112,9 +113,11 @@ def edge_near(
 def edges_of(rep: Rep) -> tuple[tuple[Edge, float], ...]:
     """The four boundaries of a rep with their times."""
     return (
-        ("lift-start", rep.lift.start_s), ("lift-end", rep.lift.end_s),
-        ("lower-start", rep.lower.start_s), ("lower-end", rep.lower.end_s),
-    )  # fmt: skip
+        ("lift-start", rep.lift.start_s),
+        ("lift-end", rep.lift.end_s),
+        ("lower-start", rep.lower.start_s),
+        ("lower-end", rep.lower.end_s),
+    )
 
 
 def _outside(out: Drawing, state: RibbonState, bounds: Span, width: float, tall: float) -> None:
@@ -166,17 +169,20 @@ def _rep(
     bad = marked or (not state.marked and verdict == "off")
     role: Role = "off-soft" if bad else "held"
     for span, strength in (
-        (rep.lift, 0.55), (rep.top_hold, 1.0), (rep.lower, 0.8), (rep.bottom_hold, 0.25),
-    ):  # fmt: skip
+        (rep.lift, 0.55),
+        (rep.top_hold, 1.0),
+        (rep.lower, 0.8),
+        (rep.bottom_hold, 0.25),
+    ):
         if span is None:
             continue
         a, b = np.searchsorted(time, (span.start_s, span.end_s))
         a, b = max(int(a) - 1, 0), min(int(b) + 1, len(time))
         if b - a < 2:
             continue
-        outline = np.concatenate((
-            np.stack((x[a:b], y[a:b]), axis=-1), [[x[b - 1], floor], [x[a], floor]]
-        ))  # fmt: skip
+        outline = np.concatenate(
+            (np.stack((x[a:b], y[a:b]), axis=-1), [[x[b - 1], floor], [x[a], floor]])
+        )
         out.add(Area(outline, role, strength))
     if chosen:
         _grips(out, state, rep, width, lane)
@@ -194,8 +200,8 @@ def _rep(
 
 
 def numbered(state: RibbonState, reps: tuple[Rep, ...], width: float) -> frozenset[RepKey]:
-    """The reps whose numbers have room below the line: all, or every second, fifth, …, and the chosen one
-    with room about it."""
+    """The reps whose numbers have room below the line: all, or every second, fifth, …, and the
+    chosen one with room about it."""
     room = (width - 2 * MARGIN) / max(state.duration_s, 1e-9)
     gaps = [(b.turn_s - a.turn_s) * room for a, b in itertools.pairwise(reps)]
     typical = float(np.median(gaps)) if gaps else _NUMBER_ROOM

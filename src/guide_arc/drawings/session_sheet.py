@@ -17,16 +17,35 @@ from guide_arc.drawings.shapes import Area, Disc, Drawing, Role, Stroke, Words
 
 ROW: Final = 52.0
 _NAMES: Final = {
-    "chest-upper": "upper chest", "chest-lower": "lower chest", "front-shoulder": "front shoulder",
-    "side-shoulder": "side shoulder", "rear-shoulder": "rear shoulder", "elbow-flexors": "elbow flexors",
-}  # fmt: skip
+    "chest-upper": "upper chest",
+    "chest-lower": "lower chest",
+    "front-shoulder": "front shoulder",
+    "side-shoulder": "side shoulder",
+    "rear-shoulder": "rear shoulder",
+    "elbow-flexors": "elbow flexors",
+}
 
 
-def timeline(width: float, height: float, lines: Sequence[DosedLine], slots: Sequence[Slot], chosen: int | None) -> Drawing:  # fmt: skip
+def timeline(
+    width: float,
+    height: float,
+    lines: Sequence[DosedLine],
+    slots: Sequence[Slot],
+    chosen: int | None,
+) -> Drawing:
     """Every set as long as it takes, the rests between, and the kit's changes."""
     out = Drawing(width, height)
     if not slots:
-        out.add(Words(width / 2, height / 2, "No line is to be done: add an exercise with A.", "muted", 12.5, anchor="middle"))  # fmt: skip
+        out.add(
+            Words(
+                width / 2,
+                height / 2,
+                "No line is to be done: add an exercise with A.",
+                "muted",
+                12.5,
+                anchor="middle",
+            )
+        )
         return out
     total = slots[-1].end_s
     left, right, floor = 14.0, width - 14.0, height - 46.0
@@ -133,7 +152,8 @@ def _proposed_words(line: DosedLine) -> str:
 
 
 def sign(out: Drawing, x: float, y: float, change: Change) -> None:
-    """Which way a dose goes: an arrow's head up or down, a bar for the same, a cross for stop, a plus for reps."""
+    """Which way a dose goes: an arrow's head up or down, a bar for the same, a cross for stop, a
+    plus for reps."""
     if change == "up":
         out.add(Stroke(np.array([(x - 6, y + 3), (x, y - 4), (x + 6, y + 3)]), "guide", 2.0))
     elif change in ("down", "deload"):
@@ -173,7 +193,8 @@ def why_sheet(
     jump: float,
     setup: str = "",
 ) -> Drawing:
-    """Why a dose is what it is: the last sets as arcs, the reasons, and what would change it. setup : the client's own"""
+    """Why a dose is what it is: the last sets as arcs, the reasons, and what would change it. setup
+    : the client's own"""
     out = Drawing(width, height)
     shown = history[-5:]
     for i, done in enumerate(shown):

@@ -1,4 +1,5 @@
-"""A setup: the body with the pull from the front, the side or above, the load over the arc, and the torque."""
+"""A setup: the body with the pull from the front, the side or above, the load over the arc, and the
+torque."""
 
 from __future__ import annotations
 
@@ -20,13 +21,18 @@ LOOKS: Final[tuple[Look, ...]] = ("front", "side", "top")
 SHOE_M: Final = 0.30
 # World axes that a look shows: (to the right, sign), (up, sign).
 _AXES: Final[dict[Look, tuple[tuple[int, float], tuple[int, float]]]] = {
-    "front": ((0, 1.0), (1, 1.0)), "side": ((2, -1.0), (1, 1.0)), "top": ((0, 1.0), (2, 1.0)),
-}  # fmt: skip
+    "front": ((0, 1.0), (1, 1.0)),
+    "side": ((2, -1.0), (1, 1.0)),
+    "top": ((0, 1.0), (2, 1.0)),
+}
 _LIMBS: Final = (
-    ("left_shoulder", "right_shoulder"), ("left_hip", "right_hip"),
-    *((f"{s}_shoulder", f"{s}_elbow") for s in SIDES), *((f"{s}_elbow", f"{s}_wrist") for s in SIDES),
-    *((f"{s}_hip", f"{s}_knee") for s in SIDES), *((f"{s}_knee", f"{s}_ankle") for s in SIDES),
-)  # fmt: skip
+    ("left_shoulder", "right_shoulder"),
+    ("left_hip", "right_hip"),
+    *((f"{s}_shoulder", f"{s}_elbow") for s in SIDES),
+    *((f"{s}_elbow", f"{s}_wrist") for s in SIDES),
+    *((f"{s}_hip", f"{s}_knee") for s in SIDES),
+    *((f"{s}_knee", f"{s}_ankle") for s in SIDES),
+)
 _ROOM_M: Final = 2.55
 
 
@@ -48,7 +54,8 @@ class Frame:
         )
 
     def world(self, px: float, py: float, before: Sequence[float]) -> tuple[float, float, float]:
-        """A place in the world from one on the sheet; the axis that a look hides stays as it was."""
+        """A place in the world from one on the sheet; the axis that a look hides stays as it
+        was."""
         (a, sa), (b, sb) = _AXES[self.look]
         out = [float(v) for v in before]
         out[a], out[b] = sa * (px - self.x) / self.scale, sb * (self.y - py) / self.scale
@@ -64,7 +71,8 @@ def frame_of(look: Look, width: float, height: float) -> Frame:
 
 @dataclass(frozen=True, eq=False)
 class SetupState:
-    """points : landmarks along the path; at : which of them is shown; found : another setup beside the one now"""
+    """points : landmarks along the path; at : which of them is shown; found : another setup beside
+    the one now"""
 
     points: Mapping[str, Array]
     at: int
@@ -146,7 +154,7 @@ def _body(out: Drawing, state: SetupState, frame: Frame) -> None:
             out.add(Disc(float(x), float(y), 4.0, "panel", "actual", 2.0))
 
 
-def _pull(  # noqa: PLR0913
+def _pull(
     out: Drawing,
     load: PathLoad,
     kit: Kit,
@@ -179,7 +187,17 @@ def _pull(  # noqa: PLR0913
             out.add(Stroke(frame.place(np.array((joint, foot))), "near", 1.6))
             if side == "left":
                 x, y = frame.place(0.5 * (joint + foot))
-                out.add(Words(float(x) - 8, float(y) - 6, f"lever {100 * float(own.lever_m[at]):.0f} cm", "near", 11.5, anchor="end", clear=True))  # fmt: skip
+                out.add(
+                    Words(
+                        float(x) - 8,
+                        float(y) - 6,
+                        f"lever {100 * float(own.lever_m[at]):.0f} cm",
+                        "near",
+                        11.5,
+                        anchor="end",
+                        clear=True,
+                    )
+                )
 
 
 def _arrow(out: Drawing, start: Array, end: Array, role: Role) -> None:
@@ -206,8 +224,8 @@ class Ring:
 def load_dial(
     width: float, height: float, rings: Sequence[Ring], shown: int, *, alike: bool = True
 ) -> Drawing:
-    """A ring for each kit over the arc of the joint, as thick as it is heavy. alike : each to its own peak, else all to
-    the highest, in newton-metres"""
+    """A ring for each kit over the arc of the joint, as thick as it is heavy. alike : each to its
+    own peak, else all to the highest, in newton-metres"""
     out = Drawing(width, height)
     if not rings:
         return out
@@ -332,4 +350,7 @@ def curve_words(curve: Curve) -> str:
         return "nothing resists the lift"
     slack = sum(b - a for a, b in curve.slack)
     tail = f", slack for {100 * slack:.0f} % of the way" if slack > 0.005 else ", no slack"
-    return f"hardest at {curve.hardest.angle_deg:.0f}°, never below {curve.least_pct:.0f} % of it{tail}"
+    return (
+        f"hardest at {curve.hardest.angle_deg:.0f}°, never below {curve.least_pct:.0f} % of"
+        f" it{tail}"
+    )

@@ -1,4 +1,5 @@
-"""The few things a drawing is made of. Colours are roles; who shows the drawing knows the palette."""
+"""The few things a drawing is made of. Colours are roles; who shows the drawing knows the
+palette."""
 
 from __future__ import annotations
 
@@ -13,9 +14,21 @@ from guide_arc.core.model.finding import Verdict
 
 Points = NDArray[np.float64]
 Role = Literal[
-    "paper", "panel", "rule", "ink", "muted", "faint", "guide", "guide-soft", "actual", "off",
-    "off-soft", "near", "unsure", "held",
-]  # fmt: skip
+    "paper",
+    "panel",
+    "rule",
+    "ink",
+    "muted",
+    "faint",
+    "guide",
+    "guide-soft",
+    "actual",
+    "off",
+    "off-soft",
+    "near",
+    "unsure",
+    "held",
+]
 Anchor = Literal["start", "middle", "end"]
 
 

@@ -1,4 +1,5 @@
-"""A reviewed set as it is drawn: the side it is seen from, what the picture must hold, rings and ribbons."""
+"""A reviewed set as it is drawn: the side it is seen from, what the picture must hold, rings and
+ribbons."""
 
 from __future__ import annotations
 

@@ -184,7 +184,7 @@ def _held(out: Drawing, frame: Frame, measured: ShownSet, index: int) -> None:
             out.add(Disc(float(x), float(y), 13.0 if big else 6.0, outline="actual", width=2.2))
 
 
-def _pull(  # noqa: PLR0913
+def _pull(
     out: Drawing, frame: Frame, measured: ShownSet, side: Side, index: int, busy: Points | None
 ) -> None:
     """The line of pull and its lever arm; the lever is left out where evidence stands already."""
@@ -259,8 +259,11 @@ def _level(out: Drawing, frame: Frame, level: Level) -> Points:
         )
     point = frame.place(level.point)
     nearest = line[0] + np.clip(
-        np.dot(point - line[0], line[1] - line[0]) / max(float(np.dot(line[1] - line[0], line[1] - line[0])), 1e-6), 0, 1
-    ) * (line[1] - line[0])  # fmt: skip
+        np.dot(point - line[0], line[1] - line[0])
+        / max(float(np.dot(line[1] - line[0], line[1] - line[0])), 1e-6),
+        0,
+        1,
+    ) * (line[1] - line[0])
     out.add(Stroke(np.stack((nearest, point)), "off", 2.4))
     out.add(Disc(float(point[0]), float(point[1]), 5.0, fill="panel", outline="off", width=2.2))
     return point

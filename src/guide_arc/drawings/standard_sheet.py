@@ -1,4 +1,5 @@
-"""A standard as a figure that performs it: small for choosing, large for reading and changing it."""
+"""A standard as a figure that performs it: small for choosing, large for reading and changing
+it."""
 
 from __future__ import annotations
 
@@ -63,7 +64,8 @@ class Film:
     """A standard's movement as small pictures, placed on their sheet beforehand: one costs next to
     nothing to paint, so that a wall of them can move.
 
-    arcs, bones : (F, K, 2) each, a line in every picture; head : (F, 2) its middle; radius : its size
+    arcs, bones : (F, K, 2) each, a line in every picture; head : (F, 2) its middle; radius : its
+        size
     frame_s : from one picture to the next
     """
 
@@ -77,7 +79,7 @@ class Film:
         return int(at_s / self.frame_s) % len(self.head)
 
 
-def film(  # noqa: PLR0913
+def film(
     standard: Standard, time_s: Points, points: Pose, extent: Points, width: float, height: float
 ) -> Film:
     """The movement once through on sheets of a size. points : each landmark over time, (T, 3)."""
@@ -109,7 +111,8 @@ def film(  # noqa: PLR0913
 
 
 def _hung_over_time(standard: Standard, pose: Pose, side: Side) -> Points | None:
-    """(F, K, 3) the guide arc at the shoulder in every picture; None where the joint keeps its spot."""
+    """(F, K, 3) the guide arc at the shoulder in every picture; None where the joint keeps its
+    spot."""
     local = _local(standard, shown_part(standard))
     if local is None:
         return None
@@ -170,7 +173,7 @@ def handles(state: SheetState, width: float, height: float) -> dict[str, Points]
     return out
 
 
-def dragged(  # noqa: PLR0913
+def dragged(
     state: SheetState, handle: str, x: float, y: float, width: float, height: float
 ) -> dict[str, float]:
     """What pulling a handle to a place asks for: keys of the file with their new values."""
@@ -195,7 +198,13 @@ def dragged(  # noqa: PLR0913
     column = {"shoulder_elevation": 0, "shoulder_plane": 1, "elbow_flexion": 2}[plan.drive]
     key = ("elevation_deg", "plane_deg", "elbow_deg")[column]
     value = float(np.round(poses[best][column]))
-    low, high = ((0.0, 160.0) if key == "elbow_deg" else (0.0, 180.0) if key == "elevation_deg" else (-180.0, 180.0))  # fmt: skip
+    low, high = (
+        (0.0, 160.0)
+        if key == "elbow_deg"
+        else (0.0, 180.0)
+        if key == "elevation_deg"
+        else (-180.0, 180.0)
+    )
     value = float(np.clip(value, low, high))
     which = "from_deg" if handle == "start" else "to_deg"
     return {f"range.{which}": value, f"pose.{handle}.arm.{key}": value}
@@ -230,17 +239,25 @@ def _frame(state: SheetState, width: float, height: float, pad: float, below: fl
     low, high = state.extent[0], state.extent[1]
     reach = max(abs(low[0]), abs(high[0]), 0.5 * (high[2] - low[2]))
     middle = 0.5 * (low[2] + high[2])
-    corners = np.array([
-        [sx * reach, y, middle + sz * reach] for sx in (-1, 1) for sz in (-1, 1) for y in (low[1], high[1])
-    ])  # fmt: skip
+    corners = np.array(
+        [
+            [sx * reach, y, middle + sz * reach]
+            for sx in (-1, 1)
+            for sz in (-1, 1)
+            for y in (low[1], high[1])
+        ]
+    )
     turn = np.radians(state.turn_deg)
     flat = np.array([np.cos(turn), 0.0, -np.sin(turn)])
     # Only as wide as the body is from here, about its own middle.
     across = corners @ flat
     centre = 0.5 * (across.min() + across.max())
-    extent = np.stack([
-        np.array([0.0, low[1], 0.0]) + (centre - reach) * flat, np.array([0.0, high[1], 0.0]) + (centre + reach) * flat,
-    ])  # fmt: skip
+    extent = np.stack(
+        [
+            np.array([0.0, low[1], 0.0]) + (centre - reach) * flat,
+            np.array([0.0, high[1], 0.0]) + (centre + reach) * flat,
+        ]
+    )
     return framed(nearest_look(state.turn_deg), extent, width, height, pad, below, state.turn_deg)
 
 

@@ -1,4 +1,5 @@
-"""Traces: any measures over the whole set, stacked, with the reps shaded and the uncertainty as a band."""
+"""Traces: any measures over the whole set, stacked, with the reps shaded and the uncertainty as a
+band."""
 
 from __future__ import annotations
 
@@ -25,11 +26,21 @@ _LEAST_SPAN: Final = {"deg": 10.0, "pct": 10.0, "Nm": 2.0, "cm": 5.0}
 _UNITS: Final = {"deg": "°", "pct": " %", "Nm": " Nm", "cm": " cm of lever"}
 LOAD: Final = "load"
 NAMES: Final[dict[str, str]] = {
-    "elbow_flexion": "elbow bend", "shoulder_elevation": "arm raised", "shoulder_plane": "arm sideways to ahead",
-    "trunk_lean": "torso lean", "trunk_side_lean": "torso side lean", "trunk_rotation": "torso twist",
-    "spine_bend": "bend of the spine", "hip_flexion": "hip bend", "knee_flexion": "knee bend", "wrist_bend": "wrist bend",
-    "load": "load of the kit", "forearm_tilt": "forearm off plumb", "shoulder_hike": "shoulder risen", "elbow_height": "elbow above shoulder",
-}  # fmt: skip
+    "elbow_flexion": "elbow bend",
+    "shoulder_elevation": "arm raised",
+    "shoulder_plane": "arm sideways to ahead",
+    "trunk_lean": "torso lean",
+    "trunk_side_lean": "torso side lean",
+    "trunk_rotation": "torso twist",
+    "spine_bend": "bend of the spine",
+    "hip_flexion": "hip bend",
+    "knee_flexion": "knee bend",
+    "wrist_bend": "wrist bend",
+    "load": "load of the kit",
+    "forearm_tilt": "forearm off plumb",
+    "shoulder_hike": "shoulder risen",
+    "elbow_height": "elbow above shoulder",
+}
 
 
 @dataclass(frozen=True, eq=False)
@@ -103,7 +114,7 @@ def _x(state: TraceState, width: float, at_s: Points | float) -> Points:
     return MARGIN + share * (width - 2 * MARGIN)
 
 
-def _shade(  # noqa: PLR0913
+def _shade(
     out: Drawing, state: TraceState, rep: Rep, width: float, height: float, named: bool
 ) -> None:
     bad = rep.key in state.marked

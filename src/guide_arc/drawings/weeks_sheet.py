@@ -66,7 +66,12 @@ def _dots(
     elif measure.slope is not None and measure.slope.sure:
         mid = np.median(days), np.median([p.value for p in points])
         ends = [mid[1] + measure.slope.per_week * (d - mid[0]) / 7.0 for d in (days[0], days[-1])]
-        line = np.array([(left, y_of(float(np.clip(ends[0], low, high)))), (right, y_of(float(np.clip(ends[1], low, high))))])  # fmt: skip
+        line = np.array(
+            [
+                (left, y_of(float(np.clip(ends[0], low, high)))),
+                (right, y_of(float(np.clip(ends[1], low, high)))),
+            ]
+        )
         out.add(Stroke(line, "guide", 1.0, dash=True))
     for p in points:
         x = (

@@ -20,9 +20,13 @@ from guide_arc.drawings.shown_set import ShownSet
 
 _MOST_RUNS = 6
 JOINT = {
-    "elbow_flexion": "elbow", "shoulder_elevation": "arm", "shoulder_plane": "arm sideways",
-    "shoulder_hike": "shoulders", "trunk_lean": "trunk", "trunk_side_lean": "trunk aside",
-}  # fmt: skip
+    "elbow_flexion": "elbow",
+    "shoulder_elevation": "arm",
+    "shoulder_plane": "arm sideways",
+    "shoulder_hike": "shoulders",
+    "trunk_lean": "trunk",
+    "trunk_side_lean": "trunk aside",
+}
 
 
 def sentence(words: str) -> str:
@@ -104,8 +108,11 @@ def live_angle(measured: ShownSet, side: Side, at_s: float) -> str:
 def tempo_words(tempo: Tempo) -> str:
     """`3 lower · 1 lift · 1 hold`; what is not asked is left out."""
     parts = [
-        (tempo.lower_s, "lower"), (tempo.bottom_s, "bottom"), (tempo.lift_s, "lift"), (tempo.top_s, "hold"),
-    ]  # fmt: skip
+        (tempo.lower_s, "lower"),
+        (tempo.bottom_s, "bottom"),
+        (tempo.lift_s, "lift"),
+        (tempo.top_s, "hold"),
+    ]
     asked = [f"{value:g} s {word}" for value, word in parts if value]
     return " · ".join(asked) or "no tempo asked"
 

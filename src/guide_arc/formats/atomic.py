@@ -11,7 +11,8 @@ from guide_arc.formats.errors import BadFile
 
 
 def write_atomic(path: Path, data: bytes, mode: int = 0o600, *, like_folder: bool = False) -> None:
-    """Write beside the target, flush to the disk, then take its place in one step that the disk keeps too.
+    """Write beside the target, flush to the disk, then take its place in one step that the disk
+    keeps too.
 
     like_folder : a folder that a team's group shares has files that it shares
 
@@ -35,13 +36,15 @@ def write_atomic(path: Path, data: bytes, mode: int = 0o600, *, like_folder: boo
 
 
 def part_of(path: Path) -> Path:
-    """The file that stands in for another one until it is whole; its name is never longer than a disk takes."""
+    """The file that stands in for another one until it is whole; its name is never longer than a
+    disk takes."""
     key = hashlib.sha256(path.name.encode("utf-8", "surrogateescape")).hexdigest()[:16]
     return path.with_name(f".{key}.part")
 
 
 def shared_by(folder: Path) -> int:
-    """The rights that a folder gives its group, as a file in it gives them; none in a person's own library."""
+    """The rights that a folder gives its group, as a file in it gives them; none in a person's own
+    library."""
     return folder.stat().st_mode & 0o060
 
 

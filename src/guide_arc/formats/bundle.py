@@ -1,7 +1,7 @@
 """A set as one file: a ZIP with its clip, its landmark track, and what is known of it.
 
-Reading trusts nothing: names that point outside, links, entries that are doubled, encrypted or too many, and
-data that swells beyond what it says are refused before anything is kept.
+Reading trusts nothing: names that point outside, links, entries that are doubled, encrypted or too
+many, and data that swells beyond what it says are refused before anything is kept.
 """
 
 from __future__ import annotations
@@ -32,17 +32,23 @@ _MOST_ENTRIES: Final = 3
 _MOST_META: Final = 1_000_000
 _MOST_TRACK: Final = LARGEST_TRACK_BYTES
 _MOST_CLIP: Final = 60_000_000_000
-# How many times larger than packed an entry may be. Tracks that this program wrote pack to an eighth at the best; a clip
-# is stored as it is.
+# How many times larger than packed an entry may be. Tracks that this program wrote pack to an
+# eighth at the best; a clip is stored as it is.
 _MOST_PACKED: Final = 30
 _MOST_PACKED_CLIP: Final = 3
 _CHUNK: Final = 1 << 20
 _RIGHT: Final = "export the set again"
 # What unpacking a damaged file raises; one packed in a way that is not known is a RuntimeError too.
 _BROKEN: Final = (
-    zipfile.BadZipFile, zlib.error, lzma.LZMAError, EOFError, RuntimeError,
-    ValueError, OverflowError, struct.error,
-)  # fmt: skip
+    zipfile.BadZipFile,
+    zlib.error,
+    lzma.LZMAError,
+    EOFError,
+    RuntimeError,
+    ValueError,
+    OverflowError,
+    struct.error,
+)
 
 
 @dataclass(frozen=True, eq=False)
@@ -85,9 +91,11 @@ def write_bundle(
 
 @contextmanager
 def reading_bundle(path: Path, into: Path | None = None) -> Iterator[Bundle]:
-    """What a bundle holds, for as long as the block lasts. Raises BadFile for anything that is not one.
+    """What a bundle holds, for as long as the block lasts. Raises BadFile for anything that is not
+    one.
 
-    into : the folder in which it is unpacked; that of the system for what is in the way where it is left by a kill
+    into : the folder in which it is unpacked; that of the system for what is in the way where it is
+        left by a kill
     """
     with tempfile.TemporaryDirectory(prefix="set-", dir=into) as folder:
         try:

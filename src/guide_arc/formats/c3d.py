@@ -1,7 +1,7 @@
 """Landmark tracks as C3D, the binary form that movement laboratories exchange.
 
-C3D holds points in space at an even rate, as 32-bit numbers; no confidence. What is known of the set goes into
-a group of parameters of its own.
+C3D holds points in space at an even rate, as 32-bit numbers; no confidence. What is known of the
+set goes into a group of parameters of its own.
 """
 
 from __future__ import annotations
@@ -24,8 +24,8 @@ from guide_arc.formats.marker_names import Names, named
 
 _MAGIC: Final = 0x50
 _BLOCK: Final = 512
-# A whole file is read at about 100 MB a second; a damaged one may send its reader round and round. Of the processor, so
-# that a busy machine cuts none short.
+# A whole file is read at about 100 MB a second; a damaged one may send its reader round and round.
+# Of the processor, so that a busy machine cuts none short.
 _LONGEST_S: Final = 2
 _BYTES_PER_S: Final = 10_000_000
 _LARGEST: Final = 500_000_000
@@ -36,7 +36,8 @@ _EVEN_S: Final = 5e-4
 
 
 def read_c3d(path: Path, names: Names | None = None) -> LandmarkTrack:
-    """A track in space from a C3D file. names : landmark by marker, for those whose names do not say it.
+    """A track in space from a C3D file. names : landmark by marker, for those whose names do not
+    say it.
 
     Raises BadFile for a damaged file, and UnknownMarkers where the markers have to be named first.
     """
@@ -49,9 +50,11 @@ def read_c3d(path: Path, names: Names | None = None) -> LandmarkTrack:
         try:
             done = subprocess.run(
                 [sys.executable, "-P", str(worker), str(path), str(out), str(most), str(longest_s)],
-                capture_output=True, timeout=4 * longest_s, check=False,
+                capture_output=True,
+                timeout=4 * longest_s,
+                check=False,
                 env={**os.environ, "OPENBLAS_NUM_THREADS": "1"},
-            )  # fmt: skip
+            )
         except subprocess.TimeoutExpired:
             raise BadFile("it takes too long to read", path=path, right=_RIGHT) from None
         if done.returncode or not out.exists():
@@ -103,7 +106,7 @@ def _track(path: Path, found: dict[str, np.ndarray], names: Names | None) -> Lan
     return _whole(path, position, landmarks, rate, said)
 
 
-def _whole(  # noqa: PLR0913
+def _whole(
     path: Path, position: np.ndarray, names: tuple[str, ...], rate: float, said: dict[str, str]
 ) -> LandmarkTrack:
     start_s = _number(said.get("START")) or 0.0
@@ -112,13 +115,17 @@ def _whole(  # noqa: PLR0913
         raise BadFile("no marker was seen in it", path=path, right=_RIGHT)
     try:
         return LandmarkTrack(
-            time_s=np.round(time_s, 6), names=names, position=position,
+            time_s=np.round(time_s, 6),
+            names=names,
+            position=position,
             confidence=np.ones(position.shape[:2]),
             facts=SetFacts(
-                said.get("STANDARD") or None, _number(said.get("LOAD_KG")),
-                _number(said.get("SUBJECT_HEIGHT_M")), said.get("RECORDED") or None,
+                said.get("STANDARD") or None,
+                _number(said.get("LOAD_KG")),
+                _number(said.get("SUBJECT_HEIGHT_M")),
+                said.get("RECORDED") or None,
             ),
-        )  # fmt: skip
+        )
     except BadInput as error:
         raise BadFile(str(error), path=path) from None
 
@@ -186,7 +193,13 @@ def _evened(track: LandmarkTrack, even_s: np.ndarray) -> np.ndarray:
 
 
 FORMAT: Final = Format(
-    "c3d", "Markers, C3D", "the binary form that movement laboratories exchange; in space",
-    (".c3d",), lambda source: read_c3d(source.path, source.names),
-    lambda track, _name: c3d_bytes(track), "world", binary=True, order=30,
-)  # fmt: skip
+    "c3d",
+    "Markers, C3D",
+    "the binary form that movement laboratories exchange; in space",
+    (".c3d",),
+    lambda source: read_c3d(source.path, source.names),
+    lambda track, _name: c3d_bytes(track),
+    "world",
+    binary=True,
+    order=30,
+)

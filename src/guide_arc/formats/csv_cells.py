@@ -9,5 +9,6 @@ _FORMULA: Final = ("=", "+", "-", "@", "\t", "\r", "\n")
 
 
 def text_cell(text: str) -> str:
-    """Text for a cell. A beginning that a spreadsheet would compute gets an apostrophe before it."""
+    """Text for a cell. A beginning that a spreadsheet would compute gets an apostrophe before
+    it."""
     return f"'{text}" if text.startswith(_FORMULA) else text

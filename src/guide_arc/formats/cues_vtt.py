@@ -32,4 +32,5 @@ def vtt_text(subtitles: Iterable[Subtitle]) -> str:
 
 def _clock(at_s: float) -> str:
     whole = round(max(at_s, 0.0) * 1000)
-    return f"{whole // 3_600_000:02d}:{whole // 60_000 % 60:02d}:{whole // 1000 % 60:02d}.{whole % 1000:03d}"
+    hours, minutes, seconds = whole // 3_600_000, whole // 60_000 % 60, whole // 1000 % 60
+    return f"{hours:02d}:{minutes:02d}:{seconds:02d}.{whole % 1000:03d}"

@@ -52,13 +52,14 @@ class Format:
     """One form of a landmark track.
 
     suffixes : of its files, the usual one first
-    read, write : None where that can't be done; write gives the bytes of a file of a name. Both raise
-        BadInput (BadFile) with one sentence
+    read, write : None where that can't be done; write gives the bytes of a file of a name. Both
+        raise BadInput (BadFile) with one sentence
     holds : what its tracks must be: "" for both, "world" or "image"
     binary : its files are no text
     claims : whether a text is of this form whatever its file is called
     own : the library keeps such files as they came; others become CSV
-    order : where it stands in lists; of those that claim or share an ending, the higher number is asked first
+    order : where it stands in lists; of those that claim or share an ending, the higher number is
+        asked first
     """
 
     id: str

@@ -26,7 +26,8 @@ def parsed_json(text: str, path: Path, **hooks: Any) -> Any:
 
 
 def read_object(path: Path, what: str) -> dict[str, Any]:
-    """The object that a file holds. what : what the file is, for the words. Raises BadFile with where it is wrong."""
+    """The object that a file holds. what : what the file is, for the words. Raises BadFile with
+    where it is wrong."""
     try:
         text = path.read_bytes().decode("utf-8-sig")
     except OSError as error:

@@ -1,7 +1,8 @@
 """Keypoints of a body in pictures as JSON, in the common ordering of 17 points.
 
-One entry for each person in each picture, `keypoints` being 17 times x, y, confidence: nose, eyes, ears,
-shoulders, elbows, wrists, hips, knees, ankles, left before right. It holds no hands, feet or kit.
+One entry for each person in each picture, `keypoints` being 17 times x, y, confidence: nose, eyes,
+ears, shoulders, elbows, wrists, hips, knees, ankles, left before right. It holds no hands, feet or
+kit.
 """
 
 from __future__ import annotations
@@ -30,10 +31,24 @@ from guide_arc.formats.format import Asked, Format
 from guide_arc.formats.json_object import parsed_json
 
 ORDER: Final = (
-    "nose", None, None, "left_ear", "right_ear", "left_shoulder", "right_shoulder", "left_elbow",
-    "right_elbow", "left_wrist", "right_wrist", "left_hip", "right_hip", "left_knee", "right_knee",
-    "left_ankle", "right_ankle",
-)  # fmt: skip
+    "nose",
+    None,
+    None,
+    "left_ear",
+    "right_ear",
+    "left_shoulder",
+    "right_shoulder",
+    "left_elbow",
+    "right_elbow",
+    "left_wrist",
+    "right_wrist",
+    "left_hip",
+    "right_hip",
+    "left_knee",
+    "right_knee",
+    "left_ankle",
+    "right_ankle",
+)
 _NAMES: Final = tuple(n for n in ORDER if n)
 _COLUMNS: Final = tuple(i for i, n in enumerate(ORDER) if n)
 _LARGEST_PX: Final = 20_000
@@ -67,9 +82,10 @@ def parse_keypoints(text: str, path: Path, asked: Asked = Asked()) -> LandmarkTr
     if view not in STATED_VIEWS:
         guess = did_you_mean(str(view), STATED_VIEWS) if view else ""
         raise BadFile(
-            f"it does not say which side of the body the camera sees{guess}", path=path,
+            f"it does not say which side of the body the camera sees{guess}",
+            path=path,
             right=f"say {', '.join(STATED_VIEWS[:-1])} or {STATED_VIEWS[-1]}",
-        )  # fmt: skip
+        )
     rows = [_entry(entry, i, path) for i, entry in enumerate(entries, 1)]
     chosen = _most_seen(rows)
     frames = sorted(chosen)
@@ -120,7 +136,8 @@ def _entry(entry: Any, number: int, path: Path) -> _Row:
 
 
 def _most_seen(rows: list[_Row]) -> dict[int, _Row]:
-    """By picture, the entry of the person who is in most pictures; the surest one where nobody is named."""
+    """By picture, the entry of the person who is in most pictures; the surest one where nobody is
+    named."""
     person = Counter(row.person for row in rows).most_common(1)[0][0]
     out: dict[int, _Row] = {}
     for row in rows:
@@ -137,7 +154,7 @@ def _positive(value: Any) -> float | None:
     return float(value) if usable and 1.0 <= value <= 1000.0 else None
 
 
-def _track(  # noqa: PLR0913
+def _track(
     chosen: dict[int, _Row],
     frames: list[int],
     rate: float,
@@ -170,10 +187,16 @@ def _track(  # noqa: PLR0913
     )
     try:
         return LandmarkTrack(
-            time_s=np.round(time_s.astype(float), 6), names=_NAMES, position=points[..., :2],
-            confidence=np.clip(np.nan_to_num(confidence), 0, 1), space="image", view=side_of(view),
-            image_size=size, facts=facts, camera=CameraPlace.stated(view),
-        )  # fmt: skip
+            time_s=np.round(time_s.astype(float), 6),
+            names=_NAMES,
+            position=points[..., :2],
+            confidence=np.clip(np.nan_to_num(confidence), 0, 1),
+            space="image",
+            view=side_of(view),
+            image_size=size,
+            facts=facts,
+            camera=CameraPlace.stated(view),
+        )
     except BadInput as error:
         raise BadFile(str(error), path=path) from None
 
@@ -200,9 +223,11 @@ def keypoints_text(track: LandmarkTrack) -> str:
             flat[seen, i, :2] = track.position[seen, k]
             flat[seen, i, 2] = track.confidence[seen, k]
     info: dict[str, Any] = {
-        "fps": track.frame_rate_hz, "view": track.stated_view, "width": track.image_size[0],
+        "fps": track.frame_rate_hz,
+        "view": track.stated_view,
+        "width": track.image_size[0],
         "height": track.image_size[1],
-    }  # fmt: skip
+    }
     info |= {k: v for k in ("standard", "recorded") if (v := getattr(track.facts, k))}
     entries = [
         {"image_id": i, "category_id": 1, "time_s": at_s, "keypoints": row}
@@ -214,8 +239,13 @@ def keypoints_text(track: LandmarkTrack) -> str:
 
 
 FORMAT: Final = Format(
-    "keypoints", "Keypoints", "JSON in the common ordering of 17 points; of a picture", (".json",),
+    "keypoints",
+    "Keypoints",
+    "JSON in the common ordering of 17 points; of a picture",
+    (".json",),
     lambda source: parse_keypoints(source.text, source.path, source.asked),
-    lambda track, _name: keypoints_text(track).encode(), "image", claims=looks_like_keypoints,
+    lambda track, _name: keypoints_text(track).encode(),
+    "image",
+    claims=looks_like_keypoints,
     order=50,
-)  # fmt: skip
+)

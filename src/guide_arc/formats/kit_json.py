@@ -176,7 +176,8 @@ class _WishForm(BaseModel):
 
 
 def read_kit(path: Path) -> tuple[Kit, float | None]:
-    """Kit from its file, and the person's mass where it is given. Raises BadFile with the key of what is wrong."""
+    """Kit from its file, and the person's mass where it is given. Raises BadFile with the key of
+    what is wrong."""
     return kit_from(read_object(path, "kit"), path)
 
 
@@ -231,8 +232,14 @@ def kit_document(kit: Kit) -> dict[str, Any]:
             "floor_y_m": kit.floor_y_m,
         }
     if isinstance(kit, AnchoredBar):
-        return {"pull": "anchored-bar", "pivot_m": list(kit.pivot_m), "bar_kg": kit.bar_kg, "bar_m": kit.bar_m,
-                "plates_kg": kit.plates_kg, "plates_at_m": kit.plates_at_m}  # fmt: skip
+        return {
+            "pull": "anchored-bar",
+            "pivot_m": list(kit.pivot_m),
+            "bar_kg": kit.bar_kg,
+            "bar_m": kit.bar_m,
+            "plates_kg": kit.plates_kg,
+            "plates_at_m": kit.plates_at_m,
+        }
     if isinstance(kit, BodyWeight):
         return {
             "pull": "body-weight",
@@ -247,11 +254,12 @@ def rig_json(load: PathLoad, fibre_pct: float | None) -> str:
     """The load along a standard's path."""
     points = [
         {
-            "share": _number(load.path.share[i]), "angle_deg": _number(load.path.angle_deg[i]),
+            "share": _number(load.path.share[i]),
+            "angle_deg": _number(load.path.angle_deg[i]),
             **{side: _arm(load.loads.get(side), i) for side in SIDES},
         }
         for i in range(len(load.path.share))
-    ]  # fmt: skip
+    ]
     return _text(
         {
             "format": "rig/1",
@@ -263,14 +271,15 @@ def rig_json(load: PathLoad, fibre_pct: float | None) -> str:
 
 
 def pull_json(load: RecordedLoad, *, details: bool = False) -> str:
-    """The load on a recorded set. details : with the moments' uncertainty and the momentum of each lift"""
+    """The load on a recorded set. details : with the moments' uncertainty and the momentum of each
+    lift"""
     frames = [
         {
             "t_s": _number(load.time_s[i]),
             **{side: _recorded_arm(load, side, i, details) for side in SIDES},
         }
         for i in range(len(load.time_s))
-    ]  # fmt: skip
+    ]
     reps = [
         {
             "number": rep.number,
@@ -297,19 +306,27 @@ def setup_document(setup: Setup) -> dict[str, Any]:
         "least_pct": _number(setup.curve.least_pct),
         "off_plane_deg": _number(setup.load.worst_off_plane_deg),
         "if_off_by_hand": {
-            "hardest_moves_deg": _number(setup.moves_deg), "least_pct": _number(setup.least_if_off_pct),
+            "hardest_moves_deg": _number(setup.moves_deg),
+            "least_pct": _number(setup.least_if_off_pct),
         },
         "score": _number(setup.score),
-    }  # fmt: skip
+    }
 
 
 def _curve(curve: Curve, *, mean: bool = True) -> dict[str, Any]:
     hardest = curve.hardest
     out: dict[str, Any] = {
-        "hardest": None if hardest is None
-        else {"share": _number(hardest.share), "angle_deg": _number(hardest.angle_deg), "nm": _number(hardest.nm)},
+        "hardest": (
+            None
+            if hardest is None
+            else {
+                "share": _number(hardest.share),
+                "angle_deg": _number(hardest.angle_deg),
+                "nm": _number(hardest.nm),
+            }
+        ),
         "slack": [[_number(a), _number(b)] for a, b in curve.slack],
-    }  # fmt: skip
+    }
     if mean:
         out["mean_nm"] = _number(curve.mean_nm)
     return out
@@ -319,11 +336,15 @@ def _arm(load: ArmLoad | None, i: int) -> dict[str, Any] | None:
     if load is None:
         return None
     return {
-        "force_n": _vector(load.force_n, i), "elbow_nm": _vector(load.elbow_nm, i),
-        "shoulder_nm": _vector(load.shoulder_nm, i), "limb_elbow_nm": _vector(load.limb_elbow_nm, i),
-        "limb_shoulder_nm": _vector(load.limb_shoulder_nm, i), "against_nm": _number(load.against_nm[i]),
-        "lever_m": _number(load.lever_m[i]), "off_plane_deg": _number(load.off_plane_deg[i]),
-    }  # fmt: skip
+        "force_n": _vector(load.force_n, i),
+        "elbow_nm": _vector(load.elbow_nm, i),
+        "shoulder_nm": _vector(load.shoulder_nm, i),
+        "limb_elbow_nm": _vector(load.limb_elbow_nm, i),
+        "limb_shoulder_nm": _vector(load.limb_shoulder_nm, i),
+        "against_nm": _number(load.against_nm[i]),
+        "lever_m": _number(load.lever_m[i]),
+        "off_plane_deg": _number(load.off_plane_deg[i]),
+    }
 
 
 def _recorded_arm(load: RecordedLoad, side: Side, i: int, details: bool) -> dict[str, Any] | None:

@@ -1,4 +1,5 @@
-"""Turning a laboratory's axes to ours: x to the subject's left, y up, z the way they face at the start."""
+"""Turning a laboratory's axes to ours: x to the subject's left, y up, z the way they face at the
+start."""
 
 from __future__ import annotations
 
@@ -12,8 +13,16 @@ from guide_arc.core.model.landmarks import KIT
 
 Array = NDArray[np.float64]
 
-METRES: Final = {"m": 1.0, "meters": 1.0, "metres": 1.0, "cm": 0.01, "mm": 0.001, "in": 0.0254,
-                 "inches": 0.0254, "ft": 0.3048}  # fmt: skip
+METRES: Final = {
+    "m": 1.0,
+    "meters": 1.0,
+    "metres": 1.0,
+    "cm": 0.01,
+    "mm": 0.001,
+    "in": 0.0254,
+    "inches": 0.0254,
+    "ft": 0.3048,
+}
 _START_FRAMES: Final = 60
 # A lab whose axes are this near to ours, or to a quarter turn of them, has those axes.
 _SNAP_DEG: Final = 25.0
@@ -21,11 +30,12 @@ _FAR_M: Final = 20.0
 
 
 def to_our_axes(position: Array, names: Sequence[str]) -> Array:
-    """(T, L, 3) metres in a lab's axes -> in ours. Left as it is where no trunk tells which way is up.
+    """(T, L, 3) metres in a lab's axes -> in ours. Left as it is where no trunk tells which way is
+    up.
 
-    Up is the lab's axis along which the ears and shoulders stand over the hips and feet; left is where the left
-    shoulder and hip are from the right ones at the start. Turned by whole quarters where the lab lies
-    straight to the subject.
+    Up is the lab's axis along which the ears and shoulders stand over the hips and feet; left is
+    where the left shoulder and hip are from the right ones at the start. Turned by whole quarters
+    where the lab lies straight to the subject.
     """
     start = position[:_START_FRAMES]
 

@@ -15,30 +15,58 @@ Names = Mapping[str, str]
 NOT_USED: Final = "-"
 
 _PARTS: Final = {
-    "shoulder": "shoulder", "sho": "shoulder", "acromion": "shoulder", "shldr": "shoulder",
-    "elbow": "elbow", "elb": "elbow", "wrist": "wrist", "wri": "wrist", "wrs": "wrist",
-    "thumb": "thumb", "index": "index", "pinky": "pinky", "little": "pinky", "hip": "hip",
-    "knee": "knee", "kne": "knee", "ankle": "ankle", "ank": "ankle", "heel": "heel", "hee": "heel",
-    "foot": "foot", "toe": "foot", "bigtoe": "foot", "ear": "ear", "handle": "handle",
+    "shoulder": "shoulder",
+    "sho": "shoulder",
+    "acromion": "shoulder",
+    "shldr": "shoulder",
+    "elbow": "elbow",
+    "elb": "elbow",
+    "wrist": "wrist",
+    "wri": "wrist",
+    "wrs": "wrist",
+    "thumb": "thumb",
+    "index": "index",
+    "pinky": "pinky",
+    "little": "pinky",
+    "hip": "hip",
+    "knee": "knee",
+    "kne": "knee",
+    "ankle": "ankle",
+    "ank": "ankle",
+    "heel": "heel",
+    "hee": "heel",
+    "foot": "foot",
+    "toe": "foot",
+    "bigtoe": "foot",
+    "ear": "ear",
+    "handle": "handle",
     "pulley": "pulley",
-}  # fmt: skip
+}
 _WHOLE: Final = {
-    "nose": "nose", "neck": "neck", "midspine": "mid_spine", "barleft": "bar_left",
-    "barright": "bar_right", "anchor": "anchor", "benchhead": "bench_head", "benchfoot": "bench_foot",
-}  # fmt: skip
+    "nose": "nose",
+    "neck": "neck",
+    "midspine": "mid_spine",
+    "barleft": "bar_left",
+    "barright": "bar_right",
+    "anchor": "anchor",
+    "benchhead": "bench_head",
+    "benchfoot": "bench_foot",
+}
 _SIDES: Final = {"l": "left", "left": "left", "r": "right", "right": "right"}
 
 
 class UnknownMarkers(BadFile):
-    """A file whose markers have to be named first. `markers`: all of them; `guessed`: those that are clear."""
+    """A file whose markers have to be named first. `markers`: all of them; `guessed`: those that
+    are clear."""
 
     def __init__(self, path: Path, markers: tuple[str, ...], guessed: Names) -> None:
         self.markers, self.guessed = markers, dict(guessed)
         shown = ", ".join(markers[:6]) + (", …" if len(markers) > 6 else "")
         super().__init__(
-            f"it is not clear which landmarks its markers are ({shown})", path=path,
+            f"it is not clear which landmarks its markers are ({shown})",
+            path=path,
             right="say which marker is which landmark",
-        )  # fmt: skip
+        )
 
 
 def guess_landmark(marker: str) -> str | None:

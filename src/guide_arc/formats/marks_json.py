@@ -30,7 +30,8 @@ class _MarksForm(BaseModel):
 
 
 def read_marks(path: Path, view: StatedView, frames: int, size: tuple[int, int]) -> Marks:
-    """Marks from their file, for a clip of so many frames and so large. Raises BadFile with what is wrong."""
+    """Marks from their file, for a clip of so many frames and so large. Raises BadFile with what is
+    wrong."""
     document = read_object(path, "file of marks")
     try:
         form = _MarksForm.model_validate(document)
@@ -44,7 +45,8 @@ def read_marks(path: Path, view: StatedView, frames: int, size: tuple[int, int])
     for i, mark in enumerate(form.marks):
         if mark.point not in MARKABLE:
             raise BadFile(
-                f"marks.{i}.point: there is no point {mark.point!r}{did_you_mean(mark.point, MARKABLE)}",
+                f"marks.{i}.point: there is no point"
+                f" {mark.point!r}{did_you_mean(mark.point, MARKABLE)}",
                 path=path,
             )
         if mark.frame >= frames:

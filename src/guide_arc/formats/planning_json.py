@@ -144,9 +144,13 @@ def read_weeks(path: Path, standard_of: StandardOf) -> tuple[History, tuple[Seen
     for where, place in places:
         if place not in (*PLACES, *SIDED):
             raise BadFile(
-                f"{where}.place is {place!r}", path=path,
-                right=f"it must be one of {', '.join(PLACES)}, with left or right before it where known",
-            )  # fmt: skip
+                f"{where}.place is {place!r}",
+                path=path,
+                right=(
+                    f"it must be one of {', '.join(PLACES)}, with left or right before it where"
+                    " known"
+                ),
+            )
     try:
         standard = standard_of(form.standard, form.school)
         history = History(
@@ -198,12 +202,19 @@ def read_session(path: Path, standard_of: StandardOf, tempo_of: TempoOf) -> Sess
 def dose_json(dose: Prescription) -> str:
     """The next dose as the contract has it."""
     document = {
-        "format": "dose/1", "change": dose.change, "load_kg": dose.load_kg, "reps": list(dose.reps),
-        "sets": dose.sets, "tempo": str(dose.tempo), "rest_s": dose.rest_s,
-        "reasons": list(dose.reasons), "then": dose.then,
+        "format": "dose/1",
+        "change": dose.change,
+        "load_kg": dose.load_kg,
+        "reps": list(dose.reps),
+        "sets": dose.sets,
+        "tempo": str(dose.tempo),
+        "rest_s": dose.rest_s,
+        "reasons": list(dose.reasons),
+        "then": dose.then,
         "ask": {"load_kg": dose.ask.load_kg, "why": dose.ask.why} if dose.ask else None,
-        "look_for": list(dose.look_for), "questions": list(dose.questions),
-    }  # fmt: skip
+        "look_for": list(dose.look_for),
+        "questions": list(dose.questions),
+    }
     return json.dumps(document, indent=1, ensure_ascii=False)
 
 
@@ -217,35 +228,52 @@ def weeks_json(weeks: Weeks) -> str:
         ],
         "trends": [asdict(t) for t in weeks.trends],
         "cues": [
-            {"check": c.check, "measure": c.measure, "on": c.on.isoformat(), "word": c.word,
-             "sets_after": c.sets_after}
+            {
+                "check": c.check,
+                "measure": c.measure,
+                "on": c.on.isoformat(),
+                "word": c.word,
+                "sets_after": c.sets_after,
+            }
             for c in weeks.cues
         ],
         "loads": [asdict(load) for load in weeks.loads],
-    }  # fmt: skip
+    }
     return json.dumps(document, indent=1, ensure_ascii=False)
 
 
 def session_json(figures: SessionFigures) -> str:
     """A session's figures as the contract has it."""
     document = {
-        "format": "session/1", "length_s": figures.length_s,
-        "under_tension_s": figures.under_tension_s, "rest_s": figures.rest_s,
+        "format": "session/1",
+        "length_s": figures.length_s,
+        "under_tension_s": figures.under_tension_s,
+        "rest_s": figures.rest_s,
         "lines": [
             {"work_s": work, "under_tension_s": tension}
             for work, tension in zip(figures.work_s, figures.tension_s, strict=True)
         ],
-        "warnings": list(figures.warnings), "regions": figures.regions,
-    }  # fmt: skip
+        "warnings": list(figures.warnings),
+        "regions": figures.regions,
+    }
     return json.dumps(document, indent=1, ensure_ascii=False)
 
 
 def _done(form: _SetForm, *, one_arm: bool) -> DoneSet:
     seen = tuple(Seen(f.check, f.verdict, f.harm, eye=f.eye) for f in form.findings)
     return DoneSet(
-        form.on, form.load_kg, form.left_reps, form.right_reps, form.partial_reps, seen, form.pain,
-        tuple(form.felt), form.filmed, form.in_reserve, one_arm,
-    )  # fmt: skip
+        form.on,
+        form.load_kg,
+        form.left_reps,
+        form.right_reps,
+        form.partial_reps,
+        seen,
+        form.pain,
+        tuple(form.felt),
+        form.filmed,
+        form.in_reserve,
+        one_arm,
+    )
 
 
 def _rack(form: list[float] | _RackForm) -> tuple[float, ...]:
@@ -265,6 +293,10 @@ def _read(path: Path, form: type[M], what: str) -> M:
         return form.model_validate(document)
     except ValidationError as error:
         first = error.errors()[0]
-        where = ".".join(str(step) for step in first["loc"] if not str(step)[:1].isupper() and str(step)[:1] != "_")  # fmt: skip
+        where = ".".join(
+            str(step)
+            for step in first["loc"]
+            if not str(step)[:1].isupper() and str(step)[:1] != "_"
+        )
         said = first["msg"].removeprefix("Value error, ")
         raise BadFile(f"{where or what}: {said[:1].lower()}{said[1:]}", path=path) from None

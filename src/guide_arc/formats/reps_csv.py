@@ -9,13 +9,28 @@ from guide_arc.core.model.rep import Span
 from guide_arc.core.model.review import Review
 
 _HEAD = (
-    "rep", "side", "full", "lift_start_s", "lift_end_s", "top_hold_s", "lower_start_s", "lower_end_s",
-    "bottom_hold_s", "measure", "from_deg", "to_deg", "range_deg", "range_u_deg", "off", "near",
-)  # fmt: skip
+    "rep",
+    "side",
+    "full",
+    "lift_start_s",
+    "lift_end_s",
+    "top_hold_s",
+    "lower_start_s",
+    "lower_end_s",
+    "bottom_hold_s",
+    "measure",
+    "from_deg",
+    "to_deg",
+    "range_deg",
+    "range_u_deg",
+    "off",
+    "near",
+)
 
 
 def reps_text(review: Review) -> str:
-    """One row a rep; a hold that did not occur is empty. `off` and `near` name the checks, parted by spaces."""
+    """One row a rep; a hold that did not occur is empty. `off` and `near` name the checks, parted
+    by spaces."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(_HEAD)
@@ -28,12 +43,24 @@ def reps_text(review: Review) -> str:
         }
         writer.writerow(
             [
-                rep.number, rep.side, "yes" if rep.full else "no", _start(rep.lift), _end(rep.lift),
-                _hold(rep.top_hold), _start(rep.lower), _end(rep.lower), _hold(rep.bottom_hold),
-                rep.measure, f"{rep.from_deg:.2f}", f"{rep.to_deg:.2f}", f"{size.value:.2f}",
-                f"{size.u:.2f}", about["off"], about["near"],
+                rep.number,
+                rep.side,
+                "yes" if rep.full else "no",
+                _start(rep.lift),
+                _end(rep.lift),
+                _hold(rep.top_hold),
+                _start(rep.lower),
+                _end(rep.lower),
+                _hold(rep.bottom_hold),
+                rep.measure,
+                f"{rep.from_deg:.2f}",
+                f"{rep.to_deg:.2f}",
+                f"{size.value:.2f}",
+                f"{size.u:.2f}",
+                about["off"],
+                about["near"],
             ]
-        )  # fmt: skip
+        )
     return out.getvalue()
 
 

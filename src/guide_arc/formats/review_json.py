@@ -30,13 +30,15 @@ def review_document(review: Review, figures: SetFigures | None = None) -> dict[s
         "findings": [_finding(f) for f in review.findings],
         "doubts": list(review.trust.doubts),
         "loose_reps": [{"side": side, "number": number} for side, number in review.loose],
-        "broke_down": None
-        if review.broke_down is None
-        else {
-            "rep": review.broke_down.rep,
-            "side": review.broke_down.side,
-            "checks": list(review.broke_down.checks),
-        },
+        "broke_down": (
+            None
+            if review.broke_down is None
+            else {
+                "rep": review.broke_down.rep,
+                "side": review.broke_down.side,
+                "checks": list(review.broke_down.checks),
+            }
+        ),
         "praise": [{"words": p.words, "checks": list(p.checks)} for p in praise_of(review)],
         "causes": [{"kind": c.kind, "words": c.words} for c in review.causes],
         "next": _next(review.next_time),
@@ -89,31 +91,48 @@ def _figures(f: RepFigures) -> dict[str, Any]:
         "torso_early_deg": _quantity(f.torso_early_deg),
         "hand_at_turn": f.hand_at or None,
         "stays": [
-            {"what": s.name, "side": s.side, "largest": _quantity(s.largest), "mean": _number(s.mean), "unit": s.unit}
+            {
+                "what": s.name,
+                "side": s.side,
+                "largest": _quantity(s.largest),
+                "mean": _number(s.mean),
+                "unit": s.unit,
+            }
             for s in f.stays
         ],
         "paths": [
             {
-                "part": "hand" if p.part == "wrist" else p.part, "side": p.side,
-                "largest_pct": _quantity(p.largest_pct), "at_share": _number(p.at_share), "way": p.way,
-                "inside_pct": _number(p.inside_pct), "signed_pct": [_number(v) for v in p.signed_pct],
+                "part": "hand" if p.part == "wrist" else p.part,
+                "side": p.side,
+                "largest_pct": _quantity(p.largest_pct),
+                "at_share": _number(p.at_share),
+                "way": p.way,
+                "inside_pct": _number(p.inside_pct),
+                "signed_pct": [_number(v) for v in p.signed_pct],
             }
             for p in f.paths
         ],
         "arms_apart_deg": _quantity(f.arms_apart_deg),
         "arms_apart_s": _quantity(f.arms_apart_s),
-    }  # fmt: skip
+    }
 
 
 def _trend(t: Trend) -> dict[str, Any]:
     return {
-        "what": t.name, "side": t.side, "unit": t.unit, "per_rep": _quantity(t.per_rep),
-        "first": _number(t.first), "last": _number(t.last), "sure": t.sure, "says": t.says,
-    }  # fmt: skip
+        "what": t.name,
+        "side": t.side,
+        "unit": t.unit,
+        "per_rep": _quantity(t.per_rep),
+        "first": _number(t.first),
+        "last": _number(t.last),
+        "sure": t.sure,
+        "says": t.says,
+    }
 
 
 def _span(span: Span | None) -> list[float | None] | None:
-    """The two ends of a phase; None for the phase that did not occur, and for an end that was not seen."""
+    """The two ends of a phase; None for the phase that did not occur, and for an end that was not
+    seen."""
     if span is None:
         return None
     return [

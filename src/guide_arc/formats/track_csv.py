@@ -19,7 +19,8 @@ from guide_arc.formats.format import Format
 from guide_arc.formats.track_facts import KNOWN_KEYS, Head, head_lines
 
 _AXES: Final = {"world": ("x", "y", "z"), "image": ("x", "y")}
-# Four hours at 60 frames a second with 33 landmarks in space have 114 million cells; an hour has 29 million.
+# Four hours at 60 frames a second with 33 landmarks in space have 114 million cells; an hour has 29
+# million.
 _MOST_CELLS: Final = 60_000_000
 _NUMBER: Final = re.compile(r"[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?")
 _NOT_NUMERIC: Final = re.compile(r"[^0-9eE+\-., \n]")
@@ -91,9 +92,11 @@ def _columns(header: list[str], space: str, path: Path, line: int) -> dict[str, 
     names = [h.strip() for h in header]
     if "time_s" not in names:
         raise BadFile(
-            f"the header has no time_s{did_you_mean('time_s', names)}", path=path, line=line,
+            f"the header has no time_s{did_you_mean('time_s', names)}",
+            path=path,
+            line=line,
             right="one column must be named time_s, in seconds",
-        )  # fmt: skip
+        )
     seen: set[str] = set()
     for name in names:
         if name in seen:
@@ -115,9 +118,12 @@ def _columns(header: list[str], space: str, path: Path, line: int) -> dict[str, 
         for axis in axes:
             if f"{landmark}_{axis}" not in out:
                 raise BadFile(
-                    f"the landmark {landmark} has no {landmark}_{axis}", path=path, line=line,
-                    column=landmark, right=f"in {space} space each landmark needs {', '.join(axes)}",
-                )  # fmt: skip
+                    f"the landmark {landmark} has no {landmark}_{axis}",
+                    path=path,
+                    line=line,
+                    column=landmark,
+                    right=f"in {space} space each landmark needs {', '.join(axes)}",
+                )
     return out
 
 
@@ -129,9 +135,13 @@ def _table(
     used = list(columns.values())
     if len(rows) * max(width, 1) > _MOST_CELLS:
         raise BadFile(
-            f"it has {len(rows)} rows of {width} cells", path=path,
-            right=f"a track may have up to {_MOST_CELLS / 1e6:.0f} million cells; cut the recording into sets",
-        )  # fmt: skip
+            f"it has {len(rows)} rows of {width} cells",
+            path=path,
+            right=(
+                f"a track may have up to {_MOST_CELLS / 1e6:.0f} million cells; cut the recording"
+                " into sets"
+            ),
+        )
     all_numeric = len(used) == width
     text = "\n".join(line for _, line in rows)
     out = np.full((len(rows), len(used)), np.nan)
@@ -146,9 +156,11 @@ def _table(
         cells = _cells(line, path, number)
         if len(cells) != width:
             raise BadFile(
-                f"the row has {len(cells)} cells and the header {width}", path=path, line=number,
+                f"the row has {len(cells)} cells and the header {width}",
+                path=path,
+                line=number,
                 right="every row needs one cell per column",
-            )  # fmt: skip
+            )
         out[r] = [_number(cells[i], header[i].strip(), path, number) for i in used]
         for name, kept in extra.items():
             kept.append(cells[places[name]])
@@ -165,7 +177,8 @@ def _table(
 
 
 def _numbers_of(text: str, rows: list[tuple[int, str]], width: int) -> np.ndarray | None:
-    """(rows, width) all cells at once, NaN for empty ones; None where a cell or a row is not as it should be."""
+    """(rows, width) all cells at once, NaN for empty ones; None where a cell or a row is not as it
+    should be."""
     if any(line.count(",") != width - 1 for _, line in rows):
         return None
     cells = "," + text.replace("\n", ",") + ","
@@ -184,9 +197,12 @@ def _number(cell: str, column: str, path: Path, line: int) -> float:
         return math.nan
     if not _NUMBER.fullmatch(text):
         raise BadFile(
-            f"{text[:40]!r} is not a finite number", path=path, line=line, column=column,
+            f"{text[:40]!r} is not a finite number",
+            path=path,
+            line=line,
+            column=column,
             right="write a number with . as decimal mark, or leave the cell empty",
-        )  # fmt: skip
+        )
     return float(text)
 
 
@@ -212,16 +228,25 @@ def _times(numbers: np.ndarray, lines: list[int], path: Path) -> np.ndarray:
         i = int(np.argmax(step <= 0)) + 1
         how = "equals" if time_s[i] == time_s[i - 1] else "falls below"
         raise BadFile(
-            f"the time {time_s[i]:g} {how} the one before it", path=path, line=lines[i], column="time_s",
+            f"the time {time_s[i]:g} {how} the one before it",
+            path=path,
+            line=lines[i],
+            column="time_s",
             right="times must rise from row to row",
-        )  # fmt: skip
+        )
     return time_s
 
 
-def _track(  # noqa: PLR0913
-    head: Head, time_s: np.ndarray, names: tuple[str, ...], columns: dict[str, int],
-    numbers: np.ndarray, extra: dict[str, tuple[str, ...]], path: Path, line: int,
-) -> LandmarkTrack:  # fmt: skip
+def _track(
+    head: Head,
+    time_s: np.ndarray,
+    names: tuple[str, ...],
+    columns: dict[str, int],
+    numbers: np.ndarray,
+    extra: dict[str, tuple[str, ...]],
+    path: Path,
+    line: int,
+) -> LandmarkTrack:
     order = {name: i for i, name in enumerate(columns)}
     axes = _AXES[head.space]
     position = np.empty((len(time_s), len(names), len(axes)))
@@ -236,30 +261,48 @@ def _track(  # noqa: PLR0913
     if outside.any():
         r, k = np.argwhere(outside)[0]
         raise BadFile(
-            f"the confidence {confidence[r, k]:g} is outside 0 to 1", path=path, line=line + 1 + int(r),
-            column=f"{names[k]}_c", right="confidences run from 0 to 1",
-        )  # fmt: skip
+            f"the confidence {confidence[r, k]:g} is outside 0 to 1",
+            path=path,
+            line=line + 1 + int(r),
+            column=f"{names[k]}_c",
+            right="confidences run from 0 to 1",
+        )
     return build_track(head, time_s, names, position, confidence, extra, path)
 
 
-def build_track(  # noqa: PLR0913
-    head: Head, time_s: np.ndarray, names: tuple[str, ...], position: np.ndarray,
-    confidence: np.ndarray, extra: dict[str, tuple[str, ...]], path: Path,
-) -> LandmarkTrack:  # fmt: skip
+def build_track(
+    head: Head,
+    time_s: np.ndarray,
+    names: tuple[str, ...],
+    position: np.ndarray,
+    confidence: np.ndarray,
+    extra: dict[str, tuple[str, ...]],
+    path: Path,
+) -> LandmarkTrack:
     """The last checks that both forms share: a sample is whole or missing; someone is there."""
     part = np.isnan(position)
     position[part.any(axis=-1)] = np.nan
     if not names or np.isnan(position).all():
         raise BadFile(
-            "no landmark has any sample", path=path,
+            "no landmark has any sample",
+            path=path,
             right="at least one body landmark must be seen in at least one row",
-        )  # fmt: skip
+        )
     try:
         return LandmarkTrack(
-            time_s=time_s, names=names, position=position, confidence=confidence, space=head.space,
-            view=head.view, image_size=head.image_size, facts=head.facts, extra=extra,
-            calibration=head.calibration, points_from=head.points_from, camera=head.camera,
-        )  # fmt: skip
+            time_s=time_s,
+            names=names,
+            position=position,
+            confidence=confidence,
+            space=head.space,
+            view=head.view,
+            image_size=head.image_size,
+            facts=head.facts,
+            extra=extra,
+            calibration=head.calibration,
+            points_from=head.points_from,
+            camera=head.camera,
+        )
     except BadFile:
         raise
     except BadInput as error:
@@ -295,7 +338,13 @@ def _flat(track: LandmarkTrack) -> np.ndarray:
 
 
 FORMAT: Final = Format(
-    "csv", "Landmark track, CSV", "positions over time, one row a frame; our own form", (".csv",),
-    lambda source: parse_csv(source.text, source.path), lambda track, _name: csv_text(track).encode(),
-    claims=lambda text: "# landmark-track:" in text[:2000], own=True, order=10,
-)  # fmt: skip
+    "csv",
+    "Landmark track, CSV",
+    "positions over time, one row a frame; our own form",
+    (".csv",),
+    lambda source: parse_csv(source.text, source.path),
+    lambda track, _name: csv_text(track).encode(),
+    claims=lambda text: "# landmark-track:" in text[:2000],
+    own=True,
+    order=10,
+)

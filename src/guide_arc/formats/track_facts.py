@@ -29,10 +29,25 @@ from guide_arc.formats.errors import BadFile
 
 Fail = Callable[[str, str, str | None], BadFile]
 KNOWN_KEYS = (
-    "landmark-track", "space", "units", "view", "image_size", "standard", "load_kg",
-    "subject_height_m", "recorded", "px_per_m", "px_per_m_u", "vertical_deg", "vertical_deg_u",
-    "scale_from", "points_from", "yaw_deg", "pitch_deg", "roll_deg",
-)  # fmt: skip
+    "landmark-track",
+    "space",
+    "units",
+    "view",
+    "image_size",
+    "standard",
+    "load_kg",
+    "subject_height_m",
+    "recorded",
+    "px_per_m",
+    "px_per_m_u",
+    "vertical_deg",
+    "vertical_deg_u",
+    "scale_from",
+    "points_from",
+    "yaw_deg",
+    "pitch_deg",
+    "roll_deg",
+)
 
 
 class Head:
@@ -82,9 +97,10 @@ class Head:
         version = self._values.get("landmark-track")
         if version is None:
             raise self._fail(
-                "landmark-track", "there is no landmark-track number",
+                "landmark-track",
+                "there is no landmark-track number",
                 "a track starts with landmark-track: 1",
-            )  # fmt: skip
+            )
         if version != "1":
             raise self._fail(
                 "landmark-track", f"landmark-track is {version!r}", "this program reads number 1"

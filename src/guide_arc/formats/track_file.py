@@ -18,8 +18,8 @@ from guide_arc.formats.registry import (
     suffixes,
 )
 
-# The largest track file that is read: an hour at 60 frames a second with 33 landmarks takes 230 MB as text. Reading
-# takes about eight times as much memory.
+# The largest track file that is read: an hour at 60 frames a second with 33 landmarks takes 230 MB
+# as text. Reading takes about eight times as much memory.
 LARGEST_TRACK_BYTES: Final = 400_000_000
 
 
@@ -47,9 +47,13 @@ def read_bytes(path: Path) -> bytes:
         size = path.stat().st_size
         if size > LARGEST_TRACK_BYTES:
             raise BadFile(
-                f"the file has {size / 1e6:.0f} MB", path=path,
-                right=f"a track may have up to {LARGEST_TRACK_BYTES / 1e6:.0f} MB; cut the recording into sets",
-            )  # fmt: skip
+                f"the file has {size / 1e6:.0f} MB",
+                path=path,
+                right=(
+                    f"a track may have up to {LARGEST_TRACK_BYTES / 1e6:.0f} MB; cut the recording"
+                    " into sets"
+                ),
+            )
         return path.read_bytes()
     except FileNotFoundError:
         raise BadFile("there is no such file", path=path) from None
@@ -71,7 +75,8 @@ def parse_track(
 
 
 def write_track(track: LandmarkTrack, path: Path | str, form: str | None = None) -> None:
-    """Write a track whole or not at all, in a form by its id, else in the usual one of the file's ending.
+    """Write a track whole or not at all, in a form by its id, else in the usual one of the file's
+    ending.
 
     Raises BadInput where that form can't hold the track, and for an ending that none has.
     """

@@ -18,8 +18,13 @@ from guide_arc.formats.track_csv import build_track
 from guide_arc.formats.track_facts import Head, as_texts, head_lines
 
 _NUMBERS = (
-    "load_kg", "subject_height_m", "px_per_m", "px_per_m_u", "vertical_deg", "vertical_deg_u",
-)  # fmt: skip
+    "load_kg",
+    "subject_height_m",
+    "px_per_m",
+    "px_per_m_u",
+    "vertical_deg",
+    "vertical_deg_u",
+)
 _AXES = {"world": ("x", "y", "z"), "image": ("x", "y")}
 
 
@@ -114,9 +119,11 @@ def _numbers(
         )
     if length is not None and len(values) != length:
         raise BadFile(
-            f"{where} has {len(values)} samples and time_s {length}", path=path, column=where,
+            f"{where} has {len(values)} samples and time_s {length}",
+            path=path,
+            column=where,
             right="all arrays need the same length",
-        )  # fmt: skip
+        )
     out = np.empty(len(values))
     for i, value in enumerate(values):
         if value is None and empty:
@@ -191,8 +198,13 @@ def _nulls(values: np.ndarray) -> list[float | str | None]:
 
 
 FORMAT: Final = Format(
-    "json", "Landmark track, JSON", "the same as JSON; our own form", (".json",),
+    "json",
+    "Landmark track, JSON",
+    "the same as JSON; our own form",
+    (".json",),
     lambda source: parse_json(source.text, source.path),
     lambda track, _name: json_text(track).encode(),
-    claims=lambda text: text.lstrip().startswith("{"), own=True, order=20,
-)  # fmt: skip
+    claims=lambda text: text.lstrip().startswith("{"),
+    own=True,
+    order=20,
+)

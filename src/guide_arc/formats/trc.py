@@ -1,6 +1,7 @@
 """Landmark tracks as tab-separated marker trajectories (TRC).
 
-TRC holds points in space at their times, each with its marker's name; no confidence and no facts of the set.
+TRC holds points in space at their times, each with its marker's name; no confidence and no facts of
+the set.
 """
 
 from __future__ import annotations
@@ -22,16 +23,23 @@ from guide_arc.formats.marker_names import Names, named
 _FEWEST_LINES: Final = 6
 _MOST_MARKERS: Final = 500
 _KEYS: Final = (
-    "DataRate", "CameraRate", "NumFrames", "NumMarkers", "Units", "OrigDataRate", "OrigDataStartFrame",
+    "DataRate",
+    "CameraRate",
+    "NumFrames",
+    "NumMarkers",
+    "Units",
+    "OrigDataRate",
+    "OrigDataStartFrame",
     "OrigNumFrames",
-)  # fmt: skip
+)
 
 
 def parse_trc(text: str, path: Path, names: Names | None = None) -> LandmarkTrack:
-    """A track in space from TRC text. names : landmark by marker, for those whose names do not say it.
+    """A track in space from TRC text. names : landmark by marker, for those whose names do not say
+    it.
 
-    Raises BadFile with line and column for anything malformed, and UnknownMarkers where the markers have
-    to be named first.
+    Raises BadFile with line and column for anything malformed, and UnknownMarkers where the markers
+    have to be named first.
     """
     lines = text.replace("\r\n", "\n").replace("\r", "\n").split("\n")
     if len(lines) < _FEWEST_LINES or not lines[0].startswith("PathFileType"):
@@ -106,9 +114,11 @@ def _track(
     landmarks = tuple(own.values())
     try:
         return LandmarkTrack(
-            time_s=time_s - min(float(time_s[0]), 0.0), names=landmarks,
-            position=to_our_axes(position, landmarks), confidence=np.ones(position.shape[:2]),
-        )  # fmt: skip
+            time_s=time_s - min(float(time_s[0]), 0.0),
+            names=landmarks,
+            position=to_our_axes(position, landmarks),
+            confidence=np.ones(position.shape[:2]),
+        )
     except BadInput as error:
         raise BadFile(str(error), path=path) from None
 
@@ -143,8 +153,13 @@ def trc_text(track: LandmarkTrack, name: str) -> str:
 
 
 FORMAT: Final = Format(
-    "trc", "Marker table, TRC", "text, as movement laboratories exchange it; in space", (".trc",),
+    "trc",
+    "Marker table, TRC",
+    "text, as movement laboratories exchange it; in space",
+    (".trc",),
     lambda source: parse_trc(source.text, source.path, source.names),
-    lambda track, name: trc_text(track, name).encode(), "world",
-    claims=lambda text: text.startswith("PathFileType"), order=40,
-)  # fmt: skip
+    lambda track, name: trc_text(track, name).encode(),
+    "world",
+    claims=lambda text: text.startswith("PathFileType"),
+    order=40,
+)

@@ -1,9 +1,9 @@
 """What was erased, as long as the window that did it can still bring it back.
 
-The recordings stay where they are. For each step that erased something there is a note, a folder with a list of the
-erased rows (`erased.py` reads it). Each window has a folder for its notes and holds a lock on it. After the window has
-closed, or was killed, nobody holds the lock: the next one to open the library deletes the recordings for good, unless an
-undo asked for them and failed.
+The recordings stay where they are. For each step that erased something there is a note, a folder
+with a list of the erased rows (`erased.py` reads it). Each window has a folder for its notes and
+holds a lock on it. After the window has closed, or was killed, nobody holds the lock: the next one
+to open the library deletes the recordings for good, unless an undo asked for them and failed.
 """
 
 from __future__ import annotations
@@ -37,7 +37,8 @@ class Aside:
         return self._place / self._name
 
     def note(self, erased: str) -> str:
-        """Write down what is being erased, before that counts: copies of the library lose it too. Returns the folder.
+        """Write down what is being erased, before that counts: copies of the library lose it too.
+        Returns the folder.
 
         erased: the changes as text, see `changes_text`
         """
@@ -49,7 +50,8 @@ class Aside:
         return str(own)
 
     def _locked(self) -> IO[bytes]:
-        """Hold this window's lock. Another program may sweep the file before it is locked: then make it again."""
+        """Hold this window's lock. Another program may sweep the file before it is locked: then
+        make it again."""
         make_folder(self._place)
         file = self._place / f"{self._name}.lock"
         while True:
@@ -62,7 +64,8 @@ class Aside:
             held.close()
 
     def want_back(self, note: str) -> None:
-        """An undo asks for what was erased: from now on it is not deleted. Renaming needs no room on a full disk."""
+        """An undo asks for what was erased: from now on it is not deleted. Renaming needs no room
+        on a full disk."""
         with contextlib.suppress(FileNotFoundError):
             (Path(note) / ERASED).rename(Path(note) / WANTED)
 

@@ -1,6 +1,8 @@
-"""Whose set a file is, by its name: certain only when the name says it in full, otherwise a proposal to be asked about.
+"""Whose set a file is, by its name: certain only when the name says it in full, otherwise a
+proposal to be asked about.
 
-A recording that goes to the wrong person is worse than a question, so a file's name is compared word by word.
+A recording that goes to the wrong person is worse than a question, so a file's name is compared
+word by word.
 """
 
 from __future__ import annotations
@@ -19,9 +21,38 @@ _WORD: Final = re.compile(r"[^\W\d_]+")
 _CAMEL: Final = re.compile(r"(?<=[^\W\d_A-Z])(?=[A-Z])")
 # Words of file names that say nothing about a person.
 _PLAIN: Final = frozenset(
-    ("img", "vid", "video", "clip", "mov", "set", "sets", "rep", "reps", "kg", "lb", "copy", "new", "edited", "pxl", "dsc",
-     "screen", "recording", "whatsapp", "signal", "telegram", "am", "pm", "at", "fps", "final", "cam", "camera", "phone")
-)  # fmt: skip
+    (
+        "img",
+        "vid",
+        "video",
+        "clip",
+        "mov",
+        "set",
+        "sets",
+        "rep",
+        "reps",
+        "kg",
+        "lb",
+        "copy",
+        "new",
+        "edited",
+        "pxl",
+        "dsc",
+        "screen",
+        "recording",
+        "whatsapp",
+        "signal",
+        "telegram",
+        "am",
+        "pm",
+        "at",
+        "fps",
+        "final",
+        "cam",
+        "camera",
+        "phone",
+    )
+)
 
 
 @dataclass(frozen=True)
@@ -34,7 +65,8 @@ class ClientName:
 
 @dataclass(frozen=True)
 class Attribution:
-    """client: whose a file is for certain, or empty; proposed: whose it may be, to be asked about, or empty"""
+    """client: whose a file is for certain, or empty; proposed: whose it may be, to be asked about,
+    or empty"""
 
     client: str = ""
     proposed: str = ""
@@ -43,8 +75,9 @@ class Attribution:
 def attribution(file_name: str, clients: Sequence[ClientName]) -> Attribution:
     """Whose set a file is by its name.
 
-    Certain: the words of exactly one client's full name, or of one agreed word, stand in the name next to each other.
-    Proposed: exactly one client shares a word with it. Part of a word never counts: `alice.csv` says nothing about Al.
+    Certain: the words of exactly one client's full name, or of one agreed word, stand in the name
+    next to each other. Proposed: exactly one client shares a word with it. Part of a word never
+    counts: `alice.csv` says nothing about Al.
     """
     words = words_of(_stem(file_name))
     named = [c.name for c in clients if _says(words, c)]
@@ -57,9 +90,11 @@ def attribution(file_name: str, clients: Sequence[ClientName]) -> Attribution:
 
 
 def token_of(file_name: str, clients: Sequence[ClientName], client: str) -> str:
-    """The word of a file's name that could be agreed on for one client's files; empty where none can.
+    """The word of a file's name that could be agreed on for one client's files; empty where none
+    can.
 
-    It is the first word that is no exercise, no side, no usual word of a file's name, and of no other client.
+    It is the first word that is no exercise, no side, no usual word of a file's name, and of no
+    other client.
     """
     others = {w for c in clients if c.name != client for w in _own_words(c)}
     for word in words_of(_stem(file_name)):
@@ -80,7 +115,8 @@ def is_about(file_name: str, clients: Iterable[str]) -> bool:
 
 
 def names_in(text: str, clients: Iterable[str]) -> bool:
-    """Whether a text, such as a folder's path, has the full name of one of these clients, word by word."""
+    """Whether a text, such as a folder's path, has the full name of one of these clients, word by
+    word."""
     words = words_of(text)
     return any(_stands_in(words_of(client), words) for client in clients if words_of(client))
 
@@ -94,8 +130,9 @@ def words_of(text: str) -> list[str]:
 
 @lru_cache(maxsize=1)
 def exercise_words() -> frozenset[str]:
-    """The words of exercises and of the sides they are filmed from: a client called Row is not named by `row.csv`."""
-    from guide_arc.standards.loader import shipped  # noqa: PLC0415 - slow to load
+    """The words of exercises and of the sides they are filmed from: a client called Row is not
+    named by `row.csv`."""
+    from guide_arc.standards.loader import shipped  # noqa: PLC0415
 
     return frozenset(word for id in (*shipped(), *IMAGE_VIEWS) for word in id.split("-"))
 

@@ -34,7 +34,8 @@ class Backup:
 
 
 def copy_of(library: Path, target: Path) -> None:
-    """Copy a library's file through SQLite's own backup, look it over, and only then give it its name.
+    """Copy a library's file through SQLite's own backup, look it over, and only then give it its
+    name.
 
     Raises BadLibrary where the copy is not whole or can't be written; nothing is left of it then.
     """
@@ -54,14 +55,17 @@ def copy_of(library: Path, target: Path) -> None:
             )
         part.replace(target)
     except (OSError, sqlite3.Error) as error:
-        raise BadLibrary(f"a copy of the library could not be made ({error}); nothing was changed") from None  # fmt: skip
+        raise BadLibrary(
+            f"a copy of the library could not be made ({error}); nothing was changed"
+        ) from None
     finally:
         for left in (part, *(Path(f"{part}{end}") for end in ("-wal", "-shm", "-journal"))):
             left.unlink(missing_ok=True)
 
 
 def daily(folder: Path, today: date) -> Path | None:
-    """The day's copy, unless there is one; the oldest beyond the kept ones go. The copy's file, where one was made.
+    """The day's copy, unless there is one; the oldest beyond the kept ones go. The copy's file,
+    where one was made.
 
     Raises BadLibrary where it can't be made.
     """
@@ -72,7 +76,9 @@ def daily(folder: Path, today: date) -> Path | None:
     try:
         place.mkdir(exist_ok=True, mode=0o700)
     except OSError as error:
-        raise BadLibrary(f"the day's copy of the library could not be made ({error.strerror})") from None  # fmt: skip
+        raise BadLibrary(
+            f"the day's copy of the library could not be made ({error.strerror})"
+        ) from None
     copy_of(folder / _FILE, target)
     for old in _in_order(place, today)[:-KEPT]:
         old.unlink(missing_ok=True)
@@ -80,8 +86,9 @@ def daily(folder: Path, today: date) -> Path | None:
 
 
 def _in_order(place: Path, today: date) -> list[Path]:
-    """The daily copies, the oldest first. One that is dated after today was made while the clock was wrong: it counts as
-    older than any other, or each new copy would be deleted as the oldest."""
+    """The daily copies, the oldest first. One that is dated after today was made while the clock
+    was wrong: it counts as older than any other, or each new copy would be deleted as the
+    oldest."""
 
     def age(path: Path) -> tuple[bool, str]:
         return _day(path) <= today.isoformat(), _day(path)
@@ -90,7 +97,8 @@ def _in_order(place: Path, today: date) -> list[Path]:
 
 
 def backups(folder: Path) -> list[Backup]:
-    """The copies that can be brought back, the newest first; those that can't be read are left out."""
+    """The copies that can be brought back, the newest first; those that can't be read are left
+    out."""
     found = []
     for path in _copies(folder):
         with contextlib.suppress(sqlite3.Error, TypeError, OSError):
@@ -99,10 +107,11 @@ def backups(folder: Path) -> list[Backup]:
 
 
 def bring_back(folder: Path, backup: Path, today: date) -> Path | None:
-    """Put a copy in the place of the library's file; windows that have it open see it at once. What stood there is
-    copied first where it can be read: the path of that copy.
+    """Put a copy in the place of the library's file; windows that have it open see it at once. What
+    stood there is copied first where it can be read: the path of that copy.
 
-    Raises BadLibrary for a copy that is not whole, and where it can't be written; nothing is changed then.
+    Raises BadLibrary for a copy that is not whole, and where it can't be written; nothing is
+    changed then.
     """
     file = folder / _FILE
     place = folder / FOLDER
@@ -135,7 +144,8 @@ def bring_back(folder: Path, backup: Path, today: date) -> Path | None:
 
 
 def _write_over(source: sqlite3.Connection, file: Path) -> None:
-    """Numbers that the file gave out since the copy was made are not given out again: other windows may hold them."""
+    """Numbers that the file gave out since the copy was made are not given out again: other windows
+    may hold them."""
     os.close(os.open(file, os.O_CREAT | os.O_RDWR, 0o600))
     with _opened(file) as target, contextlib.closing(sqlite3.connect(":memory:")) as made:
         source.backup(made)
@@ -163,8 +173,9 @@ def _count_on_from(copy: sqlite3.Connection, counts: Mapping[str, int]) -> None:
                 "update sqlite_sequence set seq = max(seq, ?) where name = ?", (last, table)
             )
             copy.execute(
-                "insert into sqlite_sequence (name, seq) select ?, ? where exists (select 1 from sqlite_master where"
-                " name = ?) and not exists (select 1 from sqlite_sequence where name = ?)",
+                "insert into sqlite_sequence (name, seq) select ?, ? where exists (select 1 from"
+                " sqlite_master where name = ?) and not exists (select 1 from sqlite_sequence where"
+                " name = ?)",
                 (table, last, table, table),
             )
 
@@ -174,7 +185,8 @@ def _sound(database: sqlite3.Connection) -> bool:
 
 
 def _is_sound(file: Path) -> bool:
-    """Whether a file can be read as a library. Raises OSError or sqlite3.OperationalError where the disk is in the way."""
+    """Whether a file can be read as a library. Raises OSError or sqlite3.OperationalError where the
+    disk is in the way."""
     try:
         with _opened(file) as there:
             return _sound(there)
@@ -206,10 +218,11 @@ class Erased:
 
 
 def lose_in_backups(folder: Path, gone: Sequence[Erased], owners: Mapping[int, str]) -> None:
-    """Erase from every copy what was erased from the library. A copy in which that can't be done is deleted.
+    """Erase from every copy what was erased from the library. A copy in which that can't be done is
+    deleted.
 
-    owners: by the number of each set in the library the name of its client. A copy may list one of them under a client
-    who was erased since: it is kept, under the client whom it belongs to now.
+    owners: by the number of each set in the library the name of its client. A copy may list one of
+    them under a client who was erased since: it is kept, under the client whom it belongs to now.
     """
     for path in _copies(folder):
         try:
@@ -261,7 +274,8 @@ def _lose(copy: sqlite3.Connection, gone: Erased, owners: Mapping[int, str]) -> 
     columns = {row[1] for row in copy.execute("pragma table_info(recorded_set)")}
     clip = "coalesce(clip_hash, '')" if "clip_hash" in columns else "''"
     tables = {row[0] for row in copy.execute("select name from sqlite_master where type = 'table'")}
-    # The same number and one recording the same: landmarks may have been found after the copy was made.
+    # The same number and one recording the same: landmarks may have been found after the copy was
+    # made.
     ids = [
         row[0]
         for of in gone.sets
@@ -309,7 +323,10 @@ def _lose(copy: sqlite3.Connection, gone: Erased, owners: Mapping[int, str]) -> 
             copy.execute("update setting set value = ? where key = ?", (left, key))
     for name in gone.clients:
         if "kept" in tables:
-            copy.execute("delete from kept where client_id in (select id from client where name = ?)", (name,))  # fmt: skip
+            copy.execute(
+                "delete from kept where client_id in (select id from client where name = ?)",
+                (name,),
+            )
         copy.execute("delete from client where name = ?", (name,))
 
 

@@ -34,7 +34,8 @@ from guide_arc.library.store import Library
 _LOG = logging.getLogger(__name__)
 
 Progress = Callable[[float], None]
-# What a run of `review_all` has done, one set's number a line: a call that was cut off is gone on with.
+# What a run of `review_all` has done, one set's number a line: a call that was cut off is gone on
+# with.
 _RUN = "review-all.done"
 # Starting helper processes takes as long as reviewing this many sets, or copying this many clips.
 _SETS_WORTH_HELPERS = 16
@@ -52,7 +53,8 @@ class Outcome:
 
 @dataclass(frozen=True)
 class TrackFile:
-    """A track's file on its way in, with what is said of its set. standard, school : None as the file says"""
+    """A track's file on its way in, with what is said of its set. standard, school : None as the
+    file says"""
 
     path: Path
     client: str
@@ -64,8 +66,8 @@ class TrackFile:
 def import_tracks(
     library: Library, files: Iterable[TrackFile], progress: Progress = lambda _share: None
 ) -> Outcome:
-    """Take tracks in and review them, each as one transaction. A file that is in already is passed over
-    without being read through, so that the same call goes on after a kill."""
+    """Take tracks in and review them, each as one transaction. A file that is in already is passed
+    over without being read through, so that the same call goes on after a kill."""
     out = Outcome()
     todo: list[TrackFile] = []
     for file in files:
@@ -85,7 +87,7 @@ def import_tracks(
         if isinstance(made, str):
             out.refused.append(made)
             continue
-        (read, _folder) = file
+        read, _folder = file
         set_id, new = library.add_set(
             made.data, made.name, client=read.client, standard=made.standard, school=made.school
         )
@@ -98,9 +100,10 @@ def import_tracks(
 
 
 def import_clips(
-    library: Library, clips: Iterable[tuple[Path, ClipDetails]],
+    library: Library,
+    clips: Iterable[tuple[Path, ClipDetails]],
     progress: Progress = lambda _share: None,
-) -> Outcome:  # fmt: skip
+) -> Outcome:
     """Copy clips in and look at them on all cores; each becomes a set here, one after the other."""
     out = Outcome()
     sets = ClipSets(library)
@@ -128,16 +131,24 @@ def _take(job: tuple[Path, ClipDetails, Path]) -> tuple[str, Clip, Path] | str:
         return str(error)
     except Exception as error:
         _LOG.exception("a clip could not be taken in")
-        return f"{visible(path.name)}: something is wrong in the program itself ({type(error).__name__})"
+        return (
+            f"{visible(path.name)}: something is wrong in the program itself"
+            f" ({type(error).__name__})"
+        )
 
 
 def review_all(
-    library: Library, progress: Progress = lambda _share: None, *, fresh: bool = False,
+    library: Library,
+    progress: Progress = lambda _share: None,
+    *,
+    fresh: bool = False,
     scheduler: str | None = None,
-) -> Outcome:  # fmt: skip
-    """Compute the review of every set anew. A call that was cut off is gone on with by the next one.
+) -> Outcome:
+    """Compute the review of every set anew. A call that was cut off is gone on with by the next
+    one.
 
-    fresh : begin anew instead; scheduler : the address of one whose workers do the computing, see `cluster.py`
+    fresh : begin anew instead; scheduler : the address of one whose workers do the computing, see
+        `cluster.py`
     """
     out = Outcome()
     file = library.folder / _RUN
@@ -216,7 +227,10 @@ def _read(job: tuple[TrackFile, Path | str]) -> _Made | str:
         return f"{visible(file.path.name)}: the file can't be read ({error.strerror})."
     except Exception as error:
         _LOG.exception("a file could not be read")
-        return f"{visible(file.path.name)}: something is wrong in the program itself ({type(error).__name__})"
+        return (
+            f"{visible(file.path.name)}: something is wrong in the program itself"
+            f" ({type(error).__name__})"
+        )
 
 
 def _review(job: tuple[int, Path | str]) -> KeptForms | str:
@@ -253,7 +267,8 @@ def _open_here(folder: Path | str) -> Library:
 def _each(
     work: Callable[[Any], Any], jobs: list[Any], worth_helpers: int
 ) -> Iterator[tuple[Any, Any]]:
-    """(job, what it gave) as they come; on all cores, a few on their way at a time, where there are enough."""
+    """(job, what it gave) as they come; on all cores, a few on their way at a time, where there are
+    enough."""
     cores = os.cpu_count() or 1
     if len(jobs) < worth_helpers or cores == 1:
         for job in jobs:
@@ -270,14 +285,18 @@ def _each(
             for one in alone:
                 yield (
                     one,
-                    f"{_named(one)}: the program that worked on it ended (too little memory, maybe)",
+                    (
+                        f"{_named(one)}: the program that worked on it ended (too little memory,"
+                        " maybe)"
+                    ),
                 )
 
 
 def _in_helpers(
     work: Callable[[Any], Any], waiting: deque[Any], count: int, broken: list[Any]
 ) -> Iterator[tuple[Any, Any]]:
-    """What the jobs gave, until none waits or a helper dies; `broken` are the jobs that were lost with it."""
+    """What the jobs gave, until none waits or a helper dies; `broken` are the jobs that were lost
+    with it."""
     running: dict[Future[Any], Any] = {}
     with ProcessPoolExecutor(count, mp_context=get_context("spawn")) as pool:
         try:

@@ -1,4 +1,5 @@
-"""Sets out of and into the library as one file each: with everything that the coach did, and back as it went."""
+"""Sets out of and into the library as one file each: with everything that the coach did, and back
+as it went."""
 
 from __future__ import annotations
 
@@ -54,7 +55,8 @@ class _Said:
 
 
 def write_set(library: Library, set_id: int, path: Path) -> None:
-    """Write a set with its clip, track and what is known of it. Raises BadFile where that can't be written."""
+    """Write a set with its clip, track and what is known of it. Raises BadFile where that can't be
+    written."""
     record = library.record(set_id)
     sets = ClipSets(library)
     clip = sets.clip(set_id)
@@ -62,19 +64,28 @@ def write_set(library: Library, set_id: int, path: Path) -> None:
     if not record.waits_for_landmarks:
         track = library.track_file(set_id)
     meta: dict[str, Any] = {
-        "id": set_id, "other_view_of": library.shown_with(set_id),
-        "client": record.client, "standard": record.standard, "school": record.school,
-        "tempo": record.tempo, "load_kg": record.load_kg, "recorded": record.recorded,
-        "source_name": record.source_name, "view": record.view, "tracked_by": record.tracked_by,
-        "capture_hz": record.capture_hz, "mirrored": record.mirrored,
+        "id": set_id,
+        "other_view_of": library.shown_with(set_id),
+        "client": record.client,
+        "standard": record.standard,
+        "school": record.school,
+        "tempo": record.tempo,
+        "load_kg": record.load_kg,
+        "recorded": record.recorded,
+        "source_name": record.source_name,
+        "view": record.view,
+        "tracked_by": record.tracked_by,
+        "capture_hz": record.capture_hz,
+        "mirrored": record.mirrored,
         "marks": marks_text(sets.marks(set_id)) if clip else "",
         **added(record.notes),
-    }  # fmt: skip
+    }
     write_bundle(path, meta, track, clip.path if clip else None)
 
 
 def take_bundle(library: Library, path: Path) -> tuple[int, bool]:
-    """Take a set's bundle in; (its id, whether it is new). Raises BadFile for anything that is not one."""
+    """Take a set's bundle in; (its id, whether it is new). Raises BadFile for anything that is not
+    one."""
     set_id, new, _meta = take_bundle_with(library, path)
     return set_id, new
 
@@ -102,15 +113,29 @@ def _taken(library: Library, bundle: Bundle, said: _Said) -> tuple[int, bool]:
         if known is not None:
             return known, False
         return library.add_set(
-            bundle.track_bytes, said.source_name, client=said.client, standard=said.standard,
-            school=said.school, tempo=said.tempo, recorded=said.recorded, load_kg=said.load_kg,
-            notes=said.notes, again=True,
-        )  # fmt: skip
+            bundle.track_bytes,
+            said.source_name,
+            client=said.client,
+            standard=said.standard,
+            school=said.school,
+            tempo=said.tempo,
+            recorded=said.recorded,
+            load_kg=said.load_kg,
+            notes=said.notes,
+            again=True,
+        )
     sets = ClipSets(library)
     details = ClipDetails(
-        said.client, said.standard, said.school, said.view, said.tempo, said.load_kg, said.recorded,
-        said.notes.pain, said.capture_hz,
-    )  # fmt: skip
+        said.client,
+        said.standard,
+        said.school,
+        said.view,
+        said.tempo,
+        said.load_kg,
+        said.recorded,
+        said.notes.pain,
+        said.capture_hz,
+    )
     name, clip, slip = sets.folder.take(bundle.clip, {})
     known = library.same_set(said.standard, said.notes, clip=name)
     if known is not None:
@@ -125,7 +150,8 @@ def _taken(library: Library, bundle: Bundle, said: _Said) -> tuple[int, bool]:
         sets.keep_marks(set_id, marks_of(said.marks, said.view))
     if bundle.track is not None:
         sets.keep_track(set_id, bundle.track, said.tracked_by)
-    # Last: a set that a kill left without these is not the same one, and is taken in whole the next time.
+    # Last: a set that a kill left without these is not the same one, and is taken in whole the next
+    # time.
     library.keep_notes(set_id, said.notes)
     library.change_set(set_id, source_name=said.source_name)
     return set_id, True
@@ -135,9 +161,17 @@ def _said(meta: Mapping[str, Any], path: Path, catalogue: Catalogue) -> _Said:
     texts = {
         key: _text(meta, key)
         for key in (
-            "client", "standard", "school", "tempo", "recorded", "source_name", "view", "tracked_by", "marks",
+            "client",
+            "standard",
+            "school",
+            "tempo",
+            "recorded",
+            "source_name",
+            "view",
+            "tracked_by",
+            "marks",
         )
-    }  # fmt: skip
+    }
     standard = texts["standard"]
     if standard not in catalogue:
         raise BadFile(
@@ -155,12 +189,20 @@ def _said(meta: Mapping[str, Any], path: Path, catalogue: Catalogue) -> _Said:
         )
     view = texts["view"] or "left"
     return _Said(
-        name_of(texts["client"] or path.stem, "its client"), standard, school, tempo_of(texts["tempo"]),
-        load_of(number_of(meta.get("load_kg"), "its load", 0, 5000)), moment_of(texts["recorded"]),
-        file_name_of(texts["source_name"] or path.name), view if view in STATED_VIEWS else "left",
-        number_of(meta.get("capture_hz"), "its frame rate", 1, 5000), meta.get("mirrored") is True,
-        visible(texts["tracked_by"] or "file")[:40], texts["marks"], notes_in(meta),
-    )  # fmt: skip
+        name_of(texts["client"] or path.stem, "its client"),
+        standard,
+        school,
+        tempo_of(texts["tempo"]),
+        load_of(number_of(meta.get("load_kg"), "its load", 0, 5000)),
+        moment_of(texts["recorded"]),
+        file_name_of(texts["source_name"] or path.name),
+        view if view in STATED_VIEWS else "left",
+        number_of(meta.get("capture_hz"), "its frame rate", 1, 5000),
+        meta.get("mirrored") is True,
+        visible(texts["tracked_by"] or "file")[:40],
+        texts["marks"],
+        notes_in(meta),
+    )
 
 
 def _text(meta: Mapping[str, Any], key: str) -> str:

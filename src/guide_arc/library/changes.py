@@ -1,8 +1,9 @@
 """What one transaction changed, row by row, and how that is taken back.
 
-A step of undo holds the rows as they were before and after it. Undo writes the rows from before, field by field,
-wherever a field is still as the step left it. It runs in one transaction, so it happens whole or not at all; running it
-twice gives the same result as running it once. The changes that undo makes are recorded in turn: they are the redo.
+A step of undo holds the rows as they were before and after it. Undo writes the rows from before,
+field by field, wherever a field is still as the step left it. It runs in one transaction, so it
+happens whole or not at all; running it twice gives the same result as running it once. The changes
+that undo makes are recorded in turn: they are the redo.
 """
 
 from __future__ import annotations
@@ -35,8 +36,15 @@ Values = Mapping[str, Value]
 
 # In this order rows can be inserted without one naming another that is not there yet.
 _TABLES: Final[tuple[type[Base], ...]] = (
-    ClientRow, TrackRow, ClipRow, SetRow, ReviewRow, DecisionRow, KeptRow, SettingRow,
-)  # fmt: skip
+    ClientRow,
+    TrackRow,
+    ClipRow,
+    SetRow,
+    ReviewRow,
+    DecisionRow,
+    KeptRow,
+    SettingRow,
+)
 _BY_NAME: Final = {table.__tablename__: table for table in _TABLES}
 # The columns that name a row of another table.
 _NAMED: Final = {"client_id": "client", "track_hash": "track", "clip_hash": "clip"}
@@ -48,7 +56,8 @@ _COMPUTED: Final = frozenset({"urgency", "clean", "search"})
 class RowChange:
     """One row before and after a step. before: None for a new row; after: None for a deleted one.
 
-    The same values in both mean that the row was not changed: it is kept because a changed row names it.
+    The same values in both mean that the row was not changed: it is kept because a changed row
+    names it.
     """
 
     table: str
@@ -66,7 +75,8 @@ class RowChange:
 class Changes:
     """All rows that one step changed.
 
-    note: the folder that remembers what it erased, as long as it is out; empty where nothing was erased
+    note: the folder that remembers what it erased, as long as it is out; empty where nothing was
+    erased
     """
 
     rows: tuple[RowChange, ...] = ()
@@ -87,7 +97,8 @@ class Changes:
 
     @property
     def erases(self) -> bool:
-        """Whether a set was erased, or a client; a client whose sets went to somebody else was not."""
+        """Whether a set was erased, or a client; a client whose sets went to somebody else was
+        not."""
         moved = {
             row.before.get("client_id")
             for row in self.rows
@@ -108,11 +119,17 @@ class Changes:
 
 
 def changes_text(changes: Changes) -> str:
-    """Changes as JSON, to be stored beside the library. Reviews are left out: they are most of it, and computed again."""
+    """Changes as JSON, to be stored beside the library. Reviews are left out: they are most of it,
+    and computed again."""
     rows = [
-        [row.table, None if row.before is None else dict(row.before), None if row.after is None else dict(row.after)]
-        for row in changes.rows if row.table != ReviewRow.__tablename__
-    ]  # fmt: skip
+        [
+            row.table,
+            None if row.before is None else dict(row.before),
+            None if row.after is None else dict(row.after),
+        ]
+        for row in changes.rows
+        if row.table != ReviewRow.__tablename__
+    ]
     return json.dumps(rows)
 
 
@@ -130,7 +147,8 @@ def changes_from(text: str) -> Changes:
 
 @dataclass
 class _Recorder:
-    """before, after: by table and key, the first and the last values of each row that was flushed"""
+    """before, after: by table and key, the first and the last values of each row that was
+    flushed"""
 
     before: dict[tuple[str, object], Values | None] = field(default_factory=dict)
     after: dict[tuple[str, object], Values | None] = field(default_factory=dict)
@@ -152,7 +170,8 @@ class _Recorder:
 
 @contextmanager
 def recording(session: Session) -> Iterator[_Recorder]:
-    """Record what is flushed within the block. Rows must be changed as objects: bulk statements are not seen."""
+    """Record what is flushed within the block. Rows must be changed as objects: bulk statements are
+    not seen."""
     recorder = _Recorder()
     event.listen(session, "after_flush", recorder.flushed)
     try:
@@ -163,7 +182,8 @@ def recording(session: Session) -> Iterator[_Recorder]:
 
 
 def recorded_by(recorder: _Recorder, session: Session) -> Changes:
-    """What was recorded, with the rows that changed or erased rows name: their clients and recordings.
+    """What was recorded, with the rows that changed or erased rows name: their clients and
+    recordings.
 
     Somebody else may erase those before undo needs them.
     """
@@ -244,12 +264,14 @@ class _Revert:
         self._take_new_rows_out()
 
     def _is_needed(self, client: Values) -> bool:
-        """Whether a row that comes back belongs to a client who was not erased by this step itself."""
+        """Whether a row that comes back belongs to a client who was not erased by this step
+        itself."""
         return any(
-            row.before is not None and row.before.get("client_id") == client["id"]
+            row.before is not None
+            and row.before.get("client_id") == client["id"]
             and (row.after is None or row.after.get("client_id") != client["id"])
             for row in self.changes.rows
-        )  # fmt: skip
+        )
 
     def _client_back(self, values: Values) -> None:
         id, name = values["id"], values["name"]
@@ -286,7 +308,8 @@ class _Revert:
         self.session.add(table(**values))
 
     def _recordings_back(self, values: Values) -> None:
-        """The rows of a set's recordings, where somebody else erased the last other set that named them."""
+        """The rows of a set's recordings, where somebody else erased the last other set that named
+        them."""
         files: tuple[tuple[type[Base], str], ...] = (
             (TrackRow, "track_hash"),
             (ClipRow, "clip_hash"),
@@ -312,10 +335,12 @@ class _Revert:
         whose = KeptRow.client_id.is_(None) if owner is None else KeptRow.client_id == owner
         again = self.session.scalar(
             select(KeptRow).where(
-                KeptRow.kind == values["kind"], whose, KeptRow.about == values["about"],
+                KeptRow.kind == values["kind"],
+                whose,
+                KeptRow.about == values["about"],
                 KeptRow.name == values["name"],
             )
-        )  # fmt: skip
+        )
         return again is not None
 
     def _with_people(self, values: Values) -> Values:
@@ -393,15 +418,22 @@ def _new_files(new: list[RowChange]) -> list[File]:
 
 # Words for a field or a row that somebody else has changed since.
 _FIELD_WORDS: Final = {
-    "client_id": "client", "load_kg": "load", "recorded": "date", "profile": "client's profile",
-    "stature_m": "client's height", "name": "name", "document": "stored document", "corrections": "corrections by hand",
+    "client_id": "client",
+    "load_kg": "load",
+    "recorded": "date",
+    "profile": "client's profile",
+    "stature_m": "client's height",
+    "name": "name",
+    "document": "stored document",
+    "corrections": "corrections by hand",
     "other_view_of": "link to the other view",
-}  # fmt: skip
+}
 _ROW_WORDS: Final = {"decision": "decision", "kept": "stored document", "setting": "setting"}
 
 
 def revert(session: Session, changes: Changes) -> list[str]:
-    """Take a step's changes back within a transaction. Returns what was changed elsewhere since, and was left alone."""
+    """Take a step's changes back within a transaction. Returns what was changed elsewhere since,
+    and was left alone."""
     step = _Revert(session, changes)
     step.run()
     return step.left

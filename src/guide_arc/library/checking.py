@@ -1,4 +1,5 @@
-"""Is the library whole? Every referenced file by its bytes, every row by its form; and mending what can be mended."""
+"""Is the library whole? Every referenced file by its bytes, every row by its form; and mending what
+can be mended."""
 
 from __future__ import annotations
 
@@ -72,10 +73,17 @@ def check(
             _modes(library.folder, out, mend=mend)
         if mend and unlisted(library):
             listed = list_anew(library, lambda s: progress(0.9 + 0.1 * s))
-            out.mended += [f"{len(listed.sets)} recordings that no set named are listed as new sets"] if listed.sets else []  # fmt: skip
+            out.mended += (
+                [f"{len(listed.sets)} recordings that no set named are listed as new sets"]
+                if listed.sets
+                else []
+            )
             out.wrong += listed.refused
         else:
-            out.wrong += [f"{path.parent.name}/{path.name}: no set names it; mending lists it as a set" for path in unlisted(library)]  # fmt: skip
+            out.wrong += [
+                f"{path.parent.name}/{path.name}: no set names it; mending lists it as a set"
+                for path in unlisted(library)
+            ]
     finally:
         library.close()
     return out
@@ -94,13 +102,15 @@ def _opened(where: Path | str, out: Checked, *, mend: bool) -> Library:
             raise
         library = made_anew(folder)
         out.mended.append(
-            "the library's file was lost; the recordings beside it are listed anew, as far as they tell"
+            "the library's file was lost; the recordings beside it are listed anew, as far as they"
+            " tell"
         )
         return library
 
 
 def made_anew(folder: Path) -> Library:
-    """A new, empty library file in the place of one that is lost; what is left of that is kept beside the copies."""
+    """A new, empty library file in the place of one that is lost; what is left of that is kept
+    beside the copies."""
     place = folder / "backups"
     place.mkdir(exist_ok=True, mode=0o700)
     number = len(list(place.glob("damaged-*.bytes"))) + 1
@@ -130,7 +140,8 @@ def _unfinished_undo(library: Library, out: Checked, *, mend: bool) -> None:
 
 
 def _rows(library: Library, out: Checked, *, mend: bool) -> None:
-    """Rows whose text is not what it should be: mended, the text goes into the note, so that nothing is lost."""
+    """Rows whose text is not what it should be: mended, the text goes into the note, so that
+    nothing is lost."""
     with library.reading() as session:
         rows = [
             (row.id, {name: getattr(row, name) for name in _JSON})
@@ -159,16 +170,22 @@ def _rows(library: Library, out: Checked, *, mend: bool) -> None:
             if mend:
                 with library.writing() as session:
                     session.execute(
-                        update(ClientRow).where(ClientRow.id == client_id)
+                        update(ClientRow)
+                        .where(ClientRow.id == client_id)
                         .values(profile=json.dumps({"goals": str(profile)}))
-                    )  # fmt: skip
-                out.mended.append(f"{name}: the profile could not be read; its text is under goals now")  # fmt: skip
+                    )
+                out.mended.append(
+                    f"{name}: the profile could not be read; its text is under goals now"
+                )
             else:
-                out.wrong.append(f"{name}: the profile can't be read; mending moves its text to the goals")  # fmt: skip
+                out.wrong.append(
+                    f"{name}: the profile can't be read; mending moves its text to the goals"
+                )
 
 
 def _documents(library: Library, out: Checked, *, mend: bool) -> None:
-    """Stored documents that can't be read: mended, they are put aside under a kind of their own, with their text."""
+    """Stored documents that can't be read: mended, they are put aside under a kind of their own,
+    with their text."""
     with library.reading() as session:
         bad = [row.id for row in session.scalars(select(KeptRow)) if not _reads(row.document)]
     for id in bad:
@@ -197,12 +214,19 @@ def _files(library: Library, out: Checked, progress: Progress, *, mend: bool) ->
         names = {
             key: f"set {set_id} of {client} ({source})"
             for set_id, client, source, *keys in session.execute(
-                select(SetRow.id, ClientRow.name, SetRow.source_name, SetRow.track_hash, SetRow.clip_hash)
-                .join(ClientRow, ClientRow.id == SetRow.client_id)
+                select(
+                    SetRow.id,
+                    ClientRow.name,
+                    SetRow.source_name,
+                    SetRow.track_hash,
+                    SetRow.clip_hash,
+                ).join(ClientRow, ClientRow.id == SetRow.client_id)
             )
             for key in keys
-        }  # fmt: skip
-    files = [("track", "tracks", *row) for row in tracks] + [("clip", "clips", *row) for row in clips]  # fmt: skip
+        }
+    files = [("track", "tracks", *row) for row in tracks] + [
+        ("clip", "clips", *row) for row in clips
+    ]
     out.files = len(files)
     folder = ClipFolder(library.folder)
     for i, (what, place, key, name) in enumerate(files):
@@ -214,7 +238,10 @@ def _files(library: Library, out: Checked, progress: Progress, *, mend: bool) ->
             if mend and folder.find(key) is not None:
                 out.mended.append(f"{names.get(key, 'a clip')}: its clip is looked through anew")
             elif not mend:
-                out.wrong.append(f"{names.get(key, 'a clip')}: its clip has to be looked through anew; mending does it")  # fmt: skip
+                out.wrong.append(
+                    f"{names.get(key, 'a clip')}: its clip has to be looked through anew; mending"
+                    " does it"
+                )
 
 
 def _wrong_with(file: Path, key: str) -> str:
@@ -240,9 +267,13 @@ def _modes(folder: Path, out: Checked, *, mend: bool) -> None:
     if mend:
         for path in open_:
             os.chmod(path, 0o700 if path.is_dir() else 0o600)
-        out.mended.append(f"{len(open_)} files or folders that others could read are closed to them")  # fmt: skip
+        out.mended.append(
+            f"{len(open_)} files or folders that others could read are closed to them"
+        )
     else:
-        out.wrong.append(f"{len(open_)} files or folders can be read by others here; mending closes them")  # fmt: skip
+        out.wrong.append(
+            f"{len(open_)} files or folders can be read by others here; mending closes them"
+        )
 
 
 def _all(folder: Path) -> Iterator[Path]:

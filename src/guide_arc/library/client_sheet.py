@@ -80,9 +80,18 @@ def read_sheet(
     measures = measures_of(sets)
     progress(0.8)
     return ClientSheet(
-        client, exercises, plan, course, (*says(course), *_rests(sets, plan)), measures, followed(sets),
-        felt_spans(client, sets, felt_spots(plan)[0]), untold, tuple(clients.own_words(name).items()), next_of(clients.equipped(client), plan, sets),
-    )  # fmt: skip
+        client,
+        exercises,
+        plan,
+        course,
+        (*says(course), *_rests(sets, plan)),
+        measures,
+        followed(sets),
+        felt_spans(client, sets, felt_spots(plan)[0]),
+        untold,
+        tuple(clients.own_words(name).items()),
+        next_of(clients.equipped(client), plan, sets),
+    )
 
 
 def _rests(sets: list[KeptSet], plan: Standard) -> tuple[str, ...]:
@@ -92,7 +101,8 @@ def _rests(sets: list[KeptSet], plan: Standard) -> tuple[str, ...]:
 
 
 def next_of(client: Client, plan: Standard, sets: list[KeptSet]) -> Prescription | None:
-    """The next dose of one exercise, done today at the earliest, from all that was done of it; None where nothing was."""
+    """The next dose of one exercise, done today at the earliest, from all that was done of it; None
+    where nothing was."""
     known = [s for s in sets if s.on > date.min]
     if not known:
         return None
@@ -104,7 +114,8 @@ def next_of(client: Client, plan: Standard, sets: list[KeptSet]) -> Prescription
             plan,
             rack,
             done,
-            # What has become sore since, and how long it has been, count; a library may speak of later days than the clock.
+            # What has become sore since, and how long it has been, count; a library may speak of
+            # later days than the clock.
             max(date.today(), done[-1].on),
             plan.pull == "assisted",
             sore=client.sore,

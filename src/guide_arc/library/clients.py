@@ -1,4 +1,5 @@
-"""The clients of a library: what is known of each, their sets over the years, and what is kept for them."""
+"""The clients of a library: what is known of each, their sets over the years, and what is kept for
+them."""
 
 from __future__ import annotations
 
@@ -57,18 +58,19 @@ class Clients(KeptThings):
             return _client(client_row(session, name))
 
     def equipped(self, client: Client) -> Client:
-        """A client with the weights of the room they train in, where they have none of a kind of their own."""
+        """A client with the weights of the room they train in, where they have none of a kind of
+        their own."""
         rooms = {name: document for _id, name, document in self.kept("room")}
         document = rooms.get(client.room or ANY_ROOM) or rooms.get(ANY_ROOM) or {}
         there = {kind: tuple(weights) for kind, weights in document.get("rack", {}).items()}
         return replace(client, rack_kg={**there, **client.rack_kg}) if there else client
 
     def keep(self, client: Client, since: Client | None = None) -> str:
-        """Keep what is known of a client; one of a new name is made. What another window noted otherwise meanwhile, as
-        sentences; it stays.
+        """Keep what is known of a client; one of a new name is made. What another window noted
+        otherwise meanwhile, as sentences; it stays.
 
-        since : as they were known when this was written; None keeps it whole, whatever is there. Under another name
-            they are renamed
+        since : as they were known when this was written; None keeps it whole, whatever is there.
+            Under another name they are renamed
         """
         with self._library.writing() as session:
             return keep_client(session, client, since)
@@ -91,21 +93,30 @@ class Clients(KeptThings):
         waiting = func.sum(cast(and_(SetRow.state == "waiting", own), Integer))
         ask = (
             select(
-                ClientRow, func.count(SetRow.id), waiting, func.min(SetRow.recorded),
-                func.max(SetRow.recorded), func.max(cast(and_(SetRow.pain, SetRow.state == "waiting"), Integer)),
+                ClientRow,
+                func.count(SetRow.id),
+                waiting,
+                func.min(SetRow.recorded),
+                func.max(SetRow.recorded),
+                func.max(cast(and_(SetRow.pain, SetRow.state == "waiting"), Integer)),
             )
             .outerjoin(SetRow, SetRow.client_id == ClientRow.id)
             .group_by(ClientRow.id)
-        )  # fmt: skip
+        )
         today = date.today()
         with self._library.reading() as session:
             out = [
                 ClientSummary(
-                    row.name, sets, wait or 0, first or "", last or "", bool(pain),
+                    row.name,
+                    sets,
+                    wait or 0,
+                    first or "",
+                    last or "",
+                    bool(pain),
                     tuple(s.place for s in _client(row).sore_on(today)),
                 )
                 for row, sets, wait, first, last, pain in session.execute(ask)
-            ]  # fmt: skip
+            ]
         return sorted(out, key=lambda c: (not c.pain, not c.sore, c.waiting == 0, c.name.lower()))
 
     def exercises(self, name: str) -> list[tuple[str, int]]:
@@ -121,18 +132,26 @@ class Clients(KeptThings):
             return [(standard, count) for standard, count in session.execute(ask)]
 
     def sets(self, name: str, standard: str | None = None, day: str = "") -> list[KeptSet]:
-        """A client's sets, oldest first; of one exercise and one day where they are named. Sets whose review was computed by an
-        older program, or never, are not among them: see `untold`."""
+        """A client's sets, oldest first; of one exercise and one day where they are named. Sets
+        whose review was computed by an older program, or never, are not among them: see
+        `untold`."""
         ask = (
             select(
-                SetRow.id, SetRow.standard, SetRow.school, SetRow.recorded, SetRow.load_kg, SetRow.pain,
-                SetRow.felt, SetRow.state, ReviewRow.trace,
+                SetRow.id,
+                SetRow.standard,
+                SetRow.school,
+                SetRow.recorded,
+                SetRow.load_kg,
+                SetRow.pain,
+                SetRow.felt,
+                SetRow.state,
+                ReviewRow.trace,
             )
             .join(ClientRow, ClientRow.id == SetRow.client_id)
             .join(ReviewRow, ReviewRow.set_id == SetRow.id)
             .where(ClientRow.name == name, SetRow.other_view_of.is_(None))
             .order_by(SetRow.recorded, SetRow.id)
-        )  # fmt: skip
+        )
         decided = (
             select(DecisionRow.set_id, DecisionRow.finding, DecisionRow.choice, DecisionRow.words)
             .join(SetRow, SetRow.id == DecisionRow.set_id)
@@ -171,7 +190,8 @@ class Clients(KeptThings):
         return out
 
     def untold(self, name: str | None = None) -> list[int]:
-        """Sets with landmarks whose review is to be computed anew before they take part over the years."""
+        """Sets with landmarks whose review is to be computed anew before they take part over the
+        years."""
         ask = (
             select(SetRow.id, ReviewRow.trace)
             .join(ClientRow, ClientRow.id == SetRow.client_id)
@@ -184,7 +204,8 @@ class Clients(KeptThings):
             return [id for id, text in session.execute(ask) if trace_from(text or "") is None]
 
     def past_of(self, set_id: int, standard: Standard) -> Past:
-        """What is known of the client when a set is reviewed: the sets before it, the rack, what is sore."""
+        """What is known of the client when a set is reviewed: the sets before it, the rack, what is
+        sore."""
         with self._library.reading() as session:
             row = set_row(session, set_id)
             client = _client(session.get_one(ClientRow, row.client_id))
@@ -222,7 +243,8 @@ def keep_client(session: Session, client: Client, since: Client | None = None) -
 
 
 def agree_on_words(session: Session, words: Iterable[tuple[str, str]]) -> None:
-    """Within a transaction: (client, word), files with this word in their name are this client's from now on."""
+    """Within a transaction: (client, word), files with this word in their name are this client's
+    from now on."""
     for name, word in words:
         known = _client(client_named(session, name))
         if word not in known.file_words:
@@ -248,10 +270,12 @@ def _free_name(kept: KeptRow, taken: set[tuple[str, str, str]]) -> str:
 
 
 def join_clients(session: Session, name: str, into: str) -> list[int]:
-    """Make two clients one within a transaction: all sets and stored documents of the first go to the second.
+    """Make two clients one within a transaction: all sets and stored documents of the first go to
+    the second.
 
-    Of named documents, such as setups, both stay: the first's gets another name if need be. Where each has one without a
-    name, such as a plan, the second's stays and the first's is deleted. Returns the numbers of the sets that moved.
+    Of named documents, such as setups, both stay: the first's gets another name if need be. Where
+    each has one without a name, such as a plan, the second's stays and the first's is deleted.
+    Returns the numbers of the sets that moved.
     """
     if name == into:
         raise BadInput("a client can't be joined with itself")
@@ -294,21 +318,22 @@ def join_clients(session: Session, name: str, into: str) -> list[int]:
 
 
 def _words_in(text: str) -> tuple[str, ...]:
-    """A stored list of words; empty where it is damaged. One damaged set must not stop the review of the others: it is
-    reported where it is itself opened or checked."""
+    """A stored list of words; empty where it is damaged. One damaged set must not stop the review
+    of the others: it is reported where it is itself opened or checked."""
     return tuple(word for word in stored(text, list) if isinstance(word, str))
 
 
 def _client(row: ClientRow) -> Client:
     own = stored(row.profile)
-    # Written by hand or by a newer program: what can't be read stays in the file, and the name is known.
+    # Written by hand or by a newer program: what can't be read stays in the file, and the name is
+    # known.
     found = client_of({**own, "name": row.name, "stature_m": row.stature_m})
     return found or Client(row.name, row.stature_m)
 
 
 def _said(checks: Sequence[Any], choices: Mapping[str, tuple[str, str | None]]) -> tuple[Said, ...]:
-    """The cues of a reviewed set: what was kept or put in other words; where nothing was decided, the first
-    proposals as they stood on the page."""
+    """The cues of a reviewed set: what was kept or put in other words; where nothing was decided,
+    the first proposals as they stood on the page."""
     out = []
     for key, (choice, words) in choices.items():
         own = next((c for c in checks if c.key == key), None)

@@ -1,7 +1,8 @@
-"""The library's folder of clips: copied in by the hash of their bytes, each with its index and a proxy.
+"""The library's folder of clips: copied in by the hash of their bytes, each with its index and a
+proxy.
 
-Copying can be stopped or killed at any moment and goes on where it was: what is on its way stands in
-`coming`, with a slip that says where it comes from and what was said about it.
+Copying can be stopped or killed at any moment and goes on where it was: what is on its way stands
+in `coming`, with a slip that says where it comes from and what was said about it.
 """
 
 from __future__ import annotations
@@ -82,9 +83,9 @@ class ClipFolder:
         """Copy a clip in and look at it; (its hash, the clip, its slip). The slip goes by `commit`
         once a set names the clip.
 
-        progress : called with a share from 0 to 1; may raise to stop. The next call for the same file
-            goes on from there.
-        Raises BadFile for what is no clip, and where there is no room for it.
+        progress : called with a share from 0 to 1; may raise to stop. The next call for the same
+            file goes on from there. Raises BadFile for what is no clip, and where there is no room
+            for it.
         """
         size, stamp = self._facts(source)
         key = hashlib.sha256(f"{source.absolute()}|{size}|{stamp}".encode()).hexdigest()[:24]
@@ -129,8 +130,8 @@ class ClipFolder:
         coming.slip.unlink(missing_ok=True)
 
     def pending(self) -> list[PendingClip]:
-        """The clips whose copying was cut off, with what was said about them; not those that are being
-        copied now. Slips that can't be read are swept."""
+        """The clips whose copying was cut off, with what was said about them; not those that are
+        being copied now. Slips that can't be read are swept."""
         out = []
         for slip in sorted(self.coming.glob("*.json")):
             if _busy(slip.with_suffix(".part")):
@@ -153,7 +154,8 @@ class ClipFolder:
     def find(
         self, name: str, capture_hz: float | None = None, *, mirrored: bool = False
     ) -> Clip | None:
-        """A kept clip by its hash; None where it is not (whole) here. A lost index is made again."""
+        """A kept clip by its hash; None where it is not (whole) here. A lost index is made
+        again."""
         file = next((f for s in SUFFIXES if (f := self.folder / f"{name}{s}").exists()), None)
         if file is None:
             return None
@@ -215,9 +217,11 @@ class ClipFolder:
         free = shutil.disk_usage(self.folder).free
         if size + _ROOM_LEFT > free:
             raise BadFile(
-                f"it takes {size / 1e9:.1f} GB, and {free / 1e9:.1f} GB are free on the library's disk",
-                path=source, right="make room there, or cut the clip to the set",
-            )  # fmt: skip
+                f"it takes {size / 1e9:.1f} GB, and {free / 1e9:.1f} GB are free on the library's"
+                " disk",
+                path=source,
+                right="make room there, or cut the clip to the set",
+            )
 
     def _copied(self, source: Path, part: Path, size: int, progress: Progress) -> str:
         """Copy what is not copied yet; the hash of the whole. What is there already is compared."""

@@ -1,4 +1,5 @@
-"""Sets that came as clips: taking them in, what was marked on them, and the landmarks found in them."""
+"""Sets that came as clips: taking them in, what was marked on them, and the landmarks found in
+them."""
 
 from __future__ import annotations
 
@@ -65,7 +66,8 @@ class ClipDetails:
             )
         if self.capture_hz is not None and not 5 <= self.capture_hz <= 1000:
             raise BadInput(
-                f"the capture rate is {self.capture_hz:g}; it must be from 5 to 1000 frames a second"
+                f"the capture rate is {self.capture_hz:g}; it must be from 5 to 1000 frames a"
+                " second"
             )
 
 
@@ -85,7 +87,8 @@ class ClipSets:
     def add(
         self, source: Path, details: ClipDetails, progress: Progress = lambda _share: None
     ) -> tuple[int, bool]:
-        """Copy a clip in and make a set of it; (its id, whether it is new). The same clip twice makes one set.
+        """Copy a clip in and make a set of it; (its id, whether it is new). The same clip twice
+        makes one set.
 
         progress : a share from 0 to 1; may raise to stop, and the next call goes on from there
         Raises BadFile for what is no clip.
@@ -107,7 +110,8 @@ class ClipSets:
     def resume(
         self, coming: PendingClip, progress: Progress = lambda _share: None
     ) -> tuple[int, bool]:
-        """Finish what a kill cut off. Raises BadInput, and forgets the clip, where that can't be done."""
+        """Finish what a kill cut off. Raises BadInput, and forgets the clip, where that can't be
+        done."""
         try:
             details = ClipDetails(**coming.details)
             there = self.folder.find(coming.name) if coming.name else None
@@ -154,13 +158,15 @@ class ClipSets:
             return session.scalar(ask)
 
     def new_set(self, name: str, clip: Clip, source: Path, details: ClipDetails) -> int:
-        """A set of a clip that the folder has taken, beside others that there may be of it; its id."""
+        """A set of a clip that the folder has taken, beside others that there may be of it; its
+        id."""
         return self._set_of(name, clip, source, details, once=False)[0]
 
     def _set_of(
         self, name: str, clip: Clip, source: Path, details: ClipDetails, *, once: bool
     ) -> tuple[int, bool]:
-        """The same; (its id, whether it is new). once : the one that another command made meanwhile stands for it"""
+        """The same; (its id, whether it is new). once : the one that another command made meanwhile
+        stands for it"""
         taken = (
             datetime.fromtimestamp(source.stat().st_mtime) if source.exists() else datetime.now()
         )
@@ -177,18 +183,30 @@ class ClipSets:
             client = client_named(session, details.client)
             session.merge(
                 ClipRow(
-                    hash=name, file=clip.path.name, frames=clip.frames, shown_hz=clip.shown_hz,
-                    duration_s=clip.duration_s, width=clip.width, height=clip.height,
+                    hash=name,
+                    file=clip.path.name,
+                    frames=clip.frames,
+                    shown_hz=clip.shown_hz,
+                    duration_s=clip.duration_s,
+                    width=clip.width,
+                    height=clip.height,
                 )
-            )  # fmt: skip
+            )
             session.flush()
             row = SetRow(
-                client_id=client.id, track_hash=None, clip_hash=name, source_name=file_name_of(source.name),
-                standard=details.standard, school=details.school, tempo=tempo_of(details.tempo),
-                load_kg=load_of(details.load_kg), pain=details.pain, view=details.view,
+                client_id=client.id,
+                track_hash=None,
+                clip_hash=name,
+                source_name=file_name_of(source.name),
+                standard=details.standard,
+                school=details.school,
+                tempo=tempo_of(details.tempo),
+                load_kg=load_of(details.load_kg),
+                pain=details.pain,
+                view=details.view,
                 capture_hz=details.capture_hz,
                 recorded=moment_of(details.recorded) or taken.isoformat(timespec="minutes"),
-            )  # fmt: skip
+            )
             session.add(row)
             session.flush()
             return row.id, True
@@ -196,7 +214,8 @@ class ClipSets:
     # Reading
 
     def clip(self, set_id: int) -> Clip | None:
-        """The clip of a set; None for a set that came as a track, or whose clip is gone from the folder."""
+        """The clip of a set; None for a set that came as a track, or whose clip is gone from the
+        folder."""
         record = self.library.record(set_id)
         if record.clip_hash is None:
             return None
@@ -220,8 +239,10 @@ class ClipSets:
         """Keep what was marked on a set's clip, joined with what another window marked meanwhile.
 
         since : the marks from which these were made; None keeps them whole, whatever is there
-        mirrored : how the picture was shown that was marked, and is told of; another window may have turned it since
-        scale : in the same transaction the landmarks get the scale, the vertical and the side that the marks say
+        mirrored : how the picture was shown that was marked, and is told of; another window may
+            have turned it since
+        scale : in the same transaction the landmarks get the scale, the vertical and the side that
+            the marks say
         """
         for _ in range(_MOST_TRIES):
             with contextlib.suppress(_MarkedMeanwhile):
@@ -264,8 +285,10 @@ class ClipSets:
         return out
 
     def turn_back(self, set_id: int, mirrored: bool) -> None:
-        """Say whether a clip was filmed as in a mirror. Its pictures, marks and landmarks are turned left to right; what
-        a model took for the left arm was the right one then, what was marked by hand keeps its name."""
+        """Say whether a clip was filmed as in a mirror. Its pictures, marks and landmarks are
+        turned left to right; what a model took for the left arm was the right one then, what was
+        marked by hand keeps its name.
+        """
         record, clip, marks = self.library.record(set_id), self.clip(set_id), self.marks(set_id)
         if clip is None or record.mirrored == mirrored:
             return
@@ -317,16 +340,23 @@ class ClipSets:
                 session.delete(session.get_one(TrackRow, old))
 
     def find_landmarks(
-        self, set_id: int, tracker: Tracker, progress: Progress = lambda _share: None, *,
+        self,
+        set_id: int,
+        tracker: Tracker,
+        progress: Progress = lambda _share: None,
+        *,
         only_if_waiting: bool = False,
-    ) -> LandmarkTrack:  # fmt: skip
-        """Run a tracker over a set's clip and keep what it found. Kit marked by hand is followed and joined.
+    ) -> LandmarkTrack:
+        """Run a tracker over a set's clip and keep what it found. Kit marked by hand is followed
+        and joined.
 
         progress : may raise to stop; nothing is kept then
-        only_if_waiting : where landmarks came from elsewhere meanwhile, those stay and are given back
-        Raises BadInput where the tracker can't work on this clip.
+        only_if_waiting : where landmarks came from elsewhere meanwhile, those stay and are given
+        back Raises BadInput where the tracker can't work on this clip.
         """
-        from guide_arc.capture.tracking.following import MarkedPoints  # noqa: PLC0415 - slow to load
+        from guide_arc.capture.tracking.following import (  # noqa: PLC0415
+            MarkedPoints,
+        )
 
         clip, marks = self.clip(set_id), self.marks(set_id)
         record = self.library.record(set_id)
@@ -402,7 +432,8 @@ def _seen_as(track: LandmarkTrack, marks: Marks) -> LandmarkTrack:
 
 
 def marks_of(text: str, view: Any) -> Marks:
-    """Marks from what the library keeps; nothing marked for an empty text. Raises ValueError for another."""
+    """Marks from what the library keeps; nothing marked for an empty text. Raises ValueError for
+    another."""
     if not text:
         return Marks(view)
     try:

@@ -1,6 +1,7 @@
 """Work spread over a team's machines by Dask's distributed scheduler (the extra `team`).
 
-Each worker opens the library by itself: all machines reach the same server and the same folder of recordings.
+Each worker opens the library by itself: all machines reach the same server and the same folder of
+recordings.
 """
 
 from __future__ import annotations
@@ -10,7 +11,8 @@ from typing import Any, Final
 
 from guide_arc.core.model.errors import BadInput
 
-# How long a scheduler is waited for, and how often a job goes to another worker when its own is lost.
+# How long a scheduler is waited for, and how often a job goes to another worker when its own is
+# lost.
 _WAITS: Final = "10s"
 _TRIES: Final = 2
 
@@ -18,18 +20,21 @@ _TRIES: Final = 2
 def on_cluster(
     work: Callable[[Any], Any], jobs: Sequence[Any], scheduler: str
 ) -> Iterator[tuple[Any, Any]]:
-    """(job, what it gave) as they come from the workers; a sentence for a job that no worker could finish.
+    """(job, what it gave) as they come from the workers; a sentence for a job that no worker could
+    finish.
 
     Raises BadInput where the extra is not there or the scheduler does not answer.
     """
     try:
-        from distributed import Client, as_completed  # noqa: PLC0415 - an extra, and slow to load
+        from distributed import Client, as_completed  # noqa: PLC0415
     except ImportError:
         raise BadInput("other machines need the extra 'team'; install guide-arc[team]") from None
     try:
         client: Any = Client(scheduler, timeout=_WAITS, set_as_default=False)
     except (OSError, ValueError) as error:
-        raise BadInput(f"the scheduler at {scheduler} does not answer ({error}); start it, or leave it out") from None  # fmt: skip
+        raise BadInput(
+            f"the scheduler at {scheduler} does not answer ({error}); start it, or leave it out"
+        ) from None
     try:
         if not client.scheduler_info()["workers"]:
             raise BadInput(f"the scheduler at {scheduler} has no workers; start some")

@@ -1,6 +1,8 @@
-"""The library's folder and its database file: opened, brought up to date, read and written in transactions.
+"""The library's folder and its database file: opened, brought up to date, read and written in
+transactions.
 
-Every change is one transaction, flushed to the disk before it ends. A kill at any moment leaves a file that opens.
+Every change is one transaction, flushed to the disk before it ends. A kill at any moment leaves a
+file that opens.
 """
 
 from __future__ import annotations
@@ -72,13 +74,15 @@ class Database:
     def open(
         cls, folder: Path, *, make: bool = True, anew: bool = False, patient: bool = False
     ) -> Database:
-        """Open the library in a folder, making it where there is none and `make` says so; beside recordings that are
-        there already only if `anew` says so. One on a disk that can only be read is opened for reading.
+        """Open the library in a folder, making it where there is none and `make` says so; beside
+        recordings that are there already only if `anew` says so. One on a disk that can only be
+        read is opened for reading.
 
-        patient: a write waits minutes for another one, as a command does that works through many files
+        patient: a write waits minutes for another one, as a command does that works through many
+        files
 
-        Raises BadLibrary where the folder can't be used or a newer program wrote it; LostLibrary where it is not
-        there or not whole any more.
+        Raises BadLibrary where the folder can't be used or a newer program wrote it; LostLibrary
+        where it is not there or not whole any more.
         """
         file = folder / FILE
         if not make and not file.exists() and not recordings_in(folder):
@@ -99,10 +103,13 @@ class Database:
         try:
             if not anew and not _has_bytes(file) and recordings_in(folder):
                 raise LostLibrary(
-                    f"the library file {file} is {'empty' if file.exists() else 'gone'}, and recordings stand beside "
-                    f"it; {_MEND}", folder, "file",
-                )  # fmt: skip
-            # Made here, so that nobody else can read it from its first moment on; its log takes after it.
+                    f"the library file {file} is {'empty' if file.exists() else 'gone'}, and"
+                    f" recordings stand beside it; {_MEND}",
+                    folder,
+                    "file",
+                )
+            # Made here, so that nobody else can read it from its first moment on; its log takes
+            # after it.
             os.close(os.open(file, os.O_CREAT | os.O_RDWR, 0o600))
             database._bring_up_to_date()
             os.chmod(file, 0o600)
@@ -120,8 +127,8 @@ class Database:
 
     @classmethod
     def _open_for_reading(cls, folder: Path) -> Database:
-        """Open a library that can't be written, through a copy of its file: SQLite needs to write beside the file to read
-        what is in its log. The recordings are read where they are."""
+        """Open a library that can't be written, through a copy of its file: SQLite needs to write
+        beside the file to read what is in its log. The recordings are read where they are."""
         copy = Path(tempfile.mkdtemp(prefix="guide-arc-"))
         database: Database | None = None
         try:
@@ -140,7 +147,8 @@ class Database:
                 raise in_words(error, folder) from None
             if isinstance(error, OSError):
                 raise BadLibrary(
-                    f"the library in {folder} can't be read ({error.strerror}); see that you may read its files"
+                    f"the library in {folder} can't be read ({error.strerror}); see that you may"
+                    " read its files"
                 ) from None
             raise
         return database
@@ -157,7 +165,8 @@ class Database:
         return (self._copy or self.folder) / FILE
 
     def _make_new(self) -> None:
-        """All tables in their newest form at once, in one transaction; somebody else may have made them meanwhile."""
+        """All tables in their newest form at once, in one transaction; somebody else may have made
+        them meanwhile."""
         with self._engine.execution_options(writes=True).begin() as connection:
             if connection.dialect.has_table(connection, "alembic_version"):
                 return
@@ -206,15 +215,16 @@ class Database:
                 broken = connection.execute(text("pragma foreign_key_check")).first()
                 if broken is not None:
                     raise BadLibrary(
-                        f"the library in {self.folder} refers to something that is gone ({broken[0]}); "
-                        "nothing was changed"
+                        f"the library in {self.folder} refers to something that is gone"
+                        f" ({broken[0]}); nothing was changed"
                     )
         finally:
             engine.dispose()
 
     @contextmanager
     def reading(self) -> Iterator[Session]:
-        """What is read here is of one moment, whoever writes meanwhile. Raises BadLibrary where it can't be read."""
+        """What is read here is of one moment, whoever writes meanwhile. Raises BadLibrary where it
+        can't be read."""
         self._need_it_there()
         try:
             with Session(self._engine) as session, session.begin():
@@ -224,17 +234,19 @@ class Database:
 
     @contextmanager
     def writing(self) -> Iterator[Session]:
-        """One transaction: whole or not at all. It takes the library's one lock for writing at its start, and waits
-        for it: a transaction that begins by reading could not get it any more once another has written.
+        """One transaction: whole or not at all. It takes the library's one lock for writing at its
+        start, and waits for it: a transaction that begins by reading could not get it any more once
+        another has written.
 
-        Raises BadLibrary where another one holds the lock for longer than it is waited for, where the disk does not
-        take it, and where the library is not where it was: what was written into a file that is gone is lost.
+        Raises BadLibrary where another one holds the lock for longer than it is waited for, where
+        the disk does not take it, and where the library is not where it was: what was written into
+        a file that is gone is lost.
         """
         self._need_it_there()
         if self.read_only:
             raise ReadOnly(
-                f"the library in {self.folder} can only be read (its disk or its files are read-only); copy its folder to a"
-                " disk that can be written, and open it there"
+                f"the library in {self.folder} can only be read (its disk or its files are"
+                " read-only); copy its folder to a disk that can be written, and open it there"
             )
         try:
             with Session(self._engine.execution_options(writes=True)) as session, session.begin():
@@ -265,7 +277,8 @@ def in_words(error: DatabaseError, folder: Path) -> BadLibrary:
     said = str(error.orig)
     if "locked" in said or "busy" in said:
         return BadLibrary(
-            f"the library in {folder} is being written by another window or command; try again in a moment"
+            f"the library in {folder} is being written by another window or command; try again in a"
+            " moment"
         )
     if "full" in said:
         return BadLibrary(
@@ -273,8 +286,8 @@ def in_words(error: DatabaseError, folder: Path) -> BadLibrary:
         )
     if "readonly" in said:
         return ReadOnly(
-            f"the library in {folder} can't be written (its file or its disk is read-only); allow writing there, "
-            "and try again"
+            f"the library in {folder} can't be written (its file or its disk is read-only); allow"
+            " writing there, and try again"
         )
     if "malformed" in said or "not a database" in said:
         return LostLibrary(
@@ -282,13 +295,15 @@ def in_words(error: DatabaseError, folder: Path) -> BadLibrary:
         )
     if "unable to open" in said or "disk I/O" in said:
         return BadLibrary(
-            f"the library in {folder} can't be reached ({said}); see that its disk is there, and try again"
+            f"the library in {folder} can't be reached ({said}); see that its disk is there, and"
+            " try again"
         )
     return BadLibrary(f"the library file {folder / FILE} can't be read ({said})")
 
 
 def _raise_in_words(error: DatabaseError, folder: Path) -> NoReturn:
-    """Raise what is in the way of disk or lock as a sentence, with its cause; a fault of the program's own as it is."""
+    """Raise what is in the way of disk or lock as a sentence, with its cause; a fault of the
+    program's own as it is."""
     said = str(error.orig)
     outside = isinstance(error, OperationalError) or type(error) is DatabaseError
     if outside and "no such" not in said and "syntax" not in said:
@@ -302,8 +317,8 @@ def _has_bytes(file: Path) -> bool:
 
 def _gone(folder: Path) -> str:
     return (
-        f"the library is not in {folder} any more (moved, renamed, or its disk is not there); put it back, or open it "
-        "where it is now"
+        f"the library is not in {folder} any more (moved, renamed, or its disk is not there); put"
+        " it back, or open it where it is now"
     )
 
 
@@ -317,9 +332,9 @@ def _identity(file: Path) -> tuple[int, int] | None:
 
 
 def _engine_of(file: Path, *, patient: bool = False) -> Engine:
-    """An engine with connections of its own. Putting a statement into words takes longer than running it: all engines of
-    a file share one dialect and what was put into words for it, or a window that opens the library for each job would
-    do it anew each time."""
+    """An engine with connections of its own. Putting a statement into words takes longer than
+    running it: all engines of a file share one dialect and what was put into words for it, or a
+    window that opens the library for each job would do it anew each time."""
     first, worded = _shared_engine(str(file))
     options = immutabledict({"compiled_cache": worded})
     engine = Engine(first.pool.recreate(), first.dialect, first.url, execution_options=options)
@@ -342,8 +357,10 @@ def _new_engine(file: str) -> Engine:
 
 
 def _held(folder: Path) -> tuple[IO[bytes], bool]:
-    """Hold the folder open, shared with all who have it open; and whether nobody else has. Who is alone sweeps what
-    a kill in the middle of a write has left; with others there, it may be a write that is under way."""
+    """Hold the folder open, shared with all who have it open; and whether nobody else has. Who is
+    alone sweeps what a kill in the middle of a write has left; with others there, it may be a write
+    that is under way.
+    """
     held = (folder / "open").open("ab")
     os.chmod(folder / "open", 0o600)
     with contextlib.suppress(OSError):  # others are there, or the disk knows no locks

@@ -41,45 +41,148 @@ FILMED: tuple[Filmed, ...] = (
     # Benno's range shrinks when the load jumps.
     Filmed("Benno Hartz", "standing-barbell-curl", "2031-01-13T18:20", 30.0, 10, done=True),
     Filmed("Benno Hartz", "standing-barbell-curl", "2031-02-03T18:35", 32.5, 10, done=True),
-    Filmed("Benno Hartz", "standing-barbell-curl", "2031-03-24T18:40", 40.0, 9,
-           faults={"fatigue-drift": 30.0, "torso-swing": 15.0}, walk_in=True),
+    Filmed(
+        "Benno Hartz",
+        "standing-barbell-curl",
+        "2031-03-24T18:40",
+        40.0,
+        9,
+        faults={"fatigue-drift": 30.0, "torso-swing": 15.0},
+        walk_in=True,
+    ),
     # Cleo's upper arm leaves its place late in the set; lowering gets fast.
-    Filmed("Cleo Marsh", "standing-barbell-curl", "2031-02-24T09:10", 27.5, 10, done=True,
-           faults={"upper-arm-drift": 19.0}, fault_from=8, cue="Pin your elbows to your ribs."),
-    Filmed("Cleo Marsh", "standing-barbell-curl", "2031-03-25T09:05", 30.0, 10, tempo="3-0-1-0",
-           faults={"upper-arm-drift": 24.0, "too-fast-lower": 1.3}, fault_from=6),
-    Filmed("Cleo Marsh", "standing-barbell-curl", "2031-03-26T21:15", 27.5, 8, view="left", tempo="3-0-1-0"),
+    Filmed(
+        "Cleo Marsh",
+        "standing-barbell-curl",
+        "2031-02-24T09:10",
+        27.5,
+        10,
+        done=True,
+        faults={"upper-arm-drift": 19.0},
+        fault_from=8,
+        cue="Pin your elbows to your ribs.",
+    ),
+    Filmed(
+        "Cleo Marsh",
+        "standing-barbell-curl",
+        "2031-03-25T09:05",
+        30.0,
+        10,
+        tempo="3-0-1-0",
+        faults={"upper-arm-drift": 24.0, "too-fast-lower": 1.3},
+        fault_from=6,
+    ),
+    Filmed(
+        "Cleo Marsh",
+        "standing-barbell-curl",
+        "2031-03-26T21:15",
+        27.5,
+        8,
+        view="left",
+        tempo="3-0-1-0",
+    ),
     # Ada's right arm lags after a wrist sprain, and catches up.
-    Filmed("Ada Quill", "overhead-press-dumbbell", "2031-01-20T16:00", 8.0, 8, done=True,
-           faults={"left-right": 34.0}, cue="Both dumbbells arrive together."),
-    Filmed("Ada Quill", "overhead-press-dumbbell", "2031-03-24T16:10", 9.0, 9, faults={"left-right": 26.0}),
+    Filmed(
+        "Ada Quill",
+        "overhead-press-dumbbell",
+        "2031-01-20T16:00",
+        8.0,
+        8,
+        done=True,
+        faults={"left-right": 34.0},
+        cue="Both dumbbells arrive together.",
+    ),
+    Filmed(
+        "Ada Quill",
+        "overhead-press-dumbbell",
+        "2031-03-24T16:10",
+        9.0,
+        9,
+        faults={"left-right": 26.0},
+    ),
     Filmed("Ada Quill", "rope-pushdown", "2031-03-26T16:25", 15.0, 12, tempo="2-0-1-1"),
     # Dario's shoulder hikes from rep 7.
-    Filmed("Dario Venn", "lateral-raise-dumbbell", "2031-02-10T20:30", 8.0, 12, done=True,
-           faults={"shoulder-hike": 15.0}, fault_from=9),
-    Filmed("Dario Venn", "lateral-raise-dumbbell", "2031-03-25T20:40", 10.0, 12,
-           faults={"shoulder-hike": 21.0}, fault_from=7, partial=2, pain=True),
-    Filmed("Dario Venn", "lateral-raise-dumbbell", "2031-03-27T20:45", 8.0, 12, view="front",
-           faults={"too-fast-lower": 0.7}),
+    Filmed(
+        "Dario Venn",
+        "lateral-raise-dumbbell",
+        "2031-02-10T20:30",
+        8.0,
+        12,
+        done=True,
+        faults={"shoulder-hike": 15.0},
+        fault_from=9,
+    ),
+    Filmed(
+        "Dario Venn",
+        "lateral-raise-dumbbell",
+        "2031-03-25T20:40",
+        10.0,
+        12,
+        faults={"shoulder-hike": 21.0},
+        fault_from=7,
+        partial=2,
+        pain=True,
+    ),
+    Filmed(
+        "Dario Venn",
+        "lateral-raise-dumbbell",
+        "2031-03-27T20:45",
+        8.0,
+        12,
+        view="front",
+        faults={"too-fast-lower": 0.7},
+    ),
     # Esme's cables stand too near: the hands no longer cross.
     Filmed("Esme Rook", "cable-cross-raise-low", "2031-03-03T11:20", 7.5, 12, done=True),
-    Filmed("Esme Rook", "cable-cross-raise-low", "2031-03-24T11:30", 7.5, 12, faults={"end-point": 15.0}),
+    Filmed(
+        "Esme Rook",
+        "cable-cross-raise-low",
+        "2031-03-24T11:30",
+        7.5,
+        12,
+        faults={"end-point": 15.0},
+    ),
     Filmed("Esme Rook", "seated-row-narrow-low", "2031-03-26T11:40", 35.0, 8, first_hold_s=10.0),
     Filmed("Esme Rook", "cross-cable-rear-fly", "2031-03-27T11:35", 5.0, 12),
     # Finn's tempo recovers.
-    Filmed("Finn Adair", "rope-pushdown", "2031-02-17T19:05", 20.0, 12, done=True, tempo="2-0-1-1",
-           faults={"too-fast-lower": 0.8}, cue="Count the weight down, every rep."),
-    Filmed("Finn Adair", "rope-pushdown", "2031-03-25T19:10", 20.0, 12, tempo="2-0-1-1",
-           faults={"hold-missing": 0.25}),
+    Filmed(
+        "Finn Adair",
+        "rope-pushdown",
+        "2031-02-17T19:05",
+        20.0,
+        12,
+        done=True,
+        tempo="2-0-1-1",
+        faults={"too-fast-lower": 0.8},
+        cue="Count the weight down, every rep.",
+    ),
+    Filmed(
+        "Finn Adair",
+        "rope-pushdown",
+        "2031-03-25T19:10",
+        20.0,
+        12,
+        tempo="2-0-1-1",
+        faults={"hold-missing": 0.25},
+    ),
     Filmed("Finn Adair", "one-arm-dumbbell-row", "2031-03-26T19:20", 24.0, 10),
     # The clean veteran films everything, and nothing is wrong with it.
     Filmed("Benno Hartz", "seated-row-narrow-low", "2031-03-27T18:50", 50.0, 10),
     Filmed("Ada Quill", "front-raise-midline", "2031-03-28T16:30", 4.0, 6, arms="alternating"),
     # Two clips: one with its landmarks found, one that waits to be marked.
-    Filmed("Dario Venn", "lateral-raise-dumbbell", "2031-03-28T20:35", 8.0, 4, view="front",
-           faults={"shoulder-hike": 20.0}, fault_from=3, clip="found"),
+    Filmed(
+        "Dario Venn",
+        "lateral-raise-dumbbell",
+        "2031-03-28T20:35",
+        8.0,
+        4,
+        view="front",
+        faults={"shoulder-hike": 20.0},
+        fault_from=3,
+        clip="found",
+    ),
     Filmed("Esme Rook", "rope-pushdown", "2031-03-28T11:45", 12.5, 3, view="left", clip="unmarked"),
-)  # fmt: skip
+)
 
 
 def ensure_demo_library(folder: Path) -> None:
@@ -95,7 +198,8 @@ def ensure_demo_library(folder: Path) -> None:
 
 
 def prepare(folder: Path, *, fresh: bool = False) -> bool:
-    """Make an empty demo library where there is none of this edition; whether it was made. Whole or not at all."""
+    """Make an empty demo library where there is none of this edition; whether it was made. Whole or
+    not at all."""
     stamp = folder / "edition"
     if not fresh and stamp.exists() and stamp.read_text() == EDITION:
         return False
@@ -111,7 +215,8 @@ def prepare(folder: Path, *, fresh: bool = False) -> bool:
 
 
 def fill_waiting(library: Library, progress: Progress, pool: Executor | None = None) -> int:
-    """Film, review and add the sets of landmarks that wait and are not there yet; how many were added."""
+    """Film, review and add the sets of landmarks that wait and are not there yet; how many were
+    added."""
     return fill(library, _WAITING, _tracks(done=False), progress, pool)
 
 
@@ -147,7 +252,8 @@ def fill(
     progress: Progress,
     pool: Executor | None = None,
 ) -> int:
-    """Film, review and add what is not there yet of some sets, each with its seed; how many were added.
+    """Film, review and add what is not there yet of some sets, each with its seed; how many were
+    added.
 
     counter : the setting that keeps how many are there, so that it goes on where it was cut off
     pool : the helpers, where they were started before
@@ -208,9 +314,14 @@ def _add_clip(library: Library, filmed: Filmed, source: Path, data: bytes) -> No
     source.write_bytes(data)
     sets = ClipSets(library)
     details = ClipDetails(
-        filmed.client, filmed.standard, standard(filmed.standard, filmed.school).school.id,
-        filmed.view, filmed.tempo, filmed.load_kg, filmed.recorded,
-    )  # fmt: skip
+        filmed.client,
+        filmed.standard,
+        standard(filmed.standard, filmed.school).school.id,
+        filmed.view,
+        filmed.tempo,
+        filmed.load_kg,
+        filmed.recorded,
+    )
     set_id, _new = sets.add(source, details)
     if filmed.clip == "found":
         review_and_keep(library, set_id, sets.find_landmarks(set_id, SimulatedTracker()))
@@ -218,10 +329,14 @@ def _add_clip(library: Library, filmed: Filmed, source: Path, data: bytes) -> No
 
 def add_filmed(library: Library, filmed: Filmed, made: Made) -> None:
     set_id, _new = library.add_set(
-        made.data, file_name(filmed, ".csv"), client=filmed.client, standard=filmed.standard,
-        school=standard(filmed.standard, filmed.school).school.id, tempo=filmed.tempo,
+        made.data,
+        file_name(filmed, ".csv"),
+        client=filmed.client,
+        standard=filmed.standard,
+        school=standard(filmed.standard, filmed.school).school.id,
+        tempo=filmed.tempo,
         pain=filmed.pain,
-    )  # fmt: skip
+    )
     library.keep_review(set_id, __version__, *made.forms)
     if filmed.done:
         at = filmed.recorded[:10] + "T22:00"

@@ -1,5 +1,5 @@
-"""How a set of the demo is filmed by the simulated camera and reviewed, with nothing of the library loaded: the
-helper processes that do it start fast."""
+"""How a set of the demo is filmed by the simulated camera and reviewed, with nothing of the library
+loaded: the helper processes that do it start fast."""
 
 from __future__ import annotations
 
@@ -20,9 +20,13 @@ from guide_arc.standards.loader import standard
 from guide_arc.standards.tempo import parse_tempo
 
 STATURE_M = {
-    "Ada Quill": 1.68, "Benno Hartz": 1.84, "Cleo Marsh": 1.74,
-    "Dario Venn": 1.79, "Esme Rook": 1.62, "Finn Adair": 1.88,
-}  # fmt: skip
+    "Ada Quill": 1.68,
+    "Benno Hartz": 1.84,
+    "Cleo Marsh": 1.74,
+    "Dario Venn": 1.79,
+    "Esme Rook": 1.62,
+    "Finn Adair": 1.88,
+}
 
 
 # A set that came as a clip: with its landmarks found, or still to be marked.
@@ -31,7 +35,8 @@ ClipState = Literal["found", "unmarked"]
 
 @dataclass(frozen=True)
 class Filmed:
-    """One set of the demo: who, what, when, and how it went. clip : it is a film, not only landmarks"""
+    """One set of the demo: who, what, when, and how it went. clip : it is a film, not only
+    landmarks"""
 
     client: str
     standard: str
@@ -100,7 +105,8 @@ def _track(filmed: Filmed, seed: int) -> LandmarkTrack:
     camera = Camera(filmed.view, filmed.rate_hz, noise, 0.25 * noise, 0.02)
     plan = standard(filmed.standard, filmed.school)
     track = perform(plan, script(filmed), camera, seed).track
-    # Written as finely as the tools that find landmarks do: to a tenth of a millimetre, to a hundredth of a pixel.
+    # Written as finely as the tools that find landmarks do: to a tenth of a millimetre, to a
+    # hundredth of a pixel.
     return replace(
         track,
         position=np.round(track.position, 4 if filmed.view == "none" else 2),

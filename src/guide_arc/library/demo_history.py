@@ -25,18 +25,50 @@ _DUMBBELLS: Final = tuple(
 _STACK: Final = tuple(2.5 * i for i in range(2, 33))
 
 PEOPLE: Final = (
-    Client("Ada Quill", goals="both arms alike again", weak=("rear-shoulder",),
-           sore=(SorePlace("right wrist", date(2031, 1, 12), date(2031, 2, 2)),),
-           rack_kg={"dumbbell": _DUMBBELLS, "cable": _STACK}, room="rehearsal hall", dominant="right"),
-    Client("Benno Hartz", goals="strength first", rack_kg={"bar": _BARS, "cable": _STACK}, room="tour truck"),
-    Client("Cleo Marsh", goals="strength first", covers_face=True, rack_kg={"bar": (*_BARS, 28.75)}, room="rehearsal hall",
-           words="“pin” and “reach” work; no talk of shoulder blades"),
-    Client("Dario Venn", goals="wider shoulders", weak=("side-shoulder",), rack_kg={"dumbbell": _DUMBBELLS, "cable": _STACK},
-           room="rehearsal hall"),
-    Client("Esme Rook", goals="upper chest for the aerial act", weak=("chest-upper", "back"), rack_kg={"cable": _STACK},
-           room="tour truck"),
-    Client("Finn Adair", goals="steady tempo", rack_kg={"cable": _STACK, "dumbbell": _DUMBBELLS}, room="tour truck"),
-)  # fmt: skip
+    Client(
+        "Ada Quill",
+        goals="both arms alike again",
+        weak=("rear-shoulder",),
+        sore=(SorePlace("right wrist", date(2031, 1, 12), date(2031, 2, 2)),),
+        rack_kg={"dumbbell": _DUMBBELLS, "cable": _STACK},
+        room="rehearsal hall",
+        dominant="right",
+    ),
+    Client(
+        "Benno Hartz",
+        goals="strength first",
+        rack_kg={"bar": _BARS, "cable": _STACK},
+        room="tour truck",
+    ),
+    Client(
+        "Cleo Marsh",
+        goals="strength first",
+        covers_face=True,
+        rack_kg={"bar": (*_BARS, 28.75)},
+        room="rehearsal hall",
+        words="“pin” and “reach” work; no talk of shoulder blades",
+    ),
+    Client(
+        "Dario Venn",
+        goals="wider shoulders",
+        weak=("side-shoulder",),
+        rack_kg={"dumbbell": _DUMBBELLS, "cable": _STACK},
+        room="rehearsal hall",
+    ),
+    Client(
+        "Esme Rook",
+        goals="upper chest for the aerial act",
+        weak=("chest-upper", "back"),
+        rack_kg={"cable": _STACK},
+        room="tour truck",
+    ),
+    Client(
+        "Finn Adair",
+        goals="steady tempo",
+        rack_kg={"cable": _STACK, "dumbbell": _DUMBBELLS},
+        room="tour truck",
+    ),
+)
 
 
 def history() -> tuple[Filmed, ...]:
@@ -46,14 +78,29 @@ def history() -> tuple[Filmed, ...]:
 
 def _stories() -> Iterator[Filmed]:
     curl, press, raise_, row, push, cross = (
-        "standing-barbell-curl", "overhead-press-dumbbell", "lateral-raise-dumbbell", "seated-row-narrow-low",
-        "rope-pushdown", "cable-cross-raise-low",
-    )  # fmt: skip
+        "standing-barbell-curl",
+        "overhead-press-dumbbell",
+        "lateral-raise-dumbbell",
+        "seated-row-narrow-low",
+        "rope-pushdown",
+        "cable-cross-raise-low",
+    )
     # Cleo: 27.5 kg holds; 30 kg came too soon, and the upper arm moves from rep 6.
     for week, (kg, reps, drift, start) in enumerate(
-        [(22.5, 12, 0, 1), (22.5, 12, 0, 1), (25, 10, 0, 1), (25, 11, 0, 1), (25, 12, 0, 1), (27.5, 10, 19, 8),
-         (27.5, 11, 0, 1), (27.5, 12, 0, 1), (27.5, 12, 0, 1), (30, 9, 25, 6), (30, 10, 26, 6)]
-    ):  # fmt: skip
+        [
+            (22.5, 12, 0, 1),
+            (22.5, 12, 0, 1),
+            (25, 10, 0, 1),
+            (25, 11, 0, 1),
+            (25, 12, 0, 1),
+            (27.5, 10, 19, 8),
+            (27.5, 11, 0, 1),
+            (27.5, 12, 0, 1),
+            (27.5, 12, 0, 1),
+            (30, 9, 25, 6),
+            (30, 10, 26, 6),
+        ]
+    ):
         cue = "Pin your elbows to your ribs." if drift else None
         yield _set(
             "Cleo Marsh",
@@ -68,9 +115,20 @@ def _stories() -> Iterator[Filmed]:
         )
     # Benno: clean for weeks, until the load jumps.
     for week, (kg, reps, shrink) in enumerate(
-        [(30, 10, 0), (30, 12, 0), (32.5, 9, 0), (32.5, 10, 0), (32.5, 12, 0), (35, 9, 0), (35, 10, 0), (35, 12, 0),
-         (37.5, 9, 16), (37.5, 9, 20), (40, 9, 28)]
-    ):  # fmt: skip
+        [
+            (30, 10, 0),
+            (30, 12, 0),
+            (32.5, 9, 0),
+            (32.5, 10, 0),
+            (32.5, 12, 0),
+            (35, 9, 0),
+            (35, 10, 0),
+            (35, 12, 0),
+            (37.5, 9, 16),
+            (37.5, 9, 20),
+            (40, 9, 28),
+        ]
+    ):
         yield _set(
             "Benno Hartz",
             curl,
@@ -103,15 +161,32 @@ def _stories() -> Iterator[Filmed]:
         )
     for week in (8, 9, 10):
         for at, standard, kg, reps in (
-            ("16:35", "cross-cable-rear-fly", 5, 12), ("16:45", "seated-row-narrow-low", 35, 10),
-            ("16:55", raise_, 5, 12), ("17:05", "kneeling-cable-crunch", 25, 15),
-        ):  # fmt: skip
+            ("16:35", "cross-cable-rear-fly", 5, 12),
+            ("16:45", "seated-row-narrow-low", 35, 10),
+            ("16:55", raise_, 5, 12),
+            ("17:05", "kneeling-cable-crunch", 25, 15),
+        ):
             yield _set("Ada Quill", standard, week, at, kg, reps, {})
     # Dario: the shoulder hikes from rep 7; “long neck” changes nothing, other words do.
     for week, (kg, hike, start) in enumerate(
-        [(7, 0, 1), (7, 0, 1), (8, 15, 9), (8, 16, 8), (8, 15, 8), (8, 0, 1), (8, 0, 1), (9, 17, 7), (9, 18, 7), (9, 0, 1)]
-    ):  # fmt: skip
-        cue = {2: "Long neck: reach out, not up.", 3: "Long neck: reach out, not up.", 4: "Make room between shoulder and ear."}.get(week)  # fmt: skip
+        [
+            (7, 0, 1),
+            (7, 0, 1),
+            (8, 15, 9),
+            (8, 16, 8),
+            (8, 15, 8),
+            (8, 0, 1),
+            (8, 0, 1),
+            (9, 17, 7),
+            (9, 18, 7),
+            (9, 0, 1),
+        ]
+    ):
+        cue = {
+            2: "Long neck: reach out, not up.",
+            3: "Long neck: reach out, not up.",
+            4: "Make room between shoulder and ear.",
+        }.get(week)
         yield _set(
             "Dario Venn",
             raise_,
@@ -158,16 +233,32 @@ def _stories() -> Iterator[Filmed]:
         yield _set("Finn Adair", "one-arm-dumbbell-row", week, "19:20", 22 + week // 4, 10, {})
 
 
-def _set(  # noqa: PLR0913
-    who: str, standard: str, week: int, at: str, kg: float, reps: int, faults: dict[str, float], start: int = 1,
-    cue: str | None = None, tempo: str | None = None,
-) -> Filmed:  # fmt: skip
+def _set(
+    who: str,
+    standard: str,
+    week: int,
+    at: str,
+    kg: float,
+    reps: int,
+    faults: dict[str, float],
+    start: int = 1,
+    cue: str | None = None,
+    tempo: str | None = None,
+) -> Filmed:
     offset = sorted(STATURE_M).index(who) % 4
     on = _FIRST + timedelta(days=7 * week + offset)
     return Filmed(
-        who, standard, f"{on.isoformat()}T{at}", float(kg), reps, tempo=tempo, faults=faults, fault_from=start,
-        done=True, cue=cue,
-    )  # fmt: skip
+        who,
+        standard,
+        f"{on.isoformat()}T{at}",
+        float(kg),
+        reps,
+        tempo=tempo,
+        faults=faults,
+        fault_from=start,
+        done=True,
+        cue=cue,
+    )
 
 
 def fill_rest(library: Library, progress: Callable[[float], None]) -> int:

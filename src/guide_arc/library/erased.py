@@ -1,4 +1,5 @@
-"""The notes of what was erased: which recordings undo can still ask for, and what can be deleted for good."""
+"""The notes of what was erased: which recordings undo can still ask for, and what can be deleted
+for good."""
 
 from __future__ import annotations
 
@@ -149,7 +150,8 @@ def _notes(folder: Path, name: str) -> list[Note]:
 
 
 def _older_form(text: str) -> Changes | None:
-    """A list as programs before form 0008 wrote it: {"sets": [[id, track, clip]], "clients": [name]}."""
+    """A list as programs before form 0008 wrote it: {"sets": [[id, track, clip]], "clients":
+    [name]}."""
     found = json.loads(text)
     if not isinstance(found, dict):
         return None

@@ -1,4 +1,5 @@
-"""Deleting sets and clients with everything that belongs to them, within a transaction of the caller's."""
+"""Deleting sets and clients with everything that belongs to them, within a transaction of the
+caller's."""
 
 from __future__ import annotations
 
@@ -26,9 +27,11 @@ _AT_ONCE: Final = 500
 
 
 def delete_sets(session: Session, set_ids: Iterable[int]) -> None:
-    """Delete sets with their reviews, decisions and notes, and the rows of recordings that no other set names.
+    """Delete sets with their reviews, decisions and notes, and the rows of recordings that no other
+    set names.
 
-    A set that showed one of them from another side is a set of its own again. Sets that are gone are passed over.
+    A set that showed one of them from another side is a set of its own again. Sets that are gone
+    are passed over.
     """
     ids = list(dict.fromkeys(set_ids))
     for some in (ids[i : i + _AT_ONCE] for i in range(0, len(ids), _AT_ONCE)):
@@ -51,7 +54,8 @@ def _delete_some(session: Session, ids: list[int]) -> None:
 
 
 def delete_client(session: Session, client: ClientRow) -> list[int]:
-    """Delete a client with every set and everything stored for them. Returns the ids of the sets."""
+    """Delete a client with every set and everything stored for them. Returns the ids of the
+    sets."""
     ids = list(session.scalars(select(SetRow.id).where(SetRow.client_id == client.id)))
     delete_sets(session, ids)
     for kept in session.scalars(select(KeptRow).where(KeptRow.client_id == client.id)):
@@ -63,7 +67,8 @@ def delete_client(session: Session, client: ClientRow) -> list[int]:
 
 
 def is_bare(session: Session, client: ClientRow) -> bool:
-    """Whether a client is only a name, maybe with the height from a recording: no set, no profile, nothing stored."""
+    """Whether a client is only a name, maybe with the height from a recording: no set, no profile,
+    nothing stored."""
     if client.profile not in ("", "{}"):
         return False
     return not any(
@@ -73,7 +78,8 @@ def is_bare(session: Session, client: ClientRow) -> bool:
 
 
 def delete_unnamed(session: Session, files: Iterable[File]) -> None:
-    """Delete the rows of those recordings that no set names any more. Their files stay where they are."""
+    """Delete the rows of those recordings that no set names any more. Their files stay where they
+    are."""
     tables: tuple[type[TrackRow] | type[ClipRow], ...] = (TrackRow, ClipRow)
     given = list(dict.fromkeys(files))
     for table in tables:

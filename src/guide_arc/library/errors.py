@@ -13,7 +13,8 @@ class BadLibrary(BadInput):
 
 
 class ReadOnly(BadLibrary):
-    """The library can be read and not changed: its disk does not take it, or the person may not. Nothing was written."""
+    """The library can be read and not changed: its disk does not take it, or the person may not.
+    Nothing was written."""
 
 
 class Gone(BadLibrary):
@@ -21,7 +22,8 @@ class Gone(BadLibrary):
 
 
 class LostLibrary(BadLibrary):
-    """A library that was there is not, or not whole. What can be done about it is for the person to choose.
+    """A library that was there is not, or not whole. What can be done about it is for the person to
+    choose.
 
     lost : its "folder", its "file" beside recordings that are there, or the file is "damaged"
     """

@@ -1,4 +1,5 @@
-"""A coach's evening: how long sets take this coach, which ones can go in one go, and what was said to whom."""
+"""A coach's evening: how long sets take this coach, which ones can go in one go, and what was said
+to whom."""
 
 from __future__ import annotations
 
@@ -29,7 +30,8 @@ TEMPLATE = "template"
 
 @dataclass(frozen=True)
 class Told:
-    """One reviewed set of an evening. cues : the words that the client reads; then : what was prescribed"""
+    """One reviewed set of an evening. cues : the words that the client reads; then : what was
+    prescribed"""
 
     client: str
     what: str
@@ -39,29 +41,39 @@ class Told:
 
 
 def note_reviewed(library: Library, set_id: int, seconds: float, at: datetime) -> None:
-    """Keep that a set was reviewed, and how long it was open: what the coach's pace is learned from."""
+    """Keep that a set was reviewed, and how long it was open: what the coach's pace is learned
+    from."""
     record = library.record(set_id)
     off = (library.kept_review(set_id) or {}).get("findings", [])
     took = Took(seconds, clean=not any(f["verdict"] == "off" for f in off))
     Clients(library).keep_thing(
-        REVIEWED, {"set": set_id, "at": at.isoformat(timespec="seconds"), **took.as_dict()},
-        client=record.client, about=at.date().isoformat(), name=str(set_id),
-    )  # fmt: skip
+        REVIEWED,
+        {"set": set_id, "at": at.isoformat(timespec="seconds"), **took.as_dict()},
+        client=record.client,
+        about=at.date().isoformat(),
+        name=str(set_id),
+    )
 
 
 def clean_rows(library: Library) -> list[QueueRow]:
-    """The waiting sets in which nothing is off or near its limit and nobody spoke of pain; oldest first.
+    """The waiting sets in which nothing is off or near its limit and nobody spoke of pain; oldest
+    first.
 
-    What a recording could not show stands in each row's line: the coach sees it before they say yes.
+    What a recording could not show stands in each row's line: the coach sees it before they say
+    yes.
     """
     rows = library.queue(state="waiting", limit=-1)
     return sorted(
         (
-            row for row in rows
-            if row.summary and not row.pain and row.summary["verdict"] == "ok" and row.summary["full"]
+            row
+            for row in rows
+            if row.summary
+            and not row.pain
+            and row.summary["verdict"] == "ok"
+            and row.summary["full"]
         ),
         key=lambda row: (row.recorded, row.id),
-    )  # fmt: skip
+    )
 
 
 def mark_reviewed(session: Session, ids: Iterable[int], at: datetime) -> None:
@@ -81,8 +93,8 @@ def mark_reviewed(session: Session, ids: Iterable[int], at: datetime) -> None:
 
 
 def told_on(library: Library, day: date) -> list[Told]:
-    """What was said to whom on a day, in the order in which the sets were reviewed; sets that went back
-    into the queue are left out."""
+    """What was said to whom on a day, in the order in which the sets were reviewed; sets that went
+    back into the queue are left out."""
     with library.reading() as session:
         ask = select(KeptRow.document).where(
             KeptRow.kind == REVIEWED, KeptRow.about == day.isoformat()
@@ -125,8 +137,12 @@ def _told(record: SetRecord, review: Mapping[str, Any], *, sore: bool) -> Told:
     else:
         then = ""
     return Told(
-        record.client, f"{name}, {load}{reps} reps", tuple(c for c in cues if c), record.notes.note, then,
-    )  # fmt: skip
+        record.client,
+        f"{name}, {load}{reps} reps",
+        tuple(c for c in cues if c),
+        record.notes.note,
+        then,
+    )
 
 
 def evening_text(told: Sequence[Told], day: date) -> str:

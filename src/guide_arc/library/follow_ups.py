@@ -68,7 +68,8 @@ def put_follow_up(
 def settle(library: Library, states: Mapping[int, tuple[date | None, date | None]]) -> None:
     """Say that some were done, or were not after all, or put them off; in one transaction.
 
-    states: by number the day on which it was done, or None, and the day on which it is due, or None where that stays
+    states: by number the day on which it was done, or None, and the day on which it is due, or None
+    where that stays
     """
     with library.writing() as session:
         for id, (done, due) in states.items():
@@ -87,8 +88,12 @@ def _of(row: KeptRow, client: str) -> FollowUp | None:
         document: dict[str, Any] = json.loads(row.document)
         done = document.get("done")
         return FollowUp(
-            row.id, client, str(document["words"]), date.fromisoformat(document["due"]), document.get("set"),
+            row.id,
+            client,
+            str(document["words"]),
+            date.fromisoformat(document["due"]),
+            document.get("set"),
             date.fromisoformat(done) if done else None,
-        )  # fmt: skip
+        )
     except (ValueError, KeyError, TypeError):
         return None

@@ -10,7 +10,8 @@ from guide_arc.library.attribution import names_in
 
 
 def without_clients(value: str, clients: Sequence[str]) -> str:
-    """A remembered value without what it says of some clients: entries about them, and a folder named after them."""
+    """A remembered value without what it says of some clients: entries about them, and a folder
+    named after them."""
     try:
         said = json.loads(value)
     except ValueError:
@@ -23,7 +24,8 @@ def without_clients(value: str, clients: Sequence[str]) -> str:
 
 
 def is_about(document: str, clients: Sequence[str]) -> bool:
-    """Whether what is set aside is named after one of these clients, as files and sets of theirs are."""
+    """Whether what is set aside is named after one of these clients, as files and sets of theirs
+    are."""
     try:
         name = str(json.loads(document).get("name", ""))
     except (ValueError, AttributeError):

@@ -1,7 +1,8 @@
-"""Finding sets by words: client, exercise, date, note, cue and finding, through SQLite's full-text index.
+"""Finding sets by words: client, exercise, date, note, cue and finding, through SQLite's full-text
+index.
 
-Triggers keep it beside the rows that it is made of, whoever writes them. A migration that makes one of those tables
-anew has to call `make_index` again.
+Triggers keep it beside the rows that it is made of, whoever writes them. A migration that makes one
+of those tables anew has to call `make_index` again.
 """
 
 from __future__ import annotations
@@ -12,14 +13,15 @@ from typing import Any, Final, Protocol
 # The shadow tables that SQLite keeps an index in.
 TABLE: Final = "words"
 _SETS: Final = (
-    "select s.id, c.name, replace(s.standard, '-', ' '), s.recorded, s.source_name, s.note, coalesce(r.said, ''),"
-    " coalesce((select group_concat(d.words, ' ') from decision d where d.set_id = s.id), '')"
-    " from recorded_set s join client c on c.id = s.client_id left join review r on r.set_id = s.id"
+    "select s.id, c.name, replace(s.standard, '-', ' '), s.recorded, s.source_name, s.note,"
+    " coalesce(r.said, ''), coalesce((select group_concat(d.words, ' ') from decision d where"
+    " d.set_id = s.id), '') from recorded_set s join client c on c.id = s.client_id left join"
+    " review r on r.set_id = s.id"
 )
 _COLUMNS: Final = "rowid, client, exercise, recorded, source, note, found, cues"
 _CUES: Final = (
-    "update words set cues = coalesce((select group_concat(words, ' ') from decision where set_id = {row}.set_id), '')"
-    " where rowid = {row}.set_id"
+    "update words set cues = coalesce((select group_concat(words, ' ') from decision where set_id ="
+    " {row}.set_id), '') where rowid = {row}.set_id"
 )
 
 
@@ -36,8 +38,8 @@ def make_index(connection: Connection) -> None:
 def _statements() -> Iterable[str]:
     yield "drop table if exists words"
     yield (
-        "create virtual table words using fts5(client, exercise, recorded, source, note, found, cues,"
-        " tokenize = 'unicode61 remove_diacritics 2', prefix = '1 2 3')"
+        "create virtual table words using fts5(client, exercise, recorded, source, note, found,"
+        " cues, tokenize = 'unicode61 remove_diacritics 2', prefix = '1 2 3')"
     )
     yield f"insert into words ({_COLUMNS}) {_SETS}"
     one = f"insert into words ({_COLUMNS}) {_SETS} where s.id = new.id"
@@ -47,23 +49,35 @@ def _statements() -> Iterable[str]:
         (
             "set_other",
             "update of client_id, standard, recorded, source_name, note on recorded_set",
-            "update words set client = (select name from client where id = new.client_id),"
-            " exercise = replace(new.standard, '-', ' '), recorded = new.recorded, source = new.source_name,"
-            " note = new.note where rowid = new.id",
+            (
+                "update words set client = (select name from client where id = new.client_id),"
+                " exercise = replace(new.standard, '-', ' '), recorded = new.recorded, source ="
+                " new.source_name, note = new.note where rowid = new.id"
+            ),
         ),
         (
             "client_other",
             "update of name on client",
-            "update words set client = new.name where rowid in"
-            " (select id from recorded_set where client_id = new.id)",
+            (
+                "update words set client = new.name where rowid in"
+                " (select id from recorded_set where client_id = new.id)"
+            ),
         ),
-        ("review_in", "insert on review", "update words set found = new.said where rowid = new.set_id"),
-        ("review_other", "update of said on review", "update words set found = new.said where rowid = new.set_id"),
+        (
+            "review_in",
+            "insert on review",
+            "update words set found = new.said where rowid = new.set_id",
+        ),
+        (
+            "review_other",
+            "update of said on review",
+            "update words set found = new.said where rowid = new.set_id",
+        ),
         ("review_out", "delete on review", "update words set found = '' where rowid = old.set_id"),
         ("decided_in", "insert on decision", _CUES.format(row="new")),
         ("decided_other", "update of words on decision", _CUES.format(row="new")),
         ("decided_out", "delete on decision", _CUES.format(row="old")),
-    ):  # fmt: skip
+    ):
         yield f"drop trigger if exists words_{name}"
         yield f"create trigger words_{name} after {when} begin {what}; end"
 
@@ -73,7 +87,8 @@ TIDY: Final = "insert into words (words) values ('optimize')"
 
 
 def asked_for(words: str) -> str:
-    """What a person typed, as the index is asked: every word, each as a beginning. Empty where no letter was typed."""
+    """What a person typed, as the index is asked: every word, each as a beginning. Empty where no
+    letter was typed."""
     quoted = (word.replace('"', " ").strip() for word in words.split())
     return " ".join(f'"{word}"*' for word in quoted if any(c.isalnum() for c in word))
 

@@ -41,7 +41,8 @@ _NAMED: Final = re.compile(
 class Incoming:
     """One readable file: its bytes, and whose and what it is as far as it says.
 
-    client : whose it is for certain; empty where that is to be asked about. proposed : whose it may be then
+    client : whose it is for certain; empty where that is to be asked about. proposed : whose it may
+        be then
     standard : as the file says; None where it names none that is known
     fits : where it names none, the standards that the movement fits, best first, and why
     clip : where the file is, for a clip: its bytes are copied when it is taken in
@@ -105,9 +106,12 @@ def details_of(record: SetRecord) -> Details:
 def fields_of(details: Details) -> dict[str, Any]:
     """What was said of a set, by the names that the library changes it by."""
     return {
-        "client": details.client, "standard": details.standard, "school": details.school,
-        "tempo": details.tempo, "load_kg": details.load_kg,
-    }  # fmt: skip
+        "client": details.client,
+        "standard": details.standard,
+        "school": details.school,
+        "tempo": details.tempo,
+        "load_kg": details.load_kg,
+    }
 
 
 def said_by_itself(item: Incoming, known: Known) -> Details | None:
@@ -132,7 +136,8 @@ class Fits:
 
 @dataclass(frozen=True)
 class Refused:
-    """One file that can't come in, and why, as a sentence. unnamed : its markers have to be named first"""
+    """One file that can't come in, and why, as a sentence. unnamed : its markers have to be named
+    first"""
 
     name: str
     why: str
@@ -147,7 +152,8 @@ def inspect_files(
     progress: Callable[[float], None] = lambda _share: None,
     names: Names | None = None,
 ) -> tuple[list[Incoming], list[Refused]]:
-    """Read files on their way in. Folders give the tracks and clips inside them. Nothing is stored yet.
+    """Read files on their way in. Folders give the tracks and clips inside them. Nothing is stored
+    yet.
 
     progress : called with a share from 0 to 1 before each file; may raise to stop
     names : landmark by marker, as it was said for earlier files
@@ -168,9 +174,13 @@ def inspect_files(
             bad.append(Refused(visible(path.name), why, path=path))
         except Exception:
             _LOG.exception("a file could not be looked into")
-            why = f"{visible(path.name)}: something is wrong in the program itself; the file is left where it is."
+            why = (
+                f"{visible(path.name)}: something is wrong in the program itself; the file is left"
+                " where it is."
+            )
             bad.append(Refused(visible(path.name), why, path=path))
-    # A client's sets stand together, in the order in which they were filmed: what is said of one serves the next.
+    # A client's sets stand together, in the order in which they were filmed: what is said of one
+    # serves the next.
     good.sort(key=lambda item: (item.client or item.proposed, item.recorded or "", item.name))
     return good, bad
 
@@ -245,7 +255,8 @@ def inspect_clip(path: Path, clients: Sequence[ClientName], catalogue: Catalogue
 
 
 def _when(path: Path, clip: Clip) -> str:
-    """When a clip was filmed: as its name says, as the phone noted in it, or else when its file was written."""
+    """When a clip was filmed: as its name says, as the phone noted in it, or else when its file was
+    written."""
     named = _NAMED.search(path.stem)
     if named is not None:
         year, _, month, day, hour, minute = named.groups()

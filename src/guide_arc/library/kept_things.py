@@ -35,7 +35,8 @@ class KeptThings:
         return [row for row in rows if row[2] is not None]
 
     def kept_about(self, kind: str, client: str) -> list[tuple[str, Any]]:
-        """What is kept of a kind for a client: (what it is about, document), in the order in which it was first kept."""
+        """What is kept of a kind for a client: (what it is about, document), in the order in which
+        it was first kept."""
         with self._library.reading() as session:
             owner = client_row(session, client).id
             ask = (
@@ -66,12 +67,19 @@ class KeptThings:
         with self._library.writing() as session:
             return put_document(session, kind, document, client=client, about=about, name=name)
 
-    def keep_beside(  # noqa: PLR0913
-        self, kind: str, document: Any, name: str, stood: Callable[[Any], bool], *, client: str | None = None,
+    def keep_beside(
+        self,
+        kind: str,
+        document: Any,
+        name: str,
+        stood: Callable[[Any], bool],
+        *,
+        client: str | None = None,
         about: str = "",
-    ) -> tuple[int, str]:  # fmt: skip
-        """Keep a document under its name in place of what was known to be there; where another window has kept something
-        else under that name meanwhile, that stays, and this goes beside it under the next free name.
+    ) -> tuple[int, str]:
+        """Keep a document under its name in place of what was known to be there; where another
+        window has kept something else under that name meanwhile, that stays, and this goes beside
+        it under the next free name.
 
         stood : whether a document is the one that is to be replaced
         Returns its id and the name that it has now.
@@ -98,8 +106,8 @@ class KeptThings:
                 _write(session, row, now, (kind, owner, "", name))
 
     def swap_thing(self, id: int, stood: Callable[[Any], bool], instead: Any | None) -> bool:
-        """Put another document in place of one, None takes it out; False where it is gone, or is not the one that it is
-        thought to be any more, and stays."""
+        """Put another document in place of one, None takes it out; False where it is gone, or is
+        not the one that it is thought to be any more, and stays."""
         with self._library.writing() as session:
             row = session.get(KeptRow, id)
             if row is None or not stood(_document(row)):
@@ -161,7 +169,8 @@ def keep_words(session: Session, client: str, check: str, words: str | None) -> 
 def put_document(
     session: Session, kind: str, document: object, *, client: str | None, about: str, name: str
 ) -> int:
-    """Store a document within a transaction; one of the same kind, client, about and name is replaced. Its number."""
+    """Store a document within a transaction; one of the same kind, client, about and name is
+    replaced. Its number."""
     owner = client_row(session, client).id if client is not None else None
     row = session.scalar(_one_kept(kind, owner, about, name))
     return _write(session, row, document, (kind, owner, about, name))
@@ -170,7 +179,8 @@ def put_document(
 def _write(
     session: Session, row: KeptRow | None, document: Any, named: tuple[str, int | None, str, str]
 ) -> int:
-    """Put a document into its row, made where there is none; its id. named : kind, owner, about and name of a new one"""
+    """Put a document into its row, made where there is none; its id. named : kind, owner, about and
+    name of a new one"""
     if row is None:
         kind, owner, about, name = named
         row = KeptRow(kind=kind, client_id=owner, about=about, name=name, document="")

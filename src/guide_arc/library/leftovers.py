@@ -1,7 +1,9 @@
-"""Files that a kill would leave without a set: named before they are written, looked after once it is decided.
+"""Files that a kill would leave without a set: named before they are written, looked after once it
+is decided.
 
-A track's file is there before a set names it, and is still there when a set has named another one. In between its name
-stands in the folder `coming`; whoever next opens the library alone finds it there, and deletes what no set names.
+A track's file is there before a set names it, and is still there when a set has named another one.
+In between its name stands in the folder `coming`; whoever next opens the library alone finds it
+there, and deletes what no set names.
 """
 
 from __future__ import annotations
@@ -29,7 +31,8 @@ class Leftovers:
 
     @contextmanager
     def watching(self, hashes: list[str]) -> Iterator[None]:
-        """Within the block these tracks may come to be named or not; after it, those that are not are deleted."""
+        """Within the block these tracks may come to be named or not; after it, those that are not
+        are deleted."""
         make_folder(self._place)
         for key in hashes:
             write_atomic(self._place / key, b"", like_folder=True)
@@ -40,7 +43,8 @@ class Leftovers:
             self._settle_all(hashes)
             raise
         except BadLibrary:
-            # A write that is told to have failed may yet be found on the disk: the next start sees which.
+            # A write that is told to have failed may yet be found on the disk: the next start sees
+            # which.
             raise
         except BaseException:
             self._settle_all(hashes)
@@ -52,7 +56,8 @@ class Leftovers:
             self._settle(key)
 
     def sweep(self, older_than_s: float = 0.0) -> None:
-        """Delete what a kill has left. older_than_s: where others may be writing, only what has been there for so long"""
+        """Delete what a kill has left. older_than_s: where others may be writing, only what has
+        been there for so long"""
         if not self._place.is_dir():
             return
         for marker in sorted(self._place.iterdir()):

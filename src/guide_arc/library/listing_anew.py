@@ -1,4 +1,5 @@
-"""Recordings in the library's folder that no set names, as sets again: after a lost file, or an old copy brought back."""
+"""Recordings in the library's folder that no set names, as sets again: after a lost file, or an old
+copy brought back."""
 
 from __future__ import annotations
 
@@ -47,14 +48,16 @@ def unlisted(library: Library) -> list[Path]:
     clips |= {key for place, key in held if place == "clips"}
     found = [p for p in _files(folder / "tracks", (".csv", ".json")) if p.stem not in tracks]
     found += [
-        p for p in _files(folder / "clips", SUFFIXES)
+        p
+        for p in _files(folder / "clips", SUFFIXES)
         if p.stem not in clips and not p.name.endswith(".proxy.mp4")
-    ]  # fmt: skip
+    ]
     return found
 
 
 def list_anew(library: Library, progress: Callable[[float], None]) -> Listed:
-    """Make a set of each such recording, with what it says of itself. One that can't be read stops no other."""
+    """Make a set of each such recording, with what it says of itself. One that can't be read stops
+    no other."""
     out = Listed()
     catalogue = OwnStandards(library).catalogue()
     paths = unlisted(library)
@@ -84,14 +87,24 @@ def _track(library: Library, path: Path, catalogue: Catalogue) -> int:
     school = catalogue.standard(standard).schools[0].id
     with library.writing() as session:
         row = SetRow(
-            client_id=client_named(session, CLIENT).id, track_hash=path.stem, source_name=path.name,
-            standard=standard, school=school, load_kg=facts.load_kg, note=_NOTE,
+            client_id=client_named(session, CLIENT).id,
+            track_hash=path.stem,
+            source_name=path.name,
+            standard=standard,
+            school=school,
+            load_kg=facts.load_kg,
+            note=_NOTE,
             recorded=facts.recorded or _written(path),
-        )  # fmt: skip
+        )
         session.merge(
-            TrackRow(hash=path.stem, file=path.name, frames=track.frames, duration_s=track.duration_s,
-                     view=track.stated_view)
-        )  # fmt: skip
+            TrackRow(
+                hash=path.stem,
+                file=path.name,
+                frames=track.frames,
+                duration_s=track.duration_s,
+                view=track.stated_view,
+            )
+        )
         session.flush()
         session.add(row)
         session.flush()
@@ -104,15 +117,27 @@ def _clip(library: Library, path: Path, catalogue: Catalogue) -> int:
     standard = catalogue.ids()[0]
     with library.writing() as session:
         session.merge(
-            ClipRow(hash=path.stem, file=path.name, frames=clip.frames, shown_hz=clip.shown_hz,
-                    duration_s=clip.duration_s, width=clip.width, height=clip.height)
-        )  # fmt: skip
+            ClipRow(
+                hash=path.stem,
+                file=path.name,
+                frames=clip.frames,
+                shown_hz=clip.shown_hz,
+                duration_s=clip.duration_s,
+                width=clip.width,
+                height=clip.height,
+            )
+        )
         session.flush()
         row = SetRow(
-            client_id=client_named(session, CLIENT).id, clip_hash=path.stem, source_name=path.name,
-            standard=standard, school=catalogue.standard(standard).schools[0].id, view="left", note=_NOTE,
+            client_id=client_named(session, CLIENT).id,
+            clip_hash=path.stem,
+            source_name=path.name,
+            standard=standard,
+            school=catalogue.standard(standard).schools[0].id,
+            view="left",
+            note=_NOTE,
             recorded=_written(path),
-        )  # fmt: skip
+        )
         session.add(row)
         session.flush()
         return row.id

@@ -1,4 +1,5 @@
-"""Two windows change the same thing: what only one of them changed is joined; where both did, neither wins in silence."""
+"""Two windows change the same thing: what only one of them changed is joined; where both did,
+neither wins in silence."""
 
 from __future__ import annotations
 
@@ -27,10 +28,12 @@ class Merged(Generic[T]):
 
 
 def merged_notes(base: SetNotes, mine: SetNotes, theirs: SetNotes) -> Merged[SetNotes]:
-    """A set's document that was `base`, is `theirs` in the library by now, and was made `mine` here.
+    """A set's document that was `base`, is `theirs` in the library by now, and was made `mine`
+    here.
 
-    Both notes are kept, one under the other. Pain that either noted stands. Of two decisions about one finding, two
-    ways of counting a set's reps, or two answers to where it was felt, the one in the library stays, and both are told.
+    Both notes are kept, one under the other. Pain that either noted stands. Of two decisions about
+    one finding, two ways of counting a set's reps, or two answers to where it was felt, the one in
+    the library stays, and both are told.
     """
     clashes: list[str] = []
     note = _joined_note(base.note, mine.note, theirs.note)
@@ -110,8 +113,9 @@ def _merged_eye(
                 chosen = here
             else:
                 clashes.append(
-                    f"Another window said what was seen of {key.partition('/')[0].replace('-', ' ')} too: "
-                    f"{_saw(there) or 'nothing'} stays, yours was {_saw(here) or 'nothing'}."
+                    "Another window said what was seen of"
+                    f" {key.partition('/')[0].replace('-', ' ')} too: {_saw(there) or 'nothing'}"
+                    f" stays, yours was {_saw(here) or 'nothing'}."
                 )
         if chosen is not None:
             out.append(chosen)
@@ -122,13 +126,14 @@ def _saw(answer: EyeAnswer | None) -> str:
     return "" if answer is None else answer.saw
 
 
-# What stands by itself among a clip's marks: a point on a frame, a line of a kind, the person, the side that is seen.
+# What stands by itself among a clip's marks: a point on a frame, a line of a kind, the person, the
+# side that is seen.
 _Part = tuple[str, int]
 
 
 def merged_marks(base: Marks, mine: Marks, theirs: Marks) -> Merged[Marks]:
-    """A clip's marks that two windows made, point by point and line by line; where both marked the same, what is in the
-    library stays, and is told."""
+    """A clip's marks that two windows made, point by point and line by line; where both marked the
+    same, what is in the library stays, and is told."""
     was, here, there = (_parts(marks) for marks in (base, mine, theirs))
     out, clashes = dict(there), []
     for part in dict.fromkeys((*here, *was)):
@@ -173,7 +178,8 @@ def _part_words(part: _Part) -> str:
 
 
 def merged_fields(base: T, mine: T, theirs: T, names: Mapping[str, str]) -> Merged[T]:
-    """The same for any frozen dataclass, field by field. names : words for the fields that a clash is told of"""
+    """The same for any frozen dataclass, field by field. names : words for the fields that a clash
+    is told of"""
     changes: dict[str, Any] = {}
     clashes: list[str] = []
     for one in fields(base):  # type: ignore[arg-type]

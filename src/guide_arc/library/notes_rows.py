@@ -62,7 +62,8 @@ def notes_of(session: Session, row: SetRow) -> SetNotes:
         )
     except (ValueError, TypeError, RecursionError):
         raise BadLibrary(
-            f"set {row.id} can't be read: what was noted of it is damaged; 'guide-arc check --mend' mends it"
+            f"set {row.id} can't be read: what was noted of it is damaged; 'guide-arc check --mend'"
+            " mends it"
         ) from None
     return SetNotes(decisions, row.note, row.state, row.pain, settings)  # type: ignore[arg-type]
 

@@ -1,4 +1,5 @@
-"""The coach's own standards: one file each in the library's folder, and which schools are preferred."""
+"""The coach's own standards: one file each in the library's folder, and which schools are
+preferred."""
 
 from __future__ import annotations
 
@@ -27,7 +28,8 @@ class OwnStandards:
         self._kept = Catalogue()
 
     def texts(self) -> dict[str, str]:
-        """Each file's text by its id; a file that is no text, or can't be read, is left for `catalogue` to name."""
+        """Each file's text by its id; a file that is no text, or can't be read, is left for
+        `catalogue` to name."""
         return {p.stem: _text(p) for p in self._files()}
 
     def _files(self) -> list[Path]:
@@ -63,7 +65,8 @@ class OwnStandards:
             if used:
                 sets = "1 set follows" if used == 1 else f"{used} sets follow"
                 raise BadInput(
-                    f"{sets} this standard; choose another for {'it' if used == 1 else 'them'} first."
+                    f"{sets} this standard; choose another for {'it' if used == 1 else 'them'}"
+                    " first."
                 )
         (self.folder / f"{id}.toml").unlink(missing_ok=True)
 
@@ -87,9 +90,13 @@ def _from(text: str) -> tuple[Preference, ...]:
 
 def _text_of(preferences: tuple[Preference, ...]) -> str:
     rows = [
-        {k: v for k, v in (("school", p.school), ("client", p.client), ("standard", p.standard)) if v}
+        {
+            k: v
+            for k, v in (("school", p.school), ("client", p.client), ("standard", p.standard))
+            if v
+        }
         for p in preferences
-    ]  # fmt: skip
+    ]
     return json.dumps(rows)
 
 

@@ -30,7 +30,8 @@ class Took:
 
 @dataclass(frozen=True)
 class Pace:
-    """Seconds for a set with nothing off and for any other. learned : from this coach's own evenings"""
+    """Seconds for a set with nothing off and for any other. learned : from this coach's own
+    evenings"""
 
     clean_s: float = USUAL_CLEAN_S
     other_s: float = USUAL_OTHER_S

@@ -27,13 +27,15 @@ def own_library_folder() -> Path:
 
 
 def demo_library_folder() -> Path:
-    """The demo library, apart from the person's own; GUIDE_ARC_DEMO_LIBRARY names another folder."""
+    """The demo library, apart from the person's own; GUIDE_ARC_DEMO_LIBRARY names another
+    folder."""
     named = os.environ.get("GUIDE_ARC_DEMO_LIBRARY")
     return Path(named) if named else Path(platformdirs.user_data_dir("guide-arc")) / "demo-library"
 
 
 def was_here(folder: Path) -> bool:
-    """Whether a library was opened in a folder before: where it is not there now, it is lost and not new."""
+    """Whether a library was opened in a folder before: where it is not there now, it is lost and
+    not new."""
     return str(folder.absolute()) in _known()
 
 
@@ -63,7 +65,8 @@ def _list() -> Path:
 
 
 def log_file() -> Path:
-    """Where the details of the program's own errors are kept; GUIDE_ARC_STATE names another folder."""
+    """Where the details of the program's own errors are kept; GUIDE_ARC_STATE names another
+    folder."""
     named = os.environ.get("GUIDE_ARC_STATE")
     folder = Path(named) if named else Path(platformdirs.user_state_dir("guide-arc"))
     return folder / "guide-arc.log"

@@ -1,4 +1,5 @@
-"""What is stored is checked on the way in: text without what can't be seen, numbers that are numbers, dates that are days."""
+"""What is stored is checked on the way in: text without what can't be seen, numbers that are
+numbers, dates that are days."""
 
 from __future__ import annotations
 
@@ -58,7 +59,8 @@ def load_of(value: float | None) -> float | None:
 
 
 def moment_of(value: str | None) -> str | None:
-    """When a set was recorded, as an ISO date that may have a time after it; None for what is no date."""
+    """When a set was recorded, as an ISO date that may have a time after it; None for what is no
+    date."""
     if not value:
         return None
     text = visible(str(value)).strip()[:40]

@@ -43,9 +43,17 @@ from guide_arc.library.store import Library
 from guide_arc.standards.schemes import schemes_with
 
 REGIONS: Final = (
-    "front-shoulder", "side-shoulder", "rear-shoulder", "chest-upper", "chest-lower", "back", "traps",
-    "elbow-flexors", "triceps", "trunk",
-)  # fmt: skip
+    "front-shoulder",
+    "side-shoulder",
+    "rear-shoulder",
+    "chest-upper",
+    "chest-lower",
+    "back",
+    "traps",
+    "elbow-flexors",
+    "triceps",
+    "trunk",
+)
 _KIND: Final = "plan"
 _PREFERENCE: Final = "preference"
 
@@ -76,7 +84,8 @@ class PlanSheet:
 
     @property
     def done(self) -> bool:
-        """Whether the session's day has sets already: what was done takes the place of what was planned."""
+        """Whether the session's day has sets already: what was done takes the place of what was
+        planned."""
         return any(s.on == self.session.on for s in self.known.sets)
 
 
@@ -97,9 +106,15 @@ def knowledge(library: Library, client: str, today: date | None = None) -> Knowl
     own = clients.equipped(clients.client(client))
     schemes = schemes_with(library.folder / "schemes.toml")
     return Knowledge(
-        own, standards, schemes, sets, max(now, last), own.tired, preferences(library, client),
+        own,
+        standards,
+        schemes,
+        sets,
+        max(now, last),
+        own.tired,
+        preferences(library, client),
         setups_in_words(library, client),
-    )  # fmt: skip
+    )
 
 
 def preferences(library: Library, client: str) -> dict[str, Override]:
@@ -148,7 +163,8 @@ def keep_plan(library: Library, client: str, plan: Plan, since: Plan | None = No
 
 
 def merged_plans(base: Plan, mine: Plan, theirs: Plan) -> Merged[Plan]:
-    """A plan that two windows changed, session by session; of one that both changed, the one in the library stays."""
+    """A plan that two windows changed, session by session; of one that both changed, the one in the
+    library stays."""
     out, clashes = theirs, []
     if mine.order != base.order:
         out = replace(out, order=mine.order)
@@ -160,7 +176,8 @@ def merged_plans(base: Plan, mine: Plan, theirs: Plan) -> Merged[Plan]:
             out = out.without(day) if here is None else out.with_session(here)
         else:
             clashes.append(
-                f"Another window changed the session of {day:%d %b} too; it stays as it is there. Yours is not kept."
+                f"Another window changed the session of {day:%d %b} too; it stays as it is there."
+                " Yours is not kept."
             )
     return Merged(out, tuple(clashes))
 
@@ -195,11 +212,21 @@ def sheet_of(plan: Plan, known: Knowledge, on: date | None = None) -> PlanSheet:
     )
     days.setdefault(proposed_on, False)
     return PlanSheet(
-        known, plan, session, kept is not None, lines, slots_of(lines), length, turns,
+        known,
+        plan,
+        session,
+        kept is not None,
+        lines,
+        slots_of(lines),
+        length,
+        turns,
         balance_of(lines, known, day),
-        told, dropped, tuple(sorted(days.items())),
-        weeks_ahead(known), missed(plan, known),
-    )  # fmt: skip
+        told,
+        dropped,
+        tuple(sorted(days.items())),
+        weeks_ahead(known),
+        missed(plan, known),
+    )
 
 
 def _next_day(plan: Plan, known: Knowledge) -> date:

@@ -1,4 +1,5 @@
-"""What a clip on its way in shows by itself: from which side it was filmed, and which exercise it may be."""
+"""What a clip on its way in shows by itself: from which side it was filmed, and which exercise it
+may be."""
 
 from __future__ import annotations
 
@@ -30,14 +31,16 @@ _A_SECOND: Final = 8.0
 
 @dataclass(frozen=True)
 class Proposal:
-    """seen : the side of the body that the camera sees; fits : standards that the movement fits; None: can't be told"""
+    """seen : the side of the body that the camera sees; fits : standards that the movement fits;
+    None: can't be told"""
 
     seen: Seen | None = None
     fits: Fits | None = None
 
 
 def propose(clip: Clip, catalogue: Catalogue, progress: Progress = lambda _share: None) -> Proposal:
-    """Look into a clip by what finds landmarks by itself; nothing is proposed where there is no such thing.
+    """Look into a clip by what finds landmarks by itself; nothing is proposed where there is no
+    such thing.
 
     progress : may raise to stop
     """

@@ -1,4 +1,5 @@
-"""The queue's rows, read by one statement: by an open library, or straight from the file at the start.
+"""The queue's rows, read by one statement: by an open library, or straight from the file at the
+start.
 
 The library proper takes a second to load; the first picture of the window does not wait for it.
 """
@@ -27,7 +28,8 @@ class QueueRow(NamedTuple):
     """What the queue shows of a set.
 
     glance : its review in short as it is kept, see `summary.py`; None before a review
-    search : what a search for landmarks asks or says of it, see `searches.py`; clip : its clip's hash
+    search : what a search for landmarks asks or says of it, see `searches.py`; clip : its clip's
+        hash
     """
 
     id: int
@@ -65,7 +67,8 @@ PAGE: Final = 200
 
 
 class QueuePage(NamedTuple):
-    """The rows that match, most in need first, how many sets wait in all, and about how long they will take."""
+    """The rows that match, most in need first, how many sets wait in all, and about how long they
+    will take."""
 
     rows: tuple[QueueRow, ...]
     waiting: int
@@ -93,7 +96,8 @@ _TOOK: Final = "select document from kept where kind = 'reviewed' order by id de
 def statement(
     words: str, state: str | None, limit: int, after: int = 0
 ) -> tuple[str, tuple[Any, ...]]:
-    """The statement for sets that match every word (client, exercise, date, note, cue, finding), with its values.
+    """The statement for sets that match every word (client, exercise, date, note, cue, finding),
+    with its values.
 
     after : how many of them are left out at the beginning
     """
@@ -111,28 +115,44 @@ def statement(
         where.append("false")
     # Only the few that are shown are read whole.
     by = "set_by_need" if state else "set_by_all_need"
-    few = f"select s.id from recorded_set s indexed by {by} where {' and '.join(where)}{_ORDER} limit ? offset ?"
+    few = (
+        f"select s.id from recorded_set s indexed by {by} where {' and '.join(where)}{_ORDER} limit"
+        " ? offset ?"
+    )
     return f"select {_COLUMNS}{_FROM} where s.id in ({few}){_ORDER}", (*values, limit, after)
 
 
 def rows_of(found: Iterable[Sequence[Any]]) -> tuple[QueueRow, ...]:
     """Rows as the database gives them."""
-    return tuple(
-        QueueRow(
-            id, client, standard, load_kg, recorded, bool(pain), state, view or "none",
-            glance, bool(has_clip), bool(has_track),
-            search, clip,
+    rows = []
+    for one in found:
+        id, client, standard, load_kg, recorded, pain, state, view, *rest = one
+        glance, has_clip, has_track, search, clip = rest
+        rows.append(
+            QueueRow(
+                id=id,
+                client=client,
+                standard=standard,
+                load_kg=load_kg,
+                recorded=recorded,
+                pain=bool(pain),
+                state=state,
+                view=view or "none",
+                glance=glance,
+                has_clip=bool(has_clip),
+                has_track=bool(has_track),
+                search=search,
+                clip=clip,
+            )
         )
-        for id, client, standard, load_kg, recorded, pain, state, view, glance, has_clip, has_track, search, clip
-        in found
-    )  # fmt: skip
+    return tuple(rows)
 
 
 def read_page(
     folder: Path, words: str = "", state: str | None = "waiting", limit: int = PAGE, after: int = 0
 ) -> QueuePage | None:
-    """The queue straight from a library's file; None where it is not there yet, or of another form. after : as in
-    `statement`"""
+    """The queue straight from a library's file; None where it is not there yet, or of another form.
+    after : as in `statement`"""
     file = folder / "library.sqlite"
     if not file.exists():
         return None

@@ -19,7 +19,8 @@ SET_ASIDE: Final = "set-aside"
 
 @dataclass(frozen=True)
 class Decision:
-    """What a coach decided about one finding, or saw of it. `words` is the cue in their own words."""
+    """What a coach decided about one finding, or saw of it. `words` is the cue in their own
+    words."""
 
     choice: Choice
     words: str | None = None

@@ -26,7 +26,7 @@ from guide_arc.standards.tempo import parse_tempo
 Progress = Callable[[float], None]
 
 
-def compute(  # noqa: PLR0913
+def compute(
     record: SetRecord,
     track: LandmarkTrack,
     plan: Standard,
@@ -34,15 +34,16 @@ def compute(  # noqa: PLR0913
     also: tuple[str, ...] = (),
     past: Past = NO_PAST,
 ) -> tuple[Review, Body, RepSet]:
-    """The review of a set as the library knows it. `plan` : see `plan_of`; `also` : landmarks for showing"""
+    """The review of a set as the library knows it. `plan` : see `plan_of`; `also` : landmarks for
+    showing"""
     track = replace(track, facts=replace(track.facts, load_kg=record.load_kg))
     tempo = parse_tempo(record.tempo) if record.tempo else None
     return review_with_body(track, plan, tempo, progress, also, record.notes.settings, past)
 
 
 def plan_of(library: Library, record: SetRecord, catalogue: Catalogue) -> Standard:
-    """A set's standard as its school sees it, with the words that this client understands, and its kit where the
-    client's kept setup has it."""
+    """A set's standard as its school sees it, with the words that this client understands, and its
+    kit where the client's kept setup has it."""
     plan = catalogue.standard(record.standard, school_of(record, catalogue))
     plan = as_set_up(library, plan, record.client, record.recorded)
     own = Clients(library).own_words(record.client)
@@ -70,7 +71,8 @@ def other_views(library: Library, set_id: int, plan: Standard) -> tuple[Review, 
 
 
 def school_of(record: SetRecord, catalogue: Catalogue) -> str:
-    """The set's school, or the strict one where the coach's own file has no such school any more."""
+    """The set's school, or the strict one where the coach's own file has no such school any
+    more."""
     schools = [s.id for s in catalogue.standard(record.standard).schools]
     return record.school if record.school in schools else schools[0]
 
@@ -93,7 +95,8 @@ def review_of(
     track: LandmarkTrack | None = None,
     progress: Progress | None = None,
 ) -> Review:
-    """A set's review with all that the library knows: its other views, and what was done before it."""
+    """A set's review with all that the library knows: its other views, and what was done before
+    it."""
     recorded = track if track is not None else library.track(set_id)
     record = library.record(set_id)
     plan = plan_of(library, record, OwnStandards(library).catalogue())

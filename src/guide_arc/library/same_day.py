@@ -29,7 +29,8 @@ class OtherRecording:
 
 
 def recordings_of_that_day(library: Library, record: SetRecord) -> tuple[OtherRecording, ...]:
-    """The day's other sets of this exercise, oldest first; recordings of the same set are reviewed with it already."""
+    """The day's other sets of this exercise, oldest first; recordings of the same set are reviewed
+    with it already."""
     return tuple(
         OtherRecording(
             kept.id,

@@ -1,6 +1,8 @@
-"""Finding the landmarks of clips without anybody's help: what is still to be searched, and what became of it.
+"""Finding the landmarks of clips without anybody's help: what is still to be searched, and what
+became of it.
 
-What is to be done is kept with each set, so that a search that was cut off goes on at the next start.
+What is to be done is kept with each set, so that a search that was cut off goes on at the next
+start.
 """
 
 from __future__ import annotations
@@ -39,7 +41,8 @@ _MOST_WORDS: Final = 300
 class Search:
     """How far finding a clip's landmarks has come.
 
-    state : "" where nobody waits for it; "wanted"; "asks" who of `people` is meant; or "failed", `words` says why
+    state : "" where nobody waits for it; "wanted"; "asks" who of `people` is meant; or "failed",
+        `words` says why
     """
 
     state: State = ""
@@ -106,7 +109,8 @@ _WANTED: Final = search_text(Search("wanted"))
 
 
 def searcher(clip: Clip) -> Tracker | None:
-    """What finds the landmarks of a clip by itself: the pose model, or on a simulated film its stand-in."""
+    """What finds the landmarks of a clip by itself: the pose model, or on a simulated film its
+    stand-in."""
     if pose_python() is not None:
         return PoseModel()
     return SimulatedTracker() if recipe_of(clip) is not None else None
@@ -163,8 +167,8 @@ class Searches:
         return out
 
     def one(self, set_id: int, progress: Progress = lambda _share: None) -> Search | None:
-        """Search one clip and review what was found; how it stands then. None where there was nothing to be done
-        any more."""
+        """Search one clip and review what was found; how it stands then. None where there was
+        nothing to be done any more."""
         progress(0.0)
         try:
             record = self._library.record(set_id)
@@ -210,8 +214,8 @@ class Searches:
         return False
 
     def _whom(self, set_id: int, clip: Clip, tracker: Tracker, progress: Progress) -> Search | None:
-        """What has to be asked before a clip is searched: who is meant. One who is clearly larger than the others
-        is marked as meant."""
+        """What has to be asked before a clip is searched: who is meant. One who is clearly larger
+        than the others is marked as meant."""
         marks = self._sets.marks(set_id)
         if not isinstance(tracker, PoseModel) or marks.person is not None:
             return None

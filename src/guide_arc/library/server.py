@@ -1,7 +1,8 @@
 """A library that a team shares: rows on a PostgreSQL server, recordings in a folder that all reach.
 
-The same tables and the same statements as in a file. One writes at a time, as there: each write takes the library's one
-lock for as long as its transaction lasts, so that what is read and then changed in it is of one moment.
+The same tables and the same statements as in a file. One writes at a time, as there: each write
+takes the library's one lock for as long as its transaction lasts, so that what is read and then
+changed in it is of one moment.
 """
 
 from __future__ import annotations
@@ -40,7 +41,8 @@ class TeamPlace:
 
 
 def team_place(where: str) -> TeamPlace:
-    """`postgresql://NAME@HOST/DATABASE?recordings=/shared/folder`. Raises BadLibrary for anything else."""
+    """`postgresql://NAME@HOST/DATABASE?recordings=/shared/folder`. Raises BadLibrary for anything
+    else."""
     try:
         url = make_url(where.replace("postgres://", "postgresql://", 1))
     except ArgumentError:
@@ -48,7 +50,8 @@ def team_place(where: str) -> TeamPlace:
     folder = url.query.get("recordings")
     if not isinstance(folder, str) or not folder:
         raise BadLibrary(
-            "the address does not say where the recordings are; add ?recordings=/shared/folder to it"
+            "the address does not say where the recordings are; add ?recordings=/shared/folder"
+            " to it"
         )
     plain = url.difference_update_query(["recordings"]).set(drivername="postgresql+psycopg")
     return TeamPlace(where, plain, Path(folder))
@@ -65,12 +68,15 @@ class ServerDatabase:
 
     @classmethod
     def open(cls, place: TeamPlace) -> ServerDatabase:
-        """Open a team's library. Raises BadLibrary where the server, the database or the folder can't be used."""
+        """Open a team's library. Raises BadLibrary where the server, the database or the folder
+        can't be used."""
         if not place.recordings.is_dir():
             raise LostLibrary(
-                f"the team's recordings are not in {place.recordings}; see that the shared folder is there",
-                place.recordings, "folder",
-            )  # fmt: skip
+                f"the team's recordings are not in {place.recordings}; see that the shared folder"
+                " is there",
+                place.recordings,
+                "folder",
+            )
         try:
             engine = create_engine(place.url, pool_pre_ping=True)
         except ImportError:
@@ -82,18 +88,28 @@ class ServerDatabase:
         try:
             with engine.connect() as connection:
                 there = inspect(connection).has_table("alembic_version")
-                form = connection.execute(text("select version_num from alembic_version")).scalar() if there else None  # fmt: skip
+                form = (
+                    connection.execute(text("select version_num from alembic_version")).scalar()
+                    if there
+                    else None
+                )
         except DBAPIError as error:
             database.close()
             raise _in_words(error, place) from None
         if form != FORM:
             database.close()
             raise BadLibrary(
-                "this database holds no library yet; 'guide-arc team' makes one in it" if form is None
-                else "the team's library was made by an older version of this program; 'guide-arc team' brings it up, "
-                "once everybody has this version" if form in FORMS
-                else "the team's library is of a newer version of this program; install that one"
-            )  # fmt: skip
+                "this database holds no library yet; 'guide-arc team' makes one in it"
+                if form is None
+                else (
+                    "the team's library was made by an older version of this program; 'guide-arc"
+                    " team' brings it up, once everybody has this version"
+                    if form in FORMS
+                    else (
+                        "the team's library is of a newer version of this program; install that one"
+                    )
+                )
+            )
         return database
 
     def close(self) -> None:
@@ -106,11 +122,14 @@ class ServerDatabase:
 
     @contextmanager
     def writing(self) -> Iterator[Session]:
-        """One transaction: whole or not at all, alone. Raises BadLibrary for a reader, and where the lock is not had."""
+        """One transaction: whole or not at all, alone. Raises BadLibrary for a reader, and where
+        the lock is not had."""
         yield from self._session(writes=True)
 
     def _session(self, *, writes: bool) -> Iterator[Session]:
-        engine = self._engine.execution_options(writes=writes, isolation_level="READ COMMITTED" if writes else "REPEATABLE READ")  # fmt: skip
+        engine = self._engine.execution_options(
+            writes=writes, isolation_level="READ COMMITTED" if writes else "REPEATABLE READ"
+        )
         try:
             with Session(engine) as session, session.begin():
                 yield session
@@ -131,8 +150,8 @@ def _on_begin(connection: object) -> None:
 
 
 def make_library(place: TeamPlace, members: dict[str, Role]) -> None:
-    """Make a team's library in a database, bring one of an older form up, or take more members in; for who may make tables
-    and roles there.
+    """Make a team's library in a database, bring one of an older form up, or take more members in;
+    for who may make tables and roles there.
 
     members : by their names on the server: coaches read and write, readers read
     Raises BadLibrary where that can't be done.

@@ -16,13 +16,24 @@ from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow,
 def server_page(
     session: Session, words: str, state: str | None, limit: int, after: int
 ) -> QueuePage:
-    """Sets that match every word (client, exercise, date, note, cue, finding), most in need first."""
+    """Sets that match every word (client, exercise, date, note, cue, finding), most in need
+    first."""
     own = SetRow.other_view_of.is_(None)
     ask = (
         select(
-            SetRow.id, ClientRow.name, SetRow.standard, SetRow.load_kg, SetRow.recorded, SetRow.pain, SetRow.state,
-            func.coalesce(SetRow.view, TrackRow.view), ReviewRow.summary, SetRow.clip_hash.is_not(None),
-            SetRow.track_hash.is_not(None), SetRow.search, func.coalesce(SetRow.clip_hash, ""),
+            SetRow.id,
+            ClientRow.name,
+            SetRow.standard,
+            SetRow.load_kg,
+            SetRow.recorded,
+            SetRow.pain,
+            SetRow.state,
+            func.coalesce(SetRow.view, TrackRow.view),
+            ReviewRow.summary,
+            SetRow.clip_hash.is_not(None),
+            SetRow.track_hash.is_not(None),
+            SetRow.search,
+            func.coalesce(SetRow.clip_hash, ""),
         )
         .join(ClientRow, ClientRow.id == SetRow.client_id)
         .outerjoin(TrackRow, TrackRow.hash == SetRow.track_hash)
@@ -30,7 +41,7 @@ def server_page(
         .where(own, *([SetRow.state == state] if state else []), *map(_says, words.split()))
         .order_by(SetRow.pain.desc(), SetRow.urgency.desc(), SetRow.recorded, SetRow.id)
         .offset(after)
-    )  # fmt: skip
+    )
     rows = rows_of(tuple(row) for row in session.execute(ask.limit(limit) if limit >= 0 else ask))
     waits = and_(SetRow.state == "waiting", own)
     count = select(func.count()).select_from(SetRow).where(waits)
@@ -48,8 +59,13 @@ def _says(word: str) -> Any:
         DecisionRow.set_id == SetRow.id, DecisionRow.words.regexp_match(pattern, "i")
     )
     columns = (
-        ClientRow.name, SetRow.standard, SetRow.recorded, SetRow.source_name, SetRow.note, ReviewRow.said,
-    )  # fmt: skip
+        ClientRow.name,
+        SetRow.standard,
+        SetRow.recorded,
+        SetRow.source_name,
+        SetRow.note,
+        ReviewRow.said,
+    )
     return or_(*(column.regexp_match(pattern, "i") for column in columns), cue.exists())
 
 

@@ -20,7 +20,8 @@ _MOST_WORDS: Final = 600
 
 @dataclass(frozen=True)
 class Laid:
-    """One thing that was set aside. path : of a file; set_id : of a set whose review can't be computed"""
+    """One thing that was set aside. path : of a file; set_id : of a set whose review can't be
+    computed"""
 
     id: int
     name: str
@@ -34,8 +35,15 @@ def lay_file(library: Library, path: Path, why: str) -> None:
     """Set a file aside; once more where it is already."""
     key = hashlib.sha256(str(path.absolute()).encode("utf-8", "surrogateescape")).hexdigest()[:32]
     # A path may hold bytes that are no text: kept so that it still names the file.
-    _keep(library, key, {"path": list(str(path.absolute()).encode("utf-8", "surrogateescape")),
-                         "name": visible(path.name), "why": visible(why)[:_MOST_WORDS]})  # fmt: skip
+    _keep(
+        library,
+        key,
+        {
+            "path": list(str(path.absolute()).encode("utf-8", "surrogateescape")),
+            "name": visible(path.name),
+            "why": visible(why)[:_MOST_WORDS],
+        },
+    )
 
 
 def lay_set(library: Library, set_id: int, why: str) -> None:
@@ -44,7 +52,9 @@ def lay_set(library: Library, set_id: int, why: str) -> None:
         row = set_row(session, set_id)  # not the whole record: a damaged one can't be read
         client = session.get_one(ClientRow, row.client_id).name
         name = f"{client}, {row.standard.replace('-', ' ')}"
-    _keep(library, f"set-{set_id}", {"set": set_id, "name": name, "why": visible(why)[:_MOST_WORDS]})  # fmt: skip
+    _keep(
+        library, f"set-{set_id}", {"set": set_id, "name": name, "why": visible(why)[:_MOST_WORDS]}
+    )
 
 
 def all_laid(library: Library) -> list[Laid]:
@@ -54,10 +64,14 @@ def all_laid(library: Library) -> list[Laid]:
         path = document.get("path")
         out.append(
             Laid(
-                id, document["name"], document["why"], document["at"],
-                Path(bytes(path).decode("utf-8", "surrogateescape")) if path else None, document.get("set"),
+                id,
+                document["name"],
+                document["why"],
+                document["at"],
+                Path(bytes(path).decode("utf-8", "surrogateescape")) if path else None,
+                document.get("set"),
             )
-        )  # fmt: skip
+        )
     return sorted(out, key=lambda one: one.at, reverse=True)
 
 

@@ -1,4 +1,5 @@
-"""Changes of whole sets, within a transaction of the caller's: details corrected, recordings split, views joined."""
+"""Changes of whole sets, within a transaction of the caller's: details corrected, recordings split,
+views joined."""
 
 from __future__ import annotations
 
@@ -41,10 +42,12 @@ def set_row(session: Session, set_id: int) -> SetRow:
 
 
 def change_set(session: Session, set_id: int, changes: Mapping[str, Any]) -> None:
-    """Correct the details of a set: client, standard, school, tempo, load_kg, recorded, source_name.
+    """Correct the details of a set: client, standard, school, tempo, load_kg, recorded,
+    source_name.
 
-    A set that goes to another client takes with it what belongs to it: its other views, follow-ups, when it was reviewed.
-    Raises BadInput for a word that names no such detail, or for a value that no set can have.
+    A set that goes to another client takes with it what belongs to it: its other views, follow-ups,
+    when it was reviewed. Raises BadInput for a word that names no such detail, or for a value that
+    no set can have.
     """
     unknown = next((word for word in changes if word not in CHANGEABLE), None)
     if unknown is not None:
@@ -95,8 +98,8 @@ def _set_in(document: str) -> object:
 def split_set(session: Session, set_id: int, parts: Sequence[SetPart]) -> list[int]:
     """Make several sets of one recording, each with its own standard and bounds.
 
-    The first part stays under the set's own number; the numbers of all parts are returned in order. What was decided
-    about the whole is about another exercise now, and is deleted with its review.
+    The first part stays under the set's own number; the numbers of all parts are returned in order.
+    What was decided about the whole is about another exercise now, and is deleted with its review.
     """
     row = set_row(session, set_id)
     for decision in session.scalars(select(DecisionRow).where(DecisionRow.set_id == set_id)):

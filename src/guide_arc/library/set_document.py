@@ -1,4 +1,5 @@
-"""What a coach added to a set, as the JSON of a bundle, and back; nothing of it is taken without a look."""
+"""What a coach added to a set, as the JSON of a bundle, and back; nothing of it is taken without a
+look."""
 
 from __future__ import annotations
 
@@ -22,7 +23,10 @@ def added(notes: SetNotes) -> dict[str, Any]:
     """A coach's document of a set, as plain data."""
     settings = notes.settings
     return {
-        "note": notes.note, "state": notes.state, "pain": notes.pain, "felt": list(settings.felt),
+        "note": notes.note,
+        "state": notes.state,
+        "pain": notes.pain,
+        "felt": list(settings.felt),
         "loose_last": settings.loose_last,
         "corrections": _CORRECTIONS.dump_python(settings.corrections, exclude_none=True),
         "eye": {a.finding: {"saw": a.saw, "by": a.by, "at": a.at} for a in settings.eye},
@@ -30,7 +34,7 @@ def added(notes: SetNotes) -> dict[str, Any]:
             key: {"choice": d.choice, "words": d.words, "by": d.decided_by, "at": d.decided_at}
             for key, d in notes.decisions.items()
         },
-    }  # fmt: skip
+    }
 
 
 def notes_in(meta: Mapping[str, Any]) -> SetNotes:
@@ -44,10 +48,12 @@ def notes_in(meta: Mapping[str, Any]) -> SetNotes:
         "done" if meta.get("state") == "done" else "waiting",
         meta.get("pain") is True,
         Settings(
-            _corrections(meta.get("corrections")), _count(meta.get("loose_last")), _felt(meta.get("felt")),
+            _corrections(meta.get("corrections")),
+            _count(meta.get("loose_last")),
+            _felt(meta.get("felt")),
             _eye(meta.get("eye")),
         ),
-    )  # fmt: skip
+    )
 
 
 def _decisions(found: Any) -> dict[str, Decision]:
@@ -60,15 +66,18 @@ def _decisions(found: Any) -> dict[str, Decision]:
         choice = said.get("choice") if isinstance(said, dict) else None
         if choice not in _CHOICES:
             raise BadInput(
-                f"its decision about {visible(str(key))[:60]!r} is {str(choice)[:20]!r}; it must be keep, drop or reword"
+                f"its decision about {visible(str(key))[:60]!r} is {str(choice)[:20]!r}; it must be"
+                " keep, drop or reword"
             )
         words = said.get("words")
         if words is not None and not isinstance(words, str):
             raise BadInput(f"its words for {visible(str(key))[:60]!r} are no text")
         out[visible(key)[:80]] = Decision(
-            choice, None if words is None else text_of(words, "a cue", WORDS),
-            visible(_text(said, "by"))[:NAME], moment_of(_text(said, "at")) or "",
-        )  # fmt: skip
+            choice,
+            None if words is None else text_of(words, "a cue", WORDS),
+            visible(_text(said, "by"))[:NAME],
+            moment_of(_text(said, "at")) or "",
+        )
     return out
 
 
@@ -82,7 +91,8 @@ def _eye(found: Any) -> tuple[EyeAnswer, ...]:
         saw = said.get("saw") if isinstance(said, dict) else None
         if saw not in ("held", "broke"):
             raise BadInput(
-                f"what was seen of {visible(str(key))[:60]!r} is {str(saw)[:20]!r}; it must be held or broke"
+                f"what was seen of {visible(str(key))[:60]!r} is {str(saw)[:20]!r}; it must be held"
+                " or broke"
             )
         by, at = visible(_text(said, "by"))[:NAME], moment_of(_text(said, "at")) or ""
         out.append(EyeAnswer(visible(key)[:70], saw, by, at))

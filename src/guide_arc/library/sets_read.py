@@ -47,8 +47,8 @@ class SetsRead:
 
     @contextmanager
     def at_one_moment(self) -> Iterator[None]:
-        """All that is read inside, by whatever asks, is of the same moment, and nothing is written: what belongs together
-        is read together, and fast."""
+        """All that is read inside, by whatever asks, is of the same moment, and nothing is written:
+        what belongs together is read together, and fast."""
         with self.reading() as session:
             rows: list[
                 object
@@ -79,10 +79,25 @@ class SetsRead:
             frames, duration_s = (track.frames, track.duration_s) if track else of_clip
             view = row.view or (track.view if track else "none")
             return SetRecord(
-                row.id, client.name, row.standard, row.school, row.tempo, row.load_kg, row.recorded,
-                row.source_name, row.track_hash, frames, duration_s, view, notes, row.clip_hash,
-                row.capture_hz, row.tracked_by, row.mirrored, row.search,
-            )  # fmt: skip
+                row.id,
+                client.name,
+                row.standard,
+                row.school,
+                row.tempo,
+                row.load_kg,
+                row.recorded,
+                row.source_name,
+                row.track_hash,
+                frames,
+                duration_s,
+                view,
+                notes,
+                row.clip_hash,
+                row.capture_hz,
+                row.tracked_by,
+                row.mirrored,
+                row.search,
+            )
 
     def track_bytes(self, set_id: int) -> tuple[bytes, str]:
         """The file of a set's track as it came, with its name."""
@@ -130,8 +145,8 @@ class SetsRead:
     def same_set(
         self, standard: str, notes: SetNotes, *, track: str | None = None, clip: str | None = None
     ) -> int | None:
-        """The set of a recording (by its track's or its clip's hash) with this exercise and these bounds; None where
-        there is none: one recording may hold several sets."""
+        """The set of a recording (by its track's or its clip's hash) with this exercise and these
+        bounds; None where there is none: one recording may hold several sets."""
         of = SetRow.track_hash == track if track else SetRow.clip_hash == clip
         with self.reading() as session:
             for row in session.scalars(select(SetRow).where(of, SetRow.standard == standard)):
@@ -151,7 +166,8 @@ class SetsRead:
             return list(session.scalars(ask))
 
     def earlier_sets(self, set_id: int, limit: int = 20) -> list[EarlierSet]:
-        """Other sets of the same client and standard, the latest before this one first, then later ones."""
+        """Other sets of the same client and standard, the latest before this one first, then later
+        ones."""
         with self.reading() as session:
             row = set_row(session, set_id)
             ask = (
@@ -275,5 +291,6 @@ def _file_words(profile: str) -> tuple[str, ...]:
 
 @lru_cache(maxsize=6)
 def _parsed(data: bytes, name: str) -> LandmarkTrack:
-    """A track's file as a track. A coach goes to and fro between a few sets: each is parsed once."""
+    """A track's file as a track. A coach goes to and fro between a few sets: each is parsed
+    once."""
     return parse_track(data, name)

@@ -24,8 +24,8 @@ _KIND = "setup"
 
 @dataclass(frozen=True)
 class KeptSetup:
-    """words : as a coach says it; bench_deg : over level, None where the standard's own holds; since : the day on
-    which it was kept, empty where that is not known"""
+    """words : as a coach says it; bench_deg : over level, None where the standard's own holds;
+    since : the day on which it was kept, empty where that is not known"""
 
     id: int
     name: str
@@ -52,8 +52,8 @@ def setups_in_words(library: Library, client: str) -> dict[str, str]:
 def keep_setup(
     library: Library, standard: str, client: str, setup: KeptSetup, before: KeptSetup | None = None
 ) -> KeptSetup:
-    """Keep a setup under its name, in place of `before`; beside it, under another name, where something else is kept
-    there. The setup as it is kept."""
+    """Keep a setup under its name, in place of `before`; beside it, under another name, where
+    something else is kept there. The setup as it is kept."""
     setup = replace(setup, since=setup.since or date.today().isoformat())
     id, name = Clients(library).keep_beside(
         _KIND, _document(setup), setup.name, _is(before), client=client, about=standard
@@ -62,7 +62,8 @@ def keep_setup(
 
 
 def take_back(library: Library, kept: KeptSetup, before: KeptSetup | None) -> bool:
-    """Put what stood before in place of a kept setup; False where it was changed meanwhile, and stays."""
+    """Put what stood before in place of a kept setup; False where it was changed meanwhile, and
+    stays."""
     instead = _document(before) if before is not None else None
     return Clients(library).swap_thing(kept.id, _is(kept), instead)
 
@@ -81,13 +82,16 @@ def _setup(id: int, name: str, document: Any) -> KeptSetup:
 
 def _document(setup: KeptSetup) -> dict[str, Any]:
     return {
-        "kit": kit_document(setup.kit), "words": setup.words, "bench_deg": setup.bench_deg,
+        "kit": kit_document(setup.kit),
+        "words": setup.words,
+        "bench_deg": setup.bench_deg,
         "since": setup.since,
-    }  # fmt: skip
+    }
 
 
 def as_set_up(library: Library, plan: Standard, client: str, recorded: str) -> Standard:
-    """A standard with its pulley or anchor where the client's kept setup has it, for sets since that was kept."""
+    """A standard with its pulley or anchor where the client's kept setup has it, for sets since
+    that was kept."""
     kept = [s for s in kept_setups(library, plan.id, client) if s.since <= recorded[:10]]
     kit = kept[-1].kit if kept else None
     if not isinstance(kit, Cable | Band):

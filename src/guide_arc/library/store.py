@@ -60,7 +60,9 @@ class Library(SetsRead):
     def __init__(self, database: Database | ServerDatabase, aside: Aside | None = None) -> None:
         super().__init__(database)
         # What another process opens it by.
-        self.where: Path | str = database.place.text if isinstance(database, ServerDatabase) else database.folder  # fmt: skip
+        self.where: Path | str = (
+            database.place.text if isinstance(database, ServerDatabase) else database.folder
+        )
         self._own_aside = aside is None
         self.aside = aside or Aside(database.folder)
         self.leftovers = Leftovers(database.folder, self.names_track)
@@ -81,13 +83,15 @@ class Library(SetsRead):
         anew: bool = False,
         patient: bool = False,
     ) -> Library:
-        """Open the library in a folder, making it where there is none; or a team's by its address, see `team_place`.
+        """Open the library in a folder, making it where there is none; or a team's by its address,
+        see `team_place`.
 
-        aside : where what is taken out waits, for who opens it again and again; else until this closes
+        aside : where what is taken out waits, for who opens it again and again; else until this
+            closes
         make : whether a library may be made; who had it open already makes none where it is gone
         anew : whether recordings may stand there already, of a file that is lost
-        patient : writes wait minutes for another one, as a command's do that works through many files
-        Raises BadLibrary where the folder can't be used or a newer program wrote it.
+        patient : writes wait minutes for another one, as a command's do that works through many
+        files Raises BadLibrary where the folder can't be used or a newer program wrote it.
         """
         if is_team(where):
             return cls(ServerDatabase.open(team_place(str(where))), aside)
@@ -99,7 +103,8 @@ class Library(SetsRead):
         self._database.close()
 
     def lose_traces(self, clients: Sequence[str]) -> None:
-        """Nothing that was erased stays in the library's own file, its log, or what is remembered beside the sets."""
+        """Nothing that was erased stays in the library's own file, its log, or what is remembered
+        beside the sets."""
         with self.writing() as session:
             for row in session.scalars(select(SettingRow)):
                 row.value = without_clients(row.value, clients)
@@ -118,7 +123,7 @@ class Library(SetsRead):
 
     # Adding
 
-    def add_set(  # noqa: PLR0913
+    def add_set(
         self,
         data: bytes,
         source_name: str,
@@ -135,8 +140,9 @@ class Library(SetsRead):
     ) -> tuple[int, bool]:
         """Take a track file's bytes in as a set. Returns its id, and whether it is new.
 
-        The same bytes twice make one set, unless `again` says that it is another one of the same recording. `notes` : what
-        the coach added already. Raises BadFile for a file that is no track, and BadInput for what no set can have.
+        The same bytes twice make one set, unless `again` says that it is another one of the same
+        recording. `notes` : what the coach added already. Raises BadFile for a file that is no
+        track, and BadInput for what no set can have.
         """
         track = parse_track(data, source_name)
         key = hashlib.sha256(data).hexdigest()
@@ -184,21 +190,26 @@ class Library(SetsRead):
         suffix = ".json" if Path(name).suffix.lower() == ".json" else ".csv"
         write_atomic(self.folder / "tracks" / f"{key}{suffix}", data, like_folder=True)
         return TrackRow(
-            hash=key, file=f"{key}{suffix}", frames=track.frames, duration_s=track.duration_s,
+            hash=key,
+            file=f"{key}{suffix}",
+            frames=track.frames,
+            duration_s=track.duration_s,
             view=track.stated_view,
-        )  # fmt: skip
+        )
 
     def split_set(self, set_id: int, parts: Sequence[SetPart]) -> list[int]:
-        """Make several sets of one recording, each with its own standard and bounds, in one transaction.
+        """Make several sets of one recording, each with its own standard and bounds, in one
+        transaction.
 
-        The first part stays under the set's own id; the ids of all parts are returned in order. What was
-        decided about the whole is about another exercise now and goes.
+        The first part stays under the set's own id; the ids of all parts are returned in order.
+        What was decided about the whole is about another exercise now and goes.
         """
         with self.writing() as session:
             return split_set(session, set_id, parts)
 
     def change_set(self, set_id: int, **changes: Any) -> None:
-        """Correct what is known of a set: client, standard, school, tempo, load_kg, recorded, source_name.
+        """Correct what is known of a set: client, standard, school, tempo, load_kg, recorded,
+        source_name.
 
         Raises BadInput for a word that names no such field.
         """
@@ -206,7 +217,8 @@ class Library(SetsRead):
             change_set(session, set_id, changes)
 
     def join_views(self, set_id: int, main: int | None) -> None:
-        """Say that a recording shows the reps of another set from another side; `main` None parts them.
+        """Say that a recording shows the reps of another set from another side; `main` None parts
+        them.
 
         Raises BadInput where that makes no sense.
         """
@@ -216,9 +228,13 @@ class Library(SetsRead):
     # Reviews and decisions
 
     def keep_review(
-        self, set_id: int, program: str, document: Mapping[str, Any], summary: Mapping[str, Any],
+        self,
+        set_id: int,
+        program: str,
+        document: Mapping[str, Any],
+        summary: Mapping[str, Any],
         trace: str = "",
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Keep a computed review in place of the one before. Decisions stay as they are."""
         with self.writing() as session:
             session.merge(
@@ -237,10 +253,11 @@ class Library(SetsRead):
     def keep_notes(
         self, set_id: int, notes: SetNotes, since: SetNotes | None = None
     ) -> Merged[SetNotes]:
-        """Keep the coach's document of a set; what is kept now, with what another window said otherwise.
+        """Keep the coach's document of a set; what is kept now, with what another window said
+        otherwise.
 
-        since : the document from which this one was made; what came from elsewhere meanwhile is joined with it. None
-            keeps it whole, whatever is there.
+        since : the document from which this one was made; what came from elsewhere meanwhile is
+            joined with it. None keeps it whole, whatever is there.
         """
         with self.writing() as session:
             row = set_row(session, set_id)

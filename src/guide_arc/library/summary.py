@@ -53,7 +53,10 @@ def _line(review: Review) -> str:
         return f"{near[0].says}{_where(near[0])}: close to the limit"
     unsure = len({f.rule.name for f in review.with_verdict("cannot-tell")})
     if unsure:
-        return f"nothing past its limit; {unsure} of {len(review.standard.checks)} checks can't be told from this recording"
+        return (
+            f"nothing past its limit; {unsure} of {len(review.standard.checks)} checks can't be"
+            " told from this recording"
+        )
     return "all within the limits"
 
 

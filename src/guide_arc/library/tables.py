@@ -1,7 +1,7 @@
 """The tables of the library file. Changes need a migration in `migrations/versions`.
 
-A number of a row (`id`) is never given to another row, even after the first was deleted: undo, another window and
-notes about a set still hold it.
+A number of a row (`id`) is never given to another row, even after the first was deleted: undo,
+another window and notes about a set still hold it.
 """
 
 from __future__ import annotations
@@ -50,7 +50,8 @@ class TrackRow(Base):
 
 
 class ClipRow(Base):
-    """A clip, named by the hash of its file's bytes. `shown_hz`, `duration_s`: as the file shows it."""
+    """A clip, named by the hash of its file's bytes. `shown_hz`, `duration_s`: as the file shows
+    it."""
 
     __tablename__ = "clip"
 
@@ -66,11 +67,12 @@ class ClipRow(Base):
 class SetRow(Base):
     """One recorded set of one client. `state` is "waiting" or "done".
 
-    `felt` and `corrections` are JSON lists: what the coach adds, apart from what is computed.
-    A set that came as a clip has no track until its landmarks are found; `marks` is the JSON of what
-    was marked on the picture, `view` the side that the camera sees, `mirrored` whether the phone filmed as in a
-    mirror, `search` how far a search for landmarks has come (`searches.py`). `other_view_of` names the set of which
-    this recording shows the same reps from another side. `urgency`, `clean` : of its latest review, for the queue's order.
+    `felt` and `corrections` are JSON lists: what the coach adds, apart from what is computed. A set
+    that came as a clip has no track until its landmarks are found; `marks` is the JSON of what was
+    marked on the picture, `view` the side that the camera sees, `mirrored` whether the phone filmed
+    as in a mirror, `search` how far a search for landmarks has come (`searches.py`).
+    `other_view_of` names the set of which this recording shows the same reps from another side.
+    `urgency`, `clean` : of its latest review, for the queue's order.
     """
 
     __tablename__ = "recorded_set"
@@ -122,8 +124,8 @@ class SetRow(Base):
 
 
 class ReviewRow(Base):
-    """The latest computed review of a set, as `set-review/1`, with what the queue shows of it and what is kept
-    of it for the years. `said` : what it found, in words, to be found by them.
+    """The latest computed review of a set, as `set-review/1`, with what the queue shows of it and
+    what is kept of it for the years. `said` : what it found, in words, to be found by them.
 
     Recomputed at any time; what the coach decided stands in `decision` and is not touched.
     """
@@ -156,7 +158,8 @@ class DecisionRow(Base):
 
 
 class KeptRow(Base):
-    """A document that is kept by kind ("plan", "room", "setup", "override"), for one client or for all.
+    """A document that is kept by kind ("plan", "room", "setup", "override"), for one client or for
+    all.
 
     `about` narrows it down, to a standard or to a week.
     """

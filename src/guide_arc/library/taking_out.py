@@ -1,4 +1,5 @@
-"""Erasing sets and clients: undo brings them back while the window is open; afterwards nothing of them is left."""
+"""Erasing sets and clients: undo brings them back while the window is open; afterwards nothing of
+them is left."""
 
 from __future__ import annotations
 
@@ -25,13 +26,15 @@ _TABLES: Final[Mapping[str, type[TrackRow] | type[ClipRow]]] = {
 
 
 def remove_set(library: Library, set_id: int) -> None:
-    """Erase a set for good, with its review, decisions, and its track and clip where no other set has them."""
+    """Erase a set for good, with its review, decisions, and its track and clip where no other set
+    has them."""
     take_out(library, [set_id])
     forget_own(library)
 
 
 def take_out(library: Library, set_ids: Sequence[int]) -> Changes:
-    """Erase sets in one transaction. A client of whom nothing else is known goes with the last set."""
+    """Erase sets in one transaction. A client of whom nothing else is known goes with the last
+    set."""
 
     def work(session: Session) -> None:
         rows = [row for i in set_ids if (row := session.get(SetRow, i)) is not None]
@@ -57,16 +60,19 @@ def take_client_out(library: Library, name: str) -> Changes:
 
 
 def forget_own(library: Library) -> list[str]:
-    """Undo can't ask any more for what was erased through this library: delete it for good. Returns the clients' names."""
+    """Undo can't ask any more for what was erased through this library: delete it for good. Returns
+    the clients' names."""
     library.aside.let_go()
     return forget_taken_out(library)
 
 
 def forget_taken_out(library: Library) -> list[str]:
-    """Delete for good what no undo can bring back: recordings, and what copies of the library still hold.
+    """Delete for good what no undo can bring back: recordings, and what copies of the library still
+    hold.
 
-    Each thing is deleted only after the library was asked whether it is really gone. What another open window erased stays,
-    and so does what an undo asked for and did not get. Returns the names of the clients who are gone.
+    Each thing is deleted only after the library was asked whether it is really gone. What another
+    open window erased stays, and so does what an undo asked for and did not get. Returns the names
+    of the clients who are gone.
     """
     if library.read_only:
         return []
@@ -82,7 +88,8 @@ def forget_taken_out(library: Library) -> list[str]:
         names = [name for one in gone for name in one.clients]
         lose_in_backups(library.folder, gone, owners)
         ClipSets(library).abandon_of(names)
-        # A copy may list a set of the same recording that was not erased: brought back, it needs it.
+        # A copy may list a set of the same recording that was not erased: brought back, it needs
+        # it.
         wanted = recordings_in_backups(library.folder)
         for place, key in {file for one in gone for file in one.recordings} - wanted:
             for file in (library.folder / place).glob(f"{key}.*"):
@@ -92,8 +99,8 @@ def forget_taken_out(library: Library) -> list[str]:
 
 
 def _really_gone(session: Session, note: Note, held: Sequence[Note]) -> Erased:
-    """What of a note is in neither the library nor reach of an undo: it may have come back, or a kill came before it was
-    erased."""
+    """What of a note is in neither the library nor reach of an undo: it may have come back, or a
+    kill came before it was erased."""
     names_held = {name for other in held for _id, name in other.clients}
     recordings_held = {recording for other in held for recording in other.recordings}
     names = set(session.scalars(select(ClientRow.name)))

@@ -16,18 +16,38 @@ def trace_text(trace: SetTrace) -> str:
     """A trace as text: lists in the order of the fields, so that thousands stay small."""
     return json.dumps(
         [
-            _FORM, trace.view, trace.unit,
+            _FORM,
+            trace.view,
+            trace.unit,
             [[r.side, r.full, r.form, *r.off] for r in trace.reps],
             [
-                [c.check, c.side, c.verdict, c.harm, c.title, c.says, c.cue, c.unit, c.limit,
-                 _short(c.value), _short(c.u), c.why, c.allowed]
+                [
+                    c.check,
+                    c.side,
+                    c.verdict,
+                    c.harm,
+                    c.title,
+                    c.says,
+                    c.cue,
+                    c.unit,
+                    c.limit,
+                    _short(c.value),
+                    _short(c.u),
+                    c.why,
+                    c.allowed,
+                ]
                 for c in trace.checks
             ],
-            _pair(trace.range_), _pair(trace.lower_s), _pair(trace.hold_s),
-            _short(trace.tension_s), _short(trace.start_s), _short(trace.length_s),
+            _pair(trace.range_),
+            _pair(trace.lower_s),
+            _pair(trace.hold_s),
+            _short(trace.tension_s),
+            _short(trace.start_s),
+            _short(trace.length_s),
         ],
-        ensure_ascii=False, separators=(",", ":"),
-    )  # fmt: skip
+        ensure_ascii=False,
+        separators=(",", ":"),
+    )
 
 
 @lru_cache(maxsize=8192)
@@ -42,7 +62,7 @@ def trace_from(text: str) -> SetTrace | None:
         return None  # damaged: computed again
 
 
-def _trace(  # noqa: PLR0913
+def _trace(
     view: Any,
     unit: Any,
     reps: Any,
@@ -55,11 +75,17 @@ def _trace(  # noqa: PLR0913
     length: Any,
 ) -> SetTrace:
     return SetTrace(
-        view, unit,
+        view,
+        unit,
         tuple(RepTrace(side, full, how, tuple(off)) for side, full, how, *off in reps),
         tuple(CheckTrace(*c) for c in checks),
-        _tuple(range_), _tuple(lower), _tuple(hold), tension, start, length,
-    )  # fmt: skip
+        _tuple(range_),
+        _tuple(lower),
+        _tuple(hold),
+        tension,
+        start,
+        length,
+    )
 
 
 def _short(value: float | None) -> float | None:

@@ -1,4 +1,5 @@
-"""Doing something to a library so that it can be undone: one transaction forward, one transaction back."""
+"""Doing something to a library so that it can be undone: one transaction forward, one transaction
+back."""
 
 from __future__ import annotations
 
@@ -26,14 +27,16 @@ class Done(Generic[R]):
 
 @dataclass(frozen=True)
 class TakenBack:
-    """changes: what redo takes back in turn; left: what was changed elsewhere since and stays, as a sentence or empty"""
+    """changes: what redo takes back in turn; left: what was changed elsewhere since and stays, as a
+    sentence or empty"""
 
     changes: Changes
     left: str
 
 
 def do(library: Library, work: Callable[[Session], R]) -> Done[R]:
-    """Run work in one transaction and record what it changes. Raises BadInput where it can't be done."""
+    """Run work in one transaction and record what it changes. Raises BadInput where it can't be
+    done."""
     with library.writing() as session:
         with recording(session) as recorder:
             result = work(session)
@@ -46,8 +49,9 @@ def do(library: Library, work: Callable[[Session], R]) -> Done[R]:
 def take_back(library: Library, changes: Changes) -> TakenBack:
     """Undo what `do` changed, or redo what `take_back` did, in one transaction.
 
-    Sets that were erased keep their numbers and recordings. If this fails, nothing was changed, and the recordings stay
-    in the library's folder even when the program closes: `finish_wanted` tries again at the next start.
+    Sets that were erased keep their numbers and recordings. If this fails, nothing was changed, and
+    the recordings stay in the library's folder even when the program closes: `finish_wanted` tries
+    again at the next start.
     """
     with _wanted(library, changes):
         done = do(library, lambda session: revert(session, changes))
@@ -69,7 +73,8 @@ def _wanted(library: Library, changes: Changes) -> Iterator[None]:
 
 
 def finish_wanted(library: Library) -> list[str]:
-    """Bring back what an undo in an earlier run asked for and did not get. Returns the clients' names.
+    """Bring back what an undo in an earlier run asked for and did not get. Returns the clients'
+    names.
 
     Raises BadLibrary where that fails again; nothing is lost then.
     """

@@ -1,7 +1,8 @@
 """A client's whole record, and the whole library, as a folder of files; and back into a library.
 
-A record is a folder with what is known of the client, what is kept for them, every set as a bundle, and the years as a
-table. A library is a folder of such records, with what belongs to no client beside them.
+A record is a folder with what is known of the client, what is kept for them, every set as a bundle,
+and the years as a table. A library is a folder of such records, with what belongs to no client
+beside them.
 """
 
 from __future__ import annotations
@@ -42,7 +43,8 @@ _MOST_BYTES: Final = 50_000_000
 
 @dataclass
 class Taken:
-    """The sets that came in, how many were there already, and a sentence for each thing that could not."""
+    """The sets that came in, how many were there already, and a sentence for each thing that could
+    not."""
 
     ids: list[int] = field(default_factory=list)
     known: int = 0
@@ -50,7 +52,8 @@ class Taken:
 
 
 def write_client(library: Library, name: str, folder: Path, progress: Progress) -> int:
-    """Write it all into a folder of the client's name; how many sets there are. Each file is whole or not there."""
+    """Write it all into a folder of the client's name; how many sets there are. Each file is whole
+    or not there."""
     clients = Clients(library)
     client = clients.client(name)
     target = record_folder(folder, name)
@@ -76,8 +79,8 @@ def write_client(library: Library, name: str, folder: Path, progress: Progress) 
 
 
 def record_folder(folder: Path, name: str) -> Path:
-    """The folder for a client's record: the one that has it already, or a new one. Names that differ in a sign only, or in
-    capital letters, have folders of their own."""
+    """The folder for a client's record: the one that has it already, or a new one. Names that
+    differ in a sign only, or in capital letters, have folders of their own."""
     part = file_name_part(name)
     others: list[str] = []
     for there in folder.iterdir() if folder.is_dir() else ():
@@ -104,9 +107,12 @@ def write_library(library: Library, folder: Path, progress: Progress) -> int:
         asked = select(SettingRow).where(SettingRow.key.in_(_SETTINGS))
         settings = {row.key: row.value for row in session.scalars(asked)}
     beside = {
-        "guide_arc_library": 1, "settings": settings, "kept": _kept(library, None),
-        "standards": OwnStandards(library).texts(), "schemes": own_text(library),
-    }  # fmt: skip
+        "guide_arc_library": 1,
+        "settings": settings,
+        "kept": _kept(library, None),
+        "standards": OwnStandards(library).texts(),
+        "schemes": own_text(library),
+    }
     write_atomic(folder / BESIDE, _json(beside))
     names = library.clients()
     count = 0
@@ -125,7 +131,8 @@ def records_in(path: Path) -> list[Path]:
 
 
 def take_in(library: Library, path: Path, progress: Progress) -> Taken:
-    """Take a record in, or a whole library. What is there already stays as it is; one bad file stops no other.
+    """Take a record in, or a whole library. What is there already stays as it is; one bad file
+    stops no other.
 
     progress : may raise to stop; what came before is kept, and the next call goes on
     """
@@ -215,9 +222,14 @@ def _kept(library: Library, client: str | None) -> dict[str, Any]:
                 ClientRow.name == client
             )
         rows = [
-            {"kind": row.kind, "about": row.about, "name": row.name, "document": stored(row.document)}
+            {
+                "kind": row.kind,
+                "about": row.about,
+                "name": row.name,
+                "document": stored(row.document),
+            }
             for row in session.scalars(ask)
-        ]  # fmt: skip
+        ]
     return {"kept": rows}
 
 

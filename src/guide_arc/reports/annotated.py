@@ -41,10 +41,14 @@ class Wanted:
     cover_face: bool = False
 
 
-def annotated_clip(  # noqa: PLR0913
-    target: Path, clip: Clip, measured: ShownSet, cues: Sequence[SaidCue], wanted: Wanted = Wanted(),
+def annotated_clip(
+    target: Path,
+    clip: Clip,
+    measured: ShownSet,
+    cues: Sequence[SaidCue],
+    wanted: Wanted = Wanted(),
     progress: Callable[[float], None] = lambda _share: None,
-) -> None:  # fmt: skip
+) -> None:
     """Write the set's part of its clip with the drawing over it, whole or not at all.
 
     progress : may raise to stop
@@ -66,9 +70,13 @@ def annotated_clip(  # noqa: PLR0913
                 progress((number - first) / max(last - first, 1))
             cue = slow.get(number)
             drawn = annotated_frame(
-                picture[:high, :wide], clip, measured, float(times[number]), cue[0] if cue else None,
+                picture[:high, :wide],
+                clip,
+                measured,
+                float(times[number]),
+                cue[0] if cue else None,
                 wanted.cover_face,
-            )  # fmt: skip
+            )
             writer.add(drawn, at_s)
             after = (
                 times[number + 1] if number + 1 < clip.frames else times[number] + 1 / clip.rate_hz
@@ -77,7 +85,7 @@ def annotated_clip(  # noqa: PLR0913
             at_s += lasts + (_HELD_S if cue and cue[1] else 0.0)
 
 
-def annotated_frame(  # noqa: PLR0913
+def annotated_frame(
     picture: Picture,
     clip: Clip,
     measured: ShownSet,

@@ -20,7 +20,8 @@ _RECORD_SHARE: Final = 0.8
 
 
 def write_client_folder(library: Library, name: str, folder: Path, progress: Progress) -> int:
-    """Write the record, and how to film each exercise that the client does; how many sets there are.
+    """Write the record, and how to film each exercise that the client does; how many sets there
+    are.
 
     progress : may raise to stop; each file is whole or not there
     """

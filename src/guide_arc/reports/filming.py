@@ -35,10 +35,14 @@ _HEIGHT_WORDS: Final = (
     (9.0, "eye"),
 )
 GENERAL: Final = (
-    "Stand the phone against something heavy so that it neither moves nor leans. Use the usual lens, no zoom, no filter, "
-    "30 or 60 pictures a second.",
-    "The whole body stays in the picture from the first to the last rep. Light comes from behind the phone. Sleeves end "
-    "above the elbow or fit closely; long hair is tied up.",
+    (
+        "Stand the phone against something heavy so that it neither moves nor leans. Use the usual"
+        " lens, no zoom, no filter, 30 or 60 pictures a second."
+    ),
+    (
+        "The whole body stays in the picture from the first to the last rep. Light comes from"
+        " behind the phone. Sleeves end above the elbow or fit closely; long hair is tied up."
+    ),
     "Start recording, stand still for two seconds, do the set, stand still for two seconds.",
     "Put the phone where nobody steps on it and no weight, cable or bench can hit it.",
 )
@@ -58,7 +62,8 @@ class Sheet:
 def write_filming(
     standards: Sequence[Standard], target: Path, progress: Progress = lambda _share: None
 ) -> Path:
-    """Write the sheets to a PDF or an HTML file, by its ending, whole or not at all. Raises OSError."""
+    """Write the sheets to a PDF or an HTML file, by its ending, whole or not at all. Raises
+    OSError."""
     html = filming_html(standards, progress)
     data = pdf_of(html) if target.suffix.lower() == ".pdf" else html.encode()
     write_atomic(target, data)
@@ -86,8 +91,8 @@ def filming_words(place: PhonePlace, standard: Standard) -> str:
     """`From the left, 2.5 m away, lens 1.1 m high (elbow height), phone upright.`"""
     held = "upright" if place.upright else "on its side"
     return (
-        f"{_from(place.view, standard)}, {place.distance_m:g} m away, lens {place.height_m:.1f} m high "
-        f"({_height_words(place.height_m)} height), phone {held}."
+        f"{_from(place.view, standard)}, {place.distance_m:g} m away, lens {place.height_m:.1f} m"
+        f" high ({_height_words(place.height_m)} height), phone {held}."
     )
 
 
@@ -133,7 +138,7 @@ def _sheet(filming: FilmingPlan) -> Sheet:
     lift = next(end for name, _start, end in cycle.phases if name == "lift")
     start, turn = cycle.pose(0.0), cycle.pose(lift)
     pictures = tuple(
-        Markup(  # noqa: S704
+        Markup(
             svg(
                 picture(start, turn, np.asarray(cycle.extent), p.view, 190, 210, upright=p.upright),
                 PAGE,
@@ -144,7 +149,7 @@ def _sheet(filming: FilmingPlan) -> Sheet:
     )
     drawn = Markup(
         svg(plan(phones, start, 200, 210), PAGE, "The place of the phone, seen from above")
-    )  # noqa: S704
+    )
     school = standard.school.name if len(standard.schools) > 1 else ""
     return Sheet(standard.name, school, tuple(lines), drawn, pictures)
 

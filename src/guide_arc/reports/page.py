@@ -1,4 +1,5 @@
-"""The page for the client: one sheet with what was good, the cues, what is next, and the cautions."""
+"""The page for the client: one sheet with what was good, the cues, what is next, and the
+cautions."""
 
 from __future__ import annotations
 
@@ -55,13 +56,18 @@ class Cue:
     picture: Markup
 
 
-def write_page(  # noqa: PLR0913
-    target: Path, record: SetRecord, measured: ShownSet, notes: SetNotes, coach: str,
+def write_page(
+    target: Path,
+    record: SetRecord,
+    measured: ShownSet,
+    notes: SetNotes,
+    coach: str,
     setup: KeptSetup | None = None,
-) -> Path:  # fmt: skip
+) -> Path:
     """Write the page as PDF to `target` and as HTML beside it, each whole or not at all.
 
-    setup : the one that was kept for this client and exercise, drawn where nothing stops the next set
+    setup : the one that was kept for this client and exercise, drawn where nothing stops the next
+        set
     """
     for picture_pt in _PICTURE_PT:
         html = page_html(record, measured, notes, coach, picture_pt, setup)
@@ -76,17 +82,23 @@ def write_page(  # noqa: PLR0913
     return target
 
 
-def page_html(  # noqa: PLR0913
-    record: SetRecord, measured: ShownSet, notes: SetNotes, coach: str, picture_pt: int = 176,
+def page_html(
+    record: SetRecord,
+    measured: ShownSet,
+    notes: SetNotes,
+    coach: str,
+    picture_pt: int = 176,
     setup: KeptSetup | None = None,
-) -> str:  # fmt: skip
+) -> str:
     """The page as one HTML file that needs nothing else."""
     review = measured.review
     plan = asking_first(review.next_time) if notes.pain else review.next_time
     environment = Environment(
-        loader=PackageLoader("guide_arc.reports"), autoescape=select_autoescape(), trim_blocks=True,
+        loader=PackageLoader("guide_arc.reports"),
+        autoescape=select_autoescape(),
+        trim_blocks=True,
         lstrip_blocks=True,
-    )  # fmt: skip
+    )
     return environment.get_template("page.html").render(
         client=record.client,
         exercise=review.standard.name,
@@ -109,12 +121,15 @@ def page_html(  # noqa: PLR0913
         setup=None if setup is None or plan.ask_first else setup,
         setup_drawing=None if setup is None or plan.ask_first else _setup_drawing(measured, setup),
         cautions=[caution_words()[c] for c in review.standard.cautions if c in caution_words()],
-        sure=f"{review.trust.view}; angles good to ± {max(2 * review.trust.angle_u_deg, 1):.0f}°."
-        if review.trust.angle_u_deg == review.trust.angle_u_deg else f"{review.trust.view}.",
+        sure=(
+            f"{review.trust.view}; angles good to ± {max(2 * review.trust.angle_u_deg, 1):.0f}°."
+            if review.trust.angle_u_deg == review.trust.angle_u_deg
+            else f"{review.trust.view}."
+        ),
         font=typeface_data(),
         c=PAGE,
         picture_pt=picture_pt,
-    )  # fmt: skip
+    )
 
 
 def _nothing_off(review: Review) -> str:
@@ -126,7 +141,10 @@ def _nothing_off(review: Review) -> str:
         return "Every check was within its limit."
     likely = list(dict.fromkeys(sentence(f.says) for f in unsure if f.hint))
     if likely:
-        return f"Nothing was surely past its limit. Likely, and worth another look: {'; '.join(likely[:3])}."
+        return (
+            "Nothing was surely past its limit. Likely, and worth another look:"
+            f" {'; '.join(likely[:3])}."
+        )
     worst = sorted(unsure, key=lambda f: HARM_ORDER.index(f.rule.harm))
     first = list(dict.fromkeys(f"{f.rule.title[:1].lower()}{f.rule.title[1:]}" for f in worst))
     named = ", ".join(first[:3]) + (f" and {len(first) - 3} more" if len(first) > 3 else "")
@@ -134,7 +152,8 @@ def _nothing_off(review: Review) -> str:
 
 
 def _setup_drawing(measured: ShownSet, setup: KeptSetup) -> Markup | None:
-    """The kept setup from the side, half-way through the lift; None where this kit can't be drawn for it."""
+    """The kept setup from the side, half-way through the lift; None where this kit can't be drawn
+    for it."""
     plan = measured.review.standard
     stature_m = measured.body.cleaned.track.facts.subject_height_m or USUAL_STATURE_M
     points = body_on_path(plan, stature_m, setup.bench_deg)

@@ -60,15 +60,24 @@ def progress_html(sheets: Sequence[ClientSheet], coach: str) -> str:
     sore = client.sore_on(last) if last else ()
     hurt = any(s.sets and s.sets[-1].hurt for s in sheets)
     environment = Environment(
-        loader=PackageLoader("guide_arc.reports"), autoescape=select_autoescape(), trim_blocks=True,
+        loader=PackageLoader("guide_arc.reports"),
+        autoescape=select_autoescape(),
+        trim_blocks=True,
         lstrip_blocks=True,
-    )  # fmt: skip
+    )
     return environment.get_template("progress.html").render(
-        client=client.name, goals=client.goals, coach=coach, parts=parts, font=typeface_data(), c=PAGE,
-        span=f"{day_words(days[0].isoformat())} to {day_words(days[-1].isoformat())}" if days else "",
+        client=client.name,
+        goals=client.goals,
+        coach=coach,
+        parts=parts,
+        font=typeface_data(),
+        c=PAGE,
+        span=(
+            f"{day_words(days[0].isoformat())} to {day_words(days[-1].isoformat())}" if days else ""
+        ),
         stop=STOP if hurt else "",
         sore=", ".join(f"{s.place} (since {day_words(s.since.isoformat())})" for s in sore),
-    )  # fmt: skip
+    )
 
 
 def _part(sheet: ClientSheet) -> Part:
@@ -94,10 +103,14 @@ def _part(sheet: ClientSheet) -> Part:
         for f in sheet.cues[:4]
     )
     return Part(
-        sheet.plan.name, f"{day_words(first.isoformat())} to {day_words(last.isoformat())}", sheet.sentences, words,
-        _drawn(course, f"Form against load in {sheet.plan.name}"), _drawn(weeks_sheet(520.0, measures), "Over the weeks"),
+        sheet.plan.name,
+        f"{day_words(first.isoformat())} to {day_words(last.isoformat())}",
+        sheet.sentences,
+        words,
+        _drawn(course, f"Form against load in {sheet.plan.name}"),
+        _drawn(weeks_sheet(520.0, measures), "Over the weeks"),
         cues,
-    )  # fmt: skip
+    )
 
 
 def _weight(sheet: ClientSheet, kg: float) -> str:

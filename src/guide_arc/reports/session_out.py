@@ -64,10 +64,16 @@ def _line(sheet: PlanSheet, d: DosedLine) -> SheetLine:
         off = asked.back_off
         dose += f", then {_weight(sheet, off.load_kg)} {off.sets} × {off.reps[0]}–{off.reps[1]}"
     return SheetLine(
-        d.plan.name, _setup(sheet, d), dose, "" if asked.ask_first else tempo_words(asked.tempo),
-        "" if asked.ask_first else f"{asked.rest_s} s", d.line.pair, d.line.override.why or asked.reason, asked.ask_first,
+        d.plan.name,
+        _setup(sheet, d),
+        dose,
+        "" if asked.ask_first else tempo_words(asked.tempo),
+        "" if asked.ask_first else f"{asked.rest_s} s",
+        d.line.pair,
+        d.line.override.why or asked.reason,
+        asked.ask_first,
         "" if asked.ask_first else filming_words(filming_plan(d.plan).first, d.plan),
-    )  # fmt: skip
+    )
 
 
 def _setup(sheet: PlanSheet, d: DosedLine) -> str:
@@ -79,9 +85,11 @@ def _setup(sheet: PlanSheet, d: DosedLine) -> str:
 def session_html(sheet: PlanSheet, coach: str) -> str:
     """The sheet as one HTML file that needs nothing else."""
     environment = Environment(
-        loader=PackageLoader("guide_arc.reports"), autoescape=select_autoescape(), trim_blocks=True,
+        loader=PackageLoader("guide_arc.reports"),
+        autoescape=select_autoescape(),
+        trim_blocks=True,
         lstrip_blocks=True,
-    )  # fmt: skip
+    )
     todo = [d for d in sheet.lines if not d.asked.ask_first]
     warm = ""
     if todo:
@@ -95,14 +103,22 @@ def session_html(sheet: PlanSheet, coach: str) -> str:
         timeline(700, 110, sheet.lines, sheet.slots, None), PAGE, "The session to scale in time"
     )
     return environment.get_template("session.html").render(
-        client=sheet.known.client.name, day=day_words(sheet.session.on.isoformat()), coach=coach,
-        minutes=round(sheet.length_s / 60), lines=sheet_lines(sheet), warm_up=warm, picture=Markup(picture),
-        cautions=[caution_words()[c] for c in cautions if c in caution_words()], font=typeface_data(), c=PAGE,
-    )  # fmt: skip
+        client=sheet.known.client.name,
+        day=day_words(sheet.session.on.isoformat()),
+        coach=coach,
+        minutes=round(sheet.length_s / 60),
+        lines=sheet_lines(sheet),
+        warm_up=warm,
+        picture=Markup(picture),
+        cautions=[caution_words()[c] for c in cautions if c in caution_words()],
+        font=typeface_data(),
+        c=PAGE,
+    )
 
 
 def write_session(sheet: PlanSheet, target: Path, coach: str) -> Path:
-    """Write the sheet as PDF to `target`, as HTML and as CSV beside it, each whole or not at all."""
+    """Write the sheet as PDF to `target`, as HTML and as CSV beside it, each whole or not at
+    all."""
     html = session_html(sheet, coach)
     pdf = pdf_of(html)
     target = target.with_suffix(".pdf")
@@ -116,20 +132,46 @@ def session_csv(sheet: PlanSheet) -> str:
     """A row a line, in kilograms and seconds."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(["date", "standard", "name", "change", "load_kg", "sets", "reps_low", "reps_high", "tempo", "rest_s", "pair", "why"])  # fmt: skip
+    writer.writerow(
+        [
+            "date",
+            "standard",
+            "name",
+            "change",
+            "load_kg",
+            "sets",
+            "reps_low",
+            "reps_high",
+            "tempo",
+            "rest_s",
+            "pair",
+            "why",
+        ]
+    )
     for d in sheet.lines:
         asked = d.asked
         load = "" if asked.load_kg is None else f"{asked.load_kg:g}"
         writer.writerow(
-            [sheet.session.on.isoformat(), text_cell(d.plan.id), text_cell(d.plan.name), asked.change, load, asked.sets, *asked.reps,
-             str(asked.tempo), asked.rest_s, text_cell(d.line.pair), text_cell(asked.reason)]
-        )  # fmt: skip
+            [
+                sheet.session.on.isoformat(),
+                text_cell(d.plan.id),
+                text_cell(d.plan.name),
+                asked.change,
+                load,
+                asked.sets,
+                *asked.reps,
+                str(asked.tempo),
+                asked.rest_s,
+                text_cell(d.line.pair),
+                text_cell(asked.reason),
+            ]
+        )
     return out.getvalue()
 
 
 def calendar(sheets: Sequence[PlanSheet], coach: str) -> bytes:
-    """One event a session, as iCalendar (RFC 5545). The same session gives the same event, so that one sent
-    again takes the place of the old one."""
+    """One event a session, as iCalendar (RFC 5545). The same session gives the same event, so that
+    one sent again takes the place of the old one."""
     found = Calendar()
     found.add("prodid", "-//Guide Arc//sessions//EN")
     found.add("version", "2.0")
@@ -143,7 +185,12 @@ def calendar(sheets: Sequence[PlanSheet], coach: str) -> bytes:
         event.add("dtend", start + timedelta(seconds=max(sheet.length_s, 600.0)))
         event.add("summary", f"Training: {name}")
         rows = [f"{line.name}: {line.dose}" for line in sheet_lines(sheet)]
-        event.add("description", "\n".join([*rows, "", "Pain is not a training signal: stop, and see a licensed clinician."]))  # fmt: skip
+        event.add(
+            "description",
+            "\n".join(
+                [*rows, "", "Pain is not a training signal: stop, and see a licensed clinician."]
+            ),
+        )
         if coach:
             event.add("comment", f"from {coach}")
         found.add_component(event)

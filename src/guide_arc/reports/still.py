@@ -25,11 +25,18 @@ _FIGURE_WIDE: Final = 960.0
 _PNG_SCALE: Final = 2.0
 
 
-def write_still(  # noqa: PLR0913
-    target: Path, measured: ShownSet, at_s: float, looking: Looking, finding: Finding | None,
-    clip: Clip | None, *, face_covered: bool = False,
-) -> None:  # fmt: skip
-    """Write the stage at a moment, by the file's ending: `.svg`, else PNG. With a clip, over its frame."""
+def write_still(
+    target: Path,
+    measured: ShownSet,
+    at_s: float,
+    looking: Looking,
+    finding: Finding | None,
+    clip: Clip | None,
+    *,
+    face_covered: bool = False,
+) -> None:
+    """Write the stage at a moment, by the file's ending: `.svg`, else PNG. With a clip, over its
+    frame."""
     if clip is None:
         state = StageState(measured, at_s, looking, finding)
         drawing = stage(state, _FIGURE_WIDE, _HIGH)

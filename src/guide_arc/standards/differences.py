@@ -1,4 +1,5 @@
-"""Where two standards' files differ, key by key: against the shipped one, and school against school."""
+"""Where two standards' files differ, key by key: against the shipped one, and school against
+school."""
 
 from __future__ import annotations
 

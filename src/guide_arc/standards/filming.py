@@ -1,4 +1,5 @@
-"""Where to put the phone for an exercise: what one recording shows, and which second one adds most."""
+"""Where to put the phone for an exercise: what one recording shows, and which second one adds
+most."""
 
 from __future__ import annotations
 
@@ -35,8 +36,10 @@ class PhonePlace:
     """Where one recording is made from.
 
     view : the side of the body that faces the phone; of an exercise for one arm the left arm works
-    shows : the checks that such a recording judges; adds : those of them that the first recording hides
-    distance_m : from the body; height_m : of the lens over the floor; upright : how the phone is held
+    shows : the checks that such a recording judges; adds : those of them that the first recording
+        hides
+    distance_m : from the body; height_m : of the lens over the floor; upright : how the phone is
+        held
     """
 
     view: View
@@ -52,7 +55,8 @@ class FilmingPlan:
     """How to film an exercise.
 
     second : the recording that adds most to the first; None where none adds anything
-    unseen : the checks that no single phone shows from either place; cycle : the movement that the places are for
+    unseen : the checks that no single phone shows from either place; cycle : the movement that the
+        places are for
     """
 
     standard: Standard
@@ -63,10 +67,11 @@ class FilmingPlan:
 
 
 def filming_plan(standard: Standard, progress: Progress = lambda _share: None) -> FilmingPlan:
-    """The recording that judges most of what decides about the next weight, and the one that adds most to it.
+    """The recording that judges most of what decides about the next weight, and the one that adds
+    most to it.
 
-    What each view judges was tried on clean sets (`standards/proof.py`); a coach's own standard is tried now, which takes
-    seconds.
+    What each view judges was tried on clean sets (`standards/proof.py`); a coach's own standard is
+    tried now, which takes seconds.
     """
     judged = judged_from(standard, progress)
     weights = {
@@ -121,7 +126,8 @@ def _place(
 
 
 def place_in_room(cycle: Cycle, view: View) -> tuple[float, float, bool]:
-    """Distance and height of a phone whose picture holds the whole movement, and whether it stands upright."""
+    """Distance and height of a phone whose picture holds the whole movement, and whether it stands
+    upright."""
     across, ahead = (2, 0) if view in SIDES else (0, 2)
     size = np.ptp(cycle.extent, axis=0)
     wide, tall, deep = float(size[across]), float(size[1]), float(size[ahead])

@@ -115,7 +115,8 @@ def build(raw: dict[str, Any], name: str, school: str | None = None) -> Standard
 
 @cache
 def shown_from() -> dict[str, dict[str, dict[str, str]]]:
-    """By standard, school and check the recordings that show it (`tools/shown_from.py` tries them)."""
+    """By standard, school and check the recordings that show it (`tools/shown_from.py` tries
+    them)."""
     text = resources.files("guide_arc.standards").joinpath("data/shown-from.json")
     found: dict[str, dict[str, dict[str, str]]] = json.loads(text.read_text(encoding="utf-8"))
     return found
@@ -153,9 +154,11 @@ def with_usual_words(raw: dict[str, Any]) -> dict[str, Any]:
         out["check"] = [_with_usual(c) for c in out["check"]]
     if isinstance(out.get("school"), list):
         out["school"] = [
-            {**s, "add": [_with_usual(c) for c in s["add"]]}
-            if isinstance(s, dict) and isinstance(s.get("add"), list)
-            else s
+            (
+                {**s, "add": [_with_usual(c) for c in s["add"]]}
+                if isinstance(s, dict) and isinstance(s.get("add"), list)
+                else s
+            )
             for s in out["school"]
         ]
     return out

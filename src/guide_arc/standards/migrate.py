@@ -14,9 +14,14 @@ from guide_arc.standards.schema import SCHEMA_VERSION
 
 # Form 1 named only regions that ship with it.
 _LINE_OF_REGION: Final = {
-    "chest-upper": "upper-chest", "front-shoulder": "front-shoulder", "side-shoulder": "side-shoulder",
-    "rear-shoulder": "rear-shoulder", "back": "lats", "elbow-flexors": "elbow-bend", "triceps": "elbow-straighten",
-}  # fmt: skip
+    "chest-upper": "upper-chest",
+    "front-shoulder": "front-shoulder",
+    "side-shoulder": "side-shoulder",
+    "rear-shoulder": "rear-shoulder",
+    "back": "lats",
+    "elbow-flexors": "elbow-bend",
+    "triceps": "elbow-straighten",
+}
 
 
 def _from_1(raw: dict[str, Any]) -> None:

@@ -88,7 +88,8 @@ def cycle_of(standard: Standard, tempo: Tempo | None = None) -> Cycle:
 
 @lru_cache(maxsize=64)
 def clean_review(standard: Standard) -> Review:
-    """The simulated client's clean set, six reps, against the standard itself; the same each time."""
+    """The simulated client's clean set, six reps, against the standard itself; the same each
+    time."""
     done = perform(standard, Script(reps=6), Camera("none", 30.0, 0.0023), 21)
     return review_set(done.track, standard)
 
@@ -96,7 +97,8 @@ def clean_review(standard: Standard) -> Review:
 def judged_from(
     standard: Standard, progress: Progress = lambda _share: None
 ) -> dict[View, dict[str, bool]]:
-    """By recording, which checks give a verdict: what each camera view can judge and what it can't."""
+    """By recording, which checks give a verdict: what each camera view can judge and what it
+    can't."""
     letters = standard.shown_from or shown_from(standard, progress)
     right = "A" if standard.arms == "one" else "N"
     sight = {"none": "S", "front": "F", "back": "B", "left": "N", "right": right}
@@ -118,7 +120,8 @@ def shown_from(standard: Standard, progress: Progress = lambda _share: None) -> 
                 found[key] = found.get(key, True) and f.verdict != "cannot-tell"
     for rule in standard.checks:
         front, back = (rule.name, "F"), (rule.name, "B")
-        # The two see the same, mirrored: where one fails the other did not by luck, unless it is recommended.
+        # The two see the same, mirrored: where one fails the other did not by luck, unless it is
+        # recommended.
         if not (found.get(front) and found.get(back)):
             found[front] = found.get(front, False) and "front" in standard.views
             found[back] = found.get(back, False) and "back" in standard.views
@@ -129,6 +132,7 @@ def shown_from(standard: Standard, progress: Progress = lambda _share: None) -> 
 
 
 def _across(standard: Standard, finding: Finding, view: View) -> bool:
-    """Whether a side view looks across the body at what a finding is about. A single arm is the left."""
+    """Whether a side view looks across the body at what a finding is about. A single arm is the
+    left."""
     about = "left" if standard.arms == "one" else finding.side
     return about not in (view, "both")

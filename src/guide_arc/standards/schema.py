@@ -18,9 +18,17 @@ Seconds = Annotated[float, Field(ge=0, le=60)]
 # The form that this program writes; older ones are brought up to it (`migrate.py`).
 SCHEMA_VERSION: Final = 2
 Region = Literal[
-    "chest-upper", "chest-lower", "front-shoulder", "side-shoulder", "rear-shoulder", "traps", "back",
-    "elbow-flexors", "triceps", "trunk",
-]  # fmt: skip
+    "chest-upper",
+    "chest-lower",
+    "front-shoulder",
+    "side-shoulder",
+    "rear-shoulder",
+    "traps",
+    "back",
+    "elbow-flexors",
+    "triceps",
+    "trunk",
+]
 # Degrees that the forearm is turned from underhand.
 GRIPS: Final[dict[str, float]] = {"underhand": 0.0, "neutral": 90.0, "overhand": 180.0}
 
@@ -41,16 +49,42 @@ Place = tuple[float, float, float]
 
 class KitForm(_Part):
     pull: Literal[
-        "free-weight", "cable", "band", "chain", "body-weight", "assisted", "machine", "anchored-bar",
-    ] = Field(description="What resists, and so which way it pulls.")  # fmt: skip
+        "free-weight",
+        "cable",
+        "band",
+        "chain",
+        "body-weight",
+        "assisted",
+        "machine",
+        "anchored-bar",
+    ] = Field(description="What resists, and so which way it pulls.")
     held: Literal[
-        "bar", "dumbbell", "dumbbells", "rope", "handle", "handles", "trap-bar", "plate", "band", "chains",
-        "pads", "none",
-    ] = Field(description="What the hands hold.")  # fmt: skip
-    pulley: Place | None = Field(default=None, description="Where a cable comes from, metres from the middle between the feet: out to the arm's own side, up, ahead.",
-    )  # fmt: skip
-    anchor: Place | None = Field(default=None, description="The same for what a band is tied to, or the end that an anchored bar turns about.",
-    )  # fmt: skip
+        "bar",
+        "dumbbell",
+        "dumbbells",
+        "rope",
+        "handle",
+        "handles",
+        "trap-bar",
+        "plate",
+        "band",
+        "chains",
+        "pads",
+        "none",
+    ] = Field(description="What the hands hold.")
+    pulley: Place | None = Field(
+        default=None,
+        description=(
+            "Where a cable comes from, metres from the middle between the feet: out to the arm's"
+            " own side, up, ahead."
+        ),
+    )
+    anchor: Place | None = Field(
+        default=None,
+        description=(
+            "The same for what a band is tied to, or the end that an anchored bar turns about."
+        ),
+    )
     bench_deg: float | None = Field(
         default=None,
         ge=0,
@@ -66,7 +100,8 @@ class KitForm(_Part):
             )
         if (self.pull in ("band", "anchored-bar")) != (self.anchor is not None):
             raise ValueError(
-                "a band and an anchored bar need an anchor = [out, up, ahead] in metres, and nothing else has one"
+                "a band and an anchored bar need an anchor = [out, up, ahead] in metres, and"
+                " nothing else has one"
             )
         return self
 
@@ -74,7 +109,9 @@ class KitForm(_Part):
 class PostureForm(_Part):
     base: Base = Field(description="What carries the body. Seated is also lying face up.")
     trunk_lean_deg: tuple[Degrees, Degrees] = Field(
-        description="The trunk's lean that the setup asks for: forward is positive, -90 lies face up."
+        description=(
+            "The trunk's lean that the setup asks for: forward is positive, -90 lies face up."
+        )
     )
 
     @model_validator(mode="after")
@@ -177,7 +214,9 @@ class DoseForm(_Part):
     load_step_kg: float = Field(gt=0, le=20, description="The next weight.")
     of_parent: dict[str, float] = Field(
         default={},
-        description="The plain lift that this is a variant of, and the share of its weight to start with.",
+        description=(
+            "The plain lift that this is a variant of, and the share of its weight to start with."
+        ),
     )
     partials: int = Field(
         default=0, ge=0, le=20, description="Partial reps asked for after the last full one."
@@ -218,14 +257,19 @@ class TrunkForm(_Part):
     twist_deg: Degrees = 0.0
     hike_pct: float = Field(default=0.0, ge=0, le=30)
     round_deg: float = Field(
-        default=0.0, ge=0, le=90,
+        default=0.0,
+        ge=0,
+        le=90,
         description="How far the spine is rounded: the angle between lower and upper trunk.",
-    )  # fmt: skip
+    )
 
 
 class PoseForm(_Part):
     at: Literal["start", "way", "turn", "back", "across"] = Field(
-        description="way is on the lift, back on the lower; across is where a rep ends that passes to the other side."
+        description=(
+            "way is on the lift, back on the lower; across is where a rep ends that passes to the"
+            " other side."
+        )
     )
     share: float | None = Field(default=None, gt=0, lt=1)
     arm: ArmForm
@@ -235,7 +279,8 @@ class PoseForm(_Part):
     def _share_of_ways(self) -> PoseForm:
         if (self.at in ("way", "back")) != (self.share is not None):
             raise ValueError(
-                "a pose on the way or back needs a share of the lift between 0 and 1; others have none"
+                "a pose on the way or back needs a share of the lift between 0 and 1; others have"
+                " none"
             )
         if self.trunk is not None and self.at not in ("start", "turn"):
             raise ValueError("only the start and the turn say where the trunk is; take it out here")
@@ -332,9 +377,10 @@ class StandardForm(_Part):
 
     schema_version: Literal[2] = Field(default=SCHEMA_VERSION, description="The form of this file.")
     id: str = Field(
-        pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60,
+        pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$",
+        max_length=60,
         description="Small letters, digits and hyphens; an own file is named by it.",
-    )  # fmt: skip
+    )
     name: str = Field(
         min_length=3, max_length=60, description="As people call it, by kit and position."
     )
@@ -346,7 +392,10 @@ class StandardForm(_Part):
     praise: (
         Annotated[str, Field(min_length=5)] | Annotated[list[PraiseForm], Field(min_length=1)]
     ) = Field(
-        description="What is said when it was right: a sentence that needs every check, or sentences with their proof."
+        description=(
+            "What is said when it was right: a sentence that needs every check, or sentences with"
+            " their proof."
+        )
     )
     kit: KitForm
     posture: PostureForm
@@ -361,7 +410,9 @@ class StandardForm(_Part):
     cautions: list[str] = Field(description="Ids of `cautions.toml`.")
     rises_on: list[str] = Field(
         default=[],
-        description="Checks that must be ok before the weight rises, beside those of harm and of weight.",
+        description=(
+            "Checks that must be ok before the weight rises, beside those of harm and of weight."
+        ),
     )
     easier: list[str] = Field(default=[], description="Ids of easier versions.")
     harder: list[str] = Field(default=[], description="Ids of progressions.")

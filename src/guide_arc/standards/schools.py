@@ -1,4 +1,5 @@
-"""Which school a set follows where nobody says: by client, by exercise, by coach, or the strict one."""
+"""Which school a set follows where nobody says: by client, by exercise, by coach, or the strict
+one."""
 
 from __future__ import annotations
 
@@ -26,7 +27,8 @@ class Preference:
 
 
 def preferred_school(preferences: Iterable[Preference], plan: Standard, client: str | None) -> str:
-    """The id of the school to start with. A preference counts where the standard has that school."""
+    """The id of the school to start with. A preference counts where the standard has that
+    school."""
     known = {s.id for s in plan.schools}
     fitting = [
         p
@@ -38,8 +40,8 @@ def preferred_school(preferences: Iterable[Preference], plan: Standard, client: 
 
 
 def with_preference(preferences: Iterable[Preference], new: Preference) -> tuple[Preference, ...]:
-    """The preferences with one added; an earlier one for the same client and exercise goes. A coach's
-    own way may name one school for each question, so there only the same school goes."""
+    """The preferences with one added; an earlier one for the same client and exercise goes. A
+    coach's own way may name one school for each question, so there only the same school goes."""
     kept = [
         p
         for p in preferences

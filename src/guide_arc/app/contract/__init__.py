@@ -1,1 +1,2 @@
-"""What places, services and the shell know of each other: types alone, without Qt and without the core."""
+"""What places, services and the shell know of each other: types alone, without Qt and without the
+core."""

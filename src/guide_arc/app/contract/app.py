@@ -23,7 +23,8 @@ class App(Protocol):
     def start(
         self, job: Job[R], done: Callable[[R], object], over: Callable[[], None] | None = None
     ) -> None:
-        """Run a job off the window's thread; `done` hears its answer, `over` that it ended in any way."""
+        """Run a job off the window's thread; `done` hears its answer, `over` that it ended in any
+        way."""
 
     def did(self, step: Step) -> None:
         """A step of undo: told after it succeeded, never before."""

@@ -14,8 +14,8 @@ class Command(NamedTuple):
     """`keys` are as Qt writes them; the first one is shown. `help` is its line in the keys page.
 
     run : given the program and the place that is shown; raises BadInput for what is then said
-    place : the place it belongs to, which alone enables it: a key may mean two things in two places;
-        None: everywhere
+    place : the place it belongs to, which alone enables it: a key may mean two things in two
+        places; None: everywhere
     when : whether it can be used now, given the place that is shown
     """
 

@@ -15,10 +15,10 @@ _NOTHING: Final[Mapping[str, Any]] = MappingProxyType({})
 class Step(NamedTuple):
     """One step of undo. Its place is gone to, with `what`, after it was taken back or done again.
 
-    undo, redo : either do it at once, or give the task that does it; words say why it was left, as where another
-        window has changed it since
-    same : steps with an equal key that follow each other are one, as typing on is; the first one's undo
-        and the last one's redo count
+    undo, redo : either do it at once, or give the task that does it; words say why it was left, as
+        where another window has changed it since
+    same : steps with an equal key that follow each other are one, as typing on is; the first one's
+        undo and the last one's redo count
     """
 
     words: str

@@ -1,6 +1,7 @@
 """Work off the window's thread, as a frozen request.
 
-The types of the contract are named tuples: making a frozen data class of each costs the start its first glance.
+The types of the contract are named tuples: making a frozen data class of each costs the start its
+first glance.
 """
 
 from __future__ import annotations
@@ -23,8 +24,8 @@ class Job(NamedTuple, Generic[R]):
     """One piece of work.
 
     words : what the work bar says of it, with Stop; empty for work that nobody waits for
-    run : given the library, opened for it and closed after it, and a function for the share that is done
-        (0 to 1), which raises Cancelled once the job was asked to stop
+    run : given the library, opened for it and closed after it, and a function for the share that is
+        done (0 to 1), which raises Cancelled once the job was asked to stop
     key : a newer job of the same key stops the older one, whose answer is dropped
     lane : "now" for what the coach waits for: it never queues behind a long job
     stopped : what is said when the coach stopped it
@@ -40,7 +41,8 @@ class Job(NamedTuple, Generic[R]):
 
 
 class Task(NamedTuple, Generic[R]):
-    """A job with what is told on the window's thread once it is through; words of its own say why it was left."""
+    """A job with what is told on the window's thread once it is through; words of its own say why
+    it was left."""
 
     job: Job[R]
     done: Callable[[R], str | None]
@@ -57,6 +59,6 @@ def _run(where: str, args: tuple[Any, ...], library: Any, progress: Progress) ->
 
 
 def later(where: str, *args: Any) -> Callable[[Any, Progress], Any]:
-    """A job's work by name: `module:function`, called with the library, the progress, and these. Its module,
-    and all that it needs, is loaded where it runs."""
+    """A job's work by name: `module:function`, called with the library, the progress, and these.
+    Its module, and all that it needs, is loaded where it runs."""
     return partial(_run, where, args)

@@ -18,8 +18,9 @@ class Place(Protocol):
         """Another place is about to be shown."""
 
     def header(self) -> Mapping[str, str]:
-        """What the header says: `title`, `what`, `guide`, `load`, `when`, `position`; and the ids of the
-        commands behind its two arrows, `before` and `after`. What is missing is not shown."""
+        """What the header says: `title`, `what`, `guide`, `load`, `when`, `position`; and the ids
+        of the commands behind its two arrows, `before` and `after`. What is missing is not
+        shown."""
 
 
 class PlaceEntry(NamedTuple):

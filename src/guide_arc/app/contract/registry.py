@@ -18,7 +18,8 @@ LAST_MENUS: Final = ("View", "Help")
 class Registry:
     """entries : the places, home first; also : the shell's own commands.
 
-    Raises ValueError for an id given twice, a key given twice within one place, or an unknown place.
+    Raises ValueError for an id given twice, a key given twice within one place, or an unknown
+    place.
     """
 
     def __init__(self, entries: Iterable[PlaceEntry], also: Iterable[Command] = ()) -> None:

@@ -45,13 +45,19 @@ def apply(app: QApplication, mode: Mode) -> dict[str, str]:
     app.setFont(font)
     palette = QPalette()
     for role, name in (
-        (QPalette.ColorRole.Window, "paper"), (QPalette.ColorRole.Base, "panel"),
-        (QPalette.ColorRole.AlternateBase, "paper"), (QPalette.ColorRole.Text, "ink"),
-        (QPalette.ColorRole.WindowText, "ink"), (QPalette.ColorRole.Button, "panel"),
-        (QPalette.ColorRole.ButtonText, "ink"), (QPalette.ColorRole.Highlight, "guide"),
-        (QPalette.ColorRole.HighlightedText, "panel"), (QPalette.ColorRole.ToolTipBase, "panel"),
-        (QPalette.ColorRole.ToolTipText, "ink"), (QPalette.ColorRole.PlaceholderText, "muted"),
-    ):  # fmt: skip
+        (QPalette.ColorRole.Window, "paper"),
+        (QPalette.ColorRole.Base, "panel"),
+        (QPalette.ColorRole.AlternateBase, "paper"),
+        (QPalette.ColorRole.Text, "ink"),
+        (QPalette.ColorRole.WindowText, "ink"),
+        (QPalette.ColorRole.Button, "panel"),
+        (QPalette.ColorRole.ButtonText, "ink"),
+        (QPalette.ColorRole.Highlight, "guide"),
+        (QPalette.ColorRole.HighlightedText, "panel"),
+        (QPalette.ColorRole.ToolTipBase, "panel"),
+        (QPalette.ColorRole.ToolTipText, "ink"),
+        (QPalette.ColorRole.PlaceholderText, "muted"),
+    ):
         palette.setColor(role, QColor(c[name]))
     for role in (
         QPalette.ColorRole.Text,
@@ -70,7 +76,8 @@ _ARROW = (Path(__file__).parent / "arrow-down.svg").as_posix()
 def _sheet(c: dict[str, str]) -> str:
     return f"""
     QMainWindow, QDialog {{ background: {c["paper"]}; }}
-    QToolTip {{ background: {c["panel"]}; color: {c["ink"]}; border: 1px solid {c["rule"]}; padding: 4px; }}
+    QToolTip {{ background: {c["panel"]}; color: {c["ink"]}; border: 1px solid {c["rule"]};
+        padding: 4px; }}
     QFrame#panel {{ background: {c["panel"]}; border: 1px solid {c["rule"]}; border-radius: 3px; }}
     QLabel#title {{ font-size: {px(20)}px; font-weight: bold; }}
     QLabel#heading {{ font-weight: bold; }}
@@ -83,27 +90,35 @@ def _sheet(c: dict[str, str]) -> str:
         padding: 4px 12px; min-height: 20px; }}
     QPushButton:hover {{ background: {c["hover"]}; }}
     QPushButton:focus {{ border: 1px solid {c["guide"]}; }}
-    QPushButton:checked {{ border: 1px solid {c["guide"]}; color: {c["guide"]}; font-weight: bold; }}
+    QPushButton:checked {{ border: 1px solid {c["guide"]}; color: {c["guide"]}; font-weight: bold;
+        }}
     QPushButton:disabled {{ color: {c["faint"]}; }}
-    QPushButton#main {{ background: {c["guide"]}; color: {c["panel"]}; border: 1px solid {c["guide"]}; font-weight: bold; }}
-    QPushButton#main:disabled {{ background: {c["rule"]}; color: {c["muted"]}; border: 1px solid {c["rule"]}; }}
+    QPushButton#main {{ background: {c["guide"]}; color: {c["panel"]};
+        border: 1px solid {c["guide"]}; font-weight: bold; }}
+    QPushButton#main:disabled {{ background: {c["rule"]}; color: {c["muted"]};
+        border: 1px solid {c["rule"]}; }}
     QPushButton#rail {{ background: transparent; border: none; border-left: 3px solid transparent;
         border-radius: 0; text-align: left; padding: 5px 10px; color: {c["muted"]}; }}
-    QPushButton#rail:checked {{ border-left: 3px solid {c["guide"]}; color: {c["ink"]}; font-weight: bold; }}
+    QPushButton#rail:checked {{ border-left: 3px solid {c["guide"]}; color: {c["ink"]};
+        font-weight: bold; }}
     QPushButton#rail:hover {{ color: {c["ink"]}; }}
     QPushButton#rail:disabled {{ color: {c["faint"]}; }}
     QPushButton#rail:focus {{ color: {c["guide"]}; }}
-    QPushButton#line {{ background: transparent; border: none; color: {c["off"]}; text-align: left; padding: 0 2px; }}
+    QPushButton#line {{ background: transparent; border: none; color: {c["off"]}; text-align: left;
+        padding: 0 2px; }}
     QPushButton#line:hover {{ color: {c["guide"]}; }}
     QPushButton#small {{ padding: 2px 8px; min-height: 22px; font-size: {px(12)}px; }}
     QPushButton#tab {{ background: transparent; border: none; border-bottom: 2px solid transparent;
         border-radius: 0; padding: 4px 8px; color: {c["muted"]}; min-height: 20px; }}
-    QPushButton#tab:checked {{ border-bottom: 2px solid {c["guide"]}; color: {c["ink"]}; font-weight: bold; }}
+    QPushButton#tab:checked {{ border-bottom: 2px solid {c["guide"]}; color: {c["ink"]};
+        font-weight: bold; }}
     QPushButton#tab:hover {{ color: {c["ink"]}; }}
-    QPushButton#flat {{ background: transparent; border: none; padding: 4px 6px; color: {c["muted"]}; font-size: {px(16)}px; }}
+    QPushButton#flat {{ background: transparent; border: none; padding: 4px 6px;
+        color: {c["muted"]}; font-size: {px(16)}px; }}
     QPushButton#flat:hover {{ color: {c["ink"]}; }}
-    QLineEdit, QComboBox, QPlainTextEdit, QSpinBox, QDoubleSpinBox, QTableWidget {{ background: {c["panel"]};
-        border: 1px solid {c["rule"]}; border-radius: 3px; padding: 3px 6px; min-height: 20px;
+    QLineEdit, QComboBox, QPlainTextEdit, QSpinBox, QDoubleSpinBox, QTableWidget {{
+        background: {c["panel"]}; border: 1px solid {c["rule"]};
+        border-radius: 3px; padding: 3px 6px; min-height: 20px;
         selection-background-color: {c["guide"]}; selection-color: {c["panel"]}; }}
     QLineEdit[guessed="true"], QComboBox[guessed="true"] {{ color: {c["muted"]}; }}
     QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus {{ border: 1px solid {c["guide"]}; }}
@@ -111,7 +126,8 @@ def _sheet(c: dict[str, str]) -> str:
     QComboBox::down-arrow {{ image: url("{_ARROW}"); width: 10px; height: 10px; }}
     QComboBox QAbstractItemView {{ background: {c["panel"]}; border: 1px solid {c["rule"]}; }}
     QListView {{ background: transparent; border: none; outline: none; }}
-    QListView#boxed {{ background: {c["panel"]}; border: 1px solid {c["rule"]}; border-radius: 3px; padding: 3px; }}
+    QListView#boxed {{ background: {c["panel"]}; border: 1px solid {c["rule"]}; border-radius: 3px;
+        padding: 3px; }}
     QListView#boxed::item {{ padding: 3px 4px; }}
     QListView#boxed::item:selected {{ background: {c["hover"]}; color: {c["ink"]}; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
@@ -127,6 +143,7 @@ def _sheet(c: dict[str, str]) -> str:
     QMenu::separator {{ height: 1px; background: {c["rule"]}; margin: 4px 8px; }}
     QProgressBar {{ background: {c["rule"]}; border: none; border-radius: 3px; max-height: 6px; }}
     QProgressBar::chunk {{ background: {c["guide"]}; border-radius: 3px; }}
-    QHeaderView::section {{ background: {c["paper"]}; color: {c["muted"]}; border: none; padding: 4px 6px; }}
+    QHeaderView::section {{ background: {c["paper"]}; color: {c["muted"]}; border: none;
+        padding: 4px 6px; }}
     QTableWidget {{ gridline-color: {c["rule"]}; }}
     """

@@ -1,1 +1,2 @@
-"""What places share: the open library, reviews, intake, clips, jobs. Never a widget, a dialog or a place."""
+"""What places share: the open library, reviews, intake, clips, jobs. Never a widget, a dialog or a
+place."""

@@ -1,4 +1,5 @@
-"""What is read and done of clients off the window's thread. Each function is a job's work: (library, progress, …)."""
+"""What is read and done of clients off the window's thread. Each function is a job's work:
+(library, progress, …)."""
 
 from __future__ import annotations
 
@@ -38,7 +39,8 @@ def measure_untold(library: Library, progress: Progress, name: str) -> int:
 def keep_client(
     library: Library, progress: Progress, client: Client, was: Client | None
 ) -> Done[str]:
-    """Keep what is known of a client; was : as they were known; what another window noted otherwise, in a sentence"""
+    """Keep what is known of a client; was : as they were known; what another window noted
+    otherwise, in a sentence"""
     progress(0.0)
     return do(library, lambda session: clients.keep_client(session, client, was))
 
@@ -64,7 +66,8 @@ def keep_words(
 
 
 def export_client(library: Library, progress: Progress, name: str, folder: Path) -> int:
-    """Everything of a client into a folder: what is known, every set as a bundle, the years as a table."""
+    """Everything of a client into a folder: what is known, every set as a bundle, the years as a
+    table."""
     from guide_arc.reports.client_folder import write_client_folder  # noqa: PLC0415
 
     return write_client_folder(library, name, folder, progress)

@@ -1,4 +1,5 @@
-"""What is done to clips off the window's thread. Each function is a job's work: (library, progress, …)."""
+"""What is done to clips off the window's thread. Each function is a job's work: (library, progress,
+…)."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""The frames of the clips that are looked at, each with its thread; and small copies for scrubbing."""
+"""The frames of the clips that are looked at, each with its thread; and small copies for
+scrubbing."""
 
 from __future__ import annotations
 
@@ -27,7 +28,8 @@ class Clips:
         library.gone.connect(self._drop)
 
     def frames(self, opened: OpenedSet, *, second: bool = False) -> ClipFrames | None:
-        """The frames of an opened set's clip. `second`: apart from those of the set it is shown beside."""
+        """The frames of an opened set's clip. `second`: apart from those of the set it is shown
+        beside."""
         if opened.clip is None:
             return None
         key = (opened.record.id, second)

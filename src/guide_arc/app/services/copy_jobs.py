@@ -1,4 +1,5 @@
-"""Copies of the library, and what is done where it is lost; off the window's thread. Each is a job's work."""
+"""Copies of the library, and what is done where it is lost; off the window's thread. Each is a
+job's work."""
 
 from __future__ import annotations
 
@@ -23,7 +24,8 @@ def daily_copy(library: Library, progress: Progress) -> Path | None:
 def bring_back(
     _library: object, progress: Progress, folder: Path, backup: Path
 ) -> tuple[str, frozenset[int]]:
-    """Put a copy in the library's place, in its newest form; what to say of it, and the sets that are in it."""
+    """Put a copy in the library's place, in its newest form; what to say of it, and the sets that
+    are in it."""
     progress(0.0)
     what = next((b.what for b in backups.backups(folder) if b.path == backup), "")
     kept = backups.bring_back(folder, backup, date.today())

@@ -1,4 +1,5 @@
-"""The folder to which clients send their sets: what says all by itself comes in, the rest is asked about."""
+"""The folder to which clients send their sets: what says all by itself comes in, the rest is asked
+about."""
 
 from __future__ import annotations
 
@@ -73,7 +74,8 @@ class DropFolderWatch(QObject):
         self._app.say(f"Watching {folder}." if folder else "No folder is watched now.")
 
     def look(self) -> None:
-        """Take in what is whole and says by itself whose and what it is; keep the rest for the coach."""
+        """Take in what is whole and says by itself whose and what it is; keep the rest for the
+        coach."""
         drop = self._drop
         if drop is None or self._looking:
             return

@@ -1,4 +1,5 @@
-"""The coach's evening: the pace that is learned, clean sets in one go, and what was said to whom."""
+"""The coach's evening: the pace that is learned, clean sets in one go, and what was said to
+whom."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""The evening's work off the window's thread. Each function is a job's work: (library, progress, …)."""
+"""The evening's work off the window's thread. Each function is a job's work: (library, progress,
+…)."""
 
 from __future__ import annotations
 

@@ -1,8 +1,8 @@
 """Collecting garbage on the window's thread only, a little at a time.
 
 Python collects wherever it happens to run; on a job's thread it might take a closed dialog apart
-there, which Qt does not survive. While a window is open, collection is this timer's work: what is young
-is gone through often, and what has lived on is set aside until the window has nothing to do.
+there, which Qt does not survive. While a window is open, collection is this timer's work: what is
+young is gone through often, and what has lived on is set aside until the window has nothing to do.
 """
 
 from __future__ import annotations
@@ -57,8 +57,8 @@ class WindowThreadGarbage(QObject):
         self._before = gc.get_count()[0]
 
     def everything(self) -> None:
-        """What was set aside is gone through as well: closed dialogs and sets go with it, and the system has their memory
-        again."""
+        """What was set aside is gone through as well: closed dialogs and sets go with it, and the
+        system has their memory again."""
         gc.unfreeze()
         gc.collect()
         gc.freeze()

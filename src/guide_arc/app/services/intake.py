@@ -28,11 +28,11 @@ _NAMES = "marker-names"
 
 
 class Intake:
-    """needs_files : the coach wants to choose some; needs_folder : or the folder
-    to watch; needs_names : markers have to be named first (what was
-    looked at, the file's name, its markers, a guess); needs_details : who and what has to be said (what
-    was looked at); came : sets were added (their ids); settled : files are stored, or set aside (their paths); busy : files
-    that somebody else copies just now; laid : how many things are set aside has changed"""
+    """needs_files : the coach wants to choose some; needs_folder : or the folder to watch;
+    needs_names : markers have to be named first (what was looked at, the file's name, its markers,
+    a guess); needs_details : who and what has to be said (what was looked at); came : sets were
+    added (their ids); settled : files are stored, or set aside (their paths); busy : files that
+    somebody else copies just now; laid : how many things are set aside has changed"""
 
     needs_files = Signal()
     needs_folder = Signal()
@@ -44,9 +44,14 @@ class Intake:
     laid = Signal()
 
     def __init__(
-        self, app: App, library: OpenLibrary, sets: SetList, clips: Clips, searching: Searching,
+        self,
+        app: App,
+        library: OpenLibrary,
+        sets: SetList,
+        clips: Clips,
+        searching: Searching,
         keeper: Keeper,
-    ) -> None:  # fmt: skip
+    ) -> None:
         self._app, self._library, self._sets = app, library, sets
         self._clips, self._searching, self._keeper = clips, searching, keeper
         self._names: dict[str, str] | None = None
@@ -123,7 +128,8 @@ class Intake:
             self.ask_about(looked)
 
     def ask_about(self, looked: Looked) -> None:
-        """What was looked at without another word about markers. Whole sets say all by themselves."""
+        """What was looked at without another word about markers. Whole sets say all by
+        themselves."""
         bundles = [item.bundle for item in looked.good if item.bundle]
         asked = [item for item in looked.good if not item.bundle]
         if bundles:
@@ -148,7 +154,11 @@ class Intake:
         if not given and not whole:
             return
         clips = sum(item.clip is not None for item, _details in given)
-        bar = _count("Adding", len(given) - clips + len(whole), "set") if clips < len(given) or whole else _count("Copying", clips, "clip", " in")  # fmt: skip
+        bar = (
+            _count("Adding", len(given) - clips + len(whole), "set")
+            if clips < len(given) or whole
+            else _count("Copying", clips, "clip", " in")
+        )
         self._app.start(Job(bar, later(f"{JOBS}:add", given, whole)), self._added)
 
     def _agree(self, words: tuple[tuple[str, str], ...]) -> None:
@@ -161,7 +171,8 @@ class Intake:
         self._app.start(job, done)
 
     def go_on_with_clips(self) -> None:
-        """Finish the clips whose copying was cut off last time, and the small copies that are missing."""
+        """Finish the clips whose copying was cut off last time, and the small copies that are
+        missing."""
         self._app.start(
             Job("Going on with clips", later(f"{JOBS}:go_on_with_clips")), self._went_on
         )

@@ -53,8 +53,10 @@ class Looked:
 
 @dataclass
 class Added:
-    """What became of sets on their way in. wrong : a sentence for each that could not come in; cut : for each clip of which
-    a part is missing; settled : the files that are stored or set aside; busy : those that somebody else copies just now"""
+    """What became of sets on their way in. wrong : a sentence for each that could not come in; cut
+    : for each clip of which a part is missing; settled : the files that are stored or set aside;
+    busy : those that somebody else copies just now
+    """
 
     ids: list[int] = field(default_factory=list)
     clips: int = 0
@@ -73,8 +75,9 @@ class Added:
         sets = len(self.ids) - self.clips
         parts = [
             f"{count} {what}{'' if count == 1 else 's'} added"
-            for count, what in ((sets, "set"), (self.clips, "clip")) if count
-        ]  # fmt: skip
+            for count, what in ((sets, "set"), (self.clips, "clip"))
+            if count
+        ]
         if len(self.ids) == 1 and self.names:
             parts = [f"{parts[0]}: {self.names[0]}; Enter opens it"]
         if self.known:
@@ -124,15 +127,18 @@ def propose(library: Library, progress: Progress, path: Path) -> Proposal:
 def look_into_drop_folder(
     library: Library, progress: Progress, folder: DropFolder, now_s: float, names: Names | None
 ) -> Looked | None:
-    """The files that have arrived whole since the last look, looked into; None where there are none."""
+    """The files that have arrived whole since the last look, looked into; None where there are
+    none."""
     whole = folder.look(now_s)
     return look(library, progress, tuple(whole), names) if whole else None
 
 
 def add(
-    library: Library, progress: Progress, rows: tuple[tuple[Incoming, Details], ...],
+    library: Library,
+    progress: Progress,
+    rows: tuple[tuple[Incoming, Details], ...],
     bundles: tuple[Path, ...],
-) -> Added:  # fmt: skip
+) -> Added:
     """Take sets in, one by one: tracks with their review, then clips, then whole sets.
 
     One that can't come in never stops the others; what was asked to stop keeps what came before.
@@ -207,7 +213,9 @@ def _one(library: Library, out: Added, source: Path, work: _Work, progress: Prog
         raise
     except Exception:
         _LOG.exception("a set could not come in")
-        _lay(library, out, source, f"{name} was not added: something is wrong in the program itself.")  # fmt: skip
+        _lay(
+            library, out, source, f"{name} was not added: something is wrong in the program itself."
+        )
     else:
         out.settled.append(source)
         pick_up_file(library, source)
@@ -239,7 +247,8 @@ def pick_up(library: Library, progress: Progress, ids: tuple[int, ...]) -> None:
 
 
 def review_laid(library: Library, progress: Progress, ids: tuple[int, ...]) -> list[str]:
-    """Sets whose review was set aside are reviewed once more; the sentences of those that still can't be."""
+    """Sets whose review was set aside are reviewed once more; the sentences of those that still
+    can't be."""
     return review_each(library, progress, ids)
 
 
@@ -247,9 +256,15 @@ def _add_track(
     library: Library, item: Incoming, details: Details, progress: Progress
 ) -> tuple[int, bool]:
     set_id, new = library.add_set(
-        item.data, item.name, client=details.client, standard=details.standard, school=details.school,
-        tempo=details.tempo, recorded=item.recorded, load_kg=details.load_kg,
-    )  # fmt: skip
+        item.data,
+        item.name,
+        client=details.client,
+        standard=details.standard,
+        school=details.school,
+        tempo=details.tempo,
+        recorded=item.recorded,
+        load_kg=details.load_kg,
+    )
     if new:
         review_and_keep(library, set_id, progress=progress)
     return set_id, new
@@ -260,9 +275,15 @@ def _add_clip(
 ) -> tuple[int, bool]:
     assert item.clip is not None
     said = ClipDetails(
-        details.client, details.standard, details.school, details.view or "left", details.tempo,
-        details.load_kg, item.recorded, capture_hz=details.capture_hz,
-    )  # fmt: skip
+        details.client,
+        details.standard,
+        details.school,
+        details.view or "left",
+        details.tempo,
+        details.load_kg,
+        item.recorded,
+        capture_hz=details.capture_hz,
+    )
     return ClipSets(library).add(item.clip, said, progress)
 
 

@@ -1,4 +1,5 @@
-"""Running jobs: two lanes, news on the window's thread, one way to stop each, and nothing gets lost."""
+"""Running jobs: two lanes, news on the window's thread, one way to stop each, and nothing gets
+lost."""
 
 from __future__ import annotations
 
@@ -106,9 +107,11 @@ class JobRunner(QObject):
     stopped = Signal()
 
     def __init__(
-        self, open_library: Opener, before_each: Callable[[], None] = lambda: None,
+        self,
+        open_library: Opener,
+        before_each: Callable[[], None] = lambda: None,
         parent: QObject | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__(parent)
         self.open_library, self.before_each = open_library, before_each
         self._pools: dict[Lane, QThreadPool] = {}

@@ -1,4 +1,5 @@
-"""Keeping what the coach does, in order, off the window's thread; what could not be kept is tried again."""
+"""Keeping what the coach does, in order, off the window's thread; what could not be kept is tried
+again."""
 
 from __future__ import annotations
 
@@ -27,7 +28,8 @@ class _News(QObject):
 
 
 class Keeper(QObject):
-    """Writes on a thread of its own. A newer write of a key takes the older one's place while that waits.
+    """Writes on a thread of its own. A newer write of a key takes the older one's place while that
+    waits.
 
     open_library : opens the library on the writing thread; once, and anew after trouble
     hopeless : tells an error that no trying again mends (the set is gone); it is told and dropped
@@ -40,9 +42,11 @@ class Keeper(QObject):
     failed = Signal()
 
     def __init__(
-        self, open_library: Opener, hopeless: Callable[[Exception], bool] = lambda _error: False,
+        self,
+        open_library: Opener,
+        hopeless: Callable[[Exception], bool] = lambda _error: False,
         parent: QObject | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__(parent)
         self._open, self._hopeless = open_library, hopeless
         self._waiting: OrderedDict[str, _Wish] = OrderedDict()
@@ -54,12 +58,17 @@ class Keeper(QObject):
         self.try_again_s = TRY_AGAIN_S
 
     def keep(
-        self, key: str, words: str, write: Callable[[Any], Any],
-        heard: Callable[[Any], None] | None = None, text: str = "",
-    ) -> None:  # fmt: skip
+        self,
+        key: str,
+        words: str,
+        write: Callable[[Any], Any],
+        heard: Callable[[Any], None] | None = None,
+        text: str = "",
+    ) -> None:
         """Have something written.
 
-        words : what it is, for the sentence if it can't be; text : all of it, to be saved elsewhere then
+        words : what it is, for the sentence if it can't be; text : all of it, to be saved elsewhere
+            then
         heard : hears on the window's thread what the writing gave, once it is kept
         """
         with self._changed:
@@ -177,5 +186,6 @@ class Keeper(QObject):
         else:
             why = getattr(error, "strerror", None) or getattr(error, "orig", None) or error
             self.trouble.emit(
-                f"Not kept yet: {words} ({str(why).splitlines()[0]}). It stays here and is tried again."
+                f"Not kept yet: {words} ({str(why).splitlines()[0]}). It stays here and is tried"
+                " again."
             )

@@ -1,4 +1,5 @@
-"""Reviewed sets, the latest ones kept: opening, comparing, the next one beforehand, and reviewing anew."""
+"""Reviewed sets, the latest ones kept: opening, comparing, the next one beforehand, and reviewing
+anew."""
 
 from __future__ import annotations
 

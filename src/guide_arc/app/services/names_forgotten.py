@@ -13,7 +13,8 @@ _DIALOGS = ("history", "lastVisited")
 
 
 def forget_names(settings: QSettings, names: Sequence[str]) -> None:
-    """Remove folders and files named after these clients from the window's settings and the file dialogs' history."""
+    """Remove folders and files named after these clients from the window's settings and the file
+    dialogs' history."""
     if not names:
         return
     names_in = resolve("guide_arc.library.attribution:names_in")

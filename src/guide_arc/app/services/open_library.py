@@ -1,4 +1,5 @@
-"""The library that the window works on: opened beside the first picture, and what changes sets as a whole."""
+"""The library that the window works on: opened beside the first picture, and what changes sets as a
+whole."""
 
 from __future__ import annotations
 
@@ -27,9 +28,10 @@ COPY_JOBS = "guide_arc.app.services.copy_jobs"
 
 
 class OpenLibrary:
-    """opened : it is there, with the core; changed : sets (their ids) are other than before; gone : sets
-    were taken out; standards_changed : the standard of an id; needs_details : a set is to be corrected (its
-    record, what is known to ask with); forgot : clients are gone for good (their names)"""
+    """opened : it is there, with the core; changed : sets (their ids) are other than before; gone :
+    sets were taken out; standards_changed : the standard of an id; needs_details : a set is to be
+    corrected (its record, what is known to ask with); forgot : clients are gone for good (their
+    names)"""
 
     opened = Signal()
     changed = Signal()
@@ -39,7 +41,8 @@ class OpenLibrary:
     forgot = Signal()
 
     def __init__(self, app: App, where: Path | str, folder: Path) -> None:
-        """where : the folder, or the address of a library on a server, whose recordings are in the folder"""
+        """where : the folder, or the address of a library on a server, whose recordings are in the
+        folder"""
         self._app, self.where, self.folder = app, where, folder
         self._loaded: LoadedLibrary | None = None
         self._waiting: list[Callable[[], None]] = []
@@ -53,8 +56,13 @@ class OpenLibrary:
     def open(self, also: tuple[str, ...] = ()) -> None:
         """Open it, and load the core. also : modules that the window will need"""
         self._also = also
-        job = Job("", later(f"{JOBS}:load", self.where, self.aside, also), "open-library", "now",
-                  needs_library=False)  # fmt: skip
+        job = Job(
+            "",
+            later(f"{JOBS}:load", self.where, self.aside, also),
+            "open-library",
+            "now",
+            needs_library=False,
+        )
         self._app.start(job, self._opened)
 
     def open_again(self) -> None:
@@ -178,8 +186,8 @@ class OpenLibrary:
         self._app.start(job, lambda found: self.needs_details.emit(*found))
 
     def change(self, set_id: int, before: dict[str, Any], after: dict[str, Any]) -> None:
-        """Correct what is known of a set; its review is computed again. What another window changed meanwhile stays, and
-        is reported."""
+        """Correct what is known of a set; its review is computed again. What another window changed
+        meanwhile stays, and is reported."""
         if after == before:
             return
         fields = {
@@ -212,7 +220,8 @@ class OpenLibrary:
         self._app.start(job, done)
 
     def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> Task[Any]:
-        """What changed from one of the coach's documents to another, for a set that is not open; of None the note."""
+        """What changed from one of the coach's documents to another, for a set that is not open; of
+        None the note."""
         job = Job("", later(f"{JOBS}:put_notes", set_id, notes, since), lane="now")
         return Task(job, lambda _none: self.changed.emit(frozenset({set_id})))
 

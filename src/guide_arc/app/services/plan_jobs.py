@@ -1,4 +1,5 @@
-"""What is read and done of plans off the window's thread. Each function is a job's work: (library, progress, …)."""
+"""What is read and done of plans off the window's thread. Each function is a job's work: (library,
+progress, …)."""
 
 from __future__ import annotations
 
@@ -47,14 +48,14 @@ def keep(
     on: date | None,
     since: Plan | None,
 ) -> tuple[PlanSheet, str]:
-    """Keep a plan, and show a session of it; with what another window planned otherwise meanwhile. since : as in
-    `keep_plan`"""
+    """Keep a plan, and show a session of it; with what another window planned otherwise meanwhile.
+    since : as in `keep_plan`"""
     progress(0.0)
     told = keep_plan(library, client, plan, since)
     return read_plan(library, client, on), told
 
 
-def prefer(  # noqa: PLR0913
+def prefer(
     library: Library, progress: Progress, client: str, standard: str, own: Override | None, on: date
 ) -> PlanSheet:
     """Keep a preference, or forget it, and show the session anew."""

@@ -1,4 +1,5 @@
-"""The program behind the window: everything that places share, and one answer to each thing they ask."""
+"""The program behind the window: everything that places share, and one answer to each thing they
+ask."""
 
 from __future__ import annotations
 
@@ -77,11 +78,15 @@ class Program(QObject):
         self.library.forgot.connect(lambda names: forget_names(self.settings, names))
 
     def _complete(self) -> None:
-        """The library is there: with it, what works on it. The first picture did not wait for this."""
+        """The library is there: with it, what works on it. The first picture did not wait for
+        this."""
         if self.library.library.read_only:
             self.sets.through_library = True
             self.sets.refresh()
-            self.say("This library can only be read: its disk or its files are read-only. Export works; changes don't.")  # fmt: skip
+            self.say(
+                "This library can only be read: its disk or its files are read-only. Export works;"
+                " changes don't."
+            )
         make = resolve
         self.evening: Evening = make(f"{SERVICES}.evening:Evening")(self, self.library)
         self.follow_ups: FollowUps = make(f"{SERVICES}.follow_ups:FollowUps")(self, self.library)
@@ -228,4 +233,7 @@ def _is_hopeless(error: Exception) -> bool:
     """What no trying again mends: neither the disk nor a lock is in the way."""
     if isinstance(error, Gone):
         return True
-    return not (isinstance(error, OSError | BadLibrary) or type(error).__name__ in ("OperationalError", "DatabaseError"))  # fmt: skip
+    return not (
+        isinstance(error, OSError | BadLibrary)
+        or type(error).__name__ in ("OperationalError", "DatabaseError")
+    )

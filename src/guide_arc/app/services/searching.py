@@ -1,4 +1,5 @@
-"""Finding the landmarks of clips that came in, one after the other, while the coach does something else."""
+"""Finding the landmarks of clips that came in, one after the other, while the coach does something
+else."""
 
 from __future__ import annotations
 
@@ -59,8 +60,12 @@ class Searching:
             if not answered:
                 self._stopped()
 
-        job = Job(f"Finding the body{of}", later(f"{JOBS}:search_next"), "search",
-                  stopped="Stopped; the clips that are left can be marked by hand.")  # fmt: skip
+        job = Job(
+            f"Finding the body{of}",
+            later(f"{JOBS}:search_next"),
+            "search",
+            stopped="Stopped; the clips that are left can be marked by hand.",
+        )
         self._app.start(job, done, over)
 
     def _searched(self, one: SearchedOne) -> None:

@@ -1,4 +1,5 @@
-"""What is done to sets off the window's thread. Each function is a job's work: (library, progress, …)."""
+"""What is done to sets off the window's thread. Each function is a job's work: (library, progress,
+…)."""
 
 from __future__ import annotations
 
@@ -50,17 +51,26 @@ from guide_arc.standards.tempo import parse_tempo
 _LOG = logging.getLogger(__name__)
 # The columns of a set's row that its review is computed from.
 _REVIEW_RESTS_ON = (
-    "standard", "school", "tempo", "load_kg", "recorded", "felt", "loose_last", "corrections", "track_hash",
-    "other_view_of", "client_id",
-)  # fmt: skip
+    "standard",
+    "school",
+    "tempo",
+    "load_kg",
+    "recorded",
+    "felt",
+    "loose_last",
+    "corrections",
+    "track_hash",
+    "other_view_of",
+    "client_id",
+)
 
 
 @dataclass(frozen=True)
 class LoadedLibrary:
     """What the program holds of its library once that is open.
 
-    brought_back: the clients of whom something came back that an earlier undo asked for and did not get
-    forgotten: the clients who were erased in an earlier run, and are gone for good now
+    brought_back: the clients of whom something came back that an earlier undo asked for and did not
+    get forgotten: the clients who were erased in an earlier run, and are gone for good now
     """
 
     library: Library
@@ -131,7 +141,8 @@ def load(
 
 
 def _finish_undo(library: Library) -> tuple[str, ...]:
-    """What an undo in an earlier run failed to bring back; if it fails again, the program opens all the same."""
+    """What an undo in an earlier run failed to bring back; if it fails again, the program opens all
+    the same."""
     try:
         return tuple(finish_wanted(library))
     except BadInput:
@@ -199,10 +210,20 @@ def _opened(
     marking = wanted != "review" or record.waits_for_landmarks
     found = library.track(set_id) if marking and not record.waits_for_landmarks else None
     return OpenedSet(
-        record, shown, tuple(library.earlier_sets(set_id)), clip, proxy, missing, marks, found, plan,
-        library.stature(record.client) if marking else None, fit, search_of(record.search),
+        record,
+        shown,
+        tuple(library.earlier_sets(set_id)),
+        clip,
+        proxy,
+        missing,
+        marks,
+        found,
+        plan,
+        library.stature(record.client) if marking else None,
+        fit,
+        search_of(record.search),
         recordings_of_that_day(library, record),
-    )  # fmt: skip
+    )
 
 
 def _still_good(
@@ -225,7 +246,8 @@ def _still_good(
 
 
 def review_each(library: Library, progress: Progress, ids: tuple[int, ...]) -> list[str]:
-    """Review sets anew; the sentences of those that can't be. One that can't never stops the others."""
+    """Review sets anew; the sentences of those that can't be. One that can't never stops the
+    others."""
     wrong = []
     laid = {one.set_id for one in all_laid(library)} if ids else set()
     for i, set_id in enumerate(ids):
@@ -251,8 +273,8 @@ def review_each(library: Library, progress: Progress, ids: tuple[int, ...]) -> l
 
 
 def review_missing(library: Library, progress: Progress) -> list[str]:
-    """Sets whose review is not there yet (a kill in the middle of adding) get one; those that are set aside wait for the
-    coach."""
+    """Sets whose review is not there yet (a kill in the middle of adding) get one; those that are
+    set aside wait for the coach."""
     laid = {one.set_id for one in all_laid(library)}
     return review_each(
         library, progress, tuple(i for i in library.without_review() if i not in laid)
@@ -267,7 +289,8 @@ def review_standard(library: Library, progress: Progress, standard: str) -> list
 
 
 def to_the_end(_share: float) -> None:
-    """The progress of what follows a change that is stored already: stopped half-way, the step of undo would be missing."""
+    """The progress of what follows a change that is stored already: stopped half-way, the step of
+    undo would be missing."""
 
 
 def take_out(library: Library, progress: Progress, ids: tuple[int, ...]) -> Changes:
@@ -279,7 +302,8 @@ def take_out(library: Library, progress: Progress, ids: tuple[int, ...]) -> Chan
 def take_back(library: Library, progress: Progress, changes: Changes) -> TakenBack:
     """Undo or redo a step; then compute the reviews that rest on what it changed.
 
-    A review that can't be computed does not stop the step: the set is listed under what is set aside.
+    A review that can't be computed does not stop the step: the set is listed under what is set
+    aside.
     """
     progress(0.0)
     taken = undoing.take_back(library, changes)
@@ -307,7 +331,8 @@ def _judged_otherwise(changes: Changes) -> frozenset[int]:
 def change(
     library: Library, progress: Progress, set_id: int, fields: dict[str, tuple[Any, Any]]
 ) -> Done[str]:
-    """Correct what is known of a set, and review it again. A field that has changed since is left alone and reported.
+    """Correct what is known of a set, and review it again. A field that has changed since is left
+    alone and reported.
 
     fields : from what to what, by name
     """
@@ -329,7 +354,8 @@ def change(
 def put_notes(
     library: Library, progress: Progress, set_id: int, notes: SetNotes, since: SetNotes | None
 ) -> None:
-    """Change a coach's document of a set that is not open, and review anew what that changes. since : None: its note"""
+    """Change a coach's document of a set that is not open, and review anew what that changes. since
+    : None: its note"""
     record = library.record(set_id)
     since = since or replace(notes, note=record.notes.note)
     kept = library.keep_notes(set_id, notes, since).value
@@ -347,11 +373,15 @@ def split(
 
 
 def keep_marks(
-    library: Library, progress: Progress, set_id: int, marks: Marks, since: Marks | None,
+    library: Library,
+    progress: Progress,
+    set_id: int,
+    marks: Marks,
+    since: Marks | None,
     mirrored: bool | None,
-) -> tuple[bool, Merged[Marks]]:  # fmt: skip
-    """Keep marks made on a clip; whether they change the scale or the vertical of what was found, and the marks as they
-    are now. since, mirrored : as in `ClipSets.keep_marks`"""
+) -> tuple[bool, Merged[Marks]]:
+    """Keep marks made on a clip; whether they change the scale or the vertical of what was found,
+    and the marks as they are now. since, mirrored : as in `ClipSets.keep_marks`"""
     clips = ClipSets(library)
     before = library.record(set_id).track_hash
     out = clips.keep_marks(set_id, marks, since, mirrored, scale=True)
@@ -365,7 +395,8 @@ def keep_marks(
 def join_views(
     library: Library, progress: Progress, other: int, main: int, joined: bool
 ) -> Changes:
-    """A recording shows a set's reps from another side, or no longer; then both are reviewed again."""
+    """A recording shows a set's reps from another side, or no longer; then both are reviewed
+    again."""
     to = main if joined else None
     done = undoing.do(library, lambda session: views_joined(session, other, to))
     review_each(library, to_the_end, (main,) if joined else (main, other))

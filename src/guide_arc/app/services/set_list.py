@@ -1,4 +1,5 @@
-"""The list of sets that the coach goes through: filtered by words and state, and which one is chosen."""
+"""The list of sets that the coach goes through: filtered by words and state, and which one is
+chosen."""
 
 from __future__ import annotations
 
@@ -55,7 +56,8 @@ class SetList:
         self._app.start(self._reading(self.asked, 0), self._came)
 
     def _reading(self, count: int, after: int) -> Job[QueuePage | None]:
-        """Rows, straight from a library's file: this works before it is loaded, and beside any writer."""
+        """Rows, straight from a library's file: this works before it is loaded, and beside any
+        writer."""
         words, state, through = self.words, self.state, self.through_library
         where = self._where
 

@@ -1,4 +1,5 @@
-"""What is read and done of setups off the window's thread. Each function is a job's work: (library, progress, …)."""
+"""What is read and done of setups off the window's thread. Each function is a job's work: (library,
+progress, …)."""
 
 from __future__ import annotations
 
@@ -27,15 +28,19 @@ USUAL_ROOM = TrainingRoom(
 )
 # Words for what two windows both changed in a room.
 _FIELDS: Final = {
-    "distance_m": "how far off the column stands", "side_m": "how far to the side it stands",
-    "bench_deg": "the bench's angles", "rack_kg": "the weights",
-}  # fmt: skip
+    "distance_m": "how far off the column stands",
+    "side_m": "how far to the side it stands",
+    "bench_deg": "the bench's angles",
+    "rack_kg": "the weights",
+}
 
 
 @dataclass(frozen=True)
 class Known:
-    """standards : (id, name); clients : names; client : the chosen one; training_room : where they train, and what it is called
-    bands : those that were measured, by name; kin : the exercises that are easier or harder ways of it
+    """standards : (id, name); clients : names; client : the chosen one; training_room : where they
+    train, and what it is called
+    bands : those that were measured, by name; kin : the exercises that are easier or harder ways of
+        it
     """
 
     standards: tuple[tuple[str, str], ...]
@@ -56,7 +61,8 @@ def read(
     client: str | None,
     school: str | None = None,
 ) -> Known:
-    """All that the place shows beside the setup itself. school : None takes what is preferred for the client"""
+    """All that the place shows beside the setup itself. school : None takes what is preferred for
+    the client"""
     progress(0.0)
     clients, standards = Clients(library), OwnStandards(library)
     catalogue = standards.catalogue()
@@ -72,17 +78,26 @@ def read(
         plan = catalogue.standard(standard, school)
     kin = tuple(catalogue.standard(id) for id in (*plan.easier, *plan.harder) if id in catalogue)
     return Known(
-        tuple((id, catalogue.standard(id).name) for id in catalogue.ids()), names, own, plan,
-        _room(document) if document else USUAL_ROOM, name, kept_setups(library, standard, client if own else None),
+        tuple((id, catalogue.standard(id).name) for id in catalogue.ids()),
+        names,
+        own,
+        plan,
+        _room(document) if document else USUAL_ROOM,
+        name,
+        kept_setups(library, standard, client if own else None),
         tuple((name, _band(document)) for _id, name, document in clients.kept("band")),
         kin,
-    )  # fmt: skip
+    )
 
 
 def keep(
-    library: Library, progress: Progress, standard: str, client: str, setup: KeptSetup,
+    library: Library,
+    progress: Progress,
+    standard: str,
+    client: str,
+    setup: KeptSetup,
     before: KeptSetup | None,
-) -> KeptSetup:  # fmt: skip
+) -> KeptSetup:
     progress(0.0)
     return keep_setup(library, standard, client, setup, before)
 
@@ -97,8 +112,8 @@ def take_back(
 def keep_room(
     library: Library, progress: Progress, name: str, room: TrainingRoom, since: TrainingRoom
 ) -> str:
-    """Keep a room under its name; the one for clients without a named room where it is empty. What another window
-    changed otherwise meanwhile, as sentences; it stays.
+    """Keep a room under its name; the one for clients without a named room where it is empty. What
+    another window changed otherwise meanwhile, as sentences; it stays.
 
     since : the room from which this one was made
     """
@@ -117,10 +132,12 @@ def keep_room(
 def _document(room: TrainingRoom) -> dict[str, Any]:
     return {
         "columns": [{"name": c.name, "holes": list(c.holes_m)} for c in room.columns],
-        "distance": room.distance_m, "side": room.side_m, "benches": list(room.bench_deg),
+        "distance": room.distance_m,
+        "side": room.side_m,
+        "benches": list(room.bench_deg),
         "rack": {kind: list(weights) for kind, weights in room.rack_kg.items()},
         "chains": [{"name": c.name, "kg": c.kg, "length": c.length_m} for c in room.chains],
-    }  # fmt: skip
+    }
 
 
 def keep_band(
@@ -143,10 +160,12 @@ def _room(document: dict[str, Any]) -> TrainingRoom:
     columns = document.get("columns") or [{"name": "column", "holes": document.get("heights", [])}]
     return TrainingRoom(
         tuple(Column(c["name"], tuple(c["holes"])) for c in columns if c["holes"]),
-        tuple(distance) if distance else None, tuple(side) if side else None, tuple(document["benches"]),
+        tuple(distance) if distance else None,
+        tuple(side) if side else None,
+        tuple(document["benches"]),
         tuple(HungChain(c["name"], c["kg"], c["length"]) for c in document.get("chains", ())),
         {kind: tuple(weights) for kind, weights in document.get("rack", {}).items()},
-    )  # fmt: skip
+    )
 
 
 def make_ready(_library: None, progress: Progress) -> None:
@@ -156,10 +175,16 @@ def make_ready(_library: None, progress: Progress) -> None:
 
 
 def find(
-    _library: None, progress: Progress, plan: Standard, stature_m: float, kit: Kit, wish: Wish,
+    _library: None,
+    progress: Progress,
+    plan: Standard,
+    stature_m: float,
+    kit: Kit,
+    wish: Wish,
     path: PathOfArms | None = None,
-) -> tuple[Setup, ...]:  # fmt: skip
-    """The setups that come nearest to a wish. path : of a recorded rep; None takes the standard's own"""
+) -> tuple[Setup, ...]:
+    """The setups that come nearest to a wish. path : of a recorded rep; None takes the standard's
+    own"""
     progress(0.0)
     if path is not None:
         return find_setups({None: path}, kit, wish)

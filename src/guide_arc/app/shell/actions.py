@@ -24,7 +24,8 @@ class Actions:
         self._shown: tuple[str, int] | None = None
 
     def make(self, place: str | None = None) -> None:
-        """The actions of a place and of the window, or of all places: those that are not there yet."""
+        """The actions of a place and of the window, or of all places: those that are not there
+        yet."""
         bar = self.window.menuBar()
         assert bar is not None
         wanted = self.registry.menus()
@@ -53,7 +54,8 @@ class Actions:
         return command.place in (None, place_id) and place is not None and command.when(place)
 
     def refresh(self, place_id: str, place: Any) -> None:
-        """What belongs to another place is neither shown nor heard; what can't be used now is grey."""
+        """What belongs to another place is neither shown nor heard; what can't be used now is
+        grey."""
         for command in self.registry:
             action = self.by_id.get(command.id)
             if action is not None:

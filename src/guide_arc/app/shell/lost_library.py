@@ -20,17 +20,27 @@ class LostLibraryBox(QMessageBox):
     """opened : called once there is a library to open; closed : where nothing is done"""
 
     def __init__(
-        self, parent: QWidget, app: App, error: LostLibrary,
-        opened: Callable[[], None], closed: Callable[[], None],
-    ) -> None:  # fmt: skip
+        self,
+        parent: QWidget,
+        app: App,
+        error: LostLibrary,
+        opened: Callable[[], None],
+        closed: Callable[[], None],
+    ) -> None:
         sentence = str(error)
-        super().__init__(QMessageBox.Icon.Warning, "Guide Arc", f"{sentence[0].upper()}{sentence[1:]}.", parent=parent)  # fmt: skip
+        super().__init__(
+            QMessageBox.Icon.Warning,
+            "Guide Arc",
+            f"{sentence[0].upper()}{sentence[1:]}.",
+            parent=parent,
+        )
         self._app, self._folder, self._opened, self._closed = app, error.folder, opened, closed
         role = QMessageBox.ButtonRole.ActionRole
         self.ways: dict[str, QPushButton | None] = {}
         if error.lost == "folder":
             self.setInformativeText(
-                "If its disk is only not connected, connect it and look again. A new library would be empty."
+                "If its disk is only not connected, connect it and look again. A new library would"
+                " be empty."
             )
             self.ways = {
                 "again": self.addButton("Look again", QMessageBox.ButtonRole.AcceptRole),
@@ -38,8 +48,9 @@ class LostLibraryBox(QMessageBox):
             }
         else:
             self.setInformativeText(
-                "A backup holds everything up to its day. Without one, each recording is listed as a set anew; decisions "
-                "and notes are not in them. What is left of the file is kept."
+                "A backup holds everything up to its day. Without one, each recording is listed as"
+                " a set anew; decisions and notes are not in them. What is left of the file is"
+                " kept."
             )
             self.ways = {
                 "restore": self.addButton(
@@ -77,4 +88,6 @@ class LostLibraryBox(QMessageBox):
 
     def _start(self, words: str, work: Callable[..., object]) -> None:
         opened = self._opened
-        self._app.start(Job(words, work, "open-library", "now", needs_library=False), lambda _made: opened())  # fmt: skip
+        self._app.start(
+            Job(words, work, "open-library", "now", needs_library=False), lambda _made: opened()
+        )

@@ -1,4 +1,5 @@
-"""What can't be kept now: said at the foot of the window until it is, and saved elsewhere if the coach wants."""
+"""What can't be kept now: said at the foot of the window until it is, and saved elsewhere if the
+coach wants."""
 
 from __future__ import annotations
 
@@ -16,7 +17,8 @@ _RIGHT = Qt.TextElideMode.ElideRight
 
 
 class NotKept(QWidget):
-    """say : tells the coach something in a sentence; instead_of : what makes room for this as long as it stands there"""
+    """say : tells the coach something in a sentence; instead_of : what makes room for this as long
+    as it stands there"""
 
     def __init__(self, keeper: Keeper, say: Callable[[str], None], instead_of: QWidget) -> None:
         super().__init__()
@@ -47,8 +49,11 @@ class NotKept(QWidget):
     def save_elsewhere(self) -> bool:
         """Write what was typed into a text file of the coach's choice; whether it was."""
         name, _filter = QFileDialog.getSaveFileName(
-            self.window(), "Save what is not kept yet", str(Path.home() / "not-kept.txt"), "Text (*.txt)"
-        )  # fmt: skip
+            self.window(),
+            "Save what is not kept yet",
+            str(Path.home() / "not-kept.txt"),
+            "Text (*.txt)",
+        )
         if not name:
             return False
         try:

@@ -18,8 +18,9 @@ class RestoreDialog(AskingDialog):
         super().__init__(parent, "Restore a backup", "Bring it back")
         found = backups(folder)
         words = QLabel(
-            f"One copy a day is made while the program is used, and {KEPT} are kept. Bringing one back puts clients, "
-            "sets, reviews and notes as they were; recordings stay where they are. What is there now is copied first."
+            f"One copy a day is made while the program is used, and {KEPT} are kept. Bringing one"
+            " back puts clients, sets, reviews and notes as they were; recordings stay where they"
+            " are. What is there now is copied first."
             if found
             else "There is no backup yet. One is made each day on which the program is used."
         )

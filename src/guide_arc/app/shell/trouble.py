@@ -42,15 +42,17 @@ def log_to(file: Path) -> RotatingFileHandler | None:
 class _WithoutWords(logging.Formatter):
     """What happened and where, without the error's text: it may quote a client's file or note."""
 
-    def formatException(self, ei: object) -> str:  # noqa: N802
+    def formatException(self, ei: object) -> str:
         error = ei[1] if isinstance(ei, tuple) else None
         return where(error) if isinstance(error, BaseException) else ""
 
 
 def where(error: BaseException) -> str:
-    """The kinds of an error and of what caused it, with the places they came through, innermost last.
+    """The kinds of an error and of what caused it, with the places they came through, innermost
+    last.
 
-    The texts of errors are left out, as they may quote a client's file or note; what a database says names no values.
+    The texts of errors are left out, as they may quote a client's file or note; what a database
+    says names no values.
     """
     lines: list[str] = []
     seen: list[BaseException] = []
@@ -78,8 +80,8 @@ def report(error: BaseException) -> str:
     """All that is needed to find an error, without a word of a client's: to be passed on."""
     python = ".".join(map(str, sys.version_info[:3]))
     return (
-        f"Guide Arc {__version__}, Python {python}, Qt {QT_VERSION_STR}, {platform.system()} {platform.release()}\n"
-        f"{where(error)}\n"
+        f"Guide Arc {__version__}, Python {python}, Qt {QT_VERSION_STR}, {platform.system()}"
+        f" {platform.release()}\n{where(error)}\n"
     )
 
 
@@ -103,10 +105,11 @@ class Trouble:
             parent=self._parent,
         )
         box.setInformativeText(
-            "What you decided and typed before is saved, and the library was not damaged: every change is stored whole or"
-            " not at all.\n\nYou can go on working. If the screen looks wrong, open the set again. If it happens again,"
-            " close the program, start it, and send the report to whoever looks after it. The report says where in the"
-            f" program it happened; it holds no client's data. It is also in {self._log_file}."
+            "What you decided and typed before is saved, and the library was not damaged: every"
+            " change is stored whole or not at all.\n\nYou can go on working. If the screen looks"
+            " wrong, open the set again. If it happens again, close the program, start it, and"
+            " send the report to whoever looks after it. The report says where in the program it"
+            f" happened; it holds no client's data. It is also in {self._log_file}."
         )
         text = report(error)
         box.setDetailedText(text)

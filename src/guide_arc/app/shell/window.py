@@ -53,7 +53,8 @@ _USUAL: Final = (1280, 800)
 
 
 class Shell(QMainWindow):
-    """One program in one window. The first of the entries is where it starts and where Escape leads."""
+    """One program in one window. The first of the entries is where it starts and where Escape
+    leads."""
 
     def __init__(self, program: Program, entries: Sequence[PlaceEntry]) -> None:
         super().__init__()
@@ -295,9 +296,10 @@ class Shell(QMainWindow):
     def show_palette(self) -> None:
         palette_of = resolve("guide_arc.app.shell.palette:Palette")
         usable = [
-            c for c in self.registry
+            c
+            for c in self.registry
             if self.acts.usable(c, self.place_id, self.place) and c.id != "help.palette"
-        ]  # fmt: skip
+        ]
         palette = palette_of(self, usable)
         palette.accepted.connect(lambda: self.run(palette.chosen) if palette.chosen else None)
         palette.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -345,7 +347,9 @@ class Shell(QMainWindow):
         QApplication.exit(2)
 
     def ask_to_restore(self) -> None:
-        dialog = resolve("guide_arc.app.shell.restore_dialog:RestoreDialog")(self, self.program.library.folder)  # fmt: skip
+        dialog = resolve("guide_arc.app.shell.restore_dialog:RestoreDialog")(
+            self, self.program.library.folder
+        )
         dialog.accepted.connect(lambda: self.program.library.bring_back(dialog.chosen))
         dialog.open()
 
@@ -386,9 +390,11 @@ class Shell(QMainWindow):
     def _stay_open(self, pending: list[str]) -> bool:
         """Whether the coach would rather try again than lose what can't be kept."""
         box = QMessageBox(
-            QMessageBox.Icon.Warning, "Guide Arc",
-            f"Not kept yet: {', '.join(pending)}.", parent=self,
-        )  # fmt: skip
+            QMessageBox.Icon.Warning,
+            "Guide Arc",
+            f"Not kept yet: {', '.join(pending)}.",
+            parent=self,
+        )
         box.setInformativeText("The library's disk does not take it. Closing now loses it.")
         again = box.addButton("Keep trying", QMessageBox.ButtonRole.AcceptRole)
         elsewhere = box.addButton("Save it elsewhere…", QMessageBox.ButtonRole.ActionRole)

@@ -67,7 +67,7 @@ def ask_words(
     dialog.open()
 
 
-def ask_number(  # noqa: PLR0913
+def ask_number(
     parent: QWidget, title: str, question: str, given: int, most: int, then: Callable[[int], object]
 ) -> None:
     """Ask for a whole number from 0 on."""
@@ -82,10 +82,14 @@ def ask_number(  # noqa: PLR0913
     dialog.open()
 
 
-def ask_which(  # noqa: PLR0913
-    parent: QWidget, title: str, question: str, offered: list[str], action: str,
+def ask_which(
+    parent: QWidget,
+    title: str,
+    question: str,
+    offered: list[str],
+    action: str,
     then: Callable[[str], object],
-) -> None:  # fmt: skip
+) -> None:
     """Ask for one of a list."""
     dialog = QInputDialog(parent.window())
     dialog.setWindowTitle(title)

@@ -1,4 +1,5 @@
-"""Fields for numbers: decimal comma and point both work, and what could be read in two ways is shown as understood."""
+"""Fields for numbers: decimal comma and point both work, and what could be read in two ways is
+shown as understood."""
 
 from __future__ import annotations
 
@@ -11,7 +12,8 @@ from guide_arc.core.model.typed_number import number_from, understood
 
 
 class DecimalBox(QDoubleSpinBox):
-    """A number with its unit, typed with comma or point and shown as the reader's language writes it."""
+    """A number with its unit, typed with comma or point and shown as the reader's language writes
+    it."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -37,7 +39,7 @@ class DecimalBox(QDoubleSpinBox):
     def _without_prefix(self, text: str) -> str:
         return text.removeprefix(self.prefix())
 
-    def valueFromText(self, text: str | None) -> float:  # noqa: N802
+    def valueFromText(self, text: str | None) -> float:
         try:
             return number_from(self._without_prefix(text or ""), self.suffix())
         except BadInput:
@@ -45,7 +47,8 @@ class DecimalBox(QDoubleSpinBox):
 
 
 class Understood(QLabel):
-    """How the numbers in a field are understood, at its right edge; hidden where there is only one reading."""
+    """How the numbers in a field are understood, at its right edge; hidden where there is only one
+    reading."""
 
     def __init__(self, field: QLineEdit) -> None:
         super().__init__(field)

@@ -14,7 +14,8 @@ def panel() -> QFrame:
 
 
 def scrolled(inside: QWidget, *, keys: bool = False) -> QScrollArea:
-    """A part that scrolls up and down where it is taller than its room. keys : whether it takes the focus"""
+    """A part that scrolls up and down where it is taller than its room. keys : whether it takes the
+    focus"""
     area = QScrollArea()
     area.setWidgetResizable(True)
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

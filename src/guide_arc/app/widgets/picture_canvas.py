@@ -35,7 +35,8 @@ class PictureCanvas(Canvas):
         self._drag: QPointF | None = None
 
     def show_clip(self, frames: ClipFrames | None, about: Box | None = None) -> None:
-        """Another clip, or none. about : the part of the picture to show at first, where not all of it"""
+        """Another clip, or none. about : the part of the picture to show at first, where not all of
+        it"""
         if frames is not self.frames:
             if self.frames is not None:
                 self.frames.came.disconnect(self.redraw)
@@ -119,9 +120,14 @@ class PictureCanvas(Canvas):
         zoom = min(max(self.zoom * factor, 1.0), _MOST_ZOOM)
         share = placed.zoom * zoom / self.zoom
         self.zoom = zoom
-        self.middle = None if zoom == 1.0 else (
-            x + (self.width() / 2 - spot.x()) / share, y + (self.height() / 2 - spot.y()) / share
-        )  # fmt: skip
+        self.middle = (
+            None
+            if zoom == 1.0
+            else (
+                x + (self.width() / 2 - spot.x()) / share,
+                y + (self.height() / 2 - spot.y()) / share,
+            )
+        )
         self.redraw()
 
     def zoom_away(self) -> None:
@@ -172,6 +178,6 @@ class PictureCanvas(Canvas):
 
 
 def _inside(middle: float, long: float, shown: float) -> float:
-    """The middle of what is shown of a picture's side, moved so that nothing beyond its ends is, if it is long
-    enough."""
+    """The middle of what is shown of a picture's side, moved so that nothing beyond its ends is, if
+    it is long enough."""
     return min(max(middle, 0.5 * shown), long - 0.5 * shown) if shown <= long else 0.5 * long

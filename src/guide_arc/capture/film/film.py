@@ -61,9 +61,16 @@ class Filming:
     def __post_init__(self) -> None:
         if self.view == "none":
             raise BadInput("a film needs a view: front, back, left or right")
-        for name, low, high in (("width", 320, 3840), ("height", 240, 2160), ("rate_hz", 5, 240),
-                                ("shake_px", 0, 60), ("light", 0, 0.9), ("blur", 0, 1), ("grain", 0, 40),
-                                ("passers_by", 0, 9)):  # fmt: skip
+        for name, low, high in (
+            ("width", 320, 3840),
+            ("height", 240, 2160),
+            ("rate_hz", 5, 240),
+            ("shake_px", 0, 60),
+            ("light", 0, 0.9),
+            ("blur", 0, 1),
+            ("grain", 0, 40),
+            ("passers_by", 0, 9),
+        ):
             value = getattr(self, name)
             if not low <= value <= high:
                 words = name.removesuffix("_px").removesuffix("_hz").replace("_", " ")
@@ -74,18 +81,22 @@ class Filming:
 
 @dataclass(frozen=True, eq=False)
 class Filmed:
-    """truth : the landmarks as they are in the film's pixels; pole : the two ends of the 1 m pole on
-    the first frame; document : what `FILE.truth.json` holds"""
+    """truth : the landmarks as they are in the film's pixels; pole : the two ends of the 1 m pole
+    on the first frame; document : what `FILE.truth.json` holds"""
 
     truth: LandmarkTrack
     pole: tuple[Spot, Spot]
     document: dict[str, Any]
 
 
-def film(  # noqa: PLR0913
-    target: Path, standard: Standard, script: Script, filming: Filming, seed: int = 0,
+def film(
+    target: Path,
+    standard: Standard,
+    script: Script,
+    filming: Filming,
+    seed: int = 0,
     progress: Callable[[float], None] = lambda _share: None,
-) -> Filmed:  # fmt: skip
+) -> Filmed:
     """Film a set to an MP4. The same arguments give the same film.
 
     progress : called with a share from 0 to 1; may raise to stop, which leaves no file
@@ -94,8 +105,14 @@ def film(  # noqa: PLR0913
     done = perform(standard, script, Camera(filming.view, filming.rate_hz), seed)
     moves = camera_moves(filming, len(done.exact), seed)
     seen = in_film(done, filming, moves)
-    recipe = {"made": RECIPE, "standard": standard.id, "school": standard.school.id, "seed": seed,
-              "script": _plain(script), "filming": asdict(filming)}  # fmt: skip
+    recipe = {
+        "made": RECIPE,
+        "standard": standard.id,
+        "school": standard.school.id,
+        "seed": seed,
+        "script": _plain(script),
+        "filming": asdict(filming),
+    }
     shooting = _Shooting(standard, filming, done, seed)
     with writing_clip(
         target,
@@ -176,10 +193,15 @@ def in_film(done: Performance, filming: Filming, moves: Moves) -> LandmarkTrack:
     seen = np.einsum("tij,tlj->tli", moves.turn[:, :, :2], still) + moves.turn[:, None, :, 2]
     track = done.track
     return LandmarkTrack(
-        time_s=track.time_s, names=track.names, position=np.round(seen, 3),
-        confidence=np.ones(seen.shape[:2]), space="image", view=filming.view,
-        image_size=(filming.width, filming.height), facts=track.facts,
-    )  # fmt: skip
+        time_s=track.time_s,
+        names=track.names,
+        position=np.round(seen, 3),
+        confidence=np.ones(seen.shape[:2]),
+        space="image",
+        view=filming.view,
+        image_size=(filming.width, filming.height),
+        facts=track.facts,
+    )
 
 
 def _scaled(pixels: Array, filming: Filming) -> Array:
@@ -238,9 +260,12 @@ class _Shooting:
         picture = self._blurred(i) if f.blur else self._open(i)
         if f.shake_px:
             picture = cv2.warpAffine(
-                picture, moves.turn[i], (f.width, f.height), flags=cv2.INTER_LINEAR,
+                picture,
+                moves.turn[i],
+                (f.width, f.height),
+                flags=cv2.INTER_LINEAR,
                 borderMode=cv2.BORDER_REFLECT_101,
-            )  # fmt: skip
+            )
         if f.light:
             picture = cv2.convertScaleAbs(picture, alpha=float(moves.gain[i]))
         if self.grain:

@@ -35,7 +35,8 @@ class Cloth:
 
     @classmethod
     def of(cls, colour: Colour, seed: int, folds: float, photo: Photo = "gravel") -> Cloth:
-        """A plain colour with the soft relief of a photograph. folds : its depth in grey levels of 255"""
+        """A plain colour with the soft relief of a photograph. folds : its depth in grey levels of
+        255"""
         high, wide = TEXTURE
         across = np.cos(np.linspace(-1.25, 1.25, wide))[None, :]  # round: darker to its edges
         plain = np.array(colour, dtype=np.float32) * (0.72 + 0.28 * across[..., None])
@@ -47,18 +48,19 @@ class Cloth:
         return cls(*(np.asarray(look, dtype=np.float32) for look in looks))
 
     def seen(self, bend: float, light: float) -> Picture:
-        """(H, W, 3) as it looks now. bend : 0 to 1; light : how much brighter its one edge is, a share"""
+        """(H, W, 3) as it looks now. bend : 0 to 1; light : how much brighter its one edge is, a
+        share"""
         mixed = (1.0 - bend) * self.still + bend * self.bent
         lit = mixed * (1.0 + light * np.linspace(-1.0, 1.0, TEXTURE[1], dtype=np.float32))[:, None]
         out: Picture = np.clip(lit, 0, 255).astype(np.uint8)
         return out
 
 
-def limb(  # noqa: PLR0913
+def limb(
     canvas: Picture, cloth: Cloth, a: Spot, b: Spot, wide_a: float, wide_b: float, bend: float = 0.0
-) -> None:  # fmt: skip
-    """A rounded limb from a to b, `wide` pixels from its line to its edge at each end; its cloth goes
-    with it, the light does not. bend : how much the cloth is wrinkled, 0 to 1"""
+) -> None:
+    """A rounded limb from a to b, `wide` pixels from its line to its edge at each end; its cloth
+    goes with it, the light does not. bend : how much the cloth is wrinkled, 0 to 1"""
     along = b - a
     far = float(np.hypot(*along))
     unit = along / far if far > 1e-3 else np.array([0.0, 1.0])

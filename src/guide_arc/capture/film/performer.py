@@ -72,11 +72,16 @@ class Wardrobe:
 
 
 def draw_performer(
-    canvas: Picture, wardrobe: Wardrobe, spots: Mapping[str, Spot], near_first: tuple[Side, ...],
-    px_per_m: float, standard: Standard, view: View,
-) -> None:  # fmt: skip
-    """The whole body at one moment; `spots` are landmarks in pixels, the side farther from the camera
-    is drawn before the trunk."""
+    canvas: Picture,
+    wardrobe: Wardrobe,
+    spots: Mapping[str, Spot],
+    near_first: tuple[Side, ...],
+    px_per_m: float,
+    standard: Standard,
+    view: View,
+) -> None:
+    """The whole body at one moment; `spots` are landmarks in pixels, the side farther from the
+    camera is drawn before the trunk."""
     far = near_first[-1] if len(near_first) == 2 else None
     known = dict(spots)
     for side in SIDES:
@@ -100,9 +105,13 @@ def draw_performer(
 
 
 def _side(
-    canvas: Picture, wardrobe: Wardrobe, spots: Mapping[str, Spot], side: Side,
-    parts: tuple[tuple[str, str, float, float, str], ...], px_per_m: float,
-) -> None:  # fmt: skip
+    canvas: Picture,
+    wardrobe: Wardrobe,
+    spots: Mapping[str, Spot],
+    side: Side,
+    parts: tuple[tuple[str, str, float, float, str], ...],
+    px_per_m: float,
+) -> None:
     before = spots[f"{side}_hip"] - spots[f"{side}_shoulder"]
     for a, b, wide_a, wide_b, _kind in parts:
         ends = spots[f"{side}_{a}"], spots[f"{side}_{b}"]
@@ -143,8 +152,14 @@ def _trunk_and_head(
     )
     face = spots["nose"] - ears
     centre = ears + 0.25 * face + 0.03 * px_per_m * up
-    limb(canvas, wardrobe.cloth["head"], centre - 0.035 * px_per_m * up, centre + 0.03 * px_per_m * up,
-         0.076 * px_per_m, 0.082 * px_per_m)  # fmt: skip
+    limb(
+        canvas,
+        wardrobe.cloth["head"],
+        centre - 0.035 * px_per_m * up,
+        centre + 0.03 * px_per_m * up,
+        0.076 * px_per_m,
+        0.082 * px_per_m,
+    )
     if view == "front":
         disc(canvas, centre + 0.075 * px_per_m * up, 0.06 * px_per_m, _HAIR)
     else:

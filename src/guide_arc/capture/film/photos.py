@@ -1,6 +1,7 @@
 """Surfaces taken from photographs: what the room and the clothes of a simulated film are made of.
 
-The photographs (a brick wall, grass, gravel) are in the public domain (CC0); see `LICENSES/README.md`.
+The photographs (a brick wall, grass, gravel) are in the public domain (CC0); see
+`LICENSES/README.md`.
 """
 
 from __future__ import annotations
@@ -32,8 +33,8 @@ def relief(photo: Photo) -> Relief:
 
 
 def crop(photo: Photo, high: int, wide: int, seed: int, soften: float, zoom: float = 1.0) -> Relief:
-    """(high, wide) somewhere in a photograph, of unit variance. soften : standard deviation of the blur
-    in pixels of the crop; zoom : pixels of the crop for one of the photograph"""
+    """(high, wide) somewhere in a photograph, of unit variance. soften : standard deviation of the
+    blur in pixels of the crop; zoom : pixels of the crop for one of the photograph"""
     rng = np.random.default_rng([seed, 80])
     whole = relief(photo)
     size = len(whole)

@@ -1,7 +1,9 @@
-"""What stands behind who trains: the picture without what moves, and what differs from it in each frame.
+"""What stands behind who trains: the picture without what moves, and what differs from it in each
+frame.
 
-A dumbbell on a rack may look just like a forearm that ends in one. What is in a place in nearly every frame has not gone
-there with the limb. While a limb rests where it rests most of the time nothing differs, and nothing is said.
+A dumbbell on a rack may look just like a forearm that ends in one. What is in a place in nearly
+every frame has not gone there with the limb. While a limb rests where it rests most of the time
+nothing differs, and nothing is said.
 """
 
 from __future__ import annotations
@@ -16,7 +18,8 @@ from guide_arc.capture.tracking.strips import Picture
 
 # So many frames of a block make the picture of what stands behind.
 _SAMPLES: Final = 31
-# Grey levels that a sensor and a data rate make of nothing, and pixels by which a held phone shakes: at half the size.
+# Grey levels that a sensor and a data rate make of nothing, and pixels by which a held phone
+# shakes: at half the size.
 _NOISE: Final = 6.0
 _SHAKE_PX: Final = 0.6
 # A difference of so many times what noise and shaking make begins to tell, and tells all.
@@ -39,7 +42,8 @@ class Behind:
         self._bright = float(usual[:, :, 0].mean()) + 1.0
 
     def moved(self, picture: Picture) -> Picture:
-        """(H / 2, W / 2) from 0 to 255, how surely each place shows something else than what stands there."""
+        """(H / 2, W / 2) from 0 to 255, how surely each place shows something else than what stands
+        there."""
         bright, *colours = cv2.split(_half(picture))
         # Light that comes and goes changes all of it alike.
         light = self._bright / (float(bright.mean()) + 1.0)

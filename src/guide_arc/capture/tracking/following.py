@@ -1,8 +1,9 @@
 """Following marked points through a clip.
 
-Shoulders, hips and kit are followed by what is about them (`patches.py`); every limb that hangs on them is
-turned about the joint above it and looked for at every angle in every frame (`one_limb.py`), from the trunk outward.
-A long clip is gone through in blocks, from the one with the first mark on, so that memory stays flat.
+Shoulders, hips and kit are followed by what is about them (`patches.py`); every limb that hangs on
+them is turned about the joint above it and looked for at every angle in every frame
+(`one_limb.py`), from the trunk outward. A long clip is gone through in blocks, from the one with
+the first mark on, so that memory stays flat.
 """
 
 from __future__ import annotations
@@ -39,8 +40,9 @@ from guide_arc.core.model.landmarks import on_other_side
 from guide_arc.core.model.marks import Marks
 
 DOUBT_BELOW: Final = 0.5
-# What speaks against a point is multiplied, as if none of it knew of the other; what is left of its confidence is worth
-# this much (`bench/following.py`: how many are right). What says nearly nothing stays lost.
+# What speaks against a point is multiplied, as if none of it knew of the other; what is left of its
+# confidence is worth this much (`bench/following.py`: how many are right). What says nearly nothing
+# stays lost.
 _SAID: Final = (0.0, 0.3, 0.4, 0.5, 1.0)
 _WORTH: Final = (0.0, 0.3, 0.75, 0.9, 1.0)
 
@@ -107,7 +109,8 @@ class MarkedPoints:
 
 
 def _blocks(frames: int, first: int) -> list[tuple[int, int, bool]]:
-    """(from, to, backward): the block with the first mark, those after it, and those before it, outward."""
+    """(from, to, backward): the block with the first mark, those after it, and those before it,
+    outward."""
     start = first - first % _BLOCK
     later = [(low, min(low + _BLOCK, frames), False) for low in range(start, frames, _BLOCK)]
     return later + [(low, low + _BLOCK, True) for low in range(start - _BLOCK, -1, -_BLOCK)]
@@ -165,7 +168,8 @@ class _Following:
         return out.astype(bool)
 
     def _patch_of(self, name: str) -> Patch:
-        """The patch of a root: without the side on which its limb swings, and without what lay over it."""
+        """The patch of a root: without the side on which its limb swings, and without what lay over
+        it."""
         keys, at = self.worked.keys, self.worked.first_mark(name)
         part = name.partition("_")[2]
         other = on_other_side(name)
@@ -245,10 +249,14 @@ class _Following:
         self._frames_done += frames
         self.progress(min(self._frames_done / self.clip.frames, 1.0))
 
-    def _follow_root(  # noqa: PLR0913
-        self, name: str, block: Block, found: _Found, begin: Array | None,
+    def _follow_root(
+        self,
+        name: str,
+        block: Block,
+        found: _Found,
+        begin: Array | None,
         likely: tuple[Array, float] | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         if name.endswith("shoulder"):
             likely = self._between_others(name, found)
         edge, about = self._edge[name], self.worked.first_mark(name)
@@ -267,7 +275,8 @@ class _Following:
         found.put(name, gone.at, gone.sure)
 
     def _between_others(self, name: str, found: _Found) -> tuple[Array, float] | None:
-        """Where a shoulder is if the trunk only moves, turns and tilts: from the hip and the ear of its side."""
+        """Where a shoulder is if the trunk only moves, turns and tilts: from the hip and the ear of
+        its side."""
         side = name.partition("_")[0]
         hip, ear = f"{side}_hip", f"{side}_ear"
         if hip not in found.spots:
@@ -283,9 +292,9 @@ class _Following:
         return found.spots[hip] + np.stack((at.real, at.imag), axis=-1), _SHOULDER_GOES_PX
 
     def _as_the_trunk_goes(self, name: str, found: _Found) -> tuple[Array, float] | None:
-        """Where a hip is if the trunk only moves, turns and changes its size: from the three other corners of it, and how far
-        from there it may be; None where it is found there, or not all of them are marked. On plain cloth a hip would slide up
-        or down by itself."""
+        """Where a hip is if the trunk only moves, turns and changes its size: from the three other
+        corners of it, and how far from there it may be; None where it is found there, or not all of
+        them are marked. On plain cloth a hip would slide up or down by itself."""
         others = [n for n in _TRUNK if n != name]
         if name not in found.spots or not all(n in found.spots for n in others):
             return None
@@ -306,7 +315,8 @@ class _Following:
     def _look_again_above(
         self, known: Known, laid: Laid, block: Block, found: _Found, begin: Array | None
     ) -> None:
-        """Where a limb that is well seen else is gone for a while, the limb above points elsewhere than it was found to."""
+        """Where a limb that is well seen else is gone for a while, the limb above points elsewhere
+        than it was found to."""
         above = next((k for k in self.known if k.limb.b == known.limb.a), None)
         gone = missed(laid) if above is not None and not known.limb.short else None
         if above is None or gone is None:
@@ -334,12 +344,13 @@ class _Following:
     def _look_where_it_moved(
         self, known: Known, block: Block, found: _Found, begin: Array | None
     ) -> None:
-        """Where a limb was found on what stands there even while it is elsewhere, look for it where something moves; where
-        that finds nothing better, it is lost."""
+        """Where a limb was found on what stands there even while it is elsewhere, look for it where
+        something moves; where that finds nothing better, it is lost."""
         end = known.limb.b
         above = next((k.limb for k in self.known if k.limb.b == known.limb.a), None)
         if known.limb.short or above is None:
-            return  # a hand goes with its forearm, and a sleeve moves over its own cloth without a trace
+            # A hand goes with its forearm, and a sleeve moves over its own cloth without a trace.
+            return
         laid = found.laid[end]
         astray = on_what_stays(known, laid, found.spots[above.a], block)
         astray[list(found.marked[end])] = False
@@ -358,7 +369,8 @@ class _Following:
         found.sure[end] = np.where(still, 0.0, found.sure[end])
 
     def _doubt_leaps(self, known: Known, found: _Found) -> None:
-        """Where a joint leaps and the limb that hangs on it is not seen, nothing says on which side of the leap it was right."""
+        """Where a joint leaps and the limb that hangs on it is not seen, nothing says on which side
+        of the leap it was right."""
         a, b = known.limb.a, known.limb.b
         below = next((k.limb.b for k in self.known if k.limb.a == b and not k.limb.short), None)
         if below is None:
@@ -377,7 +389,8 @@ class _Following:
         }
 
     def _end_marked(self, known: Known, pivot: Array, found: _Found) -> dict[int, Spot]:
-        """By frame, where a limb's end was marked; or where it is if the hand was marked, which goes on as its forearm does."""
+        """By frame, where a limb's end was marked; or where it is if the hand was marked, which
+        goes on as its forearm does."""
         b = known.limb.b
         out = dict(found.marked[b])
         hand = next((k for k in self.known if k.limb.a == b and k.limb.short), None)
@@ -387,10 +400,15 @@ class _Following:
                 out.setdefault(f, pivot[f] + share * (at - pivot[f]))
         return out
 
-    def _follow_limb(  # noqa: PLR0913
-        self, known: Known, block: Block, found: _Found, begin: Array | None,
-        not_what_stays: NDArray[np.bool_] | None = None, before: Laid | None = None,
-    ) -> Laid:  # fmt: skip
+    def _follow_limb(
+        self,
+        known: Known,
+        block: Block,
+        found: _Found,
+        begin: Array | None,
+        not_what_stays: NDArray[np.bool_] | None = None,
+        before: Laid | None = None,
+    ) -> Laid:
         """before : as it was laid in a first look"""
         a = known.limb.a
         pivot = found.spots[a]
@@ -409,7 +427,8 @@ class _Following:
     def _learn_from_corrections(
         self, known: Known, block: Block, pivot: Array, found: _Found
     ) -> None:
-        """How a limb looks where the coach marked its end alone, about the joint above as it was found."""
+        """How a limb looks where the coach marked its end alone, about the joint above as it was
+        found."""
         a, b = known.limb.a, known.limb.b
         for f, at in self._end_marked(known, pivot, found).items():
             new = f not in found.marked[a] and (b, f) not in found.learned
@@ -432,7 +451,8 @@ class _Following:
         found.put(a, _joint_between(pivot, found.fits.get(a), laid, sure), sure_above)
         end = laid.b
         if straight is not None:
-            # A hand that looks unlike itself, behind a weight or a rope, is where the forearm holds it.
+            # A hand that looks unlike itself, behind a weight or a rope, is where the forearm holds
+            # it.
             unseen = sure < _HAND_UNSEEN * sure_above
             turn = np.radians(straight)
             ahead = found.spots[a] + known.strip.long * np.stack(
@@ -444,8 +464,8 @@ class _Following:
         found.fits[b] = laid.fit
 
     def _straight_on(self, limb: Limb, found: _Found) -> Array | None:
-        """(F,) where a hand points if it goes on as the forearm does, turned as it was marked, degrees; None for
-        what is no hand."""
+        """(F,) where a hand points if it goes on as the forearm does, turned as it was marked,
+        degrees; None for what is no hand."""
         above = next((k.limb for k in self.known if k.limb.b == limb.a), None)
         if not limb.short or above is None:
             return None
@@ -457,7 +477,8 @@ class _Following:
 
 
 class _Found:
-    """What is found of a block's points so far, in its order. marked : by name and frame, what the coach marked"""
+    """What is found of a block's points so far, in its order. marked : by name and frame, what the
+    coach marked"""
 
     def __init__(self, marked: Mapping[str, Mapping[int, Spot]]) -> None:
         self.marked = marked
@@ -494,7 +515,8 @@ class _Found:
 
 
 def _joint_between(pivot: Array, fit_above: Array | None, laid: Laid, sure: Array) -> Array:
-    """(F, 2) a joint as the limb above and the limb below say it, each the more the better it fits."""
+    """(F, 2) a joint as the limb above and the limb below say it, each the more the better it
+    fits."""
     above = _BEST_FIT - (np.full(len(pivot), _ROOT_FIT) if fit_above is None else fit_above)
     share = np.clip(above / (above + _BEST_FIT - laid.fit), 0.0, _MOST_FROM_BELOW)
     share = np.where(sure > _SAYS_WHERE_ABOVE, share, 0.0)

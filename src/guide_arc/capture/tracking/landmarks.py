@@ -20,11 +20,16 @@ _WORTH: Final = 0.35
 
 
 def landmark_track(
-    tracked: Tracked, clip: Clip, marks: Marks, facts: SetFacts,
-    frames: NDArray[np.int_] | None = None, *, points_from: PointsFrom,
-) -> LandmarkTrack:  # fmt: skip
-    """The track of a clip, or of those of its frames in which it was looked for. One mark on the knuckles stands for
-    both of them.
+    tracked: Tracked,
+    clip: Clip,
+    marks: Marks,
+    facts: SetFacts,
+    frames: NDArray[np.int_] | None = None,
+    *,
+    points_from: PointsFrom,
+) -> LandmarkTrack:
+    """The track of a clip, or of those of its frames in which it was looked for. One mark on the
+    knuckles stands for both of them.
 
     points_from : who said where the joints are
     """
@@ -41,13 +46,18 @@ def landmark_track(
     sure = tracked.confidence
     confidence = np.where(tracked.doubted, np.where(sure < _WORTH, 0.0, _DOUBTED), sure)
     return LandmarkTrack(
-        time_s=np.round(time_s, 6), names=tuple(names),
+        time_s=np.round(time_s, 6),
+        names=tuple(names),
         position=np.round(tracked.position[:, columns], 2),
-        confidence=np.round(np.clip(confidence[:, columns], 0.0, 1.0), 2), space="image",
-        view=marks.side, image_size=(clip.width, clip.height), facts=facts,
-        calibration=calibration_of(marks), points_from=points_from,
+        confidence=np.round(np.clip(confidence[:, columns], 0.0, 1.0), 2),
+        space="image",
+        view=marks.side,
+        image_size=(clip.width, clip.height),
+        facts=facts,
+        calibration=calibration_of(marks),
+        points_from=points_from,
         camera=CameraPlace.stated(marks.view),
-    )  # fmt: skip
+    )
 
 
 def joined(by_hand: Tracked | None, by_model: Tracked) -> Tracked:

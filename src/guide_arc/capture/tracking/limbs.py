@@ -1,4 +1,5 @@
-"""The limbs between marked joints: what moves as one piece in a picture, each about the joint above it."""
+"""The limbs between marked joints: what moves as one piece in a picture, each about the joint above
+it."""
 
 from __future__ import annotations
 
@@ -13,20 +14,27 @@ from guide_arc.core.model.landmarks import SIDES
 
 Spot = NDArray[np.float64]
 
-# From the joint above to the joint below, those near the trunk first; and how far a strip that holds the
-# limb with a margin reaches from its line to either side, as a share of its length.
+# From the joint above to the joint below, those near the trunk first; and how far a strip that
+# holds the limb with a margin reaches from its line to either side, as a share of its length.
 _HANGING: Final = (
-    ("shoulder", "elbow", 0.21), ("hip", "knee", 0.30),
-    ("elbow", "wrist", 0.21), ("knee", "ankle", 0.26), ("wrist", "knuckles", 0.75),
-    ("wrist", "index", 0.75), ("wrist", "pinky", 0.75), ("ankle", "foot", 0.5), ("heel", "foot", 0.5),
-)  # fmt: skip
+    ("shoulder", "elbow", 0.21),
+    ("hip", "knee", 0.30),
+    ("elbow", "wrist", 0.21),
+    ("knee", "ankle", 0.26),
+    ("wrist", "knuckles", 0.75),
+    ("wrist", "index", 0.75),
+    ("wrist", "pinky", 0.75),
+    ("ankle", "foot", 0.5),
+    ("heel", "foot", 0.5),
+)
 _HAND: Final = ("knuckles", "index", "pinky")
 
 
 @dataclass(frozen=True)
 class Limb:
-    """A limb from the joint above, a, to the joint below, b. wide : half the width of its strip, as a share
-    of its length; short : whether it is a hand, too short to turn far about its joint unseen"""
+    """A limb from the joint above, a, to the joint below, b. wide : half the width of its strip, as
+    a share of its length; short : whether it is a hand, too short to turn far about its joint
+    unseen"""
 
     a: str
     b: str
@@ -35,7 +43,8 @@ class Limb:
 
 
 def limbs_between(marked: Mapping[str, Collection[int]]) -> tuple[Limb, ...]:
-    """The limbs whose two ends are marked on one frame, those near the trunk first; each point ends one limb at most.
+    """The limbs whose two ends are marked on one frame, those near the trunk first; each point ends
+    one limb at most.
 
     marked : by point, the frames on which it is marked
     """

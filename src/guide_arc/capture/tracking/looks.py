@@ -1,8 +1,9 @@
 """How a limb looks, and how alike two looks are.
 
-Two strips are compared by normalised cross-correlation, once as they are and once freed of their shading along the limb
-(each cross-section without its mean), in brightness and in colour. Of a remembered look both are kept as what a strip's
-pixels are multiplied by, so that thousands of strips are compared in one product of matrices.
+Two strips are compared by normalised cross-correlation, once as they are and once freed of their
+shading along the limb (each cross-section without its mean), in brightness and in colour. Of a
+remembered look both are kept as what a strip's pixels are multiplied by, so that thousands of
+strips are compared in one product of matrices.
 """
 
 from __future__ import annotations
@@ -34,8 +35,9 @@ _MEAN: Final = _BY_COLOUR * np.repeat(_ACROSS / _ACROSS.sum(), 3)[:, None]
 _WEIGHS: Final = _BY_COLOUR * (_COUNTS**2)[:, None]
 _BOTH: Final = np.concatenate((_MEAN, _WEIGHS), axis=1)
 _ALL: Final = _WEIGHS.sum(axis=0)
-# What a strip's squares lose with its means, as a quadratic form of these products: twice the one by the other, less the
-# squares of the means. Of every cross-section with its own mean; and of all of a strip with their common one.
+# What a strip's squares lose with its means, as a quadratic form of these products: twice the one
+# by the other, less the squares of the means. Of every cross-section with its own mean; and of all
+# of a strip with their common one.
 _LOST: Final = np.block([[-np.diag(_ALL), np.eye(3)], [np.eye(3), np.zeros((3, 3))]]).astype(
     np.float32
 )
@@ -49,8 +51,8 @@ _MIDDLE: Final = np.float32(128.0)
 
 @dataclass(frozen=True, eq=False)
 class Seen:
-    """What lies in some strips. shape : of how many; pixels : (N, D); size : (2, N) how much contrast they have, as they are
-    and freed of their shading"""
+    """What lies in some strips. shape : of how many; pixels : (N, D); size : (2, N) how much
+    contrast they have, as they are and freed of their shading"""
 
     shape: tuple[int, ...]
     pixels: Numbers
@@ -78,7 +80,8 @@ class Seen:
 
 
 def look_of(window: Window) -> Numbers:
-    """(2, D) the look of one strip (LONG, WIDE, 3), as it is and freed of its shading: what strips' pixels are multiplied by."""
+    """(2, D) the look of one strip (LONG, WIDE, 3), as it is and freed of its shading: what strips'
+    pixels are multiplied by."""
     rows = np.subtract(window.reshape(LONG, 3 * WIDE), _MIDDLE, dtype=np.float32)
     mean = rows @ _MEAN
     out = np.empty((2, LONG, 3 * WIDE), dtype=np.float32)

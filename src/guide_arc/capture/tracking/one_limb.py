@@ -1,7 +1,8 @@
 """Following one limb through a block of frames, about a joint whose place is known.
 
-Forward once, to see where it goes and to learn how it looks on the way, as it twists and as cloth wrinkles; then
-all frames together say where it pointed in each (`turning.py`), and its strip is laid exactly (`refine.py`).
+Forward once, to see where it goes and to learn how it looks on the way, as it twists and as cloth
+wrinkles; then all frames together say where it pointed in each (`turning.py`), and its strip is
+laid exactly (`refine.py`).
 """
 
 from __future__ import annotations
@@ -39,32 +40,38 @@ from guide_arc.capture.tracking.turning import (
 from guide_arc.capture.tracking.worked import ARM_PX
 from guide_arc.core.kinematics.vectors import Array
 
-# Every so many frames a limb is looked for at every angle; between them only about where it is going.
+# Every so many frames a limb is looked for at every angle; between them only about where it is
+# going.
 _ALL_EVERY: Final = 8
 _FAR_LENGTHS: Final = np.array([2, 4])
 # It turns by less than this; and so far off it is looked for at least.
 _FASTEST_DEG_S: Final = 950.0
 _NEAR_DEG: Final = 24.0
 _LOST_FIT: Final = 0.5
-# How much it speaks for a place, beside a fit of 1, that something has moved there along all of the limb.
+# How much it speaks for a place, beside a fit of 1, that something has moved there along all of the
+# limb.
 _MOVED: Final = 0.12
 _MOVED_FIT: Final = (0.4, 0.6)
-# How much it speaks for a place, beside a fit of 1, that the limb's own colours fill it; a half says nothing.
+# How much it speaks for a place, beside a fit of 1, that the limb's own colours fill it; a half
+# says nothing.
 _COLOUR: Final = 0.35
 _HALF_FILLED: Final = 0.5
-# Light and shadow change a marked look as the limb turns: what fits the looks that were learned on the way so well, and is
-# filled with the limb's colours so far while what is beside it is not, counts as fitting the marked look so well.
+# Light and shadow change a marked look as the limb turns: what fits the looks that were learned on
+# the way so well, and is filled with the limb's colours so far while what is beside it is not,
+# counts as fitting the marked look so well.
 _KNOWN_LOOKS: Final = (0.55, 0.75)
 _FILLED: Final = (0.4, 0.6)
 _COUNTS_AS: Final = (0.5, 0.7)
-# A look is learned where its place is this sure, it fits like this, and none was learned just before.
+# A look is learned where its place is this sure, it fits like this, and none was learned just
+# before.
 _LEARN_SURE: Final = 0.97
 _LEARN_FIT: Final = (0.55, 0.92)
 _LEARN_APART: Final = 3
 # Learned looks count as much as marked ones, for all angles about their own.
 _LEARNED: Final = 0.5
 _AROUND: Final = np.ones((7, 1), dtype=np.uint8)
-# A marked look that fits less than this says nothing beside the learned ones, and as much as they from here on.
+# A marked look that fits less than this says nothing beside the learned ones, and as much as they
+# from here on.
 _ROOT_TELLS: Final = (0.35, 0.6)
 # What looks like the limb while that is clearly elsewhere, this far off and this often.
 _ELSEWHERE_DEG: Final = 27.0
@@ -89,11 +96,13 @@ _QUALITY_FIT_HAND: Final = (0.3, 0.5)
 
 @dataclass(frozen=True, eq=False)
 class Laid:
-    """Where a limb lies, F frames. a, b : (F, 2) its ends; fit : (F,) how well its marked look fits, -1 to 1;
-    like : (F,) the same, or how well the looks that were learned and its colours do, where that is better;
+    """Where a limb lies, F frames. a, b : (F, 2) its ends; fit : (F,) how well its marked look
+    fits, -1 to 1;
+    like : (F,) the same, or how well the looks that were learned and its colours do, where that is
+        better;
     certain : (F,) how likely its end is near b, if the joint above is where it was said to be;
-    short : whether it is a hand; fits : (F, A, S) how well each direction and length fit; pivot, paths : the joint above
-    as it was said to be, and what all frames said of the turns about it"""
+    short : whether it is a hand; fits : (F, A, S) how well each direction and length fit; pivot,
+    paths : the joint above as it was said to be, and what all frames said of the turns about it"""
 
     a: Array
     b: Array
@@ -123,8 +132,8 @@ class Laid:
 
 @dataclass(eq=False)
 class Known:
-    """What is known of one limb: how it looks, and where it pointed at the edge of the blocks done, forward and
-    backward."""
+    """What is known of one limb: how it looks, and where it pointed at the edge of the blocks done,
+    forward and backward."""
 
     limb: Limb
     gallery: Gallery
@@ -143,8 +152,9 @@ class Known:
     def mark(
         self, picture: Picture, a: Spot, b: Spot, body: NDArray[np.bool_] | None = None
     ) -> None:
-        """Remember how it looks where the coach marked both its ends. body : (H, W) what the marked body takes of the
-        picture; None where that is not known, and colours can't be told from what is around"""
+        """Remember how it looks where the coach marked both its ends. body : (H, W) what the marked
+        body takes of the picture; None where that is not known, and colours can't be told from what
+        is around"""
         turn, length = self.polar(b - a)
         window = self.strip.windows(picture, a, np.array([turn]), np.array([length]))[0, 0]
         self.gallery.roots.append(look_of(window))
@@ -163,9 +173,9 @@ class Known:
 
 @dataclass(frozen=True, eq=False)
 class Block:
-    """Some frames of a clip in the order in which they are gone through. backward : whether that is from the last
-    to the first; moved : by frame, where something has moved (`behind.py`); first : whether it is the
-    first block that is done; step_s : from frame to frame"""
+    """Some frames of a clip in the order in which they are gone through. backward : whether that is
+    from the last to the first; moved : by frame, where something has moved (`behind.py`); first :
+    whether it is the first block that is done; step_s : from frame to frame"""
 
     pictures: list[Picture]
     moved: list[Picture]
@@ -175,13 +185,18 @@ class Block:
 
 
 class _AtAngles:
-    """What one frame shows at some angles and lengths of a gallery's limb: their places on the grid, what is seen there, and
-    (A, S) how much of it has moved."""
+    """What one frame shows at some angles and lengths of a gallery's limb: their places on the
+    grid, what is seen there, and (A, S) how much of it has moved."""
 
-    def __init__(  # noqa: PLR0913
-        self, gallery: Gallery, angles: NDArray[np.int_], lengths: NDArray[np.int_], seen: Seen,
-        moved: Numbers, filled: Numbers,
-    ) -> None:  # fmt: skip
+    def __init__(
+        self,
+        gallery: Gallery,
+        angles: NDArray[np.int_],
+        lengths: NDArray[np.int_],
+        seen: Seen,
+        moved: Numbers,
+        filled: Numbers,
+    ) -> None:
         self.angles, self.lengths, self.moved = angles, lengths, moved
         self._gallery, self._seen = gallery, seen
         self._by_colour = _COLOUR * np.clip(filled - _HALF_FILLED, 0.0, 1.0) / (1.0 - _HALF_FILLED)
@@ -198,9 +213,10 @@ class _AtAngles:
             new = self._gallery.learned_fits(self._seen, ANGLES_DEG[self.angles], self._until)
             self._learned, self._until = np.maximum(self._learned, new), count
         if count:
-            # What was learned says which of two limbs it is, what was marked says how it lies: a learned look
-            # counts for angles about its own, so that none of its error goes into the angle.
-            # Where the marked look fits badly, in other light or over other things, it says nothing of the angle.
+            # What was learned says which of two limbs it is, what was marked says how it lies: a
+            # learned look counts for angles about its own, so that none of its error goes into the
+            # angle. Where the marked look fits badly, in other light or over other things, it says
+            # nothing of the angle.
             low, high = _ROOT_TELLS
             tells = float(np.clip((self._root.max() - low) / (high - low), 0.0, 1.0))
             spread = tells * cv2.dilate(self._learned, _AROUND) + (1.0 - tells) * self._learned
@@ -210,8 +226,9 @@ class _AtAngles:
         return self._fits
 
     def where_moved(self, fits: Array) -> Array:
-        """(all angles, all lengths) the fits where something has moved, and a little more than that if it is at all like
-        the limb (what is uncovered where that has gone differs, too); what stays says nothing."""
+        """(all angles, all lengths) the fits where something has moved, and a little more than that
+        if it is at all like the limb (what is uncovered where that has gone differs, too); what
+        stays says nothing."""
         low, high = _MOVED_FIT
         moved = self._on_grid(self.moved)
         like = np.clip((fits - low) / (high - low), 0.0, 1.0)
@@ -226,14 +243,21 @@ class _AtAngles:
         return out
 
 
-def lay(  # noqa: PLR0913
-    known: Known, block: Block, pivot: Array, held: Held, prior: Array | None, begin: Array | None,
-    not_what_stays: NDArray[np.bool_] | None = None, before: Laid | None = None,
-) -> Laid:  # fmt: skip
-    """Where a limb lies in a block of F frames. pivot : (F, 2) the joint above; held : by frame, the angle and length
-    that were marked; prior : (F, A) log chances of its angles from elsewhere; begin : its states before the first;
-    not_what_stays : (F,) the frames in which it is looked for only where something has moved; before : as `lay_again` has
-    it. All in the block's order."""
+def lay(
+    known: Known,
+    block: Block,
+    pivot: Array,
+    held: Held,
+    prior: Array | None,
+    begin: Array | None,
+    not_what_stays: NDArray[np.bool_] | None = None,
+    before: Laid | None = None,
+) -> Laid:
+    """Where a limb lies in a block of F frames. pivot : (F, 2) the joint above; held : by frame,
+    the angle and length that were marked; prior : (F, A) log chances of its angles from elsewhere;
+    begin : its states before the first;
+    not_what_stays : (F,) the frames in which it is looked for only where something has moved;
+    before : as `lay_again` has it. All in the block's order."""
     astray = np.zeros(len(pivot), dtype=bool) if not_what_stays is None else not_what_stays
     seen = _look_along(known, block, pivot, held, prior, begin, astray)
     fits = np.stack([own.fits() for own in seen])
@@ -243,11 +267,18 @@ def lay(  # noqa: PLR0913
     return lay_again(known, block, pivot, held, prior, fits, begin, before)
 
 
-def lay_again(  # noqa: PLR0913
-    known: Known, block: Block, pivot: Array, held: Held, prior: Array | None, fits: Array, begin: Array | None,
+def lay_again(
+    known: Known,
+    block: Block,
+    pivot: Array,
+    held: Held,
+    prior: Array | None,
+    fits: Array,
+    begin: Array | None,
     before: Laid | None = None,
-) -> Laid:  # fmt: skip
-    """The same from fits that were taken before. before : as it was laid then; what is as it was need not be laid anew"""
+) -> Laid:
+    """The same from fits that were taken before. before : as it was laid then; what is as it was
+    need not be laid anew"""
     paths = likeliest_turns(evidence(fits, prior), held, block.step_s, begin)
     known.edge[block.backward] = paths.ahead
     if block.first:
@@ -255,9 +286,9 @@ def lay_again(  # noqa: PLR0913
     return _laid(known, block, pivot, paths, fits, before)
 
 
-def _laid(  # noqa: PLR0913
+def _laid(
     known: Known, block: Block, pivot: Array, paths: Paths, fits: Array, before: Laid | None
-) -> Laid:  # fmt: skip
+) -> Laid:
     strip = known.strip
     certain = chance_within(paths, _NEAR_SHARE * max(1.0, ARM_PX / strip.long))
     a, b = np.empty_like(pivot), np.empty_like(pivot)
@@ -280,7 +311,8 @@ def _laid(  # noqa: PLR0913
 
 
 def _filled_at(known: Known, picture: Picture, a: Spot, b: Spot) -> float:
-    """How much more of a limb's middle than of what is beside it has its colours, 0 to 1; 0 where these tell nothing."""
+    """How much more of a limb's middle than of what is beside it has its colours, 0 to 1; 0 where
+    these tell nothing."""
     if not known.colour.tells:
         return 0.0
     turn, length = known.polar(b - a)
@@ -288,11 +320,17 @@ def _filled_at(known: Known, picture: Picture, a: Spot, b: Spot) -> float:
     return float(known.colour.filled(window)[0, 0]) / known.colour.clear
 
 
-def _look_along(  # noqa: PLR0913
-    known: Known, block: Block, pivot: Array, held: Held, prior: Array | None, begin: Array | None,
+def _look_along(
+    known: Known,
+    block: Block,
+    pivot: Array,
+    held: Held,
+    prior: Array | None,
+    begin: Array | None,
     astray: NDArray[np.bool_],
-) -> list[_AtAngles]:  # fmt: skip
-    """What is seen in every frame about where the limb is going; new looks are learned on the way."""
+) -> list[_AtAngles]:
+    """What is seen in every frame about where the limb is going; new looks are learned on the
+    way."""
     going = Filter(block.step_s, begin)
     since, lost = _LEARN_APART, False
     out: list[_AtAngles] = []
@@ -339,7 +377,8 @@ def _where_to_look(
 
 
 def _learn(known: Known, picture: Picture, pivot: Spot, about_deg: float) -> None:
-    """Keep a new look. How long the limb is there, the coach's marks say, not what was learned from them."""
+    """Keep a new look. How long the limb is there, the coach's marks say, not what was learned from
+    them."""
     strip = known.strip
     windows = strip.windows(picture, pivot, np.array([about_deg]), LENGTHS)
     rooted = evidence(known.gallery.root_fits(Seen.of(windows)).astype(float))
@@ -354,9 +393,9 @@ def _look(strip: Strip, picture: Picture, pivot: Spot, turn: float, length: floa
 
 
 def _less_for_what_stays(fits: Array, whole: NDArray[np.bool_]) -> None:
-    """Take from the fits (F, A, S), in place, what something that looks like the limb and never moves adds to
-    them: the other arm at rest, for one, which is seen while the limb itself is elsewhere. whole : (F,) the
-    frames in which every angle was looked at"""
+    """Take from the fits (F, A, S), in place, what something that looks like the limb and never
+    moves adds to them: the other arm at rest, for one, which is seen while the limb itself is
+    elsewhere. whole : (F,) the frames in which every angle was looked at"""
     seen = fits[whole].max(axis=2)
     always = np.percentile(seen, _ALWAYS, axis=0)
     new = np.where(seen > _SEEN_FIT, seen - always, 0.0)

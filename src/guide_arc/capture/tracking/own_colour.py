@@ -1,8 +1,8 @@
 """Whether a strip is filled with a limb's own colours and what lies beside it is not.
 
-A limb's look, as it was marked, holds what was beside it then: the trunk, for an arm that hung down. As the limb goes up
-other things are beside it and the look fits less and less. Its colours stay. They tell where it is only as far as
-nothing about it has the same ones.
+A limb's look, as it was marked, holds what was beside it then: the trunk, for an arm that hung
+down. As the limb goes up other things are beside it and the look fits less and less. Its colours
+stay. They tell where it is only as far as nothing about it has the same ones.
 """
 
 from __future__ import annotations
@@ -18,7 +18,8 @@ from guide_arc.capture.tracking.limbs import Spot
 from guide_arc.capture.tracking.looks import LONG, WIDE, Numbers, Window
 from guide_arc.capture.tracking.strips import Picture, Strip
 
-# Brightness changes with the light and is kept coarsely; the two colours are not: bits that are dropped of each.
+# Brightness changes with the light and is kept coarsely; the two colours are not: bits that are
+# dropped of each.
 _DROPPED: Final = (5, 2, 2)
 _BINS: Final = tuple(256 >> bits for bits in _DROPPED)
 # Cloth is not of one colour, and a sensor adds to that: widths of the smoothing, in bins.
@@ -28,7 +29,8 @@ _UNKNOWN: Final = 2e-6
 # Of a strip's places across: the limb's middle, and what is beside it on both sides.
 _CORE: Final = slice(WIDE // 2 - 1, WIDE // 2 + 2)
 _BESIDE: Final = (0, WIDE - 1)
-# Places along a strip that belong to the limb alone, away from the joint above and from what the hand holds.
+# Places along a strip that belong to the limb alone, away from the joint above and from what the
+# hand holds.
 _ALONG: Final = slice(2, LONG - 2)
 # Colours that tell the limb less clearly from all around than this tell nothing.
 _LEAST_CLEAR: Final = 0.45
@@ -49,7 +51,8 @@ class OwnColour:
     ) -> None:
         """Learn from a marked frame.
 
-        look : (LONG, WIDE, 3) the limb's strip; body : (H, W) what of the picture the marked body takes; at : the joint
+        look : (LONG, WIDE, 3) the limb's strip; body : (H, W) what of the picture the marked body
+            takes; at : the joint
         """
         core = look[_ALONG, _CORE].reshape(-1, 3)
         high, wide = picture.shape[:2]
@@ -77,8 +80,8 @@ class OwnColour:
         return self._share is not None and self._clear > 0.0
 
     def filled(self, windows: Window) -> Numbers:
-        """(...) how much more of a strip's middle than of what is beside it has the limb's colours, 0 to 1, as far as these
-        tell.
+        """(...) how much more of a strip's middle than of what is beside it has the limb's colours,
+        0 to 1, as far as these tell.
 
         windows : (..., LONG, WIDE, 3)
         """

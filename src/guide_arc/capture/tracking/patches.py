@@ -1,9 +1,10 @@
-"""Following the points that no limb ends in: shoulders, hips, kit. Each by a round patch of what it looks like.
+"""Following the points that no limb ends in: shoulders, hips, kit. Each by a round patch of what it
+looks like.
 
-A shoulder's or a hip's patch leaves out the side on which the limb swings, so that the limb doesn't pull it
-along. What the coach marked is looked for all about the mark in every frame, and all frames together say where
-the point went (a hidden Markov model over places, as `turning.py` has over angles), so that nothing drifts and
-somebody who walks by takes nothing along.
+A shoulder's or a hip's patch leaves out the side on which the limb swings, so that the limb doesn't
+pull it along. What the coach marked is looked for all about the mark in every frame, and all frames
+together say where the point went (a hidden Markov model over places, as `turning.py` has over
+angles), so that nothing drifts and somebody who walks by takes nothing along.
 """
 
 from __future__ import annotations
@@ -22,8 +23,8 @@ from guide_arc.capture.tracking.looks import Numbers
 from guide_arc.capture.tracking.strips import Picture, between
 from guide_arc.core.kinematics.vectors import Array
 
-# How far from its last mark a point is looked for, in pixels of the worked picture, where an upper arm is 44
-# long; and how coarsely. The place between is found afterwards.
+# How far from its last mark a point is looked for, in pixels of the worked picture, where an upper
+# arm is 44 long; and how coarsely. The place between is found afterwards.
 REACH: Final = 80
 COARSE: Final = 3
 _FINE_REACH: Final = 2
@@ -49,14 +50,16 @@ _SELDOM: Final = 0.05
 _ANYWHERE: Final = 1e-12
 _NEAR_PX: Final = 7.0
 _NEAR: Final = 3
-# Every so many frames a point is looked for everywhere; else about where it is, this far on the coarse grid.
+# Every so many frames a point is looked for everywhere; else about where it is, this far on the
+# coarse grid.
 _ALL_EVERY: Final = 15
 _BEAM: Final = 5
 _LEARN_APART: Final = 3
 _LEARN_SURE: Final = 0.9
 _LEARN_FIT: Final = (0.6, 0.88)
 _MOST: Final = 6
-# A learned look may have been taken a little off, and the next one a little further: on plain cloth a point would slide.
+# A learned look may have been taken a little off, and the next one a little further: on plain cloth
+# a point would slide.
 _LEARNED_LESS: Final = np.float32(0.1)
 # Of a patch that other limbs cover, at least this share must be free.
 _ENOUGH: Final = 0.2
@@ -64,9 +67,9 @@ _ENOUGH: Final = 0.2
 
 @dataclass(eq=False)
 class Patch:
-    """What one point looks like. radius : in pixels of the worked picture; away : the direction of the limb
-    that is left out, or None; over : other limbs that lay over it when it was marked, as both ends from the
-    point and half their width: what they cover is left out, too"""
+    """What one point looks like. radius : in pixels of the worked picture; away : the direction of
+    the limb that is left out, or None; over : other limbs that lay over it when it was marked, as
+    both ends from the point and half their width: what they cover is left out, too"""
 
     radius: int
     away: Spot | None
@@ -123,8 +126,8 @@ class Patch:
         self._looks = looks
 
     def about(self, picture: Picture, about: Spot, reach: int, *, learned: bool = True) -> Array:
-        """(2 reach + 1, 2 reach + 1) how well the best of all looks, or of those that were marked, fits on a coarse
-        grid about a place."""
+        """(2 reach + 1, 2 reach + 1) how well the best of all looks, or of those that were marked,
+        fits on a coarse grid about a place."""
         wide = _cut(picture, about, reach * COARSE + self.radius)
         size = 2 * reach + 1
         looks = self._looks[1] if learned else self._looks[1][: self._marked]
@@ -157,7 +160,8 @@ def _covered(x: Array, y: Array, a: Spot, b: Spot, wide: float) -> NDArray[np.bo
 
 
 class _Weighted:
-    """Compares square windows by normalised cross-correlation in which each pixel counts by a weight."""
+    """Compares square windows by normalised cross-correlation in which each pixel counts by a
+    weight."""
 
     def __init__(self, weight: Array) -> None:
         self.size = len(weight)
@@ -168,7 +172,8 @@ class _Weighted:
         self._places: dict[tuple[int, int], NDArray[np.intp]] = {}
 
     def look(self, window: Picture) -> Numbers:
-        """(1, D) of one window (size, size, 3): a product with it is not changed by a window's mean colour."""
+        """(1, D) of one window (size, size, 3): a product with it is not changed by a window's mean
+        colour."""
         pixels: Numbers = window[self.there].astype(np.float32).reshape(1, -1)
         pixels -= np.tile(pixels @ self._mean, len(self._own) // 3)
         looks: Numbers = pixels * self._own
@@ -188,7 +193,8 @@ class _Weighted:
         return fits
 
     def _of_few(self, seen: Numbers, looks: Numbers) -> tuple[Numbers, Numbers, Numbers]:
-        """(L, N) the products with all windows, (N,) their weighted squares, and (3, N) their means."""
+        """(L, N) the products with all windows, (N,) their weighted squares, and (3, N) their
+        means."""
         pixels = self._windows(seen)
         square = np.asarray((pixels * pixels) @ self._own, dtype=np.float32)
         return looks @ pixels.T, square, (pixels @ self._mean).T
@@ -242,8 +248,8 @@ def _cut(picture: Picture, at: Spot, half: int) -> Picture:
 
 @dataclass(frozen=True, eq=False)
 class Course:
-    """at : (F, 2) where a point was; sure : (F,) how likely it was near there; begin, ahead : (G, G) the chances of
-    the first frame and of the last"""
+    """at : (F, 2) where a point was; sure : (F,) how likely it was near there; begin, ahead : (G,
+    G) the chances of the first frame and of the last"""
 
     at: Array
     sure: Array
@@ -251,13 +257,18 @@ class Course:
     ahead: Array
 
 
-def course(  # noqa: PLR0913
-    patch: Patch, pictures: list[Picture], about: Spot, held: Mapping[int, Spot],
-    step_s: float, begin: Array | None, likely: tuple[Array, float] | None = None,
-) -> Course:  # fmt: skip
-    """Where a point went through some frames. about : the middle of the grid; held : by frame, where the coach
-    marked it; begin : (G, G) chances at the frame before the first; likely : where the rest of the body says it is
-    (F, 2), and how far from there it may be"""
+def course(
+    patch: Patch,
+    pictures: list[Picture],
+    about: Spot,
+    held: Mapping[int, Spot],
+    step_s: float,
+    begin: Array | None,
+    likely: tuple[Array, float] | None = None,
+) -> Course:
+    """Where a point went through some frames. about : the middle of the grid; held : by frame,
+    where the coach marked it; begin : (G, G) chances at the frame before the first; likely : where
+    the rest of the body says it is (F, 2), and how far from there it may be"""
     now = np.ones((GRID, GRID)) if begin is None else _gone_on(begin, step_s)
     ahead, seen = np.empty((2, len(pictures), GRID, GRID))
     since = 0
@@ -310,8 +321,8 @@ def course(  # noqa: PLR0913
 def _evidence(
     patch: Patch, picture: Picture, about: Spot, marked: Spot | None, coming: Array | None
 ) -> Array:
-    """(G, G) what a picture says; coming : the chances before it was looked at, where only their neighbourhood is
-    looked at"""
+    """(G, G) what a picture says; coming : the chances before it was looked at, where only their
+    neighbourhood is looked at"""
     middle = (GRID - 1) // 2
     if marked is not None:
         out = np.zeros((GRID, GRID))
@@ -335,7 +346,8 @@ def _evidence(
 
 
 def _said(fit: Array) -> Array:
-    """How much fits speak for their places, as log chances: near 1 a little less is much less alike."""
+    """How much fits speak for their places, as log chances: near 1 a little less is much less
+    alike."""
     out: Array = _SHARP * fit - _ALIKE * np.log(_NO_BETTER - fit)
     return out
 
@@ -359,7 +371,8 @@ def _gone_on(chance: Array, step_s: float) -> Array:
 
 @lru_cache(maxsize=8)
 def _going_on(step_s: float) -> tuple[Array, Array]:
-    """(2 G, G) what spreads the grid's columns, usually and seldom; (2 G, G) what spreads its rows, each as often as that is."""
+    """(2 G, G) what spreads the grid's columns, usually and seldom; (2 G, G) what spreads its rows,
+    each as often as that is."""
     usual = _spread_by(max(_USUAL_PX_S * step_s / COARSE, 0.6))
     seldom = _spread_by(max(_SELDOM_PX_S * step_s / COARSE, 1.5))
     return (
@@ -369,7 +382,8 @@ def _going_on(step_s: float) -> tuple[Array, Array]:
 
 
 def _spread_by(sigma: float) -> Array:
-    """(G, G) what spreads a column of the grid by a bell; products with so few numbers take less time than a blur."""
+    """(G, G) what spreads a column of the grid by a bell; products with so few numbers take less
+    time than a blur."""
     bell = cv2.getGaussianKernel(round(8.0 * sigma + 1.0) | 1, sigma)
     out: Array = cv2.sepFilter2D(np.eye(GRID), -1, np.ones(1), bell)
     return out

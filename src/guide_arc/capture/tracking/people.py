@@ -1,6 +1,7 @@
 """Who is in view: everybody whom a pose model can find in a few frames of a clip.
 
-The model finds one person in a picture. So each one that it found is covered, and it is asked again.
+The model finds one person in a picture. So each one that it found is covered, and it is asked
+again.
 """
 
 from __future__ import annotations
@@ -16,8 +17,8 @@ from guide_arc.capture.video.frames import Picture
 
 _MOST: Final = 4
 _GREY: Final = 127
-# Two boxes are of one person where they share so much of both together; somebody found where others were covered, so much
-# of their own, is made up of what the cover left.
+# Two boxes are of one person where they share so much of both together; somebody found where others
+# were covered, so much of their own, is made up of what the cover left.
 _SAME: Final = 0.35
 _COVERED: Final = 0.3
 # Who is seen in fewer of the pictures walked by.
@@ -40,7 +41,8 @@ class Person:
 
 
 def people_in(pictures: Iterable[tuple[int, Picture]], model: Model) -> tuple[Person, ...]:
-    """Who is in view for most of the clip, the largest first. pictures : some of its frames, by number"""
+    """Who is in view for most of the clip, the largest first. pictures : some of its frames, by
+    number"""
     seen: list[list[Person]] = []
     count = 0
     for frame, picture in pictures:

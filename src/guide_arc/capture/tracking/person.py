@@ -1,8 +1,9 @@
 """The person who is meant, followed by a box from frame to frame, and told from others in view.
 
-A pose model gives one person, whoever that is. Where somebody walks by, or stands nearer once the person meant is hidden, it
-goes over to them without a word. Here it is shown only what is about the person; and what it finds is taken for them as long
-as it stands where they can be and wears what they wear.
+A pose model gives one person, whoever that is. Where somebody walks by, or stands nearer once the
+person meant is hidden, it goes over to them without a word. Here it is shown only what is about the
+person; and what it finds is taken for them as long as it stands where they can be and wears what
+they wear.
 """
 
 from __future__ import annotations
@@ -20,19 +21,23 @@ from guide_arc.capture.video.frames import Picture
 TRUNK: Final = (11, 12, 23, 24)
 _SIZE_OF: Final = (0, 11, 12, 23, 24, 25, 26, 27, 28)
 _SEEN: Final = 0.3
-# Room about the box, as a share of its longer side, less above and below, so that lifted arms are inside.
+# Room about the box, as a share of its longer side, less above and below, so that lifted arms are
+# inside.
 _ROOM: Final = 0.35
 _ROOM_HIGH: Final = 0.14
-# The part that is looked at moves along once the person comes within this share of their size of its edge.
+# The part that is looked at moves along once the person comes within this share of their size of
+# its edge.
 _NEAR_EDGE: Final = 0.06
 _SMALLEST_PX: Final = 32
-# Where the trunk can be a frame later, in its own lengths, and after frames in which it was not seen; and how much
-# larger or smaller it can be then. (How much of the legs is seen changes from frame to frame: they tell no size.)
+# Where the trunk can be a frame later, in its own lengths, and after frames in which it was not
+# seen; and how much larger or smaller it can be then. (How much of the legs is seen changes from
+# frame to frame: they tell no size.)
 _STEP: Final = 0.6
 _STEP_A_FRAME: Final = 0.08
 _FARTHEST: Final = 2.0
 _GROWTH: Final = 1.7
-# How far clothes may differ in colour, of 441 between black and white, and how fast what is known of them follows the light.
+# How far clothes may differ in colour, of 441 between black and white, and how fast what is known
+# of them follows the light.
 _OTHER_CLOTHES: Final = 75.0
 _LEARN: Final = 0.05
 # After so many frames without the person the model is asked to look anew.
@@ -56,7 +61,8 @@ def box_of(found: Landmarks) -> Box | None:
         return None
     own = found[[i for i in _SIZE_OF if seen[i]], :2]
     low, high = own.min(axis=0), own.max(axis=0)
-    # Hair above the nose and feet below the ankles; where the legs are out of view the trunk tells the size.
+    # Hair above the nose and feet below the ankles; where the legs are out of view the trunk tells
+    # the size.
     tall = max(float(high[1] - low[1]), float(high[0] - low[0]))
     return (
         float(low[0] - 0.08 * tall),
@@ -68,7 +74,8 @@ def box_of(found: Landmarks) -> Box | None:
 
 @dataclass(frozen=True, eq=False)
 class Trunk:
-    """Where a trunk is, and how large: its length, or its breadth where it is bent towards the camera."""
+    """Where a trunk is, and how large: its length, or its breadth where it is bent towards the
+    camera."""
 
     middle: Spot
     size: float
@@ -115,7 +122,8 @@ def part_about(box: Box, size: tuple[int, int]) -> tuple[int, int, int, int]:
 
 @dataclass
 class _Known:
-    """The person as last seen for sure, how many frames ago. trunk : None where no more than a box was drawn about them"""
+    """The person as last seen for sure, how many frames ago. trunk : None where no more than a box
+    was drawn about them"""
 
     box: Box
     clothes: Colour | None
@@ -126,7 +134,8 @@ class _Known:
 class FollowedPerson:
     """Goes through a clip's frames in order.
 
-    box : of the person meant on the frame it starts with; None: whoever is found first, in the whole picture
+    box : of the person meant on the frame it starts with; None: whoever is found first, in the
+        whole picture
     """
 
     def __init__(self, model: Model, box: Box | None = None) -> None:
@@ -137,7 +146,8 @@ class FollowedPerson:
         self._others = 0
 
     def see(self, picture: Picture) -> Landmarks:
-        """(33, 3) as a pose model gives them, in pixels of the picture; NaN where the person is not seen."""
+        """(33, 3) as a pose model gives them, in pixels of the picture; NaN where the person is not
+        seen."""
         high, wide = picture.shape[:2]
         how: How = "on"
         if self._part is None:
@@ -165,7 +175,8 @@ class FollowedPerson:
         return found
 
     def _is_meant(self, picture: Picture, found: Landmarks) -> bool:
-        """Whether the person found is the one meant; what is known of them goes on from here then."""
+        """Whether the person found is the one meant; what is known of them goes on from here
+        then."""
         box = box_of(found)
         known = self._known
         if box is None:
@@ -187,7 +198,8 @@ class FollowedPerson:
         return True
 
     def _near_the_edge(self, size: tuple[int, int]) -> bool:
-        """Whether the part that is looked at should move along; not where the picture ends there."""
+        """Whether the part that is looked at should move along; not where the picture ends
+        there."""
         assert self._known is not None
         assert self._part is not None
         box, part, (wide, high) = self._known.box, self._part, size

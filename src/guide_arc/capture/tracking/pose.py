@@ -1,4 +1,5 @@
-"""The pose model: finds 33 landmarks of one person in every frame. An optional extra, in its own process."""
+"""The pose model: finds 33 landmarks of one person in every frame. An optional extra, in its own
+process."""
 
 from __future__ import annotations
 
@@ -36,9 +37,19 @@ _LOOKED_AT: Final = (0.12, 0.31, 0.5, 0.69, 0.88)
 _NOBODY: Final = 0.02
 
 _PAIRS: Final = {
-    "ear": 7, "shoulder": 11, "elbow": 13, "wrist": 15, "pinky": 17, "index": 19, "thumb": 21,
-    "hip": 23, "knee": 25, "ankle": 27, "heel": 29, "foot": 31,
-}  # fmt: skip
+    "ear": 7,
+    "shoulder": 11,
+    "elbow": 13,
+    "wrist": 15,
+    "pinky": 17,
+    "index": 19,
+    "thumb": 21,
+    "hip": 23,
+    "knee": 25,
+    "ankle": 27,
+    "heel": 29,
+    "foot": 31,
+}
 # Our landmarks by their place among the model's: left ones are odd, the right one follows each.
 PLACES: Final[dict[str, int]] = {"nose": 0} | {
     f"{side}_{part}": place + (side == "right") for part, place in _PAIRS.items() for side in SIDES
@@ -50,7 +61,8 @@ class NobodyInView(BadInput):
 
 
 class PoseModel:
-    """The tracker that needs no marks. Where several people are in view, the marks' box says who is meant."""
+    """The tracker that needs no marks. Where several people are in view, the marks' box says who is
+    meant."""
 
     name = "pose model"
 
@@ -58,9 +70,11 @@ class PoseModel:
         return None if pose_python() else WHAT_IT_ADDS
 
     def track(self, clip: Clip, marks: Marks, progress: Progress) -> Tracked:
-        """Every frame through the model, while the next ones are decoded; from the frame of the box outward.
+        """Every frame through the model, while the next ones are decoded; from the frame of the box
+        outward.
 
-        Raises BadInput where the extra is not there or its process breaks down, NobodyInView where it sees nobody.
+        Raises BadInput where the extra is not there or its process breaks down, NobodyInView where
+        it sees nobody.
         """
         scale = _scale(clip)
         first, box = _meant(marks, clip, scale)
@@ -80,7 +94,8 @@ class PoseModel:
         return sides_by_view(_ours(found, clip, scale), marks.view)
 
     def people(self, clip: Clip) -> tuple[Person, ...]:
-        """Who is in view for most of a clip, the largest first; boxes in pixels of the upright picture."""
+        """Who is in view for most of a clip, the largest first; boxes in pixels of the upright
+        picture."""
         scale = _scale(clip)
         numbers = sorted({round(share * (clip.frames - 1)) for share in _LOOKED_AT})
         with _started() as model, FrameReader(clip) as reader:

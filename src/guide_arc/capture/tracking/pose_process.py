@@ -25,7 +25,8 @@ _HEAD: Final = struct.Struct("<III")
 POINTS: Final = 33
 _ANSWER: Final = POINTS * 3 * 4
 
-# "on": the person of the picture before; "anew": whoever is found; "alone": the same, beside those that are followed
+# "on": the person of the picture before; "anew": whoever is found; "alone": the same, beside those
+# that are followed
 How = Literal["on", "anew", "alone"]
 _HOW: Final[dict[How, int]] = {"on": 0, "anew": 1, "alone": 2}
 
@@ -33,7 +34,8 @@ Landmarks = NDArray[np.float64]
 
 
 def pose_python() -> str | None:
-    """The Python that has the model: this one, or the one named by GUIDE_ARC_POSE_PYTHON; else None."""
+    """The Python that has the model: this one, or the one named by GUIDE_ARC_POSE_PYTHON; else
+    None."""
     named = os.environ.get(_PYTHON)
     if named and shutil.which(named):
         return named
@@ -49,9 +51,11 @@ class PoseProcess:
     def __enter__(self) -> PoseProcess:
         self._worker = subprocess.Popen(
             [self._python, "-P", str(Path(__file__).with_name("pose_worker.py"))],
-            stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL,
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL,
             env={k: v for k, v in os.environ.items() if k != "PYTHONPATH"},
-        )  # fmt: skip
+        )
         self._ready = False
         return self
 
@@ -64,7 +68,8 @@ class PoseProcess:
         self._worker.wait()
 
     def landmarks(self, picture: Picture, how: How) -> Landmarks:
-        """(33, 3) x and y in pixels of the picture and visibility from 0 to 1; NaN where nobody is seen.
+        """(33, 3) x and y in pixels of the picture and visibility from 0 to 1; NaN where nobody is
+        seen.
 
         Raises BadInput where the process does not start or breaks off.
         """

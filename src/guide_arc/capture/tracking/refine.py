@@ -1,4 +1,5 @@
-"""Where exactly a limb lies, once it is known about where: its strip laid over the picture to parts of a pixel."""
+"""Where exactly a limb lies, once it is known about where: its strip laid over the picture to parts
+of a pixel."""
 
 from __future__ import annotations
 
@@ -14,17 +15,19 @@ from guide_arc.capture.tracking.strips import Picture, Strip, between
 
 _MARGIN: Final = 5
 _TURNS_DEG: Final = (-4.0, 0.0, 4.0)
-# How much a limb's outline counts beside its look: light changes the look as the limb turns, not the outline.
+# How much a limb's outline counts beside its look: light changes the look as the limb turns, not
+# the outline.
 _EDGES: Final = 1.0
-# A limb's joint is mostly where the limb above it says; plain cloth would let it slide along the limb.
+# A limb's joint is mostly where the limb above it says; plain cloth would let it slide along the
+# limb.
 _STEPS: Final = np.arange(-_MARGIN, _MARGIN + 1) / _MARGIN
 _OFF: Final = (0.08 * _STEPS[:, None] ** 2 + 0.5 * _STEPS[None, :] ** 2).astype(np.float32)
 
 
 @dataclass(frozen=True, eq=False)
 class Sheet:
-    """A limb's strip in pixels, rows across and columns along it: in numbers that need not be turned into others for each
-    comparison."""
+    """A limb's strip in pixels, rows across and columns along it: in numbers that need not be
+    turned into others for each comparison."""
 
     seen: Numbers
     edges: Numbers
@@ -47,8 +50,9 @@ def sheet_at(strip: Strip, picture: Picture, pivot: Spot, turn_deg: float, lengt
 
 def placed(
     strip: Strip, looks: list[Sheet], picture: Picture, pivot: Spot, turn_deg: float, length: float
-) -> Placed:  # noqa: PLR0913
-    """The best fit of some looks about a place, over shifts of a few pixels and turns of a few degrees."""
+) -> Placed:
+    """The best fit of some looks about a place, over shifts of a few pixels and turns of a few
+    degrees."""
     fits, shifts, raws = [], [], []
     for off in _TURNS_DEG:
         cut = _cut(strip, picture, pivot, turn_deg + off, length, _MARGIN)
@@ -88,7 +92,7 @@ def placed(
 
 def _cut(
     strip: Strip, picture: Picture, pivot: Spot, turn_deg: float, length: float, more: int
-) -> Picture:  # noqa: PLR0913
+) -> Picture:
     """Rows across and columns along the limb, each a pixel of the limb at its full length."""
     long = round(1.08 * strip.long) + 2 * more
     wide = 2 * round(strip.limb.wide * strip.long) + 1 + 2 * more
@@ -98,13 +102,19 @@ def _cut(
     back = np.array(
         [[length * unit[0], normal[0], start[0]], [length * unit[1], normal[1], start[1]]]
     )
-    out: Picture = cv2.warpAffine(picture, back, (long, wide), flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
-                                  borderMode=cv2.BORDER_REPLICATE)  # fmt: skip
+    out: Picture = cv2.warpAffine(
+        picture,
+        back,
+        (long, wide),
+        flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
+        borderMode=cv2.BORDER_REPLICATE,
+    )
     return out
 
 
 def _edges(seen: Picture) -> Picture:
-    """How much a strip changes across, in any colour and whichever side is the lighter: its outline."""
+    """How much a strip changes across, in any colour and whichever side is the lighter: its
+    outline."""
     across = cv2.convertScaleAbs(cv2.Sobel(cv2.GaussianBlur(seen, (3, 3), 0), cv2.CV_16S, 0, 1))
     one, two, three = cv2.split(across)
     out: Picture = cv2.max(cv2.max(one, two), three)

@@ -1,8 +1,8 @@
 """Where a limb must be, when a first look put it where it is not.
 
-An upper arm that lies on a shirt of the same cloth fits anywhere on it, and surely so. But where the elbow truly is the
-forearm is seen, and nowhere else. And a forearm that was found on a rack, on what stands there even while it is elsewhere,
-is rather where something moves.
+An upper arm that lies on a shirt of the same cloth fits anywhere on it, and surely so. But where
+the elbow truly is the forearm is seen, and nowhere else. And a forearm that was found on a rack, on
+what stands there even while it is elsewhere, is rather where something moves.
 """
 
 from __future__ import annotations
@@ -21,24 +21,28 @@ from guide_arc.capture.tracking.strips import ANGLES_DEG, Picture, apart_deg
 from guide_arc.capture.tracking.turning import HIDDEN_FIT, SHARP
 from guide_arc.core.kinematics.vectors import Array
 
-# A limb that fits like this in most frames is told apart from what is behind it; one that fits like that is not there.
+# A limb that fits like this in most frames is told apart from what is behind it; one that fits like
+# that is not there.
 _USUAL_FIT: Final = 0.68
 _GONE_FIT: Final = 0.52
 # Gone for less of a block it was hidden; and a block in which it was never seen tells nothing.
 _LEAST_SHARE: Final = 0.04
 _MOST_SHARE: Final = 0.8
-# Directions that are tried: every so many of the grid for the limb above, and about where this one was before and after. At a
-# glance, every so many frames; at a first one, that looks everywhere, so many frames in all.
+# Directions that are tried: every so many of the grid for the limb above, and about where this one
+# was before and after. At a glance, every so many frames; at a first one, that looks everywhere, so
+# many frames in all.
 _EVERY: Final = 2
 _GLANCES: Final = 24
 _ABOUT_DEG: Final = np.arange(-42.0, 43.0, 7.0)
 _WHOLE: Final = np.ones(1)
 _BESIDE: Final = 2
-# Over a background that is not the marked one a limb that is there fits so, and better than where it was looked for first.
+# Over a background that is not the marked one a limb that is there fits so, and better than where
+# it was looked for first.
 _THERE_FIT: Final = 0.46
 _CLEARLY: Final = 0.06
-# What has moved along less of a limb's length stays, and more has moved for sure; less than that uncovers nothing. At so
-# many moments it is looked at, of which the limb is elsewhere, by this share of its length, in a few at least.
+# What has moved along less of a limb's length stays, and more has moved for sure; less than that
+# uncovers nothing. At so many moments it is looked at, of which the limb is elsewhere, by this
+# share of its length, in a few at least.
 _STAYS: Final = 0.25
 _MOVED: Final = 0.8
 _UNCOVERED: Final = 0.04
@@ -54,8 +58,8 @@ _OF_CLOTH: Final = 0.08
 
 
 def missed(laid: Laid) -> NDArray[np.bool_] | None:
-    """(F,) the frames in which a limb is not where it was looked for, although it is well seen in the others; None where
-    that is too few or too many of them to say so."""
+    """(F,) the frames in which a limb is not where it was looked for, although it is well seen in
+    the others; None where that is too few or too many of them to say so."""
     gone: NDArray[np.bool_] = laid.fit < _GONE_FIT
     share = float(gone.mean())
     if not _LEAST_SHARE < share < _MOST_SHARE or np.median(laid.fit[~gone]) < _USUAL_FIT:
@@ -74,8 +78,10 @@ def found_there(before: Laid, after: Laid, gone: NDArray[np.bool_]) -> bool:
 def may_be_about(
     above: Known, pivot: Array, child: Known, laid: Laid, gone: NDArray[np.bool_], block: Block
 ) -> bool:
-    """Whether a limb that was missed may be seen about any place where the end of the limb above can be: a glance at some of
-    the frames in which it was, before all of them are looked at. pivot : (F, 2) the joint that the limb above turns about"""
+    """Whether a limb that was missed may be seen about any place where the end of the limb above
+    can be: a glance at some of the frames in which it was, before all of them are looked at. pivot
+    : (F, 2) the joint that the limb above turns about
+    """
     usual, fits = _usually(laid, gone), []
     frames = np.flatnonzero(gone)
     for f in frames[:: max(_EVERY, len(frames) // _GLANCES)]:
@@ -89,8 +95,8 @@ def may_be_about(
 def may_be_there(
     child: Known, joint: Array, laid: Laid, gone: NDArray[np.bool_], block: Block
 ) -> bool:
-    """Whether a limb that was missed may be seen about another joint, (F, 2), in the frames in which it was: a glance at
-    these, before all of the block is gone through again."""
+    """Whether a limb that was missed may be seen about another joint, (F, 2), in the frames in
+    which it was: a glance at these, before all of the block is gone through again."""
     usual, fits = _usually(laid, gone), []
     for f in np.flatnonzero(gone)[::_EVERY]:
         turns = usual[f] + _ABOUT_DEG
@@ -123,8 +129,9 @@ def _ends(above: Known) -> Array:
 
 
 def on_what_stays(known: Known, laid: Laid, above: Array, block: Block) -> NDArray[np.bool_]:
-    """(F,) the frames in which a limb was found on what stands there even while the limb is elsewhere, and does not look
-    like itself or something else moves about its joint. above : (F, 2) the other end of the limb that it hangs on
+    """(F,) the frames in which a limb was found on what stands there even while the limb is
+    elsewhere, and does not look like itself or something else moves about its joint. above : (F, 2)
+    the other end of the limb that it hangs on
 
     A limb that rests uncovers what is behind it when it goes; a rack that looks like it does not.
     """
@@ -149,7 +156,8 @@ def on_what_stays(known: Known, laid: Laid, above: Array, block: Block) -> NDArr
 
 
 def of_cloth(fits: Array, gone: NDArray[np.bool_]) -> Array:
-    """(F, A, S) the fits of the limb above: where its child is missed they say little, as the same cloth is behind it."""
+    """(F, A, S) the fits of the limb above: where its child is missed they say little, as the same
+    cloth is behind it."""
     out: Array = np.where(gone[:, None, None], HIDDEN_FIT + _OF_CLOTH * (fits - HIDDEN_FIT), fits)
     return out
 
@@ -157,7 +165,8 @@ def of_cloth(fits: Array, gone: NDArray[np.bool_]) -> Array:
 def by_the_next(
     above: Known, pivot: Array, child: Known, laid: Laid, gone: NDArray[np.bool_], block: Block
 ) -> Array:
-    """(F, A) log chances of the directions of the limb above, from how well its child fits at the end of each.
+    """(F, A) log chances of the directions of the limb above, from how well its child fits at the
+    end of each.
 
     pivot : (F, 2) the joint that the limb above turns about; laid, gone : of the child
     """

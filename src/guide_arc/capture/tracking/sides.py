@@ -1,6 +1,7 @@
 """Left and right of a pose model, checked against the side from which a clip was filmed.
 
-A model tells left from right by the face. Where that is hidden it guesses, for the whole clip at times.
+A model tells left from right by the face. Where that is hidden it guesses, for the whole clip at
+times.
 """
 
 from __future__ import annotations
@@ -20,16 +21,19 @@ from guide_arc.core.model.track import BETWEEN_VIEWS, StatedView, View, side_of
 _MOSTLY: Final = 0.8
 # A face in view has nose and ears at this confidence; half of the time is enough.
 _FACE_SEEN: Final = 0.8
-# How much surer the arm away from the camera is than the one before it, where the two were taken for one another.
+# How much surer the arm away from the camera is than the one before it, where the two were taken
+# for one another.
 _SURER: Final = 0.25
 _PAIRS: Final = ("shoulder", "hip")
 _ARM: Final = ("elbow", "wrist")
 
 
 def sides_by_view(found: Tracked, view: StatedView) -> Tracked:
-    """The same with left and right exchanged, where the model has them the other way about than the view has.
+    """The same with left and right exchanged, where the model has them the other way about than the
+    view has.
 
-    Nothing is exchanged where the face says that the view is stated wrongly: the review doubts it then.
+    Nothing is exchanged where the face says that the view is stated wrongly: the review doubts it
+    then.
     """
     if view in BETWEEN_VIEWS:  # both shoulders show there, as from the front or the back
         wrong = _other_way_about(found, "front" if view.startswith("front") else "back")

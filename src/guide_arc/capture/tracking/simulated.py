@@ -1,4 +1,5 @@
-"""The simulated tracker: finds the landmarks in a simulated film, with a tracker's noise and losses.
+"""The simulated tracker: finds the landmarks in a simulated film, with a tracker's noise and
+losses.
 
 The film says itself how it was made; the performance is made again from that. It stands in for a
 pose model in the demo and in tests.
@@ -33,7 +34,10 @@ class SimulatedTracker:
 
     def why_not(self, clip: Clip, marks: Marks) -> str | None:
         if recipe_of(clip) is None:
-            return "the simulated tracker reads films of the simulated camera only; mark the joints by hand"
+            return (
+                "the simulated tracker reads films of the simulated camera only; mark the joints by"
+                " hand"
+            )
         return None
 
     def track(self, clip: Clip, marks: Marks, progress: Progress) -> Tracked:

@@ -1,4 +1,5 @@
-"""The strip along a limb, turned about the joint above it, whatever is behind; and what is remembered of how it looks.
+"""The strip along a limb, turned about the joint above it, whatever is behind; and what is
+remembered of how it looks.
 
 A limb keeps its length and shortens only as the camera sees it foreshortened.
 """
@@ -28,7 +29,8 @@ LENGTHS: Final = np.array([0.45, 0.62, 0.78, 0.90, 1.0, 1.12])
 _SHARES: Final = np.linspace(0.06, 1.10, LONG, dtype=np.float32)[None, None, :, None]
 # What has moved tells limbs apart away from the joint that they share.
 _MIDDLE: Final = np.linspace(0.3, 1.0, LONG, dtype=np.float32)
-# How many looks are learned at most, and how far from its angle one holds: then other things are behind it.
+# How many looks are learned at most, and how far from its angle one holds: then other things are
+# behind it.
 _MOST: Final = 24
 _HOLDS_DEG: Final = 30.0
 # A parabola that bends less has no peak.
@@ -68,14 +70,18 @@ class Strip:
         y = here[:, 1] + (sin * along + cos * self._across)
         shape = x.shape
         seen = cv2.remap(
-            picture, x.reshape(-1, WIDE), y.reshape(-1, WIDE), cv2.INTER_LINEAR,
+            picture,
+            x.reshape(-1, WIDE),
+            y.reshape(-1, WIDE),
+            cv2.INTER_LINEAR,
             borderMode=cv2.BORDER_REPLICATE,
-        )  # fmt: skip
+        )
         out: Window = seen.reshape(*shape[:3], LONG, WIDE, 3)
         return out
 
     def moved(self, moved: Picture, pivot: Spot, angles_deg: Degrees, lengths: Degrees) -> Numbers:
-        """(A, S) how much of the limb's middle lies where something has moved, 0 to 1, at every angle and length.
+        """(A, S) how much of the limb's middle lies where something has moved, 0 to 1, at every
+        angle and length.
 
         moved : of half the picture's size, as `behind.Behind.moved` says it
         """
@@ -125,8 +131,8 @@ class Gallery:
         return _best(self.roots, seen).reshape(seen.shape)
 
     def learned_fits(self, seen: Seen, angles_deg: Degrees, since: int) -> Numbers:
-        """(A, S) how well strips at some angles fit what was learned near those angles, -1 to 1. since : how many of the
-        learned are left out, the first ones"""
+        """(A, S) how well strips at some angles fit what was learned near those angles, -1 to 1.
+        since : how many of the learned are left out, the first ones"""
         turns = np.array(self.turns_deg[since:])
         holds = np.abs(apart_deg(angles_deg[:, None], turns)) < _HOLDS_DEG
         here = np.flatnonzero(holds.any(axis=0))

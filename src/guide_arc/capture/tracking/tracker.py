@@ -35,7 +35,8 @@ class Tracker(Protocol):
     name: str
 
     def why_not(self, clip: Clip, marks: Marks) -> str | None:
-        """What keeps it from working on this clip, as a sentence with what to do; None when nothing does."""
+        """What keeps it from working on this clip, as a sentence with what to do; None when nothing
+        does."""
         ...
 
     def track(self, clip: Clip, marks: Marks, progress: Progress) -> Tracked:

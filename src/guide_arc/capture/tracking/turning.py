@@ -1,8 +1,9 @@
 """Where a limb points in every frame, from how well its look fits at every angle and length.
 
-A hidden Markov model: the states are angles and lengths in the picture, a frame's evidence is the fit of the
-look, and from frame to frame a limb turns a little, seldom much. All frames speak for each of them, those
-before and those after (forward-backward algorithm; Rabiner 1989), which gives a probability to every state.
+A hidden Markov model: the states are angles and lengths in the picture, a frame's evidence is the
+fit of the look, and from frame to frame a limb turns a little, seldom much. All frames speak for
+each of them, those before and those after (forward-backward algorithm; Rabiner 1989), which gives a
+probability to every state.
 """
 
 from __future__ import annotations
@@ -16,7 +17,8 @@ import numpy as np
 from guide_arc.capture.tracking.strips import ANGLES_DEG, LENGTHS, STEP_DEG, apart_deg
 from guide_arc.core.kinematics.vectors import Array
 
-# How much a fit better by 1 speaks for an angle; below the floor nothing is told apart: the limb is hidden.
+# How much a fit better by 1 speaks for an angle; below the floor nothing is told apart: the limb is
+# hidden.
 SHARP: Final = 28.0
 HIDDEN_FIT: Final = 0.5
 # Usual and seldom turning, degrees a second; share of the seldom one.
@@ -30,7 +32,8 @@ _LENGTH_SPREAD: Final = 0.06
 
 @dataclass(frozen=True, eq=False)
 class Paths:
-    """turn_deg, length : (F,) the likeliest state, between the grid's; chance : (F, A, S) of every state;
+    """turn_deg, length : (F,) the likeliest state, between the grid's; chance : (F, A, S) of every
+    state;
     ahead : (A, S) of the last frame, without what comes after it"""
 
     turn_deg: Array
@@ -138,7 +141,8 @@ def _modes(chance: Array) -> tuple[Array, Array]:
 
 
 def chance_within(paths: Paths, within: float) -> Array:
-    """(F,) how likely the limb's end lies within a distance of where the paths say, as shares of its length."""
+    """(F,) how likely the limb's end lies within a distance of where the paths say, as shares of
+    its length."""
     turn, own = np.radians(ANGLES_DEG)[:, None], np.radians(paths.turn_deg)
     ends = np.stack((LENGTHS * np.cos(turn), LENGTHS * np.sin(turn)), axis=-1)
     said = paths.length[:, None] * np.stack((np.cos(own), np.sin(own)), axis=-1)

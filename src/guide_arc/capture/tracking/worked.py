@@ -1,4 +1,5 @@
-"""What is worked on: the part of the picture about the marks, at a size at which an upper arm has its usual length."""
+"""What is worked on: the part of the picture about the marks, at a size at which an upper arm has
+its usual length."""
 
 from __future__ import annotations
 
@@ -13,10 +14,12 @@ from guide_arc.capture.video.clip import Clip
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.model.marks import Marks
 
-# How long an upper arm is in the picture that is worked on, pixels; and how wide that is where none is marked.
+# How long an upper arm is in the picture that is worked on, pixels; and how wide that is where none
+# is marked.
 ARM_PX: Final = 44.0
 _USUAL_WIDTH: Final = 640
-# Room about the marks, as far as an arm can reach: as a share of what they span, in arms, in pixels.
+# Room about the marks, as far as an arm can reach: as a share of what they span, in arms, in
+# pixels.
 _ROOM: Final = 0.45
 _ROOM_ARMS: Final = 2.6
 _ROOM_PX: Final = 60.0

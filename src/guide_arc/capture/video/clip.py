@@ -25,8 +25,21 @@ if TYPE_CHECKING:
 SUFFIXES: Final = (".mp4", ".mov", ".m4v", ".mkv", ".webm")
 # Clips of other kinds: seen, and told what to do with, not passed over in silence.
 OTHER_SUFFIXES: Final = (
-    ".avi", ".wmv", ".flv", ".mpg", ".mpeg", ".3gp", ".3g2", ".mts", ".m2ts", ".ts", ".ogv", ".vob", ".gif", ".hevc",
-)  # fmt: skip
+    ".avi",
+    ".wmv",
+    ".flv",
+    ".mpg",
+    ".mpeg",
+    ".3gp",
+    ".3g2",
+    ".mts",
+    ".m2ts",
+    ".ts",
+    ".ogv",
+    ".vob",
+    ".gif",
+    ".hevc",
+)
 RIGHT: Final = "send an MP4, MOV, MKV or WebM clip as the phone recorded it"
 _LARGEST_SIDE: Final = 8192
 _SMALLEST_SIDE: Final = 64
@@ -49,12 +62,14 @@ class Clip:
 
     width, height : of the picture as it is seen, after its rotation and pixel shape
     quarter_turns : how often the stored picture is turned by 90 degrees, anticlockwise, to be seen
-    flipped : the stored picture is flipped left to right first, before it is turned: the file says so
+    flipped : the stored picture is flipped left to right first, before it is turned: the file says
+        so
     pts : (F,) int64 stamps of the frames in the order in which they are shown, in time_base_s
     key : (F,) whether a frame can be decoded by itself
     made_by : what the file says of its making
     filmed_hz : the rate that the phone noted, where it filmed faster than the file shows
-    capture_hz : the rate it was filmed at, as the coach states it, where it is shown slower than it was filmed; else None
+    capture_hz : the rate it was filmed at, as the coach states it, where it is shown slower than it
+        was filmed; else None
     mirrored : it was filmed as in a mirror: its pictures are turned back, left to right
     filmed_at : when, as the phone noted it, in local time (ISO 8601); empty where it did not
     stated_s : how long the file says it is, as it shows it; 0 where it does not say
@@ -92,7 +107,8 @@ class Clip:
 
     @property
     def time_s(self) -> NDArray[np.float64]:
-        """(F,) when each frame was filmed, from the first one on. True stamps, uneven where they are."""
+        """(F,) when each frame was filmed, from the first one on. True stamps, uneven where they
+        are."""
         out: NDArray[np.float64] = (self.pts - self.pts[0]) * (self.time_base_s / self.slowdown)
         return out
 
@@ -120,7 +136,8 @@ class Clip:
 
 @contextmanager
 def opened(path: Path) -> Iterator[tuple[InputContainer, VideoStream]]:
-    """A clip's container and its first moving picture. Raises BadFile, a sentence, where there is none."""
+    """A clip's container and its first moving picture. Raises BadFile, a sentence, where there is
+    none."""
     import av  # noqa: PLC0415
 
     try:
@@ -171,9 +188,10 @@ def inspect_video(path: Path, progress: Progress = lambda _share: None) -> Clip:
     """
     if path.suffix.lower() in OTHER_SUFFIXES:
         raise BadFile(
-            f"clips that end in {path.suffix.lower()} keep no trustworthy times of their frames", path=path,
+            f"clips that end in {path.suffix.lower()} keep no trustworthy times of their frames",
+            path=path,
             right="save it as MP4 with any video program, or send the file that the phone recorded",
-        )  # fmt: skip
+        )
     with opened(path) as (container, stream), told(path):
         if stream.codec_context is None:
             raise BadFile(
@@ -238,10 +256,11 @@ def inspect_video(path: Path, progress: Progress = lambda _share: None) -> Clip:
 
 
 def orientation(matrix: NDArray[np.float64]) -> tuple[int, bool]:
-    """How a stored picture is to be turned to be seen: (quarter turns anticlockwise, whether it is flipped left to right
-    before).
+    """How a stored picture is to be turned to be seen: (quarter turns anticlockwise, whether it is
+    flipped left to right before).
 
-    matrix : (2, 2) from stored to shown positions, x to the right and y down. Turns between the quarters are rounded.
+    matrix : (2, 2) from stored to shown positions, x to the right and y down. Turns between the
+        quarters are rounded.
     """
     flipped = bool(np.linalg.det(matrix) < 0)
     turn = matrix @ np.diag([-1.0, 1.0]) if flipped else matrix
@@ -249,7 +268,8 @@ def orientation(matrix: NDArray[np.float64]) -> tuple[int, bool]:
 
 
 def _display_matrix(frame: VideoFrame) -> NDArray[np.float64]:
-    """(2, 2) the display matrix that came with a frame, without its shift; the identity where there is none.
+    """(2, 2) the display matrix that came with a frame, without its shift; the identity where there
+    is none.
 
     Stored as nine numbers by rows, a b u c d v x y w: (x, y) is shown at (a x + c y, b x + d y).
     """
@@ -269,7 +289,8 @@ def _stated_s(container: InputContainer, stream: VideoStream) -> float:
 
 
 def _filmed_at(*noted: Mapping[str, str]) -> str:
-    """When a clip was filmed, as its file notes it in universal time. Clocks that were never set are no answer."""
+    """When a clip was filmed, as its file notes it in universal time. Clocks that were never set
+    are no answer."""
     for own in noted:
         try:
             at = datetime.fromisoformat(own.get("creation_time", ""))
@@ -302,25 +323,28 @@ def _check_size(path: Path, width: int, height: int) -> None:
         )
     if max(width, height) > _LARGEST_SIDE:
         raise BadFile(
-            f"its picture is {width} by {height}", path=path,
+            f"its picture is {width} by {height}",
+            path=path,
             right=f"a clip may be up to {_LARGEST_SIDE} pixels wide and high",
-        )  # fmt: skip
+        )
 
 
 def _check_times(path: Path, pts: NDArray[np.int64], key: NDArray[np.bool_], base_s: float) -> None:
     if len(pts) < 2:
         raise BadFile(
-            "it has no moving picture that is whole" if not len(pts) else "it has one frame", path=path,
+            "it has no moving picture that is whole" if not len(pts) else "it has one frame",
+            path=path,
             right=RIGHT,
-        )  # fmt: skip
+        )
     if not key.any():
         raise BadFile("it holds no frame to start from", path=path, right=RIGHT)
     long_s = float(pts[-1] - pts[0]) * base_s
     if long_s > _LONGEST_S:
         raise BadFile(
-            f"it is {long_s / 3600:.0f} hours long", path=path,
+            f"it is {long_s / 3600:.0f} hours long",
+            path=path,
             right=f"a recording may last up to {_LONGEST_S / 3600:.0f} hours",
-        )  # fmt: skip
+        )
     if float(np.median(np.diff(pts))) * base_s < 1.0 / _FASTEST_HZ:
         raise BadFile(
             f"its frames follow each other faster than {_FASTEST_HZ:.0f} a second",
@@ -334,10 +358,16 @@ def index_bytes(clip: Clip) -> bytes:
     out = io.BytesIO()
     facts: dict[str, Any] = {
         "size": np.array([clip.width, clip.height, clip.quarter_turns]),
-        "codec": np.array(clip.codec), "made_by": np.array(clip.made_by),
-        "filmed_hz": np.array(clip.filmed_hz or 0.0), "time_base_s": np.array(clip.time_base_s),
-        "flipped": np.array(clip.flipped), "stated_s": np.array(clip.stated_s), "filmed_at": np.array(clip.filmed_at), "pts": clip.pts, "key": clip.key,
-    }  # fmt: skip
+        "codec": np.array(clip.codec),
+        "made_by": np.array(clip.made_by),
+        "filmed_hz": np.array(clip.filmed_hz or 0.0),
+        "time_base_s": np.array(clip.time_base_s),
+        "flipped": np.array(clip.flipped),
+        "stated_s": np.array(clip.stated_s),
+        "filmed_at": np.array(clip.filmed_at),
+        "pts": clip.pts,
+        "key": clip.key,
+    }
     np.savez_compressed(out, **facts)
     return out.getvalue()
 
@@ -347,9 +377,18 @@ def with_index(path: Path, index: Path, capture_hz: float | None = None) -> Clip
     with np.load(index, allow_pickle=False) as kept:
         width, height, turns = (int(n) for n in kept["size"])
         return Clip(
-            path, width, height, turns, str(kept["codec"]), kept["pts"], kept["key"],
-            float(kept["time_base_s"]), str(kept["made_by"]), float(kept["filmed_hz"]) or None,
-            capture_hz, stated_s=float(kept["stated_s"]) if "stated_s" in kept else 0.0,
+            path,
+            width,
+            height,
+            turns,
+            str(kept["codec"]),
+            kept["pts"],
+            kept["key"],
+            float(kept["time_base_s"]),
+            str(kept["made_by"]),
+            float(kept["filmed_hz"]) or None,
+            capture_hz,
+            stated_s=float(kept["stated_s"]) if "stated_s" in kept else 0.0,
             filmed_at=str(kept["filmed_at"]) if "filmed_at" in kept else "",
             flipped=bool(kept["flipped"]) if "flipped" in kept else False,
-        )  # fmt: skip
+        )

@@ -108,7 +108,8 @@ class FrameReader:
 def upright(
     frame: VideoFrame, clip: Clip, width: int | None = None, *, raw: bool = False
 ) -> Picture:
-    """(H, W, 3) of a decoded frame as it is seen, no wider than `width`; `raw`: see `FrameReader.at`."""
+    """(H, W, 3) of a decoded frame as it is seen, no wider than `width`; `raw`: see
+    `FrameReader.at`."""
     share = 1.0 if width is None else min(1.0, width / clip.width)
     wide, high = max(2, round(share * clip.width)), max(2, round(share * clip.height))
     if clip.quarter_turns % 2:
@@ -133,7 +134,7 @@ def _as_shown(frame: VideoFrame, wide: int, high: int) -> Picture:
 
 def _as_stored(frame: VideoFrame, wide: int, high: int) -> Picture:
     """(high, wide, 3) brightness and two colours, each scaled from the plane it is stored in."""
-    import cv2  # noqa: PLC0415 - slow to load, and seldom needed
+    import cv2  # noqa: PLC0415
 
     stored = (
         frame if frame.format.name in ("yuv420p", "yuvj420p") else frame.reformat(format="yuv420p")
@@ -142,7 +143,8 @@ def _as_stored(frame: VideoFrame, wide: int, high: int) -> Picture:
     for plane in stored.planes:
         lines = np.frombuffer(memoryview(plane), dtype=np.uint8).reshape(-1, plane.line_size)
         own = lines[: plane.height, : plane.width]
-        # By a whole number first, which is fast and takes the mean of all pixels; then the rest of the way.
+        # By a whole number first, which is fast and takes the mean of all pixels; then the rest of
+        # the way.
         whole = max(1, plane.width // wide)
         if whole > 1:
             own = cv2.resize(
@@ -161,7 +163,8 @@ def every_frame(
     start: int = 0,
     stop: int | None = None,
 ) -> Iterator[tuple[int, Picture]]:
-    """(number, picture) of the frames from `start` up to before `stop`, in order, each decoded once.
+    """(number, picture) of the frames from `start` up to before `stop`, in order, each decoded
+    once.
 
     raw : see `FrameReader.at`
     Frames that are lost in the file are passed over. Raises BadFile where the clip is damaged.

@@ -17,7 +17,8 @@ _QUALITY: Final = 80
 
 
 def glimpses(clip: Clip, width: int, count: int, seconds: float = 3.0) -> tuple[Picture, ...]:
-    """So many pictures over a few seconds of a clip's middle; (H, W, 3) each, no larger than `width` either way.
+    """So many pictures over a few seconds of a clip's middle; (H, W, 3) each, no larger than
+    `width` either way.
 
     Raises BadFile where the clip is damaged there.
     """

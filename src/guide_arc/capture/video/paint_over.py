@@ -112,7 +112,15 @@ def _area(picture: Picture, item: Area, colours: Mapping[str, str], scale: float
     cv2.fillPoly(picture, [fixed], _rgb(colours[item.role]), cv2.LINE_AA, _SUB)
     cv2.addWeighted(about, item.opacity, under, 1 - item.opacity, 0, dst=about)
     if item.outline:
-        cv2.polylines(picture, [fixed], True, _rgb(colours[item.outline]), max(1, round(scale)), cv2.LINE_AA, _SUB)  # fmt: skip
+        cv2.polylines(
+            picture,
+            [fixed],
+            True,
+            _rgb(colours[item.outline]),
+            max(1, round(scale)),
+            cv2.LINE_AA,
+            _SUB,
+        )
 
 
 def _disc(picture: Picture, item: Disc, colours: Mapping[str, str], scale: float) -> None:

@@ -17,7 +17,8 @@ _TELL_EVERY: Final = 15
 
 
 def make_proxy(clip: Clip, target: Path, progress: Progress = lambda _share: None) -> None:
-    """Write the proxy of a clip. Frame by frame the same stamps, so that the same number is the same frame.
+    """Write the proxy of a clip. Frame by frame the same stamps, so that the same number is the
+    same frame.
 
     progress : may raise to stop; nothing is left behind then
     """
@@ -29,14 +30,21 @@ def make_proxy(clip: Clip, target: Path, progress: Progress = lambda _share: Non
     ticks = 90_000 * clip.time_base_s
     with (
         writing_clip(
-            target, wide, high, rate_hz=clip.shown_hz, quality=_QUALITY, preset="ultrafast",
-            key_every=_KEY_EVERY, mode=0o600,
+            target,
+            wide,
+            high,
+            rate_hz=clip.shown_hz,
+            quality=_QUALITY,
+            preset="ultrafast",
+            key_every=_KEY_EVERY,
+            mode=0o600,
         ) as writer,
         opened(clip.path) as (container, stream),
         told(clip.path),
-    ):  # fmt: skip
+    ):
         stream.thread_type = "AUTO"
-        # What no other frame needs as it is may be decoded with less care: nobody sees it at this size.
+        # What no other frame needs as it is may be decoded with less care: nobody sees it at this
+        # size.
         stream.codec_context.options = {"skip_loop_filter": "noref"}
         for frame in container.decode(stream):
             number = number_of.get(frame.pts) if frame.pts is not None else None
@@ -52,7 +60,8 @@ def make_proxy(clip: Clip, target: Path, progress: Progress = lambda _share: Non
 
 
 def proxy_clip(clip: Clip, path: Path) -> Clip | None:
-    """The proxy as a clip that stands for `clip` frame by frame; None where it does not fit (yet)."""
+    """The proxy as a clip that stands for `clip` frame by frame; None where it does not fit
+    (yet)."""
     if not path.exists():
         return None
     found = inspect_video(path)
@@ -62,6 +71,11 @@ def proxy_clip(clip: Clip, path: Path) -> Clip | None:
     if clip.quarter_turns % 2:
         wide, high = high, wide
     return replace(
-        found, quarter_turns=clip.quarter_turns, flipped=clip.flipped, width=wide, height=high, capture_hz=None,
+        found,
+        quarter_turns=clip.quarter_turns,
+        flipped=clip.flipped,
+        width=wide,
+        height=high,
+        capture_hz=None,
         mirrored=clip.mirrored,
-    )  # fmt: skip
+    )

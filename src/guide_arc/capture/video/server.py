@@ -24,7 +24,8 @@ _KEEPS_PACE_S: Final = 0.012
 
 @dataclass(frozen=True, eq=False)
 class Shown:
-    """A frame that came. `rough`: from the small copy, its own will follow; `wrong`: why it can't be shown."""
+    """A frame that came. `rough`: from the small copy, its own will follow; `wrong`: why it can't
+    be shown."""
 
     number: int
     picture: Picture | None

@@ -1,7 +1,8 @@
 """Pictures with a high dynamic range (HLG, HDR10) as a usual screen shows them.
 
-Phones film in these by default. Shown without conversion they look grey and flat. The curves are those of ITU-R BT.2100,
-diffuse white is at 203 cd/m² as in BT.2408, and light above it is rolled off up to the peak.
+Phones film in these by default. Shown without conversion they look grey and flat. The curves are
+those of ITU-R BT.2100, diffuse white is at 203 cd/m² as in BT.2408, and light above it is rolled
+off up to the peak.
 """
 
 from __future__ import annotations
@@ -33,14 +34,15 @@ _STEPS: Final = 4096
 
 @dataclass(frozen=True, eq=False)
 class ToneCurve:
-    """linear : (256,) light by stored value, diffuse white 1; coded : (4096,) shown value by light up to 1"""
+    """linear : (256,) light by stored value, diffuse white 1; coded : (4096,) shown value by light
+    up to 1"""
 
     linear: NDArray[np.float32]
     coded: NDArray[np.uint8]
 
     def shown(self, stored: NDArray[np.uint8]) -> NDArray[np.uint8]:
         """(H, W, 3) as a usual screen shows it, of a picture as it is stored."""
-        import cv2  # noqa: PLC0415 - slow to load, and seldom needed
+        import cv2  # noqa: PLC0415
 
         light = rolled_off(cv2.transform(self.linear[stored], _TO_709))
         out: NDArray[np.uint8] = self.coded[(light * (_STEPS - 1)).astype(np.int32)]
@@ -58,7 +60,7 @@ def usual_frame(frame: VideoFrame) -> VideoFrame:
     curve = tone_curve(frame)
     if curve is None:
         return frame
-    from av.video.frame import VideoFrame as Frame  # noqa: PLC0415 - slow to load
+    from av.video.frame import VideoFrame as Frame  # noqa: PLC0415
 
     stored: Any = frame.reformat(format="rgb24").to_ndarray()
     out = Frame.from_ndarray(curve.shown(stored), format="rgb24")

@@ -45,10 +45,18 @@ class ClipWriter:
 
 
 @contextmanager
-def writing_clip(  # noqa: PLR0913
-    path: Path, width: int, height: int, *, rate_hz: float = 30.0, quality: int = 20,
-    preset: str = "veryfast", key_every: int | None = None, comment: str = "", mode: int = 0o644,
-) -> Iterator[ClipWriter]:  # fmt: skip
+def writing_clip(
+    path: Path,
+    width: int,
+    height: int,
+    *,
+    rate_hz: float = 30.0,
+    quality: int = 20,
+    preset: str = "veryfast",
+    key_every: int | None = None,
+    comment: str = "",
+    mode: int = 0o644,
+) -> Iterator[ClipWriter]:
     """Write a clip of this size (even numbers). It takes its name once it is whole; an error leaves
     nothing behind.
 

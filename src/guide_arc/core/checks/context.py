@@ -27,7 +27,8 @@ from guide_arc.core.reps.segment import RepSet
 class ArmEnds:
     """One arm's driving measure at the two ends of a rep, with their standard uncertainties.
 
-    u : the measure's own, which both arms have apart; start_u, turn_u : with that of the rep's edges, which they share
+    u : the measure's own, which both arms have apart; start_u, turn_u : with that of the rep's
+        edges, which they share
     start_seen, turn_seen : which end was seen; the other's angle is NaN
     """
 
@@ -75,8 +76,8 @@ class SetContext:
         return tuple(r for r in self.repset.reps if r.key not in hardly)
 
     def reps_of(self, side: WorkSide) -> tuple[Rep, ...]:
-        """The reps in which a side works, without the partial ones that are asked for after the last full one, and
-        without those that may be none."""
+        """The reps in which a side works, without the partial ones that are asked for after the
+        last full one, and without those that may be none."""
         own = [r for r in self.judged if side == "both" or r.side in (side, "both")]
         asked = self.standard.dose.partials
         while asked and own and not own[-1].full:
@@ -91,7 +92,8 @@ class SetContext:
     def fitted(
         self, measure: str, side: Side, free: tuple[Style, ...] = (), *, change: bool = False
     ) -> Series | None:
-        """A measure of the pose that fits the picture best; None where there is none. free : see `fitted_arm`;
+        """A measure of the pose that fits the picture best; None where there is none. free : see
+        `fitted_arm`;
         change : with the uncertainty of what it changed by since the lift began"""
         fit = fitted_arm(self.body, self.standard, side, free)
         if fit is None:
@@ -129,7 +131,8 @@ class SetContext:
     def as_seen(
         self, measure: str, side: Side | None, rep: Rep, value: RepValue | None
     ) -> RepValue | None:
-        """A rep's value, marked as seen in part where the measure's landmarks were lost for a good part of the rep."""
+        """A rep's value, marked as seen in part where the measure's landmarks were lost for a good
+        part of the rep."""
         if value is None or not value.whole:
             return value
         lost = self.body.lost(measure, side)[span_of(self.body.time_s, rep.start_s, rep.end_s)]
@@ -154,9 +157,10 @@ NOTHING_SEEN: Final = "the landmarks are missing where it counts"
 class RepValue:
     """A check's value on one rep with its standard uncertainty, and when it shows.
 
-    way : in which of the check's ways it departs; words : what is said of it, where the value alone does
-        not say enough
-    whole : whether all was seen that the value rests on; what was seen in part can be past its limit, but not within
+    way : in which of the check's ways it departs; words : what is said of it, where the value alone
+        does not say enough
+    whole : whether all was seen that the value rests on; what was seen in part can be past its
+        limit, but not within
     """
 
     rep: int
@@ -180,14 +184,25 @@ def settled(time_s: Array, value: Array, over_s: float | None = None) -> Array:
     return out
 
 
-def cannot_tell(  # noqa: PLR0913
+def cannot_tell(
     rule: CheckRule, side: WorkSide, limit: float, unit: str, why: str, *, by_view: bool = False
 ) -> Finding:
-    """A finding without a verdict, with what stands in the way. by_view : whether that is the view."""
+    """A finding without a verdict, with what stands in the way. by_view : whether that is the
+    view."""
     return Finding(
-        rule=rule, verdict="cannot-tell", side=side, reps=(), value=None, uncertainty=None,
-        limit=limit, unit=unit, at_s=None, says="can't tell", why=why, by_view=by_view,
-    )  # fmt: skip
+        rule=rule,
+        verdict="cannot-tell",
+        side=side,
+        reps=(),
+        value=None,
+        uncertainty=None,
+        limit=limit,
+        unit=unit,
+        at_s=None,
+        says="can't tell",
+        why=why,
+        by_view=by_view,
+    )
 
 
 def hidden(
@@ -220,14 +235,19 @@ def hidden(
 
 
 def no_rep(ctx: SetContext, rule: CheckRule, side: WorkSide, unit: str) -> Finding:
-    """A cannot-tell finding where there is no rep to judge: none was found, or the view hides what counts them."""
+    """A cannot-tell finding where there is no rep to judge: none was found, or the view hides what
+    counts them."""
     view = ctx.body.cleaned.track.view
     by_view = not ctx.repset.drives and view != "none"
     why = (
-        "no rep was found in this recording" if ctx.repset.drives
-        else f"the {view} view hides the movement that counts reps" if by_view
-        else "the landmarks that count reps are missing from the track"
-    )  # fmt: skip
+        "no rep was found in this recording"
+        if ctx.repset.drives
+        else (
+            f"the {view} view hides the movement that counts reps"
+            if by_view
+            else "the landmarks that count reps are missing from the track"
+        )
+    )
     return cannot_tell(rule, side, rule.limit, unit, why, by_view=by_view)
 
 
@@ -242,8 +262,8 @@ def looks_shorter(view: View) -> str:
 
 
 def without_reps(ctx: SetContext, rule: CheckRule, side: WorkSide, unit: str) -> Finding | None:
-    """A cannot-tell finding for the checks of range and timing: without a rep, and where a part of the lift looks as if the
-    arm stood still."""
+    """A cannot-tell finding for the checks of range and timing: without a rep, and where a part of
+    the lift looks as if the arm stood still."""
     if not ctx.reps_of(side):
         return no_rep(ctx, rule, side, unit)
     if shows_the_whole_way(ctx.body, ctx.standard):
@@ -267,7 +287,8 @@ def summarise(
     """One finding from the values of the reps.
 
     least : the limit is the least that is asked, and smaller values are worse
-    of : how many reps there are; where fewer than half of them were seen, they show nothing but what is past its limit
+    of : how many reps there are; where fewer than half of them were seen, they show nothing but
+        what is past its limit
     else_why : what is said where nothing is left to judge
     The finding carries its worst verdict, the reps that have it, and the worst of them.
     """
@@ -368,7 +389,8 @@ def whole(rep: Rep) -> Span:
 
 
 def surest(rep: Rep, time_s: Array, value: Array, u: Array) -> RepValue | None:
-    """The value of a rep that is surely the largest, where some moments are seen better than others."""
+    """The value of a rep that is surely the largest, where some moments are seen better than
+    others."""
     if not len(value):
         return None
     i = int(np.argmax(value - 2.0 * u))

@@ -1,8 +1,8 @@
 """elbow-bend-change: an elbow that should keep its bend changes it.
 
-Value: the largest departure, within the rep, of elbow flexion from its median at the starts of
-the set's lifts, settled over 0.25 s; or, in space, how far that median is from the standard's own bend, where
-that is more. Unit: degrees.
+Value: the largest departure, within the rep, of elbow flexion from its median at the starts of the
+set's lifts, settled over 0.25 s; or, in space, how far that median is from the standard's own bend,
+where that is more. Unit: degrees.
 """
 
 from __future__ import annotations
@@ -43,9 +43,14 @@ def elbow_bend_change(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return replace(change, value=float(abs(other)), way=way, words=words)
 
     return per_limb(
-        ctx, rule, "elbow_flexion", "deg", value_of, lambda v: f"elbow bend changes by {v:.0f}°",
+        ctx,
+        rule,
+        "elbow_flexion",
+        "deg",
+        value_of,
+        lambda v: f"elbow bend changes by {v:.0f}°",
         by_fit=True,
-    )  # fmt: skip
+    )
 
 
 def _bend(ctx: SetContext, side: Side) -> Series:
@@ -55,9 +60,15 @@ def _bend(ctx: SetContext, side: Side) -> Series:
 
 
 SPEC: Final = CheckSpec(
-    "elbow-bend-change", elbow_bend_change, "deg", 20, "degrees the elbow bends more at the turn",
-    evidence="bend", ways=("bent", "straight"), praise="Your elbows bent no more than they should.",
+    "elbow-bend-change",
+    elbow_bend_change,
+    "deg",
+    20,
+    "degrees the elbow bends more at the turn",
+    evidence="bend",
+    ways=("bent", "straight"),
+    praise="Your elbows bent no more than they should.",
     stays=Stays("elbow keeps its bend", ("{side}_elbow", "{side}_wrist")),
     from_model=FromModel("stays", 18.0, 12.0, ("elbow_flexion",)),
     course="elbow bend changes",
-)  # fmt: skip
+)

@@ -16,12 +16,21 @@ from guide_arc.core.model.standard import CheckRule
 
 def elbow_high(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     return per_limb(
-        ctx, rule, "elbow_height", "pct", lambda side, rep: lowest(ctx, side, rep, 1.0),
+        ctx,
+        rule,
+        "elbow_height",
+        "pct",
+        lambda side, rep: lowest(ctx, side, rep, 1.0),
         lambda v: f"elbow {v:.0f} % of the arm above the shoulder" if v > 0 else "elbow down",
-    )  # fmt: skip
+    )
 
 
 SPEC: Final = CheckSpec(
-    "elbow-high", elbow_high, "pct", 110, "percent of the upper arm that the elbow rises above the shoulder at the turn",
-    shown_by=("elbow-path",), evidence="elbow-level",
-)  # fmt: skip
+    "elbow-high",
+    elbow_high,
+    "pct",
+    110,
+    "percent of the upper arm that the elbow rises above the shoulder at the turn",
+    shown_by=("elbow-path",),
+    evidence="elbow-level",
+)

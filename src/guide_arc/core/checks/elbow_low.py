@@ -16,12 +16,22 @@ from guide_arc.core.model.standard import CheckRule
 
 def elbow_low(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     return per_limb(
-        ctx, rule, "elbow_height", "pct", lambda side, rep: lowest(ctx, side, rep, -1.0),
+        ctx,
+        rule,
+        "elbow_height",
+        "pct",
+        lambda side, rep: lowest(ctx, side, rep, -1.0),
         lambda v: f"elbow {v:.0f} % of the arm below the shoulder" if v > 0 else "elbow up",
-    )  # fmt: skip
+    )
 
 
 SPEC: Final = CheckSpec(
-    "elbow-low", elbow_low, "pct", 100, "percent of the upper arm that the elbow hangs below the shoulder at the turn",
-    shown_by=("elbow-path",), evidence="elbow-level", outward=-1,
-)  # fmt: skip
+    "elbow-low",
+    elbow_low,
+    "pct",
+    100,
+    "percent of the upper arm that the elbow hangs below the shoulder at the turn",
+    shown_by=("elbow-path",),
+    evidence="elbow-level",
+    outward=-1,
+)

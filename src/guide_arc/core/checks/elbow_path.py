@@ -1,9 +1,9 @@
 """elbow-path: the elbow leaves its guide arc.
 
-Value: the largest departure within the rep from the arc that the standard's key poses describe, in the
-trunk's frame and from the shoulder, settled over 0.25 s. The arc goes on a little past both ends,
-as too much range is no wrong path. A picture can show a departure but never that there is none.
-Unit: percent of the upper arm.
+Value: the largest departure within the rep from the arc that the standard's key poses describe, in
+the trunk's frame and from the shoulder, settled over 0.25 s. The arc goes on a little past both
+ends, as too much range is no wrong path. A picture can show a departure but never that there is
+none. Unit: percent of the upper arm.
 """
 
 from __future__ import annotations
@@ -22,7 +22,13 @@ def elbow_path(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 SPEC: Final = CheckSpec(
-    "elbow-path", elbow_path, "pct", 120, "percent of the upper arm that the elbow leaves its guide arc",
-    shown_by=("elbow-low", "elbow-high", "hand-path", "end-point", "range-over"), from_model=FromModel("corridor", least=22.0), ways=WAYS,
+    "elbow-path",
+    elbow_path,
+    "pct",
+    120,
+    "percent of the upper arm that the elbow leaves its guide arc",
+    shown_by=("elbow-low", "elbow-high", "hand-path", "end-point", "range-over"),
+    from_model=FromModel("corridor", least=22.0),
+    ways=WAYS,
     course="elbow off its arc",
-)  # fmt: skip
+)

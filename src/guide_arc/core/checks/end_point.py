@@ -1,8 +1,8 @@
 """end-point: where the hand finishes against a landmark of the body.
 
 Value: what is missing to the target at the turn of each full rep (or where its lift starts, if the
-rule says so), in percent of the trunk's length; negative once it is reached, and the distance from a
-target that must be met from both sides. The targets stand in `kinematics/endpoints.py`.
+rule says so), in percent of the trunk's length; negative once it is reached, and the distance from
+a target that must be met from both sides. The targets stand in `kinematics/endpoints.py`.
 """
 
 from __future__ import annotations
@@ -72,7 +72,7 @@ def end_point(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     return out
 
 
-def _value(  # noqa: PLR0913
+def _value(
     ctx: SetContext, side: Side, rep: Rep, missing: Array, rule: CheckRule, target: Target
 ) -> RepValue | None:
     at_s = rep.start_s if rule.at == "start" else rep.turn_s
@@ -111,11 +111,26 @@ def _words(target: Target, value: float) -> str:
 
 
 SPEC: Final = CheckSpec(
-    "end-point", end_point, "pct", 140, "percent of the trunk that the hand is short of its target",
+    "end-point",
+    end_point,
+    "pct",
+    140,
+    "percent of the trunk that the hand is short of its target",
     shown_by=(
-        "fatigue-drift", "left-right", "range-short", "upper-arm-drift", "elbow-path", "hand-path",
-        "shoulder-hike", "wrist-bend", "torso-lean", "hand-off-head",
+        "fatigue-drift",
+        "left-right",
+        "range-short",
+        "upper-arm-drift",
+        "elbow-path",
+        "hand-path",
+        "shoulder-hike",
+        "wrist-bend",
+        "torso-lean",
+        "hand-off-head",
     ),
-    needs=("wrist_bend",), evidence="end-point", picture="front", has_target=True,
+    needs=("wrist_bend",),
+    evidence="end-point",
+    picture="front",
+    has_target=True,
     course="end point off by",
-)  # fmt: skip
+)

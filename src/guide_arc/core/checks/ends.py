@@ -101,7 +101,8 @@ def _held(ctx: SetContext, side: Side, rep: Rep) -> tuple[float, float]:
 
 
 def _moves_by(time_s: Array, value: Array, at_s: float, u_s: float) -> float:
-    """Half of what a measure changes over an edge's uncertainty on both sides; 0 where that was not seen."""
+    """Half of what a measure changes over an edge's uncertainty on both sides; 0 where that was not
+    seen."""
     if not u_s:
         return 0.0
     before, after = (_level(time_s, value, at_s + sign * u_s) for sign in (-1.0, 1.0))

@@ -26,7 +26,10 @@ def fatigue_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             continue
         reps = tuple(r for r in ctx.reps_of(side) if r.lift.seen)
         if len(reps) < CHECK.fewest_for_fatigue:
-            why = f"{len(reps)} reps that were seen show no trend; at least {CHECK.fewest_for_fatigue} are needed"
+            why = (
+                f"{len(reps)} reps that were seen show no trend; at least"
+                f" {CHECK.fewest_for_fatigue} are needed"
+            )
             out.append(cannot_tell(rule, side, rule.limit, "pct", why))
             continue
         size = np.array([abs(rep.to_deg - rep.from_deg) for rep in reps])
@@ -63,7 +66,13 @@ def robust_line(x: np.ndarray, y: np.ndarray) -> tuple[float, float, float]:
 
 
 SPEC: Final = CheckSpec(
-    "fatigue-drift", fatigue_drift, "pct", 220, "percent that the range shrinks from the first rep to the last",
-    picture="range", praise="Your range held to the last rep.", too_heavy=True,
+    "fatigue-drift",
+    fatigue_drift,
+    "pct",
+    220,
+    "percent that the range shrinks from the first rep to the last",
+    picture="range",
+    praise="Your range held to the last rep.",
+    too_heavy=True,
     from_model=FromModel("usual", keeps=True),
-)  # fmt: skip
+)

@@ -1,9 +1,10 @@
-"""forearm-turn: the hand is turned otherwise about the forearm than the standard asks at that point.
+"""forearm-turn: the hand is turned otherwise about the forearm than the standard asks at that
+point.
 
-Value: the largest departure, over the whole rep, of the palm's turn from the one between the key poses,
-settled over 0.25 s. The palm's turn is counted from the way in which the elbow bends; on a nearly straight arm
-that way is the standard's own. Needs index and little finger in space: a picture hardly shows it.
-Unit: degrees.
+Value: the largest departure, over the whole rep, of the palm's turn from the one between the key
+poses, settled over 0.25 s. The palm's turn is counted from the way in which the elbow bends; on a
+nearly straight arm that way is the standard's own. Needs index and little finger in space: a
+picture hardly shows it. Unit: degrees.
 """
 
 from __future__ import annotations
@@ -44,10 +45,13 @@ def forearm_turn(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         values = [_value(ctx, side, rep) for rep in ctx.reps_of(side)]
         out.append(
             summarise(
-                rule, side, [v for v in values if v], "deg",
+                rule,
+                side,
+                [v for v in values if v],
+                "deg",
                 lambda v: f"forearm turned {v:.0f}° otherwise than asked",
             )
-        )  # fmt: skip
+        )
     return out
 
 
@@ -111,6 +115,12 @@ def _u(ctx: SetContext, side: Side) -> float:
 
 
 SPEC: Final = CheckSpec(
-    "forearm-turn", forearm_turn, "deg", 75, "degrees the hand is turned too far about the forearm at the turn",
-    shown_by=("range-over",), needs=("wrist_bend",), evidence="wrist",
-)  # fmt: skip
+    "forearm-turn",
+    forearm_turn,
+    "deg",
+    75,
+    "degrees the hand is turned too far about the forearm at the turn",
+    shown_by=("range-over",),
+    needs=("wrist_bend",),
+    evidence="wrist",
+)

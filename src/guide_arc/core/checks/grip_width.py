@@ -1,8 +1,9 @@
-"""grip-width: a fixed bar is held so wide or so narrow that wrist, elbow and shoulder do not stand in one line.
+"""grip-width: a fixed bar is held so wide or so narrow that wrist, elbow and shoulder do not stand
+in one line.
 
-Value: how far, in the median of the rep while the elbow is bent, the forearm points out of the plane in which the
-standard bends the elbow: outward for a wide grip, inward for a narrow one. Seen in space, and from the front wherever
-reps can be counted from there. Unit: degrees.
+Value: how far, in the median of the rep while the elbow is bent, the forearm points out of the
+plane in which the standard bends the elbow: outward for a wide grip, inward for a narrow one. Seen
+in space, and from the front wherever reps can be counted from there. Unit: degrees.
 """
 
 from __future__ import annotations
@@ -34,7 +35,12 @@ def grip_width(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             continue
         blocked = hidden(ctx, rule, "shoulder_elevation", side, "deg")
         if blocked or not ctx.body.shows_landmarks((f"{side}_wrist",)):
-            out.append(blocked or cannot_tell(rule, side, rule.limit, "deg", "the wrists are missing from the track"))  # fmt: skip
+            out.append(
+                blocked
+                or cannot_tell(
+                    rule, side, rule.limit, "deg", "the wrists are missing from the track"
+                )
+            )
             continue
         out_m = _outward_m(ctx, side)
         meant_deg = _meant(ctx)
@@ -86,7 +92,13 @@ def _meant(ctx: SetContext) -> float:
 
 
 SPEC: Final = CheckSpec(
-    "grip-width", grip_width, "deg", 72, "degrees the forearm points out of its plane for a wide grip",
-    ways=("wide", "narrow"), shown_by=("hand-path",), picture="front",
+    "grip-width",
+    grip_width,
+    "deg",
+    72,
+    "degrees the forearm points out of its plane for a wide grip",
+    ways=("wide", "narrow"),
+    shown_by=("hand-path",),
+    picture="front",
     praise="Wrist, elbow and shoulder stood in one line.",
-)  # fmt: skip
+)

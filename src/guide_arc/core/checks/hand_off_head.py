@@ -1,7 +1,8 @@
 """hand-off-head: a hand that belongs beside the head leaves it.
 
-Value: the largest change, within the rep, of the distance from the wrist to the ear of its side, from its median
-at the starts of the set's lifts, settled over 0.25 s. Unit: percent of the upper arm.
+Value: the largest change, within the rep, of the distance from the wrist to the ear of its side,
+from its median at the starts of the set's lifts, settled over 0.25 s. Unit: percent of the upper
+arm.
 """
 
 from __future__ import annotations
@@ -45,7 +46,13 @@ def _finding(ctx: SetContext, rule: CheckRule, side: Side) -> Finding:
         return cannot_tell(rule, side, rule.limit, "pct", why, by_view=True)
     wrist, ear = f"{side}_wrist", f"{side}_ear"
     if not body.shows_landmarks((wrist, ear)):
-        return cannot_tell(rule, side, rule.limit, "pct", "the landmarks of hand and ear are missing from the track")  # fmt: skip
+        return cannot_tell(
+            rule,
+            side,
+            rule.limit,
+            "pct",
+            "the landmarks of hand and ear are missing from the track",
+        )
     reps = ctx.reps_of(side)
     if not reps:
         return no_rep(ctx, rule, side, "pct")
@@ -68,13 +75,21 @@ def _finding(ctx: SetContext, rule: CheckRule, side: Side) -> Finding:
 
     found = (value_of(rep) for rep in reps)
     return summarise(
-        rule, side, [v for v in found if v], "pct",
+        rule,
+        side,
+        [v for v in found if v],
+        "pct",
         lambda v: f"hand leaves the head by {v:.0f} % of the arm",
-    )  # fmt: skip
+    )
 
 
 SPEC: Final = CheckSpec(
-    "hand-off-head", hand_off_head, "pct", 22, "percent of the upper arm that the hand leaves the head at the turn",
-    shown_by=("elbow-bend-change", "upper-arm-drift"), praise="Your hands stayed beside the head.",
+    "hand-off-head",
+    hand_off_head,
+    "pct",
+    22,
+    "percent of the upper arm that the hand leaves the head at the turn",
+    shown_by=("elbow-bend-change", "upper-arm-drift"),
+    praise="Your hands stayed beside the head.",
     course="hands leave the head",
-)  # fmt: skip
+)

@@ -20,7 +20,13 @@ def hand_path(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 SPEC: Final = CheckSpec(
-    "hand-path", hand_path, "pct", 130, "percent of the upper arm that the hand leaves its guide arc",
-    shown_by=("elbow-path",), from_model=FromModel("corridor", least=26.0), ways=WAYS,
+    "hand-path",
+    hand_path,
+    "pct",
+    130,
+    "percent of the upper arm that the hand leaves its guide arc",
+    shown_by=("elbow-path",),
+    from_model=FromModel("corridor", least=26.0),
+    ways=WAYS,
     course="hand off its arc",
-)  # fmt: skip
+)

@@ -1,7 +1,7 @@
 """hips-move: the hips leave the place that they keep in prone, reclined and kneeling work.
 
-Value: the largest distance of the middle of the hips from where it is at the start of the lift, settled over
-0.25 s; in a picture what its plane shows of it. Unit: percent of the trunk.
+Value: the largest distance of the middle of the hips from where it is at the start of the lift,
+settled over 0.25 s; in a picture what its plane shows of it. Unit: percent of the trunk.
 """
 
 from __future__ import annotations
@@ -51,9 +51,12 @@ def hips_move(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
     found = (value_of(rep) for rep in ctx.judged)
     finding = summarise(
-        rule, "both", [v for v in found if v], "pct",
+        rule,
+        "both",
+        [v for v in found if v],
+        "pct",
         lambda v: f"hips move by {v:.0f} % of the trunk",
-    )  # fmt: skip
+    )
     view = ctx.body.cleaned.track.view
     if view in ("front", "back") and finding.verdict in ("ok", "near"):
         why = f"from the {view} hips that go ahead or back do not show"
@@ -74,6 +77,12 @@ def _place(ctx: SetContext) -> tuple[Array, Array]:
 
 
 SPEC: Final = CheckSpec(
-    "hips-move", hips_move, "pct", 55, "percent of the trunk that the hips move at the turn",
-    moves=Moves("hips", 0.01), praise="Your hips stayed where they were.", course="hips move",
-)  # fmt: skip
+    "hips-move",
+    hips_move,
+    "pct",
+    55,
+    "percent of the trunk that the hips move at the turn",
+    moves=Moves("hips", 0.01),
+    praise="Your hips stayed where they were.",
+    course="hips move",
+)

@@ -1,10 +1,11 @@
-"""hold-missing: a hold that was asked for is missing or too short, at the top, at the bottom, or in the
-stretch before the first lift.
+"""hold-missing: a hold that was asked for is missing or too short, at the top, at the bottom, or in
+the stretch before the first lift.
 
 Value: the length of the hold that falls shortest of its demand; 0 where there was none (a slow
-turning point of less than 0.15 s is no hold). Limit: the rule's percent of that demand. Only the reps that
-the standard's scheme names are held to it, and the last rep's bottom hold is never asked for. An
-opening stretch counts from when the driving measure came to where the first lift starts. Unit: seconds.
+turning point of less than 0.15 s is no hold). Limit: the rule's percent of that demand. Only the
+reps that the standard's scheme names are held to it, and the last rep's bottom hold is never asked
+for. An opening stretch counts from when the driving measure came to where the first lift starts.
+Unit: seconds.
 """
 
 from __future__ import annotations
@@ -47,7 +48,7 @@ def hold_missing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     return out
 
 
-def _held(  # noqa: PLR0913
+def _held(
     ctx: SetContext,
     rule: CheckRule,
     side: WorkSide,
@@ -68,16 +69,25 @@ def _held(  # noqa: PLR0913
     where = hold.split("_", maxsplit=1)[0]
     values = [
         RepValue(
-            rep.number, length, time_u(ctx, length, u),
-            rep.turn_s if hold == "top_hold" else rep.end_s, where,
+            rep.number,
+            length,
+            time_u(ctx, length, u),
+            rep.turn_s if hold == "top_hold" else rep.end_s,
+            where,
         )
         for rep, length, u in zip(reps, lengths, unsure, strict=True)
-    ]  # fmt: skip
+    ]
     return summarise(
-        rule, side, values, "s",
+        rule,
+        side,
+        values,
+        "s",
         lambda v: f"{where} hold {v:.1f} s, asked {asked_s:g} s",
-        limit=share * asked_s, least=True, of=len(every), else_why=f"the {where} was not seen",
-    )  # fmt: skip
+        limit=share * asked_s,
+        least=True,
+        of=len(every),
+        else_why=f"the {where} was not seen",
+    )
 
 
 def _hold_seen(ctx: SetContext, rep: Rep, hold: str) -> bool:
@@ -98,7 +108,7 @@ def _turn_u_s(ctx: SetContext, rep: Rep, hold: str) -> float:
     return float(np.hypot(rep.lower.end_u_s, later[0].lift.start_u_s if later else 0.0))
 
 
-def _opening(  # noqa: PLR0913
+def _opening(
     ctx: SetContext, rule: CheckRule, side: WorkSide, first: Rep, asked_s: float, share: float
 ) -> Finding | None:
     if not asked_s:
@@ -121,15 +131,20 @@ def _opening(  # noqa: PLR0913
         )
         since = drive.time_s[int(away[-1]) + 1] if len(away) else drive.time_s[0]
         lengths.append(float(max(first.start_s - since, 0.0)))
-    # Noise makes a stretch look left when it was kept: it may have lasted as long as the wider look says.
+    # Noise makes a stretch look left when it was kept: it may have lasted as long as the wider look
+    # says.
     length = lengths[0]
     u = float(np.hypot(time_u(ctx, length, first.lift.start_u_s), lengths[1] - lengths[0]))
     value = RepValue(first.number, length, u, first.start_s - length, "opening")
     return summarise(
-        rule, side, [value], "s",
+        rule,
+        side,
+        [value],
+        "s",
         lambda v: f"opening stretch {v:.1f} s, asked {asked_s:g} s",
-        limit=share * asked_s, least=True,
-    )  # fmt: skip
+        limit=share * asked_s,
+        least=True,
+    )
 
 
 def _shortfall(f: Finding) -> tuple[int, float]:
@@ -139,13 +154,24 @@ def _shortfall(f: Finding) -> tuple[int, float]:
 
 def _nothing_asked(rule: CheckRule, side: WorkSide, reps: tuple[Rep, ...]) -> Finding:
     return summarise(
-        rule, side, [RepValue(rep.number, 0.0, 0.0, rep.turn_s) for rep in reps], "s",
-        lambda _v: "no hold asked", limit=0.0, least=True,
-    )  # fmt: skip
+        rule,
+        side,
+        [RepValue(rep.number, 0.0, 0.0, rep.turn_s) for rep in reps],
+        "s",
+        lambda _v: "no hold asked",
+        limit=0.0,
+        least=True,
+    )
 
 
 SPEC: Final = CheckSpec(
-    "hold-missing", hold_missing, "pct", 170, "seconds that the hold lasts",
-    picture="time", least=True, ways=("top", "bottom", "opening"),
+    "hold-missing",
+    hold_missing,
+    "pct",
+    170,
+    "seconds that the hold lasts",
+    picture="time",
+    least=True,
+    ways=("top", "bottom", "opening"),
     from_model=FromModel("usual", keeps=True),
-)  # fmt: skip
+)

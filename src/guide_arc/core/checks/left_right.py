@@ -1,10 +1,9 @@
 """left-right: the arms differ in range or in timing.
 
-Value: the difference of the arms' ranges in a rep (degrees, the rule's limit), or of the times
-at which they are half-way up (seconds, limit 0.3 s), whichever is farther past its limit. In an
-alternating set the ranges are each arm's median. Where one arm goes on alone, its further reps are what
-the other arm does less. The side is `both`; the words name the arm
-that does less.
+Value: the difference of the arms' ranges in a rep (degrees, the rule's limit), or of the times at
+which they are half-way up (seconds, limit 0.3 s), whichever is farther past its limit. In an
+alternating set the ranges are each arm's median. Where one arm goes on alone, its further reps are
+what the other arm does less. The side is `both`; the words name the arm that does less.
 """
 
 from __future__ import annotations
@@ -53,10 +52,18 @@ def left_right(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     ranges = [range_gap(ctx, rep) for rep in ctx.judged]
     weaker = _weaker(ctx)
     by_range = summarise(
-        rule, "both", [v for v in ranges if v], ctx.standard.drive_unit,
-        lambda v: f"{weaker} arm does {v:.0f}{UNIT[ctx.standard.drive_unit]} less" if v > 1 else "arms alike",
-        of=len(ctx.judged), else_why="the ends of both arms' range were not seen together",
-    )  # fmt: skip
+        rule,
+        "both",
+        [v for v in ranges if v],
+        ctx.standard.drive_unit,
+        lambda v: (
+            f"{weaker} arm does {v:.0f}{UNIT[ctx.standard.drive_unit]} less"
+            if v > 1
+            else "arms alike"
+        ),
+        of=len(ctx.judged),
+        else_why="the ends of both arms' range were not seen together",
+    )
     lags = [v for rep in ctx.judged if rep.side == "both" and (v := lag(ctx, rep))]
     by_time = summarise(
         rule, "both", lags, "s", lambda v: f"arms {v:.1f} s apart", limit=CHECK.lag_limit_s
@@ -129,14 +136,28 @@ def _alternating(ctx: SetContext, rule: CheckRule) -> Finding:
     at = ctx.reps_of("left")[-1].turn_s
     value = RepValue(ctx.reps_of("left")[-1].number, gap, float(np.hypot(*us)), at)
     return summarise(
-        rule, "both", [value], ctx.standard.drive_unit,
-        lambda v: f"{weaker} arm does {v:.0f}{UNIT[ctx.standard.drive_unit]} less" if v > 1 else "arms alike",
-    )  # fmt: skip
+        rule,
+        "both",
+        [value],
+        ctx.standard.drive_unit,
+        lambda v: (
+            f"{weaker} arm does {v:.0f}{UNIT[ctx.standard.drive_unit]} less"
+            if v > 1
+            else "arms alike"
+        ),
+    )
 
 
 SPEC: Final = CheckSpec(
-    "left-right", left_right, "drive", 190, "degrees the right arm does less",
-    ways=("count",), evidence="arms", picture="front", praise="Both arms did the same work.",
+    "left-right",
+    left_right,
+    "drive",
+    190,
+    "degrees the right arm does less",
+    ways=("count",),
+    evidence="arms",
+    picture="front",
+    praise="Both arms did the same work.",
     from_model=FromModel("arms", least=2.0, keeps=True),
     course="arms apart",
-)  # fmt: skip
+)

@@ -1,9 +1,9 @@
 """line-of-pull: the cable runs off the plane in which the arm works.
 
-Value: the mean angle, over the lift, between the line from hand to pulley and the plane of the hand's
-path about the working joint. Needs the pulley as a point of the recording: where the standard alone
-says where it should stand, the recording can't tell; a kept setup tells. A picture shows it where it sees that plane
-edge on and the cable hardly runs into it. Unit: degrees.
+Value: the mean angle, over the lift, between the line from hand to pulley and the plane of the
+hand's path about the working joint. Needs the pulley as a point of the recording: where the
+standard alone says where it should stand, the recording can't tell; a kept setup tells. A picture
+shows it where it sees that plane edge on and the cable hardly runs into it. Unit: degrees.
 """
 
 from __future__ import annotations
@@ -87,7 +87,13 @@ def _off_plane(lift: Lift) -> float | None:
 
 
 SPEC: Final = CheckSpec(
-    "line-of-pull", line_of_pull, "deg", 200, "degrees the cable runs off the arm's plane",
-    shown_by=("slack-zone",), needs=("wrist_bend",), needs_points=("{side}_ankle", "{side}_pulley"),
+    "line-of-pull",
+    line_of_pull,
+    "deg",
+    200,
+    "degrees the cable runs off the arm's plane",
+    shown_by=("slack-zone",),
+    needs=("wrist_bend",),
+    needs_points=("{side}_ankle", "{side}_pulley"),
     wish="in_plane",
-)  # fmt: skip
+)

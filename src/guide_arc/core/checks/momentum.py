@@ -32,15 +32,21 @@ def momentum(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         values = [burst_share(drive, rep) for rep in reps if _lift_seen(drive, rep)]
         out.append(
             summarise(
-                rule, side, values, "pct", lambda v: f"{v:.0f} % of the lift in one burst",
-                of=len(reps), else_why="no lift was seen as a whole",
+                rule,
+                side,
+                values,
+                "pct",
+                lambda v: f"{v:.0f} % of the lift in one burst",
+                of=len(reps),
+                else_why="no lift was seen as a whole",
             )
-        )  # fmt: skip
+        )
     return out
 
 
 def _lift_seen(drive: DriveSignal, rep: Rep) -> bool:
-    """Whether no sample of the lift is lost: a way that is drawn through a gap has no speed of its own."""
+    """Whether no sample of the lift is lost: a way that is drawn through a gap has no speed of its
+    own."""
     within = span_of(drive.time_s, rep.lift.start_s, rep.lift.end_s)
     return rep.lift.seen and not bool(drive.lost[within].any())
 
@@ -62,9 +68,15 @@ def burst_share(drive: DriveSignal, rep: Rep) -> RepValue:
 
 
 SPEC: Final = CheckSpec(
-    "momentum", momentum, "pct", 180, "percent of the lift in one burst of 0.2 s",
-    shown_by=("too-fast-lift",), picture="time",
-    praise="You lifted smoothly, without a throw.", too_heavy=True,
+    "momentum",
+    momentum,
+    "pct",
+    180,
+    "percent of the lift in one burst of 0.2 s",
+    shown_by=("too-fast-lift",),
+    picture="time",
+    praise="You lifted smoothly, without a throw.",
+    too_heavy=True,
     from_model=FromModel("usual", not_driven_by=("shoulder_hike",), limit=68.0),
     course="burst",
-)  # fmt: skip
+)

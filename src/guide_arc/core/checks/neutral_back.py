@@ -1,13 +1,15 @@
 """neutral-back: the spine rounds or arches under load where it should keep its natural bend.
 
-Value: by how much the bend of the spine (`spine_bend`) leaves the bend that the person has at rest, upright, before or
-after the set; where no rest was recorded, a usual bend, with the spread of people as its uncertainty. Beside it stands
-the change against the start of the first rep, which needs no rest: it holds what happens within a rep and what grows
-from rep to rep. Of the two the one that is surer past the limit counts. Unit: degrees.
+Value: by how much the bend of the spine (`spine_bend`) leaves the bend that the person has at rest,
+upright, before or after the set; where no rest was recorded, a usual bend, with the spread of
+people as its uncertainty. Beside it stands the change against the start of the first rep, which
+needs no rest: it holds what happens within a rep and what grows from rep to rep. Of the two the one
+that is surer past the limit counts. Unit: degrees.
 
-Without the lowest rib and the base of the neck only part of it shows, from the side or in space: an upright person who
-leans back from the hips, or a push-up whose hips sag below the line from shoulders to knees (Finding.partly). The back
-of a person who bends ahead or sits can't be told then.
+Without the lowest rib and the base of the neck only part of it shows, from the side or in space: an
+upright person who leans back from the hips, or a push-up whose hips sag below the line from
+shoulders to knees (Finding.partly). The back of a person who bends ahead or sits can't be told
+then.
 """
 
 from __future__ import annotations
@@ -60,8 +62,9 @@ def neutral_back(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 def shown_by_hips(standard: Standard) -> bool:
-    """Whether shoulders, hips and knees show the danger of this exercise: arching of a person who stands upright, or
-    sagging in a push-up. A back that rounds, bent ahead or seated, shows in the spine alone."""
+    """Whether shoulders, hips and knees show the danger of this exercise: arching of a person who
+    stands upright, or sagging in a push-up. A back that rounds, bent ahead or seated, shows in the
+    spine alone."""
     lean = abs(float(np.mean(standard.trunk_lean_deg)))
     upright = standard.base == "standing" and lean <= SPINE.upright_until_deg
     return upright or standard.base == "plank"
@@ -103,9 +106,7 @@ def _in_a_picture(v: RepValue) -> RepValue:
     return RepValue(v.rep, v.value, u, v.at_s, v.way, v.words)
 
 
-def _most(  # noqa: PLR0913
-    ctx: SetContext, rep: Rep, time: Array, off: Array, u: Array, further: str
-) -> RepValue:
+def _most(ctx: SetContext, rep: Rep, time: Array, off: Array, u: Array, further: str) -> RepValue:
     """The largest departure of a rep, forward or back, and how it is said."""
     i = int(np.argmax(np.abs(off)))
     at_s, size = float(time[i]), float(abs(off[i]))
@@ -117,7 +118,8 @@ def _most(  # noqa: PLR0913
 
 
 def _part_that_gives(ctx: SetContext, rep: Rep, at_s: float, way: str) -> str:
-    """Which part of the back moves within the rep, by how each turns: the one that turns twice as far as the other."""
+    """Which part of the back moves within the rep, by how each turns: the one that turns twice as
+    far as the other."""
     points, time_s = ctx.body.points, ctx.body.time_s
     sign = 1.0 if way == "round" else -1.0
     upper_deg: list[float] = []
@@ -129,7 +131,8 @@ def _part_that_gives(ctx: SetContext, rep: Rep, at_s: float, way: str) -> str:
         for part, out in ((neck - rib, upper_deg), (rib - hips, lower_deg)):
             lean = np.degrees(np.arctan2(part[:, 2], part[:, 1]))
             out.append(median(lean[np.isfinite(lean)]))
-    # The upper part rounds by going ahead of the lower one, the lower part by falling behind the upper one.
+    # The upper part rounds by going ahead of the lower one, the lower part by falling behind the
+    # upper one.
     upper = sign * _turned(*upper_deg)
     lower = -sign * _turned(*lower_deg)
     if max(upper, lower) < SPINE.part_from_deg:
@@ -145,7 +148,8 @@ def _turned(from_deg: float, to_deg: float) -> float:
 
 
 def rest_bend(body: Body, reps: Sequence[Rep]) -> tuple[float, float]:
-    """The bend at rest with its standard uncertainty: as the person stands upright outside the reps, else a usual one."""
+    """The bend at rest with its standard uncertainty: as the person stands upright outside the
+    reps, else a usual one."""
     series, lean = body.measure("spine_bend"), body.measure("trunk_lean").value
     bend = settled(body.time_s, series.value)
     outside = (body.time_s < reps[0].start_s) | (body.time_s > reps[-1].end_s)
@@ -223,7 +227,8 @@ def _by_the_hips(ctx: SetContext, rule: CheckRule) -> Finding:
 
 
 def _thigh_lean(ctx: SetContext) -> Array | None:
-    """(T,) how far the thigh leans as the trunk does, of the leg that is seen; None where no knee is."""
+    """(T,) how far the thigh leans as the trunk does, of the leg that is seen; None where no knee
+    is."""
     points = ctx.body.points
     near = near_side(ctx.body.cleaned.track.view)
     names = [near] if near else ["left", "right"]
@@ -242,7 +247,17 @@ def partly(finding: Finding) -> Finding:
 
 
 SPEC: Final = CheckSpec(
-    "neutral-back", neutral_back, "deg", 42, "degrees the spine rounds in each rep, or arches where the person stands upright",
-    needs=("hip_flexion",), needs_points=SPINE_POINTS, picture="side", ways=("round", "arch", "lean-back", "sag"),
-    evidence="spine", praise="Your back kept its natural bend.", too_heavy=True, course="back gives way",
-)  # fmt: skip
+    "neutral-back",
+    neutral_back,
+    "deg",
+    42,
+    "degrees the spine rounds in each rep, or arches where the person stands upright",
+    needs=("hip_flexion",),
+    needs_points=SPINE_POINTS,
+    picture="side",
+    ways=("round", "arch", "lean-back", "sag"),
+    evidence="spine",
+    praise="Your back kept its natural bend.",
+    too_heavy=True,
+    course="back gives way",
+)

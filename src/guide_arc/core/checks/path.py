@@ -75,7 +75,10 @@ def path_findings(ctx: SetContext, rule: CheckRule, part: Part) -> list[Finding]
         if view != "none" and not (part == "wrist" and _bar_from_the_side(ctx)):
             finding = _as_far_as_shows(finding, part)
             if finding.verdict == "off" and _arm_fits(ctx, side, finding):
-                why = f"from the {view} the arm looks as this exercise has it, and only a part of its way shows"
+                why = (
+                    f"from the {view} the arm looks as this exercise has it, and only a part of its"
+                    " way shows"
+                )
                 finding = cannot_tell(rule, side, rule.limit, "pct", why, by_view=True)
         out.append(finding)
     return out
@@ -91,7 +94,8 @@ def _as_far_as_shows(finding: Finding, part: Part) -> Finding:
 
 
 def _arm_fits(ctx: SetContext, side: Side, finding: Finding) -> bool:
-    """Whether the whole arm looks as the exercise has it at the moment that a finding shows most."""
+    """Whether the whole arm looks as the exercise has it at the moment that a finding shows
+    most."""
     fit = fitted_arm(ctx.body, ctx.standard, side)
     if fit is None or finding.at_s is None:
         return False
@@ -100,10 +104,11 @@ def _arm_fits(ctx: SetContext, side: Side, finding: Finding) -> bool:
 
 
 def _by_pose(ctx: SetContext, rule: CheckRule, side: Side) -> Finding | None:
-    """The elbow's departure from its arc, of the pose that fits a picture best; None where there is none.
+    """The elbow's departure from its arc, of the pose that fits a picture best; None where there is
+    none.
 
-    Where an arm that goes the other way, towards the camera or away from it, would look the same, what lies in the
-    picture's plane is judged.
+    Where an arm that goes the other way, towards the camera or away from it, would look the same,
+    what lies in the picture's plane is judged.
     """
     found = elbow_off(ctx.body, ctx.standard, side)
     if found is None:
@@ -152,7 +157,8 @@ def _when(rep: Rep, at_s: float) -> str:
 
 
 def _bar_from_the_side(ctx: SetContext) -> bool:
-    """Whether a picture shows all that a hand can leave its arc by: hands on one bar do not part sideways."""
+    """Whether a picture shows all that a hand can leave its arc by: hands on one bar do not part
+    sideways."""
     return ctx.standard.held == "bar" and ctx.body.cleaned.track.view in SIDES
 
 
@@ -175,8 +181,8 @@ def _worst(ctx: SetContext, found: Departure, rep: Rep, part: Part) -> RepValue 
 
 
 def _or_end(ctx: SetContext, side: Side, rep: Rep, on_the_way: RepValue) -> RepValue:
-    """The departure of the elbow, at the turn, from where it should be at that bend: while the elbow bends, an
-    upper arm may keep to its arc and yet go only half of it."""
+    """The departure of the elbow, at the turn, from where it should be at that bend: while the
+    elbow bends, an upper arm may keep to its arc and yet go only half of it."""
     body = ctx.body
     near = np.abs(body.time_s - rep.turn_s) <= CHECK.end_half_window_s
     here = body.in_trunk(f"{side}_elbow", side)[near] / body.upper_arm_m[side]
@@ -186,7 +192,8 @@ def _or_end(ctx: SetContext, side: Side, rep: Rep, on_the_way: RepValue) -> RepV
     ends, asked = arm_ends(ctx, side, rep), ctx.standard.range
     if ends is None:
         return on_the_way
-    # A lift that stops short is short, not off its path: the elbow is held against where it should be by then.
+    # A lift that stops short is short, not off its path: the elbow is held against where it should
+    # be by then.
     share = np.clip((ends.turn_deg - asked.from_deg) / (asked.to_deg - asked.from_deg), 0.0, 1.0)
     meant = arm_directions(poses_along(ctx.standard, np.array([share])))[0][0]
     off = 100.0 * (np.median(here, axis=0) - meant)

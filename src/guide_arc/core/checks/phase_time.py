@@ -24,8 +24,8 @@ from guide_arc.core.reps.rules import REP
 
 
 def time_u(ctx: SetContext, length_s: float, edges_u_s: float) -> float:
-    """Standard uncertainty of a duration: both ends to half a frame, and how unsure the two edges are, which is never less
-    than a share of the duration as blur each."""
+    """Standard uncertainty of a duration: both ends to half a frame, and how unsure the two edges
+    are, which is never less than a share of the duration as blur each."""
     pictured = ctx.body.cleaned.track.view != "none"
     blur = CHECK.picture_blur_share if pictured else CHECK.blur_share
     frames = np.sqrt(2.0) * 0.5 * ctx.body.step_s
@@ -74,7 +74,8 @@ def phase_too_long(
 ) -> list[Finding]:
     """One finding per working side on a phase that may last no longer than a share of a time.
 
-    phase : "lift" or "lower"; rule.limit is that share in percent, and with no time nothing is asked
+    phase : "lift" or "lower"; rule.limit is that share in percent, and with no time nothing is
+        asked
     """
     out: list[Finding] = []
     word = {"lift": "lift", "lower": "lowering"}[phase]
@@ -91,10 +92,16 @@ def phase_too_long(
         values = [_value(ctx, rep, getattr(rep, phase)) for rep in reps]
         out.append(
             summarise(
-                rule, side, values, "s", partial(_timed_words, word, asked), limit=limit,
-                of=len(every), else_why=_lost_words(ctx, word, every, phase),
+                rule,
+                side,
+                values,
+                "s",
+                partial(_timed_words, word, asked),
+                limit=limit,
+                of=len(every),
+                else_why=_lost_words(ctx, word, every, phase),
             )
-        )  # fmt: skip
+        )
     return out
 
 
@@ -105,8 +112,9 @@ NO_LIMIT_S: Final = 3600.0
 
 
 def _going_all_the_way(ctx: SetContext, reps: tuple[Rep, ...], phase: str) -> tuple[Rep, ...]:
-    """The reps whose phase covers at least 70 % of the usual way: half a lowering, as in one-and-a-half
-    reps or in partials after failure, is not asked to last as long as a whole one."""
+    """The reps whose phase covers at least 70 % of the usual way: half a lowering, as in
+    one-and-a-half reps or in partials after failure, is not asked to last as long as a whole
+    one."""
     if not reps:
         return ()
     sizes = []
@@ -125,7 +133,8 @@ def _value(ctx: SetContext, rep: Rep, span: Span) -> RepValue:
 
 
 def _lost_words(ctx: SetContext, word: str, reps: tuple[Rep, ...], phase: str) -> str:
-    """Why nothing is timed, with what can still be said: what was seen of a phase is the least that it took."""
+    """Why nothing is timed, with what can still be said: what was seen of a phase is the least that
+    it took."""
     spans: list[Span] = [getattr(rep, phase) for rep in reps]
     if all(span.seen for span in spans):
         return NOTHING_SEEN

@@ -24,7 +24,8 @@ class Lift:
 
     share : (N,) of the turn that is done; place_m : (N, 3) the hand from the joint
     toward : (N, 3) unit direction of the pull; turn_rad : the whole turn
-    sigma_m : standard uncertainty of a coordinate of the place; far_m : (N,) from the hand to the pulley, where there is one
+    sigma_m : standard uncertainty of a coordinate of the place; far_m : (N,) from the hand to the
+        pulley, where there is one
     """
 
     share: Array
@@ -50,9 +51,10 @@ def pull_or_why(
     kit = ctx.standard.pull
     in_picture = kit == "cable" and ctx.body.cleaned.track.view != "none"
     why = (
-        "the picture does not show where the cable comes from" if in_picture
+        "the picture does not show where the cable comes from"
+        if in_picture
         else f"where a {kit.replace('-', ' ')} pulls is not known from the recording"
-    )  # fmt: skip
+    )
     return None, cannot_tell(rule, side, rule.limit, unit, why, by_view=in_picture)
 
 
@@ -72,6 +74,10 @@ def lift_of(ctx: SetContext, side: Side, rep: Rep, pull: Pull, joint: str) -> Li
     share = np.clip((angle - angle[0]) / turn, 0.0, 1.0)
     sigma = np.hypot(body.cleaned.sigma(f"{side}_wrist"), body.cleaned.sigma(f"{side}_{joint}"))
     return Lift(
-        share, place[seen], pull.toward[window][seen], float(np.radians(abs(turn))),
-        seen_median(sigma), None if pull.pulley is None else length(pull.pulley - pull.hand)[window][seen],
-    )  # fmt: skip
+        share,
+        place[seen],
+        pull.toward[window][seen],
+        float(np.radians(abs(turn))),
+        seen_median(sigma),
+        None if pull.pulley is None else length(pull.pulley - pull.hand)[window][seen],
+    )

@@ -41,12 +41,23 @@ def range_over(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     if ctx.repset.reps and any(blocked):
         return [b for b in blocked if b]
     return per_limb(
-        ctx, rule, ctx.standard.drive, ctx.standard.drive_unit, value_of,
-        lambda _v: "stops in time", by_fit=by_pose(ctx.body, ctx.standard),
-    )  # fmt: skip
+        ctx,
+        rule,
+        ctx.standard.drive,
+        ctx.standard.drive_unit,
+        value_of,
+        lambda _v: "stops in time",
+        by_fit=by_pose(ctx.body, ctx.standard),
+    )
 
 
 SPEC: Final = CheckSpec(
-    "range-over", range_over, "drive", 90, "degrees beyond the turn",
-    evidence="range", ways=("turn", "start"), from_model=FromModel("tolerance", least=2.0),
-)  # fmt: skip
+    "range-over",
+    range_over,
+    "drive",
+    90,
+    "degrees beyond the turn",
+    evidence="range",
+    ways=("turn", "start"),
+    from_model=FromModel("tolerance", least=2.0),
+)

@@ -42,9 +42,15 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     if ctx.repset.reps and any(blocked):
         return [b for b in blocked if b]
     return per_limb(
-        ctx, rule, ctx.standard.drive, ctx.standard.drive_unit, value_of,
-        lambda _v: "full range", else_why=lambda side: _at_least(ctx, side), by_fit=by_pose(ctx.body, ctx.standard),
-    )  # fmt: skip
+        ctx,
+        rule,
+        ctx.standard.drive,
+        ctx.standard.drive_unit,
+        value_of,
+        lambda _v: "full range",
+        else_why=lambda side: _at_least(ctx, side),
+        by_fit=by_pose(ctx.body, ctx.standard),
+    )
 
 
 def _at_least(ctx: SetContext, side: Side) -> str:
@@ -61,8 +67,17 @@ def _at_least(ctx: SetContext, side: Side) -> str:
 
 
 SPEC: Final = CheckSpec(
-    "range-short", range_short, "drive", 80, "degrees missing at the turn",
-    shown_by=("fatigue-drift", "left-right", "end-point"), evidence="range", outward=-1, praise="*",
-    too_heavy=True, ways=("turn", "start"), from_model=FromModel("tolerance", keeps=True),
+    "range-short",
+    range_short,
+    "drive",
+    80,
+    "degrees missing at the turn",
+    shown_by=("fatigue-drift", "left-right", "end-point"),
+    evidence="range",
+    outward=-1,
+    praise="*",
+    too_heavy=True,
+    ways=("turn", "start"),
+    from_model=FromModel("tolerance", keeps=True),
     course="range short by",
-)  # fmt: skip
+)

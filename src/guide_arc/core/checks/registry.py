@@ -28,8 +28,8 @@ def check_of(name: str) -> Check:
 def shows_also() -> dict[str, tuple[str, ...]]:
     """What each fault shows as besides its own check.
 
-    A lift that is too fast is a burst; an arm that does less than the other stops short; a hand that is led
-    off its arc ends elsewhere. Other faults leave all other checks alone.
+    A lift that is too fast is a burst; an arm that does less than the other stops short; a hand
+    that is led off its arc ends elsewhere. Other faults leave all other checks alone.
     """
     every = specs().values()
     out = {s.name: tuple(o.name for o in every if s.name in o.shown_by) for s in every}
@@ -42,8 +42,8 @@ def follows(name: str, other: str) -> bool:
 
 
 def must_hold(standard: Standard) -> frozenset[str]:
-    """The checks that must be ok before the weight rises: those of harm, those that tell that the weight rules
-    the client, and those for which the exercise is done."""
+    """The checks that must be ok before the weight rises: those of harm, those that tell that the
+    weight rules the client, and those for which the exercise is done."""
     heavy = too_heavy()
     return frozenset(
         rule.name

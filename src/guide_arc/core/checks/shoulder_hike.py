@@ -1,6 +1,7 @@
 """shoulder-hike: the shoulder comes up towards the ear.
 
-Value: the largest shoulder hike within the rep, kept up for half a second. Unit: percent of the trunk.
+Value: the largest shoulder hike within the rep, kept up for half a second. Unit: percent of the
+trunk.
 """
 
 from __future__ import annotations
@@ -35,16 +36,27 @@ def shoulder_hike(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return largest(rep, time_s, settled(time_s, value, CHECK.kept_up_s), u)
 
     return per_limb(
-        ctx, rule, "shoulder_hike", "pct", value_of,
+        ctx,
+        rule,
+        "shoulder_hike",
+        "pct",
+        value_of,
         lambda v: f"shoulder rises {max(v, 0):.0f} % of the trunk",
-    )  # fmt: skip
+    )
 
 
 SPEC: Final = CheckSpec(
-    "shoulder-hike", shoulder_hike, "pct", 60, "percent of the trunk that the shoulders rise at the turn",
-    moves=Moves("shoulders", 0.01), evidence="hike", picture="front",
-    praise="Your shoulders stayed down.", too_heavy=True,
+    "shoulder-hike",
+    shoulder_hike,
+    "pct",
+    60,
+    "percent of the trunk that the shoulders rise at the turn",
+    moves=Moves("shoulders", 0.01),
+    evidence="hike",
+    picture="front",
+    praise="Your shoulders stayed down.",
+    too_heavy=True,
     stays=Stays("shoulders down", ("{side}_shoulder", "{side}_ear")),
     from_model=FromModel("stays", 8.0, 8.0, (*TRUNK_DRIVES, "shoulder_hike")),
     course="shoulders rise",
-)  # fmt: skip
+)

@@ -1,10 +1,10 @@
 """slack-zone: part of the lift has no resistance.
 
-Value: the share of the lift's range in which the pull's lever arm, of the whole arm from the shoulder
-per degree of the driving measure, is below 15 % of its largest in that lift
-(`mechanics/resistance.py`). A free weight's direction is known in
-every view; a cable needs its pulley, a kept setup, or in space the standard's own place for it. In a picture the way must
-lie in its plane, and how far nearer or farther the pulley stands is part of the doubt. Unit: percent.
+Value: the share of the lift's range in which the pull's lever arm, of the whole arm from the
+shoulder per degree of the driving measure, is below 15 % of its largest in that lift
+(`mechanics/resistance.py`). A free weight's direction is known in every view; a cable needs its
+pulley, a kept setup, or in space the standard's own place for it. In a picture the way must lie in
+its plane, and how far nearer or farther the pulley stands is part of the doubt. Unit: percent.
 """
 
 from __future__ import annotations
@@ -64,7 +64,8 @@ def slack_zone(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 def _way_is_seen(ctx: SetContext) -> bool:
-    """Whether the picture's plane holds the arm's way, so that it shows how a cable pulls against it."""
+    """Whether the picture's plane holds the arm's way, so that it shows how a cable pulls against
+    it."""
     axis = hidden_axis(ctx.body.cleaned.track.view)
     if axis is None or ctx.standard.pull != "cable":
         return True
@@ -92,10 +93,12 @@ def _slack(lift: Lift, pull: Pull, view: View) -> tuple[float, float]:
 def _with_doubt_of_the_pulley(
     lift: Lift, pull: Pull, share: float, u: float
 ) -> tuple[float, float]:
-    """The same for a cable in a picture: it may run towards the camera or away, and start a little beside."""
+    """The same for a cable in a picture: it may run towards the camera or away, and start a little
+    beside."""
     assert lift.far_m is not None
     far = np.maximum(lift.far_m, HANDS_WIDTH_M)
-    # Out of the picture's plane the cable pulls less within it, the more so the nearer the hand is to the pulley.
+    # Out of the picture's plane the cable pulls less within it, the more so the nearer the hand is
+    # to the pulley.
     slanted = lift.toward * (far / np.hypot(far, PULL.beside_picture_m))[:, None]
     shares = [slack_share(lever_along(lift.share, lift.place_m, slanted, lift.turn_rad))]
     turn = pull.u_m / far
@@ -111,7 +114,8 @@ def _with_doubt_of_the_pulley(
 
 
 def _across(toward: Array) -> Array:
-    """(N, 3) at right angles to a pull, in the picture: the axis that it hides is 0 in all of them."""
+    """(N, 3) at right angles to a pull, in the picture: the axis that it hides is 0 in all of
+    them."""
     shown = [axis for axis in range(3) if np.any(np.abs(toward[:, axis]) > 0.0)][:2]
     out = np.zeros_like(toward)
     if len(shown) == 2:
@@ -120,6 +124,12 @@ def _across(toward: Array) -> Array:
 
 
 SPEC: Final = CheckSpec(
-    "slack-zone", slack_zone, "pct", 210, "percent of the lift without resistance, by where the pulley stands",
-    needs=("wrist_bend",), needs_points=("{side}_ankle", "{side}_pulley"), wish="no_slack",
-)  # fmt: skip
+    "slack-zone",
+    slack_zone,
+    "pct",
+    210,
+    "percent of the lift without resistance, by where the pulley stands",
+    needs=("wrist_bend",),
+    needs_points=("{side}_ankle", "{side}_pulley"),
+    wish="no_slack",
+)

@@ -1,4 +1,5 @@
-"""What a check is, declared once in its own file as SPEC: everything that speaks of checks follows from it."""
+"""What a check is, declared once in its own file as SPEC: everything that speaks of checks follows
+from it."""
 
 from __future__ import annotations
 
@@ -38,8 +39,8 @@ class Stays:
 class FromModel:
     """How its limit is read from a model set.
 
-    way : "stays" within the model's own worst rep; "corridor" about the model's path; "tolerance" of the
-        range; "arms" against one another; "usual" as standards have it
+    way : "stays" within the model's own worst rep; "corridor" about the model's path; "tolerance"
+        of the range; "arms" against one another; "usual" as standards have it
     within : what moves by less than this stayed still, in the limit's unit
     least : a limit is no tighter than people can hold it
     not_driven_by : the drives of which it is what should move
@@ -61,19 +62,24 @@ class CheckSpec:
 
     unit : in which its limit is written; "drive": that of the driving measure
     order : where it stands in lists
-    fault : what the amount of its simulated fault means; moves : what that moves, where that is simple
-    shown_by : the faults that show as this check as well: one fact seen twice, so that one cue is enough
+    fault : what the amount of its simulated fault means; moves : what that moves, where that is
+        simple
+    shown_by : the faults that show as this check as well: one fact seen twice, so that one cue is
+        enough
     needs : measures it rests on beside the usual ones; needs_points : landmarks, `{side}_pulley`
-    evidence : how it is drawn on the body (`drawings/evidence.py`); empty for what is about time alone
+    evidence : how it is drawn on the body (`drawings/evidence.py`); empty for what is about time
+        alone
     outward : on which side of what is asked its limit lies, +1 or -1, for what is drawn
-    picture : on the page: seen from the "side" or the "front", as bars over "time", or as the "range" of each rep
+    picture : on the page: seen from the "side" or the "front", as bars over "time", or as the
+        "range" of each rep
     praise : what the page says where it held; "*" for the standard's own praise
     least : the limit is the least that is asked, and smaller values are worse
     tempo_part : the part of the tempo that it holds a rep against
     too_heavy : it says that the weight rules the client rather than the other way round
     course : how its value is named where it is followed over the weeks; empty where it is not
     has_target : its rule names a target (`kinematics/endpoints.py`)
-    wish : what is asked of the setup where the setup is its cause: a field of `Wish`; empty where it is not
+    wish : what is asked of the setup where the setup is its cause: a field of `Wish`; empty where
+        it is not
     ways : the ways in which it can be off, for which a rule may have words of their own
     """
 

@@ -1,9 +1,9 @@
 """spine-straight: the spine does not round where rounding is the exercise.
 
-Value: by how much the angle between the lower trunk (hips to the lowest rib) and the upper (lowest rib to the base
-of the neck) closes from the start of the lift to the turn, for a lift that goes all the way: one that stops short has
-rounded as much less. The limit is the least that is asked. Needs the landmarks
-`mid_spine` and `neck`, seen from the side or in space. Unit: degrees.
+Value: by how much the angle between the lower trunk (hips to the lowest rib) and the upper (lowest
+rib to the base of the neck) closes from the start of the lift to the turn, for a lift that goes all
+the way: one that stops short has rounded as much less. The limit is the least that is asked. Needs
+the landmarks `mid_spine` and `neck`, seen from the side or in space. Unit: degrees.
 """
 
 from __future__ import annotations
@@ -46,10 +46,16 @@ def spine_straight(ctx: SetContext, rule: CheckRule) -> list[Finding]:
     values = [v for rep in ctx.judged if (v := value_of(rep)) is not None]
     return [
         summarise(
-            rule, "both", values, "deg", lambda v: f"spine rounds {v:.0f}°", least=True,
-            of=len(ctx.judged), else_why="the ends of the rounding were not seen",
+            rule,
+            "both",
+            values,
+            "deg",
+            lambda v: f"spine rounds {v:.0f}°",
+            least=True,
+            of=len(ctx.judged),
+            else_why="the ends of the rounding were not seen",
         )
-    ]  # fmt: skip
+    ]
 
 
 def _hidden(ctx: SetContext, rule: CheckRule) -> Finding | None:
@@ -77,6 +83,13 @@ def _gone(ctx: SetContext, rep: Rep) -> float:
 
 
 SPEC: Final = CheckSpec(
-    "spine-straight", spine_straight, "deg", 57, "degrees of rounding that are missing at the turn",
-    needs_points=SPINE_POINTS, least=True, praise="The spine rounded all the way.", course="spine rounds",
-)  # fmt: skip
+    "spine-straight",
+    spine_straight,
+    "deg",
+    57,
+    "degrees of rounding that are missing at the turn",
+    needs_points=SPINE_POINTS,
+    least=True,
+    praise="The spine rounded all the way.",
+    course="spine rounds",
+)

@@ -1,7 +1,7 @@
 """too-fast-lift: the lift takes less than the asked share of its time.
 
-Value: the length of the lift, of the reps whose lift goes at least 70 % of the usual way. Limit: the
-rule's percent of the asked seconds. Unit: seconds.
+Value: the length of the lift, of the reps whose lift goes at least 70 % of the usual way. Limit:
+the rule's percent of the asked seconds. Unit: seconds.
 """
 
 from __future__ import annotations
@@ -20,7 +20,14 @@ def too_fast_lift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 SPEC: Final = CheckSpec(
-    "too-fast-lift", too_fast_lift, "pct", 160, "seconds that the lift lasts",
-    shown_by=("momentum",), picture="time", least=True, tempo_part="lift_s",
+    "too-fast-lift",
+    too_fast_lift,
+    "pct",
+    160,
+    "seconds that the lift lasts",
+    shown_by=("momentum",),
+    picture="time",
+    least=True,
+    tempo_part="lift_s",
     from_model=FromModel("usual"),
-)  # fmt: skip
+)

@@ -1,8 +1,8 @@
 """too-fast-lower: the lowering takes less than the asked share of its time.
 
-Value: the length of the lower, of the reps whose lower goes at least 70 % of the usual way. Limit: the
-rule's percent of the asked seconds, because a movement is timed from 5 % of its peak speed and loses
-its slow ends. Unit: seconds.
+Value: the length of the lower, of the reps whose lower goes at least 70 % of the usual way. Limit:
+the rule's percent of the asked seconds, because a movement is timed from 5 % of its peak speed and
+loses its slow ends. Unit: seconds.
 """
 
 from __future__ import annotations
@@ -21,7 +21,14 @@ def too_fast_lower(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 SPEC: Final = CheckSpec(
-    "too-fast-lower", too_fast_lower, "pct", 150, "seconds that the lowering lasts",
-    picture="time", praise="You lowered the weight under control.", least=True, tempo_part="lower_s",
+    "too-fast-lower",
+    too_fast_lower,
+    "pct",
+    150,
+    "seconds that the lowering lasts",
+    picture="time",
+    praise="You lowered the weight under control.",
+    least=True,
+    tempo_part="lower_s",
     from_model=FromModel("usual", keeps=True),
-)  # fmt: skip
+)

@@ -1,7 +1,7 @@
 """too-slow-lift: the lift stalls, because the weight is more than the muscle can move.
 
-Value: the length of the lift, of the reps whose lift goes at least 70 % of the usual way. Limit: the
-rule's percent of the asked seconds. Unit: seconds.
+Value: the length of the lift, of the reps whose lift goes at least 70 % of the usual way. Limit:
+the rule's percent of the asked seconds. Unit: seconds.
 """
 
 from __future__ import annotations
@@ -20,6 +20,12 @@ def too_slow_lift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 SPEC: Final = CheckSpec(
-    "too-slow-lift", too_slow_lift, "pct", 165, "seconds that the lift lasts",
-    picture="time", too_heavy=True, from_model=FromModel("usual"),
-)  # fmt: skip
+    "too-slow-lift",
+    too_slow_lift,
+    "pct",
+    165,
+    "seconds that the lift lasts",
+    picture="time",
+    too_heavy=True,
+    from_model=FromModel("usual"),
+)

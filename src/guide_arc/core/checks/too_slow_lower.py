@@ -1,7 +1,7 @@
 """too-slow-lower: the weight is lowered so slowly that other muscles take it over.
 
-Value: the length of the lower, of the reps whose lower goes at least 70 % of the usual way. Limit: the
-rule's percent of the asked seconds, or of the lift's where no lowering is timed. Unit: seconds.
+Value: the length of the lower, of the reps whose lower goes at least 70 % of the usual way. Limit:
+the rule's percent of the asked seconds, or of the lift's where no lowering is timed. Unit: seconds.
 """
 
 from __future__ import annotations
@@ -20,6 +20,11 @@ def too_slow_lower(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 SPEC: Final = CheckSpec(
-    "too-slow-lower", too_slow_lower, "pct", 155, "seconds that the lowering lasts",
-    picture="time", from_model=FromModel("usual"),
-)  # fmt: skip
+    "too-slow-lower",
+    too_slow_lower,
+    "pct",
+    155,
+    "seconds that the lowering lasts",
+    picture="time",
+    from_model=FromModel("usual"),
+)

@@ -42,7 +42,14 @@ def torso_lean(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 SPEC: Final = CheckSpec(
-    "torso-lean", torso_lean, "deg", 40, "degrees the torso leans beyond the setup",
-    shown_by=("torso-swing",), evidence="lean", picture="side", ways=("back", "forward", "upright"),
+    "torso-lean",
+    torso_lean,
+    "deg",
+    40,
+    "degrees the torso leans beyond the setup",
+    shown_by=("torso-swing",),
+    evidence="lean",
+    picture="side",
+    ways=("back", "forward", "upright"),
     course="out of the lean",
-)  # fmt: skip
+)

@@ -36,9 +36,17 @@ def torso_swing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 SPEC: Final = CheckSpec(
-    "torso-swing", torso_swing, "deg", 30, "degrees the torso swings back in each lift",
-    moves=Moves("lean", -1.0), evidence="swing", picture="side", praise="Your torso stayed still.", too_heavy=True,
+    "torso-swing",
+    torso_swing,
+    "deg",
+    30,
+    "degrees the torso swings back in each lift",
+    moves=Moves("lean", -1.0),
+    evidence="swing",
+    picture="side",
+    praise="Your torso stayed still.",
+    too_heavy=True,
     stays=Stays("torso stays", ("{side}_hip", "{side}_shoulder")),
     from_model=FromModel("stays", 12.0, 8.0, TRUNK_DRIVES),
     course="torso swings",
-)  # fmt: skip
+)

@@ -29,9 +29,13 @@ def torso_twist(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 SPEC: Final = CheckSpec(
-    "torso-twist", torso_twist, "deg", 50, "degrees the shoulders turn in each lift",
+    "torso-twist",
+    torso_twist,
+    "deg",
+    50,
+    "degrees the shoulders turn in each lift",
     moves=Moves("twist", 1.0),
     stays=Stays("torso square", ("left_shoulder", "right_shoulder")),
     from_model=FromModel("stays", 12.0, 10.0, TRUNK_DRIVES),
     course="torso turns",
-)  # fmt: skip
+)

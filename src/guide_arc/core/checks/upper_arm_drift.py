@@ -1,8 +1,9 @@
 """upper-arm-drift: the upper arm leaves the place it should keep.
 
-Value: the largest angle, within the rep, between the upper arm's direction in the trunk's frame
-and its direction at the start of the lift (median over the set's reps), settled over 0.25 s. In
-a side view the angle in the picture's plane; from elsewhere that of the pose that fits the picture. Unit: degrees.
+Value: the largest angle, within the rep, between the upper arm's direction in the trunk's frame and
+its direction at the start of the lift (median over the set's reps), settled over 0.25 s. In a side
+view the angle in the picture's plane; from elsewhere that of the pose that fits the picture. Unit:
+degrees.
 """
 
 from __future__ import annotations
@@ -44,9 +45,14 @@ def upper_arm_drift(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         return largest(rep, time[window][seen], departure[window][seen], u[window][seen])
 
     return per_limb(
-        ctx, rule, "shoulder_elevation", "deg", value_of,
-        lambda v: f"upper arm moves {v:.0f}°", by_fit=_by_pose(ctx),
-    )  # fmt: skip
+        ctx,
+        rule,
+        "shoulder_elevation",
+        "deg",
+        value_of,
+        lambda v: f"upper arm moves {v:.0f}°",
+        by_fit=_by_pose(ctx),
+    )
 
 
 def _by_pose(ctx: SetContext) -> bool:
@@ -78,7 +84,8 @@ def _departure(ctx: SetContext, side: Side) -> Array:
 
 
 def _steady(ctx: SetContext, direction: Array) -> Array:
-    """(T, 3) a settled direction: an angle of noise is never negative, so that it is settled before."""
+    """(T, 3) a settled direction: an angle of noise is never negative, so that it is settled
+    before."""
     seen = np.isfinite(direction[:, 0])
     steady = np.full_like(direction, np.nan)
     for axis in range(3):
@@ -99,9 +106,15 @@ def _place(ctx: SetContext, side: Side, arm: Array) -> Array:
 
 
 SPEC: Final = CheckSpec(
-    "upper-arm-drift", upper_arm_drift, "deg", 10, "degrees the upper arm comes forward at the turn",
-    evidence="upper-arm", praise="Your upper arms stayed where they should.", too_heavy=True,
+    "upper-arm-drift",
+    upper_arm_drift,
+    "deg",
+    10,
+    "degrees the upper arm comes forward at the turn",
+    evidence="upper-arm",
+    praise="Your upper arms stayed where they should.",
+    too_heavy=True,
     stays=Stays("upper arm stays", ("{side}_shoulder", "{side}_elbow")),
     from_model=FromModel("stays", 16.0, 10.0, ("shoulder_elevation", "shoulder_plane")),
     course="upper arm moves",
-)  # fmt: skip
+)

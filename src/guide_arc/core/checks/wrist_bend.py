@@ -1,7 +1,7 @@
 """wrist-bend: the wrist leaves the forearm's line.
 
-Value: the largest wrist bend that a rep keeps up for half a second; a hand is short, and a single sample of it is
-the tracker's. Unit: degrees.
+Value: the largest wrist bend that a rep keeps up for half a second; a hand is short, and a single
+sample of it is the tracker's. Unit: degrees.
 """
 
 from __future__ import annotations
@@ -38,7 +38,8 @@ def wrist_bend(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 def _if_it_can_be(ctx: SetContext, rule: CheckRule, f: Finding) -> Finding:
-    """The finding, unless the hand is found too roughly for it or at a place where no hand can be."""
+    """The finding, unless the hand is found too roughly for it or at a place where no hand can
+    be."""
     if f.side not in SIDES or f.verdict == "cannot-tell":
         return f
     if _hand_u(ctx, f.side) > CHECK.turn_unsure_deg:
@@ -59,9 +60,14 @@ def _hand_u(ctx: SetContext, side: Side) -> float:
 
 
 SPEC: Final = CheckSpec(
-    "wrist-bend", wrist_bend, "deg", 70, "degrees the wrist curls at the turn",
-    needs=("wrist_bend",), evidence="wrist",
+    "wrist-bend",
+    wrist_bend,
+    "deg",
+    70,
+    "degrees the wrist curls at the turn",
+    needs=("wrist_bend",),
+    evidence="wrist",
     stays=Stays("wrist straight", ("{side}_wrist", "{side}_index")),
     from_model=FromModel("stays", 40.0, 30.0),
     course="wrist bends",
-)  # fmt: skip
+)

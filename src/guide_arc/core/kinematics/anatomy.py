@@ -12,7 +12,8 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Anatomy:
-    """Segment lengths in metres for one stature. arms : upper arm and forearm over a usual body's"""
+    """Segment lengths in metres for one stature. arms : upper arm and forearm over a usual
+    body's"""
 
     stature_m: float
     arms: float = 1.0

@@ -1,8 +1,9 @@
 """How far a camera stands aside of the view that it is said to have, from what it should not see.
 
-From the side the two shoulders and the two hips lie behind one another; how far apart they look is how far the camera has
-gone round. From the front or the back feet point at the camera or away from it; how far they look to one side says the
-same. Bodies differ and turn a little: each is a rough sign, and what is within its doubt is none.
+From the side the two shoulders and the two hips lie behind one another; how far apart they look is
+how far the camera has gone round. From the front or the back feet point at the camera or away from
+it; how far they look to one side says the same. Bodies differ and turn a little: each is a rough
+sign, and what is within its doubt is none.
 """
 
 from __future__ import annotations
@@ -24,9 +25,10 @@ _ROUNDS: Final = 4
 
 @dataclass(frozen=True)
 class Aside:
-    """deg : how far round, 0 where it may be none; u_deg : its standard uncertainty; seems_deg : what it seems to be, sure or not
-    yaw_deg : the likeliest, the way that leads from the front to the left positive; said : whether somebody said that the
-        camera stands between two sides"""
+    """deg : how far round, 0 where it may be none; u_deg : its standard uncertainty; seems_deg :
+    what it seems to be, sure or not
+    yaw_deg : the likeliest, the way that leads from the front to the left positive; said : whether
+        somebody said that the camera stands between two sides"""
 
     deg: float
     u_deg: float
@@ -41,8 +43,10 @@ class Aside:
 
     @property
     def limb_u_deg(self) -> float:
-        """Degrees by which it makes the angle of a limb wrong that lies about in the picture's plane: what lies in the
-        plane looks narrower, and what reaches out of it looks turned (a share of the limb's length, as arms do)."""
+        """Degrees by which it makes the angle of a limb wrong that lies about in the picture's
+        plane: what lies in the plane looks narrower, and what reaches out of it looks turned (a
+        share of the limb's length, as arms do).
+        """
         narrow = 0.5 * (1.0 - np.cos(self._turn))
         return float(np.degrees(np.hypot(narrow, ASIDE.out_of_plane_share * np.sin(self._turn))))
 
@@ -62,8 +66,8 @@ class Aside:
 
     @property
     def lean_u_deg(self) -> float:
-        """Degrees by which that is wrong: as far as it is unsure how far the camera stands round, and as a lean to one side
-        looks like one ahead."""
+        """Degrees by which that is wrong: as far as it is unsure how far the camera stands round,
+        and as a lean to one side looks like one ahead."""
         steep = float(np.tan(np.radians(min(self.deg, ASIDE.steepest_deg))))
         by_yaw = np.radians(self.u_deg) * ASIDE.trunk_leans_deg
         return float(steep * np.hypot(by_yaw, ASIDE.leans_aside_deg))
@@ -87,7 +91,8 @@ def camera_aside(
 ) -> Aside:
     """How far aside a camera stands.
 
-    seen : (T, L, 3) metres in the body's axes, the hidden axis of no use; NaN where missing; said : what is known of it
+    seen : (T, L, 3) metres in the body's axes, the hidden axis of no use; NaN where missing; said :
+        what is known of it
     """
     body = Anatomy(stature_m or CLEAN.usual_stature_m)
     at = {name: i for i, name in enumerate(names)}
@@ -157,8 +162,8 @@ def _trunk_leans(seen: Array, at: Mapping[str, int]) -> float:
 
 
 def _with_narrow_trunk(turn_deg: float, leans_rad: float) -> float:
-    """How far round the camera stands where the trunk, by which the picture's scale was found, lies along it and looks short:
-    all else looks too broad by as much."""
+    """How far round the camera stands where the trunk, by which the picture's scale was found, lies
+    along it and looks short: all else looks too broad by as much."""
     apart = np.sin(np.radians(turn_deg))
     turn, leans = np.radians(turn_deg), leans_rad
     for _ in range(_ROUNDS):

@@ -43,7 +43,8 @@ from guide_arc.core.model.quantity import Series
 _DERIVATIVE_EVERY_S: Final = 0.25
 _STEP_M: Final = 1e-4
 _AGAINST_VERTICAL: Final = ("trunk_lean", "trunk_side_lean", "forearm_tilt")
-# What a camera aside does to a measure, of what it does to a limb's angle. A shrug is a change, which it leaves as it is.
+# What a camera aside does to a measure, of what it does to a limb's angle. A shrug is a change,
+# which it leaves as it is.
 _ASIDE_SHARES: Final = {
     "trunk_lean": ASIDE.trunk_share,
     "forearm_tilt": ASIDE.forearm_share,
@@ -65,8 +66,11 @@ _OUT_OF_PLANE: Final = {
 }
 _PICTURED: Final = ("elbow_flexion", "forearm_tilt", "shoulder_elevation", "elbow_height")
 _ALONG_TRUNK: Final = (
-    "shoulder_elevation", "elbow_height", "shoulder_hike", "trunk_side_lean",
-)  # fmt: skip
+    "shoulder_elevation",
+    "elbow_height",
+    "shoulder_hike",
+    "trunk_side_lean",
+)
 
 
 class Body:
@@ -119,7 +123,8 @@ class Body:
                 mirrored = seen * np.array([-1.0, 1.0, 1.0])
                 if not np.isnan(hidden).any():
                     continue
-                # One that comes and goes would jump against the near one: that stands for it all along.
+                # One that comes and goes would jump against the near one: that stands for it all
+                # along.
                 used = np.isfinite(mirrored[:, 1]) | np.isnan(hidden[:, 1])
                 out[f"{far}_{part}"] = np.where(used[:, None], mirrored, hidden)
         return out
@@ -167,7 +172,8 @@ class Body:
         return self._lost[name]
 
     def points_at_camera(self, measure: str) -> bool:
-        """Whether a measure can't be seen because the trunk that it is counted along points at the camera."""
+        """Whether a measure can't be seen because the trunk that it is counted along points at the
+        camera."""
         return measure in _ALONG_TRUNK and not self.trunk_is_seen
 
     def shows_landmarks(self, names: Iterable[str]) -> bool:
@@ -175,8 +181,8 @@ class Body:
         return self.learned.seen.issuperset(names)
 
     def measure(self, measure: str, side: Side | None = None) -> Series:
-        """One measure over time; empty (all NaN) where the recording can't show it. The trunk has no
-        side."""
+        """One measure over time; empty (all NaN) where the recording can't show it. The trunk has
+        no side."""
         side = side if DEFINITIONS[measure].per_side else None
         name = full_name(measure, side)
         if name not in self._done:
@@ -194,8 +200,8 @@ class Body:
         return Series(series.name, series.unit, -series.value, series.u)
 
     def unsmoothed(self, measure: str, side: Side) -> Array | None:
-        """(T,) a driving measure of landmarks as they came, but for outliers and gaps: noisier than `driven`, and not
-        rounded where a movement begins. None where they are not known."""
+        """(T,) a driving measure of landmarks as they came, but for outliers and gaps: noisier than
+        `driven`, and not rounded where a movement begins. None where they are not known."""
         bridged = self.cleaned.bridged
         if bridged is None:
             return None
@@ -260,8 +266,9 @@ class Body:
         return aside.limb_u_deg * _ASIDE_SHARES.get(measure, 1.0)
 
     def change_u(self, measure: str, side: Side | None = None) -> Array:
-        """(T,) the uncertainty of what a measure changed by within the set: where the camera stood, how the body is built
-        and where a model puts its joints are the same all along, and drop out. Degrees."""
+        """(T,) the uncertainty of what a measure changed by within the set: where the camera stood,
+        how the body is built and where a model puts its joints are the same all along, and drop
+        out. Degrees."""
         definition = DEFINITIONS[measure]
         side = side if definition.per_side else None
         wanted = {n: self.points[n] for n in definition.points(side)}
@@ -311,7 +318,8 @@ class Body:
         return off / max(limb_m, 1e-6)
 
     def _propagate(self, points: Points, formula, joint_u_m: float) -> Array:  # type: ignore[no-untyped-def]
-        """(T,) standard uncertainty of formula(points) from each coordinate's own, and from how far joints stand elsewhere."""
+        """(T,) standard uncertainty of formula(points) from each coordinate's own, and from how far
+        joints stand elsewhere."""
         step = max(1, round(_DERIVATIVE_EVERY_S * self.cleaned.track.frame_rate_hz))
         last = len(self.time_s) - 1
         frames = np.unique(np.append(np.arange(0, last + 1, step), last))
@@ -328,7 +336,8 @@ class Body:
         sigma = np.stack([self.cleaned.sigma(n)[frames] for n in names])
         sigma[np.isnan(sigma)] = 0.01
         axes = np.stack([self.cleaned.axes(n) for n in names])[:, seen, None]
-        # What jitters more along an axis stands farther off along it, too; what jitters less no nearer.
+        # What jitters more along an axis stands farther off along it, too; what jitters less no
+        # nearer.
         off = np.hypot(axes * sigma[:, None], np.maximum(axes, 1.0) * joint_u_m)
         spread = slope.reshape(len(names), 3, len(frames))[:, seen] * off
         variance = (spread**2).sum(axis=(0, 1))
@@ -350,8 +359,16 @@ class Body:
             return None
         width = min(end, max(2, round(BODY_RULES.quiet_s / self.step_s)))
         speed = np.zeros(end)
-        for part in ("left_shoulder", "right_shoulder", "left_hip", "right_hip",
-                     "left_wrist", "right_wrist", "left_ear", "right_ear"):  # fmt: skip
+        for part in (
+            "left_shoulder",
+            "right_shoulder",
+            "left_hip",
+            "right_hip",
+            "left_wrist",
+            "right_wrist",
+            "left_ear",
+            "right_ear",
+        ):
             step_m = length(np.diff(self.points[part][: end + 1], axis=0))[:end]
             speed[: len(step_m)] += np.nan_to_num(step_m)
         moved = np.convolve(speed, np.ones(width), mode="valid")
@@ -395,7 +412,8 @@ class Body:
 
 
 class _AsItCame(Body):
-    """The same body of landmarks that were not smoothed; what was learned of it stays. Measures have no uncertainty here."""
+    """The same body of landmarks that were not smoothed; what was learned of it stays. Measures
+    have no uncertainty here."""
 
     def _propagate(self, points: Points, formula, joint_u_m: float) -> Array:  # type: ignore[no-untyped-def]
         return np.zeros(len(self.time_s))

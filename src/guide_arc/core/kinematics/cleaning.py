@@ -55,7 +55,8 @@ class CleanTrack:
 
     position : (T, L, 3) metres in the body's axes, smoothed with no phase shift; the axis
         that a picture does not show is 0; NaN where a gap was too long to bridge
-    bridged : (T, L, 3) the same before it was smoothed: outliers out, gaps bridged; None where that is not known
+    bridged : (T, L, 3) the same before it was smoothed: outliers out, gaps bridged; None where that
+        is not known
     noise_m : (L,) raw white noise, one axis, root mean square
     sigma_m : (T, L) standard uncertainty of each smoothed coordinate
     metres_per_px : None for world tracks
@@ -126,7 +127,8 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
     wanted = tuple(n for n in dict.fromkeys(needed) if track.has(n))
     raw, scale, roll = _in_body_axes(track, wanted)
     raw, swapped = undo_swaps(raw, wanted, track.frame_rate_hz)
-    # By name, and so only once each has its own: before that it would outweigh what is seen of a swap.
+    # By name, and so only once each has its own: before that it would outweigh what is seen of a
+    # swap.
     if track.view in SIDES:
         _usual_breadth(raw, wanted, track)
     noise = _noise(raw)
@@ -158,9 +160,13 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
         swapped_frames=swapped,
         metres_per_px=scale,
         roll=roll,
-        aside=NOT_ASIDE
-        if track.space == "world"
-        else camera_aside(smooth, wanted, track.view, track.facts.subject_height_m, track.camera),
+        aside=(
+            NOT_ASIDE
+            if track.space == "world"
+            else camera_aside(
+                smooth, wanted, track.view, track.facts.subject_height_m, track.camera
+            )
+        ),
         noise_stays=found.stays,
         bridged=filled,
         by_axis=found.by_axis if track.space == "world" and found.stays else None,
@@ -214,8 +220,8 @@ def _usual_breadth(out: Array, names: tuple[str, ...], track: LandmarkTrack) -> 
 
 
 def _metres_per_px(track: LandmarkTrack) -> float:
-    """Scale from a known length, or else from the stature, by the trunk's usual share of it. Angles do
-    not depend on it."""
+    """Scale from a known length, or else from the stature, by the trunk's usual share of it. Angles
+    do not depend on it."""
     stature = track.facts.subject_height_m or CLEAN.usual_stature_m
     lengths = [
         np.hypot(*(track.point(f"{side}_shoulder") - track.point(f"{side}_hip")).T)
@@ -245,16 +251,17 @@ def _noise(raw: Array) -> Array:
 
 
 def _doubted(track: LandmarkTrack, names: tuple[str, ...]) -> NDArray[np.bool_]:
-    """(T, L) samples of which the tracker itself is far less sure than of the same landmark's others:
-    a hint, never a reason by itself."""
+    """(T, L) samples of which the tracker itself is far less sure than of the same landmark's
+    others: a hint, never a reason by itself."""
     sure = track.confidence[:, [track.names.index(n) for n in names]]
     out: NDArray[np.bool_] = sure < CLEAN.doubted_share * np.median(sure, axis=0)
     return out
 
 
 def _worthless(track: LandmarkTrack, names: tuple[str, ...]) -> NDArray[np.bool_]:
-    """(T, L) samples that the tracker itself gives no confidence, of landmarks it was sure of elsewhere, be it in a tenth of
-    the recording: a place was written down, but nothing was seen there."""
+    """(T, L) samples that the tracker itself gives no confidence, of landmarks it was sure of
+    elsewhere, be it in a tenth of the recording: a place was written down, but nothing was seen
+    there."""
     sure = track.confidence[:, [track.names.index(n) for n in names]]
     out: NDArray[np.bool_] = (sure <= CLEAN.no_confidence) & (
         np.percentile(sure, 90, axis=0) > CLEAN.sure_elsewhere
@@ -324,7 +331,8 @@ def _bridge(raw: Array, time_s: Array) -> Array:
 
 
 def _noise_that_stays(filled: Array, white: Array, rate_hz: float) -> Noise:
-    """The noise as it is where it stays from frame to frame; else as the third differences have it."""
+    """The noise as it is where it stays from frame to frame; else as the third differences have
+    it."""
     every = max(1, int(rate_hz // ENOUGH_RATE_HZ))
     if len(filled) < _FEWEST_FOR_COLOUR * every:
         return Noise(None, white, rate_hz, np.ones((len(white), 3)))

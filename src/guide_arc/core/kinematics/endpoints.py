@@ -1,9 +1,9 @@
 """Where a hand or an elbow should finish: each target defined once, from landmarks.
 
-A target says what is still missing at each frame in percent of the trunk's length: positive short of
-it, negative past it. A target that must be met from both sides gives the distance. Heights along the
-trunk are percent of the way from the hips to the shoulders; its front is a sixth of its length ahead
-of its axis, and a fist is 18 % of it.
+A target says what is still missing at each frame in percent of the trunk's length: positive short
+of it, negative past it. A target that must be met from both sides gives the distance. Heights along
+the trunk are percent of the way from the hips to the shoulders; its front is a sixth of its length
+ahead of its axis, and a fist is 18 % of it.
 """
 
 from __future__ import annotations
@@ -23,11 +23,20 @@ _FRONT_PCT: Final = 100.0 / 6.0
 _FIST_PCT: Final = 18.0
 # Heights along the trunk, percent of the way from hips to shoulders, lowest first.
 LEVELS: Final[tuple[tuple[float, str], ...]] = (
-    (-60.0, "the knees"), (-25.0, "the thighs"), (0.0, "the hips"), (18.0, "the navel"),
-    (45.0, "the lower ribs"), (62.0, "the lower sternum"), (74.0, "the nipple line"),
-    (90.0, "the upper chest"), (104.0, "the shoulders"), (122.0, "the chin"), (134.0, "the nose"),
-    (142.0, "the eyes"), (160.0, "the top of the head"),
-)  # fmt: skip
+    (-60.0, "the knees"),
+    (-25.0, "the thighs"),
+    (0.0, "the hips"),
+    (18.0, "the navel"),
+    (45.0, "the lower ribs"),
+    (62.0, "the lower sternum"),
+    (74.0, "the nipple line"),
+    (90.0, "the upper chest"),
+    (104.0, "the shoulders"),
+    (122.0, "the chin"),
+    (134.0, "the nose"),
+    (142.0, "the eyes"),
+    (160.0, "the top of the head"),
+)
 _ABOVE: Final = 172.0
 _HEIGHT: Final = {words: pct for pct, words in LEVELS}
 _ANYWHERE: Final = ("none", "left", "right", "front", "back")
@@ -61,7 +70,8 @@ class Target:
 
     @property
     def along_trunk(self) -> bool:
-        """Whether it is a height along the trunk, which a leaning one does not show from the front."""
+        """Whether it is a height along the trunk, which a leaning one does not show from the
+        front."""
         return self.part == "hand" and self.views == _ANYWHERE
 
 
@@ -134,18 +144,42 @@ def _opposite_knee(body: Framed, side: Side) -> Array:
 def _level(words: str, says: str | None = None, pct: float | None = None) -> Target:
     at = _HEIGHT[words] if pct is None else pct
     return Target(
-        says or words, f"the hand within the limit of {at:g} % of the trunk's length above the hips",
-        _ANYWHERE, partial(_near_level, pct=at), both_ways=True,
-    )  # fmt: skip
+        says or words,
+        f"the hand within the limit of {at:g} % of the trunk's length above the hips",
+        _ANYWHERE,
+        partial(_near_level, pct=at),
+        both_ways=True,
+    )
 
 
 TARGETS: Final[dict[str, Target]] = {
-    "nose-height": Target("nose height", "the hand level with the nose, along the trunk", _ANYWHERE, _nose_height),
-    "eye-level": Target("eye level", "the hand level with the ears, along the trunk", _ANYWHERE, _eye_level),
-    "midline": Target("the midline", "the hand across the middle of the shoulders", ("none", "front", "back"), _midline),
-    "waist": Target("the waist", "the hand back to the trunk's front", ("none", "left", "right"), _ahead),
-    "fist-short": Target("a fist short of the torso", "the hand no nearer to the trunk's front than a fist", ("none", "left", "right"), _fist_short),
-    "hips": Target("the hips", "the hand down to the hips", _ANYWHERE, partial(_down_to, pct=_HEIGHT["the hips"])),
+    "nose-height": Target(
+        "nose height", "the hand level with the nose, along the trunk", _ANYWHERE, _nose_height
+    ),
+    "eye-level": Target(
+        "eye level", "the hand level with the ears, along the trunk", _ANYWHERE, _eye_level
+    ),
+    "midline": Target(
+        "the midline",
+        "the hand across the middle of the shoulders",
+        ("none", "front", "back"),
+        _midline,
+    ),
+    "waist": Target(
+        "the waist", "the hand back to the trunk's front", ("none", "left", "right"), _ahead
+    ),
+    "fist-short": Target(
+        "a fist short of the torso",
+        "the hand no nearer to the trunk's front than a fist",
+        ("none", "left", "right"),
+        _fist_short,
+    ),
+    "hips": Target(
+        "the hips",
+        "the hand down to the hips",
+        _ANYWHERE,
+        partial(_down_to, pct=_HEIGHT["the hips"]),
+    ),
     "navel": _level("the navel"),
     "above-navel": _level("the lower ribs", "a hand's width above the navel", 36.0),
     "lower-sternum": _level("the lower sternum"),
@@ -154,10 +188,27 @@ TARGETS: Final[dict[str, Target]] = {
     "chin": _level("the chin"),
     "beside-head": _level("the nose", "beside the head", 138.0),
     "top-of-head": _level("the top of the head"),
-    "behind-head": Target("behind the head", "the hand past the top of the head, along the trunk", _ANYWHERE, partial(_up_to, pct=_HEIGHT["the top of the head"])),
-    "upper-arm-level": Target("a level upper arm", "the elbow no lower than the shoulder, against vertical", _ANYWHERE, _upper_arm_level, part="elbow"),
-    "opposite-knee": Target("the opposite knee", "the elbow above the other side's knee, from the front", ("none", "front", "back"), _opposite_knee, part="elbow"),
-}  # fmt: skip
+    "behind-head": Target(
+        "behind the head",
+        "the hand past the top of the head, along the trunk",
+        _ANYWHERE,
+        partial(_up_to, pct=_HEIGHT["the top of the head"]),
+    ),
+    "upper-arm-level": Target(
+        "a level upper arm",
+        "the elbow no lower than the shoulder, against vertical",
+        _ANYWHERE,
+        _upper_arm_level,
+        part="elbow",
+    ),
+    "opposite-knee": Target(
+        "the opposite knee",
+        "the elbow above the other side's knee, from the front",
+        ("none", "front", "back"),
+        _opposite_knee,
+        part="elbow",
+    ),
+}
 
 
 def height_words(height_pct: float) -> str:

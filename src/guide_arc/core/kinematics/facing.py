@@ -14,12 +14,14 @@ from guide_arc.core.model.track import StatedView
 
 # A landmark below this confidence says nothing of the side.
 _SEEN: Final = 0.5
-# The shoulders' breadth in the picture, of the trunk's length: broader from the front or the back, narrower from a side.
-# Upright adults have 0.75 to 0.85 between the joints; half of that is a camera 60 degrees aside of the front.
+# The shoulders' breadth in the picture, of the trunk's length: broader from the front or the back,
+# narrower from a side. Upright adults have 0.75 to 0.85 between the joints; half of that is a
+# camera 60 degrees aside of the front.
 _BROAD: Final = 0.42
 _SURELY_BROAD: Final = 0.58
 _SURELY_NARROW: Final = 0.3
-# How far nose and toes stand ahead of ear and heel, of the trunk's length, before that tells a direction.
+# How far nose and toes stand ahead of ear and heel, of the trunk's length, before that tells a
+# direction.
 _AHEAD: Final = 0.04
 # So much of the time has to agree.
 _MOSTLY: Final = 0.8

@@ -35,14 +35,16 @@ def limb_length(
     seen = seen_m[np.isfinite(seen_m)]
     usual = over_trunk * trunk_m
     longest = float(np.percentile(seen, 95)) if len(seen) else 0.0
-    # The longest twentieth of noisy looks is longer than the limb; but no more than all of their scatter.
+    # The longest twentieth of noisy looks is longer than the limb; but no more than all of their
+    # scatter.
     scatter = float(np.percentile(seen, 95) - np.median(seen)) if len(seen) else 0.0
     longest -= min(PICTURE.of_noise * noise_m, scatter)
     if longest >= PICTURE.seen_whole_share * usual:
         return longest, float(np.hypot(PICTURE.seen_length_u, noise_m / max(longest, 1e-6) / 2.0))
     if longest <= PICTURE.surely_short_share * usual:
         return usual, PICTURE.usual_length_u
-    # A short arm that lay in the plane, or a usual one that never did: between the two, and no surer.
+    # A short arm that lay in the plane, or a usual one that never did: between the two, and no
+    # surer.
     span = PICTURE.seen_whole_share - PICTURE.surely_short_share
     whole = (longest / usual - PICTURE.surely_short_share) / span
     between = whole * longest + (1.0 - whole) * usual
@@ -73,9 +75,10 @@ def bend(points: Points, side: Side, arm_m: float, forearm_m: float) -> tuple[Ar
     """(T,) an elbow's bend in a picture from how short its limbs look, and the standard uncertainty
     that this leaves, in degrees.
 
-    A limb that looks shorter than it is reaches towards the camera or away from it; the picture does
-    not say which. Where both do, two bends are possible: the value is the one nearer to the angle in the
-    picture, and both are within twice the uncertainty. Limbs in the plane give the angle in the picture.
+    A limb that looks shorter than it is reaches towards the camera or away from it; the picture
+    does not say which. Where both do, two bends are possible: the value is the one nearer to the
+    angle in the picture, and both are within twice the uncertainty. Limbs in the plane give the
+    angle in the picture.
     """
     elbow = points[f"{side}_elbow"]
     limbs = [points[f"{side}_shoulder"] - elbow, points[f"{side}_wrist"] - elbow]
@@ -95,7 +98,8 @@ def bend(points: Points, side: Side, arm_m: float, forearm_m: float) -> tuple[Ar
     say = np.maximum(*short)
     value = say * nearer + (1.0 - say) * flat
     both = 0.5 * np.minimum(*short) * np.abs(one - other)
-    # A limb that looks whole may still reach out of the plane a little: beside one that clearly does, that counts.
+    # A limb that looks whole may still reach out of the plane a little: beside one that clearly
+    # does, that counts.
     hidden = [s * d / np.maximum(w, 1e-9) for s, d, w in zip(short, deep, whole, strict=True)]
     steep = np.maximum(np.abs(np.sin(np.radians(value))), PICTURE.poor_sine)
     beside = np.degrees(ASIDE.out_of_plane_share * np.hypot(*hidden) / steep)
@@ -129,7 +133,8 @@ def off_plumb(points: Points, side: Side, flat_deg: Array, forearm_m: float) -> 
 
 
 def _shortness(seen: Array, longest: float) -> Array:
-    """(T,) from 0, a limb that looks as long as it ever does, to 1, one that clearly leaves the plane."""
+    """(T,) from 0, a limb that looks as long as it ever does, to 1, one that clearly leaves the
+    plane."""
     out: Array = np.clip((1.0 - seen / max(longest, 1e-6) - 0.05) / 0.1, 0.0, 1.0)
     return out
 
@@ -145,12 +150,12 @@ def _of_length(angle_deg_: Array) -> Array:
 def perspective_u(
     rise_above_centre_m: Array, seen_m: Array, arm_m: float, distance_m: float
 ) -> Array:
-    """(T,) standard uncertainty in metres of how high an elbow stands, from what perspective does to it:
-    an elbow that is nearer or farther than its shoulder looks farther from the picture's middle or
-    nearer to it.
+    """(T,) standard uncertainty in metres of how high an elbow stands, from what perspective does
+    to it: an elbow that is nearer or farther than its shoulder looks farther from the picture's
+    middle or nearer to it.
 
-    rise_above_centre_m : the elbow above the picture's middle; seen_m : how long the upper arm looks; distance_m : of the
-        camera, which looks down or up the more the nearer it stands
+    rise_above_centre_m : the elbow above the picture's middle; seen_m : how long the upper arm
+        looks; distance_m : of the camera, which looks down or up the more the nearer it stands
     """
     # A limb that looks nearly whole lies in the plane, as far as can be told.
     deep = np.sqrt(np.maximum(arm_m**2 - (seen_m / PICTURE.looks_whole_share) ** 2, 0.0))
@@ -165,8 +170,8 @@ def hanging_u(flat_deg: Array) -> Array:
 
 
 def trunk_tip_deg(trunk_m: Array, breadth_m: Array) -> float:
-    """How far a trunk seen from the front or the back leans towards the camera or away from it, from
-    how short it looks beside its shoulders; 0 where it looks whole."""
+    """How far a trunk seen from the front or the back leans towards the camera or away from it,
+    from how short it looks beside its shoulders; 0 where it looks whole."""
     ratio = trunk_m / np.maximum(breadth_m, 1e-6)
     ratio = ratio[np.isfinite(ratio)]
     if not len(ratio):

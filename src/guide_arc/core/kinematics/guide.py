@@ -23,8 +23,8 @@ def pose_array(pose: ArmPose) -> Array:
 def poses_along(standard: Standard, share: Array) -> Array:
     """The intended pose at each share of the lift: 0 at the start, 1 at the turn.
 
-    share : (N,) clipped to slightly outside 0 to 1, so that an over-reach stays on the line
-    Returns (N, 7) as `pose_array`. Between two key poses the upper arm turns the shortest way from the one
+    share : (N,) clipped to slightly outside 0 to 1, so that an over-reach stays on the line Returns
+    (N, 7) as `pose_array`. Between two key poses the upper arm turns the shortest way from the one
     direction to the other, as an arm does; an arc that is meant to be level stays so.
     """
     knots = [(0.0, standard.start), *standard.ways, (1.0, standard.turn)]
@@ -99,8 +99,9 @@ def _turned(at: Array, table: Array, drive: Drive) -> tuple[Array, Array]:
 
 
 def _progress(drive: Drive, elevation: Array, plane: Array) -> Array:
-    """How far along the shortest way each of its points is, counted as the driving measure counts it: that runs
-    evenly from pose to pose. Where it does not run one way only, the way's own length counts."""
+    """How far along the shortest way each of its points is, counted as the driving measure counts
+    it: that runs evenly from pose to pose. Where it does not run one way only, the way's own length
+    counts."""
     along = {"shoulder_elevation": elevation, "shoulder_plane": plane}.get(drive)
     if along is not None and abs(along[-1] - along[0]) > 1e-6:
         done = (along - along[0]) / (along[-1] - along[0])
@@ -120,7 +121,8 @@ def upper_arm_way(poses: Array) -> Array:
 
 
 def trunk_along(standard: Standard, share: Array) -> Array:
-    """(N, 5) the trunk's intended lean, side lean, twist, hike and rounding at each share of the lift."""
+    """(N, 5) the trunk's intended lean, side lean, twist, hike and rounding at each share of the
+    lift."""
     start, turn = (_trunk_array(t) for t in standard.trunk)
     out: Array = start + np.asarray(share, dtype=float)[..., None] * (turn - start)
     return out

@@ -1,4 +1,5 @@
-"""What is learned of a body over a whole set: which landmarks were seen, and how long its limbs and trunk are."""
+"""What is learned of a body over a whole set: which landmarks were seen, and how long its limbs and
+trunk are."""
 
 from __future__ import annotations
 
@@ -33,7 +34,8 @@ class Learned:
 
     @cached_property
     def picture_forearm_m(self) -> dict[Side, float]:
-        """Forearm length of each side in a picture: what it looked like when it lay in the plane."""
+        """Forearm length of each side in a picture: what it looked like when it lay in the
+        plane."""
         return {
             side: limb_length(
                 length(self.points[f"{side}_wrist"] - self.points[f"{side}_elbow"]),
@@ -46,8 +48,8 @@ class Learned:
 
     @cached_property
     def joint_u_m(self) -> float:
-        """How far a pose model's joints stand from where the bones meet, all along: nothing of it shows but the jitter of
-        such a model, and one that jitters little is a good one."""
+        """How far a pose model's joints stand from where the bones meet, all along: nothing of it
+        shows but the jitter of such a model, and one that jitters little is a good one."""
         if not self.cleaned.noise_stays or self.cleaned.track.points_from in (
             "marks",
             "laboratory",
@@ -58,7 +60,8 @@ class Learned:
         return min(usual, CLEAN.model_joint_noises * float(np.median(self.cleaned.noise_m)))
 
     def _ends_noise_m(self, *names: str) -> float:
-        """What noise that stays makes of a limb's length, at a usual moment; white noise is smoothed away."""
+        """What noise that stays makes of a limb's length, at a usual moment; white noise is
+        smoothed away."""
         if not self.cleaned.noise_stays:
             return 0.0
         ends = [seen_median(self.cleaned.sigma(n)) for n in names]
@@ -81,8 +84,8 @@ class Learned:
 
     @cached_property
     def trunk_is_seen(self) -> bool:
-        """Whether a front or back view shows the trunk's axis: bent over, it points at the camera, and
-        what is measured along it can't be told."""
+        """Whether a front or back view shows the trunk's axis: bent over, it points at the camera,
+        and what is measured along it can't be told."""
         if self.cleaned.track.view not in ("front", "back"):
             return True
         breadth = length(self.points["left_shoulder"] - self.points["right_shoulder"])
@@ -114,7 +117,8 @@ class Learned:
 
     @cached_property
     def _trunk_at_rest_m(self) -> float:
-        """The trunk's length in a picture, as it looks when it lies in the plane and no shoulder is raised.
+        """The trunk's length in a picture, as it looks when it lies in the plane and no shoulder is
+        raised.
 
         A raised shoulder makes the trunk look longer by as much as it comes nearer to the ear.
         """

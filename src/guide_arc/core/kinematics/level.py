@@ -1,8 +1,9 @@
 """How far a camera stood off level, from what should be plumb or level in its picture.
 
-Seen from the front or the back the hips of a standing person are over the feet, and the two feet, hips
-and shoulders are level; from the side the foot lies flat and the body stands over it. Each of these is
-a rough level only: together, and with cameras being near level to begin with, they make a fair one.
+Seen from the front or the back the hips of a standing person are over the feet, and the two feet,
+hips and shoulders are level; from the side the foot lies flat and the body stands over it. Each of
+these is a rough level only: together, and with cameras being near level to begin with, they make a
+fair one.
 """
 
 from __future__ import annotations
@@ -25,7 +26,8 @@ from guide_arc.core.model.track import View
 class Roll:
     """How far the picture is turned against the true vertical.
 
-    deg : positive when the picture must be turned from the first shown axis towards up to be straight
+    deg : positive when the picture must be turned from the first shown axis towards up to be
+        straight
     put_straight : whether it was more than its uncertainty allows to be none, and was taken out
     """
 
@@ -59,13 +61,16 @@ def picture_roll(seen: Array, names: Sequence[str], view: View) -> Roll:
     own = sum(1.0 / u**2 for _, u in found)
     if own and abs(total / own) > 2.0 / np.sqrt(own) and abs(deg) > 1.5 * u_deg:
         return Roll(total / own, float(1.0 / np.sqrt(own)), True)
-    # What is not sure enough to be taken out may be so all the same, as far as cameras stand off level; the rest leans itself.
+    # What is not sure enough to be taken out may be so all the same, as far as cameras stand off
+    # level; the rest leans itself.
     return Roll(0.0, float(np.hypot(u_deg, min(abs(deg), LEVEL.usual_roll_deg))), False)
 
 
 def _disagree(levels: Sequence[tuple[float, float]]) -> float:
-    """How many times their uncertainty levels stand off one another, at least once: the Birge ratio (R. T. Birge, Phys. Rev. 40
-    (1932), 207). Legs that slant ahead seem to lean aside from a camera that stands aside; the shoulders show it."""
+    """How many times their uncertainty levels stand off one another, at least once: the Birge ratio
+    (R. T. Birge, Phys. Rev. 40 (1932), 207). Legs that slant ahead seem to lean aside from a camera
+    that stands aside; the shoulders show it.
+    """
     if len(levels) < 2:
         return 1.0
     off, u = np.array(levels).T

@@ -182,7 +182,12 @@ DEFINITIONS: Final[dict[str, Definition]] = {
         _d("shoulder_plane", True, (*_TRUNK, "{side}_elbow"), shoulder_plane),
         _d("hip_flexion", True, ("{side}_shoulder", "{side}_hip", "{side}_knee"), hip_flexion),
         _d("knee_flexion", True, ("{side}_hip", "{side}_knee", "{side}_ankle"), knee_flexion),
-        _d("wrist_bend", True, ("{side}_elbow", "{side}_wrist", "{side}_index", "{side}_pinky"), wrist_bend),
+        _d(
+            "wrist_bend",
+            True,
+            ("{side}_elbow", "{side}_wrist", "{side}_index", "{side}_pinky"),
+            wrist_bend,
+        ),
         _d("forearm_tilt", True, ("{side}_elbow", "{side}_wrist"), forearm_tilt),
         _d("shoulder_hike", True, (*_TRUNK, "{side}_ear"), ear_gap),
         _d("elbow_height", True, (*_TRUNK, "{side}_elbow"), elbow_rise),
@@ -191,7 +196,7 @@ DEFINITIONS: Final[dict[str, Definition]] = {
         _d("trunk_rotation", False, _TRUNK, trunk_rotation),
         _d("spine_bend", False, ("neck", "mid_spine", "left_hip", "right_hip"), spine_bend),
     )
-}  # fmt: skip
+}
 
 
 def own_sign(measure: str, side: Side) -> float:

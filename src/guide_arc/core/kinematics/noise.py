@@ -1,9 +1,10 @@
 """How much noise a tracker makes, and how it is spread over frequencies.
 
-A pose model's error is no white noise: it stays for some frames, and what stays looks like movement. Whatever stands still
-in a recording (feet on the floor, hands on a bar) shows it: there, all that moves is noise. Its spectrum is taken from the
-quarter of the landmarks that are stillest beside their own highest frequencies, by medians over pieces of four seconds
-(Welch 1967, with medians against a walk-in), and scaled to each landmark by those frequencies, which no limb reaches.
+A pose model's error is no white noise: it stays for some frames, and what stays looks like
+movement. Whatever stands still in a recording (feet on the floor, hands on a bar) shows it: there,
+all that moves is noise. Its spectrum is taken from the quarter of the landmarks that are stillest
+beside their own highest frequencies, by medians over pieces of four seconds (Welch 1967, with
+medians against a walk-in), and scaled to each landmark by those frequencies, which no limb reaches.
 """
 
 from __future__ import annotations
@@ -20,16 +21,19 @@ from guide_arc.core.kinematics.vectors import Array
 _BINS: Final = np.linspace(0.0, 1.0, 65)[1:]
 _PIECE_S: Final = 4.0
 _FEWEST_STILL: Final = 3
-# Neither decides: a pose model's noise is some twenty times as strong where limbs move as at the highest frequencies, white
-# noise once; and less than so many metres is how a file writes numbers down.
+# Neither decides: a pose model's noise is some twenty times as strong where limbs move as at the
+# highest frequencies, white noise once; and less than so many metres is how a file writes numbers
+# down.
 _STAYS_FROM: Final = 1.8
 _NOISE_FREE_M: Final = 0.0003
 
 
 @dataclass(frozen=True, eq=False)
 class Noise:
-    """shape : (64,) strength at frequencies up to half of `rate_hz`, of mean 1; None for white noise
-    sigma_m : (L,) standard deviation of one axis, root mean square; by_axis : (L, 3) each axis over that
+    """shape : (64,) strength at frequencies up to half of `rate_hz`, of mean 1; None for white
+    noise
+    sigma_m : (L,) standard deviation of one axis, root mean square; by_axis : (L, 3) each axis over
+        that
     """
 
     shape: Array | None
@@ -50,8 +54,8 @@ class Noise:
         return out
 
     def kept(self, cutoff_hz: float, power: int = 1) -> float:
-        """The share of its variance that the smoother leaves. power : 1 for what also covers the signal that the
-        smoother takes (Wahba 1983), 2 for the noise alone"""
+        """The share of its variance that the smoother leaves. power : 1 for what also covers the
+        signal that the smoother takes (Wahba 1983), 2 for the noise alone"""
         if self.shape is None:
             whole = KEPT_TRACE if power == 1 else KEPT_POWER
             return float(min(2.0 * cutoff_hz / self.rate_hz * whole, 1.0))
@@ -62,7 +66,8 @@ class Noise:
 def noise_of(signals: Array, rate_hz: float) -> Noise:
     """The noise of a recording.
 
-    signals : (T, L, A) landmarks on even times, without NaN; an axis that a picture lacks does not change
+    signals : (T, L, A) landmarks on even times, without NaN; an axis that a picture lacks does not
+        change
     """
     power, frequency = _spectra(signals, rate_hz)
     high = frequency >= CLEAN.highest_share
@@ -82,7 +87,8 @@ def noise_of(signals: Array, rate_hz: float) -> Noise:
         return white
     if np.median(white.sigma_m[seen]) < _NOISE_FREE_M:
         return white
-    # Where all of the body moves nothing stands still; but no limb is so fast, and white noise is no stronger there.
+    # Where all of the body moves nothing stands still; but no limb is so fast, and white noise is
+    # no stronger there.
     if np.median(usual[between].mean(axis=0)[seen] / top[seen]) < CLEAN.faster_from:
         return white
     restless = np.where(seen, usual[slow].mean(axis=0) / np.where(seen, top, 1.0), np.inf)
@@ -100,13 +106,14 @@ def noise_of(signals: Array, rate_hz: float) -> Noise:
 
 
 def _spectra(signals: Array, rate_hz: float) -> tuple[Array, Array]:
-    """(P, F, L, A) the power of each piece, scaled as white noise of variance v is v everywhere, and (F,) frequencies
-    from 0 to 1, half of the rate."""
-    from scipy.fft import rfft  # noqa: PLC0415 - a window opens without
+    """(P, F, L, A) the power of each piece, scaled as white noise of variance v is v everywhere,
+    and (F,) frequencies from 0 to 1, half of the rate."""
+    from scipy.fft import rfft  # noqa: PLC0415
 
     long = min(len(signals), round(_PIECE_S * rate_hz))
     starts = range(0, len(signals) - long + 1, max(long // 2, 1))
-    # A movement is thousands of times stronger than noise: without a window it would leak into every frequency.
+    # A movement is thousands of times stronger than noise: without a window it would leak into
+    # every frequency.
     window = np.hanning(long)[:, None, None]
     out = []
     for start in starts:

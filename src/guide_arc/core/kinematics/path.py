@@ -108,27 +108,34 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
     outward = nearest - 0.5 * (path[0] + path[-1])
     within = length(flat_off) * np.where(dot(flat_off, outward) >= 0.0, 1.0, -1.0)
     return Departure(
-        share, off, length(off), across, within,
-        100.0 * np.hypot(_u(body, side, part) / arm, turned_by(body) * deep), positive, spot,
-    )  # fmt: skip
+        share,
+        off,
+        length(off),
+        across,
+        within,
+        100.0 * np.hypot(_u(body, side, part) / arm, turned_by(body) * deep),
+        positive,
+        spot,
+    )
 
 
 def turned_by(body: Body) -> float:
-    """The sine of how far the camera stands aside of its view: what reaches towards it or away from it looks displaced
-    by that share of its depth."""
+    """The sine of how far the camera stands aside of its view: what reaches towards it or away from
+    it looks displaced by that share of its depth."""
     return float(np.sin(np.radians(body.cleaned.aside.deg)))
 
 
 def _unseen(body: Body, standard: Standard, side: Side, part: Part) -> Array:
-    """(N,) how far the guide arc reaches out of the picture's plane, in upper-arm lengths; 0 in space."""
+    """(N,) how far the guide arc reaches out of the picture's plane, in upper-arm lengths; 0 in
+    space."""
     flat = hidden_axis(body.cleaned.track.view)
     way = arm_path(standard, _SAMPLES, body.forearm_over_upper_arm[side], BODY_RULES.beyond_share)
     return np.zeros(_SAMPLES) if flat is None else np.abs(way[part][:, flat])
 
 
 def nearest_on(points: Array, path: Array) -> tuple[Array, Array]:
-    """(T,) share of the path's samples and (T, 3) point of the path that is nearest to each; the path is sampled
-    finely, so that the nearest piece touches the nearest sample."""
+    """(T,) share of the path's samples and (T, 3) point of the path that is nearest to each; the
+    path is sampled finely, so that the nearest piece touches the nearest sample."""
     pieces = len(path) - 1
     share, nearest = np.full(len(points), np.nan), np.full(points.shape, np.nan)
     seen = np.isfinite(points).all(axis=1)
@@ -159,7 +166,8 @@ def _across(path: Array) -> tuple[Array, str]:
 
 
 def _u(body: Body, side: Side, part: Part) -> Array:
-    """(T,) metres: the joint's and the shoulder's own noise, and what the trunk's frame turns by."""
+    """(T,) metres: the joint's and the shoulder's own noise, and what the trunk's frame turns
+    by."""
     cleaned = body.cleaned
     joint, shoulder = (cleaned.worst_sigma(f"{side}_{p}") for p in (part, "shoulder"))
     reach = body.upper_arm_m[side] * (

@@ -1,7 +1,7 @@
 """How far an elbow is off its guide arc, by the pose that fits a picture best.
 
-A picture shows where a limb ends, not whether it comes towards the camera or goes away from it. Where the other of the two
-would be off the arc, what looks like the arc proves nothing.
+A picture shows where a limb ends, not whether it comes towards the camera or goes away from it.
+Where the other of the two would be off the arc, what looks like the arc proves nothing.
 """
 
 from __future__ import annotations
@@ -26,8 +26,9 @@ _STEP_DEG: Final = 0.5
 
 @dataclass(frozen=True, eq=False)
 class ElbowOff:
-    """off_pct : (T, 3) from the guide arc to the elbow (out, up, ahead), percent of the upper arm; u_pct : (T,) standard
-    uncertainty of its size; other_pct : (T,) how far off it would be if what comes towards the camera went away from it
+    """off_pct : (T, 3) from the guide arc to the elbow (out, up, ahead), percent of the upper arm;
+    u_pct : (T,) standard uncertainty of its size; other_pct : (T,) how far off it would be if what
+    comes towards the camera went away from it
     seen_pct, seen_u_pct : the part of it that lies in the picture's plane
     """
 
@@ -40,7 +41,8 @@ class ElbowOff:
 
 @dataclass(frozen=True, eq=False)
 class UpperArm:
-    """way : (T, 3) the upper arm's direction in the trunk's axes (out, up, ahead); spread : (T, 3, 3) its covariance"""
+    """way : (T, 3) the upper arm's direction in the trunk's axes (out, up, ahead); spread : (T, 3,
+    3) its covariance"""
 
     way: Array
     spread: Array
@@ -53,7 +55,8 @@ class UpperArm:
 
 
 def upper_arm(body: Body, standard: Standard, side: Side) -> UpperArm | None:
-    """The upper arm of the pose that fits a picture best, wherever it is; None where no pose can be fitted."""
+    """The upper arm of the pose that fits a picture best, wherever it is; None where no pose can be
+    fitted."""
     fit = fitted_arm(body, standard, side, ("elevation", "plane"))
     if fit is None:
         return None

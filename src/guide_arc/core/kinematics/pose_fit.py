@@ -1,10 +1,12 @@
 """The pose of an arm in space from one picture, with the exercise as what is known beforehand.
 
-The standard's path of elbow and hand is projected into the picture. How far along it the arm is may be anything; how the
-person's own style, build and camera depart from it is unknown within usual bounds (nuisance parameters with Gaussian
-priors). Generalised least squares over all of them gives, for each moment, the place along the path and every angle with
-the uncertainty that the picture leaves (Aitken 1935; nuisance parameters by their marginal covariance, Rasmussen and
-Williams 2006, section 2.7). A view that hides an angle gives it a wide one: that is the whole rule of what a view shows.
+The standard's path of elbow and hand is projected into the picture. How far along it the arm is may
+be anything; how the person's own style, build and camera depart from it is unknown within usual
+bounds (nuisance parameters with Gaussian priors). Generalised least squares over all of them gives,
+for each moment, the place along the path and every angle with the uncertainty that the picture
+leaves (Aitken 1935; nuisance parameters by their marginal covariance, Rasmussen and Williams 2006,
+section 2.7). A view that hides an angle gives it a wide one: that is the whole rule of what a view
+shows.
 """
 
 from __future__ import annotations
@@ -38,8 +40,19 @@ _BEYOND: Final = 0.2
 Style = Literal["elevation", "plane", "elbow", "forearm"]
 # The unknowns beside the place along the path, in the order of `_prior`.
 _UNKNOWNS: Final = (
-    "elevation", "plane", "elbow", "forearm", "lean", "twist", "yaw", "pitch", "upper_arm", "forearm_m", "scale", "nearness",
-)  # fmt: skip
+    "elevation",
+    "plane",
+    "elbow",
+    "forearm",
+    "lean",
+    "twist",
+    "yaw",
+    "pitch",
+    "upper_arm",
+    "forearm_m",
+    "scale",
+    "nearness",
+)
 _STYLE: Final = slice(0, 4)
 _STEP: Final = 1e-4
 # The variance of a place along the path of which nothing is known: ten paths long.
@@ -51,9 +64,11 @@ MEASURES: Final = ("shoulder_elevation", "shoulder_plane", "elbow_flexion")
 class PictureOf:
     """How a body stands in a picture, as far as the projection needs it.
 
-    shoulder_m : (2,) the arm's shoulder from the picture's middle, right and up; distance_m : of the camera
+    shoulder_m : (2,) the arm's shoulder from the picture's middle, right and up; distance_m : of
+        the camera
     upper_arm_m, forearm_m, half_shoulders_m : usual lengths
-    noise_m : of upper arm and forearm, what changes from moment to moment; stays_m : what is off all along
+    noise_m : of upper arm and forearm, what changes from moment to moment; stays_m : what is off
+        all along
     upright : whether the trunk is turned upright, as far as it is seen
     """
 
@@ -78,12 +93,12 @@ class FittedArm:
 
     share : (T,) how far along the path; share_u : its standard uncertainty
     value, u : by measure (T,) degrees, with the standard uncertainty
-    change_u : by measure (T,) the uncertainty of what it changed by since the start of the path, where all that stays as it
-        is drops out
-    misfit : (T,) squared distance of the picture from what the standard allows, over its degrees of freedom; about 1
-        where the movement is the exercise
-    upper : (T, 2, 2) covariance of elevation and plane, square degrees; toward : (T, 3) the way to the camera in the
-        trunk's axes (out, up, ahead)
+    change_u : by measure (T,) the uncertainty of what it changed by since the start of the path,
+        where all that stays as it is drops out
+    misfit : (T,) squared distance of the picture from what the standard allows, over its degrees of
+        freedom; about 1 where the movement is the exercise
+    upper : (T, 2, 2) covariance of elevation and plane, square degrees; toward : (T, 3) the way to
+        the camera in the trunk's axes (out, up, ahead)
     worst_u : by measure, how unsure it is where the path shows worst, but for its ends
     """
 
@@ -101,8 +116,8 @@ class FittedArm:
 def fitted_arm(
     body: Body, standard: Standard, side: Side, free: tuple[Style, ...] = ()
 ) -> FittedArm | None:
-    """The arm's pose over a recording, found once; None in space, where the arm or the trunk was never seen, and for the
-    arm behind the body in a side view.
+    """The arm's pose over a recording, found once; None in space, where the arm or the trunk was
+    never seen, and for the arm behind the body in a side view.
 
     free : what of the pose may be anything; a check of it must not lean on what is usual
     """
@@ -155,7 +170,8 @@ def _fitted(
 
 
 def _at_every_frame(way: _Template, seen: Array, rate_hz: float) -> FittedArm:
-    """The fit of a recording; of a fast one at every second frame or so, drawn through between, as a limb moves slower."""
+    """The fit of a recording; of a fast one at every second frame or so, drawn through between, as
+    a limb moves slower."""
     every = max(1, int(rate_hz // FIT.enough_hz))
     found = way.fit(seen[::every], rate_hz / every)
     if every == 1:
@@ -190,8 +206,8 @@ def _at_every_frame(way: _Template, seen: Array, rate_hz: float) -> FittedArm:
 
 @dataclass(frozen=True, eq=False)
 class Known:
-    """What is known of the unknowns. mean : (U,); stays : (U, U) covariance of what is so all along; passing : (U,) variances
-    of what is so at one moment only"""
+    """What is known of the unknowns. mean : (U,); stays : (U, U) covariance of what is so all
+    along; passing : (U,) variances of what is so at one moment only"""
 
     mean: Array
     stays: Array
@@ -243,8 +259,8 @@ def _chosen(first_is: Flags, first: FittedArm, second: FittedArm) -> FittedArm:
 def _learned(
     ways: list[_Template], fits: list[FittedArm], seen: Array, before: Known, prior: Known
 ) -> Known:
-    """What a whole recording tells of build, camera and style, which stay as they are: each part of the path is one
-    witness, however many moments it was seen in."""
+    """What a whole recording tells of build, camera and style, which stay as they are: each part of
+    the path is one witness, however many moments it was seen in."""
     told, toward = np.zeros_like(before.stays), np.zeros_like(before.mean)
     best = np.argmin(np.nan_to_num([fit.misfit for fit in fits], nan=np.inf), axis=0)
     for i, (way, fit) in enumerate(zip(ways, fits, strict=True)):
@@ -258,8 +274,8 @@ def _learned(
 
 
 def _seen(body: Body, side: Side, *, upright: bool) -> Array:
-    """(T, 4) upper arm and forearm in the picture, right and up, metres. upright : with the trunk's axis
-    turned upright"""
+    """(T, 4) upper arm and forearm in the picture, right and up, metres. upright : with the trunk's
+    axis turned upright"""
     axis, sign = PICTURE_RIGHT[body.cleaned.track.view]
     pair = [(axis, sign), (1, 1.0)]
 
@@ -305,7 +321,8 @@ def _picture(body: Body, side: Side) -> PictureOf:
     return PictureOf(
         view=view,
         yaw_deg=aside.yaw_deg,
-        # A camera that was said to look straight does so within a little; between two sides it may stand anywhere.
+        # A camera that was said to look straight does so within a little; between two sides it may
+        # stand anywhere.
         yaw_u_deg=aside.u_deg if said.between else min(aside.u_deg or FIT.yaw_u_deg, FIT.yaw_u_deg),
         pitch_deg=said.pitch_deg or 0.0,
         pitch_u_deg=FIT.pitch_deg if said.pitch_deg is None else ASIDE.told_pitch_u_deg,
@@ -323,7 +340,8 @@ def _picture(body: Body, side: Side) -> PictureOf:
 
 
 def _leans_more(body: Body, standard: Standard) -> float:
-    """Degrees by which the trunk leans more than the standard's, as a side view shows it; 0 where none does."""
+    """Degrees by which the trunk leans more than the standard's, as a side view shows it; 0 where
+    none does."""
     lean = body.measure("trunk_lean").value
     lean = lean[np.isfinite(lean)]
     if not len(lean):
@@ -342,7 +360,8 @@ def _trunk_looks(standard: Standard, side: Side, picture: PictureOf) -> float:
 
 
 def _scale(body: Body, standard: Standard, side: Side, picture: PictureOf) -> float:
-    """Metres of the body for one of the picture's, which were found by the trunk as if it lay in the picture's plane."""
+    """Metres of the body for one of the picture's, which were found by the trunk as if it lay in
+    the picture's plane."""
     looks = _trunk_looks(standard, side, picture)
     if looks >= FIT.trunk_tells_share or picture.view in SIDES:
         return looks
@@ -433,8 +452,8 @@ def _frame(standard: Standard, side: Side, share: Array, lean: Array, twist: Arr
 def _camera(picture: PictureOf, yaw: Array, pitch: Array) -> tuple[Array, Array]:
     """(N, 3, 2) the picture's right and up in the room, and (N, 3) the way to the camera.
 
-    yaw : (N,) radians that the camera stands farther round than was thought, the way from the front to the left; pitch :
-        that it looks down more
+    yaw : (N,) radians that the camera stands farther round than was thought, the way from the front
+        to the left; pitch : that it looks down more
     """
     turn = np.radians(picture.yaw_deg) + yaw
     down = (np.radians(picture.pitch_deg) + pitch)[:, None]
@@ -455,9 +474,12 @@ class _Template:
     """The path in the picture at each of its places (K).
 
     mean : (U,) the unknowns for which it is drawn; looks : (K, 4)
-    jacobian : (K, 4, U) what the unknowns change of the looks; along : (K, 4) what a step along the path changes
-    noise : (4,) variances; inverse : (K, 4, 4) of all that is unknown; width : (K,) its log determinant
-    told : (K, 3) elevation, plane and elbow at each place, degrees; gain : (K, 3, 4) what a difference in the picture changes of it
+    jacobian : (K, 4, U) what the unknowns change of the looks; along : (K, 4) what a step along the
+        path changes
+    noise : (4,) variances; inverse : (K, 4, 4) of all that is unknown; width : (K,) its log
+        determinant
+    told : (K, 3) elevation, plane and elbow at each place, degrees; gain : (K, 3, 4) what a
+        difference in the picture changes of it
     share_u : (K,); u, change_u : (K, 3); upper : (K, 2, 2); toward : (K, 3), see `FittedArm`
     """
 
@@ -478,7 +500,8 @@ class _Template:
     toward: Array
 
     def witness(self, share: Array, seen: Array, passing: Array) -> tuple[Array, Array]:
-        """(U, U) and (U,) what a recording tells of the unknowns: the normal equations, each part of the path counted once.
+        """(U, U) and (U,) what a recording tells of the unknowns: the normal equations, each part
+        of the path counted once.
 
         passing : (U,) variance of what an unknown is off at one moment only
         """
@@ -551,7 +574,8 @@ class _Template:
         return (at >= end) & (at <= 1.0 - end)
 
     def _far(self, here: Array) -> Array:
-        """(T, K) squared distances of what is seen from each place's looks, in standard deviations."""
+        """(T, K) squared distances of what is seen from each place's looks, in standard
+        deviations."""
         pairs = (here[:, :, None] * here[:, None]).reshape(len(here), -1)
         squares = self.inverse.reshape(len(self.share), -1)
         mixed = np.einsum("kij,kj->ki", self.inverse, self.looks)
@@ -561,7 +585,8 @@ class _Template:
 
     @cached_property
     def ambiguous(self) -> bool:
-        """Whether two places that lie apart look alike, so that only where the arm came from tells which it is."""
+        """Whether two places that lie apart look alike, so that only where the arm came from tells
+        which it is."""
         apart = np.abs(self.share[:, None] - self.share[None]) > FIT.apart_share
         return bool((self._far(self.looks) < FIT.alike_squared)[apart].any())
 

@@ -1,4 +1,5 @@
-"""The numbers that decide in `kinematics`: what is measured, how level the camera stood, and what a picture can show."""
+"""The numbers that decide in `kinematics`: what is measured, how level the camera stood, and what a
+picture can show."""
 
 from __future__ import annotations
 
@@ -116,12 +117,14 @@ class PictureRules:
     surely_short_share: float = rule(
         0.8,
         "share of the usual length",
-        "a limb that never looked longer surely reached out of the plane; up to the share above it may be short instead",
+        "a limb that never looked longer surely reached out of the plane; up to the share above it"
+        " may be short instead",
     )
     looks_down_from_m: float = rule(
         0.42,
         "metres",
-        "a camera may stand so far above or below what it looks at: what is nearer looks lower or higher",
+        "a camera may stand so far above or below what it looks at: what is nearer looks lower or"
+        " higher",
     )
     of_noise: float = rule(
         1.5, "standard deviations", "by which a noisy limb's longest looks are too long"
@@ -156,7 +159,8 @@ class PictureRules:
     out_of_plane_u: float = rule(
         2.5,
         "degrees, or percent of a length",
-        "a limb up to about 20 degrees out of the picture's plane, a camera up to 3 degrees off level",
+        "a limb up to about 20 degrees out of the picture's plane, a camera up to 3 degrees off"
+        " level",
     )
     legs_out_of_plane_u_deg: float = rule(
         1.0, "degrees", "the same of hips and knees, which bend in the plane of a side view"
@@ -167,7 +171,8 @@ class PictureRules:
     rise_u_pct: float = rule(
         1.6,
         "percent of the trunk",
-        "a shrug is a change in the picture, in which a head that nods and a trunk that tips take part",
+        "a shrug is a change in the picture, in which a head that nods and a trunk that tips take"
+        " part",
     )
     trunk_out_of_plane_u_deg: float = rule(
         2.0, "degrees", "and of how a trunk leans: a camera off level is told by itself"
@@ -195,7 +200,8 @@ class BodyRules:
     least_rest_share: float = rule(
         0.75,
         "share of the usual trunk",
-        "a shrug lengthens what is seen of the trunk by no more; a hanging head must not shorten it",
+        "a shrug lengthens what is seen of the trunk by no more; a hanging head must not"
+        " shorten it",
     )
     tipped_deg: float = rule(
         45.0, "degrees", "a trunk that leans more has no plumb line to be put straight by"
@@ -269,7 +275,8 @@ class AsideRules:
 
 @dataclass(frozen=True)
 class FitRules:
-    """What is known of a pose before a picture of it was seen: standard deviations about the standard's path."""
+    """What is known of a pose before a picture of it was seen: standard deviations about the
+    standard's path."""
 
     elevation_deg: float = rule(5.0, "degrees", "people's own style of an upper arm's height")
     plane_deg: float = rule(7.0, "degrees", "and of its direction about the trunk")

@@ -75,7 +75,7 @@ class Smoother:
         return on_times(self._solve(onto, cutoff_hz, on_grid), self._grid, self.time_s)
 
     def _solve(self, signal: Array, cutoff_hz: float, weight: Array | None) -> Array:
-        from scipy.linalg.lapack import dpbtrf, dpbtrs  # noqa: PLC0415 - a window opens without
+        from scipy.linalg.lapack import dpbtrf, dpbtrs  # noqa: PLC0415
 
         bands = stiffness(cutoff_hz, self.rate_hz) * self._penalty
         # A trace of weight keeps a long gap at the ends solvable.
@@ -118,10 +118,11 @@ def best_cutoffs(
 
     signals : (T, C, A) evenly spaced; the A axes of one landmark share a cut-off
     (Craven and Wahba 1979; in the cosine domain as Garcia, Comput. Stat. Data Anal. 54, 2010).
-    known : the power of noise that is not white, (F, C) at shares (F,) of half the rate, its axes together: then the
-    least unbiased estimate of the risk (Mallows 1973), as cross-validation takes what stays for signal
+    known : the power of noise that is not white, (F, C) at shares (F,) of half the rate, its axes
+    together: then the least unbiased estimate of the risk (Mallows 1973), as cross-validation takes
+    what stays for signal
     """
-    from scipy.fft import dct  # noqa: PLC0415 - a window opens without
+    from scipy.fft import dct  # noqa: PLC0415
 
     every = max(1, int(rate_hz // ENOUGH_RATE_HZ))
     signals, rate_hz = signals[::every], rate_hz / every

@@ -1,8 +1,9 @@
 """Left and right taken for one another by the tracker, and turned back.
 
-A swap of a frame or some shows against the surroundings: pairs stand the other way about. One that lasts shows where it
-begins and ends: every landmark jumps to where its partner was. It is undone if it goes and comes back for sure, or if the two
-parts of the recording agree better afterwards; and it is the shorter part that was wrong.
+A swap of a frame or some shows against the surroundings: pairs stand the other way about. One that
+lasts shows where it begins and ends: every landmark jumps to where its partner was. It is undone if
+it goes and comes back for sure, or if the two parts of the recording agree better afterwards; and
+it is the shorter part that was wrong.
 """
 
 from __future__ import annotations
@@ -17,13 +18,14 @@ from guide_arc.core.kinematics.vectors import Array, Flags, dot, length, odd_win
 from guide_arc.core.model.landmarks import KIT
 
 _WIDEST_PAIRS: Final = 3
-# None of these decides: a swap stands out so much that a fifth and five times as much give the same (`bench/constants.py`).
-# Left and right taken for one another for a moment come back within these seconds, or stay so; nearer to one another
-# than these metres they can't be told to be swapped.
+# None of these decides: a swap stands out so much that a fifth and five times as much give the same
+# (`bench/constants.py`). Left and right taken for one another for a moment come back within these
+# seconds, or stay so; nearer to one another than these metres they can't be told to be swapped.
 _MOMENT_S: Final = 0.7
 _CLEARLY_APART_M: Final = 0.12
-# Where a swap that lasts begins, the landmarks' squared step is so many times the usual one, and but for this share of it
-# they come out where their partners were; more such jumps are a tracker that shakes; a pair on one spot tells nothing.
+# Where a swap that lasts begins, the landmarks' squared step is so many times the usual one, and
+# but for this share of it they come out where their partners were; more such jumps are a tracker
+# that shakes; a pair on one spot tells nothing.
 _JUMP: Final = 6.0
 _CROSSED_SHARE: Final = 0.5
 _SURELY_CROSSED_SHARE: Final = 0.1
@@ -68,7 +70,8 @@ def _steps(a: Array, b: Array) -> Array:
 
 
 def _lasting_swaps(raw: Array, pairs: list[tuple[int, int]]) -> Flags:
-    """(T,) the shorter of the two parts into which swaps that last cut a recording; none where nothing is sure."""
+    """(T,) the shorter of the two parts into which swaps that last cut a recording; none where
+    nothing is sure."""
     left, right = (raw[:, list(side)] for side in zip(*pairs, strict=True))
     none = np.zeros(len(raw), dtype=bool)
 
@@ -125,7 +128,8 @@ def _short_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Ar
 def _votes(
     raw: Array, left: NDArray[np.int_], right: NDArray[np.int_], window: int
 ) -> tuple[NDArray[np.int_], NDArray[np.int_]]:
-    """(T,) how many pairs stand the other way about than around that frame, and how many as usual."""
+    """(T,) how many pairs stand the other way about than around that frame, and how many as
+    usual."""
     apart = np.nan_to_num(raw[:, left] - raw[:, right])
     usual = _slow_median(apart, window)
     agreement, size = dot(apart, usual), dot(usual, usual)
@@ -135,7 +139,8 @@ def _votes(
 
 
 def _slow_median(values: Array, window: int) -> Array:
-    """(T, ...) medians of about nine samples a block, drawn out between: for what changes slowly."""
+    """(T, ...) medians of about nine samples a block, drawn out between: for what changes
+    slowly."""
     frames = len(values)
     starts = np.arange(0, max(frames - window // 2, 1), max(window // 2, 1))
     middles = np.minimum(starts + 0.5 * window, frames - 1)

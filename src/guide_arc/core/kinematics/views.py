@@ -8,10 +8,20 @@ from guide_arc.core.kinematics.measures import ALL_MEASURES
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.track import View
 
-_SIDE_VIEW: Final = frozenset({
-    "elbow_flexion", "shoulder_elevation", "trunk_lean", "hip_flexion", "knee_flexion",
-    "forearm_tilt", "wrist_bend", "elbow_height", "spine_bend", "shoulder_hike",
-})  # fmt: skip
+_SIDE_VIEW: Final = frozenset(
+    {
+        "elbow_flexion",
+        "shoulder_elevation",
+        "trunk_lean",
+        "hip_flexion",
+        "knee_flexion",
+        "forearm_tilt",
+        "wrist_bend",
+        "elbow_height",
+        "spine_bend",
+        "shoulder_hike",
+    }
+)
 _FACING_VIEW: Final = frozenset(
     {"shoulder_elevation", "trunk_side_lean", "shoulder_hike", "elbow_height"}
 )

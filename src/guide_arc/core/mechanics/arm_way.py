@@ -16,14 +16,16 @@ _BENDS_TO_DEG: Final = 140.0
 def with_bend(standard: Standard, by_deg: float) -> Standard:
     """The standard with the elbow flexed so much more (less where negative) all along the lift.
 
-    Raises BadInput where the elbow itself moves along the lift, and where it can't bend or straighten that far.
+    Raises BadInput where the elbow itself moves along the lift, and where it can't bend or
+    straighten that far.
     """
     if by_deg == 0.0:
         return standard
     start, turn = standard.start.elbow_deg, standard.turn.elbow_deg
     if abs(turn - start) > _HELD_WITHIN_DEG:
         raise BadInput(
-            "in this exercise the elbow bends with the lift: it holds no angle that could be another"
+            "in this exercise the elbow bends with the lift: it holds no angle that could be"
+            " another"
         )
     if min(start, turn) + by_deg < 0.0:
         raise BadInput("the elbow is as straight as it gets")

@@ -1,4 +1,5 @@
-"""A band measured by hanging weights on it: its length at each, and the table of forces that follows."""
+"""A band measured by hanging weights on it: its length at each, and the table of forces that
+follows."""
 
 from __future__ import annotations
 
@@ -21,8 +22,8 @@ class MeasuredBand:
 
     @property
     def newton_per_m(self) -> float:
-        """Its mean stiffness over what was measured: the straight line through no stretch and no force that misses
-        the table least (sum of squares)."""
+        """Its mean stiffness over what was measured: the straight line through no stretch and no
+        force that misses the table least (sum of squares)."""
         return sum(x * f for x, f in self.table) / sum(x * x for x, _f in self.table)
 
     @property
@@ -47,13 +48,15 @@ def measured_band(rest_m: float, hung: Sequence[tuple[float, float]]) -> Measure
             raise BadInput(f"{kg:g} kg is no weight to hang")
         if length_m <= rest_m:
             raise BadInput(
-                f"under {kg:g} kg it is {100 * length_m:g} cm long, no more than the {100 * rest_m:g} cm at rest"
+                f"under {kg:g} kg it is {100 * length_m:g} cm long, no more than the"
+                f" {100 * rest_m:g} cm at rest"
             )
     for (a, at), (b, longer) in itertools.pairwise(rows):
         if a == b:
             raise BadInput(f"{a:g} kg stands twice")
         if longer <= at:
             raise BadInput(
-                f"under {b:g} kg it is {100 * longer:g} cm long, and under {a:g} kg already {100 * at:g} cm"
+                f"under {b:g} kg it is {100 * longer:g} cm long, and under {a:g} kg already"
+                f" {100 * at:g} cm"
             )
     return MeasuredBand(rest_m, tuple((m - rest_m, kg * GRAVITY) for kg, m in rows))

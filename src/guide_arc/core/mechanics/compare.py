@@ -29,7 +29,8 @@ from guide_arc.core.model.landmarks import Side
 
 # Low and half a metre ahead of the feet, where the kit has no line of pull of its own.
 _USUAL_PLACE: Final = (0.0, 0.1, 0.5)
-# A bar of usual length that turns about the floor ahead; chains, and a band, of which ten kilograms are a usual amount.
+# A bar of usual length that turns about the floor ahead; chains, and a band, of which ten kilograms
+# are a usual amount.
 _BAR_M: Final = 2.2
 _PIVOT_AHEAD_M: Final = 1.6
 _CHAIN_SHARE: Final = 0.5
@@ -48,7 +49,8 @@ class Beside:
 
 
 def kits_beside(path: PathOfArms, kit: Kit, peak_nm: float | None) -> tuple[Beside, ...]:
-    """A dumbbell, a cable, a band, chains on a bar and an anchored bar on the motion; those that pull with it left out.
+    """A dumbbell, a cable, a band, chains on a bar and an anchored bar on the motion; those that
+    pull with it left out.
 
     kit : what stands now; a cable and a band pull from where it does
     peak_nm : each asks for that at the most; None takes ten kilograms of each
@@ -64,7 +66,8 @@ def kits_beside(path: PathOfArms, kit: Kit, peak_nm: float | None) -> tuple[Besi
 
 
 def as_hard(path: PathOfArms, kit: Kit, peak_nm: float) -> float | None:
-    """Kilograms on a kit that ask for a peak on a path; None for kit without a weight, and where it never resists."""
+    """Kilograms on a kit that ask for a peak on a path; None for kit without a weight, and where it
+    never resists."""
     if not isinstance(kit, FreeWeight | Cable):
         return None
     peak = _peak(load_along(path, kit))

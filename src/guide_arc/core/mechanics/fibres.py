@@ -1,7 +1,9 @@
-"""Fibre lines: each region's line from origin to insertion, and how far an arm's path runs along it.
+"""Fibre lines: each region's line from origin to insertion, and how far an arm's path runs along
+it.
 
-A muscle pulls its insertion, half-way down the upper arm, towards its origin; the joint lets the arm only turn. An
-exercise serves the region as far as the elbow moves the way that this pull turns it. Regions that turn the elbow or the trunk are served by that joint's own turn.
+A muscle pulls its insertion, half-way down the upper arm, towards its origin; the joint lets the
+arm only turn. An exercise serves the region as far as the elbow moves the way that this pull turns
+it. Regions that turn the elbow or the trunk are served by that joint's own turn.
 """
 
 from __future__ import annotations
@@ -22,8 +24,8 @@ _INSERTION: Final = 0.4
 @dataclass(frozen=True)
 class Fibre:
     """words : origin and insertion, as a coach says it
-    origin : where the region pulls from, wrapped about the joint as it is, from the shoulder in upper-arm lengths (out, up, ahead); None
-        where it turns the elbow or the trunk
+    origin : where the region pulls from, wrapped about the joint as it is, from the shoulder in
+        upper-arm lengths (out, up, ahead); None where it turns the elbow or the trunk
     """
 
     words: str
@@ -53,8 +55,8 @@ _PARTS: Final = (
     ("front-shoulder", "side-shoulder", "rear-shoulder"),
     ("lats", "mid-back"),
 )
-# From so far ahead of the trunk, behind it or over the shoulder, as a share of the upper arm, a head that crosses
-# the shoulder is at another length.
+# From so far ahead of the trunk, behind it or over the shoulder, as a share of the upper arm, a
+# head that crosses the shoulder is at another length.
 _OFF_THE_TRUNK: Final = 0.3
 
 
@@ -65,7 +67,8 @@ def along_pct(standard: Standard) -> float | None:
 
 
 def along(elbow: Array, line: str) -> float | None:
-    """The same for any way of an elbow, (N, 3) from the shoulder in upper-arm lengths (out, up, ahead of the trunk)."""
+    """The same for any way of an elbow, (N, 3) from the shoulder in upper-arm lengths (out, up,
+    ahead of the trunk)."""
     origin = FIBRES[line].origin
     if origin is None:
         return None
@@ -79,26 +82,33 @@ def along(elbow: Array, line: str) -> float | None:
 
 
 def parts_along(elbow: Array, line: str) -> dict[str, float]:
-    """How much of an elbow's way runs along each part of the muscle that a line belongs to, the most first; empty for
-    lines without parts."""
+    """How much of an elbow's way runs along each part of the muscle that a line belongs to, the
+    most first; empty for lines without parts."""
     parts = next((p for p in _PARTS if line in p), ())
     found = {part: pct for part in parts if (pct := along(elbow, part)) is not None}
     return dict(sorted(found.items(), key=lambda item: -item[1]))
 
 
 def long_head_words(elbow: Array, line: str) -> str:
-    """What the place of the upper arm does to the head that crosses the shoulder; empty for other lines."""
+    """What the place of the upper arm does to the head that crosses the shoulder; empty for other
+    lines."""
     up, ahead = float(np.nanmedian(elbow[:, 1])), float(np.nanmedian(elbow[:, 2]))
     if line == "elbow-bend":
         if ahead < -_OFF_THE_TRUNK:
             return "The upper arm is behind the trunk: the biceps' long head works stretched."
         if ahead > _OFF_THE_TRUNK:
-            return "The upper arm is ahead of the trunk: the biceps' heads work shortened, the muscle under them does more."
+            return (
+                "The upper arm is ahead of the trunk: the biceps' heads work shortened, the muscle"
+                " under them does more."
+            )
         return "The upper arm is beside the trunk: both heads of the biceps at middle length."
     if line == "elbow-straighten":
         if up > _OFF_THE_TRUNK:
             return "The upper arm is raised: the triceps' long head works stretched."
         if ahead > _OFF_THE_TRUNK:
             return "The upper arm is ahead of the trunk: the triceps' long head at middle length."
-        return "The upper arm is beside the trunk: the triceps' long head is short, the other two do more."
+        return (
+            "The upper arm is beside the trunk: the triceps' long head is short, the other two do"
+            " more."
+        )
     return ""

@@ -1,11 +1,14 @@
-"""Finding the setup: where to stand and set the pulley or bench so that a wish comes true, within a room.
+"""Finding the setup: where to stand and set the pulley or bench so that a wish comes true, within a
+room.
 
-Objective, lower is better, each term 0 where the wish is met: how far the hardest point lies outside the wished
-third (in shares of the range, doubled) or, for an even load, what is missing of 100 % at its weakest; the share of
-the lift that is slack (also where nothing is said of the load: a cable that hangs loose meets no wish); the cable's angle off the arm's plane over 90°; each spared joint's peak moment over the
-working joint's, a tenth of it. Discrete notches are tried one by one, distances by a grid over the room; its best
-cells are looked at closer and closer, many stands in one sum, and the best of those are refined by a bounded search
-(Powell 1964), so that the answer is never worse than the grid.
+Objective, lower is better, each term 0 where the wish is met: how far the hardest point lies
+outside the wished third (in shares of the range, doubled) or, for an even load, what is missing of
+100 % at its weakest; the share of the lift that is slack (also where nothing is said of the load: a
+cable that hangs loose meets no wish); the cable's angle off the arm's plane over 90°; each spared
+joint's peak moment over the working joint's, a tenth of it. Discrete notches are tried one by one,
+distances by a grid over the room; its best cells are looked at closer and closer, many stands in
+one sum, and the best of those are refined by a bounded search (Powell 1964), so that the answer is
+never worse than the grid.
 """
 
 from __future__ import annotations
@@ -29,7 +32,8 @@ MOST_SETUPS: Final = 5
 # More than any setup in which something resists.
 _NOTHING_RESISTS: Final = 10.0
 _GRID: Final = 17
-# Cells that are looked at closer, how often, and by what grid about the best stand; stands that are polished.
+# Cells that are looked at closer, how often, and by what grid about the best stand; stands that are
+# polished.
 _CLOSER: Final = 24
 _ZOOMS: Final = 3
 _ZOOM_GRID: Final = 7
@@ -37,13 +41,16 @@ _POLISHED: Final = 8
 # Setups nearer to one another than this are one.
 _ALIKE_M: Final = 0.12
 _ZONES: Final[dict[str, tuple[float, float]]] = {
-    "stretched": (0.0, 1 / 3), "middle": (1 / 3, 2 / 3), "shortened": (2 / 3, 1.0),
-}  # fmt: skip
+    "stretched": (0.0, 1 / 3),
+    "middle": (1 / 3, 2 / 3),
+    "shortened": (2 / 3, 1.0),
+}
 
 
 @dataclass(frozen=True)
 class Room:
-    """What a room allows: heights that exist, how far and how far aside one may stand, bench angles that exist.
+    """What a room allows: heights that exist, how far and how far aside one may stand, bench angles
+    that exist.
 
     Distances run from the middle of the hips; None where nothing is said.
     """
@@ -104,9 +111,10 @@ def _costs(path: PathOfArms, forces: Mapping[Side, Array], wish: Wish) -> Array:
     for side, force in forces.items():
         arm = path.arms[side]
         moments = {
-            "elbow": cross(arm.grip - arm.elbow, force), "shoulder": cross(arm.grip - arm.shoulder, force),
+            "elbow": cross(arm.grip - arm.elbow, force),
+            "shoulder": cross(arm.grip - arm.shoulder, force),
             "wrist": cross(arm.grip - arm.wrist, force),
-        }  # fmt: skip
+        }
         against.append(-np.einsum("npi,pi->np", moments[path.joint], path.axis[side]))
         if wish.in_plane:
             off.append(np.nan_to_num(off_plane(arm, force)).max(axis=1))
@@ -139,7 +147,8 @@ def find_setups(
 ) -> tuple[Setup, ...]:
     """The setups that come nearest to a wish, best first, at most five.
 
-    paths : the arms along the standard's path for each bench angle that may be used (None: as the standard has it)
+    paths : the arms along the standard's path for each bench angle that may be used (None: as the
+        standard has it)
     kit : whose pulley or anchor is moved about; other kit only changes with the bench
     """
     found: list[Setup] = []
@@ -164,7 +173,8 @@ def find_setups(
 
 @dataclass(frozen=True)
 class _Stand:
-    """One stand in the room. bounds : of distance and side; cost : by every fifth point of the path"""
+    """One stand in the room. bounds : of distance and side; cost : by every fifth point of the
+    path"""
 
     bench_deg: float | None
     height_m: float
@@ -202,7 +212,9 @@ def _over_room(
     out = []
     for height in heights:
         costs = _over(coarse, kit, wish, height, grid)
-        cells = sorted((float(c), float(d), float(s)) for c, (d, s) in zip(costs, grid, strict=True))  # fmt: skip
+        cells = sorted(
+            (float(c), float(d), float(s)) for c, (d, s) in zip(costs, grid, strict=True)
+        )
         out += [
             _Stand(bench, height, d, s, cost, (distances, sides)) for cost, d, s in _spread(cells)
         ]
@@ -217,13 +229,17 @@ def _zoomed(coarse: PathOfArms, kit: Cable | Band, wish: Wish, stand: _Stand) ->
     for _ in range(_ZOOMS):
         axes = [
             np.clip(np.linspace(at - by, at + by, _ZOOM_GRID), low, high)
-            for at, by, (low, high) in zip((best.distance_m, best.side_m), reach, stand.bounds, strict=True)
-        ]  # fmt: skip
+            for at, by, (low, high) in zip(
+                (best.distance_m, best.side_m), reach, stand.bounds, strict=True
+            )
+        ]
         grid = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1).reshape(-1, 2)
         costs = _over(coarse, kit, wish, stand.height_m, grid)
         i = int(np.argmin(costs))
         if costs[i] < best.cost:
-            best = replace(best, distance_m=float(grid[i, 0]), side_m=float(grid[i, 1]), cost=float(costs[i]))  # fmt: skip
+            best = replace(
+                best, distance_m=float(grid[i, 0]), side_m=float(grid[i, 1]), cost=float(costs[i])
+            )
         reach = [2.0 * by / (_ZOOM_GRID - 1) for by in reach]
     return best
 
@@ -272,9 +288,12 @@ def _refined(coarse: PathOfArms, kit: Cable | Band, wish: Wish, stand: _Stand) -
     if (high - low < 1e-9).all():
         return stand
     found = minimize(
-        at, np.array((stand.distance_m, stand.side_m)), method="Powell", bounds=stand.bounds,
+        at,
+        np.array((stand.distance_m, stand.side_m)),
+        method="Powell",
+        bounds=stand.bounds,
         options={"maxfev": 24, "xtol": 5e-3, "ftol": 1e-4},
-    )  # fmt: skip
+    )
     if found.fun < stand.cost:
         x = np.clip(found.x, low, high)
         return replace(stand, distance_m=float(x[0]), side_m=float(x[1]), cost=float(found.fun))
@@ -285,14 +304,24 @@ def _coarse(path: PathOfArms, step: int = 5) -> PathOfArms:
     """The same path by every fifth point, its ends included."""
     pick = slice(None, None, step)
     arms = {
-        s: replace(a, shoulder=a.shoulder[pick], elbow=a.elbow[pick], wrist=a.wrist[pick], grip=a.grip[pick],
-                   knuckles=a.knuckles[pick])
+        s: replace(
+            a,
+            shoulder=a.shoulder[pick],
+            elbow=a.elbow[pick],
+            wrist=a.wrist[pick],
+            grip=a.grip[pick],
+            knuckles=a.knuckles[pick],
+        )
         for s, a in path.arms.items()
-    }  # fmt: skip
+    }
     return replace(
-        path, share=path.share[pick], angle_deg=path.angle_deg[pick], arms=arms,
-        axis={s: a[pick] for s, a in path.axis.items()}, way={s: w[pick] for s, w in path.way.items()},
-    )  # fmt: skip
+        path,
+        share=path.share[pick],
+        angle_deg=path.angle_deg[pick],
+        arms=arms,
+        axis={s: a[pick] for s, a in path.axis.items()},
+        way={s: w[pick] for s, w in path.way.items()},
+    )
 
 
 def _spot(path: PathOfArms, kit: Cable | Band) -> tuple[float, float, float]:
@@ -309,7 +338,8 @@ def _ahead(path: PathOfArms, kit: Cable | Band) -> float:
 def _moved(
     path: PathOfArms, kit: Cable | Band, distance: float, height: float, aside: float
 ) -> Cable | Band:
-    """The kit so far ahead or behind, as the standard's own, so high, and so far aside; mirrored for the right."""
+    """The kit so far ahead or behind, as the standard's own, so high, and so far aside; mirrored
+    for the right."""
     x, z = float(path.hips[0]), float(path.hips[2]) + _ahead(path, kit) * distance
     spots: dict[Side, tuple[float, float, float]] = {
         "left": (x + aside, height, z),

@@ -1,8 +1,9 @@
 """What a kit asks of every joint of an arm and of the trunk, along a path.
 
-The moment of the force about a joint is r × F, r from the joint to the grip. At the shoulder its parts are taken about
-the trunk's axes and the upper arm's own: flexion about the axis that runs to the left, abduction about the one that
-runs ahead, rotation about the upper arm. At the hips the trunk carries both hands.
+The moment of the force about a joint is r × F, r from the joint to the grip. At the shoulder its
+parts are taken about the trunk's axes and the upper arm's own: flexion about the axis that runs to
+the left, abduction about the one that runs ahead, rotation about the upper arm. At the hips the
+trunk carries both hands.
 """
 
 from __future__ import annotations
@@ -19,11 +20,14 @@ from guide_arc.core.model.landmarks import Side
 
 @dataclass(frozen=True, eq=False)
 class JointMoments:
-    """Newton-metres along the path, (P,) each, of one arm and of the trunk under all that the hands hold.
+    """Newton-metres along the path, (P,) each, of one arm and of the trunk under all that the hands
+    hold.
 
-    shoulder, elbow, wrist, trunk : the whole moment; flexion, abduction, rotation : the shoulder's parts, with the sign of
-        the turn that the kit drives the arm to: positive raises it ahead, out to its side, or turns it outward
-    trunk_bend, trunk_side, trunk_twist : of the trunk's, forward, to a side, about its own length; without a sign
+    shoulder, elbow, wrist, trunk : the whole moment; flexion, abduction, rotation : the shoulder's
+        parts, with the sign of the turn that the kit drives the arm to: positive raises it ahead,
+        out to its side, or turns it outward
+    trunk_bend, trunk_side, trunk_twist : of the trunk's, forward, to a side, about its own length;
+        without a sign
     """
 
     shoulder: Array
@@ -56,7 +60,8 @@ def joint_moments(load: PathLoad, points: Mapping[str, Array], side: Side = "lef
     )
     return JointMoments(
         shoulder=length(shoulder),
-        # A turn about the axis to the left takes what is ahead down: raising it ahead is the other way.
+        # A turn about the axis to the left takes what is ahead down: raising it ahead is the other
+        # way.
         flexion=-dot(shoulder, left),
         abduction=mirrored * dot(shoulder, ahead),
         # The upper arm points from shoulder to elbow: about it the left arm turns inward.

@@ -1,7 +1,7 @@
 """What pulls at the hands: each kind of kit, and the force with which it pulls.
 
-World axes, metres, newtons, kilograms; g = 9.80665 m/s² (standard gravity, CGPM 1901). The shares of a load
-between two hands, and what each kit does, are those of formats.md, section 7.
+World axes, metres, newtons, kilograms; g = 9.80665 m/s² (standard gravity, CGPM 1901). The shares
+of a load between two hands, and what each kit does, are those of formats.md, section 7.
 """
 
 from __future__ import annotations
@@ -32,8 +32,10 @@ class FreeWeight:
 
 @dataclass(frozen=True)
 class Cable:
-    """kg : on the stack; ratio : 2 where the hand feels half; each : whether each arm has a stack of its own
-    friction : the share of the stack's weight that pulleys and rods take: more to lift, less to lower
+    """kg : on the stack; ratio : 2 where the hand feels half; each : whether each arm has a stack
+    of its own
+    friction : the share of the stack's weight that pulleys and rods take: more to lift, less to
+        lower
     """
 
     kg: float
@@ -68,7 +70,8 @@ class Band:
 
 @dataclass(frozen=True)
 class Chain:
-    """kg : of the bar; kg_per_m : of all chains together; floor_y_m : where what lies is not lifted"""
+    """kg : of the bar; kg_per_m : of all chains together; floor_y_m : where what lies is not
+    lifted"""
 
     kg: float
     kg_per_m: float
@@ -98,7 +101,8 @@ class BodyWeight:
 
 @dataclass(frozen=True)
 class Machine:
-    """table : (share of the driving measure's range, newtons at each hand); it pulls against the hand's way"""
+    """table : (share of the driving measure's range, newtons at each hand); it pulls against the
+    hand's way"""
 
     table: tuple[tuple[float, float], ...]
 
@@ -115,15 +119,17 @@ def force_on(
 ) -> dict[Side, Array]:
     """The force of the kit on each working hand, newtons.
 
-    hands : (..., T, 3) where the kit takes hold, of the arms that work: of one arm, the whole load is in its hand
-    share : (T,) of the driving measure's range; way : (T, 3) unit direction of each hand in the lift, for machines
+    hands : (..., T, 3) where the kit takes hold, of the arms that work: of one arm, the whole load
+        is in its hand
+    share : (T,) of the driving measure's range; way : (T, 3) unit direction of each hand in the
+        lift, for machines
     sign : (T,) +1 while lifting, -1 while lowering, 0 between: which way friction acts
     """
     part = 1.0 / len(hands)
     return {side: _one(kit, side, hands, part, share, way, sign) for side in hands}
 
 
-def _one(  # noqa: PLR0913
+def _one(
     kit: Kit,
     side: Side,
     hands: Mapping[Side, Array],
@@ -161,7 +167,8 @@ def _one(  # noqa: PLR0913
 
 
 def _of_bar(kit: AnchoredBar, middle: Array) -> Array:
-    """What carries the bar at right angles to it, in its vertical plane: moments about the pivot."""
+    """What carries the bar at right angles to it, in its vertical plane: moments about the
+    pivot."""
     line = middle - np.asarray(kit.pivot_m)
     reach, along = length(line), unit(line)
     level = np.hypot(along[..., 0], along[..., 2])

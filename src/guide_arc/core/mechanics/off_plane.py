@@ -29,9 +29,9 @@ def off_plane_in_picture(
 ) -> Quantity | None:
     """Degrees between the cable and the plane of the hand's way about its joint, over the lifts.
 
-    Only a picture that shows that plane edge on shows the angle: the way is then a line in it. None in
-    space (the check `line-of-pull` measures it there), without a marked cable, and where the plane faces
-    the camera.
+    Only a picture that shows that plane edge on shows the angle: the way is then a line in it. None
+    in space (the check `line-of-pull` measures it there), without a marked cable, and where the
+    plane faces the camera.
     """
     hidden = hidden_axis(body.cleaned.track.view)
     if hidden is None or pull is None or pull.pulley is None or pull.assumed:
@@ -60,8 +60,10 @@ def _into_the_picture_m(standard: Standard, hidden: int) -> float:
 
 
 def _between(way: Array, cable: Array, pulley_u_m: float, depth_m: float) -> Quantity | None:
-    """way, cable : (N, 2) in the picture. The plane holds the joint, so its line goes through it. It holds the camera's
-    axis as well, so a cable that runs into the picture is nearer to it than it looks: by how much is a doubt."""
+    """way, cable : (N, 2) in the picture. The plane holds the joint, so its line goes through it.
+    It holds the camera's axis as well, so a cable that runs into the picture is nearer to it than
+    it looks: by how much is a doubt.
+    """
     spread, axes = np.linalg.svd(way, full_matrices=False)[1:]
     if spread[1] > PULL.edge_on_share * spread[0]:
         return None

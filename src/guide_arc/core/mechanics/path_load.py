@@ -1,4 +1,5 @@
-"""The load along a standard's path: what a kit asks of the working joint from the start to the turn."""
+"""The load along a standard's path: what a kit asks of the working joint from the start to the
+turn."""
 
 from __future__ import annotations
 
@@ -46,9 +47,11 @@ _BENDS_ELBOW: Final = "elbow-bend"
 
 @dataclass(frozen=True, eq=False)
 class PathOfArms:
-    """Both arms along the lift of a standard, as bodies of one stature do it; feet : (3,) between the ankles on the floor
+    """Both arms along the lift of a standard, as bodies of one stature do it; feet : (3,) between
+    the ankles on the floor
 
-    share : (P,) of the range; angle_deg : (P,) the driving measure; axis : of the joint that is looked at, by side
+    share : (P,) of the range; angle_deg : (P,) the driving measure; axis : of the joint that is
+        looked at, by side
     angle_of : the joint that the driving measure belongs to
     """
 
@@ -83,10 +86,10 @@ def working_joint(standard: Standard) -> Joint:
 
 
 def loaded_joint(standard: Standard) -> Joint:
-    """The joint whose load tells a coach how hard a place of the lift is: the working one; but where a bending elbow
-    only goes along with an upper arm that turns (presses, rows, pulldowns), the shoulder. On the floor the hands push
-    straight up beside the shoulders, and it is the elbows that straighten; a curl is for those who bend the elbow,
-    wherever the upper arm goes."""
+    """The joint whose load tells a coach how hard a place of the lift is: the working one; but
+    where a bending elbow only goes along with an upper arm that turns (presses, rows, pulldowns),
+    the shoulder. On the floor the hands push straight up beside the shoulders, and it is the elbows
+    that straighten; a curl is for those who bend the elbow, wherever the upper arm goes."""
     if standard.base in _ON_HANDS or standard.line == _BENDS_ELBOW:
         return working_joint(standard)
     way = arm_path(standard)["elbow"]
@@ -98,8 +101,8 @@ def loaded_joint(standard: Standard) -> Joint:
 def arms_on_path(
     points: Mapping[str, Array], standard: Standard, share: Array, joint: Joint | None = None
 ) -> PathOfArms:
-    """A path from body landmarks along it, (P, 3) each, one row for each share of the lift. joint : the one that is looked
-    at; None takes the working one"""
+    """A path from body landmarks along it, (P, 3) each, one row for each share of the lift. joint :
+    the one that is looked at; None takes the working one"""
     joint = joint or working_joint(standard)
     working: tuple[Side, ...] = ("left",) if standard.arms == "one" else SIDES
     arms = {side: arm_of(points, side) for side in working}
@@ -117,13 +120,21 @@ def arms_on_path(
     feet = 0.5 * (points["left_ankle"][0] + points["right_ankle"][0])
     hips = 0.5 * (points["left_hip"][0] + points["right_hip"][0])
     return PathOfArms(
-        share, asked.from_deg + share * (asked.to_deg - asked.from_deg), arms, axis, way, joint,
-        np.array([feet[0], 0.0, feet[2]]), hips, working_joint(standard),
-    )  # fmt: skip
+        share,
+        asked.from_deg + share * (asked.to_deg - asked.from_deg),
+        arms,
+        axis,
+        way,
+        joint,
+        np.array([feet[0], 0.0, feet[2]]),
+        hips,
+        working_joint(standard),
+    )
 
 
 def arm_of(points: Mapping[str, Array], side: Side) -> ArmPoints:
-    """One arm of a body. Kit takes hold at the handle, else between the knuckles, else at the wrist."""
+    """One arm of a body. Kit takes hold at the handle, else between the knuckles, else at the
+    wrist."""
     wrist = points[f"{side}_wrist"]
     knuckles = wrist
     if f"{side}_index" in points and f"{side}_pinky" in points:
@@ -145,7 +156,8 @@ def trunk_frame(points: Mapping[str, Array]) -> Array:
 
 
 def elbow_way(points: Mapping[str, Array], side: Side = "left") -> Array:
-    """(P, 3) an elbow's way from its shoulder in upper-arm lengths: to the left, up along the trunk, ahead."""
+    """(P, 3) an elbow's way from its shoulder in upper-arm lengths: to the left, up along the
+    trunk, ahead."""
     upper = np.einsum(
         "tij,tj->ti", trunk_frame(points), points[f"{side}_elbow"] - points[f"{side}_shoulder"]
     )
@@ -196,7 +208,8 @@ def own_kit(standard: Standard, path: PathOfArms, load_kg: float | None = None) 
 def placed(
     path: PathOfArms, offset: tuple[float, float, float]
 ) -> dict[Side, tuple[float, float, float]]:
-    """Where kit stands that a standard puts so far out to the arm's side, up, and ahead of the feet."""
+    """Where kit stands that a standard puts so far out to the arm's side, up, and ahead of the
+    feet."""
     out: dict[Side, tuple[float, float, float]] = {}
     for side, sign in (("left", 1.0), ("right", -1.0)):
         spot = path.feet + np.array([sign * offset[0], offset[1], offset[2]])

@@ -22,7 +22,8 @@ class Pull:
 
     hand : (T, 3) where it takes hold; toward : (T, 3) unit direction of the pull
     pulley : (T, 3) where the cable comes from; None for a free weight
-    assumed : the pulley stands where the standard puts it, not where the recording or a kept setup shows it
+    assumed : the pulley stands where the standard puts it, not where the recording or a kept setup
+        shows it
     u_m : standard uncertainty of where the pulley stands
     """
 
@@ -51,8 +52,8 @@ def working_plane(place_m: Array) -> Array | None:
     """(3,) unit normal of the plane in which a hand moves about its joint; None where the way is
     too short or too straight to span one.
 
-    place_m : (N, 3) the hand from the joint. A turn about a joint keeps the joint in the plane of the
-    way; where the arm sweeps a cone, it is the plane of the way itself.
+    place_m : (N, 3) the hand from the joint. A turn about a joint keeps the joint in the plane of
+    the way; where the arm sweeps a cone, it is the plane of the way itself.
     """
     rows = place_m - place_m.mean(axis=0)
     through_joint = np.linalg.svd(place_m, full_matrices=False)
@@ -73,7 +74,8 @@ def pulley_is_marked(body: Body, side: Side) -> bool:
 
 
 def _pulley(body: Body, standard: Standard, side: Side) -> tuple[Array | None, bool, float]:
-    """Its place over time, whether that is assumed, and how unsure. A picture has its two axes alone."""
+    """Its place over time, whether that is assumed, and how unsure. A picture has its two axes
+    alone."""
     if pulley_is_marked(body, side):
         marked = body.points[f"{side}_pulley"]
         # A pulley does not move: its place over the set bridges the frames without it.
@@ -94,6 +96,7 @@ def _pulley(body: Body, standard: Standard, side: Side) -> tuple[Array | None, b
     hidden = hidden_axis(body.cleaned.track.view)
     if hidden is not None:
         pulley[hidden] = 0.0
-    # Put up by eye: a hand's width is two standard uncertainties where it was measured for this client.
+    # Put up by eye: a hand's width is two standard uncertainties where it was measured for this
+    # client.
     u_m = (0.5 if standard.kit_kept else 1.0) * HANDS_WIDTH_M
     return np.broadcast_to(pulley, body.points[f"{side}_wrist"].shape), not standard.kit_kept, u_m

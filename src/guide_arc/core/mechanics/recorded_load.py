@@ -51,10 +51,13 @@ _NEEDED: Final = ("shoulder", "elbow", "wrist")
 
 @dataclass(frozen=True, eq=False)
 class RecordedLoad:
-    """loads : by arm that works; seen : (T,) frames in which an arm's landmarks are there; curves : of each rep's lift
-    against_u_nm : (T,) standard uncertainty of each arm's `against_nm`, from the landmarks and from where the kit stands
-    momentum_pct : of each lift, the largest part of the kit's force that speeds it up or slows it down, in percent of
-        what it weighs at the hand; NaN for kit whose mass does not go with the hand
+    """loads : by arm that works; seen : (T,) frames in which an arm's landmarks are there; curves :
+    of each rep's lift
+    against_u_nm : (T,) standard uncertainty of each arm's `against_nm`, from the landmarks and from
+        where the kit stands
+    momentum_pct : of each lift, the largest part of the kit's force that speeds it up or slows it
+        down, in percent of what it weighs at the hand; NaN for kit whose mass does not go with the
+        hand
     """
 
     time_s: Array
@@ -68,7 +71,8 @@ class RecordedLoad:
 def recorded_load(
     body: Body, repset: RepSet, standard: Standard, kit: Kit, body_kg: float | None = None
 ) -> RecordedLoad:
-    """The load on a recorded set. Raises BadInput for a picture, which does not show forces in space."""
+    """The load on a recorded set. Raises BadInput for a picture, which does not show forces in
+    space."""
     if body.cleaned.track.view != "none":
         raise BadInput(
             "a picture does not show how far the kit stands; forces need a recording in space"
@@ -102,10 +106,9 @@ def recorded_load(
     return RecordedLoad(body.time_s, loads, seen, curves, u_nm, momentum)
 
 
-def _u_nm(  # noqa: PLR0913
-    body: Body, side: Side, arm: ArmPoints, joint: Joint, force: Array, kit: Kit
-) -> Array:
-    """(T,) how unsure the moment is: the force on an unsure lever, and a line that may start a hand's width beside."""
+def _u_nm(body: Body, side: Side, arm: ArmPoints, joint: Joint, force: Array, kit: Kit) -> Array:
+    """(T,) how unsure the moment is: the force on an unsure lever, and a line that may start a
+    hand's width beside."""
     about = arm.elbow if joint == "elbow" else arm.shoulder
     size = length(force)
     sigma = np.hypot(body.cleaned.sigma(f"{side}_wrist"), body.cleaned.sigma(f"{side}_{joint}"))
@@ -121,8 +124,8 @@ def _u_nm(  # noqa: PLR0913
 
 
 def _momentum_pct(rep: Rep, time_s: Array, arms: Mapping[Side, ArmPoints], kit: Kit) -> float:
-    """Newton's second law on the kit's mass: a free weight goes with the hand, a stack with its cable, and on a
-    ratio so much slower. The mass itself falls out of the share."""
+    """Newton's second law on the kit's mass: a free weight goes with the hand, a stack with its
+    cable, and on a ratio so much slower. The mass itself falls out of the share."""
     if not isinstance(kit, FreeWeight | Cable):
         return float("nan")
     slower = kit.ratio if isinstance(kit, Cable) else 1.0
@@ -165,7 +168,7 @@ def _share(body: Body, standard: Standard, side: Side) -> Array:
     return (drive - asked.from_deg) / (asked.to_deg - asked.from_deg)
 
 
-def _axis(  # noqa: PLR0913
+def _axis(
     arm: ArmPoints, frame: Array, time_s: Array, sign: Array, joint: str, standard: Standard
 ) -> Array:
     if joint == "elbow":

@@ -23,7 +23,8 @@ _LOWEST: Final = ("heel", "foot", "ankle")
 
 @dataclass(frozen=True, eq=False)
 class RecordedRep:
-    """A rep that a setup is looked at on. words : whose and which; share, points : as `body_of_rep` gives them"""
+    """A rep that a setup is looked at on. words : whose and which; share, points : as `body_of_rep`
+    gives them"""
 
     words: str
     standard: str
@@ -34,14 +35,17 @@ class RecordedRep:
 
 
 def body_of_rep(body: Body, standard: Standard, rep: Rep) -> tuple[Array, dict[str, Array]]:
-    """(P,) shares of the standard's range that the lift went through, and every landmark at them, (P, 3): y = 0 is the
-    floor and the hips stand over x = z = 0 at the start, as `body_on_path` has them.
+    """(P,) shares of the standard's range that the lift went through, and every landmark at them,
+    (P, 3): y = 0 is the floor and the hips stand over x = z = 0 at the start, as `body_on_path` has
+    them.
 
-    Raises BadInput for a picture, for an exercise that moves the trunk, and for a lift of which too little was seen.
+    Raises BadInput for a picture, for an exercise that moves the trunk, and for a lift of which too
+    little was seen.
     """
     if standard.drive in (*TRUNK_DRIVES, "shoulder_hike"):
         raise BadInput(
-            "this exercise moves the trunk, not the arm: there is no arm's way to stand a setup against"
+            "this exercise moves the trunk, not the arm: there is no arm's way to stand a setup"
+            " against"
         )
     if body.cleaned.track.view != "none":
         raise BadInput(

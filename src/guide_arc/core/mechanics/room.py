@@ -10,7 +10,8 @@ from guide_arc.core.mechanics.find_setup import Room
 
 @dataclass(frozen=True)
 class Column:
-    """A column that a pulley slides along. holes_m : over the floor, the lowest first, which is hole 1"""
+    """A column that a pulley slides along. holes_m : over the floor, the lowest first, which is
+    hole 1"""
 
     name: str
     holes_m: tuple[float, ...]

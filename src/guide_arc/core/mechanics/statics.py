@@ -1,8 +1,9 @@
 """Moments at elbow and shoulder from what pulls at the hand and from the arm's own weight.
 
-Quasi-static, in space: a force F at p gives the moment r × F about a joint, r from the joint to p. Segment
-masses and mass centres as shares of the body's mass and of the segment's length from its upper end: Winter,
-Biomechanics and Motor Control of Human Movement, 4th ed., table 4.1 (after Dempster 1955).
+Quasi-static, in space: a force F at p gives the moment r × F about a joint, r from the joint to p.
+Segment masses and mass centres as shares of the body's mass and of the segment's length from its
+upper end: Winter, Biomechanics and Motor Control of Human Movement, 4th ed., table 4.1 (after
+Dempster 1955).
 """
 
 from __future__ import annotations
@@ -32,7 +33,8 @@ Joint = Literal["elbow", "shoulder"]
 
 @dataclass(frozen=True, eq=False)
 class ArmPoints:
-    """One arm over time, (..., T, 3) each, world metres. grip : where the kit takes hold; knuckles : for the hand's mass"""
+    """One arm over time, (..., T, 3) each, world metres. grip : where the kit takes hold; knuckles
+    : for the hand's mass"""
 
     shoulder: Array
     elbow: Array
@@ -62,7 +64,8 @@ class ArmLoad:
 def load_of(
     arm: ArmPoints, force_n: Array, axis: Array, joint: Joint, body_kg: float | None = None
 ) -> ArmLoad:
-    """The load on one arm. axis : (T, 3) unit axis about which the working joint turns in the lift"""
+    """The load on one arm. axis : (T, 3) unit axis about which the working joint turns in the
+    lift"""
     force = np.broadcast_to(force_n, np.broadcast_shapes(force_n.shape, arm.grip.shape))
     elbow = cross(arm.grip - arm.elbow, force)
     shoulder = cross(arm.grip - arm.shoulder, force)
@@ -71,9 +74,14 @@ def load_of(
     some = size > 1e-9
     lever = np.where(some, length(working) / np.where(some, size, 1.0), np.nan)
     return ArmLoad(
-        force, elbow, shoulder, *_limb(arm, body_kg), -dot(working, np.broadcast_to(axis, working.shape)), lever,
+        force,
+        elbow,
+        shoulder,
+        *_limb(arm, body_kg),
+        -dot(working, np.broadcast_to(axis, working.shape)),
+        lever,
         off_plane(arm, force),
-    )  # fmt: skip
+    )
 
 
 def _limb(arm: ArmPoints, body_kg: float | None) -> tuple[Array | None, Array | None]:
@@ -115,8 +123,8 @@ def off_plane(arm: ArmPoints, force: Array) -> Array:
 
 
 def elbow_axis(arm: ArmPoints, direction: int) -> Array:
-    """(T, 3) the axis about which the forearm turns in the lift: +1 where lifting bends the elbow, -1 where it
-    straightens it. On a straight arm it is the nearest one that can be told."""
+    """(T, 3) the axis about which the forearm turns in the lift: +1 where lifting bends the elbow,
+    -1 where it straightens it. On a straight arm it is the nearest one that can be told."""
     upper, fore = unit(arm.elbow - arm.shoulder), unit(arm.wrist - arm.elbow)
     axis = cross(upper, fore)
     told = length(axis) > np.sin(np.radians(PLANE_FROM_DEG))
@@ -125,9 +133,11 @@ def elbow_axis(arm: ArmPoints, direction: int) -> Array:
 
 
 def shoulder_axis(upper_in_trunk: Array, trunk: Array, time_s: Array, sign: Array) -> Array:
-    """(T, 3) the axis of the upper arm's motion against the trunk, as in the lift, kept through holds.
+    """(T, 3) the axis of the upper arm's motion against the trunk, as in the lift, kept through
+    holds.
 
-    upper_in_trunk : (T, 3) the upper arm's direction in the trunk's axes; trunk : (T, 3, 3) rows are those axes
+    upper_in_trunk : (T, 3) the upper arm's direction in the trunk's axes; trunk : (T, 3, 3) rows
+        are those axes
     sign : (T,) +1 while lifting, -1 while lowering, 0 between
     """
     u = unit(upper_in_trunk)
@@ -195,13 +205,16 @@ def curve_of(share: Array, angle_deg: Array, against_nm: Array) -> Curve:
             Hardest(float(s[i]), float(angle[i]), peak), ((float(s[0]), float(s[-1])),), mean, 0.0
         )
     return Curve(
-        Hardest(float(s[i]), float(angle[i]), peak), _below(s, nm, SLACK_SHARE * peak), mean,
+        Hardest(float(s[i]), float(angle[i]), peak),
+        _below(s, nm, SLACK_SHARE * peak),
+        mean,
         100.0 * max(float(nm.min()) / peak, 0.0),
-    )  # fmt: skip
+    )
 
 
 def _below(s: Array, nm: Array, bar: float) -> tuple[tuple[float, float], ...]:
-    """Stretches in which a curve lies below a bar, their ends between samples found in straight lines."""
+    """Stretches in which a curve lies below a bar, their ends between samples found in straight
+    lines."""
     low = nm < bar
     out: list[tuple[float, float]] = []
     start: float | None = None

@@ -14,7 +14,8 @@ SIDED: Final = tuple(f"{side} {place}" for place in PLACES for side in ("left", 
 Dominant = Literal["", "left", "right"]
 Weight = Literal["kg", "lb"]
 Length = Literal["cm", "in"]
-# What is made of where a client feels a set: a guide to whether it works, or a clue to joint position only.
+# What is made of where a client feels a set: a guide to whether it works, or a clue to joint
+# position only.
 Feel = Literal["guide", "clue"]
 
 
@@ -40,7 +41,8 @@ class Client:
 
     goals : in the coach's words; weak : regions that come first
     kit : what there is to pull with, as standards name it; empty where nobody noted it
-    rack_kg : the weights that there are, by what is held: "dumbbell", "bar", "cable", "machine", "assisted"
+    rack_kg : the weights that there are, by what is held: "dumbbell", "bar", "cable", "machine",
+        "assisted"
     room : the name of the room they train in
     words : what they understand, and what they don't, in the coach's words
     neglect_days : how long a region may go without a set; session_min : how long a session may be

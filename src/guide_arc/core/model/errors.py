@@ -9,7 +9,8 @@ from guide_arc.core.model.plain_text import visible
 
 
 class BadInput(ValueError):
-    """Something given from outside can't be used. Its text is one plain sentence, whatever it quotes."""
+    """Something given from outside can't be used. Its text is one plain sentence, whatever it
+    quotes."""
 
     def __str__(self) -> str:
         return visible(super().__str__(), lines=True)

@@ -28,10 +28,11 @@ class Stay:
 class PathFigures:
     """Elbow or hand of one arm against its guide arc in one rep, percent of the upper arm.
 
-    largest_pct : the largest departure; at_share : where along the arc (0 start, 1 turn); way : in words
+    largest_pct : the largest departure; at_share : where along the arc (0 start, 1 turn); way : in
+        words
     inside_pct : share of the rep's time inside the corridor
-    signed_pct : departures at even shares of the way along the arc, NaN where unseen: across the arc's
-        plane or within it, whichever is larger in this set; positive towards `positive`
+    signed_pct : departures at even shares of the way along the arc, NaN where unseen: across the
+        arc's plane or within it, whichever is larger in this set; positive towards `positive`
     """
 
     part: str

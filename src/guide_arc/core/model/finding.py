@@ -36,10 +36,12 @@ class Finding:
     why : for cannot-tell, what stands in the way and which recording would show it
     allowed : off only in the last reps, which the coach allows to be loose
     way : in which of the ways that its check knows it departs, such as "back" or "start"
-    by_view : for cannot-tell, whether it is the view that hides it, so that another recording may show it
+    by_view : for cannot-tell, whether it is the view that hides it, so that another recording may
+        show it
     eye : what the coach saw with their own eyes, which stands in the place of the verdict
     least : the limit is the least that is asked
-    seen_from : where a set was recorded from several sides, the one that told this, such as "from the left"
+    seen_from : where a set was recorded from several sides, the one that told this, such as "from
+        the left"
     partly : only a part of what the check asks for was seen: the verdict is about that part
     """
 
@@ -65,7 +67,8 @@ class Finding:
 
     @property
     def p(self) -> float | None:
-        """The probability that the true value is past the limit, of a normal error; None where nothing was judged."""
+        """The probability that the true value is past the limit, of a normal error; None where
+        nothing was judged."""
         if self.value is None or self.uncertainty is None or self.verdict == "cannot-tell":
             return None
         past = (self.limit - self.value) if self.least else (self.value - self.limit)
@@ -75,7 +78,8 @@ class Finding:
 
     @property
     def judged(self) -> Verdict:
-        """The verdict that counts for weight, history, cues and praise: the coach's eye, or else what was measured."""
+        """The verdict that counts for weight, history, cues and praise: the coach's eye, or else
+        what was measured."""
         if self.eye is None:
             return self.verdict
         return "ok" if self.eye == "held" else "off"

@@ -8,9 +8,19 @@ Side = Literal["left", "right"]
 SIDES: Final[tuple[Side, Side]] = ("left", "right")
 
 _PAIRED: Final = (
-    "ear", "shoulder", "elbow", "wrist", "thumb", "index", "pinky",
-    "hip", "knee", "ankle", "heel", "foot",
-)  # fmt: skip
+    "ear",
+    "shoulder",
+    "elbow",
+    "wrist",
+    "thumb",
+    "index",
+    "pinky",
+    "hip",
+    "knee",
+    "ankle",
+    "heel",
+    "foot",
+)
 
 BODY: Final[tuple[str, ...]] = (
     "nose",
@@ -19,9 +29,16 @@ BODY: Final[tuple[str, ...]] = (
     "mid_spine",
 )
 KIT: Final[tuple[str, ...]] = (
-    "left_handle", "right_handle", "left_pulley", "right_pulley",
-    "bar_left", "bar_right", "anchor", "bench_head", "bench_foot",
-)  # fmt: skip
+    "left_handle",
+    "right_handle",
+    "left_pulley",
+    "right_pulley",
+    "bar_left",
+    "bar_right",
+    "anchor",
+    "bench_head",
+    "bench_foot",
+)
 ALL: Final[tuple[str, ...]] = BODY + KIT
 KNOWN: Final[frozenset[str]] = frozenset(ALL)
 

@@ -1,4 +1,5 @@
-"""What the coach marks on a clip's picture: joints and kit at key frames, lines of known length or way."""
+"""What the coach marks on a clip's picture: joints and kit at key frames, lines of known length or
+way."""
 
 from __future__ import annotations
 
@@ -83,7 +84,7 @@ class Marks:
 
     def without_mark(self, name: str, frame: int) -> Marks:
         own = tuple(m for m in self.points.get(name, ()) if m.frame != frame)
-        points = {n: (own if n == name else m) for n, m in self.points.items()}
+        points = {n: own if n == name else m for n, m in self.points.items()}
         return Marks(self.view, {n: m for n, m in points.items() if m}, self.lines, self.person)
 
     def with_line(self, line: Line) -> Marks:
@@ -100,7 +101,8 @@ class Marks:
         )
 
     def mirrored(self, width: float) -> Marks:
-        """The same marks on the picture turned left to right. Names and view stay: they are the coach's."""
+        """The same marks on the picture turned left to right. Names and view stay: they are the
+        coach's."""
 
         def over(x: float) -> float:
             return width - 1.0 - x
@@ -121,7 +123,8 @@ class Marks:
 def asked_points(view: StatedView) -> tuple[str, ...]:
     """The joints that a review needs marked, from the head down, in the order of clicking.
 
-    From between two sides the other shoulder and hip are asked for too: they tell how far round the camera stands.
+    From between two sides the other shoulder and hip are asked for too: they tell how far round the
+    camera stands.
     """
     if view in SIDES:
         return tuple(f"{view}_{part}" for part in _SIDE_PARTS)

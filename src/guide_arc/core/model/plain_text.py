@@ -13,7 +13,8 @@ _DIRECTION: Final = frozenset(
 
 
 def visible(text: str, *, lines: bool = False) -> str:
-    """Without control characters and marks of direction; half a character is shown as one that is missing.
+    """Without control characters and marks of direction; half a character is shown as one that is
+    missing.
 
     lines : line breaks and tabs may stay
     """

@@ -21,7 +21,8 @@ class LighterSets:
 
 @dataclass(frozen=True)
 class AskedStep:
-    """A step that is taken only if the coach says yes to it. load_kg : a weight of the rack; why : what speaks for it"""
+    """A step that is taken only if the coach says yes to it. load_kg : a weight of the rack; why :
+    what speaks for it"""
 
     load_kg: float
     why: str
@@ -31,10 +32,12 @@ class AskedStep:
 class Prescription:
     """The next dose of one exercise.
 
-    change : harder, the same, easier, more reps, an easier week, or nothing before a clinician was asked
+    change : harder, the same, easier, more reps, an easier week, or nothing before a clinician was
+        asked
     load_kg : a weight that there is; None where none is to be given or none was ever noted
     reasons : the most telling first; then : what would change it
-    look_for : the checks of harm that were not seen; the weight may rise once the coach's eye or another recording answers
+    look_for : the checks of harm that were not seen; the weight may rise once the coach's eye or
+        another recording answers
     ask : a step beyond a tenth that the coach has to say yes to
     questions : about entries that look like slips, which are left out until they are answered
     back_off : the lighter sets that follow, where the scheme has some

@@ -13,8 +13,10 @@ WorkSide = Literal["both", "left", "right"]
 class Span:
     """A stretch of time in seconds of the recording.
 
-    start_u_s, end_u_s : standard uncertainties of its ends; 0 where a hand or nobody's measuring put them
-    start_seen, end_seen : whether the movement was seen about that end; a lost end is no more than a guess
+    start_u_s, end_u_s : standard uncertainties of its ends; 0 where a hand or nobody's measuring
+        put them
+    start_seen, end_seen : whether the movement was seen about that end; a lost end is no more than
+        a guess
     """
 
     start_s: float
@@ -86,7 +88,8 @@ class Rep:
 
     @property
     def start_seen(self) -> bool:
-        """Whether both moments were seen at which the stretch can be reached: the start and the end."""
+        """Whether both moments were seen at which the stretch can be reached: the start and the
+        end."""
         return self.lift.start_seen and self.lower.end_seen
 
     @property

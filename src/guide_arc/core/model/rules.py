@@ -1,6 +1,7 @@
 """Numbers that decide: frozen groups in which each has its unit, and why it is what it is.
 
-`bench/constants.py` moves each by a quarter up and down, and docs/constants.md says what that changes.
+`bench/constants.py` moves each by a quarter up and down, and docs/constants.md says what that
+changes.
 """
 
 from __future__ import annotations
@@ -13,7 +14,8 @@ CONTRACT: Final = "formats.md"
 
 
 def rule(value: Any, unit: str, why: str) -> Any:
-    """A field of a group: its value, its unit (empty for a bare number), and its reason or source."""
+    """A field of a group: its value, its unit (empty for a bare number), and its reason or
+    source."""
     return field(default=value, metadata={"unit": unit, "why": why})
 
 

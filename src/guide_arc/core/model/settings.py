@@ -42,7 +42,8 @@ Saw = Literal["held", "broke"]
 
 @dataclass(frozen=True)
 class EyeAnswer:
-    """What the coach's own eye says of a finding. finding : its key (check/side); by, at : who said so, and when"""
+    """What the coach's own eye says of a finding. finding : its key (check/side); by, at : who said
+    so, and when"""
 
     finding: str
     saw: Saw

@@ -10,20 +10,40 @@ from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.track import View
 
 Drive = Literal[
-    "elbow_flexion", "shoulder_elevation", "shoulder_plane", "shoulder_hike", "trunk_lean",
+    "elbow_flexion",
+    "shoulder_elevation",
+    "shoulder_plane",
+    "shoulder_hike",
+    "trunk_lean",
     "trunk_side_lean",
-]  # fmt: skip
+]
 # Drives that are the trunk's own, so that no arm differs from the other.
 TRUNK_DRIVES: Final = ("trunk_lean", "trunk_side_lean")
 Arms = Literal["both", "either", "one"]
 # Seated is also lying face up: the legs are the same, the trunk leans back.
 Base = Literal[
-    "standing", "seated", "hinged", "kneeling", "prone", "plank", "pike", "on-hands", "side-lying",
-]  # fmt: skip
+    "standing",
+    "seated",
+    "hinged",
+    "kneeling",
+    "prone",
+    "plank",
+    "pike",
+    "on-hands",
+    "side-lying",
+]
 # How the elbow travels, as coaches name it.
 ElbowPath = Literal[
-    "still", "close", "between", "wide", "leads", "level-arc", "arc-to-hip", "over-and-up", "turns-with-trunk",
-]  # fmt: skip
+    "still",
+    "close",
+    "between",
+    "wide",
+    "leads",
+    "level-arc",
+    "arc-to-hip",
+    "over-and-up",
+    "turns-with-trunk",
+]
 HoldsOn = Literal["every", "first", "last", "first-and-last"]
 Harm = Literal["spine", "joint", "effect"]
 
@@ -99,7 +119,8 @@ class Tempo:
 
 @dataclass(frozen=True)
 class Holds:
-    """Which reps the tempo's holds are asked of, and how long the stretch before the first lift is."""
+    """Which reps the tempo's holds are asked of, and how long the stretch before the first lift
+    is."""
 
     on: HoldsOn = "every"
     opening_stretch_s: float = 0.0
@@ -156,15 +177,19 @@ class CheckRule:
         # A check's own other words speak of no way in particular.
         others = own.other_cues or self.other_cues
         return WayWords(
-            way, own.title or self.title, own.why or self.why, own.cue or self.cue, others,
+            way,
+            own.title or self.title,
+            own.why or self.why,
+            own.cue or self.cue,
+            others,
             own.felt or self.felt,
-        )  # fmt: skip
+        )
 
 
 @dataclass(frozen=True)
 class PraiseLine:
-    """A sentence of praise of a standard, and the checks that prove it where they are all ok. Without any it needs every
-    check of the standard."""
+    """A sentence of praise of a standard, and the checks that prove it where they are all ok.
+    Without any it needs every check of the standard."""
 
     words: str
     proof: tuple[str, ...] = ()
@@ -175,7 +200,8 @@ class Dose:
     """How much of it is usual.
 
     partials : partial reps asked for after the last full one
-    of_parent : the plain lift's id, and the share of its weight to start this variant with; None where it is none
+    of_parent : the plain lift's id, and the share of its weight to start this variant with; None
+        where it is none
     """
 
     reps: tuple[int, int]
@@ -209,9 +235,10 @@ class Standard:
     line : the fibre line of the target region, see `mechanics.fibres`
     easier, harder : ids of standards
     rises_on : checks that must be ok before the weight rises, beside those of harm and of weight
-    kit_kept : the pulley or anchor stands where this client's kept setup has it, not merely where it usually does
-    shown_from : by check the recordings that show it, a letter each: S in space, F front, B back, N the side of
-        the arm in question, A the other side; empty where that was never tried
+    kit_kept : the pulley or anchor stands where this client's kept setup has it, not merely where
+        it usually does
+    shown_from : by check the recordings that show it, a letter each: S in space, F front, B back, N
+        the side of the arm in question, A the other side; empty where that was never tried
     """
 
     id: str

@@ -27,7 +27,8 @@ StatedView = Literal[
     "front", "back", "left", "right", "front-left", "front-right", "back-left", "back-right"
 ]
 STATED_VIEWS: Final[tuple[StatedView, ...]] = get_args(StatedView)
-# Between two sides: the side whose arm is seen best, and how far the camera stands round from it, degrees.
+# Between two sides: the side whose arm is seen best, and how far the camera stands round from it,
+# degrees.
 BETWEEN_VIEWS: Final[Mapping[str, tuple[View, float]]] = MappingProxyType(
     {
         "front-left": ("left", -45.0),
@@ -61,9 +62,11 @@ class SetFacts:
 class CameraPlace:
     """Where a camera stood, as far as somebody said.
 
-    between : the view between two sides that was said, such as "front-left"; "" for one of the four sides
-    yaw_deg : how far it stood round the subject from the view that was said, the way that leads from the front to the
-        left; pitch_deg : how far it looked down; roll_deg : how far it was tilted clockwise. None where not known
+    between : the view between two sides that was said, such as "front-left"; "" for one of the four
+        sides
+    yaw_deg : how far it stood round the subject from the view that was said, the way that leads
+        from the front to the left; pitch_deg : how far it looked down; roll_deg : how far it was
+        tilted clockwise. None where not known
     """
 
     between: str = ""
@@ -91,8 +94,8 @@ class LandmarkTrack:
     position : (T, L, 3) metres, world axes (x to the subject's left, y up, z the way
         they face); or (T, L, 2) pixels, x right and y down. NaN is a missing sample.
     confidence : (T, L) 0 to 1
-    view : the side of the body the camera sees; "none" for world tracks; between two sides the one whose arm is seen
-        best, with `camera.between` for what was said
+    view : the side of the body the camera sees; "none" for world tracks; between two sides the one
+        whose arm is seen best, with `camera.between` for what was said
     image_size : (width, height) in pixels; None for world tracks
     extra : columns that the format does not name, kept as their text
     calibration : what is known of the picture's scale and vertical

@@ -1,8 +1,9 @@
 """Numbers as people type them: decimal comma or decimal point, in every field alike.
 
-One sign between figures is the decimal sign, whichever it is: nobody groups thousands in kilograms or degrees. Where both
-signs stand in a number, the last one is the decimal sign and the other one groups. A sign that occurs several times in one
-number groups, too. Files and stored values always have the point.
+One sign between figures is the decimal sign, whichever it is: nobody groups thousands in kilograms
+or degrees. Where both signs stand in a number, the last one is the decimal sign and the other one
+groups. A sign that occurs several times in one number groups, too. Files and stored values always
+have the point.
 """
 
 from __future__ import annotations
@@ -36,10 +37,11 @@ def number_from(text: str, unit: str = "") -> float:
 
 
 def with_points(text: str) -> str:
-    """A text in which every number has a decimal point, for a parser that reads more than one number.
+    """A text in which every number has a decimal point, for a parser that reads more than one
+    number.
 
-    A comma before a space still parts numbers: `2,5, 10` are two and a half, and ten. Several commas without spaces part
-    numbers as well: `10,20,30` are three.
+    A comma before a space still parts numbers: `2,5, 10` are two and a half, and ten. Several
+    commas without spaces part numbers as well: `10,20,30` are three.
     """
     return _BETWEEN.sub(lambda found: _part(found.group()), text.translate(_MINUS))
 
@@ -62,7 +64,8 @@ def _with_point(number: str) -> str:
 
 
 def understood(text: str) -> str:
-    """How a text's numbers are understood where another reading is possible, such as `1.25` for `1,250`; else empty."""
+    """How a text's numbers are understood where another reading is possible, such as `1.25` for
+    `1,250`; else empty."""
     out = []
     for found in _BETWEEN.findall(text):
         whole, _sign, after = re.split(r"([.,])", found, maxsplit=1)

@@ -1,4 +1,5 @@
-"""The weeks ahead of a client, planned in one go: on the weekdays and with the exercises that are usual."""
+"""The weeks ahead of a client, planned in one go: on the weekdays and with the exercises that are
+usual."""
 
 from __future__ import annotations
 
@@ -17,10 +18,11 @@ from guide_arc.core.planning.rules import PLAN
 
 
 def usual_sessions(known: Knowledge) -> Mapping[int, tuple[str, ...]]:
-    """By weekday the standards that are usually done on it, in the weeks before today; empty without any set.
+    """By weekday the standards that are usually done on it, in the weeks before today; empty
+    without any set.
 
-    A day on which less than half as many exercises were recorded as on the fullest one is no session of its own:
-    what was done only then goes to the session with the fewest exercises.
+    A day on which less than half as many exercises were recorded as on the fullest one is no
+    session of its own: what was done only then goes to the session with the fewest exercises.
     """
     since = known.today - timedelta(days=PLAN.programme_days)
     days: dict[date, dict[str, None]] = {}
@@ -48,8 +50,9 @@ def usual_sessions(known: Knowledge) -> Mapping[int, tuple[str, ...]]:
 def with_weeks(plan: Plan, known: Knowledge, count: int) -> Plan:
     """The plan with sessions for so many weeks ahead. What is planned, and what was done, stays.
 
-    A weekday goes on as the coach has it in the last session planned before it, else with what is usual; where
-    nothing was done in the last weeks there is nothing to plan from, and the plan is as it was.
+    A weekday goes on as the coach has it in the last session planned before it, else with what is
+    usual; where nothing was done in the last weeks there is nothing to plan from, and the plan is
+    as it was.
     """
     done = {s.on for s in known.sets}
     schools = {s.standard: s.school for s in known.sets}

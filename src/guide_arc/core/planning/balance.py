@@ -1,4 +1,5 @@
-"""Time under tension by muscle and head, and whether front, side and rear, left and right, get alike."""
+"""Time under tension by muscle and head, and whether front, side and rear, left and right, get
+alike."""
 
 from __future__ import annotations
 
@@ -28,7 +29,8 @@ class Tension:
 
 @dataclass(frozen=True)
 class Balance:
-    """heads : the most trained first; arms : full reps of the left and the right arm within the window"""
+    """heads : the most trained first; arms : full reps of the left and the right arm within the
+    window"""
 
     heads: tuple[Tension, ...]
     arms: tuple[int, int]

@@ -36,7 +36,8 @@ class CardLine:
 
 @dataclass(frozen=True)
 class Card:
-    """One session. length_s : as computed of what is planned; None of what was done; too_long : more than there is"""
+    """One session. length_s : as computed of what is planned; None of what was done; too_long :
+    more than there is"""
 
     on: date
     state: State
@@ -64,7 +65,8 @@ class Week:
 def board_of(
     plan: Plan, known: Knowledge, proposed: PlannedSession | None = None
 ) -> tuple[Week, ...]:
-    """Two weeks behind, this one, and eleven ahead. What was done takes the place of what was planned.
+    """Two weeks behind, this one, and eleven ahead. What was done takes the place of what was
+    planned.
 
     proposed : the next session where none is kept
     """
@@ -106,7 +108,11 @@ def _done(day: date, sets: list[KeptSet], known: Knowledge) -> Card:
 
 
 def _planned(session: PlannedSession, state: State, plan: Plan, known: Knowledge) -> Card:
-    lines = [dosed_in(plan, line, known, session.on) for line in session.lines if line.standard in known.standards]  # fmt: skip
+    lines = [
+        dosed_in(plan, line, known, session.on)
+        for line in session.lines
+        if line.standard in known.standards
+    ]
     told = (CardLine(d.plan.name, d.plan.region, d.asked.sets, d.asked.ask_first) for d in lines)
     length_s = length_of(lines)
     return Card(

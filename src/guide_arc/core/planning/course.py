@@ -1,4 +1,5 @@
-"""Form against load: what was held, at which weight it breaks, by what, and what follows from it."""
+"""Form against load: what was held, at which weight it breaks, by what, and what follows from
+it."""
 
 from __future__ import annotations
 
@@ -49,7 +50,8 @@ class Course:
     """The sets of one client and exercise, oldest first, with what they say together.
 
     best : the set of the hardest weight, and there of the most reps, in which form was seen to hold
-    run : the latest sets that held at one weight, without a break in between; empty where the last one broke
+    run : the latest sets that held at one weight, without a break in between; empty where the last
+        one broke
     broke : at the hardest weight at which form broke
     """
 
@@ -66,9 +68,13 @@ def course_of(sets: Sequence[KeptSet], *, assisted: bool = False) -> Course:
     every = tuple(sets)
     held = [s for s in every if s.held]
     return Course(
-        every, _jumps(every), max(held, key=lambda s: _hard(s, assisted), default=None),
-        _run(every), _broke(every, assisted), assisted,
-    )  # fmt: skip
+        every,
+        _jumps(every),
+        max(held, key=lambda s: _hard(s, assisted), default=None),
+        _run(every),
+        _broke(every, assisted),
+        assisted,
+    )
 
 
 def _hard(done: KeptSet, assisted: bool) -> tuple[float, int, date]:
@@ -85,7 +91,8 @@ def _jumps(sets: tuple[KeptSet, ...]) -> tuple[Jump, ...]:
 
 
 def _run(sets: tuple[KeptSet, ...]) -> tuple[KeptSet, ...]:
-    """The newest unbroken row of held sets at one weight that stands at the end, or before a try at another."""
+    """The newest unbroken row of held sets at one weight that stands at the end, or before a try at
+    another."""
     held = [i for i, s in enumerate(sets) if s.held]
     if not held:
         return ()
@@ -127,9 +134,16 @@ def _broke(sets: tuple[KeptSet, ...], assisted: bool) -> Broke | None:
     if not values:
         return None
     return Broke(
-        hardest, found[-1].title, round(float(np.median(first))), len(first), len(own), found[-1].unit,
-        float(np.median(values)), float(np.median(us)), found[-1].limit,
-    )  # fmt: skip
+        hardest,
+        found[-1].title,
+        round(float(np.median(first))),
+        len(first),
+        len(own),
+        found[-1].unit,
+        float(np.median(values)),
+        float(np.median(us)),
+        found[-1].limit,
+    )
 
 
 def says(course: Course) -> tuple[str, ...]:
@@ -168,19 +182,38 @@ def _run_words(course: Course) -> str:
 
 def _broke_words(broke: Broke) -> str:
     load = f"At {broke.load_kg:g} kg" if broke.load_kg is not None else "When it breaks"
-    each = " each time" if broke.sets == broke.of and broke.of > 1 else (
-        f", in {broke.sets} of {broke.of} sets" if broke.of > 1 else ""
-    )  # fmt: skip
+    each = (
+        " each time"
+        if broke.sets == broke.of and broke.of > 1
+        else (f", in {broke.sets} of {broke.of} sets" if broke.of > 1 else "")
+    )
     title = f"{broke.title[:1].lower()}{broke.title[1:]}"
     sure = f"{amount(broke.value, broke.unit)} ± {spread(broke.u, broke.unit)}"
-    return f"{load}, from rep {broke.from_rep}{each}: {title} ({sure}, {amount(broke.limit, broke.unit)} allowed)."
+    return (
+        f"{load}, from rep {broke.from_rep}{each}: {title} ({sure},"
+        f" {amount(broke.limit, broke.unit)} allowed)."
+    )
 
 
 def _kg(load: float | None) -> str:
     return f"{load:g} kg " if load is not None else ""
 
 
-_NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")  # fmt: skip
+_NUMBERS = (
+    "no",
+    "one",
+    "two",
+    "three",
+    "four",
+    "five",
+    "six",
+    "seven",
+    "eight",
+    "nine",
+    "ten",
+    "eleven",
+    "twelve",
+)
 
 
 def _count(n: int) -> str:

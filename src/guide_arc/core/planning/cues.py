@@ -59,10 +59,16 @@ def followed(sets: Sequence[KeptSet]) -> tuple[Followed, ...]:
             values = tuple(sample.value for sample in since)
             out.append(
                 Followed(
-                    given, said, before.title, before.unit, before.value, before.u or 0.0, values,
+                    given,
+                    said,
+                    before.title,
+                    before.unit,
+                    before.value,
+                    before.u or 0.0,
+                    values,
                     _outcome(before, _samples(sets[: i + 1], said.key), since, waiting=not later),
                 )
-            )  # fmt: skip
+            )
     return tuple(reversed(out))
 
 
@@ -119,8 +125,8 @@ def words_that_worked(every: Sequence[Followed]) -> dict[str, tuple[str, ...]]:
 def other_words(
     check_words: Sequence[str], every: Sequence[Followed], check: str
 ) -> tuple[str, ...]:
-    """Other ways to say one check's cue to this client: what worked first, then what was not tried, never what
-    was said without a change."""
+    """Other ways to say one check's cue to this client: what worked first, then what was not tried,
+    never what was said without a change."""
     worked = words_that_worked(every).get(check, ())
     tried = {f.said.words for f in every if f.said.key.split("/")[0] == check}
     fresh = [w for w in check_words if w not in tried]

@@ -1,8 +1,9 @@
 """The next prescription of one exercise, from what was done.
 
-Double progression: more reps within the range first, then the next weight that there is, and only where form was
-seen to hold. Pain and sore places stop it; the weaker arm sets the number; a weight is always one of the rack and
-never more than a tenth away unasked. Each answer says why, and what would change it.
+Double progression: more reps within the range first, then the next weight that there is, and only
+where form was seen to hold. Pain and sore places stop it; the weaker arm sets the number; a weight
+is always one of the rack and never more than a tenth away unasked. Each answer says why, and what
+would change it.
 """
 
 from __future__ import annotations
@@ -39,9 +40,10 @@ _HELD_BACK: Final = _CAREFUL[:4]
 
 
 def next_dose(history: History) -> Prescription:
-    """The next dose. Of all rules that speak the most careful one decides, so that a worse set never gives more;
-    what else speaks for care is said with it. Entries that look like slips are asked about and left out; but pain counts
-    in them, and an arm without reps is taken for the weaker one until that is answered."""
+    """The next dose. Of all rules that speak the most careful one decides, so that a worse set
+    never gives more; what else speaks for care is said with it. Entries that look like slips are
+    asked about and left out; but pain counts in them, and an arm without reps is taken for the
+    weaker one until that is answered."""
     odd = odd_entries(history)
     if not odd:
         return _reckoned(history)
@@ -53,9 +55,13 @@ def next_dose(history: History) -> Prescription:
     known = tuple(done for i, done in enumerate(history.sets) if i not in left_out)
     if not known:
         first = _dose(
-            history, "same", None, history.aimed.reps, ("there is nothing else to go by",),
+            history,
+            "same",
+            None,
+            history.aimed.reps,
+            ("there is nothing else to go by",),
             "an answer to the question",
-        )  # fmt: skip
+        )
         return replace(first, questions=questions)
     reckoned = replace(history, sets=known)
     found = _reckoned(reckoned)
@@ -93,8 +99,8 @@ def _reckoned(history: History) -> Prescription:
 
 
 def _back_off(history: History, plan: Prescription) -> LighterSets | None:
-    """The lighter sets after the heaviest one; none in an easier week, and none with help that counts the other
-    way round."""
+    """The lighter sets after the heaviest one; none in an easier week, and none with help that
+    counts the other way round."""
     asked = history.scheme.back_off
     if asked is None or plan.load_kg is None or plan.change == "deload" or history.assisted:
         return None
@@ -102,10 +108,15 @@ def _back_off(history: History, plan: Prescription) -> LighterSets | None:
     return LighterSets(lighter[-1], asked.reps, asked.sets) if lighter else None
 
 
-def _dose(  # noqa: PLR0913
-    history: History, change: Change, load_kg: float | None, reps: tuple[int, int],
-    reasons: tuple[str, ...], then: str, sets: int | None = None,
-) -> Prescription:  # fmt: skip
+def _dose(
+    history: History,
+    change: Change,
+    load_kg: float | None,
+    reps: tuple[int, int],
+    reasons: tuple[str, ...],
+    then: str,
+    sets: int | None = None,
+) -> Prescription:
     plan = history.standard
     return Prescription(
         change,
@@ -128,10 +139,17 @@ def _pain(history: History) -> Prescription | None:
         return None
     cleared = _cleared_since(history, last[0].on)
     return _dose(
-        history, "stop", None, history.aimed.reps,
+        history,
+        "stop",
+        None,
+        history.aimed.reps,
         (f"pain was spoken of{_on(last[0].on)}: {CLINICIAN}",),
-        f"a light first session that the coach chooses, cleared{_on(cleared.on)}, without pain" if cleared else CLEARED,
-    )  # fmt: skip
+        (
+            f"a light first session that the coach chooses, cleared{_on(cleared.on)}, without pain"
+            if cleared
+            else CLEARED
+        ),
+    )
 
 
 def _cleared_since(history: History, day: date) -> Cleared | None:
@@ -157,9 +175,10 @@ def _after_pain(history: History) -> Prescription | None:
     if _cleared_since(history, day) or since >= PLAN.sessions_after_pain:
         return None
     return _keep(
-        history, f"pain was noted{_on(day)}: the weight waits for two sessions without it",
+        history,
+        f"pain was noted{_on(day)}: the weight waits for two sessions without it",
         "another session without pain, or a clinician's word, noted by the coach",
-    )  # fmt: skip
+    )
 
 
 def _on(day: date) -> str:
@@ -172,11 +191,18 @@ def _sore(history: History) -> Prescription | None:
     sore = [s for s in history.sore if s.on(history.on) and s.joint in loaded]
     if not sore:
         return None
-    since = f"{sore[0].place} has been sore since {sore[0].since.day} {sore[0].since:%b %Y}, and this exercise loads it"
+    since = (
+        f"{sore[0].place} has been sore since {sore[0].since.day} {sore[0].since:%b %Y}, and this"
+        " exercise loads it"
+    )
     return _dose(
-        history, "stop", None, history.aimed.reps, (f"{since}: {CLINICIAN}",),
+        history,
+        "stop",
+        None,
+        history.aimed.reps,
+        (f"{since}: {CLINICIAN}",),
         f"the {sore[0].place} noted as no longer sore",
-    )  # fmt: skip
+    )
 
 
 # Rest
@@ -193,9 +219,13 @@ def _layoff(history: History) -> Prescription | None:
     elif away > PLAN.longer_layoff_days:
         share = PLAN.longer_layoff_share
     return _easier(
-        history, "down", f"{away // 7} weeks have passed since the last session: win the weight back",
-        "one session in which form holds", fewer, share=share,
-    )  # fmt: skip
+        history,
+        "down",
+        f"{away // 7} weeks have passed since the last session: win the weight back",
+        "one session in which form holds",
+        fewer,
+        share=share,
+    )
 
 
 def _slide(history: History) -> Prescription | None:
@@ -263,12 +293,14 @@ def _tired(history: History) -> Prescription | None:
         return None
     return _deload(
         history,
-        f"poor sleep or soreness was noted on {len(noted)} of the last {PLAN.tired_within_days} days",
+        f"poor sleep or soreness was noted on {len(noted)} of the last {PLAN.tired_within_days}"
+        " days",
     )
 
 
 def _was_easier(history: History, at: int) -> bool:
-    """Whether a session did half the sets of the one before it, at less weight or with fewer reps in each."""
+    """Whether a session did half the sets of the one before it, at less weight or with fewer reps
+    in each."""
     before, own = history.sessions[at - 1], history.sessions[at]
     loads = (history.hardest(before), history.hardest(own))
     easier = max(done.weaker for done in own) < min(done.weaker for done in before)
@@ -281,9 +313,12 @@ def _was_easier(history: History, at: int) -> bool:
 def _deload(history: History, why: str) -> Prescription:
     sets = max(1, ceil(history.aimed.sets / 2))
     return _easier(
-        history, "deload", f"{why}: less weight and half the sets, the full range, for feel",
-        "the week after it: back to what was lifted before, a step at a time", sets,
-    )  # fmt: skip
+        history,
+        "deload",
+        f"{why}: less weight and half the sets, the full range, for feel",
+        "the week after it: back to what was lifted before, a step at a time",
+        sets,
+    )
 
 
 # Form and reps
@@ -299,9 +334,11 @@ def _form(history: History) -> Prescription | None:
     if len(heavy) >= 2:
         way = "take more help" if history.assisted else "go lighter"
         return _easier(
-            history, "down", f"form gave way under this weight ({named}): {way} and win it back",
+            history,
+            "down",
+            f"form gave way under this weight ({named}): {way} and win it back",
             "form that holds in every set",
-        )  # fmt: skip
+        )
     return _keep(history, f"form did not hold: {named}", "form that holds in every set")
 
 
@@ -323,14 +360,18 @@ def _breaks_again(history: History) -> Prescription | None:
     held = _last_held(history, lifted)
     told = f"; {held:g} kg was held last" if held is not None else ""
     return _easier(
-        history, "down", f"{named} at {lifted:g} kg in {max(counts.values())} of the last "
+        history,
+        "down",
+        f"{named} at {lifted:g} kg in {max(counts.values())} of the last "
         f"{len(history.sessions[-PLAN.break_window :])} sessions{told}",
-        "form that holds in every set", one_step=True,
-    )  # fmt: skip
+        "form that holds in every set",
+        one_step=True,
+    )
 
 
 def _last_held(history: History, lifted: float) -> float | None:
-    """The load of the last session, at an easier weight, in which something was seen and nothing broke."""
+    """The load of the last session, at an easier weight, in which something was seen and nothing
+    broke."""
     for session in reversed(history.sessions):
         load, shown = history.hardest(session), shown_in(session)
         if load is None or not shown or "broke" in shown.values():
@@ -341,7 +382,8 @@ def _last_held(history: History, lifted: float) -> float | None:
 
 
 def _unseen(history: History) -> Prescription | None:
-    """A check of harm that no set of the session shows, by recording or by the coach's eye, holds the weight back."""
+    """A check of harm that no set of the session shows, by recording or by the coach's eye, holds
+    the weight back."""
     last = history.sessions[-1]
     shown = shown_in(last)
     if not _earned(history):
@@ -349,14 +391,20 @@ def _unseen(history: History) -> Prescription | None:
     if not shown:
         harm = tuple(r.name for r in history.standard.checks if r.harm != "effect")
         kept = _keep(
-            history, "no set of the session was filmed, so form was not seen: the weight waits",
+            history,
+            "no set of the session was filmed, so form was not seen: the weight waits",
             "a recording of one set, or the coach's own eye",
-        )  # fmt: skip
+        )
         return replace(kept, look_for=harm)
-    unsure = _worst([
-        f for done in last if done.filmed for f in done.findings
-        if f.harm != "effect" and f.judged != "ok" and shown[f.check] == "unseen"
-    ])  # fmt: skip
+    unsure = _worst(
+        [
+            f
+            for done in last
+            if done.filmed
+            for f in done.findings
+            if f.harm != "effect" and f.judged != "ok" and shown[f.check] == "unseen"
+        ]
+    )
     if not unsure:
         return None
     first = unsure[0]
@@ -366,9 +414,10 @@ def _unseen(history: History) -> Prescription | None:
     if first.why and first.verdict != "near":
         told += f" ({first.why})"
     kept = _keep(
-        history, f"“{title}” {told}: the weight waits",
+        history,
+        f"“{title}” {told}: the weight waits",
         f"a recording that shows “{title}”, or the coach's own eye",
-    )  # fmt: skip
+    )
     return replace(kept, look_for=tuple(f.check for f in unsure))
 
 
@@ -379,20 +428,26 @@ def _reps_or_weight(history: History) -> Prescription:
     if weakest < low:
         if all(done.weaker < low for done in last):
             return _easier(
-                history, "down", f"{_who(last)} came to {weakest} of at least {low} reps in every set",
-                f"{low} reps with both arms in every set", one_step=True,
-            )  # fmt: skip
+                history,
+                "down",
+                f"{_who(last)} came to {weakest} of at least {low} reps in every set",
+                f"{low} reps with both arms in every set",
+                one_step=True,
+            )
         return _keep(
-            history, f"{_who(last)} came to {weakest} of at least {low} reps",
+            history,
+            f"{_who(last)} came to {weakest} of at least {low} reps",
             f"{low} reps with both arms in every set",
-        )  # fmt: skip
+        )
     if not _earned(history):
         aim = (min(weakest + 1, high), high)
         return _same_weight(
-            history, "more-reps", aim,
+            history,
+            "more-reps",
+            aim,
             f"{_who(last)} came to {weakest} of {high} reps: add reps before weight",
             f"{high} reps with both arms in every set, form held",
-        )  # fmt: skip
+        )
     return _harder(history)
 
 
@@ -403,8 +458,8 @@ def _who(session: tuple[DoneSet, ...]) -> str:
 
 
 def _earned(history: History) -> bool:
-    """Whether every set at the session's hardest weight came to the upper number with both arms, and no set
-    stayed below the lower one."""
+    """Whether every set at the session's hardest weight came to the upper number with both arms,
+    and no set stayed below the lower one."""
     low, high = history.aimed.reps
     last = history.sessions[-1]
     hardest = history.hardest(last)
@@ -423,16 +478,22 @@ def _harder(history: History) -> Prescription:
     if scheme.grows == "reps" and high < scheme.most_reps:
         by = min(scheme.step_reps, scheme.most_reps - high)
         return _same_weight(
-            history, "more-reps", (low + by, high + by),
+            history,
+            "more-reps",
+            (low + by, high + by),
             f"{held}: {by} more before weight, up to {scheme.most_reps}",
             f"{scheme.most_reps} reps, form held",
-        )  # fmt: skip
+        )
     more = (high, high + _quarter(high))
     if lifted is None:
         return _dose(
-            history, "more-reps", None, more, (f"{held}; no weight was noted, so add reps",),
+            history,
+            "more-reps",
+            None,
+            more,
+            (f"{held}; no weight was noted, so add reps",),
             "a weight that is noted",
-        )  # fmt: skip
+        )
     if history.assisted:
         steps = [kg for kg in history.rack_kg if kg < lifted]
         step = steps[-1] if steps else None
@@ -446,9 +507,13 @@ def _harder(history: History) -> Prescription:
         )
         if _ready_for_a_step(history):
             kept = _same_weight(
-                history, "same", more, f"{high + _quarter(high)} reps were held twice; the next step to "
-                f"{step:g} kg{jump}: the coach decides", "the coach's word for the step",
-            )  # fmt: skip
+                history,
+                "same",
+                more,
+                f"{high + _quarter(high)} reps were held twice; the next step to "
+                f"{step:g} kg{jump}: the coach decides",
+                "the coach's word for the step",
+            )
             why = f"{high + _quarter(high)} reps held in every set of two sessions"
             return replace(kept, ask=AskedStep(step, why))
         why = f"{held}; the next step to {step:g} kg{jump}, so add reps first"
@@ -472,7 +537,8 @@ def _quarter(high: int) -> int:
 
 
 def _ready_for_a_step(history: History) -> bool:
-    """Whether every set of two sessions at this weight came to a quarter more than the upper number, with form held."""
+    """Whether every set of two sessions at this weight came to a quarter more than the upper
+    number, with form held."""
     recent = history.sessions[-PLAN.sessions_before_a_step :]
     if len(recent) < PLAN.sessions_before_a_step:
         return False
@@ -498,12 +564,18 @@ def _held(session: tuple[DoneSet, ...]) -> bool:
     )
 
 
-def _easier(  # noqa: PLR0913
-    history: History, change: Change, why: str, then: str, sets: int | None = None, *,
-    one_step: bool = False, share: float = PLAN.most_jump_share,
-) -> Prescription:  # fmt: skip
-    """A share easier, as near to it as the rack comes, or only one step; the next lighter weight where none lies so near;
-    the same weight for fewer reps where there is no lighter one."""
+def _easier(
+    history: History,
+    change: Change,
+    why: str,
+    then: str,
+    sets: int | None = None,
+    *,
+    one_step: bool = False,
+    share: float = PLAN.most_jump_share,
+) -> Prescription:
+    """A share easier, as near to it as the rack comes, or only one step; the next lighter weight
+    where none lies so near; the same weight for fewer reps where there is no lighter one."""
     low, high = history.aimed.reps
     lifted = history.hardest(history.sessions[-1])
     if lifted is None:
@@ -547,7 +619,8 @@ def _other_rack(lifted: float, kept: float | None) -> str:
 
 
 def _on_the_rack(history: History, lifted: float) -> float | None:
-    """The weight of the rack nearest to what was lifted that is no harder; None where there is none."""
+    """The weight of the rack nearest to what was lifted that is no harder; None where there is
+    none."""
     if history.assisted:
         return next((kg for kg in history.rack_kg if kg >= lifted), None)
     return next((kg for kg in reversed(history.rack_kg) if kg <= lifted), None)
@@ -579,5 +652,16 @@ def _named(history: History, check: str) -> str:
 
 
 _RULES: Final[tuple[Callable[[History], Prescription | None], ...]] = (
-    _pain, _sore, _after_pain, _layoff, _form, _breaks_again, _slide, _form_slides, _tired, _weeks, _planned_easier, _unseen,
-)  # fmt: skip
+    _pain,
+    _sore,
+    _after_pain,
+    _layoff,
+    _form,
+    _breaks_again,
+    _slide,
+    _form_slides,
+    _tired,
+    _weeks,
+    _planned_easier,
+    _unseen,
+)

@@ -18,9 +18,11 @@ NO_PLACE: Final = "pain, place not noted"
 
 @dataclass(frozen=True)
 class FeltSpan:
-    """One place over the time in which it was named in set after set. until : None where it is not over
+    """One place over the time in which it was named in set after set. until : None where it is not
+    over
 
-    with_title : the fault that was measured in most of these sets, in words; empty where there was none
+    with_title : the fault that was measured in most of these sets, in words; empty where there was
+        none
     """
 
     place: str
@@ -32,7 +34,8 @@ class FeltSpan:
 
 
 def felt_spans(client: Client, sets: Sequence[KeptSet], muscle: str) -> tuple[FeltSpan, ...]:
-    """What was felt in the sets of one exercise, and the client's sore places, the worst kind first.
+    """What was felt in the sets of one exercise, and the client's sore places, the worst kind
+    first.
 
     sets : oldest first; muscle : the one that the exercise aims at
     """

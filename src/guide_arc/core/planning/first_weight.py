@@ -11,8 +11,8 @@ from guide_arc.core.planning.kept_set import KeptSet
 def first_weight(
     standard: Standard, parent_sets: Sequence[KeptSet], rack_kg: Sequence[float]
 ) -> tuple[float | None, str]:
-    """A weight to start with, and why: a share of the plain lift that it is a variant of, as far as form was seen
-    to hold there; else the lightest there is. None where no weight is known.
+    """A weight to start with, and why: a share of the plain lift that it is a variant of, as far as
+    form was seen to hold there; else the lightest there is. None where no weight is known.
 
     parent_sets : the client's sets of the plain lift
     """
@@ -27,7 +27,10 @@ def first_weight(
     if not rack_kg:
         return (
             None,
-            "no weight is known: start with the lightest, and go through the motion without weight first",
+            (
+                "no weight is known: start with the lightest, and go through the motion without"
+                " weight first"
+            ),
         )
     lightest = rack_kg[-1] if standard.pull == "assisted" else rack_kg[0]
     words = "the most help" if standard.pull == "assisted" else "the lightest"

@@ -49,7 +49,8 @@ class DoneSet:
     left_reps, right_reps : full reps of each arm; 0 for an arm that did not work
     filmed : a set that was not shows nothing and takes nothing away
     in_reserve : reps that were left, where that was said
-    one_arm : an arm without reps did not work, or was not seen; else it counts as one that came to none
+    one_arm : an arm without reps did not work, or was not seen; else it counts as one that came to
+        none
     """
 
     on: date
@@ -73,7 +74,8 @@ class DoneSet:
 
     @property
     def weaker(self) -> int:
-        """Full reps of the arm that did fewer; where one arm works by itself the other has no part in it."""
+        """Full reps of the arm that did fewer; where one arm works by itself the other has no part
+        in it."""
         if not self.one_arm:
             return min(self.left_reps, self.right_reps)
         worked = [reps for reps in (self.left_reps, self.right_reps) if reps]
@@ -88,8 +90,9 @@ Shown = Literal["held", "broke", "unseen"]
 
 
 def shown_in(session: Iterable[DoneSet]) -> dict[str, Shown]:
-    """What a session shows of each check that one of its sets names: held where at least one set shows it and none shows
-    it broken, so that two recordings from different sides tell together what each of them hides."""
+    """What a session shows of each check that one of its sets names: held where at least one set
+    shows it and none shows it broken, so that two recordings from different sides tell together
+    what each of them hides."""
     out: dict[str, Shown] = {}
     for done in session:
         for check, shown in _shown_by(done).items():
@@ -105,18 +108,17 @@ def shown_in(session: Iterable[DoneSet]) -> dict[str, Shown]:
 
 
 def _shown_by(done: DoneSet) -> dict[str, Shown]:
-    """What one set shows. Of its two arms the one that was hidden takes nothing away; one that is near its limit does."""
+    """What one set shows. Of its two arms the one that was hidden takes nothing away; one that is
+    near its limit does."""
     if not done.filmed:
         return {}
     verdicts: dict[str, set[Verdict]] = {}
     for f in done.findings:
         verdicts.setdefault(f.check, set()).add(f.judged)
     return {
-        check: "broke"
-        if "off" in own
-        else "held"
-        if "ok" in own and "near" not in own
-        else "unseen"
+        check: (
+            "broke" if "off" in own else "held" if "ok" in own and "near" not in own else "unseen"
+        )
         for check, own in verdicts.items()
     }
 
@@ -146,7 +148,8 @@ class History:
     scheme : how the sets are laid out
     tired : days on which poor sleep or soreness all over was noted
     cleared : what a clinician cleared, as the coach noted it
-    expected : the last day before `on` on which it is still to be done; easier : `on` lies in an easier week
+    expected : the last day before `on` on which it is still to be done; easier : `on` lies in an
+        easier week
     """
 
     standard: Standard

@@ -19,7 +19,8 @@ RepForm = Literal["held", "unseen", "broke"]
 
 @dataclass(frozen=True)
 class RepTrace:
-    """One rep: whether it counts as full, what of its form was seen, and by which checks it broke."""
+    """One rep: whether it counts as full, what of its form was seen, and by which checks it
+    broke."""
 
     side: WorkSide
     full: bool
@@ -29,7 +30,8 @@ class RepTrace:
 
 @dataclass(frozen=True)
 class CheckTrace:
-    """One check's finding. u : 95 % of the errors stay within it; cue : what was proposed to be said"""
+    """One check's finding. u : 95 % of the errors stay within it; cue : what was proposed to be
+    said"""
 
     check: str
     side: WorkSide
@@ -56,7 +58,8 @@ class SetTrace:
 
     range_, lower_s, hold_s : median over the full reps with its standard uncertainty; None unseen
     tension_s : time under tension of the whole set
-    start_s, length_s : of the recording, the first lift and how long from there to the last lower's end
+    start_s, length_s : of the recording, the first lift and how long from there to the last lower's
+        end
     """
 
     view: str
@@ -143,6 +146,13 @@ class KeptSet:
             for c in trace.checks
         )
         return DoneSet(
-            self.on, self.load_kg, trace.full_reps("left"), trace.full_reps("right"),
-            sum(not r.full for r in trace.reps), seen, self.pain, self.felt, one_arm=True,
-        )  # fmt: skip
+            self.on,
+            self.load_kg,
+            trace.full_reps("left"),
+            trace.full_reps("right"),
+            sum(not r.full for r in trace.reps),
+            seen,
+            self.pain,
+            self.felt,
+            one_arm=True,
+        )

@@ -26,17 +26,24 @@ _BY_BASE = {
     "side-lying": ("lower back",),
 }
 _BY_CAUTION = {
-    "elbow-ache": "elbow", "shoulder-pain": "shoulder", "low-back": "lower back",
-    "rounded-back": "lower back", "disc": "lower back", "support": "lower back",
-    "neck-relaxed": "neck", "dips": "shoulder",
-}  # fmt: skip
+    "elbow-ache": "elbow",
+    "shoulder-pain": "shoulder",
+    "low-back": "lower back",
+    "rounded-back": "lower back",
+    "disc": "lower back",
+    "support": "lower back",
+    "neck-relaxed": "neck",
+    "dips": "shoulder",
+}
 
 
 def places_loaded(standard: Standard) -> frozenset[str]:
-    """The joints and the spine's parts that carry load in an exercise: by its region, by how the body is held,
-    and by what its cautions speak of. More rather than fewer: what is sore waits."""
-    return frozenset((
-        *_BY_REGION.get(standard.region, ("shoulder", "elbow", "wrist")),
-        *_BY_BASE.get(standard.base, ()),
-        *(_BY_CAUTION[c] for c in standard.cautions if c in _BY_CAUTION),
-    ))  # fmt: skip
+    """The joints and the spine's parts that carry load in an exercise: by its region, by how the
+    body is held, and by what its cautions speak of. More rather than fewer: what is sore waits."""
+    return frozenset(
+        (
+            *_BY_REGION.get(standard.region, ("shoulder", "elbow", "wrist")),
+            *_BY_BASE.get(standard.base, ()),
+            *(_BY_CAUTION[c] for c in standard.cautions if c in _BY_CAUTION),
+        )
+    )

@@ -1,4 +1,5 @@
-"""Entries of a history that look like slips of the keyboard: they are asked about, not corrected in silence."""
+"""Entries of a history that look like slips of the keyboard: they are asked about, not corrected in
+silence."""
 
 from __future__ import annotations
 
@@ -46,7 +47,8 @@ def _in_the_future(history: History) -> list[OddEntry]:
 
 
 def _odd_loads(history: History) -> list[OddEntry]:
-    """Loads that stand apart from those of the sessions before, or, of a first one, from those after."""
+    """Loads that stand apart from those of the sessions before, or, of a first one, from those
+    after."""
     out: list[OddEntry] = []
     usual: list[float] = []
     at = 0
@@ -69,7 +71,8 @@ def _odd_loads(history: History) -> list[OddEntry]:
 
 
 def _hardest_after(history: History, number: int) -> list[float]:
-    """The loads of the sessions after the first, where there are enough of them to say what is usual."""
+    """The loads of the sessions after the first, where there are enough of them to say what is
+    usual."""
     loads = [history.hardest(s) for s in history.sessions[number + 1 : number + 1 + _SESSIONS]]
     known = [kg for kg in loads if kg]
     return known if len(known) > 1 else []
@@ -93,7 +96,10 @@ def _odd(done: DoneSet, usual: float | None, hardest: float | None) -> str | Non
             f"{typed} is about a tenth of the usual {usual:g} kg: is it {done.load_kg * 10:g} kg?"
         )
     if _POUNDS[0] <= times <= _POUNDS[1]:
-        return f"{typed} is 2.2 times the usual {usual:g} kg: are these pounds ({done.load_kg * 0.45359237:.3g} kg)?"
+        return (
+            f"{typed} is 2.2 times the usual {usual:g} kg: are these pounds"
+            f" ({done.load_kg * 0.45359237:.3g} kg)?"
+        )
     return None
 
 

@@ -1,4 +1,5 @@
-"""What a history of one exercise says over the weeks: loads at which form held, trends, and what cues did."""
+"""What a history of one exercise says over the weeks: loads at which form held, trends, and what
+cues did."""
 
 from __future__ import annotations
 
@@ -28,7 +29,8 @@ class GivenCue:
 
 @dataclass(frozen=True)
 class SeenSet:
-    """A set with what was measured. measures : by name, (value, standard uncertainty); cues : given after it"""
+    """A set with what was measured. measures : by name, (value, standard uncertainty); cues : given
+    after it"""
 
     done: DoneSet
     view: str = ""
@@ -38,7 +40,8 @@ class SeenSet:
 
 @dataclass(frozen=True)
 class ToldTrend:
-    """per_week, uncertainty : None where too few sets can be compared; uncertainty holds 95 % of the errors"""
+    """per_week, uncertainty : None where too few sets can be compared; uncertainty holds 95 % of
+    the errors"""
 
     measure: str
     word: TrendWord
@@ -122,7 +125,8 @@ def _told(standard: Standard, name: str, trend: Trend | None, *, sure: bool) -> 
 
 
 def _worth_telling(standard: Standard, measure: str) -> float:
-    """A tenth of the limit of the measure's check, or of the checks that are about it; nothing where there is none."""
+    """A tenth of the limit of the measure's check, or of the checks that are about it; nothing
+    where there is none."""
     limits = [
         abs(rule.limit)
         for rule in standard.checks

@@ -1,4 +1,5 @@
-"""Pain comes first: it is no training signal, and what hurts is not loaded again before a clinician was asked."""
+"""Pain comes first: it is no training signal, and what hurts is not loaded again before a clinician
+was asked."""
 
 from __future__ import annotations
 

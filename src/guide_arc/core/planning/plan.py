@@ -1,4 +1,5 @@
-"""A client's plan: sessions with their lines, as proposed, as the coach changed them, and as they were done."""
+"""A client's plan: sessions with their lines, as proposed, as the coach changed them, and as they
+were done."""
 
 from __future__ import annotations
 
@@ -23,14 +24,24 @@ from guide_arc.core.planning.session import Arms, Line, Session, figures_of_sess
 
 Order = Literal["weak-first", "biggest-first", "raises-before-presses", "as-set"]
 ORDERS: Final[dict[Order, str]] = {
-    "weak-first": "weak first, then the rest by size", "biggest-first": "biggest first",
-    "raises-before-presses": "raises before presses", "as-set": "as the coach set it",
-}  # fmt: skip
+    "weak-first": "weak first, then the rest by size",
+    "biggest-first": "biggest first",
+    "raises-before-presses": "raises before presses",
+    "as-set": "as the coach set it",
+}
 # Regions by how much muscle they move, the biggest first.
 _BY_SIZE: Final = (
-    "back", "chest-lower", "chest-upper", "front-shoulder", "rear-shoulder", "side-shoulder", "traps",
-    "triceps", "elbow-flexors", "trunk",
-)  # fmt: skip
+    "back",
+    "chest-lower",
+    "chest-upper",
+    "front-shoulder",
+    "rear-shoulder",
+    "side-shoulder",
+    "traps",
+    "triceps",
+    "elbow-flexors",
+    "trunk",
+)
 
 
 @dataclass(frozen=True)
@@ -49,7 +60,8 @@ class Override:
 
     @property
     def lasting(self) -> Override:
-        """What of it may become a client's preference: never the weight, which each set decides anew."""
+        """What of it may become a client's preference: never the weight, which each set decides
+        anew."""
         return Override(sets=self.sets, reps=self.reps, rest_s=self.rest_s)
 
 
@@ -95,7 +107,8 @@ class Plan:
 class DosedLine:
     """A line with its dose: as the engine proposes it, and as it is to be done.
 
-    asked : what is to be done; proposed : what the engine says; cautions : sore places that it loads
+    asked : what is to be done; proposed : what the engine says; cautions : sore places that it
+        loads
     """
 
     line: PlannedLine
@@ -122,16 +135,23 @@ class DosedLine:
 
     def as_line(self) -> Line:
         return Line(
-            self.plan, self.asked.sets, self.asked.reps[1], self.asked.tempo, self.asked.rest_s, self.arms,
-            self.line.pair, self.asked.load_kg,
-        )  # fmt: skip
+            self.plan,
+            self.asked.sets,
+            self.asked.reps[1],
+            self.asked.tempo,
+            self.asked.rest_s,
+            self.arms,
+            self.line.pair,
+            self.asked.load_kg,
+        )
 
 
 @dataclass(frozen=True)
 class Knowledge:
     """What a plan rests on.
 
-    standards : by id; schemes : by id; sets : the client's, oldest first; today : the day of looking
+    standards : by id; schemes : by id; sets : the client's, oldest first; today : the day of
+        looking
     preferences : by standard, what the coach confirmed to keep for this client
     setups : by standard, how this client's kit is set up, in words
     """
@@ -149,12 +169,16 @@ class Knowledge:
         object.__setattr__(self, "preferences", MappingProxyType(dict(self.preferences)))
 
     def sets_of(self, standard: str, before: date | None = None) -> list[KeptSet]:
-        return [s for s in self.sets if s.standard == standard and s.on > date.min and (before is None or s.on < before)]  # fmt: skip
+        return [
+            s
+            for s in self.sets
+            if s.standard == standard and s.on > date.min and (before is None or s.on < before)
+        ]
 
 
 def dosed_in(plan: Plan, line: PlannedLine, known: Knowledge, on: date) -> DosedLine:
-    """A line's dose on a day of a plan: what is planned before it is expected to be done, and the plan's easier
-    weeks are easier ones."""
+    """A line's dose on a day of a plan: what is planned before it is expected to be done, and the
+    plan's easier weeks are easier ones."""
     before = [
         s.on
         for s in plan.sessions
@@ -173,7 +197,8 @@ def dosed(
     *,
     easier: bool = False,
 ) -> DosedLine:
-    """A line's dose on a day, from all that was done before it. Pain and sore places can't be overridden.
+    """A line's dose on a day, from all that was done before it. Pain and sore places can't be
+    overridden.
 
     expected : the last day before it on which this exercise is still to be done
     easier : whether the day lies in an easier week of the plan
@@ -185,10 +210,20 @@ def dosed(
     if done:
         proposed = next_dose(
             History(
-                plan, rack or usual_rack(plan.dose.load_step_kg, done[-1].load_kg), tuple(s.done for s in done), on,
-                plan.pull == "assisted", None, known.client.sore, None, scheme, known.tired, expected, easier,
+                plan,
+                rack or usual_rack(plan.dose.load_step_kg, done[-1].load_kg),
+                tuple(s.done for s in done),
+                on,
+                plan.pull == "assisted",
+                None,
+                known.client.sore,
+                None,
+                scheme,
+                known.tired,
+                expected,
+                easier,
             )
-        )  # fmt: skip
+        )
     else:
         proposed = _first(plan, scheme, known, rack, on)
     proposed = _preferred(proposed, known.preferences.get(line.standard))
@@ -205,20 +240,30 @@ def _first(
     dose = scheme.dose(plan)
     if any(s.joint in places_loaded(plan) for s in known.client.sore_on(on)):
         sore = next(s for s in known.client.sore_on(on) if s.joint in places_loaded(plan))
-        why = f"{sore.place} is sore, and this exercise loads it: nothing is prescribed until a licensed clinician was asked"
+        why = (
+            f"{sore.place} is sore, and this exercise loads it: nothing is prescribed until a"
+            " licensed clinician was asked"
+        )
         return Prescription(
             "stop", None, dose.reps, dose.sets[0], scheme.tempo(plan), dose.rest_s, (why,), ""
         )
     parent = plan.dose.of_parent[0] if plan.dose.of_parent else ""
     load, why = first_weight(plan, known.sets_of(parent) if parent else (), rack)
     return Prescription(
-        "same", load, dose.reps, dose.sets[0], scheme.tempo(plan), dose.rest_s, (why,),
+        "same",
+        load,
+        dose.reps,
+        dose.sets[0],
+        scheme.tempo(plan),
+        dose.rest_s,
+        (why,),
         "the first set's form",
-    )  # fmt: skip
+    )
 
 
 def _preferred(proposed: Prescription, own: Override | None) -> Prescription:
-    """A proposal as the coach confirmed to have it for this client. An easier week, and a stop, stay as they are."""
+    """A proposal as the coach confirmed to have it for this client. An easier week, and a stop,
+    stay as they are."""
     if own is None or own.lasting.empty or proposed.change in ("deload", "stop"):
         return proposed
     words = preference_words(own)
@@ -253,7 +298,8 @@ def _overridden(proposed: Prescription, own: Override) -> Prescription:
 
 
 def stepped(line: DosedLine, by: int, known: Knowledge) -> Override | None:
-    """The coach's step to the next weight up or down; None where there is none or nothing is to be lifted."""
+    """The coach's step to the next weight up or down; None where there is none or nothing is to be
+    lifted."""
     asked = line.asked
     if asked.ask_first or asked.load_kg is None:
         return None
@@ -267,7 +313,8 @@ def stepped(line: DosedLine, by: int, known: Knowledge) -> Override | None:
 
 
 def jump_of(line: DosedLine) -> float:
-    """How far the asked weight lies above what was lifted last, as a share; 0 where that is not known."""
+    """How far the asked weight lies above what was lifted last, as a share; 0 where that is not
+    known."""
     if line.last is None or not line.last.load_kg or line.asked.load_kg is None:
         return 0.0
     return line.asked.load_kg / line.last.load_kg - 1.0
@@ -299,9 +346,10 @@ def ordered(lines: Sequence[DosedLine], order: Order, client: Client) -> list[Do
         )
         isolating = 0.0 if lead.plan.drive != "elbow_flexion" else 1.0
         by = {
-            "weak-first": (weak, size), "biggest-first": (size,),
+            "weak-first": (weak, size),
+            "biggest-first": (size,),
             "raises-before-presses": (isolating, size),
-        }[order]  # fmt: skip
+        }[order]
         pair_at = first.get(line.line.pair, i) if line.line.pair else i
         return (*by, pair_at, i)
 
@@ -312,7 +360,8 @@ def ordered(lines: Sequence[DosedLine], order: Order, client: Client) -> list[Do
 
 
 def proposed_session(known: Knowledge, on: date, order: Order = "weak-first") -> PlannedSession:
-    """What the next session would hold: the exercises of the last weeks, each region's turn, ordered by a rule."""
+    """What the next session would hold: the exercises of the last weeks, each region's turn,
+    ordered by a rule."""
     since = min(on, known.today) - timedelta(days=PLAN.programme_days)
     recent = [s for s in known.sets if since <= s.on < on and s.standard in known.standards]
     if not recent:
@@ -324,8 +373,8 @@ def proposed_session(known: Knowledge, on: date, order: Order = "weak-first") ->
 
 
 def to_drop(lines: Sequence[DosedLine], client: Client, most_s: float) -> tuple[str, ...]:
-    """What to leave out so that a session comes within a length: sets from the last lines first, weak regions
-    last; in words. Empty where it fits."""
+    """What to leave out so that a session comes within a length: sets from the last lines first,
+    weak regions last; in words. Empty where it fits."""
     own = list(lines)
     out: list[str] = []
     while own and length_of(own) > most_s:
@@ -361,8 +410,8 @@ def warm_up_s(first: Line) -> float:
 
 
 def warm_up_words(first: DosedLine, rack_kg: Sequence[float]) -> str:
-    """`3 min easy, then standing barbell curl: 12.5 kg × 8, 17.5 × 5, 22.5 × 2`; of assisted kit it begins with more help
-    than the work has."""
+    """`3 min easy, then standing barbell curl: 12.5 kg × 8, 17.5 × 5, 22.5 × 2`; of assisted kit it
+    begins with more help than the work has."""
     easy = f"{PLAN.general_warm_up_s / 60:g} min easy movement"
     load = first.asked.load_kg
     if not load:
@@ -390,7 +439,8 @@ def length_of(lines: Sequence[DosedLine]) -> float:
 
 
 def weeks_ahead(known: Knowledge, weeks: int = 12) -> tuple[tuple[date, bool], ...]:
-    """The Mondays from this week on, and whether each is an easier one: every so many weeks trained without one."""
+    """The Mondays from this week on, and whether each is an easier one: every so many weeks trained
+    without one."""
     monday = known.today - timedelta(days=known.today.weekday())
     sets: dict[date, int] = {}
     for s in known.sets:
@@ -421,7 +471,8 @@ def missed(plan: Plan, known: Knowledge) -> tuple[PlannedSession, ...]:
 
 
 def shifted(plan: Plan, missed_on: date, to: date) -> Plan:
-    """A missed session is done on a later day; those from that day on move by as much as they would else meet."""
+    """A missed session is done on a later day; those from that day on move by as much as they would
+    else meet."""
     own = plan.session_on(missed_on)
     if own is None:
         return plan

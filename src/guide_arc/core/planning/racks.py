@@ -9,15 +9,18 @@ from guide_arc.core.model.standard import Standard
 
 # What a client may have weights of, with how that is said.
 RACKS: Final = {
-    "dumbbell": "dumbbells", "bar": "bars with their plates", "cable": "cable stack", "machine": "machines",
+    "dumbbell": "dumbbells",
+    "bar": "bars with their plates",
+    "cable": "cable stack",
+    "machine": "machines",
     "assisted": "help of assisted kit",
-}  # fmt: skip
+}
 _HEAVIEST_TIMES: Final = 2.0
 
 
 def usual_rack(step_kg: float, lifted_kg: float | None) -> tuple[float, ...]:
-    """The weights of an exercise's usual steps, where nobody noted a rack: up to twice what was lifted, and what
-    was lifted itself, which there must be."""
+    """The weights of an exercise's usual steps, where nobody noted a rack: up to twice what was
+    lifted, and what was lifted itself, which there must be."""
     lifted = lifted_kg or step_kg
     count = int(_HEAVIEST_TIMES * lifted / step_kg) + 2
     steps = {round(i * step_kg, 3) for i in range(1, count + 1)}
@@ -32,5 +35,6 @@ def rack_kind(standard: Standard) -> str:
 
 
 def rack_of(client: Client, standard: Standard) -> tuple[float, ...]:
-    """The weights that a client has for an exercise, lightest first; empty where nobody noted them."""
+    """The weights that a client has for an exercise, lightest first; empty where nobody noted
+    them."""
     return tuple(sorted(set(client.rack_kg.get(rack_kind(standard), ()))))

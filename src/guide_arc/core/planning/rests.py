@@ -30,7 +30,8 @@ class Rest:
 
     @property
     def off_s(self) -> float:
-        """By how much it surely differs from what was asked: negative too short, 0 where that is not sure."""
+        """By how much it surely differs from what was asked: negative too short, 0 where that is
+        not sure."""
         gap = self.seconds - self.asked_s
         return 0.0 if abs(gap) <= self.u_s else gap
 
@@ -40,7 +41,12 @@ def rests_of(sets: Sequence[KeptSet], asked_s: float) -> tuple[Rest, ...]:
 
     sets : of one exercise, oldest first; those without a time of day are left out
     """
-    timed = [(at, to_the_second, s) for s in sets if (known := _start(s.at)) for at, to_the_second in [known]]  # fmt: skip
+    timed = [
+        (at, to_the_second, s)
+        for s in sets
+        if (known := _start(s.at))
+        for at, to_the_second in [known]
+    ]
     days = sorted({at.date() for at, _exact, _s in timed}, reverse=True)
     for day in days:
         own = [(at, exact, s) for at, exact, s in timed if at.date() == day]
@@ -86,7 +92,8 @@ def minutes(seconds: float) -> str:
 
 
 def _start(at: str) -> tuple[datetime, bool] | None:
-    """When a recording began, and whether that is known to the second; None without a time of day."""
+    """When a recording began, and whether that is known to the second; None without a time of
+    day."""
     if "T" not in at and " " not in at:
         return None
     try:

@@ -1,4 +1,5 @@
-"""Schemes of sets and reps: how a dose is laid out and how it goes on. They are data, `standards/data/schemes.toml`."""
+"""Schemes of sets and reps: how a dose is laid out and how it goes on. They are data,
+`standards/data/schemes.toml`."""
 
 from __future__ import annotations
 
@@ -26,8 +27,10 @@ class Scheme:
 
     why : its reason; held_by : who works so; limits : where it does not belong, in words
     reps, sets, rest_s : None takes the standard's own
-    grows : the weight after the upper number of reps, or `step_reps` more reps up to `most_reps` first
-    lower_s, top_s, bottom_s : a tempo of its own for these phases; holds_on : which reps the holds are asked of
+    grows : the weight after the upper number of reps, or `step_reps` more reps up to `most_reps`
+        first
+    lower_s, top_s, bottom_s : a tempo of its own for these phases; holds_on : which reps the holds
+        are asked of
     partials : partial reps after the last full one
     rounds : of a circuit, fewest and most; 0 to 0 for none
     pair : what stands before it as its pair: "raise" or "sweep"; empty for none
@@ -69,7 +72,8 @@ class Scheme:
         )
 
     def tempo(self, standard: Standard) -> Tempo:
-        """The standard's tempo with what the scheme asks for otherwise. What forbids slow lowering keeps its own."""
+        """The standard's tempo with what the scheme asks for otherwise. What forbids slow lowering
+        keeps its own."""
         own = standard.tempo
         slow_forbidden = standard.check("too-slow-lower") is not None
         return Tempo(
@@ -82,7 +86,9 @@ class Scheme:
 
 # Double progression within the standard's own dose: what holds where no scheme is chosen.
 PLAIN_SCHEME: Final = Scheme(
-    "double-progression", "reps, then weight",
+    "double-progression",
+    "reps, then weight",
     "More reps within the range first, then the next weight step, only where form held.",
-    "most coaches", "Belongs everywhere; alone it says nothing of variety.",
-)  # fmt: skip
+    "most coaches",
+    "Belongs everywhere; alone it says nothing of variety.",
+)

@@ -1,4 +1,5 @@
-"""A session in figures: how long it takes, what is under tension, what it trains, and what it should not hold."""
+"""A session in figures: how long it takes, what is under tension, what it trains, and what it
+should not hold."""
 
 from __future__ import annotations
 
@@ -23,8 +24,8 @@ _BEHIND: Final = ("rear-shoulder", "traps", "back")
 class Line:
     """One exercise of a session.
 
-    reps : of each arm; pair : lines of one label take turns set by set; circuit : lines of one label are gone through in
-    rounds
+    reps : of each arm; pair : lines of one label take turns set by set; circuit : lines of one
+    label are gone through in rounds
     """
 
     standard: Standard
@@ -50,7 +51,8 @@ class Line:
 
 @dataclass(frozen=True)
 class Session:
-    """Lines in their order, with the warm-up before them and the time to change from one to the next."""
+    """Lines in their order, with the warm-up before them and the time to change from one to the
+    next."""
 
     lines: tuple[Line, ...]
     warm_up_s: float = 0.0
@@ -59,7 +61,8 @@ class Session:
 
 @dataclass(frozen=True)
 class SessionFigures:
-    """length_s : warm-up, work, rests and changes; rest_s : the rests alone; regions : sets of each"""
+    """length_s : warm-up, work, rests and changes; rest_s : the rests alone; regions : sets of
+    each"""
 
     length_s: float
     under_tension_s: float
@@ -71,7 +74,8 @@ class SessionFigures:
 
 
 def presses_overhead(line: Line) -> bool:
-    """Whether an exercise ends overhead and both lifts the upper arm and straightens the elbow on the way."""
+    """Whether an exercise ends overhead and both lifts the upper arm and straightens the elbow on
+    the way."""
     start, turn = line.standard.start, line.standard.turn
     return (
         turn.elevation_deg >= _OVERHEAD_DEG
@@ -102,14 +106,19 @@ def figures_of_session(session: Session) -> SessionFigures:
     for line in session.lines:
         regions[line.standard.region] = regions.get(line.standard.region, 0) + line.sets
     return SessionFigures(
-        session.warm_up_s + sum(work) + rest + changes, sum(tension), rest, work, tension,
-        _warnings(session, blocks, regions), regions,
-    )  # fmt: skip
+        session.warm_up_s + sum(work) + rest + changes,
+        sum(tension),
+        rest,
+        work,
+        tension,
+        _warnings(session, blocks, regions),
+        regions,
+    )
 
 
 def blocks_of(lines: tuple[Line, ...]) -> list[tuple[Line, ...]]:
-    """What is done between two changes: a line, the two lines of a pair, or the lines of a circuit, where the first of
-    them stands."""
+    """What is done between two changes: a line, the two lines of a pair, or the lines of a circuit,
+    where the first of them stands."""
     pairs: dict[str, list[Line]] = {}
     for line in lines:
         if line.pair:
@@ -139,9 +148,9 @@ def blocks_of(lines: tuple[Line, ...]) -> list[tuple[Line, ...]]:
 
 
 def _rest_of(block: tuple[Line, ...]) -> float:
-    """The rests within a block. Two that take turns rest after each round but the last, as long as the longer of
-    their rests; sets that are left over rest as their own line does, after the last full round too. A circuit rests
-    between its rounds, as long as its last line does."""
+    """The rests within a block. Two that take turns rest after each round but the last, as long as
+    the longer of their rests; sets that are left over rest as their own line does, after the last
+    full round too. A circuit rests between its rounds, as long as its last line does."""
     if block[0].circuit:
         return block[-1].rest_s * (max(line.sets for line in block) - 1)
     if len(block) == 1:
@@ -170,10 +179,12 @@ def _warnings(
     ahead, rear = regions.get("front-shoulder", 0), regions.get("rear-shoulder", 0)
     if ahead > PLAN.most_of_opposite * rear:
         out.append(
-            f"{ahead} sets for the front of the shoulder, {rear} for the rear: more than twice as many"
+            f"{ahead} sets for the front of the shoulder, {rear} for the rear: more than twice as"
+            " many"
         )
     out += [
-        f"{region.replace('-', ' ')}: {sets} sets, more than {PLAN.most_sets_of_region} in a session"
+        f"{region.replace('-', ' ')}: {sets} sets, more than {PLAN.most_sets_of_region} in a"
+        " session"
         for region, sets in regions.items()
         if sets > PLAN.most_sets_of_region
     ]

@@ -72,7 +72,8 @@ def _in_turn(block: tuple[Line, ...]) -> list[tuple[Line, float]]:
 class RegionTurn:
     """What a region had and gets.
 
-    done, planned : sets within the window; days : since its last set, None for never; tension_s : planned
+    done, planned : sets within the window; days : since its last set, None for never; tension_s :
+        planned
     """
 
     region: str
@@ -98,11 +99,14 @@ def regions_of(
         days = (on - last).days if last else None
         out.append(
             RegionTurn(
-                region, sum(s.on >= since for s in own), sum(d.asked.sets for d in planned), days,
+                region,
+                sum(s.on >= since for s in own),
+                sum(d.asked.sets for d in planned),
+                days,
                 not planned and (days is None or days > known.client.neglect_days),
                 sum(d.as_line().under_tension_s for d in planned),
             )
-        )  # fmt: skip
+        )
     return tuple(out)
 
 
@@ -123,7 +127,8 @@ def advice(
     most = 60.0 * client.session_min
     if length_s > most:
         out.append(
-            f"{length_s / 60:.0f} min are planned and {client.session_min} are there: leave out {', '.join(dropped)}."
+            f"{length_s / 60:.0f} min are planned and {client.session_min} are there: leave out"
+            f" {', '.join(dropped)}."
         )
     front = sum(
         t.planned for t in turns if t.region in ("front-shoulder", "chest-upper", "chest-lower")
@@ -150,13 +155,23 @@ def advice(
         out.append(f"{_name(t.region)} had none for {t.days} days: give it a turn.")
     for label in dict.fromkeys(d.line.pair for d in lines if d.line.pair):
         pair = [d for d in lines if d.line.pair == label]
-        if len(pair) == 2 and all(d.plan.pull == "cable" for d in pair) and pair[0].plan.pulley_m != pair[1].plan.pulley_m:  # fmt: skip
+        if (
+            len(pair) == 2
+            and all(d.plan.pull == "cable" for d in pair)
+            and pair[0].plan.pulley_m != pair[1].plan.pulley_m
+        ):
             out.append(
-                f"{pair[0].plan.name} and {pair[1].plan.name} take turns, but want the pulley at two heights."
+                f"{pair[0].plan.name} and {pair[1].plan.name} take turns, but want the pulley at"
+                " two heights."
             )
-        if len(pair) == 2 and all(d.plan.held == "bar" for d in pair) and pair[0].asked.load_kg != pair[1].asked.load_kg:  # fmt: skip
+        if (
+            len(pair) == 2
+            and all(d.plan.held == "bar" for d in pair)
+            and pair[0].asked.load_kg != pair[1].asked.load_kg
+        ):
             out.append(
-                f"{pair[0].plan.name} and {pair[1].plan.name} take turns, but would load one bar anew each round."
+                f"{pair[0].plan.name} and {pair[1].plan.name} take turns, but would load one bar"
+                " anew each round."
             )
         if len(pair) != 2:
             out.append(f"{pair[0].plan.name} is paired with nothing.")
@@ -178,7 +193,10 @@ def around_sore(lines: Sequence[DosedLine], known: Knowledge, on: date) -> str:
     names = [f"{name[:1].lower()}{name[1:]}" for name in free[:3]]
     more = f" and {len(free) - 3} more" if len(free) > 3 else ""
     verb = "leaves" if len(free) == 1 else "leave"
-    return f"{', '.join(names)[:1].upper()}{', '.join(names)[1:]}{more} {verb} {places} alone (A adds one)."
+    return (
+        f"{', '.join(names)[:1].upper()}{', '.join(names)[1:]}{more} {verb} {places} alone (A adds"
+        " one)."
+    )
 
 
 def _name(region: str) -> str:

@@ -1,8 +1,10 @@
-"""Is a measure changing over the weeks, or is that scatter? Slopes with the doubt that sets which resemble their neighbours leave.
+"""Is a measure changing over the weeks, or is that scatter? Slopes with the doubt that sets which
+resemble their neighbours leave.
 
-Sets are compared only with sets of the same view and of a load within a tenth. What scatters from set to set is estimated
-from the sets themselves. A good day carries over to the next set, so that ten sets say less than ten: a slope is fitted for
-neighbours that are more and less alike (generalised least squares), and each counts as much as the sets speak for it.
+Sets are compared only with sets of the same view and of a load within a tenth. What scatters from
+set to set is estimated from the sets themselves. A good day carries over to the next set, so that
+ten sets say less than ten: a slope is fitted for neighbours that are more and less alike
+(generalised least squares), and each counts as much as the sets speak for it.
 """
 
 from __future__ import annotations
@@ -22,8 +24,9 @@ _WEEK_DAYS: Final = 7.0
 _SAME_LOAD: Final = 0.10
 # How much neighbouring sets resemble one another, and how likely that is before they are seen.
 _ALIKE: Final = ((0.0, 0.50), (0.3, 0.35), (0.6, 0.15))
-# Both with and without the set after which a cue was given a change has to be rarer by chance than this, and alone with it
-# rarer than that: together one cue without effect in twenty is said to have done something.
+# Both with and without the set after which a cue was given a change has to be rarer by chance than
+# this, and alone with it rarer than that: together one cue without effect in twenty is said to have
+# done something.
 _BY_CHANCE: Final = 0.10
 _ALONE_BY_CHANCE: Final = 0.02
 _MOST_CONDITION: Final = 1e12
@@ -33,7 +36,8 @@ _OWN_DOUBT: Final = 0.7
 
 @dataclass(frozen=True)
 class Sample:
-    """One set's value. u : its standard uncertainty; view : from where it was seen; load_kg : None where not noted"""
+    """One set's value. u : its standard uncertainty; view : from where it was seen; load_kg : None
+    where not noted"""
 
     day: int
     value: float
@@ -44,7 +48,8 @@ class Sample:
 
 @dataclass(frozen=True)
 class Trend:
-    """A slope. per_week, se : of the measure a week; df : effective degrees of freedom; p : of so steep a slope by chance
+    """A slope. per_week, se : of the measure a week; df : effective degrees of freedom; p : of so
+    steep a slope by chance
     span_weeks : from the first to the last set; sets : how many were compared"""
 
     per_week: float
@@ -65,7 +70,8 @@ class Trend:
 
 
 def trend_of(samples: Sequence[Sample]) -> Trend | None:
-    """The slope over sets that can be compared; None for fewer than six of them or less than a week.
+    """The slope over sets that can be compared; None for fewer than six of them or less than a
+    week.
 
     samples : oldest first
     """
@@ -87,7 +93,8 @@ def trend_of(samples: Sequence[Sample]) -> Trend | None:
 
 @dataclass(frozen=True)
 class Effect:
-    """What a measure did after a moment against before it. change : in its unit; p : of so large a change by chance"""
+    """What a measure did after a moment against before it. change : in its unit; p : of so large a
+    change by chance"""
 
     change: float
     p: float
@@ -105,12 +112,15 @@ def effect_of(before: Sequence[Sample], after: Sequence[Sample]) -> Effect | Non
 
 
 def sure_change(before: Sequence[Sample], after: Sequence[Sample]) -> float | None:
-    """What changed for sure after a cue, in the measure's unit; 0 where that may be chance, None where it is too soon.
+    """What changed for sure after a cue, in the measure's unit; 0 where that may be chance, None
+    where it is too soon.
 
-    before : comparable sets, the last of them the one after which the cue was given; after : comparable sets since
+    before : comparable sets, the last of them the one after which the cue was given; after :
+        comparable sets since
 
-    A cue is given after a bad set, and what follows a bad set is better by chance alone. So the sets before have to say the
-    same without it; where there are too few of those, the change has to be beyond what a bad day explains.
+    A cue is given after a bad set, and what follows a bad set is better by chance alone. So the
+    sets before have to say the same without it; where there are too few of those, the change has to
+    be beyond what a bad day explains.
     """
     before = before[-PLAN.most_before_cue :]
     if len(after) < PLAN.fewest_after_cue or not before:
@@ -134,7 +144,8 @@ def _least(samples: Sequence[Sample]) -> float:
 def _over_alike(
     x: NDArray[np.float64], values: NDArray[np.float64], group: NDArray[np.int_], least: float
 ) -> tuple[float, float, float, float] | None:
-    """(slope, its standard error, degrees of freedom, probability of so much by chance) over how alike neighbours may be."""
+    """(slope, its standard error, degrees of freedom, probability of so much by chance) over how
+    alike neighbours may be."""
     fits = [_fit(x, values, group, alike, least) for alike, _share in _ALIKE]
     known = [f for f in fits if f is not None]
     if len(known) < len(fits):
@@ -164,9 +175,11 @@ def _fit(
     alike: float,
     least: float,
 ) -> _Fit | None:
-    """Generalised least squares of a slope and one level a group, for neighbours that are so much alike.
+    """Generalised least squares of a slope and one level a group, for neighbours that are so much
+    alike.
 
-    least : a scatter below which no recording is believed; the likelihood is the restricted one (Patterson, Thompson 1971)
+    least : a scatter below which no recording is believed; the likelihood is the restricted one
+        (Patterson, Thompson 1971)
     """
     at = np.arange(len(values))
     spread = alike ** np.abs(at[:, None] - at[None])
@@ -192,7 +205,8 @@ def _fit(
 
 
 def told(trends: Sequence[Trend | None], most_by_chance: float = 0.05) -> tuple[bool, ...]:
-    """Which trends are reported: for clients whose measures are noise alone, in at most that share any (Holm 1979)."""
+    """Which trends are reported: for clients whose measures are noise alone, in at most that share
+    any (Holm 1979)."""
     known = sorted((t.p, i) for i, t in enumerate(trends) if t is not None)
     out = [False] * len(trends)
     for rank, (p, i) in enumerate(known):
@@ -226,7 +240,7 @@ def _comparable(samples: Sequence[Sample]) -> tuple[list[Sample], NDArray[np.int
 
 
 def _two_sided(t: float, df: float) -> float:
-    from scipy.special import stdtr  # noqa: PLC0415 - a window and a command start without
+    from scipy.special import stdtr  # noqa: PLC0415
 
     return 2.0 * float(stdtr(df, -abs(t)))
 

@@ -1,4 +1,5 @@
-"""Over the weeks: each measure from set to set, with a word only where its change is surer than its doubt."""
+"""Over the weeks: each measure from set to set, with a word only where its change is surer than its
+doubt."""
 
 from __future__ import annotations
 
@@ -15,7 +16,8 @@ from guide_arc.core.planning.trend import Sample, told, trend_of
 
 @dataclass(frozen=True)
 class Point:
-    """One set's value. u : 95 % of the errors stay within it; set_id : the set it is of; off : past its limit;
+    """One set's value. u : 95 % of the errors stay within it; set_id : the set it is of; off : past
+    its limit;
     view, load_kg : from where and with what, as only like sets are compared"""
 
     day: int
@@ -29,7 +31,8 @@ class Point:
 
 @dataclass(frozen=True)
 class Slope:
-    """A slope a week, and what it may be with 95 %. sure : whether it is more than scatter, among all measures that are shown"""
+    """A slope a week, and what it may be with 95 %. sure : whether it is more than scatter, among
+    all measures that are shown"""
 
     per_week: float
     low: float
@@ -72,8 +75,8 @@ _BETTER: Final = {"range": 1, "lowering": 1, "hold": 1, "load × reps, form held
 def measures_of(sets: Sequence[KeptSet]) -> tuple[Measure, ...]:
     """Every measure of one exercise that two sets show, those that are asked for first.
 
-    sets : oldest first. Recordings from another side than the latest take part in a measure only where they
-    show it: what a view hides has no value there.
+    sets : oldest first. Recordings from another side than the latest take part in a measure only
+    where they show it: what a view hides has no value there.
     """
     if not sets:
         return ()
@@ -162,8 +165,9 @@ def _told(draft: _Draft, slope: Slope | None) -> Measure:
 
 
 def slopes_of(measures: Sequence[Sequence[Point]]) -> list[Slope | None]:
-    """The slope of each measure, and whether it is reported: for clients whose measures are noise, in one of twenty any.
-    None where fewer than six sets, or less than a week of them, can be compared (`trend.py`)."""
+    """The slope of each measure, and whether it is reported: for clients whose measures are noise,
+    in one of twenty any. None where fewer than six sets, or less than a week of them, can be
+    compared (`trend.py`)."""
     trends = [
         trend_of([Sample(p.day, p.value, 0.5 * p.u, p.view, p.load_kg) for p in points])
         for points in measures

@@ -1,5 +1,5 @@
-"""How a measure changes along the way that a movement is meant to take: a hand that goes along its arc at an even pace does
-not bend the elbow at one."""
+"""How a measure changes along the way that a movement is meant to take: a hand that goes along its
+arc at an even pace does not bend the elbow at one."""
 
 from __future__ import annotations
 
@@ -55,8 +55,8 @@ class Arc:
 
 
 def arc_of(level_deg: Array, least_share: float) -> Arc:
-    """The arc of a measure that rises along the way; an even one where it nearly stands still somewhere, by less than a share
-    of its usual pace: moments could not be told from it there."""
+    """The arc of a measure that rises along the way; an even one where it nearly stands still
+    somewhere, by less than a share of its usual pace: moments could not be told from it there."""
     rise = np.diff(level_deg)
     known = np.isfinite(rise).all() and rise.mean() > 0.0
     return Arc(level_deg) if known and rise.min() >= least_share * rise.mean() else EVEN

@@ -69,7 +69,7 @@ def edge_time(c: Candidate, edge: Edge) -> float:
     return span.start_s if edge.endswith("start") else span.end_s
 
 
-def _with_edge(  # noqa: PLR0913
+def _with_edge(
     c: Candidate, drive: DriveSignal, edge: Edge, to_s: float, before: float, after: float
 ) -> Candidate:
     """A rep with one boundary moved as far as its neighbours let it: a boundary that meets the

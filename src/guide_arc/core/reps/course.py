@@ -1,8 +1,8 @@
-"""The course of a movement: a way that speeds up over one part of its time, may keep its speed for a while, and slows
-down over another, along an arc.
+"""The course of a movement: a way that speeds up over one part of its time, may keep its speed for
+a while, and slows down over another, along an arc.
 
-With two halves it is the minimum-jerk reach (Flash and Hogan 1985), with two short ramps the even pace of a lowering to a
-count.
+With two halves it is the minimum-jerk reach (Flash and Hogan 1985), with two short ramps the even
+pace of a lowering to a count.
 """
 
 from __future__ import annotations
@@ -55,7 +55,8 @@ class Course:
         return out
 
     def full_speed(self, theta: Array, end: int) -> Array:
-        """(M,) how fast it would change at its first or last level at the pace of the way's middle, by the way."""
+        """(M,) how fast it would change at its first or last level at the pace of the way's middle,
+        by the way."""
         _share, step, ends = self._along(np.zeros((len(theta), 1)), theta)
         out: Array = (self.by_arc("slope", ends[end]) * step)[:, 0]
         return out
@@ -80,7 +81,8 @@ class Course:
         return out
 
     def _along(self, way: Array, theta: Array) -> tuple[Array, Array, tuple[Array, Array]]:
-        """(M, N) how far along the arc a movement is, (M, 1) how much of the arc it goes, and its two ends on it."""
+        """(M, N) how far along the arc a movement is, (M, 1) how much of the arc it goes, and its
+        two ends on it."""
         first, last = (self.by_arc("share", theta[:, k : k + 1]) for k in (0, 1))
         step = last - first
         return first + step * way, step, (first, last)
@@ -93,7 +95,8 @@ class Course:
 
 
 def edges_of(theta: Array, course: Course, edge_share: float) -> tuple[Array, Array, Array]:
-    """(M,) when the measure's speed first and last is a share of its peak, seconds, and that peak."""
+    """(M,) when the measure's speed first and last is a share of its peak, seconds, and that
+    peak."""
     up, down = ramps_of(theta)
     length = np.exp(theta[:, 3])
     top = 1.0 / (length * (1.0 - (1.0 - _RAMP_WAY) * (up + down)[:, 0]))
@@ -115,8 +118,8 @@ def ramps_of(theta: Array) -> tuple[Array, Array]:
 
 
 def _way(time_s: Array, theta: Array) -> tuple[Array, Array, Array]:
-    """(M, N) the share of the way that is done, of the time that is over, and the first's slope by the
-    second."""
+    """(M, N) the share of the way that is done, of the time that is over, and the first's slope by
+    the second."""
     up, down = ramps_of(theta)
     share = np.clip((time_s - theta[:, 2:3]) / np.exp(theta[:, 3:4]), 0.0, 1.0)
     top = 1.0 / (1.0 - (1.0 - _RAMP_WAY) * (up + down))

@@ -48,7 +48,10 @@ def doubts_of(
     counted = {rep.start_s for rep in reps}
     for start, size in sizes.items():
         if start not in counted and size >= REP.no_rep_share * usual:
-            words = f"at {clock(start)} something as large as a short rep is over too soon for one: not counted"
+            words = (
+                f"at {clock(start)} something as large as a short rep is over too soon for one: not"
+                " counted"
+            )
             out.append(Doubt(start, words))
     for stray in strays:
         at = stray.lift.span.end_s
@@ -73,10 +76,11 @@ def doubts_of(
 
 
 def doubts_of_noise(reps: tuple[Rep, ...], left_out: Iterable[Candidate]) -> list[Doubt]:
-    """More doubts about a recording with a pose model's noise, which stays for a while: that cuts a rep in two, makes one
-    of a twitch, and leads one along another path.
+    """More doubts about a recording with a pose model's noise, which stays for a while: that cuts a
+    rep in two, makes one of a twitch, and leads one along another path.
 
-    left_out : what is as large as a rep and was not counted; what follows on the set, or leads up to it, is told
+    left_out : what is as large as a rep and was not counted; what follows on the set, or leads up
+        to it, is told
     """
     out: list[Doubt] = []
     last_full = max((rep.start_s for rep in reps if rep.full), default=-np.inf)
@@ -84,7 +88,10 @@ def doubts_of_noise(reps: tuple[Rep, ...], left_out: Iterable[Candidate]) -> lis
     amid = {rep.key for rep in short}
     if len(amid) > max(_SEVERAL * len(reps), 1.0):
         amid = set()
-        words = f"{len(short)} of {len(reps)} reps are short, with full ones after them: unless half reps were asked for, they may be none"
+        words = (
+            f"{len(short)} of {len(reps)} reps are short, with full ones after them: unless half"
+            " reps were asked for, they may be none"
+        )
         if not _in_turn(reps):
             out.append(Doubt(short[0].turn_s, words))
     for rep in reps:
@@ -94,7 +101,10 @@ def doubts_of_noise(reps: tuple[Rep, ...], left_out: Iterable[Candidate]) -> lis
             words = f"rep {rep.number} is short and full ones follow it: it may be none"
             out.append(Doubt(rep.turn_s, words, rep.key))
         elif share < REP.over_soon_share:
-            words = f"rep {rep.number} is over in {100 * share:.0f} % of the usual time: it may be a part of one"
+            words = (
+                f"rep {rep.number} is over in {100 * share:.0f} % of the usual time: it may be a"
+                " part of one"
+            )
             out.append(Doubt(rep.turn_s, words))
         elif share > REP.over_late_share:
             words = f"rep {rep.number} takes {share:.1f} times the usual time: it may be two"
@@ -103,7 +113,8 @@ def doubts_of_noise(reps: tuple[Rep, ...], left_out: Iterable[Candidate]) -> lis
 
 
 def doubts_of_gaps(reps: tuple[Rep, ...], drives: Mapping[WorkSide, DriveSignal]) -> list[Doubt]:
-    """Stretches in which the arm was not seen for so long that a rep, or the border between two, may lie in them."""
+    """Stretches in which the arm was not seen for so long that a rep, or the border between two,
+    may lie in them."""
     if not reps:
         return []
     usual_s = float(np.median([rep.end_s - rep.start_s for rep in reps]))
@@ -113,13 +124,17 @@ def doubts_of_gaps(reps: tuple[Rep, ...], drives: Mapping[WorkSide, DriveSignal]
         for a, b in runs(drive.lost):
             start_s, end_s = float(drive.time_s[a]), float(drive.time_s[b - 1])
             if end_s - start_s >= REP.gap_share * usual_s:
-                words = f"{arm} not seen from {clock(start_s)} to {clock(end_s)}: the count of reps may be wrong there"
+                words = (
+                    f"{arm} not seen from {clock(start_s)} to {clock(end_s)}: the count of reps may"
+                    " be wrong there"
+                )
                 out.append(Doubt(start_s, words))
     return out
 
 
 def _in_turn(reps: tuple[Rep, ...]) -> bool:
-    """Whether as many short reps follow each full one that another full one follows, as in one-and-a-half reps: the set's rule."""
+    """Whether as many short reps follow each full one that another full one follows, as in
+    one-and-a-half reps: the set's rule."""
     full = [i for i, rep in enumerate(reps) if rep.full]
     return len(set(np.diff(full))) <= 1
 

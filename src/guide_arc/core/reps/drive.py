@@ -30,8 +30,10 @@ _FASTEST_GRID_HZ: Final = 120.0
 _FEWEST_SAMPLES: Final = 8
 # The end of the limb that a measure turns with.
 _ARM_PART: Final = {
-    "shoulder_elevation": "elbow", "shoulder_plane": "elbow", "elbow_flexion": "wrist",
-}  # fmt: skip
+    "shoulder_elevation": "elbow",
+    "shoulder_plane": "elbow",
+    "elbow_flexion": "wrist",
+}
 
 
 @dataclass(frozen=True, eq=False)
@@ -45,7 +47,8 @@ class DriveSignal:
     pictured : whether a picture shows it, with what leaves its plane
     sharp_deg : (N,) the same of landmarks that were not smoothed; None where that is not known
     arcs : how the standard's own arc has it change, on the way up and down
-    jitter_deg : what of that changes from moment to moment: the landmarks' noise after they were smoothed
+    jitter_deg : what of that changes from moment to moment: the landmarks' noise after they were
+        smoothed
     """
 
     side: WorkSide
@@ -88,10 +91,18 @@ class DriveSignal:
         if inside.stop - inside.start < _FEWEST_SAMPLES:
             return None
         return DriveSignal(
-            self.side, self.measure, self.intended, self.time_s[inside], self.lift_deg[inside],
-            self.lost[inside], self.noise_deg, self.jitter_deg, self.pictured,
-            None if self.sharp_deg is None else self.sharp_deg[inside], self.arcs,
-        )  # fmt: skip
+            self.side,
+            self.measure,
+            self.intended,
+            self.time_s[inside],
+            self.lift_deg[inside],
+            self.lost[inside],
+            self.noise_deg,
+            self.jitter_deg,
+            self.pictured,
+            None if self.sharp_deg is None else self.sharp_deg[inside],
+            self.arcs,
+        )
 
     def degrees(self, lift_deg: float) -> float:
         """Back to the measure's own sign."""
@@ -117,7 +128,8 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
 
 
 def _of_pose(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
-    """The driving measure of the pose that fits the picture best; None where the picture leaves it too unsure to count by."""
+    """The driving measure of the pose that fits the picture best; None where the picture leaves it
+    too unsure to count by."""
     if not tells_drive(body, standard, side):
         return None
     series = driven(body, standard, side)
@@ -130,8 +142,8 @@ def _of_pose(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
 
 
 def _turned_side(body: Body, standard: Standard, drive: DriveSignal) -> Side:
-    """The arm that works where the trunk rounds and turns: the one it turns with as the standard's left
-    arm does, or its mirror; the near one in a side view, which hides the turn."""
+    """The arm that works where the trunk rounds and turns: the one it turns with as the standard's
+    left arm does, or its mirror; the near one in a side view, which hides the turn."""
     turn = body.measure("trunk_rotation")
     seen = np.isfinite(turn.value)
     if not seen.any():
@@ -164,14 +176,17 @@ def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSig
     return replace(
         drive,
         jitter_deg=_jitter(body, measure, side),
-        sharp_deg=None
-        if sharp is None
-        else _even(body.time_s, sharp, measure, drive.time_s) * intended.direction,
+        sharp_deg=(
+            None
+            if sharp is None
+            else _even(body.time_s, sharp, measure, drive.time_s) * intended.direction
+        ),
     )
 
 
 def _jitter(body: Body, measure: str, side: Side) -> float:
-    """By how much the landmarks' noise turns a measure from moment to moment: over the length of what they span."""
+    """By how much the landmarks' noise turns a measure from moment to moment: over the length of
+    what they span."""
     if measure in _ARM_PART:
         noise = np.sqrt(2.0) * seen_median(body.cleaned.sigma(f"{side}_{_ARM_PART[measure]}"))
         return float(np.degrees(noise / max(body.upper_arm_m[side], 0.1)))
@@ -182,8 +197,8 @@ def _jitter(body: Body, measure: str, side: Side) -> float:
 
 
 def both_arms(left: DriveSignal, right: DriveSignal) -> DriveSignal:
-    """The mean of the two arms: the driving measure when they work together. Where one arm is lost the other stands for
-    both, as far from the mean as it was before and after."""
+    """The mean of the two arms: the driving measure when they work together. Where one arm is lost
+    the other stands for both, as far from the mean as it was before and after."""
     apart = _apart(left, right)
     lift, sharp = _mean_of_arms(left, right, left.lift_deg, right.lift_deg, apart), None
     if left.sharp_deg is not None and right.sharp_deg is not None:
@@ -234,7 +249,7 @@ def _even(time_s: Array, value: Array, measure: str, grid: Array) -> Array:
     return out
 
 
-def _on_grid(  # noqa: PLR0913
+def _on_grid(
     body: Body, value: Array, u: Array, side: Side, measure: str, intended: Range, lost: Flags
 ) -> DriveSignal:
     """lost : (T,) where the landmarks of the value were not seen"""

@@ -13,8 +13,10 @@ from guide_arc.core.reps.rules import REP
 
 
 def by_pose(body: Body, standard: Standard) -> bool:
-    """Whether an arm's driving measure is that of the pose that fits the picture best: in a picture an angle is no joint's
-    angle, as a limb comes towards the camera or goes away from it. A lift that ends on the other side has no one path."""
+    """Whether an arm's driving measure is that of the pose that fits the picture best: in a picture
+    an angle is no joint's angle, as a limb comes towards the camera or goes away from it. A lift
+    that ends on the other side has no one path.
+    """
     return not body.in_space and standard.drive in MEASURES and standard.across is None
 
 
@@ -37,7 +39,8 @@ def tells_drive(body: Body, standard: Standard, side: Side) -> bool:
 
 
 def shows_the_whole_way(body: Body, standard: Standard) -> bool:
-    """Whether no part of the lift looks as if the arm stood still, in the arm that shows it best."""
+    """Whether no part of the lift looks as if the arm stood still, in the arm that shows it
+    best."""
     if not by_pose(body, standard):
         return True
     fits = [fitted_arm(body, standard, side) for side in SIDES]

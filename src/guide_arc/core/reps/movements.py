@@ -83,8 +83,8 @@ def movements(drive: DriveSignal, least_deg: float) -> list[Movement]:
 
 
 def without_blips(points: list[int], turning: Array) -> list[int]:
-    """Turning points without those between which a tracker slipped: far smaller than the set's movements, and far
-    quicker. Nobody turns a weight round twice in a fraction of a rep."""
+    """Turning points without those between which a tracker slipped: far smaller than the set's
+    movements, and far quicker. Nobody turns a weight round twice in a fraction of a rep."""
     out = list(points)
     if len(out) < 4:
         return out
@@ -145,8 +145,8 @@ def _refined(
 
 
 def _unlike_the_others(found: list[Movement], noise_deg: float) -> list[Movement]:
-    """Where noise is strong, a phase that lasts otherwise than the set's was rather cut wrongly than done so: its edges
-    are the less sure the more it differs."""
+    """Where noise is strong, a phase that lasts otherwise than the set's was rather cut wrongly
+    than done so: its edges are the less sure the more it differs."""
     out = list(found)
     largest = max(m.size_deg for m in found)
     for sign in (1, -1):
@@ -174,14 +174,16 @@ def _unlike_the_others(found: list[Movement], noise_deg: float) -> list[Movement
 
 
 def cut_edge_u(noise_deg: float, size_deg: float) -> float:
-    """Standard uncertainty of edges where no course fits and they are where the speed crosses its threshold, as a share of
-    the phase's length (the law is from `bench/edges.py`, over all standards, views and kinds of noise)."""
+    """Standard uncertainty of edges where no course fits and they are where the speed crosses its
+    threshold, as a share of the phase's length (the law is from `bench/edges.py`, over all
+    standards, views and kinds of noise).
+    """
     return float(min(EDGE.cut_gain * noise_deg / max(size_deg, 1e-6), EDGE.cut_most))
 
 
 def _means(drive: DriveSignal, time_s: Array) -> Array:
-    """(M, SAMPLES) of the drive about each moment: as it was before it was smoothed, where that is known. A mean over each
-    moment's share of the time takes all samples in."""
+    """(M, SAMPLES) of the drive about each moment: as it was before it was smoothed, where that is
+    known. A mean over each moment's share of the time takes all samples in."""
     level = drive.lift_deg if drive.sharp_deg is None else drive.sharp_deg
     step_s = drive.time_s[1] - drive.time_s[0]
     sum_deg = np.concatenate(([0.0], np.cumsum(level) * step_s))

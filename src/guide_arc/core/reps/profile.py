@@ -39,7 +39,8 @@ _STAYS_MOST: Final = 0.8
 
 @dataclass(frozen=True, eq=False)
 class Reaches:
-    """Fits of M movements: when a share of the peak speed is first and last crossed, how surely, and how well they fit.
+    """Fits of M movements: when a share of the peak speed is first and last crossed, how surely,
+    and how well they fit.
 
     start_s, end_s, start_u_s, end_u_s, misfit_deg, peak_deg_s : (M,)
     """
@@ -63,10 +64,12 @@ def fit_reaches(
 
     time_s, level_deg : (M, SAMPLES) from one turning point to the next, rising or falling
     arcs : how the measure changes along the way of those that rise, and of those that fall
-    smooth_deg : the same levels smoothed, which say how far off a course is; the levels themselves where there are none
+    smooth_deg : the same levels smoothed, which say how far off a course is; the levels themselves
+        where there are none
 
     People speed up and slow down alike in every rep of a set: once each movement was fitted by
-    itself, one shape is found for all of a direction, and all are fitted again, drawn to it as far as they are alike.
+    itself, one shape is found for all of a direction, and all are fitted again, drawn to it as far
+    as they are alike.
     """
     rising = level_deg[:, -1] > level_deg[:, 0]
     course = Course(rising, *arcs)
@@ -104,11 +107,17 @@ def fit_reaches(
     return Reaches(start_s, end_s, start_u_s, end_u_s, misfit, peak)
 
 
-def _edge_u(  # noqa: PLR0913
-    time_s: Array, level_deg: Array, theta: Array, usual: Usual, course: Course, start_s: Array, end_s: Array
-) -> tuple[Array, Array]:  # fmt: skip
-    """(M,) standard uncertainties of the edges, from the fit's own covariance: what each sample misses by, and how far one
-    that misses tells that the next one does."""
+def _edge_u(
+    time_s: Array,
+    level_deg: Array,
+    theta: Array,
+    usual: Usual,
+    course: Course,
+    start_s: Array,
+    end_s: Array,
+) -> tuple[Array, Array]:
+    """(M,) standard uncertainties of the edges, from the fit's own covariance: what each sample
+    misses by, and how far one that misses tells that the next one does."""
     missed = level_deg - course.level(time_s, theta)
     cost = (missed**2).sum(axis=1)
     stays = (missed[:, 1:] * missed[:, :-1]).sum() / max(float(cost.sum()), 1e-12)
@@ -157,8 +166,10 @@ class Alone:
 
 @dataclass(frozen=True, eq=False)
 class Usual:
-    """What a set's movements have in common, (M, 6) each: the numbers to draw towards, within what they are alike, and
-    beyond what they are not meant: a rep that is clearly another, dropped or stopped short, keeps its own."""
+    """What a set's movements have in common, (M, 6) each: the numbers to draw towards, within what
+    they are alike, and beyond what they are not meant: a rep that is clearly another, dropped or
+    stopped short, keeps its own.
+    """
 
     number: Array
     width: Array
@@ -173,8 +184,8 @@ class Usual:
         self.reach[at] = _CLEARLY * np.sqrt(width**2 + noise_var)
 
     def tie(self, theta: Array, cost: Array) -> Array:
-        """(M, 6) how strongly each number is drawn: the squared misfit of a sample over the square of how far they
-        differ, and less for what is out of reach (Cauchy's weights)."""
+        """(M, 6) how strongly each number is drawn: the squared misfit of a sample over the square
+        of how far they differ, and less for what is out of reach (Cauchy's weights)."""
         out: Array = (
             cost[:, None] / SAMPLES / self.width**2 / (1.0 + (self.pull(theta) / self.reach) ** 2)
         )
@@ -234,10 +245,12 @@ def _normal(
 
 
 def _pooled(time_s: Array, level_deg: Array, theta: Array, limits: Limits, course: Course) -> Array:
-    """(2,) the shape that serves all of these movements best, each with its own levels, start and length.
+    """(2,) the shape that serves all of these movements best, each with its own levels, start and
+    length.
 
-    The usual one of many fits is no substitute: in noise short ramps are more often found too long than too short.
-    All fits are one system, of which the movements' own numbers are eliminated first.
+    The usual one of many fits is no substitute: in noise short ramps are more often found too long
+    than too short. All fits are one system, of which the movements' own numbers are eliminated
+    first.
     """
     theta = theta.copy()
     theta[:, SHAPE] = np.median(theta[:, SHAPE], axis=0)
@@ -277,8 +290,8 @@ def _pooled(time_s: Array, level_deg: Array, theta: Array, limits: Limits, cours
 
 
 def _beyond(apart: Array, noise_var: Array, least: Array) -> Array:
-    """(n,) the spread of (m, n) numbers without what noise adds to it, and may add by chance in so few. A median of squares
-    is 0.455 of a variance."""
+    """(n,) the spread of (m, n) numbers without what noise adds to it, and may add by chance in so
+    few. A median of squares is 0.455 of a variance."""
     seen_var = np.median(apart**2, axis=0) / 0.455
     by_noise = (1.0 + np.sqrt(2.0 / len(apart))) * np.median(noise_var, axis=0)
     out: Array = np.sqrt(np.maximum(seen_var - by_noise, least**2))

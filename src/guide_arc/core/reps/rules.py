@@ -1,4 +1,5 @@
-"""The numbers that decide in `reps`: when a movement is a rep, where a phase ends, and what belongs to the set."""
+"""The numbers that decide in `reps`: when a movement is a rep, where a phase ends, and what belongs
+to the set."""
 
 from __future__ import annotations
 
@@ -48,7 +49,8 @@ class RepRules:
     over_soon_share: float = rule(
         0.65,
         "share of the set's median time",
-        "where a pose model's noise may cut a rep in two, one that is over sooner may be a part of one",
+        "where a pose model's noise may cut a rep in two, one that is over sooner may be a part"
+        " of one",
     )
     over_late_share: float = rule(
         1.8, "share of the set's median time", "and one that takes longer may be two"
@@ -155,7 +157,8 @@ class EdgeRules:
     fit_gain: float = rule(
         2.2,
         "times what the fit says",
-        "edges of a fitted phase are unsure by so much: people are not quite courses, and noise is not quite white",
+        "edges of a fitted phase are unsure by so much: people are not quite courses, and noise is"
+        " not quite white",
     )
     fit_gain_picture: float = rule(
         2.2, "times what the fit says", "the same in a picture, where angles are not quite angles"
@@ -163,7 +166,8 @@ class EdgeRules:
     cut_gain: float = rule(
         8.0,
         "share of the phase",
-        "edges of a phase that no course fits are unsure by so much, times the noise over the movement",
+        "edges of a phase that no course fits are unsure by so much, times the noise over the"
+        " movement",
     )
     cut_most: float = rule(0.25, "share of the phase", "and never more than that")
     noisy_share: float = rule(
@@ -202,7 +206,8 @@ class SelectionRules:
     enough_elsewhere: int = rule(
         3,
         "movements",
-        "so many alike in a row are reps: neither the way to the rack nor taking the kit is done so often alike",
+        "so many alike in a row are reps: neither the way to the rack nor taking the kit is done so"
+        " often alike",
     )
     one_arm_share: float = rule(
         0.25,

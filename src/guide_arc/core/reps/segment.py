@@ -21,11 +21,14 @@ from guide_arc.core.reps.drive import DriveSignal, both_arms, driving
 from guide_arc.core.reps.rules import EDGE, REP
 from guide_arc.core.reps.selection import RepSelection, select_reps
 
-# An arm that covers this share of what the other one does is not looked at more closely, which takes time.
+# An arm that covers this share of what the other one does is not looked at more closely, which
+# takes time.
 _CLEARLY_WORKS: Final = 0.6
-# Nobody does a rep in less of the set's usual time: where less is left, none is looked for, which takes time.
+# Nobody does a rep in less of the set's usual time: where less is left, none is looked for, which
+# takes time.
 _HASTIEST: Final = 0.4
-# A set whose reps are as large as assumed, but for this share, is not searched once more, which takes time.
+# A set whose reps are as large as assumed, but for this share, is not searched once more, which
+# takes time.
 _AS_LARGE: Final = 0.15
 
 
@@ -35,7 +38,8 @@ class RepSet:
     drives : the driving measure by the side its reps carry
     doubts : where the count may be wrong, and why
     unfit : corrections by hand that fit no rep any more
-    strays, left_out, cut : what nearly passed for a rep, what else is as large as one, and each side's reps as they were cut
+    strays, left_out, cut : what nearly passed for a rep, what else is as large as one, and each
+        side's reps as they were cut
     """
 
     side: WorkSide
@@ -50,7 +54,8 @@ class RepSet:
 
     @property
     def first_lift_s(self) -> float | None:
-        """When the first lift starts, one that only nearly passed for a rep included: before it the body is at rest."""
+        """When the first lift starts, one that only nearly passed for a rep included: before it the
+        body is at rest."""
         starts = [rep.start_s for rep in self.reps]
         return (
             min((*starts, *(c.lift.span.start_s for c in self.strays)), default=None)
@@ -157,9 +162,14 @@ def _together(
     found = _settled(body, standard, drives, drive, side)
     reps = tuple(_as_reps(found.reps, drive, side))
     return RepSet(
-        side, False, reps, {side: drive}, strays=tuple(found.strays), left_out=tuple(found.left_out),
+        side,
+        False,
+        reps,
+        {side: drive},
+        strays=tuple(found.strays),
+        left_out=tuple(found.left_out),
         cut={side: found.reps},
-    )  # fmt: skip
+    )
 
 
 def _one_arm_goes_on(
@@ -193,9 +203,11 @@ def _one_arm_goes_on(
         if len(more) >= REP.alone_at_least:
             reps = (*found.reps, *_as_reps(more, drives[side], side))
             out = replace(
-                found, reps=_counted(reps), drives={**found.drives, side: drives[side]},
+                found,
+                reps=_counted(reps),
+                drives={**found.drives, side: drives[side]},
                 cut={**found.cut, side: more},
-            )  # fmt: skip
+            )
     return out
 
 
@@ -206,7 +218,8 @@ def _moves(drive: DriveSignal, c: Candidate) -> float:
 
 
 def _counted(reps: Iterable[Rep]) -> tuple[Rep, ...]:
-    """Reps in order of time; where both arms began together, an arm that goes on alone counts on."""
+    """Reps in order of time; where both arms began together, an arm that goes on alone counts
+    on."""
     ordered = sorted(reps, key=lambda rep: rep.start_s)
     if any(rep.side == "both" for rep in ordered):
         ordered = [replace(rep, number=i) for i, rep in enumerate(ordered, 1)]
@@ -247,10 +260,14 @@ def _idle_arm(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -
     # An arm that moves along, only less, is lagging and not idle.
     levels = drives[idle].lift_deg
     moved = [
-        abs(float(np.interp(c.lift.span.end_s, drives[idle].time_s, levels)
-                  - np.interp(c.lift.span.start_s, drives[idle].time_s, levels)))
+        abs(
+            float(
+                np.interp(c.lift.span.end_s, drives[idle].time_s, levels)
+                - np.interp(c.lift.span.start_s, drives[idle].time_s, levels)
+            )
+        )
         for c in active[side]
-    ]  # fmt: skip
+    ]
     own = [c.lift.size_deg for c in active[side]]
     return idle if np.median(moved) < REP.idle_arm_share * np.median(own) else None
 
@@ -258,7 +275,8 @@ def _idle_arm(body: Body, standard: Standard, drives: dict[Side, DriveSignal]) -
 def _drop_idle(
     found: dict[Side, list[Candidate]], drives: dict[Side, DriveSignal]
 ) -> dict[Side, list[Candidate]]:
-    """Without an arm that moves far less than the other, or only as much as noise makes it seem to."""
+    """Without an arm that moves far less than the other, or only as much as noise makes it seem
+    to."""
     sizes = {s: usual_size(np.array([c.size_deg for c in f])) for s, f in found.items() if f}
     if not sizes:
         return {}
@@ -291,15 +309,19 @@ def _overlap(a: list[Candidate], b: list[Candidate]) -> float:
 
 
 def _without_shared(single: dict[Side, list[Candidate]]) -> dict[Side, list[Candidate]]:
-    """In an alternating set, what both arms do at once, as far as one another, is handling the kit."""
+    """In an alternating set, what both arms do at once, as far as one another, is handling the
+    kit."""
     out: dict[Side, list[Candidate]] = {}
     for side, found in single.items():
         other = single["right" if side == "left" else "left"]
         out[side] = [
-            c for c in found
-            if _shared_s(_span(c), [o for o in other if o.size_deg > REP.shaky_arm_share * c.size_deg])
+            c
+            for c in found
+            if _shared_s(
+                _span(c), [o for o in other if o.size_deg > REP.shaky_arm_share * c.size_deg]
+            )
             < REP.together_share * _span(c).length_s
-        ]  # fmt: skip
+        ]
     return out
 
 
@@ -337,13 +359,18 @@ def _pause(before: Span, after: Span) -> Span | None:
     if after.start_s - before.end_s < EDGE.shortest_pause_s:
         return None
     return Span(
-        before.end_s, after.start_s, before.end_u_s, after.start_u_s, before.end_seen, after.start_seen
-    )  # fmt: skip
+        before.end_s,
+        after.start_s,
+        before.end_u_s,
+        after.start_u_s,
+        before.end_seen,
+        after.start_seen,
+    )
 
 
 def _as_seen(span: Span, drive: DriveSignal) -> Span:
-    """The span with whether each of its ends was seen: no lost sample may lie about it, and no long gap near it within
-    the phase, as the course that is drawn through a gap draws the ends along."""
+    """The span with whether each of its ends was seen: no lost sample may lie about it, and no long
+    gap near it within the phase, as the course that is drawn through a gap draws the ends along."""
     if not drive.lost.any():
         return span
     near_s = EDGE.gap_near_share * span.length_s
@@ -370,8 +397,8 @@ def _in_long_gap(drive: DriveSignal) -> Flags:
 
 
 def _turned(before: Span, after: Span, drive: DriveSignal) -> tuple[Span, Span]:
-    """Two phases that follow one another. A turn without a hold is one moment, seen by both or by none; in a hold with a
-    long gap there may have been more turns."""
+    """Two phases that follow one another. A turn without a hold is one moment, seen by both or by
+    none; in a hold with a long gap there may have been more turns."""
     within = span_of(drive.time_s, before.end_s, after.start_s)
     longest = max((b - a for a, b in runs(drive.lost[within])), default=0) / drive.rate_hz
     both = before.end_seen and after.start_seen

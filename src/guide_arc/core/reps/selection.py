@@ -39,8 +39,8 @@ _EITHER_END: Final = 0.1
 
 @dataclass(frozen=True)
 class RepSelection:
-    """reps : the candidates that are reps of this set; strays : those that nearly were; left_out : others that are as large
-    as whole reps"""
+    """reps : the candidates that are reps of this set; strays : those that nearly were; left_out :
+    others that are as large as whole reps"""
 
     reps: list[Candidate]
     strays: list[Candidate]
@@ -66,7 +66,8 @@ def select_reps(
     sizes = np.array([c.size_deg for c in kept])
     reference, limit = _reference(body, standard, paths, sizes, sides)
     off = _distances(paths, reference)
-    # A set of which half fell apart may have its reference there: the standard's own arc counts too.
+    # A set of which half fell apart may have its reference there: the standard's own arc counts
+    # too.
     meant = np.minimum(off, _distances(paths, _arc(body, standard, sides)))
     good = ~(off > limit)
     if good.any():
@@ -83,7 +84,8 @@ def select_reps(
     usual = median(sizes[good])
     large = sizes >= 0.5 * usual
     strays = [c for i, c in enumerate(kept) if not taken[i] and close[i] and large[i]]
-    # One arm alone is a look at the phone; but not where it makes a whole rep of the two arms' mean.
+    # One arm alone is a look at the phone; but not where it makes a whole rep of the two arms'
+    # mean.
     strays += [c for c in staying if c not in kept and c.size_deg >= REP.full_share * usual]
     reps = [c for i, c in enumerate(kept) if taken[i]]
     known = {id(c) for c in (*reps, *strays)}
@@ -139,13 +141,17 @@ def _all_arms_work(c: Candidate, drives: dict[Side, DriveSignal], sides: tuple[S
 def _paths(body: Body, kept: list[Candidate], sides: tuple[Side, ...]) -> Array:
     """(C, sides, 2 * samples, 3) each candidate's wrist from its shoulder, in arm lengths; the
     elbow where no wrist is seen."""
-    times = np.array([
-        np.concatenate([
-            np.linspace(c.lift.span.start_s, c.lift.span.end_s, _SAMPLES),
-            np.linspace(c.lower.span.start_s, c.lower.span.end_s, _SAMPLES),
-        ])
-        for c in kept
-    ])  # fmt: skip
+    times = np.array(
+        [
+            np.concatenate(
+                [
+                    np.linspace(c.lift.span.start_s, c.lift.span.end_s, _SAMPLES),
+                    np.linspace(c.lower.span.start_s, c.lower.span.end_s, _SAMPLES),
+                ]
+            )
+            for c in kept
+        ]
+    )
     at = np.clip(np.searchsorted(body.time_s, times), 0, len(body.time_s) - 1)
     out = []
     for side in sides:
@@ -199,8 +205,8 @@ def _distances(paths: Array, reference: Array) -> Array:
 
 
 def _linked(paths: Array, good: Flags, there: Flags, off: Array, limit: float) -> Flags:
-    """(C,) reps that fell apart: on the spot, and beside a rep whose path they keep to; or three and
-    more in a row that keep to each other's, not too far off the usual one.
+    """(C,) reps that fell apart: on the spot, and beside a rep whose path they keep to; or three
+    and more in a row that keep to each other's, not too far off the usual one.
 
     A path that changes from rep to rep is fatigue; what is done once before or after the set is
     like no rep beside it.
@@ -208,10 +214,13 @@ def _linked(paths: Array, good: Flags, there: Flags, off: Array, limit: float) -
     out = good.copy()
     if good.all():
         return out
-    alike = np.array([
-        there[i] and there[i + 1] and _distances(paths[i : i + 1], paths[i + 1])[0] <= limit
-        for i in range(len(paths) - 1)
-    ], dtype=bool)  # fmt: skip
+    alike = np.array(
+        [
+            there[i] and there[i + 1] and _distances(paths[i : i + 1], paths[i + 1])[0] <= limit
+            for i in range(len(paths) - 1)
+        ],
+        dtype=bool,
+    )
     i = 0
     while i < len(paths):
         j = i

@@ -10,13 +10,16 @@ from guide_arc.core.model.finding import Finding
 
 
 def judged_from_aside(findings: Iterable[Finding], cleaned: CleanTrack) -> list[Finding]:
-    """The findings as they are; all of them can't be told where the camera stands between two views."""
+    """The findings as they are; all of them can't be told where the camera stands between two
+    views."""
     if not cleaned.aside.too_far:
         return list(findings)
     why = f"the camera stands about {cleaned.aside.deg:.0f}° aside of the {cleaned.track.view} view"
     return [
-        f
-        if f.verdict == "cannot-tell"
-        else cannot_tell(f.rule, f.side, f.limit, f.unit, why, by_view=True)
+        (
+            f
+            if f.verdict == "cannot-tell"
+            else cannot_tell(f.rule, f.side, f.limit, f.unit, why, by_view=True)
+        )
         for f in findings
     ]

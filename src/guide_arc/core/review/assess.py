@@ -61,7 +61,7 @@ def review_set(
     return review_with_body(track, standard, tempo, progress, settings=settings, past=past)[0]
 
 
-def review_with_body(  # noqa: PLR0913
+def review_with_body(
     track: LandmarkTrack,
     standard: Standard,
     tempo: Tempo | None = None,
@@ -83,7 +83,7 @@ def review_with_body(  # noqa: PLR0913
     )
 
 
-def review_body(  # noqa: PLR0913
+def review_body(
     body: Body,
     standard: Standard,
     tempo: Tempo | None = None,

@@ -1,7 +1,7 @@
 """What was measured joined with where the client felt it; where the two disagree, that is said.
 
-A standard's checks say where each fault may be felt. Feeling is a hint, never a proof, and pain is no
-training signal at all: nothing here is a diagnosis.
+A standard's checks say where each fault may be felt. Feeling is a hint, never a proof, and pain is
+no training signal at all: nothing here is a diagnosis.
 """
 
 from __future__ import annotations
@@ -18,7 +18,8 @@ from guide_arc.core.review.rules import REVIEW
 
 
 def felt_spots(standard: Standard) -> tuple[str, ...]:
-    """Where a client may feel this exercise: its own muscle first, then where its faults are felt."""
+    """Where a client may feel this exercise: its own muscle first, then where its faults are
+    felt."""
     spots = [standard.muscle]
     for rule in standard.checks:
         spots += [*rule.felt, *(spot for way in rule.ways for spot in way.felt)]
@@ -30,7 +31,8 @@ def causes_of(
 ) -> tuple[Cause, ...]:
     """Sentences that join the findings with what was felt, most telling first.
 
-    feel : in the school to which feel is a clue to joint position only, no set is called on target, or off it, by feel
+    feel : in the school to which feel is a clue to joint position only, no set is called on target,
+        or off it, by feel
     """
     every = list(findings)
     if speaks_of_pain(felt):
@@ -51,7 +53,10 @@ def causes_of(
             out.append(Cause("unexplained", _unexplained(every, spot)))
     if feel == "clue":
         if felt == (standard.muscle,):
-            words = f"Felt in the {standard.muscle}: a clue to where the joints were, no proof that it worked."
+            words = (
+                f"Felt in the {standard.muscle}: a clue to where the joints were, no proof that it"
+                " worked."
+            )
             out.append(Cause("clue", words))
     elif standard.muscle in felt:
         out.append(Cause("on-target", f"Felt in the {standard.muscle}, where this exercise aims."))
@@ -73,7 +78,8 @@ def causes_of(
 
 
 def _unexplained(findings: list[Finding], spot: str) -> str:
-    """Why a felt spot has no fault beside it: measured and fine, not measurable, or never blamed."""
+    """Why a felt spot has no fault beside it: measured and fine, not measurable, or never
+    blamed."""
     about = [f for f in findings if spot in _everywhere_felt(f)]
     otherwise = [f for f in about if f.verdict == "off" and spot not in f.felt]
     if otherwise:
@@ -90,10 +96,16 @@ def _unexplained(findings: list[Finding], spot: str) -> str:
             f"Felt in the {spot}: “{_lower(near[0].title)}” is close to its limit ({near[0].says})."
         )
     if about and len(hidden) == len(about):
-        return f"Felt in the {spot}, but “{_lower(hidden[0].title)}” could not be judged: {hidden[0].why}."
+        return (
+            f"Felt in the {spot}, but “{_lower(hidden[0].title)}” could not be judged:"
+            f" {hidden[0].why}."
+        )
     if about:
         fine = next(f for f in about if f.verdict == "ok")
-        return f"Felt in the {spot}, but “{_lower(fine.title)}” was not seen ({fine.says}). Ask when in the rep."
+        return (
+            f"Felt in the {spot}, but “{_lower(fine.title)}” was not seen ({fine.says}). Ask when"
+            " in the rep."
+        )
     return f"Felt in the {spot}, which no check of this exercise explains. Ask when in the rep."
 
 

@@ -1,7 +1,7 @@
 """Two reps or two sets of one standard, laid over each other phase by phase.
 
-A difference is told as one only when it is larger than its uncertainty: what the recordings' noise and
-the scatter of the reps allow to be chance.
+A difference is told as one only when it is larger than its uncertainty: what the recordings' noise
+and the scatter of the reps allow to be chance.
 """
 
 from __future__ import annotations
@@ -91,9 +91,14 @@ _ROWS: Final[dict[str, tuple[str, str, str, Callable[[RepFigures], Quantity | No
     "lift": ("s", "slower lift", "faster lift", lambda f: Quantity(f.lift_s, 0.05)),
     "top hold": ("s", "longer hold", "shorter hold", lambda f: Quantity(f.top_s, HOLD_U_S)),
     "lowering": ("s", "slower lowering", "faster lowering", lambda f: Quantity(f.lower_s, 0.05)),
-    "burst": ("pct", "more of the lift in one burst", "less of the lift in one burst", lambda f: f.burst_pct),
+    "burst": (
+        "pct",
+        "more of the lift in one burst",
+        "less of the lift in one burst",
+        lambda f: f.burst_pct,
+    ),
     "arms apart": ("deg", "more apart", "closer together", lambda f: f.arms_apart_deg),
-}  # fmt: skip
+}
 _UNIT: Final = {"deg": "°", "pct": " %", "s": " s"}
 
 
@@ -123,19 +128,29 @@ def compare(before: Taken, after: Taken) -> Comparison:
     ):
         arm = "" if worn == "both" else f", {worn}"
         rows += _row(
-            f"{stay}{arm}", unit, ("moves more", "moves less"), before, after,
+            f"{stay}{arm}",
+            unit,
+            ("moves more", "moves less"),
+            before,
+            after,
             lambda f, key=(stay, worn): next(  # type: ignore[misc]
                 (s.largest for s in f.stays if (s.name, s.side) == key), None
             ),
             worse_half=True,
-        )  # fmt: skip
+        )
     return Comparison(tuple(rows), _courses(before, after))
 
 
-def _row(  # noqa: PLR0913
-    name: str, unit: str, words: tuple[str, str], before: Taken, after: Taken,
-    value_of: Callable[[RepFigures], Quantity | None], *, worse_half: bool = False,
-) -> list[Row]:  # fmt: skip
+def _row(
+    name: str,
+    unit: str,
+    words: tuple[str, str],
+    before: Taken,
+    after: Taken,
+    value_of: Callable[[RepFigures], Quantity | None],
+    *,
+    worse_half: bool = False,
+) -> list[Row]:
     a, b = (_usual(taken.own, value_of, worse_half) for taken in (before, after))
     if a is None or b is None:
         return []
@@ -160,7 +175,8 @@ def _usual(
 ) -> Quantity | None:
     """Median over the reps; its uncertainty from their scatter and from the measuring itself.
 
-    worse_half : of the larger half of the values only, as form that goes late in a set is still gone
+    worse_half : of the larger half of the values only, as form that goes late in a set is still
+        gone
     """
     known = [q for f in own if (q := value_of(f)) is not None and np.isfinite(q.value)]
     if not known:

@@ -1,4 +1,5 @@
-"""The figures of each rep: ranges, times, speeds, what stayed, paths, the arms against each other."""
+"""The figures of each rep: ranges, times, speeds, what stayed, paths, the arms against each
+other."""
 
 from __future__ import annotations
 
@@ -33,7 +34,8 @@ _FAINTEST: Final = 0.05
 
 
 def figures_of(ctx: SetContext) -> SetFigures:
-    """The figures of a measured set. Nothing is guessed: what the recording hides is None or left out."""
+    """The figures of a measured set. Nothing is guessed: what the recording hides is None or left
+    out."""
     departures = {
         (side, part): departure(ctx.body, ctx.standard, side, part)
         for side in ctx.sides
@@ -47,7 +49,8 @@ def figures_of(ctx: SetContext) -> SetFigures:
 
 
 def _signed(ctx: SetContext, side: Side, found: Departure) -> tuple[Array, str]:
-    """The larger part of the departures over the set's reps, across the arc's plane or within it."""
+    """The larger part of the departures over the set's reps, across the arc's plane or within
+    it."""
     reps = ctx.reps_of(side)
     frames = [span_of(ctx.body.time_s, r.start_s, r.end_s) for r in reps]
 
@@ -61,7 +64,7 @@ def _signed(ctx: SetContext, side: Side, found: Departure) -> tuple[Array, str]:
     return found.within_pct, "outside the arc"
 
 
-def _rep(  # noqa: PLR0913
+def _rep(
     ctx: SetContext,
     rep: Rep,
     departures: dict[tuple[Side, Part], Departure],
@@ -190,7 +193,7 @@ def _hand(ctx: SetContext, heights: dict[Side, Array], rep: Rep) -> tuple[Quanti
     return Quantity(height, u), height_words(height)
 
 
-def _path(  # noqa: PLR0913
+def _path(
     ctx: SetContext, rep: Rep, side: Side, part: Part, found: Departure, course: tuple[Array, str]
 ) -> PathFigures | None:
     time = ctx.body.time_s
@@ -215,9 +218,11 @@ def _path(  # noqa: PLR0913
         part=part,
         side=side,
         largest_pct=Quantity(float(size[i]), float(found.u_pct[window][seen][i])),
-        at_share=_way_done(rep, float(time[window][seen][i]))
-        if found.spot
-        else float(found.share[window][seen][i]),
+        at_share=(
+            _way_done(rep, float(time[window][seen][i]))
+            if found.spot
+            else float(found.share[window][seen][i])
+        ),
         way=way_of(off[i]),
         inside_pct=float(100.0 * (size <= corridor_pct(ctx.standard, part)).mean()),
         signed_pct=tuple(profile.tolist()),

@@ -24,14 +24,17 @@ class BetterFit:
     @property
     def words(self) -> str:
         what = " and ".join(f"“{t[:1].lower()}{t[1:]}”" for t in self.gone[:2])
-        return f"This was done as the school “{self.school.name}” does it ({what} would be no fault there)."
+        return (
+            f"This was done as the school “{self.school.name}” does it ({what} would be no fault"
+            " there)."
+        )
 
 
 def better_school(body: Body, review: Review, others: Iterable[Standard]) -> BetterFit | None:
     """The school that a set fits better than the one it is judged by; None where there is none.
 
-    others : the same standard as its other schools see it
-    Only what a school asks otherwise counts; nothing is said where pain was spoken of, as that chooses no school.
+    others : the same standard as its other schools see it Only what a school asks otherwise counts;
+    nothing is said where pain was spoken of, as that chooses no school.
     """
     off = {f.rule.name: f.title for f in review.with_verdict("off") if not f.allowed}
     if not off or review.next_time.ask_first:
@@ -46,7 +49,8 @@ def better_school(body: Body, review: Review, others: Iterable[Standard]) -> Bet
         there = {f.rule.name for f in seen.with_verdict("off")}
         told = {f.rule.name for f in seen.findings if f.verdict in ("ok", "near")}
         asked = {rule.name for rule in other.checks}
-        # A check that the other school does not ask is gone by its choice; one that can't be told is not gone.
+        # A check that the other school does not ask is gone by its choice; one that can't be told
+        # is not gone.
         gone = tuple(t for n, t in off.items() if n not in there and (n in told or n not in asked))
         if there - set(off) or not gone:
             continue

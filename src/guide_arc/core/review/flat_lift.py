@@ -17,7 +17,8 @@ from guide_arc.core.review.rules import REVIEW
 
 @lru_cache(maxsize=512)  # a standard that is edited is another one with every change
 def lies_flat(standard: Standard, view: View) -> bool:
-    """Whether a view shows both ends of the driving measure's range as they are, within half of its tolerance."""
+    """Whether a view shows both ends of the driving measure's range as they are, within half of its
+    tolerance."""
     if standard.drive not in MEASURES or view == "none":
         return True
     ends = np.array([0.0, 1.0])

@@ -1,4 +1,5 @@
-"""What the kit asks of the working joint, frame by frame of a recording: for the strip under the stage."""
+"""What the kit asks of the working joint, frame by frame of a recording: for the strip under the
+stage."""
 
 from __future__ import annotations
 
@@ -23,12 +24,12 @@ LEVER: Final = "cm"
 def load_course(
     body: Body, standard: Standard, side: Side, pull: Pull, load_kg: float | None, arms: int
 ) -> Series:
-    """The moment of the kit about the working joint: newton-metres where the weight is known, else its lever arm
-    in centimetres, which tells as well where it is hardest.
+    """The moment of the kit about the working joint: newton-metres where the weight is known, else
+    its lever arm in centimetres, which tells as well where it is hardest.
 
-    pull : as `pull_of`; load_kg : as noted of the set; arms : how many work at a time
-    The uncertainty joins the landmarks', the pulley's place and, in a picture, the scale's. A picture shows the part
-    in its plane.
+    pull : as `pull_of`; load_kg : as noted of the set; arms : how many work at a time The
+    uncertainty joins the landmarks', the pulley's place and, in a picture, the scale's. A picture
+    shows the part in its plane.
     """
     joint = working_joint(standard)
     hand, about = pull.hand, body.points[f"{side}_{joint}"]
@@ -45,7 +46,8 @@ def load_course(
 
 
 def _force_n(standard: Standard, load_kg: float | None, arms: int) -> float | None:
-    """At one hand: each dumbbell is of that weight, a bar or a stack is shared by the arms that work."""
+    """At one hand: each dumbbell is of that weight, a bar or a stack is shared by the arms that
+    work."""
     if load_kg is None:
         return None
     held = 1 if standard.held in ("dumbbell", "dumbbells", "handles") else arms

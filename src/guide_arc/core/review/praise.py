@@ -14,7 +14,8 @@ _MOST: Final = 3
 
 @dataclass(frozen=True)
 class Praise:
-    """words : as the client reads them; checks : the checks that were `ok` and together prove every part of them"""
+    """words : as the client reads them; checks : the checks that were `ok` and together prove every
+    part of them"""
 
     words: str
     checks: tuple[str, ...]
@@ -23,8 +24,9 @@ class Praise:
 def praise_of(review: Review) -> tuple[Praise, ...]:
     """What was right, the standard's own sentences first, at most three.
 
-    A check counts only where it was seen and `ok` on every side: neither `near` nor `cannot-tell` proves anything. What
-    the standard's own sentences have said is not said again in a check's words.
+    A check counts only where it was seen and `ok` on every side: neither `near` nor `cannot-tell`
+    proves anything. What the standard's own sentences have said is not said again in a check's
+    words.
     """
     if not review.reps:
         return ()
@@ -45,8 +47,8 @@ def praise_of(review: Review) -> tuple[Praise, ...]:
 
 
 def _held(review: Review, check: str) -> bool:
-    """Whether a check was seen, by the program or by the coach's eye, and ok on every side, of something that was asked for: where nothing was asked, nothing
-    was kept."""
+    """Whether a check was seen, by the program or by the coach's eye, and ok on every side, of
+    something that was asked for: where nothing was asked, nothing was kept."""
     found = [f for f in review.findings if f.rule.name == check]
     part = specs()[check].tempo_part
     asked = not part or bool(getattr(review.tempo, part))

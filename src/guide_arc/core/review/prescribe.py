@@ -16,7 +16,7 @@ from guide_arc.core.planning.pain import asking_first, speaks_of_pain
 from guide_arc.core.planning.racks import usual_rack
 
 
-def next_time(  # noqa: PLR0913
+def next_time(
     standard: Standard,
     tempo: Tempo,
     reps: tuple[Rep, ...],
@@ -31,19 +31,34 @@ def next_time(  # noqa: PLR0913
     if not reps:
         why = "no rep was measured; repeat the set and film it again"
         plan = Prescription(
-            "same", load_kg, dose.reps, dose.sets[0], tempo, dose.rest_s, (why,),
+            "same",
+            load_kg,
+            dose.reps,
+            dose.sets[0],
+            tempo,
+            dose.rest_s,
+            (why,),
             "a recording in which reps are counted",
-        )  # fmt: skip
+        )
         return asking_first(plan) if speaks_of_pain(felt) else plan
     history = History(
-        standard, past.rack_kg or usual_rack(dose.load_step_kg, load_kg), (*past.sets, done), _planned_for(standard, past),
-        standard.pull == "assisted", past.aim, past.sore, tempo, past.scheme, past.tired,
-    )  # fmt: skip
+        standard,
+        past.rack_kg or usual_rack(dose.load_step_kg, load_kg),
+        (*past.sets, done),
+        _planned_for(standard, past),
+        standard.pull == "assisted",
+        past.aim,
+        past.sore,
+        tempo,
+        past.scheme,
+        past.tired,
+    )
     return next_dose(history)
 
 
 def _planned_for(standard: Standard, past: Past) -> date:
-    """The set's own day; a later one where a place that this exercise loads has become sore since and still is."""
+    """The set's own day; a later one where a place that this exercise loads has become sore since
+    and still is."""
     loaded = places_loaded(standard)
     since = [s.since for s in past.sore if s.until is None and s.joint in loaded]
     return max((past.on, *since))
@@ -56,7 +71,8 @@ def done_set(
     felt: tuple[str, ...],
     past: Past,
 ) -> DoneSet:
-    """A reviewed set as the dose sees it. What the coach allowed in the last reps counts as held."""
+    """A reviewed set as the dose sees it. What the coach allowed in the last reps counts as
+    held."""
     full = [r.side for r in reps if r.full]
     seen = tuple(
         Seen(
@@ -65,6 +81,12 @@ def done_set(
         for f in findings
     )
     return DoneSet(
-        past.on, load_kg, sum(s in ("left", "both") for s in full),
-        sum(s in ("right", "both") for s in full), len(reps) - len(full), seen, felt=felt, one_arm=True,
-    )  # fmt: skip
+        past.on,
+        load_kg,
+        sum(s in ("left", "both") for s in full),
+        sum(s in ("right", "both") for s in full),
+        len(reps) - len(full),
+        seen,
+        felt=felt,
+        one_arm=True,
+    )

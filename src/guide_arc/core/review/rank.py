@@ -26,7 +26,8 @@ def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
 
     def key(f: Finding) -> tuple[float, int, float, int]:
         return (
-            # What is likely stands before all else that is near; what the coach allows stands after that.
+            # What is likely stands before all else that is near; what the coach allows stands after
+            # that.
             _VERDICT_ORDER.index("cannot-tell" if f.allowed else f.judged)
             - 0.5 * (f.allowed or f.hint),
             HARM_ORDER.index(f.rule.harm),

@@ -19,7 +19,8 @@ ONLY_SPACE: Final = "only a recording in space shows it"
 def with_remedies(
     findings: Iterable[Finding], standard: Standard, view: View, worked: WorkSide
 ) -> list[Finding]:
-    """The findings; those that the view hides say from where to film, by what was tried on the standard.
+    """The findings; those that the view hides say from where to film, by what was tried on the
+    standard.
 
     worked : the arm that the set was done with, or both
     """

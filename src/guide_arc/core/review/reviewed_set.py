@@ -1,4 +1,5 @@
-"""A reviewed set: the review with the body and the drives it was computed from, and what follows from them."""
+"""A reviewed set: the review with the body and the drives it was computed from, and what follows
+from them."""
 
 from __future__ import annotations
 
@@ -32,10 +33,12 @@ Points = NDArray[np.float64]
 
 @dataclass(frozen=True, eq=False)
 class ReviewedSet:
-    """One recording reviewed against one standard. What else is asked for is computed then, and kept.
+    """One recording reviewed against one standard. What else is asked for is computed then, and
+    kept.
 
     past : what is known of the client, on which the next dose rests as well
-    others : the reviews of the same set's recordings from other sides; what they show is in `review`
+    others : the reviews of the same set's recordings from other sides; what they show is in
+        `review`
     """
 
     review: Review
@@ -97,8 +100,8 @@ class ReviewedSet:
 
     @cached_property
     def loads(self) -> dict[Side, Series]:
-        """What the kit asks of each arm's working joint over time, where its line of pull is known and a picture shows
-        the lift as it is."""
+        """What the kit asks of each arm's working joint over time, where its line of pull is known
+        and a picture shows the lift as it is."""
         plan, view = self.review.standard, self.body.cleaned.track.view
         if view != "none" and not lies_flat(plan, view):
             return {}
@@ -113,7 +116,8 @@ class ReviewedSet:
 
     @cached_property
     def off_plane(self) -> dict[Side, Quantity]:
-        """How far a marked cable runs off the plane of the arm's way, in a picture that shows it."""
+        """How far a marked cable runs off the plane of the arm's way, in a picture that shows
+        it."""
         out: dict[Side, Quantity] = {}
         for side, pull in self.pulls.items():
             lifts = [r.lift for r in self.review.reps if r.side in (side, "both")]

@@ -1,5 +1,6 @@
-"""What one school of an exercise asks otherwise than another: told whenever a set is judged by another school,
-also where the difference is only a limit or a pace that this set happens to keep."""
+"""What one school of an exercise asks otherwise than another: told whenever a set is judged by
+another school, also where the difference is only a limit or a pace that this set happens to
+keep."""
 
 from __future__ import annotations
 
@@ -14,20 +15,31 @@ from guide_arc.core.model.units import UNIT, amount
 
 Pose = TypeVar("Pose", ArmPose, TrunkPose)
 _DRIVES: Final = {
-    "elbow_flexion": "the elbow's bend", "shoulder_elevation": "the arm's height", "shoulder_plane": "the arm's sweep",
-    "shoulder_hike": "the shoulders' rise", "trunk_lean": "the torso's lean", "trunk_side_lean": "the lean aside",
-}  # fmt: skip
+    "elbow_flexion": "the elbow's bend",
+    "shoulder_elevation": "the arm's height",
+    "shoulder_plane": "the arm's sweep",
+    "shoulder_hike": "the shoulders' rise",
+    "trunk_lean": "the torso's lean",
+    "trunk_side_lean": "the lean aside",
+}
 _PHASES: Final = (
-    ("lower_s", "lowering"), ("bottom_s", "hold at the bottom"), ("lift_s", "lifting"), ("top_s", "hold at the end"),
-)  # fmt: skip
+    ("lower_s", "lowering"),
+    ("bottom_s", "hold at the bottom"),
+    ("lift_s", "lifting"),
+    ("top_s", "hold at the end"),
+)
 _ARMS: Final = {
     "both": "both arms together",
     "either": "one arm or both",
     "one": "one arm at a time",
 }
 _GRIPS: Final = (
-    (0.0, "underhand"), (45.0, "half underhand"), (90.0, "neutral"), (135.0, "half overhand"), (180.0, "overhand"),
-)  # fmt: skip
+    (0.0, "underhand"),
+    (45.0, "half underhand"),
+    (90.0, "neutral"),
+    (135.0, "half overhand"),
+    (180.0, "overhand"),
+)
 # Of one end of the lift: measure, its words, its unit and its value.
 _Parts = tuple[tuple[str, str, str, float], ...]
 # A pose closer than this to the other school's is the same one.
@@ -35,7 +47,8 @@ _SAME_DEG: Final = 2.0
 
 
 def what_differs(own: Standard, other: Standard) -> tuple[str, ...]:
-    """What `other` asks, each with what `own` asks in brackets; the same exercise as two schools see it."""
+    """What `other` asks, each with what `own` asks in brackets; the same exercise as two schools
+    see it."""
     found = [
         *_range(own, other),
         *_poses(own, other),
@@ -154,14 +167,25 @@ def _seconds(value: float | None) -> str:
 def _holds(own: Standard, other: Standard) -> list[str]:
     out = []
     if own.holds.on != other.holds.on:
-        asked = {"every": "every rep", "first": "the first rep", "last": "the last rep",
-                 "first-and-last": "the first and the last rep"}  # fmt: skip
+        asked = {
+            "every": "every rep",
+            "first": "the first rep",
+            "last": "the last rep",
+            "first-and-last": "the first and the last rep",
+        }
         out.append(f"holds on {asked[other.holds.on]} ({asked[own.holds.on]})")
     here, there = own.holds.opening_stretch_s, other.holds.opening_stretch_s
     if here != there:
         stretch = "a stretch before the first lift"
-        out.append(f"{stretch} of {there:g} s ({here:g} s)" if here and there else
-                   f"{stretch} of {there:g} s (none)" if there else f"no stretch before the first lift ({here:g} s)")  # fmt: skip
+        out.append(
+            f"{stretch} of {there:g} s ({here:g} s)"
+            if here and there
+            else (
+                f"{stretch} of {there:g} s (none)"
+                if there
+                else f"no stretch before the first lift ({here:g} s)"
+            )
+        )
     return out
 
 
@@ -177,7 +201,8 @@ def _checks(own: Standard, other: Standard) -> list[str]:
             spec = spec_of(rule.name)
             unit = DEFINITIONS[other.drive].unit if spec.unit == "drive" else spec.unit
             out.append(
-                f"“{_lower(rule.title)}”, limit {amount(rule.limit, unit)} ({amount(old.limit, unit)})"
+                f"“{_lower(rule.title)}”, limit {amount(rule.limit, unit)}"
+                f" ({amount(old.limit, unit)})"
             )
     out += [f"“{_lower(rule.title)}” not judged" for rule in before.values()]
     return out

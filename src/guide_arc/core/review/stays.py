@@ -14,7 +14,8 @@ from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.rep import Rep, WorkSide
 
-# Name to (measure, belongs to an arm, unit). A limb's entry counts only where the standard asks it to stay.
+# Name to (measure, belongs to an arm, unit). A limb's entry counts only where the standard asks it
+# to stay.
 NAMES: Final[dict[str, tuple[str, bool, str]]] = {
     "torso lean": ("trunk_lean", False, "deg"),
     "torso side lean": ("trunk_side_lean", False, "deg"),
@@ -42,7 +43,7 @@ def stays_of(ctx: SetContext, rep: Rep, arms: list[Side]) -> tuple[Stay, ...]:
     return tuple(out)
 
 
-def _stay(  # noqa: PLR0913
+def _stay(
     ctx: SetContext, rep: Rep, name: str, measure: str, side: Side | None, unit: str
 ) -> Stay | None:
     _time, value, u = ctx.samples(measure, side, whole(rep))

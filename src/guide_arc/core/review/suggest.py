@@ -1,8 +1,9 @@
 """Which standard a movement fits best, when a recording does not say.
 
-Each arm is held against every standard's guide arc both ways: how far the recorded poses stay from the arc
-(something else was done) and how far the arc stays from the recorded poses (a part of it was never done).
-Trunk, legs, the hand's turn, the kit and which arms work are held against the standard as well.
+Each arm is held against every standard's guide arc both ways: how far the recorded poses stay from
+the arc (something else was done) and how far the arc stays from the recorded poses (a part of it
+was never done). Trunk, legs, the hand's turn, the kit and which arms work are held against the
+standard as well.
 """
 
 from __future__ import annotations
@@ -44,18 +45,31 @@ _STARTS: Final = np.cumsum((0, *_NUMBERS[:-1]))
 _SCALE: Final = np.repeat(np.sqrt(list(_WEIGHTS.values())), _NUMBERS)
 # Knee bend and the thigh's tilt from hanging, degrees; prone legs follow the trunk.
 _LEGS: Final[dict[Base, tuple[float, float]]] = {
-    "standing": (12, 4), "seated": (82, 92), "hinged": (40, 20), "kneeling": (86, 10), "prone": (0, -36),
-    "plank": (0, -70), "pike": (0, -55), "on-hands": (86, 16), "side-lying": (0, 0),
-}  # fmt: skip
-# What another number of working arms, or another kit than the recording shows, adds to the distance.
+    "standing": (12, 4),
+    "seated": (82, 92),
+    "hinged": (40, 20),
+    "kneeling": (86, 10),
+    "prone": (0, -36),
+    "plank": (0, -70),
+    "pike": (0, -55),
+    "on-hands": (86, 16),
+    "side-lying": (0, 0),
+}
+# What another number of working arms, or another kit than the recording shows, adds to the
+# distance.
 _OTHER_ARMS: Final = 0.12
 _OTHER_KIT: Final = 0.15
 _PULL_WEIGHT: Final = 0.25
 
 PART_WORDS: Final = {
-    "arm": "the arm's path", "grip": "the turn of the hand", "trunk": "the trunk", "legs": "the legs",
-    "hike": "the shoulders' rise", "arms": "which arms work", "kit": "where the cable comes from",
-}  # fmt: skip
+    "arm": "the arm's path",
+    "grip": "the turn of the hand",
+    "trunk": "the trunk",
+    "legs": "the legs",
+    "hike": "the shoulders' rise",
+    "arms": "which arms work",
+    "kit": "where the cable comes from",
+}
 
 
 @dataclass(frozen=True)
@@ -151,9 +165,12 @@ def _observed(body: Body, side: Side, frames: Array) -> _Seen:
         (np.cos(lean), np.sin(lean), sign * np.sin(aside), sign * np.sin(twist)), axis=1
     )
     parts = {
-        "arm": arm, "grip": _grip_seen(body, side, frames), "trunk": trunk,
-        "legs": _legs_seen(body, frames), "hike": 0.01 * _hike_seen(body, side, frames)[:, None],
-    }  # fmt: skip
+        "arm": arm,
+        "grip": _grip_seen(body, side, frames),
+        "trunk": trunk,
+        "legs": _legs_seen(body, frames),
+        "hike": 0.01 * _hike_seen(body, side, frames)[:, None],
+    }
     known = arm[np.isfinite(arm).all(axis=1)]
     low, high = np.percentile(known, (5, 95), axis=0) if len(known) else (np.zeros(6), np.zeros(6))
     moved = float(np.linalg.norm(high - low))
@@ -164,8 +181,8 @@ def _observed(body: Body, side: Side, frames: Array) -> _Seen:
 
 
 def _grip_seen(body: Body, side: Side, frames: Array) -> Array:
-    """(F, 3) across the hand from the little finger to the index, in the trunk's axes; none in a picture,
-    which hardly shows it."""
+    """(F, 3) across the hand from the little finger to the index, in the trunk's axes; none in a
+    picture, which hardly shows it."""
     if body.cleaned.track.view != "none":
         return np.full((len(frames), 3), np.nan)
     line = body.in_trunk(f"{side}_index", side) - body.in_trunk(f"{side}_pinky", side)
@@ -187,7 +204,8 @@ def mean_seen(values: list[Array]) -> Array:
 
 
 def _legs_seen(body: Body, frames: Array) -> Array:
-    """(F, 4) cosine and sine of the knee's bend and of the thigh's tilt, hanging 0 and ahead positive."""
+    """(F, 4) cosine and sine of the knee's bend and of the thigh's tilt, hanging 0 and ahead
+    positive."""
     sides = [s for s in SIDES if np.isfinite(body.points[f"{s}_knee"][:, 1]).any()]
     if not sides or hidden_axis(body.cleaned.track.view) == 2:
         return np.full((len(frames), 4), np.nan)
@@ -213,13 +231,13 @@ def _expected(standard: Standard, forearm: float) -> _Poses:
         "trunk": np.stack((np.cos(lean), np.sin(lean), np.sin(aside), np.sin(twist)), axis=1),
         "legs": _legs_meant(standard.base, lean),
         "hike": 0.01 * hike[:, None],
-    }  # fmt: skip
+    }
     return _Poses(parts)
 
 
 def _knuckles(poses: Array, upper: Array, fore: Array) -> Array:
-    """(K, 3) the line of the knuckles, from the little finger to the index: the underhand palm faces the
-    way the elbow bends, the grip turns it."""
+    """(K, 3) the line of the knuckles, from the little finger to the index: the underhand palm
+    faces the way the elbow bends, the grip turns it."""
     curl = unit(across(-upper, fore))
     grip = np.radians(poses[:, 6])[:, None]
     # (out, up, ahead) of a left arm is right-handed as (left, up, ahead).
@@ -265,8 +283,8 @@ def _of_trunk(plan: Standard) -> bool:
 
 
 def _gaps(seen: _Poses, meant: _Poses) -> Array:
-    """(parts,) mean squared distance of each part, between each pose and the nearest of the other side;
-    what either side does not know is left out."""
+    """(parts,) mean squared distance of each part, between each pose and the nearest of the other
+    side; what either side does not know is left out."""
     # |a - b|^2 = a^2 - 2ab + b^2, a sum of products over the known.
     total = (
         seen.squares @ meant.known.T

@@ -1,4 +1,5 @@
-"""Which joints must be marked on a clip for a review against one standard from one view: no more than that needs."""
+"""Which joints must be marked on a clip for a review against one standard from one view: no more
+than that needs."""
 
 from __future__ import annotations
 
@@ -11,7 +12,8 @@ from guide_arc.core.model.marks import asked_points
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import StatedView, side_of
 
-# Besides what every review rests on (the arm, the trunk, and the ankle for how level the camera stood).
+# Besides what every review rests on (the arm, the trunk, and the ankle for how level the camera
+# stood).
 _EAR: Final = ("shoulder-hike", "hand-off-head", "end-point", "spine-straight")
 _KNEE: Final = ("hips-move", "end-point", "spine-straight")
 
@@ -19,8 +21,9 @@ _KNEE: Final = ("hips-move", "end-point", "spine-straight")
 def points_to_mark(standard: Standard, view: StatedView) -> tuple[str, ...]:
     """The joints to mark, in the order of clicking: six for a curl from the side.
 
-    From the front or the back the ears say where raised shoulders are; an ear or a knee that no check of this standard
-    looks at from here is left out. From the side the spine is asked for where a back that rounds shows in nothing else.
+    From the front or the back the ears say where raised shoulders are; an ear or a knee that no
+    check of this standard looks at from here is left out. From the side the spine is asked for
+    where a back that rounds shows in nothing else.
     """
     seen = side_of(view)
     checks = {rule.name for rule in standard.checks}

@@ -1,4 +1,5 @@
-"""Two recordings of one set, from different sides, reviewed as one: each check by the view that shows it."""
+"""Two recordings of one set, from different sides, reviewed as one: each check by the view that
+shows it."""
 
 from __future__ import annotations
 
@@ -39,9 +40,10 @@ def together(
             main.standard.school.id,
         ):
             raise BadInput(
-                f"one recording is of {main.standard.name} ({main.standard.school.name}), the other of "
-                f"{other.standard.name} ({other.standard.school.name}); they are one set only if both are the same"
-            )  # fmt: skip
+                f"one recording is of {main.standard.name} ({main.standard.school.name}), the other"
+                f" of {other.standard.name} ({other.standard.school.name}); they are one set only"
+                " if both are the same"
+            )
     findings = [replace(f, seen_from=_side(main)) for f in main.findings]
     for other in others:
         by_key = {f.key: f for f in other.findings}
@@ -56,10 +58,16 @@ def together(
         doubts=(*main.trust.doubts, *(d for o in others for d in _doubts(main, o))),
     )
     return replace(
-        main, findings=found, trust=trust, loose=tuple(key for key, names in off.items() if names),
-        broke_down=broke_down(main.reps, off), causes=causes_of(main.standard, found, main.settings.felt, past.feel),
-        next_time=next_time(main.standard, main.tempo, main.reps, found, load_kg, main.settings.felt, past),
-    )  # fmt: skip
+        main,
+        findings=found,
+        trust=trust,
+        loose=tuple(key for key, names in off.items() if names),
+        broke_down=broke_down(main.reps, off),
+        causes=causes_of(main.standard, found, main.settings.felt, past.feel),
+        next_time=next_time(
+            main.standard, main.tempo, main.reps, found, load_kg, main.settings.felt, past
+        ),
+    )
 
 
 def _side(review: Review) -> str:
@@ -68,7 +76,8 @@ def _side(review: Review) -> str:
 
 
 def _surer(own: Finding, other: Finding | None, same: _SameReps, side: str) -> Finding:
-    """Of two findings of one check the one that tells more, told at the main recording's reps and times."""
+    """Of two findings of one check the one that tells more, told at the main recording's reps and
+    times."""
     if other is None or other.verdict == "cannot-tell":
         return own
     if (
@@ -94,14 +103,17 @@ def _doubts(main: Review, other: Review) -> tuple[str, ...]:
     if len(main.reps) == len(other.reps):
         return ()
     return (
-        f"{len(main.reps)} reps {_side(main)}, but {len(other.reps)} {_side(other)}: "
-        "are both recordings of the same set?",
+        (
+            f"{len(main.reps)} reps {_side(main)}, but {len(other.reps)} {_side(other)}: "
+            "are both recordings of the same set?"
+        ),
     )
 
 
 @dataclass(frozen=True)
 class _SameReps:
-    """Which reps of another recording are which of the main one: nothing but the reps' own rhythm tells the two clocks.
+    """Which reps of another recording are which of the main one: nothing but the reps' own rhythm
+    tells the two clocks.
 
     pairs : (the other recording's rep, the main one's)
     """
@@ -133,8 +145,9 @@ class _SameReps:
 
 
 def _same_reps(main: tuple[Rep, ...], other: tuple[Rep, ...]) -> _SameReps:
-    """Line up two recordings of the same reps, where one may have begun or ended a few reps earlier: the reps' lengths
-    and pauses say how far they are shifted, as the two clocks differ by the same at every rep."""
+    """Line up two recordings of the same reps, where one may have begun or ended a few reps
+    earlier: the reps' lengths and pauses say how far they are shifted, as the two clocks differ by
+    the same at every rep."""
     best: tuple[float, tuple[tuple[Rep, Rep], ...]] = (np.inf, ())
     fewer = min(len(main), len(other))
     for shift in range(-len(other) + 1, len(main)):
@@ -146,7 +159,8 @@ def _same_reps(main: tuple[Rep, ...], other: tuple[Rep, ...]) -> _SameReps:
         if len(pairs) < max(fewer - _MOST_APART, (fewer + 1) // 2):
             continue
         apart = np.array([np.subtract(_moments(own), _moments(theirs)) for theirs, own in pairs])
-        # Each rep that only one recording shows has to be paid for by a clearly steadier difference.
+        # Each rep that only one recording shows has to be paid for by a clearly steadier
+        # difference.
         apart = apart[np.isfinite(apart)]
         if not len(apart):
             continue

@@ -35,18 +35,31 @@ def trace_of(review: Review) -> SetTrace:
         ),
         checks=tuple(
             CheckTrace(
-                f.rule.name, f.side, f.judged, f.rule.harm, f.title, f.says, f.cue, f.unit, f.limit,
-                f.value, f.uncertainty, f.why or "", f.allowed,
+                f.rule.name,
+                f.side,
+                f.judged,
+                f.rule.harm,
+                f.title,
+                f.says,
+                f.cue,
+                f.unit,
+                f.limit,
+                f.value,
+                f.uncertainty,
+                f.why or "",
+                f.allowed,
             )
             for f in review.findings
         ),
-        range_=_median([q.value for q in ranges], float(np.mean([q.u for q in ranges])) if ranges else 0.0),
+        range_=_median(
+            [q.value for q in ranges], float(np.mean([q.u for q in ranges])) if ranges else 0.0
+        ),
         lower_s=_median([r.lower.length_s for r in full], _EDGE_U_S),
         hold_s=_median(holds, _EDGE_U_S) if any(holds) else None,
         tension_s=review.under_tension_s,
         start_s=reps[0].start_s if reps else 0.0,
         length_s=max(r.end_s for r in reps) - reps[0].start_s if reps else 0.0,
-    )  # fmt: skip
+    )
 
 
 def _form(off: set[str], unseen: bool) -> RepForm:
@@ -56,7 +69,8 @@ def _form(off: set[str], unseen: bool) -> RepForm:
 
 
 def _median(values: list[float], u: float) -> tuple[float, float] | None:
-    """The median and its standard uncertainty: the measurement's, or the reps' own scatter over their root."""
+    """The median and its standard uncertainty: the measurement's, or the reps' own scatter over
+    their root."""
     known = [v for v in values if np.isfinite(v)]
     if not known:
         return None

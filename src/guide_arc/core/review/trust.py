@@ -111,31 +111,36 @@ def _behind_the_body(findings: tuple[Finding, ...], view: View) -> tuple[str, ..
 
 
 def _of_the_camera(cleaned: CleanTrack) -> tuple[str, ...]:
-    """Where the camera stands aside of its view, and what a pose model does that no figure shows."""
+    """Where the camera stands aside of its view, and what a pose model does that no figure
+    shows."""
     out = []
     if cleaned.aside.said:
         out.append(
-            f"the camera stands about {abs(cleaned.aside.yaw_deg):.0f}° round from the {cleaned.track.view} side, ± {2 * cleaned.aside.u_deg:.0f}°"
+            f"the camera stands about {abs(cleaned.aside.yaw_deg):.0f}° round from the"
+            f" {cleaned.track.view} side, ± {2 * cleaned.aside.u_deg:.0f}°"
         )
     elif cleaned.aside.deg:
         out.append(
-            f"the camera stands about {cleaned.aside.deg:.0f}° aside of the {cleaned.track.view} view, so angles are less sure"
+            f"the camera stands about {cleaned.aside.deg:.0f}° aside of the {cleaned.track.view}"
+            " view, so angles are less sure"
         )
     if _other_way_about(cleaned):
         other = "back" if cleaned.track.view == "front" else "front"
         out.append(
-            f"left and right stand the other way about than from the {cleaned.track.view}: the clip may be mirrored, or filmed"
-            f" from the {other}; what is said of one arm may be the other's"
+            f"left and right stand the other way about than from the {cleaned.track.view}: the clip"
+            f" may be mirrored, or filmed from the {other}; what is said of one arm may be the"
+            " other's"
         )
     if _faces_the_other_way(cleaned):
         out.append(
-            f"the body faces the other way than one that is seen from the {cleaned.track.view}: the clip may be mirrored, or"
-            " filmed from the other side; what is said of one arm may be the other's"
+            f"the body faces the other way than one that is seen from the {cleaned.track.view}: the"
+            " clip may be mirrored, or filmed from the other side; what is said of one arm may be"
+            " the other's"
         )
     if cleaned.noise_stays and cleaned.track.points_from in ("", "pose"):
         out.append(
-            "the points jitter as a pose model's do: each may stand a few centimetres from its joint all along, and a hidden"
-            " arm may be made up"
+            "the points jitter as a pose model's do: each may stand a few centimetres from its"
+            " joint all along, and a hidden arm may be made up"
         )
     return tuple(out)
 
@@ -154,8 +159,8 @@ def _faces_the_other_way(cleaned: CleanTrack) -> bool:
 
 
 def _other_way_about(cleaned: CleanTrack) -> bool:
-    """Whether the left shoulder and hip stand on the right's side nearly all along, as a view from the front or the
-    back never has them."""
+    """Whether the left shoulder and hip stand on the right's side nearly all along, as a view from
+    the front or the back never has them."""
     if cleaned.track.view not in ("front", "back"):
         return False
     for part in ("shoulder", "hip"):
@@ -167,7 +172,8 @@ def _other_way_about(cleaned: CleanTrack) -> bool:
 
 
 def _near_the_edge(track: LandmarkTrack, names: tuple[str, ...]) -> tuple[str, ...]:
-    """A doubt where the working joints come near the picture's edge, where lenses bend what is straight."""
+    """A doubt where the working joints come near the picture's edge, where lenses bend what is
+    straight."""
     if track.image_size is None:
         return ()
     size = np.array(track.image_size, dtype=float)
@@ -187,7 +193,10 @@ def _near_the_edge(track: LandmarkTrack, names: tuple[str, ...]) -> tuple[str, .
         return ()
     words = " and ".join(_PLURAL.get(p, f"{p}s") for p in close[:2])
     return (
-        f"the {words} come near the picture's edge, where a lens bends lines; film from farther off",
+        (
+            f"the {words} come near the picture's edge, where a lens bends lines; film from"
+            " farther off"
+        ),
     )
 
 
@@ -203,12 +212,14 @@ def _doubts(body: Body, repset: RepSet, standard: Standard) -> tuple[str, ...]:
         out.append("no rep of this exercise was found")
     elif not shows_the_whole_way(body, standard):
         out.append(
-            "from here the arm seems to stand still on a part of its way: reps may be counted wrongly"
+            "from here the arm seems to stand still on a part of its way: reps may be counted"
+            " wrongly"
         )
     out += [doubt.words for doubt in repset.doubts]
     lost = len(repset.unfit)
     if lost:
         out.append(
-            f"{lost} correction{'' if lost == 1 else 's'} by hand no longer fit{'s' if lost == 1 else ''} any rep"
+            f"{lost} correction{'' if lost == 1 else 's'} by hand no longer"
+            f" fit{'s' if lost == 1 else ''} any rep"
         )
     return tuple(out)

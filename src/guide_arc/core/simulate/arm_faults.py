@@ -113,7 +113,8 @@ def _off_path(standard: Standard, part: str, amount_pct: float) -> tuple[int, fl
 
 
 def _out_of_plane(standard: Standard, amount_deg: float) -> float:
-    """By how much the forearm's way has to point further out for it to stand so far out of its plane."""
+    """By how much the forearm's way has to point further out for it to stand so far out of its
+    plane."""
     poses = poses_along(standard, np.linspace(0.2, 1.0, 41))
     tried = np.linspace(0.0, 4.0, 401)
     more = np.repeat(poses[None], len(tried), axis=0)
@@ -124,7 +125,8 @@ def _out_of_plane(standard: Standard, amount_deg: float) -> float:
 
 @lru_cache(maxsize=32)
 def _off_head(standard: Standard, anatomy: Anatomy, amount_pct: float) -> float:
-    """By how many degrees the upper arms have to sink at the turn for the hands to be so far from the ears."""
+    """By how many degrees the upper arms have to sink at the turn for the hands to be so far from
+    the ears."""
     pose = poses_along(standard, np.array([1.0]))
     rest = np.repeat(pose, len(_SHIFTS), axis=0)
     tried = rest.copy()
@@ -160,7 +162,9 @@ def _short_of_target(
     standard: Standard, anatomy: Anatomy, amount_pct: float
 ) -> tuple[int, float, bool]:
     """Which number of the pose to shift, by how much, and whether at the start, so that the end of
-    the lift is the asked share short of the target. The smallest shift that other checks leave alone."""
+    the lift is the asked share short of the target. The smallest shift that other checks leave
+    alone.
+    """
     rule = standard.check("end-point")
     if rule is None:
         raise BadInput(f"{standard.id} in this school has no end-point check to go wrong")
@@ -172,8 +176,13 @@ def _short_of_target(
     )[0]
     still = np.ones(len(_SHIFTS))
     posture = Posture(
-        lean * still, aside * still, twist * still, dict.fromkeys(SIDES, hike / 100.0 * still), 6.0 * still, np.zeros((len(still), 2)),
-    )  # fmt: skip
+        lean * still,
+        aside * still,
+        twist * still,
+        dict.fromkeys(SIDES, hike / 100.0 * still),
+        6.0 * still,
+        np.zeros((len(still), 2)),
+    )
     rest = np.repeat(pose, len(_SHIFTS), axis=0)
     found: list[tuple[float, int, float]] = []
     for column in (_PLANE, _ELEVATION, _ELBOW):

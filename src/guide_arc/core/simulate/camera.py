@@ -30,7 +30,8 @@ class Camera:
     yaw_deg : how far it stands round the subject from its view, towards the subject's left
     between : what is said of a view between two sides, which `view` and `yaw_deg` stand for
     pitch_deg : how far it looks down; distance_m : from the subject
-    tracker : how what follows the landmarks errs beside that; None for no more than noise, drift and lost samples
+    tracker : how what follows the landmarks errs beside that; None for no more than noise, drift
+        and lost samples
     """
 
     view: View = "none"
@@ -47,7 +48,8 @@ class Camera:
 
 
 def camera_from(stated: str, **more: Any) -> Camera:
-    """A camera at one of the four sides or between two of them, in space for "none"; more : `Camera`'s other fields."""
+    """A camera at one of the four sides or between two of them, in space for "none"; more :
+    `Camera`'s other fields."""
     if stated not in BETWEEN_VIEWS:
         return Camera(view=cast(View, stated), **more)
     view, round_deg = BETWEEN_VIEWS[stated]
@@ -88,11 +90,15 @@ def record(
     return seen, confidence
 
 
-def project(  # noqa: PLR0913
-    points: Array, view: View, yaw_deg: float = 0.0, pitch_deg: float = 0.0,
+def project(
+    points: Array,
+    view: View,
+    yaw_deg: float = 0.0,
+    pitch_deg: float = 0.0,
     distance_m: float = DISTANCE_M,
-) -> Array:  # fmt: skip
-    """(T, L, 3) metres -> (T, L, 2) pixels of a camera that looks at the subject; see `Camera` for where it stands."""
+) -> Array:
+    """(T, L, 3) metres -> (T, L, 2) pixels of a camera that looks at the subject; see `Camera` for
+    where it stands."""
     turn, tip = np.radians(yaw_deg), np.radians(pitch_deg)
     right, away = (_turned(axis, turn) for axis in _AXES[view])
     up = np.array([0.0, 1.0, 0.0])
@@ -104,7 +110,8 @@ def project(  # noqa: PLR0913
     return np.stack((x, y), axis=-1)
 
 
-# Of a camera that looks straight at the subject: what runs to the right in its picture, and what away from it.
+# Of a camera that looks straight at the subject: what runs to the right in its picture, and what
+# away from it.
 _AXES: Final[dict[View, tuple[tuple[float, float, float], tuple[float, float, float]]]] = {
     "front": ((1.0, 0.0, 0.0), (0.0, 0.0, -1.0)),
     "back": ((-1.0, 0.0, 0.0), (0.0, 0.0, 1.0)),

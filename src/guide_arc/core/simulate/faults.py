@@ -48,7 +48,8 @@ def checked_faults(faults: Mapping[str, float]) -> dict[str, float]:
 
 
 def goes_over_at_start(standard: Standard) -> bool:
-    """Whether going too far is going too deep: where the lift starts, as in a press, a dip or a fly."""
+    """Whether going too far is going too deep: where the lift starts, as in a press, a dip or a
+    fly."""
     rule = standard.check("range-over")
     return rule is not None and any(words.way == "start" for words in rule.ways)
 

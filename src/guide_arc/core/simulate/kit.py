@@ -57,10 +57,14 @@ def _plane(standard: Standard, points: Mapping[str, Array], side: Side, lift: sl
     return np.array([1.0, 0.0, 0.0]) if normal is None else normal
 
 
-def _off_plane(  # noqa: PLR0913
-    standard: Standard, points: Mapping[str, Array], side: Side, lift: slice, at: Array,
+def _off_plane(
+    standard: Standard,
+    points: Mapping[str, Array],
+    side: Side,
+    lift: slice,
+    at: Array,
     amount_deg: float,
-) -> Array:  # fmt: skip
+) -> Array:
     """The pulley moved aside until the cable is that far off the arm's plane."""
     normal = _plane(standard, points, side, lift)
     middle = _hand(points, side, lift).mean(axis=0)

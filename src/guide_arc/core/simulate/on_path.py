@@ -20,9 +20,11 @@ def body_on_path(
     bench_deg: float | None = None,
     count: int = POINTS,
 ) -> dict[str, Array]:
-    """Every landmark along the lift, (count, 3); y = 0 is the floor, the hips stand over x = z = 0 at the start.
+    """Every landmark along the lift, (count, 3); y = 0 is the floor, the hips stand over x = z = 0
+    at the start.
 
-    bench_deg : the bench's angle over level, which sets the trunk's lean; None takes the standard's own
+    bench_deg : the bench's angle over level, which sets the trunk's lean; None takes the standard's
+        own
     """
     share = np.linspace(0.0, 1.0, count)
     lean, aside, twist, hike, rounding = trunk_along(standard, share).T
@@ -39,7 +41,8 @@ def body_on_path(
     floor = min(
         float(points[n][:, 1].min()) for n in ("left_foot", "right_foot", "left_heel", "right_heel")
     )
-    # Lying bodies rest on a bench whose height the skeleton knows; only those on the floor are set down on it.
+    # Lying bodies rest on a bench whose height the skeleton knows; only those on the floor are set
+    # down on it.
     down = floor if standard.base in ("standing", "hinged", "seated", "kneeling") else 0.0
     return {name: p - np.array([start[0], down, start[2]]) for name, p in points.items()}
 

@@ -184,15 +184,29 @@ def _plans(
         probe = plan_reps(tempo, far[0, :1], 0.0, script.faults, np.random.default_rng(0))[0]
         gap = 1.15 * probe.end_s
     plans = plan_reps(
-        tempo, far[0], opening_s, script.faults, rng,
-        gap_s=gap, even=script.even_lowering, holds=holds, varied=script.varied,
-    )  # fmt: skip
+        tempo,
+        far[0],
+        opening_s,
+        script.faults,
+        rng,
+        gap_s=gap,
+        even=script.even_lowering,
+        holds=holds,
+        varied=script.varied,
+    )
     if script.fault_from > 1:
         calm = {k: v for k, v in script.faults.items() if k not in _TIMED}
         early = plan_reps(
-            tempo, far[0], opening_s, calm, rng,
-            gap_s=gap, even=script.even_lowering, holds=holds, varied=script.varied,
-        )  # fmt: skip
+            tempo,
+            far[0],
+            opening_s,
+            calm,
+            rng,
+            gap_s=gap,
+            even=script.even_lowering,
+            holds=holds,
+            varied=script.varied,
+        )
         plans = _joined(early, plans, script.fault_from)
     if script.first_hold_s:
         plans = [plans[0], *plans[1:]]
@@ -215,8 +229,13 @@ def _plans(
 
 
 _TIMED: Final = (
-    "too-fast-lower", "too-fast-lift", "too-slow-lower", "too-slow-lift", "hold-missing", "momentum",
-)  # fmt: skip
+    "too-fast-lower",
+    "too-fast-lift",
+    "too-slow-lower",
+    "too-slow-lift",
+    "hold-missing",
+    "momentum",
+)
 
 
 def _joined(early: list[RepPlan], late: list[RepPlan], fault_from: int) -> list[RepPlan]:
@@ -227,10 +246,14 @@ def _joined(early: list[RepPlan], late: list[RepPlan], fault_from: int) -> list[
     return out + [replace(p, start_s=p.start_s + shift) for p in late[fault_from - 1 :]]
 
 
-def _figure(  # noqa: PLR0913
-    standard: Standard, script: Script, anatomy: Anatomy, plans: dict[Side, list[RepPlan]],
-    time_s: Array, around: Any,
-) -> dict[str, Array]:  # fmt: skip
+def _figure(
+    standard: Standard,
+    script: Script,
+    anatomy: Anatomy,
+    plans: dict[Side, list[RepPlan]],
+    time_s: Array,
+    around: Any,
+) -> dict[str, Array]:
     faults = script.faults
     arms: dict[Side, Array] = {}
     bumps: dict[Side, Array] = {}
@@ -268,7 +291,8 @@ def _figure(  # noqa: PLR0913
 
 
 def _rounding(standard: Standard, faults: Mapping[str, float]) -> float:
-    """Degrees by which the faults round the spine; negative where they arch it, as in a person who stands upright."""
+    """Degrees by which the faults round the spine; negative where they arch it, as in a person who
+    stands upright."""
     way = -1.0 if standard.base in ("standing", "plank") else 1.0
     return way * faults.get("neutral-back", 0.0) - faults.get("spine-straight", 0.0)
 

@@ -81,8 +81,10 @@ def landmarks(
 
 
 def _bowed(anatomy: Anatomy, posture: Posture) -> Array:
-    """(T, 1) how far behind the line from hips to neck the lowest rib lies (negative: ahead of it), for the two parts
-    of the trunk to close by the bend: the tangent of a sum of two angles, solved for their common side."""
+    """(T, 1) how far behind the line from hips to neck the lowest rib lies (negative: ahead of it),
+    for the two parts of the trunk to close by the bend: the tangent of a sum of two angles, solved
+    for their common side.
+    """
     beyond = np.zeros(len(posture.lean_deg)) if posture.round_deg is None else posture.round_deg
     bend = _NATURAL_BEND_DEG + beyond
     lower, upper = _RIB * anatomy.trunk_m, (_NECK - _RIB) * anatomy.trunk_m
@@ -163,10 +165,14 @@ def _hold_hands(out: dict[str, Array]) -> None:
         out[name] = place + shift
 
 
-def _arm(  # noqa: PLR0913
-    out: dict[str, Array], anatomy: Anatomy, side: Side, frame: tuple[Array, Array, Array],
-    poses: Array, wrist_deg: Array,
-) -> None:  # fmt: skip
+def _arm(
+    out: dict[str, Array],
+    anatomy: Anatomy,
+    side: Side,
+    frame: tuple[Array, Array, Array],
+    poses: Array,
+    wrist_deg: Array,
+) -> None:
     left, up, ahead = frame
     outward = left if side == "left" else -left
     upper, forearm = arm_directions(poses)

@@ -118,7 +118,7 @@ def share_over(plans: Sequence[RepPlan], time_s: Array, *, per_reach: bool = Fal
     return out
 
 
-def plan_reps(  # noqa: PLR0913
+def plan_reps(
     tempo: Tempo,
     reach: Array,
     opening_s: float,
@@ -136,7 +136,8 @@ def plan_reps(  # noqa: PLR0913
     gap_s : extra rest after each rep (while the other arm works, say)
     even : whether lowering keeps one speed
     holds : which reps hold
-    varied : share by which a phase's time differs from rep to rep, standard deviation; twice that at most
+    varied : share by which a phase's time differs from rep to rep, standard deviation; twice that
+        at most
     """
     out: list[RepPlan] = []
     at = opening_s
@@ -155,10 +156,14 @@ def plan_reps(  # noqa: PLR0913
             1.0 + varied * rng.standard_normal(4), 1.0 - 2.0 * varied, 1.0 + 2.0 * varied
         )
         plan = RepPlan(
-            start_s=at, lift_s=max(0.15, lift * vary[0]), top_s=holding * top * vary[1],
-            lower_s=max(0.15, lower * vary[2]), reach=float(share), burst=burst,
+            start_s=at,
+            lift_s=max(0.15, lift * vary[0]),
+            top_s=holding * top * vary[1],
+            lower_s=max(0.15, lower * vary[2]),
+            reach=float(share),
+            burst=burst,
             even=even,
-        )  # fmt: skip
+        )
         out.append(plan)
         at = plan.end_s + max(holding * bottom * vary[3], 0.1 if not gap_s else 0.0) + gap_s
     return out

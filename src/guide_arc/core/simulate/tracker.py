@@ -1,4 +1,5 @@
-"""How a pose model errs on a phone's clip, beside white noise: what it says of landmarks that it saw badly or not at all."""
+"""How a pose model errs on a phone's clip, beside white noise: what it says of landmarks that it
+saw badly or not at all."""
 
 from __future__ import annotations
 
@@ -12,14 +13,16 @@ from guide_arc.core.kinematics.views import near_side
 from guide_arc.core.model.track import View
 
 FarArm = Literal["seen", "mirrored", "hanging", "missing"]
-# How long an error stays, and how heavy its tails are (Student's t; fewer degrees of freedom, heavier).
+# How long an error stays, and how heavy its tails are (Student's t; fewer degrees of freedom,
+# heavier).
 _STAYS_S: Final = 0.12
 _TAILS_DF: Final = 4.0
 # Wrists and hands are found worse than the trunk, and so is all of the far side.
 _HANDS: Final = ("wrist", "thumb", "index", "pinky", "handle", "elbow")
 _HANDS_WORSE: Final = 1.7
 _FAR_WORSE: Final = 1.8
-# A landmark that moves by this share of the picture's (or the body's) size a second is found twice as badly.
+# A landmark that moves by this share of the picture's (or the body's) size a second is found twice
+# as badly.
 _TWICE_AT: Final = 1.0
 _SIZE: Final = {"none": 1.75, "picture": 600.0}
 _ARM: Final = ("elbow", "wrist", "thumb", "index", "pinky")
@@ -29,9 +32,11 @@ _ARM: Final = ("elbow", "wrist", "thumb", "index", "pinky")
 class Tracker:
     """How landmarks are found.
 
-    jitter : standard deviation of a slow, heavy-tailed error of each axis, metres in space and pixels in a view
+    jitter : standard deviation of a slow, heavy-tailed error of each axis, metres in space and
+        pixels in a view
     offset : of a constant one of each landmark: the model's joint is not where ours is
-    deep : how many times worse depth is, in space; deep_bias_m : and by how much everything lies too near at the hands
+    deep : how many times worse depth is, in space; deep_bias_m : and by how much everything lies
+        too near at the hands
     far_arm : what is said of the arm that a side view hides, surely and wrongly
     swapped_share : of the recording in which left and right stand for one another, in one piece
     lost_frames : share of the frames that the clip lost; their times are true
@@ -46,10 +51,15 @@ class Tracker:
     lost_frames: float = 0.0
 
 
-def as_tracked(  # noqa: PLR0913
-    seen: Array, confidence: Array, names: tuple[str, ...], view: View, rate_hz: float, tracker: Tracker,
+def as_tracked(
+    seen: Array,
+    confidence: Array,
+    names: tuple[str, ...],
+    view: View,
+    rate_hz: float,
+    tracker: Tracker,
     rng: np.random.Generator,
-) -> tuple[Array, Array]:  # fmt: skip
+) -> tuple[Array, Array]:
     """Where a tracker puts the landmarks, (T, L, axes), and how sure it says it is, (T, L)."""
     seen, confidence = seen.copy(), confidence.copy()
     if tracker.far_arm != "seen":
@@ -77,9 +87,14 @@ def kept_frames(count: int, tracker: Tracker | None, rng: np.random.Generator) -
     return kept
 
 
-def _errors(  # noqa: PLR0913
-    seen: Array, names: tuple[str, ...], view: View, rate_hz: float, tracker: Tracker, rng: np.random.Generator
-) -> Array:  # fmt: skip
+def _errors(
+    seen: Array,
+    names: tuple[str, ...],
+    view: View,
+    rate_hz: float,
+    tracker: Tracker,
+    rng: np.random.Generator,
+) -> Array:
     frames, count, axes = seen.shape
     keep = float(np.exp(-1.0 / (_STAYS_S * rate_hz)))
     kick = rng.standard_t(_TAILS_DF, seen.shape) * np.sqrt((_TAILS_DF - 2.0) / _TAILS_DF)

@@ -1,8 +1,9 @@
-"""Simulated training: a client whose strength and form answer to what is done, and histories at random.
+"""Simulated training: a client whose strength and form answer to what is done, and histories at
+random.
 
-A two-component model of training (fitness and fatigue, each fading on its own time; Banister 1975) sets how many
-reps a weight allows that day; the load-repetition relation is 1 RM = kg (1 + reps / 30) (Epley 1985). Form gives way
-in the last reps before failure.
+A two-component model of training (fitness and fatigue, each fading on its own time; Banister 1975)
+sets how many reps a weight allows that day; the load-repetition relation is 1 RM = kg (1 + reps /
+30) (Epley 1985). Form gives way in the last reps before failure.
 """
 
 from __future__ import annotations
@@ -16,7 +17,7 @@ import numpy as np
 
 from guide_arc.core.model.client import SorePlace
 from guide_arc.core.model.prescription import Prescription
-from guide_arc.core.model.standard import Standard
+from guide_arc.core.model.standard import Harm, Standard
 from guide_arc.core.planning.dose import next_dose
 from guide_arc.core.planning.history import DoneSet, History, Seen
 from guide_arc.core.planning.scheme import PLAIN_SCHEME, Scheme
@@ -28,13 +29,18 @@ _FITNESS_GAIN: Final = 0.006
 _FATIGUE_GAIN: Final = 0.0055
 # In so many of the last reps before failure form may give way.
 _LOOSE_REPS: Final = 1.5
-_CHECKS: Final = (("torso-swing", "spine"), ("momentum", "joint"), ("elbow-path", "effect"))
+_CHECKS: Final[tuple[tuple[str, Harm], ...]] = (
+    ("torso-swing", "spine"),
+    ("momentum", "joint"),
+    ("elbow-path", "effect"),
+)
 START: Final = date(2031, 1, 6)
 
 
 @dataclass
 class SimulatedClient:
-    """strength_kg : what can be lifted once, fresh and untrained; arms_apart : how much weaker the right arm is
+    """strength_kg : what can be lifted once, fresh and untrained; arms_apart : how much weaker the
+    right arm is
 
     potential : how far above it training leads at most, as a share
     """
@@ -78,7 +84,7 @@ class SimulatedClient:
         left = min(m - r for m, r in zip(most, reps, strict=True))
         loose = float(np.clip(1.0 - left / _LOOSE_REPS, 0.0, 1.0)) * 0.55
         return tuple(
-            Seen(check, "off" if self._rng.random() < loose else "ok", harm)  # type: ignore[arg-type]
+            Seen(check, "off" if self._rng.random() < loose else "ok", harm)
             for check, harm in _CHECKS
         )
 
@@ -93,7 +99,7 @@ class Trained:
     strength_kg: float
 
 
-def trained_year(  # noqa: PLR0913
+def trained_year(
     client: SimulatedClient,
     standard: Standard,
     rack_kg: tuple[float, ...],
@@ -102,7 +108,8 @@ def trained_year(  # noqa: PLR0913
     layoff: tuple[int, int] | None = None,
     weeks: int = 52,
 ) -> tuple[Trained, ...]:
-    """A year of one exercise by the dose engine. layoff : weeks from and to which nothing is done"""
+    """A year of one exercise by the dose engine. layoff : weeks from and to which nothing is
+    done"""
     out: list[Trained] = []
     sets: list[DoneSet] = []
     gaps = {1: (0,), 2: (0, 3), 3: (0, 2, 4)}[sessions_a_week]
@@ -117,8 +124,14 @@ def trained_year(  # noqa: PLR0913
             else:
                 dose = scheme.dose(standard)
                 asked = Prescription(
-                    "same", first, dose.reps, dose.sets[0], scheme.tempo(standard), dose.rest_s, ("the first",)
-                )  # fmt: skip
+                    "same",
+                    first,
+                    dose.reps,
+                    dose.sets[0],
+                    scheme.tempo(standard),
+                    dose.rest_s,
+                    ("the first",),
+                )
             if asked.load_kg is None:
                 continue
             strength = client.strength_on(day)
@@ -128,11 +141,16 @@ def trained_year(  # noqa: PLR0913
     return tuple(out)
 
 
-_ANY_CHECKS: Final = (*_CHECKS, ("shoulder-hike", "joint"), ("end-point", "effect"))
+_ANY_CHECKS: Final[tuple[tuple[str, Harm], ...]] = (
+    *_CHECKS,
+    ("shoulder-hike", "joint"),
+    ("end-point", "effect"),
+)
 
 
 def any_history(random_: random.Random, standard: Standard) -> History:
-    """A history at random: odd racks, doubts, pain, sore places, help that counts the other way round."""
+    """A history at random: odd racks, doubts, pain, sore places, help that counts the other way
+    round."""
     rack = tuple(
         sorted({round(random_.uniform(2, 80) * 2) / 2 for _ in range(random_.randint(1, 30))})
     )
@@ -140,9 +158,13 @@ def any_history(random_: random.Random, standard: Standard) -> History:
     for _ in range(random_.randint(1, 6)):
         for _ in range(random_.randint(1, 3)):
             seen = tuple(
-                Seen(check, random_.choices(("ok", "near", "off", "cannot-tell"), (8, 1, 1, 1))[0], harm)  # type: ignore[arg-type]
+                Seen(
+                    check,
+                    random_.choices(("ok", "near", "off", "cannot-tell"), (8, 1, 1, 1))[0],
+                    harm,
+                )
                 for check, harm in _ANY_CHECKS
-            )  # fmt: skip
+            )
             kg = random_.choice((*rack, random_.uniform(2, 80), None))
             left, right = random_.randint(0, 15), random_.randint(0, 15)
             sets.append(DoneSet(on, kg, left, right, findings=seen, pain=random_.random() < 0.05))
@@ -152,6 +174,11 @@ def any_history(random_: random.Random, standard: Standard) -> History:
         sore = (SorePlace("elbow", START + timedelta(random_.randint(0, 40))),)
     tired = tuple(on - timedelta(random_.randint(0, 20)) for _ in range(random_.randint(0, 3)))
     return History(
-        standard, rack, tuple(sets), sets[-1].on + timedelta(random_.randint(0, 30)),
-        random_.random() < 0.2, sore=sore, tired=tired,
-    )  # fmt: skip
+        standard,
+        rack,
+        tuple(sets),
+        sets[-1].on + timedelta(random_.randint(0, 30)),
+        random_.random() < 0.2,
+        sore=sore,
+        tired=tired,
+    )

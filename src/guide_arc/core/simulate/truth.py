@@ -20,10 +20,14 @@ _EDGE: Final = 0.05
 _PAUSE_S: Final = 0.15
 
 
-def truth_document(  # noqa: PLR0913
-    standard: Standard, faults: Mapping[str, float], plans: dict[Side, list[RepPlan]],
-    time_s: Array, drive: dict[Side, Array], fault_from: int,
-) -> dict[str, Any]:  # fmt: skip
+def truth_document(
+    standard: Standard,
+    faults: Mapping[str, float],
+    plans: dict[Side, list[RepPlan]],
+    time_s: Array,
+    drive: dict[Side, Array],
+    fault_from: int,
+) -> dict[str, Any]:
     """Reps with their phases and ranges, and the faults that were put in.
 
     time_s : (N,) fine and even; drive : (N,) exact driving measure of each arm
@@ -59,19 +63,21 @@ def _reps(side: str, plans: list[RepPlan], time_s: Array, signal: Array) -> list
         lift = _edges(time_s, speed, plan.start_s, turn)
         lower = _edges(time_s, speed, turn + plan.top_s, plan.end_s)
         level = [float(np.interp(t, time_s, signal)) for t in (*lift, *lower)]
-        out.append({
-            "size": max(abs(level[1] - level[0]), abs(level[3] - level[2])),
-            "number": i + 1,
-            "side": side,
-            "lift": lift,
-            "top_hold": _hold(lift[1], lower[0]),
-            "lower": lower,
-            "bottom_hold": None,
-            "range": {
-                "from_deg": round(level[0], 3),
-                "to_deg": round(level[1], 3),
-            },
-        })  # fmt: skip
+        out.append(
+            {
+                "size": max(abs(level[1] - level[0]), abs(level[3] - level[2])),
+                "number": i + 1,
+                "side": side,
+                "lift": lift,
+                "top_hold": _hold(lift[1], lower[0]),
+                "lower": lower,
+                "bottom_hold": None,
+                "range": {
+                    "from_deg": round(level[0], 3),
+                    "to_deg": round(level[1], 3),
+                },
+            }
+        )
     for a, b in itertools.pairwise(out):
         a["bottom_hold"] = _hold(a["lower"][1], b["lift"][0])
     return out

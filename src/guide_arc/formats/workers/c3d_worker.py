@@ -1,7 +1,7 @@
 """Reads one C3D file in a process of its own, as the library that reads it trusts what it is given.
 
-`python c3d_worker.py FILE OUT.npz MOST_BYTES MOST_SECONDS`: writes the points, or ends with a code that is not 0. It imports
-nothing of this package.
+`python c3d_worker.py FILE OUT.npz MOST_BYTES MOST_SECONDS`: writes the points, or ends with a code
+that is not 0. It imports nothing of this package.
 """
 
 from __future__ import annotations
@@ -33,11 +33,15 @@ def main() -> None:
         k: str(v["value"][0]) for k, v in notes.items() if k != "__METADATA__" and len(v["value"])
     }
     np.savez(
-        target, points=points, residuals=residuals.reshape(1, *points.shape[1:]),
-        labels=np.array(labels), units=np.array(str(units[0]) if len(units) else "mm"),
+        target,
+        points=points,
+        residuals=residuals.reshape(1, *points.shape[1:]),
+        labels=np.array(labels),
+        units=np.array(str(units[0]) if len(units) else "mm"),
         rate=np.array(float(parameters["POINT"]["RATE"]["value"][0])),
-        keys=np.array(list(said)), texts=np.array(list(said.values())),
-    )  # fmt: skip
+        keys=np.array(list(said)),
+        texts=np.array(list(said.values())),
+    )
 
 
 if __name__ == "__main__":

@@ -13,7 +13,7 @@ FORMS: Final = ("0001", "0002", "0003", "0004", "0005", "0006", "0007", "0008")
 
 def bring_to_newest(connection: Connection) -> None:
     """Bring a library up to the newest form, over this connection and within its transaction."""
-    from alembic import command  # noqa: PLC0415 - slow to load and seldom needed
+    from alembic import command  # noqa: PLC0415
     from alembic.config import Config  # noqa: PLC0415
 
     config = Config()

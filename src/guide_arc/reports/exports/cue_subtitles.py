@@ -24,6 +24,10 @@ def write(leaving: Leaving, target: Path, progress: Progress) -> None:
 
 
 EXPORT: Final = Export(
-    "subtitles", "Cues as subtitles", "WebVTT, to play beside the clip",
-    ((".vtt", "Subtitles"),), write, order=30,
-)  # fmt: skip
+    "subtitles",
+    "Cues as subtitles",
+    "WebVTT, to play beside the clip",
+    ((".vtt", "Subtitles"),),
+    write,
+    order=30,
+)

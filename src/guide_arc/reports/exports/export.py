@@ -44,8 +44,10 @@ class Export:
 
     files : the endings with their words, the usual one first: `((".png", "Picture"),)`
     write : may raise BadInput with one sentence; nothing is left behind then
-    needs : "clip" for what only a set with a clip has, "world" or "image" for what its track must be
-    asks : "slow" and "face" for what is asked beside it, "whole clip" where the clip leaves as it is
+    needs : "clip" for what only a set with a clip has, "world" or "image" for what its track must
+        be
+    asks : "slow" and "face" for what is asked beside it, "whole clip" where the clip leaves as it
+        is
     order : where it stands in the list
     """
 

@@ -14,13 +14,22 @@ def write(leaving: Leaving, target: Path, progress: Progress) -> None:
     progress(0.1)
     clip = ClipSets(leaving.library).clip(leaving.record.id) if leaving.over_clip else None
     write_still(
-        target, leaving.shown, leaving.at_s, leaving.looking, leaving.finding, clip,
+        target,
+        leaving.shown,
+        leaving.at_s,
+        leaving.looking,
+        leaving.finding,
+        clip,
         face_covered=leaving.cover_face,
-    )  # fmt: skip
+    )
 
 
 EXPORT: Final = Export(
-    "still", "Still picture", "this moment as it stands on the stage",
-    ((".png", "Picture"), (".svg", "Drawing")), write,
-    asks=frozenset({"face"}), order=20,
-)  # fmt: skip
+    "still",
+    "Still picture",
+    "this moment as it stands on the stage",
+    ((".png", "Picture"), (".svg", "Drawing")),
+    write,
+    asks=frozenset({"face"}),
+    order=20,
+)

@@ -27,6 +27,20 @@ def write_measures(leaving: Leaving, target: Path, progress: Progress) -> None:
 
 _CSV: Final = ((".csv", "Table"),)
 EXPORTS: Final = (
-    Export("reps", "Reps as a table", "one row a rep: phases, range, what is off", _CSV, write_reps, order=40),
-    Export("measures", "Measures as a table", "every measure over time with its uncertainty", _CSV, write_measures, order=41),
-)  # fmt: skip
+    Export(
+        "reps",
+        "Reps as a table",
+        "one row a rep: phases, range, what is off",
+        _CSV,
+        write_reps,
+        order=40,
+    ),
+    Export(
+        "measures",
+        "Measures as a table",
+        "every measure over time with its uncertainty",
+        _CSV,
+        write_measures,
+        order=41,
+    ),
+)

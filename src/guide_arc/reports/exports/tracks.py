@@ -18,8 +18,14 @@ def write(form: Format, leaving: Leaving, target: Path, progress: Progress) -> N
 
 EXPORTS: Final = tuple(
     Export(
-        form.id, form.words, form.help, tuple((ending, form.words) for ending in form.suffixes),
-        partial(write, form), form.holds, order=60,
+        form.id,
+        form.words,
+        form.help,
+        tuple((ending, form.words) for ending in form.suffixes),
+        partial(write, form),
+        form.holds,
+        order=60,
     )
-    for form in formats() if form.write is not None
-)  # fmt: skip
+    for form in formats()
+    if form.write is not None
+)

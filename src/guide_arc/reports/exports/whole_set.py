@@ -15,6 +15,11 @@ def write(leaving: Leaving, target: Path, progress: Progress) -> None:
 
 
 EXPORT: Final = Export(
-    "bundle", "The whole set", "one ZIP with clip, track and what is known of the set",
-    ((".zip", "Set"),), write, asks=frozenset({"whole clip"}), order=90,
-)  # fmt: skip
+    "bundle",
+    "The whole set",
+    "one ZIP with clip, track and what is known of the set",
+    ((".zip", "Set"),),
+    write,
+    asks=frozenset({"whole clip"}),
+    order=90,
+)

@@ -42,7 +42,7 @@ def keep_pace(raw: dict[str, Any], reps: tuple[Rep, ...]) -> None:
     raw["tempo"] = tempo
 
 
-def set_checks(  # noqa: PLR0913
+def set_checks(
     body: Body,
     raw: dict[str, Any],
     plan: Standard,
@@ -50,7 +50,8 @@ def set_checks(  # noqa: PLR0913
     near: Standard,
     catalogue: Catalogue,
 ) -> list[str]:
-    """Checks with limits from the model's own worst rep: what stayed, the corridor, range and timing."""
+    """Checks with limits from the model's own worst rep: what stayed, the corridor, range and
+    timing."""
     words = {c["name"]: c for c in catalogue.raw(near.id)["check"]}
     out: list[dict[str, Any]] = []
     stayed: list[str] = []
@@ -114,8 +115,8 @@ def _reach(f: Finding) -> float:
 
 
 def settle(body: Body, raw: dict[str, Any], id: str) -> Review:
-    """The model set against its own standard; a check that is not sure of it gets room, one that can't be
-    told from this recording goes."""
+    """The model set against its own standard; a check that is not sure of it gets room, one that
+    can't be told from this recording goes."""
     for _ in range(4):
         review = review_body(body, build(raw, f"{id}.toml"))[0]
         again = False

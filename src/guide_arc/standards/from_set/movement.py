@@ -1,4 +1,5 @@
-"""What moves in a model set: the working arms, the driving measure, its range, and which way is the lift."""
+"""What moves in a model set: the working arms, the driving measure, its range, and which way is the
+lift."""
 
 from __future__ import annotations
 
@@ -38,9 +39,10 @@ def by_movement(body: Body, near: Standard, raw: dict[str, Any]) -> tuple[Rep, .
     unit_name = "pct" if drive == "shoulder_hike" else "deg"
     raw["drive"] = drive
     raw["range"] = {
-        f"from_{unit_name}": tidy(start), f"to_{unit_name}": tidy(turn),
+        f"from_{unit_name}": tidy(start),
+        f"to_{unit_name}": tidy(turn),
         f"tolerance_{unit_name}": 4.0 if unit_name == "pct" else 14.0,
-    }  # fmt: skip
+    }
     one_seen = len(working) == 1 and near_side(body.cleaned.track.view) is not None
     if drive not in TRUNK_DRIVES and not one_seen and (len(working) == 1) != (raw["arms"] == "one"):
         raw["arms"] = "one" if len(working) == 1 else "both"
@@ -72,8 +74,8 @@ def _drive(body: Body, working: tuple[Side, ...], near: Standard) -> str:
         if not any(body.shows(near.drive, s) for s in working):
             how = how_to_see(near.drive, view, working[0])
             raise BadInput(
-                f"the {view} view hides the {near.drive.replace('_', ' ')} that {near.name!r} is counted "
-                f"by; {how}, or say which standard it is like."
+                f"the {view} view hides the {near.drive.replace('_', ' ')} that {near.name!r} is"
+                f" counted by; {how}, or say which standard it is like."
             )
         return near.drive
     spans = {
@@ -104,7 +106,7 @@ def _ends(body: Body, drive: str, working: tuple[Side, ...]) -> tuple[float, flo
     return float(low), float(high)
 
 
-def _rises(  # noqa: PLR0913
+def _rises(
     body: Body, drive: str, near: Standard, working: tuple[Side, ...], low: float, high: float
 ) -> bool:
     """Whether lifting makes the measure grow: the hand moves away from the pulley, or up against a

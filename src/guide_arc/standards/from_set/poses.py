@@ -43,7 +43,8 @@ def rough_poses(
 def _as_pictured(
     body: Body, near: dict[str, Any], reps: tuple[Rep, ...], side: Side
 ) -> list[dict[str, Any]]:
-    """The nearest standard's ends with what the picture shows of the arm: its rise and the elbow's bend."""
+    """The nearest standard's ends with what the picture shows of the arm: its rise and the elbow's
+    bend."""
     poses = []
     for at in ("start", "turn"):
         pose = copy.deepcopy(next(p for p in near["pose"] if p["at"] == at))
@@ -64,7 +65,7 @@ def _as_pictured(
     return poses
 
 
-def shape_poses(  # noqa: PLR0913
+def shape_poses(
     body: Body,
     raw: dict[str, Any],
     plan: Standard,
@@ -72,8 +73,8 @@ def shape_poses(  # noqa: PLR0913
     near: Standard,
     lent: dict[str, Any],
 ) -> None:
-    """Range, tolerance and key poses from the reps: the ends, the middle where the path bends, and the
-    way back where it is another one."""
+    """Range, tolerance and key poses from the reps: the ends, the middle where the path bends, and
+    the way back where it is another one."""
     sides = working_arms(body, near)
     start = float(np.median([r.from_deg for r in reps]))
     turn = float(np.median([r.to_deg for r in reps]))
@@ -81,9 +82,10 @@ def shape_poses(  # noqa: PLR0913
     unit_name = "pct" if plan.drive == "shoulder_hike" else "deg"
     least = 4.0 if unit_name == "pct" else 12.0
     raw["range"] = {
-        f"from_{unit_name}": tidy(start), f"to_{unit_name}": tidy(turn),
+        f"from_{unit_name}": tidy(start),
+        f"to_{unit_name}": tidy(turn),
         f"tolerance_{unit_name}": tidy(min(max(least, 3.0 * spread + 0.5 * least), 40.0)),
-    }  # fmt: skip
+    }
 
     def mean_arm(moment: Callable[[Rep], float]) -> list[tuple[Array, Array]]:
         out = []
@@ -166,8 +168,10 @@ def _pose(at: str, arms: list[tuple[Array, Array]]) -> dict[str, Any]:
 def fit_to_range(poses: list[dict[str, Any]], drive: str, start: float, turn: float) -> None:
     """The driving number of the end poses is that of the range."""
     key = {
-        "elbow_flexion": "elbow_deg", "shoulder_elevation": "elevation_deg", "shoulder_plane": "plane_deg",
-    }.get(drive)  # fmt: skip
+        "elbow_flexion": "elbow_deg",
+        "shoulder_elevation": "elevation_deg",
+        "shoulder_plane": "plane_deg",
+    }.get(drive)
     if key:
         for pose, level in zip(poses, (start, turn), strict=True):
             low = -180.0 if key == "plane_deg" else 0.0
@@ -191,7 +195,7 @@ def _apart(a: dict[str, Any], b: dict[str, Any]) -> float:
     return max(turned, abs(float(a["elbow_deg"]) - float(b["elbow_deg"])))
 
 
-def _trunk(  # noqa: PLR0913
+def _trunk(
     body: Body,
     raw: dict[str, Any],
     plan: Standard,
@@ -209,8 +213,9 @@ def _trunk(  # noqa: PLR0913
     low, high = np.percentile(seen, (5, 95))
     room = max(4.0, 0.5 * (high - low))
     raw["posture"] = {
-        **raw["posture"], "trunk_lean_deg": [tidy(low - room), tidy(high + room)],
-    }  # fmt: skip
+        **raw["posture"],
+        "trunk_lean_deg": [tidy(low - room), tidy(high + room)],
+    }
     if plan.drive not in (*TRUNK_DRIVES, "shoulder_hike"):
         return
     ends = {"start": [r.start_s for r in reps], "turn": [r.turn_s for r in reps]}

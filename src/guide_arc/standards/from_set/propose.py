@@ -1,7 +1,8 @@
 """A standard proposed from a model set: what moved becomes range and key poses, what stayed becomes
 checks, the spread of the reps becomes the corridor.
 
-The nearest standard of the catalogue lends what a recording can't show: muscle, kit, cautions, words.
+The nearest standard of the catalogue lends what a recording can't show: muscle, kit, cautions,
+words.
 """
 
 from __future__ import annotations
@@ -29,7 +30,8 @@ from guide_arc.standards.schema import SCHEMA_VERSION
 @dataclass(frozen=True, eq=False)
 class Proposal:
     """raw : the keys of the proposed file; standard : built from it
-    review : the model set against it; reps : those of the model set that it rests on, of all whole ones
+    review : the model set against it; reps : those of the model set that it rests on, of all whole
+        ones
     stayed : what stayed still, by check name; notes : what the recording could not show
     like : the standard that lent the rest
     """
@@ -44,7 +46,7 @@ class Proposal:
     like: Standard
 
 
-def propose(  # noqa: PLR0913
+def propose(
     body: Body,
     catalogue: Catalogue,
     *,
@@ -73,7 +75,7 @@ def propose(  # noqa: PLR0913
     reps = by_movement(body, near, raw)
     progress(0.6)
     plan, repset = cut_reps(body, raw)
-    used = tuple(r for r in (repset.reps or reps) if r.full and (chosen is None or chosen(r)))
+    used = tuple(r for r in repset.reps or reps if r.full and (chosen is None or chosen(r)))
     if not used:
         raise BadInput(
             "no whole rep was found to go by; choose another set, or mark its reps first."
@@ -115,10 +117,13 @@ def _nearest(body: Body, catalogue: Catalogue, like: str | None) -> Standard:
 def _skeleton(near: Standard, catalogue: Catalogue, id: str, name: str) -> dict[str, Any]:
     raw = copy.deepcopy(catalogue.raw(near.id))
     raw.update(schema_version=SCHEMA_VERSION, id=id, name=name)
-    raw["school"] = [{
-        "id": "model-set", "name": "as the model set",
-        "why": "Range, path, tempo and limits are those of the model set.",
-        "choose_when": "The client is to move as in the model set.",
-    }]  # fmt: skip
+    raw["school"] = [
+        {
+            "id": "model-set",
+            "name": "as the model set",
+            "why": "Range, path, tempo and limits are those of the model set.",
+            "choose_when": "The client is to move as in the model set.",
+        }
+    ]
     raw["holds"] = {}
     return raw

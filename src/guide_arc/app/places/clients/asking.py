@@ -72,10 +72,15 @@ class ClientQuestions:
         summary = next((c for c in self.model.every if c.name == name), None)
         if summary is None:
             return
-        box = QMessageBox(QMessageBox.Icon.Question, "Erase client", f"Erase {name} and everything of theirs?", parent=self.place)  # fmt: skip
+        box = QMessageBox(
+            QMessageBox.Icon.Question,
+            "Erase client",
+            f"Erase {name} and everything of theirs?",
+            parent=self.place,
+        )
         box.setInformativeText(
-            f"{summary.sets} sets with their recordings, reviews and notes, what is known, plans and setups. "
-            "Undo brings all back until the program closes; then nothing is left."
+            f"{summary.sets} sets with their recordings, reviews and notes, what is known, plans"
+            " and setups. Undo brings all back until the program closes; then nothing is left."
         )
         erase = box.addButton("Erase", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton(QMessageBox.StandardButton.Cancel)
@@ -102,7 +107,9 @@ class ClientQuestions:
         )
 
     def ask_to_export(self) -> None:
-        folder = QFileDialog.getExistingDirectory(self._window(), "Export everything of this client into", str(Path.home()))  # fmt: skip
+        folder = QFileDialog.getExistingDirectory(
+            self._window(), "Export everything of this client into", str(Path.home())
+        )
         if folder:
             self.export_to(Path(folder))
 

@@ -34,10 +34,17 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.core.planning.racks import RACKS
 
 REGIONS = {
-    "chest-upper": "upper chest", "chest-lower": "lower chest", "front-shoulder": "front shoulder",
-    "side-shoulder": "side shoulder", "rear-shoulder": "rear shoulder", "traps": "traps", "back": "back",
-    "elbow-flexors": "elbow flexors", "triceps": "triceps", "trunk": "trunk",
-}  # fmt: skip
+    "chest-upper": "upper chest",
+    "chest-lower": "lower chest",
+    "front-shoulder": "front shoulder",
+    "side-shoulder": "side shoulder",
+    "rear-shoulder": "rear shoulder",
+    "traps": "traps",
+    "back": "back",
+    "elbow-flexors": "elbow flexors",
+    "triceps": "triceps",
+    "trunk": "trunk",
+}
 
 
 _FEEL: Final = (("a guide to whether it works", "guide"), ("a clue to joint position only", "clue"))
@@ -104,7 +111,8 @@ class KnownDialog(AskingDialog):
         self.tired.setPlaceholderText("2031-03-16, 2031-03-18: poor sleep, or sore all over")
         self.words.setPlaceholderText("“reach long” works; no talk of shoulder blades")
         self.sore.setPlaceholderText(
-            f"left elbow from 2031-03-16\nneck from 2031-02-01 to 2031-02-20\n({', '.join(PLACES[:5])} …)"
+            "left elbow from 2031-03-16\nneck from 2031-02-01 to"
+            f" 2031-02-20\n({', '.join(PLACES[:5])} …)"
         )
         inner = QWidget()
         inner.setLayout(form)

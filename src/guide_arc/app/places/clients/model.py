@@ -99,7 +99,11 @@ class ClientsModel:
         self._program.start(Job("", work, "client-sheet", "now"), self._came)
 
     def _came(self, sheet: ClientSheet) -> None:
-        same = self.sheet is not None and self.sheet.client.name == sheet.client.name and self.standard == (sheet.plan.id if sheet.plan else None)  # fmt: skip
+        same = (
+            self.sheet is not None
+            and self.sheet.client.name == sheet.client.name
+            and self.standard == (sheet.plan.id if sheet.plan else None)
+        )
         self.sheet = sheet
         self.standard = sheet.plan.id if sheet.plan else None
         count = len(self.columns)
@@ -144,7 +148,8 @@ class ClientsModel:
             self.choose_column(min(max(self.column + by, 0), len(self.columns) - 1))
 
     def next_grain(self) -> None:
-        """Sets, weeks, months, and round again; what was chosen stays chosen as far as it is there."""
+        """Sets, weeks, months, and round again; what was chosen stays chosen as far as it is
+        there."""
         before = self.chosen_set
         self.grain = _GRAINS[(_GRAINS.index(self.grain) + 1) % len(_GRAINS)]
         columns = self.columns
@@ -233,7 +238,8 @@ class ClientsModel:
     def _did(
         self, changes: Changes, words: str, done_with: str | None, undone_with: str | None = None
     ) -> None:
-        """Make a job's changes a step of undo; the page shows a client after redo, and maybe another one after undo."""
+        """Make a job's changes a step of undo; the page shows a client after redo, and maybe
+        another one after undo."""
 
         def shown(done: bool) -> None:
             self.chosen = done_with if done else (undone_with or done_with)

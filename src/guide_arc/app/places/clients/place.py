@@ -1,4 +1,5 @@
-"""The clients: who there is to the left; form against load, the weeks, the cues and what was felt beside it."""
+"""The clients: who there is to the left; form against load, the weeks, the cues and what was felt
+beside it."""
 
 from __future__ import annotations
 
@@ -152,7 +153,10 @@ class ClientsPlace(QWidget):
     def header(self) -> Mapping[str, str]:
         sheet = self.model.sheet
         if sheet is None:
-            return {"title": "Clients", "position": f"{len(self.model.every)} clients" if self.model.every else ""}  # fmt: skip
+            return {
+                "title": "Clients",
+                "position": f"{len(self.model.every)} clients" if self.model.every else "",
+            }
         client = sheet.client
         facts = [client.goals] if client.goals else []
         if client.stature_m:
@@ -163,9 +167,10 @@ class ClientsPlace(QWidget):
         sets = summary.sets if summary else 0
         wait = f", {summary.waiting} waiting" if summary and summary.waiting else ""
         return {
-            "title": client.name, "what": " · ".join(facts),
+            "title": client.name,
+            "what": " · ".join(facts),
             "position": f"{sets} set{'' if sets == 1 else 's'}{wait}",
-        }  # fmt: skip
+        }
 
     # What is shown
 
@@ -220,7 +225,10 @@ class ClientsPlace(QWidget):
             said += f" {sheet.untold} earlier sets wait to be measured anew (Clients menu)."
         self.says.setText(said or "No reviewed set yet: open one from the queue.")
         self.next.setText(self._best_and_next(sheet))
-        self.grain.setText(f"a column is a {self.model.grain.rstrip('s')}, a block a rep: dark held, notched broke, hollow not seen")  # fmt: skip
+        self.grain.setText(
+            f"a column is a {self.model.grain.rstrip('s')}, a block a rep: dark held, notched"
+            " broke, hollow not seen"
+        )
         for view in (self.course, self.weeks, self.cues, self.felt):
             view.renew()
 
@@ -243,12 +251,16 @@ class ClientsPlace(QWidget):
         parts = []
         best = sheet.course.best
         if best is not None and best.load_kg is not None:
-            parts.append(f"Best with form: {_weight(sheet.client, best.load_kg)} × {best.full}, {day_words(best.at)}.")  # fmt: skip
+            parts.append(
+                f"Best with form: {_weight(sheet.client, best.load_kg)} × {best.full},"
+                f" {day_words(best.at)}."
+            )
         jumps = [j for j in sheet.course.jumps if j.large and j.share > 0]
         if jumps:
             last = jumps[-1]
             parts.append(
-                f"The last jump of more than 10 % was {100 * last.share:+.0f} % on {day_words(sheet.sets[last.at].at)}."
+                f"The last jump of more than 10 % was {100 * last.share:+.0f} % on"
+                f" {day_words(sheet.sets[last.at].at)}."
             )
         if sheet.next is not None:
             parts.append(f"Next: {next_words(sheet.next)}, because {sheet.next.reason}.")

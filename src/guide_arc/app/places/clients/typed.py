@@ -75,7 +75,8 @@ def rack_from(text: str, what: str) -> tuple[float, ...]:
             out.add(float(single[1]))
         else:
             raise BadInput(
-                f"{what}: “{part}” can't be read; write 2.5 to 30 by 2.5, and single weights after commas"
+                f"{what}: “{part}” can't be read; write 2.5 to 30 by 2.5, and single weights after"
+                " commas"
             )
     if pounds:
         out = {round(kg * _KG_PER_LB, 2) for kg in out}
@@ -110,7 +111,8 @@ def _run(weights: list[float]) -> int:
 
 
 def sore_from(text: str, today: date) -> tuple[SorePlace, ...]:
-    """Sore places, one a line: `left elbow from 2031-03-16 to 2031-03-30`; without a day from today on."""
+    """Sore places, one a line: `left elbow from 2031-03-16 to 2031-03-30`; without a day from today
+    on."""
     out = []
     for line in (row.strip() for row in text.splitlines()):
         if not line:

@@ -21,8 +21,8 @@ class ProgramDesk:
 
     def __init__(self, program: Program) -> None:
         self._program = program
-        # The marks of each clip as the library last had them from here, and how its picture is shown: what another window
-        # did meanwhile shows by it.
+        # The marks of each clip as the library last had them from here, and how its picture is
+        # shown: what another window did meanwhile shows by it.
         self._since: dict[int, Marks] = {}
         self._mirrored: dict[int, bool] = {}
 

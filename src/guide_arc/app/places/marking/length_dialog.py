@@ -11,9 +11,13 @@ from guide_arc.app.widgets.decimal_box import DecimalBox
 
 # What usually stands in a picture with a known length, metres.
 _KNOWN: Final = (
-    ("a large plate", 0.45), ("a long bar", 2.20), ("a short bar", 1.20), ("a measuring pole", 1.00),
-    ("the client, standing upright", 1.75), ("something else", 0.50),
-)  # fmt: skip
+    ("a large plate", 0.45),
+    ("a long bar", 2.20),
+    ("a short bar", 1.20),
+    ("a measuring pole", 1.00),
+    ("the client, standing upright", 1.75),
+    ("something else", 0.50),
+)
 
 
 class LengthDialog(AskingDialog):

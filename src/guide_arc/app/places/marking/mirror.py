@@ -16,15 +16,16 @@ from guide_arc.app.services.program import Program
 
 
 class MirrorBox(QCheckBox):
-    """Ticked, the clip's pictures are turned left to right, with all that was marked and found on them."""
+    """Ticked, the clip's pictures are turned left to right, with all that was marked and found on
+    them."""
 
     def __init__(self, program: Program, model: MarkingModel) -> None:
         super().__init__("Filmed as in a mirror")
         self._program, self._model = program, model
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setToolTip(
-            "A phone that films who holds it often keeps the picture as a mirror shows it: the left arm looks like the"
-            " right one. Ticked, it is turned back"
+            "A phone that films who holds it often keeps the picture as a mirror shows it: the left"
+            " arm looks like the right one. Ticked, it is turned back"
         )
         self.clicked.connect(self._turn)
         model.changed.connect(self._show)
@@ -44,11 +45,13 @@ class MirrorBox(QCheckBox):
             task.done(answer)
             self._program.did(
                 Step(
-                    "Filmed as in a mirror" if mirrored else "Filmed as it is", "marking",
+                    "Filmed as in a mirror" if mirrored else "Filmed as it is",
+                    "marking",
                     partial(self._task, record.id, not mirrored),
-                    partial(self._task, record.id, mirrored), {"set_id": record.id},
+                    partial(self._task, record.id, mirrored),
+                    {"set_id": record.id},
                 )
-            )  # fmt: skip
+            )
 
         self._program.start(task.job, done)
 

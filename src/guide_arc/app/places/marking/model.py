@@ -1,4 +1,5 @@
-"""Marking one clip: which point is next, what was marked, where the tracker doubts, undo and autosave."""
+"""Marking one clip: which point is next, what was marked, where the tracker doubts, undo and
+autosave."""
 
 from __future__ import annotations
 
@@ -37,7 +38,8 @@ _SHORTEST_LINE_PX: Final = 20.0
 
 @dataclass(frozen=True)
 class Doubt:
-    """Where a point is to be looked at again: from a frame to before another; `worst`: the frame to look at."""
+    """Where a point is to be looked at again: from a frame to before another; `worst`: the frame to
+    look at."""
 
     point: str
     start: int
@@ -52,8 +54,13 @@ class Desk(Protocol):
         """These marks are in the library now, of a picture that is shown so."""
 
     def save(
-        self, set_id: int, marks: Marks, joined: Callable[[Marks, Merged[Marks]], None], *, measures_anew: bool,
-    ) -> None:  # fmt: skip
+        self,
+        set_id: int,
+        marks: Marks,
+        joined: Callable[[Marks, Merged[Marks]], None],
+        *,
+        measures_anew: bool,
+    ) -> None:
         """Keep the marks.
 
         joined : hears what was written and what is kept, where another window marked the clip too
@@ -91,10 +98,16 @@ class MarkingModel:
     # What is open
 
     def open(
-        self, record: SetRecord, clip: Clip, standard: Standard, marks: Marks,
-        found: LandmarkTrack | None, people: tuple[Person, ...] = (),
-    ) -> None:  # fmt: skip
-        """Mark a set's clip. `found`: the landmarks found so far, if any; `people`: who may be meant."""
+        self,
+        record: SetRecord,
+        clip: Clip,
+        standard: Standard,
+        marks: Marks,
+        found: LandmarkTrack | None,
+        people: tuple[Person, ...] = (),
+    ) -> None:
+        """Mark a set's clip. `found`: the landmarks found so far, if any; `people`: who may be
+        meant."""
         same = self.record is not None and self.record.id == record.id
         self.desk.opened(record.id, marks, mirrored=clip.mirrored)
         self.record, self.clip, self.standard, self.found = record, clip, standard, found
@@ -113,7 +126,8 @@ class MarkingModel:
         return self._first_marked()
 
     def _first_marked(self) -> int:
-        """Where marking starts: at the first mark, or a moment into the clip, when hands have let go of it."""
+        """Where marking starts: at the first mark, or a moment into the clip, when hands have let
+        go of it."""
         every = [m.frame for own in self.marks.points.values() for m in own]
         if every or self.clip is None:
             return min(every, default=0)
@@ -152,7 +166,8 @@ class MarkingModel:
         return tuple(n for n in (*BODY, *KNUCKLES, *KIT) if n not in asked)
 
     def _open_points(self) -> list[str]:
-        """The asked joints without a mark on this frame, where the frame has marks; else without any."""
+        """The asked joints without a mark on this frame, where the frame has marks; else without
+        any."""
         here = any(m.frame == self.frame for own in self.marks.points.values() for m in own)
         joints = self.joints()
         if here:
@@ -207,9 +222,10 @@ class MarkingModel:
         if self._doubts is None:
             self._doubts = self._find_doubts()
         return tuple(
-            d for d in self._doubts
+            d
+            for d in self._doubts
             if not any(d.start <= m.frame < d.stop for m in self.marks.points.get(d.point, ()))
-        )  # fmt: skip
+        )
 
     def _find_doubts(self) -> tuple[Doubt, ...]:
         track = self.found
@@ -330,11 +346,13 @@ class MarkingModel:
         self.meant.emit()
 
     def person_at(self, x: float, y: float) -> int | None:
-        """The person asked about at a place of the picture: of two in one another the smaller one."""
+        """The person asked about at a place of the picture: of two in one another the smaller
+        one."""
         there = [
-            i for i, p in enumerate(self.people)
+            i
+            for i, p in enumerate(self.people)
             if p.box[0] <= x <= p.box[2] and p.box[1] <= y <= p.box[3]
-        ]  # fmt: skip
+        ]
         return min(there, key=lambda i: self.people[i].tall, default=None)
 
     def close(self) -> None:
@@ -356,7 +374,8 @@ class MarkingModel:
         self.desk.did(Step(words, "marking", back, again, {"set_id": set_id}))
 
     def _swap(self, set_id: int, since: Marks, to: Marks) -> Task[Any] | str | None:
-        """What a step changed of a clip's marks, taken back or done again; what came from another window stays."""
+        """What a step changed of a clip's marks, taken back or done again; what came from another
+        window stays."""
         if self.record is None or self.record.id != set_id:
             return self.desk.putting_marks(set_id, to, since)
         out = merged_marks(since, to, self.marks)

@@ -37,17 +37,30 @@ from guide_arc.drawings.days import day_words
 from guide_arc.drawings.marking import point_words
 
 _TOOLS: Final[tuple[tuple[LineKind, str, str], ...]] = (
-    ("length", "Known length", "Draw along something whose length you know (plate, bar, stature), where the person stands"),
-    ("plumb", "Plumb line", "Draw along something that hangs or stands upright: a door frame, a rack"),
-    ("level", "Level line", "Draw along something that lies level and faces the camera: a shelf, the floor's edge"),
-)  # fmt: skip
+    (
+        "length",
+        "Known length",
+        "Draw along something whose length you know (plate, bar, stature), where the person stands",
+    ),
+    (
+        "plumb",
+        "Plumb line",
+        "Draw along something that hangs or stands upright: a door frame, a rack",
+    ),
+    (
+        "level",
+        "Level line",
+        "Draw along something that lies level and faces the camera: a shelf, the floor's edge",
+    ),
+)
 
 _BY_MARKS: Final = "marked points"
 # A point that is lost for more of a clip is not mended by a click or two.
 _OFTEN_LOST: Final = 0.2
 _NEEDS: Final = (
-    " It was lost in {:.0f} % of the clip: it hardly stands out from what is behind it. Next time a strip of tape on it, or a shirt"
-    " of another colour than the trunk's or the wall's, lets it be followed."
+    " It was lost in {:.0f} % of the clip: it hardly stands out from what is behind it. Next time a"
+    " strip of tape on it, or a shirt of another colour than the trunk's or the wall's, lets it be"
+    " followed."
 )
 _BY_MODEL: Final = "pose model"
 
@@ -132,7 +145,16 @@ class MarkingPlace(QWidget):
         self.tools: dict[Tool, QPushButton] = {}
         self.told: dict[Tool, QLabel] = {}
         self.clear: dict[Tool, QPushButton] = {}
-        for i, (kind, words, tip) in enumerate((*_TOOLS, ("person", "This person", "Draw a box about the person meant, where several are in view"))):  # fmt: skip
+        for i, (kind, words, tip) in enumerate(
+            (
+                *_TOOLS,
+                (
+                    "person",
+                    "This person",
+                    "Draw a box about the person meant, where several are in view",
+                ),
+            )
+        ):
             self._tool_row(grid, i, kind, words, tip)  # type: ignore[arg-type]
         grid.setColumnStretch(1, 1)
         box.addLayout(grid)
@@ -173,7 +195,8 @@ class MarkingPlace(QWidget):
     def enter(
         self, opened: OpenedSet | None = None, set_id: int | None = None, **_what: Any
     ) -> None:
-        """With a clip that was opened, or by its set's number, or with the one that is marked or chosen."""
+        """With a clip that was opened, or by its set's number, or with the one that is marked or
+        chosen."""
         self.shown = True
         self.setFocus()
         if opened is not None:
@@ -193,9 +216,11 @@ class MarkingPlace(QWidget):
             return {"title": "Marks", "position": "no clip is open"}
         found = f"found by {record.tracked_by}" if record.tracked_by else "none found yet"
         return {
-            "title": record.client, "what": self.model.standard.name,
-            "when": f"{day_words(record.recorded)}, landmarks", "position": found,
-        }  # fmt: skip
+            "title": record.client,
+            "what": self.model.standard.name,
+            "when": f"{day_words(record.recorded)}, landmarks",
+            "position": found,
+        }
 
     def _open(self, opened: OpenedSet) -> None:
         frames = self.program.clips.frames(opened)
@@ -246,12 +271,14 @@ class MarkingPlace(QWidget):
         """What each tracker would do, and why one can't, asked off the window's thread."""
         clip, marks = self.model.clip, self.model.marks
         if clip is not None:
-            job = Job("", later(f"{CLIP_JOBS}:offers", clip, marks), "offers", "now",
-                      needs_library=False)  # fmt: skip
+            job = Job(
+                "", later(f"{CLIP_JOBS}:offers", clip, marks), "offers", "now", needs_library=False
+            )
             self.program.start(job, self.trackers.show_offers)
 
     def find_landmarks(self, name: str) -> None:
-        """Run a tracker over the clip that is being marked; its review is computed and shown after."""
+        """Run a tracker over the clip that is being marked; its review is computed and shown
+        after."""
         record = self.model.record
         if record is None:
             return
@@ -266,8 +293,12 @@ class MarkingPlace(QWidget):
             if self.shown and self.model.record is not None and self.model.record.id == set_id:
                 self.program.measuring.look_up(set_id, self._found, "found", wanted="both")
 
-        job = Job(TRACKERS[name][2], later(f"{CLIP_JOBS}:find", set_id, name), key,
-                  stopped="Stopped; the landmarks are as they were.")  # fmt: skip
+        job = Job(
+            TRACKERS[name][2],
+            later(f"{CLIP_JOBS}:find", set_id, name),
+            key,
+            stopped="Stopped; the landmarks are as they were.",
+        )
         self.program.start(job, done)
 
     def _found(self, opened: OpenedSet) -> None:
@@ -303,10 +334,15 @@ class MarkingPlace(QWidget):
         known = calibration_of(m.marks)
         scale, vertical = known.px_per_m, known.vertical_deg
         told = {
-            "length": f"{scale.value:.0f} ± {2 * scale.u:.0f} px a metre" if scale else "none: lengths by stature",
-            "plumb": "", "level": "",
+            "length": (
+                f"{scale.value:.0f} ± {2 * scale.u:.0f} px a metre"
+                if scale
+                else "none: lengths by stature"
+            ),
+            "plumb": "",
+            "level": "",
             "person": "the one in the box" if m.marks.person else "whoever is in view",
-        }  # fmt: skip
+        }
         lean = f"leans {vertical.value:+.1f}° ± {2 * vertical.u:.1f}°" if vertical else "none"
         for kind in ("plumb", "level"):
             told[kind] = lean if m.marks.line(kind) else "none"

@@ -9,10 +9,22 @@ from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 # Each tracker's words on its button, what it does, and what the work bar says.
 TRACKERS: Final[dict[str, tuple[str, str, str]]] = {
-    "marked points": ("Follow the marks  (Ctrl+Return)", "Follows every marked point through the clip, and says where it doubts", "Following the marks"),
-    "pose model": ("Find the body by the pose model", "Finds the joints in every frame; marked kit is followed beside it", "Finding the body"),
-    "simulated tracker": ("Simulated tracker", "Stands in for a pose model on films of the simulated camera", "Reading the film"),
-}  # fmt: skip
+    "marked points": (
+        "Follow the marks  (Ctrl+Return)",
+        "Follows every marked point through the clip, and says where it doubts",
+        "Following the marks",
+    ),
+    "pose model": (
+        "Find the body by the pose model",
+        "Finds the joints in every frame; marked kit is followed beside it",
+        "Finding the body",
+    ),
+    "simulated tracker": (
+        "Simulated tracker",
+        "Stands in for a pose model on films of the simulated camera",
+        "Reading the film",
+    ),
+}
 
 
 class TrackerButtons(QWidget):

@@ -1,4 +1,5 @@
-"""The clip's picture with its marks: clicked, dragged, zoomed; and the strip of the clip under it."""
+"""The clip's picture with its marks: clicked, dragged, zoomed; and the strip of the clip under
+it."""
 
 from __future__ import annotations
 
@@ -53,11 +54,17 @@ class MarkingView(PictureCanvas):
             return None
         self.ask_for(self.model.frame)
         m = self.model
-        line = None if self._line is None else tuple(np.array(end) for end in self._line)
+        line = None if self._line is None else (np.array(self._line[0]), np.array(self._line[1]))
         state = MarkingState(
-            m.marks, m.frame, placed, m.point if m.tool == "points" else "", m.where_found(),
-            line, m.tool == "person", people=tuple(p.box for p in m.people),  # type: ignore[arg-type]
-        )  # fmt: skip
+            m.marks,
+            m.frame,
+            placed,
+            m.point if m.tool == "points" else "",
+            m.where_found(),
+            line,
+            m.tool == "person",
+            people=tuple(p.box for p in m.people),
+        )
         return marking(state, width, height)
 
     # The mouse
@@ -113,7 +120,11 @@ class MarkingView(PictureCanvas):
             if moved and held is not None:
                 self.model.choose(held)
                 self.model.place(*spot, point=held)
-            elif held is not None and self.model.marks.marked(held, self.model.frame) is not None and held != self.model.point:  # fmt: skip
+            elif (
+                held is not None
+                and self.model.marks.marked(held, self.model.frame) is not None
+                and held != self.model.point
+            ):
                 self.model.choose(held)
             elif self.model.people and not moved:
                 chosen = self.model.person_at(*spot)

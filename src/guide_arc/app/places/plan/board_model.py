@@ -1,4 +1,5 @@
-"""The weeks of the client who is planned for, as the board shows them and as sessions move on it. Without Qt."""
+"""The weeks of the client who is planned for, as the board shows them and as sessions move on it.
+Without Qt."""
 
 from __future__ import annotations
 
@@ -115,7 +116,10 @@ class BoardModel:
                 self._program.say(
                     "Nothing was done yet to plan from: add exercises to a session (A)."
                     if nothing
-                    else "Nothing new to plan: these weeks are planned, or nothing was done in the last three."
+                    else (
+                        "Nothing new to plan: these weeks are planned, or nothing was done in the"
+                        " last three."
+                    )
                 )
                 return
             self._plan.keep(f"Plan {count} weeks", plan, new[0])

@@ -233,7 +233,8 @@ class PlanModel:
         return self.sheet.known.preferences.get(line.plan.id) if self.sheet and line else None
 
     def prefer(self, own: Override | None) -> None:
-        """Keep sets, reps and rest of the chosen line for this client from now on; None forgets them."""
+        """Keep sets, reps and rest of the chosen line for this client from now on; None forgets
+        them."""
         line, client, sheet = self.chosen_line, self.client, self.sheet
         if line is None or client is None or sheet is None:
             return
@@ -268,7 +269,8 @@ class PlanModel:
         self._change("Another scheme", scheme=scheme)
 
     def keep_scheme(self, id: str, fields: dict[str, Any]) -> None:
-        """Keep a scheme of the coach's own, and use it for the chosen line; undo takes both back."""
+        """Keep a scheme of the coach's own, and use it for the chosen line; undo takes both
+        back."""
         held: list[str] = []
         keep = Job("", later(f"{JOBS}:keep_scheme", id, fields), lane="now")
 

@@ -1,4 +1,5 @@
-"""The plan: the session to scale, its lines, why each dose is what it is, and what the regions had."""
+"""The plan: the session to scale, its lines, why each dose is what it is, and what the regions
+had."""
 
 from __future__ import annotations
 
@@ -72,7 +73,10 @@ class PlanPlace(QWidget):
         )
         self.advice = QLabel()
         self.advice.setWordWrap(True)
-        self.foot = QLabel("A proposal: the coach decides, and what is changed stays. Pain stops a line: see a licensed clinician. No step over 10 % goes in unasked.")  # fmt: skip
+        self.foot = QLabel(
+            "A proposal: the coach decides, and what is changed stays. Pain stops a line: see a"
+            " licensed clinician. No step over 10 % goes in unasked."
+        )
         self.foot.setObjectName("hint")
         for label in (self.length, self.order, self.why_hint):
             label.setObjectName("hint")
@@ -156,10 +160,12 @@ class PlanPlace(QWidget):
         return {
             "title": sheet.known.client.name,
             "what": f"{state} for {sheet.session.on:%a} {day_words(sheet.session.on.isoformat())}",
-            "guide": self.model.order_words, "when": "an easier week" if easier else "",
+            "guide": self.model.order_words,
+            "when": "an easier week" if easier else "",
             "position": f"session {at} of {len(days)}",
-            "before": "plan.earlier" if at > 1 else "", "after": "plan.later" if at < len(days) else "",
-        }  # fmt: skip
+            "before": "plan.earlier" if at > 1 else "",
+            "after": "plan.later" if at < len(days) else "",
+        }
 
     # What is shown
 
@@ -181,7 +187,8 @@ class PlanPlace(QWidget):
         self.pages.setCurrentWidget(shown if sheet else self.empty)
         if sheet is None:
             self.empty.setText(
-                "No client yet, and so nothing to plan.\n\nThey come with their sets (Ctrl+O), or are made in Clients (F7, N)."
+                "No client yet, and so nothing to plan.\n\nThey come with their sets (Ctrl+O), or"
+                " are made in Clients (F7, N)."
                 if self.model.loaded
                 else "Reading…"
             )
@@ -206,7 +213,11 @@ class PlanPlace(QWidget):
             if heads
             else "sets done, and planned in teal · days since · H muscles and heads"
         )
-        missed = [f"The session of {day_words(m.on.isoformat())} was missed: do it next time, or join it with the next one (Plan menu)." for m in sheet.missed[:1]]  # fmt: skip
+        missed = [
+            f"The session of {day_words(m.on.isoformat())} was missed: do it next time, or join it"
+            " with the next one (Plan menu)."
+            for m in sheet.missed[:1]
+        ]
         self.advice.setText("   ".join([*missed, *sheet.advice]))
         self.advice.setObjectName("warning" if self.advice.text() else "muted")
         self.timeline.redraw()
@@ -218,7 +229,10 @@ class PlanPlace(QWidget):
         sheet = self.model.sheet
         if sheet is None or not sheet.slots:
             return ""
-        parts = {kind: sum(s.end_s - s.start_s for s in sheet.slots if s.kind == kind) for kind in ("warm-up", "set", "rest", "change")}  # fmt: skip
+        parts = {
+            kind: sum(s.end_s - s.start_s for s in sheet.slots if s.kind == kind)
+            for kind in ("warm-up", "set", "rest", "change")
+        }
         names = {
             "warm-up": "warm-up",
             "set": "in sets",
@@ -238,7 +252,12 @@ class PlanPlace(QWidget):
             self.model.step_load(1)
             return
         share = 100 * self.model.jump_of_step()
-        box = QMessageBox(QMessageBox.Icon.Question, "A large step", f"The next weight is {share:.0f} % more than last time.", parent=self)  # fmt: skip
+        box = QMessageBox(
+            QMessageBox.Icon.Question,
+            "A large step",
+            f"The next weight is {share:.0f} % more than last time.",
+            parent=self,
+        )
         box.setInformativeText(
             "More than 10 % at once is seldom held. More reps first is the usual way."
         )
@@ -292,12 +311,14 @@ class PlanPlace(QWidget):
             return
         own = line.line.override.lasting
         box = QMessageBox(
-            QMessageBox.Icon.Question, "Keep this for the client",
-            f"{client}, {line.plan.name}: {preference_words(own)} from now on?", parent=self,
-        )  # fmt: skip
+            QMessageBox.Icon.Question,
+            "Keep this for the client",
+            f"{client}, {line.plan.name}: {preference_words(own)} from now on?",
+            parent=self,
+        )
         box.setInformativeText(
-            "Each proposal starts from it. Easier weeks, pain and sore places still come first; the weight is "
-            "never kept."
+            "Each proposal starts from it. Easier weeks, pain and sore places still come first; the"
+            " weight is never kept."
         )
         keep = box.addButton("Keep it", QMessageBox.ButtonRole.AcceptRole)
         box.addButton(QMessageBox.StandardButton.Cancel)
@@ -308,7 +329,13 @@ class PlanPlace(QWidget):
     def ask_for_reason(self) -> None:
         line = self.model.chosen_line
         if line is not None:
-            ask_words(self, "Your reason", f"Why is {line.plan.name} as you set it?", line.line.override.why, self.model.say_why)  # fmt: skip
+            ask_words(
+                self,
+                "Your reason",
+                f"Why is {line.plan.name} as you set it?",
+                line.line.override.why,
+                self.model.say_why,
+            )
 
     def _choose(self, title: str, question: str, items: dict[str, str], then: Any) -> None:
         dialog = QInputDialog(self.window())

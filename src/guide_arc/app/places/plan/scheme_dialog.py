@@ -13,8 +13,11 @@ from guide_arc.core.model.typed_number import number_from
 from guide_arc.core.planning.scheme import Scheme
 
 _HOLDS: Final = {
-    "every": "every rep", "first": "the first rep", "last": "the last rep", "first-and-last": "the first and the last rep",
-}  # fmt: skip
+    "every": "every rep",
+    "first": "the first rep",
+    "last": "the last rep",
+    "first-and-last": "the first and the last rep",
+}
 _REPS: Final = re.compile(r"(\d+)\s*[–-]\s*(\d+)")
 _OWN: Final = "as the exercise has it"
 
@@ -50,12 +53,22 @@ class SchemeDialog(AskingDialog):
         self.off_share = _number(round(100 * off.share) if off else 80, 99, "", least=31, unit=" %")
         form = QFormLayout()
         for words, field in (
-            ("Name", self.name), ("Why", self.why), ("Where it does not belong", self.limits), ("Reps", self.reps),
-            ("Sets", self.sets), ("Rest", self.rest), ("More reps each time, up to", self.most),
-            ("… by so many", self.step), ("Lowering, s", self.lowering), ("Hold at the end, s", self.top),
-            ("Holds on", self.holds), ("Partial reps after the last", self.partials), ("Lighter sets after", self.off_sets),
-            ("… of so many reps", self.off_reps), ("… at this share of the weight", self.off_share),
-        ):  # fmt: skip
+            ("Name", self.name),
+            ("Why", self.why),
+            ("Where it does not belong", self.limits),
+            ("Reps", self.reps),
+            ("Sets", self.sets),
+            ("Rest", self.rest),
+            ("More reps each time, up to", self.most),
+            ("… by so many", self.step),
+            ("Lowering, s", self.lowering),
+            ("Hold at the end, s", self.top),
+            ("Holds on", self.holds),
+            ("Partial reps after the last", self.partials),
+            ("Lighter sets after", self.off_sets),
+            ("… of so many reps", self.off_reps),
+            ("… at this share of the weight", self.off_share),
+        ):
             field.setAccessibleName(words)
             form.addRow(words, field)
         self.box.addLayout(form)
@@ -78,11 +91,17 @@ class SchemeDialog(AskingDialog):
         """As the scheme's file holds them."""
         own = self._from
         out: dict[str, Any] = {
-            "name": self.name.text().strip(), "why": self.why.text().strip(), "limits": self.limits.text().strip(),
-            "held_by": "the coach", "holds_on": self.holds.currentData(), "partials": self.partials.value(),
-            "rounds": list(own.rounds), "pair": own.pair, "alternates": own.alternates,
+            "name": self.name.text().strip(),
+            "why": self.why.text().strip(),
+            "limits": self.limits.text().strip(),
+            "held_by": "the coach",
+            "holds_on": self.holds.currentData(),
+            "partials": self.partials.value(),
+            "rounds": list(own.rounds),
+            "pair": own.pair,
+            "alternates": own.alternates,
             "step_reps": self.step.value(),
-        }  # fmt: skip
+        }
         if reps := _two(self.reps):
             out["reps"] = reps
         if self.sets.value():
@@ -97,8 +116,10 @@ class SchemeDialog(AskingDialog):
         off_reps = _two(self.off_reps)
         if self.off_sets.value() and off_reps:
             out["back_off"] = {
-                "reps": off_reps, "sets": self.off_sets.value(), "share": self.off_share.value() / 100,
-            }  # fmt: skip
+                "reps": off_reps,
+                "sets": self.off_sets.value(),
+                "share": self.off_share.value() / 100,
+            }
         return out
 
     def error(self) -> str | None:

@@ -81,7 +81,8 @@ class LinesView(Canvas):
 
 
 class BoardView(Canvas):
-    """The weeks; a click chooses a day, a second one opens its session, dragging puts a session on another day."""
+    """The weeks; a click chooses a day, a second one opens its session, dragging puts a session on
+    another day."""
 
     def __init__(self, model: BoardModel, colours: Mapping[str, str]) -> None:
         super().__init__(colours)

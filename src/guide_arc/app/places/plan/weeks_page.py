@@ -14,8 +14,11 @@ from guide_arc.core.planning.board import CardLine
 from guide_arc.drawings.days import day_words
 
 _STATES: Final = {
-    "done": "Done", "planned": "Planned", "proposed": "Proposed", "missed": "Missed",
-}  # fmt: skip
+    "done": "Done",
+    "planned": "Planned",
+    "proposed": "Proposed",
+    "missed": "Missed",
+}
 _KEYS: Final = "Enter opens    Shift+arrows move it    W back to the session"
 
 
@@ -58,11 +61,19 @@ class WeeksPage(QWidget):
         day, card = self.model.board.chosen_day, self.model.board.chosen_card
         self.day.setText(f"{_KEYS}    {day:%A} {day_words(day.isoformat())}" if day else "")
         there = self.model.sheet.known.client.session_min if self.model.sheet else 0
-        long = f" Longer than the {there} min that there are: Enter, then L leaves out what does not fit."
+        long = (
+            f" Longer than the {there} min that there are: Enter, then L leaves out what does not"
+            " fit."
+        )
         self.lines.setText(
-            "Nothing on this day. Enter plans a session; dragging, or Shift with an arrow, moves one here."
+            "Nothing on this day. Enter plans a session; dragging, or Shift with an arrow, moves"
+            " one here."
             if card is None
-            else f"{_STATES[card.state]}: {', '.join(_told(line) for line in card.lines) or 'no exercise'}.{long if card.too_long else ''}"
+            else (
+                f"{_STATES[card.state]}:"
+                f" {', '.join(_told(line) for line in card.lines) or 'no exercise'}."
+                f"{long if card.too_long else ''}"
+            )
         )
         self.board.renew()
 

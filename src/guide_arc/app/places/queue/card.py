@@ -62,7 +62,8 @@ class Card(QStyledItemDelegate):
         assert painter is not None
         row: QueueRow = index.data(Qt.ItemDataRole.UserRole)
         box = option.rect.adjusted(0, 2, -8, -2)
-        # Asked of the list: the option's own state makes Qt's names for all styles load at the start.
+        # Asked of the list: the option's own state makes Qt's names for all styles load at the
+        # start.
         chosen = index == self.list.currentIndex()
         hover = self.list.underMouse() and index == self.list.indexAt(
             self.list.mapFromGlobal(QCursor.pos())
@@ -98,7 +99,8 @@ class Card(QStyledItemDelegate):
         return picture
 
     def _card(self, painter: QPainter, row: QueueRow, width: int, height: int) -> bool:
-        """Paint what stands on a card; whether that is all of it: a clip's picture may still be in the making."""
+        """Paint what stands on a card; whether that is all of it: a clip's picture may still be in
+        the making."""
         c, summary = self.colours, row.summary
         if summary:
             painter.save()
@@ -155,7 +157,8 @@ class Card(QStyledItemDelegate):
         return whole
 
     def _picture(self, painter: QPainter, row: QueueRow, width: int, height: int) -> bool:
-        """The clip's picture at the card's right end, where it has one; False where it is not there yet."""
+        """The clip's picture at the card's right end, where it has one; False where it is not there
+        yet."""
         if not row.clip:
             return True
         room = QSize(_PICTURE_WIDTH - 4, height - 8)
@@ -219,7 +222,7 @@ def _text(
     bold: bool,
     colour: str,
     room: float,
-) -> None:  # noqa: PLR0913
+) -> None:
     font = type_of(size, bold)
     painter.setFont(font)
     painter.setPen(QColor(colour))

@@ -1,4 +1,5 @@
-"""What is filled in for sets on their way in: what the file says, what the clip shows, or what the row above has."""
+"""What is filled in for sets on their way in: what the file says, what the clip shows, or what the
+row above has."""
 
 from __future__ import annotations
 
@@ -8,11 +9,16 @@ from typing import Any, Final, NamedTuple
 
 # In the order in which one follows from the other.
 FIELDS: Final = ("client", "standard", "school", "tempo", "load", "view")
-# What has to be the same as in the row above before a field is taken from there: a load belongs to one person's exercise.
+# What has to be the same as in the row above before a field is taken from there: a load belongs to
+# one person's exercise.
 _NEEDS: Final[Mapping[str, tuple[str, ...]]] = {
-    "client": (), "standard": ("client",), "view": ("client",), "school": ("client", "standard"),
-    "tempo": ("client", "standard"), "load": ("client", "standard"),
-}  # fmt: skip
+    "client": (),
+    "standard": ("client",),
+    "view": ("client",),
+    "school": ("client", "standard"),
+    "tempo": ("client", "standard"),
+    "load": ("client", "standard"),
+}
 
 
 class Filled(NamedTuple):
@@ -27,7 +33,8 @@ class Facts:
     """What is known of one set, by field.
 
     own : said by the coach or the file; sure : seen in the clip; maybe : seen, but not for sure
-    could : where it was looked at, all that a field could be; what the row above has is else not taken
+    could : where it was looked at, all that a field could be; what the row above has is else not
+        taken
     """
 
     own: dict[str, Any] = field(default_factory=dict)
@@ -37,7 +44,8 @@ class Facts:
 
 
 def filled(rows: Sequence[Facts]) -> list[dict[str, Filled]]:
-    """What stands in each row. Later rows take from the one above what they do not know themselves."""
+    """What stands in each row. Later rows take from the one above what they do not know
+    themselves."""
     out: list[dict[str, Filled]] = []
     above: dict[str, Filled] = {}
     for row in rows:
@@ -55,7 +63,9 @@ def _one(name: str, row: Facts, now: Mapping[str, Filled], above: Mapping[str, F
     if name in row.sure:
         return Filled(row.sure[name], True)
     carried = above.get(name)
-    same = all(now[need].value and now[need].value == above[need].value for need in _NEEDS[name] if above)  # fmt: skip
+    same = all(
+        now[need].value and now[need].value == above[need].value for need in _NEEDS[name] if above
+    )
     if (
         carried is not None
         and carried.value

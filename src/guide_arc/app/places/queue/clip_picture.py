@@ -57,8 +57,10 @@ def _pixmap(picture: NDArray[np.uint8], ratio: float) -> QPixmap:
     high, wide = picture.shape[:2]
     image = QImage(picture.tobytes(), wide, high, 3 * wide, QImage.Format.Format_RGB888)
     fitted = image.scaled(
-        round(SIZE[0] * ratio), round(SIZE[1] * ratio), Qt.AspectRatioMode.KeepAspectRatio,
+        round(SIZE[0] * ratio),
+        round(SIZE[1] * ratio),
+        Qt.AspectRatioMode.KeepAspectRatio,
         Qt.TransformationMode.SmoothTransformation,
-    )  # fmt: skip
+    )
     fitted.setDevicePixelRatio(ratio)
     return QPixmap.fromImage(fitted)

@@ -118,9 +118,12 @@ class DetailsForm(QWidget):
     def _boxes(self) -> dict[str, QComboBox | QLineEdit]:
         """The fields by the names of `carry.FIELDS`."""
         boxes: dict[str, QComboBox | QLineEdit] = {
-            "client": self.client, "standard": self.standard, "school": self.school,
-            "tempo": self.tempo, "load": self.load,
-        }  # fmt: skip
+            "client": self.client,
+            "standard": self.standard,
+            "school": self.school,
+            "tempo": self.tempo,
+            "load": self.load,
+        }
         return boxes | ({"view": self.view} if self.view is not None else {})
 
     def value(self, name: str) -> Any:
@@ -131,7 +134,8 @@ class DetailsForm(QWidget):
         return box.currentText() if box is self.client else box.currentData()
 
     def take(self, values: Mapping[str, Filled], typed: str = "") -> None:
-        """Fill in what follows from elsewhere, greyed. typed : the field that is being written in stays as it is"""
+        """Fill in what follows from elsewhere, greyed. typed : the field that is being written in
+        stays as it is"""
         self._filling = True
         for name, box in self._boxes().items():
             filled = values[name]
@@ -154,7 +158,8 @@ class DetailsForm(QWidget):
             box.setCurrentIndex(max(box.findData(value), 0))
 
     def ask_about_clip(self, item: Incoming) -> list[QWidget]:
-        """Fields for what only a clip leaves open: the side it shows, and the rate it was filmed at."""
+        """Fields for what only a clip leaves open: the side it shows, and the rate it was filmed
+        at."""
         self.view = _narrow(9)
         self.view.addItem("Which side?", None)
         for view, words in VIEW_WORDS.items():
@@ -223,15 +228,23 @@ class DetailsForm(QWidget):
 
     def details(self) -> Details:
         return Details(
-            self.client.currentText().strip(), self.standard.currentData(), self.school.currentData(),
-            self.tempo.text().strip() or None, self._load(),
+            self.client.currentText().strip(),
+            self.standard.currentData(),
+            self.school.currentData(),
+            self.tempo.text().strip() or None,
+            self._load(),
             self.view.currentData() if self.view else None,
             self.capture.currentData() if self.capture else None,
-        )  # fmt: skip
+        )
 
     def fields(self) -> list[tuple[str, QWidget]]:
-        return [("Client", self.client), ("Exercise", self.standard), ("School", self.school),
-                ("Tempo asked", self.tempo), ("Load", self.load)]  # fmt: skip
+        return [
+            ("Client", self.client),
+            ("Exercise", self.standard),
+            ("School", self.school),
+            ("Tempo asked", self.tempo),
+            ("Load", self.load),
+        ]
 
 
 class DetailsDialog(AskingDialog):

@@ -37,8 +37,9 @@ class CleanDialog(AskingDialog):
         super().__init__(parent, "Review clean sets in one go", "Mark reviewed")
         self.resize(*_SIZE)
         words = QLabel(
-            "In these sets nothing is off or near its limit, and nobody spoke of pain. What a recording could "
-            "not show stands in its line. Untick what you want to see for yourself."
+            "In these sets nothing is off or near its limit, and nobody spoke of pain. What a"
+            " recording could not show stands in its line. Untick what you want to see for"
+            " yourself."
         )
         words.setWordWrap(True)
         inner = QWidget()

@@ -75,7 +75,8 @@ class FollowUpsDialog(AskingDialog):
             lines.addLayout(row)
         if not service.open:
             nothing = QLabel(
-                "Nothing is to be followed up. Ctrl+U in the queue or in Review keeps something to come back to."
+                "Nothing is to be followed up. Ctrl+U in the queue or in Review keeps something to"
+                " come back to."
             )
             nothing.setObjectName("muted")
             nothing.setWordWrap(True)

@@ -29,7 +29,8 @@ _STRETCHES: Final = (0, 4, 4, 6, 3, 3)
 class IncomingDialog(AskingDialog):
     """One row for each file that comes in, and a sentence for each that can't.
 
-    What a row does not say itself, and its clip does not show, it takes from the row above, in grey.
+    What a row does not say itself, and its clip does not show, it takes from the row above, in
+    grey.
     """
 
     def __init__(
@@ -113,7 +114,8 @@ class IncomingDialog(AskingDialog):
         form.edited.connect(partial(self._edited, row - 1))
 
     def _ask_for_always(self, known: Known, item: Incoming) -> QCheckBox | None:
-        """A box that agrees on a word of the file's name, where the name does not say whose it is."""
+        """A box that agrees on a word of the file's name, where the name does not say whose it
+        is."""
         word = "" if item.client else token_of(item.name, known.names, item.proposed)
         if not word:
             self._always.append(None)
@@ -135,7 +137,9 @@ class IncomingDialog(AskingDialog):
 
     def _fill(self, edited: int = -1, typed: str = "") -> None:
         """Show what stands in each row now, but for the field that is being written in."""
-        for i, (values, (_item, form)) in enumerate(zip(filled(self.facts), self.forms, strict=True)):  # fmt: skip
+        for i, (values, (_item, form)) in enumerate(
+            zip(filled(self.facts), self.forms, strict=True)
+        ):
             form.take(values, typed if i == edited else "")
 
     # What clips show
@@ -187,9 +191,11 @@ class IncomingDialog(AskingDialog):
 def _facts(item: Incoming) -> Facts:
     """What a file says of its set."""
     said: dict[str, Any] = {
-        "client": item.client, "standard": item.standard, "view": item.view,
+        "client": item.client,
+        "standard": item.standard,
+        "view": item.view,
         "load": None if item.load_kg is None else f"{item.load_kg:g}",
-    }  # fmt: skip
+    }
     out = Facts({name: value for name, value in said.items() if value})
     if item.proposed and not item.client:
         out.sure["client"] = item.proposed

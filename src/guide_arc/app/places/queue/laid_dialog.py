@@ -1,4 +1,5 @@
-"""What is set aside: files that could not come in, sets that could not be reviewed. Tried again, or left."""
+"""What is set aside: files that could not come in, sets that could not be reviewed. Tried again, or
+left."""
 
 from __future__ import annotations
 
@@ -55,7 +56,10 @@ class LaidDialog(AskingDialog):
             lines.addWidget(box)
             lines.addWidget(why)
         if not found:
-            nothing = QLabel("Nothing is set aside. A file that can't come in, or a set that can't be reviewed, would stand here with the reason.")  # fmt: skip
+            nothing = QLabel(
+                "Nothing is set aside. A file that can't come in, or a set that can't be reviewed,"
+                " would stand here with the reason."
+            )
             nothing.setObjectName("muted")
             nothing.setWordWrap(True)
             lines.addWidget(nothing)

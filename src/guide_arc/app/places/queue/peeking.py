@@ -1,4 +1,5 @@
-"""Looking into the clips of the dialog while it is open: their pictures first, then what they show."""
+"""Looking into the clips of the dialog while it is open: their pictures first, then what they
+show."""
 
 from __future__ import annotations
 
@@ -12,7 +13,8 @@ from guide_arc.app.services.program import Program
 
 
 def peek(program: Program, dialog: IncomingDialog) -> None:
-    """Fill a dialog's rows as its clips are looked into; what is not through when it closes is dropped."""
+    """Fill a dialog's rows as its clips are looked into; what is not through when it closes is
+    dropped."""
     open_ = True
     keys: list[str] = []
 
@@ -33,8 +35,16 @@ def peek(program: Program, dialog: IncomingDialog) -> None:
 
     clips = [(i, item.clip) for i, (item, _form) in enumerate(dialog.forms) if item.clip]
     for i, path in clips:
-        start(later(f"{JOBS}:glimpse", path), f"glimpse/{i}", lambda p, i=i: dialog.show_pictures(i, p))  # type: ignore[misc]  # fmt: skip
+        start(
+            later(f"{JOBS}:glimpse", path),
+            f"glimpse/{i}",
+            lambda p, i=i: dialog.show_pictures(i, p),
+        )
     for i, path in clips:
         if dialog.is_open(i):
-            start(later(f"{JOBS}:propose", path), f"propose/{i}", lambda p, i=i: dialog.show_proposal(i, p))  # type: ignore[misc]  # fmt: skip
+            start(
+                later(f"{JOBS}:propose", path),
+                f"propose/{i}",
+                lambda p, i=i: dialog.show_proposal(i, p),
+            )
     dialog.finished.connect(closed)

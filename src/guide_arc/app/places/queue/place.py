@@ -235,11 +235,14 @@ class QueuePlace(QWidget):
         if row is None:
             return
         box = QMessageBox(
-            QMessageBox.Icon.Question, "Erase set",
-            f"Erase {row.client}'s set of {moment_words(row.recorded)}?", parent=self,
-        )  # fmt: skip
+            QMessageBox.Icon.Question,
+            "Erase set",
+            f"Erase {row.client}'s set of {moment_words(row.recorded)}?",
+            parent=self,
+        )
         box.setInformativeText(
-            "Its recording, review and notes leave the library. Undo brings them back until the program closes."
+            "Its recording, review and notes leave the library. Undo brings them back until the"
+            " program closes."
         )
         erase = box.addButton("Erase", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton(QMessageBox.StandardButton.Cancel)
@@ -252,7 +255,8 @@ class QueuePlace(QWidget):
         box.open()
 
     def ask_to_correct(self, record: SetRecord, known: Known) -> None:
-        """Another client, exercise, school, tempo or load for one set; the review asks for it too."""
+        """Another client, exercise, school, tempo or load for one set; the review asks for it
+        too."""
         given = resolve("guide_arc.library.intake:details_of")(record)
         dialog = resolve("guide_arc.app.places.queue.details_dialog:DetailsDialog")(
             self.window(), known, given
@@ -318,9 +322,11 @@ class QueuePlace(QWidget):
             return
         offered = ["Ask how it went", "Ask for another recording", "See whether the cue was taken"]
         resolve("guide_arc.app.widgets.follow_up_dialog:ask_follow_up")(
-            self.window(), row.client, offered,
+            self.window(),
+            row.client,
+            offered,
             lambda words, due: self.program.follow_ups.add(row.client, words, due, row.id, "queue"),
-        )  # fmt: skip
+        )
 
     # Taking sets in
 

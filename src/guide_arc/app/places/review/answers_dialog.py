@@ -49,7 +49,8 @@ def filled_in(text: str, values: Mapping[str, str]) -> str:
 
 
 class AnswersDialog(AskingDialog):
-    """The kept answers on the left, the chosen one to be changed, and how it will read for this set."""
+    """The kept answers on the left, the chosen one to be changed, and how it will read for this
+    set."""
 
     def __init__(self, parent: QWidget, texts: list[str], model: ReviewModel) -> None:
         super().__init__(parent, "Answer from a template", "Use as note")

@@ -1,6 +1,8 @@
-"""What the coach changes by hand in what a review rests on: reps, loose last ones, where it was felt.
+"""What the coach changes by hand in what a review rests on: reps, loose last ones, where it was
+felt.
 
-Each change is computed off the window's thread; they rest on each other, so one is computed at a time.
+Each change is computed off the window's thread; they rest on each other, so one is computed at a
+time.
 """
 
 from __future__ import annotations
@@ -186,7 +188,8 @@ class ByHand:
     def _set_up(
         self, words: str, settings: Settings, then: Callable[[], None] | None = None
     ) -> None:
-        """Compute the review with other settings and keep it. then : what follows once it is shown"""
+        """Compute the review with other settings and keep it. then : what follows once it is
+        shown"""
         if self._m.measured is None:
             return
         before, notes = self._m.measured, replace(self._m.notes, settings=settings)

@@ -82,7 +82,10 @@ class ComparePanel(QWidget):
         if measured is None or not measured.review.reps:
             note = "This set has no reps to compare."
         elif ghost is None:
-            note = "Choose an earlier set of this client, or a rep of this one. It stands behind the figure as a ghost."
+            note = (
+                "Choose an earlier set of this client, or a rep of this one. It stands behind the"
+                " figure as a ghost."
+            )
         else:
             try:
                 state = self._state(measured)

@@ -21,7 +21,8 @@ class ProgramDesk:
 
     def __init__(self, program: Program) -> None:
         self._program = program
-        # The document of each set as the library last had it from here: what another window did meanwhile shows by it.
+        # The document of each set as the library last had it from here: what another window did
+        # meanwhile shows by it.
         self._since: dict[int, SetNotes] = {}
 
     @property

@@ -53,7 +53,8 @@ class FindingRow(QWidget):
         self.show_finding(finding)
 
     def show_finding(self, finding: Finding) -> None:
-        """This one, or another whose title looks alike: rows are made once and shown for set after set."""
+        """This one, or another whose title looks alike: rows are made once and shown for set after
+        set."""
         self.finding = finding
         side = f", {finding.side}" if finding.side != "both" else ""
         if self.model.speaks_for_both(finding):

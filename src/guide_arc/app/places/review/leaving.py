@@ -1,4 +1,5 @@
-"""What leaves the review: the client's page, and the set in open forms. Written off the window's thread."""
+"""What leaves the review: the client's page, and the set in open forms. Written off the window's
+thread."""
 
 from __future__ import annotations
 
@@ -126,19 +127,30 @@ class Door:
             self.export(export, target, slow=dialog.slow.isChecked(), face=dialog.face.isChecked())
 
     def export(
-        self, export: Export, target: Path, *, slow: bool = True, face: bool = False,
+        self,
+        export: Export,
+        target: Path,
+        *,
+        slow: bool = True,
+        face: bool = False,
         over_clip: bool = False,
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Write the open set in a form."""
         model = self.model
         if model.record is None or model.measured is None:
             return
         record = replace(model.record, notes=model.notes)
         given: dict[str, Any] = {
-            "record": record, "shown": model.measured, "notes": model.notes,
-            "at_s": model.playback.at_s, "looking": model.looking, "finding": model.finding,
-            "over_clip": over_clip, "slow": slow, "cover_face": face,
-        }  # fmt: skip
+            "record": record,
+            "shown": model.measured,
+            "notes": model.notes,
+            "at_s": model.playback.at_s,
+            "looking": model.looking,
+            "finding": model.finding,
+            "over_clip": over_clip,
+            "slow": slow,
+            "cover_face": face,
+        }
 
         def run(library: Library, progress: Progress) -> None:
             progress(0.0)

@@ -50,8 +50,8 @@ class Desk(Protocol):
     def save(
         self, set_id: int, notes: SetNotes, joined: Callable[[SetNotes, Merged[SetNotes]], None]
     ) -> None:
-        """Keep the coach's document; tried again until it is kept. `joined` hears what was kept where another window had
-        changed the set meanwhile, and what had been written from here."""
+        """Keep the coach's document; tried again until it is kept. `joined` hears what was kept
+        where another window had changed the set meanwhile, and what had been written from here."""
 
     def keep_review(self, set_id: int, review: Review) -> None:
         """Keep a review that was computed anew because the document changed it."""
@@ -62,12 +62,14 @@ class Desk(Protocol):
         done: Callable[[ShownSet], None],
         over: Callable[[], None],
     ) -> None:
-        """Do something off the window's thread; `done` hears what came of it, `over` that it ended."""
+        """Do something off the window's thread; `done` hears what came of it, `over` that it
+        ended."""
 
     def did(self, step: Step) -> None: ...
 
     def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> Task[Any]:
-        """Change the document of a set that is not open, from `since` to this; None changes its note alone."""
+        """Change the document of a set that is not open, from `since` to this; None changes its
+        note alone."""
 
 
 class ReviewModel:
@@ -101,8 +103,8 @@ class ReviewModel:
     def open(
         self, record: SetRecord, measured: ShownSet, that_day: Sequence[OtherRecording] = ()
     ) -> None:
-        """Show a set with its worst finding chosen, standing where that shows most, or at the first lift. All is new:
-        who hears `opened` need not be told of the rest.
+        """Show a set with its worst finding chosen, standing where that shows most, or at the first
+        lift. All is new: who hears `opened` need not be told of the rest.
 
         that_day : the day's other recordings of the exercise
         """
@@ -123,7 +125,8 @@ class ReviewModel:
         self.opened.emit()
 
     def shown_elsewhere(self, finding: Finding) -> str:
-        """What another recording of the day shows of a check that this one can't tell, in words; else nothing."""
+        """What another recording of the day shows of a check that this one can't tell, in words;
+        else nothing."""
         for other in reversed(self.that_day):
             shown = other.shows.get(finding.key)
             if shown is not None:
@@ -292,8 +295,10 @@ class ReviewModel:
             self._change("Note", replace(self.notes, note=text), typing=True)
 
     def set_done(self, done: bool) -> None:
-        self._change("Mark reviewed" if done else "Put back in the queue",
-                     replace(self.notes, state="done" if done else "waiting"))  # fmt: skip
+        self._change(
+            "Mark reviewed" if done else "Put back in the queue",
+            replace(self.notes, state="done" if done else "waiting"),
+        )
 
     @property
     def next_time(self) -> Prescription | None:
@@ -315,7 +320,8 @@ class ReviewModel:
         self._change(words, notes, tried=tried)
 
     def _show_anew(self, shown: ShownSet) -> None:
-        """Another review of the same recording; what was chosen stays chosen where it is still there."""
+        """Another review of the same recording; what was chosen stays chosen where it is still
+        there."""
         assert self.record is not None
         key, rep = self.finding.key if self.finding else None, self.rep
         self.measured = shown
@@ -335,8 +341,8 @@ class ReviewModel:
         self.ghost_changed.emit()
 
     def ghost_of_rep(self, key: RepKey | None = None) -> None:
-        """A rep of this set (the chosen one, or by its key) becomes the ghost that the others are seen
-        against; the same again takes it away."""
+        """A rep of this set (the chosen one, or by its key) becomes the ghost that the others are
+        seen against; the same again takes it away."""
         if self.measured is None:
             return
         rep = next((r for r in self.measured.review.reps if r.key == key), self.rep)
@@ -367,15 +373,21 @@ class ReviewModel:
         same = f"note/{set_id}/{self._visit}" if typing else ""
         self.desk.did(
             Step(
-                words, "review", partial(self._swap, set_id, None if typing else notes, before),
-                partial(self._swap, set_id, None if typing else before, notes), {"set_id": set_id}, same,
+                words,
+                "review",
+                partial(self._swap, set_id, None if typing else notes, before),
+                partial(self._swap, set_id, None if typing else before, notes),
+                {"set_id": set_id},
+                same,
             )
-        )  # fmt: skip
+        )
 
     def _swap(self, set_id: int, since: SetNotes | None, to: SetNotes) -> Task[Any] | None:
-        """What a step changed of a set's document, taken back or done again; what came from another window stays.
+        """What a step changed of a set's document, taken back or done again; what came from another
+        window stays.
 
-        since : None where it was typing: the note alone becomes what it was, however far it had come
+        since : None where it was typing: the note alone becomes what it was, however far it had
+            come
         """
         if self.record is None or self.record.id != set_id or self.measured is None:
             return self.desk.putting_notes(set_id, to, since)
@@ -385,8 +397,13 @@ class ReviewModel:
             self._put(notes)
             return None
         before = self.measured
-        job = Job("", lambda _lib, _share: before.with_settings(notes.settings), "", "now",
-                  needs_library=False)  # fmt: skip
+        job = Job(
+            "",
+            lambda _lib, _share: before.with_settings(notes.settings),
+            "",
+            "now",
+            needs_library=False,
+        )
         return Task(job, lambda tried: self._put(notes, tried))
 
     def _put(self, notes: SetNotes, tried: ShownSet | None = None) -> None:

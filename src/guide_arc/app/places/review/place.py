@@ -31,9 +31,18 @@ from guide_arc.drawings.words import set_words
 
 # The commands that the ribbon's menu offers, a gap between groups.
 REP_MENU: Final = (
-    "rep.edge", "rep.split", "rep.merge", "rep.delete", "rep.add", "",
-    "set.start", "set.end", "set.uncorrect", "", "rep.ghost",
-)  # fmt: skip
+    "rep.edge",
+    "rep.split",
+    "rep.merge",
+    "rep.delete",
+    "rep.add",
+    "",
+    "set.start",
+    "set.end",
+    "set.uncorrect",
+    "",
+    "rep.ghost",
+)
 
 
 def make(program: Program) -> ReviewPlace:
@@ -76,11 +85,14 @@ class ReviewPlace(QWidget):
     # As the shell sees it
 
     def enter(
-        self, opened: OpenedSet | None = None, set_id: int | None = None, ghost: int | None = None,
+        self,
+        opened: OpenedSet | None = None,
+        set_id: int | None = None,
+        ghost: int | None = None,
         **_what: Any,
-    ) -> None:  # fmt: skip
-        """With a set that was opened, or by its number, or with the one that is open or chosen; ghost : the set
-        that is shown beside it"""
+    ) -> None:
+        """With a set that was opened, or by its number, or with the one that is open or chosen;
+        ghost : the set that is shown beside it"""
         self.shown = True
         self.setFocus()
         if opened is not None:
@@ -109,12 +121,15 @@ class ReviewPlace(QWidget):
         place, total = sets.position(record.id)
         kind = {"waiting": "waiting", "done": "reviewed", None: "in all"}[sets.state]
         return {
-            "title": record.client, "what": review.standard.name, "guide": school,
+            "title": record.client,
+            "what": review.standard.name,
+            "guide": school,
             "load": set_words(record.load_kg, review.reps),
             "when": f"{day_words(record.recorded)}, {filmed}{pain}{done}",
             "position": f"set {place} of {total} {kind}" if place else "",
-            "before": "review.previous-set", "after": "review.next-set",
-        }  # fmt: skip
+            "before": "review.previous-set",
+            "after": "review.next-set",
+        }
 
     # The open set
 
@@ -207,8 +222,13 @@ class ReviewPlace(QWidget):
         finding = self.model.finding
         if finding is not None:
             question = f"{finding.title}: what should the client read?"
-            ask_words(self, "Reword", question, self.model.cue(finding),
-                      lambda words: self.model.decide(finding, "reword", words))  # fmt: skip
+            ask_words(
+                self,
+                "Reword",
+                question,
+                self.model.cue(finding),
+                lambda words: self.model.decide(finding, "reword", words),
+            )
 
     def ask_for_answer(self) -> None:
         """An answer that the coach keeps becomes the note, with what this set gives filled in."""
@@ -220,15 +240,28 @@ class ReviewPlace(QWidget):
         record = self.model.record
         if record is not None:
             ask_follow_up(
-                self, record.client, to_follow_up(self.model),
-                lambda words, due: self.program.follow_ups.add(record.client, words, due, record.id, "review"),
-            )  # fmt: skip
+                self,
+                record.client,
+                to_follow_up(self.model),
+                lambda words, due: self.program.follow_ups.add(
+                    record.client, words, due, record.id, "review"
+                ),
+            )
 
     def ask_for_loose(self) -> None:
         """How many of the last reps may be loose."""
-        question = "How many of the last reps may be loose?\nWhat puts the spine at stake is never allowed."
-        ask_number(self, "Loose last reps", question, self.model.settings.loose_last, 10,
-                   self.model.by_hand.allow_loose)  # fmt: skip
+        question = (
+            "How many of the last reps may be loose?\nWhat puts the spine at stake is never"
+            " allowed."
+        )
+        ask_number(
+            self,
+            "Loose last reps",
+            question,
+            self.model.settings.loose_last,
+            10,
+            self.model.by_hand.allow_loose,
+        )
 
     def judge_as_it_fits(self) -> None:
         """Judge the set by the school that it was done as; undo takes it back."""
@@ -255,9 +288,13 @@ class ReviewPlace(QWidget):
             "Which recording shows the same reps from another side? Both are reviewed as one set."
         )
         ask_which(
-            self, "The same set from another side", question, list(others), "Review together",
+            self,
+            "The same set from another side",
+            question,
+            list(others),
+            "Review together",
             lambda words: self.program.library.join_views(others[words], record.id),
-        )  # fmt: skip
+        )
 
     def part_views(self) -> None:
         """The other views are sets of their own again."""
@@ -272,8 +309,13 @@ class ReviewPlace(QWidget):
         if record is None or measured is None:
             return
         name = f"{measured.review.standard.name}, {record.client.split()[0]}"[:60]
-        ask_words(self, "Standard from this set", "Name of the standard:", name,
-                  lambda words: self.program.go("standards", model_set=measured, name=words))  # fmt: skip
+        ask_words(
+            self,
+            "Standard from this set",
+            "Name of the standard:",
+            name,
+            lambda words: self.program.go("standards", model_set=measured, name=words),
+        )
 
     def show_rep_menu(self, at: QPoint) -> None:
         """What can be done to the reps at the clock, from the window's own actions."""
@@ -358,8 +400,14 @@ class ReviewPlace(QWidget):
             return
         catalogue = self.program.library.catalogue()
         names = {catalogue.standard(id).name: id for id in catalogue.ids() if id != record.standard}
-        ask_which(self, "Split between two exercises", "This recording also holds a set of:",
-                  sorted(names), "Find it", lambda name: self.propose_split(names[name]))  # fmt: skip
+        ask_which(
+            self,
+            "Split between two exercises",
+            "This recording also holds a set of:",
+            sorted(names),
+            "Find it",
+            lambda name: self.propose_split(names[name]),
+        )
 
     def propose_split(self, other: str) -> None:
         """Find the parts off the window's thread, then show them for the coach to confirm."""

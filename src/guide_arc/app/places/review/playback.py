@@ -9,9 +9,13 @@ from guide_arc.core.model.rep import Span
 
 # The speeds that can be played at, slowest first, with their words.
 SPEEDS: Final[dict[float, str]] = {
-    0.125: "an eighth of the speed", 0.25: "quarter speed", 0.5: "half speed", 1.0: "",
-    1.5: "one and a half times as fast", 2.0: "double speed",
-}  # fmt: skip
+    0.125: "an eighth of the speed",
+    0.25: "quarter speed",
+    0.5: "half speed",
+    1.0: "",
+    1.5: "one and a half times as fast",
+    2.0: "double speed",
+}
 
 
 class Playback:

@@ -182,7 +182,8 @@ class ReviewSheet(QWidget):
         self._redraw()
 
     def _room(self) -> None:
-        """Two clips side by side take the dial's and the shelf's place; with traces the dial takes the shelf's."""
+        """Two clips side by side take the dial's and the shelf's place; with traces the dial takes
+        the shelf's."""
         two = self.stages.side_by_side
         tracing = self.below.current == "Traces"
         self.dial_panel.setVisible(not two)
@@ -235,9 +236,18 @@ class ReviewSheet(QWidget):
             self.dial_title.setText(f"{sentence(joint)}, {count} rep{'' if count == 1 else 's'}")
             made = len(m.settings.corrections)
             self.by_hand.setText(f"{made} by hand" if made else "")
-            self.tempo_hint.setText(f"asked {tempo_words(review.tempo)}" if any(
-                (review.tempo.lower_s, review.tempo.lift_s, review.tempo.top_s, review.tempo.bottom_s)
-            ) else "no tempo asked")  # fmt: skip
+            self.tempo_hint.setText(
+                f"asked {tempo_words(review.tempo)}"
+                if any(
+                    (
+                        review.tempo.lower_s,
+                        review.tempo.lift_s,
+                        review.tempo.top_s,
+                        review.tempo.bottom_s,
+                    )
+                )
+                else "no tempo asked"
+            )
             first, second = trust_lines(review)
             self.trust.setText(first)
             self.trust_more.setText(second)

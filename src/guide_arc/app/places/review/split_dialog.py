@@ -33,11 +33,14 @@ class SplitDialog(QDialog):
         box = QVBoxLayout(self)
         different = len({p.standard.id for p in self.parts})
         if different < 2:
-            words = "Only one of the two exercises was found in this recording, so there is nothing to split."
+            words = (
+                "Only one of the two exercises was found in this recording, so there is nothing to"
+                " split."
+            )
         else:
             words = (
-                f"{record.source_name} holds {len(self.parts)} sets. Each becomes a set of its own, "
-                "with its start and end marked by hand; untick what is none."
+                f"{record.source_name} holds {len(self.parts)} sets. Each becomes a set of its own,"
+                " with its start and end marked by hand; untick what is none."
             )
         note = QLabel(words)
         note.setWordWrap(True)

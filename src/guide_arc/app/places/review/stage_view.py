@@ -26,9 +26,11 @@ class StageView(PictureCanvas):
     def shows_picture(self) -> bool:
         m = self.model
         return (
-            self.frames is not None and m.clip_wanted and m.measured is not None
+            self.frames is not None
+            and m.clip_wanted
+            and m.measured is not None
             and not m.measured.can_turn
-        )  # fmt: skip
+        )
 
     def shown(self) -> tuple[ShownSet, float] | None:
         """The measured set and its moment."""

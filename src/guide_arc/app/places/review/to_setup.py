@@ -10,18 +10,24 @@ from guide_arc.core.model.errors import BadInput
 
 
 def open_setup(program: Program, model: ReviewModel) -> None:
-    """The setup of this exercise on the chosen rep, with the wish that the chosen finding asks for."""
+    """The setup of this exercise on the chosen rep, with the wish that the chosen finding asks
+    for."""
     record, finding = model.record, model.finding
     if record is not None:
         wish = spec_of(finding.rule.name).wish if finding is not None else ""
         program.go(
-            "setup", standard=record.standard, client=record.client, school=record.school,
-            wish={wish: True} if wish else None, rep=_recorded_rep(program, model),
-        )  # fmt: skip
+            "setup",
+            standard=record.standard,
+            client=record.client,
+            school=record.school,
+            wish={wish: True} if wish else None,
+            rep=_recorded_rep(program, model),
+        )
 
 
 def _recorded_rep(program: Program, model: ReviewModel) -> RecordedRep | None:
-    """The chosen rep, else the one that the finding shows worst in, else the first, as the setup looks at it."""
+    """The chosen rep, else the one that the finding shows worst in, else the first, as the setup
+    looks at it."""
     record, measured, finding = model.record, model.measured, model.finding
     if record is None or measured is None or not measured.review.reps:
         return None

@@ -1,5 +1,5 @@
-"""The instruments of the review place that show one moment or one rep: path, arc dial, shelf, and the
-lists of numbers."""
+"""The instruments of the review place that show one moment or one rep: path, arc dial, shelf, and
+the lists of numbers."""
 
 from __future__ import annotations
 

@@ -1,1 +1,2 @@
-"""Setup: where the pull comes from, what that asks of the joint, and finding the setup for a wish."""
+"""Setup: where the pull comes from, what that asks of the joint, and finding the setup for a
+wish."""

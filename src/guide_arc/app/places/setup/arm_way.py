@@ -1,4 +1,5 @@
-"""How the arm goes along the lift: as which school, and with the elbow bent otherwise than asked. Without Qt."""
+"""How the arm goes along the lift: as which school, and with the elbow bent otherwise than asked.
+Without Qt."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ if TYPE_CHECKING:
 
 
 class ArmWay:
-    """school : empty for the one that is preferred for the client; bend_deg : of the elbow, beyond what is asked"""
+    """school : empty for the one that is preferred for the client; bend_deg : of the elbow, beyond
+    what is asked"""
 
     def __init__(self, setup: SetupModel, program: Program) -> None:
         self._setup, self._program = setup, program

@@ -39,7 +39,10 @@ class BandDialog(AskingDialog):
         ):
             field.setAccessibleName(words)
             form.addRow(words, field)
-        care = QLabel("Look it over first: a band with nicks is thrown away. Its own rated length comes before any table.")  # fmt: skip
+        care = QLabel(
+            "Look it over first: a band with nicks is thrown away. Its own rated length comes"
+            " before any table."
+        )
         care.setObjectName("hint")
         care.setWordWrap(True)
         self.box.addLayout(form)

@@ -1,4 +1,5 @@
-"""What is taken hold of in the setup's views: the pull, the feet, the trunk, the hand. Without Qt."""
+"""What is taken hold of in the setup's views: the pull, the feet, the trunk, the hand. Without
+Qt."""
 
 from __future__ import annotations
 
@@ -24,7 +25,8 @@ class Dragging:
         self._setup = setup
 
     def handles(self, look: Look) -> dict[str, Spot]:
-        """What can be dragged in a view, by name: the kit's own spots, "hand", "feet" and, from the side, "trunk"."""
+        """What can be dragged in a view, by name: the kit's own spots, "hand", "feet" and, from the
+        side, "trunk"."""
         setup, state = self._setup, self._setup.state
         if state is None or setup.kit is None:
             return {}
@@ -58,7 +60,8 @@ class Dragging:
         self._setup.go_to(int(np.linalg.norm(way - np.asarray(spot), axis=1).argmin()))
 
     def _feet(self, spot: Spot) -> None:
-        """Standing elsewhere is the column standing elsewhere: the body stays in the middle of the view."""
+        """Standing elsewhere is the column standing elsewhere: the body stays in the middle of the
+        view."""
         feet = self._setup.path.feet
         self._setup.shift((float(feet[0]) - spot[0], 0.0, float(feet[2]) - spot[2]), "setup/stance")
 

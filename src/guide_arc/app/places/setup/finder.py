@@ -14,14 +14,16 @@ if TYPE_CHECKING:
     from guide_arc.app.services.program import Program
 
 JOBS: Final = "guide_arc.app.services.setup_jobs"
-# Where nothing stands in the way of the pull: every height to the ceiling, and as far as a hall is wide.
+# Where nothing stands in the way of the pull: every height to the ceiling, and as far as a hall is
+# wide.
 _HEIGHTS_M: Final = tuple(round(0.1 * i, 2) for i in range(27))
 _DISTANCE_M: Final = (0.0, 4.0)
 _SIDE_M: Final = (-2.0, 2.0)
 
 
 class Finder:
-    """in_the_way : in words what keeps the wish from being met; empty where it is met, or not told yet"""
+    """in_the_way : in words what keeps the wish from being met; empty where it is met, or not told
+    yet"""
 
     def __init__(self, setup: SetupModel, program: Program) -> None:
         self._setup, self._program = setup, program
@@ -33,14 +35,15 @@ class Finder:
         return self._words if self._for and self._for is self._setup.found else ""
 
     def find(self) -> None:
-        """The setups that come nearest to the wish in this room; then, where they miss it, whether another room would
-        do."""
+        """The setups that come nearest to the wish in this room; then, where they miss it, whether
+        another room would do."""
         setup, plan = self._setup, self._setup.plan
         if plan is None or not (
             setup.can_move or (plan.bench_deg is not None and setup.room.bench_deg)
         ):
             self._program.say(
-                "Nothing here can be set otherwise: the kit has no line of pull to move, and no bench is noted."
+                "Nothing here can be set otherwise: the kit has no line of pull to move, and no"
+                " bench is noted."
             )
             return
         if setup.load is None or setup.load.curve.hardest is None:

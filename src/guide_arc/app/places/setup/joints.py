@@ -36,9 +36,11 @@ class Joints:
         if m is None:
             return ()
         return (
-            StripLine("shoulder", m.shoulder, "actual"), StripLine("elbow", m.elbow, "guide"),
-            StripLine("wrist", m.wrist, "near"), StripLine("trunk", m.trunk, "muted"),
-        )  # fmt: skip
+            StripLine("shoulder", m.shoulder, "actual"),
+            StripLine("elbow", m.elbow, "guide"),
+            StripLine("wrist", m.wrist, "near"),
+            StripLine("trunk", m.trunk, "muted"),
+        )
 
     def says(self) -> tuple[Says, ...]:
         """Where the setup loads the working joint most: what the other joints carry there."""
@@ -54,7 +56,8 @@ class Joints:
         return (
             Says(
                 "ok",
-                f"Hardest there: shoulder {m.shoulder[i]:.0f} N·m{_of(told)}, elbow {m.elbow[i]:.0f}, wrist {m.wrist[i]:.0f}.",
+                f"Hardest there: shoulder {m.shoulder[i]:.0f} N·m{_of(told)}, elbow"
+                f" {m.elbow[i]:.0f}, wrist {m.wrist[i]:.0f}.",
                 f"The trunk carries {m.trunk[i]:.0f} N·m about the hips{_of(trunk)}.",
             ),
             _shares(m, "At the start", 0, "at the end of the lift", -1),
@@ -67,7 +70,10 @@ def _shares(m: JointMoments, first: str, a: int, then: str, b: int) -> Says:
     def of(i: int) -> str:
         both = m.shoulder[i] + m.elbow[i]
         pct = 100.0 * m.shoulder[i] / both if both > 0.0 else 0.0
-        return f"shoulder {m.shoulder[i]:.0f} N·m, elbow {m.elbow[i]:.0f} ({pct:.0f} % of the two is the shoulder's)"
+        return (
+            f"shoulder {m.shoulder[i]:.0f} N·m, elbow {m.elbow[i]:.0f} ({pct:.0f} % of the two is"
+            " the shoulder's)"
+        )
 
     return Says("ok", f"{first}: {of(a)};", f"{then}: {of(b)}.")
 

@@ -39,7 +39,8 @@ class Keeping:
             setup.refresh()
             if now.name != name:
                 self._program.say(
-                    f"Another window kept another setup as {name}; both are there, yours as {now.name}."
+                    f"Another window kept another setup as {name}; both are there, yours as"
+                    f" {now.name}."
                 )
             elif before is not None and before.words != words:
                 self._program.say(f"Kept for {client}: {words}. It was: {before.words}.")

@@ -46,9 +46,11 @@ class KitDialog(AskingDialog):
         kit = replace(self._kit, kg=self.kg.value())
         if isinstance(kit, Cable):
             return replace(
-                kit, ratio=float(self.ratio.currentData()), each=self.each.isChecked(),
+                kit,
+                ratio=float(self.ratio.currentData()),
+                each=self.each.isChecked(),
                 friction=0.01 * self.friction.value(),
-            )  # fmt: skip
+            )
         return kit
 
     def error(self) -> str | None:

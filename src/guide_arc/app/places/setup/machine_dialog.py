@@ -32,8 +32,8 @@ class MachineDialog(AskingDialog):
         form = QFormLayout()
         form.addRow("Of the range, and\nat each hand", self.rows)
         how = QLabel(
-            "Hold a hanging scale at the handle at a few places of the range: 0 % is the start, 100 % the turn. "
-            "Between them the curve runs straight."
+            "Hold a hanging scale at the handle at a few places of the range: 0 % is the start, 100"
+            " % the turn. Between them the curve runs straight."
         )
         how.setObjectName("hint")
         how.setWordWrap(True)

@@ -32,7 +32,7 @@ class Says:
     more: str = ""
 
 
-def setup_words(  # noqa: PLR0913
+def setup_words(
     kit: Kit,
     bench_deg: float | None,
     room: Room,
@@ -42,7 +42,8 @@ def setup_words(  # noqa: PLR0913
     column: str = "",
     benched: bool = True,
 ) -> str:
-    """`hole 8, two and a half shoes out, bench at 60°`. column : said of the hole where there are several"""
+    """`hole 8, two and a half shoes out, bench at 60°`. column : said of the hole where there are
+    several"""
     parts = []
     if isinstance(kit, Cable | Band):
         left = (kit.pulley_m if isinstance(kit, Cable) else kit.anchor_m)["left"]
@@ -72,17 +73,23 @@ def _height_words(height_m: float, room: Room, column: str) -> str:
     return f"hole {near[0]}{column}" if near else f"{100 * height_m:.0f} cm high"
 
 
-def meaning(  # noqa: PLR0913
-    load: PathLoad, kit: Kit, wish: Wish, found: Setup | None, found_words: str,
+def meaning(
+    load: PathLoad,
+    kit: Kit,
+    wish: Wish,
+    found: Setup | None,
+    found_words: str,
     in_the_way: str = "",
-) -> tuple[Says, ...]:  # fmt: skip
-    """What the setup means, in plain sentences. in_the_way : what keeps the wish from being met, where that is known"""
+) -> tuple[Says, ...]:
+    """What the setup means, in plain sentences. in_the_way : what keeps the wish from being met,
+    where that is known"""
     curve = load.curve
     if curve.hardest is None:
         return (
             Says(
                 "cannot-tell",
-                "This exercise moves the trunk, not the arm: what the kit asks of an arm's joint says nothing of it.",
+                "This exercise moves the trunk, not the arm: what the kit asks of an arm's joint"
+                " says nothing of it.",
             ),
         )
     out: list[Says] = []
@@ -104,17 +111,20 @@ def meaning(  # noqa: PLR0913
     weak = "off" if curve.least_pct < 25 else "near" if curve.least_pct < 50 else "ok"
     out.append(
         Says(
-            weak, f"As it is, the {load.path.joint} works hardest at {_at(load)}, {where}.",
-            f"{_sentence(_least_words(curve.least_pct))}; {curve.hardest.nm:.0f} N·m at the most, {curve.mean_nm:.0f} on average{_half_words(load)}.",
+            weak,
+            f"As it is, the {load.path.joint} works hardest at {_at(load)}, {where}.",
+            f"{_sentence(_least_words(curve.least_pct))}; {curve.hardest.nm:.0f} N·m at the most,"
+            f" {curve.mean_nm:.0f} on average{_half_words(load)}.",
         )
-    )  # fmt: skip
+    )
     slack = sum(b - a for a, b in curve.slack)
     if slack > 0.02:
         a, b = curve.slack[0]
         out.append(
             Says(
                 "off",
-                f"There is slack for {100 * slack:.0f} % of the way, from {_angle(load, a):.0f}° to {_angle(load, b):.0f}°.",
+                f"There is slack for {100 * slack:.0f} % of the way, from {_angle(load, a):.0f}° to"
+                f" {_angle(load, b):.0f}°.",
                 "There the muscle rests: start the range later, or move the pull.",
             )
         )
@@ -125,9 +135,11 @@ def meaning(  # noqa: PLR0913
             Says(
                 "ok" if fine else "near",
                 f"The pull leaves the arm's plane by up to {off:.0f}°.",
-                "Up to 10° is fine."
-                if fine
-                else "Off the plane it twists the arm: shift the stand until they are one.",
+                (
+                    "Up to 10° is fine."
+                    if fine
+                    else "Off the plane it twists the arm: shift the stand until they are one."
+                ),
             )
         )
     if isinstance(kit, Cable) and kit.friction > 0:
@@ -135,17 +147,21 @@ def meaning(  # noqa: PLR0913
         out.append(
             Says(
                 "near" if less > _MUCH_LESS_PCT else "ok",
-                f"With this friction the hand feels {less:.0f} % less on the way down than on the way up.",
+                f"With this friction the hand feels {less:.0f} % less on the way down than on the"
+                " way up.",
                 "What is shown is the lift.",
             )
         )
     if found is not None and found.curve.hardest is not None:
         out.append(
             Says(
-                "ok" if found.score > 0.8 else "near", f"Found: {found_words}.",
-                f"{_sentence(curve_words(found.curve))}; a hand's width off: {found.moves_deg:.0f}°, {found.least_if_off_pct:.0f} % left{_as_hard(kit, curve.hardest.nm, found)}.",
+                "ok" if found.score > 0.8 else "near",
+                f"Found: {found_words}.",
+                f"{_sentence(curve_words(found.curve))}; a hand's width off:"
+                f" {found.moves_deg:.0f}°, {found.least_if_off_pct:.0f} %"
+                f" left{_as_hard(kit, curve.hardest.nm, found)}.",
             )
-        )  # fmt: skip
+        )
         missed = not_met(found, wish)
         if missed:
             out.append(Says("near", missed, in_the_way or "This is as near as this room comes."))
@@ -174,8 +190,12 @@ def _part(line: str) -> str:
     return line.replace("-", " ")
 
 
-_CARE: Final = "Estimates for comparing setups; no medical or safety limit. Check pin, cable, clips, band and anchor first; the kit's own instructions and rated limits come first."  # fmt: skip
-# From so straight an arm on a raise is a long lever, and from so far forward a free trunk carries the load.
+_CARE: Final = (
+    "Estimates for comparing setups; no medical or safety limit. Check pin, cable, clips, band and"
+    " anchor first; the kit's own instructions and rated limits come first."
+)
+# From so straight an arm on a raise is a long lever, and from so far forward a free trunk carries
+# the load.
 _LONG_LEVER_DEG: Final = 30.0
 _FREE_LEAN_DEG: Final = 30.0
 # A trunk that rises by less of its length lies: what is held then hangs over the face.
@@ -226,12 +246,16 @@ def arms_words(load: PathLoad) -> tuple[Says, ...]:
     if len(most) < 2:
         return ()
     apart = abs(most["left"] - most["right"]) / max(*most.values(), 1e-9)
-    told = f"In this rep the left arm carries {most['left']:.0f} N·m at the most, the right {most['right']:.0f}."
+    told = (
+        f"In this rep the left arm carries {most['left']:.0f} N·m at the most, the right"
+        f" {most['right']:.0f}."
+    )
     return (Says("ok" if apart < _ARMS_APART_SHARE else "near", told),)
 
 
 def _as_hard(kit: Kit, now_nm: float, found: Setup) -> str:
-    """The weight that makes a found setup as hard as the one now; empty where it is much the same."""
+    """The weight that makes a found setup as hard as the one now; empty where it is much the
+    same."""
     peak = found.curve.hardest.nm if found.curve.hardest is not None else 0.0
     if (
         not isinstance(kit, FreeWeight | Cable)
@@ -275,7 +299,19 @@ def not_met(found: Setup, wish: Wish) -> str:
     return f"Not met: {', '.join(parts)}." if parts else ""
 
 
-_NUMBERS: Final = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")  # fmt: skip
+_NUMBERS: Final = (
+    "no",
+    "one",
+    "two",
+    "three",
+    "four",
+    "five",
+    "six",
+    "seven",
+    "eight",
+    "nine",
+    "ten",
+)
 
 
 def _shoes(metres: float) -> str:

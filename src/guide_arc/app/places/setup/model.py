@@ -50,7 +50,8 @@ _SPARES: Final[tuple[tuple[Spare, ...], ...]] = ((), ("elbow",), ("wrist",), ("e
 
 
 class SetupModel:
-    """shown : another setup, exercise or thing chosen; moved : only where the arm stands along the lift"""
+    """shown : another setup, exercise or thing chosen; moved : only where the arm stands along the
+    lift"""
 
     shown = Signal()
     moved = Signal()
@@ -100,8 +101,8 @@ class SetupModel:
         self._changed()
 
     def _first_kit(self) -> Kit:
-        """What a rep was done with, as far as it is known: the client's kept setup with the set's weight; else the
-        standard's own."""
+        """What a rep was done with, as far as it is known: the client's kept setup with the set's
+        weight; else the standard's own."""
         rep = self.rep if self.on_rep else None
         kit = self.kept[-1].kit if rep and self.kept else own_kit(self.way.plan, self.path)
         if rep and rep.load_kg and isinstance(kit, FreeWeight | Cable | Chain):
@@ -109,10 +110,15 @@ class SetupModel:
         return kit
 
     def choose(
-        self, standard: str | None = None, client: str | None = None, wish: Wish | None = None,
-        rep: RecordedRep | None = None, school: str | None = None,
-    ) -> None:  # fmt: skip
-        """Another exercise, another client with their stature, a recorded rep, or the way of another school."""
+        self,
+        standard: str | None = None,
+        client: str | None = None,
+        wish: Wish | None = None,
+        rep: RecordedRep | None = None,
+        school: str | None = None,
+    ) -> None:
+        """Another exercise, another client with their stature, a recorded rep, or the way of
+        another school."""
         if standard is not None and standard != self.standard:
             self.standard, self.kit = standard, None
             self.way.forget()
@@ -161,7 +167,8 @@ class SetupModel:
         return self._along()[2]
 
     def _along(self) -> tuple[Any, dict[str, Array], PathOfArms]:
-        """The body along the lift; computed when the exercise, the stature or the bench is another."""
+        """The body along the lift; computed when the exercise, the stature or the bench is
+        another."""
         plan = self.plan
         assert plan is not None
         rep = self.rep if self.on_rep else None
@@ -187,9 +194,14 @@ class SetupModel:
             return None
         found = self.found_setup
         return SetupState(
-            self._along()[1], self.at, self.kit, load, self.room.pulley_heights_m,
-            found.load if found else None, found.kit if found else None,
-        )  # fmt: skip
+            self._along()[1],
+            self.at,
+            self.kit,
+            load,
+            self.room.pulley_heights_m,
+            found.load if found else None,
+            found.kit if found else None,
+        )
 
     @property
     def rings(self) -> tuple[Ring, ...]:
@@ -278,7 +290,8 @@ class SetupModel:
     def drag_to(
         self, side: str, spot: tuple[float, float, float], same: str = "setup/drag"
     ) -> None:
-        """A pulley, anchor or pivot dragged; of two the other mirrors it, of one both hands have it."""
+        """A pulley, anchor or pivot dragged; of two the other mirrors it, of one both hands have
+        it."""
         kit = self.kit
         if isinstance(kit, AnchoredBar):
             self.set("Move the pivot", replace(kit, pivot_m=spot), self.bench_deg, same)

@@ -210,11 +210,14 @@ class SetupPlace(QWidget):
             return {"title": "Setup"}
         kept = len(self.model.kept)
         return {
-            "title": plan.name, "what": self._for_whom(known.client.name if known.client else ""),
+            "title": plan.name,
+            "what": self._for_whom(known.client.name if known.client else ""),
             "guide": plan.school.name if len(plan.schools) > 1 else "",
-            "load": self.model.words_of(self.model.kit, self.model.bench_deg) if self.model.kit else "",
+            "load": (
+                self.model.words_of(self.model.kit, self.model.bench_deg) if self.model.kit else ""
+            ),
             "position": f"{kept} setup{'' if kept == 1 else 's'} kept" if known.client else "",
-        }  # fmt: skip
+        }
 
     def _for_whom(self, client: str) -> str:
         on = f", {self.model.rep.words}" if self.model.rep and self.model.on_rep else ""
@@ -276,7 +279,10 @@ class SetupPlace(QWidget):
         if load is not None and load.curve.hardest is not None:
             words = f"hardest at {load.curve.hardest.angle_deg:.0f}°"
             if found is not None and found.curve.hardest is not None:
-                words = f"hardest at {found.curve.hardest.angle_deg:.0f}°, now {load.curve.hardest.angle_deg:.0f}°"
+                words = (
+                    f"hardest at {found.curve.hardest.angle_deg:.0f}°, now"
+                    f" {load.curve.hardest.angle_deg:.0f}°"
+                )
         self.hardest.setText(words)
         self._moved()
 
@@ -333,13 +339,25 @@ class SetupPlace(QWidget):
 
     def ask_for_band(self) -> None:
         bands = self.bands.measured
-        ask_which(self, "A measured band", "Which one?", list(bands), "Use",
-                  lambda name: self.bands.use(bands[name]))  # fmt: skip
+        ask_which(
+            self,
+            "A measured band",
+            "Which one?",
+            list(bands),
+            "Use",
+            lambda name: self.bands.use(bands[name]),
+        )
 
     def ask_for_chains(self) -> None:
         chains = {c.name: c for c in self.model.rooms.training.chains}
-        ask_which(self, "The room's chains", "Which ones?", list(chains), "Hang",
-                  lambda name: self.model.rooms.hang(chains[name]))  # fmt: skip
+        ask_which(
+            self,
+            "The room's chains",
+            "Which ones?",
+            list(chains),
+            "Hang",
+            lambda name: self.model.rooms.hang(chains[name]),
+        )
 
     @property
     def on_machine(self) -> bool:

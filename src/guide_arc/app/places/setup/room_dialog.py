@@ -65,10 +65,13 @@ class RoomDialog(AskingDialog):
             if twice is not None:
                 raise BadInput(f"two {what}s are named “{twice}”; give each a name of its own")
         return TrainingRoom(
-            columns, _pair(self.distance.text(), "distance", 0, 1000), _pair(self.side.text(), "aside", -500, 500),
-            tuple(sorted(set(numbers_from(self.benches.text(), "bench angles", -45, 90)))), chains,
+            columns,
+            _pair(self.distance.text(), "distance", 0, 1000),
+            _pair(self.side.text(), "aside", -500, 500),
+            tuple(sorted(set(numbers_from(self.benches.text(), "bench angles", -45, 90)))),
+            chains,
             dict(_weights(line) for line in _lines(self.rack)),
-        )  # fmt: skip
+        )
 
     def error(self) -> str | None:
         try:

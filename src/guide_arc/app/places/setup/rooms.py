@@ -19,7 +19,8 @@ _BAR_KG = 20.0
 
 
 class Rooms:
-    """column : the name of the column that the pulley is on; of one that is not there the first is taken"""
+    """column : the name of the column that the pulley is on; of one that is not there the first is
+    taken"""
 
     def __init__(self, setup: SetupModel, program: Program) -> None:
         self._setup, self._program = setup, program

@@ -8,8 +8,12 @@ from guide_arc.app.contract.place import PlaceEntry
 from guide_arc.app.places.standards.commands import COMMANDS
 
 STANDARDS: Final = PlaceEntry(
-    "standards", "Standards", "F4",
-    "↑ ↓ ← → choose    / find    V turn    space stop    Ctrl+D copy    Ctrl+Z undo    Escape queue    F1 keys",
-    "guide_arc.app.places.standards.place:make", COMMANDS,
+    "standards",
+    "Standards",
+    "F4",
+    "↑ ↓ ← → choose    / find    V turn    space stop    Ctrl+D copy    Ctrl+Z undo    Escape queue"
+    "    F1 keys",
+    "guide_arc.app.places.standards.place:make",
+    COMMANDS,
     "The exercise standards: read, change and make them",
-)  # fmt: skip
+)

@@ -87,9 +87,11 @@ class StandardFiles:
             return
         folder = Path(str(settings.value("filming", str(Path.home()))))
         name, _ = QFileDialog.getSaveFileName(
-            self.parent.window(), "How to film", str(folder / f"film-{id}.pdf"),
+            self.parent.window(),
+            "How to film",
+            str(folder / f"film-{id}.pdf"),
             "PDF (*.pdf);;Page for phones (*.html)",
-        )  # fmt: skip
+        )
         if name:
             settings.setValue("filming", str(Path(name).parent))
             target = Path(name)
@@ -116,7 +118,8 @@ class StandardFiles:
             self.take_in(Path(name))
 
     def take_in(self, source: Path) -> None:
-        """Take a standard's file in as the coach's own; over one of the same id only when confirmed."""
+        """Take a standard's file in as the coach's own; over one of the same id only when
+        confirmed."""
 
         def run(_library: None, _progress: Progress) -> tuple[str, str, str] | str:
             try:
@@ -140,10 +143,11 @@ class StandardFiles:
             return
         whose = "your own" if catalogue.is_own(id) else "the shipped"
         box = QMessageBox(
-            QMessageBox.Icon.Question, "Import standard",
+            QMessageBox.Icon.Question,
+            "Import standard",
             f"There is {whose} standard {catalogue.standard(id).name!r} under the id {id} already.",
             parent=self.parent.window(),
-        )  # fmt: skip
+        )
         box.setInformativeText("The file would stand in its place. Undo brings it back.")
         take = box.addButton("Put it in its place", QMessageBox.ButtonRole.AcceptRole)
         box.addButton(QMessageBox.StandardButton.Cancel)
@@ -160,9 +164,11 @@ class StandardFiles:
 
     def _tell_bad(self, why: str) -> None:
         box = QMessageBox(
-            QMessageBox.Icon.Warning, "Import standard", "This file is no standard.",
+            QMessageBox.Icon.Warning,
+            "Import standard",
+            "This file is no standard.",
             parent=self.parent.window(),
-        )  # fmt: skip
+        )
         box.setInformativeText(why)
         box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         box.open()
@@ -180,10 +186,14 @@ class StandardFiles:
 
         def run(_library: None, progress: Progress) -> Proposal:
             return propose(
-                measured.body, catalogue, id=id_of(name, catalogue), name=name, like=like,
+                measured.body,
+                catalogue,
+                id=id_of(name, catalogue),
+                name=name,
+                like=like,
                 chosen=lambda rep: rep.key in only if only else rep.key not in dropped,
                 progress=progress,
-            )  # fmt: skip
+            )
 
         job = Job("Reading the model set", run, "propose", "now", needs_library=False)
         self.program.start(job, lambda proposal: self._show(measured, proposal))

@@ -1,6 +1,7 @@
 """The standards: which are shown, which is chosen, and what the coach changes in it.
 
-Every change is kept at once in the coach's own file of that id; undo brings the text before it back.
+Every change is kept at once in the coach's own file of that id; undo brings the text before it
+back.
 """
 
 from __future__ import annotations
@@ -25,14 +26,27 @@ from guide_arc.standards.writing import as_toml, id_of
 Value = float | str | list[float]
 
 REGIONS: tuple[tuple[str, str], ...] = (
-    ("chest-upper", "Upper chest"), ("chest-lower", "Lower and whole chest"), ("front-shoulder", "Front shoulder"),
-    ("side-shoulder", "Side shoulder"), ("rear-shoulder", "Rear shoulder"), ("traps", "Traps"), ("back", "Back"),
-    ("elbow-flexors", "Elbow flexors"), ("triceps", "Triceps"), ("trunk", "Trunk"),
-)  # fmt: skip
+    ("chest-upper", "Upper chest"),
+    ("chest-lower", "Lower and whole chest"),
+    ("front-shoulder", "Front shoulder"),
+    ("side-shoulder", "Side shoulder"),
+    ("rear-shoulder", "Rear shoulder"),
+    ("traps", "Traps"),
+    ("back", "Back"),
+    ("elbow-flexors", "Elbow flexors"),
+    ("triceps", "Triceps"),
+    ("trunk", "Trunk"),
+)
 PULLS: tuple[tuple[str, str], ...] = (
-    ("free-weight", "free weight"), ("cable", "cable"), ("machine", "machine"), ("body-weight", "body weight"),
-    ("assisted", "assisted"), ("band", "band"), ("chain", "chains"), ("anchored-bar", "anchored bar"),
-)  # fmt: skip
+    ("free-weight", "free weight"),
+    ("cable", "cable"),
+    ("machine", "machine"),
+    ("body-weight", "body weight"),
+    ("assisted", "assisted"),
+    ("band", "band"),
+    ("chain", "chains"),
+    ("anchored-bar", "anchored bar"),
+)
 
 
 @dataclass(frozen=True)
@@ -176,7 +190,8 @@ class StandardsModel:
         return self._keep(self.chosen, raw, words)
 
     def _school_of(self, raw: dict[str, Any]) -> dict[str, Any] | None:
-        """The chosen school's part of a raw file; None for the strict one, which is the file itself."""
+        """The chosen school's part of a raw file; None for the strict one, which is the file
+        itself."""
         if self.school is None or self.school == raw["school"][0]["id"]:
             return None
         return next((s for s in raw["school"] if s["id"] == self.school), None)
@@ -194,16 +209,20 @@ class StandardsModel:
             return False
         self._did(
             Step(
-                edit.words, "standards", lambda: self._swap(edit.id, edit.after, edit.before),
-                lambda: self._swap(edit.id, edit.before, edit.after), {"standard": edit.id},
+                edit.words,
+                "standards",
+                lambda: self._swap(edit.id, edit.after, edit.before),
+                lambda: self._swap(edit.id, edit.before, edit.after),
+                {"standard": edit.id},
             )
-        )  # fmt: skip
+        )
         self._news(edit.id)
         return True
 
     def _swap(self, id: str, here: str | None, text: str | None) -> str | None:
-        """The own file of an id as it was, or as it was again. What another window or a text editor has made of it
-        meanwhile stays, as is said then. Raises BadInput where it can't be written."""
+        """The own file of an id as it was, or as it was again. What another window or a text editor
+        has made of it meanwhile stays, as is said then. Raises BadInput where it can't be
+        written."""
         stands = self.own.texts().get(id) == here
         if stands:
             self._put(id, text)
@@ -242,7 +261,8 @@ class StandardsModel:
         return self.set_value("name", name.strip(), f"Rename to {name.strip()}")
 
     def revert(self) -> bool:
-        """Take the coach's own file away: the shipped standard stands again, or the copy is gone."""
+        """Take the coach's own file away: the shipped standard stands again, or the copy is
+        gone."""
         if self.chosen is None or not self.is_own:
             return False
         words = (
@@ -292,9 +312,18 @@ def _added(school: dict[str, Any], key: str) -> dict[str, Any] | None:
 def searchable(plan: Standard) -> str:
     """All words that a standard can be found by."""
     parts = (
-        plan.id, plan.name, dict(REGIONS).get(plan.region, plan.region), plan.muscle, plan.pull, plan.held,
-        plan.base, plan.setup, FIBRES[plan.line].words, *(s.name for s in plan.schools),
-        *("lying" for lean in plan.trunk_lean_deg[:1] if lean < -60), *("one arm" for a in (plan.arms,) if a == "one"),
+        plan.id,
+        plan.name,
+        dict(REGIONS).get(plan.region, plan.region),
+        plan.muscle,
+        plan.pull,
+        plan.held,
+        plan.base,
+        plan.setup,
+        FIBRES[plan.line].words,
+        *(s.name for s in plan.schools),
+        *("lying" for lean in plan.trunk_lean_deg[:1] if lean < -60),
+        *("one arm" for a in (plan.arms,) if a == "one"),
         *("bench incline" for b in (plan.bench_deg,) if b is not None),
-    )  # fmt: skip
+    )
     return " ".join(parts).replace("-", " ").lower() + " " + plan.id

@@ -50,7 +50,8 @@ def make(program: Program) -> StandardsPlace:
 
 
 class StandardsPlace(QWidget):
-    """All standards as tiles, one of them large. The library's sets are measured once, as trials."""
+    """All standards as tiles, one of them large. The library's sets are measured once, as
+    trials."""
 
     def __init__(self, program: Program) -> None:
         super().__init__()
@@ -88,11 +89,17 @@ class StandardsPlace(QWidget):
 
     # As the shell sees it
 
-    def enter(  # noqa: PLR0913
-        self, standard: str | None = None, school: str | None = None,
-        model_set: ShownSet | None = None, name: str = "", find: bool = False, **_what: Any,
-    ) -> None:  # fmt: skip
-        """With a standard to look at, or with a set that is a model and the name of what it becomes."""
+    def enter(
+        self,
+        standard: str | None = None,
+        school: str | None = None,
+        model_set: ShownSet | None = None,
+        name: str = "",
+        find: bool = False,
+        **_what: Any,
+    ) -> None:
+        """With a standard to look at, or with a set that is a model and the name of what it
+        becomes."""
         if standard is not None:
             self.search.clear()
             self.model.choose(standard)
@@ -157,11 +164,22 @@ class StandardsPlace(QWidget):
         self.asks.went.connect(self.model.choose)
         self.checks.marked.connect(self.mark)
         self.sheets = Tabs(
-            {"Asks": self.asks, "Checks": self.checks, "Schools": self.schools, "Views": self.views, "Changes": self.changes},
-            {"Asks": "Setup, range, tempo and dose", "Checks": "What is checked, with its limit", "Schools": "Where practitioners disagree",
-             "Views": "What each camera view can judge", "Changes": "Yours against the shipped one"},
+            {
+                "Asks": self.asks,
+                "Checks": self.checks,
+                "Schools": self.schools,
+                "Views": self.views,
+                "Changes": self.changes,
+            },
+            {
+                "Asks": "Setup, range, tempo and dose",
+                "Checks": "What is checked, with its limit",
+                "Schools": "Where practitioners disagree",
+                "Views": "What each camera view can judge",
+                "Changes": "Yours against the shipped one",
+            },
             [],
-        )  # fmt: skip
+        )
         self.sheets.changed.connect(lambda _name: self._views_wanted())
         split = QSplitter()
         split.setHandleWidth(8)

@@ -1,4 +1,5 @@
-"""A standard as it is or would be: performed for its tile, and tried on a clean set and the library's sets."""
+"""A standard as it is or would be: performed for its tile, and tried on a clean set and the
+library's sets."""
 
 from __future__ import annotations
 

@@ -151,9 +151,15 @@ def facts(proposal: Proposal) -> list[tuple[str, str]]:
     span = plan.range
     return [
         ("Rests on", f"{len(proposal.reps)} whole reps; the rest as in {proposal.like.name!r}"),
-        ("Moves", f"{JOINT[plan.drive]}, {span.from_deg:.0f} to {span.to_deg:.0f}{unit}, ± {span.tolerance_deg:.0f}{unit}"),
+        (
+            "Moves",
+            (
+                f"{JOINT[plan.drive]}, {span.from_deg:.0f} to {span.to_deg:.0f}{unit}, ±"
+                f" {span.tolerance_deg:.0f}{unit}"
+            ),
+        ),
         ("Stayed", stayed or "nothing stayed still enough to ask for"),
         ("Corridor", corridor or "this recording shows too little of the path"),
         ("Tempo", f"{plan.tempo} (lower–bottom–lift–top)"),
         ("This set against it", kept),
-    ]  # fmt: skip
+    ]

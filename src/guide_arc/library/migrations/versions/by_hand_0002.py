@@ -1,5 +1,5 @@
-"""What the coach adds to a set: where it was felt, loose last reps, corrections by hand. One track may
-now hold several sets (a superset)."""
+"""What the coach adds to a set: where it was felt, loose last reps, corrections by hand. One track
+may now hold several sets (a superset)."""
 
 import sqlalchemy as sa
 from alembic import op

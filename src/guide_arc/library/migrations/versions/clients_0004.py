@@ -1,4 +1,5 @@
-"""What is known of a client, what is kept of each review for the years, the plan, kept things, second views."""
+"""What is known of a client, what is kept of each review for the years, the plan, kept things,
+second views."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -17,10 +18,11 @@ def upgrade() -> None:
     with op.batch_alter_table("recorded_set", recreate="always") as table:
         table.add_column(
             sa.Column(
-                "other_view_of", sa.Integer,
+                "other_view_of",
+                sa.Integer,
                 sa.ForeignKey("recorded_set.id", name="other_view_of_set", ondelete="SET NULL"),
             )
-        )  # fmt: skip
+        )
     op.create_table(
         "kept",
         sa.Column("id", sa.Integer, primary_key=True),

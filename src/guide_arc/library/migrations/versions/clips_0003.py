@@ -1,4 +1,5 @@
-"""Sets that come as a clip: the clip's own table, what was marked on it, and no track until one is found."""
+"""Sets that come as a clip: the clip's own table, what was marked on it, and no track until one is
+found."""
 
 import sqlalchemy as sa
 from alembic import op

@@ -25,8 +25,8 @@ def upgrade() -> None:
     ):
         op.add_column("recorded_set", column)
     op.execute(
-        f"update recorded_set set urgency = coalesce((select json_extract(r.glance, '$.urgency') {KEPT}), 0), "
-        f"clean = coalesce((select json_extract(r.glance, '$.off') = 0 {KEPT}), 0)"
+        "update recorded_set set urgency = coalesce((select json_extract(r.glance, '$.urgency')"
+        f" {KEPT}), 0), clean = coalesce((select json_extract(r.glance, '$.off') = 0 {KEPT}), 0)"
     )
     op.create_index("set_by_exercise", "recorded_set", ["client_id", "standard", "recorded"])
     op.create_index("set_by_main", "recorded_set", ["other_view_of"])

@@ -1,4 +1,5 @@
-"""Clips that a pose model is to search, or asks something about; and clips that a phone filmed as in a mirror."""
+"""Clips that a pose model is to search, or asks something about; and clips that a phone filmed as
+in a mirror."""
 
 import sqlalchemy as sa
 from alembic import op

@@ -23,16 +23,33 @@ from guide_arc.standards.cautions import caution_words
 from guide_arc.standards.tempo import parse_tempo
 
 _BASES = {
-    "standing": "standing", "seated": "seated", "hinged": "hinged at the hips", "kneeling": "kneeling",
-    "prone": "face down on a bench", "plank": "in one line on hands and feet", "pike": "hips high, feet raised",
-    "on-hands": "on the hands, feet free", "side-lying": "lying on the side",
-}  # fmt: skip
+    "standing": "standing",
+    "seated": "seated",
+    "hinged": "hinged at the hips",
+    "kneeling": "kneeling",
+    "prone": "face down on a bench",
+    "plank": "in one line on hands and feet",
+    "pike": "hips high, feet raised",
+    "on-hands": "on the hands, feet free",
+    "side-lying": "lying on the side",
+}
 _ELBOWS = {
-    "still": "stays where it is", "close": "close to the body", "between": "about 45° between close and wide",
-    "wide": "wide", "leads": "leads, the hand follows", "level-arc": "on a level arc",
-    "arc-to-hip": "in an arc back to the hip", "over-and-up": "opens on its way", "turns-with-trunk": "turns with the trunk",
-}  # fmt: skip
-_HOLDS = {"every": "in every rep", "first": "in the first rep", "last": "in the last rep", "first-and-last": "in the first and the last rep"}  # fmt: skip
+    "still": "stays where it is",
+    "close": "close to the body",
+    "between": "about 45° between close and wide",
+    "wide": "wide",
+    "leads": "leads, the hand follows",
+    "level-arc": "on a level arc",
+    "arc-to-hip": "in an arc back to the hip",
+    "over-and-up": "opens on its way",
+    "turns-with-trunk": "turns with the trunk",
+}
+_HOLDS = {
+    "every": "in every rep",
+    "first": "in the first rep",
+    "last": "in the last rep",
+    "first-and-last": "in the first and the last rep",
+}
 
 
 class AsksSheet(Sheet):
@@ -90,9 +107,15 @@ class AsksSheet(Sheet):
             ("Kit", f"{pull}{held}"),
             ("Elbow", _ELBOWS[plan.elbow_path]),
             ("Stays", ", ".join(still) or "nothing is asked to stay"),
-            ("Dose", f"{plan.dose.sets[0]}–{plan.dose.sets[1]} × {plan.dose.reps[0]}–{plan.dose.reps[1]}, {plan.dose.rest_s} s rest"),
+            (
+                "Dose",
+                (
+                    f"{plan.dose.sets[0]}–{plan.dose.sets[1]} ×"
+                    f" {plan.dose.reps[0]}–{plan.dose.reps[1]}, {plan.dose.rest_s} s rest"
+                ),
+            ),
             ("Film", ", ".join(f"from the {v}" for v in plan.views)),
-        ]  # fmt: skip
+        ]
         if plan.holds.opening_stretch_s:
             rows.append(("Opens", f"with a stretch of {plan.holds.opening_stretch_s:g} s"))
         if plan.holds.on != "every":
@@ -125,8 +148,10 @@ class AsksSheet(Sheet):
         unit = "pct" if plan.drive_unit == "pct" else "deg"
         values = {f"range.{key}_{unit}": value}
         number_of = {
-            "elbow_flexion": "arm.elbow_deg", "shoulder_elevation": "arm.elevation_deg", "shoulder_plane": "arm.plane_deg",
-        }.get(plan.drive)  # fmt: skip
+            "elbow_flexion": "arm.elbow_deg",
+            "shoulder_elevation": "arm.elevation_deg",
+            "shoulder_plane": "arm.plane_deg",
+        }.get(plan.drive)
         if number_of and key != "tolerance":
             values[f"pose.{'start' if key == 'from' else 'turn'}.{number_of}"] = value
         self.model.set_values(values, f"Range {key} {value:g}")

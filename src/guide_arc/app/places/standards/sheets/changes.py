@@ -20,7 +20,8 @@ class ChangesSheet(Sheet):
         changes = self.model.changes()
         if not self.model.is_own:
             self.words(
-                "This is the standard as it ships. What you change becomes your own, with this one kept beside it.",
+                "This is the standard as it ships. What you change becomes your own, with this one"
+                " kept beside it.",
                 "muted",
             )
         elif (
@@ -38,7 +39,10 @@ class ChangesSheet(Sheet):
                 f"<tr><td>{html.escape(key_words(d.key))}</td><td>{cell_words(d.before)}</td><td><b>{cell_words(d.after)}</b></td></tr>"
                 for d in changes
             )
-            head = "<tr><th align='left'></th><th align='left'>shipped</th><th align='left'>yours</th></tr>"
+            head = (
+                "<tr><th align='left'></th><th align='left'>shipped</th><th"
+                " align='left'>yours</th></tr>"
+            )
             self.words(f"<table cellpadding='5'>{head}{rows}</table>", rich=True)
         for id, why in self.model.catalogue.problems.items():
             self.words(f"Your file {id}.toml is not used: {why}", "heading")

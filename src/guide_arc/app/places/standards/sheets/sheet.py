@@ -1,4 +1,5 @@
-"""What all sheets share: a column that scrolls, fields for numbers, and words for keys and values."""
+"""What all sheets share: a column that scrolls, fields for numbers, and words for keys and
+values."""
 
 from __future__ import annotations
 

@@ -10,9 +10,12 @@ from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import View
 
 VIEW_WORDS: dict[View, str] = {
-    "none": "In space", "front": "From the front", "back": "From the back", "left": "From the left",
+    "none": "In space",
+    "front": "From the front",
+    "back": "From the back",
+    "left": "From the left",
     "right": "From the right",
-}  # fmt: skip
+}
 
 
 class ViewsSheet(Sheet):
@@ -32,8 +35,8 @@ class ViewsSheet(Sheet):
         pace = [n for n, spec in specs().items() if spec.evidence == "range" or spec.tempo_part]
         if not any(told.get(n) for view, told in judged.items() if view != "none" for n in pace):
             self.words(
-                "The movement runs towards and away from every camera: a picture counts its reps, but shows "
-                "neither their range nor their pace. Record it in space to judge these."
+                "The movement runs towards and away from every camera: a picture counts its reps,"
+                " but shows neither their range nor their pace. Record it in space to judge these."
             )
         for view, told in judged.items():
             able = [titles[n] for n in titles if told.get(n)]
