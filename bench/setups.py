@@ -15,6 +15,8 @@ from pathlib import Path
 from statistics import median
 from time import perf_counter
 
+from guide_arc.app.services.destinations import ToSetup
+
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 
@@ -41,7 +43,7 @@ def curve_ms() -> float:
 
 def solver_s() -> tuple[float, float, str]:
     """The median and the slowest of all cable and band standards, and the slowest one's id."""
-    make_ready(None, lambda _share: None)
+    make_ready(lambda _share: None)
     took = {}
     for id in shipped():
         plan = standard(id)
@@ -50,7 +52,7 @@ def solver_s() -> tuple[float, float, str]:
         kit = own_kit(plan, path_of(plan))
         wish = Wish("middle", True, True, (), USUAL_ROOM.with_column(""))
         start = perf_counter()
-        find(None, lambda _share: None, plan, USUAL_STATURE_M, kit, wish)
+        find(lambda _share: None, plan, USUAL_STATURE_M, kit, wish)
         took[id] = perf_counter() - start
     slowest = max(took, key=lambda id: took[id])
     return median(took.values()), took[slowest], slowest
@@ -63,7 +65,7 @@ def drag_ms() -> float:
         Library.open(folder).close()
         window = Hands(folder, settings_at(folder))
         window.shell.resize(1280, 800)
-        window.program.go("setup", standard="cable-cross-raise-low")
+        window.program.go(ToSetup("cable-cross-raise-low"))
         window.settle()
         model = window.of("setup").model
         x, y, z = model.kit.pulley_m["left"]

@@ -18,6 +18,8 @@ from functools import partial
 from pathlib import Path
 from statistics import median, quantiles
 
+from guide_arc.app.services.destinations import ToQueue
+
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
@@ -148,7 +150,7 @@ def stepped(window: Hands) -> tuple[list[float], list[float]]:
         shown.append(ms(step))
         painted.append(shown[-1] + ms(QApplication.processEvents))
         window.settle()
-    window.shell.go("queue", {})
+    window.program.go(ToQueue())
     return shown, painted
 
 

@@ -12,6 +12,10 @@ import sys
 import tempfile
 from functools import partial
 from pathlib import Path
+from typing import Any
+
+from guide_arc.app.contract.job import Alone
+from guide_arc.app.services.program import Program
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -21,8 +25,7 @@ from PyQt6.QtGui import QImage
 from scipy import signal
 
 from guide_arc.app.contract.job import Job, Progress
-from guide_arc.app.main import application, open_shell
-from guide_arc.app.shell.window import Shell
+from guide_arc.app.main import Opened, application, open_shell
 from guide_arc.core.model.landmarks import BODY, KIT
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.review.assess import review_set
@@ -77,25 +80,28 @@ def core() -> None:
         )
 
 
-def opened_on(folder: Path) -> Shell:
-    shell = open_shell(folder)
+def opened_on(folder: Path) -> Opened:
+    opened = open_shell(folder)
+    shell = opened.shell
     shell.resize(1280, 800)
     shell.show()
     shell.wait_until_quiet()
-    return shell
+    return opened
 
 
-def most_in_need(shell: Shell) -> int:
+def most_in_need(program: Program) -> int:
     """The set that the queue opens first."""
-    first: int = next(row.id for row in shell.program.sets.rows if row.has_track)
+    first: int = next(row.id for row in program.sets.rows if row.has_track)
     return first
 
 
-def repaint(shell: Shell) -> None:
+def repaint(opened: Opened) -> None:
     """What playing costs (the stage anew, dial and ribbon kept), and a new choice (all anew)."""
-    shell.program.measuring.open(most_in_need(shell))
+    shell, program = opened
+    program.measuring.open(most_in_need(program))
     shell.wait_until_quiet()
-    sheet = shell.places["review"].sheet
+    review: Any = shell.places["review"]
+    sheet = review.sheet
     views = (sheet.stage, sheet.dial, sheet.ribbon)
     pictures = [QImage(v.size(), QImage.Format.Format_ARGB32_Premultiplied) for v in views]
 
@@ -115,10 +121,12 @@ def repaint(shell: Shell) -> None:
         print(f"| {words} | {1000 * took[12]:.1f} ms | asked: 8 ms | {1000 * took[12] / 8:.2f} |")
 
 
-def opening_under_load(shell: Shell) -> None:
+def opening_under_load(opened: Opened) -> None:
     """Opening a set that was not looked at lately, while two long jobs keep both long lanes busy,
     and idle."""
-    program, track = shell.program, recording(60.0)
+    shell, program = opened
+    track = recording(60.0)
+    review: Any = shell.places["review"]
     # From the last to the first: the set after the open one, measured beforehand, is not what is
     # opened next.
     ids = itertools.cycle([row.id for row in program.sets.rows if row.has_track][::-1])
@@ -126,14 +134,14 @@ def opening_under_load(shell: Shell) -> None:
     def open_next() -> None:
         wanted, loop, poll = next(ids), QEventLoop(), QTimer()
         program.measuring.open(wanted)
-        record = shell.places["review"].model
+        record = review.model
         poll.timeout.connect(
             lambda: loop.quit() if record.record and record.record.id == wanted else None
         )
         poll.start(1)
         loop.exec()
 
-    def busy(_library: None, progress: Progress) -> None:
+    def busy(progress: Progress) -> None:
         """What a long job is made of: reviews one after the other, telling how far it is."""
         while True:
             progress(0.5)
@@ -141,9 +149,7 @@ def opening_under_load(shell: Shell) -> None:
 
     idle = sorted(seconds(open_next) for _ in range(12))[6]
     for i in range(2):
-        program.start(
-            Job(f"Working {i}", busy, f"busy/{i}", needs_library=False), lambda _none: None
-        )
+        program.start(Job(f"Working {i}", Alone(busy), f"busy/{i}"), lambda _none: None)
     wait(400)
     under = sorted(seconds(open_next) for _ in range(12))[6]
     for key in ("busy/0", "busy/1"):
@@ -179,15 +185,15 @@ gc.disable()
 from pathlib import Path
 from guide_arc.app.main import application, open_shell
 app = application()
-shell = open_shell(Path(sys.argv[1]))
+shell, program = open_shell(Path(sys.argv[1]))
 shell.show()
 app.processEvents()
-assert len(shell.program.sets.rows) > 3
+assert len(program.sets.rows) > 3
 if sys.argv[2] == "answers":
     while "queue.details" not in shell.actions_by_id:
         app.processEvents()
 if sys.argv[2] == "usable":
-    shell.program.library.when_ready(lambda: os._exit(0))
+    program.library.when_ready(lambda: os._exit(0))
     app.exec()
 os._exit(0)
 """
@@ -238,4 +244,4 @@ if __name__ == "__main__":
         window = opened_on(demo)
         repaint(window)
         opening_under_load(window)
-        window.close()
+        window.shell.close()

@@ -17,6 +17,8 @@ import time
 from pathlib import Path
 from statistics import median
 
+from guide_arc.app.services.destinations import ToClients, ToQueue
+
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 
@@ -95,10 +97,10 @@ def main() -> None:
         window.shell.resize(1280, 800)
 
         def shown() -> float:
-            window.program.go("queue")
+            window.program.go(ToQueue())
             window.settle()
             start = time.perf_counter()
-            window.program.go("clients")
+            window.program.go(ToClients())
             window.shell.grab()
             ms = 1000.0 * (time.perf_counter() - start)
             window.settle()

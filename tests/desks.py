@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from guide_arc.app.contract.history import History, Step
-from guide_arc.app.contract.job import Job, Task
+from guide_arc.app.contract.job import Alone, Job, Task, Undertaking
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.library.records import SetNotes
 
@@ -38,7 +39,7 @@ class Desk:
         self.history.push(step)
 
     def putting_notes(self, set_id: int, notes: SetNotes, _since: SetNotes | None) -> Task[None]:
-        job: Job[None] = Job("", lambda _l, _p: self.elsewhere.append((set_id, notes)))
+        job: Job[None] = Job("", Alone(lambda _p: self.elsewhere.append((set_id, notes))))
         return Task(job, lambda _none: None)
 
 
@@ -57,16 +58,24 @@ class UndoneModel(ReviewModel):
     def undo(self) -> None:
         step = self.desk.history.to_undo()
         assert step is not None
-        _at_once(step.undo())  # type: ignore[arg-type]
+        _at_once(step.undo())
         self.desk.history.undone(step)
 
     def redo(self) -> None:
         step = self.desk.history.to_redo()
         assert step is not None
-        _at_once(step.redo())  # type: ignore[arg-type]
+        _at_once(step.redo())
         self.desk.history.redone(step)
 
 
-def _at_once(task: Task[Any] | None) -> None:
-    if task is not None:
-        task.done(task.job.run(None, lambda _share: None))
+class _AtOnce:
+    """Runs a job where it is asked for."""
+
+    def start(self, job: Job[Any], done: Callable[[Any], object], _over: object = None) -> None:
+        assert isinstance(job.work, Alone)
+        done(job.work.run(lambda _share: None))
+
+
+def _at_once(task: Undertaking | str | None) -> None:
+    if task is not None and not isinstance(task, str):
+        task.begin(_AtOnce(), lambda _left: None)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -10,10 +9,8 @@ from PyQt6.QtCore import QEvent, QMimeData, QPointF, QSettings, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication
 
-from guide_arc.app.contract.place import PlaceEntry
-from guide_arc.app.main import open_shell
-from guide_arc.app.places.entries import ENTRIES
-from guide_arc.app.shell.window import Shell
+from guide_arc.app.main import Entries, open_shell
+from guide_arc.app.entries import ENTRIES
 
 
 class Hands:
@@ -23,11 +20,8 @@ class Hands:
     is seen.
     """
 
-    def __init__(
-        self, folder: Path | str, settings: QSettings, entries: Sequence[PlaceEntry] = ENTRIES
-    ) -> None:
-        self.shell: Shell = open_shell(folder, settings, entries)
-        self.program = self.shell.program
+    def __init__(self, folder: Path | str, settings: QSettings, entries: Entries = ENTRIES) -> None:
+        self.shell, self.program = open_shell(folder, settings, entries)
         self.shell.set_mode("light")
         self.shell.show()
         self.settle()

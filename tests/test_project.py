@@ -119,7 +119,7 @@ def test_a_check_stands_in_its_own_file():
 
 def test_the_list_of_places_loads_neither_the_core_nor_a_widget():
     told = subprocess.run(
-        [sys.executable, "-c", "import sys, guide_arc.app.places.entries; print(*sys.modules)"],
+        [sys.executable, "-c", "import sys, guide_arc.app.entries; print(*sys.modules)"],
         capture_output=True,
         text=True,
         check=True,
@@ -131,9 +131,9 @@ def test_the_list_of_places_loads_neither_the_core_nor_a_widget():
 
 def test_what_a_start_loads_is_without_the_slow_half_of_scipy():
     code = (
-        "import sys, guide_arc.app.shell.window, guide_arc.cli.main; from importlib import"
-        " import_module; from guide_arc.app.places.entries import ENTRIES; [import_module(m) for e"
-        " in ENTRIES for m in e.also]; print(*sys.modules)"
+        "import sys, guide_arc.app.shell.window, guide_arc.cli.main; from guide_arc.lazily import"
+        " load; from guide_arc.app.entries import ENTRIES; [load(one) for e in ENTRIES for"
+        " one in e.also]; print(*sys.modules)"
     )
     told = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     loaded = set(told.stdout.split())

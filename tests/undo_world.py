@@ -18,8 +18,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, cast
 
 from guide_arc.app.contract.history import History, Step
-from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.job import Job, OnLibrary, Task, on_library
 from guide_arc.app.places.clients.model import ClientsModel
+from guide_arc.app.services import client_jobs
+from guide_arc.app.services.destinations import ToReview
 from guide_arc.app.services.evening import Evening
 from guide_arc.app.services.follow_ups import FollowUps
 from guide_arc.app.services.open_library import OpenLibrary
@@ -332,10 +334,15 @@ class App:
     ) -> None:
         aside = self.library.aside
         where = self.library.where
-        opened = Library.open(where, aside=aside, make=False) if job.needs_library else None
+        work = job.work
+        opened = None
         self.gone = False
         try:
-            answer = job.run(opened, lambda _share: None)
+            if isinstance(work, OnLibrary):
+                opened = Library.open(where, aside=aside, make=False)
+                answer = work.run(opened, lambda _share: None)
+            else:
+                answer = work.run(lambda _share: None)
         except Gone as error:
             self.gone = True
             self.said.append(str(error))
@@ -369,12 +376,12 @@ class App:
         except BadInput as error:
             self.said.append(str(error))
             return False
-        if isinstance(task, Task):
-            self.start(task.job, lambda answer: through(task.done(answer)))
+        if task is None or isinstance(task, str):
+            through(task)
+        else:
+            task.begin(self, through)
             if self.gone and not moved:
                 self.history.drop(step)
-        else:
-            through(task)
         return bool(moved)
 
 
@@ -597,7 +604,7 @@ class World:
                 data, "a.csv", client=name, standard=CURL, school="locked-upper-arm", again=again
             )[0]
 
-        window.app.start(Job("", work), lambda set_id: self._came(window, set_id, "set"))
+        window.app.start(Job("", OnLibrary(work)), lambda set_id: self._came(window, set_id, "set"))
         self.did(window)
 
     def _some_track(self) -> bytes | None:
@@ -619,7 +626,9 @@ class World:
         def work(library: Library, _progress: Any) -> int:
             return ClipSets(library).add(source, details)[0]
 
-        window.app.start(Job("", work), lambda set_id: self._came(window, set_id, "clip"))
+        window.app.start(
+            Job("", OnLibrary(work)), lambda set_id: self._came(window, set_id, "clip")
+        )
         source.unlink()
         self.did(window)
 
@@ -637,14 +646,14 @@ class World:
             def work(opened: Library, _progress: Any) -> None:
                 ClipSets(opened).keep_marks(set_id, to, since, False)
 
-            return Task(Job("", work), lambda _none: None)
+            return Task(Job("", OnLibrary(work)), lambda _none: None)
 
         self._step(window, task(after, before), lambda: task(before, after))
 
     def _step(self, window: Window, task: Task[Any], undo: Callable[[], Task[Any]]) -> None:
         def done(answer: Any) -> None:
             task.done(answer)
-            window.app.did(Step(JOINED, "review", undo, lambda: task))
+            window.app.did(Step(JOINED, ToReview(), undo, lambda: task))
 
         window.app.start(task.job, done)
         self.did(window)
@@ -679,7 +688,7 @@ class World:
             def work(opened: Library, _progress: Any) -> str:
                 return keep_plan(opened, name, to, since)
 
-            return Task(Job("", work), lambda _told: None)
+            return Task(Job("", OnLibrary(work)), lambda _told: None)
 
         self._step(window, task(after, before), lambda: task(before, after))
 
@@ -725,9 +734,8 @@ class World:
 
     def say_words(self, window: Window, name: str, words: str) -> None:
         """Words of a client's own for a cue, as the clients' place keeps them."""
-        where = "guide_arc.app.services.client_jobs:keep_words"
         window.app.start(
-            Job("", later(where, name, "torso-swing", words)),
+            Job("", on_library(client_jobs.keep_words, name, "torso-swing", words)),
             lambda changes: window.clients._did(changes, "words", name),
         )
         self.did(window)
@@ -735,7 +743,7 @@ class World:
     def follow_up(self, window: Window, set_id: int) -> None:
         self.moment += timedelta(minutes=1)
         name = self.client_of(set_id)
-        window.follow_ups.add(name, "look at the elbow", date(2031, 4, 1), set_id, "review")
+        window.follow_ups.add(name, "look at the elbow", date(2031, 4, 1), set_id, ToReview())
         self.did(window)
 
     def split(self, window: Window, set_id: int) -> None:

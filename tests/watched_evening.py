@@ -72,11 +72,11 @@ class Watched(QApplication):
 def evening(app: Watched, folder: Path, given: Path) -> None:
     """Open, look through, decide, correct, undo, take in, export, go on."""
     from guide_arc.app.main import application, open_shell
+    from guide_arc.app.services.destinations import ToQueue
 
     assert application() is app
-    shell = open_shell(folder)
+    shell, program = open_shell(folder)
     shell.show()
-    program = shell.program
 
     def step(words: str, act: Callable[[], Any]) -> None:
         app.doing = words
@@ -124,10 +124,11 @@ def evening(app: Watched, folder: Path, given: Path) -> None:
         "view.turn",
     ):
         step(id, command(id))
-    model = shell.places["review"].model
+    review: Any = shell.places["review"]
+    model = review.model
     step("felt", lambda: model.by_hand.toggle_felt("biceps"))
     step("note", lambda: model.write_note("well done"))
-    door = shell.places["review"].door
+    door = review.door
     for export in door.offered():
         target = given.with_name(f"out-{export.id}{export.files[0][0]}")
         step(f"export {export.id}", lambda e=export, t=target: door.export(e, t))  # type: ignore[misc]
@@ -139,7 +140,7 @@ def evening(app: Watched, folder: Path, given: Path) -> None:
     step("next set", command("review.next-set"))
     step("reviewed", command("review.done"))
     step("undo reviewed", command("edit.undo"))
-    step("to the queue", lambda: program.go("queue"))
+    step("to the queue", lambda: program.go(ToQueue()))
     step("erase", lambda: program.library.erase(first, "Somebody"))
     step("undo erase", command("edit.undo"))
     step("dark", lambda: None)

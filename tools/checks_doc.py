@@ -52,14 +52,14 @@ def described(name: str) -> tuple[str, list[str], str]:
     """What the check says of itself, the standards to try it on, and where it is used."""
     spec = specs()[name]
     module = __import__(spec.check.__module__, fromlist=["__doc__"])
-    title, _, rest = (module.__doc__ or "").partition("\n")
+    title, *rest = [" ".join(part.split()) for part in (module.__doc__ or "").split("\n\n")]
     says = title.partition(": ")[2]
     rules = {id: rule for id in shipped() if (rule := standard(id).check(name))}
     limits = sorted({f"{rule.limit:g}" for rule in rules.values()}, key=float)
     where = f"{len(rules)} of {len(shipped())} standards" if rules else "some schools"
     used = f"Limit in {UNIT[spec.limit_unit('deg')]}; used by {where}"
     return (
-        f"## {name}\n\n{says[:1].upper()}{says[1:]}\n{rest.strip()}",
+        "\n\n".join((f"## {name}", f"{says[:1].upper()}{says[1:]}", *rest)),
         list(rules) or list(shipped()),
         used + (f", with {', '.join(limits)}." if limits else "."),
     )

@@ -9,6 +9,8 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
+from guide_arc.app.services.destinations import ToClients, ToPlan, ToQueue, ToSetup, ToStandards
+
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")
 
@@ -60,7 +62,7 @@ def _standards(window: Hands, shoot: Callable[[str], None]) -> None:
         place._look_at(at_s)
 
     window.shell.set_mode("light")
-    window.program.go("standards")
+    window.program.go(ToStandards())
     window.settle()
     place = window.standards_place
     window.standards.choose("lateral-raise-dumbbell")
@@ -103,7 +105,7 @@ def _clips(window: Hands, shoot: Callable[[str], None]) -> None:
         next(r.id for r in window.sets.rows if r.has_clip and r.has_track is has_track)
         for has_track in (True, False)
     )
-    window.program.go("queue")
+    window.program.go(ToQueue())
     window.shell.set_mode("dark")
     window.open_set(found)
     window.settle()
@@ -138,12 +140,12 @@ def _clips(window: Hands, shoot: Callable[[str], None]) -> None:
 def _years(window: Hands, shoot: Callable[[str], None]) -> None:
     """Clients, Plan and Setup, after the demo's twelve weeks."""
     window.shell.set_mode("light")
-    window.program.go("clients", client="Cleo Marsh", standard="standing-barbell-curl")
+    window.program.go(ToClients(client="Cleo Marsh", standard="standing-barbell-curl"))
     window.settle()
     model = window.of("clients").model
     model.choose_column(len(model.columns) - 2)
     shoot("clients")
-    window.program.go("plan", client="Ada Quill")
+    window.program.go(ToPlan("Ada Quill"))
     shoot("plan")
     board = window.of("plan").model.board
     board.show(True)
@@ -151,7 +153,7 @@ def _years(window: Hands, shoot: Callable[[str], None]) -> None:
     board.plan_weeks(12)
     shoot("plan-weeks")
     board.show(False)
-    window.program.go("setup", standard="cable-cross-raise-low", client="Esme Rook")
+    window.program.go(ToSetup(standard="cable-cross-raise-low", client="Esme Rook"))
     window.settle()
     window.of("setup").model.want(hardest="middle", no_slack=True)
     window.of("setup").model.find()

@@ -18,6 +18,7 @@ from guide_arc.app.places.marking.length_dialog import LengthDialog
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
 from guide_arc.app.places.queue.names_dialog import NamesDialog
 from guide_arc.app.places.review.export_dialog import ExportDialog
+from guide_arc.app.services.destinations import ToMarking
 from guide_arc.capture.tracking import pose
 from guide_arc.capture.tracking.simulated import SimulatedTracker
 from guide_arc.capture.video.clip import inspect_video
@@ -216,7 +217,7 @@ def test_marks_are_followed_and_the_set_is_reviewed(
 
 def test_two_windows_that_mark_one_clip_keep_what_both_marked(marking: Hands, open_window) -> None:
     other = open_window()
-    other.program.go("marking", set_id=1)
+    other.program.go(ToMarking(set_id=1))
     other.settle()
     one = marking.marking
     one.place(100.0, 120.0, point="left_shoulder")
@@ -238,7 +239,7 @@ def test_a_mark_on_a_clip_that_another_window_turned_left_to_right_comes_to_the_
     marking: Hands, open_window
 ) -> None:
     other = open_window()
-    other.program.go("marking", set_id=1)
+    other.program.go(ToMarking(set_id=1))
     other.settle()
     sets = ClipSets(marking.program.library.library)
     width = sets.clip(1).width

@@ -17,6 +17,7 @@ from conftest import adder
 from guide_arc.app.places.queue.evening_dialogs import CleanDialog, SummaryDialog
 from guide_arc.app.places.queue.follow_ups_dialog import FollowUpsDialog
 from guide_arc.app.places.review.answers_dialog import AnswersDialog, filled_in
+from guide_arc.app.services.destinations import ToQueue
 from guide_arc.app.widgets.follow_up_dialog import FollowUpDialog
 from guide_arc.core.model.client import SorePlace
 from guide_arc.library.clients import Clients
@@ -213,7 +214,7 @@ def test_a_follow_up_is_kept_told_when_due_done_put_off_and_undone(window: Hands
     dialog.try_accept()
     window.settle()
     keep_follow_up(library, "Ada Quill", "Ask for a side view", date.today() + timedelta(3))
-    window.program.go("queue")
+    window.program.go(ToQueue())
     window.settle()
     queue = window.of("queue")
     assert queue.due.text() == "1 follow-up due: Finn Adair: Ask about the elbow"

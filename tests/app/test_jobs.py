@@ -6,15 +6,17 @@ import gc
 import threading
 import traceback
 import weakref
+from typing import cast
 
 import pytest
 from PyQt6.QtCore import QObject
 
-from guide_arc.app.contract.job import Job
+from guide_arc.app.contract.job import Alone, Job, Lane, OnLibrary
 from guide_arc.app.services.garbage import WindowThreadGarbage
 from guide_arc.app.services.jobs import JobRunner
 from guide_arc.app.services.keeper import Keeper
 from guide_arc.app.shell.work_bar import WorkBar
+from guide_arc.library.store import Library
 
 
 class Book:
@@ -34,7 +36,7 @@ def closed() -> list[int]:
 
 @pytest.fixture
 def runner(qtbot, closed):
-    made = JobRunner(lambda: Book(closed))
+    made = JobRunner(lambda: cast("Library", Book(closed)))
     yield made
     made.stop_all()
 
@@ -46,11 +48,11 @@ def until_quiet(qtbot, runner) -> None:
 class Held:
     """A job that goes on until it is let go or stopped."""
 
-    def __init__(self, words: str = "Held", lane: str = "long", key: str = "") -> None:
+    def __init__(self, words: str = "Held", lane: Lane = "long", key: str = "") -> None:
         self.started, self.go_on = threading.Event(), threading.Event()
-        self.job = Job(words, self.run, key, lane, needs_library=False)  # type: ignore[arg-type]
+        self.job = Job(words, Alone(self.run), key, lane)
 
-    def run(self, _library, progress):
+    def run(self, progress):
         self.started.set()
         for _ in range(2000):
             progress(0.1)
@@ -70,7 +72,9 @@ def test_a_result_arrives_on_the_windows_thread_and_the_library_is_closed(qtbot,
         progress(0.5)
         return 42
 
-    runner.start(Job("Counting", work), lambda r: heard.append((r, threading.get_ident())))
+    runner.start(
+        Job("Counting", OnLibrary(work)), lambda r: heard.append((r, threading.get_ident()))
+    )
     until_quiet(qtbot, runner)
     assert heard == [(42, here)]
     assert there[0] != here
@@ -85,7 +89,7 @@ def test_an_error_is_told_with_where_it_happened(qtbot, runner):
         raise KeyError("gone")
 
     over: list[int] = []
-    runner.start(Job("", work), pytest.fail, lambda: over.append(1))
+    runner.start(Job("", OnLibrary(work)), pytest.fail, lambda: over.append(1))
     until_quiet(qtbot, runner)
     assert isinstance(heard[0], KeyError)
     assert "raise KeyError" in "".join(traceback.format_exception(heard[0]))
@@ -133,7 +137,7 @@ def test_what_the_coach_waits_for_never_queues_behind_long_jobs(qtbot, runner):
         runner.start(held.job, lambda _r: None)
     assert long[0].started.wait(5)
     assert long[1].started.wait(5)
-    runner.start(Job("", lambda _l, _p: "there", lane="now"), heard.append)
+    runner.start(Job("", OnLibrary(lambda _l, _p: "there"), lane="now"), heard.append)
     qtbot.waitUntil(lambda: heard == ["there"], timeout=3000)
     for held in long:
         held.go_on.set()
@@ -143,7 +147,7 @@ def test_what_the_coach_waits_for_never_queues_behind_long_jobs(qtbot, runner):
 def test_a_long_job_stands_still_while_the_coach_waits(qtbot, runner):
     steps: list[int] = []
 
-    def count(_library, progress):
+    def count(progress):
         for i in range(5000):
             progress(i / 5000)
             steps.append(i)
@@ -151,7 +155,7 @@ def test_a_long_job_stands_still_while_the_coach_waits(qtbot, runner):
                 return
 
     still = Held(lane="now")
-    runner.start(Job("Counting", count, needs_library=False), lambda _r: None)
+    runner.start(Job("Counting", Alone(count)), lambda _r: None)
     runner.start(still.job, lambda _r: None)
     assert still.started.wait(5)
     qtbot.wait(30)
@@ -163,9 +167,9 @@ def test_a_long_job_stands_still_while_the_coach_waits(qtbot, runner):
 
 
 def test_after_closing_no_news_is_heard(qtbot):
-    runner = JobRunner(lambda: Book([]))
+    runner = JobRunner(lambda: cast("Library", Book([])))
     heard: list[object] = []
-    runner.start(Job("", lambda _l, _p: 1), heard.append)
+    runner.start(Job("", OnLibrary(lambda _l, _p: 1)), heard.append)
     runner.stop_all()
     qtbot.wait(1)
     assert heard == []

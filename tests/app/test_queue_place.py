@@ -66,14 +66,14 @@ class Quiet:
         self.opened: list[int] = []
         self.sets = SetList(self, Path("nowhere"))  # type: ignore[arg-type]
         self.intake = SimpleNamespace(ask_for_files=lambda: None)
-        self.settings = SimpleNamespace(value=lambda *_: None)
+        self.remembered = SimpleNamespace(text=lambda _key, default="": default)
         self.library = SimpleNamespace(
             ready=True, when_ready=lambda then: then(), folder=Path("nowhere")
         )
         self.measuring = SimpleNamespace(open=self.opened.append)
 
     def start(self, job, done, over=None):
-        done(job.run(None, lambda _share: None))
+        done(job.work.run(lambda _share: None))
 
     def changed(self) -> None:
         pass

@@ -16,12 +16,12 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QPushButton
 
 from conftest import adder
-from guide_arc.app.contract.command import Command
-from guide_arc.app.contract.job import Job
-from guide_arc.app.contract.place import PlaceEntry
+from guide_arc.app.contract.command import Action
+from guide_arc.app.contract.job import Alone, Job
 from guide_arc.app.contract.registry import Registry
 from guide_arc.app.main import catch_everything
-from guide_arc.app.places.entries import ENTRIES
+from guide_arc.app.entries import ENTRIES
+from guide_arc.app.services.destinations import ToQueue
 from guide_arc.app.shell.palette import KeysPage
 from guide_arc.app.shell.trouble import keep_log, where
 from guide_arc.core.model.errors import BadInput
@@ -151,17 +151,17 @@ def test_an_exception_on_another_thread_is_told_as_well(qtbot, caught):
 
 
 def test_a_job_that_breaks_is_told_and_one_of_bad_input_is_said(qtbot, caught):
-    def break_(_library, _progress):
+    def break_(_progress):
         raise RuntimeError("x")
 
-    def refuse(_library, _progress):
+    def refuse(_progress):
         raise BadInput("That can't be.")
 
-    caught.program.start(Job("Breaking", break_), pytest.fail)
+    caught.program.start(Job("Breaking", Alone(break_)), pytest.fail)
     caught.settle()
     assert "RuntimeError" in dialog_of(caught, QMessageBox).text()
     dialog_of(caught, QMessageBox).accept()
-    caught.program.start(Job("Refusing", refuse), pytest.fail)
+    caught.program.start(Job("Refusing", Alone(refuse)), pytest.fail)
     caught.settle()
     assert caught.said == "That can't be."
 
@@ -315,32 +315,41 @@ def test_a_step_that_can_not_be_taken_back_stays_and_is_said(qtbot, window, libr
 # Places and keys
 
 
-def test_one_key_means_one_thing_in_each_place():
-    registry = Registry(ENTRIES)
+def test_one_key_means_one_thing_in_each_place(window):
+    registry = window.shell.registry
+    doors = tuple(registry.doors.values())
     doing = {c.place: c.words for c in registry if "Ctrl+Return" in c.keys}
     assert doing == {
         "review": "Mark reviewed and go on",
         "marking": "Follow the marks",
         "plan": "Calendar entries…",
     }
-    again = Command("x", "X", "File", ("K",), "x", lambda _a, _p: None, "review")
+    again = Action("x", "X", "File", ("K",), "x", list, bool, "review")
     with pytest.raises(ValueError, match="K is on"):
-        Registry(ENTRIES, (again,))
+        Registry(doors, print, (again,))
     with pytest.raises(ValueError, match="no place"):
-        Registry(ENTRIES, (again._replace(place="nowhere", keys=()),))
+        Registry(doors, print, (again._replace(place="nowhere", keys=()),))
+    with pytest.raises(ValueError, match="one id"):
+        Registry(doors, print, (again._replace(id="queue.open", keys=()),))
+
+
+def test_a_door_does_not_open_for_what_leads_elsewhere(window):
+    with pytest.raises(TypeError, match="does not lead to plan"):
+        window.shell.registry.doors["plan"].enter(ToQueue())
 
 
 def test_every_place_is_current_in_the_rail_and_has_its_keys(qtbot, window):
     for entry in ENTRIES:
-        window.program.go(entry.id)
+        id = entry.start.place
+        window.program.go(entry.start)
         window.settle()
-        if window.place == entry.id:  # marking goes back where there is no clip
-            assert [k for k, b in window.shell.rail.items() if b.isChecked()] == [entry.id]
+        if window.place == id:  # marking goes back where there is no clip
+            assert [k for k, b in window.shell.rail.items() if b.isChecked()] == [id]
             assert window.shell.hints.text() == entry.hints
 
 
 def test_what_was_said_in_one_place_does_not_stay_at_the_foot_of_another(window):
-    window.program.go("queue")
+    window.program.go(ToQueue())
     window.program.say("There is nothing to review yet: mark the joints first.")
     window.shell.rail["standards"].click()
     window.settle()
@@ -349,9 +358,17 @@ def test_what_was_said_in_one_place_does_not_stay_at_the_foot_of_another(window)
 
 
 TOY = """
+from dataclasses import dataclass
+from typing import ClassVar
 from PyQt6.QtWidgets import QLabel
 from guide_arc.app.contract.command import Command
-from guide_arc.app.contract.place import PlaceEntry
+from guide_arc.app.contract.place import HeaderParts, PlaceEntry
+
+
+@dataclass(frozen=True)
+class ToBells:
+    place: ClassVar[str] = "bells"
+    times: int = 0
 
 
 class Bells(QLabel):
@@ -359,42 +376,38 @@ class Bells(QLabel):
         super().__init__("no bell yet")
         self.program, self.rung = program, 0
 
-    def enter(self, times=0, **_what):
-        self.rung += times
+    def enter(self, to):
+        self.rung += to.times
 
     def leave(self):
         self.program.say("Quiet again.")
 
     def header(self):
-        return {"title": "Bells", "position": f"{self.rung} rung"}
+        return HeaderParts(title="Bells", position=f"{self.rung} rung")
 
 
-def make(program):
-    return Bells(program)
-
-
-def ring(program, place):
+def ring(place):
     place.rung += 1
     place.setText("ding")
 
 
-RING = Command(
-    "bells.ring", "Ring the bell", "Bells", ("B",), "Once", ring, "bells", lambda p: p.rung < 2
+RING = Command("bells.ring", "Ring the bell", "Bells", ("B",), "Once", ring, lambda p: p.rung < 2)
+ENTRY = PlaceEntry(
+    "Bells", "F11", "B ring", ToBells(), Bells, Bells.enter, (RING,), help="Bells to ring"
 )
-ENTRY = PlaceEntry("bells", "Bells", "F11", "B ring", "toy_bells:make", (RING,), "Bells to ring")
 """
 
 
 @pytest.fixture
-def bells(monkeypatch) -> PlaceEntry:
+def bells(monkeypatch):
     module = ModuleType("toy_bells")
-    exec(TOY, module.__dict__)
     monkeypatch.setitem(sys.modules, "toy_bells", module)
+    exec(TOY, module.__dict__)
     return module.ENTRY
 
 
 def test_a_new_place_is_one_package_and_one_line(qtbot, open_window, bells):
-    assert len(TOY.strip().splitlines()) <= 36
+    assert len(TOY.strip().splitlines()) <= 45
     window = open_window((*ENTRIES, bells))
     button: QPushButton = window.shell.rail["bells"]
     assert button.text() == "Bells"

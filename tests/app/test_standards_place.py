@@ -15,6 +15,7 @@ from builders import filmed
 from conftest import adder
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
 from guide_arc.app.places.standards.proposal_dialog import ProposalDialog
+from guide_arc.app.services.destinations import ToQueue
 from guide_arc.drawings.standard_sheet import handles
 from guide_arc.formats.track_file import write_track
 from guide_arc.library.store import Library
@@ -79,7 +80,7 @@ def test_f4_shows_all_standards_and_the_figure_moves(window):
     clock = place.tiles.clock_s
     place.tiles._tick()
     assert place.tiles.clock_s > clock
-    window.program.go("queue")
+    window.program.go(ToQueue())
     assert not place.tiles._timer.isActive()
 
 

@@ -11,6 +11,7 @@ from PyQt6.QtCore import QSettings
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from builders import filmed
+from guide_arc.app.services.destinations import ToQueue
 from guide_arc.core.model.client import Client
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.checking import check
@@ -102,7 +103,9 @@ def test_a_step_about_an_erased_set_does_not_bar_the_way_to_those_before(
     window: Hands, library: Library, two_of_ada: list[int]
 ):
     first, second = two_of_ada
-    window.program.follow_ups.add("Ada Quill", "look at the elbow", date(2031, 4, 1), None, "queue")
+    window.program.follow_ups.add(
+        "Ada Quill", "look at the elbow", date(2031, 4, 1), None, ToQueue()
+    )
     window.settle()
     window.open_set(first)
     window.review.write_note("slept badly")

@@ -209,7 +209,7 @@ class AtOnce:
     """A program that does jobs at once."""
 
     def start(self, job, done, over=None):
-        done(job.run(None, lambda _share: None))
+        done(job.work.run(lambda _share: None))
 
 
 def test_the_list_keeps_its_choice_while_it_is_there(monkeypatch):

@@ -365,7 +365,7 @@ def test_every_command_has_words_help_and_keys_of_its_own_in_its_place(window):
     for command in registry:
         assert command.words
         assert command.help
-    for place in registry.entries:
+    for place in registry.doors:
         keys = [key for command in registry.within(place) for key in command.keys]
         assert len(keys) == len(set(keys)), place
 

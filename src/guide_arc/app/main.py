@@ -8,18 +8,25 @@ import threading
 from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
-from typing import Any, Final
+from typing import Final, NamedTuple
 
 from PyQt6.QtCore import QSettings, QTimer
 from PyQt6.QtWidgets import QApplication
 
-from guide_arc.app.contract.job import Job, resolve
-from guide_arc.app.contract.place import PlaceEntry
+from guide_arc.app.contract.job import Job
+from guide_arc.app.contract.place import OpensFor
 from guide_arc.app.look.theme import icon, load_fonts
-from guide_arc.app.places.entries import ENTRIES
+from guide_arc.app.entries import ENTRIES
 from guide_arc.app.services.program import Program
 from guide_arc.app.shell.window import Shell
+from guide_arc.lazily import lazily
 from guide_arc.library.place import log_file
+
+with lazily():
+    from guide_arc.app.shell.trouble import keep_log
+    from guide_arc.library.server import team_place
+
+Entries = Sequence[OpensFor[Program]]
 
 # How often the queue is read anew while sets are added beside the window.
 _SHOWN_EVERY_MS: Final = 500
@@ -44,24 +51,32 @@ def settings_at(folder: Path) -> QSettings:
     return QSettings(str(folder / "window.ini"), QSettings.Format.IniFormat)
 
 
+class Opened(NamedTuple):
+    """A window, and the program behind it."""
+
+    shell: Shell
+    program: Program
+
+
 def open_shell(
-    where: Path | str, settings: QSettings | None = None, entries: Sequence[PlaceEntry] = ENTRIES
-) -> Shell:
+    where: Path | str, settings: QSettings | None = None, entries: Entries = ENTRIES
+) -> Opened:
     """A window on the library in a folder, or on a server. The library opens once the first picture
     is there."""
     if isinstance(where, str):
-        folder = resolve("guide_arc.library.server:team_place")(where).recordings
+        folder = team_place(where).recordings
         # What one person's window remembers is nothing for the team's folder.
         program = Program(where, folder, settings or settings_at(log_file().parent))
     else:
         program = Program(where, where, settings or settings_at(where))
     program.sets.read_at_once()
-    shell = Shell(program, entries)
-    modules = tuple(dict.fromkeys(m for e in entries for m in (e.loads.partition(":")[0], *e.also)))
+    doors = tuple(entry.door(program) for entry in entries)
+    shell = Shell(program, doors)
+    loads = tuple(one for door in doors for one in door.about.loads)
     program.library.opened.connect(program.garbage.begin)
-    shell.after_first_picture(lambda: program.library.open(modules))
+    shell.after_first_picture(lambda: program.library.open(loads))
     shell.after_first_picture(lambda: shell.setWindowIcon(icon()))
-    return shell
+    return Opened(shell, program)
 
 
 def catch_everything(program: Program) -> Callable[[], None]:
@@ -77,7 +92,7 @@ def catch_everything(program: Program) -> Callable[[], None]:
 
 
 def open_window(
-    where: Path | str, screenshot: Path | None = None, beside: Sequence[Job[Any]] = ()
+    where: Path | str, screenshot: Path | None = None, beside: Sequence[Job[object]] = ()
 ) -> int:
     """Show the library in a folder, or on a server, until its window closes; the exit code.
 
@@ -86,20 +101,19 @@ def open_window(
         of the worst set there, and stop
     """
     app = application()
-    shell = open_shell(where)
-    shell.after_first_picture(resolve("guide_arc.app.shell.trouble:keep_log"))
-    go_back = catch_everything(shell.program)
+    shell, program = open_shell(where)
+    shell.after_first_picture(keep_log)
+    go_back = catch_everything(program)
     shell.show()
     signal.signal(signal.SIGINT, lambda *_: shell.close())
     # Python sees a signal only while it runs: give it a moment now and then.
     awake = QTimer()
     awake.start(300)
     awake.timeout.connect(lambda: None)
-    program = shell.program
     if screenshot is None:
         program.library.when_ready(lambda: _fill(program, beside, lambda: None))
     else:
-        shoot = partial(_review_and_shoot, shell, screenshot)
+        shoot = partial(_review_and_shoot, shell, program, screenshot)
         program.library.when_ready(lambda: _fill(program, beside[:1], shoot))
     try:
         return app.exec()
@@ -107,7 +121,7 @@ def open_window(
         go_back()
 
 
-def _fill(program: Program, jobs: Sequence[Job[Any]], then: Callable[[], None]) -> None:
+def _fill(program: Program, jobs: Sequence[Job[object]], then: Callable[[], None]) -> None:
     """Do some work one after the other; what it adds is shown as it comes."""
     if not jobs:
         then()
@@ -116,17 +130,16 @@ def _fill(program: Program, jobs: Sequence[Job[Any]], then: Callable[[], None]) 
     showing.timeout.connect(lambda: program.library.changed.emit(frozenset()))
     showing.start(_SHOWN_EVERY_MS)
 
-    def done(_made: Any) -> None:
+    def done(_made: object) -> None:
         program.library.changed.emit(frozenset())
         _fill(program, jobs[1:], then)
 
     program.start(jobs[0], done, showing.stop)
 
 
-def _review_and_shoot(shell: Shell, target: Path) -> None:
+def _review_and_shoot(shell: Shell, program: Program, target: Path) -> None:
     """Review what waits without a review, open the set most in need, and take its picture."""
     shell.resize(1280, 800)
-    program = shell.program
     shell.wait_until_quiet()
     waiting = [row for row in program.sets.rows if row.has_track]
     program.measuring.review_again(tuple(row.id for row in waiting if row.summary is None))

@@ -8,6 +8,14 @@ from typing import Annotated
 import typer
 
 from guide_arc.cli.window import need_display
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.contract.job import Job, on_library
+    from guide_arc.app.main import open_window
+    from guide_arc.library.demo import fill_waiting, helpers, prepare
+    from guide_arc.library.demo_history import fill_rest
+    from guide_arc.library.place import demo_library_folder
 
 
 def demo(
@@ -19,15 +27,10 @@ def demo(
     ] = False,
 ) -> None:
     """Opens the demo library: a made-up touring company's sets, filmed by the simulated camera."""
-    from guide_arc.app.contract.job import Job, later  # noqa: PLC0415
-    from guide_arc.app.main import open_window  # noqa: PLC0415
-    from guide_arc.library.demo import helpers, prepare  # noqa: PLC0415
-    from guide_arc.library.place import demo_library_folder  # noqa: PLC0415
-
     need_display()
     folder = demo_library_folder()
     # A new library's helpers come up while the window opens.
     pool = helpers() if prepare(folder, fresh=fresh) else None
-    waiting = Job("Filming the sets that wait", later("guide_arc.library.demo:fill_waiting", pool))
-    rest = Job("Filming the twelve weeks before", later("guide_arc.library.demo_history:fill_rest"))
+    waiting = Job("Filming the sets that wait", on_library(fill_waiting, pool))
+    rest = Job("Filming the twelve weeks before", on_library(fill_rest))
     raise typer.Exit(open_window(folder, screenshot=screenshot, beside=(waiting, rest)))

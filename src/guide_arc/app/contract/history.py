@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from types import MappingProxyType
-from typing import Any, Final, NamedTuple
+from collections.abc import Callable
+from typing import Final, NamedTuple
 
-from guide_arc.app.contract.job import Task
+from guide_arc.app.contract.destination import Destination
+from guide_arc.app.contract.job import Undertaking
 
 _MOST: Final = 500
-_NOTHING: Final[Mapping[str, Any]] = MappingProxyType({})
 
 
 class Step(NamedTuple):
-    """One step of undo. Its place is gone to, with `what`, after it was taken back or done again.
+    """One step of undo.
 
+    shows : where it is seen; gone to after it was taken back or done again
     undo, redo : either do it at once, or give the task that does it; words say why it was left, as
         where another window has changed it since
     same : steps with an equal key that follow each other are one, as typing on is; the first one's
@@ -22,10 +22,9 @@ class Step(NamedTuple):
     """
 
     words: str
-    place: str
-    undo: Callable[[], Task[Any] | str | None]
-    redo: Callable[[], Task[Any] | str | None]
-    what: Mapping[str, Any] = _NOTHING
+    shows: Destination
+    undo: Callable[[], Undertaking | str | None]
+    redo: Callable[[], Undertaking | str | None]
     same: str = ""
 
 
@@ -48,9 +47,7 @@ class History:
         """Something was done: what was taken back before can't be done again from here."""
         before = self._past[-1] if self._past else None
         if before is not None and step.same and step.same == before.same and not self._future:
-            self._past[-1] = Step(
-                step.words, step.place, before.undo, step.redo, step.what, step.same
-            )
+            self._past[-1] = step._replace(undo=before.undo)
         else:
             self._past.append(step)
             del self._past[:-_MOST]
@@ -64,8 +61,7 @@ class History:
     def break_off(self) -> None:
         """What comes next is a step of its own, even where it continues the last one."""
         if self._past and self._past[-1].same:
-            last = self._past[-1]
-            self._past[-1] = Step(last.words, last.place, last.undo, last.redo, last.what)
+            self._past[-1] = self._past[-1]._replace(same="")
 
     def to_undo(self) -> Step | None:
         """The step that undo would take back."""

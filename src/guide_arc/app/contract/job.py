@@ -7,11 +7,23 @@ first glance.
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
-from importlib import import_module
-from typing import Any, Generic, Literal, NamedTuple, TypeVar
+from typing import (
+    TYPE_CHECKING,
+    Concatenate,
+    Generic,
+    Literal,
+    NamedTuple,
+    ParamSpec,
+    Protocol,
+    TypeVar,
+)
 
+if TYPE_CHECKING:
+    from guide_arc.library.store import Library
+
+P = ParamSpec("P")
 R = TypeVar("R")
+R_co = TypeVar("R_co", covariant=True)
 Progress = Callable[[float], None]
 Lane = Literal["now", "long"]
 
@@ -20,24 +32,57 @@ class Cancelled(Exception):
     """The work was asked to stop, and did."""
 
 
-class Job(NamedTuple, Generic[R]):
+class OnLibrary(NamedTuple, Generic[R_co]):
+    """Work on the library, which is opened for it and closed after it."""
+
+    run: Callable[[Library, Progress], R_co]
+
+
+class Alone(NamedTuple, Generic[R_co]):
+    """Work that needs no library."""
+
+    run: Callable[[Progress], R_co]
+
+
+def on_library(
+    run: Callable[Concatenate[Library, Progress, P], R], *args: P.args, **named: P.kwargs
+) -> OnLibrary[R]:
+    """A function of (library, progress, …) with all that follows. Imported `lazily`, its module is
+    loaded on the job's thread."""
+    return OnLibrary(lambda library, progress: run(library, progress, *args, **named))
+
+
+def alone(run: Callable[Concatenate[Progress, P], R], *args: P.args, **named: P.kwargs) -> Alone[R]:
+    """A function of (progress, …) with all that follows."""
+    return Alone(lambda progress: run(progress, *args, **named))
+
+
+class Job(NamedTuple, Generic[R_co]):
     """One piece of work.
 
     words : what the work bar says of it, with Stop; empty for work that nobody waits for
-    run : given the library, opened for it and closed after it, and a function for the share that is
-        done (0 to 1), which raises Cancelled once the job was asked to stop
+    work : is given a function for the share that is done (0 to 1), which raises Cancelled once the
+        job was asked to stop
     key : a newer job of the same key stops the older one, whose answer is dropped
     lane : "now" for what the coach waits for: it never queues behind a long job
     stopped : what is said when the coach stopped it
-    needs_library : whether `run` is given a library; else None
     """
 
     words: str
-    run: Callable[[Any, Progress], R]
+    work: OnLibrary[R_co] | Alone[R_co]
     key: str = ""
     lane: Lane = "long"
     stopped: str = "Stopped."
-    needs_library: bool = True
+
+
+class Runs(Protocol):
+    """What runs jobs."""
+
+    def start(
+        self, job: Job[R], done: Callable[[R], object], over: Callable[[], None] | None = None
+    ) -> None:
+        """Run a job off the window's thread; `done` hears its answer, `over` that it ended in any
+        way."""
 
 
 class Task(NamedTuple, Generic[R]):
@@ -47,18 +92,15 @@ class Task(NamedTuple, Generic[R]):
     job: Job[R]
     done: Callable[[R], str | None]
 
-
-def resolve(where: str) -> Any:
-    """What `module:name` names; its module is loaded now, where it is not yet."""
-    module, _, name = where.partition(":")
-    return getattr(import_module(module), name)
+    def begin(self, runs: Runs, then: Callable[[str | None], object]) -> None:
+        """Run the job; `then` hears those words."""
+        runs.start(self.job, lambda answer: then(self.done(answer)))
 
 
-def _run(where: str, args: tuple[Any, ...], library: Any, progress: Progress) -> Any:
-    return resolve(where)(library, progress, *args)
+class Undertaking(Protocol):
+    """A task, whatever its job answers."""
 
+    @property
+    def job(self) -> Job[object]: ...
 
-def later(where: str, *args: Any) -> Callable[[Any, Progress], Any]:
-    """A job's work by name: `module:function`, called with the library, the progress, and these.
-    Its module, and all that it needs, is loaded where it runs."""
-    return partial(_run, where, args)
+    def begin(self, runs: Runs, then: Callable[[str | None], object]) -> None: ...

@@ -34,9 +34,7 @@ def trackers(clip: Clip | None) -> list[Tracker]:
     return out
 
 
-def offers(
-    _library: object, _progress: Progress, clip: Clip, marks: Marks
-) -> list[tuple[str, str | None]]:
+def offers(_progress: Progress, clip: Clip, marks: Marks) -> list[tuple[str, str | None]]:
     """Each tracker's name, and why it can't work on a clip now."""
     return [(t.name, t.why_not(clip, marks)) for t in trackers(clip)]
 

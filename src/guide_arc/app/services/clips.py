@@ -7,16 +7,19 @@ from collections import OrderedDict
 from typing import TYPE_CHECKING, Any, Final
 
 from guide_arc.app.contract.app import App
-from guide_arc.app.contract.job import Job, later, resolve
+from guide_arc.app.contract.job import Job, on_library
 from guide_arc.app.services.open_library import OpenLibrary
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import clip_jobs
+    from guide_arc.app.widgets.clip_frames import ClipFrames
 
 if TYPE_CHECKING:
     from guide_arc.app.services.set_jobs import OpenedSet
-    from guide_arc.app.widgets.clip_frames import ClipFrames
     from guide_arc.capture.video.clip import Clip
 
 _KEPT: Final = 3
-JOBS = "guide_arc.app.services.clip_jobs"
 
 
 class Clips:
@@ -37,8 +40,7 @@ class Clips:
         if kept is not None and kept.clip.mirrored != opened.clip.mirrored:
             self._frames.pop(key).close()  # turned left to right since
         if key not in self._frames:
-            make = resolve("guide_arc.app.widgets.clip_frames:ClipFrames")
-            self._frames[key] = make(opened.clip, opened.proxy, self._parent)
+            self._frames[key] = ClipFrames(opened.clip, opened.proxy, self._parent)
         self._frames.move_to_end(key)
         while len(self._frames) > _KEPT:
             _old, frames = self._frames.popitem(last=False)
@@ -64,4 +66,6 @@ class Clips:
                 if proxy is not None:
                     frames.with_proxy(proxy)
 
-        self._app.start(Job("Making small copies", later(f"{JOBS}:make_proxies"), "proxies"), done)
+        self._app.start(
+            Job("Making small copies", on_library(clip_jobs.make_proxies), "proxies"), done
+        )

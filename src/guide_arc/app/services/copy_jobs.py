@@ -21,9 +21,7 @@ def daily_copy(library: Library, progress: Progress) -> Path | None:
     return backups.daily(library.folder, date.today())
 
 
-def bring_back(
-    _library: object, progress: Progress, folder: Path, backup: Path
-) -> tuple[str, frozenset[int]]:
+def bring_back(progress: Progress, folder: Path, backup: Path) -> tuple[str, frozenset[int]]:
     """Put a copy in the library's place, in its newest form; what to say of it, and the sets that
     are in it."""
     progress(0.0)
@@ -38,7 +36,7 @@ def bring_back(
     return f"Brought back: {what}.{beside}", ids
 
 
-def list_anew(_library: object, progress: Progress, folder: Path) -> int:
+def list_anew(progress: Progress, folder: Path) -> int:
     """A new file for the recordings in a folder; how many sets it lists."""
     library = made_anew(folder)
     try:
@@ -47,6 +45,6 @@ def list_anew(_library: object, progress: Progress, folder: Path) -> int:
         library.close()
 
 
-def make_new(_library: object, _progress: Progress, folder: Path) -> None:
+def make_new(_progress: Progress, folder: Path) -> None:
     """An empty library."""
     Library.open(folder).close()

@@ -8,9 +8,12 @@ from typing import Final
 from PyQt6.QtCore import QObject, QTimer
 
 from guide_arc.app.contract.app import App
-from guide_arc.app.contract.job import Job, later
+from guide_arc.app.contract.job import Job, on_library
+from guide_arc.lazily import lazily
 
-_JOBS: Final = "guide_arc.app.services.copy_jobs"
+with lazily():
+    from guide_arc.app.services import copy_jobs
+
 # A window may stay open over midnight.
 _LOOK_EVERY_MS: Final = 3_600_000
 
@@ -30,7 +33,7 @@ class DailyCopies(QObject):
         self.look()
 
     def look(self) -> None:
-        self._app.start(Job("", later(f"{_JOBS}:daily_copy"), "daily-copy"), self._made)
+        self._app.start(Job("", on_library(copy_jobs.daily_copy), "daily-copy"), self._made)
 
     def _made(self, _copy: Path | None) -> None:
         """Nothing is said of what goes well."""

@@ -10,14 +10,19 @@ from typing import TYPE_CHECKING, Final
 from PyQt6.QtCore import QElapsedTimer, QObject, QTimer
 
 from guide_arc.app.contract.app import App
-from guide_arc.app.contract.job import Job, later, resolve
-from guide_arc.app.services.intake import JOBS, Intake
+from guide_arc.app.contract.job import Job, on_library
+from guide_arc.app.services.intake import Intake
 from guide_arc.app.services.open_library import OpenLibrary
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import intake_jobs
+    from guide_arc.capture.drop_folder import DropFolder
+    from guide_arc.library.intake import said_by_itself
 
 if TYPE_CHECKING:
     from guide_arc.app.services.intake_jobs import Looked
     from guide_arc.app.services.keeper import Keeper
-    from guide_arc.capture.drop_folder import DropFolder
 
 _LOOK_EVERY_MS: Final = 1500
 _MOST_REMEMBERED: Final = 5000
@@ -56,8 +61,7 @@ class DropFolderWatch(QObject):
         if not folder:
             return
         taken = frozenset(json.loads(self._library.library.setting(_TAKEN, "[]")))
-        make = resolve("guide_arc.capture.drop_folder:DropFolder")
-        self._drop = make(Path(folder), taken)
+        self._drop = DropFolder(Path(folder), taken)
         self.clock.start()
         self.timer.start()
 
@@ -80,8 +84,8 @@ class DropFolderWatch(QObject):
         if drop is None or self._looking:
             return
         self._looking = True
-        work = later(
-            f"{JOBS}:look_into_drop_folder",
+        work = on_library(
+            intake_jobs.look_into_drop_folder,
             drop,
             self.clock.elapsed() / 1000.0,
             self._intake.names(),
@@ -102,8 +106,7 @@ class DropFolderWatch(QObject):
     def _looked(self, drop: DropFolder, looked: Looked | None) -> None:
         if looked is None:
             return
-        by_itself = resolve("guide_arc.library.intake:said_by_itself")
-        rows = [(i, d) for i in looked.good if (d := by_itself(i, looked.known)) is not None]
+        rows = [(i, d) for i in looked.good if (d := said_by_itself(i, looked.known)) is not None]
         bundles = [item.bundle for item in looked.good if item.bundle]
         sure = {item.name for item, _ in rows} | {item.name for item in looked.good if item.bundle}
         refused = {r.path for r in looked.bad if r.unnamed is None}

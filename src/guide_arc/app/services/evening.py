@@ -8,14 +8,17 @@ from datetime import date, datetime
 from typing import TYPE_CHECKING, Any
 
 from guide_arc.app.contract.app import App
-from guide_arc.app.contract.job import Job, later
+from guide_arc.app.contract.job import Job, on_library
+from guide_arc.app.services.destinations import ToQueue
 from guide_arc.app.services.open_library import OpenLibrary
 from guide_arc.app.services.recorded_step import RecordedStep
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import evening_jobs
 
 if TYPE_CHECKING:
     from guide_arc.library.changes import Changes
-
-JOBS = "guide_arc.app.services.evening_jobs"
 
 
 class Evening:
@@ -26,36 +29,38 @@ class Evening:
 
     def reviewed(self, set_id: int, seconds: float) -> None:
         """A set was reviewed that was open for so long."""
-        work = later(f"{JOBS}:note_reviewed", set_id, seconds, datetime.now())
+        work = on_library(evening_jobs.note_reviewed, set_id, seconds, datetime.now())
         self._app.start(Job("", work, lane="now"), lambda _none: None)
 
     def ask_clean(self, then: Callable[[list[Any]], None]) -> None:
         """The waiting sets with nothing off, to be looked over."""
-        self._app.start(Job("", later(f"{JOBS}:clean_rows"), "clean", "now"), then)
+        self._app.start(Job("", on_library(evening_jobs.clean_rows), "clean", "now"), then)
 
     def mark_reviewed(self, ids: tuple[int, ...]) -> None:
         """Mark sets reviewed in one step of undo."""
         changed = frozenset(ids)
         job = Job(
-            "Marking reviewed", later(f"{JOBS}:mark_reviewed", ids, datetime.now()), lane="now"
+            "Marking reviewed",
+            on_library(evening_jobs.mark_reviewed, ids, datetime.now()),
+            lane="now",
         )
 
         def done(changes: Changes) -> None:
             self._library.changed.emit(changed)
             words = f"{len(ids)} clean set{'' if len(ids) == 1 else 's'} reviewed"
-            self._app.did(RecordedStep(self._library, changes).step(words, "queue"))
+            self._app.did(RecordedStep(self._library, changes).step(words, ToQueue()))
             self._app.say(f"{words}. Ctrl+Z puts them back.")
 
         self._app.start(job, done)
 
     def ask_summary(self, day: date, then: Callable[[str], None]) -> None:
         """What was said to whom on a day."""
-        self._app.start(Job("", later(f"{JOBS}:evening_text", day), "evening", "now"), then)
+        self._app.start(Job("", on_library(evening_jobs.evening_text, day), "evening", "now"), then)
 
     def ask_templates(self, then: Callable[[list[str]], None]) -> None:
         """The answers that the coach keeps."""
-        self._app.start(Job("", later(f"{JOBS}:templates"), "templates", "now"), then)
+        self._app.start(Job("", on_library(evening_jobs.templates), "templates", "now"), then)
 
     def keep_templates(self, texts: tuple[str, ...]) -> None:
-        work = later(f"{JOBS}:keep_templates", texts)
+        work = on_library(evening_jobs.keep_templates, texts)
         self._app.start(Job("", work, lane="now"), lambda _none: None)

@@ -9,6 +9,6 @@ from guide_arc.core.model.standard import Standard
 from guide_arc.reports.filming import write_filming
 
 
-def write(_library: None, progress: Progress, plan: Standard, target: Path) -> Path:
+def write(progress: Progress, plan: Standard, target: Path) -> Path:
     """The sheet of one exercise, as PDF or HTML by the target's ending."""
     return write_filming([plan], target, progress)

@@ -3,18 +3,23 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from guide_arc.app.contract.app import App
-from guide_arc.app.contract.job import Job, later
+from guide_arc.app.contract.job import Job, on_library
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.services.clips import Clips
+from guide_arc.app.services.destinations import ToQueue
 from guide_arc.app.services.open_library import OpenLibrary
 from guide_arc.app.services.recorded_step import RecordedStep
 from guide_arc.app.services.searching import Searching
 from guide_arc.app.services.set_list import SetList
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import intake_jobs
 
 if TYPE_CHECKING:
     from guide_arc.app.services.intake_jobs import Added, Looked
@@ -23,25 +28,26 @@ if TYPE_CHECKING:
     from guide_arc.library.intake import Details, Incoming
     from guide_arc.library.set_aside import Laid
 
-JOBS = "guide_arc.app.services.intake_jobs"
 _NAMES = "marker-names"
 
 
 class Intake:
     """needs_files : the coach wants to choose some; needs_folder : or the folder to watch;
     needs_names : markers have to be named first (what was looked at, the file's name, its markers,
-    a guess); needs_details : who and what has to be said (what was looked at); came : sets were
-    added (their ids); settled : files are stored, or set aside (their paths); busy : files that
-    somebody else copies just now; laid : how many things are set aside has changed"""
+    a guess); needs_details : who and what has to be said (what was looked at); needs_laid : what is
+    set aside is to be shown; came : sets were added (their ids); settled : files are stored, or set
+    aside (their paths); busy : files that somebody else copies just now; laid : how many things are
+    set aside has changed"""
 
-    needs_files = Signal()
-    needs_folder = Signal()
-    needs_names = Signal()
-    needs_details = Signal()
-    came = Signal()
-    settled = Signal()
-    busy = Signal()
-    laid = Signal()
+    needs_files: Signal[()] = Signal()
+    needs_folder: Signal[()] = Signal()
+    needs_names: Signal[Looked, str, tuple[str, ...], Mapping[str, str]] = Signal()
+    needs_details: Signal[Looked, list[Incoming]] = Signal()
+    needs_laid: Signal[list[Laid]] = Signal()
+    came: Signal[tuple[int, ...]] = Signal()
+    settled: Signal[tuple[Path, ...]] = Signal()
+    busy: Signal[tuple[Path, ...]] = Signal()
+    laid: Signal[()] = Signal()
 
     def __init__(
         self,
@@ -56,16 +62,20 @@ class Intake:
         self._clips, self._searching, self._keeper = clips, searching, keeper
         self._names: dict[str, str] | None = None
 
+    def ask_for_laid(self) -> None:
+        """The coach wants to see what is set aside."""
+        self.look_at_laid(self.needs_laid.emit)
+
     def ask_for_files(self) -> None:
         self.needs_files.emit()
 
     def look_at_laid(self, then: Callable[[list[Laid]], None]) -> None:
         """What is set aside, for who shows it."""
-        self._app.start(Job("", later(f"{JOBS}:all_laid"), "set-aside", "now"), then)
+        self._app.start(Job("", on_library(intake_jobs.all_laid), "set-aside", "now"), then)
 
     def leave(self, ones: tuple[Laid, ...]) -> None:
         """What is set aside is left where it is, and not told of any more."""
-        job = Job("", later(f"{JOBS}:pick_up", tuple(one.id for one in ones)), lane="now")
+        job = Job("", on_library(intake_jobs.pick_up, tuple(one.id for one in ones)), lane="now")
         self._app.start(job, lambda _none: self.laid.emit())
 
     def try_again(self, ones: tuple[Laid, ...]) -> None:
@@ -74,7 +84,7 @@ class Intake:
         sets = tuple(one.set_id for one in ones if one.set_id is not None)
         if sets:
             self._app.start(
-                Job("Reviewing again", later(f"{JOBS}:review_laid", sets)),
+                Job("Reviewing again", on_library(intake_jobs.review_laid, sets)),
                 lambda wrong: self._reviewed_again(sets, wrong),
             )
         self.take_in(paths)
@@ -97,13 +107,16 @@ class Intake:
         )
         if records:
             self._app.start(
-                Job("Taking the record in", later(f"{JOBS}:take_records", records)), self._added
+                Job("Taking the record in", on_library(intake_jobs.take_records, records)),
+                self._added,
             )
             given = tuple(path for path in given if path not in records)
             if not given:
                 return
         count = "one file" if len(given) == 1 else f"{len(given)} files"
-        job = Job(f"Looking into {count}", later(f"{JOBS}:look", given, self.names()), lane="now")
+        job = Job(
+            f"Looking into {count}", on_library(intake_jobs.look, given, self.names()), lane="now"
+        )
         self._app.start(job, self._looked)
 
     def names(self) -> dict[str, str]:
@@ -159,14 +172,16 @@ class Intake:
             if clips < len(given) or whole
             else _count("Copying", clips, "clip", " in")
         )
-        self._app.start(Job(bar, later(f"{JOBS}:add", given, whole)), self._added)
+        self._app.start(Job(bar, on_library(intake_jobs.add, given, whole)), self._added)
 
     def _agree(self, words: tuple[tuple[str, str], ...]) -> None:
-        job = Job("", later(f"{JOBS}:agree_on_words", words), lane="now")
+        job = Job("", on_library(intake_jobs.agree_on_words, words), lane="now")
 
         def done(changes: Changes) -> None:
             step = RecordedStep(self._library, changes)
-            self._app.did(step.step(f"Names of files: {', '.join(w for _c, w in words)}", "queue"))
+            self._app.did(
+                step.step(f"Names of files: {', '.join(w for _c, w in words)}", ToQueue())
+            )
 
         self._app.start(job, done)
 
@@ -174,7 +189,7 @@ class Intake:
         """Finish the clips whose copying was cut off last time, and the small copies that are
         missing."""
         self._app.start(
-            Job("Going on with clips", later(f"{JOBS}:go_on_with_clips")), self._went_on
+            Job("Going on with clips", on_library(intake_jobs.go_on_with_clips)), self._went_on
         )
 
     def _went_on(self, added: Added) -> None:

@@ -6,12 +6,17 @@ from __future__ import annotations
 import threading
 from collections.abc import Callable
 from contextlib import ExitStack
-from typing import Any, Final, Literal, NamedTuple, Protocol
+from typing import TYPE_CHECKING, Final, Literal, NamedTuple, TypeVar, cast
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal, pyqtSlot
 
-from guide_arc.app.contract.job import Cancelled, Job, Lane
+from guide_arc.app.contract.job import Cancelled, Job, Lane, OnLibrary
 from guide_arc.app.contract.signal import Signal
+
+if TYPE_CHECKING:
+    from guide_arc.library.store import Library
+
+Opener = Callable[[], "Library"]
 
 Kind = Literal["progress", "done", "failed", "stopped", "finished"]
 
@@ -21,13 +26,7 @@ _LONGEST_PAUSE_S: Final = 20.0
 _SHARE_STEP: Final = 0.004
 
 
-class Opened(Protocol):
-    """What a job is given as the library."""
-
-    def close(self) -> None: ...
-
-
-Opener = Callable[[], Opened]
+R = TypeVar("R")
 
 
 class _News(QObject):
@@ -37,11 +36,12 @@ class _News(QObject):
 
 
 class Running(QRunnable):
-    """One job under way."""
+    """One job under way. answer : what its work gave, once that is done"""
 
-    def __init__(self, job: Job[Any], runner: JobRunner) -> None:
+    def __init__(self, job: Job[object], runner: JobRunner) -> None:
         super().__init__()
         self.setAutoDelete(False)
+        self.answer: object = None
         self.job, self.share, self.stopping = job, 0.0, False
         self.dropped = False
         self.left = threading.Event()
@@ -68,27 +68,29 @@ class Running(QRunnable):
     def run(self) -> None:
         try:
             with ExitStack() as stack:
-                library = None
                 if self.stopping:
                     raise Cancelled
                 self._runner.before_each()
-                if self.job.needs_library:
+                work = self.job.work
+                if isinstance(work, OnLibrary):
                     library = self._runner.open_library()
                     stack.callback(library.close)
-                result = self.job.run(library, self._progress)
+                    self.answer = work.run(library, self._progress)
+                else:
+                    self.answer = work.run(self._progress)
         except Cancelled:
             self._tell("stopped")
         except Exception as error:
             self._tell("failed", error)
         else:
-            self._tell("done", result)
+            self._tell("done")
         finally:
             self._tell("finished")
             self.left.set()  # nothing of this job is touched on its thread from here on
 
 
 class _Hearers(NamedTuple):
-    done: Callable[[Any], object]
+    done: Callable[[object], object]
     over: Callable[[], None] | None
 
 
@@ -102,9 +104,9 @@ class JobRunner(QObject):
     stopped : the coach stopped a job
     """
 
-    changed = Signal()
-    failed = Signal()
-    stopped = Signal()
+    changed: Signal[()] = Signal()
+    failed: Signal[Job[object], Exception] = Signal()
+    stopped: Signal[Job[object]] = Signal()
 
     def __init__(
         self,
@@ -126,7 +128,7 @@ class JobRunner(QObject):
     # Starting and stopping
 
     def start(
-        self, job: Job[Any], done: Callable[[Any], object], over: Callable[[], None] | None = None
+        self, job: Job[R], done: Callable[[R], object], over: Callable[[], None] | None = None
     ) -> None:
         if self._closed:
             return
@@ -136,7 +138,8 @@ class JobRunner(QObject):
                 running.stop()
         running = Running(job, self)
         running.news.told.connect(self._hear)
-        self._running[running] = _Hearers(done, over)
+        # What it is told is what its own job answered.
+        self._running[running] = _Hearers(cast("Callable[[object], object]", done), over)
         if job.lane == "now":
             with self._free:
                 self._urgent += 1
@@ -190,11 +193,12 @@ class JobRunner(QObject):
     # On the window's thread
 
     @pyqtSlot(object, str, object)
-    def _hear(self, running: Running, kind: str, what: Any) -> None:
+    def _hear(self, running: Running, kind: Kind, what: object) -> None:
         hearers = self._running.get(running)
         if hearers is None or self._closed:
             return
         if kind == "progress":
+            assert isinstance(what, float)
             running.share = what
             if running.job.words:
                 self.changed.emit()
@@ -213,8 +217,9 @@ class JobRunner(QObject):
         elif running.dropped:
             return
         elif kind == "done":
-            hearers.done(what)
+            hearers.done(running.answer)
         elif kind == "failed":
+            assert isinstance(what, Exception)
             self.failed.emit(running.job, what)
         elif kind == "stopped":
             self.stopped.emit(running.job)

@@ -38,8 +38,8 @@ class Keeper(QObject):
     failed : a write that was dropped: (its words, its error)
     """
 
-    trouble = Signal()
-    failed = Signal()
+    trouble: Signal[str] = Signal()
+    failed: Signal[str, Exception] = Signal()
 
     def __init__(
         self,

@@ -9,9 +9,14 @@ from dataclasses import replace
 from typing import TYPE_CHECKING, Final, Literal
 
 from guide_arc.app.contract.app import App
-from guide_arc.app.contract.job import Job, Lane, later
+from guide_arc.app.contract.job import Job, Lane, on_library
 from guide_arc.app.contract.signal import Signal
-from guide_arc.app.services.open_library import JOBS, OpenLibrary
+from guide_arc.app.services.destinations import ToMarking, ToReview
+from guide_arc.app.services.open_library import OpenLibrary
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import set_jobs
 
 if TYPE_CHECKING:
     from guide_arc.app.services.set_jobs import OpenedSet
@@ -25,7 +30,7 @@ Wanted = Literal["review", "marks", "both"]
 class Measuring:
     """reviewed : sets (their ids) have a new review in the library"""
 
-    reviewed = Signal()
+    reviewed: Signal[()] = Signal()
 
     def __init__(self, app: App, library: OpenLibrary) -> None:
         self._app, self._library = app, library
@@ -42,17 +47,17 @@ class Measuring:
         def done(opened: OpenedSet) -> None:
             self._app.say("")
             if opened.shown is None:
-                self._app.go("marking", opened=opened)
+                self._app.go(ToMarking(opened))
                 if opened.search.state != "asks":
                     self._app.say("There is nothing to review yet: mark the joints first.")
             else:
-                self._app.go("review", opened=opened)
+                self._app.go(ToReview(opened))
 
         self._open(set_id, "open", done)
 
     def open_marks(self, set_id: int) -> None:
         """Show a set's clip to be marked."""
-        self._open(set_id, "open", lambda o: self._app.go("marking", opened=o), "marks")
+        self._open(set_id, "open", lambda o: self._app.go(ToMarking(o)), "marks")
 
     def look_up(
         self, set_id: int, then: Callable[[OpenedSet], None], key: str, wanted: Wanted = "review"
@@ -68,7 +73,7 @@ class Measuring:
     def _open(
         self, set_id: int, key: str, then: Callable[[OpenedSet], None], wanted: Wanted = "review"
     ) -> None:
-        work = later(f"{JOBS}:open_set", set_id, self._kept.get(set_id), wanted)
+        work = on_library(set_jobs.open_set, set_id, self._kept.get(set_id), wanted)
         lane: Lane = "long" if key == "beforehand" else "now"
 
         def done(opened: OpenedSet) -> None:
@@ -97,11 +102,11 @@ class Measuring:
 
     def review_missing(self) -> None:
         """Sets whose review is not there yet get one."""
-        self._review(Job("", later(f"{JOBS}:review_missing"), "review-missing"))
+        self._review(Job("", on_library(set_jobs.review_missing), "review-missing"))
 
     def review_again(self, ids: tuple[int, ...], words: str = "Reviewing anew") -> None:
         if ids:
-            self._review(Job(words, later(f"{JOBS}:review_each", ids), "review-again"))
+            self._review(Job(words, on_library(set_jobs.review_each, ids), "review-again"))
 
     def _review(self, job: Job[list[str]]) -> None:
         def done(wrong: list[str]) -> None:
@@ -119,5 +124,5 @@ class Measuring:
             self._library.changed.emit(frozenset(ids))
             self.reviewed.emit()
 
-        work = later(f"{JOBS}:review_standard", standard)
+        work = on_library(set_jobs.review_standard, standard)
         self._app.start(Job("Reviewing its sets anew", work, f"standard/{standard}"), done)

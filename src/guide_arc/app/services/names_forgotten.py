@@ -6,7 +6,11 @@ from collections.abc import Sequence
 
 from PyQt6.QtCore import QSettings
 
-from guide_arc.app.contract.job import resolve
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.library.attribution import names_in
+
 
 # Where Qt's own file dialogs remember folders.
 _DIALOGS = ("history", "lastVisited")
@@ -17,7 +21,6 @@ def forget_names(settings: QSettings, names: Sequence[str]) -> None:
     dialogs' history."""
     if not names:
         return
-    names_in = resolve("guide_arc.library.attribution:names_in")
     for key in settings.allKeys():
         value = settings.value(key)
         if isinstance(value, str) and names_in(value, names):

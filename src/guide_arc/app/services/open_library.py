@@ -3,28 +3,33 @@ whole."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from guide_arc.app.contract.app import App
+from guide_arc.app.contract.destination import Destination
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task, later, resolve
+from guide_arc.app.contract.job import Job, Task, alone, on_library
 from guide_arc.app.contract.signal import Signal
+from guide_arc.app.services.destinations import ToQueue, ToReview
 from guide_arc.app.services.recorded_step import RecordedStep, tell
+from guide_arc.lazily import lazily
 from guide_arc.library.aside import Aside
+
+with lazily():
+    from guide_arc.app.services import copy_jobs, set_jobs
+    from guide_arc.library.taking_out import forget_own
 
 if TYPE_CHECKING:
     from guide_arc.app.services.set_jobs import LoadedLibrary
     from guide_arc.library.changes import Changes
+    from guide_arc.library.intake import Known
     from guide_arc.library.own_standards import OwnStandards
     from guide_arc.library.records import SetNotes, SetPart, SetRecord
     from guide_arc.library.store import Library
     from guide_arc.library.undoing import Done
     from guide_arc.standards.catalogue import Catalogue
-
-JOBS = "guide_arc.app.services.set_jobs"
-COPY_JOBS = "guide_arc.app.services.copy_jobs"
 
 
 class OpenLibrary:
@@ -33,12 +38,12 @@ class OpenLibrary:
     corrected (its record, what is known to ask with); forgot : clients are gone for good (their
     names)"""
 
-    opened = Signal()
-    changed = Signal()
-    gone = Signal()
-    standards_changed = Signal()
-    needs_details = Signal()
-    forgot = Signal()
+    opened: Signal[()] = Signal()
+    changed: Signal[frozenset[int]] = Signal()
+    gone: Signal[frozenset[int]] = Signal()
+    standards_changed: Signal[str] = Signal()
+    needs_details: Signal[SetRecord, Known] = Signal()
+    forgot: Signal[Sequence[str]] = Signal()
 
     def __init__(self, app: App, where: Path | str, folder: Path) -> None:
         """where : the folder, or the address of a library on a server, whose recordings are in the
@@ -47,21 +52,20 @@ class OpenLibrary:
         self._loaded: LoadedLibrary | None = None
         self._waiting: list[Callable[[], None]] = []
         self._coach = ""
-        self._also: tuple[str, ...] = ()
+        self._also: tuple[object, ...] = ()
         # What this window takes out waits here, whichever thread does it.
         self.aside = Aside(folder)
 
     # Opening
 
-    def open(self, also: tuple[str, ...] = ()) -> None:
-        """Open it, and load the core. also : modules that the window will need"""
+    def open(self, also: tuple[object, ...] = ()) -> None:
+        """Open it, and load the core. also : what the window will need, imported `lazily`"""
         self._also = also
         job = Job(
             "",
-            later(f"{JOBS}:load", self.where, self.aside, also),
+            alone(set_jobs.load, self.where, self.aside, also),
             "open-library",
             "now",
-            needs_library=False,
         )
         self._app.start(job, self._opened)
 
@@ -73,7 +77,7 @@ class OpenLibrary:
         """Put a copy of the library in its place; everything is read anew."""
         job = Job(
             "Bringing the backup back",
-            later(f"{COPY_JOBS}:bring_back", self.folder, backup),
+            alone(copy_jobs.bring_back, self.folder, backup),
             lane="now",
         )
 
@@ -112,7 +116,7 @@ class OpenLibrary:
 
     def close(self) -> None:
         if self._loaded is not None:
-            names = resolve("guide_arc.library.taking_out:forget_own")(self._loaded.library)
+            names = forget_own(self._loaded.library)
             self.forgot.emit(names)
             self._loaded.library.close()
             self._loaded = None
@@ -145,18 +149,18 @@ class OpenLibrary:
 
     def erase(self, set_id: int, client: str) -> None:
         """Erase a set; undo brings it back until the window closes."""
-        job = Job("Erasing a set", later(f"{JOBS}:take_out", (set_id,)), lane="now")
+        job = Job("Erasing a set", on_library(set_jobs.take_out, (set_id,)), lane="now")
 
         def done(changes: Changes) -> None:
-            self._recorded(changes, f"Erase {client}'s set", "queue", {"set_id": set_id})
+            self._recorded(changes, f"Erase {client}'s set", ToQueue(set_id))
             self._app.say(f"{client}'s set is erased. Ctrl+Z brings it back.")
 
         self._app.start(job, done)
 
-    def _recorded(self, changes: Changes, words: str, place: str, what: Mapping[str, Any]) -> None:
+    def _recorded(self, changes: Changes, words: str, shows: Destination) -> None:
         """A job changed sets: tell everybody, and make it a step of undo."""
         tell(self, changes)
-        self._app.did(RecordedStep(self, changes).step(words, place, what))
+        self._app.did(RecordedStep(self, changes).step(words, shows))
 
     def added(self, ids: tuple[int, ...], what: str) -> None:
         """Sets came in: undo erases them, and redo brings them back."""
@@ -164,7 +168,7 @@ class OpenLibrary:
         count = f"{len(ids)} {what}{'' if len(ids) == 1 else 's'}"
 
         def out() -> Task[Any]:
-            job = Job("Taking sets out", later(f"{JOBS}:take_out", ids), lane="now")
+            job = Job("Taking sets out", on_library(set_jobs.take_out, ids), lane="now")
 
             def done(changes: Changes) -> None:
                 held[:] = [RecordedStep(self, changes)]
@@ -173,16 +177,14 @@ class OpenLibrary:
             return Task(job, done)
 
         def turn() -> Task[Any]:
-            undo = held[0].step("", "queue").undo() if held else out()
-            assert isinstance(undo, Task)
-            return undo
+            return held[0].turn() if held else out()
 
-        self._app.did(Step(f"Add {count}", "queue", turn, turn))
+        self._app.did(Step(f"Add {count}", ToQueue(), turn, turn))
         self.changed.emit(frozenset(ids))
 
     def ask_for_details(self, set_id: int) -> None:
         """The coach wants to correct what is known of a set."""
-        job = Job("", later(f"{JOBS}:to_correct", set_id), "details", "now")
+        job = Job("", on_library(set_jobs.to_correct, set_id), "details", "now")
         self._app.start(job, lambda found: self.needs_details.emit(*found))
 
     def change(self, set_id: int, before: dict[str, Any], after: dict[str, Any]) -> None:
@@ -193,10 +195,10 @@ class OpenLibrary:
         fields = {
             name: (before[name], value) for name, value in after.items() if value != before[name]
         }
-        job = Job("Reviewing again", later(f"{JOBS}:change", set_id, fields), lane="now")
+        job = Job("Reviewing again", on_library(set_jobs.change, set_id, fields), lane="now")
 
         def done(answer: Done[str]) -> None:
-            self._recorded(answer.changes, "Set details", "review", {"set_id": set_id})
+            self._recorded(answer.changes, "Set details", ToReview(set_id=set_id))
             if answer.result:
                 self._app.say(answer.result)
 
@@ -206,7 +208,7 @@ class OpenLibrary:
         """Another recording shows the same reps from another side, or is a set of its own again."""
         words = "Two views of one set" if joined else "Two views are two sets"
         job = Job(
-            "Reviewing both views", later(f"{JOBS}:join_views", other, main, joined), lane="now"
+            "Reviewing both views", on_library(set_jobs.join_views, other, main, joined), lane="now"
         )
 
         def both(_done: bool) -> None:
@@ -215,14 +217,14 @@ class OpenLibrary:
         def done(changes: Changes) -> None:
             both(True)
             step = RecordedStep(self, changes, both)
-            self._app.did(step.step(words, "review", {"set_id": main}))
+            self._app.did(step.step(words, ToReview(set_id=main)))
 
         self._app.start(job, done)
 
     def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> Task[Any]:
         """What changed from one of the coach's documents to another, for a set that is not open; of
         None the note."""
-        job = Job("", later(f"{JOBS}:put_notes", set_id, notes, since), lane="now")
+        job = Job("", on_library(set_jobs.put_notes, set_id, notes, since), lane="now")
         return Task(job, lambda _none: self.changed.emit(frozenset({set_id})))
 
     def split(
@@ -230,11 +232,13 @@ class OpenLibrary:
     ) -> None:
         """Make a set of each part of a recording; taken back as one step."""
         chosen = tuple(parts)
-        job = Job("Splitting the recording", later(f"{JOBS}:split", record.id, chosen), lane="now")
+        job = Job(
+            "Splitting the recording", on_library(set_jobs.split, record.id, chosen), lane="now"
+        )
 
         def done(answer: Done[list[int]]) -> None:
-            what = {"set_id": record.id}
-            self._recorded(answer.changes, "Split between two exercises", "review", what)
+            shows = ToReview(set_id=record.id)
+            self._recorded(answer.changes, "Split between two exercises", shows)
             then(answer.result)
 
         self._app.start(job, done)

@@ -4,25 +4,30 @@ ask."""
 from __future__ import annotations
 
 import sys
+import threading
 from collections.abc import Callable, Mapping
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, TypeVar
+from types import TracebackType
+from typing import TypeVar
 
 from PyQt6.QtCore import QObject, QSettings, pyqtSignal
 
+from guide_arc.app.contract.destination import Destination
 from guide_arc.app.contract.history import History, Step
-from guide_arc.app.contract.job import Job, Task, resolve
+from guide_arc.app.contract.job import Job
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.services.garbage import WindowThreadGarbage
-from guide_arc.app.services.jobs import JobRunner, Opened
+from guide_arc.app.services.jobs import JobRunner
 from guide_arc.app.services.keeper import Keeper
 from guide_arc.app.services.names_forgotten import forget_names
 from guide_arc.app.services.open_library import OpenLibrary
+from guide_arc.app.services.remembered import Remembered
 from guide_arc.app.services.set_list import SetList
 from guide_arc.core.model.errors import BadInput
+from guide_arc.lazily import lazily
 from guide_arc.library.errors import BadLibrary, Gone
 
-if TYPE_CHECKING:
+with lazily():
     from guide_arc.app.services.clips import Clips
     from guide_arc.app.services.daily_copies import DailyCopies
     from guide_arc.app.services.drop_folder import DropFolderWatch
@@ -31,15 +36,17 @@ if TYPE_CHECKING:
     from guide_arc.app.services.intake import Intake
     from guide_arc.app.services.measuring import Measuring
     from guide_arc.app.services.searching import Searching
+    from guide_arc.library.store import Library
 
-SERVICES = "guide_arc.app.services"
+
 R = TypeVar("R")
 
 
 class Program(QObject):
-    """Is the App of the contract. The shell hears what it says and where it goes.
+    """Is the App of the contract, and offers what the places need. The shell hears what it says
+    and where it goes.
 
-    said : a sentence; went : a place, and with what; refreshed : header and commands may be other;
+    said : a sentence; went : where to; refreshed : header and commands may be other;
     broke : an error of the program's own; could_not_open : the library, in a sentence;
     completed : the library is open, and all that works on it is there;
     recoloured : other colours, handed over; closing : no news after this
@@ -47,22 +54,23 @@ class Program(QObject):
 
     _elsewhere = pyqtSignal(object)
 
-    said = Signal()
-    went = Signal()
-    refreshed = Signal()
-    broke = Signal()
-    could_not_open = Signal()
-    completed = Signal()
-    recoloured = Signal()
-    closing = Signal()
+    said: Signal[str] = Signal()
+    went: Signal[Destination] = Signal()
+    refreshed: Signal[()] = Signal()
+    broke: Signal[BaseException] = Signal()
+    could_not_open: Signal[Exception] = Signal()
+    completed: Signal[()] = Signal()
+    recoloured: Signal[Mapping[str, str]] = Signal()
+    closing: Signal[()] = Signal()
 
     def __init__(self, where: Path | str, folder: Path, settings: QSettings) -> None:
         super().__init__()
         self.settings = settings
+        self.remembered = Remembered(settings)
         self.colours: Mapping[str, str] = {}
         self.history = History()
         # The step that undo or redo is at work on, with its job.
-        self._moving: tuple[Job[Any], Step] | None = None
+        self._moving: tuple[Job[object], Step] | None = None
         self.keeper = Keeper(self._open_library, _is_hopeless, self)
         self.jobs = JobRunner(self._open_library, self.keeper.wait_for_kept, self)
         self.library = OpenLibrary(self, where, folder)
@@ -87,19 +95,14 @@ class Program(QObject):
                 "This library can only be read: its disk or its files are read-only. Export works;"
                 " changes don't."
             )
-        make = resolve
-        self.evening: Evening = make(f"{SERVICES}.evening:Evening")(self, self.library)
-        self.follow_ups: FollowUps = make(f"{SERVICES}.follow_ups:FollowUps")(self, self.library)
-        self.measuring: Measuring = make(f"{SERVICES}.measuring:Measuring")(self, self.library)
-        self.clips: Clips = make(f"{SERVICES}.clips:Clips")(self, self.library, self)
-        self.searching: Searching = make(f"{SERVICES}.searching:Searching")(self, self.library)
-        self.intake: Intake = make(f"{SERVICES}.intake:Intake")(
-            self, self.library, self.sets, self.clips, self.searching, self.keeper
-        )
-        self.drop_folder: DropFolderWatch = make(f"{SERVICES}.drop_folder:DropFolderWatch")(
-            self, self.library, self.intake, self.keeper, self
-        )
-        self.copies: DailyCopies = make(f"{SERVICES}.daily_copies:DailyCopies")(self, self)
+        self.evening = Evening(self, self.library)
+        self.follow_ups = FollowUps(self, self.library)
+        self.measuring = Measuring(self, self.library)
+        self.clips = Clips(self, self.library, self)
+        self.searching = Searching(self, self.library)
+        self.intake = Intake(self, self.library, self.sets, self.clips, self.searching, self.keeper)
+        self.drop_folder = DropFolderWatch(self, self.library, self.intake, self.keeper, self)
+        self.copies = DailyCopies(self, self)
         self.measuring.reviewed.connect(self.sets.refresh)
         self.measuring.reviewed.connect(self.intake.laid.emit)
         self.library.gone.connect(lambda _ids: self.follow_ups.refresh())
@@ -111,11 +114,9 @@ class Program(QObject):
         self.drop_folder.start()
         self.copies.start()
 
-    def _open_library(self) -> Opened:
-        open_again = resolve("guide_arc.library.store:Library").open
+    def _open_library(self) -> Library:
         # It was open already: where it is gone, none is made in its place.
-        opened: Opened = open_again(self.library.where, aside=self.library.aside, make=False)
-        return opened
+        return Library.open(self.library.where, aside=self.library.aside, make=False)
 
     def _sets_changed(self, _ids: frozenset[int]) -> None:
         self.sets.refresh()
@@ -126,8 +127,8 @@ class Program(QObject):
     def say(self, words: str) -> None:
         self.said.emit(words)
 
-    def go(self, place: str, **what: Any) -> None:
-        self.went.emit(place, what)
+    def go(self, to: Destination) -> None:
+        self.went.emit(to)
 
     def start(
         self, job: Job[R], done: Callable[[R], object], over: Callable[[], None] | None = None
@@ -138,6 +139,9 @@ class Program(QObject):
         self.history.push(step)
         self.changed()
 
+    def break_off(self) -> None:
+        self.history.break_off()
+
     def changed(self) -> None:
         self.refreshed.emit()
 
@@ -145,6 +149,11 @@ class Program(QObject):
         self.history.forget()
         self.follow_ups.refresh()
         self.changed()
+
+    def recolour(self, colours: Mapping[str, str]) -> None:
+        """Another look; everything that draws hears of it."""
+        self.colours = colours
+        self.recoloured.emit(colours)
 
     # Undo
 
@@ -165,7 +174,7 @@ class Program(QObject):
 
         def through(left: str | None) -> None:
             moved(step)
-            self.go(step.place, **step.what)
+            self.go(step.shows)
             self.say(left or f"{words}: {step.words}.")
             self.changed()
 
@@ -174,16 +183,15 @@ class Program(QObject):
         except BadInput as error:
             self.say(str(error))
             return
-        if isinstance(task, Task):
-            told = task.done
-            self._moving = (task.job, step)
-            self.start(task.job, lambda answer: through(told(answer)))
-        else:
+        if task is None or isinstance(task, str):
             through(task)
+        else:
+            self._moving = (task.job, step)
+            task.begin(self, through)
 
     # Trouble
 
-    def _job_failed(self, job: Job[Any], error: Exception) -> None:
+    def _job_failed(self, job: Job[object], error: Exception) -> None:
         if self._moving is not None and self._moving[0] is job and isinstance(error, Gone):
             # Left in the list, it would bar the way to the steps before it.
             step = self._moving[1]
@@ -204,11 +212,13 @@ class Program(QObject):
         else:
             self.broke.emit(error)
 
-    def heard_in_thread(self, given: Any) -> None:
+    def heard_in_thread(self, given: threading.ExceptHookArgs) -> None:
         """The same from another thread; told on the window's."""
         self._elsewhere.emit(given.exc_value or given.exc_type())
 
-    def heard(self, kind: type[BaseException], error: BaseException, trace: Any) -> None:
+    def heard(
+        self, kind: type[BaseException], error: BaseException, trace: TracebackType | None
+    ) -> None:
         """An exception that nobody caught, of any thread."""
         if issubclass(kind, KeyboardInterrupt):
             sys.__excepthook__(kind, error, trace)

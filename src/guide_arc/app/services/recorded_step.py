@@ -2,29 +2,31 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Any, Final, Protocol
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Protocol
 
+from guide_arc.app.contract.destination import Destination
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.job import Job, Task, on_library
 from guide_arc.app.contract.signal import BoundSignal
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import set_jobs
 
 if TYPE_CHECKING:
     from guide_arc.library.changes import Changes
     from guide_arc.library.undoing import TakenBack
-
-JOBS: Final = "guide_arc.app.services.set_jobs"
-_NOTHING: Final[Mapping[str, Any]] = {}
 
 
 class SetNews(Protocol):
     """Who tells which sets are gone, and which came or changed; each by their numbers."""
 
     @property
-    def gone(self) -> BoundSignal: ...
+    def gone(self) -> BoundSignal[frozenset[int]]: ...
 
     @property
-    def changed(self) -> BoundSignal: ...
+    def changed(self) -> BoundSignal[frozenset[int]]: ...
 
 
 class RecordedStep:
@@ -42,11 +44,12 @@ class RecordedStep:
         self._library, self._changes, self._shown = library, changes, shown
         self._is_done = True
 
-    def step(self, words: str, place: str, what: Mapping[str, Any] = _NOTHING) -> Step:
-        return Step(words, place, self._turn, self._turn, what)
+    def step(self, words: str, shows: Destination) -> Step:
+        return Step(words, shows, self.turn, self.turn)
 
-    def _turn(self) -> Task[Any]:
-        job = Job("Taking it back", later(f"{JOBS}:take_back", self._changes), lane="now")
+    def turn(self) -> Task[TakenBack]:
+        """Take back what was changed last: the change itself, or its undo."""
+        job = Job("Taking it back", on_library(set_jobs.take_back, self._changes), lane="now")
         return Task(job, self._turned)
 
     def _turned(self, taken: TakenBack) -> str | None:

@@ -6,14 +6,17 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from guide_arc.app.contract.app import App
-from guide_arc.app.contract.job import Job, later, resolve
+from guide_arc.app.contract.job import Job, on_library
 from guide_arc.app.contract.signal import Signal
-from guide_arc.app.services.clips import JOBS
 from guide_arc.app.services.open_library import OpenLibrary
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import clip_jobs
+    from guide_arc.library.searches import Searched
 
 if TYPE_CHECKING:
     from guide_arc.app.services.clip_jobs import SearchedOne
-    from guide_arc.library.searches import Searched
 
 
 class Searching:
@@ -22,7 +25,7 @@ class Searching:
     Each clip is a job of its own, so that each is there to be reviewed as soon as it can be.
     """
 
-    ended = Signal()
+    ended: Signal[str] = Signal()
 
     def __init__(self, app: App, library: OpenLibrary) -> None:
         self._app, self._library = app, library
@@ -36,7 +39,7 @@ class Searching:
             self._asked_again = True
             return
         self._running = True
-        work = later(f"{JOBS}:to_search")
+        work = on_library(clip_jobs.to_search)
         self._app.start(Job("", work), self._next, self._stop_if_idle)
 
     def _stop_if_idle(self) -> None:
@@ -62,7 +65,7 @@ class Searching:
 
         job = Job(
             f"Finding the body{of}",
-            later(f"{JOBS}:search_next"),
+            on_library(clip_jobs.search_next),
             "search",
             stopped="Stopped; the clips that are left can be marked by hand.",
         )
@@ -70,7 +73,7 @@ class Searching:
 
     def _searched(self, one: SearchedOne) -> None:
         if self._so_far is None:
-            self._so_far = resolve("guide_arc.library.searches:Searched")()
+            self._so_far = Searched()
         self._so_far.add(one.search)
         if one.set_id is not None:
             self._library.changed.emit(frozenset({one.set_id}))
@@ -79,7 +82,7 @@ class Searching:
     def _stopped(self) -> None:
         """Stopped by the coach, or something broke: what is left is not tried again and again."""
         self._app.start(
-            Job("", later(f"{JOBS}:give_up_search"), lane="now"), lambda _none: self._end()
+            Job("", on_library(clip_jobs.give_up_search), lane="now"), lambda _none: self._end()
         )
 
     def _end(self) -> None:

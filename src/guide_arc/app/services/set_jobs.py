@@ -7,10 +7,10 @@ import contextlib
 import getpass
 import logging
 from dataclasses import dataclass, replace
-from importlib import import_module
 from pathlib import Path
 from typing import Any
 
+from guide_arc import lazily
 from guide_arc.app.contract.job import Cancelled, Progress
 from guide_arc.capture.video.clip import Clip
 from guide_arc.core.model.errors import BadInput
@@ -109,14 +109,14 @@ class OpenedSet:
 
 
 def load(
-    _library: None, _progress: Progress, where: Path | str, aside: Aside, also: tuple[str, ...]
+    _progress: Progress, where: Path | str, aside: Aside, also: tuple[object, ...]
 ) -> LoadedLibrary:
     """Open the library for as long as the window is, with everything that is needed of the program.
 
-    also : modules that the window will need, loaded here so that it does not stand still for them
+    also : what the window will need, loaded here so that it does not stand still for it
     """
-    for module in also:
-        import_module(module)
+    for one in also:
+        lazily.load(one)
     library = Library.open(where, aside=aside, make=isinstance(where, str) or not was_here(where))
     try:
         if isinstance(where, Path):

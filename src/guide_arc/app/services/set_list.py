@@ -4,12 +4,15 @@ chosen."""
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any, Final
+from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.app import App
-from guide_arc.app.contract.job import Job, Progress
+from guide_arc.app.contract.job import Alone, Job, OnLibrary, Progress
 from guide_arc.app.contract.signal import Signal
 from guide_arc.library.queue_rows import PAGE, QueuePage, QueueRow, read_page
+
+if TYPE_CHECKING:
+    from guide_arc.library.store import Library
 
 STATES: Final[tuple[tuple[str, str | None], ...]] = (
     ("waiting", "waiting"),
@@ -24,8 +27,8 @@ class SetList:
     changed : other rows; chosen_changed : another set is chosen
     """
 
-    changed = Signal()
-    chosen_changed = Signal()
+    changed: Signal[()] = Signal()
+    chosen_changed: Signal[()] = Signal()
 
     def __init__(self, app: App, where: Path | str | None) -> None:
         """where : the library's folder, or the address of one on a server"""
@@ -61,13 +64,14 @@ class SetList:
         words, state, through = self.words, self.state, self.through_library
         where = self._where
 
-        def read(library: Any, _progress: Progress) -> QueuePage | None:
-            if through:
-                page: QueuePage = library.page(words, state, count, after)
-                return page
+        def through_library(library: Library, _progress: Progress) -> QueuePage | None:
+            return library.page(words, state, count, after)
+
+        def from_file(_progress: Progress) -> QueuePage | None:
             return read_page(where, words, state, count, after) if isinstance(where, Path) else None
 
-        return Job("", read, "queue", "now", needs_library=through)
+        work = OnLibrary(through_library) if through else Alone(from_file)
+        return Job("", work, "queue", "now")
 
     def _came(self, page: QueuePage | None) -> None:
         if page is not None:

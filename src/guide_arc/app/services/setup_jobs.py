@@ -168,14 +168,13 @@ def _room(document: dict[str, Any]) -> TrainingRoom:
     )
 
 
-def make_ready(_library: None, progress: Progress) -> None:
+def make_ready(progress: Progress) -> None:
     """Load the optimiser, which takes as long as finding a setup."""
     progress(0.0)
     load_optimiser()
 
 
 def find(
-    _library: None,
     progress: Progress,
     plan: Standard,
     stature_m: float,

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
 
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QMainWindow, QMenu
 
-from guide_arc.app.contract.command import Command
+from guide_arc.app.contract.command import Action
 from guide_arc.app.contract.registry import Registry
 
 
@@ -16,7 +15,7 @@ class Actions:
     """run : called with the command that was chosen"""
 
     def __init__(
-        self, window: QMainWindow, registry: Registry, run: Callable[[Command], None]
+        self, window: QMainWindow, registry: Registry, run: Callable[[Action], None]
     ) -> None:
         self.window, self.registry, self._run = window, registry, run
         self.by_id: dict[str, QAction] = {}
@@ -42,7 +41,7 @@ class Actions:
                 ):
                     menu.addAction(self._action(command))
 
-    def _action(self, command: Command) -> QAction:
+    def _action(self, command: Action) -> QAction:
         action = QAction(command.words, self.window)
         action.setShortcuts([QKeySequence(k) for k in command.keys])
         action.triggered.connect(lambda _on=False: self._run(command))
@@ -50,16 +49,16 @@ class Actions:
         self.by_id[command.id] = action
         return action
 
-    def usable(self, command: Command, place_id: str, place: Any) -> bool:
-        return command.place in (None, place_id) and place is not None and command.when(place)
+    def usable(self, command: Action, place_id: str) -> bool:
+        return command.place in (None, place_id) and command.usable()
 
-    def refresh(self, place_id: str, place: Any) -> None:
+    def refresh(self, place_id: str) -> None:
         """What belongs to another place is neither shown nor heard; what can't be used now is
         grey."""
         for command in self.registry:
             action = self.by_id.get(command.id)
             if action is not None:
-                action.setEnabled(self.usable(command, place_id, place))
+                action.setEnabled(self.usable(command, place_id))
         if self._shown != (place_id, len(self.by_id)):
             self._shown = (place_id, len(self.by_id))
             self._show(place_id)

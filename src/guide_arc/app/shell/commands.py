@@ -2,105 +2,110 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from collections.abc import Callable
+from functools import partial
+from typing import TYPE_CHECKING
 
-from guide_arc.app.contract.command import Command
+from guide_arc.app.contract.command import Action
 
 if TYPE_CHECKING:
-    from guide_arc.app.look.theme import Mode
     from guide_arc.app.shell.window import Shell
 
 
-def commands_of(shell: Shell) -> tuple[Command, ...]:
+def commands_of(shell: Shell) -> tuple[Action, ...]:
     """undo and redo can be used where something was done or taken back"""
-    history = shell.program.history
-
-    def undo(_program: Any, _place: Any) -> None:
-        shell.program.undo()
-
-    def redo(_program: Any, _place: Any) -> None:
-        shell.program.redo()
-
-    def mode(name: Mode) -> Any:
-        return lambda _program, _place: shell.set_mode(name)
-
-    def act(name: str) -> Any:
-        return lambda _program, _place: getattr(shell, name)()
-
+    program, history = shell.program, shell.program.history
     return (
-        Command(
+        _action(
             "file.restore",
             "Restore a backup…",
             "File",
             (),
             "Bring the library back as it was on another day",
-            act("ask_to_restore"),
-            None,
-            lambda _p: shell.program.library.ready and not shell.program.library.library.on_server,
+            shell.ask_to_restore,
+            lambda: program.library.ready and not program.library.library.on_server,
         ),
-        Command(
+        _action(
             "file.quit",
             "Quit",
             "File",
             ("Ctrl+Q",),
             "Close the program; everything is already saved",
-            act("close_quietly"),
+            shell.close,
         ),
-        Command(
+        _action(
             "edit.undo",
             "Undo",
             "Edit",
             ("Ctrl+Z",),
             "Take back what was done last, wherever it was",
-            undo,
-            None,
-            lambda _p: history.undo_words is not None,
+            program.undo,
+            lambda: history.undo_words is not None,
         ),
-        Command(
+        _action(
             "edit.redo",
             "Redo",
             "Edit",
             ("Ctrl+Shift+Z", "Ctrl+Y"),
             "Do again what was taken back",
-            redo,
-            None,
-            lambda _p: history.redo_words is not None,
+            program.redo,
+            lambda: history.redo_words is not None,
         ),
-        Command(
+        _action(
             "edit.coach",
             "Your name…",
             "Edit",
             (),
             "The name that decisions are stored under",
-            act("ask_for_coach"),
+            shell.ask_for_coach,
         ),
-        Command("view.light", "Light", "View", (), "Paper and ink", mode("light")),
-        Command("view.dark", "Dark", "View", (), "For the evening", mode("dark")),
-        Command(
+        _action(
+            "view.light", "Light", "View", (), "Paper and ink", partial(shell.set_mode, "light")
+        ),
+        _action(
+            "view.dark", "Dark", "View", (), "For the evening", partial(shell.set_mode, "dark")
+        ),
+        _action(
             "view.system",
             "As the desktop",
             "View",
             (),
             "Light or dark as the desktop is",
-            mode("system"),
+            partial(shell.set_mode, "system"),
         ),
-        Command(
+        _action(
             "help.palette",
             "All commands…",
             "Help",
             ("Ctrl+K",),
             "Find any command by typing",
-            act("show_palette"),
+            shell.show_palette,
         ),
-        Command(
-            "help.keys", "Keys", "Help", ("F1", "?"), "All keys, place by place", act("show_keys")
+        _action(
+            "help.keys", "Keys", "Help", ("F1", "?"), "All keys, place by place", shell.show_keys
         ),
-        Command(
+        _action(
             "help.about",
             "About and limits",
             "Help",
             (),
             "What this program does not do",
-            act("show_about"),
+            shell.show_about,
         ),
     )
+
+
+def _always() -> bool:
+    return True
+
+
+def _action(
+    id: str,
+    words: str,
+    menu: str,
+    keys: tuple[str, ...],
+    help: str,
+    run: Callable[[], object],
+    usable: Callable[[], bool] = _always,
+) -> Action:
+    return Action(id, words, menu, keys, help, run=run, usable=usable)

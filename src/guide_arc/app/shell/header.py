@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from typing import Final
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from guide_arc.app.contract.place import HeaderParts
 
 # The parts of a header, and how each is written.
 PARTS: Final = (
@@ -55,12 +57,13 @@ class Header(QWidget):
         if action is not None:
             action.trigger()
 
-    def show_parts(self, parts: Mapping[str, str]) -> None:
+    def show_parts(self, parts: HeaderParts) -> None:
+        said = parts._asdict()
         for name, label in self.labels.items():
-            words = parts.get(name, "")
+            words = said[name]
             label.setVisible(bool(words))
             label.setText(words)
-        self._ids = {name: parts[name] for name in self.arrows if name in parts}
+        self._ids = {name: said[name] for name in self.arrows if said[name]}
         for name, button in self.arrows.items():
             action = self._action_of(self._ids.get(name, ""))
             button.setVisible(action is not None)

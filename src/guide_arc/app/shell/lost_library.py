@@ -9,11 +9,13 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QMessageBox, QPushButton, QWidget
 
 from guide_arc.app.contract.app import App
-from guide_arc.app.contract.job import Job, later
+from guide_arc.app.contract.job import Alone, Job, alone
 from guide_arc.app.shell.restore_dialog import RestoreDialog
+from guide_arc.lazily import lazily
 from guide_arc.library.errors import LostLibrary
 
-JOBS = "guide_arc.app.services.copy_jobs"
+with lazily():
+    from guide_arc.app.services import copy_jobs
 
 
 class LostLibraryBox(QMessageBox):
@@ -67,9 +69,9 @@ class LostLibraryBox(QMessageBox):
         if way == "again":
             self._opened()
         elif way == "new":
-            self._start("Making a library", later(f"{JOBS}:make_new", self._folder))
+            self._start("Making a library", alone(copy_jobs.make_new, self._folder))
         elif way == "list":
-            self._start("Listing the recordings anew", later(f"{JOBS}:list_anew", self._folder))
+            self._start("Listing the recordings anew", alone(copy_jobs.list_anew, self._folder))
         elif way == "restore":
             self._ask_which()
         else:
@@ -84,10 +86,8 @@ class LostLibraryBox(QMessageBox):
         dialog.open()
 
     def _bring_back(self, backup: Path) -> None:
-        self._start("Bringing the backup back", later(f"{JOBS}:bring_back", self._folder, backup))
+        self._start("Bringing the backup back", alone(copy_jobs.bring_back, self._folder, backup))
 
-    def _start(self, words: str, work: Callable[..., object]) -> None:
+    def _start(self, words: str, work: Alone[object]) -> None:
         opened = self._opened
-        self._app.start(
-            Job(words, work, "open-library", "now", needs_library=False), lambda _made: opened()
-        )
+        self._app.start(Job(words, work, "open-library", "now"), lambda _made: opened())

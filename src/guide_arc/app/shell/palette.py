@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from guide_arc.app.contract.command import Command
+from guide_arc.app.contract.command import Action
 from guide_arc.app.contract.registry import Registry
 from guide_arc.app.widgets.panels import scrolled
 
@@ -26,11 +26,11 @@ from guide_arc.app.widgets.panels import scrolled
 class Palette(QDialog):
     """Type a few letters, press Enter."""
 
-    def __init__(self, parent: QWidget, usable: Sequence[Command]) -> None:
+    def __init__(self, parent: QWidget, usable: Sequence[Action]) -> None:
         super().__init__(parent)
         self.setWindowTitle("All commands")
         self.setMinimumSize(460, 420)
-        self.chosen: Command | None = None
+        self.chosen: Action | None = None
         self._usable = list(usable)
         self.field = QLineEdit()
         self.field.setPlaceholderText("What do you want to do?")
@@ -86,7 +86,7 @@ class KeysPage(QDialog):
         grid.setVerticalSpacing(3)
         grid.setHorizontalSpacing(18)
         groups: dict[str | None, str] = {None: "Everywhere"}
-        groups.update((e.id, f"In {e.words}") for e in registry.entries.values())
+        groups.update((d.about.id, f"In {d.about.words}") for d in registry.doors.values())
         row = 0
         for place, words in groups.items():
             commands = [c for c in registry if c.place == place]
@@ -109,7 +109,7 @@ class KeysPage(QDialog):
         box.addWidget(buttons)
 
     @staticmethod
-    def _line(grid: QGridLayout, row: int, command: Command) -> None:
+    def _line(grid: QGridLayout, row: int, command: Action) -> None:
         name = QLabel(command.words.rstrip("…"))
         keys = QLabel(" or ".join(command.keys) or "–")
         keys.setObjectName("guide")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, Final
+from typing import Final
 
 from PyQt6.QtCore import QEvent, QEventLoop, Qt, QTimer
 from PyQt6.QtGui import (
@@ -27,24 +27,29 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from guide_arc.app.contract.command import Command
-from guide_arc.app.contract.job import resolve
-from guide_arc.app.contract.place import PlaceEntry
+from guide_arc.app.contract.command import Action
+from guide_arc.app.contract.destination import Destination
+from guide_arc.app.contract.place import Door, Place
 from guide_arc.app.contract.registry import Registry
 from guide_arc.app.contract.signal import silence
 from guide_arc.app.look import theme
-from guide_arc.app.services.program import Program
 from guide_arc.app.shell.about import ABOUT
 from guide_arc.app.shell.actions import Actions
 from guide_arc.app.shell.commands import commands_of
 from guide_arc.app.shell.header import Header
+from guide_arc.app.shell.needs import ShellNeeds
 from guide_arc.app.shell.not_kept import NotKept
 from guide_arc.app.shell.work_bar import WorkBar
 from guide_arc.core.model.errors import BadInput
+from guide_arc.lazily import lazily
 from guide_arc.library.errors import LostLibrary
 
-if TYPE_CHECKING:
+with lazily():
+    from guide_arc.app.shell.lost_library import LostLibraryBox
+    from guide_arc.app.shell.palette import KeysPage, Palette
+    from guide_arc.app.shell.restore_dialog import RestoreDialog
     from guide_arc.app.shell.trouble import Trouble
+
 
 _SAID_MS: Final = 6000
 _RAIL_WIDE: Final = 92
@@ -53,19 +58,18 @@ _USUAL: Final = (1280, 800)
 
 
 class Shell(QMainWindow):
-    """One program in one window. The first of the entries is where it starts and where Escape
+    """One program in one window. The first of the doors is where it starts and where Escape
     leads."""
 
-    def __init__(self, program: Program, entries: Sequence[PlaceEntry]) -> None:
+    def __init__(self, program: ShellNeeds, doors: Sequence[Door]) -> None:
         super().__init__()
         self.program = program
         self.mode: theme.Mode = program.settings.value("mode", "system")
-        program.colours = theme.apply(_application(), self.mode)
+        program.recolour(theme.apply(_application(), self.mode))
         self._trouble: Trouble | None = None
-        self.registry = Registry(entries, commands_of(self))
-        self.home = entries[0].id
+        self.registry = Registry(doors, self._visit_anew, commands_of(self))
+        self.home = doors[0].about.id
         self.place_id = self.home
-        self.places: dict[str, Any] = {}
         self._could_not_be_opened = False
         self._missed = ""
         self._first_picture: list[Callable[[], None]] = []
@@ -80,7 +84,7 @@ class Shell(QMainWindow):
         self.after_first_picture(self.refresh)
         program.said.connect(self.say)
         program.completed.connect(lambda: program.searching.ended.connect(self._search_ended))
-        program.went.connect(self.go)
+        program.went.connect(lambda to: self._go(self.registry.doors[to.place], to))
         program.refreshed.connect(self.refresh)
         program.broke.connect(self._tell)
         program.could_not_open.connect(self._could_not_open)
@@ -92,7 +96,7 @@ class Shell(QMainWindow):
         hints = QApplication.styleHints()
         if hints is not None:
             hints.colorSchemeChanged.connect(self._desktop_changed)
-        self._show_place(self.home, {})
+        self._show_place(self.registry.doors[self.home])
 
     # Building
 
@@ -103,7 +107,8 @@ class Shell(QMainWindow):
         rail.setContentsMargins(0, 0, 0, 0)
         rail.setSpacing(2)
         self.rail: dict[str, QPushButton] = {}
-        for entry in self.registry.entries.values():
+        for door in self.registry.doors.values():
+            entry = door.about
             button = QPushButton(entry.words)
             button.setObjectName("rail")
             button.setCheckable(True)
@@ -145,25 +150,32 @@ class Shell(QMainWindow):
     # Commands
 
     @property
-    def place(self) -> Any:
-        """The place that is shown."""
-        return self.places[self.place_id]
+    def places(self) -> dict[str, Place]:
+        """The places that were made so far."""
+        made = {id: door.place for id, door in self.registry.doors.items()}
+        return {id: place for id, place in made.items() if place is not None}
 
-    def run(self, command: Command) -> None:
-        if not self.acts.usable(command, self.place_id, self.place):
+    @property
+    def place(self) -> Place:
+        """The place that is shown."""
+        return self.registry.doors[self.place_id].make()
+
+    def run(self, command: Action) -> None:
+        if not self.acts.usable(command, self.place_id):
             return
         try:
-            command.run(self.program, self.place)
+            command.run()
         except BadInput as error:
             self.say(str(error))
         self.refresh()
 
     def refresh(self) -> None:
         """Header, and which commands can be used now."""
-        if self.place_id not in self.places:
+        place = self.registry.doors[self.place_id].place
+        if place is None:
             return
-        self.acts.refresh(self.place_id, self.place)
-        self.header.show_parts(self.place.header())
+        self.acts.refresh(self.place_id)
+        self.header.show_parts(place.header())
         history = self.program.history
         for id, words, verb in (
             ("edit.undo", history.undo_words, "Undo"),
@@ -173,44 +185,48 @@ class Shell(QMainWindow):
 
     # Places
 
-    def go(self, place: str, what: dict[str, Any]) -> None:
+    def _go(self, door: Door, to: Destination | None = None) -> None:
         """Show a place; one that needs the core waits until that is loaded."""
-        entry = self.registry.entries[place]
-        if entry.needs_core and not self.program.library.ready:
+        if door.about.needs_core and not self.program.library.ready:
             self.say("One moment…")
-            self.program.library.when_ready(lambda: self._show_place(place, what))
+            self.program.library.when_ready(lambda: self._show_place(door, to))
         else:
-            self._show_place(place, what)
+            self._show_place(door, to)
+
+    def _visit_anew(self, place: str) -> None:
+        """The user goes to a place by its key: what was said in another one is not about it."""
+        self.say("")
+        self._go(self.registry.doors[place])
 
     def _visit(self, place: str) -> None:
         """The user goes to a place by its button: what was said in another one is not about it."""
         if place != self.place_id:
             self.say("")
-        self.go(place, {})
+        self._go(self.registry.doors[place])
 
     def _make_early(self) -> None:
         """The places that are to open at once."""
-        for entry in self.registry.entries.values():
-            if entry.early and self.program.library.ready:
-                self._made(entry)
+        for door in self.registry.doors.values():
+            if door.about.early and self.program.library.ready:
+                self._made(door)
 
-    def _made(self, entry: PlaceEntry) -> Any:
-        if entry.id not in self.places:
-            made = resolve(entry.loads)(self.program)
-            self.places[entry.id] = made
+    def _made(self, door: Door) -> QWidget:
+        new = door.place is None
+        made = door.make()
+        assert isinstance(made, QWidget), f"{door.about.id} is no widget"
+        if new:
             self.stack.addWidget(made)
-        return self.places[entry.id]
+        return made
 
-    def _show_place(self, id: str, what: dict[str, Any]) -> None:
-        entry = self.registry.entries[id]
-        self._made(entry)
-        before, place = self.places.get(self.place_id), self.places[id]
-        if before is not None and before is not place:
+    def _show_place(self, door: Door, to: Destination | None = None) -> None:
+        shown = self._made(door)
+        before = self.registry.doors[self.place_id].place
+        if before is not None and before is not door.place:
             before.leave()
-        self.place_id = id
-        self.stack.setCurrentWidget(place)
-        place.enter(**what)
-        self.hints.setText(entry.hints)
+        self.place_id = door.about.id
+        self.stack.setCurrentWidget(shown)
+        door.enter(to)
+        self.hints.setText(door.about.hints)
         for name, button in self.rail.items():
             button.setChecked(name == self.place_id)
         self.refresh()
@@ -219,7 +235,7 @@ class Shell(QMainWindow):
 
     def _tell(self, error: BaseException) -> None:
         if self._trouble is None:
-            self._trouble = resolve("guide_arc.app.shell.trouble:Trouble")(self)
+            self._trouble = Trouble(self)
         self._trouble.tell(error)
 
     # The foot
@@ -248,8 +264,7 @@ class Shell(QMainWindow):
     def set_mode(self, mode: theme.Mode) -> None:
         self.mode = mode
         self.program.settings.setValue("mode", mode)
-        self.program.colours = theme.apply(_application(), mode)
-        self.program.recoloured.emit(self.program.colours)
+        self.program.recolour(theme.apply(_application(), mode))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -294,19 +309,18 @@ class Shell(QMainWindow):
     # Help
 
     def show_palette(self) -> None:
-        palette_of = resolve("guide_arc.app.shell.palette:Palette")
         usable = [
             c
             for c in self.registry
-            if self.acts.usable(c, self.place_id, self.place) and c.id != "help.palette"
+            if self.acts.usable(c, self.place_id) and c.id != "help.palette"
         ]
-        palette = palette_of(self, usable)
+        palette = Palette(self, usable)
         palette.accepted.connect(lambda: self.run(palette.chosen) if palette.chosen else None)
         palette.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         palette.open()
 
     def show_keys(self) -> None:
-        page = resolve("guide_arc.app.shell.palette:KeysPage")(self, self.registry)
+        page = KeysPage(self, self.registry)
         page.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         page.open()
 
@@ -333,8 +347,7 @@ class Shell(QMainWindow):
     def _could_not_open(self, error: Exception) -> None:
         self._could_not_be_opened = True
         if isinstance(error, LostLibrary):
-            make = resolve("guide_arc.app.shell.lost_library:LostLibraryBox")
-            make(self, self.program, error, self._open_again, self._give_up).open()
+            LostLibraryBox(self, self.program, error, self._open_again, self._give_up).open()
         else:
             QMessageBox.critical(self, "Guide Arc", str(error))
             self._give_up()
@@ -347,9 +360,7 @@ class Shell(QMainWindow):
         QApplication.exit(2)
 
     def ask_to_restore(self) -> None:
-        dialog = resolve("guide_arc.app.shell.restore_dialog:RestoreDialog")(
-            self, self.program.library.folder
-        )
+        dialog = RestoreDialog(self, self.program.library.folder)
         dialog.accepted.connect(lambda: self.program.library.bring_back(dialog.chosen))
         dialog.open()
 
@@ -368,9 +379,6 @@ class Shell(QMainWindow):
         poll.start(5)
         loop.exec()
         QApplication.processEvents()
-
-    def close_quietly(self) -> None:
-        self.close()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         keeper = self.program.keeper

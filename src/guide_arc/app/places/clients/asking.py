@@ -7,18 +7,22 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
-from guide_arc.app.contract.job import Job, later
+from guide_arc.app.contract.job import Job, on_library
 from guide_arc.app.places.clients.known_dialog import KnownDialog
-from guide_arc.app.places.clients.model import JOBS, ClientsModel
-from guide_arc.app.services.program import Program
+from guide_arc.app.places.clients.model import ClientsModel
+from guide_arc.app.places.clients.needs import ClientsNeeds
 from guide_arc.core.model.client import Client
 from guide_arc.formats.file_names import file_name_part
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import client_jobs
 
 
 class ClientQuestions:
     """Dialogs over the place's window."""
 
-    def __init__(self, program: Program, model: ClientsModel, place: QWidget) -> None:
+    def __init__(self, program: ClientsNeeds, model: ClientsModel, place: QWidget) -> None:
         self.program, self.model, self.place = program, model, place
 
     def _window(self) -> QWidget:
@@ -100,7 +104,10 @@ class ClientQuestions:
             self.write_report(Path(target))
 
     def write_report(self, target: Path) -> None:
-        work = later(f"{JOBS}:write_report", self.model.chosen, None, target)
+        name = self.model.chosen
+        if name is None:
+            return
+        work = on_library(client_jobs.write_report, name, None, target)
         self.program.start(
             Job("Writing the report", work, "report"),
             lambda written: self.program.say(f"The report is in {written}."),
@@ -114,7 +121,10 @@ class ClientQuestions:
             self.export_to(Path(folder))
 
     def export_to(self, folder: Path) -> None:
-        work = later(f"{JOBS}:export_client", self.model.chosen, folder)
+        name = self.model.chosen
+        if name is None:
+            return
+        work = on_library(client_jobs.export_client, name, folder)
         self.program.start(
             Job("Exporting", work, "export-client"),
             lambda count: self.program.say(f"{count} sets and all that is known are in {folder}."),

@@ -2,17 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from datetime import date
-from typing import TYPE_CHECKING, Any, Final
+from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.command import Command
 
 if TYPE_CHECKING:
     from guide_arc.app.places.clients.place import ClientsPlace
-    from guide_arc.app.services.program import Program
-
-    Run = Callable[[Program, ClientsPlace], None]
 
 
 def _some(place: ClientsPlace) -> bool:
@@ -23,20 +19,18 @@ def _set(place: ClientsPlace) -> bool:
     return place.model.chosen_set is not None
 
 
-def _place(act: Callable[[ClientsPlace], Any]) -> Run:
-    return lambda _program, place: act(place)
+def _earlier(place: ClientsPlace) -> bool:
+    return place.model.sheet is not None and place.model.sheet.untold > 0
 
 
-P = "clients"
-COMMANDS: Final = (
+COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
     Command(
         "clients.previous",
         "Previous client",
         "Clients",
         ("Up",),
         "The client above",
-        _place(lambda p: p.model.step_client(-1)),
-        P,
+        lambda p: p.model.step_client(-1),
     ),
     Command(
         "clients.next",
@@ -44,8 +38,7 @@ COMMANDS: Final = (
         "Clients",
         ("Down",),
         "The client below",
-        _place(lambda p: p.model.step_client(1)),
-        P,
+        lambda p: p.model.step_client(1),
     ),
     Command(
         "clients.earlier",
@@ -53,8 +46,7 @@ COMMANDS: Final = (
         "Clients",
         ("Left",),
         "The set, week or month before",
-        _place(lambda p: p.model.step_column(-1)),
-        P,
+        lambda p: p.model.step_column(-1),
         _set,
     ),
     Command(
@@ -63,8 +55,7 @@ COMMANDS: Final = (
         "Clients",
         ("Right",),
         "The set, week or month after",
-        _place(lambda p: p.model.step_column(1)),
-        P,
+        lambda p: p.model.step_column(1),
         _set,
     ),
     Command(
@@ -73,8 +64,7 @@ COMMANDS: Final = (
         "Clients",
         ("Tab",),
         "Another exercise of this client",
-        _place(lambda p: p.model.step_exercise(1)),
-        P,
+        lambda p: p.model.step_exercise(1),
         _some,
     ),
     Command(
@@ -83,8 +73,7 @@ COMMANDS: Final = (
         "Clients",
         ("Shift+Tab",),
         "The exercise before this one",
-        _place(lambda p: p.model.step_exercise(-1)),
-        P,
+        lambda p: p.model.step_exercise(-1),
         _some,
     ),
     Command(
@@ -93,8 +82,7 @@ COMMANDS: Final = (
         "Clients",
         ("Return", "Enter"),
         "Review the chosen set",
-        _place(lambda p: p.open_chosen()),
-        P,
+        lambda p: p.open_chosen(),
         _set,
     ),
     Command(
@@ -103,8 +91,7 @@ COMMANDS: Final = (
         "Clients",
         ("X",),
         "Mark a set; on another one, both side by side",
-        _place(lambda p: p.model.against()),
-        P,
+        lambda p: p.model.against(),
         _set,
     ),
     Command(
@@ -113,8 +100,7 @@ COMMANDS: Final = (
         "View",
         ("M",),
         "A column for each set, week or month",
-        _place(lambda p: p.model.next_grain()),
-        P,
+        lambda p: p.model.next_grain(),
         _some,
     ),
     Command(
@@ -123,8 +109,7 @@ COMMANDS: Final = (
         "Clients",
         ("C",),
         "Go through the cues that were given",
-        _place(lambda p: p.model.step_cue()),
-        P,
+        lambda p: p.model.step_cue(),
         _some,
     ),
     Command(
@@ -133,8 +118,7 @@ COMMANDS: Final = (
         "Clients",
         ("B",),
         "The set in which the chosen cue was given beside the one after it",
-        _place(lambda p: p.model.before_and_after()),
-        P,
+        lambda p: p.model.before_and_after(),
         lambda p: _some(p) and p.model.chosen_cue is not None,
     ),
     Command(
@@ -143,8 +127,7 @@ COMMANDS: Final = (
         "Clients",
         ("W",),
         "Other words for the chosen cue",
-        _place(lambda p: p.asking.ask_for_words()),
-        P,
+        lambda p: p.asking.ask_for_words(),
         lambda p: _some(p) and p.model.chosen_cue is not None,
     ),
     Command(
@@ -153,8 +136,7 @@ COMMANDS: Final = (
         "Clients",
         ("G",),
         "Goals, weak regions, sore places, weights, room",
-        _place(lambda p: p.asking.ask_what_is_known()),
-        P,
+        lambda p: p.asking.ask_what_is_known(),
         _some,
     ),
     Command(
@@ -163,8 +145,7 @@ COMMANDS: Final = (
         "Clients",
         (),
         "Poor sleep, or sore all over: two such days in a week make the next doses easier",
-        _place(lambda p: p.model.tired_on(date.today())),
-        P,
+        lambda p: p.model.tired_on(date.today()),
         _some,
     ),
     Command(
@@ -173,8 +154,7 @@ COMMANDS: Final = (
         "Clients",
         ("N",),
         "Somebody new",
-        _place(lambda p: p.asking.ask_for_new()),
-        P,
+        lambda p: p.asking.ask_for_new(),
     ),
     Command(
         "clients.join",
@@ -182,8 +162,7 @@ COMMANDS: Final = (
         "Clients",
         (),
         "Two names for one person become one client",
-        _place(lambda p: p.asking.ask_to_join()),
-        P,
+        lambda p: p.asking.ask_to_join(),
         _some,
     ),
     Command(
@@ -192,9 +171,8 @@ COMMANDS: Final = (
         "Clients",
         (),
         "Sets of an older program take part again",
-        _place(lambda p: p.model.measure_untold()),
-        P,
-        lambda p: _some(p) and p.model.sheet.untold > 0,
+        lambda p: p.model.measure_untold(),
+        _earlier,
     ),
     Command(
         "clients.report",
@@ -202,8 +180,7 @@ COMMANDS: Final = (
         "File",
         ("Ctrl+P",),
         "This client's progress as PDF and HTML",
-        _place(lambda p: p.asking.ask_for_report()),
-        P,
+        lambda p: p.asking.ask_for_report(),
         _some,
     ),
     Command(
@@ -212,8 +189,7 @@ COMMANDS: Final = (
         "File",
         (),
         "What is known, every set and the years, into a folder",
-        _place(lambda p: p.asking.ask_to_export()),
-        P,
+        lambda p: p.asking.ask_to_export(),
         _some,
     ),
     Command(
@@ -222,8 +198,7 @@ COMMANDS: Final = (
         "Edit",
         ("Delete",),
         "The client with every set; undo until the program closes",
-        _place(lambda p: p.asking.ask_to_erase()),
-        P,
+        lambda p: p.asking.ask_to_erase(),
         _some,
     ),
     Command(
@@ -232,7 +207,6 @@ COMMANDS: Final = (
         "Edit",
         ("/", "Ctrl+F"),
         "Find by name",
-        _place(lambda p: p.go_to_search()),
-        P,
+        lambda p: p.go_to_search(),
     ),
 )

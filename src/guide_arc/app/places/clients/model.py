@@ -6,32 +6,36 @@ from dataclasses import replace
 from datetime import date
 from typing import TYPE_CHECKING, Final
 
-from guide_arc.app.contract.job import Job, later
+from guide_arc.app.contract.job import Job, on_library
 from guide_arc.app.contract.signal import Signal
+from guide_arc.app.services.destinations import ToClients, ToReview
 from guide_arc.app.services.recorded_step import RecordedStep, tell
 from guide_arc.core.model.client import Client
 from guide_arc.core.planning.cues import Followed, other_words
 from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.drawings.course_sheet import Column, Grain, columns_of
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import client_jobs
 
 if TYPE_CHECKING:
-    from guide_arc.app.services.program import Program
+    from guide_arc.app.places.clients.needs import ClientsNeeds
     from guide_arc.library.changes import Changes
     from guide_arc.library.client_sheet import ClientSheet
     from guide_arc.library.clients import ClientSummary
     from guide_arc.library.undoing import Done
 
-JOBS: Final = "guide_arc.app.services.client_jobs"
 _GRAINS: Final[tuple[Grain, ...]] = ("sets", "weeks", "months")
 
 
 class ClientsModel:
     """listed : other clients in the list; shown : another page, or another thing chosen on it"""
 
-    listed = Signal()
-    shown = Signal()
+    listed: Signal[()] = Signal()
+    shown: Signal[()] = Signal()
 
-    def __init__(self, program: Program) -> None:
+    def __init__(self, program: ClientsNeeds) -> None:
         self._program = program
         self.every: tuple[ClientSummary, ...] = ()
         self.words = ""
@@ -58,7 +62,7 @@ class ClientsModel:
             self.listed.emit()
             self._read()
 
-        self._program.start(Job("", later(f"{JOBS}:read_clients"), "clients", "now"), came)
+        self._program.start(Job("", on_library(client_jobs.read_clients), "clients", "now"), came)
 
     @property
     def rows(self) -> tuple[ClientSummary, ...]:
@@ -95,7 +99,7 @@ class ClientsModel:
             self.shown.emit()
             self._program.changed()
             return
-        work = later(f"{JOBS}:read_page", self.chosen, self.standard)
+        work = on_library(client_jobs.read_page, self.chosen, self.standard)
         self._program.start(Job("", work, "client-sheet", "now"), self._came)
 
     def _came(self, sheet: ClientSheet) -> None:
@@ -198,7 +202,7 @@ class ClientsModel:
 
     def _side_by_side(self, shown: int, ghost: int) -> None:
         self._program.measuring.look_up(
-            shown, lambda opened: self._program.go("review", opened=opened, ghost=ghost), "open"
+            shown, lambda opened: self._program.go(ToReview(opened, ghost=ghost)), "open"
         )
 
     # Words
@@ -226,7 +230,7 @@ class ClientsModel:
         if cue is None or name is None or not words:
             return
         check = cue.said.key.split("/")[0]
-        job = Job("", later(f"{JOBS}:keep_words", name, check, words), lane="now")
+        job = Job("", on_library(client_jobs.keep_words, name, check, words), lane="now")
 
         def done(changes: Changes) -> None:
             self.refresh()
@@ -246,7 +250,7 @@ class ClientsModel:
             self.refresh()
 
         step = RecordedStep(self._program.library, changes, shown)
-        self._program.did(step.step(words, "clients"))
+        self._program.did(step.step(words, ToClients()))
 
     @property
     def own_words(self) -> dict[str, str]:
@@ -277,7 +281,7 @@ class ClientsModel:
         self._store(client, None)
 
     def _store(self, client: Client, before: Client | None) -> None:
-        job = Job("", later(f"{JOBS}:keep_client", client, before), lane="now")
+        job = Job("", on_library(client_jobs.keep_client, client, before), lane="now")
         words = f"New client {client.name}" if before is None else f"What is known of {client.name}"
 
         def done(answer: Done[str]) -> None:
@@ -298,7 +302,9 @@ class ClientsModel:
         name = self.chosen
         if name is None:
             return
-        job = Job("Joining two clients", later(f"{JOBS}:join_clients", name, into), lane="now")
+        job = Job(
+            "Joining two clients", on_library(client_jobs.join_clients, name, into), lane="now"
+        )
 
         def done(answer: Done[list[int]]) -> None:
             self.chosen = into
@@ -313,7 +319,7 @@ class ClientsModel:
         name = self.chosen
         if name is None:
             return
-        job = Job("Erasing the client", later(f"{JOBS}:take_client_out", name), lane="now")
+        job = Job("Erasing the client", on_library(client_jobs.take_client_out, name), lane="now")
 
         def done(changes: Changes) -> None:
             tell(self._program.library, changes)
@@ -329,7 +335,7 @@ class ClientsModel:
         """Sets whose review an older program computed are measured anew."""
         if self.chosen is None:
             return
-        work = later(f"{JOBS}:measure_untold", self.chosen)
+        work = on_library(client_jobs.measure_untold, self.chosen)
         self._program.start(
             Job("Measuring earlier sets anew", work, "untold"), lambda _count: self.refresh()
         )

@@ -4,7 +4,7 @@ beside it."""
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
@@ -20,11 +20,13 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.places.clients.asking import ClientQuestions
 from guide_arc.app.places.clients.client_card import ClientCard
 from guide_arc.app.places.clients.model import ClientsModel
+from guide_arc.app.places.clients.needs import ClientsNeeds
 from guide_arc.app.places.clients.sheets import CourseView, CuesView, FeltView, WeeksView
-from guide_arc.app.services.program import Program
+from guide_arc.app.services.destinations import ToClients
 from guide_arc.app.widgets.panels import heading, panel, scrolled
 from guide_arc.core.model.client import Client
 from guide_arc.drawings.days import day_words
@@ -34,7 +36,7 @@ if TYPE_CHECKING:
     from guide_arc.library.client_sheet import ClientSheet
 
 
-def make(program: Program) -> ClientsPlace:
+def make(program: ClientsNeeds) -> ClientsPlace:
     place = ClientsPlace(program)
     program.recoloured.connect(place.set_colours)
     program.library.changed.connect(place.sets_changed)
@@ -47,7 +49,7 @@ def make(program: Program) -> ClientsPlace:
 class ClientsPlace(QWidget):
     """Choosing a client and an exercise; reading how it goes; changing what is known."""
 
-    def __init__(self, program: Program) -> None:
+    def __init__(self, program: ClientsNeeds) -> None:
         super().__init__()
         self.program, self.model = program, ClientsModel(program)
         self.asking = ClientQuestions(program, self.model, self)
@@ -140,23 +142,23 @@ class ClientsPlace(QWidget):
 
     # As the shell sees it
 
-    def enter(self, client: str | None = None, standard: str | None = None, **_what: Any) -> None:
+    def enter(self, to: ToClients) -> None:
         self.here = True
-        if client is not None:
-            self.model.choose(client, standard)
+        if to.client is not None:
+            self.model.choose(to.client, to.standard)
         self.model.refresh()
         self.setFocus()
 
     def leave(self) -> None:
         self.here = False
 
-    def header(self) -> Mapping[str, str]:
+    def header(self) -> HeaderParts:
         sheet = self.model.sheet
         if sheet is None:
-            return {
-                "title": "Clients",
-                "position": f"{len(self.model.every)} clients" if self.model.every else "",
-            }
+            return HeaderParts(
+                title="Clients",
+                position=f"{len(self.model.every)} clients" if self.model.every else "",
+            )
         client = sheet.client
         facts = [client.goals] if client.goals else []
         if client.stature_m:
@@ -166,11 +168,11 @@ class ClientsPlace(QWidget):
         summary = next((c for c in self.model.every if c.name == client.name), None)
         sets = summary.sets if summary else 0
         wait = f", {summary.waiting} waiting" if summary and summary.waiting else ""
-        return {
-            "title": client.name,
-            "what": " · ".join(facts),
-            "position": f"{sets} set{'' if sets == 1 else 's'}{wait}",
-        }
+        return HeaderParts(
+            title=client.name,
+            what=" · ".join(facts),
+            position=f"{sets} set{'' if sets == 1 else 's'}{wait}",
+        )
 
     # What is shown
 

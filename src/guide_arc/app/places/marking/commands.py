@@ -3,33 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any, Final
+from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.command import Command
 
 if TYPE_CHECKING:
     from guide_arc.app.places.marking.model import MarkingModel
     from guide_arc.app.places.marking.place import MarkingPlace
-    from guide_arc.app.services.program import Program
-
-    Run = Callable[[Program, MarkingPlace], None]
 
 
 def _open(place: MarkingPlace) -> bool:
     return place.model.record is not None
 
 
-def _model(act: Callable[[MarkingModel], Any]) -> Run:
+def _model(act: Callable[[MarkingModel], object]) -> Callable[[MarkingPlace], object]:
     """Something that the model does by itself."""
-    return lambda _program, place: act(place.model)
+    return lambda place: act(place.model)
 
 
-def _place(act: Callable[[MarkingPlace], Any]) -> Run:
-    """Something that the place does."""
-    return lambda _program, place: act(place)
-
-
-def _meant(number: int) -> Command:
+def _meant(number: int) -> Command[MarkingPlace]:
     """One of the people in view, by their number."""
     return Command(
         f"marking.meant-{number}",
@@ -38,13 +30,11 @@ def _meant(number: int) -> Command:
         (str(number),),
         "Of several people in view, this one is meant",
         _model(lambda m: m.mean(number - 1)),
-        P,
         lambda place: len(place.model.people) >= number,
     )
 
 
-P = "marking"
-COMMANDS: Final = (
+COMMANDS: Final[tuple[Command[MarkingPlace], ...]] = (
     *(_meant(number) for number in (1, 2, 3, 4)),
     Command(
         "marking.review",
@@ -52,8 +42,7 @@ COMMANDS: Final = (
         "Go",
         ("Return",),
         "Go to what was found, where something was",
-        _place(lambda p: p.go_to_review()),
-        P,
+        lambda p: p.go_to_review(),
         _open,
     ),
     Command(
@@ -62,8 +51,7 @@ COMMANDS: Final = (
         "Landmarks",
         ("Ctrl+Return",),
         "Find every marked point in the whole clip",
-        _place(lambda p: p.follow_marks()),
-        P,
+        lambda p: p.follow_marks(),
         _open,
     ),
     Command(
@@ -73,7 +61,6 @@ COMMANDS: Final = (
         (".", "Right"),
         "One frame on",
         _model(lambda m: m.step(1)),
-        P,
         _open,
     ),
     Command(
@@ -83,7 +70,6 @@ COMMANDS: Final = (
         (",", "Left"),
         "One frame back",
         _model(lambda m: m.step(-1)),
-        P,
         _open,
     ),
     Command(
@@ -93,7 +79,6 @@ COMMANDS: Final = (
         ("Down",),
         "The next point to mark",
         _model(lambda m: m.step_point(1)),
-        P,
         _open,
     ),
     Command(
@@ -103,7 +88,6 @@ COMMANDS: Final = (
         ("Up",),
         "The point before",
         _model(lambda m: m.step_point(-1)),
-        P,
         _open,
     ),
     Command(
@@ -113,7 +97,6 @@ COMMANDS: Final = (
         ("Backspace",),
         "Take the chosen point's mark on this frame away",
         _model(lambda m: m.remove()),
-        P,
         _open,
     ),
     Command(
@@ -123,7 +106,6 @@ COMMANDS: Final = (
         ("Q",),
         "The next place where the tracker doubts",
         _model(lambda m: m.next_doubt()),
-        P,
         _open,
     ),
     Command(
@@ -133,7 +115,6 @@ COMMANDS: Final = (
         ("Shift+Q",),
         "The doubt before",
         _model(lambda m: m.next_doubt(-1)),
-        P,
         _open,
     ),
     Command(
@@ -143,7 +124,6 @@ COMMANDS: Final = (
         ("Ctrl+1",),
         "Draw a line of known length: scale",
         _model(lambda m: m.use("length")),
-        P,
         _open,
     ),
     Command(
@@ -153,7 +133,6 @@ COMMANDS: Final = (
         ("Ctrl+2",),
         "Draw along what is truly upright",
         _model(lambda m: m.use("plumb")),
-        P,
         _open,
     ),
     Command(
@@ -163,7 +142,6 @@ COMMANDS: Final = (
         ("Ctrl+3",),
         "Draw along what is truly level",
         _model(lambda m: m.use("level")),
-        P,
         _open,
     ),
     Command(
@@ -173,7 +151,6 @@ COMMANDS: Final = (
         ("Ctrl+4",),
         "Draw a box about the person meant",
         _model(lambda m: m.use("person")),
-        P,
         _open,
     ),
     Command(
@@ -182,8 +159,7 @@ COMMANDS: Final = (
         "View",
         ("+", "="),
         "Larger; the wheel does it as well",
-        _place(lambda p: p.view.zoom_by(1.25)),
-        P,
+        lambda p: p.view.zoom_by(1.25),
         _open,
     ),
     Command(
@@ -192,8 +168,7 @@ COMMANDS: Final = (
         "View",
         ("-",),
         "Smaller",
-        _place(lambda p: p.view.zoom_by(0.8)),
-        P,
+        lambda p: p.view.zoom_by(0.8),
         _open,
     ),
     Command(
@@ -202,8 +177,7 @@ COMMANDS: Final = (
         "View",
         ("0",),
         "The whole picture again",
-        _place(lambda p: p.view.zoom_away()),
-        P,
+        lambda p: p.view.zoom_away(),
         _open,
     ),
 )

@@ -5,13 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task, later
-from guide_arc.app.services.open_library import JOBS
-from guide_arc.app.services.program import Program
+from guide_arc.app.contract.job import Job, Task, on_library
+from guide_arc.app.places.marking.needs import MarkingNeeds
 from guide_arc.core.model.marks import Marks
+from guide_arc.lazily import lazily
 from guide_arc.library.clip_sets import ClipSets
 from guide_arc.library.merging import Merged
 from guide_arc.library.store import Library
+
+with lazily():
+    from guide_arc.app.services import set_jobs
 
 Joined = Callable[[Marks, Merged[Marks]], None]
 
@@ -19,7 +22,7 @@ Joined = Callable[[Marks, Merged[Marks]], None]
 class ProgramDesk:
     """Marks go to the keeper; what they measure anew, to the runner."""
 
-    def __init__(self, program: Program) -> None:
+    def __init__(self, program: MarkingNeeds) -> None:
         self._program = program
         # The marks of each clip as the library last had them from here, and how its picture is
         # shown: what another window did meanwhile shows by it.
@@ -65,7 +68,7 @@ class ProgramDesk:
             if measured_anew:
                 self._program.library.changed.emit(frozenset({set_id}))
 
-        work = later(f"{JOBS}:keep_marks", set_id, marks, since, self._mirrored.get(set_id))
+        work = on_library(set_jobs.keep_marks, set_id, marks, since, self._mirrored.get(set_id))
         job = Job("", work, lane="now")
         return Task(job, done)
 

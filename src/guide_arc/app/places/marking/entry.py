@@ -6,14 +6,20 @@ from typing import Final
 
 from guide_arc.app.contract.place import PlaceEntry
 from guide_arc.app.places.marking.commands import COMMANDS
+from guide_arc.app.services.destinations import ToMarking
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.places.marking.place import MarkingPlace, make
 
 MARKING: Final = PlaceEntry(
-    "marking",
     "Marks",
     "F6",
     "click mark    drag move    wheel zoom    , . frame    Q look again    Backspace take away   "
     " Ctrl+Enter follow    F3 review    Escape queue    F1 keys",
-    "guide_arc.app.places.marking.place:make",
-    COMMANDS,
-    "Joints and kit on the clip's picture",
+    start=ToMarking(),
+    make=make,
+    enter=MarkingPlace.enter,
+    commands=COMMANDS,
+    help="Joints and kit on the clip's picture",
 )

@@ -9,17 +9,21 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox
 
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.job import Job, Task, on_library
 from guide_arc.app.places.marking.model import MarkingModel
-from guide_arc.app.services.clips import JOBS
-from guide_arc.app.services.program import Program
+from guide_arc.app.places.marking.needs import MarkingNeeds
+from guide_arc.app.services.destinations import ToMarking
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import clip_jobs
 
 
 class MirrorBox(QCheckBox):
     """Ticked, the clip's pictures are turned left to right, with all that was marked and found on
     them."""
 
-    def __init__(self, program: Program, model: MarkingModel) -> None:
+    def __init__(self, program: MarkingNeeds, model: MarkingModel) -> None:
         super().__init__("Filmed as in a mirror")
         self._program, self._model = program, model
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -46,17 +50,16 @@ class MirrorBox(QCheckBox):
             self._program.did(
                 Step(
                     "Filmed as in a mirror" if mirrored else "Filmed as it is",
-                    "marking",
+                    ToMarking(set_id=record.id),
                     partial(self._task, record.id, not mirrored),
                     partial(self._task, record.id, mirrored),
-                    {"set_id": record.id},
                 )
             )
 
         self._program.start(task.job, done)
 
     def _task(self, set_id: int, mirrored: bool) -> Task[Any]:
-        work = later(f"{JOBS}:turn_back", set_id, mirrored)
+        work = on_library(clip_jobs.turn_back, set_id, mirrored)
 
         def done(_none: None) -> None:
             self._program.library.changed.emit(frozenset({set_id}))

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Task
 from guide_arc.app.contract.signal import Signal
+from guide_arc.app.services.destinations import ToMarking
 from guide_arc.capture.tracking.people import Person
 from guide_arc.capture.video.clip import Clip
 from guide_arc.core.kinematics.calibrate import calibration_of
@@ -76,11 +77,11 @@ class Desk(Protocol):
 class MarkingModel:
     """The state of the marking place. meant : one of the people in view was said to be the one"""
 
-    opened = Signal()
-    changed = Signal()
-    moved = Signal()
-    refused = Signal()
-    meant = Signal()
+    opened: Signal[()] = Signal()
+    changed: Signal[()] = Signal()
+    moved: Signal[int] = Signal()
+    refused: Signal[str] = Signal()
+    meant: Signal[()] = Signal()
 
     def __init__(self, desk: Desk) -> None:
         self.desk = desk
@@ -371,7 +372,7 @@ class MarkingModel:
         self._put(marks)
         back = partial(self._swap, set_id, marks, before)
         again = partial(self._swap, set_id, before, marks)
-        self.desk.did(Step(words, "marking", back, again, {"set_id": set_id}))
+        self.desk.did(Step(words, ToMarking(set_id=set_id), back, again))
 
     def _swap(self, set_id: int, since: Marks, to: Marks) -> Task[Any] | str | None:
         """What a step changed of a clip's marks, taken back or done again; what came from another

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any, Final
+from typing import Final
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
@@ -19,22 +19,27 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from guide_arc.app.contract.job import Job, later
+from guide_arc.app.contract.job import Job, alone, on_library
+from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.contract.signal import silence
 from guide_arc.app.places.marking.desk import ProgramDesk
 from guide_arc.app.places.marking.length_dialog import LengthDialog
 from guide_arc.app.places.marking.mirror import MirrorBox
 from guide_arc.app.places.marking.model import MarkingModel, Tool
+from guide_arc.app.places.marking.needs import MarkingNeeds
 from guide_arc.app.places.marking.trackers import TRACKERS, TrackerButtons
 from guide_arc.app.places.marking.view import MarkingStrip, MarkingView
-from guide_arc.app.services.clips import JOBS as CLIP_JOBS
-from guide_arc.app.services.program import Program
+from guide_arc.app.services.destinations import ToMarking, ToQueue, ToReview
 from guide_arc.app.services.set_jobs import OpenedSet
 from guide_arc.app.widgets.view_words import VIEW_WORDS
 from guide_arc.core.kinematics.calibrate import calibration_of
 from guide_arc.core.model.marks import LineKind
 from guide_arc.drawings.days import day_words
 from guide_arc.drawings.marking import point_words
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import clip_jobs
 
 _TOOLS: Final[tuple[tuple[LineKind, str, str], ...]] = (
     (
@@ -65,7 +70,7 @@ _NEEDS: Final = (
 _BY_MODEL: Final = "pose model"
 
 
-def make(program: Program) -> MarkingPlace:
+def make(program: MarkingNeeds) -> MarkingPlace:
     place = MarkingPlace(program)
     program.recoloured.connect(place.set_colours)
     program.library.gone.connect(place.sets_gone)
@@ -76,7 +81,7 @@ def make(program: Program) -> MarkingPlace:
 class MarkingPlace(QWidget):
     """The picture with its strip to the left; points, calibration and trackers to the right."""
 
-    def __init__(self, program: Program) -> None:
+    def __init__(self, program: MarkingNeeds) -> None:
         super().__init__()
         self.program = program
         colours = program.colours
@@ -192,17 +197,13 @@ class MarkingPlace(QWidget):
 
     # As the shell sees it
 
-    def enter(
-        self, opened: OpenedSet | None = None, set_id: int | None = None, **_what: Any
-    ) -> None:
-        """With a clip that was opened, or by its set's number, or with the one that is marked or
-        chosen."""
+    def enter(self, to: ToMarking) -> None:
         self.shown = True
         self.setFocus()
-        if opened is not None:
-            self._open(opened)
+        if to.opened is not None:
+            self._open(to.opened)
             return
-        wanted = set_id if set_id is not None else self.program.sets.chosen
+        wanted = to.set_id if to.set_id is not None else self.program.sets.chosen
         record = self.model.record
         if wanted is not None and (record is None or record.id != wanted):
             self.program.measuring.open_marks(wanted)
@@ -210,17 +211,17 @@ class MarkingPlace(QWidget):
     def leave(self) -> None:
         self.shown = False
 
-    def header(self) -> Mapping[str, str]:
+    def header(self) -> HeaderParts:
         record = self.model.record
         if record is None or self.model.standard is None:
-            return {"title": "Marks", "position": "no clip is open"}
+            return HeaderParts(title="Marks", position="no clip is open")
         found = f"found by {record.tracked_by}" if record.tracked_by else "none found yet"
-        return {
-            "title": record.client,
-            "what": self.model.standard.name,
-            "when": f"{day_words(record.recorded)}, landmarks",
-            "position": found,
-        }
+        return HeaderParts(
+            title=record.client,
+            what=self.model.standard.name,
+            when=f"{day_words(record.recorded)}, landmarks",
+            position=found,
+        )
 
     def _open(self, opened: OpenedSet) -> None:
         frames = self.program.clips.frames(opened)
@@ -229,10 +230,10 @@ class MarkingPlace(QWidget):
                 opened.clip_missing or "This set came as landmarks; there is no clip to mark."
             )
             if self.model.record is None:
-                self.program.go("queue")
+                self.program.go(ToQueue())
             return
         self.program.sets.choose(opened.record.id)
-        self.program.settings.setValue("set", opened.record.id)
+        self.program.remembered.keep("set", str(opened.record.id))
         self._stature_m = opened.stature_m
         self.view.show_clip(frames)
         people = opened.search.people if opened.search.state == "asks" else ()
@@ -246,7 +247,7 @@ class MarkingPlace(QWidget):
             self.view.show_clip(None)
             self.model.close()
             if self.shown:
-                self.program.go("queue")
+                self.program.go(ToQueue())
 
     def go_to_review(self) -> None:
         record = self.model.record
@@ -271,9 +272,7 @@ class MarkingPlace(QWidget):
         """What each tracker would do, and why one can't, asked off the window's thread."""
         clip, marks = self.model.clip, self.model.marks
         if clip is not None:
-            job = Job(
-                "", later(f"{CLIP_JOBS}:offers", clip, marks), "offers", "now", needs_library=False
-            )
+            job = Job("", alone(clip_jobs.offers, clip, marks), "offers", "now")
             self.program.start(job, self.trackers.show_offers)
 
     def find_landmarks(self, name: str) -> None:
@@ -295,7 +294,7 @@ class MarkingPlace(QWidget):
 
         job = Job(
             TRACKERS[name][2],
-            later(f"{CLIP_JOBS}:find", set_id, name),
+            on_library(clip_jobs.find, set_id, name),
             key,
             stopped="Stopped; the landmarks are as they were.",
         )
@@ -315,7 +314,7 @@ class MarkingPlace(QWidget):
             )
         else:
             self.program.say("Followed without a doubt.")
-            self.program.go("review", opened=opened)
+            self.program.go(ToReview(opened))
 
     def follow_marks(self) -> None:
         """Follow what is marked, where something is."""

@@ -4,23 +4,25 @@ Without Qt."""
 from __future__ import annotations
 
 from datetime import date, timedelta
-from typing import TYPE_CHECKING, Final
+from typing import TYPE_CHECKING
 
-from guide_arc.app.contract.job import Job, later
+from guide_arc.app.contract.job import Job, on_library
 from guide_arc.core.planning.board import Card, Week
 from guide_arc.core.planning.plan import Plan, moved
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import plan_jobs
 
 if TYPE_CHECKING:
     from guide_arc.app.places.plan.model import PlanModel
-    from guide_arc.app.services.program import Program
-
-JOBS: Final = "guide_arc.app.services.plan_jobs"
+    from guide_arc.app.places.plan.needs import PlanNeeds
 
 
 class BoardModel:
     """shown : whether the weeks are looked at instead of one session"""
 
-    def __init__(self, plan: PlanModel, program: Program) -> None:
+    def __init__(self, plan: PlanModel, program: PlanNeeds) -> None:
         self._plan, self._program = plan, program
         self.shown = False
         self.weeks: tuple[Week, ...] = ()
@@ -54,7 +56,7 @@ class BoardModel:
             self._plan.tell()
 
         self._program.start(
-            Job("", later(f"{JOBS}:board", self._plan.client), "plan-board", "now"), came
+            Job("", on_library(plan_jobs.board, self._plan.client), "plan-board", "now"), came
         )
 
     def choose_day(self, day: date) -> None:
@@ -106,7 +108,7 @@ class BoardModel:
     def plan_weeks(self, count: int) -> None:
         if self._plan.client is None:
             return
-        work = later(f"{JOBS}:weeks", self._plan.client, count)
+        work = on_library(plan_jobs.weeks, self._plan.client, count)
 
         def came(plan: Plan) -> None:
             had = {s.on for s in self._plan.sheet.plan.sessions} if self._plan.sheet else set()

@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any, Final
+from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.command import Command
 
 if TYPE_CHECKING:
     from guide_arc.app.places.plan.place import PlanPlace
-    from guide_arc.app.services.program import Program
-
-    Run = Callable[[Program, PlanPlace], None]
 
 
 def _some(place: PlanPlace) -> bool:
@@ -34,17 +31,33 @@ def _board(place: PlanPlace) -> bool:
     return _some(place) and place.model.board.shown
 
 
-def _either(board: Callable[[PlanPlace], Any], session: Callable[[PlanPlace], Any]) -> Run:
+def _either(
+    board: Callable[[PlanPlace], object], session: Callable[[PlanPlace], object]
+) -> Callable[[PlanPlace], object]:
     """One key for one direction: on the board a day or a week, in a session a line or a weight."""
-    return lambda _program, place: (board if place.model.board.shown else session)(place)
+    return lambda place: (board if place.model.board.shown else session)(place)
 
 
-def _place(act: Callable[[PlanPlace], Any]) -> Run:
-    return lambda _program, place: act(place)
+def _changed(place: PlanPlace) -> bool:
+    line = place.model.chosen_line
+    return _line(place) and line is not None and line.changed
 
 
-P = "plan"
-COMMANDS: Final = (
+def _lasting(place: PlanPlace) -> bool:
+    line = place.model.chosen_line
+    return _line(place) and line is not None and not line.line.override.lasting.empty
+
+
+def _dropped(place: PlanPlace) -> bool:
+    sheet = place.model.sheet
+    return _session(place) and sheet is not None and bool(sheet.dropped)
+
+
+def _missed(place: PlanPlace) -> bool:
+    return place.model.sheet is not None and bool(place.model.sheet.missed)
+
+
+COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
     Command(
         "plan.previous",
         "Up",
@@ -52,7 +65,6 @@ COMMANDS: Final = (
         ("Up",),
         "The line above; on the board the week before",
         _either(lambda p: p.model.board.step_day(-7), lambda p: p.model.step_line(-1)),
-        P,
         _some,
     ),
     Command(
@@ -62,7 +74,6 @@ COMMANDS: Final = (
         ("Down",),
         "The line below; on the board the week after",
         _either(lambda p: p.model.board.step_day(7), lambda p: p.model.step_line(1)),
-        P,
         _some,
     ),
     Command(
@@ -72,7 +83,6 @@ COMMANDS: Final = (
         ("Left",),
         "The next weight down, as your own word; on the board the day before",
         _either(lambda p: p.model.board.step_day(-1), lambda p: p.model.step_load(-1)),
-        P,
         _to_the_side,
     ),
     Command(
@@ -83,7 +93,6 @@ COMMANDS: Final = (
         "The next weight up, as your own word, a jump of more than 10 % is asked about; on the"
         " board the day after",
         _either(lambda p: p.model.board.step_day(1), lambda p: p.step_heavier()),
-        P,
         _to_the_side,
     ),
     Command(
@@ -93,7 +102,6 @@ COMMANDS: Final = (
         ("Shift+Up",),
         "The line earlier in the session; on the board the session a week earlier",
         _either(lambda p: p.model.board.move_chosen(-7), lambda p: p.model.move(-1)),
-        P,
         _to_the_side,
     ),
     Command(
@@ -103,7 +111,6 @@ COMMANDS: Final = (
         ("Shift+Down",),
         "The line later in the session; on the board the session a week later",
         _either(lambda p: p.model.board.move_chosen(7), lambda p: p.model.move(1)),
-        P,
         _to_the_side,
     ),
     Command(
@@ -112,8 +119,7 @@ COMMANDS: Final = (
         "Plan",
         ("+", "="),
         "As your own word",
-        _place(lambda p: p.model.change_sets(1)),
-        P,
+        lambda p: p.model.change_sets(1),
         _line,
     ),
     Command(
@@ -122,8 +128,7 @@ COMMANDS: Final = (
         "Plan",
         ("-",),
         "As your own word",
-        _place(lambda p: p.model.change_sets(-1)),
-        P,
+        lambda p: p.model.change_sets(-1),
         _line,
     ),
     Command(
@@ -132,9 +137,8 @@ COMMANDS: Final = (
         "Plan",
         ("Backspace",),
         "Take your own word for this line back",
-        _place(lambda p: p.model.as_proposed()),
-        P,
-        lambda p: _line(p) and p.model.chosen_line.changed,
+        lambda p: p.model.as_proposed(),
+        _changed,
     ),
     Command(
         "plan.prefer",
@@ -142,9 +146,8 @@ COMMANDS: Final = (
         "Plan",
         ("K",),
         "Your sets, reps and rest for this exercise, from now on; never a weight",
-        _place(lambda p: p.ask_to_prefer()),
-        P,
-        lambda p: _line(p) and not p.model.chosen_line.line.override.lasting.empty,
+        lambda p: p.ask_to_prefer(),
+        _lasting,
     ),
     Command(
         "plan.forget",
@@ -152,8 +155,7 @@ COMMANDS: Final = (
         "Plan",
         (),
         "Propose this exercise as the rules have it again",
-        _place(lambda p: p.model.prefer(None)),
-        P,
+        lambda p: p.model.prefer(None),
         lambda p: _line(p) and p.model.preference is not None,
     ),
     Command(
@@ -162,8 +164,7 @@ COMMANDS: Final = (
         "Plan",
         ("A",),
         "Another line",
-        _place(lambda p: p.ask_for_exercise()),
-        P,
+        lambda p: p.ask_for_exercise(),
         _session,
     ),
     Command(
@@ -172,8 +173,7 @@ COMMANDS: Final = (
         "Plan",
         ("Delete",),
         "This exercise is not done in this session",
-        _place(lambda p: p.model.remove_line()),
-        P,
+        lambda p: p.model.remove_line(),
         _line,
     ),
     Command(
@@ -182,8 +182,7 @@ COMMANDS: Final = (
         "Plan",
         ("P",),
         "Take turns set by set, or no longer",
-        _place(lambda p: p.model.pair()),
-        P,
+        lambda p: p.model.pair(),
         _line,
     ),
     Command(
@@ -192,8 +191,7 @@ COMMANDS: Final = (
         "Plan",
         ("S",),
         "How sets and reps are laid out",
-        _place(lambda p: p.ask_for_scheme()),
-        P,
+        lambda p: p.ask_for_scheme(),
         _line,
     ),
     Command(
@@ -202,8 +200,7 @@ COMMANDS: Final = (
         "Plan",
         ("Shift+S",),
         "Sets and reps laid out your way, begun from the line's scheme, for every client",
-        _place(lambda p: p.ask_for_own_scheme()),
-        P,
+        lambda p: p.ask_for_own_scheme(),
         _line,
     ),
     Command(
@@ -212,8 +209,7 @@ COMMANDS: Final = (
         "Plan",
         ("R",),
         "Why this line is as you set it; it stands on the sheet",
-        _place(lambda p: p.ask_for_reason()),
-        P,
+        lambda p: p.ask_for_reason(),
         _line,
     ),
     Command(
@@ -222,8 +218,7 @@ COMMANDS: Final = (
         "Plan",
         ("O",),
         "Weak first, biggest first, raises before presses, as set",
-        _place(lambda p: p.model.next_order()),
-        P,
+        lambda p: p.model.next_order(),
         _session,
     ),
     Command(
@@ -232,9 +227,8 @@ COMMANDS: Final = (
         "Plan",
         ("L",),
         "Come within the time that there is",
-        _place(lambda p: p.model.drop()),
-        P,
-        lambda p: _session(p) and bool(p.model.sheet.dropped),
+        lambda p: p.model.drop(),
+        _dropped,
     ),
     Command(
         "plan.earlier",
@@ -242,8 +236,7 @@ COMMANDS: Final = (
         "Plan",
         ("[",),
         "The session before",
-        _place(lambda p: p.model.step_session(-1)),
-        P,
+        lambda p: p.model.step_session(-1),
         _session,
     ),
     Command(
@@ -252,8 +245,7 @@ COMMANDS: Final = (
         "Plan",
         ("]",),
         "The session after",
-        _place(lambda p: p.model.step_session(1)),
-        P,
+        lambda p: p.model.step_session(1),
         _session,
     ),
     Command(
@@ -263,8 +255,7 @@ COMMANDS: Final = (
         ("H",),
         "Time under tension by muscle and head, front against rear and left against right; or the"
         " regions' sets again",
-        _place(lambda p: p.model.show_heads(not p.model.by_head)),
-        P,
+        lambda p: p.model.show_heads(not p.model.by_head),
         _session,
     ),
     Command(
@@ -273,8 +264,7 @@ COMMANDS: Final = (
         "Plan",
         ("W",),
         "All weeks at once, or the session again",
-        _place(lambda p: p.model.board.show(not p.model.board.shown)),
-        P,
+        lambda p: p.model.board.show(not p.model.board.shown),
         _some,
     ),
     Command(
@@ -283,8 +273,7 @@ COMMANDS: Final = (
         "Plan",
         ("Return",),
         "The session of the chosen day, or a new one there",
-        _place(lambda p: p.model.board.open_day()),
-        P,
+        lambda p: p.model.board.open_day(),
         _board,
     ),
     Command(
@@ -293,8 +282,7 @@ COMMANDS: Final = (
         "Plan",
         ("Shift+Left",),
         "What is planned there takes its place",
-        _place(lambda p: p.model.board.move_chosen(-1)),
-        P,
+        lambda p: p.model.board.move_chosen(-1),
         _board,
     ),
     Command(
@@ -303,8 +291,7 @@ COMMANDS: Final = (
         "Plan",
         ("Shift+Right",),
         "What is planned there takes its place",
-        _place(lambda p: p.model.board.move_chosen(1)),
-        P,
+        lambda p: p.model.board.move_chosen(1),
         _board,
     ),
     Command(
@@ -313,8 +300,7 @@ COMMANDS: Final = (
         "Plan",
         ("F",),
         "Sessions as far apart as usual, easier weeks where due",
-        _place(lambda p: p.model.board.plan_weeks(4)),
-        P,
+        lambda p: p.model.board.plan_weeks(4),
         _some,
     ),
     Command(
@@ -323,8 +309,7 @@ COMMANDS: Final = (
         "Plan",
         ("Shift+F",),
         "As the four, for twelve",
-        _place(lambda p: p.model.board.plan_weeks(12)),
-        P,
+        lambda p: p.model.board.plan_weeks(12),
         _some,
     ),
     Command(
@@ -333,9 +318,8 @@ COMMANDS: Final = (
         "Plan",
         (),
         "The missed session moves, and those after it with it",
-        _place(lambda p: p.model.shift_missed()),
-        P,
-        lambda p: _some(p) and bool(p.model.sheet.missed),
+        lambda p: p.model.shift_missed(),
+        _missed,
     ),
     Command(
         "plan.merge",
@@ -343,9 +327,8 @@ COMMANDS: Final = (
         "Plan",
         (),
         "Its exercises join the next session",
-        _place(lambda p: p.model.merge_missed()),
-        P,
-        lambda p: _some(p) and bool(p.model.sheet.missed),
+        lambda p: p.model.merge_missed(),
+        _missed,
     ),
     Command(
         "plan.client",
@@ -353,8 +336,7 @@ COMMANDS: Final = (
         "Plan",
         ("Tab",),
         "Another client's plan",
-        _place(lambda p: p.model.step_client(1)),
-        P,
+        lambda p: p.model.step_client(1),
     ),
     Command(
         "plan.print",
@@ -362,8 +344,7 @@ COMMANDS: Final = (
         "File",
         ("Ctrl+P",),
         "PDF, HTML and CSV to take along",
-        _place(lambda p: p.ask_to_print()),
-        P,
+        lambda p: p.ask_to_print(),
         _some,
     ),
     Command(
@@ -372,8 +353,7 @@ COMMANDS: Final = (
         "File",
         ("Ctrl+Return",),
         "One event a session, for the client's calendar",
-        _place(lambda p: p.ask_to_send()),
-        P,
+        lambda p: p.ask_to_send(),
         _some,
     ),
 )

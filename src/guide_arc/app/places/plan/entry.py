@@ -6,15 +6,22 @@ from typing import Final
 
 from guide_arc.app.contract.place import PlaceEntry
 from guide_arc.app.places.plan.commands import COMMANDS
+from guide_arc.app.services.destinations import ToPlan
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.places.plan.place import PlanPlace, make
+    from guide_arc.app.services import plan_jobs
 
 PLAN_PLACE: Final = PlaceEntry(
-    "plan",
     "Plan",
     "F8",
     "↑ ↓ line    ← → load step    Shift+↑ ↓ order    A add    + − sets    [ ] session    Ctrl+P"
     " print    Ctrl+Enter send    Escape queue    F1 keys",
-    "guide_arc.app.places.plan.place:make",
-    COMMANDS,
-    "What to do next, session by session, and why",
-    also=("guide_arc.app.services.plan_jobs",),
+    start=ToPlan(),
+    make=make,
+    enter=PlanPlace.enter,
+    commands=COMMANDS,
+    help="What to do next, session by session, and why",
+    also=(plan_jobs,),
 )

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import date
-from typing import TYPE_CHECKING, Any, Final
+from typing import TYPE_CHECKING, Any
 
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.job import Job, Task, on_library
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.places.plan.board_model import BoardModel
+from guide_arc.app.services.destinations import ToPlan
 from guide_arc.core.planning.plan import (
     ORDERS,
     DosedLine,
@@ -26,20 +27,22 @@ from guide_arc.core.planning.plan import (
     stepped,
 )
 from guide_arc.core.planning.rules import PLAN
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import plan_jobs
 
 if TYPE_CHECKING:
-    from guide_arc.app.services.program import Program
+    from guide_arc.app.places.plan.needs import PlanNeeds
     from guide_arc.library.planning import PlanSheet
-
-JOBS: Final = "guide_arc.app.services.plan_jobs"
 
 
 class PlanModel:
     """shown : another session, or another thing chosen in it"""
 
-    shown = Signal()
+    shown: Signal[()] = Signal()
 
-    def __init__(self, program: Program) -> None:
+    def __init__(self, program: PlanNeeds) -> None:
         self._program = program
         self.names: tuple[str, ...] = ()
         self.client: str | None = None
@@ -61,7 +64,7 @@ class PlanModel:
                 self.client = names[0] if names else None
             self._read(self.sheet.session.on if self.sheet and self.sheet.kept else None)
 
-        self._program.start(Job("", later(f"{JOBS}:names"), "plan-clients", "now"), came)
+        self._program.start(Job("", on_library(plan_jobs.names), "plan-clients", "now"), came)
 
     def _read(self, on: date | None) -> None:
         if self.client is None:
@@ -69,7 +72,7 @@ class PlanModel:
             self.tell()
             return
         self._program.start(
-            Job("", later(f"{JOBS}:read", self.client, on), "plan", "now"), self._came
+            Job("", on_library(plan_jobs.read, self.client, on), "plan", "now"), self._came
         )
 
     def _came(self, sheet: PlanSheet) -> None:
@@ -142,7 +145,7 @@ class PlanModel:
         typed = bool(same)
 
         def task(plan: Plan, show: date | None, since: Plan | None) -> Task[Any]:
-            job = Job("", later(f"{JOBS}:keep", client, plan, show, since), lane="now")
+            job = Job("", on_library(plan_jobs.keep, client, plan, show, since), lane="now")
 
             def came(found: tuple[PlanSheet, str]) -> None:
                 self.client = client
@@ -159,7 +162,7 @@ class PlanModel:
             self._program.did(
                 Step(
                     words,
-                    "plan",
+                    ToPlan(),
                     lambda: task(before, sheet.session.on, None if typed else after),
                     lambda: task(after, day, None if typed else before),
                     same=same,
@@ -241,7 +244,7 @@ class PlanModel:
         before, day, id = self.preference, sheet.session.on, line.plan.id
 
         def task(kept: Override | None) -> Task[Any]:
-            job = Job("", later(f"{JOBS}:prefer", client, id, kept, day), lane="now")
+            job = Job("", on_library(plan_jobs.prefer, client, id, kept, day), lane="now")
 
             def came(found: PlanSheet) -> None:
                 self.client = client
@@ -254,7 +257,7 @@ class PlanModel:
 
         def first(found: PlanSheet) -> None:
             forward.done(found)
-            self._program.did(Step(words, "plan", lambda: task(before), lambda: task(own)))
+            self._program.did(Step(words, ToPlan(), lambda: task(before), lambda: task(own)))
             told = f"from now on {preference_words(own)}" if own else "as proposed again"
             self._program.say(f"{client}, {line.plan.name}: {told}.")
 
@@ -272,20 +275,20 @@ class PlanModel:
         """Keep a scheme of the coach's own, and use it for the chosen line; undo takes both
         back."""
         held: list[str] = []
-        keep = Job("", later(f"{JOBS}:keep_scheme", id, fields), lane="now")
+        keep = Job("", on_library(plan_jobs.keep_scheme, id, fields), lane="now")
 
         def kept(before: str) -> None:
             held[:] = [before]
             self.refresh()
 
         def undo() -> Task[Any]:
-            work = Job("", later(f"{JOBS}:put_schemes_back", held[0]), lane="now")
+            work = Job("", on_library(plan_jobs.put_schemes_back, held[0]), lane="now")
             return Task(work, lambda _none: self.refresh())
 
         def first(before: str) -> None:
             held[:] = [before]
             words = f"Scheme: {fields['name']}"
-            self._program.did(Step(words, "plan", undo, lambda: Task(keep, kept)))
+            self._program.did(Step(words, ToPlan(), undo, lambda: Task(keep, kept)))
             self.use_scheme(id)
 
         self._program.start(keep, first)

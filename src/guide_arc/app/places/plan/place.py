@@ -20,8 +20,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from guide_arc.app.contract.job import Job, later
-from guide_arc.app.places.plan.model import JOBS, PlanModel
+from guide_arc.app.contract.job import Job, on_library
+from guide_arc.app.contract.place import HeaderParts
+from guide_arc.app.places.plan.model import PlanModel
+from guide_arc.app.places.plan.needs import PlanNeeds
 from guide_arc.app.places.plan.scheme_dialog import SchemeDialog
 from guide_arc.app.places.plan.sheets import (
     LinesView,
@@ -30,16 +32,20 @@ from guide_arc.app.places.plan.sheets import (
     WhyView,
 )
 from guide_arc.app.places.plan.weeks_page import WeeksPage
-from guide_arc.app.services.program import Program
+from guide_arc.app.services.destinations import ToPlan
 from guide_arc.app.widgets.asking import ask_words
 from guide_arc.app.widgets.panels import heading, panel, scrolled
 from guide_arc.core.planning.plan import preference_words, sore_for
 from guide_arc.core.planning.scheme import PLAIN_SCHEME
 from guide_arc.drawings.days import day_words
 from guide_arc.formats.file_names import file_name_part
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import plan_jobs
 
 
-def make(program: Program) -> PlanPlace:
+def make(program: PlanNeeds) -> PlanPlace:
     place = PlanPlace(program)
     program.recoloured.connect(place.set_colours)
     program.library.changed.connect(place.sets_changed)
@@ -52,7 +58,7 @@ def make(program: Program) -> PlanPlace:
 class PlanPlace(QWidget):
     """Reading a proposal, changing it by keys and mouse, taking it along."""
 
-    def __init__(self, program: Program) -> None:
+    def __init__(self, program: PlanNeeds) -> None:
         super().__init__()
         self.program, self.model = program, PlanModel(program)
         self.here, self._closed = False, False
@@ -137,35 +143,35 @@ class PlanPlace(QWidget):
 
     # As the shell sees it
 
-    def enter(self, client: str | None = None, **_what: Any) -> None:
+    def enter(self, to: ToPlan) -> None:
         self.here = True
-        if client is not None:
-            self.model.choose_client(client)
+        if to.client is not None:
+            self.model.choose_client(to.client)
         self.model.refresh()
         self.setFocus()
 
     def leave(self) -> None:
         self.here = False
 
-    def header(self) -> Mapping[str, str]:
+    def header(self) -> HeaderParts:
         sheet = self.model.sheet
         if sheet is None:
-            return {"title": "Plan"}
+            return HeaderParts(title="Plan")
         easier = any(
             easy and 0 <= (sheet.session.on - monday).days < 7 for monday, easy in sheet.weeks
         )
         state = "done" if sheet.done else "planned" if sheet.kept else "proposed"
         days = [d for d, _done in sheet.days]
         at = days.index(sheet.session.on) + 1
-        return {
-            "title": sheet.known.client.name,
-            "what": f"{state} for {sheet.session.on:%a} {day_words(sheet.session.on.isoformat())}",
-            "guide": self.model.order_words,
-            "when": "an easier week" if easier else "",
-            "position": f"session {at} of {len(days)}",
-            "before": "plan.earlier" if at > 1 else "",
-            "after": "plan.later" if at < len(days) else "",
-        }
+        return HeaderParts(
+            title=sheet.known.client.name,
+            what=f"{state} for {sheet.session.on:%a} {day_words(sheet.session.on.isoformat())}",
+            guide=self.model.order_words,
+            when="an easier week" if easier else "",
+            position=f"session {at} of {len(days)}",
+            before="plan.earlier" if at > 1 else "",
+            after="plan.later" if at < len(days) else "",
+        )
 
     # What is shown
 
@@ -355,7 +361,9 @@ class PlanPlace(QWidget):
     def print_to(self, target: Path) -> None:
         sheet = self.model.sheet
         assert sheet is not None
-        work = later(f"{JOBS}:print_session", sheet.known.client.name, sheet.session.on, target)
+        work = on_library(
+            plan_jobs.print_session, sheet.known.client.name, sheet.session.on, target
+        )
         self.program.start(
             Job("Writing the session's sheet", work, "print-session"),
             lambda written: self.program.say(
@@ -371,7 +379,7 @@ class PlanPlace(QWidget):
     def send_to(self, target: Path) -> None:
         sheet = self.model.sheet
         assert sheet is not None
-        work = later(f"{JOBS}:send", sheet.known.client.name, sheet.session.on, target)
+        work = on_library(plan_jobs.send, sheet.known.client.name, sheet.session.on, target)
         self.program.start(
             Job("Writing calendar entries", work, "send-sessions"),
             lambda count: self.program.say(

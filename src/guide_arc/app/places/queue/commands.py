@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any, Final
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.command import Command
-from guide_arc.app.contract.job import resolve
 
 if TYPE_CHECKING:
+    from guide_arc.app.places.queue.needs import QueueNeeds
     from guide_arc.app.places.queue.place import QueuePlace
-    from guide_arc.app.services.program import Program
 
 
 def _some(place: QueuePlace) -> bool:
@@ -21,73 +21,41 @@ def _clip(place: QueuePlace) -> bool:
     return row is not None and row.has_clip
 
 
-def add(program: Program, _place: Any) -> None:
-    program.library.when_ready(lambda: program.intake.ask_for_files())
-
-
-def drop_folder(program: Program, _place: Any) -> None:
-    program.library.when_ready(lambda: program.intake.needs_folder.emit())
-
-
-def dropped(program: Program, _place: Any) -> None:
-    program.library.when_ready(lambda: program.drop_folder.ask())
-
-
-def find(_program: Program, place: QueuePlace) -> None:
-    place.go_to_search()
-
-
-def open_(program: Program, place: QueuePlace) -> None:
-    place.open_chosen()
-
-
-def mark(program: Program, place: QueuePlace) -> None:
+def _mark(place: QueuePlace) -> None:
     chosen = place.sets.chosen
     if chosen is not None:
-        program.library.when_ready(lambda: program.measuring.open_marks(chosen))
+        place.program.library.when_ready(lambda: place.program.measuring.open_marks(chosen))
 
 
-def details(_program: Program, place: QueuePlace) -> None:
-    place.edit_details()
+def _when_ready(act: Callable[[QueuePlace], None]) -> Callable[[QueuePlace], None]:
+    """Something that the place does once the library is open."""
+    return lambda place: place.program.library.when_ready(lambda: act(place))
 
 
-def erase(_program: Program, place: QueuePlace) -> None:
-    place.ask_to_erase()
+def _add(needs: QueueNeeds) -> None:
+    needs.library.when_ready(lambda: needs.intake.ask_for_files())
 
 
-def clean(program: Program, place: QueuePlace) -> None:
-    program.library.when_ready(place.ask_about_clean)
+def _drop_folder(needs: QueueNeeds) -> None:
+    needs.library.when_ready(lambda: needs.intake.needs_folder.emit())
 
 
-def evening(program: Program, place: QueuePlace) -> None:
-    program.library.when_ready(place.show_evening)
+def _dropped(needs: QueueNeeds) -> None:
+    needs.library.when_ready(lambda: needs.drop_folder.ask())
 
 
-def follow_ups(program: Program, place: QueuePlace) -> None:
-    program.library.when_ready(place.show_follow_ups)
+def _laid(needs: QueueNeeds) -> None:
+    needs.library.when_ready(lambda: needs.intake.ask_for_laid())
 
 
-def follow_up(program: Program, place: QueuePlace) -> None:
-    program.library.when_ready(place.ask_for_follow_up)
-
-
-def laid(program: Program, place: Any) -> None:
-    show = resolve("guide_arc.app.places.queue.laid_dialog:show_laid")
-    program.library.when_ready(lambda: show(program, place))
-
-
-def clear(_program: Program, place: QueuePlace) -> None:
-    place.clear_search()
-
-
-COMMANDS: Final = (
+EVERYWHERE: Final[tuple[Command[QueueNeeds], ...]] = (
     Command(
         "file.add",
         "Add sets…",
         "File",
         ("Ctrl+O",),
         "Take clips, landmark tracks and whole sets in",
-        add,
+        _add,
     ),
     Command(
         "file.drop-folder",
@@ -95,7 +63,7 @@ COMMANDS: Final = (
         "File",
         (),
         "Watch a folder to which clients send their sets",
-        drop_folder,
+        _drop_folder,
     ),
     Command(
         "file.dropped",
@@ -103,7 +71,7 @@ COMMANDS: Final = (
         "File",
         ("Ctrl+Shift+O",),
         "Say whose the files are that do not say it themselves",
-        dropped,
+        _dropped,
     ),
     Command(
         "file.laid",
@@ -111,16 +79,18 @@ COMMANDS: Final = (
         "File",
         ("Ctrl+Shift+L",),
         "Files that could not come in and sets that could not be reviewed: why, and once more",
-        laid,
+        _laid,
     ),
+)
+
+COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
     Command(
         "queue.details",
         "Set details…",
         "File",
         ("Ctrl+I",),
         "Correct client, exercise, school, tempo or load",
-        details,
-        "queue",
+        lambda p: p.edit_details(),
         _some,
     ),
     Command(
@@ -129,8 +99,7 @@ COMMANDS: Final = (
         "File",
         ("Delete",),
         "Take a set out of the library with its recording",
-        erase,
-        "queue",
+        lambda p: p.ask_to_erase(),
         _some,
     ),
     Command(
@@ -139,8 +108,7 @@ COMMANDS: Final = (
         "Edit",
         ("Ctrl+Shift+Return",),
         "Look over the sets in which nothing is off, and mark them reviewed",
-        clean,
-        "queue",
+        _when_ready(lambda p: p.ask_about_clean()),
     ),
     Command(
         "queue.evening",
@@ -148,8 +116,7 @@ COMMANDS: Final = (
         "File",
         ("Ctrl+Shift+S",),
         "The evening's cues, notes and next doses, client by client",
-        evening,
-        "queue",
+        _when_ready(lambda p: p.show_evening()),
     ),
     Command(
         "queue.follow-up",
@@ -157,8 +124,7 @@ COMMANDS: Final = (
         "Edit",
         ("Ctrl+U",),
         "Keep something to come back to, for this set's client",
-        follow_up,
-        "queue",
+        _when_ready(lambda p: p.ask_for_follow_up()),
         _some,
     ),
     Command(
@@ -167,8 +133,7 @@ COMMANDS: Final = (
         "Edit",
         ("Ctrl+Shift+U",),
         "What is due and what is coming: done, or put off",
-        follow_ups,
-        "queue",
+        _when_ready(lambda p: p.show_follow_ups()),
     ),
     Command(
         "queue.find",
@@ -176,14 +141,24 @@ COMMANDS: Final = (
         "Edit",
         ("/", "Ctrl+F"),
         "Find by client, exercise, date or what is off",
-        find,
-        "queue",
+        lambda p: p.go_to_search(),
     ),
     Command(
-        "queue.clear", "Show all again", "Edit", ("Escape",), "Clear the search", clear, "queue"
+        "queue.clear",
+        "Show all again",
+        "Edit",
+        ("Escape",),
+        "Clear the search",
+        lambda p: p.clear_search(),
     ),
     Command(
-        "queue.open", "Open set", "Go", ("Return",), "Review the chosen set", open_, "queue", _some
+        "queue.open",
+        "Open set",
+        "Go",
+        ("Return",),
+        "Review the chosen set",
+        lambda p: p.open_chosen(),
+        _some,
     ),
     Command(
         "queue.mark",
@@ -191,8 +166,7 @@ COMMANDS: Final = (
         "Go",
         ("F5",),
         "Joints and kit on the clip's picture, scale and vertical",
-        mark,
-        "queue",
+        _mark,
         _clip,
     ),
 )

@@ -5,24 +5,34 @@ from __future__ import annotations
 from typing import Final
 
 from guide_arc.app.contract.place import PlaceEntry
-from guide_arc.app.places.queue.commands import COMMANDS
+from guide_arc.app.places.queue.commands import COMMANDS, EVERYWHERE
+from guide_arc.app.services.destinations import ToQueue
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.places.queue import evening_dialogs, incoming_dialog, names_dialog
+    from guide_arc.app.places.queue.place import QueuePlace, make
+    from guide_arc.app.services import clip_jobs, evening_jobs, intake_jobs
+    from guide_arc.app.widgets import clip_frames
 
 QUEUE: Final = PlaceEntry(
-    "queue",
     "Queue",
     "F2",
     "Enter open    / find    Ctrl+O add    Delete erase    Ctrl+K all commands    F1 keys",
-    "guide_arc.app.places.queue.place:make",
-    COMMANDS,
-    "The sets that wait, most in need first",
+    start=ToQueue(),
+    make=make,
+    enter=QueuePlace.enter,
+    commands=COMMANDS,
+    everywhere=EVERYWHERE,
+    help="The sets that wait, most in need first",
     needs_core=False,
     also=(
-        "guide_arc.app.places.queue.evening_dialogs",
-        "guide_arc.app.services.evening_jobs",
-        "guide_arc.app.places.queue.incoming_dialog",
-        "guide_arc.app.places.queue.names_dialog",
-        "guide_arc.app.services.intake_jobs",
-        "guide_arc.app.services.clip_jobs",
-        "guide_arc.app.widgets.clip_frames",
+        evening_dialogs,
+        evening_jobs,
+        incoming_dialog,
+        names_dialog,
+        intake_jobs,
+        clip_jobs,
+        clip_frames,
     ),
 )

@@ -25,7 +25,7 @@ from guide_arc.formats.atomic import write_atomic
 from guide_arc.library.queue_rows import QueueRow
 
 if TYPE_CHECKING:
-    from guide_arc.app.services.program import Program
+    from guide_arc.app.places.queue.needs import QueueNeeds
 
 _SIZE: Final = (640, 420)
 
@@ -83,7 +83,7 @@ class CleanDialog(AskingDialog):
 class SummaryDialog(QDialog):
     """The evening in words, to be copied or saved."""
 
-    def __init__(self, parent: QWidget, words: str, program: Program) -> None:
+    def __init__(self, parent: QWidget, words: str, program: QueueNeeds) -> None:
         super().__init__(parent)
         self.program = program
         self.setWindowTitle("What was said today")

@@ -21,8 +21,8 @@ from guide_arc.app.widgets.panels import scrolled
 from guide_arc.drawings.days import short_day
 
 if TYPE_CHECKING:
+    from guide_arc.app.places.queue.needs import QueueNeeds
     from guide_arc.app.services.follow_ups import FollowUps
-    from guide_arc.app.services.program import Program
     from guide_arc.library.follow_ups import FollowUp
 
 _SIZE: Final = (640, 420)
@@ -47,7 +47,7 @@ def line_words(due: Sequence[FollowUp]) -> str:
 class FollowUpsDialog(AskingDialog):
     """What is ticked is marked done, or put off by a week."""
 
-    def __init__(self, parent: QWidget, program: Program, today: date) -> None:
+    def __init__(self, parent: QWidget, program: QueueNeeds, today: date) -> None:
         super().__init__(parent, "Follow-ups", "Mark done")
         self.program, self.today = program, today
         self.resize(*_SIZE)

@@ -13,31 +13,19 @@ from guide_arc.app.widgets.panels import scrolled
 from guide_arc.drawings.days import moment_words
 
 if TYPE_CHECKING:
-    from guide_arc.app.services.program import Program
+    from guide_arc.app.services.intake import Intake
     from guide_arc.library.set_aside import Laid
 
 _SIZE: Final = (680, 440)
 
 
-def show_laid(program: Program, place: QWidget) -> None:
-    """Read what is set aside, and show it."""
-
-    def show(found: list[Laid]) -> None:
-        dialog = LaidDialog(place.window() or place, program, found)
-        dialog.accepted.connect(lambda: program.intake.try_again(dialog.ticked()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-
-    program.intake.look_at_laid(show)
-
-
 class LaidDialog(AskingDialog):
     """What is ticked is tried again, or left where it is and not told of any more."""
 
-    def __init__(self, parent: QWidget, program: Program, found: list[Laid]) -> None:
+    def __init__(self, parent: QWidget, intake: Intake, found: list[Laid]) -> None:
         super().__init__(parent, "Set aside", "Try again")
         self.resize(*_SIZE)
-        self._program = program
+        self._intake = intake
         self.boxes: list[tuple[Laid, QCheckBox]] = []
         inner = QWidget()
         lines = QVBoxLayout(inner)
@@ -83,7 +71,7 @@ class LaidDialog(AskingDialog):
         return None if self.ticked() else "Nothing is ticked."
 
     def _leave(self) -> None:
-        self._program.intake.leave(self.ticked())
+        self._intake.leave(self.ticked())
         self.reject()
 
     def _counted(self) -> None:

@@ -5,26 +5,24 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QPushButton, QWidget
-
-from guide_arc.app.places.queue.laid_dialog import show_laid
+from PyQt6.QtWidgets import QPushButton
 
 if TYPE_CHECKING:
-    from guide_arc.app.services.program import Program
+    from guide_arc.app.places.queue.needs import QueueNeeds
     from guide_arc.library.set_aside import Laid
 
 
 class LaidLine(QPushButton):
     """Hidden as long as nothing is set aside."""
 
-    def __init__(self, program: Program, place: QWidget) -> None:
+    def __init__(self, program: QueueNeeds) -> None:
         super().__init__()
         self._program = program
         self.setObjectName("line")
         self.setFlat(True)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.hide()
-        self.clicked.connect(lambda: show_laid(program, place))
+        self.clicked.connect(lambda: program.intake.ask_for_laid())
 
     def begin(self) -> None:
         """The services are there."""

@@ -4,24 +4,30 @@ show."""
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
+from functools import partial
+from typing import TypeVar
 
-from guide_arc.app.contract.job import Job, later
+from guide_arc.app.contract.job import Job, OnLibrary, on_library
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
-from guide_arc.app.services.intake import JOBS
-from guide_arc.app.services.program import Program
+from guide_arc.app.places.queue.needs import QueueNeeds
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import intake_jobs
+
+R = TypeVar("R")
 
 
-def peek(program: Program, dialog: IncomingDialog) -> None:
+def peek(program: QueueNeeds, dialog: IncomingDialog) -> None:
     """Fill a dialog's rows as its clips are looked into; what is not through when it closes is
     dropped."""
     open_ = True
     keys: list[str] = []
 
-    def start(work: Callable[..., Any], key: str, then: Callable[[Any], None]) -> None:
+    def start(work: OnLibrary[R], key: str, then: Callable[[R], None]) -> None:
         keys.append(key)
 
-        def done(answer: Any) -> None:
+        def done(answer: R) -> None:
             if open_:
                 then(answer)
 
@@ -36,15 +42,15 @@ def peek(program: Program, dialog: IncomingDialog) -> None:
     clips = [(i, item.clip) for i, (item, _form) in enumerate(dialog.forms) if item.clip]
     for i, path in clips:
         start(
-            later(f"{JOBS}:glimpse", path),
+            on_library(intake_jobs.glimpse, path),
             f"glimpse/{i}",
-            lambda p, i=i: dialog.show_pictures(i, p),
+            partial(dialog.show_pictures, i),
         )
     for i, path in clips:
         if dialog.is_open(i):
             start(
-                later(f"{JOBS}:propose", path),
+                on_library(intake_jobs.propose, path),
                 f"propose/{i}",
-                lambda p, i=i: dialog.show_proposal(i, p),
+                partial(dialog.show_proposal, i),
             )
     dialog.finished.connect(closed)

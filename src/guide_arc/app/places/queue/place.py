@@ -22,28 +22,42 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from guide_arc.app.contract.job import resolve
+from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.places.queue.card import Card
 from guide_arc.app.places.queue.laid_line import LaidLine
 from guide_arc.app.places.queue.model import empty_words
+from guide_arc.app.places.queue.needs import QueueNeeds
 from guide_arc.app.places.queue.rows import SetRows
-from guide_arc.app.services.program import Program
+from guide_arc.app.services.destinations import ToQueue
 from guide_arc.app.services.set_list import STATES
 from guide_arc.drawings.days import moment_words
+from guide_arc.lazily import lazily
 from guide_arc.library.pace import minutes_words
+
+with lazily():
+    from guide_arc.app.places.queue.details_dialog import DetailsDialog
+    from guide_arc.app.places.queue.evening_dialogs import CleanDialog, SummaryDialog
+    from guide_arc.app.places.queue.follow_ups_dialog import FollowUpsDialog, line_words
+    from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
+    from guide_arc.app.places.queue.laid_dialog import LaidDialog
+    from guide_arc.app.places.queue.names_dialog import NamesDialog
+    from guide_arc.app.places.queue.peeking import peek
+    from guide_arc.app.widgets.follow_up_dialog import ask_follow_up
+    from guide_arc.library.intake import details_of, fields_of, file_filter
 
 if TYPE_CHECKING:
     from guide_arc.app.services.intake_jobs import Looked
     from guide_arc.library.intake import Incoming, Known
     from guide_arc.library.queue_rows import QueueRow
     from guide_arc.library.records import SetRecord
+    from guide_arc.library.set_aside import Laid
 
 
 # The next rows are read when the list ends within so many screens.
 _AHEAD_SCREENS = 10
 
 
-def make(program: Program) -> QueuePlace:
+def make(program: QueueNeeds) -> QueuePlace:
     place = QueuePlace(program)
     program.recoloured.connect(place.set_colours)
     program.completed.connect(place.hear_what_is_asked)
@@ -54,7 +68,7 @@ def make(program: Program) -> QueuePlace:
 class QueuePlace(QWidget):
     """Finding and choosing sets; opening one; taking new ones in."""
 
-    def __init__(self, program: Program) -> None:
+    def __init__(self, program: QueueNeeds) -> None:
         super().__init__()
         self.program, self.sets = program, program.sets
         sets = self.sets
@@ -111,7 +125,7 @@ class QueuePlace(QWidget):
         self.due.hide()
         self.due.clicked.connect(lambda: program.library.when_ready(self.show_follow_ups))
         box.addLayout(bar)
-        self.laid = LaidLine(program, self)
+        self.laid = LaidLine(program)
         box.addWidget(self.due, 0, Qt.AlignmentFlag.AlignLeft)
         box.addWidget(self.laid, 0, Qt.AlignmentFlag.AlignLeft)
         box.addLayout(self.pages, 1)
@@ -122,31 +136,35 @@ class QueuePlace(QWidget):
 
     # As the shell sees it
 
-    def enter(self, set_id: int | None = None, find: bool = False, **_what: Any) -> None:
-        if set_id is not None:
-            self.sets.choose(set_id)
+    def enter(self, to: ToQueue) -> None:
+        if to.set_id is not None:
+            self.sets.choose(to.set_id)
         if self.sets.loaded and self.program.library.ready:
             self.sets.refresh()
         if self.program.library.ready:
             self.program.follow_ups.refresh()
         self.list.setFocus()
-        if find:
+        if to.find:
             self.go_to_search()
 
     def leave(self) -> None:
         pass
 
-    def header(self) -> Mapping[str, str]:
+    def header(self) -> HeaderParts:
         takes = minutes_words(self.sets.takes_s)
         waiting = f"{self.sets.waiting} waiting" + (f", {takes}" if takes else "")
-        return {"title": "Queue", "position": waiting}
+        return HeaderParts(title="Queue", position=waiting)
+
+    def _front(self) -> QWidget:
+        """What dialogs stand before."""
+        return self.window() or self
 
     # What is shown
 
     def _came_back(self) -> None:
         """Choose the set that was open last time."""
-        last = self.program.settings.value("set")
-        if last is not None and int(last) in [row.id for row in self.sets.rows]:
+        last = self.program.remembered.text("set")
+        if last.isdigit() and int(last) in [row.id for row in self.sets.rows]:
             self.sets.choose(int(last))
 
     def _selected(self, current: QModelIndex) -> None:
@@ -196,8 +214,16 @@ class QueuePlace(QWidget):
         intake.needs_files.connect(self.ask_for_files)
         intake.needs_folder.connect(self.ask_for_drop_folder)
         intake.needs_names.connect(self.ask_for_names)
+        intake.needs_laid.connect(self.show_laid)
         intake.needs_details.connect(self.ask_for_details)
         self.program.library.needs_details.connect(self.ask_to_correct)
+
+    def show_laid(self, found: list[Laid]) -> None:
+        """What is set aside: tried again, or left."""
+        dialog = LaidDialog(self._front(), self.program.intake, found)
+        dialog.accepted.connect(lambda: self.program.intake.try_again(dialog.ticked()))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
 
     def hear_no_more(self) -> None:
         """The list of sets outlives the widgets by a moment."""
@@ -257,14 +283,11 @@ class QueuePlace(QWidget):
     def ask_to_correct(self, record: SetRecord, known: Known) -> None:
         """Another client, exercise, school, tempo or load for one set; the review asks for it
         too."""
-        given = resolve("guide_arc.library.intake:details_of")(record)
-        dialog = resolve("guide_arc.app.places.queue.details_dialog:DetailsDialog")(
-            self.window(), known, given
-        )
-        fields = resolve("guide_arc.library.intake:fields_of")
+        given = details_of(record)
+        dialog = DetailsDialog(self._front(), known, given)
         dialog.accepted.connect(
             lambda: self.program.library.change(
-                record.id, fields(given), fields(dialog.form.details())
+                record.id, fields_of(given), fields_of(dialog.form.details())
             )
         )
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -281,8 +304,7 @@ class QueuePlace(QWidget):
                     "No set that waits is clean: each has something off, near its limit, or pain."
                 )
                 return
-            make_dialog = resolve("guide_arc.app.places.queue.evening_dialogs:CleanDialog")
-            dialog = make_dialog(self.window(), rows)
+            dialog = CleanDialog(self._front(), rows)
             dialog.accepted.connect(lambda: self.program.evening.mark_reviewed(dialog.ids()))
             dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
             dialog.open()
@@ -293,8 +315,7 @@ class QueuePlace(QWidget):
         """What was said to whom today."""
 
         def show(words: str) -> None:
-            make_dialog = resolve("guide_arc.app.places.queue.evening_dialogs:SummaryDialog")
-            dialog = make_dialog(self.window(), words, self.program)
+            dialog = SummaryDialog(self._front(), words, self.program)
             dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
             dialog.open()
 
@@ -304,13 +325,12 @@ class QueuePlace(QWidget):
         due = self.program.follow_ups.due(date.today())
         self.due.setVisible(bool(due))
         if due:
-            words = resolve("guide_arc.app.places.queue.follow_ups_dialog:line_words")(due)
+            words = line_words(due)
             self.due.setText(words)
 
     def show_follow_ups(self) -> None:
         """What is due and what is coming."""
-        make_dialog = resolve("guide_arc.app.places.queue.follow_ups_dialog:FollowUpsDialog")
-        dialog = make_dialog(self.window(), self.program, date.today())
+        dialog = FollowUpsDialog(self._front(), self.program, date.today())
         dialog.accepted.connect(dialog.mark_done)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
@@ -321,23 +341,23 @@ class QueuePlace(QWidget):
         if row is None:
             return
         offered = ["Ask how it went", "Ask for another recording", "See whether the cue was taken"]
-        resolve("guide_arc.app.widgets.follow_up_dialog:ask_follow_up")(
-            self.window(),
+        ask_follow_up(
+            self._front(),
             row.client,
             offered,
-            lambda words, due: self.program.follow_ups.add(row.client, words, due, row.id, "queue"),
+            lambda words, due: self.program.follow_ups.add(
+                row.client, words, due, row.id, ToQueue()
+            ),
         )
 
     # Taking sets in
 
     def ask_for_files(self) -> None:
-        settings = self.program.settings
-        folder = str(settings.value("folder", str(Path.home())))
-        names, _ = QFileDialog.getOpenFileNames(
-            self.window(), "Add sets", folder, resolve("guide_arc.library.intake:file_filter")()
-        )
+        remembered = self.program.remembered
+        folder = remembered.text("folder", str(Path.home()))
+        names, _ = QFileDialog.getOpenFileNames(self.window(), "Add sets", folder, file_filter())
         if names:
-            settings.setValue("folder", str(Path(names[0]).parent))
+            remembered.keep("folder", str(Path(names[0]).parent))
             self.program.intake.take_in(Path(n) for n in names)
 
     def ask_for_drop_folder(self) -> None:
@@ -353,8 +373,7 @@ class QueuePlace(QWidget):
         self, looked: Looked, file: str, markers: tuple[str, ...], guessed: Any
     ) -> None:
         """Which marker is which, before the file can be read."""
-        make_dialog = resolve("guide_arc.app.places.queue.names_dialog:NamesDialog")
-        dialog = make_dialog(self.window(), file, markers, guessed)
+        dialog = NamesDialog(self._front(), file, markers, guessed)
         self.laid.begin()
         intake = self.program.intake
 
@@ -369,11 +388,10 @@ class QueuePlace(QWidget):
 
     def ask_for_details(self, looked: Looked, asked: list[Incoming]) -> None:
         """Whose sets they are and what they are."""
-        make_dialog = resolve("guide_arc.app.places.queue.incoming_dialog:IncomingDialog")
-        dialog = make_dialog(self.window(), looked.known, asked, looked.bad)
+        dialog = IncomingDialog(self._front(), looked.known, asked, looked.bad)
         dialog.accepted.connect(
             lambda: self.program.intake.add(dialog.result_rows(), words=dialog.agreed_words())
         )
-        resolve("guide_arc.app.places.queue.peeking:peek")(self.program, dialog)
+        peek(self.program, dialog)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()

@@ -9,7 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QPlainTextEdit, QPushButton, QWidget
 
 from guide_arc.app.places.review.model import ReviewModel
-from guide_arc.app.services.program import Program
+from guide_arc.app.places.review.needs import ReviewNeeds
 from guide_arc.app.widgets.asking import AskingDialog
 
 # A note is a line on the client's page.
@@ -130,7 +130,7 @@ class AnswersDialog(AskingDialog):
             self._show(max(row - 1, 0))
 
 
-def ask_for_answer(program: Program, model: ReviewModel, parent: QWidget) -> None:
+def ask_for_answer(program: ReviewNeeds, model: ReviewModel, parent: QWidget) -> None:
     """One of them becomes the open set's note."""
 
     def show(texts: list[str]) -> None:

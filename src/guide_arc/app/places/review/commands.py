@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any, Final
+from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.command import Command
-from guide_arc.app.contract.job import resolve
+from guide_arc.app.services.destinations import ToClients, ToQueue, ToStandards
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.places.review.to_setup import open_setup
 
 if TYPE_CHECKING:
     from guide_arc.app.places.review.model import ReviewModel
     from guide_arc.app.places.review.place import ReviewPlace
-    from guide_arc.app.services.program import Program
     from guide_arc.core.model.settings import Saw
-
-    Run = Callable[[Program, ReviewPlace], None]
+    from guide_arc.library.records import Choice
 
 
 def _open(place: ReviewPlace) -> bool:
@@ -29,6 +31,11 @@ def _reps(place: ReviewPlace) -> bool:
 def _drives(place: ReviewPlace) -> bool:
     measured = place.model.measured
     return measured is not None and bool(measured.repset.drives)
+
+
+def _two_views(place: ReviewPlace) -> bool:
+    measured = place.model.measured
+    return measured is not None and bool(measured.others)
 
 
 def _corrected(place: ReviewPlace) -> bool:
@@ -53,74 +60,67 @@ def _picture(place: ReviewPlace) -> bool:
     return _clip(place) and place.stage.shows_picture()
 
 
-def _model(act: Callable[[ReviewModel], Any]) -> Run:
+def _model(act: Callable[[ReviewModel], object]) -> Callable[[ReviewPlace], object]:
     """Something that the model does by itself."""
-    return lambda _program, place: act(place.model)
+    return lambda place: act(place.model)
 
 
-def _place(act: Callable[[ReviewPlace], Any]) -> Run:
-    """Something that the place does: a dialog, or another sheet."""
-    return lambda _program, place: act(place)
-
-
-def _decide(choice: Any) -> Run:
-    def run(_program: Program, place: ReviewPlace) -> None:
+def _decide(choice: Choice) -> Callable[[ReviewPlace], object]:
+    def run(place: ReviewPlace) -> None:
         if place.model.finding is not None:
             place.model.decide(place.model.finding, choice)
 
     return run
 
 
-def _saw(saw: Saw) -> Run:
-    def run(_program: Program, place: ReviewPlace) -> None:
+def _saw(saw: Saw) -> Callable[[ReviewPlace], object]:
+    def run(place: ReviewPlace) -> None:
         if place.model.finding is not None:
             place.model.by_hand.saw(place.model.finding, saw)
 
     return run
 
 
-def _worst(_program: Program, place: ReviewPlace) -> None:
+def _worst(place: ReviewPlace) -> None:
     rep = place.model.worst_rep()
     if rep is not None:
         place.model.choose_rep(rep)
 
 
-def _standard(program: Program, place: ReviewPlace) -> None:
+def _standard(place: ReviewPlace) -> None:
     measured = place.model.measured
     if measured is not None:
         plan = measured.review.standard
-        program.go("standards", standard=plan.id, school=plan.school.id)
+        place.program.go(ToStandards(standard=plan.id, school=plan.school.id))
 
 
-def _client(program: Program, place: ReviewPlace) -> None:
+def _client(place: ReviewPlace) -> None:
     record = place.model.record
     if record is not None:
-        program.go("clients", client=record.client, standard=record.standard)
+        place.program.go(ToClients(record.client, record.standard))
 
 
-def _setup(program: Program, place: ReviewPlace) -> None:
-    # By name: the commands are known before the core is loaded.
-    resolve("guide_arc.app.places.review.to_setup:open_setup")(program, place.model)
+def _setup(place: ReviewPlace) -> None:
+    open_setup(place.program, place.model)
 
 
-def _mark(program: Program, place: ReviewPlace) -> None:
+def _mark(place: ReviewPlace) -> None:
     record = place.model.record
     if record is not None:
-        program.measuring.open_marks(record.id)
+        place.program.measuring.open_marks(record.id)
 
 
-def _details(program: Program, place: ReviewPlace) -> None:
+def _details(place: ReviewPlace) -> None:
     record = place.model.record
     if record is not None:
-        program.library.ask_for_details(record.id)
+        place.program.library.ask_for_details(record.id)
 
 
-def _find(program: Program, _place: ReviewPlace) -> None:
-    program.go("queue", find=True)
+def _find(place: ReviewPlace) -> None:
+    place.program.go(ToQueue(find=True))
 
 
-P = "review"
-COMMANDS: Final = (
+COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
     Command(
         "review.details",
         "Set details…",
@@ -128,7 +128,6 @@ COMMANDS: Final = (
         ("Ctrl+I",),
         "Correct client, exercise, school, tempo or load",
         _details,
-        P,
         _open,
     ),
     Command(
@@ -137,8 +136,7 @@ COMMANDS: Final = (
         "File",
         ("P",),
         "Save the one-page summary as PDF and HTML",
-        _place(lambda p: p.ask_for_page()),
-        P,
+        lambda p: p.ask_for_page(),
         _open,
     ),
     Command(
@@ -147,8 +145,7 @@ COMMANDS: Final = (
         "File",
         ("Ctrl+Shift+E",),
         "Clip, picture, subtitles, tables, track or the whole set in open forms",
-        _place(lambda p: p.ask_for_export()),
-        P,
+        lambda p: p.ask_for_export(),
         _open,
     ),
     Command(
@@ -158,7 +155,6 @@ COMMANDS: Final = (
         ("/", "Ctrl+F"),
         "Find by client, exercise, date or what is off",
         _find,
-        P,
     ),
     Command(
         "review.standard",
@@ -167,7 +163,6 @@ COMMANDS: Final = (
         ("Ctrl+E",),
         "What this set is held against, large",
         _standard,
-        P,
         _open,
     ),
     Command(
@@ -177,7 +172,6 @@ COMMANDS: Final = (
         ("F5",),
         "Joints and kit on the clip's picture, scale and vertical",
         _mark,
-        P,
         _clip,
     ),
     Command(
@@ -186,8 +180,7 @@ COMMANDS: Final = (
         "Go",
         ("Ctrl+Right", "PgDown"),
         "The next set in the queue",
-        _place(lambda p: p.step_set(1)),
-        P,
+        lambda p: p.step_set(1),
         _open,
     ),
     Command(
@@ -196,8 +189,7 @@ COMMANDS: Final = (
         "Go",
         ("Ctrl+Left", "PgUp"),
         "The set before",
-        _place(lambda p: p.step_set(-1)),
-        P,
+        lambda p: p.step_set(-1),
         _open,
     ),
     Command(
@@ -206,8 +198,7 @@ COMMANDS: Final = (
         "Go",
         ("Ctrl+Return",),
         "Take the set off the queue and open the next",
-        _place(lambda p: p.done_and_next()),
-        P,
+        lambda p: p.done_and_next(),
         _open,
     ),
     Command(
@@ -217,7 +208,6 @@ COMMANDS: Final = (
         ("Space",),
         "Play or pause",
         _model(lambda m: m.playback.toggle()),
-        P,
         _open,
     ),
     Command(
@@ -227,7 +217,6 @@ COMMANDS: Final = (
         (".", "Right"),
         "One frame on",
         _model(lambda m: m.playback.step(1)),
-        P,
         _open,
     ),
     Command(
@@ -237,7 +226,6 @@ COMMANDS: Final = (
         (",", "Left"),
         "One frame back",
         _model(lambda m: m.playback.step(-1)),
-        P,
         _open,
     ),
     Command(
@@ -247,7 +235,6 @@ COMMANDS: Final = (
         ("1",),
         "Play at full speed",
         _model(lambda m: m.playback.set_speed(1.0)),
-        P,
         _open,
     ),
     Command(
@@ -257,7 +244,6 @@ COMMANDS: Final = (
         ("2",),
         "Play at half speed",
         _model(lambda m: m.playback.set_speed(0.5)),
-        P,
         _open,
     ),
     Command(
@@ -267,7 +253,6 @@ COMMANDS: Final = (
         ("4",),
         "Play at quarter speed",
         _model(lambda m: m.playback.set_speed(0.25)),
-        P,
         _open,
     ),
     Command(
@@ -277,7 +262,6 @@ COMMANDS: Final = (
         ("8",),
         "Play at an eighth of the speed",
         _model(lambda m: m.playback.set_speed(0.125)),
-        P,
         _open,
     ),
     Command(
@@ -287,7 +271,6 @@ COMMANDS: Final = (
         ("9",),
         "Play at double speed",
         _model(lambda m: m.playback.set_speed(2.0)),
-        P,
         _open,
     ),
     Command(
@@ -297,7 +280,6 @@ COMMANDS: Final = (
         ("<",),
         "The next slower speed",
         _model(lambda m: m.playback.change_speed(-1)),
-        P,
         _open,
     ),
     Command(
@@ -307,7 +289,6 @@ COMMANDS: Final = (
         (">",),
         "The next faster speed",
         _model(lambda m: m.playback.change_speed(1)),
-        P,
         _open,
     ),
     Command(
@@ -317,7 +298,6 @@ COMMANDS: Final = (
         ("L",),
         "Play the rep over and over",
         _model(lambda m: m.toggle_loop()),
-        P,
         _reps,
     ),
     Command(
@@ -327,7 +307,6 @@ COMMANDS: Final = (
         ("Down",),
         "The next rep",
         _model(lambda m: m.step_rep(1)),
-        P,
         _reps,
     ),
     Command(
@@ -337,11 +316,10 @@ COMMANDS: Final = (
         ("Up",),
         "The rep before",
         _model(lambda m: m.step_rep(-1)),
-        P,
         _reps,
     ),
     Command(
-        "rep.worst", "Worst rep", "Reps", ("W",), "The rep with most against it", _worst, P, _reps
+        "rep.worst", "Worst rep", "Reps", ("W",), "The rep with most against it", _worst, _reps
     ),
     Command(
         "finding.next",
@@ -350,7 +328,6 @@ COMMANDS: Final = (
         ("N", "Tab"),
         "The next finding",
         _model(lambda m: m.step_finding(1)),
-        P,
         _open,
     ),
     Command(
@@ -360,7 +337,6 @@ COMMANDS: Final = (
         ("Shift+N", "Shift+Tab"),
         "The finding before",
         _model(lambda m: m.step_finding(-1)),
-        P,
         _open,
     ),
     Command(
@@ -370,11 +346,10 @@ COMMANDS: Final = (
         ("K",),
         "Say this to the client",
         _decide("keep"),
-        P,
         _finding,
     ),
     Command(
-        "finding.drop", "Drop", "Findings", ("D",), "Leave this out", _decide("drop"), P, _finding
+        "finding.drop", "Drop", "Findings", ("D",), "Leave this out", _decide("drop"), _finding
     ),
     Command(
         "finding.reword",
@@ -382,8 +357,7 @@ COMMANDS: Final = (
         "Findings",
         ("E",),
         "Say it in your own words",
-        _place(lambda p: p.reword()),
-        P,
+        lambda p: p.reword(),
         _finding,
     ),
     Command(
@@ -393,7 +367,6 @@ COMMANDS: Final = (
         ("Q",),
         "Your own eye answers in the place of the recording: it held",
         _saw("held"),
-        P,
         _any_finding,
     ),
     Command(
@@ -403,7 +376,6 @@ COMMANDS: Final = (
         ("Shift+Q",),
         "Your own eye answers in the place of the recording: it broke",
         _saw("broke"),
-        P,
         _any_finding,
     ),
     Command(
@@ -412,8 +384,7 @@ COMMANDS: Final = (
         "Findings",
         ("H",),
         "Join what was measured with where it was felt",
-        _place(lambda p: p.sheet.felt.ask()),
-        P,
+        lambda p: p.sheet.felt.ask(),
         _open,
     ),
     Command(
@@ -422,8 +393,7 @@ COMMANDS: Final = (
         "Findings",
         ("I",),
         "By the school that this set fits better",
-        _place(lambda p: p.judge_as_it_fits()),
-        P,
+        lambda p: p.judge_as_it_fits(),
         lambda p: _open(p) and p.opened is not None and p.opened.fit is not None,
     ),
     Command(
@@ -432,8 +402,7 @@ COMMANDS: Final = (
         "Reps",
         (),
         "Another recording of these reps: each check by the view that shows it",
-        _place(lambda p: p.ask_for_other_view()),
-        P,
+        lambda p: p.ask_for_other_view(),
         _open,
     ),
     Command(
@@ -442,9 +411,8 @@ COMMANDS: Final = (
         "Reps",
         (),
         "The other recording is a set of its own again",
-        _place(lambda p: p.part_views()),
-        P,
-        lambda p: _open(p) and bool(p.model.measured.others),
+        lambda p: p.part_views(),
+        _two_views,
     ),
     Command(
         "review.setup",
@@ -453,7 +421,6 @@ COMMANDS: Final = (
         ("F",),
         "Where the pull comes from on this very rep, with the chosen finding's wish",
         _setup,
-        P,
         _open,
     ),
     Command(
@@ -463,7 +430,6 @@ COMMANDS: Final = (
         ("Y",),
         "Form against load, cues and what is known",
         _client,
-        P,
         _open,
     ),
     Command(
@@ -472,8 +438,7 @@ COMMANDS: Final = (
         "Findings",
         ("T",),
         "Go to the note",
-        _place(lambda p: p.sheet.note.setFocus()),
-        P,
+        lambda p: p.sheet.note.setFocus(),
         _open,
     ),
     Command(
@@ -482,8 +447,7 @@ COMMANDS: Final = (
         "Findings",
         ("Ctrl+U",),
         "Keep something to come back to; it is told in the queue once it is due",
-        _place(lambda p: p.ask_for_follow_up()),
-        P,
+        lambda p: p.ask_for_follow_up(),
         _open,
     ),
     Command(
@@ -492,8 +456,7 @@ COMMANDS: Final = (
         "Findings",
         ("Shift+T",),
         "An answer in your own words becomes the note",
-        _place(lambda p: p.ask_for_answer()),
-        P,
+        lambda p: p.ask_for_answer(),
         _open,
     ),
     Command(
@@ -503,7 +466,6 @@ COMMANDS: Final = (
         ("U",),
         "The client spoke of pain: the set goes first",
         _model(lambda m: m.set_pain(not m.notes.pain)),
-        P,
         _open,
     ),
     Command(
@@ -513,7 +475,6 @@ COMMANDS: Final = (
         ("S",),
         "Move the nearest phase boundary to the clock",
         _model(lambda m: m.by_hand.move_edge_here()),
-        P,
         _reps,
     ),
     Command(
@@ -523,7 +484,6 @@ COMMANDS: Final = (
         ("X",),
         "Make two reps of one",
         _model(lambda m: m.by_hand.correct_here("split", "Split a rep")),
-        P,
         _reps,
     ),
     Command(
@@ -533,7 +493,6 @@ COMMANDS: Final = (
         ("M",),
         "Make one rep of two",
         _model(lambda m: m.by_hand.correct_here("merge", "Merge two reps")),
-        P,
         _reps,
     ),
     Command(
@@ -543,7 +502,6 @@ COMMANDS: Final = (
         ("Backspace",),
         "Take the chosen rep out of the count",
         _model(lambda m: m.by_hand.correct_here("delete", "Not a rep")),
-        P,
         _reps,
     ),
     Command(
@@ -553,7 +511,6 @@ COMMANDS: Final = (
         ("A",),
         "Count the movement at the clock",
         _model(lambda m: m.by_hand.correct_here("add", "Add a rep")),
-        P,
         _drives,
     ),
     Command(
@@ -563,7 +520,6 @@ COMMANDS: Final = (
         ("[",),
         "Nothing before the clock is a rep",
         _model(lambda m: m.by_hand.mark_bound("start")),
-        P,
         _drives,
     ),
     Command(
@@ -573,7 +529,6 @@ COMMANDS: Final = (
         ("]",),
         "Nothing after the clock is a rep",
         _model(lambda m: m.by_hand.mark_bound("end")),
-        P,
         _drives,
     ),
     Command(
@@ -583,7 +538,6 @@ COMMANDS: Final = (
         (),
         "Take all corrections by hand back",
         _model(lambda m: m.by_hand.uncorrect()),
-        P,
         _corrected,
     ),
     Command(
@@ -592,8 +546,7 @@ COMMANDS: Final = (
         "Reps",
         (),
         "How many of the last reps may be loose",
-        _place(lambda p: p.ask_for_loose()),
-        P,
+        lambda p: p.ask_for_loose(),
         _reps,
     ),
     Command(
@@ -602,8 +555,7 @@ COMMANDS: Final = (
         "Reps",
         (),
         "A superset: make two sets of this recording",
-        _place(lambda p: p.ask_to_split()),
-        P,
+        lambda p: p.ask_to_split(),
         _open,
     ),
     Command(
@@ -612,8 +564,7 @@ COMMANDS: Final = (
         "Reps",
         (),
         "Make a standard of a model set",
-        _place(lambda p: p.ask_for_standard()),
-        P,
+        lambda p: p.ask_for_standard(),
         _reps,
     ),
     Command(
@@ -623,7 +574,6 @@ COMMANDS: Final = (
         ("O",),
         "See the other reps against this one; again takes it away",
         _model(lambda m: m.ghost_of_rep()),
-        P,
         _reps,
     ),
     Command(
@@ -632,8 +582,7 @@ COMMANDS: Final = (
         "View",
         ("C",),
         "The client's last set of this exercise as ghost and in figures; again takes it away",
-        _place(lambda p: p.compare_with_last()),
-        P,
+        lambda p: p.compare_with_last(),
         _open,
     ),
     Command(
@@ -642,8 +591,7 @@ COMMANDS: Final = (
         "View",
         ("B",),
         "Elbow and hand against the corridor, all reps",
-        _place(lambda p: p.sheet.left.show_next()),
-        P,
+        lambda p: p.sheet.left.show_next(),
         _open,
     ),
     Command(
@@ -652,8 +600,7 @@ COMMANDS: Final = (
         "View",
         ("G",),
         "Any measures over the set, stacked",
-        _place(lambda p: p.sheet.below.show_next()),
-        P,
+        lambda p: p.sheet.below.show_next(),
         _open,
     ),
     Command(
@@ -662,8 +609,7 @@ COMMANDS: Final = (
         "View",
         (),
         "Choose what the traces show",
-        _place(lambda p: p.choose_traces()),
-        P,
+        lambda p: p.choose_traces(),
         _open,
     ),
     Command(
@@ -672,8 +618,7 @@ COMMANDS: Final = (
         "View",
         ("J",),
         "Every rep in figures; again goes back to what to say",
-        _place(lambda p: p.show_numbers()),
-        P,
+        lambda p: p.show_numbers(),
         _open,
     ),
     Command(
@@ -683,7 +628,6 @@ COMMANDS: Final = (
         ("V",),
         "Turn the figure, where the recording is in space",
         _model(lambda m: m.turn()),
-        P,
         _open,
     ),
     Command(
@@ -693,7 +637,6 @@ COMMANDS: Final = (
         ("R",),
         "The clip under the drawing, or the drawn figure",
         _model(lambda m: m.toggle_clip()),
-        P,
         _clip,
     ),
     Command(
@@ -702,8 +645,7 @@ COMMANDS: Final = (
         "View",
         ("+", "="),
         "Larger; the wheel does it as well",
-        _place(lambda p: p.stage.zoom_by(1.25)),
-        P,
+        lambda p: p.stage.zoom_by(1.25),
         _picture,
     ),
     Command(
@@ -712,8 +654,7 @@ COMMANDS: Final = (
         "View",
         ("-",),
         "Smaller",
-        _place(lambda p: p.stage.zoom_by(0.8)),
-        P,
+        lambda p: p.stage.zoom_by(0.8),
         _picture,
     ),
     Command(
@@ -722,8 +663,7 @@ COMMANDS: Final = (
         "View",
         ("0",),
         "The whole picture again",
-        _place(lambda p: p.stage.zoom_away()),
-        P,
+        lambda p: p.stage.zoom_away(),
         _picture,
     ),
 )

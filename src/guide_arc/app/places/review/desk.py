@@ -6,8 +6,8 @@ from collections.abc import Callable
 from typing import Any
 
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task
-from guide_arc.app.services.program import Program
+from guide_arc.app.contract.job import Alone, Job, Progress, Task
+from guide_arc.app.places.review.needs import ReviewNeeds
 from guide_arc.core.model.review import Review
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.library.merging import Merged
@@ -19,7 +19,7 @@ from guide_arc.library.store import Library
 class ProgramDesk:
     """Writes go to the keeper, work to the runner, steps to the one history."""
 
-    def __init__(self, program: Program) -> None:
+    def __init__(self, program: ReviewNeeds) -> None:
         self._program = program
         # The document of each set as the library last had it from here: what another window did
         # meanwhile shows by it.
@@ -62,13 +62,13 @@ class ProgramDesk:
         done: Callable[[ShownSet], None],
         over: Callable[[], None],
     ) -> None:
-        def run(_library: object, _progress: object) -> ShownSet:
+        def run(_progress: Progress) -> ShownSet:
             shown = work()
             # Made here, off the window's thread.
             _ = shown.rings, shown.extent, shown.tracks, shown.figures
             return shown
 
-        self._program.start(Job("", run, lane="now", needs_library=False), done, over)
+        self._program.start(Job("", Alone(run), lane="now"), done, over)
 
     def did(self, step: Step) -> None:
         self._program.did(step)

@@ -5,16 +5,15 @@ from __future__ import annotations
 
 from dataclasses import replace
 from pathlib import Path
-from typing import Any
 
 from PyQt6.QtCore import Qt, QUrl
 from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QApplication, QFileDialog, QWidget
 
-from guide_arc.app.contract.job import Job, Progress
+from guide_arc.app.contract.job import Job, OnLibrary, Progress
 from guide_arc.app.places.review.export_dialog import ExportDialog
 from guide_arc.app.places.review.model import ReviewModel
-from guide_arc.app.services.program import Program
+from guide_arc.app.places.review.needs import ReviewNeeds
 from guide_arc.formats.file_names import file_name_part
 from guide_arc.library.clients import Clients
 from guide_arc.library.records import SetRecord
@@ -34,7 +33,7 @@ def file_name(record: SetRecord, ending: str) -> str:
 class Door:
     """parent : whose window the dialogs belong to"""
 
-    def __init__(self, program: Program, model: ReviewModel, parent: QWidget) -> None:
+    def __init__(self, program: ReviewNeeds, model: ReviewModel, parent: QWidget) -> None:
         self.program, self.model, self.parent = program, model, parent
 
     # The page
@@ -52,8 +51,8 @@ class Door:
     def _ask_where(
         self, title: str, record: SetRecord, ending: str, filter: str, remembered: str
     ) -> Path | None:
-        settings = self.program.settings
-        folder = Path(str(settings.value(remembered, str(Path.home()))))
+        settings = self.program.remembered
+        folder = Path(settings.text(remembered, str(Path.home())))
         name, chosen = QFileDialog.getSaveFileName(
             self.parent.window(), title, str(folder / file_name(record, ending)), filter
         )
@@ -62,7 +61,7 @@ class Door:
         target = Path(name)
         if not target.suffix:
             target = target.with_suffix("." + chosen.rpartition("*.")[2].rstrip(")"))
-        settings.setValue(remembered, str(target.parent))
+        settings.keep(remembered, str(target.parent))
         return target
 
     def save_page(self, target: Path) -> None:
@@ -80,13 +79,13 @@ class Door:
         def done(path: Path) -> None:
             self.program.say(f"Saved {path.name} and {path.with_suffix('.html').name}.")
             if (
-                self.program.settings.value("open_pages", "yes") == "yes"
+                self.program.remembered.text("open_pages", "yes") == "yes"
                 and self.parent.isVisible()
                 and QApplication.platformName() not in ("offscreen", "minimal")
             ):
                 QDesktopServices.openUrl(QUrl.fromLocalFile(str(path)))
 
-        job = Job("Making the page", run, lane="now")
+        job = Job("Making the page", OnLibrary(run), lane="now")
         self.program.start(job, done)
 
     # Open forms
@@ -140,25 +139,28 @@ class Door:
         if model.record is None or model.measured is None:
             return
         record = replace(model.record, notes=model.notes)
-        given: dict[str, Any] = {
-            "record": record,
-            "shown": model.measured,
-            "notes": model.notes,
-            "at_s": model.playback.at_s,
-            "looking": model.looking,
-            "finding": model.finding,
-            "over_clip": over_clip,
-            "slow": slow,
-            "cover_face": face,
-        }
+        shown, at_s, looking = model.measured, model.playback.at_s, model.looking
+        finding = model.finding
 
         def run(library: Library, progress: Progress) -> None:
             progress(0.0)
-            export.write(Leaving(library=library, **given), target, progress)
+            leaving = Leaving(
+                library=library,
+                record=record,
+                shown=shown,
+                notes=record.notes,
+                at_s=at_s,
+                looking=looking,
+                finding=finding,
+                over_clip=over_clip,
+                slow=slow,
+                cover_face=face,
+            )
+            export.write(leaving, target, progress)
 
         job = Job(
             f"Writing {target.name}",
-            run,
+            OnLibrary(run),
             f"export/{target}",
             stopped="Stopped; nothing was written.",
         )

@@ -9,10 +9,11 @@ from functools import partial
 from typing import Any, Protocol
 
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task
+from guide_arc.app.contract.job import Alone, Job, Task
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.places.review.by_hand import ByHand
 from guide_arc.app.places.review.playback import Playback
+from guide_arc.app.services.destinations import ToReview
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.model.rep import Rep, Span
@@ -75,13 +76,13 @@ class Desk(Protocol):
 class ReviewModel:
     """The state of the review place."""
 
-    opened = Signal()
-    chosen_changed = Signal()
-    notes_changed = Signal()
-    look_changed = Signal()
-    remeasured = Signal()
-    ghost_changed = Signal()
-    refused = Signal()
+    opened: Signal[()] = Signal()
+    chosen_changed: Signal[()] = Signal()
+    notes_changed: Signal[()] = Signal()
+    look_changed: Signal[()] = Signal()
+    remeasured: Signal[()] = Signal()
+    ghost_changed: Signal[()] = Signal()
+    refused: Signal[str] = Signal()
 
     def __init__(self, desk: Desk) -> None:
         self.desk = desk
@@ -374,10 +375,9 @@ class ReviewModel:
         self.desk.did(
             Step(
                 words,
-                "review",
+                ToReview(set_id=set_id),
                 partial(self._swap, set_id, None if typing else notes, before),
                 partial(self._swap, set_id, None if typing else before, notes),
-                {"set_id": set_id},
                 same,
             )
         )
@@ -399,10 +399,9 @@ class ReviewModel:
         before = self.measured
         job = Job(
             "",
-            lambda _lib, _share: before.with_settings(notes.settings),
+            Alone(lambda _share: before.with_settings(notes.settings)),
             "",
             "now",
-            needs_library=False,
         )
         return Task(job, lambda tried: self._put(notes, tried))
 

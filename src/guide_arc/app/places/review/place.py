@@ -4,21 +4,23 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from time import monotonic
-from typing import Any, Final
+from typing import Final
 
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
-from guide_arc.app.contract.job import Job, Progress, resolve
+from guide_arc.app.contract.job import Alone, Job, Progress
+from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.contract.signal import silence
 from guide_arc.app.places.review.desk import ProgramDesk
 from guide_arc.app.places.review.leaving import Door
 from guide_arc.app.places.review.model import ReviewModel
+from guide_arc.app.places.review.needs import ReviewNeeds
 from guide_arc.app.places.review.sheet import ReviewSheet
 from guide_arc.app.places.review.split_dialog import SplitDialog
 from guide_arc.app.places.review.stage_view import StageView
 from guide_arc.app.places.review.to_follow_up import to_follow_up
-from guide_arc.app.services.program import Program
+from guide_arc.app.services.destinations import ToQueue, ToReview, ToStandards
 from guide_arc.app.services.set_jobs import OpenedSet
 from guide_arc.app.widgets.asking import ask_number, ask_which, ask_words
 from guide_arc.app.widgets.clip_frames import ClipFrames
@@ -28,6 +30,10 @@ from guide_arc.core.reps.superset import Part, split_by_standard
 from guide_arc.core.review.schools import differs_words
 from guide_arc.drawings.days import day_words, moment_words
 from guide_arc.drawings.words import set_words
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.places.review.answers_dialog import ask_for_answer
 
 # The commands that the ribbon's menu offers, a gap between groups.
 REP_MENU: Final = (
@@ -45,7 +51,7 @@ REP_MENU: Final = (
 )
 
 
-def make(program: Program) -> ReviewPlace:
+def make(program: ReviewNeeds) -> ReviewPlace:
     place = ReviewPlace(program)
     program.recoloured.connect(place.set_colours)
     program.library.changed.connect(place.sets_changed)
@@ -58,7 +64,7 @@ def make(program: Program) -> ReviewPlace:
 class ReviewPlace(QWidget):
     """Lays out the instruments and keeps them in step with the model."""
 
-    def __init__(self, program: Program) -> None:
+    def __init__(self, program: ReviewNeeds) -> None:
         super().__init__()
         self.program = program
         colours = program.colours
@@ -84,23 +90,15 @@ class ReviewPlace(QWidget):
 
     # As the shell sees it
 
-    def enter(
-        self,
-        opened: OpenedSet | None = None,
-        set_id: int | None = None,
-        ghost: int | None = None,
-        **_what: Any,
-    ) -> None:
-        """With a set that was opened, or by its number, or with the one that is open or chosen;
-        ghost : the set that is shown beside it"""
+    def enter(self, to: ToReview) -> None:
         self.shown = True
         self.setFocus()
-        if opened is not None:
-            self._open(opened)
-            if ghost is not None:
-                self.compare_with(ghost)
+        if to.opened is not None:
+            self._open(to.opened)
+            if to.ghost is not None:
+                self.compare_with(to.ghost)
             return
-        wanted = set_id if set_id is not None else self.program.sets.chosen
+        wanted = to.set_id if to.set_id is not None else self.program.sets.chosen
         record = self.model.record
         if wanted is not None and (record is None or record.id != wanted):
             self.program.measuring.open(wanted)
@@ -109,10 +107,10 @@ class ReviewPlace(QWidget):
         self.shown = False
         self.model.playback.pause()
 
-    def header(self) -> Mapping[str, str]:
+    def header(self) -> HeaderParts:
         record, measured = self.model.record, self.model.measured
         if record is None or measured is None:
-            return {"title": "Review", "position": "no set is open"}
+            return HeaderParts(title="Review", position="no set is open")
         review, sets = measured.review, self.program.sets
         school = review.standard.school.name if len(review.standard.schools) > 1 else ""
         filmed = review.trust.view[0].lower() + review.trust.view[1:]
@@ -120,16 +118,16 @@ class ReviewPlace(QWidget):
         done = " · reviewed" if self.model.notes.state == "done" else ""
         place, total = sets.position(record.id)
         kind = {"waiting": "waiting", "done": "reviewed", None: "in all"}[sets.state]
-        return {
-            "title": record.client,
-            "what": review.standard.name,
-            "guide": school,
-            "load": set_words(record.load_kg, review.reps),
-            "when": f"{day_words(record.recorded)}, {filmed}{pain}{done}",
-            "position": f"set {place} of {total} {kind}" if place else "",
-            "before": "review.previous-set",
-            "after": "review.next-set",
-        }
+        return HeaderParts(
+            title=record.client,
+            what=review.standard.name,
+            guide=school,
+            load=set_words(record.load_kg, review.reps),
+            when=f"{day_words(record.recorded)}, {filmed}{pain}{done}",
+            position=f"set {place} of {total} {kind}" if place else "",
+            before="review.previous-set",
+            after="review.next-set",
+        )
 
     # The open set
 
@@ -142,7 +140,7 @@ class ReviewPlace(QWidget):
             self._opened_s = monotonic()
         self.opened, self.ghost_of = opened, None
         self.program.sets.choose(opened.record.id)
-        self.program.settings.setValue("set", opened.record.id)
+        self.program.remembered.keep("set", str(opened.record.id))
         self.model.open(opened.record, opened.shown, opened.that_day)
         self.sheet.compare.offer(list(opened.earlier))
         own, plan = before.review.standard if before else None, opened.shown.review.standard
@@ -175,7 +173,7 @@ class ReviewPlace(QWidget):
             self.opened = self.ghost_of = None
             self.model.close()
             if self.shown:
-                self.program.go("queue")
+                self.program.go(ToQueue())
 
     def hear_no_more(self) -> None:
         """The models outlive the widgets by a moment."""
@@ -207,7 +205,7 @@ class ReviewPlace(QWidget):
         if following is not None:
             self.program.measuring.open(following)
         else:
-            self.program.go("queue")
+            self.program.go(ToQueue())
         self.program.say(f"{record.client}'s set is reviewed.")
 
     # What is asked for in dialogs
@@ -232,8 +230,7 @@ class ReviewPlace(QWidget):
 
     def ask_for_answer(self) -> None:
         """An answer that the coach keeps becomes the note, with what this set gives filled in."""
-        ask = resolve("guide_arc.app.places.review.answers_dialog:ask_for_answer")
-        ask(self.program, self.model, self)
+        ask_for_answer(self.program, self.model, self)
 
     def ask_for_follow_up(self) -> None:
         """Something to come back to, for this client: what this set gives is offered first."""
@@ -244,7 +241,7 @@ class ReviewPlace(QWidget):
                 record.client,
                 to_follow_up(self.model),
                 lambda words, due: self.program.follow_ups.add(
-                    record.client, words, due, record.id, "review"
+                    record.client, words, due, record.id, ToReview()
                 ),
             )
 
@@ -314,7 +311,7 @@ class ReviewPlace(QWidget):
             "Standard from this set",
             "Name of the standard:",
             name,
-            lambda words: self.program.go("standards", model_set=measured, name=words),
+            lambda words: self.program.go(ToStandards(model_set=measured, name=words)),
         )
 
     def show_rep_menu(self, at: QPoint) -> None:
@@ -416,7 +413,7 @@ class ReviewPlace(QWidget):
             return
         another = self.program.library.catalogue().standard(other)
 
-        def run(_library: None, progress: Progress) -> tuple[Part, ...]:
+        def run(progress: Progress) -> tuple[Part, ...]:
             progress(0.0)
             return tuple(split_by_standard(measured.body, (measured.review.standard, another)))
 
@@ -428,7 +425,7 @@ class ReviewPlace(QWidget):
             dialog.open()
 
         words = "Looking for both exercises"
-        self.program.start(Job(words, run, "split", "now", needs_library=False), done)
+        self.program.start(Job(words, Alone(run), "split", "now"), done)
 
     def _split(self, ids: list[int]) -> None:
         self.program.measuring.open(ids[0])

@@ -21,8 +21,8 @@ SPEEDS: Final[dict[float, str]] = {
 class Playback:
     """A clock over the samples of one recording."""
 
-    moved = Signal()
-    changed = Signal()
+    moved: Signal[float] = Signal()
+    changed: Signal[()] = Signal()
 
     def __init__(self) -> None:
         self._times: tuple[float, ...] = (0.0,)

@@ -3,29 +3,34 @@
 from __future__ import annotations
 
 from guide_arc.app.places.review.model import ReviewModel
-from guide_arc.app.services.program import Program
+from guide_arc.app.places.review.needs import ReviewNeeds
+from guide_arc.app.services.destinations import ToSetup
 from guide_arc.core.checks.registry import spec_of
+from guide_arc.core.mechanics.find_setup import Wish
 from guide_arc.core.mechanics.rep_path import RecordedRep, body_of_rep
 from guide_arc.core.model.errors import BadInput
 
 
-def open_setup(program: Program, model: ReviewModel) -> None:
+def open_setup(program: ReviewNeeds, model: ReviewModel) -> None:
     """The setup of this exercise on the chosen rep, with the wish that the chosen finding asks
     for."""
     record, finding = model.record, model.finding
     if record is not None:
         wish = spec_of(finding.rule.name).wish if finding is not None else ""
         program.go(
-            "setup",
-            standard=record.standard,
-            client=record.client,
-            school=record.school,
-            wish={wish: True} if wish else None,
-            rep=_recorded_rep(program, model),
+            ToSetup(
+                standard=record.standard,
+                client=record.client,
+                school=record.school,
+                wish=Wish(no_slack=wish == "no_slack", in_plane=wish == "in_plane")
+                if wish
+                else None,
+                rep=_recorded_rep(program, model),
+            )
         )
 
 
-def _recorded_rep(program: Program, model: ReviewModel) -> RecordedRep | None:
+def _recorded_rep(program: ReviewNeeds, model: ReviewModel) -> RecordedRep | None:
     """The chosen rep, else the one that the finding shows worst in, else the first, as the setup
     looks at it."""
     record, measured, finding = model.record, model.measured, model.finding

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from guide_arc.app.contract.history import Step
 from guide_arc.app.places.setup.meaning import Says
+from guide_arc.app.services.destinations import ToSetup
 from guide_arc.core.mechanics.arm_way import with_bend
 from guide_arc.core.mechanics.compare import as_hard
 from guide_arc.core.mechanics.kit import Cable, FreeWeight
@@ -17,14 +18,14 @@ from guide_arc.core.simulate.on_path import path_of
 
 if TYPE_CHECKING:
     from guide_arc.app.places.setup.model import SetupModel
-    from guide_arc.app.services.program import Program
+    from guide_arc.app.places.setup.needs import SetupNeeds
 
 
 class ArmWay:
     """school : empty for the one that is preferred for the client; bend_deg : of the elbow, beyond
     what is asked"""
 
-    def __init__(self, setup: SetupModel, program: Program) -> None:
+    def __init__(self, setup: SetupModel, program: SetupNeeds) -> None:
         self._setup, self._program = setup, program
         self.school, self.bend_deg = "", 0.0
         self._plan: tuple[Standard, float, Standard] | None = None
@@ -81,7 +82,7 @@ class ArmWay:
 
         put(after)()
         self._program.did(
-            Step("Bend the elbow", "setup", put(before), put(after), same="setup/bend")
+            Step("Bend the elbow", ToSetup(), put(before), put(after), same="setup/bend")
         )
 
     def says(self) -> tuple[Says, ...]:

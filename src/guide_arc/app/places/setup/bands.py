@@ -4,22 +4,25 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from guide_arc.app.contract.job import Job, later
+from guide_arc.app.contract.job import Job, on_library
 from guide_arc.core.mechanics.band_table import MeasuredBand
 from guide_arc.core.mechanics.kit import Band, Cable
 from guide_arc.core.mechanics.path_load import placed
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import setup_jobs
 
 if TYPE_CHECKING:
     from guide_arc.app.places.setup.model import SetupModel
-    from guide_arc.app.services.program import Program
+    from guide_arc.app.places.setup.needs import SetupNeeds
 
-JOBS = "guide_arc.app.services.setup_jobs"
 # Low and half a metre ahead of the feet, where the kit had no line of pull.
 _USUAL_ANCHOR = (0.0, 0.1, 0.5)
 
 
 class Bands:
-    def __init__(self, setup: SetupModel, program: Program) -> None:
+    def __init__(self, setup: SetupModel, program: SetupNeeds) -> None:
         self._setup, self._program = setup, program
 
     @property
@@ -49,5 +52,5 @@ class Bands:
             )
             self._program.say(f"{now}: {band.newton_per_m:.0f} N a metre.{also}")
 
-        work = later(f"{JOBS}:keep_band", name, band, self.measured.get(name))
+        work = on_library(setup_jobs.keep_band, name, band, self.measured.get(name))
         self._program.start(Job("", work, lane="now"), kept)

@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import TYPE_CHECKING, Any, Final
+from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.command import Command
 
 if TYPE_CHECKING:
     from guide_arc.app.places.setup.place import SetupPlace
-    from guide_arc.app.services.program import Program
-
-    Run = Callable[[Program, SetupPlace], None]
 
 
 def _some(place: SetupPlace) -> bool:
@@ -26,20 +22,14 @@ def _found(place: SetupPlace) -> bool:
     return place.model.found_setup is not None
 
 
-def _place(act: Callable[[SetupPlace], Any]) -> Run:
-    return lambda _program, place: act(place)
-
-
-P = "setup"
-COMMANDS: Final = (
+COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
     Command(
         "setup.up",
         "A hole up",
         "Setup",
         ("Up",),
         "The next hole of the column",
-        _place(lambda p: p.model.notch(1)),
-        P,
+        lambda p: p.model.notch(1),
         _moves,
     ),
     Command(
@@ -48,8 +38,7 @@ COMMANDS: Final = (
         "Setup",
         ("Down",),
         "The hole below",
-        _place(lambda p: p.model.notch(-1)),
-        P,
+        lambda p: p.model.notch(-1),
         _moves,
     ),
     Command(
@@ -58,8 +47,7 @@ COMMANDS: Final = (
         "Setup",
         ("Left",),
         "Nearer to the column",
-        _place(lambda p: p.model.step(-0.15)),
-        P,
+        lambda p: p.model.step(-0.15),
         _moves,
     ),
     Command(
@@ -68,8 +56,7 @@ COMMANDS: Final = (
         "Setup",
         ("Right",),
         "Farther from the column",
-        _place(lambda p: p.model.step(0.15)),
-        P,
+        lambda p: p.model.step(0.15),
         _moves,
     ),
     Command(
@@ -78,8 +65,7 @@ COMMANDS: Final = (
         "Setup",
         ("Shift+Right",),
         "The column farther out",
-        _place(lambda p: p.model.aside(0.15)),
-        P,
+        lambda p: p.model.aside(0.15),
         _moves,
     ),
     Command(
@@ -88,8 +74,7 @@ COMMANDS: Final = (
         "Setup",
         ("Shift+Left",),
         "The column farther in",
-        _place(lambda p: p.model.aside(-0.15)),
-        P,
+        lambda p: p.model.aside(-0.15),
         _moves,
     ),
     Command(
@@ -98,8 +83,7 @@ COMMANDS: Final = (
         "Setup",
         ("]",),
         "The arm farther along",
-        _place(lambda p: p.model.along(10)),
-        P,
+        lambda p: p.model.along(10),
         _some,
     ),
     Command(
@@ -108,8 +92,7 @@ COMMANDS: Final = (
         "Setup",
         ("[",),
         "The arm back",
-        _place(lambda p: p.model.along(-10)),
-        P,
+        lambda p: p.model.along(-10),
         _some,
     ),
     Command(
@@ -118,8 +101,7 @@ COMMANDS: Final = (
         "Setup",
         ("W",),
         "Stretched, middle, shortened, even, or no wish",
-        _place(lambda p: p.model.next_wish()),
-        P,
+        lambda p: p.model.next_wish(),
         _some,
     ),
     Command(
@@ -128,8 +110,7 @@ COMMANDS: Final = (
         "Setup",
         ("N",),
         "Wish for no slack, or not",
-        _place(lambda p: p.model.toggle("no_slack")),
-        P,
+        lambda p: p.model.toggle("no_slack"),
         _some,
     ),
     Command(
@@ -138,8 +119,7 @@ COMMANDS: Final = (
         "Setup",
         ("P",),
         "Wish for a pull in the arm's plane, or not",
-        _place(lambda p: p.model.toggle("in_plane")),
-        P,
+        lambda p: p.model.toggle("in_plane"),
         _some,
     ),
     Command(
@@ -148,8 +128,7 @@ COMMANDS: Final = (
         "Setup",
         ("J",),
         "Elbow, wrist, both, or none",
-        _place(lambda p: p.model.next_spare()),
-        P,
+        lambda p: p.model.next_spare(),
         _some,
     ),
     Command(
@@ -158,8 +137,7 @@ COMMANDS: Final = (
         "Setup",
         ("F",),
         "What comes nearest to the wish in this room",
-        _place(lambda p: p.model.find()),
-        P,
+        lambda p: p.model.find(),
         _some,
     ),
     Command(
@@ -168,8 +146,7 @@ COMMANDS: Final = (
         "Setup",
         ("Tab",),
         "Go through what was found",
-        _place(lambda p: p.model.step_found(1)),
-        P,
+        lambda p: p.model.step_found(1),
         _found,
     ),
     Command(
@@ -178,8 +155,7 @@ COMMANDS: Final = (
         "Setup",
         ("Return", "Enter"),
         "Take the found setup",
-        _place(lambda p: p.model.use_found()),
-        P,
+        lambda p: p.model.use_found(),
         _found,
     ),
     Command(
@@ -188,8 +164,7 @@ COMMANDS: Final = (
         "Setup",
         ("S",),
         "Under a name, with its words",
-        _place(lambda p: p.ask_to_keep()),
-        P,
+        lambda p: p.ask_to_keep(),
         _some,
     ),
     Command(
@@ -198,8 +173,7 @@ COMMANDS: Final = (
         "Setup",
         ("O",),
         "One of this client's kept setups",
-        _place(lambda p: p.ask_for_kept()),
-        P,
+        lambda p: p.ask_for_kept(),
         lambda p: bool(p.model.kept),
     ),
     Command(
@@ -208,8 +182,7 @@ COMMANDS: Final = (
         "Setup",
         ("R",),
         "Holes, distances and benches that there are",
-        _place(lambda p: p.ask_for_room()),
-        P,
+        lambda p: p.ask_for_room(),
         _some,
     ),
     Command(
@@ -218,8 +191,7 @@ COMMANDS: Final = (
         "Setup",
         ("B",),
         "Hang weights on it and write down its length at each",
-        _place(lambda p: p.ask_to_measure_band()),
-        P,
+        lambda p: p.ask_to_measure_band(),
         _some,
     ),
     Command(
@@ -228,8 +200,7 @@ COMMANDS: Final = (
         "Setup",
         ("Shift+B",),
         "One of the bands that were measured",
-        _place(lambda p: p.ask_for_band()),
-        P,
+        lambda p: p.ask_for_band(),
         lambda p: _some(p) and bool(p.bands.measured),
     ),
     Command(
@@ -238,8 +209,7 @@ COMMANDS: Final = (
         "Setup",
         ("C",),
         "The next of the room's columns, with its own holes",
-        _place(lambda p: p.model.rooms.next_column()),
-        P,
+        lambda p: p.model.rooms.next_column(),
         lambda p: _moves(p) and len(p.model.rooms.training.columns) > 1,
     ),
     Command(
@@ -248,8 +218,7 @@ COMMANDS: Final = (
         "Setup",
         ("Shift+C",),
         "Hang chains on the bar",
-        _place(lambda p: p.ask_for_chains()),
-        P,
+        lambda p: p.ask_for_chains(),
         lambda p: _some(p) and bool(p.model.rooms.training.chains),
     ),
     Command(
@@ -258,8 +227,7 @@ COMMANDS: Final = (
         "Setup",
         ("K",),
         "Kilograms on the kit; a cable's pulleys and friction",
-        _place(lambda p: p.ask_for_load()),
-        P,
+        lambda p: p.ask_for_load(),
         _some,
     ),
     Command(
@@ -268,8 +236,7 @@ COMMANDS: Final = (
         "Setup",
         ("Shift+K",),
         "What it asks at the hand over the range",
-        _place(lambda p: p.ask_for_curve()),
-        P,
+        lambda p: p.ask_for_curve(),
         lambda p: p.on_machine,
     ),
     Command(
@@ -279,8 +246,7 @@ COMMANDS: Final = (
         ("A",),
         "Dumbbell, cable, band, chains and anchored bar on this motion: to the same peak, then ten"
         " kilograms of each",
-        _place(lambda p: p.model.beside.next()),
-        P,
+        lambda p: p.model.beside.next(),
         _some,
     ),
     Command(
@@ -289,8 +255,7 @@ COMMANDS: Final = (
         "Setup",
         ("T",),
         "What shoulder, elbow, wrist and trunk carry, with the shoulder's parts",
-        _place(lambda p: p.model.joints.toggle()),
-        P,
+        lambda p: p.model.joints.toggle(),
         _some,
     ),
     Command(
@@ -299,8 +264,7 @@ COMMANDS: Final = (
         "Setup",
         ("G",),
         "The arm as the next school of this exercise has it",
-        _place(lambda p: p.model.way.next_school()),
-        P,
+        lambda p: p.model.way.next_school(),
         lambda p: _some(p) and len(p.model.way.plan.schools) > 1,
     ),
     Command(
@@ -309,8 +273,7 @@ COMMANDS: Final = (
         "Setup",
         ("E",),
         "Held ten degrees more bent all along the lift, and what that is worth in kilograms",
-        _place(lambda p: p.model.way.bend(10.0)),
-        P,
+        lambda p: p.model.way.bend(10.0),
         _some,
     ),
     Command(
@@ -319,8 +282,7 @@ COMMANDS: Final = (
         "Setup",
         ("Shift+E",),
         "Held ten degrees straighter all along the lift",
-        _place(lambda p: p.model.way.bend(-10.0)),
-        P,
+        lambda p: p.model.way.bend(-10.0),
         _some,
     ),
     Command(
@@ -329,8 +291,7 @@ COMMANDS: Final = (
         "Setup",
         ("Backspace",),
         "As the standard puts it",
-        _place(lambda p: p.model.usual()),
-        P,
+        lambda p: p.model.usual(),
         _some,
     ),
     Command(
@@ -339,8 +300,7 @@ COMMANDS: Final = (
         "Setup",
         ("M",),
         "Stand the setup against the recorded rep, or against the path that is asked",
-        _place(lambda p: p.model.turn_to_rep()),
-        P,
+        lambda p: p.model.turn_to_rep(),
         lambda p: p.model.rep is not None,
     ),
     Command(
@@ -349,8 +309,7 @@ COMMANDS: Final = (
         "View",
         ("V",),
         "Look from another side",
-        _place(lambda p: p.next_look()),
-        P,
+        lambda p: p.next_look(),
         _some,
     ),
 )

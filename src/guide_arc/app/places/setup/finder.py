@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from typing import TYPE_CHECKING, Final
 
-from guide_arc.app.contract.job import Job, Lane, later
+from guide_arc.app.contract.job import Job, Lane, alone
 from guide_arc.app.places.setup.meaning import not_met
 from guide_arc.core.mechanics.find_setup import Room, Setup, Wish
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import setup_jobs
 
 if TYPE_CHECKING:
     from guide_arc.app.places.setup.model import SetupModel
-    from guide_arc.app.services.program import Program
+    from guide_arc.app.places.setup.needs import SetupNeeds
 
-JOBS: Final = "guide_arc.app.services.setup_jobs"
 # Where nothing stands in the way of the pull: every height to the ceiling, and as far as a hall is
 # wide.
 _HEIGHTS_M: Final = tuple(round(0.1 * i, 2) for i in range(27))
@@ -25,7 +29,7 @@ class Finder:
     """in_the_way : in words what keeps the wish from being met; empty where it is met, or not told
     yet"""
 
-    def __init__(self, setup: SetupModel, program: Program) -> None:
+    def __init__(self, setup: SetupModel, program: SetupNeeds) -> None:
         self._setup, self._program = setup, program
         self._for: tuple[Setup, ...] = ()
         self._words = ""
@@ -76,10 +80,16 @@ class Finder:
         anywhere = Room(_HEIGHTS_M, _DISTANCE_M, _SIDE_M, wish.room.bench_deg)
         self._start("Trying the pull elsewhere", replace(wish, room=anywhere), came, "long")
 
-    def _start(self, words: str, wish: Wish, came: object, lane: Lane = "now") -> None:
+    def _start(
+        self,
+        words: str,
+        wish: Wish,
+        came: Callable[[tuple[Setup, ...]], object],
+        lane: Lane = "now",
+    ) -> None:
         setup = self._setup
         if setup.kit is None or setup.plan is None:
             return
         own = setup.path if setup.on_rep else None
-        work = later(f"{JOBS}:find", setup.plan, setup.stature_m, setup.kit, wish, own)
-        self._program.start(Job(words, work, "find-setup", lane, needs_library=False), came)  # type: ignore[arg-type]
+        work = alone(setup_jobs.find, setup.plan, setup.stature_m, setup.kit, wish, own)
+        self._program.start(Job(words, work, "find-setup", lane), came)

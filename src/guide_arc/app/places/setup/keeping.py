@@ -5,18 +5,21 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.job import Job, Task, on_library
+from guide_arc.app.services.destinations import ToSetup
+from guide_arc.lazily import lazily
 from guide_arc.library.setups import KeptSetup
+
+with lazily():
+    from guide_arc.app.services import setup_jobs
 
 if TYPE_CHECKING:
     from guide_arc.app.places.setup.model import SetupModel
-    from guide_arc.app.services.program import Program
-
-JOBS = "guide_arc.app.services.setup_jobs"
+    from guide_arc.app.places.setup.needs import SetupNeeds
 
 
 class Keeping:
-    def __init__(self, setup: SetupModel, program: Program) -> None:
+    def __init__(self, setup: SetupModel, program: SetupNeeds) -> None:
         self._setup, self._program = setup, program
 
     def keep(self, name: str) -> None:
@@ -31,7 +34,7 @@ class Keeping:
         last = [new]
 
         def keep() -> Task[KeptSetup]:
-            work = later(f"{JOBS}:keep", standard, client, new, before)
+            work = on_library(setup_jobs.keep, standard, client, new, before)
             return Task(Job("", work, lane="now"), kept)
 
         def kept(now: KeptSetup) -> None:
@@ -48,7 +51,7 @@ class Keeping:
                 self._program.say(f"Kept for {client}: {words}.")
 
         def back() -> Task[bool]:
-            work = later(f"{JOBS}:take_back", last[0], before)
+            work = on_library(setup_jobs.take_back, last[0], before)
             return Task(Job("", work, lane="now"), was_taken_back)
 
         def was_taken_back(done: bool) -> str | None:
@@ -58,7 +61,7 @@ class Keeping:
 
         def first(now: KeptSetup) -> None:
             kept(now)
-            self._program.did(Step(f"Keep the setup {name}", "setup", back, keep))
+            self._program.did(Step(f"Keep the setup {name}", ToSetup(), back, keep))
 
         self._program.start(keep().job, first)
 

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any, Final
 import numpy as np
 
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.job import Job, Task, alone, on_library
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.places.setup.arm_way import ArmWay
 from guide_arc.app.places.setup.beside import KitsBeside
@@ -19,6 +19,7 @@ from guide_arc.app.places.setup.joints import Joints
 from guide_arc.app.places.setup.keeping import Keeping
 from guide_arc.app.places.setup.meaning import Says, arms_words, fibre_words, meaning, setup_words
 from guide_arc.app.places.setup.rooms import Rooms
+from guide_arc.app.services.destinations import ToSetup
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.mechanics.find_setup import Room, Setup, Spare, Where, Wish
 from guide_arc.core.mechanics.kit import AnchoredBar, Band, Cable, Chain, FreeWeight, Kit, Place
@@ -38,13 +39,16 @@ from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.simulate.on_path import body_on_path
 from guide_arc.drawings.setup_sheet import Ring, SetupState
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import setup_jobs
 
 if TYPE_CHECKING:
-    from guide_arc.app.services.program import Program
+    from guide_arc.app.places.setup.needs import SetupNeeds
     from guide_arc.app.services.setup_jobs import Known
     from guide_arc.library.setups import KeptSetup
 
-JOBS: Final = "guide_arc.app.services.setup_jobs"
 _WISHES: Final[tuple[Where | None, ...]] = (None, "stretched", "middle", "shortened", "even")
 _SPARES: Final[tuple[tuple[Spare, ...], ...]] = ((), ("elbow",), ("wrist",), ("elbow", "wrist"))
 
@@ -53,10 +57,10 @@ class SetupModel:
     """shown : another setup, exercise or thing chosen; moved : only where the arm stands along the
     lift"""
 
-    shown = Signal()
-    moved = Signal()
+    shown: Signal[()] = Signal()
+    moved: Signal[()] = Signal()
 
-    def __init__(self, program: Program) -> None:
+    def __init__(self, program: SetupNeeds) -> None:
         self._program = program
         self.rooms, self.keeping = Rooms(self, program), Keeping(self, program)
         self.beside, self.joints, self.dragging = KitsBeside(self), Joints(self), Dragging(self)
@@ -78,13 +82,15 @@ class SetupModel:
     # Reading
 
     def refresh(self) -> None:
-        work = later(f"{JOBS}:read", self.standard, self.client or None, self.way.school or None)
+        work = on_library(
+            setup_jobs.read, self.standard, self.client or None, self.way.school or None
+        )
         self._program.start(Job("", work, "setup", "now"), self._came)
 
     def make_ready(self) -> None:
         """What finding a setup needs, loaded beside the place's first picture."""
-        work = later(f"{JOBS}:make_ready")
-        self._program.start(Job("", work, "setup-ready", needs_library=False), lambda _none: None)
+        work = alone(setup_jobs.make_ready)
+        self._program.start(Job("", work, "setup-ready"), lambda _none: None)
 
     def _came(self, known: Known) -> None:
         if self.known is None:
@@ -284,7 +290,7 @@ class SetupModel:
 
         put(kit, bench_deg)()
         self._program.did(
-            Step(words, "setup", put(before, before_bench), put(kit, bench_deg), same=same)
+            Step(words, ToSetup(), put(before, before_bench), put(kit, bench_deg), same=same)
         )
 
     def drag_to(
@@ -328,7 +334,7 @@ class SetupModel:
 
     def let_go(self) -> None:
         """A drag is over: the next one is a step of its own."""
-        self._program.history.break_off()
+        self._program.break_off()
 
     def notch(self, by: int) -> None:
         """The next hole up or down."""

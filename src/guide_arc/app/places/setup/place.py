@@ -20,20 +20,20 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.places.setup.band_dialog import BandDialog
 from guide_arc.app.places.setup.bands import Bands
 from guide_arc.app.places.setup.kit_dialog import KitDialog
 from guide_arc.app.places.setup.machine_dialog import MachineDialog
 from guide_arc.app.places.setup.meaning import care_words
 from guide_arc.app.places.setup.model import SetupModel
+from guide_arc.app.places.setup.needs import SetupNeeds
 from guide_arc.app.places.setup.room_dialog import RoomDialog
 from guide_arc.app.places.setup.sheets import BodyView, DialView, FoundView, MeaningView, StripView
-from guide_arc.app.services.program import Program
+from guide_arc.app.services.destinations import ToSetup
 from guide_arc.app.widgets.asking import ask_which, ask_words
 from guide_arc.app.widgets.panels import heading, hint, panel, scrolled
-from guide_arc.core.mechanics.find_setup import Wish
 from guide_arc.core.mechanics.kit import Cable, Chain, FreeWeight, Machine
-from guide_arc.core.mechanics.rep_path import RecordedRep
 from guide_arc.drawings.setup_sheet import LOOKS, Look
 
 _NOBODY = "usual stature"
@@ -45,7 +45,7 @@ _WISH_WORDS = (
 )
 
 
-def make(program: Program) -> SetupPlace:
+def make(program: SetupNeeds) -> SetupPlace:
     place = SetupPlace(program)
     program.recoloured.connect(place.set_colours)
     program.closing.connect(place.hear_no_more)
@@ -55,7 +55,7 @@ def make(program: Program) -> SetupPlace:
 class SetupPlace(QWidget):
     """Trying setups by hand and key; wishing for one."""
 
-    def __init__(self, program: Program) -> None:
+    def __init__(self, program: SetupNeeds) -> None:
         super().__init__()
         self.program, self.model = program, SetupModel(program)
         self.bands = Bands(self.model, program)
@@ -189,35 +189,27 @@ class SetupPlace(QWidget):
 
     # As the shell sees it
 
-    def enter(
-        self,
-        standard: str | None = None,
-        client: str | None = None,
-        wish: Mapping[str, Any] | None = None,
-        rep: RecordedRep | None = None,
-        school: str | None = None,
-        **_what: Any,
-    ) -> None:
-        self.model.choose(standard, client, Wish(**wish) if wish else None, rep, school)
+    def enter(self, to: ToSetup) -> None:
+        self.model.choose(to.standard, to.client, to.wish, to.rep, to.school)
         self.setFocus()
 
     def leave(self) -> None:
         pass
 
-    def header(self) -> Mapping[str, str]:
+    def header(self) -> HeaderParts:
         plan, known = self.model.plan, self.model.known
         if plan is None or known is None:
-            return {"title": "Setup"}
+            return HeaderParts(title="Setup")
         kept = len(self.model.kept)
-        return {
-            "title": plan.name,
-            "what": self._for_whom(known.client.name if known.client else ""),
-            "guide": plan.school.name if len(plan.schools) > 1 else "",
-            "load": (
+        return HeaderParts(
+            title=plan.name,
+            what=self._for_whom(known.client.name if known.client else ""),
+            guide=plan.school.name if len(plan.schools) > 1 else "",
+            load=(
                 self.model.words_of(self.model.kit, self.model.bench_deg) if self.model.kit else ""
             ),
-            "position": f"{kept} setup{'' if kept == 1 else 's'} kept" if known.client else "",
-        }
+            position=f"{kept} setup{'' if kept == 1 else 's'} kept" if known.client else "",
+        )
 
     def _for_whom(self, client: str) -> str:
         on = f", {self.model.rep.words}" if self.model.rep and self.model.on_rep else ""

@@ -5,16 +5,20 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task, later
+from guide_arc.app.contract.job import Job, Task, on_library
+from guide_arc.app.services.destinations import ToSetup
 from guide_arc.core.mechanics.find_setup import Room
 from guide_arc.core.mechanics.kit import Chain, FreeWeight
 from guide_arc.core.mechanics.room import Column, HungChain, TrainingRoom
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import setup_jobs
 
 if TYPE_CHECKING:
     from guide_arc.app.places.setup.model import SetupModel
-    from guide_arc.app.services.program import Program
+    from guide_arc.app.places.setup.needs import SetupNeeds
 
-JOBS = "guide_arc.app.services.setup_jobs"
 _BAR_KG = 20.0
 
 
@@ -22,7 +26,7 @@ class Rooms:
     """column : the name of the column that the pulley is on; of one that is not there the first is
     taken"""
 
-    def __init__(self, setup: SetupModel, program: Program) -> None:
+    def __init__(self, setup: SetupModel, program: SetupNeeds) -> None:
         self._setup, self._program = setup, program
         self.column = ""
 
@@ -66,7 +70,7 @@ class Rooms:
         name = known.room_name if known else ""
 
         def task(now: TrainingRoom, since: TrainingRoom) -> Task[str]:
-            work = later(f"{JOBS}:keep_room", name, now, since)
+            work = on_library(setup_jobs.keep_room, name, now, since)
             return Task(Job("", work, lane="now"), kept)
 
         def kept(told: str) -> str:
@@ -79,7 +83,7 @@ class Rooms:
             if kept(told):
                 self._program.say(told)
             self._program.did(
-                Step("The room", "setup", lambda: task(before, room), lambda: task(room, before))
+                Step("The room", ToSetup(), lambda: task(before, room), lambda: task(room, before))
             )
 
         self._program.start(forward.job, first)

@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import TYPE_CHECKING, Any, Final
+from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.command import Command
 
 if TYPE_CHECKING:
     from guide_arc.app.places.standards.place import StandardsPlace
-    from guide_arc.app.services.program import Program
-
-    Run = Callable[[Program, StandardsPlace], None]
 
 
 def _some(place: StandardsPlace) -> bool:
@@ -22,20 +18,14 @@ def _own(place: StandardsPlace) -> bool:
     return _some(place) and place.model.is_own
 
 
-def _place(act: Callable[[StandardsPlace], Any]) -> Run:
-    return lambda _program, place: act(place)
-
-
-P = "standards"
-COMMANDS: Final = (
+COMMANDS: Final[tuple[Command[StandardsPlace], ...]] = (
     Command(
         "standards.find",
         "Find a standard",
         "Edit",
         ("/", "Ctrl+F"),
         "Find by muscle, kit, position or name",
-        _place(lambda p: p.go_to_search()),
-        P,
+        lambda p: p.go_to_search(),
     ),
     Command(
         "standards.toggle",
@@ -43,8 +33,7 @@ COMMANDS: Final = (
         "Standards",
         ("Space",),
         "Let the figure stand still, or move again",
-        _place(lambda p: p.toggle()),
-        P,
+        lambda p: p.toggle(),
         _some,
     ),
     Command(
@@ -53,8 +42,7 @@ COMMANDS: Final = (
         "Standards",
         ("Ctrl+Down",),
         "The next standard",
-        _place(lambda p: p.model.step(1)),
-        P,
+        lambda p: p.model.step(1),
         _some,
     ),
     Command(
@@ -63,8 +51,7 @@ COMMANDS: Final = (
         "Standards",
         ("Ctrl+Up",),
         "The standard before",
-        _place(lambda p: p.model.step(-1)),
-        P,
+        lambda p: p.model.step(-1),
         _some,
     ),
     Command(
@@ -73,8 +60,7 @@ COMMANDS: Final = (
         "Standards",
         ("Ctrl+D",),
         "A copy under a name of its own",
-        _place(lambda p: p.files.copy()),
-        P,
+        lambda p: p.files.copy(),
         _some,
     ),
     Command(
@@ -83,8 +69,7 @@ COMMANDS: Final = (
         "Standards",
         (),
         "Another name for a standard of yours",
-        _place(lambda p: p.files.rename()),
-        P,
+        lambda p: p.files.rename(),
         _own,
     ),
     Command(
@@ -93,8 +78,7 @@ COMMANDS: Final = (
         "Standards",
         (),
         "Take your changes, or your copy, out",
-        _place(lambda p: p.files.revert()),
-        P,
+        lambda p: p.files.revert(),
         _own,
     ),
     Command(
@@ -103,8 +87,7 @@ COMMANDS: Final = (
         "Standards",
         (),
         "Take a standard's file in as your own",
-        _place(lambda p: p.files.ask_to_import()),
-        P,
+        lambda p: p.files.ask_to_import(),
     ),
     Command(
         "standards.export",
@@ -112,8 +95,7 @@ COMMANDS: Final = (
         "Standards",
         (),
         "Save the chosen standard as a file",
-        _place(lambda p: p.files.ask_to_export()),
-        P,
+        lambda p: p.files.ask_to_export(),
         _some,
     ),
     Command(
@@ -122,8 +104,7 @@ COMMANDS: Final = (
         "Standards",
         ("Ctrl+H",),
         "A sheet for the client: where the phone stands, and what a second view adds",
-        _place(lambda p: p.files.ask_to_write_filming()),
-        P,
+        lambda p: p.files.ask_to_write_filming(),
         _some,
     ),
     Command(
@@ -132,8 +113,7 @@ COMMANDS: Final = (
         "View",
         ("V",),
         "A quarter round",
-        _place(lambda p: p.turn()),
-        P,
+        lambda p: p.turn(),
         _some,
     ),
 )

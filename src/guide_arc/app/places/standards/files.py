@@ -8,24 +8,29 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
-from guide_arc.app.contract.job import Job, Progress, later
+from guide_arc.app.contract.job import Alone, Job, Progress, alone
 from guide_arc.app.places.standards.model import StandardsModel
+from guide_arc.app.places.standards.needs import StandardsNeeds
 from guide_arc.app.places.standards.proposal_dialog import ProposalDialog
-from guide_arc.app.services.program import Program
+from guide_arc.app.services.destinations import ToStandards
 from guide_arc.app.widgets.asking import ask_words
 from guide_arc.core.model.errors import BadInput
 from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.formats.atomic import write_atomic
+from guide_arc.lazily import lazily
 from guide_arc.standards.from_set.propose import Proposal, propose
 from guide_arc.standards.loader import read_standard
 from guide_arc.standards.writing import as_toml, id_of
+
+with lazily():
+    from guide_arc.app.services import filming_jobs
 
 
 class StandardFiles:
     """parent : whose window the dialogs belong to"""
 
-    def __init__(self, program: Program, model: StandardsModel, parent: QWidget) -> None:
+    def __init__(self, program: StandardsNeeds, model: StandardsModel, parent: QWidget) -> None:
         self.program, self.model, self.parent = program, model, parent
 
     # Own standards
@@ -60,32 +65,32 @@ class StandardFiles:
     # Out and in
 
     def ask_to_export(self) -> None:
-        id, settings = self.model.chosen, self.program.settings
+        id, remembered = self.model.chosen, self.program.remembered
         if id is None:
             return
-        folder = Path(str(settings.value("standards", str(Path.home()))))
+        folder = Path(remembered.text("standards", str(Path.home())))
         name, _ = QFileDialog.getSaveFileName(
             self.parent.window(), "Export standard", str(folder / f"{id}.toml"), "Standard (*.toml)"
         )
         if name:
-            settings.setValue("standards", str(Path(name).parent))
+            remembered.keep("standards", str(Path(name).parent))
             self.export(Path(name))
 
     def export(self, target: Path) -> None:
         text = self.model.text()
 
-        def run(_library: None, _progress: Progress) -> None:
+        def run(_progress: Progress) -> None:
             write_atomic(target, text.encode())
 
-        job = Job("", run, lane="now", needs_library=False)
+        job = Job("", Alone(run), lane="now")
         self.program.start(job, lambda _none: self.program.say(f"Saved {target.name}."))
 
     def ask_to_write_filming(self) -> None:
         """Choose where the sheet goes that says how to film the chosen exercise."""
-        id, settings = self.model.chosen, self.program.settings
+        id, remembered = self.model.chosen, self.program.remembered
         if id is None:
             return
-        folder = Path(str(settings.value("filming", str(Path.home()))))
+        folder = Path(remembered.text("filming", str(Path.home())))
         name, _ = QFileDialog.getSaveFileName(
             self.parent.window(),
             "How to film",
@@ -93,7 +98,7 @@ class StandardFiles:
             "PDF (*.pdf);;Page for phones (*.html)",
         )
         if name:
-            settings.setValue("filming", str(Path(name).parent))
+            remembered.keep("filming", str(Path(name).parent))
             target = Path(name)
             known = target.suffix.lower() in (".pdf", ".html")
             self.write_filming(target if known else target.with_suffix(".pdf"))
@@ -103,25 +108,25 @@ class StandardFiles:
         if plan is None:
             return
 
-        work = later("guide_arc.app.services.filming_jobs:write", plan, target)
-        job = Job("Writing how to film", work, lane="now", needs_library=False)
+        work = alone(filming_jobs.write, plan, target)
+        job = Job("Writing how to film", work, lane="now")
         self.program.start(job, lambda _path: self.program.say(f"Saved {target.name}."))
 
     def ask_to_import(self) -> None:
-        settings = self.program.settings
-        folder = str(settings.value("standards", str(Path.home())))
+        remembered = self.program.remembered
+        folder = remembered.text("standards", str(Path.home()))
         name, _ = QFileDialog.getOpenFileName(
             self.parent.window(), "Import standard", folder, "Standard (*.toml);;All files (*)"
         )
         if name:
-            settings.setValue("standards", str(Path(name).parent))
+            remembered.keep("standards", str(Path(name).parent))
             self.take_in(Path(name))
 
     def take_in(self, source: Path) -> None:
         """Take a standard's file in as the coach's own; over one of the same id only when
         confirmed."""
 
-        def run(_library: None, _progress: Progress) -> tuple[str, str, str] | str:
+        def run(_progress: Progress) -> tuple[str, str, str] | str:
             try:
                 plan = read_standard(source)
                 return plan.id, plan.name, source.read_text(encoding="utf-8")
@@ -134,7 +139,7 @@ class StandardFiles:
             else:
                 self._confirm(*found)
 
-        self.program.start(Job("", run, lane="now", needs_library=False), done)
+        self.program.start(Job("", Alone(run), lane="now"), done)
 
     def _confirm(self, id: str, name: str, text: str) -> None:
         catalogue = self.model.catalogue
@@ -159,7 +164,7 @@ class StandardFiles:
 
     def _keep(self, text: str, id: str, name: str) -> None:
         if self.model.take_in(text, id):
-            self.program.go("standards", standard=id)
+            self.program.go(ToStandards(id))
             self.program.say(f"{name} is taken in.")
 
     def _tell_bad(self, why: str) -> None:
@@ -184,7 +189,7 @@ class StandardFiles:
         like = measured.review.standard.id
         dropped = {r.key for r in measured.review.reps if not r.full}
 
-        def run(_library: None, progress: Progress) -> Proposal:
+        def run(progress: Progress) -> Proposal:
             return propose(
                 measured.body,
                 catalogue,
@@ -195,7 +200,7 @@ class StandardFiles:
                 progress=progress,
             )
 
-        job = Job("Reading the model set", run, "propose", "now", needs_library=False)
+        job = Job("Reading the model set", Alone(run), "propose", "now")
         self.program.start(job, lambda proposal: self._show(measured, proposal))
 
     def _show(self, measured: ShownSet, proposal: Proposal) -> None:

@@ -13,6 +13,7 @@ from typing import Any
 
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.signal import Signal
+from guide_arc.app.services.destinations import ToStandards
 from guide_arc.core.mechanics.fibres import FIBRES
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.standard import Standard
@@ -62,10 +63,10 @@ class _Edit:
 class StandardsModel:
     """own : where the coach's own standards are kept; did : hears of each step of undo"""
 
-    changed = Signal()
-    chosen_changed = Signal()
-    edited = Signal()
-    refused = Signal()
+    changed: Signal[()] = Signal()
+    chosen_changed: Signal[()] = Signal()
+    edited: Signal[str] = Signal()
+    refused: Signal[str] = Signal()
 
     def __init__(self, own: OwnStandards, did: Callable[[Step], None]) -> None:
         self.own, self._did = own, did
@@ -210,10 +211,9 @@ class StandardsModel:
         self._did(
             Step(
                 edit.words,
-                "standards",
+                ToStandards(edit.id),
                 lambda: self._swap(edit.id, edit.after, edit.before),
                 lambda: self._swap(edit.id, edit.before, edit.after),
-                {"standard": edit.id},
             )
         )
         self._news(edit.id)

@@ -17,23 +17,24 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from guide_arc.app.contract.job import Job, Progress
+from guide_arc.app.contract.job import Alone, Job, Progress
+from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.contract.signal import silence
 from guide_arc.app.places.standards.figure import PhaseBar, StandardFigure
 from guide_arc.app.places.standards.files import StandardFiles
 from guide_arc.app.places.standards.finder import StandardFinder
 from guide_arc.app.places.standards.model import StandardsModel
+from guide_arc.app.places.standards.needs import StandardsNeeds
 from guide_arc.app.places.standards.proof import Proof, film_of, preview, proof_words, prove
 from guide_arc.app.places.standards.sheets.asks import AsksSheet
 from guide_arc.app.places.standards.sheets.changes import ChangesSheet
 from guide_arc.app.places.standards.sheets.checks import ChecksSheet
 from guide_arc.app.places.standards.sheets.schools import SchoolsSheet
 from guide_arc.app.places.standards.sheets.views import ViewsSheet
-from guide_arc.app.services.program import Program
+from guide_arc.app.services.destinations import ToStandards
 from guide_arc.app.widgets.tabs import Tabs
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.standard import Standard
-from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.standard_sheet import LOOK_DEG, Film, SheetState
 from guide_arc.library.trial import Trials
 from guide_arc.standards.proof import Cycle, cycle_of, judged_from
@@ -42,7 +43,7 @@ _FRAME_MS = 50
 _SETTLE_MS = 180
 
 
-def make(program: Program) -> StandardsPlace:
+def make(program: StandardsNeeds) -> StandardsPlace:
     place = StandardsPlace(program)
     program.recoloured.connect(place.set_colours)
     program.closing.connect(lambda: silence(place.model))
@@ -53,7 +54,7 @@ class StandardsPlace(QWidget):
     """All standards as tiles, one of them large. The library's sets are measured once, as
     trials."""
 
-    def __init__(self, program: Program) -> None:
+    def __init__(self, program: StandardsNeeds) -> None:
         super().__init__()
         self.program = program
         self.colours = program.colours
@@ -89,36 +90,26 @@ class StandardsPlace(QWidget):
 
     # As the shell sees it
 
-    def enter(
-        self,
-        standard: str | None = None,
-        school: str | None = None,
-        model_set: ShownSet | None = None,
-        name: str = "",
-        find: bool = False,
-        **_what: Any,
-    ) -> None:
-        """With a standard to look at, or with a set that is a model and the name of what it
-        becomes."""
-        if standard is not None:
+    def enter(self, to: ToStandards) -> None:
+        if to.standard is not None:
             self.search.clear()
-            self.model.choose(standard)
-            if school is not None:
-                self.model.show_school(school)
+            self.model.choose(to.standard)
+            if to.school is not None:
+                self.model.show_school(to.school)
         self.tiles.setFocus()
-        if model_set is not None:
-            self.files.propose(model_set, name)
-        if find:
-            self.go_to_search()
+        if to.model_set is not None:
+            self.files.propose(to.model_set, to.name)
 
     def leave(self) -> None:
         pass
 
-    def header(self) -> Mapping[str, str]:
+    def header(self) -> HeaderParts:
         catalogue = self.model.catalogue
         own = sum(catalogue.is_own(i) for i in catalogue.ids())
         count = f"{len(catalogue.ids())} standards"
-        return {"title": "Standards", "position": f"{count}, {own} of them yours" if own else count}
+        return HeaderParts(
+            title="Standards", position=f"{count}, {own} of them yours" if own else count
+        )
 
     def go_to_search(self) -> None:
         self.finder.go_to_search()
@@ -221,13 +212,13 @@ class StandardsPlace(QWidget):
         if not wanted:
             return
 
-        def work(_library: None, progress: Progress) -> None:
+        def work(progress: Progress) -> None:
             for i, id in enumerate(wanted):
                 progress(i / len(wanted))
                 # Each is there to be drawn as soon as it is made: the dict is the tiles' own.
                 self.films[id] = film_of(catalogue.standard(id))
 
-        job = Job("", work, "films", needs_library=False)
+        job = Job("", Alone(work), "films")
         self.program.start(job, lambda _none: None)
 
     def _list_changed(self) -> None:
@@ -350,7 +341,7 @@ class StandardsPlace(QWidget):
             return
         catalogue = self.model.catalogue
 
-        def work(_library: None, progress: Progress) -> Proof:
+        def work(progress: Progress) -> Proof:
             return prove(plan, catalogue, self.trials, progress)
 
         def done(proof: Proof) -> None:
@@ -359,7 +350,7 @@ class StandardsPlace(QWidget):
             self._say_results()
 
         self.proof = None
-        self.program.start(Job("", work, "trial", needs_library=False), done)
+        self.program.start(Job("", Alone(work), "trial"), done)
 
     def _say_results(self) -> None:
         self.results.setText(
@@ -383,7 +374,7 @@ class StandardsPlace(QWidget):
             if self.model.plan == plan and self.sheets.current == "Views":
                 self.views.show_views(plan, found)  # type: ignore[arg-type]
 
-        def work(_library: None, progress: Progress) -> object:
+        def work(progress: Progress) -> object:
             return judged_from(plan, progress)
 
-        self.program.start(Job("", work, "views", needs_library=False), done)
+        self.program.start(Job("", Alone(work), "views"), done)

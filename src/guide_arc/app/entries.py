@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Final
 
-from guide_arc.app.contract.place import PlaceEntry
 from guide_arc.app.places.clients.entry import CLIENTS
 from guide_arc.app.places.marking.entry import MARKING
 from guide_arc.app.places.plan.entry import PLAN_PLACE
@@ -13,7 +12,7 @@ from guide_arc.app.places.review.entry import REVIEW
 from guide_arc.app.places.setup.entry import SETUP
 from guide_arc.app.places.standards.entry import STANDARDS
 
-ENTRIES: Final[tuple[PlaceEntry, ...]] = (
+ENTRIES: Final = (
     QUEUE,
     REVIEW,
     MARKING,

@@ -1,0 +1,20 @@
+"""What the plan takes of the program."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Protocol
+
+from guide_arc.app.contract.app import Closes, Coloured, Refreshes, Says, Undoes
+from guide_arc.app.contract.job import Runs
+
+if TYPE_CHECKING:
+    from guide_arc.app.services.measuring import Measuring
+    from guide_arc.app.services.open_library import OpenLibrary
+
+
+class PlanNeeds(Says, Runs, Undoes, Refreshes, Coloured, Closes, Protocol):
+    @property
+    def library(self) -> OpenLibrary: ...
+
+    @property
+    def measuring(self) -> Measuring: ...

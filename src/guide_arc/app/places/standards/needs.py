@@ -1,0 +1,16 @@
+"""What the standards take of the program."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Protocol
+
+from guide_arc.app.contract.app import Closes, Coloured, Goes, Refreshes, Remembers, Says, Undoes
+from guide_arc.app.contract.job import Runs
+
+if TYPE_CHECKING:
+    from guide_arc.app.services.open_library import OpenLibrary
+
+
+class StandardsNeeds(Says, Goes, Runs, Undoes, Refreshes, Coloured, Closes, Remembers, Protocol):
+    @property
+    def library(self) -> OpenLibrary: ...
