@@ -15,6 +15,7 @@ from pathlib import Path
 from statistics import median
 from time import perf_counter
 
+from guide_arc.app.places.setup.moving import placed_at
 from guide_arc.app.services.destinations import ToSetup
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -68,12 +69,12 @@ def drag_ms() -> float:
         window.program.go(ToSetup("cable-cross-raise-low"))
         window.settle()
         model = window.of("setup").model
-        x, y, z = model.kit.pulley_m["left"]
+        x, y, z = model.doc.kit.pulley_m["left"]
         step = [0]
 
         def drag() -> None:
             step[0] += 1
-            model.drag_to("left", (x, y + 0.002 * (step[0] % 50), z))
+            model.move(placed_at(model.doc, "left", (x, y + 0.002 * (step[0] % 50), z)))
             # What the drag made stale is painted now, as on the screen's next frame.
             for view in window.of("setup")._views():
                 view.repaint()

@@ -9,8 +9,8 @@ from PyQt6.QtCore import QEvent, QMimeData, QPointF, QSettings, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication
 
-from guide_arc.app.main import Entries, open_shell
 from guide_arc.app.entries import ENTRIES
+from guide_arc.app.main import Entries, open_shell
 
 
 class Hands:

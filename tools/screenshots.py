@@ -10,6 +10,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from guide_arc.app.services.destinations import ToClients, ToPlan, ToQueue, ToSetup, ToStandards
+from guide_arc.core.mechanics.find_setup import Wish
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")
@@ -155,7 +156,7 @@ def _years(window: Hands, shoot: Callable[[str], None]) -> None:
     board.show(False)
     window.program.go(ToSetup(standard="cable-cross-raise-low", client="Esme Rook"))
     window.settle()
-    window.of("setup").model.want(hardest="middle", no_slack=True)
+    window.of("setup").model.want(Wish(hardest="middle", no_slack=True))
     window.of("setup").model.find()
     shoot("setup")
 

@@ -19,8 +19,8 @@ from conftest import adder
 from guide_arc.app.contract.command import Action
 from guide_arc.app.contract.job import Alone, Job
 from guide_arc.app.contract.registry import Registry
-from guide_arc.app.main import catch_everything
 from guide_arc.app.entries import ENTRIES
+from guide_arc.app.main import catch_everything
 from guide_arc.app.services.destinations import ToQueue
 from guide_arc.app.shell.palette import KeysPage
 from guide_arc.app.shell.trouble import keep_log, where

@@ -1,4 +1,5 @@
 """Two windows on one library; a library that is lost while a window is open; copies brought back
+from guide_arc.app.services.destinations import ToSetup
 from the menu."""
 
 from __future__ import annotations
@@ -11,6 +12,7 @@ import pytest
 from PyQt6.QtCore import QSettings, Qt
 from PyQt6.QtWidgets import QFileDialog
 
+from guide_arc.app.services.destinations import ToSetup
 from guide_arc.app.shell.lost_library import LostLibraryBox
 from guide_arc.app.shell.restore_dialog import RestoreDialog
 from guide_arc.core.mechanics.band_table import MeasuredBand
@@ -71,13 +73,13 @@ def two_setups(library: Library, open_window):
     windows = (open_window(), open_window())
     for window in windows:
         window.do("go.setup")
-        window.of("setup").model.choose("standing-cable-curl", "Esme Rook")
+        window.of("setup").model.ask_for(ToSetup("standing-cable-curl", "Esme Rook"))
         window.settle()
     return windows
 
 
 def keep_setup(window: Hands, name: str) -> None:
-    window.of("setup").model.keeping.keep(name)
+    window.of("setup").model.keep(name)
     window.settle()
 
 
@@ -127,7 +129,7 @@ def test_what_another_window_kept_since_is_not_taken_back_with_ones_own(
 def test_two_measured_bands_of_one_name_are_both_kept(library: Library, two_setups):
     tables = (((0.0, 0.0), (0.5, 60.0)), ((0.0, 0.0), (0.5, 95.0)))
     for window, table in zip(two_setups, tables, strict=True):
-        window.of("setup").bands.keep("green", MeasuredBand(1.0, table))
+        window.of("setup").keep_band("green", MeasuredBand(1.0, table))
         window.settle()
     kept = {name: document["table"][-1][1] for _id, name, document in Clients(library).kept("band")}
     assert kept == {"green": 60.0, "green 2": 95.0}
@@ -135,18 +137,18 @@ def test_two_measured_bands_of_one_name_are_both_kept(library: Library, two_setu
 
 
 def test_a_room_that_two_windows_change_keeps_what_both_did(library: Library, two_setups):
-    rooms = [window.of("setup").model.rooms for window in two_setups]
-    rooms[0].keep(replace(rooms[0].training, bench_deg=(0.0, 30.0)))
+    models = [window.of("setup").model for window in two_setups]
+    models[0].keep_room(replace(models[0].doc.training_room, bench_deg=(0.0, 30.0)))
     two_setups[0].settle()
-    rooms[1].keep(replace(rooms[1].training, chains=(HungChain("long", 8.0, 1.6),)))
+    models[1].keep_room(replace(models[1].doc.training_room, chains=(HungChain("long", 8.0, 1.6),)))
     two_setups[1].settle()
-    assert rooms[1].training.bench_deg == (0.0, 30.0)
-    assert rooms[1].training.chains
-    rooms[0].keep(replace(rooms[0].training, bench_deg=(0.0, 45.0)))
+    assert models[1].doc.training_room.bench_deg == (0.0, 30.0)
+    assert models[1].doc.training_room.chains
+    models[0].keep_room(replace(models[0].doc.training_room, bench_deg=(0.0, 45.0)))
     two_setups[0].settle()
-    rooms[1].keep(replace(rooms[1].training, bench_deg=(15.0,)))
+    models[1].keep_room(replace(models[1].doc.training_room, bench_deg=(15.0,)))
     two_setups[1].settle()
-    assert rooms[1].training.bench_deg == (0.0, 45.0)
+    assert models[1].doc.training_room.bench_deg == (0.0, 45.0)
     assert "changed the bench's angles too: 0.0, 45.0 stays, yours was 15.0" in two_setups[1].said
 
 

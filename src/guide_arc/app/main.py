@@ -15,8 +15,8 @@ from PyQt6.QtWidgets import QApplication
 
 from guide_arc.app.contract.job import Job
 from guide_arc.app.contract.place import OpensFor
-from guide_arc.app.look.theme import icon, load_fonts
 from guide_arc.app.entries import ENTRIES
+from guide_arc.app.look.theme import icon, load_fonts
 from guide_arc.app.services.program import Program
 from guide_arc.app.shell.window import Shell
 from guide_arc.lazily import lazily

@@ -2,24 +2,58 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.command import Command
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.places.setup import hanging, moving, wishing
+    from guide_arc.app.places.setup.beside import next_beside
 
 if TYPE_CHECKING:
     from guide_arc.app.places.setup.place import SetupPlace
 
 
 def _some(place: SetupPlace) -> bool:
-    return place.model.state is not None
+    return place.model.doc.state is not None
 
 
 def _moves(place: SetupPlace) -> bool:
-    return place.model.can_move
+    return place.model.doc.pull is not None
 
 
 def _found(place: SetupPlace) -> bool:
-    return place.model.found_setup is not None
+    return place.model.doc.found_setup is not None
+
+
+def _schools(place: SetupPlace) -> bool:
+    plan = place.model.doc.plan
+    return _some(place) and plan is not None and len(plan.schools) > 1
+
+
+def _aside(place: SetupPlace, by_m: float) -> None:
+    doc = place.model.doc
+    place.model.move(moving.shifted(doc, (by_m, 0.0, 0.0), "setup/aside"))
+
+
+def _next_found(place: SetupPlace) -> None:
+    doc = place.model.doc
+    if doc.found:
+        place.model.show(wishing.choosing(doc, (doc.chosen + 1) % len(doc.found)))
+
+
+def _every_joint(place: SetupPlace) -> None:
+    doc = place.model.doc
+    place.model.show(replace(doc, every_joint=not doc.every_joint))
+
+
+def _usual(place: SetupPlace) -> None:
+    doc = place.model.doc
+    if doc.plan is not None:
+        usual = replace(doc, kit=doc.usual_kit(), bench_deg=None)
+        place.model.set("The usual setup", usual)
 
 
 COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
@@ -29,7 +63,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("Up",),
         "The next hole of the column",
-        lambda p: p.model.notch(1),
+        lambda p: p.model.move(moving.notched(p.model.doc, 1)),
         _moves,
     ),
     Command(
@@ -38,7 +72,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("Down",),
         "The hole below",
-        lambda p: p.model.notch(-1),
+        lambda p: p.model.move(moving.notched(p.model.doc, -1)),
         _moves,
     ),
     Command(
@@ -47,7 +81,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("Left",),
         "Nearer to the column",
-        lambda p: p.model.step(-0.15),
+        lambda p: p.model.move(moving.stepped(p.model.doc, -0.15)),
         _moves,
     ),
     Command(
@@ -56,7 +90,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("Right",),
         "Farther from the column",
-        lambda p: p.model.step(0.15),
+        lambda p: p.model.move(moving.stepped(p.model.doc, 0.15)),
         _moves,
     ),
     Command(
@@ -65,7 +99,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("Shift+Right",),
         "The column farther out",
-        lambda p: p.model.aside(0.15),
+        lambda p: _aside(p, 0.15),
         _moves,
     ),
     Command(
@@ -74,7 +108,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("Shift+Left",),
         "The column farther in",
-        lambda p: p.model.aside(-0.15),
+        lambda p: _aside(p, -0.15),
         _moves,
     ),
     Command(
@@ -83,7 +117,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("]",),
         "The arm farther along",
-        lambda p: p.model.along(10),
+        lambda p: p.model.go_to(p.model.doc.at + 10),
         _some,
     ),
     Command(
@@ -92,7 +126,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("[",),
         "The arm back",
-        lambda p: p.model.along(-10),
+        lambda p: p.model.go_to(p.model.doc.at - 10),
         _some,
     ),
     Command(
@@ -101,7 +135,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("W",),
         "Stretched, middle, shortened, even, or no wish",
-        lambda p: p.model.next_wish(),
+        lambda p: p.model.want(wishing.next_hardest(p.model.doc.wish)),
         _some,
     ),
     Command(
@@ -110,7 +144,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("N",),
         "Wish for no slack, or not",
-        lambda p: p.model.toggle("no_slack"),
+        lambda p: p.model.want(wishing.flipped(p.model.doc.wish, "no_slack")),
         _some,
     ),
     Command(
@@ -119,7 +153,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("P",),
         "Wish for a pull in the arm's plane, or not",
-        lambda p: p.model.toggle("in_plane"),
+        lambda p: p.model.want(wishing.flipped(p.model.doc.wish, "in_plane")),
         _some,
     ),
     Command(
@@ -128,7 +162,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("J",),
         "Elbow, wrist, both, or none",
-        lambda p: p.model.next_spare(),
+        lambda p: p.model.want(wishing.next_spare(p.model.doc.wish)),
         _some,
     ),
     Command(
@@ -146,7 +180,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("Tab",),
         "Go through what was found",
-        lambda p: p.model.step_found(1),
+        _next_found,
         _found,
     ),
     Command(
@@ -174,7 +208,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         ("O",),
         "One of this client's kept setups",
         lambda p: p.ask_for_kept(),
-        lambda p: bool(p.model.kept),
+        lambda p: bool(p.model.doc.kept),
     ),
     Command(
         "setup.room",
@@ -201,7 +235,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         ("Shift+B",),
         "One of the bands that were measured",
         lambda p: p.ask_for_band(),
-        lambda p: _some(p) and bool(p.bands.measured),
+        lambda p: _some(p) and bool(p.measured_bands),
     ),
     Command(
         "setup.column",
@@ -209,8 +243,8 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("C",),
         "The next of the room's columns, with its own holes",
-        lambda p: p.model.rooms.next_column(),
-        lambda p: _moves(p) and len(p.model.rooms.training.columns) > 1,
+        lambda p: p.model.show(hanging.next_column(p.model.doc)),
+        lambda p: _moves(p) and len(p.model.doc.training_room.columns) > 1,
     ),
     Command(
         "setup.chains",
@@ -219,7 +253,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         ("Shift+C",),
         "Hang chains on the bar",
         lambda p: p.ask_for_chains(),
-        lambda p: _some(p) and bool(p.model.rooms.training.chains),
+        lambda p: _some(p) and bool(p.model.doc.training_room.chains),
     ),
     Command(
         "setup.load",
@@ -246,7 +280,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         ("A",),
         "Dumbbell, cable, band, chains and anchored bar on this motion: to the same peak, then ten"
         " kilograms of each",
-        lambda p: p.model.beside.next(),
+        lambda p: p.model.show(next_beside(p.model.doc)),
         _some,
     ),
     Command(
@@ -255,7 +289,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("T",),
         "What shoulder, elbow, wrist and trunk carry, with the shoulder's parts",
-        lambda p: p.model.joints.toggle(),
+        _every_joint,
         _some,
     ),
     Command(
@@ -264,8 +298,8 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("G",),
         "The arm as the next school of this exercise has it",
-        lambda p: p.model.way.next_school(),
-        lambda p: _some(p) and len(p.model.way.plan.schools) > 1,
+        lambda p: p.model.next_school(),
+        _schools,
     ),
     Command(
         "setup.bend",
@@ -273,7 +307,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("E",),
         "Held ten degrees more bent all along the lift, and what that is worth in kilograms",
-        lambda p: p.model.way.bend(10.0),
+        lambda p: p.model.bend(10.0),
         _some,
     ),
     Command(
@@ -282,7 +316,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("Shift+E",),
         "Held ten degrees straighter all along the lift",
-        lambda p: p.model.way.bend(-10.0),
+        lambda p: p.model.bend(-10.0),
         _some,
     ),
     Command(
@@ -291,7 +325,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("Backspace",),
         "As the standard puts it",
-        lambda p: p.model.usual(),
+        _usual,
         _some,
     ),
     Command(
@@ -300,8 +334,8 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("M",),
         "Stand the setup against the recorded rep, or against the path that is asked",
-        lambda p: p.model.turn_to_rep(),
-        lambda p: p.model.rep is not None,
+        lambda p: p.model.show(p.model.doc.turned_to_rep()),
+        lambda p: p.model.doc.rep is not None,
     ),
     Command(
         "setup.view",

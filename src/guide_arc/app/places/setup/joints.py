@@ -1,67 +1,59 @@
-"""Every joint that the setup loads, beside the one that works. Without Qt."""
+"""Every joint that the setup loads, beside the one that works."""
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import Final
 
 import numpy as np
 
+from guide_arc.app.places.setup.document import SetupDocument
 from guide_arc.app.places.setup.meaning import Says
 from guide_arc.core.mechanics.joints import JointMoments, joint_moments
 from guide_arc.drawings.setup_sheet import StripLine
 
-if TYPE_CHECKING:
-    from guide_arc.app.places.setup.model import SetupModel
-
-_SPEAKS_FROM_NM = 2.0
+_SPEAKS_FROM_NM: Final = 2.0
 
 
-class Joints:
-    """on : whether the strip shows every joint"""
+def joint_lines(doc: SetupDocument) -> tuple[StripLine, ...]:
+    """The torque of every joint along the lift, where that is asked for."""
+    m = _moments(doc)
+    if m is None:
+        return ()
+    return (
+        StripLine("shoulder", m.shoulder, "actual"),
+        StripLine("elbow", m.elbow, "guide"),
+        StripLine("wrist", m.wrist, "near"),
+        StripLine("trunk", m.trunk, "muted"),
+    )
 
-    def __init__(self, setup: SetupModel) -> None:
-        self._setup = setup
-        self.on = False
 
-    def toggle(self) -> None:
-        self.on = not self.on
-        self._setup.looked_anew()
+def joints_say(doc: SetupDocument) -> tuple[Says, ...]:
+    """Where the setup loads the working joint most: what the other joints carry there."""
+    m, load = _moments(doc), doc.load
+    if m is None or load is None:
+        return ()
+    against = np.mean([a.against_nm for a in load.loads.values()], axis=0)
+    i = int(np.argmax(against))
+    parts = (("flexion", m.flexion), ("abduction", m.abduction), ("rotation", m.rotation))
+    told = [f"{name} {abs(nm[i]):.0f}" for name, nm in parts if abs(nm[i]) >= _SPEAKS_FROM_NM]
+    bends = (("forward", m.trunk_bend), ("sideways", m.trunk_side), ("twist", m.trunk_twist))
+    trunk = [f"{name} {nm[i]:.0f}" for name, nm in bends if nm[i] >= _SPEAKS_FROM_NM]
+    return (
+        Says(
+            "ok",
+            f"Hardest there: shoulder {m.shoulder[i]:.0f} N·m{_of(told)}, elbow"
+            f" {m.elbow[i]:.0f}, wrist {m.wrist[i]:.0f}.",
+            f"The trunk carries {m.trunk[i]:.0f} N·m about the hips{_of(trunk)}.",
+        ),
+        _shares(m, "At the start", 0, "at the end of the lift", -1),
+    )
 
-    def _moments(self) -> JointMoments | None:
-        state = self._setup.state
-        return None if state is None or not self.on else joint_moments(state.load, state.points)
 
-    def lines(self) -> tuple[StripLine, ...]:
-        m = self._moments()
-        if m is None:
-            return ()
-        return (
-            StripLine("shoulder", m.shoulder, "actual"),
-            StripLine("elbow", m.elbow, "guide"),
-            StripLine("wrist", m.wrist, "near"),
-            StripLine("trunk", m.trunk, "muted"),
-        )
-
-    def says(self) -> tuple[Says, ...]:
-        """Where the setup loads the working joint most: what the other joints carry there."""
-        m, load = self._moments(), self._setup.load
-        if m is None or load is None:
-            return ()
-        against = np.mean([a.against_nm for a in load.loads.values()], axis=0)
-        i = int(np.argmax(against))
-        parts = (("flexion", m.flexion), ("abduction", m.abduction), ("rotation", m.rotation))
-        told = [f"{name} {abs(nm[i]):.0f}" for name, nm in parts if abs(nm[i]) >= _SPEAKS_FROM_NM]
-        bends = (("forward", m.trunk_bend), ("sideways", m.trunk_side), ("twist", m.trunk_twist))
-        trunk = [f"{name} {nm[i]:.0f}" for name, nm in bends if nm[i] >= _SPEAKS_FROM_NM]
-        return (
-            Says(
-                "ok",
-                f"Hardest there: shoulder {m.shoulder[i]:.0f} N·m{_of(told)}, elbow"
-                f" {m.elbow[i]:.0f}, wrist {m.wrist[i]:.0f}.",
-                f"The trunk carries {m.trunk[i]:.0f} N·m about the hips{_of(trunk)}.",
-            ),
-            _shares(m, "At the start", 0, "at the end of the lift", -1),
-        )
+def _moments(doc: SetupDocument) -> JointMoments | None:
+    state = doc.state
+    if state is None or not doc.every_joint:
+        return None
+    return joint_moments(state.load, state.points)
 
 
 def _shares(m: JointMoments, first: str, a: int, then: str, b: int) -> Says:

@@ -1,36 +1,37 @@
-"""Setups that are kept for a client and an exercise. Without Qt."""
+"""What a coach keeps from here: setups for a client, the room, measured bands. Each is a step of
+undo, or says what another window did meanwhile."""
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable
 
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, on_library
+from guide_arc.app.places.setup.document import SetupDocument
+from guide_arc.app.places.setup.needs import SetupNeeds
 from guide_arc.app.services.destinations import ToSetup
+from guide_arc.core.mechanics.band_table import MeasuredBand
+from guide_arc.core.mechanics.room import TrainingRoom
 from guide_arc.lazily import lazily
 from guide_arc.library.setups import KeptSetup
 
 with lazily():
     from guide_arc.app.services import setup_jobs
 
-if TYPE_CHECKING:
-    from guide_arc.app.places.setup.model import SetupModel
-    from guide_arc.app.places.setup.needs import SetupNeeds
-
 
 class Keeping:
-    def __init__(self, setup: SetupModel, program: SetupNeeds) -> None:
-        self._setup, self._program = setup, program
+    """read_again : asks for what the library has of the exercise and the client now"""
 
-    def keep(self, name: str) -> None:
+    def __init__(self, program: SetupNeeds, read_again: Callable[[], None]) -> None:
+        self._program, self._read_again = program, read_again
+
+    def keep_setup(self, doc: SetupDocument, name: str) -> None:
         """Keep this setup for the client and exercise."""
-        setup = self._setup
-        if setup.kit is None or not setup.client or not name:
+        if doc.kit is None or not doc.client or not name:
             return
-        words = setup.words_of(setup.kit, setup.bench_deg)
-        client, standard = setup.client, setup.standard
-        before = next((k for k in setup.kept if k.name == name), None)
-        new = KeptSetup(0, name, words, setup.kit, setup.bench_deg)
+        words, client, standard = doc.words, doc.client, doc.standard
+        before = next((k for k in doc.kept if k.name == name), None)
+        new = KeptSetup(0, name, words, doc.kit, doc.bench_deg)
         last = [new]
 
         def keep() -> Task[KeptSetup]:
@@ -39,7 +40,7 @@ class Keeping:
 
         def kept(now: KeptSetup) -> None:
             last[0] = now
-            setup.refresh()
+            self._read_again()
             if now.name != name:
                 self._program.say(
                     f"Another window kept another setup as {name}; both are there, yours as"
@@ -55,7 +56,7 @@ class Keeping:
             return Task(Job("", work, lane="now"), was_taken_back)
 
         def was_taken_back(done: bool) -> str | None:
-            setup.refresh()
+            self._read_again()
             changed = f"Another window changed the setup {last[0].name} since; it stands."
             return None if done else changed
 
@@ -65,5 +66,41 @@ class Keeping:
 
         self._program.start(keep().job, first)
 
-    def use(self, kept: KeptSetup) -> None:
-        self._setup.set(f"The setup {kept.name}", kept.kit, kept.bench_deg)
+    def keep_room(self, doc: SetupDocument, room: TrainingRoom) -> None:
+        """Keep the room for all who train in it."""
+        before = doc.training_room
+        name = doc.known.room_name if doc.known else ""
+
+        def task(now: TrainingRoom, since: TrainingRoom) -> Task[str]:
+            work = on_library(setup_jobs.keep_room, name, now, since)
+            return Task(Job("", work, lane="now"), kept)
+
+        def kept(told: str) -> str:
+            self._read_again()
+            return told
+
+        def first(told: str) -> None:
+            if kept(told):
+                self._program.say(told)
+            self._program.did(
+                Step("The room", ToSetup(), lambda: task(before, room), lambda: task(room, before))
+            )
+
+        self._program.start(task(room, before).job, first)
+
+    def keep_band(
+        self, doc: SetupDocument, name: str, band: MeasuredBand, take: Callable[[], None]
+    ) -> None:
+        """Keep a band that was measured; `take` then takes it."""
+        before = dict(doc.known.bands).get(name) if doc.known else None
+
+        def kept(now: str) -> None:
+            self._read_again()
+            take()
+            also = (
+                "" if now == name else f" Another window measured another {name}; both are there."
+            )
+            self._program.say(f"{now}: {band.newton_per_m:.0f} N a metre.{also}")
+
+        work = on_library(setup_jobs.keep_band, name, band, before)
+        self._program.start(Job("", work, lane="now"), kept)

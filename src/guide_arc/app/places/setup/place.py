@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
+from dataclasses import replace
+from typing import Any, Final
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
@@ -22,7 +23,7 @@ from PyQt6.QtWidgets import (
 
 from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.places.setup.band_dialog import BandDialog
-from guide_arc.app.places.setup.bands import Bands
+from guide_arc.app.places.setup.hanging import with_band, with_chains
 from guide_arc.app.places.setup.kit_dialog import KitDialog
 from guide_arc.app.places.setup.machine_dialog import MachineDialog
 from guide_arc.app.places.setup.meaning import care_words
@@ -30,19 +31,24 @@ from guide_arc.app.places.setup.model import SetupModel
 from guide_arc.app.places.setup.needs import SetupNeeds
 from guide_arc.app.places.setup.room_dialog import RoomDialog
 from guide_arc.app.places.setup.sheets import BodyView, DialView, FoundView, MeaningView, StripView
+from guide_arc.app.places.setup.wishing import flipped, hardest_or_none, spared_or_not
 from guide_arc.app.services.destinations import ToSetup
 from guide_arc.app.widgets.asking import ask_which, ask_words
 from guide_arc.app.widgets.panels import heading, hint, panel, scrolled
+from guide_arc.core.mechanics.band_table import MeasuredBand
+from guide_arc.core.mechanics.find_setup import Spare, Where, Wish
 from guide_arc.core.mechanics.kit import Cable, Chain, FreeWeight, Machine
-from guide_arc.drawings.setup_sheet import LOOKS, Look
+from guide_arc.drawings.setup_sheet import LOOKS
+from guide_arc.library.setups import KeptSetup
 
 _NOBODY = "usual stature"
-_WISH_WORDS = (
+_WISH_WORDS: Final[tuple[tuple[str, Where], ...]] = (
     ("stretched", "stretched"),
     ("middle", "middle"),
     ("short", "shortened"),
     ("even", "even"),
 )
+_SPARED: Final[tuple[Spare, ...]] = ("elbow", "wrist")
 
 
 def make(program: SetupNeeds) -> SetupPlace:
@@ -58,7 +64,6 @@ class SetupPlace(QWidget):
     def __init__(self, program: SetupNeeds) -> None:
         super().__init__()
         self.program, self.model = program, SetupModel(program)
-        self.bands = Bands(self.model, program)
         colours = program.colours
         self.body, self.dial = BodyView(self.model, colours), DialView(self.model, colours)
         self.strip, self.found = StripView(self.model, colours), FoundView(self.model, colours)
@@ -68,9 +73,13 @@ class SetupPlace(QWidget):
         for box, name in names:
             box.setAccessibleName(name)
             box.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.standard.activated.connect(lambda i: self._choose(standard=self.standard.itemData(i)))
-        self.school.activated.connect(lambda i: self.model.way.take_school(self.school.itemData(i)))
-        self.client.activated.connect(lambda i: self._choose(client=self.client.itemData(i)))
+        self.standard.activated.connect(
+            lambda i: self._ask_for(ToSetup(standard=self.standard.itemData(i)))
+        )
+        self.school.activated.connect(lambda i: self.model.take_school(self.school.itemData(i)))
+        self.client.activated.connect(
+            lambda i: self._ask_for(ToSetup(client=self.client.itemData(i)))
+        )
         self.angle = QLabel()
         self.angle.setObjectName("heading")
         self.hardest = QLabel()
@@ -142,22 +151,40 @@ class SetupPlace(QWidget):
         row = QHBoxLayout()
         row.setSpacing(4)
         for words, where in _WISH_WORDS:
-            row.addWidget(self._wish(words, where, lambda w=where: self._want(w)))
+            row.addWidget(
+                self._wish(
+                    words, where, lambda w=where: self._want(hardest_or_none(self._wished, w))
+                )
+            )
         row.addStretch(1)
         box.addLayout(row)
         box.addWidget(hint("and"))
         row = QHBoxLayout()
         row.setSpacing(4)
-        row.addWidget(self._wish("no slack", "no_slack", lambda: self.model.toggle("no_slack")))
         row.addWidget(
-            self._wish("in the arm's plane", "in_plane", lambda: self.model.toggle("in_plane"))
+            self._wish(
+                "no slack", "no_slack", lambda: self._want(flipped(self._wished, "no_slack"))
+            )
+        )
+        row.addWidget(
+            self._wish(
+                "in the arm's plane",
+                "in_plane",
+                lambda: self._want(flipped(self._wished, "in_plane")),
+            )
         )
         row.addStretch(1)
         box.addLayout(row)
         row = QHBoxLayout()
         row.setSpacing(4)
-        for joint in ("elbow", "wrist"):
-            row.addWidget(self._wish(f"spare the {joint}", joint, lambda j=joint: self._spare(j)))
+        for joint in _SPARED:
+            row.addWidget(
+                self._wish(
+                    f"spare the {joint}",
+                    joint,
+                    lambda j=joint: self._want(spared_or_not(self._wished, j)),
+                )
+            )
         row.addStretch(1)
         box.addLayout(row)
         find = QPushButton("Find the setup (F)")
@@ -178,41 +205,38 @@ class SetupPlace(QWidget):
         self._wish_buttons[key] = button
         return button
 
-    def _want(self, where: Any) -> None:
-        self.model.want(hardest=None if self.model.wish.hardest == where else where)
+    @property
+    def _wished(self) -> Wish:
+        return self.model.doc.wish
 
-    def _spare(self, joint: Any) -> None:
-        spare = self.model.wish.spare
-        self.model.want(
-            spare=tuple(j for j in spare if j != joint) if joint in spare else (*spare, joint)
-        )
+    def _want(self, wish: Wish) -> None:
+        self.model.want(wish)
 
     # As the shell sees it
 
     def enter(self, to: ToSetup) -> None:
-        self.model.choose(to.standard, to.client, to.wish, to.rep, to.school)
-        self.setFocus()
+        self._ask_for(to)
 
     def leave(self) -> None:
         pass
 
     def header(self) -> HeaderParts:
-        plan, known = self.model.plan, self.model.known
+        doc = self.model.doc
+        plan, known = doc.plan, doc.known
         if plan is None or known is None:
             return HeaderParts(title="Setup")
-        kept = len(self.model.kept)
+        kept = len(doc.kept)
         return HeaderParts(
             title=plan.name,
             what=self._for_whom(known.client.name if known.client else ""),
             guide=plan.school.name if len(plan.schools) > 1 else "",
-            load=(
-                self.model.words_of(self.model.kit, self.model.bench_deg) if self.model.kit else ""
-            ),
+            load=doc.words,
             position=f"{kept} setup{'' if kept == 1 else 's'} kept" if known.client else "",
         )
 
     def _for_whom(self, client: str) -> str:
-        on = f", {self.model.rep.words}" if self.model.rep and self.model.on_rep else ""
+        doc = self.model.doc
+        on = f", {doc.rep.words}" if doc.rep and doc.on_rep else ""
         return f"for {client}{on}" if client else ""
 
     # What is shown
@@ -228,45 +252,43 @@ class SetupPlace(QWidget):
     def _views(self) -> tuple[Any, ...]:
         return self.body, self.dial, self.strip, self.found, self.meaning
 
-    def _choose(self, standard: str | None = None, client: str | None = None) -> None:
-        self.model.choose(standard, client)
+    def _ask_for(self, to: ToSetup) -> None:
+        self.model.ask_for(to)
         self.setFocus()
 
     def next_look(self) -> None:
-        now: Look = self.body.look  # type: ignore[assignment]
-        look = LOOKS[(LOOKS.index(now) + 1) % len(LOOKS)]
+        look = LOOKS[(LOOKS.index(self.body.look) + 1) % len(LOOKS)]
         self.looks.buttons()[LOOKS.index(look)].setChecked(True)
         self.body.show_look(look)
 
     def _shown(self) -> None:
-        known = self.model.known
-        some = self.model.state is not None
+        doc = self.model.doc
+        known, state = doc.known, doc.state
         self.pages.setCurrentWidget(
-            self.page if some or (known is not None and not self.model.refused) else self.empty
+            self.page
+            if state is not None or (known is not None and not doc.refused)
+            else self.empty
         )
         if known is None:
             self.empty.setText("Reading…")
             return
-        if self.model.refused:
+        if doc.refused:
             self.empty.setText(
-                f"{self.model.refused}.\n\nChoose another exercise with its kit: {known.plan.name}."
+                f"{doc.refused}.\n\nChoose another exercise with its kit: {known.plan.name}."
             )
-        self._fill(self.standard, known.standards, self.model.standard)
-        self._fill(
-            self.client, ((("", _NOBODY)), *((n, n) for n in known.clients)), self.model.client
-        )
-        plan = self.model.way.plan
+        self._fill(self.standard, known.standards, doc.standard)
+        self._fill(self.client, ((("", _NOBODY)), *((n, n) for n in known.clients)), doc.client)
+        plan = doc.plan or known.plan
         self._fill(self.school, [(s.id, s.name) for s in plan.schools], plan.school.id)
         self.school.setVisible(len(plan.schools) > 1)
         self.school.setToolTip(plan.school.why)
-        state = self.model.state
         self.care.setText(care_words(known.plan, state.points) if state is not None else "")
-        wish = self.model.wish
+        wish = doc.wish
         for key, button in self._wish_buttons.items():
             button.setChecked(
                 key == wish.hardest or key in wish.spare or bool(getattr(wish, key, False))
             )
-        load, found = self.model.load, self.model.found_setup
+        load, found = doc.load, doc.found_setup
         words = ""
         if load is not None and load.curve.hardest is not None:
             words = f"hardest at {load.curve.hardest.angle_deg:.0f}°"
@@ -279,10 +301,8 @@ class SetupPlace(QWidget):
         self._moved()
 
     def _moved(self) -> None:
-        load = self.model.load
-        self.angle.setText(
-            f"{load.path.angle_of} {load.path.angle_deg[self.model.at]:.0f}°" if load else ""
-        )
+        load, at = self.model.doc.load, self.model.doc.at
+        self.angle.setText(f"{load.path.angle_of} {load.path.angle_deg[at]:.0f}°" if load else "")
         for view in self._views():
             view.redraw()
 
@@ -298,81 +318,100 @@ class SetupPlace(QWidget):
     # Asking
 
     def ask_to_keep(self) -> None:
-        if not self.model.client:
+        doc = self.model.doc
+        if not doc.client:
             self.program.say("Choose a client first: a setup is kept for somebody.")
             return
-        words = self.model.words_of(self.model.kit, self.model.bench_deg) if self.model.kit else ""
-        ask_words(self, "Keep this setup", f"{words}\n\nName:", "usual", self.model.keeping.keep)
+        ask_words(self, "Keep this setup", f"{doc.words}\n\nName:", "usual", self.model.keep)
 
     def ask_for_kept(self) -> None:
         dialog = QInputDialog(self.window())
         dialog.setWindowTitle("Kept setups")
         dialog.setLabelText("Which one?")
-        shown = {f"{k.name}: {k.words}": k for k in self.model.kept}
+        shown = {f"{k.name}: {k.words}": k for k in self.model.doc.kept}
         dialog.setComboBoxItems(list(shown))
-        dialog.textValueSelected.connect(lambda words: self.model.keeping.use(shown[words]))
+        dialog.textValueSelected.connect(lambda words: self._use(shown[words]))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 
+    def _use(self, kept: KeptSetup) -> None:
+        doc = replace(self.model.doc, kit=kept.kit, bench_deg=kept.bench_deg)
+        self.model.set(f"The setup {kept.name}", doc)
+
     def ask_for_room(self) -> None:
-        known = self.model.known
-        dialog = RoomDialog(
-            self.window() or self, self.model.rooms.training, known.room_name if known else ""
-        )
-        dialog.accepted.connect(lambda: self.model.rooms.keep(dialog.room()))
+        doc = self.model.doc
+        name = doc.known.room_name if doc.known else ""
+        dialog = RoomDialog(self.window() or self, doc.training_room, name)
+        dialog.accepted.connect(lambda: self.model.keep_room(dialog.room()))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 
     def ask_to_measure_band(self) -> None:
         dialog = BandDialog(self.window() or self)
-        dialog.accepted.connect(lambda: self.bands.keep(dialog.name.text().strip(), dialog.band()))
+        dialog.accepted.connect(lambda: self.keep_band(dialog.name.text().strip(), dialog.band()))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 
+    def keep_band(self, name: str, band: MeasuredBand) -> None:
+        """Keep a band that was measured, and take it."""
+        self.model.keep_band(name, band, lambda: self.use_band(band))
+
+    def use_band(self, band: MeasuredBand) -> None:
+        self.model.set("A measured band", with_band(self.model.doc, band))
+
+    @property
+    def measured_bands(self) -> dict[str, MeasuredBand]:
+        known = self.model.doc.known
+        return dict(known.bands) if known else {}
+
     def ask_for_band(self) -> None:
-        bands = self.bands.measured
+        bands = self.measured_bands
         ask_which(
             self,
             "A measured band",
             "Which one?",
             list(bands),
             "Use",
-            lambda name: self.bands.use(bands[name]),
+            lambda name: self.use_band(bands[name]),
         )
 
     def ask_for_chains(self) -> None:
-        chains = {c.name: c for c in self.model.rooms.training.chains}
+        chains = {c.name: c for c in self.model.doc.training_room.chains}
         ask_which(
             self,
             "The room's chains",
             "Which ones?",
             list(chains),
             "Hang",
-            lambda name: self.model.rooms.hang(chains[name]),
+            lambda name: self.model.set(
+                f"Chains: {name}", with_chains(self.model.doc, chains[name])
+            ),
         )
 
     @property
     def on_machine(self) -> bool:
-        return isinstance(self.model.kit, Machine)
+        return isinstance(self.model.doc.kit, Machine)
 
     def ask_for_curve(self) -> None:
-        kit = self.model.kit
+        kit = self.model.doc.kit
         if isinstance(kit, Machine):
             dialog = MachineDialog(self.window() or self, kit)
             dialog.accepted.connect(
-                lambda: self.model.set("The machine's curve", dialog.kit(), self.model.bench_deg)
+                lambda: self.model.set(
+                    "The machine's curve", replace(self.model.doc, kit=dialog.kit())
+                )
             )
             dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
             dialog.open()
 
     def ask_for_load(self) -> None:
-        kit = self.model.kit
+        kit = self.model.doc.kit
         if not isinstance(kit, FreeWeight | Cable | Chain):
             self.program.say("This kit has no weight to set.")
             return
         dialog = KitDialog(self.window() or self, kit)
         dialog.accepted.connect(
-            lambda: self.model.set("Another weight", dialog.kit(), self.model.bench_deg)
+            lambda: self.model.set("Another weight", replace(self.model.doc, kit=dialog.kit()))
         )
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()

@@ -10,7 +10,12 @@ from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPen, QWheelEvent
 
 from guide_arc.app.look.marks import paint_mark
 from guide_arc.app.look.type import type_of
+from guide_arc.app.places.setup.beside import rings
+from guide_arc.app.places.setup.joints import joint_lines
 from guide_arc.app.places.setup.model import SetupModel
+from guide_arc.app.places.setup.moving import dragged, handles
+from guide_arc.app.places.setup.saying import says
+from guide_arc.app.places.setup.wishing import choosing
 from guide_arc.app.widgets.canvas import Canvas
 from guide_arc.drawings.setup_sheet import (
     Look,
@@ -30,7 +35,8 @@ class BodyView(Canvas):
 
     def __init__(self, model: SetupModel, colours: Mapping[str, str]) -> None:
         super().__init__(colours)
-        self.model, self.look = model, "front"
+        self.model = model
+        self.look: Look = "front"
         self._held: str | None = None
         self.setMinimumSize(360, 300)
         self.setMouseTracking(True)
@@ -41,21 +47,21 @@ class BodyView(Canvas):
         self.redraw()
 
     def drawn(self, width: float, height: float) -> Drawing | None:
-        state = self.model.state
+        state = self.model.doc.state
         if state is None:
             return None
-        out = setup_view(state, self.look, width, height)  # type: ignore[arg-type]
-        frame = frame_of(self.look, width, height)  # type: ignore[arg-type]
-        for name, spot in self.model.dragging.handles(self.look).items():  # type: ignore[arg-type]
+        out = setup_view(state, self.look, width, height)
+        frame = frame_of(self.look, width, height)
+        for name, spot in handles(self.model.doc, self.look).items():
             if name in ("feet", "trunk"):
                 x, y = frame.place(np.array(spot))
                 out.add(Disc(float(x), float(y), 6.0, "panel", "guide", 2.0))
         return out
 
     def _under(self, event: QMouseEvent) -> str | None:
-        frame = frame_of(self.look, self.width(), self.height())  # type: ignore[arg-type]
+        frame = frame_of(self.look, self.width(), self.height())
         at, near = event.position(), {}
-        for name, spot in self.model.dragging.handles(self.look).items():  # type: ignore[arg-type]
+        for name, spot in handles(self.model.doc, self.look).items():
             x, y = frame.place(np.array(spot))
             near[name] = float(np.hypot(x - at.x(), y - at.y()))
         best = min(near, key=lambda name: near[name], default=None)
@@ -72,12 +78,12 @@ class BodyView(Canvas):
             over = self._under(event) is not None
             self.setCursor(Qt.CursorShape.OpenHandCursor if over else Qt.CursorShape.ArrowCursor)
             return
-        before = self.model.dragging.handles(self.look).get(self._held)  # type: ignore[arg-type]
+        before = handles(self.model.doc, self.look).get(self._held)
         if before is None:
             return
-        frame = frame_of(self.look, self.width(), self.height())  # type: ignore[arg-type]
+        frame = frame_of(self.look, self.width(), self.height())
         spot = frame.world(event.position().x(), event.position().y(), before)
-        self.model.dragging.to(self._held, spot)
+        self.model.move(dragged(self.model.doc, self._held, spot))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self._held is not None:
@@ -86,7 +92,7 @@ class BodyView(Canvas):
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is not None:
-            self.model.along(8 if event.angleDelta().y() > 0 else -8)
+            self.model.go_to(self.model.doc.at + (8 if event.angleDelta().y() > 0 else -8))
 
 
 class DialView(Canvas):
@@ -97,8 +103,9 @@ class DialView(Canvas):
         self.setAccessibleName("Load over the arc")
 
     def drawn(self, width: float, height: float) -> Drawing:
-        alike = self.model.beside.way != "kilograms"
-        return load_dial(width, height, self.model.rings, self.model.at, alike=alike)
+        doc = self.model.doc
+        alike = doc.beside != "kilograms"
+        return load_dial(width, height, rings(doc), doc.at, alike=alike)
 
 
 class StripView(Canvas):
@@ -109,10 +116,11 @@ class StripView(Canvas):
         self.setAccessibleName("Torque over the lift")
 
     def drawn(self, width: float, height: float) -> Drawing:
-        lines = self.model.joints.lines()
+        doc = self.model.doc
+        lines = joint_lines(doc)
         if lines:
-            return joint_strip(width, height, lines, self.model.path.share, self.model.at)
-        return torque_strip(width, height, self.model.rings, self.model.at)
+            return joint_strip(width, height, lines, doc.path.share, doc.at)
+        return torque_strip(width, height, rings(doc), doc.at)
 
 
 class FoundView(Canvas):
@@ -131,16 +139,16 @@ class FoundView(Canvas):
         return Drawing(width, height)
 
     def under(self, painter: QPainter) -> None:
-        c = self.colours
-        for i, setup in enumerate(self.model.found):
+        c, doc = self.colours, self.model.doc
+        for i, setup in enumerate(doc.found):
             top = i * self._ROW
-            if i == self.model.chosen:
+            if i == doc.chosen:
                 painter.fillRect(QRectF(0, top + 4, 3, self._ROW - 8), QColor(c["guide"]))
             painter.setPen(QPen(QColor(c["ink"])))
             painter.setFont(type_of(12.5, True))
             rect = QRectF(12, top + 4, self.width() - 14, 34)
             wrapped = Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
-            words = self.model.words_of(setup.kit, setup.bench_deg, weight=False)
+            words = doc.words_of(setup.kit, setup.bench_deg, weight=False)
             painter.drawText(rect, int(wrapped), words)
             painter.setFont(type_of(11.5, False))
             painter.setPen(QPen(QColor(c["muted"])))
@@ -162,10 +170,11 @@ class FoundView(Canvas):
         if event is None:
             return
         row = int(event.position().y() // self._ROW)
-        if row == self.model.chosen and row < len(self.model.found):
+        doc = self.model.doc
+        if row == doc.chosen and row < len(doc.found):
             self.model.use_found()
         else:
-            self.model.choose_found(row)
+            self.model.show(choosing(doc, row))
 
 
 class MeaningView(Canvas):
@@ -184,16 +193,16 @@ class MeaningView(Canvas):
 
     def under(self, painter: QPainter) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        said = self.model.says()
+        said = says(self.model.doc)
         # What has no room below stands beside.
         rows = max(self.height() // self._ROW, 1)
         wide = self.width() / max(-(-len(said) // rows), 1)
-        for i, says in enumerate(said):
+        for i, one in enumerate(said):
             left, top = (i // rows) * wide, (i % rows) * self._ROW
-            paint_mark(painter, left + 20, top + 13, says.verdict, 10, self.colours)
+            paint_mark(painter, left + 20, top + 13, one.verdict, 10, self.colours)
             for words, y, size, role in (
-                (says.words, 17, 12.5, "ink"),
-                (says.more, 33, 11.5, "muted"),
+                (one.words, 17, 12.5, "ink"),
+                (one.more, 33, 11.5, "muted"),
             ):
                 painter.setFont(type_of(size, False))
                 painter.setPen(QPen(QColor(self.colours[role])))
