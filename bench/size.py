@@ -141,9 +141,9 @@ def stepped(window: Hands) -> tuple[list[float], list[float]]:
     window.open_set(sets.rows[0].id)
 
     def step() -> None:
-        before = window.review.record.id
+        before = window.review.doc.record.id
         window.shell.actions_by_id["review.next-set"].trigger()
-        until(lambda: window.review.record.id != before)
+        until(lambda: window.review.doc.record.id != before)
 
     shown, painted = [], []
     for _ in range(NEXT):

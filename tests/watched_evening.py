@@ -12,8 +12,11 @@ import os
 import sys
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any
+
+from guide_arc.app.places.review.by_hand import felt_there
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -126,7 +129,7 @@ def evening(app: Watched, folder: Path, given: Path) -> None:
         step(id, command(id))
     review: Any = shell.places["review"]
     model = review.model
-    step("felt", lambda: model.by_hand.toggle_felt("biceps"))
+    step("felt", lambda: model.set_up(partial(felt_there, spot="biceps")))
     step("note", lambda: model.write_note("well done"))
     door = review.door
     for export in door.offered():

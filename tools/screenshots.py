@@ -7,8 +7,10 @@ import os
 import sys
 import tempfile
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
+from guide_arc.app.places.review.by_hand import corrected, felt_there
 from guide_arc.app.services.destinations import ToClients, ToPlan, ToQueue, ToSetup, ToStandards
 from guide_arc.core.mechanics.find_setup import Wish
 
@@ -114,7 +116,9 @@ def _clips(window: Hands, shoot: Callable[[str], None]) -> None:
     _settled(stages.stage.frames)
     shoot("clip-review-dark")
     window.shell.set_mode("light")
-    window.review.ghost_of_rep(window.review.measured.review.reps[0].key)
+    window.review.show_ghost(
+        window.review.doc.own_ghost(window.review.doc.measured.review.reps[0].key)
+    )
     QApplication.processEvents()
     _settled(stages.stage.frames)
     _settled(stages.beside.frames)
@@ -200,9 +204,9 @@ def main() -> None:
 
         shoot("queue")
         open_("Cleo Marsh", "standing-barbell-curl", "2031-03-25")
-        window.review.choose_rep(window.review.measured.review.reps[7])
-        window.review.decide(window.review.findings[0], "keep")
-        window.review.decide(window.review.findings[1], "keep")
+        window.review.choose_rep(window.review.doc.measured.review.reps[7])
+        window.review.decide(window.review.doc.findings[0], "keep")
+        window.review.decide(window.review.doc.findings[1], "keep")
         shoot("review")
         window.of("review").door.save_page(Path(place) / "page.pdf")
         window.settle()
@@ -213,23 +217,38 @@ def main() -> None:
         shoot("path-traces-numbers")
         sheets.left.show_sheet("Figure")
         sheets.below.show_sheet("Tempo")
-        window.review.by_hand.toggle_felt("front shoulder")
+        window.review.set_up(partial(felt_there, spot="front shoulder"))
         window.of("review").compare_with_last()
         window.settle()
         shoot("compare")
         window.review.show_ghost(None)
         sheets.right.show_sheet("What to say")
-        rep = window.review.measured.review.reps[2]
-        window.review.by_hand.correct("Not a rep", Correction("delete", rep.turn_s))
-        rep = window.review.measured.review.reps[4]
-        window.review.by_hand.correct(
-            "Start", Correction("edge", rep.lift.start_s, rep.lift.start_s - 0.3, edge="lift-start")
+        rep = window.review.doc.measured.review.reps[2]
+        window.review.set_up(
+            partial(corrected, words="Not a rep", correction=Correction("delete", rep.turn_s))
         )
-        first, last = window.review.measured.review.reps[0], window.review.measured.review.reps[-2]
-        window.review.by_hand.correct(
-            "End", Correction("bounds", first.start_s - 1.0, last.end_s + 0.3)
+        rep = window.review.doc.measured.review.reps[4]
+        window.review.set_up(
+            partial(
+                corrected,
+                words="Start",
+                correction=Correction(
+                    "edge", rep.lift.start_s, rep.lift.start_s - 0.3, edge="lift-start"
+                ),
+            )
         )
-        window.review.choose_rep(window.review.measured.review.reps[4])
+        first, last = (
+            window.review.doc.measured.review.reps[0],
+            window.review.doc.measured.review.reps[-2],
+        )
+        window.review.set_up(
+            partial(
+                corrected,
+                words="End",
+                correction=Correction("bounds", first.start_s - 1.0, last.end_s + 0.3),
+            )
+        )
+        window.review.choose_rep(window.review.doc.measured.review.reps[4])
         window.shell.set_mode("dark")
         shoot("review-by-hand-dark")
         while window.undo_words and not window.undo_words.startswith("Keep"):

@@ -4,6 +4,7 @@ exercises."""
 from __future__ import annotations
 
 import shutil
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -71,7 +72,7 @@ def window(open_window):
 
 
 def reps(window):
-    return window.review.measured.review.reps
+    return window.review.doc.measured.review.reps
 
 
 def mouse(widget, kind, x: float, y: float, button=Qt.MouseButton.LeftButton) -> None:
@@ -113,7 +114,7 @@ def test_scrubbing_over_other_reps_moves_no_boundary(window):
     window.review.choose_rep(reps(window)[0])
     edge = reps(window)[4].lift.start_s
     drag_edge(window, edge, edge + 0.3)
-    assert window.review.settings.corrections == ()
+    assert window.review.doc.settings.corrections == ()
     assert window.review.playback.at_s == pytest.approx(edge + 0.3, abs=0.05)
 
 
@@ -126,7 +127,7 @@ def test_another_button_lets_a_dragged_boundary_go(window):
     assert ribbon.drag is not None
     mouse(ribbon, QEvent.Type.MouseButtonPress, x + 20, 40, Qt.MouseButton.RightButton)
     mouse(ribbon, QEvent.Type.MouseButtonRelease, x + 20, 40)
-    assert window.review.settings.corrections == ()
+    assert window.review.doc.settings.corrections == ()
 
 
 def test_reps_by_keys(qtbot, window):
@@ -142,13 +143,13 @@ def test_reps_by_keys(qtbot, window):
     window.review.playback.go_to(reps(window)[0].end_s + 0.1)
     press(qtbot, window, Key.Key_BracketLeft)
     assert len(reps(window)) == 4
-    assert window.review.settings.bounds[0] == pytest.approx(window.review.playback.at_s)
+    assert window.review.doc.settings.bounds[0] == pytest.approx(window.review.playback.at_s)
     window.do("set.uncorrect")
     assert len(reps(window)) == 6
     for _ in range(5):
         press(qtbot, window, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert window.undo_words is None
-    assert window.review.settings.corrections == ()
+    assert window.review.doc.settings.corrections == ()
     press(qtbot, window, Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
     assert len(reps(window)) == 5
 
@@ -158,7 +159,7 @@ def test_what_can_not_be_done_is_said(qtbot, window):
     press(qtbot, window, Key.Key_M)
     assert "no rep after this one" in window.said
     window.review.playback.go_to(0.2)
-    window.review.rep = None
+    window.review.doc = replace(window.review.doc, rep=None)
     press(qtbot, window, Key.Key_A)
     assert "like a rep" in window.said
     press(qtbot, window, Key.Key_BracketRight)
@@ -191,7 +192,7 @@ def test_the_ribbons_menu_acts_where_it_was_asked(window):
         "Not a rep",
     ]
     menu.close()
-    assert window.review.rep.number == 4
+    assert window.review.doc.rep.number == 4
     window.do("rep.delete")
     assert len(reps(window)) == 5
 
@@ -209,11 +210,11 @@ def test_corrections_are_there_after_a_restart(qtbot, window, open_window):
 
 def test_decisions_survive_a_correction(qtbot, window, library):
     press(qtbot, window, Key.Key_K)
-    kept = window.review.finding.key
+    kept = window.review.doc.finding.key
     window.review.choose_rep(reps(window)[0])
     press(qtbot, window, Key.Key_Backspace)
     assert library.record(1).notes.decisions[kept].choice == "keep"
-    assert window.review.finding.key == kept
+    assert window.review.doc.finding.key == kept
 
 
 def test_where_it_was_felt_is_joined_with_what_was_measured(window, library):
@@ -235,7 +236,7 @@ def test_loose_last_reps_are_allowed(window):
     dialog.setIntValue(6)
     dialog.accept()
     window.settle()
-    drift = next(f for f in window.review.findings if f.rule.name == "upper-arm-drift")
+    drift = next(f for f in window.review.doc.findings if f.rule.name == "upper-arm-drift")
     assert drift.allowed
     row = next(r for r in window.review_place.findings.rows if r.finding is drift)
     assert "allowed in the last reps" in row.number.text()
@@ -283,7 +284,7 @@ def test_a_rep_as_ghost(qtbot, window):
     assert window.review_place.compare.view.state.after == "rep 2"
     window.review.choose_rep(reps(window)[0])
     press(qtbot, window, Key.Key_O)
-    assert window.review.ghost is None
+    assert window.review.doc.ghost is None
 
 
 def test_the_set_before_as_ghost_and_in_figures(qtbot, window):
@@ -297,7 +298,7 @@ def test_the_set_before_as_ghost_and_in_figures(qtbot, window):
     compare.view.grab()
     assert "moves more" in compare.view.accessibleDescription()
     press(qtbot, window, Key.Key_C)
-    assert window.review.ghost is None
+    assert window.review.doc.ghost is None
     assert "Choose an earlier set" in compare.note.text()
 
 

@@ -121,7 +121,7 @@ def test_a_set_opens_and_escape_comes_back(window: Hands, years):
     choose(window, "Cleo Marsh", "standing-barbell-curl")
     window.do("clients.open")
     assert window.place == "review"
-    assert window.review.record.id == years[2]
+    assert window.review.doc.record.id == years[2]
 
 
 def test_two_sets_side_by_side(window: Hands, years):
@@ -130,8 +130,8 @@ def test_two_sets_side_by_side(window: Hands, years):
     window.do("clients.earlier")
     window.do("clients.against")
     assert window.place == "review"
-    assert window.review.record.id == years[1]
-    assert window.review.ghost.set_id == years[2]
+    assert window.review.doc.record.id == years[1]
+    assert window.review.doc.ghost.set_id == years[2]
 
 
 def test_a_cue_is_followed_and_said_another_way(window: Hands):
@@ -158,9 +158,9 @@ def test_the_sets_before_and_after_a_cue_stand_side_by_side(window: Hands):
     given = model.chosen_cue.given_in
     window.do("clients.cue_sets")
     assert window.place == "review"
-    shown = window.review.record
+    shown = window.review.doc.record
     assert (shown.recorded, shown.id) > (given.at, given.id)
-    assert window.review.ghost.set_id == given.id
+    assert window.review.doc.ghost.set_id == given.id
 
 
 def test_what_is_known_is_kept_and_taken_back(window: Hands, library: Library):
@@ -215,7 +215,7 @@ def test_erasing_a_client_whose_set_is_open_leaves_nothing_open(window: Hands, y
     place(window).model.erase()
     window.settle()
     window.do("go.review")
-    assert window.review.record is None or window.review.record.id != years[4]
+    assert window.review.doc.record is None or window.review.doc.record.id != years[4]
 
 
 def test_the_report_and_the_export_are_written(window: Hands, tmp_path: Path):

@@ -211,7 +211,7 @@ def test_marks_are_followed_and_the_set_is_reviewed(
     press(qtbot, marking, Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
     marking.settle()
     assert marking.place == "review"
-    assert len(marking.review.measured.review.reps) == 2
+    assert len(marking.review.doc.measured.review.reps) == 2
     assert marking.program.library.library.record(1).tracked_by == "marked points"
 
 
@@ -370,8 +370,8 @@ def test_speeds_go_from_an_eighth_to_double(qtbot, reviewing: Hands) -> None:
 
 def test_two_reps_play_side_by_side_at_the_same_phase(qtbot, reviewing: Hands) -> None:
     review = reviewing.review
-    first, second = review.measured.review.reps
-    review.ghost_of_rep(first.key)
+    first, second = review.doc.measured.review.reps
+    review.show_ghost(review.doc.own_ghost(first.key))
     beside = reviewing.review_place.stages.beside
     assert beside.isVisible()
     assert abs(beside.width() - reviewing.review_place.stage.width()) <= 4
@@ -390,7 +390,7 @@ def test_marks_can_be_looked_at_from_the_review(qtbot, reviewing: Hands) -> None
     assert reviewing.marking.where_found()
     press(qtbot, reviewing, Key.Key_F3)
     assert reviewing.place == "review"
-    assert reviewing.review.record.id == 2
+    assert reviewing.review.doc.record.id == 2
 
 
 def test_another_set_can_be_opened_from_the_marks(qtbot, marking: Hands) -> None:
@@ -399,7 +399,7 @@ def test_another_set_can_be_opened_from_the_marks(qtbot, marking: Hands) -> None
     assert "nothing to review yet" in marking.said
     marking.open_set(2)
     marking.settle()
-    assert (marking.place, marking.review.record.id) == ("review", 2)
+    assert (marking.place, marking.review.doc.record.id) == ("review", 2)
 
 
 def test_clips_are_dropped_asked_about_and_copied(
@@ -537,13 +537,13 @@ def test_everything_can_leave(reviewing: Hands, tmp_path: Path, kind: str, name:
     elif name == "s.svg":
         assert b"<image" in target.read_bytes()
     elif kind in ("json", "keypoints"):
-        assert read_track(target).frames == reviewing.review.record.frames
+        assert read_track(target).frames == reviewing.review.doc.record.frames
     else:
         assert target.stat().st_size > 10
 
 
 def test_subtitles_need_a_cue(reviewing: Hands, tmp_path: Path) -> None:
-    assert not reviewing.review.measured.review.with_verdict("off")
+    assert not reviewing.review.doc.measured.review.with_verdict("off")
     reviewing.of("review").door.export(_kind("subtitles"), tmp_path / "c.vtt")
     reviewing.settle()
     assert reviewing.said == "There is no cue to write; keep a finding first."

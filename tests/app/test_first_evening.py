@@ -43,7 +43,7 @@ def test_the_whole_evening(qtbot, open_window, library, settings, tmp_path):
     press(qtbot, window, Key.Key_K)
     press(qtbot, window, Key.Key_N)
     press(qtbot, window, Key.Key_K)
-    assert len(window.review.kept()) == 2
+    assert len(window.review.doc.kept) == 2
     window.of("review").door.save_page(tmp_path / "page.pdf")
     window.settle()
     assert (tmp_path / "page.pdf").stat().st_size > 5000
@@ -53,7 +53,7 @@ def test_the_whole_evening(qtbot, open_window, library, settings, tmp_path):
     assert again.sets.rows[0].client == "Cleo Marsh"
     again.do("queue.open")
     again.settle()
-    assert {f.rule.name for f in again.review.kept()} == {"torso-swing", "range-short"}
+    assert {f.rule.name for f in again.review.doc.kept} == {"torso-swing", "range-short"}
 
 
 def test_a_bad_file_is_named_and_the_good_one_comes_in(open_window, tmp_path):

@@ -71,36 +71,36 @@ def window(open_window):
 
 
 def chosen(window, check: str):
-    finding = next(f for f in window.review.findings if f.rule.name == check)
+    finding = next(f for f in window.review.doc.findings if f.rule.name == check)
     window.review.choose_finding(finding)
     window.settle()
     return finding.key
 
 
 def told(window, key: str):
-    return next(f for f in window.review.findings if f.key == key)
+    return next(f for f in window.review.doc.findings if f.key == key)
 
 
 def answer_all(qtbot, window) -> None:
     """Every check that the next weight waits for is seen to hold: one key each, as the next one is
     chosen by itself."""
-    chosen(window, window.review.next_time.look_for[0])
+    chosen(window, window.review.doc.next_time.look_for[0])
     for _ in range(12):
-        if not window.review.next_time.look_for:
+        if not window.review.doc.next_time.look_for:
             return
-        assert window.review.finding.rule.name in window.review.next_time.look_for
+        assert window.review.doc.finding.rule.name in window.review.doc.next_time.look_for
         press(qtbot, window, Key.Key_Q)
         window.settle()
-    pytest.fail(f"the weight still waits for {window.review.next_time.look_for}")
+    pytest.fail(f"the weight still waits for {window.review.doc.next_time.look_for}")
 
 
 def test_one_key_answers_and_the_next_weight_follows(qtbot, window, library):
-    before = window.review.next_time
+    before = window.review.doc.next_time
     assert before.load_kg == 30.0
     assert "shoulder-hike" in before.look_for
     assert "Did you see it?" in window.of("review").sheet.next_why.text()
     answer_all(qtbot, window)
-    after = window.review.next_time
+    after = window.review.doc.next_time
     assert (after.change, after.load_kg) == ("up", 32.5)
     assert "Did you see it?" not in window.of("review").sheet.next_why.text()
     kept = library.record(1).notes.settings.eye
@@ -144,7 +144,7 @@ def test_what_was_seen_to_break_can_be_said_to_the_client(qtbot, window):
     window.settle()
     window.review.choose_finding(told(window, key))
     window.do("finding.keep")
-    assert [f.key for f in window.review.kept()] == [key]
+    assert [f.key for f in window.review.doc.kept] == [key]
 
 
 def notes(*answers: EyeAnswer) -> SetNotes:

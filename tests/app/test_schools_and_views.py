@@ -15,14 +15,14 @@ def test_a_set_done_as_another_school_is_offered_to_be_judged_so(
     window.open_set(set_id)
     assert "rising to nose height" in window.said
     assert "upper-arm-drift" in {
-        f.rule.name for f in window.review.measured.review.with_verdict("off")
+        f.rule.name for f in window.review.doc.measured.review.with_verdict("off")
     }
     window.do("review.fit")
-    assert window.review.record.school == "rising-upper-arm"
-    assert not window.review.measured.review.with_verdict("off")
+    assert window.review.doc.record.school == "rising-upper-arm"
+    assert not window.review.doc.measured.review.with_verdict("off")
     assert not window.can("review.fit")
     window.undo()
-    assert window.review.record.school == "locked-upper-arm"
+    assert window.review.doc.record.school == "locked-upper-arm"
     assert "upper arm leaves its place”, limit 12° (64°)" in window.said
 
 
@@ -31,12 +31,12 @@ def test_a_change_of_school_says_what_is_asked_otherwise(library: Library, add_s
     set_id = add_set("Ada Quill", "bent-over-row", reps=3)
     window = open_window()
     window.open_set(set_id)
-    off = window.review.measured.review.with_verdict("off")
+    off = window.review.doc.measured.review.with_verdict("off")
     window.program.library.change(set_id, {"school": "to-the-navel"}, {"school": "loose-last"})
     window.settle()
     assert "“torso rocks”, limit 14° (10°)" in window.said
     assert [f.key for f in off] == [
-        f.key for f in window.review.measured.review.with_verdict("off")
+        f.key for f in window.review.doc.measured.review.with_verdict("off")
     ]
 
 
@@ -57,10 +57,10 @@ def test_two_views_become_one_set_and_two_again(library: Library, add_set, open_
     )
     window = open_window()
     window.open_set(front)
-    hidden = {f.rule.name for f in window.review.measured.review.with_verdict("cannot-tell")}
+    hidden = {f.rule.name for f in window.review.doc.measured.review.with_verdict("cannot-tell")}
     window.program.library.join_views(side, front)
     window.settle()
-    both = window.review.measured.review
+    both = window.review.doc.measured.review
     assert {f.rule.name for f in both.with_verdict("cannot-tell")} < hidden
     assert "and from the left" in both.trust.view.lower()
     told_by = {f.rule.name: f.seen_from for f in both.findings}

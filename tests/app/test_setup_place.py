@@ -282,12 +282,14 @@ def test_f_on_a_finding_that_the_setup_explains_opens_that_rep_with_its_wish(
 ):
     window = open_window()
     window.open_set(slack_set)
-    finding = next(f for f in window.review.measured.review.findings if f.rule.name == "slack-zone")
+    finding = next(
+        f for f in window.review.doc.measured.review.findings if f.rule.name == "slack-zone"
+    )
     window.review.choose_finding(finding)
     assert any(
         "F finds a better one" in label.text() for label in window.shell.findChildren(QLabel)
     )
-    rep = window.review.measured.review.reps[2]
+    rep = window.review.doc.measured.review.reps[2]
     window.review.choose_rep(rep)
     press(qtbot, window, Qt.Key.Key_F)
     window.settle()
@@ -297,7 +299,7 @@ def test_f_on_a_finding_that_the_setup_explains_opens_that_rep_with_its_wish(
     assert setup.doc.kit.kg == 7.5
     assert "rep 3" in window.head("what")
     # The arm stands where it stood in the recording: its elbow at the turn as high over the hips.
-    body = window.review.measured.body
+    body = window.review.doc.measured.body
     i = int(np.searchsorted(body.time_s, rep.lift.end_s))
     rise = body.points["left_elbow"][i, 1] - body.points["left_hip"][i, 1]
     drawn = setup.doc.path.arms["left"].elbow[-1, 1] - setup.doc.state.points["left_hip"][-1, 1]

@@ -8,6 +8,7 @@ import os
 import shutil
 import sys
 import threading
+from functools import partial
 from pathlib import Path
 from types import ModuleType
 
@@ -21,6 +22,7 @@ from guide_arc.app.contract.job import Alone, Job
 from guide_arc.app.contract.registry import Registry
 from guide_arc.app.entries import ENTRIES
 from guide_arc.app.main import catch_everything
+from guide_arc.app.places.review.by_hand import corrected, felt_there, loosened
 from guide_arc.app.services.destinations import ToQueue
 from guide_arc.app.shell.palette import KeysPage
 from guide_arc.app.shell.trouble import keep_log, where
@@ -221,20 +223,22 @@ def test_closing_with_something_unkept_asks_first(qtbot, window, monkeypatch):
 
 def test_undo_of_mark_reviewed_keeps_all_that_was_done_by_hand(qtbot, window, library):
     window.open_set(1)
-    rep = window.review.measured.review.reps[1]
-    window.review.by_hand.correct("Not a rep", Correction("delete", rep.turn_s))
-    window.review.by_hand.toggle_felt("biceps")
-    window.review.by_hand.allow_loose(2)
+    rep = window.review.doc.measured.review.reps[1]
+    window.review.set_up(
+        partial(corrected, words="Not a rep", correction=Correction("delete", rep.turn_s))
+    )
+    window.review.set_up(partial(felt_there, spot="biceps"))
+    window.review.set_up(partial(loosened, last=2))
     window.settle()
-    before = window.review.notes
+    before = window.review.doc.notes
     press(qtbot, window, Key.Key_Return, Control)
     assert library.record(1).notes.state == "done"
-    assert window.review.record.id == 2
+    assert window.review.doc.record.id == 2
     press(qtbot, window, Key.Key_Z, Control)
     assert library.record(1).notes == before
     assert before.settings.felt == ("biceps",)
-    assert window.review.record.id == 1
-    assert len(window.review.measured.review.reps) == 4
+    assert window.review.doc.record.id == 1
+    assert len(window.review.doc.measured.review.reps) == 4
 
 
 def test_erasing_the_set_that_is_open_closes_it(qtbot, window, library):
@@ -245,11 +249,11 @@ def test_erasing_the_set_that_is_open_closes_it(qtbot, window, library):
     next(b for b in dialog_of(window, QMessageBox).buttons() if b.text() == "Erase").click()
     window.settle()
     assert library.count() == 1
-    assert window.review.record is None
+    assert window.review.doc.record is None
     press(qtbot, window, Key.Key_F3)
-    assert window.review.record.id == 2  # type: ignore[attr-defined]
+    assert window.review.doc.record.id == 2  # type: ignore[attr-defined]
     press(qtbot, window, Key.Key_K)
-    assert library.record(2).notes.decisions or window.review.finding is None
+    assert library.record(2).notes.decisions or window.review.doc.finding is None
 
 
 def test_erasing_from_another_place_while_it_is_shown_leads_to_the_queue(window):
@@ -268,7 +272,7 @@ def test_steps_of_all_places_are_taken_back_in_order_and_where_they_were_made(
 ):
     window.open_set(1)
     press(qtbot, window, Key.Key_K)
-    kept = window.review.finding.key
+    kept = window.review.doc.finding.key
     press(qtbot, window, Key.Key_F4)
     window.standards.choose("rope-pushdown")
     window.standards.set_value("dose.rest_s", 75, "Rest 75")
@@ -284,13 +288,13 @@ def test_steps_of_all_places_are_taken_back_in_order_and_where_they_were_made(
     assert window.place == "queue"
     assert library.count() == 2
     window.undo()
-    assert (window.place, window.review.record.id) == ("review", 2)
+    assert (window.place, window.review.doc.record.id) == ("review", 2)
     assert not library.record(2).notes.pain
     window.undo()
     assert (window.place, window.standards.chosen) == ("standards", "rope-pushdown")
     assert not window.standards.is_own
     window.undo()
-    assert (window.place, window.review.record.id) == ("review", 1)
+    assert (window.place, window.review.doc.record.id) == ("review", 1)
     assert library.record(1).notes.decisions == {}
     assert window.undo_words is None
     for _ in range(4):

@@ -46,21 +46,21 @@ def test_what_each_of_two_windows_says_of_a_set_is_kept(qtbot, library: Library,
     kept = library.record(set_id).notes
     assert kept.pain
     assert kept.note == "steady"
-    assert other.review.notes == kept  # and the second window shows what the first one said
+    assert other.review.doc.notes == kept  # and the second window shows what the first one said
 
 
 def test_two_notes_are_both_shown_and_taking_one_back_leaves_the_rest(library: Library, two):
     set_id, one, other = two
     one.review.write_note("left arm late")
     one.settle()
-    finding = other.review.findings[0]
+    finding = other.review.doc.findings[0]
     other.review.decide(finding, "keep")
     other.review.write_note("right arm late")
     other.settle()
     note = library.record(set_id).notes.note
     assert "left arm late" in note
     assert "right arm late" in note
-    assert other.review.notes.note == note
+    assert other.review.doc.notes.note == note
     assert "Another window" in other.said
     one.undo()
     assert library.record(set_id).notes.decisions[finding.key].choice == "keep"

@@ -62,7 +62,7 @@ def test_a_reviewed_client_is_erased_and_back_and_there_after_closing(
     assert check(library.folder).wrong == []
     again = Hands(library.folder, settings)
     again.open_set(two_of_ada[0])
-    assert again.review.record.client == "Ada Quill"
+    assert again.review.doc.record.client == "Ada Quill"
     take_apart(again)
 
 

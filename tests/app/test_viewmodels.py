@@ -106,47 +106,47 @@ def saved(model) -> list[SetNotes]:
 
 
 def test_opening_chooses_the_worst_and_goes_to_its_moment(model):
-    assert model.finding.rule.name == "upper-arm-drift"
-    assert model.playback.at_s == pytest.approx(model.finding.at_s)
-    assert model.rep.number in model.finding.reps
+    assert model.doc.finding.rule.name == "upper-arm-drift"
+    assert model.playback.at_s == pytest.approx(model.doc.finding.at_s)
+    assert model.doc.rep.number in model.doc.finding.reps
 
 
 def test_both_arms_with_one_verdict_stand_once(model):
-    names = [f.rule.name for f in model.findings]
+    names = [f.rule.name for f in model.doc.findings]
     assert names.count("upper-arm-drift") == 1
-    assert model.speaks_for_both(model.finding)
+    assert len(model.doc.spoken_for(model.doc.finding)) == 2
 
 
 def test_every_decision_is_kept_at_once_with_who_made_it(model, saved):
-    model.decide(model.finding, "keep")
+    model.decide(model.doc.finding, "keep")
     (decision,) = saved[-1].decisions.values()
     assert (decision.choice, decision.decided_by) == ("keep", "Marit Engel")
-    assert model.cue(model.finding) == model.finding.rule.cue
+    assert model.doc.cue(model.doc.finding) == model.doc.finding.rule.cue
 
 
 def test_deciding_the_same_again_takes_it_back(model):
-    model.decide(model.finding, "drop")
-    model.decide(model.finding, "drop")
-    assert model.decision(model.finding) is None
+    model.decide(model.doc.finding, "drop")
+    model.decide(model.doc.finding, "drop")
+    assert model.doc.decision(model.doc.finding) is None
 
 
 def test_rewording_keeps_the_coachs_words(model):
-    model.decide(model.finding, "reword", "Elbows in.")
-    model.decide(model.finding, "keep")
-    assert model.cue(model.finding) == "Elbows in."
+    model.decide(model.doc.finding, "reword", "Elbows in.")
+    model.decide(model.doc.finding, "keep")
+    assert model.doc.cue(model.doc.finding) == "Elbows in."
 
 
 def test_a_fourth_cue_is_refused_with_the_reason(model):
     said = []
     model.refused.connect(said.append)
-    for finding in model.findings[:4]:
+    for finding in model.doc.findings[:4]:
         model.decide(finding, "keep")
-    assert len(model.kept()) == 3
+    assert len(model.doc.kept) == 3
     assert "3 cues are enough" in said[0]
 
 
 def test_undo_and_redo_walk_through_every_step(model, saved):
-    first, second = model.findings[:2]
+    first, second = model.doc.findings[:2]
     model.decide(first, "keep")
     model.decide(second, "drop")
     model.write_note("g")
@@ -154,11 +154,11 @@ def test_undo_and_redo_walk_through_every_step(model, saved):
     model.write_note("good")
     assert model.undo_words == "Note"
     model.undo()
-    assert model.notes.note == ""  # typing on was one step
+    assert model.doc.notes.note == ""  # typing on was one step
     model.undo()
-    assert model.decision(second) is None
+    assert model.doc.decision(second) is None
     model.redo()
-    assert model.decision(second).choice == "drop"
+    assert model.doc.decision(second).choice == "drop"
     model.undo()
     model.undo()
     assert saved[-1] == SetNotes()
@@ -166,42 +166,42 @@ def test_undo_and_redo_walk_through_every_step(model, saved):
 
 
 def test_reps_are_stepped_and_the_worst_is_found(model):
-    assert model.worst_rep().number == 10
-    model.choose_rep(model.measured.review.reps[0])
-    model.step_rep(1)
-    assert model.rep.number == 2
-    model.step_rep(-1)
-    model.step_rep(-1)
-    assert model.rep.number == 1
+    assert model.doc.worst_rep.number == 10
+    model.choose_rep(model.doc.measured.review.reps[0])
+    model.choose_rep(model.doc.stepped_rep(1))
+    assert model.doc.rep.number == 2
+    model.choose_rep(model.doc.stepped_rep(-1))
+    model.choose_rep(model.doc.stepped_rep(-1))
+    assert model.doc.rep.number == 1
 
 
 def test_a_rep_is_looped_until_told_otherwise(model):
-    model.choose_rep(model.measured.review.reps[3])
+    model.choose_rep(model.doc.measured.review.reps[3])
     model.toggle_loop()
-    assert model.playback.loop == Span(model.rep.start_s, model.rep.end_s)
-    model.step_rep(1)
-    assert model.playback.loop.start_s == pytest.approx(model.rep.start_s)
+    assert model.playback.loop == Span(model.doc.rep.start_s, model.doc.rep.end_s)
+    model.choose_rep(model.doc.stepped_rep(1))
+    assert model.playback.loop.start_s == pytest.approx(model.doc.rep.start_s)
     model.toggle_loop()
     assert model.playback.loop is None
 
 
 def test_findings_are_stepped_round(model):
-    count = len(model.findings)
-    first = model.finding
+    count = len(model.doc.findings)
+    first = model.doc.finding
     for _ in range(count):
-        model.step_finding(1)
-    assert model.finding is first
+        model.choose_finding(model.doc.stepped_finding(1))
+    assert model.doc.finding is first
 
 
 def test_the_figure_turns_where_the_recording_allows_it(model, raise_from_the_front):
-    before = model.looking
+    before = model.doc.looking
     model.turn()
-    assert model.looking != before
+    assert model.doc.looking != before
     said = []
     model.refused.connect(said.append)
     model.open(RECORD, raise_from_the_front)
     model.turn()
-    assert model.looking == "front"
+    assert model.doc.looking == "front"
     assert "can't be turned" in said[0]
 
 

@@ -98,7 +98,7 @@ def test_typing_finds_sets_and_escape_clears(qtbot, window):
 
 def test_the_worst_set_stands_first_and_opens_on_its_worst_finding(reviewing):
     assert reviewing.head("title") == "Cleo Marsh"
-    assert reviewing.review.finding.rule.name == "torso-swing"
+    assert reviewing.review.doc.finding.rule.name == "torso-swing"
     assert reviewing.head("position") == "set 1 of 2 waiting"
 
 
@@ -110,11 +110,11 @@ def test_frames_reps_and_findings_from_the_keyboard(qtbot, reviewing):
     press(qtbot, reviewing, Key.Key_Comma)
     assert clock.at_s == pytest.approx(before, abs=1e-3)
     press(qtbot, reviewing, Key.Key_W)
-    assert reviewing.review.rep.number == 5
+    assert reviewing.review.doc.rep.number == 5
     press(qtbot, reviewing, Key.Key_Up)
-    assert reviewing.review.rep.number == 4
+    assert reviewing.review.doc.rep.number == 4
     press(qtbot, reviewing, Key.Key_N)
-    assert reviewing.review.finding.rule.name == "upper-arm-drift"
+    assert reviewing.review.doc.finding.rule.name == "upper-arm-drift"
 
 
 def test_playing_at_quarter_speed_round_a_rep(qtbot, reviewing):
@@ -141,8 +141,8 @@ def test_the_next_set_stands_still_with_a_finding_of_its_own(qtbot, reviewing):
     assert not clock.playing
     assert not place.ticking
     rows = [row.finding for row in place.findings.rows]
-    assert set(rows) == set(model.findings)
-    assert model.finding is None or model.finding in rows
+    assert set(rows) == set(model.doc.findings)
+    assert model.doc.finding is None or model.finding in rows
 
 
 def test_keep_drop_reword_and_undo(qtbot, reviewing, library):
@@ -155,24 +155,26 @@ def test_keep_drop_reword_and_undo(qtbot, reviewing, library):
     dialog.setTextValue("Ribs down.")
     dialog.accept()
     reviewing.settle()
-    finding = reviewing.review.finding
+    finding = reviewing.review.doc.finding
     assert (
-        library.record(reviewing.review.record.id).notes.decisions[finding.key].words
+        library.record(reviewing.review.doc.record.id).notes.decisions[finding.key].words
         == "Ribs down."
     )
     assert any("Ribs down." in row.cue.text() for row in panel.rows)
     press(qtbot, reviewing, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     press(qtbot, reviewing, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert panel.count.text() == "0 of 3"
-    assert library.record(reviewing.review.record.id).notes.decisions == {}
+    assert library.record(reviewing.review.doc.record.id).notes.decisions == {}
 
 
 def test_a_note_is_saved_as_it_is_typed(qtbot, reviewing, library):
     press(qtbot, reviewing, Key.Key_T)
     qtbot.keyClicks(reviewing.review_place.note, "keep it up")
     reviewing.settle()
-    assert library.record(reviewing.review.record.id).notes.note == "keep it up"
-    assert reviewing.review.decision(reviewing.review.finding) is None  # K and P were letters here
+    assert library.record(reviewing.review.doc.record.id).notes.note == "keep it up"
+    assert (
+        reviewing.review.doc.decision(reviewing.review.doc.finding) is None
+    )  # K and P were letters here
 
 
 def test_the_chosen_finding_is_seen_whole(qtbot, reviewing):
@@ -180,7 +182,7 @@ def test_the_chosen_finding_is_seen_whole(qtbot, reviewing):
     for _ in range(len(panel.rows)):
         press(qtbot, reviewing, Key.Key_N)
         qtbot.waitUntil(lambda: not panel._settle.isActive())
-        row = next(r for r in panel.rows if r.finding is reviewing.review.finding)
+        row = next(r for r in panel.rows if r.finding is reviewing.review.doc.finding)
         top = row.mapTo(panel.area.viewport(), QPoint(0, 0)).y()
         assert top >= 0
         assert top + row.height() <= panel.area.viewport().height()
@@ -191,7 +193,7 @@ def test_a_click_on_a_finding_shows_it(qtbot, reviewing):
         r for r in reviewing.review_place.findings.rows if r.finding.rule.name == "upper-arm-drift"
     )
     qtbot.mouseClick(row, Qt.MouseButton.LeftButton)
-    assert reviewing.review.finding is row.finding
+    assert reviewing.review.doc.finding is row.finding
     assert reviewing.review.playback.at_s == pytest.approx(row.finding.at_s)
     assert any("upper arm" in w for w in reviewing.review_place.stage.drawn(500, 500).words())
 
@@ -209,7 +211,7 @@ def test_dragging_on_the_ribbon_scrubs(qtbot, reviewing):
 def test_a_click_on_the_shelf_goes_to_that_rep(qtbot, reviewing):
     shelf = reviewing.review_place.shelf
     qtbot.mouseClick(shelf, Qt.MouseButton.LeftButton, pos=QPoint(12, 20))
-    assert reviewing.review.rep.number == 1
+    assert reviewing.review.doc.rep.number == 1
 
 
 def test_the_dial_is_painted_in_the_palettes_colours(reviewing):
@@ -261,7 +263,7 @@ def test_the_next_set_was_measured_beforehand(qtbot, reviewing, monkeypatch):
     monkeypatch.setattr(set_jobs, "compute", measured_again)
     reviewing.do("review.next-set")
     assert reviewing.head("title") == "Finn Adair"
-    assert reviewing.review.measured is not None
+    assert reviewing.review.doc.measured is not None
 
 
 def test_another_school_is_judged_again_and_undone(qtbot, reviewing):
@@ -270,7 +272,7 @@ def test_another_school_is_judged_again_and_undone(qtbot, reviewing):
     dialog.form.school.setCurrentIndex(1)
     dialog.ok.click()
     reviewing.settle()
-    drift = [f for f in reviewing.review.findings if f.rule.name == "upper-arm-drift"]
+    drift = [f for f in reviewing.review.doc.findings if f.rule.name == "upper-arm-drift"]
     assert all(f.verdict == "ok" for f in drift)
     assert reviewing.head("guide") == "rising to nose height"
     reviewing.undo()

@@ -121,7 +121,7 @@ def test_a_window_on_a_read_only_disk_shows_what_is_there(qtbot, read_only: Path
     assert "can only be read" in window.said
     assert [row.client for row in window.sets.rows] == ["Ada Quill"]
     window.open_set(1)
-    assert window.review.record.load_kg == 30.0
+    assert window.review.doc.record.load_kg == 30.0
     window.program.library.erase(1, "Ada Quill")
     window.settle()
     assert "can only be read" in window.said

@@ -23,10 +23,10 @@ _SIZE: Final = (620, 420)
 
 def values_of(model: ReviewModel) -> dict[str, str]:
     """What stands for each name in braces, of the open set."""
-    record, shown, plan = model.record, model.measured, model.next_time
+    record, shown, plan = model.doc.record, model.doc.measured, model.doc.next_time
     assert record is not None
     assert shown is not None
-    cues = " ".join(f"{model.cue(f).rstrip('.')}." for f in model.kept())
+    cues = " ".join(f"{model.doc.cue(f).rstrip('.')}." for f in model.doc.kept)
     if plan is None or plan.ask_first:
         then = "nothing before a licensed clinician was asked"
     else:

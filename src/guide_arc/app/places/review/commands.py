@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Final
+from dataclasses import replace
+from typing import TYPE_CHECKING, Final, Literal
 
 from guide_arc.app.contract.command import Command
 from guide_arc.app.services.destinations import ToClients, ToQueue, ToStandards
 from guide_arc.lazily import lazily
 
 with lazily():
+    from guide_arc.app.places.review import by_hand
     from guide_arc.app.places.review.to_setup import open_setup
 
 if TYPE_CHECKING:
+    from guide_arc.app.places.review.by_hand import Asked
+    from guide_arc.app.places.review.document import ReviewDocument
     from guide_arc.app.places.review.model import ReviewModel
     from guide_arc.app.places.review.place import ReviewPlace
     from guide_arc.core.model.settings import Saw
@@ -20,39 +24,39 @@ if TYPE_CHECKING:
 
 
 def _open(place: ReviewPlace) -> bool:
-    return place.model.measured is not None
+    return place.model.doc.measured is not None
 
 
 def _reps(place: ReviewPlace) -> bool:
-    measured = place.model.measured
+    measured = place.model.doc.measured
     return measured is not None and bool(measured.review.reps)
 
 
 def _drives(place: ReviewPlace) -> bool:
-    measured = place.model.measured
+    measured = place.model.doc.measured
     return measured is not None and bool(measured.repset.drives)
 
 
 def _two_views(place: ReviewPlace) -> bool:
-    measured = place.model.measured
+    measured = place.model.doc.measured
     return measured is not None and bool(measured.others)
 
 
 def _corrected(place: ReviewPlace) -> bool:
-    return _open(place) and bool(place.model.settings.corrections)
+    return _open(place) and bool(place.model.doc.settings.corrections)
 
 
 def _finding(place: ReviewPlace) -> bool:
-    finding = place.model.finding
+    finding = place.model.doc.finding
     return finding is not None and finding.judged != "cannot-tell"
 
 
 def _any_finding(place: ReviewPlace) -> bool:
-    return place.model.finding is not None
+    return place.model.doc.finding is not None
 
 
 def _clip(place: ReviewPlace) -> bool:
-    record = place.model.record
+    record = place.model.doc.record
     return record is not None and record.clip_hash is not None
 
 
@@ -65,37 +69,74 @@ def _model(act: Callable[[ReviewModel], object]) -> Callable[[ReviewPlace], obje
     return lambda place: act(place.model)
 
 
+def _by_hand(ask: Callable[[ReviewDocument, float], Asked]) -> Callable[[ReviewPlace], object]:
+    """Something that is corrected at the clock."""
+
+    def run(place: ReviewPlace) -> None:
+        at_s = place.model.playback.at_s
+        place.model.set_up(lambda doc: ask(doc, at_s))
+
+    return run
+
+
+def _bound(end: Literal["start", "end"]) -> Callable[[ReviewPlace], object]:
+    def run(place: ReviewPlace) -> None:
+        clock = place.model.playback
+        at_s, whole = clock.at_s, (clock.start_s, clock.end_s)
+        place.model.set_up(lambda doc: by_hand.bounded(doc, whole, end, at_s))
+
+    return run
+
+
+def _step_rep(by: int) -> Callable[[ReviewPlace], object]:
+    def run(place: ReviewPlace) -> None:
+        rep = place.model.doc.stepped_rep(by)
+        if rep is not None:
+            place.model.choose_rep(rep)
+
+    return run
+
+
+def _step_finding(by: int) -> Callable[[ReviewPlace], object]:
+    def run(place: ReviewPlace) -> None:
+        finding = place.model.doc.stepped_finding(by)
+        if finding is not None:
+            place.model.choose_finding(finding)
+
+    return run
+
+
 def _decide(choice: Choice) -> Callable[[ReviewPlace], object]:
     def run(place: ReviewPlace) -> None:
-        if place.model.finding is not None:
-            place.model.decide(place.model.finding, choice)
+        if place.model.doc.finding is not None:
+            place.model.decide(place.model.doc.finding, choice)
 
     return run
 
 
 def _saw(saw: Saw) -> Callable[[ReviewPlace], object]:
     def run(place: ReviewPlace) -> None:
-        if place.model.finding is not None:
-            place.model.by_hand.saw(place.model.finding, saw)
+        if place.model.doc.finding is not None:
+            place.model.saw(place.model.doc.finding, saw)
 
     return run
 
 
 def _worst(place: ReviewPlace) -> None:
-    rep = place.model.worst_rep()
+    rep = place.model.doc.worst_rep
     if rep is not None:
         place.model.choose_rep(rep)
 
 
 def _standard(place: ReviewPlace) -> None:
-    measured = place.model.measured
+    measured = place.model.doc.measured
     if measured is not None:
         plan = measured.review.standard
         place.program.go(ToStandards(standard=plan.id, school=plan.school.id))
 
 
 def _client(place: ReviewPlace) -> None:
-    record = place.model.record
+    record = place.model.doc.record
     if record is not None:
         place.program.go(ToClients(record.client, record.standard))
 
@@ -105,13 +146,13 @@ def _setup(place: ReviewPlace) -> None:
 
 
 def _mark(place: ReviewPlace) -> None:
-    record = place.model.record
+    record = place.model.doc.record
     if record is not None:
         place.program.measuring.open_marks(record.id)
 
 
 def _details(place: ReviewPlace) -> None:
-    record = place.model.record
+    record = place.model.doc.record
     if record is not None:
         place.program.library.ask_for_details(record.id)
 
@@ -306,7 +347,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         ("Down",),
         "The next rep",
-        _model(lambda m: m.step_rep(1)),
+        _step_rep(1),
         _reps,
     ),
     Command(
@@ -315,7 +356,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         ("Up",),
         "The rep before",
-        _model(lambda m: m.step_rep(-1)),
+        _step_rep(-1),
         _reps,
     ),
     Command(
@@ -327,7 +368,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Findings",
         ("N", "Tab"),
         "The next finding",
-        _model(lambda m: m.step_finding(1)),
+        _step_finding(1),
         _open,
     ),
     Command(
@@ -336,7 +377,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Findings",
         ("Shift+N", "Shift+Tab"),
         "The finding before",
-        _model(lambda m: m.step_finding(-1)),
+        _step_finding(-1),
         _open,
     ),
     Command(
@@ -465,7 +506,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Findings",
         ("U",),
         "The client spoke of pain: the set goes first",
-        _model(lambda m: m.set_pain(not m.notes.pain)),
+        _model(lambda m: m.set_pain(not m.doc.notes.pain)),
         _open,
     ),
     Command(
@@ -474,7 +515,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         ("S",),
         "Move the nearest phase boundary to the clock",
-        _model(lambda m: m.by_hand.move_edge_here()),
+        _by_hand(lambda doc, at_s: by_hand.edge_moved_here(doc, at_s)),
         _reps,
     ),
     Command(
@@ -483,7 +524,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         ("X",),
         "Make two reps of one",
-        _model(lambda m: m.by_hand.correct_here("split", "Split a rep")),
+        _by_hand(lambda doc, at_s: by_hand.corrected_here(doc, at_s, "split", "Split a rep")),
         _reps,
     ),
     Command(
@@ -492,7 +533,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         ("M",),
         "Make one rep of two",
-        _model(lambda m: m.by_hand.correct_here("merge", "Merge two reps")),
+        _by_hand(lambda doc, at_s: by_hand.corrected_here(doc, at_s, "merge", "Merge two reps")),
         _reps,
     ),
     Command(
@@ -501,7 +542,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         ("Backspace",),
         "Take the chosen rep out of the count",
-        _model(lambda m: m.by_hand.correct_here("delete", "Not a rep")),
+        _by_hand(lambda doc, at_s: by_hand.corrected_here(doc, at_s, "delete", "Not a rep")),
         _reps,
     ),
     Command(
@@ -510,7 +551,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         ("A",),
         "Count the movement at the clock",
-        _model(lambda m: m.by_hand.correct_here("add", "Add a rep")),
+        _by_hand(lambda doc, at_s: by_hand.corrected_here(doc, at_s, "add", "Add a rep")),
         _drives,
     ),
     Command(
@@ -519,7 +560,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         ("[",),
         "Nothing before the clock is a rep",
-        _model(lambda m: m.by_hand.mark_bound("start")),
+        _bound("start"),
         _drives,
     ),
     Command(
@@ -528,7 +569,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         ("]",),
         "Nothing after the clock is a rep",
-        _model(lambda m: m.by_hand.mark_bound("end")),
+        _bound("end"),
         _drives,
     ),
     Command(
@@ -537,7 +578,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         (),
         "Take all corrections by hand back",
-        _model(lambda m: m.by_hand.uncorrect()),
+        _by_hand(lambda doc, _at_s: by_hand.uncorrected(doc)),
         _corrected,
     ),
     Command(
@@ -573,7 +614,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "View",
         ("O",),
         "See the other reps against this one; again takes it away",
-        _model(lambda m: m.ghost_of_rep()),
+        _model(lambda m: m.show_ghost(m.doc.own_ghost())),
         _reps,
     ),
     Command(
@@ -636,7 +677,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "View",
         ("R",),
         "The clip under the drawing, or the drawn figure",
-        _model(lambda m: m.toggle_clip()),
+        _model(lambda m: m.look(replace(m.doc, clip_wanted=not m.doc.clip_wanted))),
         _clip,
     ),
     Command(

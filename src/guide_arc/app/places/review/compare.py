@@ -60,7 +60,7 @@ class ComparePanel(QWidget):
             self.choice.addItem(
                 f"the set of {moment_words(other.recorded)}{load}", ("set", other.id)
             )
-        measured = self.model.measured
+        measured = self.model.doc.measured
         for rep in measured.review.reps if measured else ():
             self.choice.addItem(f"{rep_name(rep)} of this set", ("rep", rep.key))
         self.choice.blockSignals(False)
@@ -73,11 +73,11 @@ class ComparePanel(QWidget):
         elif asked[0] == "set":
             self.set_asked.emit(asked[1])
         else:
-            self.model.ghost_of_rep(asked[1])
+            self.model.show_ghost(self.model.doc.own_ghost(asked[1]))
 
     def refresh(self) -> None:
         """The comparison of what is chosen now."""
-        ghost, measured = self.model.ghost, self.model.measured
+        ghost, measured = self.model.doc.ghost, self.model.doc.measured
         state, note = None, ""
         if measured is None or not measured.review.reps:
             note = "This set has no reps to compare."
@@ -97,12 +97,12 @@ class ComparePanel(QWidget):
         self.view.show_state(state)
 
     def _state(self, measured: ShownSet) -> ComparisonState:
-        ghost = self.model.ghost
+        ghost = self.model.doc.ghost
         assert ghost is not None
         after = whole_set(measured.review, measured.body, measured.figures)
         if ghost.own:
             before = Taken(measured.review, measured.body, measured.figures, (ghost.rep,))
-            rep = self.model.rep
+            rep = self.model.doc.rep
             if rep is not None and rep.key != ghost.rep.key:
                 after = Taken(measured.review, measured.body, measured.figures, (rep,))
                 return ComparisonState(compare(before, after), ghost.words, rep_name(rep))
@@ -112,7 +112,7 @@ class ComparePanel(QWidget):
         return ComparisonState(compare(before, after), ghost.words, "this set")
 
     def _show_choice(self) -> None:
-        ghost = self.model.ghost
+        ghost = self.model.doc.ghost
         wanted = (
             None
             if ghost is None

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QFrame, QLabel, QMenu, QPushButton, QVBoxLayout
 
+from guide_arc.app.places.review.by_hand import felt_there
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.core.review.causes import felt_spots
 
@@ -34,15 +35,17 @@ class FeltPanel(QFrame):
     def menu(self) -> QMenu:
         """The spots of this exercise, those that were felt ticked."""
         menu = QMenu(self)
-        measured = self.model.measured
-        felt = self.model.settings.felt
+        measured = self.model.doc.measured
+        felt = self.model.doc.settings.felt
         spots = felt_spots(measured.review.standard) if measured else ()
         for spot in dict.fromkeys((*spots, *felt)):
             action = menu.addAction(spot)
             assert action is not None
             action.setCheckable(True)
             action.setChecked(spot in felt)
-            action.triggered.connect(lambda _on, s=spot: self.model.by_hand.toggle_felt(s))
+            action.triggered.connect(
+                lambda _on, s=spot: self.model.set_up(lambda doc: felt_there(doc, s))
+            )
         return menu
 
     def ask(self) -> None:
@@ -51,9 +54,9 @@ class FeltPanel(QFrame):
         menu.popup(self.button.mapToGlobal(QPoint(0, self.button.height())))
 
     def refresh(self) -> None:
-        felt = self.model.settings.felt
+        felt = self.model.doc.settings.felt
         self.button.setText(f"Felt in: {', '.join(felt)} ▾" if felt else "Where was it felt? ▾")
-        causes = self.model.measured.review.causes if self.model.measured else ()
+        causes = self.model.doc.measured.review.causes if self.model.doc.measured else ()
         told = [c.words for c in causes]
         more = len(told) - _MOST_SHOWN
         shown = told[:_MOST_SHOWN] + ([f"… and {more} more"] if more > 0 else [])

@@ -57,7 +57,7 @@ class FindingRow(QWidget):
         set."""
         self.finding = finding
         side = f", {finding.side}" if finding.side != "both" else ""
-        if self.model.speaks_for_both(finding):
+        if len(self.model.doc.spoken_for(finding)) > 1:
             side = ", both arms"
         says = (
             sentence(finding.says) if finding.verdict == finding.judged == "ok" else finding.title
@@ -67,7 +67,7 @@ class FindingRow(QWidget):
         self.refresh()
 
     def _number(self) -> str:
-        seen = self.model.settings.seen_by_eye(self.finding.key)
+        seen = self.model.doc.settings.seen_by_eye(self.finding.key)
         if seen is not None:
             by = f" ({seen.by})" if seen.by else ""
             return f"seen by eye: {seen.saw}{by} · measured: {self._measured()}"
@@ -76,7 +76,7 @@ class FindingRow(QWidget):
     def _measured(self) -> str:
         finding = self.finding
         if finding.verdict == "cannot-tell":
-            other = self.model.shown_elsewhere(finding)
+            other = self.model.doc.shown_elsewhere(finding)
             return " · ".join(part for part in (finding.why, other) if part)
         parts = [] if finding.verdict == "ok" else [finding.says]
         if finding.hint:
@@ -97,13 +97,13 @@ class FindingRow(QWidget):
 
     def refresh(self) -> None:
         """Show what was decided, and whether this one is chosen."""
-        decision = self.model.decision(self.finding)
+        decision = self.model.doc.decision(self.finding)
         kept = decision is not None and decision.choice != "drop"
         dropped = decision is not None and decision.choice == "drop"
-        chosen = self.model.finding is self.finding
+        chosen = self.model.doc.finding is self.finding
         self.cue.setVisible(kept or dropped or (chosen and self.finding.verdict in ("off", "near")))
         if kept:
-            self.cue.setText(f"“{self.model.cue(self.finding)}”")
+            self.cue.setText(f"“{self.model.doc.cue(self.finding)}”")
         elif dropped:
             self.cue.setText("dropped")
         else:
@@ -114,9 +114,9 @@ class FindingRow(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if self.model.finding is self.finding:
+        if self.model.doc.finding is self.finding:
             painter.fillRect(self.rect(), QColor(self.colours["hover"]))
-        decision = self.model.decision(self.finding)
+        decision = self.model.doc.decision(self.finding)
         if decision is not None and decision.choice != "drop":
             painter.fillRect(0, 3, 3, self.height() - 6, QColor(self.colours["guide"]))
         paint_mark(painter, 19, 18, self.finding.judged, 12, self.colours)
@@ -197,8 +197,8 @@ class FindingsPanel(QFrame):
         return self.eye
 
     def _saw(self, saw: Saw) -> None:
-        if self.model.finding is not None:
-            self.model.by_hand.saw(self.model.finding, saw)
+        if self.model.doc.finding is not None:
+            self.model.saw(self.model.doc.finding, saw)
 
     @staticmethod
     def _button(words: str, tip: str) -> QPushButton:
@@ -209,8 +209,8 @@ class FindingsPanel(QFrame):
         return button
 
     def _decide(self, choice: str) -> None:
-        if self.model.finding is not None:
-            self.model.decide(self.model.finding, choice)  # type: ignore[arg-type]
+        if self.model.doc.finding is not None:
+            self.model.decide(self.model.doc.finding, choice)  # type: ignore[arg-type]
 
     def rebuild(self) -> None:
         """The findings of another set; `refresh` comes after it."""
@@ -222,13 +222,13 @@ class FindingsPanel(QFrame):
             if isinstance(widget, QLabel):
                 widget.deleteLater()
         self.rows = []
-        loud = [f for f in self.model.findings if f.judged in ("off", "near")]
-        unsure = [f for f in self.model.findings if f.judged == "cannot-tell"]
-        fine = [f for f in self.model.findings if f.judged == "ok"]
-        if self.model.measured is not None and not loud:
+        loud = [f for f in self.model.doc.findings if f.judged in ("off", "near")]
+        unsure = [f for f in self.model.doc.findings if f.judged == "cannot-tell"]
+        fine = [f for f in self.model.doc.findings if f.judged == "ok"]
+        if self.model.doc.measured is not None and not loud:
             note = (
                 "Nothing is past its limit."
-                if self.model.measured.review.reps
+                if self.model.doc.measured.review.reps
                 else "No reps to judge."
             )
             self.list.addWidget(self._note(note))
@@ -265,7 +265,7 @@ class FindingsPanel(QFrame):
         return label
 
     def _choose(self, key: str) -> None:
-        self.model.choose_finding(next(f for f in self.model.findings if f.key == key))
+        self.model.choose_finding(next(f for f in self.model.doc.findings if f.key == key))
 
     def refresh(self) -> None:
         """What was decided or chosen has changed."""
@@ -273,8 +273,8 @@ class FindingsPanel(QFrame):
             row.refresh()
         # Rows take their new heights first.
         self._settle.start(0)
-        self.count.setText(f"{len(self.model.kept())} of {MOST_CUES}")
-        chosen = self.model.finding
+        self.count.setText(f"{len(self.model.doc.kept)} of {MOST_CUES}")
+        chosen = self.model.doc.finding
         some = chosen is not None and chosen.judged != "cannot-tell"
         self.eye.setVisible(
             chosen is not None
@@ -282,7 +282,8 @@ class FindingsPanel(QFrame):
         )
         for button in (self.keep, self.drop, self.reword):
             button.setEnabled(some)
-        decision = self.model.decision(self.model.finding) if self.model.finding else None
+        doc = self.model.doc
+        decision = doc.decision(doc.finding) if doc.finding else None
         self.keep.setText("Kept" if decision and decision.choice != "drop" else "Keep")
         self.drop.setText("Dropped" if decision and decision.choice == "drop" else "Drop")
 
@@ -294,7 +295,7 @@ class FindingsPanel(QFrame):
         self.list.activate()
         inside.resize(inside.width(), self.list.totalHeightForWidth(inside.width()))
         for i, row in enumerate(self.rows):
-            if row.finding is self.model.finding:
+            if row.finding is self.model.doc.finding:
                 if i:
                     self.area.ensureWidgetVisible(row, 0, 8)
                 else:

@@ -39,7 +39,7 @@ class Door:
     # The page
 
     def ask_for_page(self) -> None:
-        record = self.model.record
+        record = self.model.doc.record
         if record is None:
             return
         name = self._ask_where(
@@ -66,7 +66,11 @@ class Door:
 
     def save_page(self, target: Path) -> None:
         """Write the client's page as PDF, and as HTML beside it."""
-        record, measured, notes = self.model.record, self.model.measured, self.model.notes
+        record, measured, notes = (
+            self.model.doc.record,
+            self.model.doc.measured,
+            self.model.doc.notes,
+        )
         if record is None or measured is None:
             return
         coach = self.program.library.coach
@@ -92,7 +96,7 @@ class Door:
 
     def offered(self) -> list[Export]:
         """The forms that the open set can leave in."""
-        record, measured = self.model.record, self.model.measured
+        record, measured = self.model.doc.record, self.model.doc.measured
         if record is None or measured is None:
             return []
         has_clip, in_space = record.clip_hash is not None, measured.can_turn
@@ -103,7 +107,7 @@ class Door:
         offered = self.offered()
         if not offered:
             return
-        record = self.model.record
+        record = self.model.doc.record
         assert record is not None, "nothing is offered without one"
         client = Clients(self.program.library.library).client(record.client)
         dialog = ExportDialog(
@@ -117,7 +121,7 @@ class Door:
         dialog.open()
 
     def _ask_where_to(self, dialog: ExportDialog) -> None:
-        export, record = dialog.chosen(), self.model.record
+        export, record = dialog.chosen(), self.model.doc.record
         if record is None:
             return
         ending = export.files[0][0]
@@ -136,11 +140,11 @@ class Door:
     ) -> None:
         """Write the open set in a form."""
         model = self.model
-        if model.record is None or model.measured is None:
+        if model.doc.record is None or model.doc.measured is None:
             return
-        record = replace(model.record, notes=model.notes)
-        shown, at_s, looking = model.measured, model.playback.at_s, model.looking
-        finding = model.finding
+        record = replace(model.doc.record, notes=model.doc.notes)
+        shown, at_s, looking = model.doc.measured, model.playback.at_s, model.doc.looking
+        finding = model.doc.finding
 
         def run(library: Library, progress: Progress) -> None:
             progress(0.0)

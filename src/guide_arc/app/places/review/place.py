@@ -12,7 +12,9 @@ from PyQt6.QtWidgets import QMenu, QVBoxLayout, QWidget
 from guide_arc.app.contract.job import Alone, Job, Progress
 from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.contract.signal import silence
+from guide_arc.app.places.review.by_hand import loosened
 from guide_arc.app.places.review.desk import ProgramDesk
+from guide_arc.app.places.review.document import ghost_of
 from guide_arc.app.places.review.leaving import Door
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.places.review.needs import ReviewNeeds
@@ -99,7 +101,7 @@ class ReviewPlace(QWidget):
                 self.compare_with(to.ghost)
             return
         wanted = to.set_id if to.set_id is not None else self.program.sets.chosen
-        record = self.model.record
+        record = self.model.doc.record
         if wanted is not None and (record is None or record.id != wanted):
             self.program.measuring.open(wanted)
 
@@ -108,14 +110,14 @@ class ReviewPlace(QWidget):
         self.model.playback.pause()
 
     def header(self) -> HeaderParts:
-        record, measured = self.model.record, self.model.measured
+        record, measured = self.model.doc.record, self.model.doc.measured
         if record is None or measured is None:
             return HeaderParts(title="Review", position="no set is open")
         review, sets = measured.review, self.program.sets
         school = review.standard.school.name if len(review.standard.schools) > 1 else ""
         filmed = review.trust.view[0].lower() + review.trust.view[1:]
-        pain = " · pain" if self.model.notes.pain else ""
-        done = " · reviewed" if self.model.notes.state == "done" else ""
+        pain = " · pain" if self.model.doc.notes.pain else ""
+        done = " · reviewed" if self.model.doc.notes.state == "done" else ""
         place, total = sets.position(record.id)
         kind = {"waiting": "waiting", "done": "reviewed", None: "in all"}[sets.state]
         return HeaderParts(
@@ -153,23 +155,23 @@ class ReviewPlace(QWidget):
         self._next_beforehand()
 
     def _measure_next(self) -> None:
-        if self.model.record is not None:
-            following = self.program.sets.beside(self.model.record.id, 1)
+        if self.model.doc.record is not None:
+            following = self.program.sets.beside(self.model.doc.record.id, 1)
             self.program.measuring.beforehand(following)
 
     def sets_changed(self, ids: frozenset[int]) -> None:
         """The open set is another one than before: show it as it is now."""
-        record = self.model.record
+        record = self.model.doc.record
         if record is not None and record.id in ids:
             self.program.measuring.look_up(record.id, self._show_anew, "renew")
 
     def _show_anew(self, opened: OpenedSet) -> None:
-        if self.model.record is not None and self.model.record.id == opened.record.id:
+        if self.model.doc.record is not None and self.model.doc.record.id == opened.record.id:
             self._open(opened)
 
     def sets_gone(self, ids: frozenset[int]) -> None:
         """A set that was taken out can't stay open."""
-        if self.model.record is not None and self.model.record.id in ids:
+        if self.model.doc.record is not None and self.model.doc.record.id in ids:
             self.opened = self.ghost_of = None
             self.model.close()
             if self.shown:
@@ -182,9 +184,9 @@ class ReviewPlace(QWidget):
         silence(self.model.playback)
 
     def step_set(self, by: int) -> None:
-        if self.model.record is None:
+        if self.model.doc.record is None:
             return
-        beside = self.program.sets.beside(self.model.record.id, by)
+        beside = self.program.sets.beside(self.model.doc.record.id, by)
         if beside is not None:
             self.program.measuring.open(beside)
         else:
@@ -192,13 +194,13 @@ class ReviewPlace(QWidget):
 
     def done_and_next(self) -> None:
         """Take the set off the queue and open the next one that waits."""
-        record = self.model.record
+        record = self.model.doc.record
         if record is None:
             return
         following = self.program.sets.beside(record.id, 1)
-        self.model.set_done(self.model.notes.state != "done")
+        self.model.set_done(self.model.doc.notes.state != "done")
         self.program.sets.refresh()
-        if self.model.notes.state != "done":
+        if self.model.doc.notes.state != "done":
             self.program.say(f"{record.client}'s set is back in the queue.")
             return
         self.program.evening.reviewed(record.id, monotonic() - self._opened_s)
@@ -217,14 +219,14 @@ class ReviewPlace(QWidget):
         self.door.ask_for_export()
 
     def reword(self) -> None:
-        finding = self.model.finding
+        finding = self.model.doc.finding
         if finding is not None:
             question = f"{finding.title}: what should the client read?"
             ask_words(
                 self,
                 "Reword",
                 question,
-                self.model.cue(finding),
+                self.model.doc.cue(finding),
                 lambda words: self.model.decide(finding, "reword", words),
             )
 
@@ -234,7 +236,7 @@ class ReviewPlace(QWidget):
 
     def ask_for_follow_up(self) -> None:
         """Something to come back to, for this client: what this set gives is offered first."""
-        record = self.model.record
+        record = self.model.doc.record
         if record is not None:
             ask_follow_up(
                 self,
@@ -255,21 +257,21 @@ class ReviewPlace(QWidget):
             self,
             "Loose last reps",
             question,
-            self.model.settings.loose_last,
+            self.model.doc.settings.loose_last,
             10,
-            self.model.by_hand.allow_loose,
+            lambda last: self.model.set_up(lambda doc: loosened(doc, last)),
         )
 
     def judge_as_it_fits(self) -> None:
         """Judge the set by the school that it was done as; undo takes it back."""
-        record, opened = self.model.record, self.opened
+        record, opened = self.model.doc.record, self.opened
         if record is not None and opened is not None and opened.fit is not None:
             school = opened.fit.school.id
             self.program.library.change(record.id, {"school": record.school}, {"school": school})
 
     def ask_for_other_view(self) -> None:
         """Choose the recording that shows the same reps from another side."""
-        record, opened = self.model.record, self.opened
+        record, opened = self.model.doc.record, self.opened
         if record is None or opened is None:
             return
         others = {}
@@ -295,14 +297,14 @@ class ReviewPlace(QWidget):
 
     def part_views(self) -> None:
         """The other views are sets of their own again."""
-        record = self.model.record
+        record = self.model.doc.record
         if record is not None:
             for other in self.program.library.library.other_views(record.id):
                 self.program.library.join_views(other, record.id, joined=False)
 
     def ask_for_standard(self) -> None:
         """Propose a standard from the set that is open."""
-        record, measured = self.model.record, self.model.measured
+        record, measured = self.model.doc.record, self.model.doc.measured
         if record is None or measured is None:
             return
         name = f"{measured.review.standard.name}, {record.client.split()[0]}"[:60]
@@ -329,18 +331,18 @@ class ReviewPlace(QWidget):
 
     def _clips(self) -> tuple[ClipFrames | None, ClipFrames | None]:
         """The frames of the open set's clip, and of the ghost's beside it."""
-        m, own, other = self.model, None, None
-        if self.opened is not None and m.record is not None and m.clip_wanted:
+        doc, own, other = self.model.doc, None, None
+        if self.opened is not None and doc.record is not None and doc.clip_wanted:
             own = self.program.clips.frames(self.opened)
-        if own is not None and m.ghost is not None:
-            beside = self.opened if m.ghost.own else self.ghost_of
+        if own is not None and doc.ghost is not None:
+            beside = self.opened if doc.ghost.own else self.ghost_of
             other = self.program.clips.frames(beside, second=True) if beside else None
         return own, other
 
     def _renew(self) -> None:
         """What is kept of the open set follows what was changed in it by hand."""
-        if self.opened is not None and self.model.measured is not None:
-            self.program.measuring.renew(self.opened, self.model.measured)
+        if self.opened is not None and self.model.doc.measured is not None:
+            self.program.measuring.renew(self.opened, self.model.doc.measured)
 
     def set_colours(self, colours: Mapping[str, str]) -> None:
         self.sheet.set_colours(colours)
@@ -364,23 +366,31 @@ class ReviewPlace(QWidget):
 
     def compare_with(self, set_id: int) -> None:
         """Another set becomes the ghost."""
-        record = self.model.record
+        record = self.model.doc.record
         if record is None:
             return
 
         def show(opened: OpenedSet) -> None:
-            if self.model.record is None or self.model.record.id != record.id or not opened.shown:
+            if (
+                self.model.doc.record is None
+                or self.model.doc.record.id != record.id
+                or not opened.shown
+            ):
                 return  # another set was opened meanwhile
             self.ghost_of = opened
             words = f"the set of {day_words(opened.record.recorded)}"
-            self.model.ghost_of_set(opened.shown, words, set_id)
+            ghost = ghost_of(opened.shown, words, set_id)
+            if ghost is None:
+                self.program.say("That set has no reps to compare with.")
+                return
+            self.model.show_ghost(ghost)
             self.program.changed()
 
         self.program.measuring.look_up(set_id, show, "compare")
 
     def compare_with_last(self) -> None:
         """The set of this client and exercise before this one; again takes the ghost away."""
-        if self.model.ghost is not None:
+        if self.model.doc.ghost is not None:
             self.model.show_ghost(None)
         elif self.opened is None or not self.opened.earlier:
             self.program.say("There is no other set of this client and exercise yet.")
@@ -392,7 +402,7 @@ class ReviewPlace(QWidget):
 
     def ask_to_split(self) -> None:
         """Ask for the other exercise of a superset, then propose where each was done."""
-        record = self.model.record
+        record = self.model.doc.record
         if record is None:
             return
         catalogue = self.program.library.catalogue()
@@ -408,7 +418,7 @@ class ReviewPlace(QWidget):
 
     def propose_split(self, other: str) -> None:
         """Find the parts off the window's thread, then show them for the coach to confirm."""
-        record, measured = self.model.record, self.model.measured
+        record, measured = self.model.doc.record, self.model.doc.measured
         if record is None or measured is None:
             return
         another = self.program.library.catalogue().standard(other)

@@ -201,7 +201,7 @@ class ReviewSheet(QWidget):
 
     def ask_for_traces(self) -> None:
         """The measures that this recording shows, those that are traced ticked."""
-        measured = self.model.measured
+        measured = self.model.doc.measured
         if measured is None:
             return
         menu = QMenu(self)
@@ -228,13 +228,13 @@ class ReviewSheet(QWidget):
         m = self.model
         self._timer.stop()
         self._clips()
-        if m.measured is not None:
-            review = m.measured.review
+        if m.doc.measured is not None:
+            review = m.doc.measured.review
             measure = review.reps[0].measure if review.reps else review.standard.drive
             joint = JOINT[measure]
             count = len(review.reps)
             self.dial_title.setText(f"{sentence(joint)}, {count} rep{'' if count == 1 else 's'}")
-            made = len(m.settings.corrections)
+            made = len(m.doc.settings.corrections)
             self.by_hand.setText(f"{made} by hand" if made else "")
             self.tempo_hint.setText(
                 f"asked {tempo_words(review.tempo)}"
@@ -293,7 +293,7 @@ class ReviewSheet(QWidget):
         self._figures()
 
     def _decided(self) -> None:
-        plan = self.model.next_time
+        plan = self.model.doc.next_time
         if plan is not None:
             self.stop.setText(STOP if plan.ask_first else "")
             self.stop.setVisible(plan.ask_first)
@@ -302,8 +302,8 @@ class ReviewSheet(QWidget):
             self.next_why.setText(f"{sentence(plan.reason)}.{asks}")
         self.findings.refresh()
         self.felt.refresh()
-        if self.note.text() != self.model.notes.note:
-            self.note.setText(self.model.notes.note)
+        if self.note.text() != self.model.doc.notes.note:
+            self.note.setText(self.model.doc.notes.note)
 
     def _moved(self, at_s: float) -> None:
         self.model.clock_moved(at_s)
@@ -332,10 +332,10 @@ class ReviewSheet(QWidget):
 
     def _clock_words(self) -> None:
         m = self.model
-        if m.measured is None:
+        if m.doc.measured is None:
             self.clock.setText("")
             return
-        review = m.measured.review
+        review = m.doc.measured.review
         speed = SPEEDS[m.playback.speed]
         speed = f" · {speed}" if speed else ""
         loop = " · looping the rep" if m.playback.loop else ""

@@ -27,15 +27,15 @@ class StageView(PictureCanvas):
         m = self.model
         return (
             self.frames is not None
-            and m.clip_wanted
-            and m.measured is not None
-            and not m.measured.can_turn
+            and m.doc.clip_wanted
+            and m.doc.measured is not None
+            and not m.doc.measured.can_turn
         )
 
     def shown(self) -> tuple[ShownSet, float] | None:
         """The measured set and its moment."""
         m = self.model
-        return None if m.measured is None else (m.measured, m.playback.at_s)
+        return None if m.doc.measured is None else (m.doc.measured, m.playback.at_s)
 
     def drawn(self, width: float, height: float) -> Drawing | None:
         m, shown = self.model, self.shown()
@@ -51,9 +51,9 @@ class StageView(PictureCanvas):
 
     def state(self, measured: ShownSet, at_s: float) -> StageState:
         m = self.model
-        ghost = m.ghost if not self.shows_picture() else None
+        ghost = m.doc.ghost if not self.shows_picture() else None
         return StageState(
-            measured, at_s, m.looking, m.finding, ghost, self.placed(), m.playback.playing
+            measured, at_s, m.doc.looking, m.doc.finding, ghost, self.placed(), m.playback.playing
         )
 
 
@@ -65,17 +65,17 @@ class BesideView(StageView):
 
     def shown(self) -> tuple[ShownSet, float] | None:
         m = self.model
-        if m.ghost is None or m.measured is None:
+        if m.doc.ghost is None or m.doc.measured is None:
             return None
-        at_s = m.ghost.at(m.measured, m.playback.at_s)
-        return m.ghost.measured, m.ghost.rep.start_s if at_s is None else at_s
+        at_s = m.doc.ghost.at(m.doc.measured, m.playback.at_s)
+        return m.doc.ghost.measured, m.doc.ghost.rep.start_s if at_s is None else at_s
 
     def state(self, measured: ShownSet, at_s: float) -> StageState:
         return StageState(measured, at_s, measured.looking, None, None, self.placed())
 
     def drawn(self, width: float, height: float) -> Drawing | None:
         drawing = super().drawn(width, height)
-        ghost = self.model.ghost
+        ghost = self.model.doc.ghost
         if drawing is not None and ghost is not None and not ghost.own:
             drawing.add(Words(12, 43, ghost.words, "near", 12, clear=True))
         return drawing

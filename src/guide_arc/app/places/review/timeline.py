@@ -11,6 +11,7 @@ from PyQt6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPen, 
 from PyQt6.QtWidgets import QWidget
 
 from guide_arc.app.look.type import type_of
+from guide_arc.app.places.review.by_hand import corrected
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.places.review.views import Instrument
 from guide_arc.core.model.rep import Rep, Span
@@ -53,10 +54,10 @@ class _TimeLine(Instrument):
     def axis(self) -> RibbonState | None:
         """The time axis, without what stands on it."""
         m = self.model
-        if m.measured is None:
+        if m.doc.measured is None:
             return None
         length = m.playback.end_s - m.playback.start_s
-        return RibbonState(length, m.playback.start_s, (), m.measured.review.tempo, {})
+        return RibbonState(length, m.playback.start_s, (), m.doc.measured.review.tempo, {})
 
     def over(self, painter: QPainter) -> None:
         axis = self.axis()
@@ -102,21 +103,21 @@ class RibbonView(_TimeLine):
 
     def state(self) -> RibbonState | None:
         m = self.model
-        if m.measured is None:
+        if m.doc.measured is None:
             return None
-        review = m.measured.review
-        bounds = m.settings.bounds
+        review = m.doc.measured.review
+        bounds = m.doc.settings.bounds
         return RibbonState(
             duration_s=m.playback.end_s - m.playback.start_s,
             start_s=m.playback.start_s,
-            tracks=m.measured.tracks,
+            tracks=m.doc.measured.tracks,
             tempo=review.tempo,
             verdicts=worst_by_rep(review),
             chosen=self.chosen(),
             marked=self.marked(),
             loop=m.playback.loop,
             bounds=Span(min(bounds), max(bounds)) if bounds else None,
-            doubts=tuple(d.at_s for d in m.measured.repset.doubts),
+            doubts=tuple(d.at_s for d in m.doc.measured.repset.doubts),
         )
 
     def drawn(self, width: float, height: float) -> Drawing | None:
@@ -176,7 +177,8 @@ class RibbonView(_TimeLine):
         self._let_go()
         if abs(drag.at_s - drag.from_s) > 1e-3:
             change = Correction("edge", drag.from_s, drag.at_s, drag.rep.side, drag.edge)
-            self.model.by_hand.correct(f"{EDGE_WORDS[drag.edge]} of rep {drag.rep.number}", change)
+            words = f"{EDGE_WORDS[drag.edge]} of rep {drag.rep.number}"
+            self.model.set_up(lambda doc: corrected(doc, words, change))
 
     def _let_go(self) -> None:
         self.drag = None
@@ -194,7 +196,7 @@ class TraceView(_TimeLine):
 
     def shown(self) -> tuple[Trace, ...]:
         """What was asked for, as far as this recording shows it, or else the usual ones."""
-        measured = self.model.measured
+        measured = self.model.doc.measured
         if measured is None:
             return ()
         kept = tuple(t for t in self.wanted or () if t in can_show(measured))
@@ -206,10 +208,10 @@ class TraceView(_TimeLine):
 
     def drawn(self, width: float, height: float) -> Drawing | None:
         m = self.model
-        if m.measured is None:
+        if m.doc.measured is None:
             return None
         length = m.playback.end_s - m.playback.start_s
         state = TraceState(
-            m.measured, self.shown(), m.playback.start_s, length, self.chosen(), self.marked()
+            m.doc.measured, self.shown(), m.playback.start_s, length, self.chosen(), self.marked()
         )
         return traces(state, width, height)

@@ -14,7 +14,7 @@ from guide_arc.core.model.errors import BadInput
 def open_setup(program: ReviewNeeds, model: ReviewModel) -> None:
     """The setup of this exercise on the chosen rep, with the wish that the chosen finding asks
     for."""
-    record, finding = model.record, model.finding
+    record, finding = model.doc.record, model.doc.finding
     if record is not None:
         wish = spec_of(finding.rule.name).wish if finding is not None else ""
         program.go(
@@ -33,12 +33,12 @@ def open_setup(program: ReviewNeeds, model: ReviewModel) -> None:
 def _recorded_rep(program: ReviewNeeds, model: ReviewModel) -> RecordedRep | None:
     """The chosen rep, else the one that the finding shows worst in, else the first, as the setup
     looks at it."""
-    record, measured, finding = model.record, model.measured, model.finding
+    record, measured, finding = model.doc.record, model.doc.measured, model.doc.finding
     if record is None or measured is None or not measured.review.reps:
         return None
     reps = measured.review.reps
     about = [r for r in reps if finding is not None and finding.is_about(r)]
-    rep = model.rep or (about or reps)[0]
+    rep = model.doc.rep or (about or reps)[0]
     try:
         share, points = body_of_rep(measured.body, measured.review.standard, rep)
     except BadInput as error:

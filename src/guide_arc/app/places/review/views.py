@@ -35,13 +35,13 @@ class Instrument(Canvas):
 
     def marked(self) -> frozenset[RepKey]:
         """The reps of the chosen finding, unless it is fine in all of them."""
-        finding, measured = self.model.finding, self.model.measured
+        finding, measured = self.model.doc.finding, self.model.doc.measured
         if finding is None or measured is None or finding.verdict not in ("off", "near"):
             return frozenset()
         return frozenset(rep.key for rep in measured.review.reps if finding.is_about(rep))
 
     def chosen(self) -> RepKey | None:
-        return self.model.rep.key if self.model.rep else None
+        return self.model.doc.rep.key if self.model.doc.rep else None
 
 
 class PathView(Instrument):
@@ -49,10 +49,12 @@ class PathView(Instrument):
 
     def drawn(self, width: float, height: float) -> Drawing | None:
         m = self.model
-        if m.measured is None:
+        if m.doc.measured is None:
             return None
-        side = StageState(m.measured, m.playback.at_s, m.looking, m.finding).side
-        return path_panel(PathState(m.measured, side, self.chosen(), self.marked()), width, height)
+        side = StageState(m.doc.measured, m.playback.at_s, m.doc.looking, m.doc.finding).side
+        return path_panel(
+            PathState(m.doc.measured, side, self.chosen(), self.marked()), width, height
+        )
 
 
 class _Sheet(Instrument):
@@ -87,9 +89,9 @@ class NumbersView(_Sheet):
 
     def tall(self, width: float) -> Drawing | None:
         m = self.model
-        if m.measured is None or not self.isVisible():
+        if m.doc.measured is None or not self.isVisible():
             return None
-        lines = lines_of(m.measured.figures)
+        lines = lines_of(m.doc.measured.figures)
         return numbers(NumbersState(lines, self.chosen()), width)
 
 
@@ -111,19 +113,19 @@ class DialView(Instrument):
 
     def state(self) -> DialState | None:
         m = self.model
-        if m.measured is None:
+        if m.doc.measured is None:
             return None
-        review = m.measured.review
+        review = m.doc.measured.review
         measure = review.reps[0].measure if review.reps else review.standard.drive
-        drives = list(m.measured.repset.drives.values())
+        drives = list(m.doc.measured.repset.drives.values())
         intended = drives[0].intended if drives else review.standard.range
-        finding = m.finding
-        limit = limit_on_dial(m.measured, finding) if finding else None
+        finding = m.doc.finding
+        limit = limit_on_dial(m.doc.measured, finding) if finding else None
         line, role = _dial_line(m)
         return DialState(
             joint=JOINT[measure],
             intended=intended,
-            rings=m.measured.rings,
+            rings=m.doc.measured.rings,
             chosen=self.chosen(),
             marked=self.marked(),
             limit_deg=limit,
@@ -139,23 +141,23 @@ class DialView(Instrument):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         state = self.state()
-        if state is None or event is None or self.model.measured is None:
+        if state is None or event is None or self.model.doc.measured is None:
             return
         at = event.position()
         key = ring_at(state, self.width(), self.height(), at.x(), at.y())
-        rep = next((r for r in self.model.measured.review.reps if r.key == key), None)
+        rep = next((r for r in self.model.doc.measured.review.reps if r.key == key), None)
         if rep is not None:
             self.model.choose_rep(rep)
 
 
 def _dial_line(m: ReviewModel) -> tuple[str, Role]:
     """One sentence under the dial: the range of the chosen rep against the intended one."""
-    assert m.measured is not None
-    review = m.measured.review
-    rep = m.rep or (review.reps[-1] if review.reps else None)
+    assert m.doc.measured is not None
+    review = m.doc.measured.review
+    rep = m.doc.rep or (review.reps[-1] if review.reps else None)
     if rep is None:
         return "no reps", "muted"
-    drive = m.measured.repset.drives[rep.side]
+    drive = m.doc.measured.repset.drives[rep.side]
     short = drive.intended.direction * (drive.intended.to_deg - rep.to_deg)
     name, sign = f"rep {rep.number}", UNIT[DEFINITIONS[rep.measure].unit]
     tolerance = drive.intended.tolerance_deg
@@ -170,7 +172,7 @@ class ShelfView(Instrument):
     """The rep shelf. A click goes to that rep."""
 
     def state(self) -> ShelfState | None:
-        measured = self.model.measured
+        measured = self.model.doc.measured
         return None if measured is None else ShelfState(measured, self.chosen(), self.marked())
 
     def drawn(self, width: float, height: float) -> Drawing | None:
