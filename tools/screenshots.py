@@ -152,12 +152,12 @@ def _years(window: Hands, shoot: Callable[[str], None]) -> None:
     shoot("clients")
     window.program.go(ToPlan("Ada Quill"))
     shoot("plan")
-    board = window.of("plan").model.board
-    board.show(True)
+    plan = window.of("plan").model
+    plan.show_weeks(True)
     window.settle()
-    board.plan_weeks(12)
+    plan.plan_weeks(12)
     shoot("plan-weeks")
-    board.show(False)
+    plan.show_weeks(False)
     window.program.go(ToSetup(standard="cable-cross-raise-low", client="Esme Rook"))
     window.settle()
     window.of("setup").model.want(Wish(hardest="middle", no_slack=True))

@@ -15,6 +15,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from conftest import adder
+from guide_arc.app.places.plan.edits import added, by_scheme
 from guide_arc.app.places.plan.scheme_dialog import SchemeDialog
 from guide_arc.core.mechanics.kit import FreeWeight
 from guide_arc.core.model.client import Client, SorePlace
@@ -66,7 +67,7 @@ def model(window: Hands):
 
 
 def ids(window: Hands) -> list[str]:
-    return [d.plan.id for d in model(window).sheet.lines]
+    return [d.plan.id for d in model(window).doc.sheet.lines]
 
 
 def test_a_proposal_says_what_how_long_and_why(window: Hands):
@@ -87,12 +88,12 @@ def test_keys_change_weight_sets_and_order_and_undo_takes_them_back(
     window.do("plan.next")
     before = ids(window)
     curl = before.index("standing-barbell-curl")
-    model(window).choose(curl)
+    model(window).show(model(window).doc.choosing(curl))
     window.do("plan.lighter")
-    assert model(window).chosen_line.asked.load_kg == 20.0
-    assert model(window).chosen_line.changed
+    assert model(window).doc.chosen_line.asked.load_kg == 20.0
+    assert model(window).doc.chosen_line.changed
     window.do("plan.more")
-    assert model(window).chosen_line.asked.sets == 4
+    assert model(window).doc.chosen_line.asked.sets == 4
     other = "plan.up" if curl else "plan.down"
     window.do(other)
     assert ids(window) == before[::-1]
@@ -100,13 +101,13 @@ def test_keys_change_weight_sets_and_order_and_undo_takes_them_back(
     for _ in range(3):
         window.undo()
     assert ids(window) == before
-    assert not model(window).chosen_line.changed
+    assert not model(window).doc.chosen_line.changed
     window.redo()
-    assert model(window).sheet.lines[curl].asked.load_kg == 20.0
+    assert model(window).doc.sheet.lines[curl].asked.load_kg == 20.0
 
 
 def test_a_large_step_is_asked_about_first(window: Hands):
-    model(window).choose(ids(window).index("standing-barbell-curl"))
+    model(window).show(model(window).doc.choosing(ids(window).index("standing-barbell-curl")))
     window.do("plan.heavier")
     [box] = [
         w for w in QApplication.topLevelWidgets() if isinstance(w, QMessageBox) and w.isVisible()
@@ -114,22 +115,22 @@ def test_a_large_step_is_asked_about_first(window: Hands):
     assert "33 % more" in box.text()
     box.button(QMessageBox.StandardButton.Cancel).click()
     window.settle()
-    assert model(window).chosen_line.asked.load_kg == 30.0
+    assert model(window).doc.chosen_line.asked.load_kg == 30.0
 
 
 def test_lines_are_added_paired_and_taken_out(window: Hands):
-    model(window).add_line("lateral-raise-dumbbell")
+    model(window).edit(added(model(window).doc, "lateral-raise-dumbbell"))
     window.settle()
     assert ids(window)[-1] == "lateral-raise-dumbbell"
     window.do("plan.pair")
-    labels = [d.line.pair for d in model(window).sheet.lines]
+    labels = [d.line.pair for d in model(window).doc.sheet.lines]
     assert labels[-2:] == ["A", "A"]
     window.do("plan.remove")
-    assert [d.line.pair for d in model(window).sheet.lines] == ["", ""]
-    model(window).use_scheme("finisher")
+    assert [d.line.pair for d in model(window).doc.sheet.lines] == ["", ""]
+    model(window).edit(by_scheme(model(window).doc, "finisher"))
     window.settle()
-    assert model(window).chosen_line.line.scheme == "finisher"
-    assert model(window).chosen_line.asked.sets == 1
+    assert model(window).doc.chosen_line.line.scheme == "finisher"
+    assert model(window).doc.chosen_line.asked.sets == 1
 
 
 def test_a_line_is_dragged_elsewhere(window: Hands, qtbot):
@@ -141,25 +142,25 @@ def test_a_line_is_dragged_elsewhere(window: Hands, qtbot):
 
 
 def test_weeks_are_planned_and_sessions_gone_through(window: Hands, library: Library):
-    model(window).board.plan_weeks(4)
+    model(window).plan_weeks(4)
     window.settle()
     assert len(plan_of_client(library, "Cleo Marsh").sessions) >= 4
     assert "planned for" in window.head("what")
-    here = model(window).sheet.session.on
+    here = model(window).doc.sheet.session.on
     window.do("plan.later")
-    assert model(window).sheet.session.on > here
+    assert model(window).doc.sheet.session.on > here
     window.do("plan.earlier")
-    assert model(window).sheet.session.on == here
+    assert model(window).doc.sheet.session.on == here
     window.undo()
     assert plan_of_client(library, "Cleo Marsh").sessions == ()
 
 
 def test_the_next_set_is_seen_and_the_plan_answers(window: Hands, add_set):
-    before = model(window).sheet.lines[ids(window).index("standing-barbell-curl")].asked
+    before = model(window).doc.sheet.lines[ids(window).index("standing-barbell-curl")].asked
     add_set("Cleo Marsh", reps=6, recorded="2031-03-08", load_kg=30.0, seed=9)
     window.program.library.changed.emit(frozenset())
     window.settle()
-    after = model(window).sheet.lines[ids(window).index("standing-barbell-curl")].asked
+    after = model(window).doc.sheet.lines[ids(window).index("standing-barbell-curl")].asked
     assert after != before
     assert after.change == "down"
 
@@ -181,7 +182,7 @@ def test_it_is_taken_along_as_sheet_table_and_calendar(window: Hands, tmp_path: 
     read = icalendar.Calendar.from_ical((tmp_path / "s.ics").read_bytes())
     [event] = read.walk("VEVENT")
     assert "Cleo Marsh" in event["SUMMARY"]
-    assert event["DTSTART"].dt.date() == model(window).sheet.session.on
+    assert event["DTSTART"].dt.date() == model(window).doc.sheet.session.on
     assert "Standing barbell curl: 30 kg" in event["DESCRIPTION"]
 
 
@@ -189,8 +190,8 @@ def test_a_preference_is_learned_only_once_it_is_confirmed_and_undo_forgets_it(
     window: Hands, library: Library
 ):
     curl = ids(window).index("standing-barbell-curl")
-    model(window).choose(curl)
-    proposed = model(window).chosen_line.asked.sets
+    model(window).show(model(window).doc.choosing(curl))
+    proposed = model(window).doc.chosen_line.asked.sets
     assert not window.can("plan.prefer")
     window.do("plan.more")
     window.do("plan.prefer")
@@ -205,7 +206,7 @@ def test_a_preference_is_learned_only_once_it_is_confirmed_and_undo_forgets_it(
     window.settle()
     assert preferences(library, "Cleo Marsh")["standing-barbell-curl"].sets == proposed + 1
     # The next proposal starts from it, and says so.
-    line = model(window).sheet.lines[curl]
+    line = model(window).doc.sheet.lines[curl]
     assert line.asked.sets == proposed + 1
     assert "as you keep it for this client" in " ".join(line.asked.reasons)
     window.undo()
@@ -214,9 +215,9 @@ def test_a_preference_is_learned_only_once_it_is_confirmed_and_undo_forgets_it(
 
 
 def test_a_preference_never_touches_a_stop_an_easier_week_or_the_weight(window: Hands):
-    known = model(window).sheet.known
+    known = model(window).doc.sheet.known
     line = PlannedLine("standing-barbell-curl", known.standards["standing-barbell-curl"].school.id)
-    on = model(window).sheet.session.on
+    on = model(window).doc.sheet.session.on
     plain = dosed(line, known, on).asked
     own = Override(load_kg=40.0, sets=6, reps=(5, 6), rest_s=240)
     kept = replace(known, preferences={"standing-barbell-curl": own})
@@ -233,7 +234,7 @@ def test_a_preference_never_touches_a_stop_an_easier_week_or_the_weight(window: 
 
 def test_a_changed_line_says_what_of_it_was_proposed_otherwise(window: Hands):
     curl = ids(window).index("standing-barbell-curl")
-    model(window).choose(curl)
+    model(window).show(model(window).doc.choosing(curl))
     window.do("plan.more")
     drawn = " ".join(window.of("plan").lines.drawn(700, 300).words())
     assert "the coach's own; proposed: 3 sets" in drawn
@@ -255,7 +256,7 @@ def test_the_regions_turn_into_muscles_and_heads(window: Hands):
 
 
 def card_days(window: Hands) -> dict[str, str]:
-    return {c.on.isoformat(): c.state for w in model(window).board.weeks for c in w.cards}
+    return {c.on.isoformat(): c.state for w in model(window).doc.weeks for c in w.cards}
 
 
 def test_the_weeks_on_a_board_by_keys(window: Hands, library: Library):
@@ -266,7 +267,7 @@ def test_the_weeks_on_a_board_by_keys(window: Hands, library: Library):
     planned = [d for d, state in card_days(window).items() if state == "planned"]
     assert len(planned) == 4
     assert window.of("plan").weeks_page.board.drawn(1100, 600).words().count("easier week") <= 1
-    model(window).board.choose_day(date.fromisoformat(planned[0]))
+    model(window).show(model(window).doc.choosing_day(date.fromisoformat(planned[0])))
     window.do("plan.day-later")
     later = (date.fromisoformat(planned[0]) + timedelta(1)).isoformat()
     assert card_days(window)[later] == "planned"
@@ -276,15 +277,15 @@ def test_the_weeks_on_a_board_by_keys(window: Hands, library: Library):
     assert card_days(window)[swapped] == "planned"
     window.do("plan.previous")
     window.do("plan.heavier")
-    assert model(window).board.chosen_day == date.fromisoformat(later) + timedelta(1)
+    assert model(window).doc.chosen_day == date.fromisoformat(later) + timedelta(1)
     assert "Nothing on this day" in window.of("plan").weeks_page.lines.text()
     window.undo()
     window.undo()
     assert card_days(window)[planned[0]] == "planned"
-    model(window).board.choose_day(date.fromisoformat(planned[1]))
+    model(window).show(model(window).doc.choosing_day(date.fromisoformat(planned[1])))
     window.do("plan.open")
-    assert not model(window).board.shown
-    assert model(window).sheet.session.on == date.fromisoformat(planned[1])
+    assert not model(window).doc.weeks_shown
+    assert model(window).doc.sheet.session.on == date.fromisoformat(planned[1])
     window.undo()
     assert not plan_of_client(library, "Cleo Marsh").sessions
 
@@ -301,7 +302,7 @@ def test_a_client_without_a_set_has_an_empty_board_and_nothing_to_plan_from(
     window.do("plan.four")
     assert "Nothing was done yet" in window.said
     assert not plan_of_client(library, "Nils Corran").sessions
-    assert not [c for w in model(window).board.weeks for c in w.cards]
+    assert not [c for w in model(window).doc.weeks for c in w.cards]
 
 
 def test_a_session_is_dragged_to_another_day_and_never_into_the_past(window: Hands):
@@ -329,14 +330,14 @@ def drag(view, start: date, to: date) -> None:
         day: QPoint(x, y)
         for x in range(110, view.width(), 6)
         for y in range(24, view.height(), 6)
-        if (day := day_at(x, y, view.width(), view.height(), view.model.weeks))
+        if (day := day_at(x, y, view.width(), view.height(), view.model.doc.weeks))
     }
     QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=shown[start])  # type: ignore[call-overload]
     QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=shown[to])  # type: ignore[call-overload]
 
 
 def test_a_scheme_of_ones_own_is_kept_used_and_taken_back(window: Hands, library: Library):
-    model(window).choose(ids(window).index("rope-pushdown"))
+    model(window).show(model(window).doc.choosing(ids(window).index("rope-pushdown")))
     window.do("plan.own-scheme")
     dialog = dialog_of(window, SchemeDialog)
     dialog.name.setText("Slow tens")
@@ -355,7 +356,7 @@ def test_a_scheme_of_ones_own_is_kept_used_and_taken_back(window: Hands, library
     dialog.off_share.setValue(70)
     dialog.try_accept()
     window.settle()
-    line = model(window).chosen_line
+    line = model(window).doc.chosen_line
     assert line.line.scheme == "slow-tens"
     assert (line.asked.sets, line.asked.tempo.lower_s) == (2, 4.5)
     assert line.asked.back_off.reps == (15, 20)
@@ -364,7 +365,7 @@ def test_a_scheme_of_ones_own_is_kept_used_and_taken_back(window: Hands, library
     window.undo()
     window.undo()
     assert not (library.folder / "schemes.toml").exists()
-    assert model(window).chosen_line.line.scheme == "double-progression"
+    assert model(window).doc.chosen_line.line.scheme == "double-progression"
 
 
 def test_a_schemes_file_that_is_none_is_said_and_left_as_it_is(library: Library):
@@ -394,7 +395,7 @@ def test_a_kept_setup_goes_to_the_plan_and_its_sheet(
     window.settle()
     model(window).choose_client("Cleo Marsh")
     window.settle()
-    model(window).choose(ids(window).index("standing-barbell-curl"))
+    model(window).show(model(window).doc.choosing(ids(window).index("standing-barbell-curl")))
     why = " ".join(window.of("plan").why.drawn(330, 320).words())
     assert "Set up: in the rack, pins at hole 6" in why
     window.of("plan").print_to(tmp_path / "s.pdf")

@@ -4,17 +4,36 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Protocol
 
 from guide_arc.app.contract.command import Action
+from guide_arc.app.shell.needs import ShellNeeds
 
 if TYPE_CHECKING:
-    from guide_arc.app.shell.window import Shell
+    from guide_arc.app.look.theme import Mode
 
 
-def commands_of(shell: Shell) -> tuple[Action, ...]:
+class Window(Protocol):
+    """What the window does by itself."""
+
+    def close(self) -> bool: ...
+
+    def ask_to_restore(self) -> None: ...
+
+    def ask_for_coach(self) -> None: ...
+
+    def set_mode(self, mode: Mode) -> None: ...
+
+    def show_palette(self) -> None: ...
+
+    def show_keys(self) -> None: ...
+
+    def show_about(self) -> None: ...
+
+
+def commands_of(shell: Window, program: ShellNeeds) -> tuple[Action, ...]:
     """undo and redo can be used where something was done or taken back"""
-    program, history = shell.program, shell.program.history
+    history = program.history
     return (
         _action(
             "file.restore",

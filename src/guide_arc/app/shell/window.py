@@ -67,7 +67,7 @@ class Shell(QMainWindow):
         self.mode: theme.Mode = program.settings.value("mode", "system")
         program.recolour(theme.apply(_application(), self.mode))
         self._trouble: Trouble | None = None
-        self.registry = Registry(doors, self._visit_anew, commands_of(self))
+        self.registry = Registry(doors, self._visit_anew, commands_of(self, program))
         self.home = doors[0].about.id
         self.place_id = self.home
         self._could_not_be_opened = False

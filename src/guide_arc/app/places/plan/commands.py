@@ -3,20 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
+from datetime import timedelta
 from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.command import Command
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.places.plan import edits
 
 if TYPE_CHECKING:
     from guide_arc.app.places.plan.place import PlanPlace
 
 
 def _some(place: PlanPlace) -> bool:
-    return place.model.sheet is not None
+    return place.model.doc.sheet is not None
 
 
 def _line(place: PlanPlace) -> bool:
-    return place.model.chosen_line is not None and not place.model.board.shown
+    return place.model.doc.chosen_line is not None and not place.model.doc.weeks_shown
 
 
 def _to_the_side(place: PlanPlace) -> bool:
@@ -24,37 +30,60 @@ def _to_the_side(place: PlanPlace) -> bool:
 
 
 def _session(place: PlanPlace) -> bool:
-    return _some(place) and not place.model.board.shown
+    return _some(place) and not place.model.doc.weeks_shown
 
 
 def _board(place: PlanPlace) -> bool:
-    return _some(place) and place.model.board.shown
+    return _some(place) and place.model.doc.weeks_shown
 
 
 def _either(
     board: Callable[[PlanPlace], object], session: Callable[[PlanPlace], object]
 ) -> Callable[[PlanPlace], object]:
     """One key for one direction: on the board a day or a week, in a session a line or a weight."""
-    return lambda place: (board if place.model.board.shown else session)(place)
+    return lambda place: (board if place.model.doc.weeks_shown else session)(place)
 
 
 def _changed(place: PlanPlace) -> bool:
-    line = place.model.chosen_line
+    line = place.model.doc.chosen_line
     return _line(place) and line is not None and line.changed
 
 
 def _lasting(place: PlanPlace) -> bool:
-    line = place.model.chosen_line
+    line = place.model.doc.chosen_line
     return _line(place) and line is not None and not line.line.override.lasting.empty
 
 
 def _dropped(place: PlanPlace) -> bool:
-    sheet = place.model.sheet
+    sheet = place.model.doc.sheet
     return _session(place) and sheet is not None and bool(sheet.dropped)
 
 
 def _missed(place: PlanPlace) -> bool:
-    return place.model.sheet is not None and bool(place.model.sheet.missed)
+    return place.model.doc.sheet is not None and bool(place.model.doc.sheet.missed)
+
+
+def _move_session(days: int) -> Callable[[PlanPlace], object]:
+    """The session of the chosen day goes that many days on."""
+
+    def run(place: PlanPlace) -> None:
+        doc = place.model.doc
+        if doc.chosen_day is not None:
+            to = doc.chosen_day + timedelta(days=days)
+            place.model.edit(edits.session_moved(doc, doc.chosen_day, to))
+
+    return run
+
+
+def _move_line(by: int) -> Callable[[PlanPlace], object]:
+    """The chosen line up or down the session."""
+
+    def run(place: PlanPlace) -> None:
+        doc = place.model.doc
+        if doc.chosen is not None:
+            place.model.edit(edits.line_moved(doc, doc.chosen, doc.chosen + by))
+
+    return run
 
 
 COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
@@ -64,7 +93,10 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Up",),
         "The line above; on the board the week before",
-        _either(lambda p: p.model.board.step_day(-7), lambda p: p.model.step_line(-1)),
+        _either(
+            lambda p: p.model.show(p.model.doc.stepped_day(-7)),
+            lambda p: p.model.show(p.model.doc.stepped_line(-1)),
+        ),
         _some,
     ),
     Command(
@@ -73,7 +105,10 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Down",),
         "The line below; on the board the week after",
-        _either(lambda p: p.model.board.step_day(7), lambda p: p.model.step_line(1)),
+        _either(
+            lambda p: p.model.show(p.model.doc.stepped_day(7)),
+            lambda p: p.model.show(p.model.doc.stepped_line(1)),
+        ),
         _some,
     ),
     Command(
@@ -82,7 +117,10 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Left",),
         "The next weight down, as your own word; on the board the day before",
-        _either(lambda p: p.model.board.step_day(-1), lambda p: p.model.step_load(-1)),
+        _either(
+            lambda p: p.model.show(p.model.doc.stepped_day(-1)),
+            lambda p: p.model.edit(edits.load_stepped(p.model.doc, -1)),
+        ),
         _to_the_side,
     ),
     Command(
@@ -92,7 +130,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         ("Right",),
         "The next weight up, as your own word, a jump of more than 10 % is asked about; on the"
         " board the day after",
-        _either(lambda p: p.model.board.step_day(1), lambda p: p.step_heavier()),
+        _either(lambda p: p.model.show(p.model.doc.stepped_day(1)), lambda p: p.step_heavier()),
         _to_the_side,
     ),
     Command(
@@ -101,7 +139,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Shift+Up",),
         "The line earlier in the session; on the board the session a week earlier",
-        _either(lambda p: p.model.board.move_chosen(-7), lambda p: p.model.move(-1)),
+        _either(_move_session(-7), _move_line(-1)),
         _to_the_side,
     ),
     Command(
@@ -110,7 +148,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Shift+Down",),
         "The line later in the session; on the board the session a week later",
-        _either(lambda p: p.model.board.move_chosen(7), lambda p: p.model.move(1)),
+        _either(_move_session(7), _move_line(1)),
         _to_the_side,
     ),
     Command(
@@ -119,7 +157,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("+", "="),
         "As your own word",
-        lambda p: p.model.change_sets(1),
+        lambda p: p.model.edit(edits.sets_changed(p.model.doc, 1)),
         _line,
     ),
     Command(
@@ -128,7 +166,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("-",),
         "As your own word",
-        lambda p: p.model.change_sets(-1),
+        lambda p: p.model.edit(edits.sets_changed(p.model.doc, -1)),
         _line,
     ),
     Command(
@@ -137,7 +175,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Backspace",),
         "Take your own word for this line back",
-        lambda p: p.model.as_proposed(),
+        lambda p: p.model.edit(edits.as_proposed(p.model.doc)),
         _changed,
     ),
     Command(
@@ -156,7 +194,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         (),
         "Propose this exercise as the rules have it again",
         lambda p: p.model.prefer(None),
-        lambda p: _line(p) and p.model.preference is not None,
+        lambda p: _line(p) and p.model.doc.preference is not None,
     ),
     Command(
         "plan.add",
@@ -173,7 +211,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Delete",),
         "This exercise is not done in this session",
-        lambda p: p.model.remove_line(),
+        lambda p: p.model.edit(edits.taken_out(p.model.doc)),
         _line,
     ),
     Command(
@@ -182,7 +220,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("P",),
         "Take turns set by set, or no longer",
-        lambda p: p.model.pair(),
+        lambda p: p.model.edit(edits.paired(p.model.doc)),
         _line,
     ),
     Command(
@@ -218,7 +256,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("O",),
         "Weak first, biggest first, raises before presses, as set",
-        lambda p: p.model.next_order(),
+        lambda p: p.model.edit(edits.next_order(p.model.doc)),
         _session,
     ),
     Command(
@@ -227,7 +265,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("L",),
         "Come within the time that there is",
-        lambda p: p.model.drop(),
+        lambda p: p.model.edit(edits.what_fits(p.model.doc)),
         _dropped,
     ),
     Command(
@@ -236,7 +274,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("[",),
         "The session before",
-        lambda p: p.model.step_session(-1),
+        lambda p: p.model.show_day(p.model.doc.stepped_session(-1)),
         _session,
     ),
     Command(
@@ -245,7 +283,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("]",),
         "The session after",
-        lambda p: p.model.step_session(1),
+        lambda p: p.model.show_day(p.model.doc.stepped_session(1)),
         _session,
     ),
     Command(
@@ -255,7 +293,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         ("H",),
         "Time under tension by muscle and head, front against rear and left against right; or the"
         " regions' sets again",
-        lambda p: p.model.show_heads(not p.model.by_head),
+        lambda p: p.model.show(replace(p.model.doc, by_head=not p.model.doc.by_head)),
         _session,
     ),
     Command(
@@ -264,7 +302,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("W",),
         "All weeks at once, or the session again",
-        lambda p: p.model.board.show(not p.model.board.shown),
+        lambda p: p.model.show_weeks(not p.model.doc.weeks_shown),
         _some,
     ),
     Command(
@@ -273,7 +311,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Return",),
         "The session of the chosen day, or a new one there",
-        lambda p: p.model.board.open_day(),
+        lambda p: p.model.open_day(),
         _board,
     ),
     Command(
@@ -282,7 +320,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Shift+Left",),
         "What is planned there takes its place",
-        lambda p: p.model.board.move_chosen(-1),
+        _move_session(-1),
         _board,
     ),
     Command(
@@ -291,7 +329,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Shift+Right",),
         "What is planned there takes its place",
-        lambda p: p.model.board.move_chosen(1),
+        _move_session(1),
         _board,
     ),
     Command(
@@ -300,7 +338,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("F",),
         "Sessions as far apart as usual, easier weeks where due",
-        lambda p: p.model.board.plan_weeks(4),
+        lambda p: p.model.plan_weeks(4),
         _some,
     ),
     Command(
@@ -309,7 +347,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Shift+F",),
         "As the four, for twelve",
-        lambda p: p.model.board.plan_weeks(12),
+        lambda p: p.model.plan_weeks(12),
         _some,
     ),
     Command(
@@ -318,7 +356,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         (),
         "The missed session moves, and those after it with it",
-        lambda p: p.model.shift_missed(),
+        lambda p: p.model.edit(edits.missed_shifted(p.model.doc)),
         _missed,
     ),
     Command(
@@ -327,7 +365,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         (),
         "Its exercises join the next session",
-        lambda p: p.model.merge_missed(),
+        lambda p: p.model.edit(edits.missed_merged(p.model.doc)),
         _missed,
     ),
     Command(
@@ -336,7 +374,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Tab",),
         "Another client's plan",
-        lambda p: p.model.step_client(1),
+        lambda p: p.model.choose_client(p.model.doc.stepped_client(1)),
     ),
     Command(
         "plan.print",

@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
 
 from guide_arc.app.contract.job import Job, on_library
 from guide_arc.app.contract.place import HeaderParts
+from guide_arc.app.places.plan.edits import added, by_scheme, load_stepped, reasoned
 from guide_arc.app.places.plan.model import PlanModel
 from guide_arc.app.places.plan.needs import PlanNeeds
 from guide_arc.app.places.plan.scheme_dialog import SchemeDialog
@@ -154,7 +155,7 @@ class PlanPlace(QWidget):
         self.here = False
 
     def header(self) -> HeaderParts:
-        sheet = self.model.sheet
+        sheet = self.model.doc.sheet
         if sheet is None:
             return HeaderParts(title="Plan")
         easier = any(
@@ -166,7 +167,7 @@ class PlanPlace(QWidget):
         return HeaderParts(
             title=sheet.known.client.name,
             what=f"{state} for {sheet.session.on:%a} {day_words(sheet.session.on.isoformat())}",
-            guide=self.model.order_words,
+            guide=self.model.doc.order_words,
             when="an easier week" if easier else "",
             position=f"session {at} of {len(days)}",
             before="plan.earlier" if at > 1 else "",
@@ -188,31 +189,31 @@ class PlanPlace(QWidget):
             view.set_colours(colours)
 
     def _shown(self) -> None:
-        sheet = self.model.sheet
-        shown = self.weeks_page if self.model.board.shown else self.page
+        sheet = self.model.doc.sheet
+        shown = self.weeks_page if self.model.doc.weeks_shown else self.page
         self.pages.setCurrentWidget(shown if sheet else self.empty)
         if sheet is None:
             self.empty.setText(
                 "No client yet, and so nothing to plan.\n\nThey come with their sets (Ctrl+O), or"
                 " are made in Clients (F7, N)."
-                if self.model.loaded
+                if self.model.doc.loaded
                 else "Reading…"
             )
             return
-        if self.model.board.shown:
+        if self.model.doc.weeks_shown:
             self.weeks_page.renew()
             return
         self.client.blockSignals(True)
         self.client.clear()
-        self.client.addItems(self.model.names)
-        self.client.setCurrentText(self.model.client or "")
+        self.client.addItems(self.model.doc.names)
+        self.client.setCurrentText(self.model.doc.client or "")
         self.client.blockSignals(False)
         self.length.setText(self._length_words())
-        self.order.setText(f"order: {self.model.order_words}")
-        line = self.model.chosen_line
+        self.order.setText(f"order: {self.model.doc.order_words}")
+        line = self.model.doc.chosen_line
         self.why_title.setText("Why" if line is None else _why_words(line))
         self.why_hint.setText(line.plan.name if line else "")
-        heads, days = self.model.by_head, sheet.known.client.neglect_days
+        heads, days = self.model.doc.by_head, sheet.known.client.neglect_days
         self.window_days.setText(f"{'Muscles and heads' if heads else 'Regions'}, last {days} days")
         self.regions_hint.setText(
             "minutes under tension done, and planned in teal · H regions"
@@ -232,7 +233,7 @@ class PlanPlace(QWidget):
         self.regions.redraw()
 
     def _length_words(self) -> str:
-        sheet = self.model.sheet
+        sheet = self.model.doc.sheet
         if sheet is None or not sheet.slots:
             return ""
         parts = {
@@ -254,10 +255,10 @@ class PlanPlace(QWidget):
 
     def step_heavier(self) -> None:
         """A step up; one of more than a tenth is asked about first."""
-        if not self.model.asks_about_jump:
-            self.model.step_load(1)
+        if not self.model.doc.asks_about_jump:
+            self.model.edit(load_stepped(self.model.doc, 1))
             return
-        share = 100 * self.model.jump_of_step()
+        share = 100 * self.model.doc.jump_of_step
         box = QMessageBox(
             QMessageBox.Icon.Question,
             "A large step",
@@ -270,13 +271,15 @@ class PlanPlace(QWidget):
         take = box.addButton("Take the step", QMessageBox.ButtonRole.AcceptRole)
         box.addButton(QMessageBox.StandardButton.Cancel)
         box.buttonClicked.connect(
-            lambda button: self.model.step_load(1) if button is take else None
+            lambda button: (
+                self.model.edit(load_stepped(self.model.doc, 1)) if button is take else None
+            )
         )
         box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         box.open()
 
     def ask_for_exercise(self) -> None:
-        sheet = self.model.sheet
+        sheet = self.model.doc.sheet
         if sheet is None:
             return
         taken = {d.plan.id for d in sheet.lines}
@@ -289,19 +292,27 @@ class PlanPlace(QWidget):
             f"{p.name} (loads the sore {sore[p.id][0]})" if sore[p.id] else p.name: p.id
             for p in free
         }
-        self._choose("Add an exercise", "Which exercise?", offered, self.model.add_line)
+        self._choose(
+            "Add an exercise",
+            "Which exercise?",
+            offered,
+            lambda id: self.model.edit(added(self.model.doc, id)),
+        )
 
     def ask_for_scheme(self) -> None:
-        sheet = self.model.sheet
+        sheet = self.model.doc.sheet
         if sheet is not None:
             schemes = {f"{s.name}: {s.why}": s.id for s in sheet.known.schemes.values()}
             self._choose(
-                "Another scheme", "How are sets and reps laid out?", schemes, self.model.use_scheme
+                "Another scheme",
+                "How are sets and reps laid out?",
+                schemes,
+                lambda id: self.model.edit(by_scheme(self.model.doc, id)),
             )
 
     def ask_for_own_scheme(self) -> None:
         """Begun from the scheme of the chosen line."""
-        line, sheet = self.model.chosen_line, self.model.sheet
+        line, sheet = self.model.doc.chosen_line, self.model.doc.sheet
         if line is None or sheet is None:
             return
         begun_from = sheet.known.schemes.get(line.line.scheme, PLAIN_SCHEME)
@@ -312,7 +323,7 @@ class PlanPlace(QWidget):
 
     def ask_to_prefer(self) -> None:
         """A preference is learned only once the coach says yes."""
-        line, client = self.model.chosen_line, self.model.client
+        line, client = self.model.doc.chosen_line, self.model.doc.client
         if line is None:
             return
         own = line.line.override.lasting
@@ -333,14 +344,14 @@ class PlanPlace(QWidget):
         box.open()
 
     def ask_for_reason(self) -> None:
-        line = self.model.chosen_line
+        line = self.model.doc.chosen_line
         if line is not None:
             ask_words(
                 self,
                 "Your reason",
                 f"Why is {line.plan.name} as you set it?",
                 line.line.override.why,
-                self.model.say_why,
+                lambda why: self.model.edit(reasoned(self.model.doc, why)),
             )
 
     def _choose(self, title: str, question: str, items: dict[str, str], then: Any) -> None:
@@ -359,7 +370,7 @@ class PlanPlace(QWidget):
             self.print_to(target)
 
     def print_to(self, target: Path) -> None:
-        sheet = self.model.sheet
+        sheet = self.model.doc.sheet
         assert sheet is not None
         work = on_library(
             plan_jobs.print_session, sheet.known.client.name, sheet.session.on, target
@@ -377,7 +388,7 @@ class PlanPlace(QWidget):
             self.send_to(target)
 
     def send_to(self, target: Path) -> None:
-        sheet = self.model.sheet
+        sheet = self.model.doc.sheet
         assert sheet is not None
         work = on_library(plan_jobs.send, sheet.known.client.name, sheet.session.on, target)
         self.program.start(
@@ -388,7 +399,7 @@ class PlanPlace(QWidget):
         )
 
     def _target(self, title: str, ending: str, kinds: str) -> Path | None:
-        sheet = self.model.sheet
+        sheet = self.model.doc.sheet
         if sheet is None:
             return None
         proposed = (

@@ -8,7 +8,7 @@ from datetime import date
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QMouseEvent
 
-from guide_arc.app.places.plan.board_model import BoardModel
+from guide_arc.app.places.plan.edits import line_moved, session_moved
 from guide_arc.app.places.plan.model import PlanModel
 from guide_arc.app.widgets.canvas import Canvas
 from guide_arc.drawings import board_sheet as drawn_board
@@ -27,19 +27,19 @@ class TimelineView(Canvas):
         self.setAccessibleName("The session, to scale")
 
     def drawn(self, width: float, height: float) -> Drawing:
-        sheet = self.model.sheet
+        sheet = self.model.doc.sheet
         lines, slots = (sheet.lines, sheet.slots) if sheet else ((), ())
-        return drawn.timeline(width, height, lines, slots, self.model.chosen)
+        return drawn.timeline(width, height, lines, slots, self.model.doc.chosen)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        sheet = self.model.sheet
+        sheet = self.model.doc.sheet
         if event is None or sheet is None or not sheet.slots:
             return
         share = (event.position().x() - 14.0) / max(self.width() - 28.0, 1.0)
         at = share * sheet.slots[-1].end_s
         line = next((s.line for s in sheet.slots if s.start_s <= at <= s.end_s), None)
         if line is not None:
-            self.model.choose(line)
+            self.model.show(self.model.doc.choosing(line))
 
 
 class LinesView(Canvas):
@@ -53,13 +53,15 @@ class LinesView(Canvas):
 
     def renew(self) -> None:
         self.setMinimumHeight(
-            round(drawn.lines_height(len(self.model.sheet.lines) if self.model.sheet else 0))
+            round(
+                drawn.lines_height(len(self.model.doc.sheet.lines) if self.model.doc.sheet else 0)
+            )
         )
         self.redraw()
 
     def drawn(self, width: float, height: float) -> Drawing:
         return drawn.lines_sheet(
-            width, self.model.sheet.lines if self.model.sheet else (), self.model.chosen
+            width, self.model.doc.sheet.lines if self.model.doc.sheet else (), self.model.doc.chosen
         )
 
     def _row(self, event: QMouseEvent) -> int:
@@ -68,51 +70,51 @@ class LinesView(Canvas):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and event.button() == Qt.MouseButton.LeftButton:
             self._held = self._row(event)
-            self.model.choose(self._held)
+            self.model.show(self.model.doc.choosing(self._held))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         held, self._held = self._held, None
-        sheet = self.model.sheet
+        sheet = self.model.doc.sheet
         if event is None or held is None or sheet is None or held >= len(sheet.lines):
             return
         to = min(max(self._row(event), 0), len(sheet.lines) - 1)
         if to != held:
-            self.model.move_to(held, to)
+            self.model.edit(line_moved(self.model.doc, held, to))
 
 
 class BoardView(Canvas):
     """The weeks; a click chooses a day, a second one opens its session, dragging puts a session on
     another day."""
 
-    def __init__(self, model: BoardModel, colours: Mapping[str, str]) -> None:
+    def __init__(self, model: PlanModel, colours: Mapping[str, str]) -> None:
         super().__init__(colours)
         self.model = model
         self._held: date | None = None
         self.setAccessibleName("Weeks")
 
     def renew(self) -> None:
-        self.setMinimumHeight(round(drawn_board.board_height(len(self.model.weeks))))
+        self.setMinimumHeight(round(drawn_board.board_height(len(self.model.doc.weeks))))
         self.redraw()
 
     def drawn(self, width: float, height: float) -> Drawing:
-        model = self.model
-        return drawn_board.board(width, height, model.weeks, model.chosen_day, model.today)
+        doc = self.model.doc
+        return drawn_board.board(width, height, doc.weeks, doc.chosen_day, doc.today)
 
     def _day(self, event: QMouseEvent) -> date | None:
         at = event.position()
-        return drawn_board.day_at(at.x(), at.y(), self.width(), self.height(), self.model.weeks)
+        return drawn_board.day_at(at.x(), at.y(), self.width(), self.height(), self.model.doc.weeks)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and event.button() == Qt.MouseButton.LeftButton:
             self._held = self._day(event)
             if self._held is not None:
-                self.model.choose_day(self._held)
+                self.model.show(self.model.doc.choosing_day(self._held))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         held, self._held = self._held, None
         to = self._day(event) if event is not None else None
         if held is not None and to is not None and to != held:
-            self.model.move_session(held, to)
+            self.model.edit(session_moved(self.model.doc, held, to))
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self._day(event) is not None:
@@ -126,12 +128,12 @@ class WhyView(Canvas):
         self.setAccessibleName("Why")
 
     def drawn(self, width: float, height: float) -> Drawing | None:
-        line, sheet = self.model.chosen_line, self.model.sheet
+        line, sheet = self.model.doc.chosen_line, self.model.doc.sheet
         if line is None or sheet is None:
             return None
         history = sheet.known.sets_of(line.plan.id, sheet.session.on)
         own = sheet.known.setups.get(line.plan.id, "")
-        return drawn.why_sheet(width, height, line, history, self.model.jump(), own)
+        return drawn.why_sheet(width, height, line, history, self.model.doc.jump, own)
 
 
 class RegionsView(Canvas):
@@ -142,7 +144,7 @@ class RegionsView(Canvas):
         self.setAccessibleName("Regions")
 
     def drawn(self, width: float, height: float) -> Drawing:
-        sheet = self.model.sheet
-        if self.model.by_head:
+        sheet = self.model.doc.sheet
+        if self.model.doc.by_head:
             return balance_sheet(width, height, sheet.balance if sheet else None)
         return drawn.regions_sheet(width, height, sheet.turns if sheet else ())

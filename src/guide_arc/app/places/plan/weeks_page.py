@@ -28,7 +28,7 @@ class WeeksPage(QWidget):
     def __init__(self, model: PlanModel, colours: Mapping[str, str], foot: str) -> None:
         super().__init__()
         self.model = model
-        self.board = BoardView(model.board, colours)
+        self.board = BoardView(model, colours)
         self.day, self.lines = QLabel(), QLabel()
         self.day.setObjectName("hint")
         self.lines.setWordWrap(True)
@@ -58,9 +58,9 @@ class WeeksPage(QWidget):
 
     def renew(self) -> None:
         """Another day, or other weeks."""
-        day, card = self.model.board.chosen_day, self.model.board.chosen_card
+        day, card = self.model.doc.chosen_day, self.model.doc.chosen_card
         self.day.setText(f"{_KEYS}    {day:%A} {day_words(day.isoformat())}" if day else "")
-        there = self.model.sheet.known.client.session_min if self.model.sheet else 0
+        there = self.model.doc.sheet.known.client.session_min if self.model.doc.sheet else 0
         long = (
             f" Longer than the {there} min that there are: Enter, then L leaves out what does not"
             " fit."
