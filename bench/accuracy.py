@@ -21,7 +21,7 @@ from conditions import table as conditions
 from faults_from_views import twice_the_limit
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack, clean
-from guide_arc.core.kinematics.measures import ALL_MEASURES
+from guide_arc.core.kinematics.measures.registry import all_measures
 from guide_arc.core.kinematics.views import shown, shows
 from guide_arc.core.model.landmarks import BODY
 from guide_arc.core.model.standard import Tempo
@@ -157,7 +157,7 @@ def one_set(job: tuple[int, Conditions]) -> dict[str, Any]:
         None,
     )
     raw = Body(raw_track)
-    for measure, side in ALL_MEASURES:
+    for measure, side in all_measures():
         if measure == "shoulder_hike":
             continue
         series, true = body.measure(measure, side), exact.measure(measure, side).value

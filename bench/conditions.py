@@ -38,7 +38,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 from faults_from_views import near_arm, twice_the_limit
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack
-from guide_arc.core.kinematics.measures import ALL_MEASURES, DEFINITIONS
+from guide_arc.core.kinematics.measures.registry import all_measures, spec_of_measure
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.kinematics.views import shown
 from guide_arc.core.model.review import Review
@@ -271,7 +271,7 @@ def _errors(body: Body, done: Performance, view: str) -> dict[str, Errors]:
         body.first_lift_s,
     )
     out: dict[str, list[tuple[float, float]]] = defaultdict(list)
-    for measure, side in ALL_MEASURES if view == "none" else shown(view):  # type: ignore[arg-type]
+    for measure, side in all_measures() if view == "none" else shown(view):  # type: ignore[arg-type]
         got = body.measure(measure, side)
         miss = apart(got.value - exact.measure(measure, side).value)
         seen = np.isfinite(miss)
@@ -327,7 +327,9 @@ def row(
     found = list(pool.map(tried, jobs, chunksize=4))
     again = [] if quick else list(pool.map(covered, jobs_again(jobs, found), chunksize=4))
     edges = np.array([e for one in found for e in one.edges] or [np.nan])
-    angles = [e.off for one in found for m, e in one.errors.items() if DEFINITIONS[m].unit == "deg"]
+    angles = [
+        e.off for one in found for m, e in one.errors.items() if spec_of_measure(m).unit == "deg"
+    ]
     clean: dict[str, int] = defaultdict(int)
     cover: dict[str, list[float]] = defaultdict(list)
     for one in found:

@@ -60,6 +60,13 @@ def test_the_page_of_cases_lists_every_case():
     assert cases_doc.PAGE.read_text() == cases_doc.page()
 
 
+def test_the_page_of_measures_says_what_the_measures_say():
+    sys.path.insert(0, str(ROOT / "tools"))
+    import measures_doc
+
+    assert measures_doc.PAGE.read_text() == measures_doc.page()
+
+
 def test_every_link_in_the_documents_leads_somewhere():
     for page in [ROOT / "README.md", ROOT / "CHANGELOG.md", *(ROOT / "docs").glob("*.md")]:
         for target in re.findall(r"\]\(([^)#:]+)\)", page.read_text()):

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from builders import filmed
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
-from guide_arc.core.kinematics.measures import ALL_MEASURES
+from guide_arc.core.kinematics.measures.registry import all_measures
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.reps.segment import find_reps
 from guide_arc.standards.loader import standard
@@ -41,7 +41,7 @@ def mirrored(track: LandmarkTrack) -> LandmarkTrack:
 def test_a_mirrored_body_gives_mirrored_measures(seed):
     track = filmed(PLAN.id, reps=2, noise=0.004, faults={"left-right": 20.0}, seed=seed).track
     body, mirror = Body(clean(track), 2.0), Body(clean(mirrored(track)), 2.0)
-    for measure, side in ALL_MEASURES:
+    for measure, side in all_measures():
         across = {"left": "right", "right": "left", None: None}[side]
         got, want = mirror.measure(measure, side).value, body.measure(measure, across).value  # type: ignore[arg-type]
         sign = -1.0 if measure in _SIGNED else 1.0

@@ -9,8 +9,17 @@ from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 from scipy.spatial.transform import Rotation
 
-from guide_arc.core.kinematics import measures as m
 from guide_arc.core.kinematics.guide import arm_directions
+from guide_arc.core.kinematics.measures.elbow_flexion import elbow_flexion
+from guide_arc.core.kinematics.measures.forearm_tilt import forearm_tilt
+from guide_arc.core.kinematics.measures.hip_flexion import hip_flexion
+from guide_arc.core.kinematics.measures.knee_flexion import knee_flexion
+from guide_arc.core.kinematics.measures.shoulder_elevation import shoulder_elevation
+from guide_arc.core.kinematics.measures.shoulder_plane import shoulder_plane
+from guide_arc.core.kinematics.measures.trunk_lean import trunk_lean
+from guide_arc.core.kinematics.measures.trunk_rotation import trunk_rotation
+from guide_arc.core.kinematics.measures.trunk_side_lean import trunk_side_lean
+from guide_arc.core.kinematics.measures.wrist_bend import wrist_bend
 from guide_arc.core.kinematics.vectors import angle_deg, length
 
 STANDING = {
@@ -36,16 +45,16 @@ def body(**moved: tuple[float, float, float]) -> dict[str, np.ndarray]:
 
 def test_a_hanging_arm_is_straight_and_down():
     p = body()
-    assert m.elbow_flexion(p, "left")[0] == pytest.approx(0.0)
-    assert m.shoulder_elevation(p, "left")[0] == pytest.approx(0.0)
-    assert m.forearm_tilt(p, "left")[0] == pytest.approx(180.0)
-    assert m.wrist_bend(p, "left")[0] == pytest.approx(0.0)
+    assert elbow_flexion(p, "left")[0] == pytest.approx(0.0)
+    assert shoulder_elevation(p, "left")[0] == pytest.approx(0.0)
+    assert forearm_tilt(p, "left")[0] == pytest.approx(180.0)
+    assert wrist_bend(p, "left")[0] == pytest.approx(0.0)
 
 
 def test_a_forearm_held_level_is_a_right_angle():
     p = body(left_wrist=(0.19, 1.10, 0.25))
-    assert m.elbow_flexion(p, "left")[0] == pytest.approx(90.0)
-    assert m.forearm_tilt(p, "left")[0] == pytest.approx(90.0)
+    assert elbow_flexion(p, "left")[0] == pytest.approx(90.0)
+    assert forearm_tilt(p, "left")[0] == pytest.approx(90.0)
 
 
 @pytest.mark.parametrize(
@@ -60,29 +69,29 @@ def test_a_forearm_held_level_is_a_right_angle():
 )
 def test_the_upper_arm_in_elevation_and_plane(elbow, elevation, plane):
     p = body(left_elbow=elbow)
-    assert m.shoulder_elevation(p, "left")[0] == pytest.approx(elevation, abs=0.1)
-    assert m.shoulder_plane(p, "left")[0] == pytest.approx(plane, abs=0.1)
+    assert shoulder_elevation(p, "left")[0] == pytest.approx(elevation, abs=0.1)
+    assert shoulder_plane(p, "left")[0] == pytest.approx(plane, abs=0.1)
 
 
 def test_the_right_arm_counts_from_its_own_side():
     p = body(right_elbow=(-0.51, 1.42, 0.0))
-    assert m.shoulder_plane(p, "right")[0] == pytest.approx(0.0, abs=1e-9)
+    assert shoulder_plane(p, "right")[0] == pytest.approx(0.0, abs=1e-9)
 
 
 @pytest.mark.parametrize("degrees", [5.0, 14.0, 166.0, 175.0])
 def test_the_plane_is_open_where_the_arm_lies_along_the_trunk(degrees):
     angle = np.radians(degrees)
     p = body(left_elbow=(0.19, 1.42 - 0.32 * np.cos(angle), 0.32 * np.sin(angle)))
-    assert np.isnan(m.shoulder_plane(p, "left")[0])
+    assert np.isnan(shoulder_plane(p, "left")[0])
 
 
 def test_trunk_angles_have_the_signs_that_people_use():
     lean = body(left_shoulder=(0.19, 1.38, 0.2), right_shoulder=(-0.19, 1.38, 0.2))
-    assert m.trunk_lean(lean)[0] == pytest.approx(np.degrees(np.arctan2(0.2, 0.46)))
+    assert trunk_lean(lean)[0] == pytest.approx(np.degrees(np.arctan2(0.2, 0.46)))
     side = body(left_shoulder=(0.29, 1.42, 0.0), right_shoulder=(-0.09, 1.42, 0.0))
-    assert m.trunk_side_lean(side)[0] > 0  # to the subject's left
+    assert trunk_side_lean(side)[0] > 0  # to the subject's left
     turned = body(left_shoulder=(0.16, 1.42, -0.1), right_shoulder=(-0.16, 1.42, 0.1))
-    assert m.trunk_rotation(turned)[0] == pytest.approx(32.0, abs=0.1)  # to the left
+    assert trunk_rotation(turned)[0] == pytest.approx(32.0, abs=0.1)  # to the left
 
 
 def test_lying_face_up_and_face_down():
@@ -90,28 +99,28 @@ def test_lying_face_up_and_face_down():
         left_shoulder=(0.19, 0.5, -0.5), right_shoulder=(-0.19, 0.5, -0.5),
         left_hip=(0.09, 0.5, 0.0), right_hip=(-0.09, 0.5, 0.0),
     )  # fmt: skip
-    assert m.trunk_lean(up)[0] == pytest.approx(-90.0)
-    assert np.isnan(m.trunk_side_lean(up)[0])
+    assert trunk_lean(up)[0] == pytest.approx(-90.0)
+    assert np.isnan(trunk_side_lean(up)[0])
     down = {
         **up,
         "left_shoulder": np.array([[0.19, 0.5, 0.5]]),
         "right_shoulder": np.array([[-0.19, 0.5, 0.5]]),
     }
-    assert m.trunk_lean(down)[0] == pytest.approx(90.0)
+    assert trunk_lean(down)[0] == pytest.approx(90.0)
 
 
 def test_standing_hips_and_knees():
     p = body()
-    assert m.knee_flexion(p, "left")[0] == pytest.approx(0.0, abs=1e-6)
-    assert 5 < m.hip_flexion(p, "left")[0] < 15  # shoulders are wider than hips
+    assert knee_flexion(p, "left")[0] == pytest.approx(0.0, abs=1e-6)
+    assert 5 < hip_flexion(p, "left")[0] < 15  # shoulders are wider than hips
 
 
 def test_a_missing_landmark_makes_no_angle():
-    assert np.isnan(m.elbow_flexion(body(left_wrist=(np.nan, np.nan, np.nan)), "left")[0])
+    assert np.isnan(elbow_flexion(body(left_wrist=(np.nan, np.nan, np.nan)), "left")[0])
 
 
 def test_a_segment_without_length_makes_no_angle():
-    assert np.isnan(m.elbow_flexion(body(left_wrist=STANDING["left_elbow"]), "left")[0])
+    assert np.isnan(elbow_flexion(body(left_wrist=STANDING["left_elbow"]), "left")[0])
 
 
 three = arrays(np.float64, (3, 3), elements=st.floats(-2, 2))
@@ -126,8 +135,8 @@ def test_turning_and_scaling_the_world_changes_no_bend(joints, seed, scale):
     turned = (
         Rotation.from_quat(np.random.default_rng(seed).standard_normal(4)).apply(joints) * scale
     )
-    before = m.elbow_flexion(dict(zip(names, joints, strict=True)), "left")
-    after = m.elbow_flexion(dict(zip(names, turned, strict=True)), "left")
+    before = elbow_flexion(dict(zip(names, joints, strict=True)), "left")
+    after = elbow_flexion(dict(zip(names, turned, strict=True)), "left")
     assert after == pytest.approx(before, abs=1e-6)
 
 
@@ -151,9 +160,9 @@ def test_a_pose_laid_out_measures_back(numbers):
     shoulder = np.array(STANDING["left_shoulder"])
     elbow = shoulder + 0.32 * upper[0] * mirror
     p = body(left_elbow=tuple(elbow), left_wrist=tuple(elbow + 0.25 * forearm[0]))
-    assert m.shoulder_elevation(p, "left")[0] == pytest.approx(numbers[0], abs=1e-6)
-    assert m.shoulder_plane(p, "left")[0] == pytest.approx(numbers[1], abs=1e-5)
-    assert m.elbow_flexion(p, "left")[0] == pytest.approx(numbers[2], abs=1e-5)
+    assert shoulder_elevation(p, "left")[0] == pytest.approx(numbers[0], abs=1e-6)
+    assert shoulder_plane(p, "left")[0] == pytest.approx(numbers[1], abs=1e-5)
+    assert elbow_flexion(p, "left")[0] == pytest.approx(numbers[2], abs=1e-5)
 
 
 @given(

@@ -13,7 +13,9 @@ from guide_arc.core.checks.registry import follows, shows_also
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.kinematics.guide import poses_back, returns_elsewhere, trunk_along
-from guide_arc.core.kinematics.measures import trunk_lean, trunk_rotation, trunk_side_lean
+from guide_arc.core.kinematics.measures.trunk_lean import trunk_lean
+from guide_arc.core.kinematics.measures.trunk_rotation import trunk_rotation
+from guide_arc.core.kinematics.measures.trunk_side_lean import trunk_side_lean
 from guide_arc.core.mechanics.fibres import FIBRES, along_pct
 from guide_arc.core.model.standard import Tempo
 from guide_arc.core.review.assess import review_set

@@ -6,12 +6,10 @@ import numpy as np
 import pytest
 
 from builders import filmed
-from guide_arc.core.kinematics.measures import (
-    elbow_flexion,
-    shoulder_elevation,
-    trunk_lean,
-    wrist_bend,
-)
+from guide_arc.core.kinematics.measures.elbow_flexion import elbow_flexion
+from guide_arc.core.kinematics.measures.shoulder_elevation import shoulder_elevation
+from guide_arc.core.kinematics.measures.trunk_lean import trunk_lean
+from guide_arc.core.kinematics.measures.wrist_bend import wrist_bend
 from guide_arc.core.kinematics.vectors import length
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.simulate.camera import project

@@ -9,7 +9,7 @@ from builders import filmed, with_positions
 from guide_arc.core.kinematics.aside import Aside
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack, clean
-from guide_arc.core.kinematics.measures import DEFINITIONS
+from guide_arc.core.kinematics.measures.registry import spec_of_measure
 from guide_arc.core.kinematics.rules import PICTURE
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.simulate.camera import Camera
@@ -48,7 +48,7 @@ def test_the_propagated_uncertainty_is_what_noise_does(still, measure, side):
     series = body.measure(measure, side)
     frame = int(np.nanargmax(body.measure("shoulder_elevation", "left").value))
     rng = np.random.default_rng(11)
-    definition = DEFINITIONS[measure]
+    definition = spec_of_measure(measure)
     points = {
         n: body.points[n][frame] + SIGMA * rng.standard_normal((4000, 3))
         for n in definition.points(side)

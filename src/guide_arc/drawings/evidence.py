@@ -12,7 +12,7 @@ from guide_arc.core.checks.context import SetContext
 from guide_arc.core.checks.ends import arm_ends
 from guide_arc.core.checks.neutral_back import rest_bend
 from guide_arc.core.checks.registry import spec_of
-from guide_arc.core.kinematics.measures import own_sign
+from guide_arc.core.kinematics.measures.registry import own_sign
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from guide_arc.core.kinematics.measures import middle
+from guide_arc.core.kinematics.trunk import middle
 from guide_arc.core.kinematics.vectors import length
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.reps.phase import moments, position_at

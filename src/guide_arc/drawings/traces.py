@@ -8,7 +8,7 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.kinematics.measures import ALL_MEASURES
+from guide_arc.core.kinematics.measures.registry import all_measures, spec_of_measure
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.quantity import Series
 from guide_arc.core.model.rep import Rep
@@ -25,22 +25,7 @@ _FOOT: Final = 18.0
 _LEAST_SPAN: Final = {"deg": 10.0, "pct": 10.0, "Nm": 2.0, "cm": 5.0}
 _UNITS: Final = {"deg": "°", "pct": " %", "Nm": " Nm", "cm": " cm of lever"}
 LOAD: Final = "load"
-NAMES: Final[dict[str, str]] = {
-    "elbow_flexion": "elbow bend",
-    "shoulder_elevation": "arm raised",
-    "shoulder_plane": "arm sideways to ahead",
-    "trunk_lean": "torso lean",
-    "trunk_side_lean": "torso side lean",
-    "trunk_rotation": "torso twist",
-    "spine_bend": "bend of the spine",
-    "hip_flexion": "hip bend",
-    "knee_flexion": "knee bend",
-    "wrist_bend": "wrist bend",
-    "load": "load of the kit",
-    "forearm_tilt": "forearm off plumb",
-    "shoulder_hike": "shoulder risen",
-    "elbow_height": "elbow above shoulder",
-}
+_LOAD_WORDS: Final = "load of the kit"
 
 
 @dataclass(frozen=True, eq=False)
@@ -58,12 +43,13 @@ class TraceState:
 def trace_words(trace: Trace) -> str:
     """`left elbow bend`."""
     measure, side = trace
-    return f"{side} {NAMES[measure]}" if side else NAMES[measure]
+    words = _LOAD_WORDS if measure == LOAD else spec_of_measure(measure).words
+    return f"{side} {words}" if side else words
 
 
 def can_show(measured: ShownSet) -> tuple[Trace, ...]:
     """Every measure that this recording shows, and the load where the line of pull is known."""
-    shown = [(m, s) for m, s in ALL_MEASURES if measured.body.shows(m, s)]
+    shown = [(m, s) for m, s in all_measures() if measured.body.shows(m, s)]
     return (*shown, *((LOAD, s) for s, load in measured.loads.items() if load.known))
 
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from guide_arc.core.checks.registry import spec_of
-from guide_arc.core.kinematics.measures import DEFINITIONS
+from guide_arc.core.kinematics.measures.registry import spec_of_measure
 from guide_arc.core.model.finding import Finding, RepVerdict
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.prescription import Prescription
@@ -19,14 +19,6 @@ from guide_arc.core.reps.driven import driven
 from guide_arc.drawings.shown_set import ShownSet
 
 _MOST_RUNS = 6
-JOINT = {
-    "elbow_flexion": "elbow",
-    "shoulder_elevation": "arm",
-    "shoulder_plane": "arm sideways",
-    "shoulder_hike": "shoulders",
-    "trunk_lean": "trunk",
-    "trunk_side_lean": "trunk aside",
-}
 
 
 def sentence(words: str) -> str:
@@ -101,8 +93,9 @@ def live_angle(measured: ShownSet, side: Side, at_s: float) -> str:
     review = measured.review
     measure = review.standard.drive
     value = driven(measured.body, review.standard, side).value[measured.index(at_s)]
-    unit = UNIT[DEFINITIONS[measure].unit]
-    return f"{JOINT[measure]} {value:.0f}{unit}" if np.isfinite(value) else f"{JOINT[measure]} –"
+    spec = spec_of_measure(measure)
+    said = f"{value:.0f}{UNIT[spec.unit]}" if np.isfinite(value) else "–"
+    return f"{spec.joint} {said}"
 
 
 def tempo_words(tempo: Tempo) -> str:

@@ -12,6 +12,7 @@ from jinja2 import Environment, PackageLoader, select_autoescape
 from markupsafe import Markup
 
 from guide_arc.core.checks.registry import spec_of
+from guide_arc.core.kinematics.measures.registry import spec_of_measure
 from guide_arc.core.mechanics.path_load import USUAL_STATURE_M, load_along
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.finding import Finding
@@ -30,7 +31,7 @@ from guide_arc.drawings.portrait import portrait
 from guide_arc.drawings.setup_sheet import SetupState, setup_view
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.typeface import font_files
-from guide_arc.drawings.words import JOINT, next_words, rep_list, sentence, tempo_words
+from guide_arc.drawings.words import next_words, rep_list, sentence, tempo_words
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.library.setups import KeptSetup
@@ -211,12 +212,12 @@ def _dial(measured: ShownSet) -> Markup:
     limit = next((v for v in limits if v is not None), None)
     measure = review.reps[0].measure if review.reps else review.standard.drive
     state = DialState(
-        joint=JOINT[measure],
+        joint=spec_of_measure(measure).joint,
         intended=drives[0].intended if drives else review.standard.range,
         rings=measured.rings,
         limit_deg=limit,
     )
-    words = f"The {JOINT[measure]}'s range in each of {len(review.reps)} reps"
+    words = f"The {spec_of_measure(measure).joint}'s range in each of {len(review.reps)} reps"
     return Markup(svg(arc_dial(state, 250, 250), PAGE, words))
 
 

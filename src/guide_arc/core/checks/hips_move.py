@@ -21,7 +21,7 @@ from guide_arc.core.checks.context import (
 )
 from guide_arc.core.checks.rules import CHECK
 from guide_arc.core.checks.spec import CheckSpec, Moves
-from guide_arc.core.kinematics.measures import middle
+from guide_arc.core.kinematics.trunk import middle
 from guide_arc.core.kinematics.vectors import Array, length, median, span_of
 from guide_arc.core.kinematics.views import hidden_axis
 from guide_arc.core.model.finding import Finding

@@ -32,8 +32,8 @@ from guide_arc.core.checks.context import (
 from guide_arc.core.checks.rules import CHECK, SPINE
 from guide_arc.core.checks.spec import CheckSpec
 from guide_arc.core.kinematics.body import Body
-from guide_arc.core.kinematics.measures import middle
 from guide_arc.core.kinematics.rules import FIT
+from guide_arc.core.kinematics.trunk import middle
 from guide_arc.core.kinematics.vectors import Array, length, median, span_of
 from guide_arc.core.kinematics.views import near_side
 from guide_arc.core.model.finding import Finding

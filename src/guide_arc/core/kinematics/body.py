@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import replace
-from functools import cached_property
+from functools import cache, cached_property
 from typing import Final
 
 import numpy as np
@@ -22,55 +22,25 @@ from guide_arc.core.kinematics.foreshortening import (
     perspective_u,
 )
 from guide_arc.core.kinematics.learned import Learned
-from guide_arc.core.kinematics.measures import (
-    DEFINITIONS,
-    Definition,
-    Points,
-    ear_gap,
-    elbow_rise,
+from guide_arc.core.kinematics.measures.elbow_height import elbow_rise
+from guide_arc.core.kinematics.measures.registry import (
+    all_measures,
     full_name,
+    measures,
     own_sign,
-    trunk,
-    trunk_side_lean_flat,
 )
-from guide_arc.core.kinematics.rules import ASIDE, BODY_RULES, FIT, PICTURE
+from guide_arc.core.kinematics.measures.shoulder_hike import ear_gap
+from guide_arc.core.kinematics.measures.spec import MeasureSpec
+from guide_arc.core.kinematics.rules import BODY_RULES, PICTURE
+from guide_arc.core.kinematics.trunk import Points, trunk
 from guide_arc.core.kinematics.vectors import Array, Flags, length, median, seen_median, unit
 from guide_arc.core.kinematics.views import hidden_axis, near_side, shows
-from guide_arc.core.model.landmarks import SIDES, Side
+from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.quantity import Series
 
 # Derivatives change slowly: they are taken this often and drawn out between.
 _DERIVATIVE_EVERY_S: Final = 0.25
 _STEP_M: Final = 1e-4
-_AGAINST_VERTICAL: Final = ("trunk_lean", "trunk_side_lean", "forearm_tilt")
-# What a camera aside does to a measure, of what it does to a limb's angle. A shrug is a change,
-# which it leaves as it is.
-_ASIDE_SHARES: Final = {
-    "trunk_lean": ASIDE.trunk_share,
-    "forearm_tilt": ASIDE.forearm_share,
-    "knee_flexion": ASIDE.knee_share,
-    "hip_flexion": ASIDE.hip_share,
-    "spine_bend": ASIDE.spine_share,
-    "elbow_height": float(np.radians(100.0)),  # of the upper arm, in percent
-    "shoulder_hike": 0.0,
-}
-# What leaves a picture's plane unseen, where it is not a limb's.
-_OUT_OF_PLANE: Final = {
-    "shoulder_hike": PICTURE.rise_u_pct,
-    "trunk_lean": PICTURE.trunk_out_of_plane_u_deg,
-    "trunk_side_lean": PICTURE.side_lean_out_of_plane_u_deg,
-    "forearm_tilt": PICTURE.forearm_out_of_plane_u_deg,
-    "hip_flexion": PICTURE.legs_out_of_plane_u_deg,
-    "knee_flexion": PICTURE.legs_out_of_plane_u_deg,
-    "spine_bend": PICTURE.legs_out_of_plane_u_deg,
-}
-_PICTURED: Final = ("elbow_flexion", "forearm_tilt", "shoulder_elevation", "elbow_height")
-_ALONG_TRUNK: Final = (
-    "shoulder_elevation",
-    "elbow_height",
-    "shoulder_hike",
-    "trunk_side_lean",
-)
 
 
 class Body:
@@ -112,7 +82,7 @@ class Body:
     def points(self) -> Points:
         """Every body landmark by name, (T, 3). In a side view the hidden shoulder, hip and ear
         stand where the near one is whenever the tracker does not give them."""
-        names = dict.fromkeys((*_ALL_PARTS, *self.cleaned.names))
+        names = dict.fromkeys((*_all_parts(), *self.cleaned.names))
         out = {name: self.cleaned.point(name) for name in names}
         near = near_side(self.cleaned.track.view)
         if near:
@@ -153,20 +123,20 @@ class Body:
 
     def shows(self, measure: str, side: Side | None) -> bool:
         """Whether the view can show it and its landmarks were ever seen."""
-        side = side if DEFINITIONS[measure].per_side else None
+        side = side if measures()[measure].per_side else None
         return (
             shows(self.cleaned.track.view, measure, side)
-            and self.learned.seen.issuperset(DEFINITIONS[measure].points(side))
-            and (self.trunk_is_seen or measure not in _ALONG_TRUNK)
+            and self.learned.seen.issuperset(measures()[measure].points(side))
+            and (self.trunk_is_seen or not measures()[measure].along_trunk)
         )
 
     def lost(self, measure: str, side: Side | None) -> Flags:
         """(T,) where a landmark of a measure was not seen, for longer than is drawn through."""
-        side = side if DEFINITIONS[measure].per_side else None
+        side = side if measures()[measure].per_side else None
         name = full_name(measure, side)
         if name not in self._lost:
             out = np.zeros(len(self.time_s), dtype=bool)
-            for part in DEFINITIONS[measure].points(side):
+            for part in measures()[measure].points(side):
                 out |= np.isnan(self.points[part]).any(axis=1)
             self._lost[name] = out
         return self._lost[name]
@@ -174,7 +144,7 @@ class Body:
     def points_at_camera(self, measure: str) -> bool:
         """Whether a measure can't be seen because the trunk that it is counted along points at the
         camera."""
-        return measure in _ALONG_TRUNK and not self.trunk_is_seen
+        return measures()[measure].along_trunk and not self.trunk_is_seen
 
     def shows_landmarks(self, names: Iterable[str]) -> bool:
         """Whether landmarks were each seen at least once."""
@@ -183,10 +153,10 @@ class Body:
     def measure(self, measure: str, side: Side | None = None) -> Series:
         """One measure over time; empty (all NaN) where the recording can't show it. The trunk has
         no side."""
-        side = side if DEFINITIONS[measure].per_side else None
+        side = side if measures()[measure].per_side else None
         name = full_name(measure, side)
         if name not in self._done:
-            self._done[name] = self._compute(DEFINITIONS[measure], side, name)
+            self._done[name] = self._compute(measures()[measure], side, name)
         return self._done[name]
 
     def driven(self, measure: str, side: Side) -> Series:
@@ -212,7 +182,7 @@ class Body:
     def _rise(self, side: Side) -> Series:
         name = f"{side} rise"
         if name not in self._done:
-            wanted = {n: self.points[n] for n in DEFINITIONS["shoulder_hike"].points(side)}
+            wanted = {n: self.points[n] for n in measures()["shoulder_hike"].points(side)}
             gap = ear_gap(wanted, side)
             u = self._propagate(wanted, lambda p: ear_gap(p, side), 0.0)
             trunk_m = seen_median(self.trunk_m)
@@ -221,55 +191,50 @@ class Body:
             self._done[name] = Series(name, "pct", value, 100.0 * u / trunk_m)
         return self._done[name]
 
-    def _compute(self, definition: Definition, side: Side | None, name: str) -> Series:
+    def _compute(self, definition: MeasureSpec, side: Side | None, name: str) -> Series:
         empty = np.full(len(self.time_s), np.nan)
         if not self.shows(definition.name, side):
             return Series(name, definition.unit, empty, empty)
         flat = self.cleaned.track.view != "none"
         formula = definition.formula
-        if definition.name == "trunk_side_lean" and flat:
-            formula = trunk_side_lean_flat
+        if flat and definition.flat_formula is not None:
+            formula = definition.flat_formula
         wanted = {n: self.points[n] for n in definition.points(side)}
         args = (side,) if side else ()
         value = formula(wanted, *args)
-        # Where a model puts joints drops out of a shrug, which is counted from the rest.
-        joint_u_m = 0.0 if definition.name == "shoulder_hike" else self.learned.joint_u_m
-        if definition.name == "spine_bend":
-            joint_u_m *= (
-                FIT.joint_gain
-            )  # rib and neck are points of the skin, which models place freely
+        joint_u_m = definition.joint_share * self.learned.joint_u_m
         u = self._propagate(wanted, lambda p: formula(p, *args), joint_u_m)
-        if definition.name == "shoulder_hike":
+        if definition.of_length == "trunk":
             value, u = self._as_hike(value, u)
-        elif definition.name == "elbow_height" and side:
+        elif definition.of_length == "upper-arm" and side:
             arm = self.upper_arm_m[side]
             value, u = 100.0 * value / arm, 100.0 * u / arm
-        if flat and side and definition.name in _PICTURED:
+        if flat and side and definition.foreshortened:
             value, u = self._pictured(definition.name, side, wanted, value, u)
         if definition.name == "trunk_lean":
             value = self.cleaned.aside.unfolded(value)
         if flat:
-            out = _OUT_OF_PLANE.get(definition.name, PICTURE.out_of_plane_u)
-            u = np.hypot(u, np.hypot(out, self._aside_u(definition.name)))
+            out = definition.out_of_plane_u
+            u = np.hypot(u, np.hypot(out, self._aside_u(definition)))
             roll = self.cleaned.roll
-            if roll is not None and definition.name in _AGAINST_VERTICAL:
+            if roll is not None and definition.against_vertical:
                 u = np.hypot(u, roll.u_deg)
         return Series(name, definition.unit, value, np.where(np.isfinite(value), u, np.nan))
 
-    def _aside_u(self, measure: str) -> float:
+    def _aside_u(self, spec: MeasureSpec) -> float:
         """What a camera that stands aside makes of a measure, in its unit."""
         aside = self.cleaned.aside
-        if measure == "trunk_side_lean":
+        if spec.name == "trunk_side_lean":
             return aside.side_lean_u_deg
-        if measure == "trunk_lean" and aside.deg and near_side(self.cleaned.track.view):
+        if spec.name == "trunk_lean" and aside.deg and near_side(self.cleaned.track.view):
             return aside.lean_u_deg
-        return aside.limb_u_deg * _ASIDE_SHARES.get(measure, 1.0)
+        return aside.limb_u_deg * spec.aside_share
 
     def change_u(self, measure: str, side: Side | None = None) -> Array:
         """(T,) the uncertainty of what a measure changed by within the set: where the camera stood,
         how the body is built and where a model puts its joints are the same all along, and drop
         out. Degrees."""
-        definition = DEFINITIONS[measure]
+        definition = measures()[measure]
         side = side if definition.per_side else None
         wanted = {n: self.points[n] for n in definition.points(side)}
         args = (side,) if side else ()
@@ -419,11 +384,8 @@ class _AsItCame(Body):
         return np.zeros(len(self.time_s))
 
 
-_ALL_PARTS: Final = tuple(
-    dict.fromkeys(
-        [
-            *(p for d in DEFINITIONS.values() for side in SIDES for p in d.points(side)),
-            "nose",
-        ]
-    )
-)
+@cache
+def _all_parts() -> tuple[str, ...]:
+    """The landmarks that any measure rests on."""
+    parts = (p for name, side in all_measures() for p in measures()[name].points(side))
+    return (*dict.fromkeys(parts), "nose")

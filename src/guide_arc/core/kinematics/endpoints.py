@@ -15,7 +15,7 @@ from typing import Final, Protocol
 
 import numpy as np
 
-from guide_arc.core.kinematics.measures import Points, middle
+from guide_arc.core.kinematics.trunk import Points, middle
 from guide_arc.core.kinematics.vectors import Array, seen_median
 from guide_arc.core.model.landmarks import Side
 

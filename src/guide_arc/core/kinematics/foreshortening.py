@@ -11,8 +11,8 @@ from typing import Final
 
 import numpy as np
 
-from guide_arc.core.kinematics.measures import Points
 from guide_arc.core.kinematics.rules import ASIDE, PICTURE
+from guide_arc.core.kinematics.trunk import Points
 from guide_arc.core.kinematics.vectors import Array, angle_deg, dot, length
 from guide_arc.core.model.landmarks import Side
 

@@ -15,8 +15,8 @@ from guide_arc.core.kinematics.foreshortening import (
     limb_length,
     trunk_tip_deg,
 )
-from guide_arc.core.kinematics.measures import Points, middle, trunk
 from guide_arc.core.kinematics.rules import BODY_RULES, CLEAN, PICTURE
+from guide_arc.core.kinematics.trunk import Points, middle, trunk
 from guide_arc.core.kinematics.vectors import Array, length, median, seen_median, unit
 from guide_arc.core.model.landmarks import SIDES, Side
 

@@ -26,8 +26,8 @@ from guide_arc.core.kinematics.guide import (
     returns_elsewhere,
     trunk_along,
 )
-from guide_arc.core.kinematics.measures import trunk
 from guide_arc.core.kinematics.rules import ASIDE, CLEAN, FIT
+from guide_arc.core.kinematics.trunk import trunk
 from guide_arc.core.kinematics.vectors import Array, Flags, cross, dot, length, median, seen_median
 from guide_arc.core.kinematics.views import PICTURE_RIGHT, near_side
 from guide_arc.core.model.landmarks import SIDES, Side

@@ -13,7 +13,7 @@ import numpy as np
 
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.guide import arm_path, way_back
-from guide_arc.core.kinematics.measures import middle
+from guide_arc.core.kinematics.trunk import middle
 from guide_arc.core.kinematics.vectors import (
     Array,
     Flags,

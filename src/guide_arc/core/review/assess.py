@@ -12,7 +12,7 @@ from guide_arc.core.checks.context import SetContext
 from guide_arc.core.checks.registry import check_of, spec_of
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
-from guide_arc.core.kinematics.measures import DEFINITIONS
+from guide_arc.core.kinematics.measures.registry import spec_of_measure
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.quantity import Quantity
@@ -169,5 +169,5 @@ def landmarks_for(standard: Standard, view: View = "none") -> tuple[str, ...]:
         names += [f"{side}_{part}" for side in SIDES for part in ("ankle", "heel", "foot")]
     for measure in measures:
         for side in SIDES:
-            names.extend(DEFINITIONS[measure].points(side))
+            names.extend(spec_of_measure(measure).points(side))
     return tuple(dict.fromkeys(names))

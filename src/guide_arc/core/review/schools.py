@@ -9,19 +9,11 @@ from typing import Final, TypeVar
 
 from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.kinematics.endpoints import TARGETS
-from guide_arc.core.kinematics.measures import DEFINITIONS
+from guide_arc.core.kinematics.measures.registry import spec_of_measure
 from guide_arc.core.model.standard import ArmPose, Standard, Tempo, TrunkPose
 from guide_arc.core.model.units import UNIT, amount
 
 Pose = TypeVar("Pose", ArmPose, TrunkPose)
-_DRIVES: Final = {
-    "elbow_flexion": "the elbow's bend",
-    "shoulder_elevation": "the arm's height",
-    "shoulder_plane": "the arm's sweep",
-    "shoulder_hike": "the shoulders' rise",
-    "trunk_lean": "the torso's lean",
-    "trunk_side_lean": "the lean aside",
-}
 _PHASES: Final = (
     ("lower_s", "lowering"),
     ("bottom_s", "hold at the bottom"),
@@ -75,7 +67,8 @@ def differs_words(own: Standard, other: Standard) -> str:
 
 def _range(own: Standard, other: Standard) -> list[str]:
     a, b = own.range, other.range
-    drive, unit = _DRIVES[other.drive], UNIT[DEFINITIONS[other.drive].unit]
+    spec = spec_of_measure(other.drive)
+    drive, unit = spec.drives, UNIT[spec.unit]
     return [
         f"{drive} {end} {_number(there)}{unit} ({_number(here)}{unit})"
         for end, here, there in (("from", a.from_deg, b.from_deg), ("to", a.to_deg, b.to_deg))
@@ -199,7 +192,7 @@ def _checks(own: Standard, other: Standard) -> list[str]:
             out.append(f"“{_lower(rule.title)}” judged as well{goal}")
         elif old.limit != rule.limit:
             spec = spec_of(rule.name)
-            unit = DEFINITIONS[other.drive].unit if spec.unit == "drive" else spec.unit
+            unit = spec_of_measure(other.drive).unit if spec.unit == "drive" else spec.unit
             out.append(
                 f"“{_lower(rule.title)}”, limit {amount(rule.limit, unit)}"
                 f" ({amount(old.limit, unit)})"

@@ -19,7 +19,8 @@ from numpy.typing import NDArray
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.endpoints import hand
 from guide_arc.core.kinematics.guide import arm_directions, poses_along, poses_back, trunk_along
-from guide_arc.core.kinematics.measures import middle, own_sign
+from guide_arc.core.kinematics.measures.registry import own_sign
+from guide_arc.core.kinematics.trunk import middle
 from guide_arc.core.kinematics.vectors import Array, across, cross, length, unit
 from guide_arc.core.kinematics.views import hidden_axis
 from guide_arc.core.mechanics.pull import pulley_is_marked

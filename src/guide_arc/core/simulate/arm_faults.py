@@ -18,7 +18,7 @@ from guide_arc.core.kinematics.guide import (
     trunk_along,
     way_back,
 )
-from guide_arc.core.kinematics.measures import Points, trunk
+from guide_arc.core.kinematics.trunk import Points, trunk
 from guide_arc.core.kinematics.vectors import Array, cross, dot, length, unit
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import SIDES

@@ -16,7 +16,8 @@ from guide_arc.core.kinematics.guide import (
     returns_elsewhere,
     trunk_along,
 )
-from guide_arc.core.kinematics.measures import DEFINITIONS, own_sign, trunk
+from guide_arc.core.kinematics.measures.registry import own_sign, spec_of_measure
+from guide_arc.core.kinematics.trunk import trunk
 from guide_arc.core.kinematics.vectors import Array, length
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import SIDES, Side
@@ -329,7 +330,7 @@ def _poses(
 
 def _drive(standard: Standard, points: dict[str, Array]) -> dict[Side, Array]:
     """The exact driving measure of each side; a shrug's as formats define it, from its lowest."""
-    definition = DEFINITIONS[standard.drive]
+    definition = spec_of_measure(standard.drive)
     out: dict[Side, Array] = {}
     for side in SIDES:
         if standard.drive == "shoulder_hike":

@@ -28,9 +28,10 @@ from guide_arc.app.places.review.views import DialView, NumbersView, PathView, S
 from guide_arc.app.widgets.clip_frames import ClipFrames
 from guide_arc.app.widgets.panels import scrolled
 from guide_arc.app.widgets.tabs import Tabs
+from guide_arc.core.kinematics.measures.registry import spec_of_measure
 from guide_arc.core.planning.pain import STOP
 from guide_arc.drawings.traces import MOST, Trace, can_show, trace_words
-from guide_arc.drawings.words import JOINT, next_words, sentence, tempo_words, trust_lines
+from guide_arc.drawings.words import next_words, sentence, tempo_words, trust_lines
 
 _TICK_MS = 16
 # How the rows share the height: figure and dial, shelf, time line.
@@ -231,7 +232,7 @@ class ReviewSheet(QWidget):
         if m.doc.measured is not None:
             review = m.doc.measured.review
             measure = review.reps[0].measure if review.reps else review.standard.drive
-            joint = JOINT[measure]
+            joint = spec_of_measure(measure).joint
             count = len(review.reps)
             self.dial_title.setText(f"{sentence(joint)}, {count} rep{'' if count == 1 else 's'}")
             made = len(m.doc.settings.corrections)

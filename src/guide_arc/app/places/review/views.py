@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.widgets.canvas import Canvas
-from guide_arc.core.kinematics.measures import DEFINITIONS
+from guide_arc.core.kinematics.measures.registry import spec_of_measure
 from guide_arc.core.model.units import UNIT
 from guide_arc.drawings.comparison import ComparisonState, comparison
 from guide_arc.drawings.dial import DialState, RepKey, arc_dial, ring_at
@@ -21,7 +21,6 @@ from guide_arc.drawings.paths import PathState, path_panel
 from guide_arc.drawings.shapes import Drawing, Role
 from guide_arc.drawings.shelf import ShelfState, rep_at, rep_shelf
 from guide_arc.drawings.stage import StageState
-from guide_arc.drawings.words import JOINT
 
 
 class Instrument(Canvas):
@@ -123,7 +122,7 @@ class DialView(Instrument):
         limit = limit_on_dial(m.doc.measured, finding) if finding else None
         line, role = _dial_line(m)
         return DialState(
-            joint=JOINT[measure],
+            joint=spec_of_measure(measure).joint,
             intended=intended,
             rings=m.doc.measured.rings,
             chosen=self.chosen(),
@@ -132,7 +131,7 @@ class DialView(Instrument):
             limit_u_deg=(finding.uncertainty or 0.0) if finding and limit is not None else 0.0,
             line=line,
             line_role=role,
-            sign=UNIT[DEFINITIONS[measure].unit],
+            sign=UNIT[spec_of_measure(measure).unit],
         )
 
     def drawn(self, width: float, height: float) -> Drawing | None:
@@ -159,7 +158,7 @@ def _dial_line(m: ReviewModel) -> tuple[str, Role]:
         return "no reps", "muted"
     drive = m.doc.measured.repset.drives[rep.side]
     short = drive.intended.direction * (drive.intended.to_deg - rep.to_deg)
-    name, sign = f"rep {rep.number}", UNIT[DEFINITIONS[rep.measure].unit]
+    name, sign = f"rep {rep.number}", UNIT[spec_of_measure(rep.measure).unit]
     tolerance = drive.intended.tolerance_deg
     if short > tolerance:
         return f"short by {short:.0f}{sign} at {name}", "off"

@@ -17,9 +17,9 @@ from PyQt6.QtWidgets import (
 
 from guide_arc.app.places.standards.figure import StandardFigure
 from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.core.kinematics.measures.registry import spec_of_measure
 from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.standard_sheet import LOOK_DEG, SheetState, stays
-from guide_arc.drawings.words import JOINT
 from guide_arc.standards.from_set.propose import Proposal
 from guide_arc.standards.proof import BRISK, cycle_of
 
@@ -154,7 +154,8 @@ def facts(proposal: Proposal) -> list[tuple[str, str]]:
         (
             "Moves",
             (
-                f"{JOINT[plan.drive]}, {span.from_deg:.0f} to {span.to_deg:.0f}{unit}, ±"
+                f"{spec_of_measure(plan.drive).joint}, {span.from_deg:.0f} to"
+                f" {span.to_deg:.0f}{unit}, ±"
                 f" {span.tolerance_deg:.0f}{unit}"
             ),
         ),

@@ -14,11 +14,12 @@ from PyQt6.QtWidgets import (
 from guide_arc.app.places.standards.model import PULLS, StandardsModel
 from guide_arc.app.places.standards.sheets.sheet import Sheet, number
 from guide_arc.app.widgets.decimal_box import DecimalBox
+from guide_arc.core.kinematics.measures.registry import spec_of_measure
 from guide_arc.core.mechanics.fibres import FIBRES, along_pct
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.standard import Standard
 from guide_arc.drawings.standard_sheet import stays
-from guide_arc.drawings.words import JOINT, sentence
+from guide_arc.drawings.words import sentence
 from guide_arc.standards.cautions import caution_words
 from guide_arc.standards.tempo import parse_tempo
 
@@ -140,7 +141,7 @@ class AsksSheet(Sheet):
             self.ends[key] = box
             row.addWidget(box)
         row.addStretch(1)
-        head = QLabel(f"Range, {JOINT[plan.drive]}")
+        head = QLabel(f"Range, {spec_of_measure(plan.drive).joint}")
         head.setObjectName("muted")
         form.addRow(head, row)
 
