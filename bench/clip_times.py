@@ -32,7 +32,7 @@ from guide_arc.capture.tracking.pose_process import pose_python
 from guide_arc.capture.video.clip import inspect_video
 from guide_arc.capture.video.frames import every_frame
 from guide_arc.capture.video.proxy import make_proxy, proxy_clip
-from guide_arc.capture.video.server import FrameServer, Shown, Wish
+from guide_arc.capture.video.server import FrameServer, FrameWish, Shown
 from guide_arc.core.model.marks import Marks
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.store import Library
@@ -152,7 +152,7 @@ def scrubbing(path: Path) -> None:
             with there:
                 came.clear()
                 asked = time.perf_counter()
-                server.want(Wish(int(number), 960))
+                server.want(FrameWish(int(number), 960))
                 there.wait_for(lambda: False in came, timeout=10)
             first.append(1000 * (min(came.values()) - asked))
             own.append(1000 * (came[False] - asked))
@@ -183,7 +183,7 @@ def peak_mb(path: Path) -> None:
             clip, sets.folder.proxy(clip), lambda shown: came.release() if not shown.rough else None
         )
         for number in np.random.default_rng(3).integers(0, clip.frames, 60):
-            server.want(Wish(int(number), 960))
+            server.want(FrameWish(int(number), 960))
             came.acquire(timeout=10)
         server.close()
         library.close()

@@ -47,7 +47,7 @@ from guide_arc.core.review.assess import review_with_body
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.faults import faults_known
 from guide_arc.core.simulate.perform import Performance, Script, perform
-from guide_arc.core.simulate.tracker import Tracker
+from guide_arc.core.simulate.tracker import TrackerNoise
 from guide_arc.standards.loader import shipped, standard
 
 REPS: Final = 5
@@ -96,7 +96,7 @@ def _phone(**more: Any) -> Camera:
     jitter = more.pop("jitter", 2.0)
     keys = ("offset", "far_arm", "swapped_share", "lost_frames")
     given = {"offset": _ELSEWHERE} | {k: more.pop(k) for k in keys if k in more}
-    return Camera(tracker=Tracker(jitter, **given), **more)
+    return Camera(tracker=TrackerNoise(jitter, **given), **more)
 
 
 CONDITIONS: Final = (
@@ -129,12 +129,12 @@ CONDITIONS: Final = (
     Condition("in space, 10 mm of white noise", Camera(noise=0.010 / np.sqrt(3)), in_space=True),
     Condition(
         "in space, a model's noise, depth 3.5 times worse",
-        Camera(tracker=Tracker(0.006, 0.012, 3.5)),
+        Camera(tracker=TrackerNoise(0.006, 0.012, 3.5)),
         in_space=True,
     ),
     Condition(
         "the same, joints 15 mm elsewhere, hands 40 mm too near",
-        Camera(tracker=Tracker(0.006, 0.015, 3.5, 0.04)),
+        Camera(tracker=TrackerNoise(0.006, 0.015, 3.5, 0.04)),
         in_space=True,
     ),
 )

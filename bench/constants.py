@@ -33,7 +33,7 @@ from guide_arc.core.model.client import Client
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import ALL
 from guide_arc.core.model.marks import Line, Marks
-from guide_arc.core.model.rules import CONTRACT, Told, told
+from guide_arc.core.model.rules import CONTRACT, ToldNumber, told
 from guide_arc.core.model.settings import PLAIN, Correction, Settings
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import CameraPlace, LandmarkTrack, View
@@ -42,8 +42,8 @@ from guide_arc.core.planning.dose import next_dose
 from guide_arc.core.planning.kept_set import KeptSet, RepTrace, Said, SetTrace
 from guide_arc.core.planning.plan import Knowledge, dosed, length_of, proposed_session
 from guide_arc.core.planning.rules import PLAN
-from guide_arc.core.planning.session import Line as PlanLine
 from guide_arc.core.planning.session import Session, figures_of_session
+from guide_arc.core.planning.session import SessionLine as PlanLine
 from guide_arc.core.planning.weeks import Point, slopes_of
 from guide_arc.core.reps.rules import EDGE, REP, SELECT
 from guide_arc.core.reps.superset import split_by_standard
@@ -54,7 +54,7 @@ from guide_arc.core.review.trace import trace_of
 from guide_arc.core.simulate.camera import Camera, camera_from
 from guide_arc.core.simulate.joined import perform_in_turn
 from guide_arc.core.simulate.perform import Script, perform
-from guide_arc.core.simulate.tracker import Tracker
+from guide_arc.core.simulate.tracker import TrackerNoise
 from guide_arc.core.simulate.training import SimulatedClient, any_history, trained_year
 from guide_arc.standards.loader import shipped, standard
 
@@ -252,7 +252,7 @@ def rarer() -> list[Recording]:
         reps=4,
         faults={"slack-zone": 8.0},
     )
-    found_by_model = Tracker(2.0)
+    found_by_model = TrackerNoise(2.0)
     views: tuple[tuple[View, str], ...] = (
         ("left", curl),
         ("front", "lateral-raise-dumbbell"),
@@ -271,7 +271,7 @@ def rarer() -> list[Recording]:
     add(
         "joints elsewhere",
         "standing-barbell-curl",
-        Camera("left", tracker=Tracker(4.0, 8.0)),
+        Camera("left", tracker=TrackerNoise(4.0, 8.0)),
         reps=5,
     )
     for aside in (8.0, 25.0, 41.0):
@@ -306,22 +306,22 @@ def rarer() -> list[Recording]:
         add(
             f"left and right swapped for {share:g}",
             raise_,
-            Camera("front", tracker=Tracker(1.5, swapped_share=share)),
+            Camera("front", tracker=TrackerNoise(1.5, swapped_share=share)),
             reps=5,
         )
         add(
             f"left and right swapped for {share:g}, from the left",
             curl,
-            Camera("left", tracker=Tracker(1.5, swapped_share=share)),
+            Camera("left", tracker=TrackerNoise(1.5, swapped_share=share)),
             reps=5,
         )
-    in_space = Camera(tracker=Tracker(0.006, 0.0, 3.5))
+    in_space = Camera(tracker=TrackerNoise(0.006, 0.0, 3.5))
     for exercise in ("bent-over-row", "turn-over-curl", "one-arm-dumbbell-row", "prone-high-row"):
         add(f"{exercise} in space, a pose model's noise", exercise, in_space, reps=5, seed=103)
     add(
         "turn-over curl in space, knuckles rough",
         "turn-over-curl",
-        Camera(tracker=Tracker(0.0045)),
+        Camera(tracker=TrackerNoise(0.0045)),
         reps=5,
     )
     add("a sweep towards the camera", "bent-rear-raise", Camera("left", 30.0, 1.0), reps=6)
@@ -1016,7 +1016,7 @@ def page(found: dict[tuple[int, str, float], Changes], count: int, verdicts: int
     return "\n".join(parts) + "\n"
 
 
-def _row(group: int, one: Told, found: dict[tuple[int, str, float], Changes]) -> str:
+def _row(group: int, one: ToldNumber, found: dict[tuple[int, str, float], Changes]) -> str:
     value = one.value if isinstance(one.value, tuple) else (one.value,)
     words = " to ".join(f"{v:.4g}" for v in value) + (f" {one.unit}" if one.unit else "")
     less, more = (found[group, one.name, by].words() for by in (-BY, BY))

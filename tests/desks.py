@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from guide_arc.app.contract.history import History, Step
+from guide_arc.app.contract.history import Step, UndoHistory
 from guide_arc.app.contract.job import Alone, Job, Task, Undertaking
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.library.records import SetNotes
@@ -20,7 +20,7 @@ class Desk:
         self.notes: list[SetNotes] = []
         self.reviews: list[int] = []
         self.elsewhere: list[tuple[int, SetNotes]] = []
-        self.history = History()
+        self.history = UndoHistory()
 
     def opened(self, _set_id: int, _notes: SetNotes) -> None:
         pass

@@ -17,7 +17,7 @@ from datetime import date, datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, cast
 
-from guide_arc.app.contract.history import History, Step
+from guide_arc.app.contract.history import Step, UndoHistory
 from guide_arc.app.contract.job import Job, OnLibrary, Task, on_library
 from guide_arc.app.places.clients.model import ClientsModel
 from guide_arc.app.services import client_jobs
@@ -308,7 +308,7 @@ class App:
     """What a window's services ask of the program, done at once."""
 
     def __init__(self, folder: Path) -> None:
-        self.history = History()
+        self.history = UndoHistory()
         self.said: list[str] = []
         self.broken: list[Exception] = []
         self.gone = False

@@ -12,7 +12,7 @@ from guide_arc.core.mechanics.kit import AnchoredBar, Band, Cable, Chain, FreeWe
 from guide_arc.core.mechanics.path_load import PathLoad, PathOfArms, load_along, own_kit
 from guide_arc.core.simulate.on_path import path_of
 from guide_arc.drawings.palette import PAGE
-from guide_arc.drawings.setup_sheet import Ring, torque_strip
+from guide_arc.drawings.setup_sheet import LoadRing, torque_strip
 from guide_arc.drawings.shapes import Role
 from guide_arc.reports.svg import svg
 from guide_arc.standards.loader import shipped, standard
@@ -24,7 +24,8 @@ _ROLES: tuple[Role, ...] = ("actual", "guide", "muted", "near")
 def drawn(name: str, loads: dict[str, PathLoad]) -> str:
     """A torque strip as a picture beside the page; its lines in the order of the table."""
     rings = tuple(
-        Ring(words, load, role) for (words, load), role in zip(loads.items(), _ROLES, strict=False)
+        LoadRing(words, load, role)
+        for (words, load), role in zip(loads.items(), _ROLES, strict=False)
     )
     picture = svg(
         torque_strip(420, 150, rings, 100), PAGE, f"Torque over the lift: {', '.join(loads)}"

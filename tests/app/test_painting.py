@@ -14,7 +14,7 @@ from guide_arc.app.look.type import type_of
 from guide_arc.app.widgets.canvas import Canvas
 from guide_arc.app.widgets.painting import paint, polygon
 from guide_arc.drawings.palette import DARK, LIGHT, PAGE
-from guide_arc.drawings.shapes import Area, Disc, Drawing, Mark, Stroke, Words
+from guide_arc.drawings.shapes import Area, Disc, Drawing, MarkShape, Stroke, Words
 from guide_arc.drawings.typeface import FAMILY
 
 
@@ -97,7 +97,7 @@ def test_verdicts_differ_by_shape_not_only_by_colour(qapp):
 
 
 def test_a_mark_and_a_disc_are_items_too(sheet):
-    image = painted(sheet, Mark(30, 40, "off", 20), Disc(70, 40, 10, fill="guide"))
+    image = painted(sheet, MarkShape(30, 40, "off", 20), Disc(70, 40, 10, fill="guide"))
     assert at(image, 30, 43) == LIGHT["off"]
     assert at(image, 70, 40) == LIGHT["guide"]
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from guide_arc.app.contract.history import History
+from guide_arc.app.contract.history import UndoHistory
 from guide_arc.app.places.standards.model import PULLS, REGIONS, StandardsModel, searchable
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.standards.loader import shipped, standard
@@ -16,7 +16,7 @@ class Undone(StandardsModel):
     """The model with a history of its own to take its steps back by."""
 
     def __init__(self, own: OwnStandards) -> None:
-        self.history = History()
+        self.history = UndoHistory()
         super().__init__(own, self.history.push)
 
     @property

@@ -14,7 +14,7 @@ from clips import number_in, numbered_clip
 from guide_arc.capture.video.clip import Clip, index_bytes, inspect_video, with_index
 from guide_arc.capture.video.frames import FrameReader, every_frame
 from guide_arc.capture.video.proxy import make_proxy, proxy_clip
-from guide_arc.capture.video.server import FrameServer, Shown, Wish
+from guide_arc.capture.video.server import FrameServer, FrameWish, Shown
 from guide_arc.capture.video.writing import writing_clip
 from guide_arc.formats.errors import BadFile
 
@@ -230,7 +230,7 @@ def test_scrubbing_shows_the_small_copy_first_and_then_the_frame_itself(
 ) -> None:
     heard = _Heard()
     server = FrameServer(*clip_with_copy, heard.take)
-    server.want(Wish(31, 1280))
+    server.want(FrameWish(31, 1280))
     assert heard.until(31).picture is not None
     assert [s.rough for s in heard.shown] == [True, False]
     assert number_in(heard.shown[1].picture) == 31  # type: ignore[arg-type]
@@ -241,7 +241,7 @@ def test_only_the_last_wish_counts(clip_with_copy: tuple[Clip, Clip | None]) -> 
     heard = _Heard()
     server = FrameServer(*clip_with_copy, heard.take)
     for number in range(40):
-        server.want(Wish(number, 640))
+        server.want(FrameWish(number, 640))
     heard.until(39)
     whole = [s.number for s in heard.shown if not s.rough]
     assert whole[-1] == 39
@@ -253,6 +253,6 @@ def test_a_damaged_clip_is_told_not_thrown(tmp_path: Path) -> None:
     clip = inspect_video(numbered_clip(tmp_path / "a.mp4"))
     heard = _Heard()
     server = FrameServer(clip, None, heard.take)
-    server.want(Wish(400, 640))
+    server.want(FrameWish(400, 640))
     assert "40 frames" in heard.until(400).wrong
     server.close()

@@ -8,7 +8,7 @@ import pytest
 
 from builders import TEN_MM, frames_missed, reviewed
 from guide_arc.core.reps.arc import EVEN, Arc, arc_of
-from guide_arc.core.reps.course import Course
+from guide_arc.core.reps.course import MovementShapes
 from guide_arc.core.reps.own_arc import arcs_of
 from guide_arc.core.reps.profile import SAMPLES, fit_reaches
 from guide_arc.core.simulate.timing import minimum_jerk
@@ -24,7 +24,7 @@ def courses(ramps: tuple[float, ...], arc: Arc = EVEN) -> tuple[np.ndarray, np.n
     theirs."""
     time = np.tile(np.linspace(2.0, 6.0, SAMPLES), (len(ramps), 1))
     made = np.array([[10.0, 130.0, START_S, np.log(LONG_S), r, r] for r in ramps])
-    return time, Course(np.ones(len(ramps), bool), arc, arc).level(time, made)
+    return time, MovementShapes(np.ones(len(ramps), bool), arc, arc).level(time, made)
 
 
 def noisy(level: np.ndarray, deg: float, seed: int) -> np.ndarray:
@@ -57,7 +57,7 @@ def test_one_rep_that_is_dropped_keeps_its_own_length_in_noise():
     lengths[6] = 0.9
     made = np.array([[130.0, 10.0, 0.5, np.log(long), 0.2, 0.2] for long in lengths])
     time = np.stack([np.linspace(0.1, 0.9 + long, SAMPLES) for long in lengths])
-    level = Course(np.zeros(10, bool), EVEN, EVEN).level(time, made)
+    level = MovementShapes(np.zeros(10, bool), EVEN, EVEN).level(time, made)
     found = fit_reaches(time, noisy(level, 2.0, 12), 0.05)
     took = found.end_s - found.start_s
     seen = lengths * (1.0 - 2 * EDGE_OF_RAMP * 0.2)

@@ -17,10 +17,10 @@ from guide_arc.core.review.assess import review_set
 from guide_arc.core.review.far_arm import told_once
 from guide_arc.core.simulate.camera import camera_from
 from guide_arc.core.simulate.perform import Performance, Script, perform
-from guide_arc.core.simulate.tracker import Tracker
+from guide_arc.core.simulate.tracker import TrackerNoise
 from guide_arc.standards.loader import standard
 
-PHONE = Tracker(jitter=2.0, offset=3.5)
+PHONE = TrackerNoise(jitter=2.0, offset=3.5)
 
 
 def measured(done: Performance) -> tuple[Body, Body]:

@@ -8,7 +8,7 @@ import pytest
 
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.standard import Tempo
-from guide_arc.core.planning.session import Line, Session, figures_of_session
+from guide_arc.core.planning.session import Session, SessionLine, figures_of_session
 from guide_arc.standards.loader import standard
 
 CURL, RAISE, PRESS = (
@@ -19,7 +19,7 @@ FOUR_S = Tempo(3.0, 0.0, 1.0, 0.0)
 
 
 def line(plan=CURL, sets=3, reps=10, tempo=FOUR_S, rest=60.0, **more):
-    return Line(plan, sets, reps, tempo, rest, **more)
+    return SessionLine(plan, sets, reps, tempo, rest, **more)
 
 
 def test_one_line_is_its_sets_and_the_rests_between_them():
@@ -105,9 +105,9 @@ def test_a_circuit_is_gone_through_in_rounds():
         standard(id) for id in ("standing-barbell-curl", "lateral-raise-dumbbell", "rope-pushdown")
     )
     lines = (
-        Line(curl, 3, 10, tempo, 15.0, circuit="a"),
-        Line(lateral, 3, 10, tempo, 60.0, circuit="a"),
-        Line(push, 1, 10, tempo, 60.0),
+        SessionLine(curl, 3, 10, tempo, 15.0, circuit="a"),
+        SessionLine(lateral, 3, 10, tempo, 60.0, circuit="a"),
+        SessionLine(push, 1, 10, tempo, 60.0),
     )
     found = figures_of_session(Session(lines, 120.0))
     assert found.rest_s == 120.0
@@ -120,7 +120,7 @@ def test_too_much_of_one_thing_is_warned_of():
     tempo = Tempo(2.0, 0.0, 1.0, 0.0)
 
     def warnings(*asked: tuple[str, int]) -> str:
-        lines = tuple(Line(standard(id), sets, 10, tempo, 90.0) for id, sets in asked)
+        lines = tuple(SessionLine(standard(id), sets, 10, tempo, 90.0) for id, sets in asked)
         return " · ".join(figures_of_session(Session(lines, 60.0)).warnings)
 
     assert "5 sets for the front of the shoulder, 2 for the rear" in warnings(

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from builders import filmed, with_positions
-from guide_arc.core.kinematics.aside import Aside
+from guide_arc.core.kinematics.aside import CameraAside
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import CleanTrack, clean
 from guide_arc.core.kinematics.measures.registry import spec_of_measure
@@ -14,7 +14,7 @@ from guide_arc.core.kinematics.rules import PICTURE
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.perform import Script, perform
-from guide_arc.core.simulate.tracker import Tracker
+from guide_arc.core.simulate.tracker import TrackerNoise
 from guide_arc.standards.loader import standard
 
 SIGMA = 0.004
@@ -171,7 +171,7 @@ def test_a_tracker_that_gives_only_the_near_side_is_enough(view):
 
 def from_a_phone(id: str, view: str, seed: int = 5, **camera: float) -> tuple[Body, Body]:
     """A set as a pose model sees it on a phone's clip, and the same as it truly was."""
-    own = Camera(view, tracker=Tracker(2.0, 3.5), **camera)  # type: ignore[arg-type]
+    own = Camera(view, tracker=TrackerNoise(2.0, 3.5), **camera)  # type: ignore[arg-type]
     done = perform(standard(id), Script(reps=3), own, seed)
     names, exact = done.track.names, done.exact
     world = LandmarkTrack(done.track.time_s, names, exact, np.ones(exact.shape[:2]))
@@ -213,12 +213,12 @@ def test_a_shrug_is_a_change_which_neither_a_camera_aside_nor_misplaced_joints_m
 
 
 def test_a_camera_that_seems_aside_is_doubted_before_it_is_sure():
-    seems, sure = Aside(0.0, 7.0, 8.0), Aside(20.0, 7.0, 20.0)
+    seems, sure = CameraAside(0.0, 7.0, 8.0), CameraAside(20.0, 7.0, 20.0)
     # By hand: hypot(8, 0.7 · 7) is 9.38 degrees, whose sine is 0.163 and whose cosine lacks 0.0134.
     assert seems.limb_u_deg == pytest.approx(np.degrees(np.hypot(0.0067, 0.25 * 0.163)), abs=0.01)
     assert seems.side_lean_u_deg == pytest.approx(9.5 * 0.163, abs=0.01)
     assert sure.side_lean_u_deg == pytest.approx(9.5 * np.sin(np.radians(20.0)))
-    assert Aside(0.0, 7.0, 0.0).limb_u_deg < seems.limb_u_deg < sure.limb_u_deg
+    assert CameraAside(0.0, 7.0, 0.0).limb_u_deg < seems.limb_u_deg < sure.limb_u_deg
 
 
 @pytest.mark.parametrize("id", ["upright-bench-high-cable-fly", "reclined-cable-press"])

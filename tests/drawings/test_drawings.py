@@ -21,7 +21,7 @@ from guide_arc.drawings.mini_dial import mini_dial
 from guide_arc.drawings.portrait import portrait
 from guide_arc.drawings.pull import pull_at
 from guide_arc.drawings.ribbon import RibbonState, tempo_ribbon, time_at, x_of
-from guide_arc.drawings.shapes import Area, Disc, Mark, Stroke, Words, polar
+from guide_arc.drawings.shapes import Area, Disc, MarkShape, Stroke, Words, polar
 from guide_arc.drawings.shelf import ShelfState, rep_shelf
 from guide_arc.drawings.shelf import rep_at as shelf_rep_at
 from guide_arc.drawings.shown_set import ShownSet
@@ -74,7 +74,7 @@ def test_a_straight_joint_hangs_and_a_bent_one_goes_left_and_up():
 
 def test_the_shape_at_a_rings_end_is_the_reps_worst_verdict(curl):
     drawing = arc_dial(dial_state(curl), 280, 260)
-    marks = [i.verdict for i in drawing.items if isinstance(i, Mark)]
+    marks = [i.verdict for i in drawing.items if isinstance(i, MarkShape)]
     off = sum(v == "off" for v in worst_by_rep(curl.review).values())
     assert marks.count("off") == off == 5
 

@@ -21,7 +21,7 @@ from guide_arc.core.model.track import SetFacts
 from guide_arc.core.review.assess import review_with_body
 from guide_arc.drawings.on_picture import Placed, cased, person_in, picture_frame
 from guide_arc.drawings.palette import PICTURE
-from guide_arc.drawings.shapes import Area, Disc, Drawing, Mark, Stroke, Words
+from guide_arc.drawings.shapes import Area, Disc, Drawing, MarkShape, Stroke, Words
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.reports.annotated import Wanted, annotated_clip, annotated_frame, frame_of
@@ -159,7 +159,7 @@ def test_every_shape_is_laid_over_where_it_stands() -> None:
         Stroke(np.array([[5.0, 50.0], [95.0, 50.0]]), "ink", 3.0),
         Area(square, "off", 1.0),
         Disc(20, 20, 8, fill="guide"),
-        Mark(80, 80, "off", 12),
+        MarkShape(80, 80, "off", 12),
         Words(10, 90, "words", "ink", 14),
     )
     paint_over(picture, drawing, PICTURE, 2.0)

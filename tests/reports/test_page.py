@@ -14,7 +14,7 @@ from builders import measured_set
 from guide_arc.core.mechanics.kit import Cable
 from guide_arc.core.review.praise import praise_of
 from guide_arc.drawings.palette import PAGE
-from guide_arc.drawings.shapes import Area, Disc, Drawing, Mark, Stroke, Words
+from guide_arc.drawings.shapes import Area, Disc, Drawing, MarkShape, Stroke, Words
 from guide_arc.library.records import Decision, SetNotes, SetRecord
 from guide_arc.library.setups import KeptSetup
 from guide_arc.reports.page import chosen_cues, page_html, reps_words, write_page  # type: ignore[attr-defined]
@@ -183,7 +183,7 @@ def test_every_kind_of_item_becomes_svg():
         Area(line, "off", outline="ink"),
         Disc(5, 5, 2, fill="guide", outline="ink"),
         Words(1, 1, "a < b & c", bold=True),
-        *(Mark(9, 9, v) for v in ("ok", "near", "off", "cannot-tell")),
+        *(MarkShape(9, 9, v) for v in ("ok", "near", "off", "cannot-tell")),
     )
     root = ElementTree.fromstring(svg(drawing, PAGE, 'say "hi"'))
     assert root.get("aria-label") == 'say "hi"'

@@ -81,7 +81,15 @@ def import_files(
             chosen: StatedView | None = view.value if view else None
             clips = []
             for path in others:
-                found = _one(opened, path, client, standard, chosen, capture_rate, out)
+                found = _one(
+                    opened,
+                    path,
+                    client,
+                    standard=standard,
+                    view=chosen,
+                    capture_hz=capture_rate,
+                    out=out,
+                )
                 clips += [found] if found else []
             taken = import_clips(opened, clips, lambda s: progress(share + (1 - share) * s))
             out.done += taken.done

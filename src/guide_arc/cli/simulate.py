@@ -19,7 +19,7 @@ from guide_arc.core.model.track import BETWEEN_VIEWS, View
 from guide_arc.core.simulate.camera import DISTANCE_M, camera_from
 from guide_arc.core.simulate.opening import LEAST_WALK_IN_S
 from guide_arc.core.simulate.perform import Script, perform
-from guide_arc.core.simulate.tracker import Tracker
+from guide_arc.core.simulate.tracker import TrackerNoise
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.formats.track_file import track_text
@@ -161,12 +161,19 @@ def simulate(
         width, height = _size(size)
         open_share = min(rate / _EXPOSED_HZ, 1.0) if blur is None else blur
         filming = Filming(
-            chosen, width, height, rate, shake, light, open_share, passers_by=passers_by
+            view=chosen,
+            width=width,
+            height=height,
+            rate_hz=rate,
+            shake_px=shake,
+            light=light,
+            blur=open_share,
+            passers_by=passers_by,
         )
         _film(video, plan, script, filming, seed)
         if out is None:
             return
-    errs = Tracker(jitter, offset, swapped_share=swapped)
+    errs = TrackerNoise(jitter, offset, swapped_share=swapped)
     camera = camera_from(
         view.value,
         rate_hz=rate,
@@ -177,7 +184,7 @@ def simulate(
         yaw_deg=aside,
         pitch_deg=down,
         distance_m=distance,
-        tracker=errs if errs != Tracker() else None,
+        tracker=errs if errs != TrackerNoise() else None,
     )
     done = perform(plan, script, camera, seed)
     text = track_text(done.track, out or Path("track.csv"))

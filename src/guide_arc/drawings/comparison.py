@@ -9,7 +9,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.model.units import amount
-from guide_arc.core.review.compare import Comparison, Course, Row
+from guide_arc.core.review.compare import Comparison, MeasureCourse, Row
 from guide_arc.drawings.shapes import Area, Drawing, Points, Stroke, Words
 from guide_arc.drawings.traces import trace_words
 
@@ -63,7 +63,9 @@ def _row(out: Drawing, row: Row, y: float, width: float) -> float:
     return y + _ROW
 
 
-def _courses(out: Drawing, before: Course, after: Course, top: float, width: float) -> None:
+def _courses(
+    out: Drawing, before: MeasureCourse, after: MeasureCourse, top: float, width: float
+) -> None:
     left, right = 12.0, width - 12.0
     base, tall = top + _CURVE - 20, _CURVE - 40
     every = np.concatenate((before.value, after.value))

@@ -25,7 +25,7 @@ _ROLE: Final[dict[RepForm, Role]] = {"held": "actual", "unseen": "unsure", "brok
 
 
 @dataclass(frozen=True)
-class Column:
+class CourseColumn:
     """One column: a set, or the hardest set of a week or month that stands for the others."""
 
     of: KeptSet
@@ -33,10 +33,10 @@ class Column:
     sets: int = 1
 
 
-def columns_of(course: Course, grain: Grain) -> tuple[Column, ...]:
+def columns_of(course: Course, grain: Grain) -> tuple[CourseColumn, ...]:
     """The columns at a grain, oldest first."""
     if grain == "sets":
-        return tuple(Column(s, short_day(s.on)) for s in course.sets)
+        return tuple(CourseColumn(s, short_day(s.on)) for s in course.sets)
     periods: dict[tuple[int, int], list[KeptSet]] = {}
     for s in course.sets:
         key = s.on.isocalendar()[:2] if grain == "weeks" else (s.on.year, s.on.month)
@@ -46,7 +46,7 @@ def columns_of(course: Course, grain: Grain) -> tuple[Column, ...]:
         sign = -1.0 if course.assisted else 1.0
         hardest = max(own, key=lambda s: (sign * (s.load_kg or 0.0), s.held, s.full))
         label = short_day(own[0].on) if grain == "weeks" else f"{own[0].on:%b %Y}"
-        out.append(Column(hardest, label, len(own)))
+        out.append(CourseColumn(hardest, label, len(own)))
     return tuple(out)
 
 
@@ -58,7 +58,7 @@ def fit(width: float) -> int:
 def course_sheet(
     width: float,
     height: float,
-    columns: Sequence[Column],
+    columns: Sequence[CourseColumn],
     first: int,
     chosen: int | None,
     assisted: bool = False,
@@ -95,7 +95,7 @@ def course_sheet(
 
 
 def _column(
-    out: Drawing, column: Column, x: float, floor: float, block: float, chosen: bool
+    out: Drawing, column: CourseColumn, x: float, floor: float, block: float, chosen: bool
 ) -> None:
     half = 0.28 * PITCH
     for n, rep in enumerate(column.of.trace.reps):
@@ -114,14 +114,24 @@ def _column(
             out.add(Area(notch, "panel"))
     if column.of.hurt:
         y = floor - len(column.of.trace.reps) * block - 9
-        out.add(Words(x, y, "pain", "off", 11, True, "middle"))
+        out.add(Words(x=x, y=y, text="pain", role="off", size=11, bold=True, anchor="middle"))
     if chosen:
         out.add(Disc(x, floor + 6, 2.5, "guide"))
     label = column.label if column.sets == 1 else f"{column.label} ×{column.sets}"
-    out.add(Words(x, floor + 19, label, "ink" if chosen else "muted", 11, chosen, "middle"))
+    out.add(
+        Words(
+            x=x,
+            y=floor + 19,
+            text=label,
+            role="ink" if chosen else "muted",
+            size=11,
+            bold=chosen,
+            anchor="middle",
+        )
+    )
 
 
-def _staircase(out: Drawing, shown: Sequence[Column], assisted: bool) -> None:
+def _staircase(out: Drawing, shown: Sequence[CourseColumn], assisted: bool) -> None:
     loads = [c.of.load_kg for c in shown]
     known = [kg for kg in loads if kg is not None]
     if not known:

@@ -13,7 +13,7 @@ from guide_arc.core.planning.cues import Followed, Outcome
 from guide_arc.core.planning.felt_over_time import FeltSpan, Kind
 from guide_arc.core.planning.rules import PLAN
 from guide_arc.drawings.days import short_day
-from guide_arc.drawings.shapes import Area, Drawing, Mark, Role, Stroke, Words
+from guide_arc.drawings.shapes import Area, Drawing, MarkShape, Role, Stroke, Words
 from guide_arc.drawings.weeks_sheet import change_words
 
 ROW: Final = 52.0
@@ -70,9 +70,19 @@ def cue_sheet(width: float, cues: Sequence[Followed], chosen: int | None = None)
             out.add(Stroke(np.array([(12, top), (width - 12, top)]), "rule"))
         if chosen == i:
             out.add(Area(_box(2, top + 2, width - 2, top + ROW - 2), "guide-soft", 0.5))
-        out.add(Mark(20, top + 22, _MARK[f.outcome], 10))
+        out.add(MarkShape(20, top + 22, _MARK[f.outcome], 10))
         change = change_words(f.before, f.after, f.unit)
-        out.add(Words(width - 14, top + 20, change, "ink", 12.5, True, "end"))
+        out.add(
+            Words(
+                x=width - 14,
+                y=top + 20,
+                text=change,
+                role="ink",
+                size=12.5,
+                bold=True,
+                anchor="end",
+            )
+        )
         out.add(Words(36, top + 20, _fitted(f"“{f.said.words}”", width - 170), "ink", 12.5))
         told = f"{short_day(f.given_in.on)}: {outcome_words(f)}"
         role: Role = "off" if f.say_it_otherwise else "muted"

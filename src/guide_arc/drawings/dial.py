@@ -21,7 +21,7 @@ from guide_arc.drawings.shapes import (
     Area,
     Disc,
     Drawing,
-    Mark,
+    MarkShape,
     Points,
     Role,
     Stroke,
@@ -88,14 +88,14 @@ def rings_of(review: Review, repset: RepSet) -> tuple[Ring, ...]:
         middles = 0.5 * (edges[:-1] + edges[1:])
         out.append(
             Ring(
-                rep.key,
-                rep.from_deg,
-                rep.to_deg,
-                rep.full,
-                worst.get(rep.key, "ok"),
-                middles,
-                counts[0],
-                counts[1],
+                key=rep.key,
+                from_deg=rep.from_deg,
+                to_deg=rep.to_deg,
+                full=rep.full,
+                verdict=worst.get(rep.key, "ok"),
+                turn_deg=middles,
+                lift_s=counts[0],
+                lower_s=counts[1],
             )
         )
     return tuple(out)
@@ -225,7 +225,9 @@ def _rings(out: Drawing, state: DialState, x: float, y: float, inner: float, out
                 x, y, radius, np.array([ring.to_deg + 2.5 * np.sign(ring.to_deg - ring.from_deg)])
             )[0]
             out.add(
-                Mark(float(mx), float(my), ring.verdict, float(np.clip(step * 0.95, 5.0, 10.0)))
+                MarkShape(
+                    float(mx), float(my), ring.verdict, float(np.clip(step * 0.95, 5.0, 10.0))
+                )
             )
         if strong:
             mx, my = polar(x, y, radius, np.array([ring.from_deg]))[0]

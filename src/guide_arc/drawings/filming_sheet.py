@@ -143,7 +143,13 @@ def picture(
     out.add(Area(edge[:-1], "paper", outline="muted"))
     look = LOOK_DEG[view]
     inside = framed(
-        nearest_look(look), _seen(extent, view), wide, tall, 0.09 * wide, 0.07 * tall, look
+        nearest_look(look),
+        _seen(extent, view),
+        wide,
+        height=tall,
+        pad=0.09 * wide,
+        below=0.07 * tall,
+        turn_deg=look,
     )
     figure = Drawing(wide, tall)
     floor = float(inside.place(np.array([0.0, float(extent[0][1]), 0.0]))[1])
@@ -174,13 +180,13 @@ def _moved(drawing: Drawing, dx: float, dy: float) -> list[Area | Disc | Stroke]
         elif isinstance(item, Disc):
             out.append(
                 Disc(
-                    item.x + dx,
-                    item.y + dy,
-                    item.radius,
-                    item.fill,
-                    item.outline,
-                    item.width,
-                    item.height_ratio,
+                    x=item.x + dx,
+                    y=item.y + dy,
+                    radius=item.radius,
+                    fill=item.fill,
+                    outline=item.outline,
+                    width=item.width,
+                    height_ratio=item.height_ratio,
                 )
             )
     return out

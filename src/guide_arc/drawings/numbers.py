@@ -22,7 +22,7 @@ _CHART: Final = 116.0
 
 
 @dataclass(frozen=True)
-class Line:
+class NumbersLine:
     """One figure over the reps: None where it was not seen."""
 
     name: str
@@ -33,13 +33,13 @@ class Line:
 
 @dataclass(frozen=True)
 class NumbersState:
-    lines: tuple[Line, ...]
+    lines: tuple[NumbersLine, ...]
     chosen: RepKey | None = None
 
 
-def lines_of(figures: SetFigures) -> tuple[Line, ...]:
+def lines_of(figures: SetFigures) -> tuple[NumbersLine, ...]:
     """All figures worth a line, per side that carries reps."""
-    out: list[Line] = []
+    out: list[NumbersLine] = []
     for side in dict.fromkeys(f.rep.side for f in figures.reps):
         own = [f for f in figures.reps if f.rep.side == side]
         tail = "" if side == "both" else f", {side}"
@@ -54,7 +54,9 @@ def lines_of(figures: SetFigures) -> tuple[Line, ...]:
         ) -> None:
             values = tuple((f.rep.key, pick(f)) for f in own)
             if any(q is not None and np.isfinite(q.value) for _, q in values):
-                out.append(Line(f"{name}{tail}", unit, values, _trend(figures.trends, name, side)))
+                out.append(
+                    NumbersLine(f"{name}{tail}", unit, values, _trend(figures.trends, name, side))
+                )
 
         line("range", "deg", lambda f: f.range_deg)
         line("turn", "deg", lambda f: f.turn_deg)
@@ -85,7 +87,7 @@ def lines_of(figures: SetFigures) -> tuple[Line, ...]:
                 for f in own
             )
             out.append(
-                Line(
+                NumbersLine(
                     f"{name} moved{arm}",
                     unit,
                     values,
@@ -101,7 +103,9 @@ def lines_of(figures: SetFigures) -> tuple[Line, ...]:
                 )
                 for f in own
             )
-            out.append(Line(f"{name}, {arm}", "pct", values, _trend(figures.trends, name, arm)))
+            out.append(
+                NumbersLine(f"{name}, {arm}", "pct", values, _trend(figures.trends, name, arm))
+            )
     return tuple(out)
 
 
@@ -120,7 +124,7 @@ def numbers(state: NumbersState, width: float) -> Drawing:
     return out
 
 
-def _row(out: Drawing, state: NumbersState, line: Line, top: float, width: float) -> None:
+def _row(out: Drawing, state: NumbersState, line: NumbersLine, top: float, width: float) -> None:
     left = width - _CHART - 12
     chosen = next((q for key, q in line.values if key == state.chosen), None)
     out.add(Words(12, top + 17, line.name, "ink", 12))
@@ -172,7 +176,7 @@ def _told(q: Quantity, unit: str) -> str:
     return f"{q.value:.{digits}f}{sign} ± {max(2 * q.u, least):.{digits}f}{sign}"
 
 
-def _range(line: Line) -> str:
+def _range(line: NumbersLine) -> str:
     values = [q.value for _, q in line.values if q is not None and np.isfinite(q.value)]
     digits = 2 if line.unit == "" else 1 if line.unit == "s" else 0
     sign = "°/s" if line.unit == "deg/s" else UNIT.get(line.unit, "")

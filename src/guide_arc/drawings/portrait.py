@@ -9,7 +9,7 @@ from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.drawings.evidence import evidence
 from guide_arc.drawings.figure import Looking, framed, limbs
-from guide_arc.drawings.shapes import Area, Drawing, Mark, Stroke, Words
+from guide_arc.drawings.shapes import Area, Drawing, MarkShape, Stroke, Words
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.stage import draw_evidence
 
@@ -81,7 +81,7 @@ def _bars(measured: ShownSet, finding: Finding, width: float, height: float) -> 
         if len(values) <= 12 or number % 2 == 1:
             out.add(Words(x, floor + 13, str(number), "muted", 9, anchor="middle"))
         if verdict != "ok" and len(values) <= 14:
-            out.add(Mark(x, top - 7, verdict, 7))  # type: ignore[arg-type]
+            out.add(MarkShape(x, top - 7, verdict, 7))  # type: ignore[arg-type]
     if bound:
         y = floor - tall * bound / most
         out.add(Stroke(np.array([[left - 4, y], [width - left + 4, y]]), "guide", 1.6, dash=True))

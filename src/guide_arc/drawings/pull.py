@@ -16,7 +16,7 @@ _WEIGHT_LINE_M: Final = 0.42
 
 
 @dataclass(frozen=True, eq=False)
-class Pull:
+class DrawnPull:
     """hand, toward : (3,) the line of pull; joint, foot : (3,) the lever arm between them
 
     assumed : the pulley stands where the standard puts it, not where the recording shows it
@@ -30,7 +30,7 @@ class Pull:
     assumed: bool
 
 
-def pull_at(measured: ShownSet, side: Side, index: int) -> Pull | None:
+def pull_at(measured: ShownSet, side: Side, index: int) -> DrawnPull | None:
     """Free weight pulls straight down; a cable towards its pulley. None for other kit."""
     pull = measured.pulls[side]
     if pull is None:
@@ -42,4 +42,4 @@ def pull_at(measured: ShownSet, side: Side, index: int) -> Pull | None:
         return None
     foot = held + np.dot(joint - held, along) * along
     end = held + _WEIGHT_LINE_M * along if pull.pulley is None else pull.pulley[index]
-    return Pull(held, end, joint, foot, float(np.linalg.norm(foot - joint)), pull.assumed)
+    return DrawnPull(held, end, joint, foot, float(np.linalg.norm(foot - joint)), pull.assumed)

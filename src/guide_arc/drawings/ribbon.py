@@ -17,7 +17,7 @@ from guide_arc.core.model.rep import Rep, Span
 from guide_arc.core.model.settings import Edge
 from guide_arc.core.model.standard import Tempo
 from guide_arc.drawings.dial import RepKey
-from guide_arc.drawings.shapes import Area, Disc, Drawing, Mark, Points, Role, Stroke, Words
+from guide_arc.drawings.shapes import Area, Disc, Drawing, MarkShape, Points, Role, Stroke, Words
 
 MARGIN: Final = 14.0
 _NUMBERS: Final = 22.0
@@ -147,7 +147,15 @@ def _lane(
         _asked(out, state, rep, width, y_of, floor)
     named = numbered(state, track.reps, width)
     for rep in track.reps:
-        _rep(out, state, rep, width, (x, y_of(share), time), (base - tall - 4, floor), named)
+        _rep(
+            out,
+            state,
+            rep,
+            width=width,
+            line=(x, y_of(share), time),
+            lane=(base - tall - 4, floor),
+            named=named,
+        )
     out.add(Stroke(np.stack((x, y_of(share)), axis=-1), "actual", 1.2))
     out.add(Stroke(np.array([[MARGIN, floor], [width - MARGIN, floor]]), "rule", 1.0))
 
@@ -196,7 +204,7 @@ def _rep(
         )
     )
     if verdict != "ok":
-        out.add(Mark(middle + (10 if rep.number < 10 else 14), floor + 12, verdict, 7))
+        out.add(MarkShape(middle + (10 if rep.number < 10 else 14), floor + 12, verdict, 7))
 
 
 def numbered(state: RibbonState, reps: tuple[Rep, ...], width: float) -> frozenset[RepKey]:

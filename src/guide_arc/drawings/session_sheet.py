@@ -127,7 +127,17 @@ def lines_sheet(width: float, lines: Sequence[DosedLine], chosen: int | None) ->
                 True,
             )
         )
-        out.add(Words(width - 14, top + 21, dose, "ink", 12.5, line.changed, "end"))
+        out.add(
+            Words(
+                x=width - 14,
+                y=top + 21,
+                text=dose,
+                role="ink",
+                size=12.5,
+                bold=line.changed,
+                anchor="end",
+            )
+        )
         why = line.proposed.reason
         if line.changed:
             why = f"the coach's own; {_proposed_words(line) or why}"
@@ -202,7 +212,7 @@ def why_sheet(
         _arcs(out, x - 12, 44, done)
         load = f"{done.load_kg:g} kg" if done.load_kg is not None else f"{done.full} reps"
         last = i == len(shown) - 1
-        out.add(Words(x, 66, load, "ink", 12, last, "middle"))
+        out.add(Words(x=x, y=66, text=load, role="ink", size=12, bold=last, anchor="middle"))
         out.add(Words(x, 82, short_day(done.on), "muted", 10.5, anchor="middle"))
     y = 108.0 if shown else 24.0
     if not shown:

@@ -37,7 +37,7 @@ _ROOM_M: Final = 2.55
 
 
 @dataclass(frozen=True)
-class Frame:
+class ViewFrame:
     """Where the world lies on a sheet of a look."""
 
     look: Look
@@ -62,11 +62,11 @@ class Frame:
         return out[0], out[1], out[2]
 
 
-def frame_of(look: Look, width: float, height: float) -> Frame:
+def frame_of(look: Look, width: float, height: float) -> ViewFrame:
     """The whole room of a body on a sheet."""
     scale = min((height - 64.0) / _ROOM_M, width / 3.4)
     floor = height - 40.0 if look != "top" else 0.5 * height
-    return Frame(look, 0.5 * width, floor, scale)
+    return ViewFrame(look, 0.5 * width, floor, scale)
 
 
 @dataclass(frozen=True, eq=False)
@@ -113,7 +113,7 @@ def spots_of(kit: Kit) -> dict[str, tuple[float, float, float]]:
     return {"pivot": kit.pivot_m} if isinstance(kit, AnchoredBar) else {}
 
 
-def _columns(out: Drawing, state: SetupState, frame: Frame) -> None:
+def _columns(out: Drawing, state: SetupState, frame: ViewFrame) -> None:
     """The columns with the holes that exist, from where they are seen as such."""
     if frame.look == "top" or not isinstance(state.kit, Cable | Band) or not state.holes_m:
         return
@@ -130,14 +130,14 @@ def _columns(out: Drawing, state: SetupState, frame: Frame) -> None:
                 out.add(Words(float(x) - 9, float(y) + 4, str(k), "muted", 10.5, anchor="end"))
 
 
-def _guide(out: Drawing, state: SetupState, frame: Frame) -> None:
+def _guide(out: Drawing, state: SetupState, frame: ViewFrame) -> None:
     for arm in state.load.path.arms.values():
         way = frame.place(arm.grip)
         out.add(Stroke(way, "guide-soft", 12.0))
         out.add(Stroke(way, "guide", 1.0, dash=True))
 
 
-def _body(out: Drawing, state: SetupState, frame: Frame) -> None:
+def _body(out: Drawing, state: SetupState, frame: ViewFrame) -> None:
     at = {name: frame.place(p[state.at]) for name, p in state.points.items()}
     middle = (
         0.5 * (at["left_shoulder"] + at["right_shoulder"]),
@@ -159,7 +159,7 @@ def _pull(
     load: PathLoad,
     kit: Kit,
     at: int,
-    frame: Frame,
+    frame: ViewFrame,
     role: Role,
     *,
     dash: bool,
@@ -213,7 +213,7 @@ def _arrow(out: Drawing, start: Array, end: Array, role: Role) -> None:
 
 
 @dataclass(frozen=True, eq=False)
-class Ring:
+class LoadRing:
     """One kit on the dial. words : its name; nm : along the path"""
 
     words: str
@@ -222,7 +222,7 @@ class Ring:
 
 
 def load_dial(
-    width: float, height: float, rings: Sequence[Ring], shown: int, *, alike: bool = True
+    width: float, height: float, rings: Sequence[LoadRing], shown: int, *, alike: bool = True
 ) -> Drawing:
     """A ring for each kit over the arc of the joint, as thick as it is heavy. alike : each to its
     own peak, else all to the highest, in newton-metres"""
@@ -297,7 +297,7 @@ class StripLine:
     role: Role
 
 
-def torque_strip(width: float, height: float, rings: Sequence[Ring], shown: int) -> Drawing:
+def torque_strip(width: float, height: float, rings: Sequence[LoadRing], shown: int) -> Drawing:
     """Newton-metres against the lift over the share of the range, a line for each kit."""
     if not rings:
         return Drawing(width, height)

@@ -82,7 +82,7 @@ class Words:
 
 
 @dataclass(frozen=True)
-class Mark:
+class MarkShape:
     """A verdict's shape: disc ok, half-disc near, wedge off, hatched square can't tell."""
 
     x: float
@@ -91,7 +91,7 @@ class Mark:
     size: float = 10.0
 
 
-Item = Stroke | Area | Disc | Words | Mark
+Item = Stroke | Area | Disc | Words | MarkShape
 
 
 @dataclass

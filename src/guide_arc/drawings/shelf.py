@@ -70,7 +70,7 @@ def rep_shelf(state: ShelfState, width: float, height: float) -> Drawing:
     columns, cell_w, cell_h = shelf_cells(len(reps), width, height)
     for i, rep in enumerate(reps):
         x, y = (i % columns) * cell_w, (i // columns) * cell_h
-        _cell(out, state, rep, x, y, cell_w, cell_h)
+        _cell(out, state, rep, x=x, y=y, w=cell_w, h=cell_h)
     return out
 
 

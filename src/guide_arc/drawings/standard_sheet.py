@@ -258,7 +258,15 @@ def _frame(state: SheetState, width: float, height: float, pad: float, below: fl
             np.array([0.0, high[1], 0.0]) + (centre + reach) * flat,
         ]
     )
-    return framed(nearest_look(state.turn_deg), extent, width, height, pad, below, state.turn_deg)
+    return framed(
+        nearest_look(state.turn_deg),
+        extent,
+        width,
+        height=height,
+        pad=pad,
+        below=below,
+        turn_deg=state.turn_deg,
+    )
 
 
 def _sides(plan: Standard) -> tuple[Side, ...]:

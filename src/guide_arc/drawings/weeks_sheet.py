@@ -33,7 +33,15 @@ def weeks_sheet(width: float, measures: Sequence[Measure], chosen: int | None = 
         out.add(Words(14, top + 37, measure.latest, "ink", 12.5))
         worse = measure.word.endswith("worse")
         out.add(Words(14, top + 54, measure.word, "off" if worse else "muted", 11))
-        _dots(out, measure, _WORDS, width - 18, top + 10, top + ROW - 12, chosen)
+        _dots(
+            out,
+            measure,
+            _WORDS,
+            right=width - 18,
+            top=top + 10,
+            bottom=top + ROW - 12,
+            chosen=chosen,
+        )
     return out
 
 

@@ -193,13 +193,13 @@ def _evened(track: LandmarkTrack, even_s: np.ndarray) -> np.ndarray:
 
 
 FORMAT: Final = Format(
-    "c3d",
-    "Markers, C3D",
-    "the binary form that movement laboratories exchange; in space",
-    (".c3d",),
-    lambda source: read_c3d(source.path, source.names),
-    lambda track, _name: c3d_bytes(track),
-    "world",
+    id="c3d",
+    words="Markers, C3D",
+    help="the binary form that movement laboratories exchange; in space",
+    suffixes=(".c3d",),
+    read=lambda source: read_c3d(source.path, source.names),
+    write=lambda track, _name: c3d_bytes(track),
+    holds="world",
     binary=True,
     order=30,
 )

@@ -239,13 +239,13 @@ def keypoints_text(track: LandmarkTrack) -> str:
 
 
 FORMAT: Final = Format(
-    "keypoints",
-    "Keypoints",
-    "JSON in the common ordering of 17 points; of a picture",
-    (".json",),
-    lambda source: parse_keypoints(source.text, source.path, source.asked),
-    lambda track, _name: keypoints_text(track).encode(),
-    "image",
+    id="keypoints",
+    words="Keypoints",
+    help="JSON in the common ordering of 17 points; of a picture",
+    suffixes=(".json",),
+    read=lambda source: parse_keypoints(source.text, source.path, source.asked),
+    write=lambda track, _name: keypoints_text(track).encode(),
+    holds="image",
     claims=looks_like_keypoints,
     order=50,
 )

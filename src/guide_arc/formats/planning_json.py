@@ -23,7 +23,7 @@ from guide_arc.core.planning.history import (
     Seen,
 )
 from guide_arc.core.planning.over_weeks import GivenCue, SeenSet, Weeks
-from guide_arc.core.planning.session import Line, Session, SessionFigures
+from guide_arc.core.planning.session import Session, SessionFigures, SessionLine
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.json_object import read_object
 
@@ -154,13 +154,13 @@ def read_weeks(path: Path, standard_of: StandardOf) -> tuple[History, tuple[Seen
     try:
         standard = standard_of(form.standard, form.school)
         history = History(
-            standard,
-            _rack(form.rack_kg),
-            tuple(_done(s, one_arm=standard.arms == "one") for s in form.sets),
-            form.on or form.sets[-1].on,
-            form.assisted,
-            Aim(form.aim.reps, form.aim.sets) if form.aim else None,
-            tuple(SorePlace(s.place, s.since, s.until) for s in form.sore),
+            standard=standard,
+            rack_kg=_rack(form.rack_kg),
+            sets=tuple(_done(s, one_arm=standard.arms == "one") for s in form.sets),
+            on=form.on or form.sets[-1].on,
+            assisted=form.assisted,
+            aim=Aim(form.aim.reps, form.aim.sets) if form.aim else None,
+            sore=tuple(SorePlace(s.place, s.since, s.until) for s in form.sore),
             cleared=tuple(Cleared(c.place, c.on) for c in form.cleared),
         )
         cues = [tuple(GivenCue(c.check, c.measure, c.words) for c in s.cues) for s in form.sets]
@@ -184,16 +184,16 @@ def read_session(path: Path, standard_of: StandardOf, tempo_of: TempoOf) -> Sess
         pair = "" if line.pair is None else str(line.pair)
         circuit = "" if line.circuit is None else str(line.circuit)
         lines.append(
-            Line(
-                plan,
-                line.sets,
-                line.reps,
-                tempo,
-                line.rest_s,
-                line.arms,
-                pair,
-                line.load_kg,
-                circuit,
+            SessionLine(
+                standard=plan,
+                sets=line.sets,
+                reps=line.reps,
+                tempo=tempo,
+                rest_s=line.rest_s,
+                arms=line.arms,
+                pair=pair,
+                load_kg=line.load_kg,
+                circuit=circuit,
             )
         )
     return Session(tuple(lines), form.warm_up_s, form.change_s)
@@ -262,17 +262,17 @@ def session_json(figures: SessionFigures) -> str:
 def _done(form: _SetForm, *, one_arm: bool) -> DoneSet:
     seen = tuple(Seen(f.check, f.verdict, f.harm, eye=f.eye) for f in form.findings)
     return DoneSet(
-        form.on,
-        form.load_kg,
-        form.left_reps,
-        form.right_reps,
-        form.partial_reps,
-        seen,
-        form.pain,
-        tuple(form.felt),
-        form.filmed,
-        form.in_reserve,
-        one_arm,
+        on=form.on,
+        load_kg=form.load_kg,
+        left_reps=form.left_reps,
+        right_reps=form.right_reps,
+        partial_reps=form.partial_reps,
+        findings=seen,
+        pain=form.pain,
+        felt=tuple(form.felt),
+        filmed=form.filmed,
+        in_reserve=form.in_reserve,
+        one_arm=one_arm,
     )
 
 

@@ -50,7 +50,16 @@ def parse_csv(text: str, path: Path) -> LandmarkTrack:
     table = _table(rows, header, columns, path)
     time_s = _times(table[0], [n for n, _ in rows], path)
     names = tuple(dict.fromkeys(c.rsplit("_", 1)[0] for c in columns if c != "time_s"))
-    return _track(head, time_s, names, columns, table[0], table[1], path, first + 1)
+    return _track(
+        head,
+        time_s,
+        names,
+        columns=columns,
+        numbers=table[0],
+        extra=table[1],
+        path=path,
+        line=first + 1,
+    )
 
 
 def _leading(lines: list[str], path: Path) -> tuple[dict[str, str], dict[str, int], int]:
@@ -267,7 +276,9 @@ def _track(
             column=f"{names[k]}_c",
             right="confidences run from 0 to 1",
         )
-    return build_track(head, time_s, names, position, confidence, extra, path)
+    return build_track(
+        head, time_s, names, position=position, confidence=confidence, extra=extra, path=path
+    )
 
 
 def build_track(

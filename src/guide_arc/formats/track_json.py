@@ -107,7 +107,9 @@ def _from_document(document: dict[str, Any], path: Path) -> LandmarkTrack:
                 )
             confidence[:, k] = np.where(np.isnan(given), 1.0, given)
     extra = _extra(points, len(time_s))
-    return build_track(head, time_s, tuple(names), position, confidence, extra, path)
+    return build_track(
+        head, time_s, tuple(names), position=position, confidence=confidence, extra=extra, path=path
+    )
 
 
 def _numbers(

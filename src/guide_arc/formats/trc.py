@@ -153,13 +153,13 @@ def trc_text(track: LandmarkTrack, name: str) -> str:
 
 
 FORMAT: Final = Format(
-    "trc",
-    "Marker table, TRC",
-    "text, as movement laboratories exchange it; in space",
-    (".trc",),
-    lambda source: parse_trc(source.text, source.path, source.names),
-    lambda track, name: trc_text(track, name).encode(),
-    "world",
+    id="trc",
+    words="Marker table, TRC",
+    help="text, as movement laboratories exchange it; in space",
+    suffixes=(".trc",),
+    read=lambda source: parse_trc(source.text, source.path, source.names),
+    write=lambda track, name: trc_text(track, name).encode(),
+    holds="world",
     claims=lambda text: text.startswith("PathFileType"),
     order=40,
 )

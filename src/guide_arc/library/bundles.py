@@ -126,15 +126,15 @@ def _taken(library: Library, bundle: Bundle, said: _Said) -> tuple[int, bool]:
         )
     sets = ClipSets(library)
     details = ClipDetails(
-        said.client,
-        said.standard,
-        said.school,
-        said.view,
-        said.tempo,
-        said.load_kg,
-        said.recorded,
-        said.notes.pain,
-        said.capture_hz,
+        client=said.client,
+        standard=said.standard,
+        school=said.school,
+        view=said.view,
+        tempo=said.tempo,
+        load_kg=said.load_kg,
+        recorded=said.recorded,
+        pain=said.notes.pain,
+        capture_hz=said.capture_hz,
     )
     name, clip, slip = sets.folder.take(bundle.clip, {})
     known = library.same_set(said.standard, said.notes, clip=name)
@@ -189,19 +189,19 @@ def _said(meta: Mapping[str, Any], path: Path, catalogue: Catalogue) -> _Said:
         )
     view = texts["view"] or "left"
     return _Said(
-        name_of(texts["client"] or path.stem, "its client"),
-        standard,
-        school,
-        tempo_of(texts["tempo"]),
-        load_of(number_of(meta.get("load_kg"), "its load", 0, 5000)),
-        moment_of(texts["recorded"]),
-        file_name_of(texts["source_name"] or path.name),
-        view if view in STATED_VIEWS else "left",
-        number_of(meta.get("capture_hz"), "its frame rate", 1, 5000),
-        meta.get("mirrored") is True,
-        visible(texts["tracked_by"] or "file")[:40],
-        texts["marks"],
-        notes_in(meta),
+        client=name_of(texts["client"] or path.stem, "its client"),
+        standard=standard,
+        school=school,
+        tempo=tempo_of(texts["tempo"]),
+        load_kg=load_of(number_of(meta.get("load_kg"), "its load", 0, 5000)),
+        recorded=moment_of(texts["recorded"]),
+        source_name=file_name_of(texts["source_name"] or path.name),
+        view=view if view in STATED_VIEWS else "left",
+        capture_hz=number_of(meta.get("capture_hz"), "its frame rate", 1, 5000),
+        mirrored=meta.get("mirrored") is True,
+        tracked_by=visible(texts["tracked_by"] or "file")[:40],
+        marks=texts["marks"],
+        notes=notes_in(meta),
     )
 
 

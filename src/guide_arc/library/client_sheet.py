@@ -72,7 +72,17 @@ def read_sheet(
     )
     untold = len(clients.untold(name))
     if chosen is None:
-        return ClientSheet(client, exercises, None, course_of(()), (), (), (), (), untold)
+        return ClientSheet(
+            client=client,
+            exercises=exercises,
+            plan=None,
+            course=course_of(()),
+            sentences=(),
+            measures=(),
+            cues=(),
+            felt=(),
+            untold=untold,
+        )
     plan = catalogue.standard(chosen)
     sets = clients.sets(name, chosen)
     progress(0.4)
@@ -80,17 +90,17 @@ def read_sheet(
     measures = measures_of(sets)
     progress(0.8)
     return ClientSheet(
-        client,
-        exercises,
-        plan,
-        course,
-        (*says(course), *_rests(sets, plan)),
-        measures,
-        followed(sets),
-        felt_spans(client, sets, felt_spots(plan)[0]),
-        untold,
-        tuple(clients.own_words(name).items()),
-        next_of(clients.equipped(client), plan, sets),
+        client=client,
+        exercises=exercises,
+        plan=plan,
+        course=course,
+        sentences=(*says(course), *_rests(sets, plan)),
+        measures=measures,
+        cues=followed(sets),
+        felt=felt_spans(client, sets, felt_spots(plan)[0]),
+        untold=untold,
+        own_words=tuple(clients.own_words(name).items()),
+        next=next_of(clients.equipped(client), plan, sets),
     )
 
 

@@ -107,13 +107,13 @@ class Clients(KeptThings):
         with self._library.reading() as session:
             out = [
                 ClientSummary(
-                    row.name,
-                    sets,
-                    wait or 0,
-                    first or "",
-                    last or "",
-                    bool(pain),
-                    tuple(s.place for s in _client(row).sore_on(today)),
+                    name=row.name,
+                    sets=sets,
+                    waiting=wait or 0,
+                    first=first or "",
+                    last=last or "",
+                    pain=bool(pain),
+                    sore=tuple(s.place for s in _client(row).sore_on(today)),
                 )
                 for row, sets, wait, first, last, pain in session.execute(ask)
             ]
@@ -175,16 +175,16 @@ class Clients(KeptThings):
                 done = state == "done"
                 out.append(
                     KeptSet(
-                        id,
-                        plan,
-                        school,
-                        at,
-                        load,
-                        trace,
-                        pain,
-                        _words_in(felt),
-                        done,
-                        _said(trace.checks, choices.get(id, {})) if done else (),
+                        id=id,
+                        standard=plan,
+                        school=school,
+                        at=at,
+                        load_kg=load,
+                        trace=trace,
+                        pain=pain,
+                        felt=_words_in(felt),
+                        reviewed=done,
+                        said=_said(trace.checks, choices.get(id, {})) if done else (),
                     )
                 )
         return out

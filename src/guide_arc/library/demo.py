@@ -22,7 +22,7 @@ from guide_arc.capture.film.film import Filming, film
 from guide_arc.capture.tracking.simulated import SimulatedTracker
 from guide_arc.core.model.track import View
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
-from guide_arc.library.demo_film import Filmed, Made, file_name, make_filmed, script, warm_up
+from guide_arc.library.demo_film import DemoSet, Made, file_name, make_filmed, script, warm_up
 from guide_arc.library.records import Choice, Decision, SetNotes
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
@@ -37,11 +37,11 @@ _WAITING: Final = "demo-waiting"
 _REVIEWED: Final = "demo-reviewed"
 _CLIPS: Final = "demo-clips"
 
-FILMED: tuple[Filmed, ...] = (
+FILMED: tuple[DemoSet, ...] = (
     # Benno's range shrinks when the load jumps.
-    Filmed("Benno Hartz", "standing-barbell-curl", "2031-01-13T18:20", 30.0, 10, done=True),
-    Filmed("Benno Hartz", "standing-barbell-curl", "2031-02-03T18:35", 32.5, 10, done=True),
-    Filmed(
+    DemoSet("Benno Hartz", "standing-barbell-curl", "2031-01-13T18:20", 30.0, 10, done=True),
+    DemoSet("Benno Hartz", "standing-barbell-curl", "2031-02-03T18:35", 32.5, 10, done=True),
+    DemoSet(
         "Benno Hartz",
         "standing-barbell-curl",
         "2031-03-24T18:40",
@@ -51,7 +51,7 @@ FILMED: tuple[Filmed, ...] = (
         walk_in=True,
     ),
     # Cleo's upper arm leaves its place late in the set; lowering gets fast.
-    Filmed(
+    DemoSet(
         "Cleo Marsh",
         "standing-barbell-curl",
         "2031-02-24T09:10",
@@ -62,7 +62,7 @@ FILMED: tuple[Filmed, ...] = (
         fault_from=8,
         cue="Pin your elbows to your ribs.",
     ),
-    Filmed(
+    DemoSet(
         "Cleo Marsh",
         "standing-barbell-curl",
         "2031-03-25T09:05",
@@ -72,7 +72,7 @@ FILMED: tuple[Filmed, ...] = (
         faults={"upper-arm-drift": 24.0, "too-fast-lower": 1.3},
         fault_from=6,
     ),
-    Filmed(
+    DemoSet(
         "Cleo Marsh",
         "standing-barbell-curl",
         "2031-03-26T21:15",
@@ -82,7 +82,7 @@ FILMED: tuple[Filmed, ...] = (
         tempo="3-0-1-0",
     ),
     # Ada's right arm lags after a wrist sprain, and catches up.
-    Filmed(
+    DemoSet(
         "Ada Quill",
         "overhead-press-dumbbell",
         "2031-01-20T16:00",
@@ -92,7 +92,7 @@ FILMED: tuple[Filmed, ...] = (
         faults={"left-right": 34.0},
         cue="Both dumbbells arrive together.",
     ),
-    Filmed(
+    DemoSet(
         "Ada Quill",
         "overhead-press-dumbbell",
         "2031-03-24T16:10",
@@ -100,9 +100,9 @@ FILMED: tuple[Filmed, ...] = (
         9,
         faults={"left-right": 26.0},
     ),
-    Filmed("Ada Quill", "rope-pushdown", "2031-03-26T16:25", 15.0, 12, tempo="2-0-1-1"),
+    DemoSet("Ada Quill", "rope-pushdown", "2031-03-26T16:25", 15.0, 12, tempo="2-0-1-1"),
     # Dario's shoulder hikes from rep 7.
-    Filmed(
+    DemoSet(
         "Dario Venn",
         "lateral-raise-dumbbell",
         "2031-02-10T20:30",
@@ -112,7 +112,7 @@ FILMED: tuple[Filmed, ...] = (
         faults={"shoulder-hike": 15.0},
         fault_from=9,
     ),
-    Filmed(
+    DemoSet(
         "Dario Venn",
         "lateral-raise-dumbbell",
         "2031-03-25T20:40",
@@ -123,7 +123,7 @@ FILMED: tuple[Filmed, ...] = (
         partial=2,
         pain=True,
     ),
-    Filmed(
+    DemoSet(
         "Dario Venn",
         "lateral-raise-dumbbell",
         "2031-03-27T20:45",
@@ -133,8 +133,8 @@ FILMED: tuple[Filmed, ...] = (
         faults={"too-fast-lower": 0.7},
     ),
     # Esme's cables stand too near: the hands no longer cross.
-    Filmed("Esme Rook", "cable-cross-raise-low", "2031-03-03T11:20", 7.5, 12, done=True),
-    Filmed(
+    DemoSet("Esme Rook", "cable-cross-raise-low", "2031-03-03T11:20", 7.5, 12, done=True),
+    DemoSet(
         "Esme Rook",
         "cable-cross-raise-low",
         "2031-03-24T11:30",
@@ -142,10 +142,10 @@ FILMED: tuple[Filmed, ...] = (
         12,
         faults={"end-point": 15.0},
     ),
-    Filmed("Esme Rook", "seated-row-narrow-low", "2031-03-26T11:40", 35.0, 8, first_hold_s=10.0),
-    Filmed("Esme Rook", "cross-cable-rear-fly", "2031-03-27T11:35", 5.0, 12),
+    DemoSet("Esme Rook", "seated-row-narrow-low", "2031-03-26T11:40", 35.0, 8, first_hold_s=10.0),
+    DemoSet("Esme Rook", "cross-cable-rear-fly", "2031-03-27T11:35", 5.0, 12),
     # Finn's tempo recovers.
-    Filmed(
+    DemoSet(
         "Finn Adair",
         "rope-pushdown",
         "2031-02-17T19:05",
@@ -156,7 +156,7 @@ FILMED: tuple[Filmed, ...] = (
         faults={"too-fast-lower": 0.8},
         cue="Count the weight down, every rep.",
     ),
-    Filmed(
+    DemoSet(
         "Finn Adair",
         "rope-pushdown",
         "2031-03-25T19:10",
@@ -165,12 +165,12 @@ FILMED: tuple[Filmed, ...] = (
         tempo="2-0-1-1",
         faults={"hold-missing": 0.25},
     ),
-    Filmed("Finn Adair", "one-arm-dumbbell-row", "2031-03-26T19:20", 24.0, 10),
+    DemoSet("Finn Adair", "one-arm-dumbbell-row", "2031-03-26T19:20", 24.0, 10),
     # The clean veteran films everything, and nothing is wrong with it.
-    Filmed("Benno Hartz", "seated-row-narrow-low", "2031-03-27T18:50", 50.0, 10),
-    Filmed("Ada Quill", "front-raise-midline", "2031-03-28T16:30", 4.0, 6, arms="alternating"),
+    DemoSet("Benno Hartz", "seated-row-narrow-low", "2031-03-27T18:50", 50.0, 10),
+    DemoSet("Ada Quill", "front-raise-midline", "2031-03-28T16:30", 4.0, 6, arms="alternating"),
     # Two clips: one with its landmarks found, one that waits to be marked.
-    Filmed(
+    DemoSet(
         "Dario Venn",
         "lateral-raise-dumbbell",
         "2031-03-28T20:35",
@@ -181,7 +181,9 @@ FILMED: tuple[Filmed, ...] = (
         fault_from=3,
         clip="found",
     ),
-    Filmed("Esme Rook", "rope-pushdown", "2031-03-28T11:45", 12.5, 3, view="left", clip="unmarked"),
+    DemoSet(
+        "Esme Rook", "rope-pushdown", "2031-03-28T11:45", 12.5, 3, view="left", clip="unmarked"
+    ),
 )
 
 
@@ -225,7 +227,7 @@ def fill_done(library: Library, progress: Progress) -> int:
     return fill(library, _REVIEWED, _tracks(done=True), progress)
 
 
-def _tracks(*, done: bool) -> list[tuple[Filmed, int]]:
+def _tracks(*, done: bool) -> list[tuple[DemoSet, int]]:
     return [(f, 2031 + i) for i, f in enumerate(FILMED) if not f.clip and f.done == done]
 
 
@@ -248,7 +250,7 @@ def fill_clips(library: Library, progress: Progress) -> int:
 def fill(
     library: Library,
     counter: str,
-    jobs: list[tuple[Filmed, int]],
+    jobs: list[tuple[DemoSet, int]],
     progress: Progress,
     pool: Executor | None = None,
 ) -> int:
@@ -281,7 +283,7 @@ def helpers() -> Executor:
     return pool
 
 
-def filmed_clip(filmed: Filmed, seed: int, making: Path) -> tuple[str, bytes]:
+def filmed_clip(filmed: DemoSet, seed: int, making: Path) -> tuple[str, bytes]:
     """The name and bytes of a set's film, made in a folder."""
     view: View = filmed.view if filmed.view != "none" else "left"
     target = making / file_name(filmed, f"-{view}.mp4")
@@ -290,7 +292,7 @@ def filmed_clip(filmed: Filmed, seed: int, making: Path) -> tuple[str, bytes]:
     return target.name, target.read_bytes()
 
 
-def sent_sets(count: int, seed: int) -> list[Filmed]:
+def sent_sets(count: int, seed: int) -> list[DemoSet]:
     """Sets that the performers send on one evening: what they did before, done anew."""
     rng = np.random.default_rng([seed, 5])
     out = []
@@ -309,25 +311,25 @@ def sent_sets(count: int, seed: int) -> list[Filmed]:
     return out
 
 
-def _add_clip(library: Library, filmed: Filmed, source: Path, data: bytes) -> None:
+def _add_clip(library: Library, filmed: DemoSet, source: Path, data: bytes) -> None:
     """Take a film in as a clip would come, and find its landmarks where the demo has them."""
     source.write_bytes(data)
     sets = ClipSets(library)
     details = ClipDetails(
-        filmed.client,
-        filmed.standard,
-        standard(filmed.standard, filmed.school).school.id,
-        filmed.view,
-        filmed.tempo,
-        filmed.load_kg,
-        filmed.recorded,
+        client=filmed.client,
+        standard=filmed.standard,
+        school=standard(filmed.standard, filmed.school).school.id,
+        view=filmed.view,
+        tempo=filmed.tempo,
+        load_kg=filmed.load_kg,
+        recorded=filmed.recorded,
     )
     set_id, _new = sets.add(source, details)
     if filmed.clip == "found":
         review_and_keep(library, set_id, sets.find_landmarks(set_id, SimulatedTracker()))
 
 
-def add_filmed(library: Library, filmed: Filmed, made: Made) -> None:
+def add_filmed(library: Library, filmed: DemoSet, made: Made) -> None:
     set_id, _new = library.add_set(
         made.data,
         file_name(filmed, ".csv"),

@@ -34,7 +34,7 @@ ClipState = Literal["found", "unmarked"]
 
 
 @dataclass(frozen=True)
-class Filmed:
+class DemoSet:
     """One set of the demo: who, what, when, and how it went. clip : it is a film, not only
     landmarks"""
 
@@ -59,12 +59,12 @@ class Filmed:
     rate_hz: float = 30.0
 
 
-def filmed_track(filmed: Filmed, seed: int) -> tuple[str, bytes]:
+def filmed_track(filmed: DemoSet, seed: int) -> tuple[str, bytes]:
     """The name and bytes of a set's track."""
     return file_name(filmed, ".csv"), csv_text(_track(filmed, seed)).encode()
 
 
-def file_name(filmed: Filmed, ending: str) -> str:
+def file_name(filmed: DemoSet, ending: str) -> str:
     """Who, when and what, as a phone's owner would never name it but an upload service does."""
     name = "-".join(filmed.client.lower().split())
     return f"{name}-{filmed.recorded[:10]}-{filmed.standard}{ending}"
@@ -83,7 +83,7 @@ class Made:
     worst: str | None
 
 
-def script(filmed: Filmed) -> Script:
+def script(filmed: DemoSet) -> Script:
     return Script(
         reps=filmed.reps,
         tempo=parse_tempo(filmed.tempo) if filmed.tempo else None,
@@ -100,7 +100,7 @@ def script(filmed: Filmed) -> Script:
     )
 
 
-def _track(filmed: Filmed, seed: int) -> LandmarkTrack:
+def _track(filmed: DemoSet, seed: int) -> LandmarkTrack:
     noise = 0.0045 if filmed.view == "none" else 1.6
     camera = Camera(filmed.view, filmed.rate_hz, noise, 0.25 * noise, 0.02)
     plan = standard(filmed.standard, filmed.school)
@@ -114,7 +114,7 @@ def _track(filmed: Filmed, seed: int) -> LandmarkTrack:
     )
 
 
-def make_filmed(job: tuple[Filmed, int]) -> Made:
+def make_filmed(job: tuple[DemoSet, int]) -> Made:
     filmed, seed = job
     track = _track(filmed, seed)
     tempo = parse_tempo(filmed.tempo) if filmed.tempo else None

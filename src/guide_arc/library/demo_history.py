@@ -13,7 +13,7 @@ from typing import Final
 from guide_arc.core.model.client import Client, SorePlace
 from guide_arc.library.clients import Clients
 from guide_arc.library.demo import fill, fill_clips, fill_done
-from guide_arc.library.demo_film import STATURE_M, Filmed
+from guide_arc.library.demo_film import STATURE_M, DemoSet
 from guide_arc.library.store import Library
 
 _DONE: Final = "demo-history"
@@ -71,12 +71,12 @@ PEOPLE: Final = (
 )
 
 
-def history() -> tuple[Filmed, ...]:
+def history() -> tuple[DemoSet, ...]:
     """Every set of the twelve weeks, oldest first."""
     return tuple(sorted(_stories(), key=lambda f: f.recorded))
 
 
-def _stories() -> Iterator[Filmed]:
+def _stories() -> Iterator[DemoSet]:
     curl, press, raise_, row, push, cross = (
         "standing-barbell-curl",
         "overhead-press-dumbbell",
@@ -106,12 +106,12 @@ def _stories() -> Iterator[Filmed]:
             "Cleo Marsh",
             curl,
             week,
-            "09:05",
-            kg,
-            reps,
-            {"upper-arm-drift": drift} if drift else {},
-            start,
-            cue,
+            at="09:05",
+            kg=kg,
+            reps=reps,
+            faults={"upper-arm-drift": drift} if drift else {},
+            start=start,
+            cue=cue,
         )
     # Benno: clean for weeks, until the load jumps.
     for week, (kg, reps, shrink) in enumerate(
@@ -133,13 +133,15 @@ def _stories() -> Iterator[Filmed]:
             "Benno Hartz",
             curl,
             week,
-            "18:20",
-            kg,
-            reps,
-            {"fatigue-drift": shrink} if shrink else {},
+            at="18:20",
+            kg=kg,
+            reps=reps,
+            faults={"fatigue-drift": shrink} if shrink else {},
         )
     for week in range(1, 11, 2):
-        yield _set("Benno Hartz", row, week, "18:45", 45 + 2.5 * (week // 4), 10, {})
+        yield _set(
+            "Benno Hartz", row, week, at="18:45", kg=45 + 2.5 * (week // 4), reps=10, faults={}
+        )
     # Ada: the right arm lags after the sprain, and closes the gap.
     for week, lag in enumerate([36, 0, 0, 33, 31, 28, 26, 24, 21, 19]):
         if week not in (1, 2):
@@ -148,16 +150,23 @@ def _stories() -> Iterator[Filmed]:
                 "Ada Quill",
                 press,
                 week,
-                "16:00",
-                8 if week < 7 else 9,
-                9,
-                {"left-right": lag},
-                1,
-                cue,
+                at="16:00",
+                kg=8 if week < 7 else 9,
+                reps=9,
+                faults={"left-right": lag},
+                start=1,
+                cue=cue,
             )
     for week in range(3, 11, 2):
         yield _set(
-            "Ada Quill", push, week, "16:25", 12.5 + 2.5 * (week > 6), 12, {}, tempo="2-0-1-1"
+            "Ada Quill",
+            push,
+            week,
+            at="16:25",
+            kg=12.5 + 2.5 * (week > 6),
+            reps=12,
+            faults={},
+            tempo="2-0-1-1",
         )
     for week in (8, 9, 10):
         for at, standard, kg, reps in (
@@ -166,7 +175,7 @@ def _stories() -> Iterator[Filmed]:
             ("16:55", raise_, 5, 12),
             ("17:05", "kneeling-cable-crunch", 25, 15),
         ):
-            yield _set("Ada Quill", standard, week, at, kg, reps, {})
+            yield _set("Ada Quill", standard, week, at=at, kg=kg, reps=reps, faults={})
     # Dario: the shoulder hikes from rep 7; “long neck” changes nothing, other words do.
     for week, (kg, hike, start) in enumerate(
         [
@@ -191,15 +200,15 @@ def _stories() -> Iterator[Filmed]:
             "Dario Venn",
             raise_,
             week,
-            "20:40",
-            kg,
-            12,
-            {"shoulder-hike": hike} if hike else {},
-            start,
-            cue,
+            at="20:40",
+            kg=kg,
+            reps=12,
+            faults={"shoulder-hike": hike} if hike else {},
+            start=start,
+            cue=cue,
         )
     for week in (2, 5, 8):
-        yield _set("Dario Venn", "cross-cable-rear-fly", week, "21:00", 5, 12, {})
+        yield _set("Dario Venn", "cross-cable-rear-fly", week, at="21:00", kg=5, reps=12, faults={})
     # Esme: the cables stand too near since the company changed halls.
     for week in range(0, 11, 2):
         short = 14.0 if week >= 6 else 0.0
@@ -207,13 +216,13 @@ def _stories() -> Iterator[Filmed]:
             "Esme Rook",
             cross,
             week,
-            "11:30",
-            5 + 2.5 * (week > 3),
-            12,
-            {"end-point": short} if short else {},
+            at="11:30",
+            kg=5 + 2.5 * (week > 3),
+            reps=12,
+            faults={"end-point": short} if short else {},
         )
     for week in range(1, 11, 3):
-        yield _set("Esme Rook", row, week, "11:40", 30 + 2.5 * (week // 4), 9, {})
+        yield _set("Esme Rook", row, week, at="11:40", kg=30 + 2.5 * (week // 4), reps=9, faults={})
     # Finn: the lowering got fast on tour, and comes back.
     for week, fast in enumerate([0, 0, 1.0, 0.8, 0.8, 0.9, 1.1, 1.4, 0, 0, 0]):
         cue = "Count the weight down, every rep." if 0 < fast < 1 else None
@@ -221,16 +230,24 @@ def _stories() -> Iterator[Filmed]:
             "Finn Adair",
             push,
             week,
-            "19:10",
-            20,
-            12,
-            {"too-fast-lower": fast} if fast else {},
-            1,
-            cue,
-            "2-0-1-1",
+            at="19:10",
+            kg=20,
+            reps=12,
+            faults={"too-fast-lower": fast} if fast else {},
+            start=1,
+            cue=cue,
+            tempo="2-0-1-1",
         )
     for week in range(2, 11, 4):
-        yield _set("Finn Adair", "one-arm-dumbbell-row", week, "19:20", 22 + week // 4, 10, {})
+        yield _set(
+            "Finn Adair",
+            "one-arm-dumbbell-row",
+            week,
+            at="19:20",
+            kg=22 + week // 4,
+            reps=10,
+            faults={},
+        )
 
 
 def _set(
@@ -244,10 +261,10 @@ def _set(
     start: int = 1,
     cue: str | None = None,
     tempo: str | None = None,
-) -> Filmed:
+) -> DemoSet:
     offset = sorted(STATURE_M).index(who) % 4
     on = _FIRST + timedelta(days=7 * week + offset)
-    return Filmed(
+    return DemoSet(
         who,
         standard,
         f"{on.isoformat()}T{at}",

@@ -29,7 +29,7 @@ TEMPLATE = "template"
 
 
 @dataclass(frozen=True)
-class Told:
+class ToldSet:
     """One reviewed set of an evening. cues : the words that the client reads; then : what was
     prescribed"""
 
@@ -92,7 +92,7 @@ def mark_reviewed(session: Session, ids: Iterable[int], at: datetime) -> None:
     session.flush()
 
 
-def told_on(library: Library, day: date) -> list[Told]:
+def told_on(library: Library, day: date) -> list[ToldSet]:
     """What was said to whom on a day, in the order in which the sets were reviewed; sets that went
     back into the queue are left out."""
     with library.reading() as session:
@@ -117,7 +117,7 @@ def told_on(library: Library, day: date) -> list[Told]:
     return out
 
 
-def _told(record: SetRecord, review: Mapping[str, Any], *, sore: bool) -> Told:
+def _told(record: SetRecord, review: Mapping[str, Any], *, sore: bool) -> ToldSet:
     name = shipped().get(record.standard, {}).get("name", record.standard)
     reps = sum(bool(r["full"]) for r in review.get("reps", []))
     load = f"{record.load_kg:g} kg × " if record.load_kg is not None else ""
@@ -136,7 +136,7 @@ def _told(record: SetRecord, review: Mapping[str, Any], *, sore: bool) -> Told:
         then = f"{weight}{plan['reps'][0]}–{plan['reps'][1]} reps"
     else:
         then = ""
-    return Told(
+    return ToldSet(
         record.client,
         f"{name}, {load}{reps} reps",
         tuple(c for c in cues if c),
@@ -145,7 +145,7 @@ def _told(record: SetRecord, review: Mapping[str, Any], *, sore: bool) -> Told:
     )
 
 
-def evening_text(told: Sequence[Told], day: date) -> str:
+def evening_text(told: Sequence[ToldSet], day: date) -> str:
     """The summary as plain text, client by client in the order of the alphabet."""
     if not told:
         return f"No set was reviewed on {day.isoformat()}."

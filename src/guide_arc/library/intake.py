@@ -121,7 +121,13 @@ def said_by_itself(item: Incoming, known: Known) -> Details | None:
     plan = known.catalogue.standard(item.standard)
     school = preferred_school(known.preferences, plan, item.client)
     return Details(
-        item.client, item.standard, school, None, item.load_kg, item.view, item.capture_hz
+        client=item.client,
+        standard=item.standard,
+        school=school,
+        tempo=None,
+        load_kg=item.load_kg,
+        view=item.view,
+        capture_hz=item.capture_hz,
     )
 
 
@@ -191,7 +197,17 @@ def _inspected(
     if path.suffix.lower() in (*SUFFIXES, *OTHER_SUFFIXES):
         return inspect_clip(path, clients, catalogue)
     if path.suffix.lower() == ".zip":
-        return Incoming(path.name, b"", "", None, None, None, 0, 0.0, bundle=path)
+        return Incoming(
+            name=path.name,
+            data=b"",
+            client="",
+            standard=None,
+            load_kg=None,
+            recorded=None,
+            frames=0,
+            duration_s=0.0,
+            bundle=path,
+        )
     track = read_track(path, names)
     data = as_kept(path, track)
     if track.frames < 2:
@@ -200,15 +216,15 @@ def _inspected(
     fits = None if standard else fits_of(track, catalogue)
     whose = attribution(path.name, clients)
     return Incoming(
-        path.name,
-        data,
-        whose.client,
-        standard,
-        track.facts.load_kg,
-        track.facts.recorded,
-        track.frames,
-        track.duration_s,
-        fits,
+        name=path.name,
+        data=data,
+        client=whose.client,
+        standard=standard,
+        load_kg=track.facts.load_kg,
+        recorded=track.facts.recorded,
+        frames=track.frames,
+        duration_s=track.duration_s,
+        fits=fits,
         proposed=whose.proposed,
     )
 
@@ -237,14 +253,14 @@ def inspect_clip(path: Path, clients: Sequence[ClientName], catalogue: Catalogue
     view = _view_in(words)
     whose = attribution(path.name, clients)
     return Incoming(
-        path.name,
-        b"",
-        whose.client,
-        standard,
-        None,
-        _when(path, clip),
-        clip.frames,
-        clip.duration_s,
+        name=path.name,
+        data=b"",
+        client=whose.client,
+        standard=standard,
+        load_kg=None,
+        recorded=_when(path, clip),
+        frames=clip.frames,
+        duration_s=clip.duration_s,
         clip=path,
         shown_hz=clip.shown_hz,
         capture_hz=clip.filmed_hz,

@@ -106,14 +106,14 @@ def knowledge(library: Library, client: str, today: date | None = None) -> Knowl
     own = clients.equipped(clients.client(client))
     schemes = schemes_with(library.folder / "schemes.toml")
     return Knowledge(
-        own,
-        standards,
-        schemes,
-        sets,
-        max(now, last),
-        own.tired,
-        preferences(library, client),
-        setups_in_words(library, client),
+        client=own,
+        standards=standards,
+        schemes=schemes,
+        sets=sets,
+        today=max(now, last),
+        tired=own.tired,
+        preferences=preferences(library, client),
+        setups=setups_in_words(library, client),
     )
 
 
@@ -212,20 +212,20 @@ def sheet_of(plan: Plan, known: Knowledge, on: date | None = None) -> PlanSheet:
     )
     days.setdefault(proposed_on, False)
     return PlanSheet(
-        known,
-        plan,
-        session,
-        kept is not None,
-        lines,
-        slots_of(lines),
-        length,
-        turns,
-        balance_of(lines, known, day),
-        told,
-        dropped,
-        tuple(sorted(days.items())),
-        weeks_ahead(known),
-        missed(plan, known),
+        known=known,
+        plan=plan,
+        session=session,
+        kept=kept is not None,
+        lines=lines,
+        slots=slots_of(lines),
+        length_s=length,
+        turns=turns,
+        balance=balance_of(lines, known, day),
+        advice=told,
+        dropped=dropped,
+        days=tuple(sorted(days.items())),
+        weeks=weeks_ahead(known),
+        missed=missed(plan, known),
     )
 
 

@@ -14,7 +14,7 @@ from guide_arc.capture.tracking.landmarks import landmark_track
 from guide_arc.capture.tracking.pose import PoseModel
 from guide_arc.capture.tracking.tracker import Tracked, Tracker
 from guide_arc.capture.video.clip import Clip
-from guide_arc.core.kinematics.facing import Seen, side_seen
+from guide_arc.core.kinematics.facing import SeenFrom, side_seen
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.marks import Marks
 from guide_arc.core.model.track import SetFacts
@@ -30,15 +30,17 @@ _A_SECOND: Final = 8.0
 
 
 @dataclass(frozen=True)
-class Proposal:
+class ClipProposal:
     """seen : the side of the body that the camera sees; fits : standards that the movement fits;
     None: can't be told"""
 
-    seen: Seen | None = None
+    seen: SeenFrom | None = None
     fits: Fits | None = None
 
 
-def propose(clip: Clip, catalogue: Catalogue, progress: Progress = lambda _share: None) -> Proposal:
+def propose(
+    clip: Clip, catalogue: Catalogue, progress: Progress = lambda _share: None
+) -> ClipProposal:
     """Look into a clip by what finds landmarks by itself; nothing is proposed where there is no
     such thing.
 
@@ -46,20 +48,20 @@ def propose(clip: Clip, catalogue: Catalogue, progress: Progress = lambda _share
     """
     tracker = searcher(clip)
     if tracker is None:
-        return Proposal()
+        return ClipProposal()
     numbers = _looked_at(clip)
     try:
         found = _some(tracker, clip, numbers, progress)
     except BadInput:
-        return Proposal()
+        return ClipProposal()
     seen = side_seen(found.names, found.position, found.confidence)
     if seen is None:
-        return Proposal()
+        return ClipProposal()
     track = landmark_track(found, clip, Marks(seen.view), SetFacts(), numbers, points_from="pose")
     fits = fits_of(track, catalogue)
     if fits is not None and not seen.sure:
         fits = replace(fits, sure=False)
-    return Proposal(seen, fits)
+    return ClipProposal(seen, fits)
 
 
 def _looked_at(clip: Clip) -> NDArray[np.int_]:

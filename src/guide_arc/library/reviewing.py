@@ -38,7 +38,9 @@ def compute(
     showing"""
     track = replace(track, facts=replace(track.facts, load_kg=record.load_kg))
     tempo = parse_tempo(record.tempo) if record.tempo else None
-    return review_with_body(track, plan, tempo, progress, also, record.notes.settings, past)
+    return review_with_body(
+        track, plan, tempo, progress=progress, also=also, settings=record.notes.settings, past=past
+    )
 
 
 def plan_of(library: Library, record: SetRecord, catalogue: Catalogue) -> Standard:

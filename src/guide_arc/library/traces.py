@@ -75,16 +75,16 @@ def _trace(
     length: Any,
 ) -> SetTrace:
     return SetTrace(
-        view,
-        unit,
-        tuple(RepTrace(side, full, how, tuple(off)) for side, full, how, *off in reps),
-        tuple(CheckTrace(*c) for c in checks),
-        _tuple(range_),
-        _tuple(lower),
-        _tuple(hold),
-        tension,
-        start,
-        length,
+        view=view,
+        unit=unit,
+        reps=tuple(RepTrace(side, full, how, tuple(off)) for side, full, how, *off in reps),
+        checks=tuple(CheckTrace(*c) for c in checks),
+        range_=_tuple(range_),
+        lower_s=_tuple(lower),
+        hold_s=_tuple(hold),
+        tension_s=tension,
+        start_s=start,
+        length_s=length,
     )
 
 

@@ -42,7 +42,7 @@ _MOST_BYTES: Final = 50_000_000
 
 
 @dataclass
-class Taken:
+class TakenRecords:
     """The sets that came in, how many were there already, and a sentence for each thing that could
     not."""
 
@@ -130,13 +130,13 @@ def records_in(path: Path) -> list[Path]:
     return sorted(p for p in path.iterdir() if p.is_dir() and (p / KNOWN).is_file())
 
 
-def take_in(library: Library, path: Path, progress: Progress) -> Taken:
+def take_in(library: Library, path: Path, progress: Progress) -> TakenRecords:
     """Take a record in, or a whole library. What is there already stays as it is; one bad file
     stops no other.
 
     progress : may raise to stop; what came before is kept, and the next call goes on
     """
-    out = Taken()
+    out = TakenRecords()
     if (path / BESIDE).is_file():
         _take_beside(library, path / BESIDE, out)
     records = records_in(path)
@@ -145,7 +145,7 @@ def take_in(library: Library, path: Path, progress: Progress) -> Taken:
     return out
 
 
-def _take_record(library: Library, folder: Path, out: Taken, progress: Progress) -> None:
+def _take_record(library: Library, folder: Path, out: TakenRecords, progress: Progress) -> None:
     try:
         found = _read(folder / KNOWN)
         client = client_of({**found, "name": name_of(str(found.get("name", "")), "a client")})
@@ -187,7 +187,7 @@ def _take_record(library: Library, folder: Path, out: Taken, progress: Progress)
         out.wrong.append(str(error))
 
 
-def _take_beside(library: Library, file: Path, out: Taken) -> None:
+def _take_beside(library: Library, file: Path, out: TakenRecords) -> None:
     try:
         found = _read(file)
         own = OwnStandards(library)

@@ -49,7 +49,7 @@ GENERAL: Final = (
 
 
 @dataclass(frozen=True)
-class Sheet:
+class FilmingPage:
     """One exercise's half page, in words and drawings."""
 
     name: str
@@ -110,7 +110,7 @@ def _height_words(height_m: float) -> str:
     return next(words for limit, words in _HEIGHT_WORDS if height_m <= limit)
 
 
-def _sheet(filming: FilmingPlan) -> Sheet:
+def _sheet(filming: FilmingPlan) -> FilmingPage:
     standard, first, second = filming.standard, filming.first, filming.second
     titles = {rule.name: rule.title for rule in standard.checks}
     count = f"{len(first.shows)} of {len(titles)}"
@@ -151,7 +151,7 @@ def _sheet(filming: FilmingPlan) -> Sheet:
         svg(plan(phones, start, 200, 210), PAGE, "The place of the phone, seen from above")
     )
     school = standard.school.name if len(standard.schools) > 1 else ""
-    return Sheet(standard.name, school, tuple(lines), drawn, pictures)
+    return FilmingPage(standard.name, school, tuple(lines), drawn, pictures)
 
 
 def _listed(titles: Sequence[str]) -> str:

@@ -29,7 +29,7 @@ _LB: Final = 0.45359237
 
 
 @dataclass(frozen=True)
-class Part:
+class ReportPart:
     """One exercise of the report."""
 
     name: str
@@ -80,7 +80,7 @@ def progress_html(sheets: Sequence[ClientSheet], coach: str) -> str:
     )
 
 
-def _part(sheet: ClientSheet) -> Part:
+def _part(sheet: ClientSheet) -> ReportPart:
     assert sheet.plan is not None
     columns = columns_of(sheet.course, "sets")
     if len(columns) > _MOST_COLUMNS:
@@ -102,14 +102,14 @@ def _part(sheet: ClientSheet) -> Part:
         )
         for f in sheet.cues[:4]
     )
-    return Part(
-        sheet.plan.name,
-        f"{day_words(first.isoformat())} to {day_words(last.isoformat())}",
-        sheet.sentences,
-        words,
-        _drawn(course, f"Form against load in {sheet.plan.name}"),
-        _drawn(weeks_sheet(520.0, measures), "Over the weeks"),
-        cues,
+    return ReportPart(
+        name=sheet.plan.name,
+        span=f"{day_words(first.isoformat())} to {day_words(last.isoformat())}",
+        sentences=sheet.sentences,
+        best=words,
+        course=_drawn(course, f"Form against load in {sheet.plan.name}"),
+        weeks=_drawn(weeks_sheet(520.0, measures), "Over the weeks"),
+        cues=cues,
     )
 
 

@@ -64,15 +64,15 @@ def _line(sheet: PlanSheet, d: DosedLine) -> SheetLine:
         off = asked.back_off
         dose += f", then {_weight(sheet, off.load_kg)} {off.sets} × {off.reps[0]}–{off.reps[1]}"
     return SheetLine(
-        d.plan.name,
-        _setup(sheet, d),
-        dose,
-        "" if asked.ask_first else tempo_words(asked.tempo),
-        "" if asked.ask_first else f"{asked.rest_s} s",
-        d.line.pair,
-        d.line.override.why or asked.reason,
-        asked.ask_first,
-        "" if asked.ask_first else filming_words(filming_plan(d.plan).first, d.plan),
+        name=d.plan.name,
+        setup=_setup(sheet, d),
+        dose=dose,
+        tempo="" if asked.ask_first else tempo_words(asked.tempo),
+        rest="" if asked.ask_first else f"{asked.rest_s} s",
+        pair=d.line.pair,
+        note=d.line.override.why or asked.reason,
+        stop=asked.ask_first,
+        film="" if asked.ask_first else filming_words(filming_plan(d.plan).first, d.plan),
     )
 
 

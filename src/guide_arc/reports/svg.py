@@ -8,7 +8,7 @@ from xml.sax.saxutils import escape, quoteattr
 import numpy as np
 
 from guide_arc.core.model.finding import Verdict
-from guide_arc.drawings.shapes import Area, Disc, Drawing, Mark, Points, Stroke, Words
+from guide_arc.drawings.shapes import Area, Disc, Drawing, MarkShape, Points, Stroke, Words
 
 _ANCHOR = {"start": "start", "middle": "middle", "end": "end"}
 
@@ -66,7 +66,7 @@ def svg(drawing: Drawing, colours: Mapping[str, str], label: str) -> str:
 def mark_svg(verdict: Verdict, colours: Mapping[str, str], size: float = 14.0) -> str:
     """A verdict's shape alone."""
     drawing = Drawing(size, size)
-    drawing.add(Mark(size / 2, size / 2, verdict, size - 2))
+    drawing.add(MarkShape(size / 2, size / 2, verdict, size - 2))
     words = {
         "ok": "within the limit",
         "near": "close to the limit",
@@ -76,7 +76,7 @@ def mark_svg(verdict: Verdict, colours: Mapping[str, str], size: float = 14.0) -
     return svg(drawing, colours, words[verdict])
 
 
-def _mark(item: Mark, colours: Mapping[str, str]) -> str:
+def _mark(item: MarkShape, colours: Mapping[str, str]) -> str:
     x, y, r = item.x, item.y, item.size / 2
     if item.verdict == "off":
         return (

@@ -67,7 +67,7 @@ class Closes(Protocol):
         """No news comes after this."""
 
 
-class Settings(Protocol):
+class RememberedSettings(Protocol):
     """What the window remembers between two starts."""
 
     def text(self, key: str, default: str = "") -> str: ...
@@ -79,7 +79,7 @@ class Remembers(Protocol):
     """Who gives what the window remembers."""
 
     @property
-    def remembered(self) -> Settings: ...
+    def remembered(self) -> RememberedSettings: ...
 
 
 class App(Says, Goes, Runs, Undoes, Refreshes, Protocol):

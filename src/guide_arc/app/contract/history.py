@@ -28,7 +28,7 @@ class Step(NamedTuple):
     same: str = ""
 
 
-class History:
+class UndoHistory:
     """The one list. A step enters it after it succeeded, and moves when its undo or redo has."""
 
     def __init__(self) -> None:

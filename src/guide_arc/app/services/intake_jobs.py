@@ -26,7 +26,7 @@ from guide_arc.library.clip_sets import ClipDetails, ClipSets, cut_words
 from guide_arc.library.errors import LostLibrary
 from guide_arc.library.intake import Details, Incoming, Known, Refused, inspect_files
 from guide_arc.library.own_standards import OwnStandards
-from guide_arc.library.proposals import Proposal
+from guide_arc.library.proposals import ClipProposal
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.searches import Searches
 from guide_arc.library.set_aside import lay_file, pick_up_file
@@ -119,7 +119,7 @@ def glimpse(_library: Library, _progress: Progress, path: Path) -> tuple[Picture
         return ()
 
 
-def propose(library: Library, progress: Progress, path: Path) -> Proposal:
+def propose(library: Library, progress: Progress, path: Path) -> ClipProposal:
     """What a clip on its way in shows by itself."""
     return proposals.propose(inspect_video(path), OwnStandards(library).catalogue(), progress)
 
@@ -275,13 +275,13 @@ def _add_clip(
 ) -> tuple[int, bool]:
     assert item.clip is not None
     said = ClipDetails(
-        details.client,
-        details.standard,
-        details.school,
-        details.view or "left",
-        details.tempo,
-        details.load_kg,
-        item.recorded,
+        client=details.client,
+        standard=details.standard,
+        school=details.school,
+        view=details.view or "left",
+        tempo=details.tempo,
+        load_kg=details.load_kg,
+        recorded=item.recorded,
         capture_hz=details.capture_hz,
     )
     return ClipSets(library).add(item.clip, said, progress)

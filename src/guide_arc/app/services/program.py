@@ -13,7 +13,7 @@ from typing import TypeVar
 from PyQt6.QtCore import QObject, QSettings, pyqtSignal
 
 from guide_arc.app.contract.destination import Destination
-from guide_arc.app.contract.history import History, Step
+from guide_arc.app.contract.history import Step, UndoHistory
 from guide_arc.app.contract.job import Job
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.services.garbage import WindowThreadGarbage
@@ -68,7 +68,7 @@ class Program(QObject):
         self.settings = settings
         self.remembered = Remembered(settings)
         self.colours: Mapping[str, str] = {}
-        self.history = History()
+        self.history = UndoHistory()
         # The step that undo or redo is at work on, with its job.
         self._moving: tuple[Job[object], Step] | None = None
         self.keeper = Keeper(self._open_library, _is_hopeless, self)

@@ -210,19 +210,19 @@ def _opened(
     marking = wanted != "review" or record.waits_for_landmarks
     found = library.track(set_id) if marking and not record.waits_for_landmarks else None
     return OpenedSet(
-        record,
-        shown,
-        tuple(library.earlier_sets(set_id)),
-        clip,
-        proxy,
-        missing,
-        marks,
-        found,
-        plan,
-        library.stature(record.client) if marking else None,
-        fit,
-        search_of(record.search),
-        recordings_of_that_day(library, record),
+        record=record,
+        shown=shown,
+        earlier=tuple(library.earlier_sets(set_id)),
+        clip=clip,
+        proxy=proxy,
+        clip_missing=missing,
+        marks=marks,
+        found=found,
+        plan=plan,
+        stature_m=library.stature(record.client) if marking else None,
+        fit=fit,
+        search=search_of(record.search),
+        that_day=recordings_of_that_day(library, record),
     )
 
 

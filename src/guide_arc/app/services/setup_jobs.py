@@ -36,7 +36,7 @@ _FIELDS: Final = {
 
 
 @dataclass(frozen=True)
-class Known:
+class KnownForSetup:
     """standards : (id, name); clients : names; client : the chosen one; training_room : where they
     train, and what it is called
     bands : those that were measured, by name; kin : the exercises that are easier or harder ways of
@@ -60,7 +60,7 @@ def read(
     standard: str,
     client: str | None,
     school: str | None = None,
-) -> Known:
+) -> KnownForSetup:
     """All that the place shows beside the setup itself. school : None takes what is preferred for
     the client"""
     progress(0.0)
@@ -77,16 +77,16 @@ def read(
     if school != plan.school.id:
         plan = catalogue.standard(standard, school)
     kin = tuple(catalogue.standard(id) for id in (*plan.easier, *plan.harder) if id in catalogue)
-    return Known(
-        tuple((id, catalogue.standard(id).name) for id in catalogue.ids()),
-        names,
-        own,
-        plan,
-        _room(document) if document else USUAL_ROOM,
-        name,
-        kept_setups(library, standard, client if own else None),
-        tuple((name, _band(document)) for _id, name, document in clients.kept("band")),
-        kin,
+    return KnownForSetup(
+        standards=tuple((id, catalogue.standard(id).name) for id in catalogue.ids()),
+        clients=names,
+        client=own,
+        plan=plan,
+        training_room=_room(document) if document else USUAL_ROOM,
+        room_name=name,
+        kept=kept_setups(library, standard, client if own else None),
+        bands=tuple((name, _band(document)) for _id, name, document in clients.kept("band")),
+        kin=kin,
     )
 
 

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QSettings
 
 from guide_arc.app.contract.app import App, Coloured
 from guide_arc.app.contract.destination import Destination
-from guide_arc.app.contract.history import History
+from guide_arc.app.contract.history import UndoHistory
 from guide_arc.app.contract.signal import BoundSignal
 
 if TYPE_CHECKING:
@@ -25,7 +25,7 @@ class ShellNeeds(App, Coloured, Protocol):
     error of the program's own; could_not_open : the library; completed : all that works on it is
     there"""
 
-    history: History
+    history: UndoHistory
     settings: QSettings
 
     @property

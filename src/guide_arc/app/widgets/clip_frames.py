@@ -6,7 +6,7 @@ from PyQt6.QtCore import QObject, pyqtSignal, pyqtSlot
 from PyQt6.QtGui import QImage
 
 from guide_arc.capture.video.clip import Clip
-from guide_arc.capture.video.server import FrameServer, Shown, Wish
+from guide_arc.capture.video.server import FrameServer, FrameWish, Shown
 
 
 class ClipFrames(QObject):
@@ -25,14 +25,14 @@ class ClipFrames(QObject):
         self.number = -1
         self.rough = False
         self.wrong = ""
-        self._wish: Wish | None = None
+        self._wish: FrameWish | None = None
         self._data = b""
         self._given.connect(self._take)
         self._server = FrameServer(clip, proxy, self._given.emit)
 
     def show(self, number: int, width: int, *, playing: bool = False) -> None:
         """Ask for a frame, no wider than `width` pixels. Asking for the same again asks nothing."""
-        wish = Wish(number, min(max(width, 64), self.clip.width), playing)
+        wish = FrameWish(number, min(max(width, 64), self.clip.width), playing)
         if wish != self._wish:
             self._wish = wish
             self._server.want(wish)

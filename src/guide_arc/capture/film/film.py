@@ -132,7 +132,9 @@ def film(
     return Filmed(seen, (ends[0], ends[1]), document)
 
 
-def performed(recipe: dict[str, Any], standard: Standard) -> tuple[Performance, Filming, Moves]:
+def performed(
+    recipe: dict[str, Any], standard: Standard
+) -> tuple[Performance, Filming, CameraMovement]:
     """The performance behind a film, made again from what the film itself says of it."""
     script = dict(recipe["script"])
     if script.get("tempo"):
@@ -152,14 +154,14 @@ def _plain(script: Script) -> dict[str, Any]:
 
 
 @dataclass(frozen=True, eq=False)
-class Moves:
+class CameraMovement:
     """turn : (T, 2, 3) where each frame's picture lies; gain : (T,) how bright it is"""
 
     turn: Array
     gain: Array
 
 
-def camera_moves(filming: Filming, frames: int, seed: int) -> Moves:
+def camera_moves(filming: Filming, frames: int, seed: int) -> CameraMovement:
     """The hand that holds the camera, and the light, over the film."""
     rng = np.random.default_rng([seed, 77])
     across, down, roll = (
@@ -175,7 +177,7 @@ def camera_moves(filming: Filming, frames: int, seed: int) -> Moves:
     gain = 1.0 + filming.light * np.clip(
         0.6 * _slow(frames, filming.rate_hz, _LIGHT_HZ, rng), -0.9, 0.9
     )
-    return Moves(turn, gain)
+    return CameraMovement(turn, gain)
 
 
 def _slow(frames: int, rate_hz: float, up_to_hz: float, rng: np.random.Generator) -> Array:
@@ -187,7 +189,7 @@ def _slow(frames: int, rate_hz: float, up_to_hz: float, rng: np.random.Generator
     return out
 
 
-def in_film(done: Performance, filming: Filming, moves: Moves) -> LandmarkTrack:
+def in_film(done: Performance, filming: Filming, moves: CameraMovement) -> LandmarkTrack:
     """The true landmarks of a performance in the film's pixels."""
     still = _scaled(project(done.exact, filming.view), filming)
     seen = np.einsum("tij,tlj->tli", moves.turn[:, :, :2], still) + moves.turn[:, None, :, 2]
@@ -255,7 +257,7 @@ class _Shooting:
                 flat = rng.normal(0.0, filming.grain, size).astype(np.float32)
                 self.grain.append(cv2.merge((flat, flat, flat)).round().astype(np.int16))
 
-    def frame(self, i: int, moves: Moves) -> Picture:
+    def frame(self, i: int, moves: CameraMovement) -> Picture:
         f = self.filming
         picture = self._blurred(i) if f.blur else self._open(i)
         if f.shake_px:
@@ -296,10 +298,10 @@ class _Shooting:
             canvas,
             self.wardrobe,
             spots,
-            self.order,
-            self.px_per_m,
-            self.standard,
-            self.filming.view,
+            near_first=self.order,
+            px_per_m=self.px_per_m,
+            standard=self.standard,
+            view=self.filming.view,
         )
         return canvas
 

@@ -18,7 +18,14 @@ from numpy.typing import NDArray
 from guide_arc.capture.tracking.behind import Behind
 from guide_arc.capture.tracking.leaps import about_leaps
 from guide_arc.capture.tracking.limbs import Limb, Spot
-from guide_arc.capture.tracking.one_limb import Block, Known, Laid, direction_deg, lay, lay_again
+from guide_arc.capture.tracking.one_limb import (
+    Block,
+    KnownLimb,
+    LaidLimb,
+    direction_deg,
+    lay,
+    lay_again,
+)
 from guide_arc.capture.tracking.patches import Patch, course
 from guide_arc.capture.tracking.second_look import (
     by_the_next,
@@ -123,7 +130,7 @@ class _Following:
         self.clip, self.worked, self.progress = clip, Worked(clip, marks), progress
         self.step_s = float(np.median(np.diff(clip.time_s))) if clip.frames > 1 else _USUAL_STEP_S
         self.known = [
-            Known.of(limb, max(marked_length(limb, self.worked.keys), _LEAST_LONG_PX))
+            KnownLimb.of(limb, max(marked_length(limb, self.worked.keys), _LEAST_LONG_PX))
             for limb in self.worked.limbs
         ]
         self.patches = {name: self._patch_of(name) for name in self.worked.roots}
@@ -313,7 +320,7 @@ class _Following:
         return (at, _HIP_GOES_PX) if apart.max() > _HIP_GOES_PX else None
 
     def _look_again_above(
-        self, known: Known, laid: Laid, block: Block, found: _Found, begin: Array | None
+        self, known: KnownLimb, laid: LaidLimb, block: Block, found: _Found, begin: Array | None
     ) -> None:
         """Where a limb that is well seen else is gone for a while, the limb above points elsewhere
         than it was found to."""
@@ -329,7 +336,16 @@ class _Following:
         fits = of_cloth(was.fits, gone)
         held = self._held(above, pivot, found)
         edges = dict(above.edge), dict(known.edge)
-        again = lay_again(above, block, pivot, held, told, fits, found.begun[above.limb.b], was)
+        again = lay_again(
+            above,
+            block,
+            pivot,
+            held=held,
+            prior=told,
+            fits=fits,
+            begin=found.begun[above.limb.b],
+            before=was,
+        )
         if not may_be_there(known, again.b, laid, gone, block):
             above.edge = edges[0]
             return
@@ -342,7 +358,7 @@ class _Following:
             above.edge, known.edge = edges
 
     def _look_where_it_moved(
-        self, known: Known, block: Block, found: _Found, begin: Array | None
+        self, known: KnownLimb, block: Block, found: _Found, begin: Array | None
     ) -> None:
         """Where a limb was found on what stands there even while it is elsewhere, look for it where
         something moves; where that finds nothing better, it is lost."""
@@ -368,7 +384,7 @@ class _Following:
         found.astray[end] = still
         found.sure[end] = np.where(still, 0.0, found.sure[end])
 
-    def _doubt_leaps(self, known: Known, found: _Found) -> None:
+    def _doubt_leaps(self, known: KnownLimb, found: _Found) -> None:
         """Where a joint leaps and the limb that hangs on it is not seen, nothing says on which side
         of the leap it was right."""
         a, b = known.limb.a, known.limb.b
@@ -380,7 +396,7 @@ class _Following:
         leaps[list(found.marked[b])] = False
         found.sure[b] = np.where(leaps, 0.0, found.sure[b])
 
-    def _held(self, known: Known, pivot: Array, found: _Found) -> Held:
+    def _held(self, known: KnownLimb, pivot: Array, found: _Found) -> Held:
         """By frame, the angle and length that the coach marked."""
         a = known.limb.a
         return {
@@ -388,7 +404,7 @@ class _Following:
             for f, at in self._end_marked(known, pivot, found).items()
         }
 
-    def _end_marked(self, known: Known, pivot: Array, found: _Found) -> dict[int, Spot]:
+    def _end_marked(self, known: KnownLimb, pivot: Array, found: _Found) -> dict[int, Spot]:
         """By frame, where a limb's end was marked; or where it is if the hand was marked, which
         goes on as its forearm does."""
         b = known.limb.b
@@ -402,13 +418,13 @@ class _Following:
 
     def _follow_limb(
         self,
-        known: Known,
+        known: KnownLimb,
         block: Block,
         found: _Found,
         begin: Array | None,
         not_what_stays: NDArray[np.bool_] | None = None,
-        before: Laid | None = None,
-    ) -> Laid:
+        before: LaidLimb | None = None,
+    ) -> LaidLimb:
         """before : as it was laid in a first look"""
         a = known.limb.a
         pivot = found.spots[a]
@@ -420,12 +436,21 @@ class _Following:
         )
         held = self._held(known, pivot, found)
         self._learn_from_corrections(known, block, pivot, found)
-        laid = lay(known, block, pivot, held, prior, begin, not_what_stays, before)
+        laid = lay(
+            known,
+            block,
+            pivot,
+            held=held,
+            prior=prior,
+            begin=begin,
+            not_what_stays=not_what_stays,
+            before=before,
+        )
         self._put(known, laid, pivot, found, straight)
         return laid
 
     def _learn_from_corrections(
-        self, known: Known, block: Block, pivot: Array, found: _Found
+        self, known: KnownLimb, block: Block, pivot: Array, found: _Found
     ) -> None:
         """How a limb looks where the coach marked its end alone, about the joint above as it was
         found."""
@@ -437,7 +462,7 @@ class _Following:
                 known.mark(block.pictures[f], pivot[f], at)
 
     def _put(
-        self, known: Known, laid: Laid, pivot: Array, found: _Found, straight: Array | None
+        self, known: KnownLimb, laid: LaidLimb, pivot: Array, found: _Found, straight: Array | None
     ) -> None:
         """Keep where a limb was laid, and what it says of the joint above."""
         a, b = known.limb.a, known.limb.b
@@ -485,7 +510,7 @@ class _Found:
         self.spots: dict[str, Array] = {}
         self.sure: dict[str, Array] = {}
         self.fits: dict[str, Array] = {}
-        self.laid: dict[str, Laid] = {}
+        self.laid: dict[str, LaidLimb] = {}
         self.begun: dict[str, Array | None] = {}
         self.astray: dict[str, NDArray[np.bool_]] = {}
         self.learned: set[tuple[str, int]] = set()
@@ -514,7 +539,7 @@ class _Found:
         self.spots[name], self.sure[name] = spots, sure
 
 
-def _joint_between(pivot: Array, fit_above: Array | None, laid: Laid, sure: Array) -> Array:
+def _joint_between(pivot: Array, fit_above: Array | None, laid: LaidLimb, sure: Array) -> Array:
     """(F, 2) a joint as the limb above and the limb below say it, each the more the better it
     fits."""
     above = _BEST_FIT - (np.full(len(pivot), _ROOT_FIT) if fit_above is None else fit_above)

@@ -50,7 +50,7 @@ _MIDDLE: Final = np.float32(128.0)
 
 
 @dataclass(frozen=True, eq=False)
-class Seen:
+class StripLooks:
     """What lies in some strips. shape : of how many; pixels : (N, D); size : (2, N) how much
     contrast they have, as they are and freed of their shading"""
 
@@ -59,7 +59,7 @@ class Seen:
     size: Numbers
 
     @classmethod
-    def of(cls, windows: Window) -> Seen:
+    def of(cls, windows: Window) -> StripLooks:
         """windows : (..., LONG, WIDE, 3)"""
         rows = np.subtract(windows.reshape(-1, 3 * WIDE), _MIDDLE, dtype=np.float32)
         pixels = rows.reshape(-1, LONG * 3 * WIDE)

@@ -15,9 +15,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.capture.tracking.limbs import Limb, Spot
-from guide_arc.capture.tracking.looks import Numbers, Seen, look_of
+from guide_arc.capture.tracking.looks import Numbers, StripLooks, look_of
 from guide_arc.capture.tracking.own_colour import OwnColour
-from guide_arc.capture.tracking.refine import Sheet, placed, sheet_at
+from guide_arc.capture.tracking.refine import PixelStrip, placed, sheet_at
 from guide_arc.capture.tracking.strips import (
     ANGLES_DEG,
     LENGTHS,
@@ -95,7 +95,7 @@ _QUALITY_FIT_HAND: Final = (0.3, 0.5)
 
 
 @dataclass(frozen=True, eq=False)
-class Laid:
+class LaidLimb:
     """Where a limb lies, F frames. a, b : (F, 2) its ends; fit : (F,) how well its marked look
     fits, -1 to 1;
     like : (F,) the same, or how well the looks that were learned and its colours do, where that is
@@ -131,18 +131,18 @@ class Laid:
 
 
 @dataclass(eq=False)
-class Known:
+class KnownLimb:
     """What is known of one limb: how it looks, and where it pointed at the edge of the blocks done,
     forward and backward."""
 
     limb: Limb
     gallery: Gallery
     colour: OwnColour
-    sheets: list[Sheet] = field(default_factory=list)
+    sheets: list[PixelStrip] = field(default_factory=list)
     edge: dict[bool, Array] = field(default_factory=dict)
 
     @classmethod
-    def of(cls, limb: Limb, long: float) -> Known:
+    def of(cls, limb: Limb, long: float) -> KnownLimb:
         return cls(limb, Gallery(Strip(limb, long)), OwnColour())
 
     @property
@@ -166,7 +166,7 @@ class Known:
         """The angle in the picture, degrees, and the length as a share of the marked one."""
         return direction_deg(along), float(np.hypot(*along)) / self.strip.long
 
-    def nearest(self, turn: float) -> list[Sheet]:
+    def nearest(self, turn: float) -> list[PixelStrip]:
         """Its marked looks, those that were marked nearest to an angle."""
         return sorted(self.sheets, key=lambda own: abs(apart_deg(own.turn_deg, turn)))[:2]
 
@@ -193,7 +193,7 @@ class _AtAngles:
         gallery: Gallery,
         angles: NDArray[np.int_],
         lengths: NDArray[np.int_],
-        seen: Seen,
+        seen: StripLooks,
         moved: Numbers,
         filled: Numbers,
     ) -> None:
@@ -244,39 +244,41 @@ class _AtAngles:
 
 
 def lay(
-    known: Known,
+    known: KnownLimb,
     block: Block,
     pivot: Array,
     held: Held,
     prior: Array | None,
     begin: Array | None,
     not_what_stays: NDArray[np.bool_] | None = None,
-    before: Laid | None = None,
-) -> Laid:
+    before: LaidLimb | None = None,
+) -> LaidLimb:
     """Where a limb lies in a block of F frames. pivot : (F, 2) the joint above; held : by frame,
     the angle and length that were marked; prior : (F, A) log chances of its angles from elsewhere;
     begin : its states before the first;
     not_what_stays : (F,) the frames in which it is looked for only where something has moved;
     before : as `lay_again` has it. All in the block's order."""
     astray = np.zeros(len(pivot), dtype=bool) if not_what_stays is None else not_what_stays
-    seen = _look_along(known, block, pivot, held, prior, begin, astray)
+    seen = _look_along(known, block, pivot, held=held, prior=prior, begin=begin, astray=astray)
     fits = np.stack([own.fits() for own in seen])
     _less_for_what_stays(fits, np.array([len(own.angles) == len(ANGLES_DEG) for own in seen]))
     for f in np.flatnonzero(astray):
         fits[f] = seen[f].where_moved(fits[f])
-    return lay_again(known, block, pivot, held, prior, fits, begin, before)
+    return lay_again(
+        known, block, pivot, held=held, prior=prior, fits=fits, begin=begin, before=before
+    )
 
 
 def lay_again(
-    known: Known,
+    known: KnownLimb,
     block: Block,
     pivot: Array,
     held: Held,
     prior: Array | None,
     fits: Array,
     begin: Array | None,
-    before: Laid | None = None,
-) -> Laid:
+    before: LaidLimb | None = None,
+) -> LaidLimb:
     """The same from fits that were taken before. before : as it was laid then; what is as it was
     need not be laid anew"""
     paths = likeliest_turns(evidence(fits, prior), held, block.step_s, begin)
@@ -287,8 +289,8 @@ def lay_again(
 
 
 def _laid(
-    known: Known, block: Block, pivot: Array, paths: Paths, fits: Array, before: Laid | None
-) -> Laid:
+    known: KnownLimb, block: Block, pivot: Array, paths: Paths, fits: Array, before: LaidLimb | None
+) -> LaidLimb:
     strip = known.strip
     certain = chance_within(paths, _NEAR_SHARE * max(1.0, ARM_PX / strip.long))
     a, b = np.empty_like(pivot), np.empty_like(pivot)
@@ -307,10 +309,20 @@ def _laid(
             float(np.interp(by_colour, _FILLED, _COUNTS_AS, left=-1.0)),
         )
         like[f] = max(best.fit, counts)
-    return Laid(a, b, fit, like, certain, known.limb.short, fits, pivot, paths)
+    return LaidLimb(
+        a=a,
+        b=b,
+        fit=fit,
+        like=like,
+        certain=certain,
+        short=known.limb.short,
+        fits=fits,
+        pivot=pivot,
+        paths=paths,
+    )
 
 
-def _filled_at(known: Known, picture: Picture, a: Spot, b: Spot) -> float:
+def _filled_at(known: KnownLimb, picture: Picture, a: Spot, b: Spot) -> float:
     """How much more of a limb's middle than of what is beside it has its colours, 0 to 1; 0 where
     these tell nothing."""
     if not known.colour.tells:
@@ -321,7 +333,7 @@ def _filled_at(known: Known, picture: Picture, a: Spot, b: Spot) -> float:
 
 
 def _look_along(
-    known: Known,
+    known: KnownLimb,
     block: Block,
     pivot: Array,
     held: Held,
@@ -344,7 +356,7 @@ def _look_along(
             else np.zeros(windows.shape[:2], dtype=np.float32)
         )
         filled = known.colour.filled(windows)
-        seen = _AtAngles(known.gallery, angles, lengths, Seen.of(windows), moved, filled)
+        seen = _AtAngles(known.gallery, angles, lengths, StripLooks.of(windows), moved, filled)
         out.append(seen)
         fits = seen.fits()
         if f in held:
@@ -376,12 +388,12 @@ def _where_to_look(
     return (a + np.arange(-half, half + 1)) % len(every), lengths[max(s - 1, 0) : s + 2]
 
 
-def _learn(known: Known, picture: Picture, pivot: Spot, about_deg: float) -> None:
+def _learn(known: KnownLimb, picture: Picture, pivot: Spot, about_deg: float) -> None:
     """Keep a new look. How long the limb is there, the coach's marks say, not what was learned from
     them."""
     strip = known.strip
     windows = strip.windows(picture, pivot, np.array([about_deg]), LENGTHS)
-    rooted = evidence(known.gallery.root_fits(Seen.of(windows)).astype(float))
+    rooted = evidence(known.gallery.root_fits(StripLooks.of(windows)).astype(float))
     length = float(LENGTHS[rooted[0].argmax()])
     best = placed(strip, known.nearest(about_deg), picture, pivot, about_deg, length)
     turn = direction_deg(best.b - best.a)

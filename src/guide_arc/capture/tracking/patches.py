@@ -247,7 +247,7 @@ def _cut(picture: Picture, at: Spot, half: int) -> Picture:
 
 
 @dataclass(frozen=True, eq=False)
-class Course:
+class PointCourse:
     """at : (F, 2) where a point was; sure : (F,) how likely it was near there; begin, ahead : (G,
     G) the chances of the first frame and of the last"""
 
@@ -265,7 +265,7 @@ def course(
     step_s: float,
     begin: Array | None,
     likely: tuple[Array, float] | None = None,
-) -> Course:
+) -> PointCourse:
     """Where a point went through some frames. about : the middle of the grid; held : by frame,
     where the coach marked it; begin : (G, G) chances at the frame before the first; likely : where
     the rest of the body says it is (F, 2), and how far from there it may be"""
@@ -315,7 +315,7 @@ def course(
         if fit > _HIDDEN_FIT:
             at[f] = spot
         sure[f] *= np.clip((fit - _QUALITY_FIT[0]) / (_QUALITY_FIT[1] - _QUALITY_FIT[0]), 0.0, 1.0)
-    return Course(at, sure, chance, ahead[-1])
+    return PointCourse(at, sure, chance, ahead[-1])
 
 
 def _evidence(

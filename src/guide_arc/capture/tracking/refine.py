@@ -25,7 +25,7 @@ _OFF: Final = (0.08 * _STEPS[:, None] ** 2 + 0.5 * _STEPS[None, :] ** 2).astype(
 
 
 @dataclass(frozen=True, eq=False)
-class Sheet:
+class PixelStrip:
     """A limb's strip in pixels, rows across and columns along it: in numbers that need not be
     turned into others for each comparison."""
 
@@ -35,7 +35,7 @@ class Sheet:
 
 
 @dataclass(frozen=True, eq=False)
-class Placed:
+class PlacedLimb:
     """a, b : where the limb's ends are; fit : how well its look fits there, -1 to 1"""
 
     a: Spot
@@ -43,14 +43,21 @@ class Placed:
     fit: float
 
 
-def sheet_at(strip: Strip, picture: Picture, pivot: Spot, turn_deg: float, length: float) -> Sheet:
+def sheet_at(
+    strip: Strip, picture: Picture, pivot: Spot, turn_deg: float, length: float
+) -> PixelStrip:
     seen = _cut(strip, picture, pivot, turn_deg, length, 0)
-    return Sheet(seen.astype(np.float32), _edges(seen).astype(np.float32), turn_deg)
+    return PixelStrip(seen.astype(np.float32), _edges(seen).astype(np.float32), turn_deg)
 
 
 def placed(
-    strip: Strip, looks: list[Sheet], picture: Picture, pivot: Spot, turn_deg: float, length: float
-) -> Placed:
+    strip: Strip,
+    looks: list[PixelStrip],
+    picture: Picture,
+    pivot: Spot,
+    turn_deg: float,
+    length: float,
+) -> PlacedLimb:
     """The best fit of some looks about a place, over shifts of a few pixels and turns of a few
     degrees."""
     fits, shifts, raws = [], [], []
@@ -87,7 +94,7 @@ def placed(
         + 0.5 * strip.long * length * base
     )
     half = 0.5 * strip.long * length * unit
-    return Placed(middle - half, middle + half, raws[k])
+    return PlacedLimb(middle - half, middle + half, raws[k])
 
 
 def _cut(

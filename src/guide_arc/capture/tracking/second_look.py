@@ -14,8 +14,8 @@ from numpy.typing import NDArray
 from scipy.ndimage import binary_dilation
 
 from guide_arc.capture.tracking.limbs import Spot
-from guide_arc.capture.tracking.looks import Numbers, Seen
-from guide_arc.capture.tracking.one_limb import Block, Known, Laid, direction_deg
+from guide_arc.capture.tracking.looks import Numbers, StripLooks
+from guide_arc.capture.tracking.one_limb import Block, KnownLimb, LaidLimb, direction_deg
 from guide_arc.capture.tracking.refine import placed
 from guide_arc.capture.tracking.strips import ANGLES_DEG, Picture, apart_deg
 from guide_arc.capture.tracking.turning import HIDDEN_FIT, SHARP
@@ -57,7 +57,7 @@ _GLANCE: Final = 0.03
 _OF_CLOTH: Final = 0.08
 
 
-def missed(laid: Laid) -> NDArray[np.bool_] | None:
+def missed(laid: LaidLimb) -> NDArray[np.bool_] | None:
     """(F,) the frames in which a limb is not where it was looked for, although it is well seen in
     the others; None where that is too few or too many of them to say so."""
     gone: NDArray[np.bool_] = laid.fit < _GONE_FIT
@@ -69,14 +69,19 @@ def missed(laid: Laid) -> NDArray[np.bool_] | None:
     return about
 
 
-def found_there(before: Laid, after: Laid, gone: NDArray[np.bool_]) -> bool:
+def found_there(before: LaidLimb, after: LaidLimb, gone: NDArray[np.bool_]) -> bool:
     """Whether a limb that was missed is seen where the second look puts it."""
     was, now = (float(np.median(laid.fit[gone])) for laid in (before, after))
     return now > _THERE_FIT and now > was + _CLEARLY
 
 
 def may_be_about(
-    above: Known, pivot: Array, child: Known, laid: Laid, gone: NDArray[np.bool_], block: Block
+    above: KnownLimb,
+    pivot: Array,
+    child: KnownLimb,
+    laid: LaidLimb,
+    gone: NDArray[np.bool_],
+    block: Block,
 ) -> bool:
     """Whether a limb that was missed may be seen about any place where the end of the limb above
     can be: a glance at some of the frames in which it was, before all of them are looked at. pivot
@@ -93,7 +98,7 @@ def may_be_about(
 
 
 def may_be_there(
-    child: Known, joint: Array, laid: Laid, gone: NDArray[np.bool_], block: Block
+    child: KnownLimb, joint: Array, laid: LaidLimb, gone: NDArray[np.bool_], block: Block
 ) -> bool:
     """Whether a limb that was missed may be seen about another joint, (F, 2), in the frames in
     which it was: a glance at these, before all of the block is gone through again."""
@@ -105,30 +110,32 @@ def may_be_there(
     return _may_be(laid, gone, fits)
 
 
-def _may_be(laid: Laid, gone: NDArray[np.bool_], fits: list[float]) -> bool:
+def _may_be(laid: LaidLimb, gone: NDArray[np.bool_], fits: list[float]) -> bool:
     was, now = float(np.median(laid.fit[gone])), float(np.median(fits))
     return now > _THERE_FIT - _GLANCE and now > was + _CLEARLY - _GLANCE
 
 
-def _root_fits(child: Known, picture: Picture, joints: Array, turns_deg: Array) -> Numbers:
+def _root_fits(child: KnownLimb, picture: Picture, joints: Array, turns_deg: Array) -> Numbers:
     """(P, A) how well a limb's marked looks fit about some joints, (P, 2), at some angles."""
     windows = child.strip.windows_about(picture, joints, turns_deg, _WHOLE)
-    out: Numbers = child.gallery.root_fits(Seen.of(windows))[:, :, 0]
+    out: Numbers = child.gallery.root_fits(StripLooks.of(windows))[:, :, 0]
     return out
 
 
-def _fit(child: Known, picture: Picture, joint: Spot, turn_deg: float) -> float:
+def _fit(child: KnownLimb, picture: Picture, joint: Spot, turn_deg: float) -> float:
     """How well a limb fits about a joint and an angle, laid exactly."""
     return placed(child.strip, child.nearest(turn_deg), picture, joint, turn_deg, 1.0).fit
 
 
-def _ends(above: Known) -> Array:
+def _ends(above: KnownLimb) -> Array:
     """(P, 2) where the end of a limb is from its joint, at the directions that are tried."""
     turns = np.radians(ANGLES_DEG[::_EVERY])
     return above.strip.long * np.stack((np.cos(turns), np.sin(turns)), axis=-1)
 
 
-def on_what_stays(known: Known, laid: Laid, above: Array, block: Block) -> NDArray[np.bool_]:
+def on_what_stays(
+    known: KnownLimb, laid: LaidLimb, above: Array, block: Block
+) -> NDArray[np.bool_]:
     """(F,) the frames in which a limb was found on what stands there even while the limb is
     elsewhere, and does not look like itself or something else moves about its joint. above : (F, 2)
     the other end of the limb that it hangs on
@@ -163,7 +170,12 @@ def of_cloth(fits: Array, gone: NDArray[np.bool_]) -> Array:
 
 
 def by_the_next(
-    above: Known, pivot: Array, child: Known, laid: Laid, gone: NDArray[np.bool_], block: Block
+    above: KnownLimb,
+    pivot: Array,
+    child: KnownLimb,
+    laid: LaidLimb,
+    gone: NDArray[np.bool_],
+    block: Block,
 ) -> Array:
     """(F, A) log chances of the directions of the limb above, from how well its child fits at the
     end of each.
@@ -183,7 +195,7 @@ def by_the_next(
     return out
 
 
-def _usually(laid: Laid, gone: NDArray[np.bool_]) -> Array:
+def _usually(laid: LaidLimb, gone: NDArray[np.bool_]) -> Array:
     """(F,) where a limb pointed before and after it was missed, degrees."""
     going = np.array([direction_deg(along) for along in laid.b - laid.a])
     known = np.flatnonzero(~gone)

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.capture.tracking.limbs import Limb, Spot
-from guide_arc.capture.tracking.looks import LONG, WIDE, Numbers, Seen, Window
+from guide_arc.capture.tracking.looks import LONG, WIDE, Numbers, StripLooks, Window
 
 Picture = NDArray[np.uint8]
 Degrees = NDArray[np.float64]
@@ -126,11 +126,11 @@ class Gallery:
     def full(self) -> bool:
         return len(self.learned) >= _MOST
 
-    def root_fits(self, seen: Seen) -> Numbers:
+    def root_fits(self, seen: StripLooks) -> Numbers:
         """How well strips fit what the coach marked, by their shape."""
         return _best(self.roots, seen).reshape(seen.shape)
 
-    def learned_fits(self, seen: Seen, angles_deg: Degrees, since: int) -> Numbers:
+    def learned_fits(self, seen: StripLooks, angles_deg: Degrees, since: int) -> Numbers:
         """(A, S) how well strips at some angles fit what was learned near those angles, -1 to 1.
         since : how many of the learned are left out, the first ones"""
         turns = np.array(self.turns_deg[since:])
@@ -144,7 +144,7 @@ class Gallery:
         return np.maximum(best, np.float32(-1.0))
 
 
-def _best(looks: list[Numbers], seen: Seen, less: Numbers | None = None) -> Numbers:
+def _best(looks: list[Numbers], seen: StripLooks, less: Numbers | None = None) -> Numbers:
     """(N,) how well strips fit the best of some looks; less : (L, N) what is taken off"""
     fits = seen.like(np.stack(looks))
     if less is not None:

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from PIL import Image, ImageDraw, ImageFont
 
 from guide_arc.capture.video.frames import Picture
-from guide_arc.drawings.shapes import Area, Disc, Drawing, Mark, Points, Stroke, Words
+from guide_arc.drawings.shapes import Area, Disc, Drawing, MarkShape, Points, Stroke, Words
 from guide_arc.drawings.typeface import font_files
 
 _SUB: Final = 4
@@ -34,7 +34,7 @@ def paint_over(
             _disc(picture, item, colours, scale)
         elif isinstance(item, Words):
             _words(picture, item, colours, scale)
-        elif isinstance(item, Mark):
+        elif isinstance(item, MarkShape):
             _mark(picture, item, colours, scale)
 
 
@@ -140,7 +140,7 @@ def _disc(picture: Picture, item: Disc, colours: Mapping[str, str], scale: float
             )
 
 
-def _mark(picture: Picture, item: Mark, colours: Mapping[str, str], scale: float) -> None:
+def _mark(picture: Picture, item: MarkShape, colours: Mapping[str, str], scale: float) -> None:
     r = item.size / 2
     if item.verdict == "off":
         corners = np.array(

@@ -34,7 +34,7 @@ class Shown:
 
 
 @dataclass(frozen=True)
-class Wish:
+class FrameWish:
     """Which frame, how wide at most, and whether the clip plays."""
 
     number: int
@@ -49,14 +49,14 @@ class FrameServer:
         self.clip = clip
         self._proxy, self._give = proxy, give
         self._changed = threading.Condition()
-        self._wish: Wish | None = None
+        self._wish: FrameWish | None = None
         self._closed = False
         self._kept: OrderedDict[tuple[int, int], Picture] = OrderedDict()
         self._pace_s = 0.0
         self._thread = threading.Thread(target=self._work, daemon=True)
         self._thread.start()
 
-    def want(self, wish: Wish) -> None:
+    def want(self, wish: FrameWish) -> None:
         """Ask for a frame; it comes by `give`, unless another is asked for before it is begun."""
         with self._changed:
             self._wish = wish
@@ -74,7 +74,7 @@ class FrameServer:
             self._changed.notify()
         self._thread.join()
 
-    def _next(self) -> Wish | None:
+    def _next(self) -> FrameWish | None:
         with self._changed:
             while self._wish is None and not self._closed:
                 self._changed.wait()
@@ -112,7 +112,7 @@ class FrameServer:
                 if reader is not None:
                     reader.close()
 
-    def _own(self, reader: FrameReader, wish: Wish) -> Picture:
+    def _own(self, reader: FrameReader, wish: FrameWish) -> Picture:
         begun = time.perf_counter()
         picture = reader.at(wish.number, wish.width)
         if wish.playing:

@@ -38,9 +38,17 @@ def hold_missing(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         scheme = ctx.standard.holds if own else Holds()
         held = tuple(rep for rep in reps if scheme.asks(rep.number, reps[-1].number))
         before_last = tuple(rep for rep in held if rep is not reps[-1])
-        top = _held(ctx, rule, side, held, "top_hold", ctx.tempo.top_s or 0.0, share)
+        top = _held(
+            ctx, rule, side, reps=held, hold="top_hold", asked_s=ctx.tempo.top_s or 0.0, share=share
+        )
         bottom = _held(
-            ctx, rule, side, before_last, "bottom_hold", ctx.tempo.bottom_s or 0.0, share
+            ctx,
+            rule,
+            side,
+            reps=before_last,
+            hold="bottom_hold",
+            asked_s=ctx.tempo.bottom_s or 0.0,
+            share=share,
         )
         opening = _opening(ctx, rule, side, reps[0], scheme.opening_stretch_s, share)
         asked = [f for f in (top, bottom, opening) if f is not None]

@@ -148,7 +148,15 @@ def _of_pose(ctx: SetContext, rule: CheckRule, rep: Rep, off: Array, u: Array) -
     at_s = float(time_s[i])
     words = f"elbow {size[i]:.0f} % of the arm {way_of(steady[i])}{_when(rep, at_s)}"
     whole = bool(1.0 - seen.mean() <= CHECK.lost_share)
-    return RepValue(rep.number, float(size[i]), float(own[i]), at_s, _way(steady[i]), words, whole)
+    return RepValue(
+        rep=rep.number,
+        value=float(size[i]),
+        u=float(own[i]),
+        at_s=at_s,
+        way=_way(steady[i]),
+        words=words,
+        whole=whole,
+    )
 
 
 def _when(rep: Rep, at_s: float) -> str:
@@ -176,7 +184,13 @@ def _worst(ctx: SetContext, found: Departure, rep: Rep, part: Part) -> RepValue 
     words = f"{_NAME[part]} {size[i]:.0f} % of the arm {way_of(steady[i])}{_when(rep, at_s)}"
     whole = 1.0 - seen.mean() <= CHECK.lost_share
     return RepValue(
-        rep.number, float(size[i]), float(u[seen][i]), at_s, _way(steady[i]), words, bool(whole)
+        rep=rep.number,
+        value=float(size[i]),
+        u=float(u[seen][i]),
+        at_s=at_s,
+        way=_way(steady[i]),
+        words=words,
+        whole=bool(whole),
     )
 
 

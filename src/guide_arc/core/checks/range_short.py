@@ -33,9 +33,25 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
         whole = ends.start_seen and ends.turn_seen
         if np.isnan(bottom) or top >= bottom:
             words = f"{top:.0f}{sign} short at the end of the lift" if top > 0.5 else ""
-            return RepValue(rep.number, top, ends.turn_u, ends.turn_s, "turn", words, whole)
+            return RepValue(
+                rep=rep.number,
+                value=top,
+                u=ends.turn_u,
+                at_s=ends.turn_s,
+                way="turn",
+                words=words,
+                whole=whole,
+            )
         words = f"{bottom:.0f}{sign} short at the start of the lift" if bottom > 0.5 else ""
-        return RepValue(rep.number, bottom, ends.start_u, ends.start_s, "start", words, whole)
+        return RepValue(
+            rep=rep.number,
+            value=bottom,
+            u=ends.start_u,
+            at_s=ends.start_s,
+            way="start",
+            words=words,
+            whole=whole,
+        )
 
     sign = UNIT[ctx.standard.drive_unit]
     blocked = [without_reps(ctx, rule, side, ctx.standard.drive_unit) for side in ctx.sides]

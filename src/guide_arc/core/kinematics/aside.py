@@ -24,7 +24,7 @@ _ROUNDS: Final = 4
 
 
 @dataclass(frozen=True)
-class Aside:
+class CameraAside:
     """deg : how far round, 0 where it may be none; u_deg : its standard uncertainty; seems_deg :
     what it seems to be, sure or not
     yaw_deg : the likeliest, the way that leads from the front to the left positive; said : whether
@@ -79,7 +79,7 @@ class Aside:
         return float(np.radians(self.deg or unseen))
 
 
-NOT_ASIDE = Aside(0.0, 0.0)
+NOT_ASIDE = CameraAside(0.0, 0.0)
 
 
 def camera_aside(
@@ -88,7 +88,7 @@ def camera_aside(
     view: View,
     stature_m: float | None,
     said: CameraPlace = CameraPlace(),
-) -> Aside:
+) -> CameraAside:
     """How far aside a camera stands.
 
     seen : (T, L, 3) metres in the body's axes, the hidden axis of no use; NaN where missing; said :
@@ -128,13 +128,13 @@ def camera_aside(
     deg, u_deg = _together(signs)
     yaw, _u = _together([*signs, (0.0, ASIDE.usual_u_deg)])
     sure = abs(deg) if abs(deg) > ASIDE.sure_from_u * u_deg else 0.0
-    return Aside(sure, u_deg, abs(deg), yaw)
+    return CameraAside(sure, u_deg, abs(deg), yaw)
 
 
-def _placed(yaw_deg: float, u_deg: float, said: CameraPlace) -> Aside:
+def _placed(yaw_deg: float, u_deg: float, said: CameraPlace) -> CameraAside:
     """A camera of which somebody said where it stands."""
     aside = abs(yaw_deg)
-    return Aside(
+    return CameraAside(
         aside if aside > ASIDE.sure_from_u * u_deg else 0.0,
         u_deg,
         aside,

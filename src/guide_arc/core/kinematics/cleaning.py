@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.core.kinematics.anatomy import Anatomy
-from guide_arc.core.kinematics.aside import NOT_ASIDE, Aside, camera_aside
+from guide_arc.core.kinematics.aside import NOT_ASIDE, CameraAside, camera_aside
 from guide_arc.core.kinematics.level import (
     UNKNOWN_ROLL,
     Roll,
@@ -77,7 +77,7 @@ class CleanTrack:
     metres_per_px: float | None
     roll: Roll | None = None
     by_axis: Array | None = None
-    aside: Aside = NOT_ASIDE
+    aside: CameraAside = NOT_ASIDE
     noise_stays: bool = False
     bridged: Array | None = None
 

@@ -28,7 +28,7 @@ _MOSTLY: Final = 0.8
 
 
 @dataclass(frozen=True)
-class Seen:
+class SeenFrom:
     """The side of a body that a camera sees. sure : whether it can be relied on without asking"""
 
     view: StatedView
@@ -37,7 +37,7 @@ class Seen:
 
 def side_seen(
     names: Sequence[str], position: NDArray[np.float64], confidence: NDArray[np.float64]
-) -> Seen | None:
+) -> SeenFrom | None:
     """The view from which a body was filmed; None where too little of it is seen.
 
     position : (T, L, 2) in a picture, y down; confidence : (T, L)
@@ -64,12 +64,12 @@ def side_seen(
         left_on_the_right = float(np.mean(apart[np.isfinite(apart)] > 0.0))
         agree = max(left_on_the_right, 1.0 - left_on_the_right)
         view: StatedView = "front" if left_on_the_right > 0.5 else "back"
-        return Seen(view, broad > _SURELY_BROAD and agree > _MOSTLY)
+        return SeenFrom(view, broad > _SURELY_BROAD and agree > _MOSTLY)
     ahead = _ahead(of, long_px)
     if ahead is None:
         return None
     to_the_left, agree = ahead
-    return Seen("left" if to_the_left else "right", broad < _SURELY_NARROW and agree > _MOSTLY)
+    return SeenFrom("left" if to_the_left else "right", broad < _SURELY_NARROW and agree > _MOSTLY)
 
 
 def _ahead(of: Callable[[str], Array], long_px: float) -> tuple[bool, float] | None:

@@ -108,14 +108,14 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
     outward = nearest - 0.5 * (path[0] + path[-1])
     within = length(flat_off) * np.where(dot(flat_off, outward) >= 0.0, 1.0, -1.0)
     return Departure(
-        share,
-        off,
-        length(off),
-        across,
-        within,
-        100.0 * np.hypot(_u(body, side, part) / arm, turned_by(body) * deep),
-        positive,
-        spot,
+        share=share,
+        off_pct=off,
+        size_pct=length(off),
+        across_pct=across,
+        within_pct=within,
+        u_pct=100.0 * np.hypot(_u(body, side, part) / arm, turned_by(body) * deep),
+        positive=positive,
+        spot=spot,
     )
 
 

@@ -205,7 +205,7 @@ def _at_every_frame(way: _Template, seen: Array, rate_hz: float) -> FittedArm:
 
 
 @dataclass(frozen=True, eq=False)
-class Known:
+class KnownOfArm:
     """What is known of the unknowns. mean : (U,); stays : (U, U) covariance of what is so all
     along; passing : (U,) variances of what is so at one moment only"""
 
@@ -219,7 +219,7 @@ class Known:
         return self.stays + np.diag(self.passing)
 
 
-def _ways(standard: Standard, side: Side, picture: PictureOf, known: Known) -> list[_Template]:
+def _ways(standard: Standard, side: Side, picture: PictureOf, known: KnownOfArm) -> list[_Template]:
     """The way up and, where it is another, the way down."""
     backs = (False, True) if returns_elsewhere(standard) else (False,)
     return [_template(standard, side, picture, known, back=back) for back in backs]
@@ -257,8 +257,8 @@ def _chosen(first_is: Flags, first: FittedArm, second: FittedArm) -> FittedArm:
 
 
 def _learned(
-    ways: list[_Template], fits: list[FittedArm], seen: Array, before: Known, prior: Known
-) -> Known:
+    ways: list[_Template], fits: list[FittedArm], seen: Array, before: KnownOfArm, prior: KnownOfArm
+) -> KnownOfArm:
     """What a whole recording tells of build, camera and style, which stay as they are: each part of
     the path is one witness, however many moments it was seen in."""
     told, toward = np.zeros_like(before.stays), np.zeros_like(before.mean)
@@ -270,7 +270,7 @@ def _learned(
     first = np.linalg.inv(prior.stays)
     stays = np.asarray(np.linalg.inv(first + told), dtype=float)
     mean = stays @ (toward + told @ before.mean + first @ prior.mean)
-    return Known(mean, stays, before.passing)
+    return KnownOfArm(mean, stays, before.passing)
 
 
 def _seen(body: Body, side: Side, *, upright: bool) -> Array:
@@ -371,7 +371,7 @@ def _scale(body: Body, standard: Standard, side: Side, picture: PictureOf) -> fl
     return breadth / max(seen_median(apart), 0.2 * breadth)
 
 
-def _prior(picture: PictureOf, free: tuple[Style, ...], leans_more: float) -> Known:
+def _prior(picture: PictureOf, free: tuple[Style, ...], leans_more: float) -> KnownOfArm:
     """What is known before the picture was seen, in radians and shares."""
     sides = [FIT.elevation_deg, FIT.plane_deg, FIT.elbow_deg, FIT.forearm_deg]
     rest = [FIT.lean_deg, FIT.twist_deg, picture.yaw_u_deg, picture.pitch_u_deg]
@@ -385,7 +385,7 @@ def _prior(picture: PictureOf, free: tuple[Style, ...], leans_more: float) -> Kn
     passing[_STYLE] = (1.0 - FIT.style_stays_share) * variance[_STYLE]
     mean = np.zeros(len(variance))
     mean[_UNKNOWNS.index("lean")] = leans_more
-    return Known(mean, np.diag(variance - passing), passing)
+    return KnownOfArm(mean, np.diag(variance - passing), passing)
 
 
 def projected(
@@ -556,15 +556,15 @@ class _Template:
             return out
 
         return FittedArm(
-            whole(np.interp(at, place, self.share)),
-            whole(self.share_u[near] * more),
-            {m: whole(value[:, i]) for i, m in enumerate(MEASURES)},
-            {m: whole(self.u[near, i] * more) for i, m in enumerate(MEASURES)},
-            {m: whole(self.change_u[near, i] * more) for i, m in enumerate(MEASURES)},
-            whole(misfit),
-            whole(self.upper[near] * misfit_more),
-            whole(self.toward[near]),
-            {m: float(self.u[self.inside, i].max()) for i, m in enumerate(MEASURES)},
+            share=whole(np.interp(at, place, self.share)),
+            share_u=whole(self.share_u[near] * more),
+            value={m: whole(value[:, i]) for i, m in enumerate(MEASURES)},
+            u={m: whole(self.u[near, i] * more) for i, m in enumerate(MEASURES)},
+            change_u={m: whole(self.change_u[near, i] * more) for i, m in enumerate(MEASURES)},
+            misfit=whole(misfit),
+            upper=whole(self.upper[near] * misfit_more),
+            toward=whole(self.toward[near]),
+            worst_u={m: float(self.u[self.inside, i].max()) for i, m in enumerate(MEASURES)},
         )
 
     @property
@@ -632,7 +632,7 @@ def _about(cost: Array, way: Array) -> Array:
 
 
 def _template(
-    standard: Standard, side: Side, picture: PictureOf, known: Known, *, back: bool
+    standard: Standard, side: Side, picture: PictureOf, known: KnownOfArm, *, back: bool
 ) -> _Template:
     share = np.linspace(-_BEYOND, 1.0 + _BEYOND, _PLACES)
     nudged = known.mean + _STEP * np.vstack((np.zeros(len(known.mean)), np.eye(len(known.mean))))

@@ -366,7 +366,15 @@ def _setup(
     if spot is None or not isinstance(kit, Cable | Band):
         load = load_along(path, kit)
         return Setup(
-            kit, None, None, None, bench, load, 0.0, load.curve.least_pct, cost_of(load, wish)
+            kit=kit,
+            distance_m=None,
+            side_m=None,
+            height_m=None,
+            bench_deg=bench,
+            load=load,
+            moves_deg=0.0,
+            least_if_off_pct=load.curve.least_pct,
+            cost=cost_of(load, wish),
         )
     distance, height, aside = spot
     own = _moved(path, kit, distance, height, aside)
@@ -387,7 +395,17 @@ def _setup(
         if near.hardest is not None:
             moves = max(moves, abs(near.hardest.angle_deg - angle))
         least = min(least, near.least_pct)
-    return Setup(own, distance, aside, height, bench, load, moves, least, cost_of(load, wish))
+    return Setup(
+        kit=own,
+        distance_m=distance,
+        side_m=aside,
+        height_m=height,
+        bench_deg=bench,
+        load=load,
+        moves_deg=moves,
+        least_if_off_pct=least,
+        cost=cost_of(load, wish),
+    )
 
 
 def _apart(a: Setup | _Stand, b: Setup | _Stand) -> bool:

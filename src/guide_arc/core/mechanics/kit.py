@@ -126,7 +126,9 @@ def force_on(
     sign : (T,) +1 while lifting, -1 while lowering, 0 between: which way friction acts
     """
     part = 1.0 / len(hands)
-    return {side: _one(kit, side, hands, part, share, way, sign) for side in hands}
+    return {
+        side: _one(kit, side, hands, part=part, share=share, way=way, sign=sign) for side in hands
+    }
 
 
 def _one(

@@ -120,15 +120,15 @@ def arms_on_path(
     feet = 0.5 * (points["left_ankle"][0] + points["right_ankle"][0])
     hips = 0.5 * (points["left_hip"][0] + points["right_hip"][0])
     return PathOfArms(
-        share,
-        asked.from_deg + share * (asked.to_deg - asked.from_deg),
-        arms,
-        axis,
-        way,
-        joint,
-        np.array([feet[0], 0.0, feet[2]]),
-        hips,
-        working_joint(standard),
+        share=share,
+        angle_deg=asked.from_deg + share * (asked.to_deg - asked.from_deg),
+        arms=arms,
+        axis=axis,
+        way=way,
+        joint=joint,
+        feet=np.array([feet[0], 0.0, feet[2]]),
+        hips=hips,
+        angle_of=working_joint(standard),
     )
 
 

@@ -20,7 +20,7 @@ def rule(value: Any, unit: str, why: str) -> Any:
 
 
 @dataclass(frozen=True)
-class Told:
+class ToldNumber:
     """One number, as the page of constants tells it."""
 
     name: str
@@ -29,9 +29,9 @@ class Told:
     why: str
 
 
-def told(group: Any) -> list[Told]:
+def told(group: Any) -> list[ToldNumber]:
     """Every number of a group, in the order in which it is written."""
     return [
-        Told(f.name, getattr(group, f.name), f.metadata["unit"], f.metadata["why"])
+        ToldNumber(f.name, getattr(group, f.name), f.metadata["unit"], f.metadata["why"])
         for f in fields(group)
     ]

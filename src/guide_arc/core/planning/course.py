@@ -134,15 +134,15 @@ def _broke(sets: tuple[KeptSet, ...], assisted: bool) -> Broke | None:
     if not values:
         return None
     return Broke(
-        hardest,
-        found[-1].title,
-        round(float(np.median(first))),
-        len(first),
-        len(own),
-        found[-1].unit,
-        float(np.median(values)),
-        float(np.median(us)),
-        found[-1].limit,
+        load_kg=hardest,
+        title=found[-1].title,
+        from_rep=round(float(np.median(first))),
+        sets=len(first),
+        of=len(own),
+        unit=found[-1].unit,
+        value=float(np.median(values)),
+        u=float(np.median(us)),
+        limit=found[-1].limit,
     )
 
 

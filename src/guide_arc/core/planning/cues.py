@@ -59,14 +59,16 @@ def followed(sets: Sequence[KeptSet]) -> tuple[Followed, ...]:
             values = tuple(sample.value for sample in since)
             out.append(
                 Followed(
-                    given,
-                    said,
-                    before.title,
-                    before.unit,
-                    before.value,
-                    before.u or 0.0,
-                    values,
-                    _outcome(before, _samples(sets[: i + 1], said.key), since, waiting=not later),
+                    given_in=given,
+                    said=said,
+                    title=before.title,
+                    unit=before.unit,
+                    before=before.value,
+                    u=before.u or 0.0,
+                    after=values,
+                    outcome=_outcome(
+                        before, _samples(sets[: i + 1], said.key), since, waiting=not later
+                    ),
                 )
             )
     return tuple(reversed(out))

@@ -119,14 +119,14 @@ def _dose(
 ) -> Prescription:
     plan = history.standard
     return Prescription(
-        change,
-        load_kg,
-        reps,
-        sets or history.aimed.sets,
-        history.tempo or history.scheme.tempo(plan),
-        history.scheme.dose(plan).rest_s,
-        reasons,
-        then,
+        change=change,
+        load_kg=load_kg,
+        reps=reps,
+        sets=sets or history.aimed.sets,
+        tempo=history.tempo or history.scheme.tempo(plan),
+        rest_s=history.scheme.dose(plan).rest_s,
+        reasons=reasons,
+        then=then,
     )
 
 
@@ -579,7 +579,9 @@ def _easier(
     low, high = history.aimed.reps
     lifted = history.hardest(history.sessions[-1])
     if lifted is None:
-        return _dose(history, change, None, (max(1, low - 2), low), (why,), then, sets)
+        return _dose(
+            history, change, None, reps=(max(1, low - 2), low), reasons=(why,), then=then, sets=sets
+        )
     room = share * lifted + 1e-9
     if history.assisted:
         steps = [kg for kg in history.rack_kg if kg > lifted]
@@ -589,12 +591,22 @@ def _easier(
         near = [kg for kg in steps if kg >= lifted - room]
     if steps:
         load_kg = steps[0] if one_step or not near else near[-1]
-        return _dose(history, change, load_kg, (low, high), (why,), then, sets)
+        return _dose(
+            history, change, load_kg, reps=(low, high), reasons=(why,), then=then, sets=sets
+        )
     kept = _on_the_rack(history, lifted)
     no_step = "the rack has nothing lighter, so do fewer reps"
     if history.assisted:
         no_step = "there is no more help, so do fewer reps"
-    return _dose(history, change, kept, (max(1, low - 2), low), (why, no_step), then, sets)
+    return _dose(
+        history,
+        change,
+        kept,
+        reps=(max(1, low - 2), low),
+        reasons=(why, no_step),
+        then=then,
+        sets=sets,
+    )
 
 
 def _keep(history: History, why: str, then: str) -> Prescription:

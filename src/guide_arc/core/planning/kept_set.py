@@ -146,13 +146,13 @@ class KeptSet:
             for c in trace.checks
         )
         return DoneSet(
-            self.on,
-            self.load_kg,
-            trace.full_reps("left"),
-            trace.full_reps("right"),
-            sum(not r.full for r in trace.reps),
-            seen,
-            self.pain,
-            self.felt,
+            on=self.on,
+            load_kg=self.load_kg,
+            left_reps=trace.full_reps("left"),
+            right_reps=trace.full_reps("right"),
+            partial_reps=sum(not r.full for r in trace.reps),
+            findings=seen,
+            pain=self.pain,
+            felt=self.felt,
             one_arm=True,
         )

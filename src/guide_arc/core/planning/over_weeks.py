@@ -12,7 +12,14 @@ from guide_arc.core.checks.registry import specs
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.planning.history import DoneSet, History, shown_in
 from guide_arc.core.planning.rules import PLAN
-from guide_arc.core.planning.trend import Sample, Trend, comparable, sure_change, told, trend_of
+from guide_arc.core.planning.trend import (
+    Sample,
+    TrendOverSets,
+    comparable,
+    sure_change,
+    told,
+    trend_of,
+)
 
 TrendWord = Literal["better", "worse", "none", "too-few"]
 CueWord = Literal["worked", "no-change", "worse", "too-soon"]
@@ -115,7 +122,7 @@ def _sample(one: SeenSet, measure: str) -> Sample:
     return Sample(one.done.on.toordinal(), value, u, one.view, one.done.load_kg)
 
 
-def _told(standard: Standard, name: str, trend: Trend | None, *, sure: bool) -> ToldTrend:
+def _told(standard: Standard, name: str, trend: TrendOverSets | None, *, sure: bool) -> ToldTrend:
     if trend is None:
         return ToldTrend(name, "too-few", None, None)
     word: TrendWord = "none"

@@ -20,7 +20,7 @@ from guide_arc.core.planning.loaded import places_loaded
 from guide_arc.core.planning.racks import rack_of, usual_rack
 from guide_arc.core.planning.rules import PLAN, RAMP
 from guide_arc.core.planning.scheme import PLAIN_SCHEME, Scheme
-from guide_arc.core.planning.session import Arms, Line, Session, figures_of_session, rep_s
+from guide_arc.core.planning.session import Arms, Session, SessionLine, figures_of_session, rep_s
 
 Order = Literal["weak-first", "biggest-first", "raises-before-presses", "as-set"]
 ORDERS: Final[dict[Order, str]] = {
@@ -133,16 +133,16 @@ class DosedLine:
             else "both"
         )
 
-    def as_line(self) -> Line:
-        return Line(
-            self.plan,
-            self.asked.sets,
-            self.asked.reps[1],
-            self.asked.tempo,
-            self.asked.rest_s,
-            self.arms,
-            self.line.pair,
-            self.asked.load_kg,
+    def as_line(self) -> SessionLine:
+        return SessionLine(
+            standard=self.plan,
+            sets=self.asked.sets,
+            reps=self.asked.reps[1],
+            tempo=self.asked.tempo,
+            rest_s=self.asked.rest_s,
+            arms=self.arms,
+            pair=self.line.pair,
+            load_kg=self.asked.load_kg,
         )
 
 
@@ -210,18 +210,18 @@ def dosed(
     if done:
         proposed = next_dose(
             History(
-                plan,
-                rack or usual_rack(plan.dose.load_step_kg, done[-1].load_kg),
-                tuple(s.done for s in done),
-                on,
-                plan.pull == "assisted",
-                None,
-                known.client.sore,
-                None,
-                scheme,
-                known.tired,
-                expected,
-                easier,
+                standard=plan,
+                rack_kg=rack or usual_rack(plan.dose.load_step_kg, done[-1].load_kg),
+                sets=tuple(s.done for s in done),
+                on=on,
+                assisted=plan.pull == "assisted",
+                aim=None,
+                sore=known.client.sore,
+                tempo=None,
+                scheme=scheme,
+                tired=known.tired,
+                expected=expected,
+                easier=easier,
             )
         )
     else:
@@ -245,19 +245,26 @@ def _first(
             " licensed clinician was asked"
         )
         return Prescription(
-            "stop", None, dose.reps, dose.sets[0], scheme.tempo(plan), dose.rest_s, (why,), ""
+            change="stop",
+            load_kg=None,
+            reps=dose.reps,
+            sets=dose.sets[0],
+            tempo=scheme.tempo(plan),
+            rest_s=dose.rest_s,
+            reasons=(why,),
+            then="",
         )
     parent = plan.dose.of_parent[0] if plan.dose.of_parent else ""
     load, why = first_weight(plan, known.sets_of(parent) if parent else (), rack)
     return Prescription(
-        "same",
-        load,
-        dose.reps,
-        dose.sets[0],
-        scheme.tempo(plan),
-        dose.rest_s,
-        (why,),
-        "the first set's form",
+        change="same",
+        load_kg=load,
+        reps=dose.reps,
+        sets=dose.sets[0],
+        tempo=scheme.tempo(plan),
+        rest_s=dose.rest_s,
+        reasons=(why,),
+        then="the first set's form",
     )
 
 
@@ -403,7 +410,7 @@ def session_of(lines: Sequence[DosedLine]) -> Session | None:
     return Session(own, warm_up_s(own[0]), PLAN.change_s)
 
 
-def warm_up_s(first: Line) -> float:
+def warm_up_s(first: SessionLine) -> float:
     """A general start, then the first lift with growing weights."""
     ramp = sum(reps * rep_s(first.tempo) + PLAN.ramp_rest_s for _share, reps in RAMP)
     return PLAN.general_warm_up_s + (ramp if first.load_kg else 0.0)

@@ -21,7 +21,7 @@ _BEHIND: Final = ("rear-shoulder", "traps", "back")
 
 
 @dataclass(frozen=True)
-class Line:
+class SessionLine:
     """One exercise of a session.
 
     reps : of each arm; pair : lines of one label take turns set by set; circuit : lines of one
@@ -54,7 +54,7 @@ class Session:
     """Lines in their order, with the warm-up before them and the time to change from one to the
     next."""
 
-    lines: tuple[Line, ...]
+    lines: tuple[SessionLine, ...]
     warm_up_s: float = 0.0
     change_s: float = 90.0
 
@@ -73,7 +73,7 @@ class SessionFigures:
     regions: dict[str, int]
 
 
-def presses_overhead(line: Line) -> bool:
+def presses_overhead(line: SessionLine) -> bool:
     """Whether an exercise ends overhead and both lifts the upper arm and straightens the elbow on
     the way."""
     start, turn = line.standard.start, line.standard.turn
@@ -106,20 +106,20 @@ def figures_of_session(session: Session) -> SessionFigures:
     for line in session.lines:
         regions[line.standard.region] = regions.get(line.standard.region, 0) + line.sets
     return SessionFigures(
-        session.warm_up_s + sum(work) + rest + changes,
-        sum(tension),
-        rest,
-        work,
-        tension,
-        _warnings(session, blocks, regions),
-        regions,
+        length_s=session.warm_up_s + sum(work) + rest + changes,
+        under_tension_s=sum(tension),
+        rest_s=rest,
+        work_s=work,
+        tension_s=tension,
+        warnings=_warnings(session, blocks, regions),
+        regions=regions,
     )
 
 
-def blocks_of(lines: tuple[Line, ...]) -> list[tuple[Line, ...]]:
+def blocks_of(lines: tuple[SessionLine, ...]) -> list[tuple[SessionLine, ...]]:
     """What is done between two changes: a line, the two lines of a pair, or the lines of a circuit,
     where the first of them stands."""
-    pairs: dict[str, list[Line]] = {}
+    pairs: dict[str, list[SessionLine]] = {}
     for line in lines:
         if line.pair:
             pairs.setdefault(line.pair, []).append(line)
@@ -127,7 +127,7 @@ def blocks_of(lines: tuple[Line, ...]) -> list[tuple[Line, ...]]:
         if len(own) != 2:
             count = "1 line" if len(own) == 1 else f"{len(own)} lines"
             raise BadInput(f"the pair {label!r} has {count}; it must have two")
-    rounds: dict[str, list[Line]] = {}
+    rounds: dict[str, list[SessionLine]] = {}
     for line in lines:
         if line.circuit:
             if line.pair:
@@ -135,7 +135,7 @@ def blocks_of(lines: tuple[Line, ...]) -> list[tuple[Line, ...]]:
                     f"{line.standard.name} is in a pair and in a circuit; it can be in one"
                 )
             rounds.setdefault(line.circuit, []).append(line)
-    out: list[tuple[Line, ...]] = []
+    out: list[tuple[SessionLine, ...]] = []
     for line in lines:
         if line.circuit:
             if rounds[line.circuit][0] is line:
@@ -147,7 +147,7 @@ def blocks_of(lines: tuple[Line, ...]) -> list[tuple[Line, ...]]:
     return out
 
 
-def _rest_of(block: tuple[Line, ...]) -> float:
+def _rest_of(block: tuple[SessionLine, ...]) -> float:
     """The rests within a block. Two that take turns rest after each round but the last, as long as
     the longer of their rests; sets that are left over rest as their own line does, after the last
     full round too. A circuit rests between its rounds, as long as its last line does."""
@@ -162,7 +162,7 @@ def _rest_of(block: tuple[Line, ...]) -> float:
 
 
 def _warnings(
-    session: Session, blocks: list[tuple[Line, ...]], regions: dict[str, int]
+    session: Session, blocks: list[tuple[SessionLine, ...]], regions: dict[str, int]
 ) -> tuple[str, ...]:
     out: list[str] = []
     if not session.warm_up_s:

@@ -11,7 +11,7 @@ from guide_arc.core.model.client import Client
 from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.plan import DosedLine, Knowledge, session_of, sore_for
 from guide_arc.core.planning.rules import PLAN
-from guide_arc.core.planning.session import Line, blocks_of
+from guide_arc.core.planning.session import SessionLine, blocks_of
 
 Kind = Literal["warm-up", "set", "rest", "change"]
 
@@ -36,7 +36,7 @@ def slots_of(lines: Sequence[DosedLine]) -> tuple[Slot, ...]:
     done = [i for i, d in enumerate(lines) if not d.asked.ask_first]
     index = {id(line): done[i] for i, line in enumerate(session.lines)}
 
-    def add(kind: Kind, seconds: float, line: Line | None) -> None:
+    def add(kind: Kind, seconds: float, line: SessionLine | None) -> None:
         nonlocal at
         if seconds > 0:
             out.append(Slot(kind, at, at + seconds, index[id(line)] if line is not None else None))
@@ -51,7 +51,7 @@ def slots_of(lines: Sequence[DosedLine]) -> tuple[Slot, ...]:
     return tuple(out)
 
 
-def _in_turn(block: tuple[Line, ...]) -> list[tuple[Line, float]]:
+def _in_turn(block: tuple[SessionLine, ...]) -> list[tuple[SessionLine, float]]:
     """Each set of a block with the rest after it."""
     if len(block) == 1:
         (line,) = block
@@ -59,7 +59,7 @@ def _in_turn(block: tuple[Line, ...]) -> list[tuple[Line, float]]:
     a, b = block
     rounds, longer = min(a.sets, b.sets), a if a.sets > b.sets else b
     left = longer.sets - rounds
-    out: list[tuple[Line, float]] = []
+    out: list[tuple[SessionLine, float]] = []
     for i in range(rounds):
         out.append((a, 0.0))
         last = i == rounds - 1

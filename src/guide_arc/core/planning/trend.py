@@ -47,7 +47,7 @@ class Sample:
 
 
 @dataclass(frozen=True)
-class Trend:
+class TrendOverSets:
     """A slope. per_week, se : of the measure a week; df : effective degrees of freedom; p : of so
     steep a slope by chance
     span_weeks : from the first to the last set; sets : how many were compared"""
@@ -69,7 +69,7 @@ class Trend:
         return self.se * _quantile(0.5 + 0.5 * share, self.df)
 
 
-def trend_of(samples: Sequence[Sample]) -> Trend | None:
+def trend_of(samples: Sequence[Sample]) -> TrendOverSets | None:
     """The slope over sets that can be compared; None for fewer than six of them or less than a
     week.
 
@@ -88,7 +88,7 @@ def trend_of(samples: Sequence[Sample]) -> Trend | None:
     if found is None:
         return None
     slope, se, df, p = found
-    return Trend(slope, se, df, p, span, len(kept))
+    return TrendOverSets(slope, se, df, p, span, len(kept))
 
 
 @dataclass(frozen=True)
@@ -204,7 +204,7 @@ def _fit(
     return _Fit(float(found[0]), math.sqrt(max(scatter, least**2) * float(inverse[0, 0])), log_like)
 
 
-def told(trends: Sequence[Trend | None], most_by_chance: float = 0.05) -> tuple[bool, ...]:
+def told(trends: Sequence[TrendOverSets | None], most_by_chance: float = 0.05) -> tuple[bool, ...]:
     """Which trends are reported: for clients whose measures are noise alone, in at most that share
     any (Holm 1979)."""
     known = sorted((t.p, i) for i, t in enumerate(trends) if t is not None)

@@ -147,7 +147,15 @@ def _of_check(check: str, side: str, sets: Sequence[KeptSet]) -> _Draft | None:
         limit, unit = c.limit, c.unit
         off = c.verdict == "off"
         points.append(
-            Point(s.on.toordinal(), c.value, c.u or 0.0, s.id, off, s.trace.view, s.load_kg)
+            Point(
+                day=s.on.toordinal(),
+                value=c.value,
+                u=c.u or 0.0,
+                set_id=s.id,
+                off=off,
+                view=s.trace.view,
+                load_kg=s.load_kg,
+            )
         )
     if not points:
         return None
@@ -161,7 +169,15 @@ def _told(draft: _Draft, slope: Slope | None) -> Measure:
     if limit is not None and any(p.off for p in points) and not points[-1].off:
         worst = max(points, key=lambda p: p.value)
         latest = f"{_amount(worst.value, unit)} → {latest}"
-    return Measure(name, unit, points, slope, latest, _word(name, unit, points, slope), limit)
+    return Measure(
+        name=name,
+        unit=unit,
+        points=points,
+        slope=slope,
+        latest=latest,
+        word=_word(name, unit, points, slope),
+        limit=limit,
+    )
 
 
 def slopes_of(measures: Sequence[Sequence[Point]]) -> list[Slope | None]:

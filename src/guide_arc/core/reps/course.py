@@ -26,7 +26,7 @@ _RAMP_WAY: Final = 4.0 / 3.0 - 1.0 + 0.2
 
 
 @dataclass(frozen=True, eq=False)
-class Course:
+class MovementShapes:
     """What M movements look like: each a way of two ramps, along the arc of its direction.
 
     rising : (M,) which of them go up
@@ -36,8 +36,8 @@ class Course:
     up_arc: Arc
     down_arc: Arc
 
-    def of(self, which: Flags) -> Course:
-        return Course(self.rising[which], self.up_arc, self.down_arc)
+    def of(self, which: Flags) -> MovementShapes:
+        return MovementShapes(self.rising[which], self.up_arc, self.down_arc)
 
     def level(self, time_s: Array, theta: Array) -> Array:
         """(M, N) the measure.
@@ -94,7 +94,7 @@ class Course:
         return out
 
 
-def edges_of(theta: Array, course: Course, edge_share: float) -> tuple[Array, Array, Array]:
+def edges_of(theta: Array, course: MovementShapes, edge_share: float) -> tuple[Array, Array, Array]:
     """(M,) when the measure's speed first and last is a share of its peak, seconds, and that
     peak."""
     up, down = ramps_of(theta)

@@ -91,17 +91,17 @@ class DriveSignal:
         if inside.stop - inside.start < _FEWEST_SAMPLES:
             return None
         return DriveSignal(
-            self.side,
-            self.measure,
-            self.intended,
-            self.time_s[inside],
-            self.lift_deg[inside],
-            self.lost[inside],
-            self.noise_deg,
-            self.jitter_deg,
-            self.pictured,
-            None if self.sharp_deg is None else self.sharp_deg[inside],
-            self.arcs,
+            side=self.side,
+            measure=self.measure,
+            intended=self.intended,
+            time_s=self.time_s[inside],
+            lift_deg=self.lift_deg[inside],
+            lost=self.lost[inside],
+            noise_deg=self.noise_deg,
+            jitter_deg=self.jitter_deg,
+            pictured=self.pictured,
+            sharp_deg=None if self.sharp_deg is None else self.sharp_deg[inside],
+            arcs=self.arcs,
         )
 
     def degrees(self, lift_deg: float) -> float:
@@ -137,7 +137,15 @@ def _of_pose(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
     unsure = seen_median(series.u) > REP.fit_unsure_share * standard.range.size_deg
     if unsure or lost.sum() > len(lost) - 2:
         return None
-    drive = _on_grid(body, series.value, series.u, side, standard.drive, standard.range, lost)
+    drive = _on_grid(
+        body,
+        series.value,
+        series.u,
+        side=side,
+        measure=standard.drive,
+        intended=standard.range,
+        lost=lost,
+    )
     return replace(drive, jitter_deg=_jitter(body, standard.drive, side), arcs=arcs_of(standard))
 
 
@@ -170,7 +178,13 @@ def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSig
     if np.isfinite(series.value).sum() < 2:
         return None
     drive = _on_grid(
-        body, series.value, series.u, side, measure, intended, body.lost(measure, side)
+        body,
+        series.value,
+        series.u,
+        side=side,
+        measure=measure,
+        intended=intended,
+        lost=body.lost(measure, side),
     )
     sharp = body.unsmoothed(measure, side)
     return replace(

@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 
 from guide_arc.core.kinematics.vectors import Array, Flags
 from guide_arc.core.reps.arc import EVEN, Arc
-from guide_arc.core.reps.course import NUMBERS, SHAPE, Course, edges_of
+from guide_arc.core.reps.course import NUMBERS, SHAPE, MovementShapes, edges_of
 from guide_arc.core.reps.rules import EDGE, REP
 
 SAMPLES: Final = 32
@@ -72,10 +72,12 @@ def fit_reaches(
     as they are alike.
     """
     rising = level_deg[:, -1] > level_deg[:, 0]
-    course = Course(rising, *arcs)
+    course = MovementShapes(rising, *arcs)
     theta = _first_guess(time_s, level_deg, course)
     limits = _limits(time_s, level_deg)
-    theta, cost = _fitted(time_s, level_deg, theta, limits, Alone(), _ROUNDS, course)
+    theta, cost = _fitted(
+        time_s, level_deg, theta, limits=limits, usual=UntiedRamps(), rounds=_ROUNDS, course=course
+    )
     usual = Usual(theta.copy(), np.full(theta.shape, _FREE), np.full(theta.shape, _FREE))
     usual.width[:, SHAPE] = EDGE.alike_share
     alike = [way for way in (rising, ~rising) if way.sum() >= EDGE.enough_alike]
@@ -86,7 +88,9 @@ def fit_reaches(
         noise_var = _variances(time_s[way], own, cost[way], here)[:, SHAPE]
         width = _beyond(own[:, SHAPE] - shared, noise_var, np.full(2, EDGE.alike_share))
         usual.draw(way, np.arange(NUMBERS)[SHAPE], shared, width, noise_var)
-    theta, cost = _fitted(time_s, level_deg, theta, limits, usual, _ROUNDS_SHARED, course)
+    theta, cost = _fitted(
+        time_s, level_deg, theta, limits=limits, usual=usual, rounds=_ROUNDS_SHARED, course=course
+    )
     for way in alike:
         size = np.abs(theta[:, 1] - theta[:, 0])
         whole = way & (size >= REP.full_share * size[way].max())
@@ -99,9 +103,13 @@ def fit_reaches(
             least = np.array([EDGE.alike_deg, EDGE.alike_deg, EDGE.alike_share])
             width = _beyond(own[:, _REPEATED] - middle, noise_var, least)
             usual.draw(whole, _REPEATED, middle, width, noise_var)
-    theta, cost = _fitted(time_s, level_deg, theta, limits, usual, _ROUNDS_SHARED, course)
+    theta, cost = _fitted(
+        time_s, level_deg, theta, limits=limits, usual=usual, rounds=_ROUNDS_SHARED, course=course
+    )
     start_s, end_s, peak = edges_of(theta, course, edge_share)
-    start_u_s, end_u_s = _edge_u(time_s, level_deg, theta, usual, course, start_s, end_s)
+    start_u_s, end_u_s = _edge_u(
+        time_s, level_deg, theta, usual=usual, course=course, start_s=start_s, end_s=end_s
+    )
     missed = (level_deg if smooth_deg is None else smooth_deg) - course.level(time_s, theta)
     misfit = np.sqrt((missed**2).mean(axis=1))
     return Reaches(start_s, end_s, start_u_s, end_u_s, misfit, peak)
@@ -112,7 +120,7 @@ def _edge_u(
     level_deg: Array,
     theta: Array,
     usual: Usual,
-    course: Course,
+    course: MovementShapes,
     start_s: Array,
     end_s: Array,
 ) -> tuple[Array, Array]:
@@ -142,7 +150,7 @@ def _edge_u(
 Limits = tuple[Array, Array]
 
 
-class Alone:
+class UntiedRamps:
     """As long as no usual shape is known: the two ramps of a movement draw one another."""
 
     def tie(self, theta: Array, cost: Array) -> Array:
@@ -205,9 +213,9 @@ def _fitted(
     level_deg: Array,
     theta: Array,
     limits: Limits,
-    usual: Alone | Usual,
+    usual: UntiedRamps | Usual,
     rounds: int,
-    course: Course,
+    course: MovementShapes,
 ) -> tuple[Array, Array]:
     """(M, 6) numbers of the courses and (M,) their squared misfits."""
     damping = np.full(len(theta), 1e-3)
@@ -219,7 +227,7 @@ def _fitted(
         tie = usual.tie(theta, cost)
         normal[:, range(NUMBERS), range(NUMBERS)] += tie + 1e-9
         right += tie * usual.pull(theta)
-        if isinstance(usual, Alone):  # the two ramps draw one another
+        if isinstance(usual, UntiedRamps):  # the two ramps draw one another
             normal[:, (4, 5), (5, 4)] -= tie[:, SHAPE]
         tried = np.clip(theta + np.linalg.solve(normal, right[..., None])[..., 0], *limits)
         missed_now = level_deg - course.level(time_s, tried)
@@ -236,7 +244,7 @@ def _fitted(
 
 
 def _normal(
-    time_s: Array, theta: Array, missed: Array, course: Course
+    time_s: Array, theta: Array, missed: Array, course: MovementShapes
 ) -> tuple[Array, Array, Array]:
     """(M, 6, 6) normal equations, (M, 6) their right sides, (M, 6) the former's diagonal."""
     jacobian = course.derivatives(time_s, theta)
@@ -244,7 +252,9 @@ def _normal(
     return normal, np.einsum("mnk,mn->mk", jacobian, missed), np.einsum("mkk->mk", normal).copy()
 
 
-def _pooled(time_s: Array, level_deg: Array, theta: Array, limits: Limits, course: Course) -> Array:
+def _pooled(
+    time_s: Array, level_deg: Array, theta: Array, limits: Limits, course: MovementShapes
+) -> Array:
     """(2,) the shape that serves all of these movements best, each with its own levels, start and
     length.
 
@@ -299,7 +309,11 @@ def _beyond(apart: Array, noise_var: Array, least: Array) -> Array:
 
 
 def _variances(
-    time_s: Array, theta: Array, cost: Array, course: Course, free: slice = slice(0, NUMBERS)
+    time_s: Array,
+    theta: Array,
+    cost: Array,
+    course: MovementShapes,
+    free: slice = slice(0, NUMBERS),
 ) -> Array:
     """(M, 6) of each number as noise scatters it, where those of `free` are not known."""
     jacobian = course.derivatives(time_s, theta)[..., free]
@@ -339,7 +353,7 @@ def _ends(level_deg: Array) -> tuple[Array, Array]:
     return level_deg[:, :3].mean(axis=1), level_deg[:, -3:].mean(axis=1)
 
 
-def _first_guess(time_s: Array, level_deg: Array, course: Course) -> Array:
+def _first_guess(time_s: Array, level_deg: Array, course: MovementShapes) -> Array:
     """(M, 6) start and length from where a tenth and nine tenths of the way are done."""
     first, last = _ends(level_deg)
     along = course.by_arc("share", np.stack((first, last), axis=1))

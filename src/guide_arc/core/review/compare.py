@@ -57,7 +57,7 @@ class Row:
 
 
 @dataclass(frozen=True, eq=False)
-class Course:
+class MeasureCourse:
     """One measure over the phases: mean of the reps and its standard uncertainty.
 
     position : (N,) as `reps.phase`; value, u : (N,) NaN where it was not seen
@@ -75,7 +75,7 @@ class Comparison:
     """rows : figure by figure; courses : measure by measure, before and after"""
 
     rows: tuple[Row, ...]
-    courses: tuple[tuple[Course, Course], ...]
+    courses: tuple[tuple[MeasureCourse, MeasureCourse], ...]
 
     @property
     def changes(self) -> tuple[Row, ...]:
@@ -165,7 +165,7 @@ def _row(
         )
     else:
         says = f"as before, within {2 * change.u:.{digits}f}{sign}"
-    return [Row(name, unit, a, b, change, sure, says)]
+    return [Row(name=name, unit=unit, before=a, after=b, change=change, sure=sure, says=says)]
 
 
 def _usual(
@@ -192,7 +192,7 @@ def _usual(
     return Quantity(middle, float(np.hypot(1.25 * scatter / np.sqrt(len(values)), measured)))
 
 
-def _courses(before: Taken, after: Taken) -> tuple[tuple[Course, Course], ...]:
+def _courses(before: Taken, after: Taken) -> tuple[tuple[MeasureCourse, MeasureCourse], ...]:
     """The courses of what both recordings show, those that differ most for their uncertainty first;
     the driving measure is always among them."""
     drive = before.reps[0].measure
@@ -223,14 +223,14 @@ def _one_arm(taken: Taken) -> Side | None:
     return next((s for s in SIDES if sides == {s}), None)
 
 
-def _apart(a: Course, b: Course) -> float:
+def _apart(a: MeasureCourse, b: MeasureCourse) -> float:
     """The largest difference of two courses for its uncertainty; 0 where it is within that."""
     share = np.abs(a.value - b.value) / np.maximum(2.0 * np.hypot(a.u, b.u), 1e-9)
     most = float(np.nanmax(share, initial=0.0))
     return most if most > 1.0 else 0.0
 
 
-def course(taken: Taken, measure: str, side: Side | None) -> Course:
+def course(taken: Taken, measure: str, side: Side | None) -> MeasureCourse:
     """A measure over lift and lower, the mean of the reps laid over each other."""
     series = taken.body.measure(measure, side)
     position = even_positions(CURVE_SAMPLES)
@@ -239,10 +239,10 @@ def course(taken: Taken, measure: str, side: Side | None) -> Course:
     seen = np.isfinite(series.value)
     if seen.sum() < 2:
         empty = np.full(len(position), np.nan)
-        return Course(measure, side, position, empty, empty)
+        return MeasureCourse(measure, side, position, empty, empty)
     time = taken.body.time_s[seen]
     values = np.interp(at, time, series.value[seen])
     us = np.interp(at, time, series.u[seen])
     scatter = values.std(axis=0, ddof=1) if len(reps) > 1 else np.zeros(len(position))
     u = np.hypot(scatter / np.sqrt(len(reps)), us.mean(axis=0))
-    return Course(measure, side, position, values.mean(axis=0), u)
+    return MeasureCourse(measure, side, position, values.mean(axis=0), u)

@@ -31,27 +31,27 @@ def next_time(
     if not reps:
         why = "no rep was measured; repeat the set and film it again"
         plan = Prescription(
-            "same",
-            load_kg,
-            dose.reps,
-            dose.sets[0],
-            tempo,
-            dose.rest_s,
-            (why,),
-            "a recording in which reps are counted",
+            change="same",
+            load_kg=load_kg,
+            reps=dose.reps,
+            sets=dose.sets[0],
+            tempo=tempo,
+            rest_s=dose.rest_s,
+            reasons=(why,),
+            then="a recording in which reps are counted",
         )
         return asking_first(plan) if speaks_of_pain(felt) else plan
     history = History(
-        standard,
-        past.rack_kg or usual_rack(dose.load_step_kg, load_kg),
-        (*past.sets, done),
-        _planned_for(standard, past),
-        standard.pull == "assisted",
-        past.aim,
-        past.sore,
-        tempo,
-        past.scheme,
-        past.tired,
+        standard=standard,
+        rack_kg=past.rack_kg or usual_rack(dose.load_step_kg, load_kg),
+        sets=(*past.sets, done),
+        on=_planned_for(standard, past),
+        assisted=standard.pull == "assisted",
+        aim=past.aim,
+        sore=past.sore,
+        tempo=tempo,
+        scheme=past.scheme,
+        tired=past.tired,
     )
     return next_dose(history)
 

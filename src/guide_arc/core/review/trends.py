@@ -79,7 +79,18 @@ def _trend(
     else:
         says = f"{name} holds"
     first, last = level + slope * x[0], level + slope * x[-1]
-    return [Trend(name, side, unit, Quantity(slope, u), float(first), float(last), sure, says)]
+    return [
+        Trend(
+            name=name,
+            side=side,
+            unit=unit,
+            per_rep=Quantity(slope, u),
+            first=float(first),
+            last=float(last),
+            sure=sure,
+            says=says,
+        )
+    ]
 
 
 def off_by_rep(

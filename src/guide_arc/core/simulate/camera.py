@@ -10,7 +10,7 @@ import numpy as np
 from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.kinematics.views import near_side
 from guide_arc.core.model.track import BETWEEN_VIEWS, View
-from guide_arc.core.simulate.tracker import Tracker, as_tracked
+from guide_arc.core.simulate.tracker import TrackerNoise, as_tracked
 
 IMAGE_SIZE: Final = (1280, 720)
 DISTANCE_M: Final = 4.2
@@ -44,7 +44,7 @@ class Camera:
     pitch_deg: float = 0.0
     distance_m: float = DISTANCE_M
     between: str = ""
-    tracker: Tracker | None = None
+    tracker: TrackerNoise | None = None
 
 
 def camera_from(stated: str, **more: Any) -> Camera:
@@ -85,7 +85,13 @@ def record(
         seen = np.where(lost[..., None], np.nan, seen)
     if camera.tracker is not None:
         seen, confidence = as_tracked(
-            seen, confidence, names, camera.view, camera.rate_hz, camera.tracker, rng
+            seen,
+            confidence,
+            names,
+            view=camera.view,
+            rate_hz=camera.rate_hz,
+            tracker=camera.tracker,
+            rng=rng,
         )
     return seen, confidence
 

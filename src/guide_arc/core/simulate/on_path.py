@@ -35,7 +35,15 @@ def body_on_path(
     if standard.arms == "one":
         arms["right"] = np.broadcast_to(arms["right"][:1], arms["right"].shape)
     raised: dict[Side, Array] = dict.fromkeys(SIDES, hike / 100.0)
-    posture = Posture(lean, aside, twist, raised, np.zeros(count), np.zeros((count, 2)), rounding)
+    posture = Posture(
+        lean_deg=lean,
+        side_lean_deg=aside,
+        twist_deg=twist,
+        hike=raised,
+        wrist_deg=np.zeros(count),
+        place_m=np.zeros((count, 2)),
+        round_deg=rounding,
+    )
     points = landmarks(Anatomy(stature_m), standard.base, posture, arms)
     start = 0.5 * (points["left_hip"][0] + points["right_hip"][0])
     floor = min(

@@ -29,7 +29,7 @@ _ARM: Final = ("elbow", "wrist", "thumb", "index", "pinky")
 
 
 @dataclass(frozen=True)
-class Tracker:
+class TrackerNoise:
     """How landmarks are found.
 
     jitter : standard deviation of a slow, heavy-tailed error of each axis, metres in space and
@@ -57,7 +57,7 @@ def as_tracked(
     names: tuple[str, ...],
     view: View,
     rate_hz: float,
-    tracker: Tracker,
+    tracker: TrackerNoise,
     rng: np.random.Generator,
 ) -> tuple[Array, Array]:
     """Where a tracker puts the landmarks, (T, L, axes), and how sure it says it is, (T, L)."""
@@ -77,7 +77,7 @@ def as_tracked(
     return seen, confidence
 
 
-def kept_frames(count: int, tracker: Tracker | None, rng: np.random.Generator) -> Array:
+def kept_frames(count: int, tracker: TrackerNoise | None, rng: np.random.Generator) -> Array:
     """Which frames of a recording are there."""
     kept = np.ones(count, dtype=bool)
     if tracker is not None and tracker.lost_frames:
@@ -92,7 +92,7 @@ def _errors(
     names: tuple[str, ...],
     view: View,
     rate_hz: float,
-    tracker: Tracker,
+    tracker: TrackerNoise,
     rng: np.random.Generator,
 ) -> Array:
     frames, count, axes = seen.shape

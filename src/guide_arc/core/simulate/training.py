@@ -124,13 +124,13 @@ def trained_year(
             else:
                 dose = scheme.dose(standard)
                 asked = Prescription(
-                    "same",
-                    first,
-                    dose.reps,
-                    dose.sets[0],
-                    scheme.tempo(standard),
-                    dose.rest_s,
-                    ("the first",),
+                    change="same",
+                    load_kg=first,
+                    reps=dose.reps,
+                    sets=dose.sets[0],
+                    tempo=scheme.tempo(standard),
+                    rest_s=dose.rest_s,
+                    reasons=("the first",),
                 )
             if asked.load_kg is None:
                 continue

@@ -27,12 +27,12 @@ def write(leaving: Leaving, target: Path, progress: Progress) -> None:
 
 
 EXPORT: Final = Export(
-    "clip",
-    "Annotated clip",
-    "the set's clip with the drawing on it, slow at the faults",
-    ((".mp4", "MP4 clip"),),
-    write,
-    "clip",
-    frozenset({"slow", "face"}),
-    10,
+    id="clip",
+    words="Annotated clip",
+    help="the set's clip with the drawing on it, slow at the faults",
+    files=((".mp4", "MP4 clip"),),
+    write=write,
+    needs="clip",
+    asks=frozenset({"slow", "face"}),
+    order=10,
 )

@@ -101,7 +101,14 @@ def propose(
     if len(used) < 3:
         notes.append(f"{len(used)} rep{'s' if len(used) > 1 else ''} say little about the spread.")
     return Proposal(
-        raw, build(raw, f"{id}.toml"), review, used, whole, tuple(stayed), tuple(notes), near
+        raw=raw,
+        standard=build(raw, f"{id}.toml"),
+        review=review,
+        reps=used,
+        whole=whole,
+        stayed=tuple(stayed),
+        notes=tuple(notes),
+        like=near,
     )
 
 

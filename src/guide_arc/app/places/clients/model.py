@@ -13,7 +13,7 @@ from guide_arc.app.services.recorded_step import RecordedStep, tell
 from guide_arc.core.model.client import Client
 from guide_arc.core.planning.cues import Followed, other_words
 from guide_arc.core.planning.kept_set import KeptSet
-from guide_arc.drawings.course_sheet import Column, Grain, columns_of
+from guide_arc.drawings.course_sheet import CourseColumn, Grain, columns_of
 from guide_arc.lazily import lazily
 
 with lazily():
@@ -119,7 +119,7 @@ class ClientsModel:
         self._program.changed()
 
     @property
-    def columns(self) -> tuple[Column, ...]:
+    def columns(self) -> tuple[CourseColumn, ...]:
         return columns_of(self.sheet.course, self.grain) if self.sheet else ()
 
     @property

@@ -19,7 +19,7 @@ with lazily():
 Joined = Callable[[Marks, Merged[Marks]], None]
 
 
-class ProgramDesk:
+class MarkingProgramDesk:
     """Marks go to the keeper; what they measure anew, to the runner."""
 
     def __init__(self, program: MarkingNeeds) -> None:

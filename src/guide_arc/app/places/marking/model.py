@@ -38,7 +38,7 @@ _SHORTEST_LINE_PX: Final = 20.0
 
 
 @dataclass(frozen=True)
-class Doubt:
+class PointDoubt:
     """Where a point is to be looked at again: from a frame to before another; `worst`: the frame to
     look at."""
 
@@ -48,7 +48,7 @@ class Doubt:
     worst: int
 
 
-class Desk(Protocol):
+class MarkingDesk(Protocol):
     """What the model asks of the program."""
 
     def opened(self, set_id: int, marks: Marks, *, mirrored: bool) -> None:
@@ -83,7 +83,7 @@ class MarkingModel:
     refused: Signal[str] = Signal()
     meant: Signal[()] = Signal()
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: MarkingDesk) -> None:
         self.desk = desk
         self.record: SetRecord | None = None
         self.clip: Clip | None = None
@@ -94,7 +94,7 @@ class MarkingModel:
         self.point = ""
         self.frame = 0
         self.people: tuple[Person, ...] = ()
-        self._doubts: tuple[Doubt, ...] | None = None
+        self._doubts: tuple[PointDoubt, ...] | None = None
 
     # What is open
 
@@ -218,7 +218,7 @@ class MarkingModel:
         return out
 
     @property
-    def doubts(self) -> tuple[Doubt, ...]:
+    def doubts(self) -> tuple[PointDoubt, ...]:
         """Where to look again, in the order of the clip; what was marked since is left out."""
         if self._doubts is None:
             self._doubts = self._find_doubts()
@@ -228,12 +228,12 @@ class MarkingModel:
             if not any(d.start <= m.frame < d.stop for m in self.marks.points.get(d.point, ()))
         )
 
-    def _find_doubts(self) -> tuple[Doubt, ...]:
+    def _find_doubts(self) -> tuple[PointDoubt, ...]:
         track = self.found
         if track is None or self.record is None or not self.record.tracked_by:
             return ()
         wanted = set(self.asked()) | set(self.marks.points)
-        out: dict[tuple[str, int], Doubt] = {}
+        out: dict[tuple[str, int], PointDoubt] = {}
         for i, name in enumerate(track.names):
             point = _as_marked(name)
             sure = track.confidence[:, i]
@@ -244,7 +244,7 @@ class MarkingModel:
             for start, stop in zip(edges[::2], edges[1::2], strict=True):
                 if stop - start >= _FEWEST_FRAMES:
                     worst = int(start + np.argmin(sure[start:stop]))
-                    out[(point, int(start))] = Doubt(point, int(start), int(stop), worst)
+                    out[(point, int(start))] = PointDoubt(point, int(start), int(stop), worst)
         return tuple(sorted(out.values(), key=lambda d: (d.start, d.point)))
 
     def lost_share(self, point: str) -> float:

@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import (
 from guide_arc.app.contract.job import Job, alone, on_library
 from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.contract.signal import silence
-from guide_arc.app.places.marking.desk import ProgramDesk
+from guide_arc.app.places.marking.desk import MarkingProgramDesk
 from guide_arc.app.places.marking.length_dialog import LengthDialog
 from guide_arc.app.places.marking.mirror import MirrorBox
 from guide_arc.app.places.marking.model import MarkingModel, Tool
@@ -85,7 +85,7 @@ class MarkingPlace(QWidget):
         super().__init__()
         self.program = program
         colours = program.colours
-        model = self.model = MarkingModel(ProgramDesk(program))
+        model = self.model = MarkingModel(MarkingProgramDesk(program))
         model.refused.connect(program.say)
         model.changed.connect(program.changed)
         model.meant.connect(lambda: self.find_landmarks(_BY_MODEL))

@@ -56,13 +56,13 @@ class MarkingView(PictureCanvas):
         m = self.model
         line = None if self._line is None else (np.array(self._line[0]), np.array(self._line[1]))
         state = MarkingState(
-            m.marks,
-            m.frame,
-            placed,
-            m.point if m.tool == "points" else "",
-            m.where_found(),
-            line,
-            m.tool == "person",
+            marks=m.marks,
+            frame=m.frame,
+            placed=placed,
+            point=m.point if m.tool == "points" else "",
+            found=m.where_found(),
+            drawing=line,
+            boxing=m.tool == "person",
             people=tuple(p.box for p in m.people),
         )
         return marking(state, width, height)

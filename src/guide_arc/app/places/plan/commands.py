@@ -93,11 +93,11 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Up",),
         "The line above; on the board the week before",
-        _either(
+        run=_either(
             lambda p: p.model.show(p.model.doc.stepped_day(-7)),
             lambda p: p.model.show(p.model.doc.stepped_line(-1)),
         ),
-        _some,
+        when=_some,
     ),
     Command(
         "plan.next",
@@ -105,11 +105,11 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Down",),
         "The line below; on the board the week after",
-        _either(
+        run=_either(
             lambda p: p.model.show(p.model.doc.stepped_day(7)),
             lambda p: p.model.show(p.model.doc.stepped_line(1)),
         ),
-        _some,
+        when=_some,
     ),
     Command(
         "plan.lighter",
@@ -117,11 +117,11 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Left",),
         "The next weight down, as your own word; on the board the day before",
-        _either(
+        run=_either(
             lambda p: p.model.show(p.model.doc.stepped_day(-1)),
             lambda p: p.model.edit(edits.load_stepped(p.model.doc, -1)),
         ),
-        _to_the_side,
+        when=_to_the_side,
     ),
     Command(
         "plan.heavier",
@@ -130,8 +130,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         ("Right",),
         "The next weight up, as your own word, a jump of more than 10 % is asked about; on the"
         " board the day after",
-        _either(lambda p: p.model.show(p.model.doc.stepped_day(1)), lambda p: p.step_heavier()),
-        _to_the_side,
+        run=_either(lambda p: p.model.show(p.model.doc.stepped_day(1)), lambda p: p.step_heavier()),
+        when=_to_the_side,
     ),
     Command(
         "plan.up",
@@ -139,8 +139,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Shift+Up",),
         "The line earlier in the session; on the board the session a week earlier",
-        _either(_move_session(-7), _move_line(-1)),
-        _to_the_side,
+        run=_either(_move_session(-7), _move_line(-1)),
+        when=_to_the_side,
     ),
     Command(
         "plan.down",
@@ -148,8 +148,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Shift+Down",),
         "The line later in the session; on the board the session a week later",
-        _either(_move_session(7), _move_line(1)),
-        _to_the_side,
+        run=_either(_move_session(7), _move_line(1)),
+        when=_to_the_side,
     ),
     Command(
         "plan.more",
@@ -157,8 +157,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("+", "="),
         "As your own word",
-        lambda p: p.model.edit(edits.sets_changed(p.model.doc, 1)),
-        _line,
+        run=lambda p: p.model.edit(edits.sets_changed(p.model.doc, 1)),
+        when=_line,
     ),
     Command(
         "plan.fewer",
@@ -166,8 +166,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("-",),
         "As your own word",
-        lambda p: p.model.edit(edits.sets_changed(p.model.doc, -1)),
-        _line,
+        run=lambda p: p.model.edit(edits.sets_changed(p.model.doc, -1)),
+        when=_line,
     ),
     Command(
         "plan.proposed",
@@ -175,8 +175,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Backspace",),
         "Take your own word for this line back",
-        lambda p: p.model.edit(edits.as_proposed(p.model.doc)),
-        _changed,
+        run=lambda p: p.model.edit(edits.as_proposed(p.model.doc)),
+        when=_changed,
     ),
     Command(
         "plan.prefer",
@@ -184,8 +184,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("K",),
         "Your sets, reps and rest for this exercise, from now on; never a weight",
-        lambda p: p.ask_to_prefer(),
-        _lasting,
+        run=lambda p: p.ask_to_prefer(),
+        when=_lasting,
     ),
     Command(
         "plan.forget",
@@ -193,8 +193,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         (),
         "Propose this exercise as the rules have it again",
-        lambda p: p.model.prefer(None),
-        lambda p: _line(p) and p.model.doc.preference is not None,
+        run=lambda p: p.model.prefer(None),
+        when=lambda p: _line(p) and p.model.doc.preference is not None,
     ),
     Command(
         "plan.add",
@@ -202,8 +202,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("A",),
         "Another line",
-        lambda p: p.ask_for_exercise(),
-        _session,
+        run=lambda p: p.ask_for_exercise(),
+        when=_session,
     ),
     Command(
         "plan.remove",
@@ -211,8 +211,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Delete",),
         "This exercise is not done in this session",
-        lambda p: p.model.edit(edits.taken_out(p.model.doc)),
-        _line,
+        run=lambda p: p.model.edit(edits.taken_out(p.model.doc)),
+        when=_line,
     ),
     Command(
         "plan.pair",
@@ -220,8 +220,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("P",),
         "Take turns set by set, or no longer",
-        lambda p: p.model.edit(edits.paired(p.model.doc)),
-        _line,
+        run=lambda p: p.model.edit(edits.paired(p.model.doc)),
+        when=_line,
     ),
     Command(
         "plan.scheme",
@@ -229,8 +229,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("S",),
         "How sets and reps are laid out",
-        lambda p: p.ask_for_scheme(),
-        _line,
+        run=lambda p: p.ask_for_scheme(),
+        when=_line,
     ),
     Command(
         "plan.own-scheme",
@@ -238,8 +238,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Shift+S",),
         "Sets and reps laid out your way, begun from the line's scheme, for every client",
-        lambda p: p.ask_for_own_scheme(),
-        _line,
+        run=lambda p: p.ask_for_own_scheme(),
+        when=_line,
     ),
     Command(
         "plan.why",
@@ -247,8 +247,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("R",),
         "Why this line is as you set it; it stands on the sheet",
-        lambda p: p.ask_for_reason(),
-        _line,
+        run=lambda p: p.ask_for_reason(),
+        when=_line,
     ),
     Command(
         "plan.order",
@@ -256,8 +256,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("O",),
         "Weak first, biggest first, raises before presses, as set",
-        lambda p: p.model.edit(edits.next_order(p.model.doc)),
-        _session,
+        run=lambda p: p.model.edit(edits.next_order(p.model.doc)),
+        when=_session,
     ),
     Command(
         "plan.drop",
@@ -265,8 +265,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("L",),
         "Come within the time that there is",
-        lambda p: p.model.edit(edits.what_fits(p.model.doc)),
-        _dropped,
+        run=lambda p: p.model.edit(edits.what_fits(p.model.doc)),
+        when=_dropped,
     ),
     Command(
         "plan.earlier",
@@ -274,8 +274,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("[",),
         "The session before",
-        lambda p: p.model.show_day(p.model.doc.stepped_session(-1)),
-        _session,
+        run=lambda p: p.model.show_day(p.model.doc.stepped_session(-1)),
+        when=_session,
     ),
     Command(
         "plan.later",
@@ -283,8 +283,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("]",),
         "The session after",
-        lambda p: p.model.show_day(p.model.doc.stepped_session(1)),
-        _session,
+        run=lambda p: p.model.show_day(p.model.doc.stepped_session(1)),
+        when=_session,
     ),
     Command(
         "plan.heads",
@@ -293,8 +293,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         ("H",),
         "Time under tension by muscle and head, front against rear and left against right; or the"
         " regions' sets again",
-        lambda p: p.model.show(replace(p.model.doc, by_head=not p.model.doc.by_head)),
-        _session,
+        run=lambda p: p.model.show(replace(p.model.doc, by_head=not p.model.doc.by_head)),
+        when=_session,
     ),
     Command(
         "plan.board",
@@ -302,8 +302,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("W",),
         "All weeks at once, or the session again",
-        lambda p: p.model.show_weeks(not p.model.doc.weeks_shown),
-        _some,
+        run=lambda p: p.model.show_weeks(not p.model.doc.weeks_shown),
+        when=_some,
     ),
     Command(
         "plan.open",
@@ -311,8 +311,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Return",),
         "The session of the chosen day, or a new one there",
-        lambda p: p.model.open_day(),
-        _board,
+        run=lambda p: p.model.open_day(),
+        when=_board,
     ),
     Command(
         "plan.day-earlier",
@@ -320,8 +320,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Shift+Left",),
         "What is planned there takes its place",
-        _move_session(-1),
-        _board,
+        run=_move_session(-1),
+        when=_board,
     ),
     Command(
         "plan.day-later",
@@ -329,8 +329,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Shift+Right",),
         "What is planned there takes its place",
-        _move_session(1),
-        _board,
+        run=_move_session(1),
+        when=_board,
     ),
     Command(
         "plan.four",
@@ -338,8 +338,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("F",),
         "Sessions as far apart as usual, easier weeks where due",
-        lambda p: p.model.plan_weeks(4),
-        _some,
+        run=lambda p: p.model.plan_weeks(4),
+        when=_some,
     ),
     Command(
         "plan.twelve",
@@ -347,8 +347,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Shift+F",),
         "As the four, for twelve",
-        lambda p: p.model.plan_weeks(12),
-        _some,
+        run=lambda p: p.model.plan_weeks(12),
+        when=_some,
     ),
     Command(
         "plan.shift",
@@ -356,8 +356,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         (),
         "The missed session moves, and those after it with it",
-        lambda p: p.model.edit(edits.missed_shifted(p.model.doc)),
-        _missed,
+        run=lambda p: p.model.edit(edits.missed_shifted(p.model.doc)),
+        when=_missed,
     ),
     Command(
         "plan.merge",
@@ -365,8 +365,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         (),
         "Its exercises join the next session",
-        lambda p: p.model.edit(edits.missed_merged(p.model.doc)),
-        _missed,
+        run=lambda p: p.model.edit(edits.missed_merged(p.model.doc)),
+        when=_missed,
     ),
     Command(
         "plan.client",
@@ -382,8 +382,8 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "File",
         ("Ctrl+P",),
         "PDF, HTML and CSV to take along",
-        lambda p: p.ask_to_print(),
-        _some,
+        run=lambda p: p.ask_to_print(),
+        when=_some,
     ),
     Command(
         "plan.send",
@@ -391,7 +391,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "File",
         ("Ctrl+Return",),
         "One event a session, for the client's calendar",
-        lambda p: p.ask_to_send(),
-        _some,
+        run=lambda p: p.ask_to_send(),
+        when=_some,
     ),
 )

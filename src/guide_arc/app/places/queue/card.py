@@ -42,7 +42,7 @@ def _dial_of(glance: str, width: float, height: float) -> MiniDial:
     return mini_dial(summary_in(glance) or {}, width, height)
 
 
-class Card(QStyledItemDelegate):
+class QueueCard(QStyledItemDelegate):
     """Paints one set: dial, who and what, the line, and the facts to the right."""
 
     def __init__(self, list: QListView, colours: Mapping[str, str], folder: Path) -> None:
@@ -125,35 +125,80 @@ class Card(QStyledItemDelegate):
         name = str(summary["name"]) if summary else row.standard
         school = f" · {summary['school']}" if summary and summary["school"] else ""
         client_width = min(_wide(row.client, 14, True), 0.55 * room)
-        _text(painter, x, 28, row.client, 14, True, c["ink"], client_width + 2)
+        _text(
+            painter,
+            x,
+            28,
+            text=row.client,
+            size=14,
+            bold=True,
+            colour=c["ink"],
+            room=client_width + 2,
+        )
         after = x + client_width + 14
-        _text(painter, after, 28, name + school, 13, False, c["muted"], room - (after - x))
-        _text(painter, middle - reps_width, 28, reps, 13, False, c["ink"], reps_width + 2)
+        _text(
+            painter,
+            after,
+            28,
+            text=name + school,
+            size=13,
+            bold=False,
+            colour=c["muted"],
+            room=room - (after - x),
+        )
+        _text(
+            painter,
+            middle - reps_width,
+            28,
+            text=reps,
+            size=13,
+            bold=False,
+            colour=c["ink"],
+            room=reps_width + 2,
+        )
         for i, fact in enumerate(facts):
             _text(
                 painter,
                 right - _wide(fact, 12, False),
                 28 + 21 * i,
-                fact,
-                12,
-                False,
-                c["muted"],
-                fact_width + 2,
+                text=fact,
+                size=12,
+                bold=False,
+                colour=c["muted"],
+                room=fact_width + 2,
             )
         if not summary:
-            _text(painter, x, 51, without_review(row), 13, False, c["muted"], middle - x)
+            _text(
+                painter,
+                x,
+                51,
+                text=without_review(row),
+                size=13,
+                bold=False,
+                colour=c["muted"],
+                room=middle - x,
+            )
             return whole
         if row.pain:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor(c["off"]))
             flag = QRectF(x, 39, _wide("pain", 11, True) + 12, 17)
             painter.drawRoundedRect(flag, 2, 2)
-            _text(painter, x + 6, 52, "pain", 11, True, c["panel"], 60)
+            _text(painter, x + 6, 52, text="pain", size=11, bold=True, colour=c["panel"], room=60)
             x += flag.width() + 8
         verdict = summary["verdict"]
         paint_mark(painter, x + 6, 47, verdict, 11, c)  # type: ignore[arg-type]
         role = {"off": "off", "near": "near"}.get(str(verdict), "ink")
-        _text(painter, x + 20, 51, str(summary["line"]), 13, False, c[role], middle - x - 20)
+        _text(
+            painter,
+            x + 20,
+            51,
+            text=str(summary["line"]),
+            size=13,
+            bold=False,
+            colour=c[role],
+            room=middle - x - 20,
+        )
         return whole
 
     def _picture(self, painter: QPainter, row: QueueRow, width: int, height: int) -> bool:

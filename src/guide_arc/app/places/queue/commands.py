@@ -90,8 +90,8 @@ COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
         "File",
         ("Ctrl+I",),
         "Correct client, exercise, school, tempo or load",
-        lambda p: p.edit_details(),
-        _some,
+        run=lambda p: p.edit_details(),
+        when=_some,
     ),
     Command(
         "queue.erase",
@@ -99,8 +99,8 @@ COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
         "File",
         ("Delete",),
         "Take a set out of the library with its recording",
-        lambda p: p.ask_to_erase(),
-        _some,
+        run=lambda p: p.ask_to_erase(),
+        when=_some,
     ),
     Command(
         "queue.clean",
@@ -124,8 +124,8 @@ COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
         "Edit",
         ("Ctrl+U",),
         "Keep something to come back to, for this set's client",
-        _when_ready(lambda p: p.ask_for_follow_up()),
-        _some,
+        run=_when_ready(lambda p: p.ask_for_follow_up()),
+        when=_some,
     ),
     Command(
         "queue.follow-ups",
@@ -157,8 +157,8 @@ COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
         "Go",
         ("Return",),
         "Review the chosen set",
-        lambda p: p.open_chosen(),
-        _some,
+        run=lambda p: p.open_chosen(),
+        when=_some,
     ),
     Command(
         "queue.mark",
@@ -166,7 +166,7 @@ COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
         "Go",
         ("F5",),
         "Joints and kit on the clip's picture, scale and vertical",
-        _mark,
-        _clip,
+        run=_mark,
+        when=_clip,
     ),
 )

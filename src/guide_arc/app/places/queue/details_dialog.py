@@ -228,13 +228,13 @@ class DetailsForm(QWidget):
 
     def details(self) -> Details:
         return Details(
-            self.client.currentText().strip(),
-            self.standard.currentData(),
-            self.school.currentData(),
-            self.tempo.text().strip() or None,
-            self._load(),
-            self.view.currentData() if self.view else None,
-            self.capture.currentData() if self.capture else None,
+            client=self.client.currentText().strip(),
+            standard=self.standard.currentData(),
+            school=self.school.currentData(),
+            tempo=self.tempo.text().strip() or None,
+            load_kg=self._load(),
+            view=self.view.currentData() if self.view else None,
+            capture_hz=self.capture.currentData() if self.capture else None,
         )
 
     def fields(self) -> list[tuple[str, QWidget]]:

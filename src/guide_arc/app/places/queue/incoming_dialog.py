@@ -18,7 +18,7 @@ from guide_arc.app.widgets.asking import AskingDialog
 from guide_arc.drawings.days import moment_words
 from guide_arc.library.attribution import token_of
 from guide_arc.library.intake import Details, Fits, Incoming, Known, Refused
-from guide_arc.library.proposals import Proposal
+from guide_arc.library.proposals import ClipProposal
 
 _ROW_HEIGHT: Final = 84
 _MOST_HEIGHT: Final = 560
@@ -153,7 +153,7 @@ class IncomingDialog(AskingDialog):
         if picture is not None:
             picture.show_pictures(pictures)
 
-    def show_proposal(self, row: int, proposal: Proposal) -> None:
+    def show_proposal(self, row: int, proposal: ClipProposal) -> None:
         """What was seen in a row's clip: it is filled in where nobody said it."""
         facts, (item, form) = self.facts[row], self.forms[row]
         seen, fits = proposal.seen, proposal.fits
@@ -209,7 +209,7 @@ def _by_movement(facts: Facts, fits: Fits) -> None:
     facts.could["standard"] = fits.ids
 
 
-def _about(item: Incoming, known: Known, proposal: Proposal | None = None) -> str:
+def _about(item: Incoming, known: Known, proposal: ClipProposal | None = None) -> str:
     """When and how long, and what is told by the movement."""
     parts = [moment_words(item.recorded)] if item.recorded else []
     parts.append(f"{item.duration_s:.0f} s")

@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
 )
 
 from guide_arc.app.contract.place import HeaderParts
-from guide_arc.app.places.queue.card import Card
+from guide_arc.app.places.queue.card import QueueCard
 from guide_arc.app.places.queue.laid_line import LaidLine
 from guide_arc.app.places.queue.model import empty_words
 from guide_arc.app.places.queue.needs import QueueNeeds
@@ -94,7 +94,7 @@ class QueuePlace(QWidget):
         bar.addWidget(self.add)
         self.list = QListView()
         self.list.setModel(SetRows(sets, self))
-        self.card = Card(self.list, program.colours, program.library.folder)
+        self.card = QueueCard(self.list, program.colours, program.library.folder)
         self.list.setItemDelegate(self.card)
         self.list.setMouseTracking(True)
         self.list.setUniformItemSizes(True)

@@ -16,7 +16,7 @@ from guide_arc.library.reviewing import keep_review
 from guide_arc.library.store import Library
 
 
-class ProgramDesk:
+class ReviewProgramDesk:
     """Writes go to the keeper, work to the runner, steps to the one history."""
 
     def __init__(self, program: ReviewNeeds) -> None:

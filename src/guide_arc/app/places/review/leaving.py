@@ -30,7 +30,7 @@ def file_name(record: SetRecord, ending: str) -> str:
     return "-".join(file_name_part(words, "set").replace("_", " ").split()) + ending
 
 
-class Door:
+class SetExports:
     """parent : whose window the dialogs belong to"""
 
     def __init__(self, program: ReviewNeeds, model: ReviewModel, parent: QWidget) -> None:

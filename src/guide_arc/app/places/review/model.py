@@ -27,7 +27,7 @@ from guide_arc.library.records import Choice, SetNotes, SetRecord
 from guide_arc.library.same_day import OtherRecording
 
 
-class Desk(Protocol):
+class ReviewDesk(Protocol):
     """What the model asks of the program."""
 
     @property
@@ -78,7 +78,7 @@ class ReviewModel:
     ghost_changed: Signal[()] = Signal()
     refused: Signal[str] = Signal()
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: ReviewDesk) -> None:
         self.desk, self.playback, self.doc = desk, Playback(), ReviewDocument()
         self._in_turn: InTurn[ShownSet] = InTurn(desk.compute)
         self._visit = 0

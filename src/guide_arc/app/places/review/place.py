@@ -13,9 +13,9 @@ from guide_arc.app.contract.job import Alone, Job, Progress
 from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.contract.signal import silence
 from guide_arc.app.places.review.by_hand import loosened
-from guide_arc.app.places.review.desk import ProgramDesk
+from guide_arc.app.places.review.desk import ReviewProgramDesk
 from guide_arc.app.places.review.document import ghost_of
-from guide_arc.app.places.review.leaving import Door
+from guide_arc.app.places.review.leaving import SetExports
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.places.review.needs import ReviewNeeds
 from guide_arc.app.places.review.sheet import ReviewSheet
@@ -70,8 +70,8 @@ class ReviewPlace(QWidget):
         super().__init__()
         self.program = program
         colours = program.colours
-        model = self.model = ReviewModel(ProgramDesk(program))
-        self.door = Door(program, model, self)
+        model = self.model = ReviewModel(ReviewProgramDesk(program))
+        self.door = SetExports(program, model, self)
         self.opened: OpenedSet | None = None
         self._opened_s = monotonic()
         self.ghost_of: OpenedSet | None = None

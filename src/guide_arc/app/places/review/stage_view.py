@@ -53,7 +53,13 @@ class StageView(PictureCanvas):
         m = self.model
         ghost = m.doc.ghost if not self.shows_picture() else None
         return StageState(
-            measured, at_s, m.doc.looking, m.doc.finding, ghost, self.placed(), m.playback.playing
+            measured=measured,
+            at_s=at_s,
+            looking=m.doc.looking,
+            finding=m.doc.finding,
+            ghost=ghost,
+            placed=self.placed(),
+            playing=m.playback.playing,
         )
 
 

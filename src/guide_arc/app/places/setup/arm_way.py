@@ -6,7 +6,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from guide_arc.app.places.setup.document import SetupDocument
-from guide_arc.app.places.setup.meaning import Says
+from guide_arc.app.places.setup.meaning import MeaningLine
 from guide_arc.core.mechanics.arm_way import with_bend
 from guide_arc.core.mechanics.compare import as_hard
 from guide_arc.core.mechanics.kit import Cable, FreeWeight
@@ -29,7 +29,7 @@ def bent(doc: SetupDocument, by_deg: float) -> SetupDocument:
     return replace(doc, bend_deg=doc.bend_deg + by_deg)
 
 
-def arm_way_says(doc: SetupDocument) -> tuple[Says, ...]:
+def arm_way_says(doc: SetupDocument) -> tuple[MeaningLine, ...]:
     """What another bend of the elbow is worth in kilograms."""
     load, kit, known = doc.load, doc.kit, doc.known
     if not doc.bend_deg or known is None or load is None or load.curve.hardest is None:
@@ -39,10 +39,10 @@ def arm_way_says(doc: SetupDocument) -> tuple[Says, ...]:
     as_asked = path_of(known.plan, doc.stature_m, doc.bench_deg, joint=load.path.joint)
     kg = as_hard(as_asked, kit, load.curve.hardest.nm) if kit is not None else None
     if not isinstance(kit, FreeWeight | Cable) or not kg:
-        return (Says("ok", f"{told}.", "What it is worth in kilograms needs a weight."),)
+        return (MeaningLine("ok", f"{told}.", "What it is worth in kilograms needs a weight."),)
     equal = kit.kg * kit.kg / kg
     return (
-        Says(
+        MeaningLine(
             "ok",
             f"{told}, {equal:.1f} kg is as hard as {kit.kg:g} kg.",
             "Start with less than that." if equal > kit.kg else "",

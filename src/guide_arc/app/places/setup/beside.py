@@ -6,13 +6,13 @@ from dataclasses import replace
 from typing import Final
 
 from guide_arc.app.places.setup.document import BesideWay, SetupDocument
-from guide_arc.app.places.setup.meaning import Says
+from guide_arc.app.places.setup.meaning import MeaningLine
 from guide_arc.core.mechanics.compare import Beside, as_hard, kits_beside
 from guide_arc.core.mechanics.kit import FreeWeight
 from guide_arc.core.mechanics.path_load import load_along, loaded_joint, own_kit
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.simulate.on_path import path_of
-from guide_arc.drawings.setup_sheet import Ring
+from guide_arc.drawings.setup_sheet import LoadRing
 from guide_arc.drawings.shapes import Role
 
 _WAYS: Final[tuple[BesideWay, ...]] = ("", "peak", "kilograms")
@@ -24,7 +24,7 @@ def next_beside(doc: SetupDocument) -> SetupDocument:
     return replace(doc, beside=_WAYS[(_WAYS.index(doc.beside) + 1) % len(_WAYS)])
 
 
-def rings(doc: SetupDocument) -> tuple[Ring, ...]:
+def rings(doc: SetupDocument) -> tuple[LoadRing, ...]:
     """The kits that stand beside one another: a free weight, this setup, the found one; or those
     that were asked for."""
     load, found = doc.load, doc.found_setup
@@ -32,20 +32,21 @@ def rings(doc: SetupDocument) -> tuple[Ring, ...]:
         return ()
     if doc.beside:
         return tuple(
-            Ring(one.words, one.load, role) for one, role in zip(_kits(doc), _ROLES, strict=False)
+            LoadRing(one.words, one.load, role)
+            for one, role in zip(_kits(doc), _ROLES, strict=False)
         )
     out = (
         []
         if isinstance(doc.kit, FreeWeight)
-        else [Ring("dumbbell", load_along(doc.path, _DUMBBELL), "muted")]
+        else [LoadRing("dumbbell", load_along(doc.path, _DUMBBELL), "muted")]
     )
-    out.append(Ring("now", load, "actual"))
+    out.append(LoadRing("now", load, "actual"))
     if found is not None:
-        out.append(Ring("found", found.load, "guide"))
+        out.append(LoadRing("found", found.load, "guide"))
     return tuple(out)
 
 
-def beside_says(doc: SetupDocument) -> tuple[Says, ...]:
+def beside_says(doc: SetupDocument) -> tuple[MeaningLine, ...]:
     """What of each kit is as hard as this one, and of the exercises that are kin to it."""
     if doc.beside != "peak":
         return ()
@@ -54,10 +55,12 @@ def beside_says(doc: SetupDocument) -> tuple[Says, ...]:
     out = []
     if told:
         more = f"{bars[:1].upper()}{bars[1:]}." if bars else ""
-        out.append(Says("ok", f"As hard, {_peak_nm(doc):.0f} N·m: {hands}.", more))
+        out.append(MeaningLine("ok", f"As hard, {_peak_nm(doc):.0f} N·m: {hands}.", more))
     kin = _kin(doc)
     if kin:
-        out.append(Says("ok", "As hard in another exercise, to start with:", f"{'; '.join(kin)}."))
+        out.append(
+            MeaningLine("ok", "As hard in another exercise, to start with:", f"{'; '.join(kin)}.")
+        )
     return tuple(out)
 
 

@@ -34,7 +34,7 @@ from guide_arc.core.simulate.on_path import body_on_path
 from guide_arc.drawings.setup_sheet import SetupState
 
 if TYPE_CHECKING:
-    from guide_arc.app.services.setup_jobs import Known
+    from guide_arc.app.services.setup_jobs import KnownForSetup
     from guide_arc.library.setups import KeptSetup
 
 # Nothing beside the setup, kits that ask for the same peak, or ten kilograms of each.
@@ -43,7 +43,7 @@ SAMPLES = 201
 _NO_WISH = Wish()
 
 
-class Lift(NamedTuple):
+class BodyAlongLift(NamedTuple):
     """The body along the lift. points : landmark to (N, 3), metres"""
 
     points: dict[str, Array]
@@ -67,7 +67,7 @@ class SetupDocument:
 
     standard: str = "cable-cross-raise-low"
     client: str = ""
-    known: Known | None = None
+    known: KnownForSetup | None = None
     school: str = ""
     bend_deg: float = 0.0
     column: str = ""
@@ -114,7 +114,7 @@ class SetupDocument:
         return (client.stature_m if client else None) or USUAL_STATURE_M
 
     @cached_property
-    def lift(self) -> Lift:
+    def lift(self) -> BodyAlongLift:
         assert self.plan is not None, "asked for before anything is known of the exercise"
         return _lift(self.plan, self.stature_m, self.bench_deg, self.rep if self.on_rep else None)
 
@@ -135,13 +135,13 @@ class SetupDocument:
         if load is None or self.kit is None:
             return None
         return SetupState(
-            self.lift.points,
-            self.at,
-            self.kit,
-            load,
-            self.room.pulley_heights_m,
-            found.load if found else None,
-            found.kit if found else None,
+            points=self.lift.points,
+            at=self.at,
+            kit=self.kit,
+            load=load,
+            holes_m=self.room.pulley_heights_m,
+            found=found.load if found else None,
+            found_kit=found.kit if found else None,
         )
 
     @property
@@ -201,7 +201,7 @@ class SetupDocument:
         """The way of another school, which no recorded rep goes."""
         return replace(self, school=school, bend_deg=0.0, on_rep=False, found=())
 
-    def knowing(self, known: Known) -> SetupDocument:
+    def knowing(self, known: KnownForSetup) -> SetupDocument:
         """What the library says, with the usual kit where the exercise is another one."""
         other = self.known is None or self.known.plan != known.plan or self.kit is None
         doc = replace(self, known=known)
@@ -260,8 +260,8 @@ def _bent(plan: Standard, bend_deg: float) -> Standard:
 @lru_cache(maxsize=4)
 def _lift(
     plan: Standard, stature_m: float, bench_deg: float | None, rep: RecordedRep | None
-) -> Lift:
+) -> BodyAlongLift:
     """Kept for the last few: dragging the pull leaves the body as it is."""
     points = rep.points if rep else body_on_path(plan, stature_m, bench_deg)
     share = rep.share if rep else np.linspace(0.0, 1.0, len(points["left_wrist"]))
-    return Lift(dict(points), arms_on_path(points, plan, share, loaded_joint(plan)))
+    return BodyAlongLift(dict(points), arms_on_path(points, plan, share, loaded_joint(plan)))

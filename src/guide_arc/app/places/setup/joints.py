@@ -7,7 +7,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.app.places.setup.document import SetupDocument
-from guide_arc.app.places.setup.meaning import Says
+from guide_arc.app.places.setup.meaning import MeaningLine
 from guide_arc.core.mechanics.joints import JointMoments, joint_moments
 from guide_arc.drawings.setup_sheet import StripLine
 
@@ -27,7 +27,7 @@ def joint_lines(doc: SetupDocument) -> tuple[StripLine, ...]:
     )
 
 
-def joints_say(doc: SetupDocument) -> tuple[Says, ...]:
+def joints_say(doc: SetupDocument) -> tuple[MeaningLine, ...]:
     """Where the setup loads the working joint most: what the other joints carry there."""
     m, load = _moments(doc), doc.load
     if m is None or load is None:
@@ -39,7 +39,7 @@ def joints_say(doc: SetupDocument) -> tuple[Says, ...]:
     bends = (("forward", m.trunk_bend), ("sideways", m.trunk_side), ("twist", m.trunk_twist))
     trunk = [f"{name} {nm[i]:.0f}" for name, nm in bends if nm[i] >= _SPEAKS_FROM_NM]
     return (
-        Says(
+        MeaningLine(
             "ok",
             f"Hardest there: shoulder {m.shoulder[i]:.0f} N·m{_of(told)}, elbow"
             f" {m.elbow[i]:.0f}, wrist {m.wrist[i]:.0f}.",
@@ -56,7 +56,7 @@ def _moments(doc: SetupDocument) -> JointMoments | None:
     return joint_moments(state.load, state.points)
 
 
-def _shares(m: JointMoments, first: str, a: int, then: str, b: int) -> Says:
+def _shares(m: JointMoments, first: str, a: int, then: str, b: int) -> MeaningLine:
     """How the load goes over from one joint to the other along the lift."""
 
     def of(i: int) -> str:
@@ -67,7 +67,7 @@ def _shares(m: JointMoments, first: str, a: int, then: str, b: int) -> Says:
             " the shoulder's)"
         )
 
-    return Says("ok", f"{first}: {of(a)};", f"{then}: {of(b)}.")
+    return MeaningLine("ok", f"{first}: {of(a)};", f"{then}: {of(b)}.")
 
 
 def _of(parts: list[str]) -> str:

@@ -24,7 +24,7 @@ _ALIKE_SHARE: Final = 0.05
 
 
 @dataclass(frozen=True)
-class Says:
+class MeaningLine:
     """A sentence of what the setup means, with the shape of its verdict."""
 
     verdict: str
@@ -80,22 +80,22 @@ def meaning(
     found: Setup | None,
     found_words: str,
     in_the_way: str = "",
-) -> tuple[Says, ...]:
+) -> tuple[MeaningLine, ...]:
     """What the setup means, in plain sentences. in_the_way : what keeps the wish from being met,
     where that is known"""
     curve = load.curve
     if curve.hardest is None:
         return (
-            Says(
+            MeaningLine(
                 "cannot-tell",
                 "This exercise moves the trunk, not the arm: what the kit asks of an arm's joint"
                 " says nothing of it.",
             ),
         )
-    out: list[Says] = []
+    out: list[MeaningLine] = []
     if curve.hardest.nm <= 0:
         return (
-            Says(
+            MeaningLine(
                 "off",
                 "As it is, the kit pulls with the lift: nothing resists it.",
                 "Stand on the other side, or set the pulley elsewhere.",
@@ -110,7 +110,7 @@ def meaning(
     )
     weak = "off" if curve.least_pct < 25 else "near" if curve.least_pct < 50 else "ok"
     out.append(
-        Says(
+        MeaningLine(
             weak,
             f"As it is, the {load.path.joint} works hardest at {_at(load)}, {where}.",
             f"{_sentence(_least_words(curve.least_pct))}; {curve.hardest.nm:.0f} N·m at the most,"
@@ -121,7 +121,7 @@ def meaning(
     if slack > 0.02:
         a, b = curve.slack[0]
         out.append(
-            Says(
+            MeaningLine(
                 "off",
                 f"There is slack for {100 * slack:.0f} % of the way, from {_angle(load, a):.0f}° to"
                 f" {_angle(load, b):.0f}°.",
@@ -132,7 +132,7 @@ def meaning(
     if isinstance(kit, Cable | Band) and off is not None:
         fine = off <= _OFF_PLANE_FINE_DEG
         out.append(
-            Says(
+            MeaningLine(
                 "ok" if fine else "near",
                 f"The pull leaves the arm's plane by up to {off:.0f}°.",
                 (
@@ -145,7 +145,7 @@ def meaning(
     if isinstance(kit, Cable) and kit.friction > 0:
         less = 100.0 * (1.0 - (1.0 - kit.friction) / (1.0 + kit.friction))
         out.append(
-            Says(
+            MeaningLine(
                 "near" if less > _MUCH_LESS_PCT else "ok",
                 f"With this friction the hand feels {less:.0f} % less on the way down than on the"
                 " way up.",
@@ -154,7 +154,7 @@ def meaning(
         )
     if found is not None and found.curve.hardest is not None:
         out.append(
-            Says(
+            MeaningLine(
                 "ok" if found.score > 0.8 else "near",
                 f"Found: {found_words}.",
                 f"{_sentence(curve_words(found.curve))}; a hand's width off:"
@@ -164,18 +164,20 @@ def meaning(
         )
         missed = not_met(found, wish)
         if missed:
-            out.append(Says("near", missed, in_the_way or "This is as near as this room comes."))
+            out.append(
+                MeaningLine("near", missed, in_the_way or "This is as near as this room comes.")
+            )
     return tuple(out)
 
 
-def fibre_words(elbow: Array, line: str) -> tuple[Says, ...]:
+def fibre_words(elbow: Array, line: str) -> tuple[MeaningLine, ...]:
     """Which parts of the muscle the arm's way runs along. elbow : as `fibres.along` takes it"""
     parts = parts_along(elbow, line)
     if parts:
         told = ", ".join(f"{_part(part)} {pct:.0f} %" for part, pct in parts.items() if pct > 0)
         own = parts.get(line, 0.0)
         return (
-            Says(
+            MeaningLine(
                 "ok" if own >= _SERVED_PCT else "near",
                 f"Along the fibres: {told}.",
                 "" if next(iter(parts)) == line else f"Meant is the {_part(line)}.",
@@ -183,7 +185,7 @@ def fibre_words(elbow: Array, line: str) -> tuple[Says, ...]:
         )
     words = long_head_words(elbow, line)
     first, _, rest = words.partition(": ")
-    return (Says("ok", f"{first}:", rest),) if words else ()
+    return (MeaningLine("ok", f"{first}:", rest),) if words else ()
 
 
 def _part(line: str) -> str:
@@ -240,7 +242,7 @@ def _half_words(load: PathLoad) -> str:
     return f"; half of it at {load.path.angle_deg[top + below[0]]:.0f}°" if len(below) else ""
 
 
-def arms_words(load: PathLoad) -> tuple[Says, ...]:
+def arms_words(load: PathLoad) -> tuple[MeaningLine, ...]:
     """What each arm of a recorded rep carries at the most."""
     most = {side: float(np.nanmax(one.against_nm)) for side, one in load.loads.items()}
     if len(most) < 2:
@@ -250,7 +252,7 @@ def arms_words(load: PathLoad) -> tuple[Says, ...]:
         f"In this rep the left arm carries {most['left']:.0f} N·m at the most, the right"
         f" {most['right']:.0f}."
     )
-    return (Says("ok" if apart < _ARMS_APART_SHARE else "near", told),)
+    return (MeaningLine("ok" if apart < _ARMS_APART_SHARE else "near", told),)
 
 
 def _as_hard(kit: Kit, now_nm: float, found: Setup) -> str:

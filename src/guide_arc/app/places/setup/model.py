@@ -26,7 +26,7 @@ with lazily():
 
 if TYPE_CHECKING:
     from guide_arc.app.places.setup.needs import SetupNeeds
-    from guide_arc.app.services.setup_jobs import Known
+    from guide_arc.app.services.setup_jobs import KnownForSetup
 
 # Where nothing stands in the way of the pull: every height to the ceiling, and as far as a hall is
 # wide.
@@ -52,7 +52,7 @@ class SetupModel:
         work = on_library(setup_jobs.read, doc.standard, doc.client or None, doc.school or None)
         self._program.start(Job("", work, "setup", "now"), self._came)
 
-    def _came(self, known: Known) -> None:
+    def _came(self, known: KnownForSetup) -> None:
         if self.doc.known is None:
             # What finding a setup needs, loaded beside the place's first picture.
             ready = Job("", alone(setup_jobs.make_ready), "setup-ready")

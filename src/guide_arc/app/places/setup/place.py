@@ -30,7 +30,13 @@ from guide_arc.app.places.setup.meaning import care_words
 from guide_arc.app.places.setup.model import SetupModel
 from guide_arc.app.places.setup.needs import SetupNeeds
 from guide_arc.app.places.setup.room_dialog import RoomDialog
-from guide_arc.app.places.setup.sheets import BodyView, DialView, FoundView, MeaningView, StripView
+from guide_arc.app.places.setup.sheets import (
+    BodyView,
+    FoundView,
+    LoadDialView,
+    MeaningView,
+    StripView,
+)
 from guide_arc.app.places.setup.wishing import flipped, hardest_or_none, spared_or_not
 from guide_arc.app.services.destinations import ToSetup
 from guide_arc.app.widgets.asking import ask_which, ask_words
@@ -65,7 +71,7 @@ class SetupPlace(QWidget):
         super().__init__()
         self.program, self.model = program, SetupModel(program)
         colours = program.colours
-        self.body, self.dial = BodyView(self.model, colours), DialView(self.model, colours)
+        self.body, self.dial = BodyView(self.model, colours), LoadDialView(self.model, colours)
         self.strip, self.found = StripView(self.model, colours), FoundView(self.model, colours)
         self.meaning = MeaningView(self.model, colours)
         self.standard, self.school, self.client = QComboBox(), QComboBox(), QComboBox()

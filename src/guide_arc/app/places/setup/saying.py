@@ -6,11 +6,11 @@ from guide_arc.app.places.setup.arm_way import arm_way_says
 from guide_arc.app.places.setup.beside import beside_says
 from guide_arc.app.places.setup.document import SetupDocument
 from guide_arc.app.places.setup.joints import joints_say
-from guide_arc.app.places.setup.meaning import Says, arms_words, fibre_words, meaning
+from guide_arc.app.places.setup.meaning import MeaningLine, arms_words, fibre_words, meaning
 from guide_arc.core.mechanics.path_load import elbow_way
 
 
-def says(doc: SetupDocument) -> tuple[Says, ...]:
+def says(doc: SetupDocument) -> tuple[MeaningLine, ...]:
     load, plan = doc.load, doc.plan
     if load is None or doc.kit is None or plan is None:
         return ()

@@ -95,7 +95,7 @@ class BodyView(Canvas):
             self.model.go_to(self.model.doc.at + (8 if event.angleDelta().y() > 0 else -8))
 
 
-class DialView(Canvas):
+class LoadDialView(Canvas):
     def __init__(self, model: SetupModel, colours: Mapping[str, str]) -> None:
         super().__init__(colours)
         self.model = model

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import (
 )
 
 from guide_arc.app.places.standards.model import PULLS, StandardsModel
-from guide_arc.app.places.standards.sheets.sheet import Sheet, number
+from guide_arc.app.places.standards.sheets.sheet import ScrolledSheet, number
 from guide_arc.app.widgets.decimal_box import DecimalBox
 from guide_arc.core.kinematics.measures.registry import spec_of_measure
 from guide_arc.core.mechanics.fibres import FIBRES, along_pct
@@ -53,7 +53,7 @@ _HOLDS = {
 }
 
 
-class AsksSheet(Sheet):
+class AsksSheet(ScrolledSheet):
     """Setup, range, tempo, dose; range and tempo can be typed."""
 
     went = pyqtSignal(str)

@@ -5,10 +5,10 @@ from __future__ import annotations
 import html
 
 from guide_arc.app.places.standards.model import StandardsModel
-from guide_arc.app.places.standards.sheets.sheet import Sheet, cell_words, key_words
+from guide_arc.app.places.standards.sheets.sheet import ScrolledSheet, cell_words, key_words
 
 
-class ChangesSheet(Sheet):
+class ChangesSheet(ScrolledSheet):
     """What the coach's own file changes in the shipped one."""
 
     def __init__(self, model: StandardsModel) -> None:

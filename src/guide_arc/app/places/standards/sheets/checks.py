@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import (
 )
 
 from guide_arc.app.places.standards.model import StandardsModel
-from guide_arc.app.places.standards.sheets.sheet import Sheet, number
+from guide_arc.app.places.standards.sheets.sheet import ScrolledSheet, number
 from guide_arc.app.widgets.decimal_box import DecimalBox
 from guide_arc.core.checks.registry import spec_of
 from guide_arc.core.model.finding import Finding
@@ -24,7 +24,7 @@ def unit_of(rule: CheckRule, plan: Standard) -> str:
     return "%" if spec_of(rule.name).limit_unit(plan.drive_unit) == "pct" else "°"
 
 
-class ChecksSheet(Sheet):
+class ChecksSheet(ScrolledSheet):
     """Each check with its limit to change, what the clean set gives, and what is said."""
 
     marked = pyqtSignal(str)

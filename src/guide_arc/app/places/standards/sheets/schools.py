@@ -16,13 +16,13 @@ from PyQt6.QtWidgets import (
 )
 
 from guide_arc.app.places.standards.model import StandardsModel
-from guide_arc.app.places.standards.sheets.sheet import Sheet, cell_words, key_words
+from guide_arc.app.places.standards.sheets.sheet import ScrolledSheet, cell_words, key_words
 from guide_arc.core.model.standard import Standard
 from guide_arc.standards.differences import school_differences
 from guide_arc.standards.schools import Preference
 
 
-class SchoolsSheet(Sheet):
+class SchoolsSheet(ScrolledSheet):
     """Schools side by side, the differences marked; and which one is preferred for whom."""
 
     def __init__(

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 from guide_arc.app.widgets.decimal_box import DecimalBox
 
 
-class Sheet(QScrollArea):
+class ScrolledSheet(QScrollArea):
     """A sheet that scrolls; `body` is laid out anew for each standard."""
 
     def __init__(self) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from guide_arc.app.places.standards.sheets.sheet import Sheet
+from guide_arc.app.places.standards.sheets.sheet import ScrolledSheet
 from guide_arc.core.checks.registry import specs
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import View
@@ -18,7 +18,7 @@ VIEW_WORDS: dict[View, str] = {
 }
 
 
-class ViewsSheet(Sheet):
+class ViewsSheet(ScrolledSheet):
     """What a recording from each side can judge, as found on simulated sets."""
 
     def __init__(self, colours: Mapping[str, str]) -> None:
