@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QApplication
 
 from builders import filmed, some_of
 from clips import SmallFilm, numbered_clip
+from guide_arc.app.places.marking.document import drawn, placed
 from guide_arc.app.places.marking.length_dialog import LengthDialog
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
 from guide_arc.app.places.queue.names_dialog import NamesDialog
@@ -101,20 +102,20 @@ def test_a_clip_without_landmarks_says_so_and_opens_to_be_marked(marking: Hands)
 def test_clicks_mark_the_joints_one_after_the_other(
     qtbot, marking: Hands, pushdown_film: SmallFilm
 ) -> None:
-    for name in marking.marking.joints():
-        assert marking.marking.point == name
+    for name in marking.marking.doc.joints:
+        assert marking.marking.doc.point == name
         _click(qtbot, marking, pushdown_film.truth(name)[0])
-    assert marking.marking.point == "left_ankle"
-    mark = marking.marking.marks.marked("left_elbow", 0)
+    assert marking.marking.doc.point == "left_ankle"
+    mark = marking.marking.doc.marks.marked("left_elbow", 0)
     assert mark is not None
     assert (mark.x, mark.y) == pytest.approx(tuple(pushdown_film.truth("left_elbow")[0]), abs=2.0)
     assert (
-        ClipSets(marking.program.library.library).marks(1) == marking.marking.marks
+        ClipSets(marking.program.library.library).marks(1) == marking.marking.doc.marks
     )  # kept at once
     press(qtbot, marking, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert "left_ankle" not in marking.marking.marks.points
+    assert "left_ankle" not in marking.marking.doc.marks.points
     press(qtbot, marking, Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
-    assert "left_ankle" in marking.marking.marks.points
+    assert "left_ankle" in marking.marking.doc.marks.points
 
 
 def test_a_mark_is_dragged_taken_away_and_stepped_over(qtbot, marking: Hands) -> None:
@@ -125,26 +126,26 @@ def test_a_mark_is_dragged_taken_away_and_stepped_over(qtbot, marking: Hands) ->
     qtbot.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
     qtbot.mouseMove(view, end)
     qtbot.mouseRelease(view, Qt.MouseButton.LeftButton, pos=end)
-    mark = marking.marking.marks.marked("left_ear", 0)
+    mark = marking.marking.doc.marks.marked("left_ear", 0)
     assert mark is not None
     assert (mark.x, mark.y) == pytest.approx((340.0, 130.0), abs=2.0)
-    assert marking.marking.marks.count == 1
+    assert marking.marking.doc.marks.count == 1
     press(qtbot, marking, Key.Key_Backspace)
-    assert marking.marking.marks.count == 0
+    assert marking.marking.doc.marks.count == 0
     press(qtbot, marking, Key.Key_Down)
-    assert marking.marking.point == "left_shoulder"
+    assert marking.marking.doc.point == "left_shoulder"
 
 
 def test_a_clip_filmed_as_in_a_mirror_is_turned_back_with_its_marks(
     qtbot, marking: Hands, library: Library
 ) -> None:
     _click(qtbot, marking, (300.0, 100.0))
-    width = marking.marking.clip.width
+    width = marking.marking.doc.clip.width
     before = marking.marking_place.view.frames.picture.copy()
     qtbot.mouseClick(marking.marking_place.mirror, Qt.MouseButton.LeftButton)
     marking.settle()
     qtbot.waitUntil(lambda: marking.marking_place.view.frames.settled, timeout=10_000)
-    mark = marking.marking.marks.marked("left_ear", 0)
+    mark = marking.marking.doc.marks.marked("left_ear", 0)
     assert mark is not None
     assert mark.x == pytest.approx(width - 1 - 300.0, abs=1.0)
     after = marking.marking_place.view.frames.picture
@@ -153,7 +154,7 @@ def test_a_clip_filmed_as_in_a_mirror_is_turned_back_with_its_marks(
     marking.undo()
     qtbot.waitUntil(lambda: marking.marking_place.view.frames.settled, timeout=10_000)
     assert not library.record(1).mirrored
-    assert marking.marking.marks.marked("left_ear", 0).x == pytest.approx(300.0, abs=1.0)
+    assert marking.marking.doc.marks.marked("left_ear", 0).x == pytest.approx(300.0, abs=1.0)
     assert marking.marking_place.view.frames.picture == before
 
 
@@ -178,9 +179,9 @@ def test_what_a_model_found_in_a_mirrored_clip_changes_sides(
 def test_frames_are_stepped_and_zoomed(qtbot, marking: Hands) -> None:
     press(qtbot, marking, Key.Key_Right)
     press(qtbot, marking, Key.Key_Period)
-    assert marking.marking.frame == 2
+    assert marking.marking.doc.frame == 2
     press(qtbot, marking, Key.Key_Left)
-    assert marking.marking.frame == 1
+    assert marking.marking.doc.frame == 1
     view = marking.marking_place.view
     spot = QPointF(view.width() / 3, view.height() / 3)
     under = view.placed().to_picture(spot.x(), spot.y())
@@ -204,10 +205,10 @@ def test_frames_are_stepped_and_zoomed(qtbot, marking: Hands) -> None:
 def test_marks_are_followed_and_the_set_is_reviewed(
     qtbot, marking: Hands, pushdown_film: SmallFilm
 ) -> None:
-    for name in marking.marking.asked():
+    for name in marking.marking.doc.asked:
         x, y = pushdown_film.truth(name)[0]
-        marking.marking.choose(name)
-        marking.marking.place(float(x), float(y))
+        marking.marking.show(marking.marking.doc.choosing(name))
+        marking.marking.change(placed(marking.marking.doc, float(x), float(y)))
     press(qtbot, marking, Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
     marking.settle()
     assert marking.place == "review"
@@ -220,19 +221,19 @@ def test_two_windows_that_mark_one_clip_keep_what_both_marked(marking: Hands, op
     other.program.go(ToMarking(set_id=1))
     other.settle()
     one = marking.marking
-    one.place(100.0, 120.0, point="left_shoulder")
+    one.change(placed(one.doc, 100.0, 120.0, point="left_shoulder"))
     marking.settle()
-    other.marking.place(90.0, 180.0, point="left_elbow")
+    other.marking.change(placed(other.marking.doc, 90.0, 180.0, point="left_elbow"))
     other.settle()
     kept = ClipSets(marking.program.library.library)
     assert set(kept.marks(1).points) == {"left_shoulder", "left_elbow"}
-    assert set(other.marking.marks.points) == {"left_shoulder", "left_elbow"}
+    assert set(other.marking.doc.marks.points) == {"left_shoulder", "left_elbow"}
     assert "Another window marked this clip too" in other.said
     marking.undo()
     assert set(kept.marks(1).points) == {"left_elbow"}
     other.undo()
     assert kept.marks(1).points == {}
-    assert other.marking.marks.points == {}
+    assert other.marking.doc.marks.points == {}
 
 
 def test_a_mark_on_a_clip_that_another_window_turned_left_to_right_comes_to_the_same_spot(
@@ -243,15 +244,15 @@ def test_a_mark_on_a_clip_that_another_window_turned_left_to_right_comes_to_the_
     other.settle()
     sets = ClipSets(marking.program.library.library)
     width = sets.clip(1).width
-    marking.marking.place(100.0, 120.0, point="left_shoulder")
+    marking.marking.change(placed(marking.marking.doc, 100.0, 120.0, point="left_shoulder"))
     marking.settle()
     sets.turn_back(1, True)  # as the first window's box does
-    other.marking.place(90.0, 180.0, point="left_elbow")
+    other.marking.change(placed(other.marking.doc, 90.0, 180.0, point="left_elbow"))
     other.settle()
     kept = sets.marks(1).points
     assert kept["left_shoulder"][0].x == width - 1 - 100.0
     assert kept["left_elbow"][0].x == width - 1 - 90.0
-    shown = other.marking.marks.points  # its picture is as it was when it was opened
+    shown = other.marking.doc.marks.points  # its picture is as it was when it was opened
     assert (shown["left_shoulder"][0].x, shown["left_elbow"][0].x) == (100.0, 90.0)
 
 
@@ -276,13 +277,13 @@ def test_a_doubt_is_gone_to_and_mended_by_a_click(
     sets.keep_track(1, replace(track, confidence=confidence), "marked points")
     marking.program.measuring.open_marks(1)
     marking.settle()
-    assert len(marking.marking.doubts) == 1
+    assert len(marking.marking.doc.doubts) == 1
     press(qtbot, marking, Key.Key_Q)
-    assert (marking.marking.point, marking.marking.frame) == ("left_wrist", 45)
+    assert (marking.marking.doc.point, marking.marking.doc.frame) == ("left_wrist", 45)
     assert marking.marking_place.what_next.text().startswith("Is the left wrist here?")
     _click(qtbot, marking, pushdown_film.truth("left_wrist")[45])
-    assert marking.marking.doubts == ()
-    assert marking.marking.marks.marked("left_wrist", 45) is not None
+    assert marking.marking.doc.doubts == ()
+    assert marking.marking.doc.marks.marked("left_wrist", 45) is not None
 
 
 def test_a_known_length_is_drawn_and_named(qtbot, marking: Hands, pushdown_film: SmallFilm) -> None:
@@ -298,28 +299,28 @@ def test_a_known_length_is_drawn_and_named(qtbot, marking: Hands, pushdown_film:
     dialog.what.setCurrentText("a measuring pole")
     assert dialog.metres.value() == 1.0
     dialog.ok.click()
-    line = marking.marking.marks.line("length")
+    line = marking.marking.doc.marks.line("length")
     assert line is not None
     assert line.what == "a measuring pole"
     assert "px a metre" in marking.marking_place.told["length"].text()
     marking.marking_place.clear["length"].click()
-    assert marking.marking.marks.line("length") is None
+    assert marking.marking.doc.marks.line("length") is None
 
 
 def test_a_line_that_is_too_short_is_refused(marking: Hands) -> None:
-    marking.marking.use("plumb")
-    marking.marking.draw((10.0, 10.0), (12.0, 14.0))
+    marking.marking.show(marking.marking.doc.using("plumb"))
+    marking.marking.change(drawn(marking.marking.doc, (10.0, 10.0), (12.0, 14.0)))
     assert "too short" in marking.said
-    marking.marking.use("person")
-    marking.marking.draw((10.0, 10.0), (200.0, 300.0))
-    assert marking.marking.marks.person == (0, 10.0, 10.0, 200.0, 300.0)
+    marking.marking.show(marking.marking.doc.using("person"))
+    marking.marking.change(drawn(marking.marking.doc, (10.0, 10.0), (200.0, 300.0)))
+    assert marking.marking.doc.marks.person == (0, 10.0, 10.0, 200.0, 300.0)
 
 
 def test_another_side_asks_for_other_joints(marking: Hands) -> None:
     box = marking.marking_place.seen_from
     box.setCurrentIndex(box.findData("right"))
     box.activated.emit(box.currentIndex())
-    assert marking.marking.point == "right_ear"
+    assert marking.marking.doc.point == "right_ear"
     marking.settle()
     assert marking.program.library.library.record(1).view == "right"
 
@@ -387,7 +388,7 @@ def test_two_reps_play_side_by_side_at_the_same_phase(qtbot, reviewing: Hands) -
 def test_marks_can_be_looked_at_from_the_review(qtbot, reviewing: Hands) -> None:
     press(qtbot, reviewing, Key.Key_F5)
     assert reviewing.place == "marking"
-    assert reviewing.marking.where_found()
+    assert reviewing.marking.doc.where_found
     press(qtbot, reviewing, Key.Key_F3)
     assert reviewing.place == "review"
     assert reviewing.review.doc.record.id == 2
@@ -660,9 +661,9 @@ def test_a_clip_from_between_two_sides_says_so_all_the_way(marking: Hands) -> No
     library = marking.program.library.library
     assert library.record(1).view == "back-left"
     assert {"left_wrist", "left_hip", "right_shoulder", "right_hip"} <= set(
-        marking.marking.joints()
+        marking.marking.doc.joints
     )
-    assert "right_wrist" not in marking.marking.joints()
+    assert "right_wrist" not in marking.marking.doc.joints
     assert {row.id: row.view for row in library.queue()}[1] == "back-left"
     marking.undo()
     marking.settle()

@@ -323,15 +323,15 @@ def test_who_is_meant_is_asked_with_a_picture(
     qtbot.waitUntil(lambda: window.marking_place.view.frames.settled, timeout=10_000)
     place = window.marking_place
     assert place.what_next.text().startswith("2 people are in view.")
-    assert window.marking.frame == 10
+    assert window.marking.doc.frame == 10
     monkeypatch.setattr(place, "find_landmarks", asked.append)
     view = place.view
     x, y = view.placed().to_sheet(np.array((280.0, 120.0)))
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
     window.settle()
-    assert window.marking.marks.person == (10, 230.0, 30.0, 330.0, 225.0)
+    assert window.marking.doc.marks.person == (10, 230.0, 30.0, 330.0, 225.0)
     assert asked == ["pose model"]
-    assert window.marking.people == ()
+    assert window.marking.doc.people == ()
 
 
 def test_who_is_meant_is_said_by_a_key_and_taken_back(
@@ -344,9 +344,9 @@ def test_who_is_meant_is_said_by_a_key_and_taken_back(
     window.open_set(set_id)
     monkeypatch.setattr(window.marking_place, "find_landmarks", lambda _name: None)
     press(qtbot, window, Key.Key_1)
-    assert window.marking.marks.person == (4, 60.0, 20.0, 180.0, 230.0)
+    assert window.marking.doc.marks.person == (4, 60.0, 20.0, 180.0, 230.0)
     window.undo()
-    assert window.marking.marks.person is None
+    assert window.marking.doc.marks.person is None
 
 
 def test_the_larger_of_two_is_marked_as_meant(

@@ -10,6 +10,7 @@ from pathlib import Path
 from PyQt6.QtCore import QSettings
 
 from clips import SmallFilm
+from guide_arc.app.places.marking.document import placed
 from guide_arc.app.services.destinations import ToClients, ToMarking, ToStandards
 from guide_arc.app.shell.lost_library import LostLibraryBox
 from guide_arc.core.model.marks import Mark, Marks
@@ -128,12 +129,12 @@ def test_a_mark_is_taken_back_after_another_clip_was_opened(
     window = open_window()
     window.program.go(ToMarking(set_id=first))
     window.settle()
-    window.marking.place(300.0, 100.0)
+    window.marking.change(placed(window.marking.doc, 300.0, 100.0))
     window.settle()
     assert clips.marks(first).points
     window.program.go(ToMarking(set_id=second))
     window.settle()
-    assert window.marking.record.id == second
+    assert window.marking.doc.record.id == second
     window.undo()
     assert clips.marks(first) == Marks(clips.marks(first).view)
     window.redo()

@@ -6,6 +6,10 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.command import Command
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.places.marking import document
 
 if TYPE_CHECKING:
     from guide_arc.app.places.marking.model import MarkingModel
@@ -13,7 +17,7 @@ if TYPE_CHECKING:
 
 
 def _open(place: MarkingPlace) -> bool:
-    return place.model.record is not None
+    return place.model.doc.record is not None
 
 
 def _model(act: Callable[[MarkingModel], object]) -> Callable[[MarkingPlace], object]:
@@ -30,7 +34,7 @@ def _meant(number: int) -> Command[MarkingPlace]:
         (str(number),),
         "Of several people in view, this one is meant",
         run=_model(lambda m: m.mean(number - 1)),
-        when=lambda place: len(place.model.people) >= number,
+        when=lambda place: len(place.model.doc.people) >= number,
     )
 
 
@@ -60,7 +64,7 @@ COMMANDS: Final[tuple[Command[MarkingPlace], ...]] = (
         "Landmarks",
         (".", "Right"),
         "One frame on",
-        run=_model(lambda m: m.step(1)),
+        run=_model(lambda m: m.go_to(m.doc.frame + 1)),
         when=_open,
     ),
     Command(
@@ -69,7 +73,7 @@ COMMANDS: Final[tuple[Command[MarkingPlace], ...]] = (
         "Landmarks",
         (",", "Left"),
         "One frame back",
-        run=_model(lambda m: m.step(-1)),
+        run=_model(lambda m: m.go_to(m.doc.frame - 1)),
         when=_open,
     ),
     Command(
@@ -78,7 +82,7 @@ COMMANDS: Final[tuple[Command[MarkingPlace], ...]] = (
         "Landmarks",
         ("Down",),
         "The next point to mark",
-        run=_model(lambda m: m.step_point(1)),
+        run=_model(lambda m: m.show(m.doc.stepped_point(1))),
         when=_open,
     ),
     Command(
@@ -87,7 +91,7 @@ COMMANDS: Final[tuple[Command[MarkingPlace], ...]] = (
         "Landmarks",
         ("Up",),
         "The point before",
-        run=_model(lambda m: m.step_point(-1)),
+        run=_model(lambda m: m.show(m.doc.stepped_point(-1))),
         when=_open,
     ),
     Command(
@@ -96,7 +100,7 @@ COMMANDS: Final[tuple[Command[MarkingPlace], ...]] = (
         "Landmarks",
         ("Backspace",),
         "Take the chosen point's mark on this frame away",
-        run=_model(lambda m: m.remove()),
+        run=_model(lambda m: m.change(document.taken_away(m.doc))),
         when=_open,
     ),
     Command(
@@ -123,7 +127,7 @@ COMMANDS: Final[tuple[Command[MarkingPlace], ...]] = (
         "Landmarks",
         ("Ctrl+1",),
         "Draw a line of known length: scale",
-        run=_model(lambda m: m.use("length")),
+        run=_model(lambda m: m.show(m.doc.using("length"))),
         when=_open,
     ),
     Command(
@@ -132,7 +136,7 @@ COMMANDS: Final[tuple[Command[MarkingPlace], ...]] = (
         "Landmarks",
         ("Ctrl+2",),
         "Draw along what is truly upright",
-        run=_model(lambda m: m.use("plumb")),
+        run=_model(lambda m: m.show(m.doc.using("plumb"))),
         when=_open,
     ),
     Command(
@@ -141,7 +145,7 @@ COMMANDS: Final[tuple[Command[MarkingPlace], ...]] = (
         "Landmarks",
         ("Ctrl+3",),
         "Draw along what is truly level",
-        run=_model(lambda m: m.use("level")),
+        run=_model(lambda m: m.show(m.doc.using("level"))),
         when=_open,
     ),
     Command(
@@ -150,7 +154,7 @@ COMMANDS: Final[tuple[Command[MarkingPlace], ...]] = (
         "Landmarks",
         ("Ctrl+4",),
         "Draw a box about the person meant",
-        run=_model(lambda m: m.use("person")),
+        run=_model(lambda m: m.show(m.doc.using("person"))),
         when=_open,
     ),
     Command(

@@ -35,12 +35,12 @@ class MirrorBox(QCheckBox):
         model.changed.connect(self._show)
 
     def _show(self) -> None:
-        clip = self._model.clip
+        clip = self._model.doc.clip
         self.setEnabled(clip is not None)
         self.setChecked(clip is not None and clip.mirrored)
 
     def _turn(self, mirrored: bool) -> None:
-        record = self._model.record
+        record = self._model.doc.record
         if record is None:
             return
         task = self._task(record.id, mirrored)
@@ -63,7 +63,7 @@ class MirrorBox(QCheckBox):
 
         def done(_none: None) -> None:
             self._program.library.changed.emit(frozenset({set_id}))
-            record = self._model.record
+            record = self._model.doc.record
             if record is not None and record.id == set_id:
                 self._program.measuring.open_marks(set_id)
 

@@ -23,9 +23,10 @@ from guide_arc.app.contract.job import Job, alone, on_library
 from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.contract.signal import silence
 from guide_arc.app.places.marking.desk import MarkingProgramDesk
+from guide_arc.app.places.marking.document import DrawingTool, drawn, seen_from
 from guide_arc.app.places.marking.length_dialog import LengthDialog
 from guide_arc.app.places.marking.mirror import MirrorBox
-from guide_arc.app.places.marking.model import MarkingModel, Tool
+from guide_arc.app.places.marking.model import MarkingModel
 from guide_arc.app.places.marking.needs import MarkingNeeds
 from guide_arc.app.places.marking.trackers import TRACKERS, TrackerButtons
 from guide_arc.app.places.marking.view import MarkingStrip, MarkingView
@@ -33,7 +34,6 @@ from guide_arc.app.services.destinations import ToMarking, ToQueue, ToReview
 from guide_arc.app.services.set_jobs import OpenedSet
 from guide_arc.app.widgets.view_words import VIEW_WORDS
 from guide_arc.core.kinematics.calibrate import calibration_of
-from guide_arc.core.model.marks import LineKind
 from guide_arc.drawings.days import day_words
 from guide_arc.drawings.marking import point_words
 from guide_arc.lazily import lazily
@@ -41,7 +41,7 @@ from guide_arc.lazily import lazily
 with lazily():
     from guide_arc.app.services import clip_jobs
 
-_TOOLS: Final[tuple[tuple[LineKind, str, str], ...]] = (
+_TOOLS: Final[tuple[tuple[DrawingTool, str, str], ...]] = (
     (
         "length",
         "Known length",
@@ -57,6 +57,7 @@ _TOOLS: Final[tuple[tuple[LineKind, str, str], ...]] = (
         "Level line",
         "Draw along something that lies level and faces the camera: a shelf, the floor's edge",
     ),
+    ("person", "This person", "Draw a box about the person meant, where several are in view"),
 )
 
 _BY_MARKS: Final = "marked points"
@@ -88,7 +89,7 @@ class MarkingPlace(QWidget):
         model = self.model = MarkingModel(MarkingProgramDesk(program))
         model.refused.connect(program.say)
         model.changed.connect(program.changed)
-        model.meant.connect(lambda: self.find_landmarks(_BY_MODEL))
+        model.was_meant.connect(lambda: self.find_landmarks(_BY_MODEL))
         self._offered_with_marks = False
         self._stature_m: float | None = None
         self.shown = False
@@ -128,7 +129,7 @@ class MarkingPlace(QWidget):
         for view, words in VIEW_WORDS.items():
             self.seen_from.addItem(f"Seen {words}", view)
         self.seen_from.activated.connect(
-            lambda _i: self.model.see_from(self.seen_from.currentData())
+            lambda _i: self.model.change(seen_from(self.model.doc, self.seen_from.currentData()))
         )
         box.addWidget(self.seen_from)
         self.mirror = MirrorBox(self.program, self.model)
@@ -136,7 +137,7 @@ class MarkingPlace(QWidget):
         self.points = QListWidget()
         self.points.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.points.itemClicked.connect(
-            lambda item: self.model.choose(item.data(Qt.ItemDataRole.UserRole))
+            lambda item: self._choose(item.data(Qt.ItemDataRole.UserRole))
         )
         box.addWidget(self.points, 1)
         self.other = QComboBox()
@@ -147,20 +148,11 @@ class MarkingPlace(QWidget):
         grid = QGridLayout()
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(4)
-        self.tools: dict[Tool, QPushButton] = {}
-        self.told: dict[Tool, QLabel] = {}
-        self.clear: dict[Tool, QPushButton] = {}
-        for i, (kind, words, tip) in enumerate(
-            (
-                *_TOOLS,
-                (
-                    "person",
-                    "This person",
-                    "Draw a box about the person meant, where several are in view",
-                ),
-            )
-        ):
-            self._tool_row(grid, i, kind, words, tip)  # type: ignore[arg-type]
+        self.tools: dict[DrawingTool, QPushButton] = {}
+        self.told: dict[DrawingTool, QLabel] = {}
+        self.clear: dict[DrawingTool, QPushButton] = {}
+        for i, (kind, words, tip) in enumerate(_TOOLS):
+            self._tool_row(grid, i, kind, words, tip)
         grid.setColumnStretch(1, 1)
         box.addLayout(grid)
         box.addWidget(_rule("Landmarks"))
@@ -169,13 +161,15 @@ class MarkingPlace(QWidget):
         box.addWidget(self.trackers)
         return side
 
-    def _tool_row(self, grid: QGridLayout, row: int, kind: Tool, words: str, tip: str) -> None:
+    def _tool_row(
+        self, grid: QGridLayout, row: int, kind: DrawingTool, words: str, tip: str
+    ) -> None:
         button = QPushButton(words)
         button.setObjectName("small")
         button.setCheckable(True)
         button.setToolTip(tip)
         button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        button.clicked.connect(lambda _on, k=kind: self.model.use(k))
+        button.clicked.connect(lambda _on, k=kind: self.model.show(self.model.doc.using(k)))
         told = QLabel()
         told.setObjectName("hint")
         told.setWordWrap(True)
@@ -195,6 +189,9 @@ class MarkingPlace(QWidget):
         grid.addWidget(clear, row, 2)
         self.tools[kind], self.told[kind], self.clear[kind] = button, told, clear
 
+    def _choose(self, point: str) -> None:
+        self.model.show(self.model.doc.choosing(point))
+
     # As the shell sees it
 
     def enter(self, to: ToMarking) -> None:
@@ -204,7 +201,7 @@ class MarkingPlace(QWidget):
             self._open(to.opened)
             return
         wanted = to.set_id if to.set_id is not None else self.program.sets.chosen
-        record = self.model.record
+        record = self.model.doc.record
         if wanted is not None and (record is None or record.id != wanted):
             self.program.measuring.open_marks(wanted)
 
@@ -212,13 +209,13 @@ class MarkingPlace(QWidget):
         self.shown = False
 
     def header(self) -> HeaderParts:
-        record = self.model.record
-        if record is None or self.model.standard is None:
+        record = self.model.doc.record
+        if record is None or self.model.doc.standard is None:
             return HeaderParts(title="Marks", position="no clip is open")
         found = f"found by {record.tracked_by}" if record.tracked_by else "none found yet"
         return HeaderParts(
             title=record.client,
-            what=self.model.standard.name,
+            what=self.model.doc.standard.name,
             when=f"{day_words(record.recorded)}, landmarks",
             position=found,
         )
@@ -229,7 +226,7 @@ class MarkingPlace(QWidget):
             self.program.say(
                 opened.clip_missing or "This set came as landmarks; there is no clip to mark."
             )
-            if self.model.record is None:
+            if self.model.doc.record is None:
                 self.program.go(ToQueue())
             return
         self.program.sets.choose(opened.record.id)
@@ -243,14 +240,14 @@ class MarkingPlace(QWidget):
 
     def sets_gone(self, ids: frozenset[int]) -> None:
         """A set that was taken out can't stay open."""
-        if self.model.record is not None and self.model.record.id in ids:
+        if self.model.doc.record is not None and self.model.doc.record.id in ids:
             self.view.show_clip(None)
             self.model.close()
             if self.shown:
                 self.program.go(ToQueue())
 
     def go_to_review(self) -> None:
-        record = self.model.record
+        record = self.model.doc.record
         if record is None:
             return
         if record.waits_for_landmarks:
@@ -263,14 +260,14 @@ class MarkingPlace(QWidget):
     def _opened(self) -> None:
         self.other.clear()
         self.other.addItem("Mark something else…", None)
-        for name in self.model.others():
+        for name in self.model.doc.others:
             self.other.addItem(point_words(name), name)
 
     # Trackers
 
     def _offer(self) -> None:
         """What each tracker would do, and why one can't, asked off the window's thread."""
-        clip, marks = self.model.clip, self.model.marks
+        clip, marks = self.model.doc.clip, self.model.doc.marks
         if clip is not None:
             job = Job("", alone(clip_jobs.offers, clip, marks), "offers", "now")
             self.program.start(job, self.trackers.show_offers)
@@ -278,7 +275,7 @@ class MarkingPlace(QWidget):
     def find_landmarks(self, name: str) -> None:
         """Run a tracker over the clip that is being marked; its review is computed and shown
         after."""
-        record = self.model.record
+        record = self.model.doc.record
         if record is None:
             return
         set_id = record.id
@@ -289,7 +286,11 @@ class MarkingPlace(QWidget):
 
         def done(_none: None) -> None:
             self.program.library.changed.emit(frozenset({set_id}))
-            if self.shown and self.model.record is not None and self.model.record.id == set_id:
+            if (
+                self.shown
+                and self.model.doc.record is not None
+                and self.model.doc.record.id == set_id
+            ):
                 self.program.measuring.look_up(set_id, self._found, "found", wanted="both")
 
         job = Job(
@@ -305,7 +306,7 @@ class MarkingPlace(QWidget):
         if opened.clip is None or opened.marks is None:
             return
         self.model.open(opened.record, opened.clip, opened.plan, opened.marks, opened.found)
-        doubts = len(self.model.doubts)
+        doubts = len(self.model.doc.doubts)
         if doubts:
             self.model.next_doubt()
             places = "place" if doubts == 1 else "places"
@@ -318,19 +319,19 @@ class MarkingPlace(QWidget):
 
     def follow_marks(self) -> None:
         """Follow what is marked, where something is."""
-        if self.model.marks.points:
+        if self.model.doc.marks.points:
             self.find_landmarks(_BY_MARKS)
         else:
             self.program.say("Nothing is marked yet; click the joints first.")
 
     def refresh(self) -> None:
         m = self.model
-        if m.record is None:
+        if m.doc.record is None:
             return
         self.what_next.setText(self._next_words())
-        self.seen_from.setCurrentIndex(self.seen_from.findData(m.marks.view))
+        self.seen_from.setCurrentIndex(self.seen_from.findData(m.doc.marks.view))
         self._list()
-        known = calibration_of(m.marks)
+        known = calibration_of(m.doc.marks)
         scale, vertical = known.px_per_m, known.vertical_deg
         told = {
             "length": (
@@ -340,53 +341,54 @@ class MarkingPlace(QWidget):
             ),
             "plumb": "",
             "level": "",
-            "person": "the one in the box" if m.marks.person else "whoever is in view",
+            "person": "the one in the box" if m.doc.marks.person else "whoever is in view",
         }
         lean = f"leans {vertical.value:+.1f}° ± {2 * vertical.u:.1f}°" if vertical else "none"
         for kind in ("plumb", "level"):
-            told[kind] = lean if m.marks.line(kind) else "none"
+            told[kind] = lean if m.doc.marks.line(kind) else "none"
         for kind, button in self.tools.items():
-            button.setChecked(m.tool == kind)
+            button.setChecked(m.doc.tool == kind)
             self.told[kind].setText(told[kind])
-            there = m.marks.person is not None if kind == "person" else bool(m.marks.line(kind))  # type: ignore[arg-type]
+            there = (
+                m.doc.marks.person is not None if kind == "person" else bool(m.doc.marks.line(kind))
+            )
             self.clear[kind].setVisible(there)
-        if bool(m.marks.points) != self._offered_with_marks:
-            self._offered_with_marks = bool(m.marks.points)
+        if bool(m.doc.marks.points) != self._offered_with_marks:
+            self._offered_with_marks = bool(m.doc.marks.points)
             self._offer()
 
     def _next_words(self) -> str:
         m = self.model
-        if m.tool in ("length", "plumb", "level"):
+        if m.doc.tool in ("length", "plumb", "level"):
             return "Draw the line from one end to the other."
-        if m.people:
-            keys = " or ".join(str(i) for i in range(1, len(m.people) + 1))
-            return (
-                f"{len(m.people)} people are in view. Click the one who is meant, or press {keys}."
-            )
-        if m.tool == "person":
+        if m.doc.people:
+            keys = " or ".join(str(i) for i in range(1, len(m.doc.people) + 1))
+            return f"{len(m.doc.people)} people are in view. Click the one who is meant, or press {keys}."
+        if m.doc.tool == "person":
             return "Draw a box about the person, head to feet."
         doubt = next(
-            (d for d in m.doubts if d.point == m.point and d.start <= m.frame < d.stop), None
+            (d for d in m.doc.doubts if d.point == m.doc.point and d.start <= m.doc.frame < d.stop),
+            None,
         )
         if doubt is not None:
-            lost = m.lost_share(m.point)
+            lost = m.doc.lost_share(m.doc.point)
             needs = _NEEDS.format(100 * lost) if lost > _OFTEN_LOST else ""
-            return f"Is the {point_words(m.point).lower()} here? Click where it is.{needs}"
-        left = [n for n in m.asked() if n not in m.marks.points]
-        if not left and m.point in m.asked():
+            return f"Is the {point_words(m.doc.point).lower()} here? Click where it is.{needs}"
+        left = [n for n in m.doc.asked if n not in m.doc.marks.points]
+        if not left and m.doc.point in m.doc.asked:
             return "All is marked. Follow the marks, or click to correct one."
-        return f"Click the {point_words(m.point).lower()}."
+        return f"Click the {point_words(m.doc.point).lower()}."
 
     def _list(self) -> None:
         m = self.model
-        names = [*m.asked(), *(n for n in m.marks.points if n not in m.asked())]
-        if m.point and m.point not in names:
-            names.append(m.point)
+        names = [*m.doc.asked, *(n for n in m.doc.marks.points if n not in m.doc.asked)]
+        if m.doc.point and m.doc.point not in names:
+            names.append(m.doc.point)
         self.points.clear()
-        doubts = [d.point for d in m.doubts]
+        doubts = [d.point for d in m.doc.doubts]
         for name in names:
-            own = m.marks.points.get(name, ())
-            here = m.marks.marked(name, m.frame) is not None
+            own = m.doc.marks.points.get(name, ())
+            here = m.doc.marks.marked(name, m.doc.frame) is not None
             sign = "●" if here else "◐" if own else "○"
             more = f"   {len(own)} marks" if len(own) > 1 else ""
             if name in doubts:
@@ -394,7 +396,7 @@ class MarkingPlace(QWidget):
             item = QListWidgetItem(f"{sign}  {point_words(name)}{more}")
             item.setData(Qt.ItemDataRole.UserRole, name)
             self.points.addItem(item)
-            if name == m.point and m.tool == "points":
+            if name == m.doc.point and m.doc.tool == "points":
                 item.setSelected(True)
                 self.points.setCurrentItem(item)
 
@@ -402,17 +404,19 @@ class MarkingPlace(QWidget):
         name = self.other.currentData()
         self.other.setCurrentIndex(0)
         if name:
-            self.model.choose(name)
+            self._choose(name)
 
     # Lines
 
     def _drawn(self, a: tuple[float, float], b: tuple[float, float]) -> None:
-        if self.model.tool != "length":
-            self.model.draw(a, b)
+        if self.model.doc.tool != "length":
+            self.model.change(drawn(self.model.doc, a, b))
             return
         dialog = LengthDialog(self, self._stature_m)
         dialog.accepted.connect(
-            lambda: self.model.draw(a, b, dialog.metres.value(), dialog.what.currentText())
+            lambda: self.model.change(
+                drawn(self.model.doc, a, b, dialog.metres.value(), dialog.what.currentText())
+            )
         )
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()

@@ -10,6 +10,7 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPen
 
+from guide_arc.app.places.marking.document import placed
 from guide_arc.app.places.marking.model import MarkingModel
 from guide_arc.app.widgets.canvas import Canvas
 from guide_arc.app.widgets.picture_canvas import PictureCanvas
@@ -52,18 +53,18 @@ class MarkingView(PictureCanvas):
         placed = self.placed()
         if placed is None:
             return None
-        self.ask_for(self.model.frame)
+        self.ask_for(self.model.doc.frame)
         m = self.model
         line = None if self._line is None else (np.array(self._line[0]), np.array(self._line[1]))
         state = MarkingState(
-            marks=m.marks,
-            frame=m.frame,
+            marks=m.doc.marks,
+            frame=m.doc.frame,
             placed=placed,
-            point=m.point if m.tool == "points" else "",
-            found=m.where_found(),
+            point=m.doc.point if m.doc.tool == "points" else "",
+            found=m.doc.where_found,
             drawing=line,
-            boxing=m.tool == "person",
-            people=tuple(p.box for p in m.people),
+            boxing=m.doc.tool == "person",
+            people=tuple(p.box for p in m.doc.people),
         )
         return marking(state, width, height)
 
@@ -88,8 +89,8 @@ class MarkingView(PictureCanvas):
         if spot is None or placed is None:
             return
         self._pressed = event.position()
-        if self.model.tool == "points":
-            near = self.model.near(*spot, 1.0 / placed.zoom)
+        if self.model.doc.tool == "points":
+            near = self.model.doc.near(*spot, 1.0 / placed.zoom)
             self._held = near
         else:
             self._line = (spot, spot)
@@ -118,20 +119,20 @@ class MarkingView(PictureCanvas):
         elif pressed is not None and spot is not None:
             moved = (event.position() - pressed).manhattanLength() > _DRAG_PX
             if moved and held is not None:
-                self.model.choose(held)
-                self.model.place(*spot, point=held)
+                self.model.show(self.model.doc.choosing(held))
+                self.model.change(placed(self.model.doc, *spot, held))
             elif (
                 held is not None
-                and self.model.marks.marked(held, self.model.frame) is not None
-                and held != self.model.point
+                and self.model.doc.marks.marked(held, self.model.doc.frame) is not None
+                and held != self.model.doc.point
             ):
-                self.model.choose(held)
-            elif self.model.people and not moved:
-                chosen = self.model.person_at(*spot)
+                self.model.show(self.model.doc.choosing(held))
+            elif self.model.doc.people and not moved:
+                chosen = self.model.doc.person_at(*spot)
                 if chosen is not None:
                     self.model.mean(chosen)
             else:
-                self.model.place(*spot)
+                self.model.change(placed(self.model.doc, *spot))
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         self.mousePressEvent(event)  # two quick clicks are two marks
@@ -187,11 +188,13 @@ class MarkingStrip(Canvas):
 
     def state(self) -> StripState | None:
         m = self.model
-        if m.clip is None:
+        if m.doc.clip is None:
             return None
-        marked = sorted({mark.frame for own in m.marks.points.values() for mark in own})
-        doubts = tuple((d.start, d.stop) for d in m.doubts)
-        return StripState(m.clip.frames, doubts, tuple(marked), m.frame, m.found is not None)
+        marked = sorted({mark.frame for own in m.doc.marks.points.values() for mark in own})
+        doubts = tuple((d.start, d.stop) for d in m.doc.doubts)
+        return StripState(
+            m.doc.clip.frames, doubts, tuple(marked), m.doc.frame, m.doc.found is not None
+        )
 
     def drawn(self, width: float, height: float) -> Drawing | None:
         state = self.state()
