@@ -10,7 +10,7 @@ from dataclasses import replace
 from functools import cache
 from importlib import resources
 from pathlib import Path
-from typing import Any
+from typing import Any, Final
 
 from pydantic import ValidationError
 
@@ -101,9 +101,15 @@ def build(raw: dict[str, Any], name: str, school: str | None = None) -> Standard
             f"it has {', '.join(ids)}"
         )
     changes = next(s for s in plain.school if s.id == chosen)
-    changed = copy.deepcopy(with_usual_words(raw))
-    for key, value in changes.set.items():
+    # What carries the body comes first: the usual words go by it.
+    first = {k: v for k, v in changes.set.items() if k.startswith(("posture.", "kit."))}
+    changed = copy.deepcopy(raw)
+    for key, value in first.items():
         change(changed, key, value, f"{name}, school {chosen}")
+    changed = with_usual_words(changed)
+    for key, value in changes.set.items():
+        if key not in first:
+            change(changed, key, value, f"{name}, school {chosen}")
     checks = [c for c in changed["check"] if c.get("name") not in changes.drop]
     added = [c.model_dump(exclude_none=True) for c in changes.add]
     changed["check"] = [
@@ -129,11 +135,37 @@ def usual_checks() -> dict[str, dict[str, Any]]:
     return tomllib.loads(text.read_text(encoding="utf-8"))
 
 
-def _with_usual(check: Any) -> Any:
-    """A file's check with the usual words and limit wherever it has none of its own."""
+# A bench that is steeper is a seat: who sits on it can still be told to sit tall.
+_STEEPEST_BENCH_DEG: Final = 70.0
+_CARRIED_BY: Final = {"plank": "hands", "pike": "hands", "on-hands": "hands"}
+
+
+def _carried_by(raw: dict[str, Any]) -> str:
+    """What carries the body, as the usual words know it: a standing body is told to stand."""
+    posture, kit = raw.get("posture"), raw.get("kit")
+    base: object = posture.get("base") if isinstance(posture, dict) else ""
+    bench: object = kit.get("bench_deg") if isinstance(kit, dict) else None
+    if base == "seated":
+        flat = isinstance(bench, int | float) and bench < _STEEPEST_BENCH_DEG
+        return "bench" if flat else "seat"
+    return _CARRIED_BY.get(str(base), str(base))
+
+
+def _with_usual(check: Any, on: str) -> Any:
+    """A file's check with the usual words and limit wherever it has none of its own.
+
+    on : what carries the body
+    """
     if not isinstance(check, dict):
         return check
     usual = dict(usual_checks().get(str(check.get("name")), {}))
+    carried = usual.pop("on", {}).get(on, {}).get("ways", {})
+    if carried:
+        ways = usual.get("ways", {})
+        usual["ways"] = {
+            **ways,
+            **{way: {**ways.get(way, {}), **own} for way, own in carried.items()},
+        }
     if "limit_deg" in check or "limit_pct" in check:
         usual = {k: v for k, v in usual.items() if not k.startswith("limit_")}
     out = {**usual, **check}
@@ -149,13 +181,13 @@ def _with_usual(check: Any) -> Any:
 
 def with_usual_words(raw: dict[str, Any]) -> dict[str, Any]:
     """A raw file with the usual words in all its checks, its schools' own ones as well."""
-    out = dict(raw)
+    out, on = dict(raw), _carried_by(raw)
     if isinstance(out.get("check"), list):
-        out["check"] = [_with_usual(c) for c in out["check"]]
+        out["check"] = [_with_usual(c, on) for c in out["check"]]
     if isinstance(out.get("school"), list):
         out["school"] = [
             (
-                {**s, "add": [_with_usual(c) for c in s["add"]]}
+                {**s, "add": [_with_usual(c, on) for c in s["add"]]}
                 if isinstance(s, dict) and isinstance(s.get("add"), list)
                 else s
             )

@@ -363,7 +363,8 @@ class MarkingPlace(QWidget):
             return "Draw the line from one end to the other."
         if m.doc.people:
             keys = " or ".join(str(i) for i in range(1, len(m.doc.people) + 1))
-            return f"{len(m.doc.people)} people are in view. Click the one who is meant, or press {keys}."
+            count = len(m.doc.people)
+            return f"{count} people are in view. Click the one who is meant, or press {keys}."
         if m.doc.tool == "person":
             return "Draw a box about the person, head to feet."
         doubt = next(
