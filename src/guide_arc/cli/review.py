@@ -52,6 +52,10 @@ def review(
     loose_last: Annotated[
         int, typer.Option(min=0, help="How many of the last reps may be loose, the spine excepted.")
     ] = 0,
+    partials: Annotated[
+        int,
+        typer.Option(min=0, help="How many partial reps were asked for after the last full one."),
+    ] = 0,
     json: Annotated[bool, typer.Option("--json", help="Print the review as JSON.")] = False,
     every: Annotated[
         bool, typer.Option("--all", help="Review every set of the library anew, on all cores.")
@@ -85,6 +89,8 @@ def review(
     with shown_progress(f"reviewing {track.name}") as progress:
         recorded = read_track(track)
         chosen = standard_for(recorded, standard, school)
+        if partials:
+            chosen = replace(chosen, dose=replace(chosen.dose, partials=partials))
         progress(0.3)
         result, body, repset = review_with_body(
             recorded, chosen, asked, lambda share: progress(0.3 + 0.4 * share), settings=settings

@@ -142,6 +142,20 @@ def plan_of_client(library: Library, client: str) -> Plan:
     return (plan_from(found[0][2]) if found else None) or Plan()
 
 
+def partials_asked(library: Library, client: str, standard: str, recorded: str) -> int:
+    """How many partial reps the plan asked for after the last full one, on the day of a set."""
+    session = next(
+        (s for s in plan_of_client(library, client).sessions if s.on.isoformat() == recorded[:10]),
+        None,
+    )
+    lines = session.lines if session is not None else ()
+    scheme = next((line.scheme for line in lines if line.standard == standard), "")
+    if not scheme:
+        return 0
+    known = schemes_with(library.folder / "schemes.toml").get(scheme)
+    return known.partials if known is not None else 0
+
+
 def keep_plan(library: Library, client: str, plan: Plan, since: Plan | None = None) -> str:
     """Keep a plan; what another window planned otherwise meanwhile, as sentences.
 

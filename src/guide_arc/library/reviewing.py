@@ -17,6 +17,7 @@ from guide_arc.core.review.together import together
 from guide_arc.library.clients import Clients
 from guide_arc.library.kept_forms import kept_forms
 from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.planning import partials_asked
 from guide_arc.library.records import SetRecord
 from guide_arc.library.setups import as_set_up
 from guide_arc.library.store import Library
@@ -48,6 +49,9 @@ def plan_of(library: Library, record: SetRecord, catalogue: Catalogue) -> Standa
     kit where the client's kept setup has it."""
     plan = catalogue.standard(record.standard, school_of(record, catalogue))
     plan = as_set_up(library, plan, record.client, record.recorded)
+    partials = partials_asked(library, record.client, record.standard, record.recorded)
+    if partials:
+        plan = replace(plan, dose=replace(plan.dose, partials=partials))
     own = Clients(library).own_words(record.client)
     if not own:
         return plan

@@ -7,7 +7,7 @@ from typing import Final, Literal
 
 from guide_arc.core.model.rep import WorkSide
 
-CorrectionKind = Literal["edge", "delete", "split", "merge", "add", "bounds"]
+CorrectionKind = Literal["edge", "delete", "split", "merge", "add", "bounds", "partials"]
 Edge = Literal["lift-start", "lift-end", "lower-start", "lower-end"]
 
 
@@ -18,7 +18,8 @@ class Correction:
     It names a moment, not a rep's number, so that it still fits when other reps come or go.
 
     at_s : "edge": where the boundary stood; "delete", "split", "merge", "add": a moment within
-        the rep (or where one is missing); "bounds": where the set starts
+        the rep (or where one is missing); "bounds": where the set starts; "partials": where the
+        partial reps begin that were asked for after the last full one
     to_s : "edge": where the boundary belongs; "bounds": where the set ends
     edge : which boundary, for "edge" only
     """
@@ -78,6 +79,12 @@ class Settings:
         """The settings with another answer for a finding, or with none."""
         others = tuple(a for a in self.eye if a.finding != finding)
         return replace(self, eye=others if answer is None else (*others, answer))
+
+    @property
+    def partials_from_s(self) -> float | None:
+        """Where the partial reps begin that were asked for, as last marked by hand."""
+        marked = [c for c in self.corrections if c.kind == "partials"]
+        return marked[-1].at_s if marked else None
 
     @property
     def bounds(self) -> tuple[float, float] | None:

@@ -25,7 +25,7 @@ def corrected(
     """The reps of one side with the corrections for it, and those that fit nothing any more."""
     out, unfit = list(cut), []
     for change in corrections:
-        if change.kind == "bounds" or change.side != side:
+        if change.kind in ("bounds", "partials") or change.side != side:
             continue
         changed = _CHANGES[change.kind](out, drive, change)
         if changed is None:

@@ -102,7 +102,8 @@ def by_hand(found: RepSet, corrections: tuple[Correction, ...]) -> RepSet:
     """The reps that were found with the coach's corrections made on them."""
     cut: dict[WorkSide, list[Candidate]] = {}
     reps: list[Rep] = []
-    unfit = [c for c in corrections if c.kind != "bounds" and c.side not in found.drives]
+    ours = [c for c in corrections if c.kind not in ("bounds", "partials")]
+    unfit = [c for c in ours if c.side not in found.drives]
     for side, drive in found.drives.items():
         own = found.cut.get(side, [])
         cut[side], lost = corrected(own, drive, side, corrections)

@@ -16,6 +16,7 @@ from guide_arc.core.kinematics.measures.registry import spec_of_measure
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.quantity import Quantity
+from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.settings import PLAIN, Saw, Settings
 from guide_arc.core.model.standard import TRUNK_DRIVES, Standard, Tempo
@@ -83,6 +84,15 @@ def review_with_body(
     )
 
 
+def with_partials(standard: Standard, reps: tuple[Rep, ...], settings: Settings) -> Standard:
+    """The standard with as many partial reps asked for at the end as the coach says there were."""
+    start_s = settings.partials_from_s
+    if start_s is None:
+        return standard
+    count = sum(not r.full and r.turn_s >= start_s for r in reps)
+    return replace(standard, dose=replace(standard.dose, partials=count))
+
+
 def review_body(
     body: Body,
     standard: Standard,
@@ -98,6 +108,7 @@ def review_body(
     step = progress or (lambda _share: None)
     repset = find_reps(body, standard, settings)
     body = body.counted_from(repset.first_lift_s)
+    standard = with_partials(standard, repset.reps, settings)
     step(0.4)
     context = context_of(body, repset, standard, tempo)
     found: list[Finding] = []

@@ -21,6 +21,7 @@ _UNFIT: Final[Mapping[str, str]] = {
     "merge": "There is no rep after this one to merge with.",
     "add": "Nothing there comes and goes like a rep.",
     "bounds": "No rep lies between these moments.",
+    "partials": "No rep is partial from here on.",
 }
 _SHORTEST_SET_S: Final = 0.5
 
@@ -79,6 +80,18 @@ def bounded(
         return "The set must end after it starts."
     words = "Start of the set" if end == "start" else "End of the set"
     return corrected(doc, words, Correction("bounds", start_s, end_s))
+
+
+def partials_here(doc: ReviewDocument, at_s: float) -> Asked:
+    """From the chosen rep on, partial reps were asked for; the same again takes that back."""
+    start_s = doc.rep.lift.start_s if doc.rep is not None else at_s
+    others = tuple(c for c in doc.settings.corrections if c.kind != "partials")
+    if doc.settings.partials_from_s == start_s:
+        return OtherSettings("No partial reps", replace(doc.settings, corrections=others))
+    if not any(not r.full and r.turn_s >= start_s for r in doc.reps):
+        return _UNFIT["partials"]
+    made = (*others, Correction("partials", start_s))
+    return OtherSettings("Partial reps from here", replace(doc.settings, corrections=made))
 
 
 def uncorrected(doc: ReviewDocument) -> Asked:

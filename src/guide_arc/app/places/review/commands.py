@@ -605,6 +605,15 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         when=_reps,
     ),
     Command(
+        "set.partials",
+        "Partial reps from here",
+        "Reps",
+        ("Shift+X",),
+        "The reps from the chosen one on were asked for as partial: no fault, and no full reps",
+        run=_by_hand(lambda doc, at_s: by_hand.partials_here(doc, at_s)),
+        when=_reps,
+    ),
+    Command(
         "set.split",
         "Split between two exercises…",
         "Reps",
