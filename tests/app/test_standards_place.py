@@ -388,7 +388,8 @@ def test_a_model_set_becomes_a_standard_of_ones_own(open_window, qtbot, library)
     window.settle()
     dialog = dialog_of(window, ProposalDialog)
     said = words_on(dialog)
-    for words in ("4 whole reps", "upper arm stays", "elbow, ", "all that can be told is ok"):
+    expected = ("4 whole reps", "upper arm stays", "elbow, ", "everything that can be judged is ok")
+    for words in expected:
         assert words in said
     assert [b.isChecked() for b in dialog.rep_buttons.values()] == [True] * 4
     dialog.rep_buttons["both", 4].click()

@@ -210,7 +210,7 @@ def test_two_weights_on_one_bar_do_not_take_turns():
     def told(curl_kg, press_kg):
         known = knows(done(CURL, 3, curl_kg), done("flat-bench-press", 3, press_kg))
         own = [dosed(line(id, pair="A"), known, TODAY) for id in (CURL, "flat-bench-press")]
-        return any("load one bar anew" in w for w in advice(own, (), known.client, 60.0, ()))
+        return any("take turns on one bar" in w for w in advice(own, (), known.client, 60.0, ()))
 
     assert told(30.0, 60.0)
     assert not told(30.0, 30.0)

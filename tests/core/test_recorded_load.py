@@ -99,7 +99,7 @@ def test_a_band_measured_with_weights_by_hand():
         (0.9, [(2, 1.0)], "at least two"),
         (0.9, [(2, 0.9), (4, 1.0)], "no more than the 90 cm at rest"),
         (0.9, [(2, 1.1), (4, 1.0)], "under 4 kg it is 100 cm long, and under 2 kg already 110 cm"),
-        (0.9, [(2, 1.0), (2, 1.1)], "2 kg stands twice"),
+        (0.9, [(2, 1.0), (2, 1.1)], "2 kg is given twice"),
         (0.9, [(0, 1.0), (2, 1.1)], "no weight to hang"),
     ],
 )

@@ -125,11 +125,11 @@ def test_a_comparison_says_what_changed_first(curl):
     taken = [whole_set(m.review, m.body, m.figures) for m in (before, curl)]
     state = ComparisonState(compare(*taken), "the set before", "this set")
     words = comparison(state, 330).words()
-    assert words.index("Changed") < words.index("As before, as far as can be told")
+    assert words.index("Changed") < words.index("Unchanged within the uncertainty")
     assert any(w.startswith("moves more: ") for w in words)
     same = [taken[0], taken[0]]
     assert (
-        "Nothing changed by more than can be told."
+        "No change is larger than its uncertainty."
         in comparison(ComparisonState(compare(*same), "a", "b"), 330).words()
     )
 

@@ -23,7 +23,7 @@ def demo(
         Path | None, typer.Option(help="Review the demo's sets, save a picture here, and stop.")
     ] = None,
     fresh: Annotated[
-        bool, typer.Option("--fresh", help="Build the demo library anew first.")
+        bool, typer.Option("--fresh", help="Build the demo library again first.")
     ] = False,
 ) -> None:
     """Opens the demo library: a made-up touring company's sets, filmed by the simulated camera."""

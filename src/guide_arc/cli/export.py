@@ -16,7 +16,9 @@ def export(
     folder: Annotated[
         Path, typer.Argument(help="The folder to write into; made where there is none.")
     ],
-    client: Annotated[str | None, typer.Option(help="One client only; else everybody.")] = None,
+    client: Annotated[
+        str | None, typer.Option(help="One client only; all clients when left out.")
+    ] = None,
     library: AnyLibrary = None,
 ) -> None:
     """Write every set as a bundle, what is known of each client, and the years as a table; 'import'

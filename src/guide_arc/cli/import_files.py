@@ -104,9 +104,9 @@ def import_files(
     lines += [searched] if searched else []
     unnamed = sum(record == _ANY for record in owners)
     if unnamed:
-        count = "1 set does" if unnamed == 1 else f"{unnamed} sets do"
+        count = "1 set has" if unnamed == 1 else f"{unnamed} sets have"
         lines.append(
-            f"  {count} not say in the file's name whose it is: listed under “{_ANY}”. Correct the"
+            f"  {count} no client's name in the file's name: listed under “{_ANY}”. Choose the"
             " client in the window, or give --client next time."
         )
     lines += [f"  {words}" for words in cut]

@@ -19,7 +19,7 @@ def report(
     client: Annotated[str, typer.Argument(help="The client's name.")],
     standard: Annotated[str | None, typer.Option(help="Only this exercise.")] = None,
     out: Annotated[
-        Path | None, typer.Option(help="The PDF to write; the HTML stands beside it.")
+        Path | None, typer.Option(help="The PDF to write; the HTML is written next to it.")
     ] = None,
     library: AnyLibrary = None,
 ) -> None:

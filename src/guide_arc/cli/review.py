@@ -47,7 +47,7 @@ def review(
         list[str] | None, typer.Option(help="Where the client felt it; may be given several times.")
     ] = None,
     pain: Annotated[
-        bool, typer.Option("--pain", help="The client spoke of pain: nothing is prescribed.")
+        bool, typer.Option("--pain", help="The client reported pain: no load is proposed.")
     ] = False,
     loose_last: Annotated[
         int, typer.Option(min=0, help="How many of the last reps may be loose, the spine excepted.")
@@ -58,11 +58,11 @@ def review(
     ] = 0,
     json: Annotated[bool, typer.Option("--json", help="Print the review as JSON.")] = False,
     every: Annotated[
-        bool, typer.Option("--all", help="Review every set of the library anew, on all cores.")
+        bool, typer.Option("--all", help="Review every set of the library again, on all cores.")
     ] = False,
     fresh: Annotated[
         bool,
-        typer.Option("--fresh", help="With --all: begin anew, not where the last run was cut off."),
+        typer.Option("--fresh", help="With --all: from the beginning, not from where it stopped."),
     ] = False,
     scheduler: Annotated[
         str | None,

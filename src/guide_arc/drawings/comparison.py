@@ -39,7 +39,7 @@ def comparison(state: ComparisonState, width: float) -> Drawing:
     out.add(Stroke(np.array([[12.0, 33.0], [30.0, 33.0]]), "actual", 2.0))
     out.add(Words(36, 37, state.after, "ink", 12))
     y = 46.0
-    title = "Changed" if sure else "Nothing changed by more than can be told."
+    title = "Changed" if sure else "No change is larger than its uncertainty."
     out.add(Words(12, y + 14, title, "ink" if sure else "muted", 12, bold=bool(sure)))
     y += 24
     for row in sure:
@@ -48,7 +48,7 @@ def comparison(state: ComparisonState, width: float) -> Drawing:
         _courses(out, before, after, y, width)
         y += _CURVE
     if rest:
-        out.add(Words(12, y + 18, "As before, as far as can be told", "muted", 12))
+        out.add(Words(12, y + 18, "Unchanged within the uncertainty", "muted", 12))
         y += 24
     for row in rest:
         y = _row(out, row, y, width)

@@ -134,7 +134,7 @@ def trust_lines(review: Review) -> tuple[str, str]:
 
 
 def next_words(plan: Prescription) -> str:
-    """`27.5 kg, 3 × 8–12, 3 s lowering`; nothing to do where pain was spoken of."""
+    """`27.5 kg, 3 × 8–12, 3 s lowering`; nothing to do where pain was reported."""
     if plan.ask_first:
         return "ask first, nothing to lift until then"
     parts = []

@@ -102,8 +102,8 @@ def _opened(where: Path | str, out: Checked, *, mend: bool) -> Library:
             raise
         library = made_anew(folder)
         out.mended.append(
-            "the library's file was lost; the recordings beside it are listed anew, as far as they"
-            " tell"
+            "the library's file was lost; the recordings next to it were listed again, with what"
+            " they contain"
         )
         return library
 
@@ -236,11 +236,11 @@ def _files(library: Library, out: Checked, progress: Progress, *, mend: bool) ->
             out.wrong.append(f"{names.get(key, 'no set')}: its {what} {wrong}")
         elif what == "clip" and not (library.folder / place / f"{key}.npz").exists():
             if mend and folder.find(key) is not None:
-                out.mended.append(f"{names.get(key, 'a clip')}: its clip is looked through anew")
+                out.mended.append(f"{names.get(key, 'a clip')}: its clip is searched again")
             elif not mend:
                 out.wrong.append(
-                    f"{names.get(key, 'a clip')}: its clip has to be looked through anew; mending"
-                    " does it"
+                    f"{names.get(key, 'a clip')}: its clip needs to be searched again; mending does"
+                    " it"
                 )
 
 

@@ -179,7 +179,7 @@ def inspect_files(
             why = f"{visible(path.name)}: the file can't be read ({error.strerror})."
             bad.append(Refused(visible(path.name), why, path=path))
         except Exception:
-            _LOG.exception("a file could not be looked into")
+            _LOG.exception("a file could not be read")
             why = (
                 f"{visible(path.name)}: something is wrong in the program itself; the file is left"
                 " where it is."

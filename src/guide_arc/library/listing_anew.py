@@ -24,8 +24,10 @@ from guide_arc.library.tables import ClipRow, SetRow, TrackRow
 from guide_arc.standards.catalogue import Catalogue
 
 # Whose they are stands in none of the files.
-CLIENT: Final = "Whose? (listed anew)"
-_NOTE: Final = "Listed anew from its recording: say whose it is, and check exercise, load and date."
+CLIENT: Final = "Whose? (listed again)"
+_NOTE: Final = (
+    "Listed again from its recording: choose the client, and check exercise, load and date."
+)
 
 
 @dataclass

@@ -101,7 +101,9 @@ class DropFolderWatch(QObject):
     def gone(self, error: OSError) -> None:
         """The folder can't be read any more."""
         self.stop()
-        self._app.say(f"The drop folder can't be read ({error.strerror}); choose it anew in File.")
+        self._app.say(
+            f"The drop folder can't be read ({error.strerror}). Choose it again in the File menu."
+        )
 
     def _looked(self, drop: DropFolder, looked: Looked | None) -> None:
         if looked is None:

@@ -98,13 +98,13 @@ class Measuring:
         for set_id in ids:
             self._kept.pop(set_id, None)
 
-    # Reviewing anew
+    # Reviewing again
 
     def review_missing(self) -> None:
         """Sets whose review is not there yet get one."""
         self._review(Job("", on_library(set_jobs.review_missing), "review-missing"))
 
-    def review_again(self, ids: tuple[int, ...], words: str = "Reviewing anew") -> None:
+    def review_again(self, ids: tuple[int, ...], words: str = "Reviewing again") -> None:
         if ids:
             self._review(Job(words, on_library(set_jobs.review_each, ids), "review-again"))
 
@@ -125,4 +125,4 @@ class Measuring:
             self.reviewed.emit()
 
         work = on_library(set_jobs.review_standard, standard)
-        self._app.start(Job("Reviewing its sets anew", work, f"standard/{standard}"), done)
+        self._app.start(Job("Reviewing its sets again", work, f"standard/{standard}"), done)

@@ -51,14 +51,13 @@ class LostLibraryBox(QMessageBox):
         else:
             self.setInformativeText(
                 "A backup holds everything up to its day. Without one, each recording is listed as"
-                " a set anew; decisions and notes are not in them. What is left of the file is"
-                " kept."
+                " a new set, without its decisions and notes. What is left of the file is kept."
             )
             self.ways = {
                 "restore": self.addButton(
                     "Bring a backup back…", QMessageBox.ButtonRole.AcceptRole
                 ),
-                "list": self.addButton("List the recordings anew", role),
+                "list": self.addButton("List the recordings again", role),
             }
         self.addButton("Close", QMessageBox.ButtonRole.RejectRole)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -71,7 +70,7 @@ class LostLibraryBox(QMessageBox):
         elif way == "new":
             self._start("Making a library", alone(copy_jobs.make_new, self._folder))
         elif way == "list":
-            self._start("Listing the recordings anew", alone(copy_jobs.list_anew, self._folder))
+            self._start("Listing the recordings again", alone(copy_jobs.list_anew, self._folder))
         elif way == "restore":
             self._ask_which()
         else:

@@ -403,10 +403,10 @@ class Shell(QMainWindow):
             f"Not kept yet: {', '.join(pending)}.",
             parent=self,
         )
-        box.setInformativeText("The library's disk does not take it. Closing now loses it.")
+        box.setInformativeText("These changes could not be saved. If you close now, they are lost.")
         again = box.addButton("Keep trying", QMessageBox.ButtonRole.AcceptRole)
         elsewhere = box.addButton("Save it elsewhere…", QMessageBox.ButtonRole.ActionRole)
-        box.addButton("Close all the same", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Close anyway", QMessageBox.ButtonRole.DestructiveRole)
         box.setDefaultButton(again)
         box.exec()
         if box.clickedButton() is elsewhere:

@@ -78,7 +78,7 @@ class PoseProcess:
         assert answers is not None
         if not self._ready:
             if answers.read(1) != b"R":
-                raise BadInput(f"the pose model does not start; add it anew with {COMMAND}")
+                raise BadInput(f"the pose model does not start; install it again with {COMMAND}")
             self._ready = True
         high, wide = picture.shape[:2]
         try:
@@ -89,7 +89,7 @@ class PoseProcess:
         except BrokenPipeError:
             data = b""
         if len(data) < _ANSWER:
-            raise BadInput(f"the pose model broke off; try again, or add it anew with {COMMAND}")
+            raise BadInput(f"the pose model stopped; try again, or install it again with {COMMAND}")
         found = np.frombuffer(data, dtype=np.float32).reshape(POINTS, 3).astype(np.float64)
         found[:, :2] *= (wide, high)
         return found

@@ -41,7 +41,7 @@ def measured_band(rest_m: float, hung: Sequence[tuple[float, float]]) -> Measure
     if rest_m <= 0:
         raise BadInput("the length with nothing on it is missing")
     if len(hung) < _FEWEST:
-        raise BadInput("hang at least two weights: one tells nothing of how it stiffens")
+        raise BadInput("hang at least two weights: one does not show how it stiffens")
     rows = sorted(hung)
     for kg, length_m in rows:
         if kg <= 0:
@@ -53,7 +53,7 @@ def measured_band(rest_m: float, hung: Sequence[tuple[float, float]]) -> Measure
             )
     for (a, at), (b, longer) in itertools.pairwise(rows):
         if a == b:
-            raise BadInput(f"{a:g} kg stands twice")
+            raise BadInput(f"{a:g} kg is given twice")
         if longer <= at:
             raise BadInput(
                 f"under {b:g} kg it is {100 * longer:g} cm long, and under {a:g} kg already"

@@ -59,7 +59,7 @@ def next_dose(history: History) -> Prescription:
             "same",
             None,
             history.aimed.reps,
-            ("there is nothing else to go by",),
+            ("no other figure is known",),
             "an answer to the question",
         )
         return replace(first, questions=questions)
@@ -68,7 +68,7 @@ def next_dose(history: History) -> Prescription:
     last = len(history.sets) - len(history.sessions[-1])
     if found.change == "up" and max(left_out, default=-1) >= last:
         # What was lifted last is not known: nothing harder before it is.
-        why = "the last session has an entry that is asked about"
+        why = "the last session has an entry to be confirmed first"
         found = _keep(reckoned, why, "an answer to it")
     return replace(found, questions=questions)
 
@@ -143,7 +143,7 @@ def _pain(history: History) -> Prescription | None:
         "stop",
         None,
         history.aimed.reps,
-        (f"pain was spoken of{_on(last[0].on)}: {CLINICIAN}",),
+        (f"pain was reported{_on(last[0].on)}: {CLINICIAN}",),
         (
             f"a light first session that the coach chooses, cleared{_on(cleared.on)}, without pain"
             if cleared
@@ -597,7 +597,7 @@ def _easier(
     kept = _on_the_rack(history, lifted)
     no_step = "the rack has nothing lighter, so do fewer reps"
     if history.assisted:
-        no_step = "there is no more help, so do fewer reps"
+        no_step = "the kit gives no more help, so do fewer reps"
     return _dose(
         history,
         change,

@@ -23,7 +23,7 @@ _DENIED: Final = re.compile(
     re.IGNORECASE,
 )
 STOP: Final = "Stop this exercise, and see a licensed clinician before it is loaded again."
-CLINICIAN: Final = "nothing is prescribed until a licensed clinician was asked"
+CLINICIAN: Final = "no load is proposed until a licensed clinician has been consulted"
 CLEARED: Final = "a clinician's word, noted by the coach"
 
 
@@ -34,5 +34,5 @@ def speaks_of_pain(felt: Iterable[str]) -> bool:
 
 def asking_first(plan: Prescription) -> Prescription:
     """No next load, whatever was measured: pain never chooses a lighter weight either."""
-    why = f"pain was spoken of: {CLINICIAN}"
+    why = f"pain was reported: {CLINICIAN}"
     return replace(plan, change="stop", load_kg=None, reasons=(why,), then=CLEARED)

@@ -170,8 +170,8 @@ def advice(
             and pair[0].asked.load_kg != pair[1].asked.load_kg
         ):
             out.append(
-                f"{pair[0].plan.name} and {pair[1].plan.name} take turns, but would load one bar"
-                " anew each round."
+                f"{pair[0].plan.name} and {pair[1].plan.name} take turns on one bar, whose"
+                " weight changes each round."
             )
         if len(pair) != 2:
             out.append(f"{pair[0].plan.name} is paired with nothing.")

@@ -37,7 +37,7 @@ def causes_of(
     every = list(findings)
     if speaks_of_pain(felt):
         # What hurts is for a clinician: no fault is named as its reason.
-        return (Cause("unexplained", f"Pain was spoken of ({'; '.join(felt)}): {CLINICIAN}."),)
+        return (Cause("unexplained", f"Pain was reported ({'; '.join(felt)}): {CLINICIAN}."),)
     off = {f.rule.name: f for f in reversed(every) if f.verdict == "off"}
     out: list[Cause] = []
     explained: set[str] = set()

@@ -34,7 +34,7 @@ def better_school(body: Body, review: Review, others: Iterable[Standard]) -> Bet
     """The school that a set fits better than the one it is judged by; None where there is none.
 
     others : the same standard as its other schools see it Only what a school asks otherwise counts;
-    nothing is said where pain was spoken of, as that chooses no school.
+    nothing is said where pain was reported, as that chooses no school.
     """
     off = {f.rule.name: f.title for f in review.with_verdict("off") if not f.allowed}
     if not off or review.next_time.ask_first:

@@ -139,8 +139,8 @@ def _of_the_camera(cleaned: CleanTrack) -> tuple[str, ...]:
         )
     if cleaned.noise_stays and cleaned.track.points_from in ("", "pose"):
         out.append(
-            "the points jitter as a pose model's do: each may stand a few centimetres from its"
-            " joint all along, and a hidden arm may be made up"
+            "joint positions come from a pose model and may be a few centimetres off; a hidden arm"
+            " may be guessed"
         )
     return tuple(out)
 

@@ -1,4 +1,4 @@
-"""The cues as WebVTT, to play beside the clip."""
+"""The cues as WebVTT, to play with the clip."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ def write(leaving: Leaving, target: Path, progress: Progress) -> None:
 EXPORT: Final = Export(
     "subtitles",
     "Cues as subtitles",
-    "WebVTT, to play beside the clip",
+    "WebVTT, to play with the clip",
     ((".vtt", "Subtitles"),),
     write,
     order=30,

@@ -27,7 +27,7 @@ def write(leaving: Leaving, target: Path, progress: Progress) -> None:
 EXPORT: Final = Export(
     "still",
     "Still picture",
-    "this moment as it stands on the stage",
+    "this moment as shown on the stage",
     ((".png", "Picture"), (".svg", "Drawing")),
     write,
     asks=frozenset({"face"}),

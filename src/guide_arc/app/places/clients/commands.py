@@ -167,7 +167,7 @@ COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
     ),
     Command(
         "clients.measure",
-        "Measure earlier sets anew",
+        "Measure earlier sets again",
         "Clients",
         (),
         "Sets of an older program take part again",

@@ -337,5 +337,5 @@ class ClientsModel:
             return
         work = on_library(client_jobs.measure_untold, self.chosen)
         self._program.start(
-            Job("Measuring earlier sets anew", work, "untold"), lambda _count: self.refresh()
+            Job("Measuring earlier sets again", work, "untold"), lambda _count: self.refresh()
         )

@@ -224,7 +224,7 @@ class ClientsPlace(QWidget):
         self._exercises(sheet)
         said = " ".join(sheet.sentences)
         if sheet.untold:
-            said += f" {sheet.untold} earlier sets wait to be measured anew (Clients menu)."
+            said += f" {sheet.untold} of the earlier sets need to be measured again (Clients menu)."
         self.says.setText(said or "No reviewed set yet: open one from the queue.")
         self.next.setText(self._best_and_next(sheet))
         self.grain.setText(

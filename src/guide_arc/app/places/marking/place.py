@@ -259,7 +259,7 @@ class MarkingPlace(QWidget):
 
     def _opened(self) -> None:
         self.other.clear()
-        self.other.addItem("Mark something else…", None)
+        self.other.addItem("Mark another point…", None)
         for name in self.model.doc.others:
             self.other.addItem(point_words(name), name)
 
@@ -297,7 +297,7 @@ class MarkingPlace(QWidget):
             TRACKERS[name][2],
             on_library(clip_jobs.find, set_id, name),
             key,
-            stopped="Stopped; the landmarks are as they were.",
+            stopped="Stopped. The landmarks have not changed.",
         )
         self.program.start(job, done)
 

@@ -21,7 +21,7 @@ TRACKERS: Final[dict[str, tuple[str, str, str]]] = {
     ),
     "simulated tracker": (
         "Simulated tracker",
-        "Stands in for a pose model on films of the simulated camera",
+        "Replaces a pose model on films of the simulated camera",
         "Reading the film",
     ),
 }

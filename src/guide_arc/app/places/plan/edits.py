@@ -81,7 +81,7 @@ def load_stepped(doc: PlanDocument, by: int) -> Asked:
     if dosed is None or doc.sheet is None:
         return None
     if dosed.asked.ask_first:
-        return "Pain or a sore place stops this line: a licensed clinician is asked first."
+        return "Pain or a sore place stops this line. Consult a licensed clinician first."
     override = stepped(dosed, by, doc.sheet.known)
     if override is None:
         return "The rack has no weight further that way."

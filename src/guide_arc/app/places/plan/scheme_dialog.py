@@ -126,7 +126,7 @@ class SchemeDialog(AskingDialog):
         if not self.id:
             return "Give it a name."
         if len(self.why.text().strip()) < 10:
-            return "Say why, in a few words: it stands beside every dose."
+            return "Give the reason in a few words. It is shown with every dose."
         for words, field in (("Reps", self.reps), ("The lighter sets' reps", self.off_reps)):
             if field.text().strip() and _two(field) is None:
                 return f"{words}: write a range such as 8–12."

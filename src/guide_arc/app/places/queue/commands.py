@@ -70,15 +70,15 @@ EVERYWHERE: Final[tuple[Command[QueueNeeds], ...]] = (
         "What came in the drop folder…",
         "File",
         ("Ctrl+Shift+O",),
-        "Say whose the files are that do not say it themselves",
+        "Assign the files whose client is not known",
         _dropped,
     ),
     Command(
         "file.laid",
-        "What is set aside…",
+        "Files set aside…",
         "File",
         ("Ctrl+Shift+L",),
-        "Files that could not come in and sets that could not be reviewed: why, and once more",
+        "Files that could not be imported and sets that could not be reviewed: why, and try again",
         _laid,
     ),
 )

@@ -202,7 +202,7 @@ class DetailsForm(QWidget):
 
     def error(self) -> str | None:
         if not self.client.currentText().strip():
-            return "Say whose set it is."
+            return "Choose the client."
         if not self.standard.currentData():
             return "Choose the exercise."
         if self.view is not None and not self.view.currentData():

@@ -37,8 +37,8 @@ class CleanDialog(AskingDialog):
         super().__init__(parent, "Review clean sets in one go", "Mark reviewed")
         self.resize(*_SIZE)
         words = QLabel(
-            "In these sets nothing is off or near its limit, and nobody spoke of pain. What a"
-            " recording could not show stands in its line. Untick what you want to see for"
+            "In these sets nothing is off or near its limit, and nobody reported pain. Each line"
+            " says what its recording could not show. Untick the sets that you want to see"
             " yourself."
         )
         words.setWordWrap(True)

@@ -45,15 +45,15 @@ class LaidDialog(AskingDialog):
             lines.addWidget(why)
         if not found:
             nothing = QLabel(
-                "Nothing is set aside. A file that can't come in, or a set that can't be reviewed,"
-                " would stand here with the reason."
+                "Nothing is set aside. Files that can't be imported and sets that can't be"
+                " reviewed are listed here with the reason."
             )
             nothing.setObjectName("muted")
             nothing.setWordWrap(True)
             lines.addWidget(nothing)
         lines.addStretch(1)
         self.leave = QPushButton("Leave it")
-        self.leave.setToolTip("The files stay where they are; they are not told of any more")
+        self.leave.setToolTip("The files stay where they are and are no longer listed")
         self.leave.setAutoDefault(False)
         self.leave.clicked.connect(self._leave)
         self.buttons.addButton(self.leave, QDialogButtonBox.ButtonRole.ActionRole)

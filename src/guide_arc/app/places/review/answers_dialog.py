@@ -28,7 +28,7 @@ def values_of(model: ReviewModel) -> dict[str, str]:
     assert shown is not None
     cues = " ".join(f"{model.doc.cue(f).rstrip('.')}." for f in model.doc.kept)
     if plan is None or plan.ask_first:
-        then = "nothing before a licensed clinician was asked"
+        then = "nothing until a licensed clinician has been consulted"
     else:
         weight = f"{plan.load_kg:g} kg, " if plan.load_kg is not None else ""
         then = f"{weight}{plan.reps[0]}–{plan.reps[1]} reps"

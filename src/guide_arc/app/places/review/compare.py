@@ -83,7 +83,7 @@ class ComparePanel(QWidget):
             note = "This set has no reps to compare."
         elif ghost is None:
             note = (
-                "Choose an earlier set of this client, or a rep of this one. It stands behind the"
+                "Choose an earlier set of this client, or a rep of this one. It is drawn behind the"
                 " figure as a ghost."
             )
         else:

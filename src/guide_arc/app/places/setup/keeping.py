@@ -57,7 +57,7 @@ class Keeping:
 
         def was_taken_back(done: bool) -> str | None:
             self._read_again()
-            changed = f"Another window changed the setup {last[0].name} since; it stands."
+            changed = f"Another window changed the setup {last[0].name} since and stays as it is."
             return None if done else changed
 
         def first(now: KeptSetup) -> None:

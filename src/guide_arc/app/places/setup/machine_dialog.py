@@ -57,7 +57,7 @@ class MachineDialog(AskingDialog):
             if kg > _MOST_KG:
                 raise BadInput(f"“{line.strip()}”: no machine pulls with more than {_MOST_KG:g} kg")
             if share in rows:
-                raise BadInput(f"{100 * share:g} % stands there twice")
+                raise BadInput(f"{100 * share:g} % is given twice")
             rows[share] = kg * GRAVITY
         if len(rows) < 2:
             raise BadInput("a curve needs two places or more, such as 0 % and 100 %")

@@ -153,7 +153,7 @@ class StandardFiles:
             f"There is {whose} standard {catalogue.standard(id).name!r} under the id {id} already.",
             parent=self.parent.window(),
         )
-        box.setInformativeText("The file would stand in its place. Undo brings it back.")
+        box.setInformativeText("The file would replace it. Undo brings it back.")
         take = box.addButton("Put it in its place", QMessageBox.ButtonRole.AcceptRole)
         box.addButton(QMessageBox.StandardButton.Cancel)
         box.buttonClicked.connect(

@@ -230,7 +230,7 @@ class StandardsModel:
         return (
             None
             if stands
-            else f"The standard {id} was changed elsewhere since; it stands as it is."
+            else f"The standard {id} was changed elsewhere since and is left as it is."
         )
 
     def _put(self, id: str, text: str | None) -> None:

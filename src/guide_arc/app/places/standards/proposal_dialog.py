@@ -144,7 +144,7 @@ def facts(proposal: Proposal) -> list[tuple[str, str]]:
     )
     not_ok = [f.title.lower() for f in proposal.review.findings if f.verdict in ("off", "near")]
     kept = (
-        "all that can be told is ok"
+        "everything that can be judged is ok"
         if not not_ok
         else "not sure of " + ", ".join(dict.fromkeys(not_ok))
     )
