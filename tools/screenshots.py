@@ -10,6 +10,7 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
+from guide_arc.app.places.marking.document import drawn, placed
 from guide_arc.app.places.review.by_hand import corrected, felt_there
 from guide_arc.app.services.destinations import ToClients, ToPlan, ToQueue, ToSetup, ToStandards
 from guide_arc.core.mechanics.find_setup import Wish
@@ -126,16 +127,16 @@ def _clips(window: Hands, shoot: Callable[[str], None]) -> None:
     window.review.show_ghost(None)
     window.open_set(unmarked)
     marking = window.marking
-    recipe = recipe_of(marking.clip)
+    recipe = recipe_of(marking.doc.clip)
     assert recipe is not None
     done, filming, moves = performed(recipe, standard(recipe["standard"], recipe["school"]))
     truth = in_film(done, filming, moves)
-    for name in marking.asked()[:-2]:
+    for name in marking.doc.asked[:-2]:
         side = name.partition("_")[0]
         at = truth.point(f"{side}_index" if name.endswith("knuckles") else name)[0]
-        marking.place(float(at[0]), float(at[1]))
-    marking.use("length")
-    marking.draw((476.2, 343.7), (476.2, 194.9), 1.0, "a measuring pole")
+        marking.change(placed(marking.doc, float(at[0]), float(at[1])))
+    marking.show(marking.doc.using("length"))
+    marking.change(drawn(marking.doc, (476.2, 343.7), (476.2, 194.9), 1.0, "a measuring pole"))
     QApplication.processEvents()
     _settled(window.marking_place.view.frames)
     QApplication.processEvents()

@@ -14,10 +14,14 @@ from guide_arc.core.mechanics.kit import AnchoredBar, Band, Cable, Kit
 from guide_arc.core.mechanics.path_load import PathLoad
 from guide_arc.core.mechanics.statics import Curve
 from guide_arc.core.model.landmarks import SIDES
+from guide_arc.drawings.free_spot import free_spot
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Role, Stroke, Words
 
 Look = Literal["front", "side", "top"]
 LOOKS: Final[tuple[Look, ...]] = ("front", "side", "top")
+# How large the lever's words are, and how wide a letter is of that.
+_LEVER_PX: Final = 11.5
+_LETTER_SHARE: Final = 0.58
 SHOE_M: Final = 0.30
 # World axes that a look shows: (to the right, sign), (up, sign).
 _AXES: Final[dict[Look, tuple[tuple[int, float], tuple[int, float]]]] = {
@@ -100,7 +104,8 @@ def setup_view(state: SetupState, look: Look, width: float, height: float) -> Dr
     _body(out, state, frame)
     if state.found_kit is not None and state.found is not None:
         _pull(out, state.found, state.found_kit, state.at, frame, "guide", dash=True)
-    _pull(out, state.load, state.kit, state.at, frame, "ink", dash=False, lever=True)
+    _pull(out, state.load, state.kit, state.at, frame, "ink", dash=False)
+    _lever(out, state.load, state.at, frame)
     return out
 
 
@@ -163,7 +168,6 @@ def _pull(
     role: Role,
     *,
     dash: bool,
-    lever: bool = False,
 ) -> None:
     spots = spots_of(kit)
     for side, own in load.loads.items():
@@ -181,23 +185,29 @@ def _pull(
             out.add(Disc(float(x), float(y), 2.2, outline=role, width=1.4))
         elif size > 1e-6:
             _arrow(out, line[0], line[1], role)
-        if lever and size > 1e-6:
-            joint = (arm.elbow if load.path.joint == "elbow" else arm.shoulder)[at]
-            foot = grip + float((joint - grip) @ force) / size**2 * force
-            out.add(Stroke(frame.place(np.array((joint, foot))), "near", 1.6))
-            if side == "left":
-                x, y = frame.place(0.5 * (joint + foot))
-                out.add(
-                    Words(
-                        float(x) - 8,
-                        float(y) - 6,
-                        f"lever {100 * float(own.lever_m[at]):.0f} cm",
-                        "near",
-                        11.5,
-                        anchor="end",
-                        clear=True,
-                    )
-                )
+
+
+def _lever(out: Drawing, load: PathLoad, at: int, frame: ViewFrame) -> None:
+    """The lever arm of each hand's pull about the working joint; the left one's length in words,
+    where they cover nothing."""
+    about: tuple[Array, str] | None = None
+    for side, own in load.loads.items():
+        arm, force = load.path.arms[side], own.force_n[at]
+        size = float(np.linalg.norm(force))
+        if size <= 1e-6:
+            continue
+        grip = arm.grip[at]
+        joint = (arm.elbow if load.path.joint == "elbow" else arm.shoulder)[at]
+        foot = grip + float((joint - grip) @ force) / size**2 * force
+        out.add(Stroke(frame.place(np.array((joint, foot))), "near", 1.6))
+        if side == "left" or about is None:
+            words = f"lever {100 * float(own.lever_m[at]):.0f} cm"
+            about = frame.place(0.5 * (joint + foot)), words
+    if about is not None:
+        point, words = about
+        box = (_LETTER_SHARE * _LEVER_PX * len(words), 1.3 * _LEVER_PX)
+        x, y = free_spot(out, point, box, (out.width, out.height))
+        out.add(Words(x, y + _LEVER_PX, words, "near", _LEVER_PX, clear=True))
 
 
 def _arrow(out: Drawing, start: Array, end: Array, role: Role) -> None:

@@ -93,10 +93,26 @@ class Shell(QMainWindow):
         geometry = program.settings.value("geometry")
         if geometry is None or not self.restoreGeometry(geometry):
             self.resize(*_USUAL)
+            self.after_first_picture(self._fit_screen)
         hints = QApplication.styleHints()
         if hints is not None:
             hints.colorSchemeChanged.connect(self._desktop_changed)
         self._show_place(self.registry.doors[self.home])
+
+    def _fit_screen(self) -> None:
+        """Move and shrink the window so that all of it, with its frame, lies on the screen. How
+        wide the frame is is known only once the window is shown."""
+        screen = self.screen()
+        if screen is None or QApplication.platformName() in ("offscreen", "minimal"):
+            return
+        room, outside, inside = screen.availableGeometry(), self.frameGeometry(), self.geometry()
+        beyond = outside.size() - inside.size()
+        self.resize(inside.size().boundedTo(room.size() - beyond))
+        outside = self.frameGeometry()
+        self.move(
+            max(min(outside.left(), room.right() - outside.width() + 1), room.left()),
+            max(min(outside.top(), room.bottom() - outside.height() + 1), room.top()),
+        )
 
     # Building
 

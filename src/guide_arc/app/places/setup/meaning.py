@@ -265,7 +265,11 @@ def _as_hard(kit: Kit, now_nm: float, found: Setup) -> str:
         or abs(now_nm / peak - 1.0) < _ALIKE_SHARE
     ):
         return ""
-    return f"; {kit.kg * now_nm / peak:.1f} kg is as hard as now, start with less"
+    equal_kg = kit.kg * now_nm / peak
+    if peak >= now_nm:
+        return f"; {equal_kg:.1f} kg is as hard as now, start with less"
+    lost = 100.0 * (1.0 - peak / now_nm)
+    return f"; the price is {lost:.0f} % of the load: {equal_kg:.1f} kg is as hard as now"
 
 
 def _at(load: PathLoad) -> str:

@@ -148,9 +148,10 @@ class SetupModel:
         if why:
             self._program.say(why)
             return
-        wish = replace(self.doc.wish, room=self.doc.room)
+        wish = replace(self.doc.wish, room=wishing.room_for(self.doc))
 
         def came(found: tuple[Setup, ...]) -> None:
+            found = wishing.with_the_load_first(self.doc, found)
             self.show(wishing.finding(self.doc, found))
             if found and not_met(found[0], wish):
                 self._look_elsewhere(found, wish)

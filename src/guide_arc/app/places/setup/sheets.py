@@ -38,7 +38,7 @@ class BodyView(Canvas):
         self.model = model
         self.look: Look = "front"
         self._held: str | None = None
-        self.setMinimumSize(360, 300)
+        self.setMinimumSize(360, 230)
         self.setMouseTracking(True)
         self.setAccessibleName("Where the pull comes from")
 
@@ -99,7 +99,7 @@ class LoadDialView(Canvas):
     def __init__(self, model: SetupModel, colours: Mapping[str, str]) -> None:
         super().__init__(colours)
         self.model = model
-        self.setMinimumSize(230, 210)
+        self.setMinimumSize(230, 130)
         self.setAccessibleName("Load over the arc")
 
     def drawn(self, width: float, height: float) -> Drawing:
@@ -112,7 +112,7 @@ class StripView(Canvas):
     def __init__(self, model: SetupModel, colours: Mapping[str, str]) -> None:
         super().__init__(colours)
         self.model = model
-        self.setMinimumHeight(120)
+        self.setMinimumHeight(90)
         self.setAccessibleName("Torque over the lift")
 
     def drawn(self, width: float, height: float) -> Drawing:
@@ -185,7 +185,7 @@ class MeaningView(Canvas):
     def __init__(self, model: SetupModel, colours: Mapping[str, str]) -> None:
         super().__init__(colours)
         self.model = model
-        self.setMinimumHeight(4 * self._ROW)
+        self.setMinimumHeight(3 * self._ROW)
         self.setAccessibleName("What it means")
 
     def drawn(self, width: float, height: float) -> Drawing:

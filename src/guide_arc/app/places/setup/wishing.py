@@ -5,8 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Final, Literal
 
-from guide_arc.app.places.setup.document import SetupDocument
-from guide_arc.core.mechanics.find_setup import Setup, Spare, Where, Wish
+from guide_arc.app.places.setup.document import SetupDocument, spots_of_pull
+from guide_arc.core.mechanics.find_setup import Room, Setup, Spare, Where, Wish
+from guide_arc.core.mechanics.kit import Cable
+from guide_arc.core.model.landmarks import SIDES
 
 Flag = Literal["no_slack", "in_plane"]
 _WISHES: Final[tuple[Where | None, ...]] = (None, "stretched", "middle", "shortened", "even")
@@ -51,6 +53,36 @@ def finding(doc: SetupDocument, found: tuple[Setup, ...]) -> SetupDocument:
 
 def choosing(doc: SetupDocument, index: int) -> SetupDocument:
     return replace(doc, chosen=index) if 0 <= index < len(doc.found) else doc
+
+
+# A setup that takes more of the load away than this meets the wish by doing less.
+_MOST_LOST_SHARE: Final = 0.4
+
+
+def room_for(doc: SetupDocument) -> Room:
+    """What the room allows to this kit. The two columns of one station keep their distance."""
+    room, kit = doc.room, doc.pull
+    if not isinstance(kit, Cable):
+        return room
+    left, right = (spots_of_pull(kit)[side] for side in SIDES)
+    if left[0] == right[0]:
+        return room
+    return replace(room, side_m=(float(left[0]), float(left[0])))
+
+
+def with_the_load_first(doc: SetupDocument, found: tuple[Setup, ...]) -> tuple[Setup, ...]:
+    """The setups that leave the weight its work before those that take it away; of each the best
+    first."""
+    now = doc.load.curve.hardest if doc.load is not None else None
+    if now is None:
+        return found
+    least_nm = (1.0 - _MOST_LOST_SHARE) * now.nm
+
+    def takes_it_away(setup: Setup) -> bool:
+        hardest = setup.curve.hardest
+        return hardest is None or hardest.nm < least_nm
+
+    return tuple(sorted(found, key=takes_it_away))
 
 
 def why_not(doc: SetupDocument) -> str:
