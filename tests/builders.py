@@ -8,6 +8,7 @@ from dataclasses import replace
 from typing import Any, TypeVar
 
 import numpy as np
+import pytest
 from numpy.typing import NDArray
 
 from guide_arc.core.model.landmarks import ALL
@@ -112,10 +113,19 @@ def frames_missed(review: Review, truth: Truth) -> list[float]:
     ]
 
 
+# Where a change lands (`.ci/run`) everything is tried; a developer's run takes under five minutes.
+EVERY_CASE = bool(os.environ.get("GUIDE_ARC_EVERY_CASE"))
+slow = pytest.mark.skipif(not EVERY_CASE, reason="tried where a change lands: .ci/run")
+
+
 def some_of(cases: list[Case]) -> list[Case]:
-    """Every tenth of many like cases; all of them where a change lands (`.ci/run` asks for
-    them)."""
-    return cases if os.environ.get("GUIDE_ARC_EVERY_CASE") else cases[::10]
+    """Every tenth of many like cases; all of them where a change lands."""
+    return cases if EVERY_CASE else cases[::10]
+
+
+def times(count: int) -> int:
+    """How many random cases are tried: a fifth, all of them where a change lands."""
+    return count if EVERY_CASE else count // 5
 
 
 def every_school() -> list[tuple[str, str]]:

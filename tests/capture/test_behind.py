@@ -9,6 +9,7 @@ import cv2
 import numpy as np
 import pytest
 
+from builders import slow
 from guide_arc.capture.film.photos import relief
 from guide_arc.capture.tracking import one_limb, second_look
 from guide_arc.capture.tracking.behind import Behind
@@ -187,6 +188,7 @@ def test_a_forearm_is_not_taken_for_what_hangs_on_the_wall(tmp_path, monkeypatch
     assert ((off > 15.0) & (sure >= 0.3)).mean() > 0.1
 
 
+@slow
 def test_one_click_on_the_wrist_teaches_the_other_side_of_the_forearm(tmp_path):
     filmed = _filmed(tmp_path / "t.mp4", holds=False)
     sure, off = _followed(*filmed)

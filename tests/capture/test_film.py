@@ -8,6 +8,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from builders import slow
 from clips import SmallFilm, small_film
 from guide_arc.capture.film.film import Filming, camera_moves, film, performed
 from guide_arc.capture.tracking.simulated import recipe_of
@@ -51,6 +52,7 @@ def test_the_same_order_gives_the_same_film(tmp_path: Path, pushdown_film: Small
         assert np.array_equal(a.at(30), b.at(30))
 
 
+@slow
 def test_shake_light_and_blur_change_the_picture_and_the_truth_follows(tmp_path: Path) -> None:
     film_ = small_film(tmp_path / "s.mp4", reps=1, shake_px=4.0, light=0.4, blur=0.6, rate_hz=15.0)
     still = small_film(tmp_path / "t.mp4", reps=1, rate_hz=15.0)

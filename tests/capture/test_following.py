@@ -9,6 +9,7 @@ import cv2
 import numpy as np
 import pytest
 
+from builders import slow
 from clips import SmallFilm, small_film
 from guide_arc.capture.tracking import following
 from guide_arc.capture.tracking.following import MarkedPoints
@@ -44,6 +45,7 @@ def test_one_click_a_point_is_enough(followed: Tracked, pushdown_film: SmallFilm
     assert not followed.doubted[0].any()
 
 
+@slow
 def test_a_shaken_film_in_changing_light_is_followed(tmp_path: Path) -> None:
     film = small_film(tmp_path / "s.mp4", reps=1, shake_px=2.0, light=0.3, blur=0.4)
     errors = _errors(MarkedPoints().track(film.clip, film.marks(), _quiet), film)
@@ -51,6 +53,7 @@ def test_a_shaken_film_in_changing_light_is_followed(tmp_path: Path) -> None:
     assert (errors > 5.0).mean() < 0.03
 
 
+@slow
 def test_marks_in_the_middle_are_followed_both_ways(pushdown_film: SmallFilm) -> None:
     middle = pushdown_film.clip.frames // 2
     found = MarkedPoints().track(pushdown_film.clip, pushdown_film.marks(middle), _quiet)
@@ -180,6 +183,7 @@ def test_joints_marked_on_different_frames_are_followed_each_for_itself(doll: Pu
         assert np.median(np.hypot(*(found.position[:, i] - doll.truth[name]).T)) < 5.0, name
 
 
+@slow
 def test_a_long_clip_is_followed_block_by_block(doll: Puppet, monkeypatch) -> None:
     middle = doll.clip.frames // 2
     whole = MarkedPoints().track(doll.clip, doll.marks(middle), _quiet)
@@ -253,6 +257,7 @@ def _sleeve_on_its_own_cloth(path: Path) -> dict[str, np.ndarray]:
     return {f"left_{n}": np.array(own) for n, own in truth.items()}
 
 
+@slow
 def test_a_sleeve_on_its_own_cloth_is_found_by_the_forearm(tmp_path: Path) -> None:
     truth = _sleeve_on_its_own_cloth(tmp_path / "row.mp4")
     marks = Marks("left")

@@ -11,6 +11,7 @@ import cv2
 import numpy as np
 import pytest
 
+from builders import slow
 from guide_arc.capture.film.photos import relief
 from guide_arc.capture.tracking.following import MarkedPoints
 from guide_arc.capture.tracking.limbs import Limb
@@ -88,6 +89,7 @@ def test_arms_of_the_trunks_cloth_are_found_past_level(tmp_path):
         assert (found.confidence[:, i] >= 0.3).mean() > 0.95, name
 
 
+@slow
 def test_cloth_like_the_wall_is_never_surely_somewhere_else(tmp_path):
     clip, joints = _filmed(tmp_path / "b.mp4", (122.0, 118.0, 110.0))
     found = _followed(clip, joints)

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 import pytest
 
+from builders import slow
 from clips import SmallFilm
 from guide_arc.cli.main import run
 from guide_arc.core.model.marks import asked_points
@@ -55,6 +56,7 @@ def test_marks_are_followed_into_a_track(pushdown_film: SmallFilm, tmp_path: Pat
     assert np.nanmedian(gap) < 1.5
 
 
+@slow
 def test_a_view_between_two_sides_is_written_as_it_was_said(
     pushdown_film: SmallFilm, tmp_path: Path
 ):

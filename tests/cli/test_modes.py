@@ -7,7 +7,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-from builders import filmed
+from builders import filmed, slow
 from guide_arc.formats.track_file import write_track
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -21,6 +21,7 @@ def open_to_others(folder: Path) -> list[str]:
     )
 
 
+@slow
 def test_a_wide_umask_widens_nothing_that_commands_write(tmp_path: Path):
     write_track(filmed("rope-pushdown", reps=2).track, tmp_path / "ada.csv")
     (tmp_path / "ada.csv").chmod(0o644)

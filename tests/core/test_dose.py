@@ -10,6 +10,7 @@ from typing import Any
 
 import pytest
 
+from builders import times
 from guide_arc.core.model.client import SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.prescription import Prescription
@@ -341,7 +342,7 @@ def test_a_history_that_can_not_be_is_refused():
 
 def test_what_must_hold_of_every_dose():
     random_ = random.Random(20)
-    for _ in range(10_000):
+    for _ in range(times(10_000)):
         given = any_history(random_, CURL)
         found, last = next_dose(given), given.sessions[-1]
         lifted = given.hardest(last)
@@ -375,7 +376,7 @@ def test_what_must_hold_of_every_dose():
 
 def test_a_worse_set_never_gives_a_heavier_next_one():
     random_ = random.Random(21)
-    for _ in range(3_000):
+    for _ in range(times(3_000)):
         given = any_history(random_, CURL)
         spoilt = list(given.sets)
         worse = spoilt[-1]

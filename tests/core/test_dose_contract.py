@@ -12,6 +12,7 @@ from typing import Any
 
 import pytest
 
+from builders import times
 from guide_arc.cli.main import run
 from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.planning.dose import next_dose
@@ -232,7 +233,7 @@ def test_who_does_all_that_is_asked_is_never_left_standing(step, start):
 
 def test_a_worse_set_never_gives_a_heavier_next_one_the_idle_arm_included():
     random_ = random.Random(36)
-    for _ in range(6_000):
+    for _ in range(times(6_000)):
         given = any_history(random_, CURL)
         *before, last = given.sets
         worse = random_.choice(

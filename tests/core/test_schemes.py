@@ -6,7 +6,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from builders import FIRST_NINE, TEN_MM, counts, filmed, reviewed, verdicts
+from builders import FIRST_NINE, TEN_MM, counts, filmed, reviewed, slow, verdicts
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.reps.doubts import clock
@@ -90,6 +90,7 @@ def test_reps_that_fall_apart_still_count(id):
     assert len(review.reps) == len(truth["reps"])
 
 
+@slow
 def test_three_hundred_reps_at_24_frames():
     review, truth = reviewed("standing-barbell-curl", reps=300, rate=24.0, noise=TEN_MM, seed=9)
     assert counts(review.reps) == counts(truth["reps"])

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from builders import filmed
+from builders import filmed, slow
 from guide_arc.app.services import intake_jobs
 from guide_arc.app.services.set_jobs import review_each, review_missing
 from guide_arc.cli.main import run
@@ -117,6 +117,7 @@ class Dies:
         return batch._read(job)
 
 
+@slow
 def test_a_worker_that_dies_takes_no_other_file_along(
     library: Library, tmp_path: Path, monkeypatch
 ):
