@@ -9,6 +9,7 @@ import pytest
 
 from builders import filmed, measured_set
 from guide_arc.core.kinematics.body import Body
+from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import BODY
 from guide_arc.core.model.standard import Range, Tempo
 from guide_arc.core.model.track import LandmarkTrack
@@ -395,3 +396,18 @@ def test_a_lever_arm_is_as_sure_as_the_pictures_scale(
     assert all("±" not in w for w in levers(curl, "left"))
     [lever] = levers(raise_from_the_front, "front")
     assert "±" in lever
+
+
+def test_a_finding_that_holds_is_not_drawn_as_a_fault(curl: ShownSet):
+    swing = next(f for f in curl.review.findings if f.rule.name == "torso-swing")
+    drift = next(f for f in curl.review.findings if f.rule.name == "upper-arm-drift")
+    assert (swing.verdict, drift.verdict) == ("ok", "off")
+
+    def roles(finding: Finding, at_s: float) -> set[str]:
+        out = stage(StageState(curl, at_s, "left", finding), 540, 500)
+        return {item.role for item in out.items if isinstance(item, Stroke | Area)}
+
+    assert "off" in roles(drift, drift.at_s or 0.0)
+    assert "off" not in roles(swing, swing.at_s or curl.review.reps[0].turn_s)
+    # The first reps hold: their verdict counts, not the set's.
+    assert "off" not in roles(drift, curl.review.reps[0].turn_s)

@@ -42,7 +42,7 @@ def portrait(measured: ShownSet, finding: Finding, width: float, height: float) 
     out.add(Stroke(frame.place(wanted), "guide", 2.0, dash=True))
     found = evidence(measured, finding, at_s)
     if found is not None:
-        draw_evidence(out, frame, found)
+        draw_evidence(out, frame, found, finding.judged)
     return out
 
 

@@ -8,7 +8,7 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.path import Part, corridor_pct
-from guide_arc.core.model.finding import Finding
+from guide_arc.core.model.finding import Finding, Verdict
 from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.review.trust import scale_u_share
@@ -86,7 +86,9 @@ def stage(state: StageState, width: float, height: float) -> Drawing:
         joint = frame.place(found.point)
     _pull(out, frame, measured, state.side, index, joint)
     if state.finding is not None:
-        anchor = draw_evidence(out, frame, found) if found is not None else None
+        anchor = None
+        if found is not None and state.finding is not None:
+            anchor = draw_evidence(out, frame, found, _verdict_at(state, state.finding))
         _callout(out, state, state.finding, anchor, width, height)
     if over is not None:
         _cable(out, frame, measured, state.side)
@@ -223,39 +225,57 @@ def _found(state: StageState) -> Evidence | None:
     return evidence(state.measured, state.finding, state.at_s)
 
 
-def draw_evidence(out: Drawing, frame: Frame, found: Evidence) -> Points:
-    """The wedge or level of a finding; returns the point that a word may refer to."""
-    return _wedge(out, frame, found) if isinstance(found, Wedge) else _level(out, frame, found)
+# A finding's colour, and how strongly it fills what lies between target and result.
+_BY_VERDICT: Final[dict[Verdict, tuple[Role, float]]] = {
+    "off": ("off", 0.22),
+    "near": ("near", 0.22),
+    "ok": ("actual", 0.12),
+    "cannot-tell": ("muted", 0.12),
+}
 
 
-def _wedge(out: Drawing, frame: Frame, wedge: Wedge) -> Points:
+def draw_evidence(out: Drawing, frame: Frame, found: Evidence, verdict: Verdict) -> Points:
+    """The wedge or level of a finding, in the colour of its verdict; returns the point that a word
+    may refer to."""
+    role, soft = _BY_VERDICT[verdict]
+    if isinstance(found, Wedge):
+        return _wedge(out, frame, found, role, soft)
+    return _level(out, frame, found, role)
+
+
+def _verdict_at(state: StageState, finding: Finding) -> Verdict:
+    """The verdict on the rep under the clock; between reps the set's."""
+    rep = state.measured.review.rep_at(state.at_s)
+    judged = next((j for j in finding.per_rep if rep is not None and j.rep == rep.number), None)
+    return judged.verdict if judged else finding.verdict
+
+
+def _wedge(out: Drawing, frame: Frame, wedge: Wedge, role: Role, soft: float) -> Points:
     joint, actual, wanted = (frame.place(p) for p in (wedge.joint, wedge.actual, wedge.wanted))
     steps = np.linspace(0.0, 1.0, 14)[:, None]
     a, w = wedge.actual - wedge.joint, wedge.wanted - wedge.joint
     arc = w + steps * (a - w)
     arc *= (np.linalg.norm(w) / np.maximum(np.linalg.norm(arc, axis=1), 1e-6))[:, None]
-    out.add(Area(np.concatenate((joint[None], frame.place(wedge.joint + arc))), "off-soft", 0.9))
+    out.add(Area(np.concatenate((joint[None], frame.place(wedge.joint + arc))), role, soft))
     out.add(Stroke(np.stack((joint, wanted)), "guide", 1.6, dash=True))
     if wedge.limit is not None and np.isfinite(wedge.limit).all():
         limit = frame.place(wedge.limit)
-        out.add(Stroke(np.stack((joint, limit)), "off", 1.3, dash=True))
+        out.add(Stroke(np.stack((joint, limit)), role, 1.3, dash=True))
         tip = limit + 12 * (limit - joint) / max(float(np.linalg.norm(limit - joint)), 1.0)
-        out.add(
-            Words(float(tip[0]), float(tip[1]), "limit", "off", 11, anchor="middle", clear=True)
-        )
-    out.add(Stroke(np.stack((joint, actual)), "off", 5.2))
-    out.add(Disc(float(joint[0]), float(joint[1]), 4.2, fill="panel", outline="off", width=1.8))
+        out.add(Words(float(tip[0]), float(tip[1]), "limit", role, 11, anchor="middle", clear=True))
+    out.add(Stroke(np.stack((joint, actual)), role, 5.2))
+    out.add(Disc(float(joint[0]), float(joint[1]), 4.2, fill="panel", outline=role, width=1.8))
     return joint + 0.6 * (actual - joint)
 
 
-def _level(out: Drawing, frame: Frame, level: Level) -> Points:
+def _level(out: Drawing, frame: Frame, level: Level, role: Role) -> Points:
     line = frame.place(level.line)
     out.add(Stroke(line, "guide", 1.6, dash=True))
     if level.limit is not None:
         limit = frame.place(level.limit)
-        out.add(Stroke(limit, "off", 1.3, dash=True))
+        out.add(Stroke(limit, role, 1.3, dash=True))
         out.add(
-            Words(float(limit[1][0]) + 6, float(limit[1][1]) + 4, "limit", "off", 11, clear=True)
+            Words(float(limit[1][0]) + 6, float(limit[1][1]) + 4, "limit", role, 11, clear=True)
         )
     point = frame.place(level.point)
     nearest = line[0] + np.clip(
@@ -264,8 +284,8 @@ def _level(out: Drawing, frame: Frame, level: Level) -> Points:
         0,
         1,
     ) * (line[1] - line[0])
-    out.add(Stroke(np.stack((nearest, point)), "off", 2.4))
-    out.add(Disc(float(point[0]), float(point[1]), 5.0, fill="panel", outline="off", width=2.2))
+    out.add(Stroke(np.stack((nearest, point)), role, 2.4))
+    out.add(Disc(float(point[0]), float(point[1]), 5.0, fill="panel", outline=role, width=2.2))
     return point
 
 
@@ -287,7 +307,7 @@ def _callout(
     """The finding's words beside the joint that they speak of; at the foot where there is none."""
     rep = state.measured.review.rep_at(state.at_s)
     judged = next((j for j in finding.per_rep if rep is not None and j.rep == rep.number), None)
-    verdict = judged.verdict if judged else finding.verdict
+    verdict = _verdict_at(state, finding)
     role: Role = "off" if verdict == "off" else "near" if verdict == "near" else "ink"
     if finding.verdict == "cannot-tell":
         out.add(
