@@ -47,7 +47,7 @@ def test_every_standard_can_be_chosen_with_its_schools(form):
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        (lambda f: f.client.setCurrentText("  "), "whose set"),
+        (lambda f: f.client.setCurrentText("  "), "Choose the client"),
         (lambda f: f.standard.setCurrentIndex(0), "exercise"),
         (lambda f: f.tempo.setText("fast"), "LOWER-BOTTOM-LIFT-TOP"),
         (lambda f: f.load.setText("-3"), "kilograms"),

@@ -33,7 +33,7 @@ def test_the_whole_evening(qtbot, open_window, library, settings, tmp_path):
     drop(window, tmp_path / "cleo.csv")
     dialog = dialog_of(window, IncomingDialog)
     dialog.ok.click()
-    assert "Say whose set it is" in dialog.wrong.text()
+    assert "Choose the client" in dialog.wrong.text()
     dialog.forms[0][1].client.setCurrentText("Cleo Marsh")
     dialog.ok.click()
     window.settle()

@@ -15,8 +15,9 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from conftest import adder
-from guide_arc.app.places.plan.edits import added, by_scheme
+from guide_arc.app.places.plan.edits import by_scheme
 from guide_arc.app.places.plan.scheme_dialog import SchemeDialog
+from guide_arc.app.widgets.picker import Picker
 from guide_arc.core.mechanics.kit import FreeWeight
 from guide_arc.core.model.client import Client, SorePlace
 from guide_arc.core.model.errors import BadInput
@@ -118,8 +119,11 @@ def test_a_large_step_is_asked_about_first(window: Hands):
     assert model(window).doc.chosen_line.asked.load_kg == 30.0
 
 
-def test_lines_are_added_paired_and_taken_out(window: Hands):
-    model(window).edit(added(model(window).doc, "lateral-raise-dumbbell"))
+def test_lines_are_added_paired_and_taken_out(qtbot, window: Hands):
+    window.do("plan.add")
+    ask = dialog_of(window, Picker)
+    qtbot.keyClicks(ask.field, "dumbbell lateral")
+    qtbot.keyClick(ask.field, Qt.Key.Key_Return)
     window.settle()
     assert ids(window)[-1] == "lateral-raise-dumbbell"
     window.do("plan.pair")
@@ -343,7 +347,7 @@ def test_a_scheme_of_ones_own_is_kept_used_and_taken_back(window: Hands, library
     dialog.name.setText("Slow tens")
     dialog.why.setText("Slow")
     dialog.try_accept()
-    assert "Say why" in dialog.wrong.text()
+    assert "Give the reason" in dialog.wrong.text()
     dialog.why.setText("Slow lowering finds the muscle at a light weight.")
     dialog.reps.setText("10")
     dialog.try_accept()

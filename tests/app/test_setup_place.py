@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QEvent, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
-from PyQt6.QtWidgets import QApplication, QInputDialog, QLabel
+from PyQt6.QtWidgets import QApplication, QLabel
 
 from guide_arc.app.places.setup.band_dialog import BandDialog
 from guide_arc.app.places.setup.beside import rings
@@ -21,6 +21,7 @@ from guide_arc.app.places.setup.moving import handles
 from guide_arc.app.places.setup.room_dialog import RoomDialog
 from guide_arc.app.places.setup.saying import says
 from guide_arc.app.services.destinations import ToSetup
+from guide_arc.app.widgets.picker import Picker
 from guide_arc.core.mechanics.kit import Band, Cable, Chain
 from guide_arc.core.model.client import Client
 from guide_arc.drawings.setup_sheet import Look, frame_of
@@ -121,16 +122,17 @@ def test_a_wish_finds_setups_that_can_be_taken(window: Hands):
     assert left(window) == pytest.approx(found[model(window).doc.chosen].kit.pulley_m["left"])
 
 
-def test_a_setup_is_kept_for_the_client_and_used_again(window: Hands, library: Library):
+def test_a_setup_is_kept_for_the_client_and_used_again(qtbot: Any, window: Hands, library: Library):
     model(window).keep("by the door")
     window.settle()
     assert window.head("position") == "1 setup kept"
     kept = left(window)
     window.do("setup.up")
     window.do("setup.open")
-    choose = dialog_of(window, QInputDialog)
-    choose.setTextValue(choose.comboBoxItems()[0])
-    choose.accept()
+    choose = dialog_of(window, Picker)
+    assert choose.list.count() == 1
+    qtbot.keyClicks(choose.field, "door hole")
+    qtbot.keyClick(choose.field, Qt.Key.Key_Return)
     assert left(window) == pytest.approx(kept, abs=1e-3)
     [(_id, name, document)] = Clients(library).kept("setup", "Esme Rook", "standing-cable-curl")
     assert name == "by the door"

@@ -190,7 +190,7 @@ def test_a_model_that_breaks_off_is_a_sentence(
 ) -> None:
     monkeypatch.setenv("GUIDE_ARC_POSE_PYTHON", _fake_python(tmp_path, breaks=True))
     clip = inspect_video(numbered_clip(tmp_path / "a.mp4", 30))
-    with pytest.raises(BadInput, match="broke off"):
+    with pytest.raises(BadInput, match="model stopped; try again"):
         PoseModel().track(clip, Marks("left"), _none)
 
 

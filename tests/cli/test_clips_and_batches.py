@@ -162,7 +162,7 @@ def test_clips_are_searched_as_they_are_imported(
     )
     first, whose = out.splitlines()
     assert (code, first) == (0, "2 sets added, 0 known already, 0 refused")
-    assert "2 sets do not say in the file's name whose" in whose
+    assert "2 sets have no client's name in the file's name" in whose
     opened = Library.open(library)
     Searches(opened).want([row.id for row in opened.queue()])  # as a run that was cut off left it
     opened.close()

@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QFileDialog,
     QHBoxLayout,
-    QInputDialog,
     QLabel,
     QMessageBox,
     QStackedLayout,
@@ -36,6 +35,7 @@ from guide_arc.app.places.plan.weeks_page import WeeksPage
 from guide_arc.app.services.destinations import ToPlan
 from guide_arc.app.widgets.asking import ask_words
 from guide_arc.app.widgets.panels import heading, panel, scrolled
+from guide_arc.app.widgets.picker import Pick, pick_one
 from guide_arc.core.planning.plan import preference_words, sore_for
 from guide_arc.core.planning.scheme import PLAIN_SCHEME
 from guide_arc.drawings.days import day_words
@@ -269,7 +269,7 @@ class PlanPlace(QWidget):
             "More than 10 % at once is seldom held. More reps first is the usual way."
         )
         take = box.addButton("Take the step", QMessageBox.ButtonRole.AcceptRole)
-        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.setDefaultButton(box.addButton(QMessageBox.StandardButton.Cancel))
         box.buttonClicked.connect(
             lambda button: (
                 self.model.edit(load_stepped(self.model.doc, 1)) if button is take else None
@@ -288,25 +288,33 @@ class PlanPlace(QWidget):
         sore = {p.id: sore_for(p, sheet.known, sheet.session.on) for p in free}
         # What a sore place stops comes last, and says so.
         free.sort(key=lambda p: (bool(sore[p.id]), p.region not in weak, p.region, p.name))
-        offered = {
-            f"{p.name} (loads the sore {sore[p.id][0]})" if sore[p.id] else p.name: p.id
+        offered = [
+            Pick(
+                p.id,
+                f"{p.name} (loads the sore {sore[p.id][0]})" if sore[p.id] else p.name,
+                f"{p.id} {p.region} {p.muscle} {p.pull} {p.held}",
+            )
             for p in free
-        }
-        self._choose(
+        ]
+        pick_one(
+            self,
             "Add an exercise",
             "Which exercise?",
             offered,
+            "Add",
             lambda id: self.model.edit(added(self.model.doc, id)),
         )
 
     def ask_for_scheme(self) -> None:
         sheet = self.model.doc.sheet
         if sheet is not None:
-            schemes = {f"{s.name}: {s.why}": s.id for s in sheet.known.schemes.values()}
-            self._choose(
+            schemes = [Pick(s.id, f"{s.name}: {s.why}") for s in sheet.known.schemes.values()]
+            pick_one(
+                self,
                 "Another scheme",
-                "How are sets and reps laid out?",
+                "Which scheme?",
                 schemes,
+                "Use",
                 lambda id: self.model.edit(by_scheme(self.model.doc, id)),
             )
 
@@ -353,16 +361,6 @@ class PlanPlace(QWidget):
                 line.line.override.why,
                 lambda why: self.model.edit(reasoned(self.model.doc, why)),
             )
-
-    def _choose(self, title: str, question: str, items: dict[str, str], then: Any) -> None:
-        dialog = QInputDialog(self.window())
-        dialog.setWindowTitle(title)
-        dialog.setLabelText(question)
-        dialog.setComboBoxItems(list(items))
-        dialog.setMinimumWidth(520)
-        dialog.textValueSelected.connect(lambda words: then(items[words]))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
 
     def ask_to_print(self) -> None:
         target = self._target("Session sheet", ".pdf", "PDF (*.pdf)")

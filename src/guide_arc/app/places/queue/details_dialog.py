@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QComboBox, QFormLayout, QLineEdit, QWidget
 from guide_arc.app.places.queue.carry import Filled
 from guide_arc.app.widgets.asking import AskingDialog
 from guide_arc.app.widgets.decimal_box import show_understood
+from guide_arc.app.widgets.picker import being_searched, make_searchable
 from guide_arc.app.widgets.view_words import VIEW_WORDS
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.typed_number import number_from
@@ -78,6 +79,7 @@ class DetailsForm(QWidget):
         show_understood(self.load)
         load = given.load_kg if given else load_kg
         self.load.setText("" if load is None else f"{load:g}")
+        make_searchable(self.standard)
         self.standard.currentIndexChanged.connect(self._schools)
         self.client.editTextChanged.connect(self._prefer)
         wanted = given.standard if given else standard_id or (fits.ids[0] if fits else None)
@@ -93,9 +95,9 @@ class DetailsForm(QWidget):
 
     @property
     def chooses(self) -> bool:
-        """Whether the list of exercises is open: nothing moves under the mouse then."""
+        """Whether an exercise is being chosen or typed: nothing moves under the hand then."""
         view = self.standard.view()
-        return view is not None and view.isVisible()
+        return (view is not None and view.isVisible()) or being_searched(self.standard)
 
     def offer(self, fits: Fits) -> None:
         """The standards that a movement fits, before all others."""

@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
-    QInputDialog,
     QLabel,
     QPushButton,
     QStackedLayout,
@@ -41,6 +40,7 @@ from guide_arc.app.places.setup.wishing import flipped, hardest_or_none, spared_
 from guide_arc.app.services.destinations import ToSetup
 from guide_arc.app.widgets.asking import ask_which, ask_words
 from guide_arc.app.widgets.panels import heading, hint, panel, scrolled
+from guide_arc.app.widgets.picker import Pick, pick_one
 from guide_arc.core.mechanics.band_table import MeasuredBand
 from guide_arc.core.mechanics.find_setup import Spare, Where, Wish
 from guide_arc.core.mechanics.kit import Cable, Chain, FreeWeight, Machine
@@ -331,14 +331,15 @@ class SetupPlace(QWidget):
         ask_words(self, "Keep this setup", f"{doc.words}\n\nName:", "usual", self.model.keep)
 
     def ask_for_kept(self) -> None:
-        dialog = QInputDialog(self.window())
-        dialog.setWindowTitle("Kept setups")
-        dialog.setLabelText("Which one?")
-        shown = {f"{k.name}: {k.words}": k for k in self.model.doc.kept}
-        dialog.setComboBoxItems(list(shown))
-        dialog.textValueSelected.connect(lambda words: self._use(shown[words]))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        kept = {str(k.id): k for k in self.model.doc.kept}
+        pick_one(
+            self,
+            "Kept setups",
+            "Which one?",
+            [Pick(id, f"{k.name}: {k.words}") for id, k in kept.items()],
+            "Use",
+            lambda id: self._use(kept[id]),
+        )
 
     def _use(self, kept: KeptSetup) -> None:
         doc = replace(self.model.doc, kit=kept.kit, bench_deg=kept.bench_deg)
