@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import inspect
 import json
 import subprocess
 import sys
@@ -9,8 +10,9 @@ from pathlib import Path
 
 import pytest
 
-from guide_arc.cli.main import run
+from guide_arc.cli.main import COMMANDS, run
 from guide_arc.formats.track_file import read_track
+from guide_arc.lazily import load
 
 
 @pytest.fixture
@@ -61,6 +63,18 @@ def test_measure_writes_a_row_per_frame(curl_file, tmp_path, capsys):
     assert len(lines) == read_track(curl_file).frames + 1
     assert run(["measure", str(curl_file)]) == 0
     assert capsys.readouterr().out.splitlines()[0] == lines[0]
+
+
+def test_the_list_of_commands_says_what_each_says_of_itself_and_loads_none():
+    for name, entry in COMMANDS.items():
+        first = str(inspect.getdoc(load(entry.run))).split("\n\n")[0].replace("\n", " ")
+        assert entry.summary == first, name
+    told = "from guide_arc.cli.main import run; import sys; run(['--help']); print(*sys.modules)"
+    done = subprocess.run([sys.executable, "-c", told], capture_output=True, text=True, check=True)
+    listed, _box, loaded = done.stdout.rpartition("╯")
+    assert all(f" {name} " in listed for name in COMMANDS)
+    assert "guide_arc.cli.main" in loaded.split()
+    assert not {"numpy", "scipy", "sqlalchemy", "PyQt6"} & set(loaded.split())
 
 
 def test_standards_are_listed(capsys):

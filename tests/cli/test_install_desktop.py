@@ -12,11 +12,11 @@ from typer.testing import CliRunner
 
 from guide_arc.cli import install_desktop
 from guide_arc.cli.install_desktop import quoted
-from guide_arc.cli.main import app
+from guide_arc.cli.main import application
 
 
 def run(*arguments: str) -> str:
-    done = CliRunner().invoke(app, ["install-desktop", *arguments])
+    done = CliRunner().invoke(application(["install-desktop"]), ["install-desktop", *arguments])
     assert done.exit_code == 0, done.output
     return done.output
 
@@ -61,7 +61,7 @@ def test_what_else_is_there_stays(data):
 
 def test_without_an_installed_command_it_says_what_to_do(data, monkeypatch):
     monkeypatch.setattr(sys, "executable", "/nowhere/python")
-    done = CliRunner().invoke(app, ["install-desktop"])
+    done = CliRunner().invoke(application(["install-desktop"]), ["install-desktop"])
     assert done.exit_code == 1
     assert "pip install" in str(done.exception)
     assert not install_desktop.places()[0].exists()

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from typer.testing import CliRunner
 
-from guide_arc.cli.main import app
+from guide_arc.cli.main import application
 from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.perform import Script, perform
 from guide_arc.formats.registry import formats, suffixes
@@ -95,9 +95,8 @@ def test_a_track_is_written_read_and_known_by_its_words(lines, track, tmp_path):
 def test_convert_writes_it_by_its_ending_and_by_its_name(lines, track, tmp_path):
     write_track(track, tmp_path / "set.csv")
     for target, more in (("a.lines", []), ("b.lines", ["--form", "lines"])):
-        done = CliRunner().invoke(
-            app, ["convert", str(tmp_path / "set.csv"), str(tmp_path / target), *more]
-        )
+        words = ["convert", str(tmp_path / "set.csv"), str(tmp_path / target), *more]
+        done = CliRunner().invoke(application(words), words)
         assert done.exit_code == 0, done.output
         assert (tmp_path / target).read_text().startswith("LINES 1\n")
 

@@ -13,7 +13,7 @@ import pytest
 from typer.testing import CliRunner
 
 import edits
-from guide_arc.cli.main import app
+from guide_arc.cli.main import application
 from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.planning.plan import Plan, PlannedLine, PlannedSession
@@ -80,8 +80,8 @@ def test_full_reps_at_the_end_are_not_let_off():
 def test_the_command_line_says_how_many(tmp_path: Path):
     write_track(eight_and_four(), tmp_path / "set.csv")
     told = ["review", str(tmp_path / "set.csv"), "--standard", CURL, "--json"]
-    plain = json.loads(CliRunner().invoke(app, told).stdout)
-    asked = json.loads(CliRunner().invoke(app, [*told, "--partials", "4"]).stdout)
+    plain = json.loads(CliRunner().invoke(application(told), told).stdout)
+    asked = json.loads(CliRunner().invoke(application(told), [*told, "--partials", "4"]).stdout)
     assert "off" in {f["verdict"] for f in plain["findings"]}
     assert "off" not in {f["verdict"] for f in asked["findings"]}
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated, Protocol
+from typing import Annotated
 
 import typer
 
@@ -12,15 +12,12 @@ from guide_arc.cli.options import AnyLibrary
 from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
+from guide_arc.lazily import lazily
 
-if TYPE_CHECKING:
-    from guide_arc.library.checking import Checked, Progress
-
-
-class Look(Protocol):
-    """Looks through a library, see `library/checking.py`; loaded when it is needed."""
-
-    def __call__(self, where: Path | str, progress: Progress, *, mend: bool) -> Checked: ...
+with lazily():
+    from guide_arc.library import backups as copies
+    from guide_arc.library.checking import check as look
+    from guide_arc.library.place import is_team, own_library_folder
 
 
 def check(
@@ -40,17 +37,15 @@ def check(
     ] = None,
     library: AnyLibrary = None,
 ) -> None:
-    """Verify the library: its file, every recording by its bytes, what no set names. Exits 1 if
-    anything is left wrong."""
-    from guide_arc.library import backups as copies  # noqa: PLC0415
-    from guide_arc.library.checking import check as look  # noqa: PLC0415
-    from guide_arc.library.place import is_team, own_library_folder  # noqa: PLC0415
+    """Verify the library: its file, every recording by its bytes, what no set names.
 
+    Exits 1 if anything is left wrong.
+    """
     where = library or own_library_folder()
     if is_team(where):
         if backups or restore is not None:
             raise BadInput("the backups of a team's library are made by whoever runs its server")
-        _look(where, look, mend=mend)
+        _look(where, mend=mend)
         return
     folder = Path(where)
     found = copies.backups(folder)
@@ -67,10 +62,10 @@ def check(
         kept = copies.bring_back(folder, chosen.path, date.today())
         beside = f"; what stood there is kept as {kept.name}" if kept else ""
         say(f"{chosen.path.name} is brought back ({chosen.what}){beside}")
-    _look(folder, look, mend=mend)
+    _look(folder, mend=mend)
 
 
-def _look(where: Path | str, look: Look, *, mend: bool) -> None:
+def _look(where: Path | str, *, mend: bool) -> None:
     with shown_progress("looking through the library") as progress:
         out = look(where, progress, mend=mend)
     lines = [f"{out.sets} sets and {out.files} recordings looked through"]

@@ -10,6 +10,11 @@ import typer
 from guide_arc.cli.options import AnyLibrary, library_at
 from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.terminal import say
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.library.whole_records import write_library
+    from guide_arc.reports.client_folder import write_client_folder
 
 
 def export(
@@ -21,11 +26,10 @@ def export(
     ] = None,
     library: AnyLibrary = None,
 ) -> None:
-    """Write every set as a bundle, what is known of each client, and the years as a table; 'import'
-    takes it in again."""
-    from guide_arc.library.whole_records import write_library  # noqa: PLC0415
-    from guide_arc.reports.client_folder import write_client_folder  # noqa: PLC0415
+    """Write every set, client and year as files, which 'import' takes in again.
 
+    Sets are bundles, the years a table.
+    """
     opened = library_at(library)
     try:
         with shown_progress("exporting") as progress:

@@ -11,6 +11,13 @@ from guide_arc.cli.options import AnyLibrary
 from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.cli.options import library_at
+    from guide_arc.library.own_standards import OwnStandards
+    from guide_arc.reports.filming import write_filming
+    from guide_arc.standards.catalogue import Catalogue
 
 
 def filming(
@@ -24,13 +31,7 @@ def filming(
     ] = None,
     library: AnyLibrary = None,
 ) -> None:
-    """Write how to film exercises: the phone's side, distance and height, and what a second view
-    adds."""
-    from guide_arc.cli.options import library_at  # noqa: PLC0415
-    from guide_arc.library.own_standards import OwnStandards  # noqa: PLC0415
-    from guide_arc.reports.filming import write_filming  # noqa: PLC0415
-    from guide_arc.standards.catalogue import Catalogue  # noqa: PLC0415
-
+    """How to film exercises: the phone's side, distance and height, and the second view."""
     if out.suffix.lower() not in (".pdf", ".html"):
         raise BadInput(f"{out.name}: its ending must be .pdf or .html")
     if client is not None:

@@ -7,15 +7,27 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
+from guide_arc.capture.drop_folder import LOOKED_AT, TAKEN
+from guide_arc.capture.video.clip import OTHER_SUFFIXES, SUFFIXES
 from guide_arc.cli.options import AnyLibrary, ViewName, library_at
 from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.track import StatedView
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.library.attribution import attribution
+    from guide_arc.library.batch import TrackFile, import_clips, import_tracks
+    from guide_arc.library.bundles import take_bundle
+    from guide_arc.library.clip_sets import ClipDetails, cut_words
+    from guide_arc.library.intake import inspect_clip
+    from guide_arc.library.own_standards import OwnStandards
+    from guide_arc.library.searches import Searches
+    from guide_arc.library.whole_records import records_in, take_in
 
 if TYPE_CHECKING:
     from guide_arc.library.batch import Outcome
-    from guide_arc.library.clip_sets import ClipDetails
     from guide_arc.library.store import Library
 
 _ANY = "Unnamed client"
@@ -48,13 +60,6 @@ def import_files(
     Where the pose model is there, the clips' landmarks are found and reviewed after that. A run
     that was cut off is gone on with by the same command. One bad file never stops the rest.
     """
-    from guide_arc.capture.drop_folder import LOOKED_AT, TAKEN  # noqa: PLC0415
-    from guide_arc.capture.video.clip import OTHER_SUFFIXES, SUFFIXES  # noqa: PLC0415
-    from guide_arc.library.attribution import attribution  # noqa: PLC0415
-    from guide_arc.library.batch import TrackFile, import_clips, import_tracks  # noqa: PLC0415
-    from guide_arc.library.clip_sets import cut_words  # noqa: PLC0415
-    from guide_arc.library.whole_records import records_in  # noqa: PLC0415
-
     if records_in(folder):
         _take_records(folder, library)
         return
@@ -117,8 +122,6 @@ def import_files(
 
 def _take_records(folder: Path, into: str | None) -> None:
     """What `guide-arc export` has written comes back."""
-    from guide_arc.library.whole_records import take_in  # noqa: PLC0415
-
     opened = library_at(into, make=True, patient=True)
     try:
         with shown_progress("taking the record in") as progress:
@@ -136,8 +139,6 @@ def _take_records(folder: Path, into: str | None) -> None:
 def _search(library: Library, new: list[int]) -> str:
     """Find the landmarks of the clips that came in, and of those left from a run that was cut off;
     what became of them."""
-    from guide_arc.library.searches import Searches  # noqa: PLC0415
-
     searches = Searches(library)
     searches.want(new)
     waiting = searches.wanted()
@@ -159,11 +160,6 @@ def _one(
 ) -> tuple[Path, ClipDetails] | None:
     """A clip with its details; a bundle is taken in at once. What is wrong goes into the
     outcome."""
-    from guide_arc.library.bundles import take_bundle  # noqa: PLC0415
-    from guide_arc.library.clip_sets import ClipDetails  # noqa: PLC0415
-    from guide_arc.library.intake import inspect_clip  # noqa: PLC0415
-    from guide_arc.library.own_standards import OwnStandards  # noqa: PLC0415
-
     try:
         if path.suffix.lower() == ".zip":
             set_id, new = take_bundle(library, path)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
@@ -12,6 +12,20 @@ from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.terminal import say
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.marks import Marks
+from guide_arc.core.model.track import SetFacts
+from guide_arc.lazily import lazily
+
+if TYPE_CHECKING:
+    from guide_arc.capture.tracking.tracker import Tracker
+
+with lazily():
+    from guide_arc.capture.tracking.following import MarkedPoints
+    from guide_arc.capture.tracking.landmarks import landmark_track
+    from guide_arc.capture.tracking.pose import PoseModel
+    from guide_arc.capture.video.clip import inspect_video
+    from guide_arc.formats.marks_json import read_marks
+    from guide_arc.formats.track_csv import csv_text
+    from guide_arc.formats.track_file import write_track
 
 
 def landmarks(
@@ -32,16 +46,6 @@ def landmarks(
     ] = None,
 ) -> None:
     """Landmarks of a clip as a track."""
-    from guide_arc.capture.tracking.following import MarkedPoints  # noqa: PLC0415
-    from guide_arc.capture.tracking.landmarks import landmark_track  # noqa: PLC0415
-    from guide_arc.capture.tracking.pose import PoseModel  # noqa: PLC0415
-    from guide_arc.capture.tracking.tracker import Tracker  # noqa: PLC0415
-    from guide_arc.capture.video.clip import inspect_video  # noqa: PLC0415
-    from guide_arc.core.model.track import SetFacts  # noqa: PLC0415
-    from guide_arc.formats.marks_json import read_marks  # noqa: PLC0415
-    from guide_arc.formats.track_csv import csv_text  # noqa: PLC0415
-    from guide_arc.formats.track_file import write_track  # noqa: PLC0415
-
     if (marks is None) != pose:
         raise BadInput("give marked points with --marks, or --pose for the pose model, one of them")
     if person is not None and not pose:

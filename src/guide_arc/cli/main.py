@@ -4,33 +4,104 @@ from __future__ import annotations
 
 import os
 import sys
-from collections.abc import Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
+from typing import Final, NamedTuple
 
 import typer
 
 from guide_arc import __version__
-from guide_arc.cli import (
-    check,
-    convert,
-    demo,
-    export,
-    filming,
-    import_files,
-    install_desktop,
-    landmarks,
-    measure,
-    planning,
-    report,
-    review,
-    setup,
-    simulate,
-    simulate_upload,
-    standards,
-    team,
-    window,
-)
 from guide_arc.cli.terminal import tell
 from guide_arc.core.model.errors import BadInput
+from guide_arc.lazily import lazily, load
+
+with lazily():
+    from guide_arc.cli.check import check
+    from guide_arc.cli.convert import convert
+    from guide_arc.cli.demo import demo
+    from guide_arc.cli.export import export
+    from guide_arc.cli.filming import filming
+    from guide_arc.cli.import_files import import_files
+    from guide_arc.cli.install_desktop import install_desktop
+    from guide_arc.cli.landmarks import landmarks
+    from guide_arc.cli.measure import measure
+    from guide_arc.cli.planning import dose, session, weeks
+    from guide_arc.cli.report import report
+    from guide_arc.cli.review import review
+    from guide_arc.cli.setup import find_setup, pull, rig
+    from guide_arc.cli.simulate import simulate
+    from guide_arc.cli.simulate_upload import simulate_upload
+    from guide_arc.cli.standards import standards
+    from guide_arc.cli.team import team
+    from guide_arc.cli.window import open_own_library
+
+
+class Entry(NamedTuple):
+    """A command. run : loaded only for the command that is called
+    summary : the first line of its own help"""
+
+    run: Callable[..., object]
+    summary: str
+
+
+COMMANDS: Final[Mapping[str, Entry]] = {
+    "demo": Entry(
+        demo,
+        "Opens the demo library: a made-up touring company's sets, filmed by the simulated camera.",
+    ),
+    "import": Entry(
+        import_files, "Take a folder of tracks and clips in, and review the tracks, on all cores."
+    ),
+    "review": Entry(
+        review,
+        "The whole review of a set: reps, phases, findings.",
+    ),
+    "report": Entry(
+        report, "A client's progress: form against load, the weeks, what the cues did."
+    ),
+    "dose": Entry(dose, "The next prescription of one exercise, with its reasons."),
+    "weeks": Entry(
+        weeks, "Loads at which form held, trends that are more than scatter, and what each cue did."
+    ),
+    "session": Entry(session, "A session's length, time under tension, balance and warnings."),
+    "filming": Entry(
+        filming,
+        "How to film exercises: the phone's side, distance and height, and the second view.",
+    ),
+    "landmarks": Entry(landmarks, "Landmarks of a clip as a track."),
+    "measure": Entry(
+        measure, "Every measure over time, with its standard uncertainty, one row per frame."
+    ),
+    "pull": Entry(pull, "Joint torque of a recorded set, frame by frame and lift by lift."),
+    "rig": Entry(
+        rig,
+        "Joint torque along the intended path: hardest point, slack zones, off the arm's plane.",
+    ),
+    "find-setup": Entry(find_setup, "The setups that come nearest to a wish, within a room."),
+    "standards": Entry(standards, "The exercise standards with id, name, kit, views and schools."),
+    "convert": Entry(convert, "Read a landmark track in one form and write it in another."),
+    "export": Entry(
+        export,
+        "Write every set, client and year as files, which 'import' takes in again.",
+    ),
+    "check": Entry(
+        check,
+        "Verify the library: its file, every recording by its bytes, what no set names.",
+    ),
+    "team": Entry(
+        team,
+        "Make a team's library in a PostgreSQL database.",
+    ),
+    "install-desktop": Entry(
+        install_desktop, "Put the program with its icon among your desktop's applications."
+    ),
+    "simulate": Entry(
+        simulate, "A recorded set from the simulated camera, with its ground truth beside it."
+    ),
+    "simulate-upload": Entry(
+        simulate_upload,
+        "Simulated clients film sets and send them to a drop folder, each file bit by bit.",
+    ),
+}
 
 # The base of every complaint about a command line. Typer carries a copy of click of its own, so
 # the class is found through one that typer does export.
@@ -38,38 +109,36 @@ _CommandLineError: type[Exception] = next(
     c for c in typer.BadParameter.__mro__ if c.__name__ == "ClickException"
 )
 
-app = typer.Typer(
-    name="guide-arc",
-    help="Measures a recorded training set against the intended path.",
-    add_completion=False,
-    no_args_is_help=False,
-    pretty_exceptions_enable=False,
-)
-app.command("demo")(demo.demo)
-app.command("measure")(measure.measure)
-app.command("review")(review.review)
-app.command("dose")(planning.dose)
-app.command("weeks")(planning.weeks)
-app.command("session")(planning.session)
-app.command("report")(report.report)
-app.command("rig")(setup.rig)
-app.command("landmarks")(landmarks.landmarks)
-app.command("pull")(setup.pull)
-app.command("find-setup")(setup.find_setup)
-app.command("standards")(standards.standards)
-app.command("simulate")(simulate.simulate)
-app.command("simulate-upload")(simulate_upload.simulate_upload)
-app.command("check")(check.check)
-app.command("team")(team.team)
-app.command("convert")(convert.convert)
-app.command("export")(export.export)
-app.command("filming")(filming.filming)
-app.command("import")(import_files.import_files)
-app.command("install-desktop")(install_desktop.install_desktop)
+
+def application(words: Collection[str]) -> typer.Typer:
+    """The commands that these words of a command line name, and of all others name and summary.
+
+    One command is loaded, not twenty-one: most need SciPy or the library, and the list of them
+    needs neither.
+    """
+    app = typer.Typer(
+        name="guide-arc",
+        help="Measures a recorded training set against the intended path.",
+        add_completion=False,
+        no_args_is_help=False,
+        pretty_exceptions_enable=False,
+    )
+    app.callback(invoke_without_command=True)(_start)
+    for name, entry in COMMANDS.items():
+        if name in words:
+            run = load(entry.run)
+            assert callable(run)
+            app.command(name)(run)
+        else:
+            app.command(name, help=entry.summary)(_not_called)
+    return app
 
 
-@app.callback(invoke_without_command=True)
-def start(
+def _not_called() -> None:
+    """Stands for a command in the list of them."""
+
+
+def _start(
     context: typer.Context,
     version: bool = typer.Option(False, "--version", help="Print the version and stop."),
     library: str | None = typer.Option(
@@ -84,11 +153,12 @@ def start(
     if version:
         typer.echo(f"guide-arc {__version__}")
     elif context.invoked_subcommand is None:
-        raise typer.Exit(window.open_own_library(library))
+        raise typer.Exit(open_own_library(library))
 
 
 def run(arguments: Sequence[str]) -> int:
     """Run one command line and return its exit code."""
+    app = application(arguments)
     try:
         code = app(
             args=_library_after_command(arguments), prog_name="guide-arc", standalone_mode=False

@@ -4,17 +4,21 @@ from __future__ import annotations
 
 from enum import StrEnum
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated
+from typing import Annotated
 
 import typer
 
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.standard import Standard, Tempo
 from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.lazily import lazily
+from guide_arc.library.place import FILE, is_team, own_library_folder, was_here
 from guide_arc.standards.loader import standard
 from guide_arc.standards.tempo import parse_tempo
 
-if TYPE_CHECKING:
+with lazily():
+    from guide_arc.library.database import recordings_in
+    from guide_arc.library.errors import BadLibrary
     from guide_arc.library.store import Library
 
 
@@ -47,11 +51,6 @@ def library_at(asked: str | None, *, make: bool = False, patient: bool = False) 
 
     Raises BadLibrary where there is none, or it can't be used.
     """
-    from guide_arc.library.database import FILE, recordings_in  # noqa: PLC0415
-    from guide_arc.library.errors import BadLibrary  # noqa: PLC0415
-    from guide_arc.library.place import is_team, own_library_folder, was_here  # noqa: PLC0415
-    from guide_arc.library.store import Library  # noqa: PLC0415
-
     where = asked or own_library_folder()
     if not is_team(where):
         folder = Path(where)

@@ -10,6 +10,11 @@ from typing import Final
 
 from guide_arc.cli.terminal import tell as tell_line
 from guide_arc.core.model.plain_text import visible
+from guide_arc.lazily import lazily
+
+with lazily():
+    from rich.console import Console
+    from rich.progress import Progress
 
 # Work that ends sooner than this says nothing; after that a line every so often.
 _QUIET_S: Final = 1.5
@@ -22,9 +27,6 @@ def shown_progress(words: str) -> Iterator[Callable[[float], None]]:
     if not sys.stderr.isatty():
         yield _lines(words)
         return
-    from rich.console import Console  # noqa: PLC0415
-    from rich.progress import Progress  # noqa: PLC0415
-
     with Progress(console=Console(stderr=True), transient=True) as bar:
         task = bar.add_task(visible(words), total=1.0)
         yield lambda share: bar.update(task, completed=share)

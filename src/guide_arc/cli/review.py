@@ -25,6 +25,10 @@ from guide_arc.core.review.figures import figures_of
 from guide_arc.drawings.words import rep_list, sentence
 from guide_arc.formats.review_json import review_json
 from guide_arc.formats.track_file import read_track
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.library.batch import review_all
 
 _MARK = {"ok": "ok", "near": "near", "off": "OFF", "cannot-tell": "can't tell"}
 
@@ -77,8 +81,10 @@ def review(
         ),
     ] = None,
 ) -> None:
-    """The whole review of a set: reps, phases, findings. With --all, of every set in the
-    library."""
+    """The whole review of a set: reps, phases, findings.
+
+    With --all, of every set in the library.
+    """
     if every:
         _all(track, library, fresh, scheduler)
         return
@@ -104,8 +110,6 @@ def review(
 
 
 def _all(track: Path | None, folder: str | None, fresh: bool, scheduler: str | None) -> None:
-    from guide_arc.library.batch import review_all  # noqa: PLC0415
-
     if track is not None:
         raise BadInput("--all reviews the library's sets; give a track or --all, not both")
     opened = library_at(folder, patient=True)

@@ -6,7 +6,7 @@ import json
 import re
 from enum import StrEnum
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated, Any, cast
+from typing import Annotated, Any, cast
 
 import typer
 
@@ -23,10 +23,11 @@ from guide_arc.core.simulate.tracker import TrackerNoise
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.formats.track_file import track_text
+from guide_arc.lazily import lazily
 from guide_arc.standards.loader import standard as standard_by_id
 
-if TYPE_CHECKING:
-    from guide_arc.capture.film.film import Filming
+with lazily():
+    from guide_arc.capture.film.film import Filming, film
 
 _STILL_S = 2.0
 # Phones expose a frame for a sixtieth of a second indoors.
@@ -156,8 +157,6 @@ def simulate(
                 f"a clip can't be made from {view.value}; it must be front, back, left or right"
             )
         chosen = cast(View, view.value)
-        from guide_arc.capture.film.film import Filming  # noqa: PLC0415
-
         width, height = _size(size)
         open_share = min(rate / _EXPOSED_HZ, 1.0) if blur is None else blur
         filming = Filming(
@@ -203,8 +202,6 @@ def _write_truth(beside: Path, truth: dict[str, Any]) -> None:
 def _film(target: Path, plan: Standard, script: Script, filming: Filming, seed: int) -> None:
     """The film with its truth: FILE.truth.json, and the landmarks in its pixels as
     FILE.track.csv."""
-    from guide_arc.capture.film.film import film  # noqa: PLC0415
-
     with shown_progress(f"filming {target.name}") as progress:
         filmed = film(target, plan, script, filming, seed, progress)
     _write_truth(target, filmed.document)

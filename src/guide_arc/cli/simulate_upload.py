@@ -12,6 +12,11 @@ import typer
 from guide_arc.capture.upload import Sent, send_over
 from guide_arc.cli.progress import shown_progress
 from guide_arc.cli.terminal import say
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.library.demo import filmed_clip, sent_sets
+    from guide_arc.library.demo_film import filmed_track
 
 
 def simulate_upload(
@@ -29,9 +34,6 @@ def simulate_upload(
     ] = False,
 ) -> None:
     """Simulated clients film sets and send them to a drop folder, each file bit by bit."""
-    from guide_arc.library.demo import filmed_clip, sent_sets  # noqa: PLC0415
-    from guide_arc.library.demo_film import filmed_track  # noqa: PLC0415
-
     rng = np.random.default_rng(seed)
     chosen = sent_sets(sets, seed)
     files: list[Sent] = []

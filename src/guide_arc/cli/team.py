@@ -7,6 +7,10 @@ from typing import Annotated
 import typer
 
 from guide_arc.cli.terminal import say
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.library.server import Role, make_library, team_place
 
 
 def team(
@@ -20,14 +24,14 @@ def team(
         list[str] | None, typer.Option(help="A member by name on the server who reads.")
     ] = None,
 ) -> None:
-    """Make a team's library in a PostgreSQL database, for who may make tables and roles there;
-    again brings it up after a new version, or takes more members in.
+    """Make a team's library in a PostgreSQL database.
+
+    It needs the right to make tables and roles there. Run again, it brings the library up after a
+    new version, or takes more members in.
 
     Every member then opens it with the same address under their own name: guide-arc --library
     ADDRESS.
     """
-    from guide_arc.library.server import Role, make_library, team_place  # noqa: PLC0415
-
     members: dict[str, Role] = dict.fromkeys(reader or (), "reader")
     members.update(dict.fromkeys(coach or (), "coach"))
     make_library(team_place(address), members)

@@ -6,6 +6,11 @@ import os
 from pathlib import Path
 
 from guide_arc.core.model.errors import BadInput
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.main import open_window
+    from guide_arc.library.place import is_team, own_library_folder
 
 
 def need_display() -> None:
@@ -21,9 +26,6 @@ def open_own_library(where: str | None = None) -> int:
     """Open the application and return its exit code. where : another library, by folder or
     address"""
     need_display()
-    from guide_arc.app.main import open_window  # noqa: PLC0415
-    from guide_arc.library.place import is_team, own_library_folder  # noqa: PLC0415
-
     if where is None:
         return open_window(own_library_folder())
     return open_window(where if is_team(where) else Path(where))

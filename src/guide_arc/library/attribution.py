@@ -15,6 +15,10 @@ from functools import lru_cache
 from typing import Final
 
 from guide_arc.core.model.track import IMAGE_VIEWS
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.standards.loader import shipped
 
 _WORD: Final = re.compile(r"[^\W\d_]+")
 # A capital after a small letter begins a word, as in AdaQuill.
@@ -132,8 +136,6 @@ def words_of(text: str) -> list[str]:
 def exercise_words() -> frozenset[str]:
     """The words of exercises and of the sides they are filmed from: a client called Row is not
     named by `row.csv`."""
-    from guide_arc.standards.loader import shipped  # noqa: PLC0415
-
     return frozenset(word for id in (*shipped(), *IMAGE_VIEWS) for word in id.split("-"))
 
 

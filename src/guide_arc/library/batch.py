@@ -22,6 +22,7 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.plain_text import visible
 from guide_arc.formats.marker_names import Names
 from guide_arc.formats.track_file import as_kept, read_track
+from guide_arc.lazily import lazily
 from guide_arc.library.clip_folder import ClipFolder
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.cluster import on_cluster
@@ -30,6 +31,9 @@ from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.reviewing import review_of
 from guide_arc.library.set_aside import lay_set
 from guide_arc.library.store import Library
+
+with lazily():
+    from guide_arc.core.review.assess import review_set
 
 _LOG = logging.getLogger(__name__)
 
@@ -211,8 +215,6 @@ def _read(job: tuple[TrackFile, Path | str]) -> _Made | str:
             return f"{file.path.name}: it names no standard; give one with --standard."
         chosen = catalogue.standard(standard_id, file.school)
         data = as_kept(file.path, track)
-        from guide_arc.core.review.assess import review_set  # noqa: PLC0415
-
         review = review_set(track, chosen)
         return _Made(
             data,

@@ -27,6 +27,7 @@ from guide_arc.core.model.marks import MARKABLE, Line, Mark, Marks
 from guide_arc.core.model.track import STATED_VIEWS, CameraPlace, LandmarkTrack, SetFacts
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.track_csv import csv_text
+from guide_arc.lazily import lazily
 from guide_arc.library.backups import recordings_in_backups
 from guide_arc.library.clip_folder import BusyClip, ClipFolder, PendingClip
 from guide_arc.library.erased import held_recordings
@@ -36,6 +37,9 @@ from guide_arc.library.plain_values import file_name_of, load_of, moment_of, tem
 from guide_arc.library.set_changes import client_named, set_row
 from guide_arc.library.store import Library
 from guide_arc.library.tables import ClientRow, ClipRow, ReviewRow, SetRow, TrackRow
+
+with lazily():
+    from guide_arc.capture.tracking.following import MarkedPoints
 
 # The name under which the tracker of marks keeps what it found.
 _BY_HAND = "marked points"
@@ -352,12 +356,10 @@ class ClipSets:
 
         progress : may raise to stop; nothing is kept then
         only_if_waiting : where landmarks came from elsewhere meanwhile, those stay and are given
-        back Raises BadInput where the tracker can't work on this clip.
-        """
-        from guide_arc.capture.tracking.following import (  # noqa: PLC0415
-            MarkedPoints,
-        )
+        back
 
+        Raises BadInput where the tracker can't work on this clip.
+        """
         clip, marks = self.clip(set_id), self.marks(set_id)
         record = self.library.record(set_id)
         if clip is None:
@@ -367,7 +369,7 @@ class ClipSets:
         why_not = tracker.why_not(clip, marks)
         if why_not:
             raise BadInput(f"{record.source_name}: {why_not}")
-        by_hand = tracker.name == MarkedPoints.name
+        by_hand = tracker.name == _BY_HAND
         also_follow = bool(marks.points) and not by_hand
         share = 0.5 if also_follow else 1.0
         found = tracker.track(clip, marks, lambda s: progress(share * s))

@@ -29,6 +29,7 @@ from guide_arc.library.backups import copy_of
 from guide_arc.library.errors import BadLibrary, LostLibrary, ReadOnly
 from guide_arc.library.full_text import make_index
 from guide_arc.library.migrations import FORMS, bring_to_newest
+from guide_arc.library.place import FILE
 from guide_arc.library.queue_rows import FORM
 from guide_arc.library.tables import Base
 
@@ -41,7 +42,6 @@ _PATIENT_MS = 600_000
 _NOT_WRITABLE: Final = frozenset((errno.EROFS, errno.EACCES, errno.EPERM))
 # So many statements stay put into words; a whole evening uses fewer.
 _WORDED: Final = 500
-FILE: Final = "library.sqlite"
 # Where whole sets are unpacked on their way in.
 UNPACKING: Final = "unpacking"
 # Where a write that was killed may have left a part of a file.

@@ -12,6 +12,8 @@ import platformdirs
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.errors import BadFile
 
+# The database in a library's folder.
+FILE: Final = "library.sqlite"
 _MOST: Final = 20
 
 

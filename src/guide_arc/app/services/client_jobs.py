@@ -7,6 +7,7 @@ from pathlib import Path
 
 from guide_arc.app.contract.job import Progress
 from guide_arc.core.model.client import Client
+from guide_arc.lazily import lazily
 from guide_arc.library import clients, kept_things
 from guide_arc.library.changes import Changes
 from guide_arc.library.client_sheet import ClientSheet, read_sheet, sheets_of
@@ -15,6 +16,10 @@ from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
 from guide_arc.library.taking_out import take_client_out as take_out_client
 from guide_arc.library.undoing import Done, do
+
+with lazily():
+    from guide_arc.reports.client_folder import write_client_folder
+    from guide_arc.reports.progress import write_progress
 
 
 def read_clients(library: Library, progress: Progress) -> list[ClientSummary]:
@@ -68,8 +73,6 @@ def keep_words(
 def export_client(library: Library, progress: Progress, name: str, folder: Path) -> int:
     """Everything of a client into a folder: what is known, every set as a bundle, the years as a
     table."""
-    from guide_arc.reports.client_folder import write_client_folder  # noqa: PLC0415
-
     return write_client_folder(library, name, folder, progress)
 
 
@@ -77,8 +80,6 @@ def write_report(
     library: Library, progress: Progress, name: str, standard: str | None, target: Path
 ) -> Path:
     """The progress report of one exercise, or of all of a client's."""
-    from guide_arc.reports.progress import write_progress  # noqa: PLC0415
-
     progress(0.0)
     sheets = sheets_of(library, name, standard, progress)
     return write_progress(sheets, target, library.setting("coach"))

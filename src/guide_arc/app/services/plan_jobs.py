@@ -15,6 +15,7 @@ from guide_arc.core.planning.plan import (
     Plan,
 )
 from guide_arc.formats.atomic import write_atomic
+from guide_arc.lazily import lazily
 from guide_arc.library import own_schemes
 from guide_arc.library.clients import Clients
 from guide_arc.library.planning import (
@@ -27,6 +28,9 @@ from guide_arc.library.planning import (
     sheet_of,
 )
 from guide_arc.library.store import Library
+
+with lazily():
+    from guide_arc.reports.session_out import calendar, write_session
 
 
 def names(library: Library, progress: Progress) -> list[str]:
@@ -93,16 +97,12 @@ def print_session(
     library: Library, progress: Progress, client: str, on: date, target: Path
 ) -> Path:
     """The session's sheet as PDF, HTML and CSV."""
-    from guide_arc.reports.session_out import write_session  # noqa: PLC0415
-
     progress(0.0)
     return write_session(read_plan(library, client, on), target, library.setting("coach"))
 
 
 def send(library: Library, progress: Progress, client: str, on: date, target: Path) -> int:
     """Calendar entries of the sessions from a day on; how many there are."""
-    from guide_arc.reports.session_out import calendar  # noqa: PLC0415
-
     plan, known = plan_of_client(library, client), knowledge(library, client)
     days = sorted({on, *(s.on for s in plan.sessions if s.on >= on)})
     sheets = []

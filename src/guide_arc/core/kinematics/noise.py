@@ -17,6 +17,10 @@ import numpy as np
 from guide_arc.core.kinematics.rules import CLEAN
 from guide_arc.core.kinematics.smoothing import KEPT_POWER, KEPT_TRACE, response
 from guide_arc.core.kinematics.vectors import Array
+from guide_arc.lazily import lazily
+
+with lazily():
+    from scipy.fft import rfft
 
 _BINS: Final = np.linspace(0.0, 1.0, 65)[1:]
 _PIECE_S: Final = 4.0
@@ -108,8 +112,6 @@ def noise_of(signals: Array, rate_hz: float) -> Noise:
 def _spectra(signals: Array, rate_hz: float) -> tuple[Array, Array]:
     """(P, F, L, A) the power of each piece, scaled as white noise of variance v is v everywhere,
     and (F,) frequencies from 0 to 1, half of the rate."""
-    from scipy.fft import rfft  # noqa: PLC0415
-
     long = min(len(signals), round(_PIECE_S * rate_hz))
     starts = range(0, len(signals) - long + 1, max(long // 2, 1))
     # A movement is thousands of times stronger than noise: without a window it would leak into

@@ -15,6 +15,11 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.vectors import Array
+from guide_arc.lazily import lazily
+
+with lazily():
+    from scipy.fft import dct
+    from scipy.linalg.lapack import dpbtrf, dpbtrs
 
 ORDER: Final = 3
 # Share of white noise that stays, over twice the cut-off divided by the rate: the integral of
@@ -75,8 +80,6 @@ class Smoother:
         return on_times(self._solve(onto, cutoff_hz, on_grid), self._grid, self.time_s)
 
     def _solve(self, signal: Array, cutoff_hz: float, weight: Array | None) -> Array:
-        from scipy.linalg.lapack import dpbtrf, dpbtrs  # noqa: PLC0415
-
         bands = stiffness(cutoff_hz, self.rate_hz) * self._penalty
         # A trace of weight keeps a long gap at the ends solvable.
         held = np.ones(len(signal)) if weight is None else np.maximum(weight, 1e-9)
@@ -122,8 +125,6 @@ def best_cutoffs(
     together: then the least unbiased estimate of the risk (Mallows 1973), as cross-validation takes
     what stays for signal
     """
-    from scipy.fft import dct  # noqa: PLC0415
-
     every = max(1, int(rate_hz // ENOUGH_RATE_HZ))
     signals, rate_hz = signals[::every], rate_hz / every
     frames = len(signals)

@@ -15,7 +15,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Any, Final, Literal, TypeVar
+from typing import Final, Literal, TypeVar
 
 import numpy as np
 
@@ -24,6 +24,10 @@ from guide_arc.core.mechanics.kit import HANDS_WIDTH_M, Band, Cable, Kit, force_
 from guide_arc.core.mechanics.path_load import PathLoad, PathOfArms, load_along
 from guide_arc.core.mechanics.statics import SLACK_SHARE, Curve, off_plane
 from guide_arc.core.model.landmarks import Side
+from guide_arc.lazily import lazily, load
+
+with lazily():
+    from scipy.optimize import minimize
 
 _S = TypeVar("_S", "Setup", "_Stand")
 Where = Literal["stretched", "middle", "shortened", "even"]
@@ -272,18 +276,15 @@ def _over(path: PathOfArms, kit: Cable | Band, wish: Wish, height: float, stands
     return _costs(path, force_on(moved, hands, path.share, path.way), wish)
 
 
-def load_optimiser() -> Any:
-    """The bounded search; a window and a command start without it."""
-    from scipy.optimize import minimize  # noqa: PLC0415
-
-    return minimize
+def load_optimiser() -> None:
+    """Load the bounded search now; a window and a command start without it."""
+    load(minimize)
 
 
 def _refined(coarse: PathOfArms, kit: Cable | Band, wish: Wish, stand: _Stand) -> _Stand:
     def at(x: Array) -> float:
         return float(_over(coarse, kit, wish, stand.height_m, x[None])[0])
 
-    minimize = load_optimiser()
     low, high = np.array(stand.bounds).T
     if (high - low < 1e-9).all():
         return stand

@@ -18,6 +18,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from guide_arc.core.planning.rules import PLAN
+from guide_arc.lazily import lazily
+
+with lazily():
+    from scipy.special import stdtr, stdtrit
 
 _WEEK_DAYS: Final = 7.0
 # A load within a tenth of the first one of a group belongs to it.
@@ -240,12 +244,8 @@ def _comparable(samples: Sequence[Sample]) -> tuple[list[Sample], NDArray[np.int
 
 
 def _two_sided(t: float, df: float) -> float:
-    from scipy.special import stdtr  # noqa: PLC0415
-
     return 2.0 * float(stdtr(df, -abs(t)))
 
 
 def _quantile(share: float, df: float) -> float:
-    from scipy.special import stdtrit  # noqa: PLC0415
-
     return float(stdtrit(df, share))
