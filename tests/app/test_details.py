@@ -81,6 +81,28 @@ def test_the_dialog_stays_open_until_all_is_right(qtbot):
     assert dialog.form.details().tempo is None
 
 
+@pytest.mark.parametrize(
+    ("typed", "asked", "then"),
+    [("275", "27.5", "27.5"), ("2.75", "27.5", "27.5"), ("60", "27.22", "27.22")],
+)
+def test_a_load_that_looks_like_a_slip_is_asked_about_where_it_is_typed(qtbot, typed, asked, then):
+    usual = {("Cleo Marsh", "standing-barbell-curl"): 27.5}
+    form = DetailsForm(replace(KNOWN, usual_kg=usual), GIVEN)
+    qtbot.addWidget(form)
+    assert form.meant.isHidden()
+    form.load.setText(typed)
+    assert not form.meant.isHidden()
+    assert form.meant.text() == f"Is it {asked} kg?"
+    assert "the usual 27.5 kg" in form.meant.toolTip()
+    form.meant.click()
+    assert form.load.text() == then
+    assert form.meant.isHidden()
+    form.load.setText(typed)
+    assert form.error() is None  # asked, never refused
+    form.client.setEditText("Ada Quill")
+    assert form.meant.isHidden()  # of her nothing is usual
+
+
 def incoming(name: str, client: str = "", standard: str | None = "rope-pushdown") -> Incoming:
     data = csv_text(filmed("rope-pushdown", reps=1).track).encode()
     return Incoming(name, data, client, standard, 15.0, "2031-03-01", 100, 4.0)

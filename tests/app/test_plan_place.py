@@ -21,6 +21,7 @@ from guide_arc.app.widgets.picker import Picker
 from guide_arc.core.mechanics.kit import FreeWeight
 from guide_arc.core.model.client import Client, SorePlace
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.settings import ENTRY
 from guide_arc.core.planning.plan import Override, PlannedLine, dosed
 from guide_arc.drawings.board_sheet import day_at
 from guide_arc.library.clients import Clients
@@ -135,6 +136,54 @@ def test_lines_are_added_paired_and_taken_out(qtbot, window: Hands):
     window.settle()
     assert model(window).doc.chosen_line.line.scheme == "finisher"
     assert model(window).doc.chosen_line.asked.sets == 1
+
+
+def answer(window: Hands, words: str) -> None:
+    window.do("plan.answer")
+    box = dialog_of(window, QMessageBox)
+    assert "ten times the usual 30 kg: is it 30 kg?" in box.text()
+    next(b for b in box.buttons() if b.text() == words).click()
+    window.settle()
+
+
+def questions(window: Hands) -> tuple[str, ...]:
+    here = model(window)
+    here.show(here.doc.choosing(ids(window).index("standing-barbell-curl")))
+    return here.doc.chosen_line.proposed.questions
+
+
+def test_a_slip_of_the_keyboard_is_put_right_from_the_plan(window: Hands, add_set, library):
+    assert not window.can("plan.answer")
+    add_set("Cleo Marsh", reps=4, recorded="2031-02-25", load_kg=30.0, seed=8)
+    slip = add_set("Cleo Marsh", reps=4, recorded="2031-03-02", load_kg=300.0, seed=9)
+    window.of("plan").sets_changed(frozenset())
+    window.settle()
+    assert len(questions(window)) == 1
+    answer(window, "It is 30 kg")
+    assert library.record(slip).load_kg == 30.0
+    assert questions(window) == ()
+    assert model(window).doc.chosen_line.last.load_kg == 30.0
+    window.undo()
+    assert library.record(slip).load_kg == 300.0
+    assert len(questions(window)) == 1
+
+
+def test_an_odd_load_that_is_right_counts_from_then_on(window: Hands, add_set, library):
+    add_set("Cleo Marsh", reps=4, recorded="2031-02-25", load_kg=30.0, seed=8)
+    heavy = add_set("Cleo Marsh", reps=4, recorded="2031-03-02", load_kg=300.0, seed=9)
+    window.of("plan").sets_changed(frozenset())
+    window.settle()
+    assert model(window).doc.sheet.lines
+    assert len(questions(window)) == 1
+    answer(window, "It is right")
+    assert questions(window) == ()
+    assert library.record(heavy).load_kg == 300.0
+    kept = library.record(heavy).notes.settings.seen_by_eye(ENTRY)
+    assert kept.saw == "held"
+    window.undo()
+    assert len(questions(window)) == 1
+    window.redo()
+    assert questions(window) == ()
 
 
 def test_a_line_is_dragged_elsewhere(window: Hands, qtbot):

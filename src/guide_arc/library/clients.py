@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from itertools import count
+from statistics import median
 from typing import Any, Final
 
 from sqlalchemy import Integer, and_, cast, func, select
@@ -14,6 +15,7 @@ from sqlalchemy.orm import Session
 
 from guide_arc.core.model.client import Client
 from guide_arc.core.model.errors import BadInput
+from guide_arc.core.model.settings import ENTRY
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.planning.history import Past
 from guide_arc.core.planning.kept_set import KeptSet, Said
@@ -22,6 +24,7 @@ from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.formats.client_json import client_of, client_text
 from guide_arc.library.kept_things import KeptThings, client_row
 from guide_arc.library.merging import merged_fields
+from guide_arc.library.notes_rows import EYE
 from guide_arc.library.plain_values import name_of
 from guide_arc.library.set_changes import client_named, set_row
 from guide_arc.library.stored_json import stored
@@ -31,6 +34,8 @@ from guide_arc.library.traces import trace_from
 # The room of clients for whom none is named.
 ANY_ROOM: Final = "room"
 # What of a profile stands in columns of its own.
+# What is usual is the middle of so many of the last sets.
+_USUAL_SETS: Final = 10
 _OWN_COLUMNS: Final = ("name", "stature_m")
 
 
@@ -185,9 +190,26 @@ class Clients(KeptThings):
                         felt=_words_in(felt),
                         reviewed=done,
                         said=_said(trace.checks, choices.get(id, {})) if done else (),
+                        entry_is_right=f"{EYE}{ENTRY}" in choices.get(id, {}),
                     )
                 )
         return out
+
+    def usual_loads(self) -> dict[tuple[str, str], float]:
+        """The usual load by client and standard: the middle of the last ten."""
+        ask = (
+            select(ClientRow.name, SetRow.standard, SetRow.load_kg)
+            .join(ClientRow, ClientRow.id == SetRow.client_id)
+            .where(SetRow.load_kg > 0, SetRow.other_view_of.is_(None))
+            .order_by(SetRow.recorded.desc(), SetRow.id.desc())
+        )
+        loads: dict[tuple[str, str], list[float]] = {}
+        with self._library.reading() as session:
+            for client, standard, load in session.execute(ask):
+                known = loads.setdefault((client, standard), [])
+                if load and len(known) < _USUAL_SETS:
+                    known.append(load)
+        return {whose: median(known) for whose, known in loads.items()}
 
     def untold(self, name: str | None = None) -> list[int]:
         """Sets with landmarks whose review is to be computed anew before they take part over the

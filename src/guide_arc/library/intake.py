@@ -5,8 +5,8 @@ from __future__ import annotations
 import itertools
 import logging
 import re
-from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from pathlib import Path
 from typing import Any, Final
@@ -77,12 +77,14 @@ class Known:
     """What is offered when a set is asked about: the clients, the standards, the preferred schools.
 
     names : the clients with the words that were agreed on for their files
+    usual_kg : the usual load, by client and standard
     """
 
     clients: list[str]
     catalogue: Catalogue
     preferences: tuple[Preference, ...] = ()
     names: tuple[ClientName, ...] = ()
+    usual_kg: Mapping[tuple[str, str], float] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

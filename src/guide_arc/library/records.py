@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from types import MappingProxyType
 from typing import Final, Literal
 
-from guide_arc.core.model.settings import PLAIN, Correction, Settings
+from guide_arc.core.model.settings import ENTRY, PLAIN, Correction, Settings
 from guide_arc.library.queue_rows import State
 
 Choice = Literal["keep", "drop", "reword", "held", "broke"]
@@ -55,7 +55,10 @@ def notes_text(notes: SetNotes) -> str:
     ]
     settings = notes.settings
     lines += [f"felt: {', '.join(settings.felt)}"] if settings.felt else []
-    lines += [f"{a.finding}: seen to have {a.saw}" for a in settings.eye]
+    lines += [
+        "the entry is right" if a.finding == ENTRY else f"{a.finding}: seen to have {a.saw}"
+        for a in settings.eye
+    ]
     lines += [f"loose last reps: {settings.loose_last}"] if settings.loose_last else []
     lines += [f"corrected by hand: {c}" for c in settings.corrections]
     lines += ["pain"] if notes.pain else []

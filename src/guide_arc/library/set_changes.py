@@ -11,8 +11,9 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from guide_arc.core.model.errors import BadInput, did_you_mean
+from guide_arc.core.model.settings import ENTRY
 from guide_arc.library.errors import Gone
-from guide_arc.library.notes_rows import without_nothing
+from guide_arc.library.notes_rows import EYE, without_nothing
 from guide_arc.library.plain_values import file_name_of, load_of, name_of, tempo_of
 from guide_arc.library.records import REVIEWED, SetPart
 from guide_arc.library.stored_json import stored
@@ -67,6 +68,17 @@ def change_set(session: Session, set_id: int, changes: Mapping[str, Any]) -> Non
             row.source_name = file_name_of(str(value))
         else:
             setattr(row, name, value)
+    session.flush()
+
+
+def entry_called_right(session: Session, set_id: int, coach: str, at: str) -> None:
+    """The coach was asked about load, day or an idle arm of a set, and says they are right."""
+    row, key = set_row(session, set_id), f"{EYE}{ENTRY}"
+    asked = select(DecisionRow).where(DecisionRow.set_id == row.id, DecisionRow.finding == key)
+    answer = session.scalar(asked) or DecisionRow(set_id=row.id, finding=key)
+    answer.choice, answer.words = "held", None
+    answer.decided_by, answer.decided_at = coach, at
+    session.add(answer)
     session.flush()
 
 

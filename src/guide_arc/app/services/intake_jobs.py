@@ -94,7 +94,11 @@ def look(
     own = OwnStandards(library)
     names_of_clients = tuple(library.client_names())
     known = Known(
-        [one.name for one in names_of_clients], own.catalogue(), own.preferences(), names_of_clients
+        [one.name for one in names_of_clients],
+        own.catalogue(),
+        own.preferences(),
+        names_of_clients,
+        clients.Clients(library).usual_loads(),
     )
     good, bad = inspect_files(paths, names_of_clients, known.catalogue, progress, names)
     for refused in bad:

@@ -4,6 +4,7 @@ whole."""
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
+from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -12,7 +13,7 @@ from guide_arc.app.contract.destination import Destination
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Job, Task, alone, on_library
 from guide_arc.app.contract.signal import Signal
-from guide_arc.app.services.destinations import ToQueue, ToReview
+from guide_arc.app.services.destinations import ToPlan, ToQueue, ToReview
 from guide_arc.app.services.recorded_step import RecordedStep, tell
 from guide_arc.lazily import lazily
 from guide_arc.library.aside import Aside
@@ -203,6 +204,16 @@ class OpenLibrary:
                 self._app.say(answer.result)
 
         self._app.start(job, done)
+
+    def call_entry_right(self, set_id: int) -> None:
+        """The coach was asked about what was typed of a set, and says it is right."""
+        now = datetime.now().isoformat(timespec="seconds")
+        work = on_library(set_jobs.call_entry_right, set_id, self._coach, now)
+
+        def done(changes: Changes) -> None:
+            self._recorded(changes, "The entry is right", ToPlan())
+
+        self._app.start(Job("", work, lane="now"), done)
 
     def join_views(self, other: int, main: int, *, joined: bool = True) -> None:
         """Another recording shows the same reps from another side, or is a set of its own again."""

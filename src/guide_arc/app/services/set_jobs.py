@@ -38,7 +38,7 @@ from guide_arc.library.reviewing import compute, other_views, plan_of, review_an
 from guide_arc.library.same_day import OtherRecording, recordings_of_that_day
 from guide_arc.library.searches import NOT_SEARCHED, Search, search_of
 from guide_arc.library.set_aside import all_laid, lay_set, pick_up_set
-from guide_arc.library.set_changes import change_set, split_set
+from guide_arc.library.set_changes import change_set, entry_called_right, split_set
 from guide_arc.library.set_changes import join_views as views_joined
 from guide_arc.library.store import Library
 from guide_arc.library.tables import SetRow
@@ -351,6 +351,16 @@ def change(
     return Done(" ".join(clashes), done.changes)
 
 
+def call_entry_right(
+    library: Library, progress: Progress, set_id: int, coach: str, at: str
+) -> Changes:
+    """Keep that the coach was asked about what was typed of a set, and says it is right."""
+    progress(0.0)
+    return undoing.do(
+        library, lambda session: entry_called_right(session, set_id, coach, at)
+    ).changes
+
+
 def put_notes(
     library: Library, progress: Progress, set_id: int, notes: SetNotes, since: SetNotes | None
 ) -> None:
@@ -407,4 +417,10 @@ def to_correct(library: Library, progress: Progress, set_id: int) -> tuple[SetRe
     """A set's record, and what is known to ask about it with."""
     progress(0.0)
     own = OwnStandards(library)
-    return library.record(set_id), Known(library.clients(), own.catalogue(), own.preferences())
+    known = Known(
+        library.clients(),
+        own.catalogue(),
+        own.preferences(),
+        usual_kg=Clients(library).usual_loads(),
+    )
+    return library.record(set_id), known

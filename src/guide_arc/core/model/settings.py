@@ -41,6 +41,11 @@ class Correction:
 Saw = Literal["held", "broke"]
 
 
+# In the place of a finding's key: the coach was asked about the entry itself (the load, the day, an
+# arm without reps) and says that it is right.
+ENTRY: Final = "entry"
+
+
 @dataclass(frozen=True)
 class EyeAnswer:
     """What the coach's own eye says of a finding. finding : its key (check/side); by, at : who said

@@ -51,6 +51,7 @@ class DoneSet:
     in_reserve : reps that were left, where that was said
     one_arm : an arm without reps did not work, or was not seen; else it counts as one that came to
         none
+    entry_is_right : the coach was asked about load, day or an idle arm, and says they are right
     """
 
     on: date
@@ -64,6 +65,7 @@ class DoneSet:
     filmed: bool = True
     in_reserve: int | None = None
     one_arm: bool = False
+    entry_is_right: bool = False
 
     @property
     def idle_arm(self) -> Side | None:

@@ -97,6 +97,7 @@ class KeptSet:
     """A set of one client with what is kept of its review.
 
     at : when it was done, as noted, to the second where known
+    entry_is_right : the coach was asked about what was typed, and says it is right
     """
 
     id: int
@@ -109,6 +110,7 @@ class KeptSet:
     felt: tuple[str, ...] = ()
     reviewed: bool = False
     said: tuple[Said, ...] = ()
+    entry_is_right: bool = False
 
     @cached_property
     def on(self) -> date:
@@ -155,4 +157,5 @@ class KeptSet:
             pain=self.pain,
             felt=self.felt,
             one_arm=True,
+            entry_is_right=self.entry_is_right,
         )

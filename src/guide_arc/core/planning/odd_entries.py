@@ -17,24 +17,56 @@ _TEN_TIMES: Final = (8.0, 12.5)
 _TENTH: Final = (0.08, 0.125)
 # Pounds typed for kilograms are 2.2046 times as many.
 _POUNDS: Final = (2.12, 2.29)
+_KG_PER_POUND: Final = 0.45359237
 # The usual load is the middle of so many sessions before.
 _SESSIONS: Final = 10
 
 
 @dataclass(frozen=True)
 class OddEntry:
-    """A set that is left out until its question is answered. index : of the history's sets"""
+    """A set that is left out until its question is answered. index : of the history's sets
+    meant_kg : the load that was probably meant"""
 
     index: int
     slip: Slip
     question: str
+    meant_kg: float | None = None
+
+
+@dataclass(frozen=True)
+class OddLoad:
+    """A load that stands apart from the usual one. meant_kg : what was probably meant"""
+
+    question: str
+    meant_kg: float
+
+
+def odd_load(load_kg: float, usual_kg: float, when: str = "") -> OddLoad | None:
+    """What a load looks like that is about ten times the usual, a tenth of it, or pounds."""
+    if not usual_kg:
+        return None
+    times, typed = load_kg / usual_kg, f"{load_kg:g} kg{when}"
+    if _TEN_TIMES[0] <= times <= _TEN_TIMES[1]:
+        meant = load_kg / 10
+        words = f"about ten times the usual {usual_kg:g} kg: is it {meant:g} kg?"
+    elif _TENTH[0] <= times <= _TENTH[1]:
+        meant = load_kg * 10
+        words = f"about a tenth of the usual {usual_kg:g} kg: is it {meant:g} kg?"
+    elif _POUNDS[0] <= times <= _POUNDS[1]:
+        meant = load_kg * _KG_PER_POUND
+        words = f"2.2 times the usual {usual_kg:g} kg: are these pounds ({meant:.3g} kg)?"
+    else:
+        return None
+    return OddLoad(f"{typed} is {words}", meant)
 
 
 def odd_entries(history: History) -> tuple[OddEntry, ...]:
-    """The entries to be asked about, in the history's order, one question a set."""
+    """The entries to be asked about, in the history's order, one question a set; none of a set
+    whose entry the coach was asked about and called right."""
     out: dict[int, OddEntry] = {}
     for entry in (*_in_the_future(history), *_odd_loads(history), *_idle_arms(history)):
-        out.setdefault(entry.index, entry)
+        if not history.sets[entry.index].entry_is_right:
+            out.setdefault(entry.index, entry)
     return tuple(out[i] for i in sorted(out))
 
 
@@ -60,9 +92,9 @@ def _odd_loads(history: History) -> list[OddEntry]:
         hardest = history.hardest(session)
         kept: list[float] = []
         for i, done in zip(own, session, strict=True):
-            words = _odd(done, typical, hardest) if done.load_kg is not None else None
-            if words is not None:
-                out.append(OddEntry(i, "load", words))
+            odd = _odd(done, typical, hardest) if not done.entry_is_right else None
+            if odd is not None:
+                out.append(OddEntry(i, "load", odd.question, odd.meant_kg))
             elif done.load_kg:
                 kept.append(done.load_kg)
         if kept:
@@ -84,23 +116,13 @@ def _of_the_others(session: tuple[DoneSet, ...]) -> float | None:
     return median(loads) if len(loads) > 2 else None
 
 
-def _odd(done: DoneSet, usual: float | None, hardest: float | None) -> str | None:
+def _odd(done: DoneSet, usual: float | None, hardest: float | None) -> OddLoad | None:
     if not usual or not done.load_kg:
         return None
-    times, typed = done.load_kg / usual, f"{done.load_kg:g} kg{_on(done.on)}"
-    if _TEN_TIMES[0] <= times <= _TEN_TIMES[1]:
-        return f"{typed} is about ten times the usual {usual:g} kg: is it {done.load_kg / 10:g} kg?"
+    odd = odd_load(done.load_kg, usual, _on(done.on))
     # A light set before the work is no slip.
-    if _TENTH[0] <= times <= _TENTH[1] and done.load_kg == hardest:
-        return (
-            f"{typed} is about a tenth of the usual {usual:g} kg: is it {done.load_kg * 10:g} kg?"
-        )
-    if _POUNDS[0] <= times <= _POUNDS[1]:
-        return (
-            f"{typed} is 2.2 times the usual {usual:g} kg: are these pounds"
-            f" ({done.load_kg * 0.45359237:.3g} kg)?"
-        )
-    return None
+    light = odd is not None and odd.meant_kg > done.load_kg and done.load_kg != hardest
+    return None if light else odd
 
 
 def _idle_arms(history: History) -> list[OddEntry]:

@@ -17,6 +17,7 @@ from guide_arc.core.planning.first_weight import first_weight
 from guide_arc.core.planning.history import History
 from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.loaded import places_loaded
+from guide_arc.core.planning.odd_entries import odd_entries
 from guide_arc.core.planning.racks import rack_of, usual_rack
 from guide_arc.core.planning.rules import PLAN, RAMP
 from guide_arc.core.planning.scheme import PLAIN_SCHEME, Scheme
@@ -104,11 +105,22 @@ class Plan:
 
 
 @dataclass(frozen=True)
+class DoubtfulSet:
+    """A set whose entry looks like a slip, and waits for an answer. meant_kg : what was probably
+    meant, where a load is in doubt"""
+
+    set_id: int
+    question: str
+    load_kg: float | None
+    meant_kg: float | None
+
+
+@dataclass(frozen=True)
 class DosedLine:
     """A line with its dose: as the engine proposes it, and as it is to be done.
 
     asked : what is to be done; proposed : what the engine says; cautions : sore places that it
-        loads
+        loads; doubtful : entries that look like slips
     """
 
     line: PlannedLine
@@ -117,6 +129,7 @@ class DosedLine:
     asked: Prescription
     last: KeptSet | None
     cautions: tuple[str, ...] = ()
+    doubtful: tuple[DoubtfulSet, ...] = ()
 
     @property
     def changed(self) -> bool:
@@ -207,29 +220,39 @@ def dosed(
     scheme = known.schemes.get(line.scheme, PLAIN_SCHEME)
     done = known.sets_of(line.standard, on)
     rack = rack_of(known.client, plan)
+    doubtful: tuple[DoubtfulSet, ...] = ()
     if done:
-        proposed = next_dose(
-            History(
-                standard=plan,
-                rack_kg=rack or usual_rack(plan.dose.load_step_kg, done[-1].load_kg),
-                sets=tuple(s.done for s in done),
-                on=on,
-                assisted=plan.pull == "assisted",
-                aim=None,
-                sore=known.client.sore,
-                tempo=None,
-                scheme=scheme,
-                tired=known.tired,
-                expected=expected,
-                easier=easier,
-            )
+        history = History(
+            standard=plan,
+            rack_kg=rack or usual_rack(plan.dose.load_step_kg, done[-1].load_kg),
+            sets=tuple(s.done for s in done),
+            on=on,
+            assisted=plan.pull == "assisted",
+            aim=None,
+            sore=known.client.sore,
+            tempo=None,
+            scheme=scheme,
+            tired=known.tired,
+            expected=expected,
+            easier=easier,
+        )
+        proposed = next_dose(history)
+        doubtful = tuple(
+            DoubtfulSet(done[e.index].id, e.question, done[e.index].load_kg, e.meant_kg)
+            for e in odd_entries(history)
         )
     else:
         proposed = _first(plan, scheme, known, rack, on)
     proposed = _preferred(proposed, known.preferences.get(line.standard))
     asked = _overridden(proposed, line.override)
     return DosedLine(
-        line, plan, proposed, asked, done[-1] if done else None, sore_for(plan, known, on)
+        line=line,
+        plan=plan,
+        proposed=proposed,
+        asked=asked,
+        last=done[-1] if done else None,
+        cautions=sore_for(plan, known, on),
+        doubtful=doubtful,
     )
 
 

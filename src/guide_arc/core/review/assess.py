@@ -18,7 +18,7 @@ from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.quantity import Quantity
 from guide_arc.core.model.rep import Rep
 from guide_arc.core.model.review import Review
-from guide_arc.core.model.settings import PLAIN, Saw, Settings
+from guide_arc.core.model.settings import ENTRY, PLAIN, Saw, Settings
 from guide_arc.core.model.standard import TRUNK_DRIVES, Standard, Tempo
 from guide_arc.core.model.track import LandmarkTrack, View
 from guide_arc.core.planning.history import NO_PAST, Past
@@ -144,7 +144,14 @@ def review_body(
         broke_down=broke_down(reps, off),
         causes=causes_of(standard, findings, settings.felt, past.feel),
         next_time=next_time(
-            standard, context.tempo, reps, findings, track.facts.load_kg, settings.felt, past
+            standard,
+            context.tempo,
+            reps,
+            findings,
+            track.facts.load_kg,
+            settings.felt,
+            past,
+            entry_is_right=settings.seen_by_eye(ENTRY) is not None,
         ),
     )
     step(1.0)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 from datetime import date
 
 from guide_arc.core.model.finding import Finding
@@ -24,9 +25,14 @@ def next_time(
     load_kg: float | None,
     felt: tuple[str, ...] = (),
     past: Past = NO_PAST,
+    *,
+    entry_is_right: bool = False,
 ) -> Prescription:
-    """The next dose, with its reasons. Load stays None where the set's load is not known."""
-    done = done_set(reps, findings, load_kg, felt, past)
+    """The next dose, with its reasons. Load stays None where the set's load is not known.
+
+    entry_is_right : the coach was asked about what was typed of this set, and says it is right
+    """
+    done = replace(done_set(reps, findings, load_kg, felt, past), entry_is_right=entry_is_right)
     dose = standard.dose
     if not reps:
         why = "no rep was measured; repeat the set and film it again"

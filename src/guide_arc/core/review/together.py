@@ -14,6 +14,7 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.rep import Rep, WorkSide
 from guide_arc.core.model.review import Review
+from guide_arc.core.model.settings import ENTRY
 from guide_arc.core.planning.history import NO_PAST, Past
 from guide_arc.core.review.causes import causes_of
 from guide_arc.core.review.prescribe import next_time
@@ -65,7 +66,14 @@ def together(
         broke_down=broke_down(main.reps, off),
         causes=causes_of(main.standard, found, main.settings.felt, past.feel),
         next_time=next_time(
-            main.standard, main.tempo, main.reps, found, load_kg, main.settings.felt, past
+            main.standard,
+            main.tempo,
+            main.reps,
+            found,
+            load_kg,
+            main.settings.felt,
+            past,
+            entry_is_right=main.settings.seen_by_eye(ENTRY) is not None,
         ),
     )
 

@@ -49,6 +49,11 @@ def _changed(place: PlanPlace) -> bool:
     return _line(place) and line is not None and line.changed
 
 
+def _doubtful(place: PlanPlace) -> bool:
+    line = place.model.doc.chosen_line
+    return _line(place) and line is not None and bool(line.doubtful)
+
+
 def _lasting(place: PlanPlace) -> bool:
     line = place.model.doc.chosen_line
     return _line(place) and line is not None and not line.line.override.lasting.empty
@@ -249,6 +254,15 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Your reason for this line; it is printed on the sheet",
         run=lambda p: p.ask_for_reason(),
         when=_line,
+    ),
+    Command(
+        "plan.answer",
+        "Answer the question…",
+        "Plan",
+        ("Q",),
+        "An entry of this exercise looks like a slip: put it right, or say that it is right",
+        run=lambda p: p.ask_about_entry(),
+        when=_doubtful,
     ),
     Command(
         "plan.order",

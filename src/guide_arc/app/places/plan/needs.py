@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Protocol
 
-from guide_arc.app.contract.app import Closes, Coloured, Refreshes, Says, Undoes
+from guide_arc.app.contract.app import Closes, Coloured, Goes, Refreshes, Says, Undoes
 from guide_arc.app.contract.job import Runs
 
 if TYPE_CHECKING:
@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     from guide_arc.app.services.open_library import OpenLibrary
 
 
-class PlanNeeds(Says, Runs, Undoes, Refreshes, Coloured, Closes, Protocol):
+class PlanNeeds(Says, Runs, Undoes, Refreshes, Coloured, Closes, Goes, Protocol):
     @property
     def library(self) -> OpenLibrary: ...
 

@@ -3,12 +3,13 @@ had."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
+    QAbstractButton,
     QComboBox,
     QFileDialog,
     QHBoxLayout,
@@ -32,7 +33,7 @@ from guide_arc.app.places.plan.sheets import (
     WhyView,
 )
 from guide_arc.app.places.plan.weeks_page import WeeksPage
-from guide_arc.app.services.destinations import ToPlan
+from guide_arc.app.services.destinations import ToPlan, ToReview
 from guide_arc.app.widgets.asking import ask_words
 from guide_arc.app.widgets.panels import heading, panel, scrolled
 from guide_arc.app.widgets.picker import Pick, pick_one
@@ -275,6 +276,31 @@ class PlanPlace(QWidget):
                 self.model.edit(load_stepped(self.model.doc, 1)) if button is take else None
             )
         )
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    def ask_about_entry(self) -> None:
+        """What an entry of the chosen exercise's that looks like a slip should have been."""
+        line = self.model.doc.chosen_line
+        if line is None or not line.doubtful:
+            return
+        doubt, library = line.doubtful[-1], self.program.library
+        set_id = doubt.set_id
+        box = QMessageBox(QMessageBox.Icon.Question, line.plan.name, doubt.question, parent=self)
+        box.setText(doubt.question[0].upper() + doubt.question[1:])
+        box.setInformativeText("Until this is answered, the set does not count for the plan.")
+        answers: dict[QAbstractButton | None, Callable[[], None]] = {}
+
+        def offer(words: str, answer: Callable[[], None]) -> None:
+            answers[box.addButton(words, QMessageBox.ButtonRole.AcceptRole)] = answer
+
+        if doubt.meant_kg is not None:
+            before, meant = {"load_kg": doubt.load_kg}, {"load_kg": round(doubt.meant_kg, 1)}
+            offer(f"It is {doubt.meant_kg:.4g} kg", lambda: library.change(set_id, before, meant))
+        offer("It is right", lambda: library.call_entry_right(set_id))
+        offer("Open the set", lambda: self.program.go(ToReview(set_id=set_id)))
+        box.setDefaultButton(box.addButton(QMessageBox.StandardButton.Cancel))
+        box.buttonClicked.connect(lambda button: answers.get(button, lambda: None)())
         box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         box.open()
 

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QFormLayout, QLineEdit, QWidget
+from PyQt6.QtWidgets import QComboBox, QFormLayout, QLineEdit, QPushButton, QWidget
 
 from guide_arc.app.places.queue.carry import Filled
 from guide_arc.app.widgets.asking import AskingDialog
@@ -15,6 +15,7 @@ from guide_arc.app.widgets.picker import being_searched, make_searchable
 from guide_arc.app.widgets.view_words import VIEW_WORDS
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.typed_number import number_from
+from guide_arc.core.planning.odd_entries import OddLoad, odd_load
 from guide_arc.library.intake import Details, Fits, Incoming, Known
 from guide_arc.standards.schools import preferred_school
 from guide_arc.standards.tempo import parse_tempo
@@ -79,6 +80,10 @@ class DetailsForm(QWidget):
         show_understood(self.load)
         load = given.load_kg if given else load_kg
         self.load.setText("" if load is None else f"{load:g}")
+        self.meant = QPushButton()
+        self.meant.setObjectName("line")
+        self.meant.hide()
+        self.meant.clicked.connect(self._take_meant)
         make_searchable(self.standard)
         self.standard.currentIndexChanged.connect(self._schools)
         self.client.editTextChanged.connect(self._prefer)
@@ -92,6 +97,37 @@ class DetailsForm(QWidget):
         self.school.activated.connect(lambda _i: self._edit("school"))
         self.tempo.textChanged.connect(lambda _t: self._edit("tempo"))
         self.load.textChanged.connect(lambda _t: self._edit("load"))
+        for changed in (
+            self.load.textChanged,
+            self.client.editTextChanged,
+            self.standard.currentIndexChanged,
+        ):
+            changed.connect(self._ask_about_load)
+        self._ask_about_load()
+
+    def _odd_load(self) -> OddLoad | None:
+        """What stands in the field, where it looks like a slip beside the usual load."""
+        try:
+            load = self._load()
+        except BadInput:
+            return None
+        whose = (self.client.currentText().strip(), self.standard.currentData())
+        usual = self.known.usual_kg.get(whose)
+        return odd_load(load, usual) if load and usual else None
+
+    def _ask_about_load(self, _changed: object = None) -> None:
+        odd = self._odd_load()
+        self.meant.setVisible(odd is not None)
+        if odd is not None:
+            self.meant.setText(f"Is it {odd.meant_kg:.4g} kg?")
+            self.meant.setToolTip(odd.question)
+            self.meant.setAccessibleDescription(odd.question)
+
+    def _take_meant(self) -> None:
+        odd = self._odd_load()
+        if odd is not None:
+            self.load.setText(f"{odd.meant_kg:.4g}")
+            self.load.setFocus()
 
     @property
     def chooses(self) -> bool:
@@ -246,6 +282,7 @@ class DetailsForm(QWidget):
             ("School", self.school),
             ("Tempo asked", self.tempo),
             ("Load", self.load),
+            ("", self.meant),
         ]
 
 

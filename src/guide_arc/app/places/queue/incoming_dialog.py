@@ -104,7 +104,7 @@ class IncomingDialog(AskingDialog):
         else:
             grid.addLayout(_stacked(form.client, always), row, 2)
         grid.addLayout(_stacked(form.standard, form.school), row, 3)
-        grid.addLayout(_stacked(form.load, form.tempo), row, 4)
+        grid.addLayout(_stacked(form.load, form.meant, form.tempo), row, 4)
         if item.clip:
             grid.addLayout(_stacked(*form.ask_about_clip(item)), row, 5)
         self.forms.append((item, form))
@@ -223,10 +223,10 @@ def _about(item: Incoming, known: Known, proposal: ClipProposal | None = None) -
     return "\n".join(lines)
 
 
-def _stacked(first: QWidget, second: QWidget) -> QVBoxLayout:
+def _stacked(*widgets: QWidget) -> QVBoxLayout:
     box = QVBoxLayout()
     box.setSpacing(4)
-    box.addWidget(first)
-    box.addWidget(second)
+    for widget in widgets:
+        box.addWidget(widget)
     box.addStretch(1)
     return box
