@@ -14,6 +14,8 @@ from PyQt6.QtWidgets import QApplication, QDialog
 
 from conftest import adder
 from guide_arc.app.places.clients.typed import (
+    cleared_from,
+    cleared_words,
     days_from,
     days_typed,
     rack_from,
@@ -22,12 +24,13 @@ from guide_arc.app.places.clients.typed import (
     sore_words,
     stature_from,
 )
-from guide_arc.core.model.client import Client, SorePlace
+from guide_arc.app.widgets.picker import Picker
+from guide_arc.core.model.client import Cleared, Client, SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.library.clients import Clients
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.store import Library
-from hands import Hands
+from hands import Hands, dialog_of
 
 
 @pytest.fixture(scope="module")
@@ -269,6 +272,48 @@ def test_tired_days_make_the_next_dose_easier_and_are_taken_back(window: Hands, 
     window.undo()
     assert here.model.sheet.next.change == before.change
     assert Clients(library).client("Cleo Marsh").tired == (date(2031, 3, 13),)
+
+
+def test_what_a_clinician_cleared_is_noted_and_lets_the_dose_go_on(
+    window: Hands, library: Library, qtbot
+):
+    clients = Clients(library)
+    choose(window, "Cleo Marsh", "standing-barbell-curl")
+    here = place(window).model
+    here.keep(replace(here.sheet.client, sore=(SorePlace("left elbow", date(2031, 1, 1)),)))
+    window.settle()
+    assert here.sheet.next.change == "stop"
+    here.clear("left elbow", date(2031, 3, 10))
+    window.settle()
+    assert "a clinician cleared left elbow" in window.said
+    known = clients.client("Cleo Marsh")
+    assert known.cleared == (Cleared("left elbow", date(2031, 3, 10)),)
+    assert known.sore == (SorePlace("left elbow", date(2031, 1, 1), date(2031, 3, 9)),)
+    assert here.sheet.next.change != "stop"
+    assert here.sheet.next.load_kg
+    window.undo()
+    assert here.sheet.next.change == "stop"
+    window.do("clients.cleared")
+    ask = dialog_of(window, Picker)
+    assert ask.list.item(0).text() == "Everything"
+    qtbot.keyClicks(ask.field, "elbow left")
+    qtbot.keyClick(ask.field, Qt.Key.Key_Return)
+    window.settle()
+    assert clients.client("Cleo Marsh").cleared == (Cleared("left elbow", date.today()),)
+
+
+def test_what_was_cleared_is_typed_with_what_is_known():
+    today = date(2031, 3, 20)
+    cleared = cleared_from("Left elbow on 2031-03-16\n\neverything\n", today)
+    assert cleared == (Cleared("left elbow", date(2031, 3, 16)), Cleared(None, today))
+    assert cleared_from(cleared_words(cleared), today) == cleared
+    for bad, why in (
+        ("heart on 2031-03-01", "can't be cleared"),
+        ("neck on Monday", "write it as"),
+        ("neck on 2031-03-21", "is to come"),
+    ):
+        with pytest.raises(BadInput, match=why):
+            cleared_from(bad, today)
 
 
 def test_tired_days_are_typed_with_what_is_known():

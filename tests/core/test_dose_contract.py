@@ -14,9 +14,10 @@ import pytest
 
 from builders import times
 from guide_arc.cli.main import run
+from guide_arc.core.model.client import Cleared
 from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.planning.dose import next_dose
-from guide_arc.core.planning.history import Cleared, DoneSet, History, Seen
+from guide_arc.core.planning.history import DoneSet, History, Seen
 from guide_arc.core.simulate.training import any_history
 from guide_arc.standards.loader import standard
 

@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from conftest import adder
-from guide_arc.core.model.client import Client, SorePlace
+from guide_arc.core.model.client import Cleared, Client, SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.prescription import Prescription
 from guide_arc.library.client_sheet import read_sheet
@@ -72,12 +72,15 @@ def test_renamed_and_joined(library: Library, clients: Clients):
     with pytest.raises(BadInput, match="join the two"):
         clients.rename("Cleo", "Cleo Marsh")
     clients.keep_words("Cleo", "torso-swing", "Ribs down.")
+    day = date(2031, 3, 9)
+    cleared, tired = (Cleared("left elbow", day),), (day,)
+    clients.keep(replace(clients.client("Cleo"), cleared=cleared, tired=tired))
     joined = do(library, lambda session: join_clients(session, "Cleo", "Cleo Marsh"))
     assert joined.result == [a]
     assert clients.own_words("Cleo Marsh") == {"torso-swing": "Ribs down."}
     assert library.clients() == ["Cleo Marsh"]
     assert [s.id for s in clients.sets("Cleo Marsh")] == [a, b]
-    assert clients.client("Cleo Marsh") == KNOWN
+    assert clients.client("Cleo Marsh") == replace(KNOWN, cleared=cleared, tired=tired)
     assert take_back(library, joined.changes).left == ""
     assert clients.own_words("Cleo") == {"torso-swing": "Ribs down."}
     assert clients.own_words("Cleo Marsh") == {}

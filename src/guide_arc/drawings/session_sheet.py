@@ -218,9 +218,14 @@ def why_sheet(
     if not shown:
         out.add(Words(14, y, "Never done before.", "muted", 12))
         y += 22
-    for reason in (*line.proposed.questions, *line.proposed.reasons)[:3]:
+    asked = line.proposed.questions
+    for reason in (*asked, *line.proposed.reasons)[:3]:
         bad = line.proposed.change in ("stop", "down", "deload")
-        out.add(Disc(19, y - 4, 3.5, "off" if bad else "actual"))
+        if reason in asked:
+            out.add(Words(x=19, y=y, text="?", role="near", size=14, bold=True, anchor="middle"))
+            reason = f"{reason} (Q to answer)"
+        else:
+            out.add(Disc(19, y - 4, 3.5, "off" if bad else "actual"))
         for words in _wrapped(reason, int((width - 46) / 6.1))[:3]:
             out.add(Words(32, y, words, "ink", 12))
             y += 16

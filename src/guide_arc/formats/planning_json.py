@@ -11,13 +11,12 @@ from typing import Annotated, Literal, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from guide_arc.core.model.client import PLACES, SIDED, SorePlace
+from guide_arc.core.model.client import PLACES, SIDED, Cleared, SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.model.standard import Standard, Tempo
 from guide_arc.core.planning.history import (
     Aim,
-    Cleared,
     DoneSet,
     History,
     Seen,

@@ -130,6 +130,7 @@ def next_of(client: Client, plan: Standard, sets: list[KeptSet]) -> Prescription
             plan.pull == "assisted",
             sore=client.sore,
             tired=client.tired,
+            cleared=client.cleared,
         )
     )
 

@@ -244,7 +244,13 @@ class Clients(KeptThings):
             on = date.min
         before = tuple(s.done for s in sets if s.on <= on)
         return Past(
-            before, rack_of(client, standard), client.sore, on, tired=client.tired, feel=client.feel
+            before,
+            rack_of(client, standard),
+            client.sore,
+            on,
+            tired=client.tired,
+            feel=client.feel,
+            cleared=client.cleared,
         )
 
 
@@ -324,6 +330,8 @@ def join_clients(session: Session, name: str, into: str) -> list[int]:
         goals=both.goals or was.goals,
         weak=both.weak or was.weak,
         sore=(*both.sore, *was.sore),
+        tired=tuple(sorted({*both.tired, *was.tired})),
+        cleared=(*both.cleared, *was.cleared),
         kit=both.kit or was.kit,
         rack_kg=both.rack_kg or was.rack_kg,
         room=both.room or was.room,

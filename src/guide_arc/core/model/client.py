@@ -36,6 +36,14 @@ class SorePlace:
 
 
 @dataclass(frozen=True)
+class Cleared:
+    """A clinician's word, noted by the coach. place : what was cleared; None for all of it"""
+
+    place: str | None
+    on: date
+
+
+@dataclass(frozen=True)
 class Client:
     """One client as the coach knows them.
 
@@ -49,6 +57,7 @@ class Client:
     tired : days after poor sleep, or sore all over
     file_words : words in the names of their files, as agreed with the coach
     feel : the school by which the coach takes what this client feels
+    cleared : what a licensed clinician cleared after pain, as the coach noted it
     """
 
     name: str
@@ -69,6 +78,7 @@ class Client:
     feel: Feel = "guide"
     tired: tuple[date, ...] = ()
     file_words: tuple[str, ...] = ()
+    cleared: tuple[Cleared, ...] = ()
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "rack_kg", MappingProxyType(dict(self.rack_kg)))

@@ -18,11 +18,11 @@ from math import ceil
 from typing import Final
 
 from guide_arc.core.checks.registry import specs, too_heavy
+from guide_arc.core.model.client import Cleared
 from guide_arc.core.model.prescription import AskedStep, Change, LighterSets, Prescription
 from guide_arc.core.model.standard import HARM_ORDER
 from guide_arc.core.planning.history import (
     NO_PAST,
-    Cleared,
     DoneSet,
     History,
     Seen,

@@ -8,7 +8,7 @@ from datetime import date
 from functools import cached_property
 from typing import Final, Literal
 
-from guide_arc.core.model.client import Feel, SorePlace
+from guide_arc.core.model.client import Cleared, Feel, SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.finding import Verdict
 from guide_arc.core.model.landmarks import Side
@@ -126,14 +126,6 @@ def _shown_by(done: DoneSet) -> dict[str, Shown]:
 
 
 @dataclass(frozen=True)
-class Cleared:
-    """A clinician's word, noted by the coach. place : what was cleared; None for all of it"""
-
-    place: str | None
-    on: date
-
-
-@dataclass(frozen=True)
 class Aim:
     """What is aimed at: a range of reps, and how many sets."""
 
@@ -226,6 +218,7 @@ class Past:
     scheme: Scheme = PLAIN_SCHEME
     tired: tuple[date, ...] = ()
     feel: Feel = "guide"
+    cleared: tuple[Cleared, ...] = ()
 
 
 NO_PAST: Final = Past()

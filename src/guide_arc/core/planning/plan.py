@@ -230,6 +230,7 @@ def dosed(
             assisted=plan.pull == "assisted",
             aim=None,
             sore=known.client.sore,
+            cleared=known.client.cleared,
             tempo=None,
             scheme=scheme,
             tired=known.tired,

@@ -58,6 +58,7 @@ def next_time(
         tempo=tempo,
         scheme=past.scheme,
         tired=past.tired,
+        cleared=past.cleared,
     )
     return next_dose(history)
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from datetime import date
 from pathlib import Path
+from typing import Final
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
@@ -11,12 +13,17 @@ from guide_arc.app.contract.job import Job, on_library
 from guide_arc.app.places.clients.known_dialog import KnownDialog
 from guide_arc.app.places.clients.model import ClientsModel
 from guide_arc.app.places.clients.needs import ClientsNeeds
-from guide_arc.core.model.client import Client
+from guide_arc.app.widgets.picker import Pick, pick_one
+from guide_arc.core.model.client import SIDED, Client
 from guide_arc.formats.file_names import file_name_part
 from guide_arc.lazily import lazily
 
 with lazily():
     from guide_arc.app.services import client_jobs
+
+
+# Places that have no left and right.
+_MIDDLE: Final = ("lower back", "neck")
 
 
 class ClientQuestions:
@@ -50,6 +57,24 @@ class ClientQuestions:
         dialog.accepted.connect(lambda: self.model.keep(dialog.client()))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
+
+    def ask_what_was_cleared(self) -> None:
+        """What a clinician cleared today; what is sore comes first."""
+        if self.model.sheet is None:
+            return
+        sore = [s.place for s in self.model.sheet.client.sore_on(date.today())]
+        sided = [place for place in SIDED if not place.endswith(_MIDDLE)]
+        places = dict.fromkeys((*sore, *sided, *_MIDDLE))
+        offered = [Pick("", "Everything")]
+        offered += [Pick(p, f"{p} (sore)" if p in sore else p) for p in places]
+        pick_one(
+            self.place,
+            "Cleared by a clinician",
+            "What did a licensed clinician clear today?",
+            offered,
+            "Note it",
+            lambda place: self.model.clear(place or None, date.today()),
+        )
 
     def ask_for_new(self) -> None:
         taken = {c.name.lower() for c in self.model.every}

@@ -149,6 +149,15 @@ COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
         when=_some,
     ),
     Command(
+        "clients.cleared",
+        "Cleared by a clinician…",
+        "Clients",
+        (),
+        "Note that a licensed clinician cleared what hurt: the next doses may rise again",
+        run=lambda p: p.asking.ask_what_was_cleared(),
+        when=_some,
+    ),
+    Command(
         "clients.new",
         "New client…",
         "Clients",

@@ -18,6 +18,8 @@ from PyQt6.QtWidgets import (
 )
 
 from guide_arc.app.places.clients.typed import (
+    cleared_from,
+    cleared_words,
     days_from,
     days_typed,
     rack_from,
@@ -69,6 +71,10 @@ class KnownDialog(AskingDialog):
             box.setChecked(id in client.weak)
         self.sore = QPlainTextEdit(sore_words(client.sore))
         self.sore.setStyleSheet("min-height: 62px; max-height: 62px;")
+        self.cleared = QPlainTextEdit(cleared_words(client.cleared))
+        self.cleared.setStyleSheet("min-height: 44px; max-height: 44px;")
+        self.cleared.setPlaceholderText("left elbow on 2031-03-16\neverything on 2031-04-02")
+        self.cleared.setToolTip("What a licensed clinician cleared after pain, and when")
         self.tired = QLineEdit(days_typed(client.tired))
         self.racks = {kind: QLineEdit(rack_words(client.rack_kg.get(kind, ()))) for kind in RACKS}
         self.dominant = QComboBox()
@@ -93,6 +99,7 @@ class KnownDialog(AskingDialog):
         form.addRow("Goals", self.goals)
         form.addRow("Weak regions", _columns(list(self.weak.values()), 3))
         form.addRow("Sore places", self.sore)
+        form.addRow("Cleared by a clinician", self.cleared)
         form.addRow("Tired days", self.tired)
         form.addRow("Stronger side", self.dominant)
         form.addRow("Room", self.room)
@@ -130,6 +137,7 @@ class KnownDialog(AskingDialog):
             goals=self.goals.text().strip(),
             weak=tuple(id for id, box in self.weak.items() if box.isChecked()),
             sore=sore_from(self.sore.toPlainText(), date.today()),
+            cleared=cleared_from(self.cleared.toPlainText(), date.today()),
             tired=days_from(self.tired.text()),
             rack_kg={kind: rack for kind, rack in racks.items() if rack},
             room=self.room.text().strip(),

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import date
+from datetime import date, timedelta
 from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.job import Job, on_library
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.services.destinations import ToClients, ToReview
 from guide_arc.app.services.recorded_step import RecordedStep, tell
-from guide_arc.core.model.client import Client
+from guide_arc.core.model.client import Cleared, Client
 from guide_arc.core.planning.cues import Followed, other_words
 from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.drawings.course_sheet import CourseColumn, Grain, columns_of
@@ -268,6 +268,23 @@ class ClientsModel:
         self.keep(replace(client, tired=tuple(sorted(days))))
         noted = "is noted as tired" if day in days else "is not noted as tired"
         self._program.say(f"{client.name} {noted} on {day.isoformat()}.")
+
+    def clear(self, place: str | None, day: date) -> None:
+        """Note that a clinician cleared a place, or everything: it counts as sore no longer."""
+        if self.sheet is None:
+            return
+        client, before = self.sheet.client, day - timedelta(days=1)
+        sore = tuple(
+            replace(s, until=max(s.since, before))
+            if s.until is None and (place is None or s.place == place)
+            else s
+            for s in client.sore
+        )
+        self.keep(replace(client, sore=sore, cleared=(*client.cleared, Cleared(place, day))))
+        self._program.say(
+            f"{client.name}: a clinician cleared {place or 'everything'}, noted for"
+            f" {day.isoformat()}."
+        )
 
     def keep(self, client: Client) -> None:
         """Keep what is known of a client, the chosen one or somebody new."""

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from datetime import date
 from typing import Final
 
-from guide_arc.core.model.client import PLACES, SIDED, Client, SorePlace
+from guide_arc.core.model.client import PLACES, SIDED, Cleared, Client, SorePlace
 from guide_arc.core.model.errors import BadInput, did_you_mean
 from guide_arc.core.model.typed_number import with_points
 
@@ -139,6 +139,33 @@ def sore_words(sore: Sequence[SorePlace]) -> str:
         f"{s.place} from {s.since.isoformat()}" + (f" to {s.until.isoformat()}" if s.until else "")
         for s in sore
     )
+
+
+_EVERYTHING: Final = "everything"
+
+
+def cleared_from(text: str, today: date) -> tuple[Cleared, ...]:
+    """What a clinician cleared, one a line: `left elbow on 2031-03-16`, `everything`; without a day
+    today."""
+    out = []
+    for line in (row.strip() for row in text.lower().splitlines()):
+        if not line:
+            continue
+        place, _on, day = (part.strip() for part in line.partition(" on "))
+        if place not in (*PLACES, *SIDED, _EVERYTHING):
+            raise BadInput(
+                f"{place!r} can't be cleared{did_you_mean(place, (*PLACES, *SIDED))}; write"
+                f" everything, or one of {', '.join(PLACES)}, with left or right before it"
+            )
+        when = _day(day) if day else today
+        if when > today:
+            raise BadInput(f"{place} is noted as cleared on {when.isoformat()}, which is to come")
+        out.append(Cleared(None if place == _EVERYTHING else place, when))
+    return tuple(out)
+
+
+def cleared_words(cleared: Sequence[Cleared]) -> str:
+    return "\n".join(f"{c.place or _EVERYTHING} on {c.on.isoformat()}" for c in cleared)
 
 
 def days_from(text: str) -> tuple[date, ...]:
