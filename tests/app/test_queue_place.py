@@ -11,12 +11,14 @@ from PyQt6.QtCore import QModelIndex, QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QPushButton
 
 from guide_arc.app.look import theme
+from guide_arc.app.places.queue import card
 from guide_arc.app.places.queue.model import row_words
 from guide_arc.app.places.queue.place import QueuePlace
 from guide_arc.app.services import set_list
 from guide_arc.app.services.set_list import SetList
 from guide_arc.drawings.palette import DARK, LIGHT
 from guide_arc.library.queue_rows import QueuePage, QueueRow
+from guide_arc.standards.catalogue import Catalogue
 
 SUMMARY = {
     "line": "torso swings 22°, reps 3–5",
@@ -68,7 +70,10 @@ class Quiet:
         self.intake = SimpleNamespace(ask_for_files=lambda: None)
         self.remembered = SimpleNamespace(text=lambda _key, default="": default)
         self.library = SimpleNamespace(
-            ready=True, when_ready=lambda then: then(), folder=Path("nowhere")
+            ready=True,
+            when_ready=lambda then: then(),
+            folder=Path("nowhere"),
+            catalogue=Catalogue,
         )
         self.measuring = SimpleNamespace(open=self.opened.append)
 
@@ -162,6 +167,25 @@ def test_a_card_follows_what_changes_in_its_row(place, monkeypatch):
     assert LIGHT["off"] not in colours_in(place, 1, 104, 122)
     place.sets.choose(changed[1].id)
     assert LIGHT["guide"] in colours_in(place, 1, 0, 3)  # its edge: it is the chosen one now
+
+
+def test_a_set_without_a_review_shows_its_exercise_by_name_and_its_load(place, monkeypatch):
+    painted: list[str] = []
+    as_before = card._text
+
+    def listening(painter, x, y, text, **how):
+        painted.append(text)
+        as_before(painter, x, y, text, **how)
+
+    monkeypatch.setattr(card, "_text", listening)
+    place.card.set_colours(DARK)
+    waiting = 2  # Ada's set is done, and not shown
+    colours_in(place, waiting, 0, 2)
+    assert "Standing barbell curl" in painted
+    assert "27.5 kg" in painted
+    assert not any("-" in words for words in painted)
+    index = place.list.model().index(waiting, 0)
+    assert index.data().startswith("Esme Rook, Standing barbell curl, 25 Mar 2031")
 
 
 def test_a_row_reads_as_a_sentence():

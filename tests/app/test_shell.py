@@ -24,7 +24,7 @@ from guide_arc.app.entries import ENTRIES
 from guide_arc.app.main import catch_everything
 from guide_arc.app.places.review.by_hand import corrected, felt_there, loosened
 from guide_arc.app.services.destinations import ToQueue
-from guide_arc.app.shell.palette import KeysPage
+from guide_arc.app.shell.keys_page import KeysPage
 from guide_arc.app.shell.trouble import keep_log, where
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.settings import Correction

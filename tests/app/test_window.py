@@ -16,7 +16,8 @@ from conftest import adder
 from guide_arc.app.places.queue.details_dialog import DetailsDialog
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
 from guide_arc.app.services import set_jobs
-from guide_arc.app.shell.palette import KeysPage, Palette
+from guide_arc.app.shell.keys_page import KeysPage
+from guide_arc.app.widgets.picker import Picker
 from guide_arc.drawings.palette import DARK, LIGHT
 from guide_arc.formats.track_file import write_track
 from guide_arc.library.store import Library
@@ -331,7 +332,7 @@ def test_a_track_file_that_vanished_is_said_in_words(window, library):
 
 def test_any_command_is_found_by_typing(qtbot, reviewing):
     press(qtbot, reviewing, Key.Key_K, Qt.KeyboardModifier.ControlModifier)
-    palette = dialog_of(reviewing, Palette)
+    palette = dialog_of(reviewing, Picker)
     qtbot.keyClicks(palette.field, "quarter")
     assert palette.list.count() == 1
     qtbot.keyClick(palette.field, Key.Key_Return)
@@ -346,6 +347,30 @@ def test_the_page_of_keys_lists_every_command(window):
     page = dialog_of(window, KeysPage)
     words = {label.text() for label in page.findChildren(QLabel)}
     assert all(c.words.rstrip("…") in words for c in commands)
+
+
+def test_the_page_of_keys_begins_where_one_is_and_is_searched(qtbot, reviewing):
+    reviewing.do("help.keys")
+    from PyQt6.QtWidgets import QLabel
+
+    def shown() -> list[str]:
+        labels = (w for w in page.findChildren(QLabel) if w.isVisible())
+        return [w.text() for w in labels]
+
+    def heads() -> list[str]:
+        found = [w for w in page.findChildren(QLabel) if w.objectName() == "heading"]
+        return [w.text() for w in found if w.isVisible()]
+
+    page = dialog_of(reviewing, KeysPage)
+    assert heads()[:2] == ["In Review", "Everywhere"]
+    assert len(heads()) == len(set(heads()))
+    qtbot.keyClicks(page.field, "quarter speed")
+    assert heads() == ["In Review"]
+    assert "Quarter speed" in shown()
+    page.field.clear()
+    qtbot.keyClicks(page.field, "xyzzy")
+    assert heads() == []
+    assert "Nothing matches “xyzzy”." in shown()
 
 
 def test_care_is_said(window):

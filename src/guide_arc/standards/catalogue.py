@@ -61,6 +61,10 @@ class Catalogue:
         """The keys of a standard's file."""
         return self._raw[id]
 
+    def name(self, id: str) -> str:
+        """A standard's name, without reading the rest of it; the id where there is none of it."""
+        return str(self._raw[id]["name"]) if id in self._raw else id
+
     def is_own(self, id: str) -> bool:
         return id in self._own
 

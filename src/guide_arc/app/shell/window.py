@@ -45,10 +45,11 @@ from guide_arc.lazily import lazily
 from guide_arc.library.errors import LostLibrary
 
 with lazily():
+    from guide_arc.app.shell.keys_page import KeysPage
     from guide_arc.app.shell.lost_library import LostLibraryBox
-    from guide_arc.app.shell.palette import KeysPage, Palette
     from guide_arc.app.shell.restore_dialog import RestoreDialog
     from guide_arc.app.shell.trouble import Trouble
+    from guide_arc.app.widgets.picker import Pick, pick_one
 
 
 _SAID_MS: Final = 6000
@@ -330,13 +331,22 @@ class Shell(QMainWindow):
             for c in self.registry
             if self.acts.usable(c, self.place_id) and c.id != "help.palette"
         ]
-        palette = Palette(self, usable)
-        palette.accepted.connect(lambda: self.run(palette.chosen) if palette.chosen else None)
-        palette.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        palette.open()
+        offered = [
+            Pick(c.id, "   ".join((c.words.rstrip("…"), *c.keys[:1])), f"{c.help} {c.menu}")
+            for c in usable
+        ]
+        by_id = {c.id: c for c in usable}
+        pick_one(
+            self,
+            "All commands",
+            "What do you want to do?",
+            offered,
+            "Do it",
+            lambda id: self.run(by_id[id]),
+        )
 
     def show_keys(self) -> None:
-        page = KeysPage(self, self.registry)
+        page = KeysPage(self, self.registry, self.place_id)
         page.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         page.open()
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from functools import lru_cache
 from pathlib import Path
 from typing import Final
@@ -45,8 +45,15 @@ def _dial_of(glance: str, width: float, height: float) -> MiniDial:
 class QueueCard(QStyledItemDelegate):
     """Paints one set: dial, who and what, the line, and the facts to the right."""
 
-    def __init__(self, list: QListView, colours: Mapping[str, str], folder: Path) -> None:
+    def __init__(
+        self,
+        list: QListView,
+        colours: Mapping[str, str],
+        folder: Path,
+        name_of: Callable[[str], str],
+    ) -> None:
         super().__init__(list)
+        self._name_of = name_of
         self.list, self.colours = list, colours
         self._clips = folder / "clips"
         # Whether any row has a clip: the facts then leave room for its picture in all of them.
@@ -77,7 +84,8 @@ class QueueCard(QStyledItemDelegate):
     def _picture_of(self, row: QueueRow, size: QSize, chosen: bool, hover: bool) -> QPixmap:
         """The whole card, kept for the next time."""
         ratio = self.list.devicePixelRatioF()
-        what = (row, size.width(), size.height(), chosen, hover, self.pictures, ratio)
+        name = "" if row.summary else self._name_of(row.standard)
+        what = (row, name, size.width(), size.height(), chosen, hover, self.pictures, ratio)
         found = self._kept.get(what)
         if found is not None:
             self._kept.move_to_end(what)
@@ -114,15 +122,16 @@ class QueueCard(QStyledItemDelegate):
             right -= _PICTURE_WIDTH
         facts = [moment_words(row.recorded), ANY_VIEW_WORDS[row.view]]
         fact_width = max(_wide(f, 12, False) for f in facts)
-        reps = ""
+        load = f"{row.load_kg:g} kg" if row.load_kg else ""
+        reps = load
         if summary:
             partial = f" + {summary['partial']} short" if summary["partial"] else ""
-            load = f"{row.load_kg:g} kg × " if row.load_kg else ""
-            reps = f"{load}{summary['full']}{partial}" + ("" if load else " reps")
+            counted = f"{summary['full']}{partial}"
+            reps = f"{load} × {counted}" if load else f"{counted} reps"
         middle = right - fact_width - 24.0
         reps_width = _wide(reps, 13, False)
         room = middle - reps_width - 20 - x
-        name = str(summary["name"]) if summary else row.standard
+        name = str(summary["name"]) if summary else self._name_of(row.standard)
         school = f" · {summary['school']}" if summary and summary["school"] else ""
         client_width = min(_wide(row.client, 14, True), 0.55 * room)
         _text(

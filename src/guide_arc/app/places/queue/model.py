@@ -9,9 +9,9 @@ from guide_arc.drawings.days import moment_words
 from guide_arc.library.queue_rows import QueueRow
 
 
-def row_words(row: QueueRow) -> str:
-    """A row as one sentence."""
-    name = row.summary["name"] if row.summary else row.standard
+def row_words(row: QueueRow, name: str = "") -> str:
+    """A row as one sentence. name : of its exercise, for a set that has no review yet"""
+    name = str(row.summary["name"]) if row.summary else name or row.standard
     line = row.summary["line"] if row.summary else without_review(row).rstrip("…")
     return f"{row.client}, {name}, {moment_words(row.recorded)}: {line}"
 

@@ -93,8 +93,13 @@ class QueuePlace(QWidget):
             bar.addWidget(button)
         bar.addWidget(self.add)
         self.list = QListView()
-        self.list.setModel(SetRows(sets, self))
-        self.card = QueueCard(self.list, program.colours, program.library.folder)
+        self.list.setModel(SetRows(sets, self, self._name_of))
+        self.card = QueueCard(
+            self.list,
+            program.colours,
+            program.library.folder,
+            self._name_of,
+        )
         self.list.setItemDelegate(self.card)
         self.list.setMouseTracking(True)
         self.list.setUniformItemSizes(True)
@@ -246,6 +251,11 @@ class QueuePlace(QWidget):
     def open_chosen(self) -> None:
         if self.sets.chosen is not None:
             self._open(self.sets.chosen)
+
+    def _name_of(self, standard: str) -> str:
+        """An exercise's name; its id until the library is open."""
+        library = self.program.library
+        return library.catalogue().name(standard) if library.ready else standard
 
     def _open(self, set_id: int) -> None:
         self.program.library.when_ready(lambda: self.program.measuring.open(set_id))

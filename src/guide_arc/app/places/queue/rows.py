@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, Qt
 from PyQt6.QtWidgets import QWidget
 
@@ -10,9 +12,11 @@ from guide_arc.app.services.set_list import SetList
 
 
 class SetRows(QAbstractListModel):
-    def __init__(self, sets: SetList, parent: QWidget) -> None:
+    """name_of : an exercise's name by its id"""
+
+    def __init__(self, sets: SetList, parent: QWidget, name_of: Callable[[str], str]) -> None:
         super().__init__(parent)
-        self.sets = sets
+        self.sets, self._name_of = sets, name_of
         self._ids = [row.id for row in sets.rows]
         sets.changed.connect(self._reset)
 
@@ -43,5 +47,5 @@ class SetRows(QAbstractListModel):
         if role == Qt.ItemDataRole.UserRole:
             return row
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
-            return row_words(row)
+            return row_words(row, self._name_of(row.standard))
         return None
