@@ -349,6 +349,14 @@ def test_the_page_of_keys_lists_every_command(window):
     assert all(c.words.rstrip("…") in words for c in commands)
 
 
+def test_marking_a_set_without_a_clip_says_so_and_leaves_the_queues_keys(window):
+    hints = window.shell.hints.text()
+    window.do("go.marking")
+    assert "there is no clip to mark" in window.said
+    assert window.place == "queue"
+    assert window.shell.hints.text() == hints
+
+
 def test_the_page_of_keys_begins_where_one_is_and_is_searched(qtbot, reviewing):
     reviewing.do("help.keys")
     from PyQt6.QtWidgets import QLabel

@@ -14,6 +14,7 @@ from guide_arc.core.model.landmarks import BODY
 from guide_arc.core.model.standard import Range, Tempo
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.model.units import amount, spread
+from guide_arc.core.planning.weeks import Measure, Point
 from guide_arc.core.review.assess import review_with_body
 from guide_arc.drawings.days import day_words, moment_words
 from guide_arc.drawings.dial import DialState, arc_dial, ring_at, worst_by_rep
@@ -27,6 +28,7 @@ from guide_arc.drawings.shelf import ShelfState, rep_shelf
 from guide_arc.drawings.shelf import rep_at as shelf_rep_at
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.stage import StageState, band, stage
+from guide_arc.drawings.weeks_sheet import weeks_sheet
 from guide_arc.drawings.words import (
     next_words,
     phase_words,
@@ -411,3 +413,31 @@ def test_a_finding_that_holds_is_not_drawn_as_a_fault(curl: ShownSet):
     assert "off" not in roles(swing, swing.at_s or curl.review.reps[0].turn_s)
     # The first reps hold: their verdict counts, not the set's.
     assert "off" not in roles(drift, curl.review.reps[0].turn_s)
+
+
+@pytest.mark.parametrize("width", [300, 480, 900])
+def test_over_the_weeks_no_dot_lies_on_words(width):
+    points = tuple(Point(7 * i, 20.0 + 9 * (-1) ** i, 4.0, i, off=i == 2) for i in range(9))
+    words = "too early to tell: it takes 6 like sets"
+    measures = [
+        Measure("between the arms", "deg", points, None, "29° ± 4°", words, limit)
+        for limit in (None, 15.0, 60.0)
+    ]
+    sheet = weeks_sheet(width, measures, chosen=8)
+    marks = [
+        (s.points.min(axis=0), s.points.max(axis=0))
+        for s in sheet.items
+        if isinstance(s, (Stroke, Area)) and np.ptp(np.asarray(s.points)[:, 0]) < 12
+    ]
+    marks += [
+        (np.array((d.x - d.radius, d.y - d.radius)), np.array((d.x + d.radius, d.y + d.radius)))
+        for d in sheet.items
+        if isinstance(d, Disc)
+    ]
+    assert len(marks) > 3 * 9
+    for said in (s for s in sheet.items if isinstance(s, Words)):
+        low = np.array((said.x, said.y - 0.75 * said.size))
+        high = np.array((said.x + 0.55 * said.size * len(said.text), said.y + 0.2 * said.size))
+        assert high[0] <= width
+        on_it = [m for m in marks if (m[0] < high).all() and (m[1] > low).all()]
+        assert not on_it, said.text

@@ -11,7 +11,7 @@ from guide_arc.core.model.units import amount
 from guide_arc.core.planning.weeks import Measure
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Stroke, Words
 
-ROW: Final = 68.0
+ROW: Final = 70.0
 _WORDS: Final = 168.0
 _MOST_DOTS: Final = 60
 
@@ -32,14 +32,14 @@ def weeks_sheet(width: float, measures: Sequence[Measure], chosen: int | None = 
         out.add(Words(14, top + 20, measure.name, "ink", 12.5, True))
         out.add(Words(14, top + 37, measure.latest, "ink", 12.5))
         worse = measure.word.endswith("worse")
-        out.add(Words(14, top + 54, measure.word, "off" if worse else "muted", 11))
+        out.add(Words(14, top + 58, measure.word, "off" if worse else "muted", 11))
         _dots(
             out,
             measure,
             _WORDS,
             right=width - 18,
-            top=top + 10,
-            bottom=top + ROW - 12,
+            top=top + 9,
+            bottom=top + 42,
             chosen=chosen,
         )
     return out

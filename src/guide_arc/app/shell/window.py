@@ -242,8 +242,8 @@ class Shell(QMainWindow):
             before.leave()
         self.place_id = door.about.id
         self.stack.setCurrentWidget(shown)
-        door.enter(to)
-        self.hints.setText(door.about.hints)
+        door.enter(to)  # which may lead on: to a place without what it needs
+        self.hints.setText(self.registry.doors[self.place_id].about.hints)
         for name, button in self.rail.items():
             button.setChecked(name == self.place_id)
         self.refresh()

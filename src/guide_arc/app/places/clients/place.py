@@ -227,10 +227,7 @@ class ClientsPlace(QWidget):
             said += f" {sheet.untold} of the earlier sets need to be measured again (Clients menu)."
         self.says.setText(said or "No reviewed set yet: open one from the queue.")
         self.next.setText(self._best_and_next(sheet))
-        self.grain.setText(
-            f"a column is a {self.model.grain.rstrip('s')}, a block a rep: dark held, notched"
-            " broke, hollow not seen"
-        )
+        self.grain.setText(f"{self.model.grain}: dark held, notched broke, hollow unseen")
         for view in (self.course, self.weeks, self.cues, self.felt):
             view.renew()
 
