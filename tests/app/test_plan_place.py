@@ -5,7 +5,7 @@ from __future__ import annotations
 import shutil
 from collections.abc import Iterator
 from dataclasses import replace
-from datetime import date, timedelta
+from datetime import date, datetime, time, timedelta
 from pathlib import Path
 
 import icalendar
@@ -22,11 +22,12 @@ from guide_arc.core.mechanics.kit import FreeWeight
 from guide_arc.core.model.client import Client, SorePlace
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.settings import ENTRY
-from guide_arc.core.planning.plan import Override, PlannedLine, dosed
+from guide_arc.core.planning.plan import Override, Plan, PlannedLine, PlannedSession, dosed, moved
 from guide_arc.drawings.board_sheet import day_at
+from guide_arc.formats.plan_json import plan_document, plan_from
 from guide_arc.library.clients import Clients
 from guide_arc.library.own_schemes import keep_scheme
-from guide_arc.library.planning import plan_of_client, preferences
+from guide_arc.library.planning import keep_plan, plan_of_client, preferences
 from guide_arc.library.setups import KeptSetup, keep_setup
 from guide_arc.library.store import Library
 from guide_arc.standards.schemes import schemes_with
@@ -237,6 +238,51 @@ def test_it_is_taken_along_as_sheet_table_and_calendar(window: Hands, tmp_path: 
     assert "Cleo Marsh" in event["SUMMARY"]
     assert event["DTSTART"].dt.date() == model(window).doc.sheet.session.on
     assert "Standing barbell curl: 30 kg" in event["DESCRIPTION"]
+
+
+def test_a_moved_session_takes_the_place_of_its_event_and_begins_when_the_client_does(
+    window: Hands, library: Library, tmp_path: Path
+):
+    clients = Clients(library)
+    clients.keep(replace(clients.client("Cleo Marsh"), session_at=time(7, 30)))
+
+    def events(name: str) -> dict[str, object]:
+        window.of("plan").send_to(tmp_path / name)
+        window.settle()
+        read = icalendar.Calendar.from_ical((tmp_path / name).read_bytes())
+        return {str(e["UID"]): e["DTSTART"].dt for e in read.walk("VEVENT")}
+
+    here = model(window)
+    first = here.doc.sheet.session.on
+    proposed = events("proposed.ics")
+    window.do("plan.more")  # an edit keeps the session in the plan
+    window.settle()
+    kept = events("kept.ics")
+    assert kept == proposed
+    assert list(kept.values()) == [datetime.combine(first, time(7, 30))]
+    plan = plan_of_client(library, "Cleo Marsh")
+    keep_plan(library, "Cleo Marsh", moved(plan, first, first + timedelta(3)), plan)
+    window.of("plan").sets_changed(frozenset())
+    window.settle()
+    here.show_day(first + timedelta(3))
+    window.settle()
+    later = {uid: at for uid, at in events("moved.ics").items() if uid in kept}
+    assert list(later.values()) == [datetime.combine(first + timedelta(3), time(7, 30))]
+
+
+def test_a_new_session_on_the_day_of_a_moved_one_is_another_event():
+    day = date(2031, 3, 3)
+    plan = Plan().with_session(PlannedSession(day))
+    plan = moved(plan, day, day + timedelta(2)).with_session(PlannedSession(day))
+    here, there = plan.sessions
+    assert (here.on, there.on) == (day, day + timedelta(2))
+    assert there.identity == "2031-03-03"
+    assert here.identity == "2031-03-03-2"
+    swapped = moved(plan, day, day + timedelta(2))
+    assert [s.identity for s in swapped.sessions] == ["2031-03-03", "2031-03-03-2"]
+    edited = swapped.with_session(PlannedSession(day, (PlannedLine("rope-pushdown", "locked"),)))
+    assert edited.sessions[0].identity == "2031-03-03"
+    assert plan_from(plan_document(edited)).sessions[0].identity == "2031-03-03"
 
 
 def test_a_preference_is_learned_only_once_it_is_confirmed_and_undo_forgets_it(

@@ -6,7 +6,7 @@ import csv
 import io
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime, time, timedelta
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from uuid import NAMESPACE_URL, uuid5
 
@@ -31,8 +31,6 @@ from guide_arc.standards.cautions import caution_words
 from guide_arc.standards.filming import filming_plan
 
 _LB = 0.45359237
-# When no hour is known a session is put into the evening.
-_EVENING = time(18, 0)
 
 
 @dataclass(frozen=True)
@@ -169,18 +167,21 @@ def session_csv(sheet: PlanSheet) -> str:
     return out.getvalue()
 
 
-def calendar(sheets: Sequence[PlanSheet], coach: str) -> bytes:
-    """One event a session, as iCalendar (RFC 5545). The same session gives the same event, so that
-    one sent again takes the place of the old one."""
+def calendar(sheets: Sequence[PlanSheet], coach: str, now: datetime | None = None) -> bytes:
+    """One event a session, as iCalendar (RFC 5545). The same session gives the same event, also
+    after it was moved: what is sent later takes the place of what was sent before."""
+    sent = now or datetime.now(UTC)
     found = Calendar()
     found.add("prodid", "-//Guide Arc//sessions//EN")
     found.add("version", "2.0")
     for sheet in sheets:
         name, on = sheet.known.client.name, sheet.session.on
-        start = datetime.combine(on, _EVENING)
+        start = datetime.combine(on, sheet.known.client.session_at)
         event = Event()
-        event.add("uid", f"{uuid5(NAMESPACE_URL, f'guide-arc/{name}/{on.isoformat()}')}@guide-arc")
-        event.add("dtstamp", datetime(on.year, on.month, on.day))
+        same = f"guide-arc/{name}/{sheet.session.identity}"
+        event.add("uid", f"{uuid5(NAMESPACE_URL, same)}@guide-arc")
+        event.add("dtstamp", sent)
+        event.add("sequence", int(sent.timestamp()) // 60)  # calendars take the higher one
         event.add("dtstart", start)
         event.add("dtend", start + timedelta(seconds=max(sheet.length_s, 600.0)))
         event.add("summary", f"Training: {name}")

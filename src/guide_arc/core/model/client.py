@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from datetime import date
+from datetime import date, time
 from types import MappingProxyType
 from typing import Final, Literal
 
@@ -54,6 +54,7 @@ class Client:
     room : the name of the room they train in
     words : what they understand, and what they don't, in the coach's words
     neglect_days : how long a region may go without a set; session_min : how long a session may be
+    session_at : when a session usually begins
     tired : days after poor sleep, or sore all over
     file_words : words in the names of their files, as agreed with the coach
     feel : the school by which the coach takes what this client feels
@@ -75,6 +76,7 @@ class Client:
     length: Length = "cm"
     neglect_days: int = 14
     session_min: int = 60
+    session_at: time = time(18, 0)
     feel: Feel = "guide"
     tired: tuple[date, ...] = ()
     file_words: tuple[str, ...] = ()

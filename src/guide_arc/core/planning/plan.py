@@ -3,6 +3,7 @@ were done."""
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
@@ -79,10 +80,19 @@ class PlannedLine:
 
 @dataclass(frozen=True)
 class PlannedSession:
-    """on : the day; lines : in their order"""
+    """on : the day; lines : in their order; id : stays with a session when it is moved"""
 
     on: date
     lines: tuple[PlannedLine, ...] = ()
+    id: str = field(default="", compare=False)
+
+    @property
+    def identity(self) -> str:
+        """By what a calendar knows it: the day on which it was first planned."""
+        return self.id or self.on.isoformat()
+
+    def moved_to(self, day: date) -> PlannedSession:
+        return replace(self, on=day, id=self.identity)
 
 
 @dataclass(frozen=True)
@@ -96,8 +106,14 @@ class Plan:
         return next((s for s in self.sessions if s.on == day), None)
 
     def with_session(self, session: PlannedSession) -> Plan:
-        """The plan with a session in place of the one of its day."""
+        """The plan with a session in place of the one of its day, which it is from then on."""
         others = [s for s in self.sessions if s.on != session.on]
+        if not session.id:
+            before, taken = self.session_on(session.on), {s.identity for s in others}
+            day = session.on.isoformat()
+            ids = itertools.chain((day,), (f"{day}-{n}" for n in itertools.count(2)))
+            free = next(id for id in ids if id not in taken)
+            session = replace(session, id=before.identity if before else free)
         return replace(self, sessions=tuple(sorted((*others, session), key=lambda s: s.on)))
 
     def without(self, day: date) -> Plan:
@@ -508,7 +524,7 @@ def shifted(plan: Plan, missed_on: date, to: date) -> Plan:
     if own is None:
         return plan
     days = to - missed_on
-    moved = [replace(s, on=s.on + days) if s.on >= missed_on else s for s in plan.sessions]
+    moved = [s.moved_to(s.on + days) if s.on >= missed_on else s for s in plan.sessions]
     return replace(plan, sessions=tuple(sorted(moved, key=lambda s: s.on)))
 
 
@@ -527,5 +543,5 @@ def moved(plan: Plan, start: date, to: date) -> Plan:
     own, other = plan.session_on(start), plan.session_on(to)
     if own is None or start == to:
         return plan
-    out = plan.without(start).without(to).with_session(replace(own, on=to))
-    return out.with_session(replace(other, on=start)) if other is not None else out
+    out = plan.without(start).without(to).with_session(own.moved_to(to))
+    return out.with_session(other.moved_to(start)) if other is not None else out

@@ -6,6 +6,7 @@ from dataclasses import replace
 from datetime import date
 from typing import Final
 
+from PyQt6.QtCore import QTime
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -14,6 +15,7 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QPlainTextEdit,
     QSpinBox,
+    QTimeEdit,
     QWidget,
 )
 
@@ -90,6 +92,8 @@ class KnownDialog(AskingDialog):
         self.pounds = QCheckBox("Pounds and feet on their page")
         self.pounds.setChecked(client.weight == "lb")
         self.neglect = _number(client.neglect_days, 3, 60, " days")
+        self.begins = QTimeEdit(QTime(client.session_at.hour, client.session_at.minute))
+        self.begins.setDisplayFormat("HH:mm")
         self.length = _number(client.session_min, 10, 240, " min")
         form = QFormLayout()
         form.setContentsMargins(0, 0, 18, 0)
@@ -109,6 +113,7 @@ class KnownDialog(AskingDialog):
             field.setPlaceholderText("2.5 to 30 by 2.5, 34, 38 (kg)")
         form.addRow("Words they understand", self.words)
         form.addRow("What they feel is", self.feel)
+        form.addRow("A session begins at", self.begins)
         form.addRow("A session lasts", self.length)
         form.addRow("A region may rest", self.neglect)
         form.addRow("", self.covers)
@@ -151,6 +156,7 @@ class KnownDialog(AskingDialog):
             weight="lb" if self.pounds.isChecked() else "kg",
             length="in" if self.pounds.isChecked() else "cm",
             neglect_days=self.neglect.value(),
+            session_at=self.begins.time().toPyTime(),
             session_min=self.length.value(),
         )
 
