@@ -37,6 +37,7 @@ from guide_arc.app.shell.about import ABOUT
 from guide_arc.app.shell.actions import Actions
 from guide_arc.app.shell.commands import commands_of
 from guide_arc.app.shell.header import Header
+from guide_arc.app.shell.hints_line import HintsLine
 from guide_arc.app.shell.needs import ShellNeeds
 from guide_arc.app.shell.not_kept import NotKept
 from guide_arc.app.shell.work_bar import WorkBar
@@ -140,16 +141,14 @@ class Shell(QMainWindow):
         middle.setSpacing(8)
         middle.addLayout(rail)
         middle.addWidget(self.stack, 1)
-        self.hints, self.said = QLabel(), QLabel()
+        self.hints, self.said = HintsLine(), QLabel()
         self.not_kept = NotKept(self.program.keeper, self.say, self.hints)
-        self.hints.setObjectName("hint")
         self.said.setObjectName("heading")
         self.work = WorkBar(self.program.jobs)
         foot = QHBoxLayout()
         foot.setContentsMargins(0, 4, 0, 0)
         foot.setSpacing(14)
         foot.addWidget(self.hints, 1)
-        self.hints.setMinimumWidth(1)  # what is said goes before the keys
         for widget in (self.not_kept, self.work, self.said):
             foot.addWidget(widget)
         whole = QWidget()
@@ -243,7 +242,7 @@ class Shell(QMainWindow):
         self.place_id = door.about.id
         self.stack.setCurrentWidget(shown)
         door.enter(to)  # which may lead on: to a place without what it needs
-        self.hints.setText(self.registry.doors[self.place_id].about.hints)
+        self.hints.show_hints(self.registry.doors[self.place_id].about.hints)
         for name, button in self.rail.items():
             button.setChecked(name == self.place_id)
         self.refresh()
