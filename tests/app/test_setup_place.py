@@ -110,10 +110,13 @@ def test_the_pulley_is_dragged_and_all_follows(window: Hands):
 
 
 def test_a_wish_finds_setups_that_can_be_taken(window: Hands):
+    assert window.of("setup").found.minimumHeight() == 72  # nothing to scroll through yet
     model(window).want(replace(model(window).doc.wish, hardest="middle", no_slack=True))
     window.do("setup.find")
     found = model(window).doc.found
     assert 1 <= len(found) <= 5
+    view = window.of("setup").found
+    assert view.height() >= 72 * len(found)  # the last one can be scrolled to
     assert not found[0].curve.slack
     assert "hardest at" in window.of("setup").hardest.text()
     window.do("setup.next")

@@ -132,14 +132,24 @@ class FoundView(Canvas):
     def __init__(self, model: SetupModel, colours: Mapping[str, str]) -> None:
         super().__init__(colours)
         self.model = model
-        self.setMinimumHeight(5 * self._ROW)
+        self.setMinimumHeight(self._ROW)
         self.setAccessibleName("Setups found")
+
+    def redraw(self) -> None:
+        self.setMinimumHeight(max(len(self.model.doc.found), 1) * self._ROW)
+        super().redraw()
 
     def drawn(self, width: float, height: float) -> Drawing:
         return Drawing(width, height)
 
     def under(self, painter: QPainter) -> None:
         c, doc = self.colours, self.model.doc
+        wrapped = Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
+        if not doc.found:
+            painter.setPen(QPen(QColor(c["muted"])))
+            painter.setFont(type_of(12, False))
+            rect = QRectF(2, 6, self.width() - 4, self._ROW - 6)
+            painter.drawText(rect, int(wrapped), "The five nearest setups will stand here.")
         for i, setup in enumerate(doc.found):
             top = i * self._ROW
             if i == doc.chosen:
@@ -147,7 +157,6 @@ class FoundView(Canvas):
             painter.setPen(QPen(QColor(c["ink"])))
             painter.setFont(type_of(12.5, True))
             rect = QRectF(12, top + 4, self.width() - 14, 34)
-            wrapped = Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
             words = doc.words_of(setup.kit, setup.bench_deg, weight=False)
             painter.drawText(rect, int(wrapped), words)
             painter.setFont(type_of(11.5, False))
