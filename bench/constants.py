@@ -5,7 +5,7 @@ smaller and a quarter larger while all others stay, and a fixed collection of si
 is reviewed: in space and from each side, with noise, drift, lost samples, outliers, swaps of left
 and right, walking in, short reps, one arm, arms in turn, corrections by hand, calibrated pictures,
 and what a pose model and a camera aside do. All of them take hours; with names (`./run dev python
-bench/constants.py settle_s leans_from_deg`) only those rows are computed anew.
+bench/constants.py settle_s leans_from_deg`) only those rows are computed again.
 """
 
 from __future__ import annotations

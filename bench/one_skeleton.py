@@ -353,7 +353,7 @@ def _add_body(system: System, seen: Seen, place: Array) -> None:
     """Joints' limits, the ground, and which way the body faces; nothing lies far out of the
     picture's plane."""
     at, every = seen.at, np.arange(system.frames)
-    # What holds of the whole set counts a few times, and not with every frame anew.
+    # What holds of the whole set counts a few times, and not with every frame again.
     worth = max(len(every) / 4.0, 1.0)
 
     def held(terms: dict[int, float], to: Array | float, sigma: float, rows: Rows = every) -> None:

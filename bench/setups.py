@@ -2,7 +2,7 @@
 
 One curve of 201 points for every joint of both arms, finding a setup for every cable and band
 standard in a room of holes and bench notches, and a drag of the pulley until the place has painted
-itself anew. Each is the median of its runs; of the standards the slowest is named as well. The
+itself again. Each is the median of its runs; of the standards the slowest is named as well. The
 optimiser is loaded before, as the place Setup does beside its first picture.
 """
 

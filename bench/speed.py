@@ -96,7 +96,7 @@ def most_in_need(program: Program) -> int:
 
 
 def repaint(opened: Opened) -> None:
-    """What playing costs (the stage anew, dial and ribbon kept), and a new choice (all anew)."""
+    """What playing costs (the stage again, dial and ribbon kept), and a new choice (all again)."""
     shell, program = opened
     program.measuring.open(most_in_need(program))
     shell.wait_until_quiet()
@@ -113,8 +113,8 @@ def repaint(opened: Opened) -> None:
             view.render(picture)
 
     for anew, words in (
-        (False, "a frame of playing: stage anew, dial and ribbon"),
-        (True, "a new choice: stage, dial and ribbon anew"),
+        (False, "a frame of playing: stage again, dial and ribbon"),
+        (True, "a new choice: stage, dial and ribbon again"),
     ):
         show(anew)
         took = sorted(seconds(partial(show, anew)) for _ in range(25))

@@ -75,9 +75,15 @@ def one(
 
 
 YEAR = (
-    one(0, 22.5), one(1, 25, 10), one(2, 25), one(3, 27.5, 12), one(4, 27.5, 12), one(5, 27.5, 12),
-    one(6, 30, 10, 6, 25.0), one(7, 30, 10, 6, 25.0),
-)  # fmt: skip
+    one(0, 22.5),
+    one(1, 25, 10),
+    one(2, 25),
+    one(3, 27.5, 12),
+    one(4, 27.5, 12),
+    one(5, 27.5, 12),
+    one(6, 30, 10, 6, 25.0),
+    one(7, 30, 10, 6, 25.0),
+)
 
 
 def test_what_was_held_and_where_it_breaks_is_said():

@@ -96,9 +96,11 @@ def test_trunk_angles_have_the_signs_that_people_use():
 
 def test_lying_face_up_and_face_down():
     up = body(
-        left_shoulder=(0.19, 0.5, -0.5), right_shoulder=(-0.19, 0.5, -0.5),
-        left_hip=(0.09, 0.5, 0.0), right_hip=(-0.09, 0.5, 0.0),
-    )  # fmt: skip
+        left_shoulder=(0.19, 0.5, -0.5),
+        right_shoulder=(-0.19, 0.5, -0.5),
+        left_hip=(0.09, 0.5, 0.0),
+        right_hip=(-0.09, 0.5, 0.0),
+    )
     assert trunk_lean(up)[0] == pytest.approx(-90.0)
     assert np.isnan(trunk_side_lean(up)[0])
     down = {

@@ -28,7 +28,7 @@ with lazily():
 
 Entries = Sequence[OpensFor[Program]]
 
-# How often the queue is read anew while sets are added beside the window.
+# How often the queue is read again while sets are added beside the window.
 _SHOWN_EVERY_MS: Final = 500
 
 

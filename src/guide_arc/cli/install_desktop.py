@@ -99,7 +99,7 @@ def _plain(path: Path) -> str:
 
 
 def _tell_desktop(entry: Path, icon: Path) -> None:
-    """Desktops that keep lists of both make them anew; others look for themselves."""
+    """Desktops that keep lists of both make them again; others look for themselves."""
     for command in (
         ["update-desktop-database", str(entry.parent)],
         ["gtk-update-icon-cache", "-qtf", str(icon.parents[2])],

@@ -1,4 +1,4 @@
-"""Two reps or two sets side by side: what changed, and their driving measure laid over each other
+"""Two reps or two sets side by side: what changed, and their driving measure placed over each other
 by phase."""
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""Another rep laid over the figure: where it was at the same point of its lift or lower."""
+"""Another rep placed over the figure: where it was at the same point of its lift or lower."""
 
 from __future__ import annotations
 

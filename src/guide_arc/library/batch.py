@@ -148,10 +148,10 @@ def review_all(
     fresh: bool = False,
     scheduler: str | None = None,
 ) -> Outcome:
-    """Compute the review of every set anew. A call that was cut off is gone on with by the next
+    """Compute the review of every set again. A call that was cut off is gone on with by the next
     one.
 
-    fresh : begin anew instead; scheduler : the address of one whose workers do the computing, see
+    fresh : begin again instead; scheduler : the address of one whose workers do the computing, see
         `cluster.py`
     """
     out = Outcome()

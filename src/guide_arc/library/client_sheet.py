@@ -30,7 +30,7 @@ Progress = Callable[[float], None]
 class ClientSheet:
     """One client with one exercise, as their page shows it.
 
-    exercises : (id, name, sets), the latest first; untold : sets still to be measured anew
+    exercises : (id, name, sets), the latest first; untold : sets still to be measured again
     own_words : (check, words) that stand for its cue for this client
     """
 

@@ -212,7 +212,7 @@ class Clients(KeptThings):
         return {whose: median(known) for whose, known in loads.items()}
 
     def untold(self, name: str | None = None) -> list[int]:
-        """Sets with landmarks whose review is to be computed anew before they take part over the
+        """Sets with landmarks whose review is to be computed again before they take part over the
         years."""
         ask = (
             select(SetRow.id, ReviewRow.trace)

@@ -104,7 +104,7 @@ class Database:
             if not anew and not _has_bytes(file) and recordings_in(folder):
                 raise LostLibrary(
                     f"the library file {file} is {'empty' if file.exists() else 'gone'}, and"
-                    f" recordings stand beside it; {_MEND}",
+                    f" recordings are beside it; {_MEND}",
                     folder,
                     "file",
                 )
@@ -205,7 +205,7 @@ class Database:
             stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S")
             if not self.read_only:
                 copy_of(self._file, self.folder / f"library-before-{stamp}.sqlite")
-        # A table that others refer to can only be made anew while nobody watches the references.
+        # A table that others refer to can only be made again while nobody watches the references.
         engine = _new_engine(str(self._file))
         event.listen(engine, "connect", _without_references)
         event.listen(engine, "begin", _on_begin)
@@ -334,7 +334,7 @@ def _identity(file: Path) -> tuple[int, int] | None:
 def _engine_of(file: Path, *, patient: bool = False) -> Engine:
     """An engine with connections of its own. Putting a statement into words takes longer than
     running it: all engines of a file share one dialect and what was put into words for it, or a
-    window that opens the library for each job would do it anew each time."""
+    window that opens the library for each job would do it again each time."""
     first, worded = _shared_engine(str(file))
     options = immutabledict({"compiled_cache": worded})
     engine = Engine(first.pool.recreate(), first.dialect, first.url, execution_options=options)

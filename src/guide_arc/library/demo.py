@@ -293,7 +293,7 @@ def filmed_clip(filmed: DemoSet, seed: int, making: Path) -> tuple[str, bytes]:
 
 
 def sent_sets(count: int, seed: int) -> list[DemoSet]:
-    """Sets that the performers send on one evening: what they did before, done anew."""
+    """Sets that the performers send on one evening: what they did before, done again."""
     rng = np.random.default_rng([seed, 5])
     out = []
     for i in range(count):

@@ -2,7 +2,7 @@
 index.
 
 Triggers keep it beside the rows that it is made of, whoever writes them. A migration that makes one
-of those tables anew has to call `make_index` again.
+of those tables has to call `make_index` again.
 """
 
 from __future__ import annotations

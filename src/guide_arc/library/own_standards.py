@@ -38,7 +38,7 @@ class OwnStandards:
         return sorted((p for p in self.folder.glob("*.toml") if p.is_file()), key=lambda p: p.stem)
 
     def catalogue(self) -> Catalogue:
-        """What ships with the coach's own over it, read anew when a file has changed."""
+        """What ships with the coach's own over it, read again when a file has changed."""
         stamp = tuple((p.name, p.stat().st_mtime_ns, p.stat().st_size) for p in self._files())
         if stamp != self._stamp:
             self._kept, self._stamp = Catalogue(self.texts()), stamp

@@ -8,7 +8,7 @@ from typing import Any
 
 from guide_arc.core.planning.kept_set import CheckTrace, RepTrace, SetTrace
 
-# The form of the text; another one is computed anew.
+# The form of the text; another one is computed again.
 _FORM = 1
 
 

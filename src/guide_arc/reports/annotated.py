@@ -22,7 +22,7 @@ from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.stage import StageState, stage
 from guide_arc.reports.cues import SaidCue
 
-# The drawing is made for a sheet this high and laid over the picture larger or smaller.
+# The drawing is made for a sheet this high and placed over the picture larger or smaller.
 _SHEET_HIGH: Final = 640.0
 _WIDEST: Final = 1920
 _AROUND_S: Final = 0.7

@@ -34,10 +34,18 @@ GRIPS: Final[dict[str, float]] = {"underhand": 0.0, "neutral": 90.0, "overhand":
 
 # Ways the forearm can lie off the upper arm's line: (out to its own side, up, ahead).
 TOWARD: dict[str, tuple[float, float, float]] = {
-    "ahead": (0, 0, 1), "back": (0, 0, -1), "up": (0, 1, 0), "down": (0, -1, 0),
-    "in": (-1, 0, 0), "out": (1, 0, 0), "ahead-and-in": (-0.5, 0, 1), "ahead-and-up": (0, 1, 1),
-    "ahead-and-down": (0, -0.35, 1), "in-and-up": (-1, 1, 0), "up-and-in": (-0.35, 1, 0),
-}  # fmt: skip
+    "ahead": (0, 0, 1),
+    "back": (0, 0, -1),
+    "up": (0, 1, 0),
+    "down": (0, -1, 0),
+    "in": (-1, 0, 0),
+    "out": (1, 0, 0),
+    "ahead-and-in": (-0.5, 0, 1),
+    "ahead-and-up": (0, 1, 1),
+    "ahead-and-down": (0, -0.35, 1),
+    "in-and-up": (-1, 1, 0),
+    "up-and-in": (-0.35, 1, 0),
+}
 
 
 class _Part(BaseModel):

@@ -77,7 +77,7 @@ def give_up_search(library: Library, _progress: Progress) -> None:
 
 
 def turn_back(library: Library, _progress: Progress, set_id: int, mirrored: bool) -> None:
-    """Say whether a clip was filmed as in a mirror, and review it anew so."""
+    """Say whether a clip was filmed as in a mirror, and review it again so."""
     ClipSets(library).turn_back(set_id, mirrored)
     if not library.record(set_id).waits_for_landmarks:
         review_and_keep(library, set_id)

@@ -19,7 +19,7 @@ _LOOK_EVERY_MS: Final = 3_600_000
 
 
 class DailyCopies(QObject):
-    """The first is made once the window is there; looked for again every hour."""
+    """The first is made once the window is there; searched for again every hour."""
 
     def __init__(self, app: App, parent: QObject) -> None:
         super().__init__(parent)

@@ -31,7 +31,7 @@ class Keeper(QObject):
     """Writes on a thread of its own. A newer write of a key takes the older one's place while that
     waits.
 
-    open_library : opens the library on the writing thread; once, and anew after trouble
+    open_library : opens the library on the writing thread; once, and again after trouble
     hopeless : tells an error that no trying again mends (the set is gone); it is told and dropped
 
     trouble : what can't be kept now, and why, as a sentence; empty once all is kept again

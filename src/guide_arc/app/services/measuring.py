@@ -1,5 +1,5 @@
 """Reviewed sets, the latest ones kept: opening, comparing, the next one beforehand, and reviewing
-anew."""
+again."""
 
 from __future__ import annotations
 
@@ -62,7 +62,7 @@ class Measuring:
     def look_up(
         self, set_id: int, then: Callable[[OpenedSet], None], key: str, wanted: Wanted = "review"
     ) -> None:
-        """A set with its review, for who shows it beside another or shows it anew."""
+        """A set with its review, for who shows it beside another or shows it again."""
         self._open(set_id, key, then, wanted)
 
     def beforehand(self, set_id: int | None) -> None:
@@ -117,7 +117,7 @@ class Measuring:
         self._app.start(job, done)
 
     def _standard_changed(self, standard: str) -> None:
-        """Sets that follow a standard are reviewed anew; a later change starts over."""
+        """Sets that follow a standard are reviewed again; a later change starts over."""
 
         def done(ids: list[int]) -> None:
             self._forget(frozenset(ids))

@@ -75,7 +75,7 @@ class OpenLibrary:
         self.open(self._also)
 
     def bring_back(self, backup: Path) -> None:
-        """Put a copy of the library in its place; everything is read anew."""
+        """Put a copy of the library in its place; everything is read again."""
         job = Job(
             "Bringing the backup back",
             alone(copy_jobs.bring_back, self.folder, backup),

@@ -62,7 +62,7 @@ def keep(
 def prefer(
     library: Library, progress: Progress, client: str, standard: str, own: Override | None, on: date
 ) -> PlanSheet:
-    """Keep a preference, or forget it, and show the session anew."""
+    """Keep a preference, or forget it, and show the session again."""
     progress(0.0)
     keep_preference(library, client, standard, own)
     return read_plan(library, client, on)

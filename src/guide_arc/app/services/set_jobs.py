@@ -246,7 +246,7 @@ def _still_good(
 
 
 def review_each(library: Library, progress: Progress, ids: tuple[int, ...]) -> list[str]:
-    """Review sets anew; the sentences of those that can't be. One that can't never stops the
+    """Review sets again; the sentences of those that can't be. One that can't never stops the
     others."""
     wrong = []
     laid = {one.set_id for one in all_laid(library)} if ids else set()
@@ -282,7 +282,7 @@ def review_missing(library: Library, progress: Progress) -> list[str]:
 
 
 def review_standard(library: Library, progress: Progress, standard: str) -> list[int]:
-    """Sets that follow a standard are reviewed anew; their ids."""
+    """Sets that follow a standard are reviewed again; their ids."""
     ids = [set_id for set_id, _client in library.sets_of_standard(standard)]
     review_each(library, progress, tuple(ids))
     return ids
@@ -364,8 +364,10 @@ def call_entry_right(
 def put_notes(
     library: Library, progress: Progress, set_id: int, notes: SetNotes, since: SetNotes | None
 ) -> None:
-    """Change a coach's document of a set that is not open, and review anew what that changes. since
-    : None: its note"""
+    """Change a coach's document of a set that is not open, and review again what that changes.
+
+    since : None: its note
+    """
     record = library.record(set_id)
     since = since or replace(notes, note=record.notes.note)
     kept = library.keep_notes(set_id, notes, since).value

@@ -410,7 +410,7 @@ class Shell(QMainWindow):
         if event is not None and not keeper.wait() and self._stay_open(keeper.pending):
             event.ignore()
             return
-        if self.program.library.folder.is_dir():  # else it would be made anew, with nothing in it
+        if self.program.library.folder.is_dir():  # else it would be made again, with nothing in it
             self.program.settings.setValue("geometry", self.saveGeometry())
             self.program.settings.sync()
         self.place.leave()

@@ -1,4 +1,4 @@
-"""The parts that every place's page is laid out with."""
+"""The parts that every place's page is arranged with."""
 
 from __future__ import annotations
 

@@ -91,7 +91,7 @@ class PictureCanvas(Canvas):
         placed = self.placed()
         if self.frames is not None and placed is not None:
             wide = placed.zoom * self.frames.clip.width * self.devicePixelRatioF()
-            # In steps, so that every turn of the wheel does not decode anew.
+            # In steps, so that every turn of the wheel does not decode again.
             self.frames.show(number, 160 * (int(wide) // 160 + 1), playing=playing)
 
     def palette_for(self) -> Mapping[str, str]:

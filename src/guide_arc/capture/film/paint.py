@@ -25,7 +25,7 @@ _LIT: Final = 0.16
 
 @dataclass(frozen=True, eq=False)
 class Cloth:
-    """Cloth or skin of one part of the body, which wrinkles anew as the part is bent.
+    """Cloth or skin of one part of the body, which wrinkles again as the part is bent.
 
     still, bent : (H, W, 3) how it looks, along H and across W
     """

@@ -17,8 +17,13 @@ from guide_arc.core.model.track import View
 _SKIN: Final[Colour] = (196, 150, 122)
 # What people wear to train: plain, and often as dark or as light as what is behind them.
 _SHIRTS: Final[tuple[Colour, ...]] = (
-    (74, 104, 128), (58, 60, 64), (150, 62, 58), (196, 194, 188), (92, 118, 88), (120, 110, 134),
-)  # fmt: skip
+    (74, 104, 128),
+    (58, 60, 64),
+    (150, 62, 58),
+    (196, 194, 188),
+    (92, 118, 88),
+    (120, 110, 134),
+)
 _TROUSERS: Final[tuple[Colour, ...]] = ((70, 66, 74), (52, 60, 84), (104, 106, 108))
 # Depth of folds and of skin's unevenness, grey levels of 255.
 _FOLDS: Final = {"trunk": 6.0, "sleeve": 6.0, "trousers": 6.0, "shoe": 8.0, "skin": 3.0}

@@ -1,7 +1,7 @@
 """Following marked points through a clip.
 
 Shoulders, hips and kit are followed by what is about them (`patches.py`); every limb that hangs on
-them is turned about the joint above it and looked for at every angle in every frame
+them is turned about the joint above it and searched for at every angle in every frame
 (`one_limb.py`), from the trunk outward. A long clip is gone through in blocks, from the one with
 the first mark on, so that memory stays flat.
 """
@@ -81,7 +81,7 @@ _MOST_FROM_BELOW: Final = 0.85
 _SAYS_WHERE_ABOVE: Final = 0.5
 # Fewer frames than these are not worth a second look at all of a block.
 _WORTH_LOOKING: Final = 3
-# A second look that leaves more than this of what it looked for is no better than the first.
+# A second look that leaves more than this of what it searched for is no better than the first.
 _MOSTLY: Final = 0.5
 
 

@@ -28,7 +28,7 @@ def landmark_track(
     *,
     points_from: PointsFrom,
 ) -> LandmarkTrack:
-    """The track of a clip, or of those of its frames in which it was looked for. One mark on the
+    """The track of a clip, or of those of its frames in which it was searched for. One mark on the
     knuckles stands for both of them.
 
     points_from : who said where the joints are

@@ -2,7 +2,7 @@
 
 Forward once, to see where it goes and to learn how it looks on the way, as it twists and as cloth
 wrinkles; then all frames together say where it pointed in each (`turning.py`), and its strip is
-laid exactly (`refine.py`).
+placed exactly (`refine.py`).
 """
 
 from __future__ import annotations
@@ -40,11 +40,11 @@ from guide_arc.capture.tracking.turning import (
 from guide_arc.capture.tracking.worked import ARM_PX
 from guide_arc.core.kinematics.vectors import Array
 
-# Every so many frames a limb is looked for at every angle; between them only about where it is
+# Every so many frames a limb is searched for at every angle; between them only about where it is
 # going.
 _ALL_EVERY: Final = 8
 _FAR_LENGTHS: Final = np.array([2, 4])
-# It turns by less than this; and so far off it is looked for at least.
+# It turns by less than this; and so far off it is searched for at least.
 _FASTEST_DEG_S: Final = 950.0
 _NEAR_DEG: Final = 24.0
 _LOST_FIT: Final = 0.5
@@ -84,7 +84,7 @@ _WORSE_BY: Final = 0.12
 _ALWAYS: Final = 15
 # 15 px in a picture of 1280 by 720, where an upper arm is some 88 px long.
 _NEAR_SHARE: Final = 0.17
-# What differs by less is laid over a picture in the same place.
+# What differs by less is placed over a picture in the same place.
 _SAME_PX: Final = 0.25
 _SAME_DEG: Final = 0.5
 _SAME_SHARE: Final = 0.02
@@ -256,7 +256,7 @@ def lay(
     """Where a limb lies in a block of F frames. pivot : (F, 2) the joint above; held : by frame,
     the angle and length that were marked; prior : (F, A) log chances of its angles from elsewhere;
     begin : its states before the first;
-    not_what_stays : (F,) the frames in which it is looked for only where something has moved;
+    not_what_stays : (F,) the frames in which it is searched for only where something has moved;
     before : as `lay_again` has it. All in the block's order."""
     astray = np.zeros(len(pivot), dtype=bool) if not_what_stays is None else not_what_stays
     seen = _look_along(known, block, pivot, held=held, prior=prior, begin=begin, astray=astray)
@@ -280,7 +280,7 @@ def lay_again(
     before: LaidLimb | None = None,
 ) -> LaidLimb:
     """The same from fits that were taken before. before : as it was laid then; what is as it was
-    need not be laid anew"""
+    need not be placed again"""
     paths = likeliest_turns(evidence(fits, prior), held, block.step_s, begin)
     known.edge[block.backward] = paths.ahead
     if block.first:

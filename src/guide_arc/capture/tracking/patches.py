@@ -2,9 +2,9 @@
 looks like.
 
 A shoulder's or a hip's patch leaves out the side on which the limb swings, so that the limb doesn't
-pull it along. What the coach marked is looked for all about the mark in every frame, and all frames
-together say where the point went (a hidden Markov model over places, as `turning.py` has over
-angles), so that nothing drifts and somebody who walks by takes nothing along.
+pull it along. What the coach marked is searched for all about the mark in every frame, and all
+frames together say where the point went (a hidden Markov model over places, as `turning.py` has
+over angles), so that nothing drifts and somebody who walks by takes nothing along.
 """
 
 from __future__ import annotations
@@ -23,8 +23,8 @@ from guide_arc.capture.tracking.looks import Numbers
 from guide_arc.capture.tracking.strips import Picture, between
 from guide_arc.core.kinematics.vectors import Array
 
-# How far from its last mark a point is looked for, in pixels of the worked picture, where an upper
-# arm is 44 long; and how coarsely. The place between is found afterwards.
+# How far from its last mark a point is searched for, in pixels of the worked picture, where an
+# upper arm is 44 long; and how coarsely. The place between is found afterwards.
 REACH: Final = 80
 COARSE: Final = 3
 _FINE_REACH: Final = 2
@@ -50,7 +50,7 @@ _SELDOM: Final = 0.05
 _ANYWHERE: Final = 1e-12
 _NEAR_PX: Final = 7.0
 _NEAR: Final = 3
-# Every so many frames a point is looked for everywhere; else about where it is, this far on the
+# Every so many frames a point is searched for everywhere; else about where it is, this far on the
 # coarse grid.
 _ALL_EVERY: Final = 15
 _BEAM: Final = 5

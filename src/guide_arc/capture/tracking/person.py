@@ -40,7 +40,7 @@ _GROWTH: Final = 1.7
 # of them follows the light.
 _OTHER_CLOTHES: Final = 75.0
 _LEARN: Final = 0.05
-# After so many frames without the person the model is asked to look anew.
+# After so many frames without the person the model is asked to look again.
 _LOOK_AGAIN: Final = 8
 
 Box = tuple[float, float, float, float]

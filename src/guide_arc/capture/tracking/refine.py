@@ -1,5 +1,5 @@
-"""Where exactly a limb lies, once it is known about where: its strip laid over the picture to parts
-of a pixel."""
+"""Where exactly a limb lies, once it is known about where: its strip placed over the picture to
+parts of a pixel."""
 
 from __future__ import annotations
 

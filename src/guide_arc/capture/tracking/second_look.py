@@ -37,7 +37,7 @@ _ABOUT_DEG: Final = np.arange(-42.0, 43.0, 7.0)
 _WHOLE: Final = np.ones(1)
 _BESIDE: Final = 2
 # Over a background that is not the marked one a limb that is there fits so, and better than where
-# it was looked for first.
+# it was searched for first.
 _THERE_FIT: Final = 0.46
 _CLEARLY: Final = 0.06
 # What has moved along less of a limb's length stays, and more has moved for sure; less than that
@@ -58,7 +58,7 @@ _OF_CLOTH: Final = 0.08
 
 
 def missed(laid: LaidLimb) -> NDArray[np.bool_] | None:
-    """(F,) the frames in which a limb is not where it was looked for, although it is well seen in
+    """(F,) the frames in which a limb is not where it was searched for, although it is well seen in
     the others; None where that is too few or too many of them to say so."""
     gone: NDArray[np.bool_] = laid.fit < _GONE_FIT
     share = float(gone.mean())
@@ -123,7 +123,7 @@ def _root_fits(child: KnownLimb, picture: Picture, joints: Array, turns_deg: Arr
 
 
 def _fit(child: KnownLimb, picture: Picture, joint: Spot, turn_deg: float) -> float:
-    """How well a limb fits about a joint and an angle, laid exactly."""
+    """How well a limb fits about a joint and an angle, placed exactly."""
     return placed(child.strip, child.nearest(turn_deg), picture, joint, turn_deg, 1.0).fit
 
 

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 Picture = NDArray[np.uint8]
 
-# A frame this far on is reached by decoding on rather than by seeking anew.
+# A frame this far on is reached by decoding on rather than by seeking again.
 _NEAR_FRAMES: Final = 24
 
 

@@ -139,7 +139,7 @@ class History:
     rack_kg : the weights that there are, lightest first; of assisted kit, the help
     on : the day that is planned for
     tempo : what is asked of this client; None takes the scheme's, or the standard's own
-    scheme : how the sets are laid out
+    scheme : how the sets are arranged
     tired : days on which poor sleep or soreness all over was noted
     cleared : what a clinician cleared, as the coach noted it
     expected : the last day before `on` on which it is still to be done; easier : `on` lies in an

@@ -63,7 +63,7 @@ class Override:
     @property
     def lasting(self) -> Override:
         """What of it may become a client's preference: never the weight, which each set decides
-        anew."""
+        again."""
         return Override(sets=self.sets, reps=self.reps, rest_s=self.rest_s)
 
 

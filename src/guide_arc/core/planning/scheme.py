@@ -1,4 +1,4 @@
-"""Schemes of sets and reps: how a dose is laid out and how it goes on. They are data,
+"""Schemes of sets and reps: how a dose is arranged and how it goes on. They are data,
 `standards/data/schemes.toml`."""
 
 from __future__ import annotations

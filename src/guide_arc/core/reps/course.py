@@ -19,7 +19,7 @@ from guide_arc.core.reps.arc import Arc
 NUMBERS: Final = 6
 SHAPE: Final = slice(4, 6)
 _STEP: Final = 1e-4
-# The peak speed is looked for at so many moments.
+# The peak speed is searched for at so many moments.
 _FINE: Final = 41
 # What a whole ramp covers, of what the full speed would in its time.
 _RAMP_WAY: Final = 4.0 / 3.0 - 1.0 + 0.2

@@ -1,4 +1,4 @@
-"""Where in a rep a moment is, so that reps of any tempo can be laid over each other.
+"""Where in a rep a moment is, so that reps of any tempo can be placed over each other.
 
 The position counts 0 to 1 over the lift, 1 to 2 over the top hold, 2 to 3 over the lower and 3 to 4
 over the bottom hold.

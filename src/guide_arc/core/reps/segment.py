@@ -24,7 +24,7 @@ from guide_arc.core.reps.selection import RepSelection, select_reps
 # An arm that covers this share of what the other one does is not looked at more closely, which
 # takes time.
 _CLEARLY_WORKS: Final = 0.6
-# Nobody does a rep in less of the set's usual time: where less is left, none is looked for, which
+# Nobody does a rep in less of the set's usual time: where less is left, none is searched for, which
 # takes time.
 _HASTIEST: Final = 0.4
 # A set whose reps are as large as assumed, but for this share, is not searched once more, which

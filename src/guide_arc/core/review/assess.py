@@ -103,7 +103,7 @@ def review_body(
 ) -> tuple[Review, Body, RepSet]:
     """The review of a body that is measured already: what a correction by hand asks for.
 
-    Measures are kept by the body, so that only what the settings change is computed anew.
+    Measures are kept by the body, so that only what the settings change is computed again.
     """
     step = progress or (lambda _share: None)
     repset = find_reps(body, standard, settings)

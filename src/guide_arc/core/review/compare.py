@@ -1,4 +1,4 @@
-"""Two reps or two sets of one standard, laid over each other phase by phase.
+"""Two reps or two sets of one standard, placed over each other phase by phase.
 
 A difference is told as one only when it is larger than its uncertainty: what the recordings' noise
 and the scatter of the reps allow to be chance.
@@ -231,7 +231,7 @@ def _apart(a: MeasureCourse, b: MeasureCourse) -> float:
 
 
 def course(taken: Taken, measure: str, side: Side | None) -> MeasureCourse:
-    """A measure over lift and lower, the mean of the reps laid over each other."""
+    """A measure over lift and lower, the mean of the reps placed over each other."""
     series = taken.body.measure(measure, side)
     position = even_positions(CURVE_SAMPLES)
     reps = [r for r in taken.reps if side is None or r.side in ("both", side)] or list(taken.reps)

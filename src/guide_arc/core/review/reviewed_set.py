@@ -48,7 +48,7 @@ class ReviewedSet:
     others: tuple[Review, ...] = ()
 
     def with_settings(self, settings: Settings) -> Self:
-        """The same recording reviewed anew with what the coach changed by hand."""
+        """The same recording reviewed again with what the coach changed by hand."""
         review = self.review
         again, body, repset = review_body(
             self.body, review.standard, review.tempo, settings, past=self.past

@@ -66,7 +66,7 @@ class ClientsModel:
 
     @property
     def rows(self) -> tuple[ClientSummary, ...]:
-        """The clients whose name has every word that is looked for."""
+        """The clients whose name has every word that is searched for."""
         words = self.words.lower().split()
         return tuple(c for c in self.every if all(w in c.name.lower() for w in words))
 
@@ -349,7 +349,7 @@ class ClientsModel:
         self._program.start(job, done)
 
     def measure_untold(self) -> None:
-        """Sets whose review an older program computed are measured anew."""
+        """Sets whose review an older program computed are measured again."""
         if self.chosen is None:
             return
         work = on_library(client_jobs.measure_untold, self.chosen)

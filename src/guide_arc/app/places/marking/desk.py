@@ -20,7 +20,7 @@ Joined = Callable[[Marks, Merged[Marks]], None]
 
 
 class MarkingProgramDesk:
-    """Marks go to the keeper; what they measure anew, to the runner."""
+    """Marks go to the keeper; what is measured again, to the runner."""
 
     def __init__(self, program: MarkingNeeds) -> None:
         self._program = program

@@ -1,4 +1,4 @@
-"""A scheme of the coach's own: how sets and reps are laid out, begun from one that is known."""
+"""A scheme of the coach's own: how sets and reps are arranged, begun from one that is known."""
 
 from __future__ import annotations
 

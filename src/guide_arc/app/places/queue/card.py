@@ -32,7 +32,7 @@ from guide_arc.library.queue_rows import QueueRow, summary_in
 
 _ROW_HEIGHT = 74
 _PICTURE_WIDTH = 116
-# A few screens of cards: a step of the wheel then paints one or two anew, and moves the others.
+# A few screens of cards: a step of the wheel then paints one or two again, and moves the others.
 _KEPT: Final = 48
 
 

@@ -40,7 +40,7 @@ class ReviewDocument:
     """record, measured : the set that is open; None where none is
     that_day : the day's other recordings of the exercise
     rep, finding : what is chosen; looking : from which side, where the recording is in space
-    ghost : another rep laid over the figure
+    ghost : another rep placed over the figure
     clip_wanted : the clip under the drawing, where there is one
     """
 

@@ -44,7 +44,7 @@ class ReviewDesk(Protocol):
         where another window had changed the set meanwhile, and what had been written from here."""
 
     def keep_review(self, set_id: int, review: Review) -> None:
-        """Keep a review that was computed anew because the document changed it."""
+        """Keep a review that was computed again because the document changed it."""
 
     def compute(
         self,

@@ -1,4 +1,4 @@
-"""The instruments of one set, laid out and kept in step with the model."""
+"""The instruments of one set, arranged and kept in step with the model."""
 
 from __future__ import annotations
 

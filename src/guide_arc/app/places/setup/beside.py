@@ -25,7 +25,7 @@ def next_beside(doc: SetupDocument) -> SetupDocument:
 
 
 def rings(doc: SetupDocument) -> tuple[LoadRing, ...]:
-    """The kits that stand beside one another: a free weight, this setup, the found one; or those
+    """The kits that are side by side: a free weight, this setup, the found one; or those
     that were asked for."""
     load, found = doc.load, doc.found_setup
     if load is None or load.curve.hardest is None:

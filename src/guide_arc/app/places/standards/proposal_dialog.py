@@ -76,7 +76,7 @@ class ProposalDialog(AskingDialog):
         self._clock.start()
 
     def _reps(self) -> QWidget:
-        """A button for each whole rep: which ones are the model. Another choice is read anew."""
+        """A button for each whole rep: which ones are the model. Another choice is read again."""
         holder = QWidget()
         row = QHBoxLayout(holder)
         row.setContentsMargins(0, 0, 0, 0)

@@ -17,7 +17,7 @@ from guide_arc.app.widgets.decimal_box import DecimalBox
 
 
 class ScrolledSheet(QScrollArea):
-    """A sheet that scrolls; `body` is laid out anew for each standard."""
+    """A sheet that scrolls; `body` is arranged again for each standard."""
 
     def __init__(self) -> None:
         super().__init__()
