@@ -66,7 +66,7 @@ def evening(window: Hands, count: int) -> list[float]:
     took = []
     for n, set_id in enumerate(ids, 1):
         window.open_set(set_id)
-        assert window.review.doc.record.id == set_id
+        assert window.open_id == set_id
         if n % (count // 5) == 0:
             took.append(memory_mb(window))
     return took

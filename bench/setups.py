@@ -26,6 +26,7 @@ from PyQt6.QtWidgets import QApplication
 from guide_arc.app.main import application, settings_at
 from guide_arc.app.services.setup_jobs import USUAL_ROOM, find, make_ready
 from guide_arc.core.mechanics.find_setup import Wish
+from guide_arc.core.mechanics.kit import Cable
 from guide_arc.core.mechanics.path_load import USUAL_STATURE_M, load_along, own_kit
 from guide_arc.core.simulate.on_path import path_of
 from guide_arc.library.store import Library
@@ -69,7 +70,9 @@ def drag_ms() -> float:
         window.program.go(ToSetup("cable-cross-raise-low"))
         window.settle()
         model = window.of("setup").model
-        x, y, z = model.doc.kit.pulley_m["left"]
+        kit = model.doc.kit
+        assert isinstance(kit, Cable), "a raise at a cable column has a cable"
+        x, y, z = kit.pulley_m["left"]
         step = [0]
 
         def drag() -> None:

@@ -111,6 +111,7 @@ def scrolled(window: Hands) -> tuple[list[float], int]:
     end."""
     view = window.queue_place.list
     bar = view.verticalScrollBar()
+    assert bar is not None
     took = []
 
     def step() -> None:
@@ -119,18 +120,18 @@ def scrolled(window: Hands) -> tuple[list[float], int]:
 
     for _ in range(STEPS):
         if bar.value() == bar.maximum():
-            until(lambda: bar.value() < bar.maximum() or not window.sets.has_more)
+            until(lambda: bar.value() < bar.maximum() or not window.sets.doc.has_more)
         if bar.value() == bar.maximum():
             break
         took.append(ms(step))
     while True:
-        before = (bar.value(), len(window.sets.rows))
+        before = (bar.value(), len(window.sets.doc.rows))
         bar.setValue(bar.maximum())
         QApplication.processEvents()
         if bar.value() == bar.maximum():
             window.settle()
-        if (bar.value(), len(window.sets.rows)) == before:
-            return took, len(window.sets.rows)
+        if (bar.value(), len(window.sets.doc.rows)) == before:
+            return took, len(window.sets.doc.rows)
 
 
 def stepped(window: Hands) -> tuple[list[float], list[float]]:
@@ -138,12 +139,12 @@ def stepped(window: Hands) -> tuple[list[float], list[float]]:
     sets = window.sets
     sets.show_state("waiting")
     window.settle()
-    window.open_set(sets.rows[0].id)
+    window.open_set(sets.doc.rows[0].id)
 
     def step() -> None:
-        before = window.review.doc.record.id
+        before = window.open_id
         window.shell.actions_by_id["review.next-set"].trigger()
-        until(lambda: window.review.doc.record.id != before)
+        until(lambda: window.open_id != before)
 
     shown, painted = [], []
     for _ in range(NEXT):

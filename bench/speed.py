@@ -91,7 +91,7 @@ def opened_on(folder: Path) -> Opened:
 
 def most_in_need(program: Program) -> int:
     """The set that the queue opens first."""
-    first: int = next(row.id for row in program.sets.rows if row.has_track)
+    first: int = next(row.id for row in program.sets.doc.rows if row.has_track)
     return first
 
 
@@ -100,7 +100,7 @@ def repaint(opened: Opened) -> None:
     shell, program = opened
     program.measuring.open(most_in_need(program))
     shell.wait_until_quiet()
-    review: Any = shell.places["review"]
+    review: Any = shell.shown.made["review"]
     sheet = review.sheet
     views = (sheet.stage, sheet.dial, sheet.ribbon)
     pictures = [QImage(v.size(), QImage.Format.Format_ARGB32_Premultiplied) for v in views]
@@ -126,10 +126,10 @@ def opening_under_load(opened: Opened) -> None:
     and idle."""
     shell, program = opened
     track = recording(60.0)
-    review: Any = shell.places["review"]
+    review: Any = shell.shown.made["review"]
     # From the last to the first: the set after the open one, measured beforehand, is not what is
     # opened next.
-    ids = itertools.cycle([row.id for row in program.sets.rows if row.has_track][::-1])
+    ids = itertools.cycle([row.id for row in program.sets.doc.rows if row.has_track][::-1])
 
     def open_next() -> None:
         wanted, loop, poll = next(ids), QEventLoop(), QTimer()
@@ -188,7 +188,7 @@ app = application()
 shell, program = open_shell(Path(sys.argv[1]))
 shell.show()
 app.processEvents()
-assert len(program.sets.rows) > 3
+assert len(program.sets.doc.rows) > 3
 if sys.argv[2] == "answers":
     while "queue.details" not in shell.actions_by_id:
         app.processEvents()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any, Literal, overload
 
 from PyQt6.QtCore import QEvent, QMimeData, QPointF, QSettings, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
@@ -11,6 +11,21 @@ from PyQt6.QtWidgets import QApplication
 
 from guide_arc.app.entries import ENTRIES
 from guide_arc.app.main import Entries, open_shell
+
+if TYPE_CHECKING:
+    from guide_arc.app.places.clients.place import ClientsPlace
+    from guide_arc.app.places.marking.model import MarkingModel
+    from guide_arc.app.places.marking.place import MarkingPlace
+    from guide_arc.app.places.plan.place import PlanPlace
+    from guide_arc.app.places.queue.place import QueuePlace
+    from guide_arc.app.places.review.model import ReviewModel
+    from guide_arc.app.places.review.place import ReviewPlace
+    from guide_arc.app.places.review.sheet import ReviewSheet
+    from guide_arc.app.places.setup.place import SetupPlace
+    from guide_arc.app.places.standards.model import StandardsModel
+    from guide_arc.app.places.standards.place import StandardsPlace
+    from guide_arc.app.services.set_list import SetList
+    from guide_arc.drawings.shown_set import ShownSet
 
 
 class Hands:
@@ -54,48 +69,78 @@ class Hands:
 
     @property
     def place(self) -> str:
-        return self.shell.place_id
+        return self.shell.shown.id
 
+    @overload
+    def of(self, place: Literal["queue"]) -> QueuePlace: ...
+    @overload
+    def of(self, place: Literal["review"]) -> ReviewPlace: ...
+    @overload
+    def of(self, place: Literal["marking"]) -> MarkingPlace: ...
+    @overload
+    def of(self, place: Literal["standards"]) -> StandardsPlace: ...
+    @overload
+    def of(self, place: Literal["clients"]) -> ClientsPlace: ...
+    @overload
+    def of(self, place: Literal["plan"]) -> PlanPlace: ...
+    @overload
+    def of(self, place: Literal["setup"]) -> SetupPlace: ...
+    @overload
+    def of(self, place: str) -> Any: ...
     def of(self, place: str) -> Any:
-        return self.shell.places[place]
+        return self.shell.shown.made[place]
 
     @property
-    def sets(self) -> Any:
+    def sets(self) -> SetList:
         return self.program.sets
 
     @property
-    def queue_place(self) -> Any:
+    def queue_place(self) -> QueuePlace:
         return self.of("queue")
 
     @property
-    def review(self) -> Any:
+    def review(self) -> ReviewModel:
         """The review's model."""
         return self.of("review").model
 
     @property
-    def review_place(self) -> Any:
+    def review_place(self) -> ReviewSheet:
         """The review's sheet of instruments."""
         return self.of("review").sheet
 
     @property
-    def marking(self) -> Any:
+    def shown(self) -> ShownSet:
+        """The set that is open in the review, as it was measured."""
+        measured = self.review.doc.measured
+        assert measured is not None, "no set is open"
+        return measured
+
+    @property
+    def open_id(self) -> int:
+        """The number of the set that is open in the review."""
+        record = self.review.doc.record
+        assert record is not None, "no set is open"
+        return record.id
+
+    @property
+    def marking(self) -> MarkingModel:
         return self.of("marking").model
 
     @property
-    def marking_place(self) -> Any:
+    def marking_place(self) -> MarkingPlace:
         return self.of("marking")
 
     @property
-    def standards(self) -> Any:
+    def standards(self) -> StandardsModel:
         return self.of("standards").model
 
     @property
-    def standards_place(self) -> Any:
+    def standards_place(self) -> StandardsPlace:
         return self.of("standards")
 
     @property
     def said(self) -> str:
-        return self.shell.said.text()
+        return self.shell.foot.said.text()
 
     def head(self, part: str) -> str:
         """A part of the header: `title`, `guide`, `position`, …"""

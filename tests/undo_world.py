@@ -25,6 +25,7 @@ from guide_arc.app.services.destinations import ToReview
 from guide_arc.app.services.evening import Evening
 from guide_arc.app.services.follow_ups import FollowUps
 from guide_arc.app.services.open_library import OpenLibrary
+from guide_arc.app.services.set_changes import SetChanges
 from guide_arc.app.services.set_jobs import LoadedLibrary
 from guide_arc.core.model.client import Client
 from guide_arc.core.model.errors import BadInput
@@ -313,6 +314,7 @@ class App:
         self.broken: list[Exception] = []
         self.gone = False
         self.library = OpenLibrary(cast("Program", self), folder, folder)
+        self.set_changes = SetChanges(cast("Program", self), self.library)
 
     def say(self, words: str) -> None:
         self.said.append(words)
@@ -634,7 +636,7 @@ class World:
 
     def _came(self, window: Window, set_id: int, what: str) -> None:
         window.fresh.add(set_id)
-        window.app.library.added((set_id,), what)
+        window.app.set_changes.added((set_id,), what)
 
     def mark(self, window: Window, set_id: int, x: float) -> None:
         """Mark a point on a clip, as the marking place does."""
@@ -662,7 +664,7 @@ class World:
         before = window.app.library.library.record(set_id).notes
         decided = Decision(choice, None, "Marit Engel", "2031-03-01")  # type: ignore[arg-type]
         after = replace(before, decisions={**before.decisions, finding: decided})
-        putting = window.app.library.putting_notes
+        putting = window.app.set_changes.putting_notes
         self._step(window, putting(set_id, after, before), lambda: putting(set_id, before, after))
 
     def review(self, window: Window, set_id: int) -> None:
@@ -695,30 +697,30 @@ class World:
     def correct(self, window: Window, set_id: int, name: str, load: float | None) -> None:
         known = details_of(window.app.library.library.record(set_id))
         after = fields_of(replace(known, client=name, load_kg=load))
-        window.app.library.change(set_id, fields_of(known), after)
+        window.app.set_changes.change(set_id, fields_of(known), after)
         self.did(window)
 
     def erase_set(self, window: Window, set_id: int) -> None:
         want = without_set(self.expected, set_id)
         self.journal("erase a set", want)
-        window.app.library.erase(set_id, self.client_of(set_id))
+        window.app.set_changes.erase(set_id, self.client_of(set_id))
         self.did(window, want)
 
     def erase_client(self, window: Window, name: str) -> None:
         want = without_client(self.expected, self.client_id(name))
         self.journal("erase a client", want)
         window.clients.choose(name)
-        window.clients.erase()
+        window.clients.changes.erase(name)
         self.did(window, want)
 
     def make_client(self, window: Window, name: str) -> None:
-        window.clients.make(Client(name))
+        window.clients.changes.keep(Client(name), None)
         self.did(window)
 
     def know(self, window: Window, name: str, goals: str) -> None:
         window.clients.choose(name)
         window.clients.refresh()
-        sheet = window.clients.sheet
+        sheet = window.clients.doc.sheet
         assert sheet is not None
         window.clients.keep(replace(sheet.client, goals=goals))
         self.did(window)
@@ -726,7 +728,7 @@ class World:
     def join(self, window: Window, name: str, into: str) -> None:
         gone, stays = self.client_id(name), self.client_id(into)
         window.clients.choose(name)
-        window.clients.join(into)
+        window.clients.changes.join(name, into)
         self.did(window)
         assert ("client", (gone,)) not in self.expected
         assert not any(r.get("client_id") == gone for r in self.expected.values())
@@ -736,7 +738,7 @@ class World:
         """Words of a client's own for a cue, as the clients' place keeps them."""
         window.app.start(
             Job("", on_library(client_jobs.keep_words, name, "torso-swing", words)),
-            lambda changes: window.clients._did(changes, "words", name),
+            lambda changes: window.clients.changes.did(changes, "words", name),
         )
         self.did(window)
 
@@ -752,12 +754,12 @@ class World:
             SetPart(CURL, "locked-upper-arm", Correction("bounds", 0.0, to_s=0.05)),
             SetPart(ROW, "to-the-waist", Correction("bounds", 0.05, to_s=0.1)),
         )
-        window.app.library.split(record, parts, lambda _ids: None)
+        window.app.set_changes.split(record, parts, lambda _ids: None)
         self.did(window)
 
     def second_view(self, window: Window, other: int, main: int) -> None:
         joined = self.expected["recorded_set", (other,)]["other_view_of"] is None
-        window.app.library.join_views(other, main, joined=joined)
+        window.app.set_changes.join_views(other, main, joined=joined)
         self.did(window)
 
     def command_line_adds(self, name: str) -> None:

@@ -99,7 +99,7 @@ def evening(app: Watched, folder: Path, given: Path) -> None:
         return lambda: shell.actions_by_id[id].trigger()
 
     step("loading", lambda: None)
-    first = next(r.id for r in program.sets.rows if r.has_track)
+    first = next(r.id for r in program.sets.doc.rows if r.has_track)
     step("search", lambda: program.sets.search("curl"))
     step("search no more", lambda: program.sets.search(""))
     step("open", lambda: program.measuring.open(first))
@@ -127,11 +127,11 @@ def evening(app: Watched, folder: Path, given: Path) -> None:
         "view.turn",
     ):
         step(id, command(id))
-    review: Any = shell.places["review"]
+    review: Any = shell.shown.made["review"]
     model = review.model
     step("felt", lambda: model.set_up(partial(felt_there, spot="biceps")))
     step("note", lambda: model.write_note("well done"))
-    door = review.door
+    door = review.asking.leaving
     for export in door.offered():
         target = given.with_name(f"out-{export.id}{export.files[0][0]}")
         step(f"export {export.id}", lambda e=export, t=target: door.export(e, t))  # type: ignore[misc]
@@ -144,7 +144,7 @@ def evening(app: Watched, folder: Path, given: Path) -> None:
     step("reviewed", command("review.done"))
     step("undo reviewed", command("edit.undo"))
     step("to the queue", lambda: program.go(ToQueue()))
-    step("erase", lambda: program.library.erase(first, "Somebody"))
+    step("erase", lambda: program.set_changes.erase(first, "Somebody"))
     step("undo erase", command("edit.undo"))
     step("dark", lambda: None)
     app.doing = "closing"

@@ -63,23 +63,23 @@ def _standards(window: Hands, shoot: Callable[[str], None]) -> None:
         place._settle.stop()
         place._try()
         window.settle()
-        place._look_at(at_s)
+        place.stage.look_at(at_s)
 
     window.shell.set_mode("light")
     window.program.go(ToStandards())
     window.settle()
     place = window.standards_place
-    window.standards.choose("lateral-raise-dumbbell")
+    window.standards.show(window.standards.doc.choosing("lateral-raise-dumbbell"))
     still(1.0)
     shoot("standards")
-    window.standards.choose("standing-barbell-curl")
+    window.standards.show(window.standards.doc.choosing("standing-barbell-curl"))
     place.sheets.show_sheet("Checks")
     place.checks.limits["torso-swing"].setValue(12)
     still(1.1)
     shoot("standards-checks")
     window.shell.set_mode("dark")
-    window.standards.choose("lateral-raise-dumbbell")
-    window.standards.show_school("overhead-sweep")
+    window.standards.show(window.standards.doc.choosing("lateral-raise-dumbbell"))
+    window.standards.show(window.standards.doc.of_school("overhead-sweep"))
     place.sheets.show_sheet("Schools")
     still(1.1)
     shoot("standards-schools-dark")
@@ -106,7 +106,7 @@ def _settled(frames: ClipFrames | None) -> None:
 def _clips(window: Hands, shoot: Callable[[str], None]) -> None:
     """Clips: the drawing over one, two reps of it side by side, and one that is being marked."""
     found, unmarked = (
-        next(r.id for r in window.sets.rows if r.has_clip and r.has_track is has_track)
+        next(r.id for r in window.sets.doc.rows if r.has_clip and r.has_track is has_track)
         for has_track in (True, False)
     )
     window.program.go(ToQueue())
@@ -117,9 +117,7 @@ def _clips(window: Hands, shoot: Callable[[str], None]) -> None:
     _settled(stages.stage.frames)
     shoot("clip-review-dark")
     window.shell.set_mode("light")
-    window.review.show_ghost(
-        window.review.doc.own_ghost(window.review.doc.measured.review.reps[0].key)
-    )
+    window.review.show_ghost(window.review.doc.own_ghost(window.shown.review.reps[0].key))
     QApplication.processEvents()
     _settled(stages.stage.frames)
     _settled(stages.beside.frames)
@@ -127,6 +125,7 @@ def _clips(window: Hands, shoot: Callable[[str], None]) -> None:
     window.review.show_ghost(None)
     window.open_set(unmarked)
     marking = window.marking
+    assert marking.doc.clip is not None
     recipe = recipe_of(marking.doc.clip)
     assert recipe is not None
     done, filming, moves = performed(recipe, standard(recipe["standard"], recipe["school"]))
@@ -149,7 +148,7 @@ def _years(window: Hands, shoot: Callable[[str], None]) -> None:
     window.program.go(ToClients(client="Cleo Marsh", standard="standing-barbell-curl"))
     window.settle()
     model = window.of("clients").model
-    model.choose_column(len(model.columns) - 2)
+    model.show(model.doc.choosing_column(len(model.doc.columns) - 2))
     shoot("clients")
     window.program.go(ToPlan("Ada Quill"))
     shoot("plan")
@@ -205,11 +204,11 @@ def main() -> None:
 
         shoot("queue")
         open_("Cleo Marsh", "standing-barbell-curl", "2031-03-25")
-        window.review.choose_rep(window.review.doc.measured.review.reps[7])
+        window.review.choose_rep(window.shown.review.reps[7])
         window.review.decide(window.review.doc.findings[0], "keep")
         window.review.decide(window.review.doc.findings[1], "keep")
         shoot("review")
-        window.of("review").door.save_page(Path(place) / "page.pdf")
+        window.of("review").asking.leaving.save_page(Path(place) / "page.pdf")
         window.settle()
         sheets = window.review_place
         sheets.left.show_sheet("Path")
@@ -224,11 +223,11 @@ def main() -> None:
         shoot("compare")
         window.review.show_ghost(None)
         sheets.right.show_sheet("What to say")
-        rep = window.review.doc.measured.review.reps[2]
+        rep = window.shown.review.reps[2]
         window.review.set_up(
             partial(corrected, words="Not a rep", correction=Correction("delete", rep.turn_s))
         )
-        rep = window.review.doc.measured.review.reps[4]
+        rep = window.shown.review.reps[4]
         window.review.set_up(
             partial(
                 corrected,
@@ -239,8 +238,8 @@ def main() -> None:
             )
         )
         first, last = (
-            window.review.doc.measured.review.reps[0],
-            window.review.doc.measured.review.reps[-2],
+            window.shown.review.reps[0],
+            window.shown.review.reps[-2],
         )
         window.review.set_up(
             partial(
@@ -249,7 +248,7 @@ def main() -> None:
                 correction=Correction("bounds", first.start_s - 1.0, last.end_s + 0.3),
             )
         )
-        window.review.choose_rep(window.review.doc.measured.review.reps[4])
+        window.review.choose_rep(window.shown.review.reps[4])
         window.shell.set_mode("dark")
         shoot("review-by-hand-dark")
         while window.undo_words and not window.undo_words.startswith("Keep"):

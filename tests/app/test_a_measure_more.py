@@ -83,7 +83,7 @@ def test_it_is_a_column_of_what_is_exported(stance):
 def test_it_can_be_chosen_in_the_review(stance, add_set, window: Hands):
     window.open_set(add_set("Cleo Marsh", "lateral-raise-dumbbell", reps=2))
     window.settle()
-    assert "feet apart" in [trace_words(t) for t in can_show(window.review.doc.measured)]
+    assert "feet apart" in [trace_words(t) for t in can_show(window.shown)]
     window.do("view.traces")
     window.review_place.traces.want((("stance", None),))
     assert "feet apart" in " ".join(window.review_place.traces.drawn(800, 200).words())

@@ -335,7 +335,7 @@ def test_a_superset_becomes_two_sets_and_one_again(window, library):
 
 
 def test_a_set_of_one_exercise_is_not_split(window, library):
-    window.of("review").propose_split("lateral-raise-dumbbell")
+    window.of("review").asking.propose_split("lateral-raise-dumbbell")
     window.settle()
     dialog = dialog_of(window, SplitDialog)
     assert not dialog.make.isEnabled()

@@ -106,18 +106,18 @@ def test_form_against_load_says_what_follows(window: Hands):
 def test_keys_go_through_clients_exercises_and_sets(window: Hands):
     choose(window, "Cleo Marsh", "standing-barbell-curl")
     model = place(window).model
-    assert model.column == 2
+    assert model.doc.column == 2
     window.do("clients.earlier")
     assert model.chosen_set.at.startswith("2031-03-08")
     window.do("clients.exercise")
     assert model.standard == "rope-pushdown"
     window.do("clients.next")
-    assert model.chosen == "Finn Adair"
+    assert model.doc.chosen == "Finn Adair"
     window.do("clients.previous")
-    assert model.chosen == "Cleo Marsh"
+    assert model.doc.chosen == "Cleo Marsh"
     window.do("clients.grain")
     window.do("clients.grain")
-    assert [c.label for c in model.columns] == ["Mar 2031"]
+    assert [c.label for c in model.doc.columns] == ["Mar 2031"]
 
 
 def test_a_set_opens_and_escape_comes_back(window: Hands, years):
@@ -140,11 +140,11 @@ def test_two_sets_side_by_side(window: Hands, years):
 def test_a_cue_is_followed_and_said_another_way(window: Hands):
     choose(window, "Cleo Marsh", "standing-barbell-curl")
     here = place(window)
-    assert here.model.sheet.cues[0].outcome == "worked" or here.model.sheet.cues[0].after
+    assert here.model.doc.sheet.cues[0].outcome == "worked" or here.model.doc.sheet.cues[0].after
     window.do("clients.cue")
     window.do("clients.words")
     asked = dialog()
-    words = here.model.other_words()
+    words = here.model.doc.other_words()
     assert len(words) >= 2
     asked.setTextValue(words[0])  # type: ignore[attr-defined]
     asked.accept()
@@ -158,7 +158,7 @@ def test_the_sets_before_and_after_a_cue_stand_side_by_side(window: Hands):
     choose(window, "Cleo Marsh", "standing-barbell-curl")
     model = place(window).model
     window.do("clients.cue")
-    given = model.chosen_cue.given_in
+    given = model.doc.chosen_cue.given_in
     window.do("clients.cue_sets")
     assert window.place == "review"
     shown = window.review.doc.record
@@ -190,21 +190,21 @@ def test_what_is_known_is_kept_and_taken_back(window: Hands, library: Library):
 
 def test_somebody_new_renamed_joined_and_erased(window: Hands, library: Library, years):
     model = place(window).model
-    model.make(Client("Esme Rook"))
+    model.changes.keep(Client("Esme Rook"), None)
     window.settle()
-    assert model.chosen == "Esme Rook"
+    assert model.doc.chosen == "Esme Rook"
     assert "No reviewed set yet" in place(window).says.text()
-    model.keep(replace(model.sheet.client, name="Esme Reed"))
+    model.keep(replace(model.doc.sheet.client, name="Esme Reed"))
     window.settle()
     assert "Esme Reed" in library.clients()
     choose(window, "Finn Adair")
-    model.join("Cleo Marsh")
+    model.changes.join("Finn Adair", "Cleo Marsh")
     window.settle()
     assert library.record(years[4]).client == "Cleo Marsh"
     window.undo()
     assert library.record(years[4]).client == "Finn Adair"
     choose(window, "Finn Adair")
-    model.erase()
+    model.changes.erase("Finn Adair")
     window.settle()
     assert "Finn Adair" not in library.clients()
     window.undo()
@@ -215,7 +215,7 @@ def test_erasing_a_client_whose_set_is_open_leaves_nothing_open(window: Hands, y
     window.open_set(years[4])
     window.do("go.clients")
     choose(window, "Finn Adair")
-    place(window).model.erase()
+    place(window).model.changes.erase("Finn Adair")
     window.settle()
     window.do("go.review")
     assert window.review.doc.record is None or window.review.doc.record.id != years[4]
@@ -236,7 +236,7 @@ def test_a_click_and_the_wheel_choose_among_the_columns(window: Hands, qtbot):
     choose(window, "Cleo Marsh", "standing-barbell-curl")
     view = place(window).course
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=view.rect().center().__class__(30, 60))
-    assert place(window).model.column == 0
+    assert place(window).model.doc.column == 0
 
 
 def test_typed_racks_statures_and_sore_places_read_back():
@@ -261,16 +261,16 @@ def test_typed_racks_statures_and_sore_places_read_back():
 def test_tired_days_make_the_next_dose_easier_and_are_taken_back(window: Hands, library: Library):
     choose(window, "Cleo Marsh", "standing-barbell-curl")
     here = place(window)
-    before = here.model.sheet.next
+    before = here.model.doc.sheet.next
     for day in (date(2031, 3, 13), date(2031, 3, 15)):
         here.model.tired_on(day)
         window.settle()
     assert "tired on 2031-03-15" in window.said
     assert Clients(library).client("Cleo Marsh").tired == (date(2031, 3, 13), date(2031, 3, 15))
-    assert here.model.sheet.next.change == "deload"
-    assert "poor sleep or soreness" in " ".join(here.model.sheet.next.reasons)
+    assert here.model.doc.sheet.next.change == "deload"
+    assert "poor sleep or soreness" in " ".join(here.model.doc.sheet.next.reasons)
     window.undo()
-    assert here.model.sheet.next.change == before.change
+    assert here.model.doc.sheet.next.change == before.change
     assert Clients(library).client("Cleo Marsh").tired == (date(2031, 3, 13),)
 
 

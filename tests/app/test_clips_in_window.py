@@ -93,7 +93,7 @@ def _click(qtbot, window: Hands, spot) -> None:
 def test_a_clip_without_landmarks_says_so_and_opens_to_be_marked(marking: Hands) -> None:
     assert marking.place == "marking"
     assert marking.marking_place.what_next.text() == "Click the left ear."
-    rows = {row.client: row for row in marking.sets.rows}
+    rows = {row.client: row for row in marking.sets.doc.rows}
     from guide_arc.app.places.queue.model import row_words
 
     assert "without landmarks yet" in row_words(rows["Esme Rook"])
@@ -371,13 +371,15 @@ def test_speeds_go_from_an_eighth_to_double(qtbot, reviewing: Hands) -> None:
 
 def test_two_reps_play_side_by_side_at_the_same_phase(qtbot, reviewing: Hands) -> None:
     review = reviewing.review
-    first, second = review.doc.measured.review.reps
+    first, second = reviewing.shown.review.reps
     review.show_ghost(review.doc.own_ghost(first.key))
     beside = reviewing.review_place.stages.beside
     assert beside.isVisible()
     assert abs(beside.width() - reviewing.review_place.stage.width()) <= 4
     review.playback.go_to(second.lift.start_s + 0.5 * second.lift.length_s)
-    _measured, at_s = beside.shown()
+    shown = beside.shown()
+    assert shown is not None
+    at_s = shown[1]
     assert at_s == pytest.approx(first.lift.start_s + 0.5 * first.lift.length_s, abs=0.1)
     qtbot.waitUntil(lambda: beside.frames.number == beside.frames.clip.index(at_s), timeout=10_000)
     assert beside.frames is not reviewing.review_place.stage.frames
@@ -426,12 +428,12 @@ def test_clips_are_dropped_asked_about_and_copied(
     dialog.ok.click()
     window.settle()
     assert "1 clip added" in window.said
-    row = window.sets.rows[[r.client for r in window.sets.rows].index("Ada Quill")]
+    row = window.sets.doc.rows[[r.client for r in window.sets.doc.rows].index("Ada Quill")]
     record = library.record(row.id)
     assert (record.view, record.capture_hz, record.recorded) == ("back", 120.0, "2031-04-01")
     assert ClipSets(window.program.library.library).folder.without_proxy() == []
     window.undo()
-    assert "Ada Quill" not in [r.client for r in window.sets.rows]
+    assert "Ada Quill" not in [r.client for r in window.sets.doc.rows]
 
 
 def test_tracks_and_clips_come_in_together(window: Hands, tmp_path: Path, library: Library) -> None:
@@ -472,14 +474,14 @@ def test_a_clip_that_was_cut_off_last_time_is_gone_on_with(
         )
     window = open_window()
     window.settle()
-    assert "Ada Quill" in [r.client for r in window.sets.rows]
+    assert "Ada Quill" in [r.client for r in window.sets.doc.rows]
 
 
 def test_erasing_a_clip_is_undone_with_its_landmarks(window: Hands, library: Library) -> None:
     window.sets.choose(2)
-    window.program.library.erase(2, "Finn Adair")
+    window.program.set_changes.erase(2, "Finn Adair")
     window.settle()
-    assert 2 not in [r.id for r in window.sets.rows]
+    assert 2 not in [r.id for r in window.sets.doc.rows]
     window.undo()
     assert library.record(2).tracked_by == "simulated tracker"
     assert ClipSets(window.program.library.library).clip(2) is not None
@@ -526,11 +528,13 @@ def test_the_export_dialog_offers_what_the_set_has(qtbot, reviewing: Hands) -> N
 def test_everything_can_leave(reviewing: Hands, tmp_path: Path, kind: str, name: str) -> None:
     target = tmp_path / name
     over_clip = reviewing.of("review").stage.shows_picture()
-    reviewing.of("review").door.export(_kind(kind), target, face=True, over_clip=over_clip)
-    assert reviewing.shell.work.isVisible()
+    reviewing.of("review").asking.leaving.export(
+        _kind(kind), target, face=True, over_clip=over_clip
+    )
+    assert reviewing.shell.foot.work.isVisible()
     reviewing.settle()
     assert reviewing.said == f"Saved {name}."
-    assert not reviewing.shell.work.isVisible()
+    assert not reviewing.shell.foot.work.isVisible()
     if name == "s.png":
         assert QImage(str(target)).width() == 640
     elif kind == "clip":
@@ -545,15 +549,15 @@ def test_everything_can_leave(reviewing: Hands, tmp_path: Path, kind: str, name:
 
 def test_subtitles_need_a_cue(reviewing: Hands, tmp_path: Path) -> None:
     assert not reviewing.review.doc.measured.review.with_verdict("off")
-    reviewing.of("review").door.export(_kind("subtitles"), tmp_path / "c.vtt")
+    reviewing.of("review").asking.leaving.export(_kind("subtitles"), tmp_path / "c.vtt")
     reviewing.settle()
     assert reviewing.said == "There is no cue to write; keep a finding first."
     assert list(tmp_path.glob("*.vtt")) == []
 
 
 def test_an_export_can_be_stopped(reviewing: Hands, tmp_path: Path) -> None:
-    reviewing.of("review").door.export(_kind("clip"), tmp_path / "a.mp4")
-    reviewing.shell.work.stop.click()
+    reviewing.of("review").asking.leaving.export(_kind("clip"), tmp_path / "a.mp4")
+    reviewing.shell.foot.work.stop.click()
     reviewing.settle()
     assert "nothing was written" in reviewing.said
     assert list(tmp_path.glob("*.mp4")) == []
@@ -569,7 +573,7 @@ def test_a_bundle_that_is_dropped_becomes_its_set(
     window.sets.refresh()
     drop(window, tmp_path / "set.zip")
     window.settle()
-    assert "Finn Adair" in [r.client for r in window.sets.rows]
+    assert "Finn Adair" in [r.client for r in window.sets.doc.rows]
 
 
 def test_markers_are_named_once_and_remembered(
@@ -627,7 +631,7 @@ def test_the_drop_folder_takes_in_what_says_all_and_keeps_the_rest(
     write_track(filmed("rope-pushdown", reps=2, seed=9).track, folder / "finn-adair-2031-04-01.csv")
     write_track(filmed("rope-pushdown", reps=2, seed=10).track, folder / "unknown.csv")
     _look(window, 0.0, 5.0, 10.0)
-    names = [library.record(r.id).source_name for r in window.sets.rows]
+    names = [library.record(r.id).source_name for r in window.sets.doc.rows]
     assert "finn-adair-2031-04-01.csv" in names
     assert "unknown.csv" not in names
     assert [p.name for p in window.program.drop_folder.asked] == ["unknown.csv"]

@@ -118,7 +118,7 @@ def test_thirty_clips_of_three_clients_take_fewer_than_forty_steps(
     steps.count += 1
     window.settle()
     assert steps.count < 40
-    rows = sorted(window.sets.rows, key=lambda r: r.recorded)
+    rows = sorted(window.sets.doc.rows, key=lambda r: r.recorded)
     assert [(r.client, r.standard, r.view, r.load_kg) for r in rows] == wanted
     assert len({r.recorded for r in rows}) == 30  # each by its own time of day
 
@@ -232,7 +232,7 @@ def test_clips_are_searched_by_themselves_and_the_end_is_said(
     dialog.forms[0][1].client.setEditText("Esme Rook")
     dialog.ok.click()
     window.settle()
-    [row] = window.sets.rows
+    [row] = window.sets.doc.rows
     assert row.summary is not None
     assert told == ["Landmarks found in one clip, which can be reviewed now."]
 
@@ -256,7 +256,7 @@ def test_a_search_that_was_cut_off_by_closing_goes_on_at_the_next_start(
     window = open_window()
     window.settle()
     assert Searches(library).wanted() == []
-    assert all(row.summary is not None for row in window.sets.rows)
+    assert all(row.summary is not None for row in window.sets.doc.rows)
 
 
 def test_one_bad_clip_stops_no_other(
@@ -278,7 +278,7 @@ def test_one_bad_clip_stops_no_other(
     Searches(library).want(ids)
     window = open_window()
     window.settle()
-    rows = {row.id: row for row in window.sets.rows}
+    rows = {row.id: row for row in window.sets.doc.rows}
     assert rows[ids[0]].summary is not None
     assert "nobody is in view" in row_words(rows[ids[1]])
     assert "mark the joints by hand" in row_words(rows[ids[2]])
@@ -304,7 +304,7 @@ def test_stopping_leaves_the_rest_to_be_marked_by_hand(
     window.program.jobs.stop("search")
     window.settle()
     assert Searches(library).wanted() == []
-    assert {row_words(r).partition(": ")[2] for r in window.sets.rows} == {
+    assert {row_words(r).partition(": ")[2] for r in window.sets.doc.rows} == {
         "a clip without landmarks yet: open it to mark them"
     }
 
@@ -318,7 +318,7 @@ def test_who_is_meant_is_asked_with_a_picture(
     asked: list[object] = []
     window = open_window()
     window.settle()
-    assert "say who is meant" in row_words(window.sets.rows[0])
+    assert "say who is meant" in row_words(window.sets.doc.rows[0])
     window.open_set(set_id)
     qtbot.waitUntil(lambda: window.marking_place.view.frames.settled, timeout=10_000)
     place = window.marking_place

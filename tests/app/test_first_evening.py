@@ -37,20 +37,20 @@ def test_the_whole_evening(qtbot, open_window, library, settings, tmp_path):
     dialog.forms[0][1].client.setCurrentText("Cleo Marsh")
     dialog.ok.click()
     window.settle()
-    assert [row.client for row in window.sets.rows] == ["Cleo Marsh"]
+    assert [row.client for row in window.sets.doc.rows] == ["Cleo Marsh"]
     window.do("queue.open")
     window.settle()
     press(qtbot, window, Key.Key_K)
     press(qtbot, window, Key.Key_N)
     press(qtbot, window, Key.Key_K)
     assert len(window.review.doc.kept) == 2
-    window.of("review").door.save_page(tmp_path / "page.pdf")
+    window.of("review").asking.leaving.save_page(tmp_path / "page.pdf")
     window.settle()
     assert (tmp_path / "page.pdf").stat().st_size > 5000
     window.close()
 
     again = open_window()
-    assert again.sets.rows[0].client == "Cleo Marsh"
+    assert again.sets.doc.rows[0].client == "Cleo Marsh"
     again.do("queue.open")
     again.settle()
     assert {f.rule.name for f in again.review.doc.kept} == {"torso-swing", "range-short"}
@@ -70,7 +70,7 @@ def test_a_bad_file_is_named_and_the_good_one_comes_in(open_window, tmp_path):
     dialog.forms[0][1].load.setText("12,5 kg")
     dialog.ok.click()
     window.settle()
-    assert window.sets.rows[0].load_kg == 12.5
+    assert window.sets.doc.rows[0].load_kg == 12.5
 
 
 def test_a_set_whose_review_was_never_computed_gets_one(open_window, library):
@@ -78,4 +78,4 @@ def test_a_set_whose_review_was_never_computed_gets_one(open_window, library):
     library.add_set(data, "a.csv", client="Ada Quill", standard="rope-pushdown", school="locked")
     window = open_window()
     window.settle()
-    assert window.sets.rows[0].summary is not None
+    assert window.sets.doc.rows[0].summary is not None

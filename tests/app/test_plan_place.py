@@ -226,12 +226,12 @@ def test_another_client_is_another_plan(window: Hands):
 
 
 def test_it_is_taken_along_as_sheet_table_and_calendar(window: Hands, tmp_path: Path):
-    window.of("plan").print_to(tmp_path / "s.pdf")
+    window.of("plan").asking.print_to(tmp_path / "s.pdf")
     window.settle()
     assert (tmp_path / "s.pdf").read_bytes()[:4] == b"%PDF"
     assert "standing-barbell-curl" in (tmp_path / "s.csv").read_text()
     assert "Pain is not a training signal" in (tmp_path / "s.html").read_text()
-    window.of("plan").send_to(tmp_path / "s.ics")
+    window.of("plan").asking.send_to(tmp_path / "s.ics")
     window.settle()
     read = icalendar.Calendar.from_ical((tmp_path / "s.ics").read_bytes())
     [event] = read.walk("VEVENT")
@@ -247,7 +247,7 @@ def test_a_moved_session_takes_the_place_of_its_event_and_begins_when_the_client
     clients.keep(replace(clients.client("Cleo Marsh"), session_at=time(7, 30)))
 
     def events(name: str) -> dict[str, object]:
-        window.of("plan").send_to(tmp_path / name)
+        window.of("plan").asking.send_to(tmp_path / name)
         window.settle()
         read = icalendar.Calendar.from_ical((tmp_path / name).read_bytes())
         return {str(e["UID"]): e["DTSTART"].dt for e in read.walk("VEVENT")}
@@ -497,7 +497,7 @@ def test_a_kept_setup_goes_to_the_plan_and_its_sheet(
     model(window).show(model(window).doc.choosing(ids(window).index("standing-barbell-curl")))
     why = " ".join(window.of("plan").why.drawn(330, 320).words())
     assert "Set up: in the rack, pins at hole 6" in why
-    window.of("plan").print_to(tmp_path / "s.pdf")
+    window.of("plan").asking.print_to(tmp_path / "s.pdf")
     window.settle()
     assert "In the rack, pins at hole 6. " in (tmp_path / "s.html").read_text()
     assert "hole 4" not in (tmp_path / "s.html").read_text()

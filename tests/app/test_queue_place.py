@@ -146,8 +146,8 @@ def test_the_list_goes_on_to_its_end_and_stays_where_it_is(qtbot, place, monkeyp
         assert model.rowCount() > before
     assert model.rowCount() == 1240
     assert not model.canFetchMore(QModelIndex())
-    assert place.sets.chosen == 3
-    assert place.sets.position(1240) == (1240, 1240)
+    assert place.sets.doc.chosen == 3
+    assert place.sets.doc.position(1240) == (1240, 1240)
     # Another search begins with its first rows again, and the next ones come before its last is
     # reached.
     place.sets.search("quill")
@@ -201,9 +201,9 @@ def test_a_click_opens_and_arrows_choose(qtbot, place):
     qtbot.mouseClick(place.list.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(spot))
     assert place.program.opened == [2]
     qtbot.keyClick(place.list, Qt.Key.Key_Down)
-    assert place.sets.chosen == 4
+    assert place.sets.doc.chosen == 4
     qtbot.keyClick(place.list, Qt.Key.Key_Up)
-    assert place.sets.chosen == 2
+    assert place.sets.doc.chosen == 2
 
 
 def test_a_choice_made_elsewhere_is_shown(place):
@@ -222,7 +222,7 @@ def test_a_choice_made_elsewhere_is_shown(place):
 def test_the_states_are_chosen_with_a_click(qtbot, place, words, clients):
     button = next(b for b in place.findChildren(QPushButton) if b.text() == words)
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
-    assert [r.client for r in place.sets.rows] == clients
+    assert [r.client for r in place.sets.doc.rows] == clients
     assert button.isChecked()
 
 

@@ -37,10 +37,10 @@ def test_sets_of_an_older_program_take_part_again(
     of_an_older_program(library)
     window.program.go(ToClients("Cleo Marsh", CURL))
     window.settle()
-    sheet = window.of("clients").model.sheet
+    sheet = window.of("clients").model.doc.sheet
     assert sheet.untold == 1
     window.do("clients.measure")
-    assert window.of("clients").model.sheet.untold == 0
+    assert window.of("clients").model.doc.sheet.untold == 0
     assert not window.can("clients.measure")
 
 
@@ -74,7 +74,7 @@ def test_a_whole_record_comes_in_as_it_was_exported(
 ):
     add_set("Cleo Marsh", CURL, reps=4, load_kg=30.0)
     write_client_folder(library, "Cleo Marsh", tmp_path, lambda _share: None)
-    window.program.library.erase(1, "Cleo Marsh")
+    window.program.set_changes.erase(1, "Cleo Marsh")
     window.settle()
     assert library.count() == 0
     window.program.intake.take_in([tmp_path / "Cleo Marsh"])
@@ -104,10 +104,10 @@ def test_a_new_library_is_made_where_one_is_gone_for_good(
     shutil.rmtree(library.folder)
     window = Hands(library.folder, settings)
     dialog_of(window, LostLibraryBox).ways["new"].click()
-    window.shell._could_not_be_opened = False
+    window.shell.questions.could_not_be_opened = False
     window.settle()
     assert window.program.library.ready
-    assert window.sets.rows == ()
+    assert window.sets.doc.rows == ()
     take_apart(window)
 
 

@@ -11,7 +11,7 @@ import pytest
 from builders import measured_set
 from desks import Desk, UndoneModel
 from guide_arc.app.places.review.by_hand import corrected, felt_there, loosened, uncorrected
-from guide_arc.app.places.review.document import ghost_of
+from guide_arc.app.places.review.document import done_noted, ghost_of
 from guide_arc.core.model.settings import Correction
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.library.records import SetNotes, SetRecord
@@ -192,7 +192,7 @@ def test_undo_of_a_set_that_is_not_open_any_more_puts_its_whole_document_back(mo
     )
     model.set_up(partial(felt_there, spot="biceps"))
     before = model.doc.notes
-    model.set_done(True)
+    model.note(done_noted(model.doc, True))
     model.open(replace(model.doc.record, id=2, notes=SetNotes()), curl)
     model.undo()
     assert model.desk.elsewhere == [(1, before)]

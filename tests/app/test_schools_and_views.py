@@ -32,7 +32,7 @@ def test_a_change_of_school_says_what_is_asked_otherwise(library: Library, add_s
     window = open_window()
     window.open_set(set_id)
     off = window.review.doc.measured.review.with_verdict("off")
-    window.program.library.change(set_id, {"school": "to-the-navel"}, {"school": "loose-last"})
+    window.program.set_changes.change(set_id, {"school": "to-the-navel"}, {"school": "loose-last"})
     window.settle()
     assert "“torso rocks”, limit 14° (10°)" in window.said
     assert [f.key for f in off] == [
@@ -58,7 +58,7 @@ def test_two_views_become_one_set_and_two_again(library: Library, add_set, open_
     window = open_window()
     window.open_set(front)
     hidden = {f.rule.name for f in window.review.doc.measured.review.with_verdict("cannot-tell")}
-    window.program.library.join_views(side, front)
+    window.program.set_changes.join_views(side, front)
     window.settle()
     both = window.review.doc.measured.review
     assert {f.rule.name for f in both.with_verdict("cannot-tell")} < hidden
@@ -67,11 +67,11 @@ def test_two_views_become_one_set_and_two_again(library: Library, add_set, open_
     assert (told_by["torso-lean"], told_by["shoulder-hike"]) == ("from the left", "from the front")
     row = next(r for r in window.review_place.findings.rows if r.finding.rule.name == "torso-lean")
     assert row.number.text().endswith("seen from the left")
-    assert [row.id for row in window.sets.rows] == [front]
+    assert [row.id for row in window.sets.doc.rows] == [front]
     window.do("review.part-views")
-    assert len(window.sets.rows) == 2
+    assert len(window.sets.doc.rows) == 2
     window.undo()
-    assert [row.id for row in window.sets.rows] == [front]
+    assert [row.id for row in window.sets.doc.rows] == [front]
 
 
 def test_what_one_recording_hides_is_told_from_another_of_that_day(add_set, open_window):

@@ -353,7 +353,7 @@ def test_a_band_is_measured_kept_and_used(window: Hands):
     assert isinstance(model(window).doc.kit, Cable)
     assert left(window) == before
     assert window.can("setup.band")
-    window.of("setup").use_band(window.of("setup").measured_bands["green, long"])
+    window.of("setup").asking.use_band(window.of("setup").asking.measured_bands["green, long"])
     assert isinstance(model(window).doc.kit, Band)
 
 

@@ -23,6 +23,7 @@ from guide_arc.app.contract.registry import Registry
 from guide_arc.app.entries import ENTRIES
 from guide_arc.app.main import catch_everything
 from guide_arc.app.places.review.by_hand import corrected, felt_there, loosened
+from guide_arc.app.places.review.document import pain_noted
 from guide_arc.app.services.destinations import ToQueue
 from guide_arc.app.shell.keys_page import KeysPage
 from guide_arc.app.shell.trouble import keep_log, where
@@ -134,19 +135,19 @@ def test_a_long_sentence_at_the_foot_is_shown_to_its_end(window):
     )
     window.program.say(words)
     window.settle()
-    said = window.shell.said
+    said = window.shell.foot.said
     assert said.text() == words
     assert said.width() >= said.fontMetrics().horizontalAdvance(words)
     assert said.geometry().right() < window.shell.centralWidget().width()
     every = window.shell.registry.doors["setup"].about.hints
-    fewer = window.shell.hints.text()
+    fewer = window.shell.foot.hints.text()
     parts = every.split("    ")
     assert fewer != every
     left = fewer.split("    ")
     assert left == [*parts[: len(left) - 2], *parts[-2:]]  # each key is whole
     window.program.say("")
     window.settle()
-    hints = window.shell.hints
+    hints = window.shell.foot.hints
     assert hints.width() >= hints.fontMetrics().horizontalAdvance(hints.text())
     assert hints.text() == every
 
@@ -192,11 +193,11 @@ def test_what_is_typed_while_the_disk_is_full_stays_and_is_kept_later(
     window.program.keeper.try_again_s = 0.02
     press(qtbot, window, Key.Key_T)
     qtbot.keyClicks(window.review_place.note, "keep it up")
-    qtbot.waitUntil(lambda: window.shell.not_kept.isVisible(), timeout=3000)
-    assert "No space left on device" in window.shell.not_kept.text()
+    qtbot.waitUntil(lambda: window.shell.foot.not_kept.isVisible(), timeout=3000)
+    assert "No space left on device" in window.shell.foot.not_kept.text()
     assert window.review_place.note.text() == "keep it up"
     full.clear()
-    qtbot.waitUntil(lambda: not window.shell.not_kept.isVisible(), timeout=3000)
+    qtbot.waitUntil(lambda: not window.shell.foot.not_kept.isVisible(), timeout=3000)
     assert library.record(1).notes.note == "keep it up"
 
 
@@ -208,7 +209,7 @@ def test_closing_with_something_unkept_asks_first(qtbot, window, monkeypatch):
     window.program.keeper.try_again_s = 0.02
     keep = Library.keep_notes
     monkeypatch.setattr(Library, "keep_notes", full)
-    window.review.set_pain(True)
+    window.review.note(pain_noted(window.review.doc, True))
     asked: list[str] = []
 
     def answer(box: QMessageBox) -> int:
@@ -265,7 +266,7 @@ def test_erasing_the_set_that_is_open_closes_it(qtbot, window, library):
 
 def test_erasing_from_another_place_while_it_is_shown_leads_to_the_queue(window):
     window.open_set(1)
-    window.program.library.erase(1, "Cleo Marsh")
+    window.program.set_changes.erase(1, "Cleo Marsh")
     window.settle()
     assert window.place == "queue"
     assert not window.can("queue.mark")
@@ -281,14 +282,14 @@ def test_steps_of_all_places_are_taken_back_in_order_and_where_they_were_made(
     press(qtbot, window, Key.Key_K)
     kept = window.review.doc.finding.key
     press(qtbot, window, Key.Key_F4)
-    window.standards.choose("rope-pushdown")
+    window.standards.show(window.standards.doc.choosing("rope-pushdown"))
     window.standards.set_value("dose.rest_s", 75, "Rest 75")
     window.settle()
     window.open_set(2)
     press(qtbot, window, Key.Key_U)
     press(qtbot, window, Key.Key_Escape)
     window.sets.choose(2)
-    window.program.library.erase(2, "Finn Adair")
+    window.program.set_changes.erase(2, "Finn Adair")
     window.settle()
     assert window.undo_words == "Erase Finn Adair's set"
     window.undo()
@@ -313,7 +314,7 @@ def test_steps_of_all_places_are_taken_back_in_order_and_where_they_were_made(
 
 def test_a_step_that_can_not_be_taken_back_stays_and_is_said(qtbot, window, library):
     press(qtbot, window, Key.Key_F4)
-    window.standards.choose("rope-pushdown")
+    window.standards.show(window.standards.doc.choosing("rope-pushdown"))
     id = window.standards.copy_as_own("Tour pushdown")
     window.settle()
     library.change_set(2, standard=id)
@@ -355,8 +356,8 @@ def test_every_place_is_current_in_the_rail_and_has_its_keys(qtbot, window):
         window.program.go(entry.start)
         window.settle()
         if window.place == id:  # marking goes back where there is no clip
-            assert [k for k, b in window.shell.rail.items() if b.isChecked()] == [id]
-            shown, every = (t.split("    ") for t in (window.shell.hints.text(), entry.hints))
+            assert [k for k, b in window.shell.shown.buttons.items() if b.isChecked()] == [id]
+            shown, every = (t.split("    ") for t in (window.shell.foot.hints.text(), entry.hints))
             assert shown == [*every[: len(shown) - 2], *every[-2:]]
             assert len(shown) >= min(len(every), 5)
 
@@ -364,10 +365,10 @@ def test_every_place_is_current_in_the_rail_and_has_its_keys(qtbot, window):
 def test_what_was_said_in_one_place_does_not_stay_at_the_foot_of_another(window):
     window.program.go(ToQueue())
     window.program.say("There is nothing to review yet: mark the joints first.")
-    window.shell.rail["standards"].click()
+    window.shell.shown.buttons["standards"].click()
     window.settle()
     assert window.place == "standards"
-    assert window.shell.said.text() == ""
+    assert window.shell.foot.said.text() == ""
 
 
 TOY = """
@@ -422,7 +423,7 @@ def bells(monkeypatch):
 def test_a_new_place_is_one_package_and_one_line(qtbot, open_window, bells):
     assert len(TOY.strip().splitlines()) <= 45
     window = open_window((*ENTRIES, bells))
-    button: QPushButton = window.shell.rail["bells"]
+    button: QPushButton = window.shell.shown.buttons["bells"]
     assert button.text() == "Bells"
     assert not window.shell.acts.menus["Bells"].menuAction().isVisible()
     press(qtbot, window, Key.Key_F11)

@@ -5,7 +5,9 @@ from __future__ import annotations
 import pytest
 
 from guide_arc.app.contract.history import UndoHistory
-from guide_arc.app.places.standards.model import PULLS, REGIONS, StandardsModel, searchable
+from guide_arc.app.places.standards.document import PULLS, REGIONS, searchable
+from guide_arc.app.places.standards.edits import text_of
+from guide_arc.app.places.standards.model import StandardsModel
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.standards.loader import shipped, standard
 
@@ -41,7 +43,7 @@ class Undone(StandardsModel):
 @pytest.fixture
 def model(library) -> StandardsModel:
     made = Undone(OwnStandards(library))
-    made.choose(CURL)
+    made.show(made.doc.choosing(CURL))
     return made
 
 
@@ -59,7 +61,7 @@ def test_regions_and_kit_cover_the_catalogue():
 
 
 def test_standards_are_grouped_by_region_in_the_order_of_the_body(model):
-    regions = [standard(id).region for id in model.shown()]
+    regions = [standard(id).region for id in model.doc.shown]
     order = [region for region, _ in REGIONS]
     assert regions == sorted(regions, key=order.index)
 
@@ -80,8 +82,8 @@ def test_standards_are_grouped_by_region_in_the_order_of_the_body(model):
     ],
 )
 def test_words_of_muscle_kit_and_position_find_it(model, words, id):
-    model.search(words)
-    assert (id in model.shown()) if id else model.shown() == []
+    model.show(model.doc.searching(words))
+    assert (id in model.doc.shown) if id else model.doc.shown == []
 
 
 def test_searchable_words_are_small_and_hold_the_id():
@@ -92,33 +94,33 @@ def test_searchable_words_are_small_and_hold_the_id():
 
 
 def test_a_filter_that_loses_the_chosen_one_chooses_the_first(model):
-    model.show_pull("chain")
-    assert model.chosen == "chain-fly"
-    model.show_pull(None)
-    assert model.chosen == "chain-fly"
-    model.step(1)
-    assert model.chosen != "chain-fly"
-    model.step(-1)
-    assert model.chosen == "chain-fly"
-    model.step(-500)
-    assert model.chosen == model.shown()[0]
+    model.show(model.doc.of_pull("chain"))
+    assert model.doc.chosen == "chain-fly"
+    model.show(model.doc.of_pull(None))
+    assert model.doc.chosen == "chain-fly"
+    model.show(model.doc.stepped(1))
+    assert model.doc.chosen != "chain-fly"
+    model.show(model.doc.stepped(-1))
+    assert model.doc.chosen == "chain-fly"
+    model.show(model.doc.stepped(-500))
+    assert model.doc.chosen == model.doc.shown[0]
 
 
 def test_a_change_is_kept_at_once_and_taken_back_step_by_step(model):
     assert model.set_value("check.torso-swing.limit_deg", 7.0, "Torso swings: 7")
     assert model.set_value("dose.rest_s", 75, "Rest 75")
-    assert model.mark == "yours, over the shipped one"
-    assert [d.key for d in model.changes()] == ["dose.rest_s", "check.torso-swing.limit_deg"]
+    assert model.doc.mark == "yours, over the shipped one"
+    assert [d.key for d in model.doc.changes] == ["dose.rest_s", "check.torso-swing.limit_deg"]
     assert model.undo_words == "Rest 75"
     model.undo()
-    assert model.plan.dose.rest_s == 90
-    assert model.plan.check("torso-swing").limit == 7.0
+    assert model.doc.plan.dose.rest_s == 90
+    assert model.doc.plan.check("torso-swing").limit == 7.0
     model.undo()
-    assert model.mark == ""
+    assert model.doc.mark == ""
     assert model.undo_words is None
     assert model.redo_words == "Torso swings: 7"
     model.redo()
-    assert model.plan.check("torso-swing").limit == 7.0
+    assert model.doc.plan.check("torso-swing").limit == 7.0
     model.set_value("dose.rest_s", 60, "Rest 60")
     assert model.redo_words is None
 
@@ -131,24 +133,24 @@ def test_what_no_standard_may_be_is_refused_and_nothing_changes(model, refused):
     assert len(refused) == 4
     assert "15 degrees apart" in refused[0]
     assert "no 'nothing'" in refused[1]
-    assert not model.is_own
+    assert not model.doc.is_own
     assert model.undo_words is None
 
 
 def test_several_keys_are_one_step(model):
     assert model.set_values({"range.to_deg": 120.0, "pose.turn.arm.elbow_deg": 120.0}, "Turn 120")
-    assert (model.plan.range.to_deg, model.plan.turn.elbow_deg) == (120.0, 120.0)
+    assert (model.doc.plan.range.to_deg, model.doc.plan.turn.elbow_deg) == (120.0, 120.0)
     model.undo()
-    assert model.plan == standard(CURL)
+    assert model.doc.plan == standard(CURL)
 
 
 def test_a_school_is_changed_where_it_differs_and_the_file_where_it_does_not(model):
-    model.show_school("rising-upper-arm")
+    model.show(model.doc.of_school("rising-upper-arm"))
     model.set_value("check.upper-arm-drift.limit_deg", 50.0, "x")
     model.set_value("check.torso-swing.limit_deg", 8.0, "x")
     model.set_value("check.end-point.limit_pct", 9.0, "x")
-    strict = model.catalogue.standard(CURL)
-    rising = model.catalogue.standard(CURL, "rising-upper-arm")
+    strict = model.doc.catalogue.standard(CURL)
+    rising = model.doc.catalogue.standard(CURL, "rising-upper-arm")
     assert (strict.check("upper-arm-drift").limit, rising.check("upper-arm-drift").limit) == (
         12,
         50,
@@ -156,31 +158,31 @@ def test_a_school_is_changed_where_it_differs_and_the_file_where_it_does_not(mod
     assert (strict.check("torso-swing").limit, rising.check("torso-swing").limit) == (8, 8)
     assert strict.check("end-point") is None
     assert rising.check("end-point").limit == 9
-    assert model.plan == rising
+    assert model.doc.plan == rising
 
 
 def test_copies_have_their_own_ids_and_go_again(model):
     id = model.copy_as_own("Tour curl")
-    assert id == model.chosen == "tour-curl"
-    assert model.mark == "yours"
-    assert model.changes() == []
-    model.choose(CURL)
+    assert id == model.doc.chosen == "tour-curl"
+    assert model.doc.mark == "yours"
+    assert model.doc.changes == []
+    model.show(model.doc.choosing(CURL))
     assert model.copy_as_own("Tour curl") == "tour-curl-2"
-    model.show_only_own(True)
-    assert model.shown() == ["tour-curl", "tour-curl-2"]
+    model.show(model.doc.of_own(True))
+    assert model.doc.shown == ["tour-curl", "tour-curl-2"]
     assert model.revert()
-    assert model.shown() == ["tour-curl"]
+    assert model.doc.shown == ["tour-curl"]
     model.undo()
-    assert model.shown() == ["tour-curl", "tour-curl-2"]
+    assert model.doc.shown == ["tour-curl", "tour-curl-2"]
 
 
 def test_reverting_brings_the_shipped_one_back(model):
     model.set_value("check.torso-swing.limit_deg", 7.0, "x")
     assert model.revert()
-    assert model.plan == standard(CURL)
+    assert model.doc.plan == standard(CURL)
     assert not model.revert()
     model.undo()
-    assert model.plan.check("torso-swing").limit == 7.0
+    assert model.doc.plan.check("torso-swing").limit == 7.0
 
 
 def test_a_copy_with_sets_is_not_taken_out(model, refused, add_set, library):
@@ -188,14 +190,15 @@ def test_a_copy_with_sets_is_not_taken_out(model, refused, add_set, library):
     library.change_set(add_set(standard=CURL), standard="tour-curl")
     assert not model.revert()
     assert "follows this standard" in refused[0]
-    assert model.is_own
+    assert model.doc.is_own
 
 
 def test_the_text_goes_out_as_it_stands(model):
-    assert 'id = "standing-barbell-curl"' in model.text()
+    assert 'id = "standing-barbell-curl"' in text_of(model.doc, model.own.texts())
     model.set_value("check.torso-swing.limit_deg", 7.5, "x")
-    assert "limit_deg = 7.5" in model.text()
+    assert "limit_deg = 7.5" in text_of(model.doc, model.own.texts())
     assert model.take_in(
-        model.text().replace('"standing-barbell-curl"', '"other-curl"'), "other-curl"
+        text_of(model.doc, model.own.texts()).replace('"standing-barbell-curl"', '"other-curl"'),
+        "other-curl",
     )
-    assert model.chosen == "other-curl"
+    assert model.doc.chosen == "other-curl"

@@ -50,7 +50,7 @@ def library(curls, tmp_path):
 def window(open_window, qtbot):
     shown = open_window()
     press(qtbot, shown, Key.Key_F4)
-    shown.standards.choose(CURL)
+    shown.standards.show(shown.standards.doc.choosing(CURL))
     settle(shown)
     return shown
 
@@ -71,12 +71,12 @@ def words_on(widget) -> str:
 def test_f4_shows_all_standards_and_the_figure_moves(window):
     place = window.standards_place
     assert window.place == "standards"
-    assert window.shell.rail["standards"].isChecked()
+    assert window.shell.shown.buttons["standards"].isChecked()
     assert window.head("position") == f"{len(shipped())} standards"
     assert set(place.films) == set(shipped())
-    before = place.at_s
+    before = place.stage.at_s
     place._tick()
-    assert place.at_s != before
+    assert place.stage.at_s != before
     clock = place.tiles.clock_s
     place.tiles._tick()
     assert place.tiles.clock_s > clock
@@ -96,14 +96,14 @@ def test_any_word_finds_a_standard(window):
         if id == "lying-triceps-extension":
             words = "lying bar triceps"
         place.search.setText(words)
-        assert id in window.standards.shown(), words
+        assert id in window.standards.doc.shown, words
     place.search.setText("zither")
-    assert window.standards.shown() == []
+    assert window.standards.doc.shown == []
     assert place.finder.none_found.isVisible()
     place.search.clear()
     place.finder.kit.setCurrentIndex(place.finder.kit.findData("band"))
-    assert window.standards.shown() == ["band-up-and-over"]
-    assert window.standards.chosen == "band-up-and-over"
+    assert window.standards.doc.shown == ["band-up-and-over"]
+    assert window.standards.doc.chosen == "band-up-and-over"
     place.finder.kit.setCurrentIndex(0)
     place.finder.only_own.click()
     assert "have not made or changed" in place.finder.none_found.text()
@@ -114,9 +114,9 @@ def test_slash_goes_to_the_search_and_keys_walk_the_tiles(window, qtbot):
     assert QApplication.focusWidget() is window.standards_place.search
     window.standards_place.tiles.setFocus()
     press(qtbot, window, Key.Key_Down, Qt.KeyboardModifier.ControlModifier)
-    assert window.standards.chosen == "standing-cable-curl"
+    assert window.standards.doc.chosen == "standing-cable-curl"
     press(qtbot, window, Key.Key_Up, Qt.KeyboardModifier.ControlModifier)
-    assert window.standards.chosen == CURL
+    assert window.standards.doc.chosen == CURL
 
 
 def test_what_it_asks_is_said_with_its_cautions(window):
@@ -137,19 +137,19 @@ def test_a_typed_limit_is_kept_tried_and_taken_back(window, qtbot):
     assert "all 15 checks hold" in place.results.text()
     place.checks.limits["torso-swing"].setValue(20)
     settle(window)
-    assert model.plan.check("torso-swing").limit == 20
+    assert model.doc.plan.check("torso-swing").limit == 20
     assert "2 of Cleo’s last 2 sets pass" in place.results.text()
     assert "yours, over the shipped one" in place.name.text()
     assert place.revert.isVisible()
     assert "1 of them yours" in window.head("position")
-    assert [d.key for d in model.changes()] == ["check.torso-swing.limit_deg"]
+    assert [d.key for d in model.doc.changes] == ["check.torso-swing.limit_deg"]
     assert "torso swing" in words_on(place.changes)
     press(qtbot, window, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     settle(window)
-    assert model.plan.check("torso-swing").limit == 9
-    assert not model.is_own
+    assert model.doc.plan.check("torso-swing").limit == 9
+    assert not model.doc.is_own
     press(qtbot, window, Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
-    assert model.plan.check("torso-swing").limit == 20
+    assert model.doc.plan.check("torso-swing").limit == 20
     settle(window)
 
 
@@ -176,7 +176,7 @@ def test_a_limit_that_is_too_tight_shows_on_the_clean_set(window):
 def test_a_value_that_no_standard_may_have_is_refused_with_a_sentence(window):
     window.standards_place.asks.ends["to"].setValue(20)
     assert "15 degrees apart" in window.said
-    assert window.standards.plan.range.to_deg == 132
+    assert window.standards.doc.plan.range.to_deg == 132
     asks = window.standards_place.asks
     asks.tempo.setText("fast")
     asks.tempo.editingFinished.emit()
@@ -184,7 +184,7 @@ def test_a_value_that_no_standard_may_have_is_refused_with_a_sentence(window):
     assert asks.tempo.text() == "2-x-1-x"
     asks.tempo.setText("3-x-1-1")
     asks.tempo.editingFinished.emit()
-    assert str(window.standards.plan.tempo) == "3-x-1-1"
+    assert str(window.standards.doc.plan.tempo) == "3-x-1-1"
     settle(window)
 
 
@@ -207,12 +207,14 @@ def drag(figure, start: QPointF, end: QPointF) -> None:
 
 def test_a_ring_on_the_figure_is_dragged_to_another_range(window):
     place = window.standards_place
-    place.figure.look_from(90)
-    place._look_at(0.0)
-    rings = handles(place._sheet_state(), place.figure.width(), place.figure.height())
+    place.stage.figure.look_from(90)
+    place.stage.look_at(0.0)
+    rings = handles(
+        place.stage._sheet_state(), place.stage.figure.width(), place.stage.figure.height()
+    )
     turn, start = (QPointF(*rings[n]) for n in ("turn", "start"))
-    drag(place.figure, turn, turn + (start - turn) * 0.25)
-    plan = window.standards.plan
+    drag(place.stage.figure, turn, turn + (start - turn) * 0.25)
+    plan = window.standards.doc.plan
     assert 85 < plan.range.to_deg < 125
     assert plan.turn.elbow_deg == plan.range.to_deg
     assert window.undo_words.startswith("Turn ")
@@ -221,22 +223,24 @@ def test_a_ring_on_the_figure_is_dragged_to_another_range(window):
 
 
 def test_the_corridor_is_dragged_wider(window):
-    window.standards.choose("lateral-raise-dumbbell")
+    window.standards.show(window.standards.doc.choosing("lateral-raise-dumbbell"))
     place = window.standards_place
-    place._look_at(0.0)
-    rings = handles(place._sheet_state(), place.figure.width(), place.figure.height())
+    place.stage.look_at(0.0)
+    rings = handles(
+        place.stage._sheet_state(), place.stage.figure.width(), place.stage.figure.height()
+    )
     edge, middle = (
         QPointF(*rings["corridor"]),
         0.5 * (QPointF(*rings["start"]) + QPointF(*rings["turn"])),
     )
-    before = window.standards.plan.check("elbow-path").limit
-    drag(place.figure, edge, edge + (edge - middle) * 0.8)
-    assert window.standards.plan.check("elbow-path").limit > before
+    before = window.standards.doc.plan.check("elbow-path").limit
+    drag(place.stage.figure, edge, edge + (edge - middle) * 0.8)
+    assert window.standards.doc.plan.check("elbow-path").limit > before
     settle(window)
 
 
 def test_the_figure_turns_by_mouse_keys_and_command(window, qtbot):
-    figure = window.standards_place.figure
+    figure = window.standards_place.stage.figure
     figure.look_from(0)
     corner = QPointF(20, 20)
     drag(figure, corner, corner + QPointF(100, 0))
@@ -255,12 +259,14 @@ def test_space_stops_and_a_click_on_the_phases_looks_at_a_moment(window, qtbot):
     place = window.standards_place
     place.tiles.setFocus()
     press(qtbot, window, Key.Key_Space)
-    assert not place.playing
+    assert not place.stage.playing
     qtbot.mouseClick(
-        place.phases, Qt.MouseButton.LeftButton, pos=QPoint(place.phases.width() // 2, 10)
+        place.stage.phases,
+        Qt.MouseButton.LeftButton,
+        pos=QPoint(place.stage.phases.width() // 2, 10),
     )
-    assert place.at_s == pytest.approx(0.5 * place.cycle.length_s, abs=0.1)
-    assert any("lift" in w for w in place.phases.drawn(400, 46).words())
+    assert place.stage.at_s == pytest.approx(0.5 * place.stage.cycle.length_s, abs=0.1)
+    assert any("lift" in w for w in place.stage.phases.drawn(400, 46).words())
 
 
 def test_schools_stand_side_by_side_and_one_can_be_preferred(window):
@@ -270,7 +276,7 @@ def test_schools_stand_side_by_side_and_one_can_be_preferred(window):
         b for b in place.schools.findChildren(QPushButton) if b.text() == "rising to nose height"
     )
     button.click()
-    assert window.standards.plan.school.id == "rising-upper-arm"
+    assert window.standards.doc.plan.school.id == "rising-upper-arm"
     assert "rising to nose height" in place.name.text()
     said = words_on(place.schools)
     assert "64" in said
@@ -285,7 +291,7 @@ def test_schools_stand_side_by_side_and_one_can_be_preferred(window):
 
 
 def test_a_schools_own_limit_is_changed_in_the_school_only(window):
-    window.standards.show_school("rising-upper-arm")
+    window.standards.show(window.standards.doc.of_school("rising-upper-arm"))
     window.standards_place.checks.limits["upper-arm-drift"].setValue(70)
     window.standards_place.checks.limits["end-point"].setValue(15)
     catalogue = window.program.library.catalogue()
@@ -304,7 +310,7 @@ def test_the_views_say_what_they_can_judge(window):
     assert "In space: 15 of 15 checks" in said
     assert "From the left · best" in said
     assert "arms differ" in said.split("From the left")[1].split("From the right")[0]
-    window.standards.choose("cross-cable-rear-fly")
+    window.standards.show(window.standards.doc.choosing("cross-cable-rear-fly"))
     window.settle()
     assert "cable off the arm's plane" in words_on(place.views).split("From the front")[1]
 
@@ -315,7 +321,7 @@ def test_a_copy_is_made_renamed_and_taken_out(window, qtbot):
     dialog.setTextValue("Curl for the tour")
     dialog.accept()
     model = window.standards
-    assert model.chosen == "curl-for-the-tour"
+    assert model.doc.chosen == "curl-for-the-tour"
     assert "Curl for the tour · upper arm locked · yours" in window.standards_place.name.text()
     window.do("standards.rename")
     dialog = dialog_of(window, QInputDialog)
@@ -323,11 +329,11 @@ def test_a_copy_is_made_renamed_and_taken_out(window, qtbot):
     dialog.accept()
     assert "at least 3 characters" in window.said
     assert model.rename("Curl on tour")
-    assert model.plan.name == "Curl on tour"
+    assert model.doc.plan.name == "Curl on tour"
     window.standards_place.revert.click()
     assert "curl-for-the-tour" not in window.program.library.catalogue()
     window.undo()
-    assert model.plan.name == "Curl on tour"
+    assert model.doc.plan.name == "Curl on tour"
     settle(window)
 
 
@@ -342,11 +348,11 @@ def test_a_standard_goes_out_as_a_file_and_comes_in_again(window, tmp_path):
     box = dialog_of(window, QMessageBox)
     assert "the shipped standard" in box.text()
     next(b for b in box.buttons() if b.text() == "Put it in its place").click()
-    assert window.standards.plan.check("torso-swing").limit == 7
+    assert window.standards.doc.plan.check("torso-swing").limit == 7
     target.write_text(target.read_text().replace(f'id = "{CURL}"', 'id = "another-curl"'))
     window.standards_place.files.take_in(target)
     window.settle()
-    assert window.standards.chosen == "another-curl"
+    assert window.standards.doc.chosen == "another-curl"
     settle(window)
 
 
@@ -370,7 +376,7 @@ def test_the_standard_of_an_open_set_is_one_key_away(open_window, qtbot):
     window.settle()
     press(qtbot, window, Key.Key_E, Qt.KeyboardModifier.ControlModifier)
     assert window.place == "standards"
-    assert window.standards.chosen == CURL
+    assert window.standards.doc.chosen == CURL
     press(qtbot, window, Key.Key_Escape)
     assert window.place == "queue"
     window.settle()
@@ -403,8 +409,8 @@ def test_a_model_set_becomes_a_standard_of_ones_own(open_window, qtbot, library)
     dialog.field.setText("Model curl")
     dialog.try_accept()
     assert window.place == "standards"
-    assert window.standards.plan.name == "Model curl"
-    assert window.standards.is_own
+    assert window.standards.doc.plan.name == "Model curl"
+    assert window.standards.doc.is_own
     settle(window)
     assert "all " in window.standards_place.results.text()
 
@@ -426,8 +432,8 @@ def test_a_file_without_a_name_comes_in_as_what_it_looks_like(open_window, tmp_p
 def test_dark_and_light_repaint_the_place(window):
     place = window.standards_place
     window.shell.set_mode("dark")
-    dark = place.figure.grab().toImage().pixelColor(3, 3)
+    dark = place.stage.figure.grab().toImage().pixelColor(3, 3)
     window.shell.set_mode("light")
-    light = place.figure.grab().toImage().pixelColor(3, 3)
+    light = place.stage.figure.grab().toImage().pixelColor(3, 3)
     assert dark.lightness() < 90 < light.lightness()
     assert not place.grab().isNull()

@@ -1,5 +1,4 @@
 """Two windows on one library; a library that is lost while a window is open; copies brought back
-from guide_arc.app.services.destinations import ToSetup
 from the menu."""
 
 from __future__ import annotations
@@ -12,6 +11,7 @@ import pytest
 from PyQt6.QtCore import QSettings, Qt
 from PyQt6.QtWidgets import QFileDialog
 
+from guide_arc.app.places.review.document import pain_noted
 from guide_arc.app.services.destinations import ToSetup
 from guide_arc.app.shell.lost_library import LostLibraryBox
 from guide_arc.app.shell.restore_dialog import RestoreDialog
@@ -39,7 +39,7 @@ def two(library: Library, add_set, open_window):
 
 def test_what_each_of_two_windows_says_of_a_set_is_kept(qtbot, library: Library, two):
     set_id, one, other = two
-    one.review.set_pain(True)
+    one.review.note(pain_noted(one.review.doc, True))
     one.settle()
     other.review.write_note("steady")
     other.settle()
@@ -129,7 +129,7 @@ def test_what_another_window_kept_since_is_not_taken_back_with_ones_own(
 def test_two_measured_bands_of_one_name_are_both_kept(library: Library, two_setups):
     tables = (((0.0, 0.0), (0.5, 60.0)), ((0.0, 0.0), (0.5, 95.0)))
     for window, table in zip(two_setups, tables, strict=True):
-        window.of("setup").keep_band("green", MeasuredBand(1.0, table))
+        window.of("setup").asking.keep_band("green", MeasuredBand(1.0, table))
         window.settle()
     kept = {name: document["table"][-1][1] for _id, name, document in Clients(library).kept("band")}
     assert kept == {"green": 60.0, "green 2": 95.0}
@@ -157,7 +157,9 @@ def test_undo_leaves_a_standard_that_was_changed_elsewhere_since(library: Librar
     for window in (one, other):
         window.do("go.standards")
         window.settle()
-        window.of("standards").model.choose("standing-barbell-curl")
+        window.of("standards").model.show(
+            window.of("standards").model.doc.choosing("standing-barbell-curl")
+        )
     models = [window.of("standards").model for window in (one, other)]
     assert models[0].set_value("tempo.lower_s", 4.5, "The tempo")
     assert models[1].rename("Curl of ours")
@@ -174,7 +176,7 @@ def test_undo_leaves_a_standard_that_was_changed_elsewhere_since(library: Librar
 
 def test_closing_a_second_window_leaves_the_first_its_undo(library: Library, two):
     set_id, one, other = two
-    one.program.library.erase(set_id, "Cleo Marsh")
+    one.program.set_changes.erase(set_id, "Cleo Marsh")
     one.settle()
     take_apart_now(other)
     one.undo()
@@ -194,17 +196,20 @@ def test_a_library_that_was_moved_is_said_and_what_was_typed_is_saved_elsewhere(
     library.folder.rename(tmp_path / "moved")
     press(qtbot, window, Key.Key_T)
     qtbot.keyClicks(window.review_place.note, "elbows later")
-    qtbot.waitUntil(window.shell.not_kept.isVisible, timeout=3000)
-    assert "not in" in window.shell.not_kept.toolTip() or "not in" in window.shell.not_kept.text()
+    qtbot.waitUntil(window.shell.foot.not_kept.isVisible, timeout=3000)
+    assert (
+        "not in" in window.shell.foot.not_kept.toolTip()
+        or "not in" in window.shell.foot.not_kept.text()
+    )
     assert window.review_place.note.text() == "elbows later"
     assert not library.folder.exists()
     target = tmp_path / "elsewhere.txt"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
-    window.shell.not_kept.button.click()
+    window.shell.foot.not_kept.button.click()
     assert "elbows later" in target.read_text()
     assert not library.folder.exists()
     (tmp_path / "moved").rename(library.folder)
-    qtbot.waitUntil(lambda: not window.shell.not_kept.isVisible(), timeout=3000)
+    qtbot.waitUntil(lambda: not window.shell.foot.not_kept.isVisible(), timeout=3000)
     assert library.record(set_id).notes.note == "elbows later"
 
 
@@ -224,7 +229,7 @@ def test_a_backup_is_brought_back_from_the_menu(library: Library, add_set, windo
     dialog.list.setCurrentRow(chosen)
     dialog.try_accept()
     window.settle()
-    assert [row.id for row in window.sets.rows] == [first]
+    assert [row.id for row in window.sets.doc.rows] == [first]
     assert window.place == "queue"
     assert "Brought back" in window.said
     assert window.undo_words is None
@@ -264,18 +269,18 @@ def test_a_lost_file_is_offered_its_backup(lost):
     assert "is empty" in box.text()
     box.ways["restore"].click()
     dialog_of(window, RestoreDialog).try_accept()
-    window.shell._could_not_be_opened = False
+    window.shell.questions.could_not_be_opened = False
     window.settle()
-    assert [row.client for row in window.sets.rows] == ["Cleo Marsh"]
+    assert [row.client for row in window.sets.doc.rows] == ["Cleo Marsh"]
     assert window.program.library.ready
 
 
 def test_a_lost_file_s_recordings_are_listed_anew(lost):
     window = lost()
     dialog_of(window, LostLibraryBox).ways["list"].click()
-    window.shell._could_not_be_opened = False
+    window.shell.questions.could_not_be_opened = False
     window.settle()
-    assert [row.load_kg for row in window.sets.rows] == [30.0]
+    assert [row.load_kg for row in window.sets.doc.rows] == [30.0]
 
 
 def test_a_folder_that_is_gone_is_not_made_again_unasked(

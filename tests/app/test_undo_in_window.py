@@ -49,7 +49,7 @@ def test_a_reviewed_client_is_erased_and_back_and_there_after_closing(
     window.undo()
     assert rows_in(library.folder) == before
     assert window.place == "clients"
-    assert window.of("clients").model.chosen == "Ada Quill"
+    assert window.of("clients").model.doc.chosen == "Ada Quill"
     window.undo()  # the one before it as well
     assert [library.record(i).notes.state for i in two_of_ada] == ["waiting", "waiting"]
     window.redo()
@@ -69,7 +69,7 @@ def test_a_reviewed_client_is_erased_and_back_and_there_after_closing(
 def test_undo_never_gives_a_recording_to_somebody_else(window: Hands, library: Library, add_set):
     ada, benno = add_set("Ada Quill", reps=1), add_set("Benno Hartz", reps=2)
     tracks = {i: library.record(i).track_hash for i in (ada, benno)}
-    opened = window.program.library
+    opened = window.program.set_changes
     opened.erase(ada, "Ada Quill")
     window.settle()
     # Another program takes a set in meanwhile.
@@ -133,12 +133,12 @@ def test_joined_clients_are_parted_with_their_own_words(window: Hands, library: 
     model = window.of("clients").model
     model.choose("Cleo")
     window.settle()
-    model.join("Cleo Marsh")
+    model.changes.join("Cleo", "Cleo Marsh")
     window.settle()
     assert library.clients() == ["Cleo Marsh"]
     window.undo()
     assert rows_in(library.folder) == before
-    assert model.chosen == "Cleo"
+    assert model.doc.chosen == "Cleo"
 
 
 def test_closing_with_an_erased_set_leaves_other_recordings_of_the_same_file(
@@ -153,7 +153,7 @@ def test_closing_with_an_erased_set_leaves_other_recordings_of_the_same_file(
         school="locked-upper-arm",
         again=True,
     )
-    window.program.library.erase(two_of_ada[0], "Ada Quill")
+    window.program.set_changes.erase(two_of_ada[0], "Ada Quill")
     window.settle()
     window.close()
     QApplication.processEvents()
@@ -174,7 +174,7 @@ def test_a_step_that_is_stopped_is_whole_and_can_be_undone(
         "tempo": record.tempo,
         "load_kg": record.load_kg,
     }
-    window.program.library.change(two_of_ada[0], fields, {**fields, "load_kg": 42.5})
+    window.program.set_changes.change(two_of_ada[0], fields, {**fields, "load_kg": 42.5})
     for running in window.program.jobs.shown:
         running.stop()
     window.settle()

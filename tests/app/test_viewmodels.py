@@ -195,12 +195,12 @@ def test_findings_are_stepped_round(model):
 
 def test_the_figure_turns_where_the_recording_allows_it(model, raise_from_the_front):
     before = model.doc.looking
-    model.turn()
+    model.look(model.doc.turned())
     assert model.doc.looking != before
     said = []
     model.refused.connect(said.append)
     model.open(RECORD, raise_from_the_front)
-    model.turn()
+    model.look(model.doc.turned())
     assert model.doc.looking == "front"
     assert "can't be turned" in said[0]
 
@@ -226,16 +226,16 @@ def test_the_list_keeps_its_choice_while_it_is_there(monkeypatch):
     )
     model = set_list.SetList(AtOnce(), Path("nowhere"))  # type: ignore[arg-type]
     model.refresh()
-    assert model.chosen == 1
+    assert model.doc.chosen == 1
     model.choose(2)
     model.search("2")
-    assert model.chosen == 2
+    assert model.doc.chosen == 2
     model.search("3")
-    assert model.chosen == 3
+    assert model.doc.chosen == 3
     model.search("")
-    assert model.position(3) == (3, 3)
-    assert model.beside(3, -1) == 2
-    assert model.beside(3, 1) is None
+    assert model.doc.position(3) == (3, 3)
+    assert model.doc.beside(3, -1) == 2
+    assert model.doc.beside(3, 1) is None
 
 
 def test_files_on_their_way_in_are_looked_into(tmp_path: Path):

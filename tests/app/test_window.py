@@ -15,6 +15,7 @@ from builders import filmed
 from conftest import adder
 from guide_arc.app.places.queue.details_dialog import DetailsDialog
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
+from guide_arc.app.places.review.document import done_noted
 from guide_arc.app.services import set_jobs
 from guide_arc.app.shell.keys_page import KeysPage
 from guide_arc.app.widgets.picker import Picker
@@ -89,12 +90,12 @@ def test_typing_finds_sets_and_escape_clears(qtbot, window):
     press(qtbot, window, Key.Key_Slash)
     qtbot.keyClicks(window.queue_place.search_field, "finn")
     window.settle()
-    assert [row.client for row in window.sets.rows] == ["Finn Adair"]
+    assert [row.client for row in window.sets.doc.rows] == ["Finn Adair"]
     qtbot.keyClicks(window.queue_place.search_field, "xyz")
     window.settle()
     assert "No set matches" in window.queue_place.empty.text()
     press(qtbot, window, Key.Key_Escape)
-    assert len(window.sets.rows) == 2
+    assert len(window.sets.doc.rows) == 2
 
 
 def test_the_worst_set_stands_first_and_opens_on_its_worst_finding(reviewing):
@@ -290,8 +291,8 @@ def test_erasing_asks_first_and_can_be_undone(qtbot, window, library):
     assert library.count() == 1
     press(qtbot, window, Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     window.settle()
-    assert sorted(row.client for row in window.sets.rows) == ["Cleo Marsh", "Finn Adair"]
-    assert all(row.summary for row in window.sets.rows)
+    assert sorted(row.client for row in window.sets.doc.rows) == ["Cleo Marsh", "Finn Adair"]
+    assert all(row.summary for row in window.sets.doc.rows)
 
 
 def test_a_pain_flag_puts_a_set_first(qtbot, window, library):
@@ -300,15 +301,15 @@ def test_a_pain_flag_puts_a_set_first(qtbot, window, library):
     window.settle()
     press(qtbot, window, Key.Key_U)
     press(qtbot, window, Key.Key_Escape)
-    assert window.sets.rows[0].client == "Finn Adair"
+    assert window.sets.doc.rows[0].client == "Finn Adair"
 
 
 def test_reviewed_sets_are_shown_on_demand(window, library):
     window.open_set(1)
-    window.review.set_done(True)
+    window.review.note(done_noted(window.review.doc, True))
     window.sets.show_state("done")
     window.settle()
-    assert [row.client for row in window.sets.rows] == ["Cleo Marsh"]
+    assert [row.client for row in window.sets.doc.rows] == ["Cleo Marsh"]
 
 
 def test_size_and_last_set_are_remembered(window, open_window, settings):
@@ -318,7 +319,7 @@ def test_size_and_last_set_are_remembered(window, open_window, settings):
     window.close()
     again = open_window()
     assert again.shell.height() == 710
-    assert again.sets.chosen == 2
+    assert again.sets.doc.chosen == 2
 
 
 def test_a_track_file_that_vanished_is_said_in_words(window, library):
@@ -350,11 +351,11 @@ def test_the_page_of_keys_lists_every_command(window):
 
 
 def test_marking_a_set_without_a_clip_says_so_and_leaves_the_queues_keys(window):
-    hints = window.shell.hints.text()
+    hints = window.shell.foot.hints.text()
     window.do("go.marking")
     assert "there is no clip to mark" in window.said
     assert window.place == "queue"
-    assert window.shell.hints.text() == hints
+    assert window.shell.foot.hints.text() == hints
 
 
 def test_the_page_of_keys_begins_where_one_is_and_is_searched(qtbot, reviewing):

@@ -119,15 +119,15 @@ def test_a_window_on_a_read_only_disk_shows_what_is_there(qtbot, read_only: Path
     settings = QSettings(str(tmp_path / "window.ini"), QSettings.Format.IniFormat)
     window = Hands(read_only, settings)
     assert "can only be read" in window.said
-    assert [row.client for row in window.sets.rows] == ["Ada Quill"]
+    assert [row.client for row in window.sets.doc.rows] == ["Ada Quill"]
     window.open_set(1)
     assert window.review.doc.record.load_kg == 30.0
-    window.program.library.erase(1, "Ada Quill")
+    window.program.set_changes.erase(1, "Ada Quill")
     window.settle()
     assert "can only be read" in window.said
     assert window.undo_words is None
     window.do("go.clients")
-    assert window.of("clients").model.chosen == "Ada Quill"
+    assert window.of("clients").model.doc.chosen == "Ada Quill"
     take_apart(window)
     again = Library.open(read_only)
     assert again.ids() == {1}

@@ -335,7 +335,7 @@ def test_the_window_works_on_a_team_s_library(
 ):
     set_id = adder(marit)("Cleo Marsh", reps=3, faults={"torso-swing": 20.0})
     window = Hands(team["jonas"], settings)
-    assert [row.id for row in window.sets.rows] == [set_id]
+    assert [row.id for row in window.sets.doc.rows] == [set_id]
     window.open_set(set_id)
     window.review.write_note("steady")
     window.settle()
@@ -343,8 +343,8 @@ def test_the_window_works_on_a_team_s_library(
     assert not window.can("file.restore")
     window.sets.search("cleo")
     window.settle()
-    assert len(window.sets.rows) == 1
-    window.program.library.erase(set_id, "Cleo Marsh")
+    assert len(window.sets.doc.rows) == 1
+    window.program.set_changes.erase(set_id, "Cleo Marsh")
     window.settle()
     assert marit.count() == 0
     window.undo()

@@ -109,7 +109,7 @@ def test_a_clients_export_says_how_to_film_what_they_do_and_comes_in_again(
 def test_the_window_writes_the_sheet_of_the_chosen_exercise(open_window, tmp_path: Path):
     window = open_window()
     window.do("go.standards")
-    window.standards.choose("lateral-raise-dumbbell")
+    window.standards.show(window.standards.doc.choosing("lateral-raise-dumbbell"))
     assert window.can("standards.film")
     window.standards_place.files.write_filming(tmp_path / "film.html")
     window.settle()

@@ -141,11 +141,11 @@ def _review_and_shoot(shell: Shell, program: Program, target: Path) -> None:
     """Review what waits without a review, open the set most in need, and take its picture."""
     shell.resize(1280, 800)
     shell.wait_until_quiet()
-    waiting = [row for row in program.sets.rows if row.has_track]
+    waiting = [row for row in program.sets.doc.rows if row.has_track]
     program.measuring.review_again(tuple(row.id for row in waiting if row.summary is None))
     shell.wait_until_quiet()
-    if program.sets.chosen is not None:
-        program.measuring.open(program.sets.chosen)
+    if program.sets.doc.chosen is not None:
+        program.measuring.open(program.sets.doc.chosen)
     shell.wait_until_quiet()
     target.parent.mkdir(parents=True, exist_ok=True)
     shell.grab().save(str(target))

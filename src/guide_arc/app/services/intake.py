@@ -15,6 +15,7 @@ from guide_arc.app.services.destinations import ToQueue
 from guide_arc.app.services.open_library import OpenLibrary
 from guide_arc.app.services.recorded_step import RecordedStep
 from guide_arc.app.services.searching import Searching
+from guide_arc.app.services.set_changes import SetChanges
 from guide_arc.app.services.set_list import SetList
 from guide_arc.lazily import lazily
 
@@ -53,12 +54,14 @@ class Intake:
         self,
         app: App,
         library: OpenLibrary,
+        set_changes: SetChanges,
         sets: SetList,
         clips: Clips,
         searching: Searching,
         keeper: Keeper,
     ) -> None:
-        self._app, self._library, self._sets = app, library, sets
+        self._app, self._library, self._set_changes = app, library, set_changes
+        self._sets = sets
         self._clips, self._searching, self._keeper = clips, searching, keeper
         self._names: dict[str, str] | None = None
 
@@ -201,12 +204,8 @@ class Intake:
     def _added(self, added: Added) -> None:
         ids = tuple(added.ids)
         if ids:
-            self._library.added(ids, "clip" if added.clips == len(ids) else "set")
-            self._sets.words = ""
-            if self._sets.state == "done":
-                self._sets.state = "waiting"
-            self._sets.choose(ids[0])
-            self._sets.refresh()
+            self._set_changes.added(ids, "clip" if added.clips == len(ids) else "set")
+            self._sets.show_new(ids[0])
             self.came.emit(ids)
         self.settled.emit(tuple(added.settled))
         self.busy.emit(tuple(added.busy))

@@ -22,6 +22,7 @@ from guide_arc.app.services.keeper import Keeper
 from guide_arc.app.services.names_forgotten import forget_names
 from guide_arc.app.services.open_library import OpenLibrary
 from guide_arc.app.services.remembered import Remembered
+from guide_arc.app.services.set_changes import SetChanges
 from guide_arc.app.services.set_list import SetList
 from guide_arc.core.model.errors import BadInput
 from guide_arc.lazily import lazily
@@ -74,6 +75,7 @@ class Program(QObject):
         self.keeper = Keeper(self._open_library, _is_hopeless, self)
         self.jobs = JobRunner(self._open_library, self.keeper.wait_for_kept, self)
         self.library = OpenLibrary(self, where, folder)
+        self.set_changes = SetChanges(self, self.library)
         self.sets = SetList(self, where)
         self.garbage = WindowThreadGarbage(self)
         self._elsewhere.connect(self.failed)
@@ -100,7 +102,15 @@ class Program(QObject):
         self.measuring = Measuring(self, self.library)
         self.clips = Clips(self, self.library, self)
         self.searching = Searching(self, self.library)
-        self.intake = Intake(self, self.library, self.sets, self.clips, self.searching, self.keeper)
+        self.intake = Intake(
+            self,
+            library=self.library,
+            set_changes=self.set_changes,
+            sets=self.sets,
+            clips=self.clips,
+            searching=self.searching,
+            keeper=self.keeper,
+        )
         self.drop_folder = DropFolderWatch(self, self.library, self.intake, self.keeper, self)
         self.copies = DailyCopies(self, self)
         self.measuring.reviewed.connect(self.sets.refresh)

@@ -11,6 +11,7 @@ from guide_arc.app.shell.needs import ShellNeeds
 
 if TYPE_CHECKING:
     from guide_arc.app.look.theme import Mode
+    from guide_arc.app.shell.questions import ShellQuestions
 
 
 class Window(Protocol):
@@ -18,20 +19,16 @@ class Window(Protocol):
 
     def close(self) -> bool: ...
 
-    def ask_to_restore(self) -> None: ...
-
-    def ask_for_coach(self) -> None: ...
-
     def set_mode(self, mode: Mode) -> None: ...
 
     def show_palette(self) -> None: ...
 
     def show_keys(self) -> None: ...
 
-    def show_about(self) -> None: ...
 
-
-def commands_of(shell: Window, program: ShellNeeds) -> tuple[Action, ...]:
+def commands_of(
+    shell: Window, questions: ShellQuestions, program: ShellNeeds
+) -> tuple[Action, ...]:
     """undo and redo can be used where something was done or taken back"""
     history = program.history
     return (
@@ -41,7 +38,7 @@ def commands_of(shell: Window, program: ShellNeeds) -> tuple[Action, ...]:
             "File",
             keys=(),
             help="Bring the library back as it was on another day",
-            run=shell.ask_to_restore,
+            run=questions.ask_to_restore,
             usable=lambda: program.library.ready and not program.library.library.on_server,
         ),
         _action(
@@ -76,7 +73,7 @@ def commands_of(shell: Window, program: ShellNeeds) -> tuple[Action, ...]:
             "Edit",
             (),
             "The name that decisions are stored under",
-            shell.ask_for_coach,
+            questions.ask_for_coach,
         ),
         _action(
             "view.light", "Light", "View", (), "Paper and ink", partial(shell.set_mode, "light")
@@ -109,7 +106,7 @@ def commands_of(shell: Window, program: ShellNeeds) -> tuple[Action, ...]:
             "Help",
             (),
             "What this program does not do",
-            shell.show_about,
+            questions.show_about,
         ),
     )
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Final
 
-from PyQt6.QtCore import QEvent, QEventLoop, Qt, QTimer
+from PyQt6.QtCore import QEvent, QEventLoop, QTimer
 from PyQt6.QtGui import (
     QCloseEvent,
     QDragEnterEvent,
@@ -17,44 +17,25 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import (
     QApplication,
     QHBoxLayout,
-    QInputDialog,
-    QLabel,
     QMainWindow,
-    QMessageBox,
-    QPushButton,
-    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from guide_arc.app.contract.command import Action
-from guide_arc.app.contract.destination import Destination
-from guide_arc.app.contract.place import Door, Place
+from guide_arc.app.contract.place import Door
 from guide_arc.app.contract.registry import Registry
 from guide_arc.app.contract.signal import silence
 from guide_arc.app.look import theme
-from guide_arc.app.shell.about import ABOUT
 from guide_arc.app.shell.actions import Actions
 from guide_arc.app.shell.commands import commands_of
+from guide_arc.app.shell.foot import Foot
 from guide_arc.app.shell.header import Header
-from guide_arc.app.shell.hints_line import HintsLine
 from guide_arc.app.shell.needs import ShellNeeds
-from guide_arc.app.shell.not_kept import NotKept
-from guide_arc.app.shell.work_bar import WorkBar
+from guide_arc.app.shell.places_shown import PlacesShown
+from guide_arc.app.shell.questions import ShellQuestions
 from guide_arc.core.model.errors import BadInput
-from guide_arc.lazily import lazily
-from guide_arc.library.errors import LostLibrary
 
-with lazily():
-    from guide_arc.app.shell.keys_page import KeysPage
-    from guide_arc.app.shell.lost_library import LostLibraryBox
-    from guide_arc.app.shell.restore_dialog import RestoreDialog
-    from guide_arc.app.shell.trouble import Trouble
-    from guide_arc.app.widgets.picker import Pick, pick_one
-
-
-_SAID_MS: Final = 6000
-_RAIL_WIDE: Final = 92
 _LEAST: Final = (1080, 680)
 _USUAL: Final = (1280, 800)
 
@@ -68,11 +49,13 @@ class Shell(QMainWindow):
         self.program = program
         self.mode: theme.Mode = program.settings.value("mode", "system")
         program.recolour(theme.apply(_application(), self.mode))
-        self._trouble: Trouble | None = None
-        self.registry = Registry(doors, self._visit_anew, commands_of(self, program))
-        self.home = doors[0].about.id
-        self.place_id = self.home
-        self._could_not_be_opened = False
+        self.questions, self.foot = ShellQuestions(program, self), Foot(program)
+        self.registry = Registry(
+            doors,
+            lambda place: self.shown.visit(place, anew=True),
+            commands_of(self, self.questions, program),
+        )
+        self.shown = PlacesShown(program, self.registry, self.foot.say, self._entered)
         self._missed = ""
         self._first_picture: list[Callable[[], None]] = []
         self.setWindowTitle("Guide Arc")
@@ -81,17 +64,17 @@ class Shell(QMainWindow):
         self._build()
         self.acts = Actions(self, self.registry, self.run)
         self.actions_by_id = self.acts.by_id
-        self.acts.make(self.home)
+        self.acts.make(self.shown.id)
         self.after_first_picture(self.acts.make)
         self.after_first_picture(self.refresh)
-        program.said.connect(self.say)
+        program.said.connect(self.foot.say)
         program.completed.connect(lambda: program.searching.ended.connect(self._search_ended))
-        program.went.connect(lambda to: self._go(self.registry.doors[to.place], to))
+        program.went.connect(lambda to: self.shown.go(self.registry.doors[to.place], to))
         program.refreshed.connect(self.refresh)
-        program.broke.connect(self._tell)
-        program.could_not_open.connect(self._could_not_open)
-        program.keeper.trouble.connect(self.not_kept.show_trouble)
-        program.library.opened.connect(lambda: QTimer.singleShot(0, self._make_early))
+        program.broke.connect(self.questions.tell)
+        program.could_not_open.connect(self.questions.tell_not_open)
+        program.keeper.trouble.connect(self.foot.not_kept.show_trouble)
+        program.library.opened.connect(lambda: QTimer.singleShot(0, self.shown.make_early))
         geometry = program.settings.value("geometry")
         if geometry is None or not self.restoreGeometry(geometry):
             self.resize(*_USUAL)
@@ -99,7 +82,7 @@ class Shell(QMainWindow):
         hints = QApplication.styleHints()
         if hints is not None:
             hints.colorSchemeChanged.connect(self._desktop_changed)
-        self._show_place(self.registry.doors[self.home])
+        self.shown.show(self.shown.door)
 
     def _fit_screen(self) -> None:
         """Move and shrink the window so that all of it, with its frame, lies on the screen. How
@@ -119,78 +102,49 @@ class Shell(QMainWindow):
     # Building
 
     def _build(self) -> None:
-        self.stack = QStackedWidget()
         self.header = Header(lambda id: self.actions_by_id.get(id))
-        rail = QVBoxLayout()
-        rail.setContentsMargins(0, 0, 0, 0)
-        rail.setSpacing(2)
-        self.rail: dict[str, QPushButton] = {}
-        for door in self.registry.doors.values():
-            entry = door.about
-            button = QPushButton(entry.words)
-            button.setObjectName("rail")
-            button.setCheckable(True)
-            button.setFixedWidth(_RAIL_WIDE)
-            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            button.setToolTip(f"{entry.help or entry.words} ({entry.key})")
-            button.clicked.connect(lambda _on, id=entry.id: self._visit(id))
-            self.rail[entry.id] = button
-            rail.addWidget(button)
-        rail.addStretch(1)
         middle = QHBoxLayout()
         middle.setSpacing(8)
-        middle.addLayout(rail)
-        middle.addWidget(self.stack, 1)
-        self.hints, self.said = HintsLine(), QLabel()
-        self.not_kept = NotKept(self.program.keeper, self.say, self.hints)
-        self.said.setObjectName("heading")
-        self.work = WorkBar(self.program.jobs)
-        foot = QHBoxLayout()
-        foot.setContentsMargins(0, 4, 0, 0)
-        foot.setSpacing(14)
-        foot.addWidget(self.hints, 1)
-        for widget in (self.not_kept, self.work, self.said):
-            foot.addWidget(widget)
+        middle.addLayout(self.shown.rail())
+        middle.addWidget(self.shown.stack, 1)
         whole = QWidget()
         box = QVBoxLayout(whole)
         box.setContentsMargins(18, 4, 18, 8)
         box.setSpacing(4)
         box.addWidget(self.header)
         box.addLayout(middle, 1)
-        box.addLayout(foot)
+        box.addWidget(self.foot)
         self.setCentralWidget(whole)
-        self._quiet = QTimer(self)
-        self._quiet.setSingleShot(True)
-        self._quiet.timeout.connect(self.said.clear)
 
     # Commands
 
-    @property
-    def places(self) -> dict[str, Place]:
-        """The places that were made so far."""
-        made = {id: door.place for id, door in self.registry.doors.items()}
-        return {id: place for id, place in made.items() if place is not None}
-
-    @property
-    def place(self) -> Place:
-        """The place that is shown."""
-        return self.registry.doors[self.place_id].make()
-
     def run(self, command: Action) -> None:
-        if not self.acts.usable(command, self.place_id):
+        if not self.acts.usable(command, self.shown.id):
             return
         try:
             command.run()
         except BadInput as error:
-            self.say(str(error))
+            self.foot.say(str(error))
+        self.refresh()
+
+    def show_palette(self) -> None:
+        usable = [c for c in self.registry if self.acts.usable(c, self.shown.id)]
+        self.questions.show_palette([c for c in usable if c.id != "help.palette"], self.run)
+
+    def show_keys(self) -> None:
+        self.questions.show_keys(self.registry, self.shown.id)
+
+    def _entered(self) -> None:
+        """Another place is shown, or the same one anew."""
+        self.foot.hints.show_hints(self.shown.door.about.hints)
         self.refresh()
 
     def refresh(self) -> None:
         """Header, and which commands can be used now."""
-        place = self.registry.doors[self.place_id].place
+        place = self.shown.door.place
         if place is None:
             return
-        self.acts.refresh(self.place_id)
+        self.acts.refresh(self.shown.id)
         self.header.show_parts(place.header())
         history = self.program.history
         for id, words, verb in (
@@ -198,68 +152,6 @@ class Shell(QMainWindow):
             ("edit.redo", history.redo_words, "Redo"),
         ):
             self.actions_by_id[id].setText(f"{verb}: {words}" if words else verb)
-
-    # Places
-
-    def _go(self, door: Door, to: Destination | None = None) -> None:
-        """Show a place; one that needs the core waits until that is loaded."""
-        if door.about.needs_core and not self.program.library.ready:
-            self.say("One moment…")
-            self.program.library.when_ready(lambda: self._show_place(door, to))
-        else:
-            self._show_place(door, to)
-
-    def _visit_anew(self, place: str) -> None:
-        """The user goes to a place by its key: what was said in another one is not about it."""
-        self.say("")
-        self._go(self.registry.doors[place])
-
-    def _visit(self, place: str) -> None:
-        """The user goes to a place by its button: what was said in another one is not about it."""
-        if place != self.place_id:
-            self.say("")
-        self._go(self.registry.doors[place])
-
-    def _make_early(self) -> None:
-        """The places that are to open at once."""
-        for door in self.registry.doors.values():
-            if door.about.early and self.program.library.ready:
-                self._made(door)
-
-    def _made(self, door: Door) -> QWidget:
-        new = door.place is None
-        made = door.make()
-        assert isinstance(made, QWidget), f"{door.about.id} is no widget"
-        if new:
-            self.stack.addWidget(made)
-        return made
-
-    def _show_place(self, door: Door, to: Destination | None = None) -> None:
-        shown = self._made(door)
-        before = self.registry.doors[self.place_id].place
-        if before is not None and before is not door.place:
-            before.leave()
-        self.place_id = door.about.id
-        self.stack.setCurrentWidget(shown)
-        door.enter(to)  # which may lead on: to a place without what it needs
-        self.hints.show_hints(self.registry.doors[self.place_id].about.hints)
-        for name, button in self.rail.items():
-            button.setChecked(name == self.place_id)
-        self.refresh()
-
-    # Trouble
-
-    def _tell(self, error: BaseException) -> None:
-        if self._trouble is None:
-            self._trouble = Trouble(self)
-        self._trouble.tell(error)
-
-    # The foot
-
-    def say(self, words: str) -> None:
-        """One sentence at the foot of the window, for a few seconds."""
-        self.said.setText(words)
-        self._quiet.start(_SAID_MS)
 
     def _search_ended(self, words: str) -> None:
         """Whoever looks at something else meanwhile is called, and told once they are back."""
@@ -272,7 +164,7 @@ class Shell(QMainWindow):
         if event is None or event.type() != QEvent.Type.ActivationChange:
             return
         if self.isActiveWindow() and self._missed:
-            self.say(self._missed)
+            self.foot.say(self._missed)
             self._missed = ""
 
     # Look
@@ -322,80 +214,15 @@ class Shell(QMainWindow):
     def _take_in(self, paths: list[Path]) -> None:
         self.program.library.when_ready(lambda: self.program.intake.take_in(paths))
 
-    # Help
-
-    def show_palette(self) -> None:
-        usable = [
-            c
-            for c in self.registry
-            if self.acts.usable(c, self.place_id) and c.id != "help.palette"
-        ]
-        offered = [
-            Pick(c.id, "   ".join((c.words.rstrip("…"), *c.keys[:1])), f"{c.help} {c.menu}")
-            for c in usable
-        ]
-        by_id = {c.id: c for c in usable}
-        pick_one(
-            self,
-            "All commands",
-            "What do you want to do?",
-            offered,
-            "Do it",
-            lambda id: self.run(by_id[id]),
-        )
-
-    def show_keys(self) -> None:
-        page = KeysPage(self, self.registry, self.place_id)
-        page.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        page.open()
-
-    def show_about(self) -> None:
-        box = QMessageBox(QMessageBox.Icon.NoIcon, "About and limits", ABOUT, parent=self)
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.open()
-
-    def ask_for_coach(self) -> None:
-        dialog = QInputDialog(self)
-        dialog.setWindowTitle("Your name")
-        dialog.setLabelText("Decisions are stored under this name:")
-        dialog.setTextValue(self.program.library.coach)
-        dialog.textValueSelected.connect(self._name_coach)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-
-    def _name_coach(self, name: str) -> None:
-        if name.strip():
-            self.program.library.name_coach(name.strip(), self.program.keeper.keep)
-
-    # Opening and closing
-
-    def _could_not_open(self, error: Exception) -> None:
-        self._could_not_be_opened = True
-        if isinstance(error, LostLibrary):
-            LostLibraryBox(self, self.program, error, self._open_again, self._give_up).open()
-        else:
-            QMessageBox.critical(self, "Guide Arc", str(error))
-            self._give_up()
-
-    def _open_again(self) -> None:
-        self._could_not_be_opened = False
-        self.program.library.open_again()
-
-    def _give_up(self) -> None:
-        QApplication.exit(2)
-
-    def ask_to_restore(self) -> None:
-        dialog = RestoreDialog(self, self.program.library.folder)
-        dialog.accepted.connect(lambda: self.program.library.bring_back(dialog.chosen))
-        dialog.open()
+    # Closing
 
     def wait_until_quiet(self) -> None:
         """Let the window work until no job runs and all is kept (for pictures and for closing)."""
         program, loop, poll, looks = self.program, QEventLoop(), QTimer(), [False, False]
 
         def look() -> None:  # twice: what is painted first may start a job
-            opened = program.library.ready or self._could_not_be_opened
-            kept = program.keeper.idle or bool(self.not_kept.text())
+            opened = program.library.ready or self.questions.could_not_be_opened
+            kept = program.keeper.idle or bool(self.foot.not_kept.text())
             looks[:] = looks[1], opened and not program.jobs.busy and kept
             if all(looks):
                 loop.quit()
@@ -407,36 +234,24 @@ class Shell(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         keeper = self.program.keeper
-        if event is not None and not keeper.wait() and self._stay_open(keeper.pending):
+        elsewhere = self.foot.not_kept.save_elsewhere
+        if (
+            event is not None
+            and not keeper.wait()
+            and self.questions.stay_open(keeper.pending, elsewhere)
+        ):
             event.ignore()
             return
         if self.program.library.folder.is_dir():  # else it would be made again, with nothing in it
             self.program.settings.setValue("geometry", self.saveGeometry())
             self.program.settings.sync()
-        self.place.leave()
-        self._quiet.stop()
+        if self.shown.door.place is not None:
+            self.shown.door.place.leave()
+        self.foot.fall_silent()
         for owner in (self.program, self.program.jobs, self.program.keeper):
             silence(owner)
         self.program.close()
         super().closeEvent(event)
-
-    def _stay_open(self, pending: list[str]) -> bool:
-        """Whether the coach would rather try again than lose what can't be kept."""
-        box = QMessageBox(
-            QMessageBox.Icon.Warning,
-            "Guide Arc",
-            f"Not kept yet: {', '.join(pending)}.",
-            parent=self,
-        )
-        box.setInformativeText("These changes could not be saved. If you close now, they are lost.")
-        again = box.addButton("Keep trying", QMessageBox.ButtonRole.AcceptRole)
-        elsewhere = box.addButton("Save it elsewhere…", QMessageBox.ButtonRole.ActionRole)
-        box.addButton("Close anyway", QMessageBox.ButtonRole.DestructiveRole)
-        box.setDefaultButton(again)
-        box.exec()
-        if box.clickedButton() is elsewhere:
-            return not self.not_kept.save_elsewhere()
-        return box.clickedButton() is again
 
 
 def _application() -> QApplication:

@@ -37,7 +37,7 @@ class ClientQuestions:
 
     def ask_for_words(self) -> None:
         """Other words for a cue; the chosen ones are said from now on to this client."""
-        cue, words = self.model.chosen_cue, self.model.other_words()
+        cue, words = self.model.doc.chosen_cue, self.model.doc.other_words()
         if cue is None:
             return
         dialog = QInputDialog(self._window())
@@ -51,18 +51,18 @@ class ClientQuestions:
         dialog.open()
 
     def ask_what_is_known(self) -> None:
-        if self.model.sheet is None:
+        if self.model.doc.sheet is None:
             return
-        dialog = KnownDialog(self._window(), self.model.sheet.client)
+        dialog = KnownDialog(self._window(), self.model.doc.sheet.client)
         dialog.accepted.connect(lambda: self.model.keep(dialog.client()))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 
     def ask_what_was_cleared(self) -> None:
         """What a clinician cleared today; what is sore comes first."""
-        if self.model.sheet is None:
+        if self.model.doc.sheet is None:
             return
-        sore = [s.place for s in self.model.sheet.client.sore_on(date.today())]
+        sore = [s.place for s in self.model.doc.sheet.client.sore_on(date.today())]
         sided = [place for place in SIDED if not place.endswith(_MIDDLE)]
         places = dict.fromkeys((*sore, *sided, *_MIDDLE))
         offered = [Pick("", "Everything")]
@@ -77,28 +77,31 @@ class ClientQuestions:
         )
 
     def ask_for_new(self) -> None:
-        taken = {c.name.lower() for c in self.model.every}
+        taken = {c.name.lower() for c in self.model.doc.every}
         dialog = KnownDialog(self._window(), Client(""), taken)
-        dialog.accepted.connect(lambda: self.model.make(dialog.client()))
+        dialog.accepted.connect(lambda: self.model.changes.keep(dialog.client(), None))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 
     def ask_to_join(self) -> None:
-        others = [c.name for c in self.model.every if c.name != self.model.chosen]
+        name = self.model.doc.chosen
+        others = [c.name for c in self.model.doc.every if c.name != name]
+        if name is None:
+            return
         if not others:
             self.program.say("There is no other client to join with.")
             return
         dialog = QInputDialog(self._window())
         dialog.setWindowTitle("Join two clients")
-        dialog.setLabelText(f"All sets of {self.model.chosen} go to:")
+        dialog.setLabelText(f"All sets of {name} go to:")
         dialog.setComboBoxItems(others)
-        dialog.textValueSelected.connect(self.model.join)
+        dialog.textValueSelected.connect(lambda into: self.model.changes.join(name, into))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 
     def ask_to_erase(self) -> None:
-        name = self.model.chosen
-        summary = next((c for c in self.model.every if c.name == name), None)
+        name = self.model.doc.chosen
+        summary = next((c for c in self.model.doc.every if c.name == name), None)
         if summary is None:
             return
         box = QMessageBox(
@@ -113,12 +116,14 @@ class ClientQuestions:
         )
         erase = box.addButton("Erase", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton(QMessageBox.StandardButton.Cancel)
-        box.buttonClicked.connect(lambda button: self.model.erase() if button is erase else None)
+        box.buttonClicked.connect(
+            lambda button: self.model.changes.erase(summary.name) if button is erase else None
+        )
         box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         box.open()
 
     def ask_for_report(self) -> None:
-        name = self.model.chosen
+        name = self.model.doc.chosen
         if name is None:
             return
         proposed = str(Path.home() / f"{file_name_part(name)} - progress.pdf")
@@ -129,7 +134,7 @@ class ClientQuestions:
             self.write_report(Path(target))
 
     def write_report(self, target: Path) -> None:
-        name = self.model.chosen
+        name = self.model.doc.chosen
         if name is None:
             return
         work = on_library(client_jobs.write_report, name, None, target)
@@ -146,7 +151,7 @@ class ClientQuestions:
             self.export_to(Path(folder))
 
     def export_to(self, folder: Path) -> None:
-        name = self.model.chosen
+        name = self.model.doc.chosen
         if name is None:
             return
         work = on_library(client_jobs.export_client, name, folder)

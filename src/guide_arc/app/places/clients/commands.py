@@ -12,15 +12,15 @@ if TYPE_CHECKING:
 
 
 def _some(place: ClientsPlace) -> bool:
-    return place.model.sheet is not None
+    return place.model.doc.sheet is not None
 
 
 def _set(place: ClientsPlace) -> bool:
-    return place.model.chosen_set is not None
+    return place.model.doc.chosen_set is not None
 
 
 def _earlier(place: ClientsPlace) -> bool:
-    return place.model.sheet is not None and place.model.sheet.untold > 0
+    return place.model.doc.sheet is not None and place.model.doc.sheet.untold > 0
 
 
 COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
@@ -30,7 +30,7 @@ COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
         "Clients",
         ("Up",),
         "The client above",
-        lambda p: p.model.step_client(-1),
+        lambda p: p.model.choose(p.model.doc.stepped_client(-1)),
     ),
     Command(
         "clients.next",
@@ -38,7 +38,7 @@ COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
         "Clients",
         ("Down",),
         "The client below",
-        lambda p: p.model.step_client(1),
+        lambda p: p.model.choose(p.model.doc.stepped_client(1)),
     ),
     Command(
         "clients.earlier",
@@ -46,7 +46,7 @@ COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
         "Clients",
         ("Left",),
         "The set, week or month before",
-        run=lambda p: p.model.step_column(-1),
+        run=lambda p: p.model.show(p.model.doc.stepped_column(-1)),
         when=_set,
     ),
     Command(
@@ -55,7 +55,7 @@ COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
         "Clients",
         ("Right",),
         "The set, week or month after",
-        run=lambda p: p.model.step_column(1),
+        run=lambda p: p.model.show(p.model.doc.stepped_column(1)),
         when=_set,
     ),
     Command(
@@ -100,7 +100,7 @@ COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
         "View",
         ("M",),
         "A column for each set, week or month",
-        run=lambda p: p.model.next_grain(),
+        run=lambda p: p.model.show(p.model.doc.next_grain()),
         when=_some,
     ),
     Command(
@@ -109,7 +109,7 @@ COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
         "Clients",
         ("C",),
         "Go through the cues that were given",
-        run=lambda p: p.model.step_cue(),
+        run=lambda p: p.model.show(p.model.doc.next_cue()),
         when=_some,
     ),
     Command(
@@ -119,7 +119,7 @@ COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
         ("B",),
         "The set in which the chosen cue was given beside the one after it",
         run=lambda p: p.model.before_and_after(),
-        when=lambda p: _some(p) and p.model.chosen_cue is not None,
+        when=lambda p: _some(p) and p.model.doc.chosen_cue is not None,
     ),
     Command(
         "clients.words",
@@ -128,7 +128,7 @@ COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
         ("W",),
         "Other words for the chosen cue",
         run=lambda p: p.asking.ask_for_words(),
-        when=lambda p: _some(p) and p.model.chosen_cue is not None,
+        when=lambda p: _some(p) and p.model.doc.chosen_cue is not None,
     ),
     Command(
         "clients.known",
@@ -180,7 +180,7 @@ COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
         "Clients",
         (),
         "Sets of an older program take part again",
-        run=lambda p: p.model.measure_untold(),
+        run=lambda p: p.measure_untold(),
         when=_earlier,
     ),
     Command(

@@ -34,6 +34,7 @@ from guide_arc.drawings.words import next_words
 
 if TYPE_CHECKING:
     from guide_arc.library.client_sheet import ClientSheet
+    from guide_arc.library.clients import ClientSummary
 
 
 def make(program: ClientsNeeds) -> ClientsPlace:
@@ -54,6 +55,7 @@ class ClientsPlace(QWidget):
         self.program, self.model = program, ClientsModel(program)
         self.asking = ClientQuestions(program, self.model, self)
         self.here, self._closed = False, False
+        self._listed: tuple[tuple[ClientSummary, ...], str, str | None] | None = None
         colours = program.colours
         self.search_field = QLineEdit()
         self.search_field.setPlaceholderText("Find")
@@ -136,7 +138,6 @@ class ClientsPlace(QWidget):
         outer.addWidget(left)
         outer.addLayout(self.pages, 1)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.model.listed.connect(self._listed)
         self.model.shown.connect(self._shown)
         self._shown()
 
@@ -153,11 +154,11 @@ class ClientsPlace(QWidget):
         self.here = False
 
     def header(self) -> HeaderParts:
-        sheet = self.model.sheet
+        sheet = self.model.doc.sheet
         if sheet is None:
             return HeaderParts(
                 title="Clients",
-                position=f"{len(self.model.every)} clients" if self.model.every else "",
+                position=f"{len(self.model.doc.every)} clients" if self.model.doc.every else "",
             )
         client = sheet.client
         facts = [client.goals] if client.goals else []
@@ -165,7 +166,7 @@ class ClientsPlace(QWidget):
             facts.append(_stature(client))
         if client.covers_face:
             facts.append("face covered in clips")
-        summary = next((c for c in self.model.every if c.name == client.name), None)
+        summary = next((c for c in self.model.doc.every if c.name == client.name), None)
         sets = summary.sets if summary else 0
         wait = f", {summary.waiting} waiting" if summary and summary.waiting else ""
         return HeaderParts(
@@ -182,7 +183,6 @@ class ClientsPlace(QWidget):
 
     def hear_no_more(self) -> None:
         self._closed = True
-        self.model.listed.disconnect()
         self.model.shown.disconnect()
 
     def set_colours(self, colours: Mapping[str, str]) -> None:
@@ -193,31 +193,37 @@ class ClientsPlace(QWidget):
         if viewport is not None:
             viewport.update()
 
-    def _listed(self) -> None:
+    def _list_clients(self) -> None:
+        """Fill the list anew where other clients, or another one, are to be shown in it."""
+        doc = self.model.doc
+        listed = (doc.every, doc.words, doc.chosen)
+        if listed == self._listed:
+            return
+        self._listed = listed
         self.list.blockSignals(True)
         self.list.clear()
-        for summary in self.model.rows:
+        for summary in self.model.doc.rows:
             item = QListWidgetItem(summary.name)
             item.setData(Qt.ItemDataRole.UserRole, summary)
             self.list.addItem(item)
-            if summary.name == self.model.chosen:
+            if summary.name == self.model.doc.chosen:
                 self.list.setCurrentItem(item)
         self.list.blockSignals(False)
-        self.program.changed()
 
     def _row_chosen(self, row: int) -> None:
-        rows = self.model.rows
+        rows = self.model.doc.rows
         if 0 <= row < len(rows):
             self.model.choose(rows[row].name)
 
     def _shown(self) -> None:
-        sheet = self.model.sheet
+        self._list_clients()
+        sheet = self.model.doc.sheet
         some = sheet is not None
         self.pages.setCurrentWidget(self.page if some else self.empty)
         if sheet is None:
             self.empty.setText(
                 "No client yet.\n\nThey come with their sets (Ctrl+O), or are made here (N)."
-                if self.model.loaded
+                if self.model.doc.loaded
                 else "Reading…"
             )
             return
@@ -227,7 +233,7 @@ class ClientsPlace(QWidget):
             said += f" {sheet.untold} of the earlier sets need to be measured again (Clients menu)."
         self.says.setText(said or "No reviewed set yet: open one from the queue.")
         self.next.setText(self._best_and_next(sheet))
-        self.grain.setText(f"{self.model.grain}: dark held, notched broke, hollow unseen")
+        self.grain.setText(f"{self.model.doc.grain}: dark held, notched broke, hollow unseen")
         for view in (self.course, self.weeks, self.cues, self.felt):
             view.renew()
 
@@ -242,8 +248,7 @@ class ClientsPlace(QWidget):
         self.exercise.blockSignals(False)
 
     def _exercise_chosen(self, index: int) -> None:
-        if self.model.chosen is not None:
-            self.model.choose(self.model.chosen, self.exercise.itemData(index))
+        self.model.choose(self.model.doc.chosen, self.exercise.itemData(index))
         self.setFocus()
 
     def _best_and_next(self, sheet: ClientSheet) -> str:
@@ -272,9 +277,14 @@ class ClientsPlace(QWidget):
         self.search_field.selectAll()
 
     def open_chosen(self) -> None:
-        chosen = self.model.chosen_set
+        chosen = self.model.doc.chosen_set
         if chosen is not None:
             self.program.measuring.open(chosen.id)
+
+    def measure_untold(self) -> None:
+        """Sets whose review an older program computed are measured again."""
+        if self.model.doc.chosen is not None:
+            self.model.changes.measure_untold(self.model.doc.chosen)
 
 
 def _sheet(title: str, hint: str, view: QWidget) -> QFrame:

@@ -27,8 +27,8 @@ class CourseView(Canvas):
 
     def renew(self) -> None:
         """The chosen column is in sight."""
-        count, room = len(self.model.columns), fit(self.width())
-        chosen = self.model.column
+        count, room = len(self.model.doc.columns), fit(self.width())
+        chosen = self.model.doc.column
         if chosen is not None:
             if chosen < self.first:
                 self.first = chosen
@@ -38,20 +38,21 @@ class CourseView(Canvas):
         self.redraw()
 
     def drawn(self, width: float, height: float) -> Drawing:
-        assisted = bool(self.model.sheet and self.model.sheet.course.assisted)
+        assisted = bool(self.model.doc.sheet and self.model.doc.sheet.course.assisted)
         return course_sheet(
-            width, height, self.model.columns, self.first, self.model.column, assisted
+            width, height, self.model.doc.columns, self.first, self.model.doc.column, assisted
         )
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and event.button() == Qt.MouseButton.LeftButton:
-            self.model.choose_column(self.first + int((event.position().x() - 16.0) // PITCH))
+            column = self.first + int((event.position().x() - 16.0) // PITCH)
+            self.model.show(self.model.doc.choosing_column(column))
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is None:
             return
         way = event.angleDelta().y() or event.angleDelta().x()
-        most = max(len(self.model.columns) - fit(self.width()), 0)
+        most = max(len(self.model.doc.columns) - fit(self.width()), 0)
         self.first = min(max(self.first + (-3 if way > 0 else 3), 0), most)
         self.redraw()
 
@@ -67,10 +68,10 @@ class WeeksView(Canvas):
         self.redraw()
 
     def _measures(self) -> tuple[Measure, ...]:
-        return self.model.sheet.measures if self.model.sheet else ()
+        return self.model.doc.sheet.measures if self.model.doc.sheet else ()
 
     def drawn(self, width: float, height: float) -> Drawing:
-        chosen = self.model.chosen_set
+        chosen = self.model.doc.chosen_set
         return weeks_sheet(width, self._measures(), chosen.id if chosen else None)
 
 
@@ -83,17 +84,17 @@ class CuesView(Canvas):
         self.setAccessibleName("Did the cues work?")
 
     def renew(self) -> None:
-        given = self.model.sheet.cues if self.model.sheet else ()
+        given = self.model.doc.sheet.cues if self.model.doc.sheet else ()
         self.setMinimumHeight(round(cues.cues_height(given)))
         self.redraw()
 
     def drawn(self, width: float, height: float) -> Drawing:
-        given = self.model.sheet.cues if self.model.sheet else ()
-        return cues.cue_sheet(width, given, self.model.cue)
+        given = self.model.doc.sheet.cues if self.model.doc.sheet else ()
+        return cues.cue_sheet(width, given, self.model.doc.cue)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None:
-            self.model.choose_cue(int(event.position().y() // cues.ROW))
+            self.model.show(self.model.doc.choosing_cue(int(event.position().y() // cues.ROW)))
 
 
 class FeltView(Canvas):
@@ -103,10 +104,10 @@ class FeltView(Canvas):
         self.setAccessibleName("Felt, and sore")
 
     def renew(self) -> None:
-        spans = self.model.sheet.felt if self.model.sheet else ()
+        spans = self.model.doc.sheet.felt if self.model.doc.sheet else ()
         self.setMinimumHeight(round(cues.felt_height(spans)))
         self.redraw()
 
     def drawn(self, width: float, height: float) -> Drawing | None:
-        sheet = self.model.sheet
+        sheet = self.model.doc.sheet
         return None if sheet is None else cues.felt_sheet(width, sheet.felt, *sheet.span)

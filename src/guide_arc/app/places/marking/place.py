@@ -200,7 +200,7 @@ class MarkingPlace(QWidget):
         if to.opened is not None:
             self._open(to.opened)
             return
-        wanted = to.set_id if to.set_id is not None else self.program.sets.chosen
+        wanted = to.set_id if to.set_id is not None else self.program.sets.doc.chosen
         record = self.model.doc.record
         if wanted is not None and (record is None or record.id != wanted):
             self.program.measuring.open_marks(wanted)

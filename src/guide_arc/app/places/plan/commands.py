@@ -134,7 +134,9 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Right",),
         "Your choice: the next weight up (over 10 % asks first); on the board the day after",
-        run=_either(lambda p: p.model.show(p.model.doc.stepped_day(1)), lambda p: p.step_heavier()),
+        run=_either(
+            lambda p: p.model.show(p.model.doc.stepped_day(1)), lambda p: p.asking.step_heavier()
+        ),
         when=_to_the_side,
     ),
     Command(
@@ -188,7 +190,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("K",),
         "Your sets, reps and rest for this exercise, from now on; never a weight",
-        run=lambda p: p.ask_to_prefer(),
+        run=lambda p: p.asking.ask_to_prefer(),
         when=_lasting,
     ),
     Command(
@@ -206,7 +208,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("A",),
         "Another line",
-        run=lambda p: p.ask_for_exercise(),
+        run=lambda p: p.asking.ask_for_exercise(),
         when=_session,
     ),
     Command(
@@ -233,7 +235,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("S",),
         "Straight sets, rising weights, back-off sets and others",
-        run=lambda p: p.ask_for_scheme(),
+        run=lambda p: p.asking.ask_for_scheme(),
         when=_line,
     ),
     Command(
@@ -242,7 +244,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Shift+S",),
         "Your own sets and reps, starting from the line's scheme, for every client",
-        run=lambda p: p.ask_for_own_scheme(),
+        run=lambda p: p.asking.ask_for_own_scheme(),
         when=_line,
     ),
     Command(
@@ -251,7 +253,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("R",),
         "Your reason for this line; it is printed on the sheet",
-        run=lambda p: p.ask_for_reason(),
+        run=lambda p: p.asking.ask_for_reason(),
         when=_line,
     ),
     Command(
@@ -260,7 +262,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "Plan",
         ("Q",),
         "An entry of this exercise looks like a slip: put it right, or say that it is right",
-        run=lambda p: p.ask_about_entry(),
+        run=lambda p: p.asking.ask_about_entry(),
         when=_doubtful,
     ),
     Command(
@@ -395,7 +397,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "File",
         ("Ctrl+P",),
         "PDF, HTML and CSV to take along",
-        run=lambda p: p.ask_to_print(),
+        run=lambda p: p.asking.ask_to_print(),
         when=_some,
     ),
     Command(
@@ -404,7 +406,7 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         "File",
         ("Ctrl+Return",),
         "One event a session, for the client's calendar",
-        run=lambda p: p.ask_to_send(),
+        run=lambda p: p.asking.ask_to_send(),
         when=_some,
     ),
 )

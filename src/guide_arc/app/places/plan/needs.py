@@ -10,11 +10,15 @@ from guide_arc.app.contract.job import Runs
 if TYPE_CHECKING:
     from guide_arc.app.services.measuring import Measuring
     from guide_arc.app.services.open_library import OpenLibrary
+    from guide_arc.app.services.set_changes import SetChanges
 
 
 class PlanNeeds(Says, Runs, Undoes, Refreshes, Coloured, Closes, Goes, Protocol):
     @property
     def library(self) -> OpenLibrary: ...
+
+    @property
+    def set_changes(self) -> SetChanges: ...
 
     @property
     def measuring(self) -> Measuring: ...

@@ -13,16 +13,16 @@ if TYPE_CHECKING:
 
 
 def _some(place: QueuePlace) -> bool:
-    return place.sets.chosen_row is not None
+    return place.sets.doc.chosen_row is not None
 
 
 def _clip(place: QueuePlace) -> bool:
-    row = place.sets.chosen_row
+    row = place.sets.doc.chosen_row
     return row is not None and row.has_clip
 
 
 def _mark(place: QueuePlace) -> None:
-    chosen = place.sets.chosen
+    chosen = place.sets.doc.chosen
     if chosen is not None:
         place.program.library.when_ready(lambda: place.program.measuring.open_marks(chosen))
 
@@ -90,7 +90,7 @@ COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
         "File",
         ("Ctrl+I",),
         "Correct client, exercise, school, tempo or load",
-        run=lambda p: p.edit_details(),
+        run=lambda p: p.asking.edit_details(),
         when=_some,
     ),
     Command(
@@ -99,7 +99,7 @@ COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
         "File",
         ("Delete",),
         "Take a set out of the library with its recording",
-        run=lambda p: p.ask_to_erase(),
+        run=lambda p: p.asking.ask_to_erase(),
         when=_some,
     ),
     Command(
@@ -108,7 +108,7 @@ COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
         "Edit",
         ("Ctrl+Shift+Return",),
         "Look over the sets in which nothing is off, and mark them reviewed",
-        _when_ready(lambda p: p.ask_about_clean()),
+        _when_ready(lambda p: p.asking.ask_about_clean()),
     ),
     Command(
         "queue.evening",
@@ -116,7 +116,7 @@ COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
         "File",
         ("Ctrl+Shift+S",),
         "The evening's cues, notes and next doses, client by client",
-        _when_ready(lambda p: p.show_evening()),
+        _when_ready(lambda p: p.asking.show_evening()),
     ),
     Command(
         "queue.follow-up",
@@ -124,7 +124,7 @@ COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
         "Edit",
         ("Ctrl+U",),
         "Keep something to come back to, for this set's client",
-        run=_when_ready(lambda p: p.ask_for_follow_up()),
+        run=_when_ready(lambda p: p.asking.ask_for_follow_up()),
         when=_some,
     ),
     Command(
@@ -133,7 +133,7 @@ COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
         "Edit",
         ("Ctrl+Shift+U",),
         "What is due and what is coming: done, or put off",
-        _when_ready(lambda p: p.show_follow_ups()),
+        _when_ready(lambda p: p.asking.show_follow_ups()),
     ),
     Command(
         "queue.find",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 
-from guide_arc.app.services.set_list import SetList
+from guide_arc.app.services.set_list_document import SetListDocument
 from guide_arc.drawings.days import moment_words
 from guide_arc.library.queue_rows import QueueRow
 
@@ -28,7 +28,7 @@ def without_review(row: QueueRow) -> str:
     return search["words"] or "a clip without landmarks yet: open it to mark them"
 
 
-def empty_words(sets: SetList) -> str:
+def empty_words(sets: SetListDocument) -> str:
     """What stands where no row is."""
     if not sets.loaded:
         return "Opening the library…"

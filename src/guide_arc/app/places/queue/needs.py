@@ -17,12 +17,16 @@ if TYPE_CHECKING:
     from guide_arc.app.services.measuring import Measuring
     from guide_arc.app.services.open_library import OpenLibrary
     from guide_arc.app.services.searching import Searching
+    from guide_arc.app.services.set_changes import SetChanges
     from guide_arc.app.services.set_list import SetList
 
 
 class QueueNeeds(Says, Goes, Runs, Refreshes, Coloured, Closes, Remembers, Protocol):
     @property
     def library(self) -> OpenLibrary: ...
+
+    @property
+    def set_changes(self) -> SetChanges: ...
 
     @property
     def intake(self) -> Intake: ...

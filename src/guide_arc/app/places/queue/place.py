@@ -4,18 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from datetime import date
-from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtWidgets import (
     QButtonGroup,
-    QFileDialog,
     QHBoxLayout,
     QLabel,
     QLineEdit,
     QListView,
-    QMessageBox,
     QPushButton,
     QStackedLayout,
     QVBoxLayout,
@@ -23,34 +20,22 @@ from PyQt6.QtWidgets import (
 )
 
 from guide_arc.app.contract.place import HeaderParts
+from guide_arc.app.places.queue.asking import QueueQuestions
 from guide_arc.app.places.queue.card import QueueCard
 from guide_arc.app.places.queue.laid_line import LaidLine
 from guide_arc.app.places.queue.model import empty_words
 from guide_arc.app.places.queue.needs import QueueNeeds
 from guide_arc.app.places.queue.rows import SetRows
 from guide_arc.app.services.destinations import ToQueue
-from guide_arc.app.services.set_list import STATES
-from guide_arc.drawings.days import moment_words
+from guide_arc.app.services.set_list_document import STATES
 from guide_arc.lazily import lazily
 from guide_arc.library.pace import minutes_words
 
 with lazily():
-    from guide_arc.app.places.queue.details_dialog import DetailsDialog
-    from guide_arc.app.places.queue.evening_dialogs import CleanDialog, SummaryDialog
-    from guide_arc.app.places.queue.follow_ups_dialog import FollowUpsDialog, line_words
-    from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
-    from guide_arc.app.places.queue.laid_dialog import LaidDialog
-    from guide_arc.app.places.queue.names_dialog import NamesDialog
-    from guide_arc.app.places.queue.peeking import peek
-    from guide_arc.app.widgets.follow_up_dialog import ask_follow_up
-    from guide_arc.library.intake import details_of, fields_of, file_filter
+    from guide_arc.app.places.queue.follow_ups_dialog import line_words
 
 if TYPE_CHECKING:
-    from guide_arc.app.services.intake_jobs import Looked
-    from guide_arc.library.intake import Incoming, Known
-    from guide_arc.library.queue_rows import QueueRow
-    from guide_arc.library.records import SetRecord
-    from guide_arc.library.set_aside import Laid
+    pass
 
 
 # The next rows are read when the list ends within so many screens.
@@ -72,12 +57,14 @@ class QueuePlace(QWidget):
         super().__init__()
         self.program, self.sets = program, program.sets
         sets = self.sets
-        self.search_field = QLineEdit(sets.words)
+        self.laid = LaidLine(program)
+        self.asking = QueueQuestions(program, self, self.laid.begin)
+        self.search_field = QLineEdit(sets.doc.words)
         self.search_field.setPlaceholderText("Find by client, exercise, date or what is off")
         self.search_field.setClearButtonEnabled(True)
         self.search_field.textChanged.connect(sets.search)
         self.add = QPushButton("Add sets…")
-        self.add.clicked.connect(lambda: program.library.when_ready(self.ask_for_files))
+        self.add.clicked.connect(lambda: program.library.when_ready(self.asking.ask_for_files))
         bar = QHBoxLayout()
         bar.setSpacing(8)
         bar.addWidget(self.search_field, 1)
@@ -86,7 +73,7 @@ class QueuePlace(QWidget):
         for words, state in STATES:
             button = QPushButton(words)
             button.setCheckable(True)
-            button.setChecked(state == sets.state)
+            button.setChecked(state == sets.doc.state)
             button.clicked.connect(lambda _on, s=state: sets.show_state(s))
             self.states.addButton(button)
             self._state_buttons[state] = button
@@ -105,7 +92,7 @@ class QueuePlace(QWidget):
         self.list.setUniformItemSizes(True)
         self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.list.clicked.connect(lambda index: self._open(sets.rows[index.row()].id))
+        self.list.clicked.connect(lambda index: self._open(sets.doc.rows[index.row()].id))
         self.list.setAccessibleName("Sets")
         bar_beside = self.list.verticalScrollBar()
         assert bar_beside is not None
@@ -128,9 +115,8 @@ class QueuePlace(QWidget):
         self.due.setFlat(True)
         self.due.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.due.hide()
-        self.due.clicked.connect(lambda: program.library.when_ready(self.show_follow_ups))
+        self.due.clicked.connect(lambda: program.library.when_ready(self.asking.show_follow_ups))
         box.addLayout(bar)
-        self.laid = LaidLine(program)
         box.addWidget(self.due, 0, Qt.AlignmentFlag.AlignLeft)
         box.addWidget(self.laid, 0, Qt.AlignmentFlag.AlignLeft)
         box.addLayout(self.pages, 1)
@@ -144,7 +130,7 @@ class QueuePlace(QWidget):
     def enter(self, to: ToQueue) -> None:
         if to.set_id is not None:
             self.sets.choose(to.set_id)
-        if self.sets.loaded and self.program.library.ready:
+        if self.sets.doc.loaded and self.program.library.ready:
             self.sets.refresh()
         if self.program.library.ready:
             self.program.follow_ups.refresh()
@@ -156,34 +142,30 @@ class QueuePlace(QWidget):
         pass
 
     def header(self) -> HeaderParts:
-        takes = minutes_words(self.sets.takes_s)
-        waiting = f"{self.sets.waiting} waiting" + (f", {takes}" if takes else "")
+        takes = minutes_words(self.sets.doc.takes_s)
+        waiting = f"{self.sets.doc.waiting} waiting" + (f", {takes}" if takes else "")
         return HeaderParts(title="Queue", position=waiting)
-
-    def _front(self) -> QWidget:
-        """What dialogs stand before."""
-        return self.window() or self
 
     # What is shown
 
     def _came_back(self) -> None:
         """Choose the set that was open last time."""
         last = self.program.remembered.text("set")
-        if last.isdigit() and int(last) in [row.id for row in self.sets.rows]:
+        if last.isdigit() and int(last) in [row.id for row in self.sets.doc.rows]:
             self.sets.choose(int(last))
 
     def _selected(self, current: QModelIndex) -> None:
         if current.isValid():
-            self.sets.choose(self.sets.rows[current.row()].id)
+            self.sets.choose(self.sets.doc.rows[current.row()].id)
 
     def _changed(self) -> None:
-        some = bool(self.sets.rows)
-        self.card.pictures = any(row.clip for row in self.sets.rows)
+        some = bool(self.sets.doc.rows)
+        self.card.pictures = any(row.clip for row in self.sets.doc.rows)
         self.pages.setCurrentWidget(self.list if some else self.empty)
-        self.empty.setText(empty_words(self.sets))
-        if self.search_field.text() != self.sets.words:
-            self.search_field.setText(self.sets.words)
-        self._state_buttons[self.sets.state].setChecked(True)
+        self.empty.setText(empty_words(self.sets.doc))
+        if self.search_field.text() != self.sets.doc.words:
+            self.search_field.setText(self.sets.doc.words)
+        self._state_buttons[self.sets.doc.state].setChecked(True)
         self._show_chosen()
         self.program.changed()
 
@@ -198,10 +180,10 @@ class QueuePlace(QWidget):
             self.sets.read_more()
 
     def _show_chosen(self) -> None:
-        ids = [row.id for row in self.sets.rows]
+        ids = [row.id for row in self.sets.doc.rows]
         model = self.list.model()
-        if self.sets.chosen in ids and model is not None:
-            index = model.index(ids.index(self.sets.chosen), 0)
+        if self.sets.doc.chosen in ids and model is not None:
+            index = model.index(ids.index(self.sets.doc.chosen), 0)
             if self.list.currentIndex() != index:
                 self.list.setCurrentIndex(index)
 
@@ -211,24 +193,18 @@ class QueuePlace(QWidget):
         if viewport is not None:
             viewport.update()
 
+    def _show_due(self) -> None:
+        due = self.program.follow_ups.due(date.today())
+        self.due.setVisible(bool(due))
+        if due:
+            words = line_words(due)
+            self.due.setText(words)
+
     def hear_what_is_asked(self) -> None:
         """The services ask the coach through this place: it is always there."""
         self.program.follow_ups.changed.connect(self._show_due)
         self.laid.begin()
-        intake = self.program.intake
-        intake.needs_files.connect(self.ask_for_files)
-        intake.needs_folder.connect(self.ask_for_drop_folder)
-        intake.needs_names.connect(self.ask_for_names)
-        intake.needs_laid.connect(self.show_laid)
-        intake.needs_details.connect(self.ask_for_details)
-        self.program.library.needs_details.connect(self.ask_to_correct)
-
-    def show_laid(self, found: list[Laid]) -> None:
-        """What is set aside: tried again, or left."""
-        dialog = LaidDialog(self._front(), self.program.intake, found)
-        dialog.accepted.connect(lambda: self.program.intake.try_again(dialog.ticked()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        self.asking.hear_what_is_asked()
 
     def hear_no_more(self) -> None:
         """The list of sets outlives the widgets by a moment."""
@@ -249,8 +225,8 @@ class QueuePlace(QWidget):
         self.list.setFocus()
 
     def open_chosen(self) -> None:
-        if self.sets.chosen is not None:
-            self._open(self.sets.chosen)
+        if self.sets.doc.chosen is not None:
+            self._open(self.sets.doc.chosen)
 
     def _name_of(self, standard: str) -> str:
         """An exercise's name; its id until the library is open."""
@@ -259,149 +235,3 @@ class QueuePlace(QWidget):
 
     def _open(self, set_id: int) -> None:
         self.program.library.when_ready(lambda: self.program.measuring.open(set_id))
-
-    # Changing sets
-
-    def edit_details(self) -> None:
-        if self.sets.chosen is not None:
-            self.program.library.ask_for_details(self.sets.chosen)
-
-    def ask_to_erase(self) -> None:
-        row = self.sets.chosen_row
-        if row is None:
-            return
-        box = QMessageBox(
-            QMessageBox.Icon.Question,
-            "Erase set",
-            f"Erase {row.client}'s set of {moment_words(row.recorded)}?",
-            parent=self,
-        )
-        box.setInformativeText(
-            "Its recording, review and notes leave the library. Undo brings them back until the"
-            " program closes."
-        )
-        erase = box.addButton("Erase", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton(QMessageBox.StandardButton.Cancel)
-        box.buttonClicked.connect(
-            lambda button: (
-                self.program.library.erase(row.id, row.client) if button is erase else None
-            )
-        )
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.open()
-
-    def ask_to_correct(self, record: SetRecord, known: Known) -> None:
-        """Another client, exercise, school, tempo or load for one set; the review asks for it
-        too."""
-        given = details_of(record)
-        dialog = DetailsDialog(self._front(), known, given)
-        dialog.accepted.connect(
-            lambda: self.program.library.change(
-                record.id, fields_of(given), fields_of(dialog.form.details())
-            )
-        )
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-
-    # The evening
-
-    def ask_about_clean(self) -> None:
-        """Show the sets in which nothing is off, and mark those that the coach leaves ticked."""
-
-        def show(rows: list[QueueRow]) -> None:
-            if not rows:
-                self.program.say(
-                    "No set that waits is clean: each has something off, near its limit, or pain."
-                )
-                return
-            dialog = CleanDialog(self._front(), rows)
-            dialog.accepted.connect(lambda: self.program.evening.mark_reviewed(dialog.ids()))
-            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-            dialog.open()
-
-        self.program.evening.ask_clean(show)
-
-    def show_evening(self) -> None:
-        """What was said to whom today."""
-
-        def show(words: str) -> None:
-            dialog = SummaryDialog(self._front(), words, self.program)
-            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-            dialog.open()
-
-        self.program.evening.ask_summary(date.today(), show)
-
-    def _show_due(self) -> None:
-        due = self.program.follow_ups.due(date.today())
-        self.due.setVisible(bool(due))
-        if due:
-            words = line_words(due)
-            self.due.setText(words)
-
-    def show_follow_ups(self) -> None:
-        """What is due and what is coming."""
-        dialog = FollowUpsDialog(self._front(), self.program, date.today())
-        dialog.accepted.connect(dialog.mark_done)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-
-    def ask_for_follow_up(self) -> None:
-        """Something to come back to, for the chosen set's client."""
-        row = self.sets.chosen_row
-        if row is None:
-            return
-        offered = ["Ask how it went", "Ask for another recording", "See whether the cue was taken"]
-        ask_follow_up(
-            self._front(),
-            row.client,
-            offered,
-            lambda words, due: self.program.follow_ups.add(
-                row.client, words, due, row.id, ToQueue()
-            ),
-        )
-
-    # Taking sets in
-
-    def ask_for_files(self) -> None:
-        remembered = self.program.remembered
-        folder = remembered.text("folder", str(Path.home()))
-        names, _ = QFileDialog.getOpenFileNames(self.window(), "Add sets", folder, file_filter())
-        if names:
-            remembered.keep("folder", str(Path(names[0]).parent))
-            self.program.intake.take_in(Path(n) for n in names)
-
-    def ask_for_drop_folder(self) -> None:
-        """Choose the folder to watch; choosing none stops watching."""
-        folder = QFileDialog.getExistingDirectory(
-            self.window(),
-            "Drop folder: where clients' sets arrive",
-            self.program.drop_folder.folder,
-        )
-        self.program.drop_folder.choose(folder)
-
-    def ask_for_names(
-        self, looked: Looked, file: str, markers: tuple[str, ...], guessed: Any
-    ) -> None:
-        """Which marker is which, before the file can be read."""
-        dialog = NamesDialog(self._front(), file, markers, guessed)
-        self.laid.begin()
-        intake = self.program.intake
-
-        def use() -> None:
-            intake.keep_names(dialog.names())
-            intake.take_in(looked.paths)
-
-        dialog.accepted.connect(use)
-        dialog.rejected.connect(lambda: intake.ask_about(looked))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-
-    def ask_for_details(self, looked: Looked, asked: list[Incoming]) -> None:
-        """Whose sets they are and what they are."""
-        dialog = IncomingDialog(self._front(), looked.known, asked, looked.bad)
-        dialog.accepted.connect(
-            lambda: self.program.intake.add(dialog.result_rows(), words=dialog.agreed_words())
-        )
-        peek(self.program, dialog)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()

@@ -17,12 +17,12 @@ class SetRows(QAbstractListModel):
     def __init__(self, sets: SetList, parent: QWidget, name_of: Callable[[str], str]) -> None:
         super().__init__(parent)
         self.sets, self._name_of = sets, name_of
-        self._ids = [row.id for row in sets.rows]
+        self._ids = [row.id for row in sets.doc.rows]
         sets.changed.connect(self._reset)
 
     def _reset(self) -> None:
         """What only grew at its end keeps its place on the screen."""
-        before, ids = self._ids, [row.id for row in self.sets.rows]
+        before, ids = self._ids, [row.id for row in self.sets.doc.rows]
         if before and len(ids) > len(before) and ids[: len(before)] == before:
             self.beginInsertRows(QModelIndex(), len(before), len(ids) - 1)
             self._ids = ids
@@ -33,7 +33,7 @@ class SetRows(QAbstractListModel):
         self.endResetModel()
 
     def canFetchMore(self, parent: QModelIndex) -> bool:
-        return not parent.isValid() and self.sets.has_more
+        return not parent.isValid() and self.sets.doc.has_more
 
     def fetchMore(self, parent: QModelIndex) -> None:
         if not parent.isValid():
@@ -43,7 +43,7 @@ class SetRows(QAbstractListModel):
         return len(self._ids)
 
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        row = self.sets.rows[index.row()]
+        row = self.sets.doc.rows[index.row()]
         if role == Qt.ItemDataRole.UserRole:
             return row
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):

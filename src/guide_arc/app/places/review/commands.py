@@ -12,6 +12,7 @@ from guide_arc.lazily import lazily
 
 with lazily():
     from guide_arc.app.places.review import by_hand
+    from guide_arc.app.places.review.document import pain_noted
     from guide_arc.app.places.review.to_setup import open_setup
 
 if TYPE_CHECKING:
@@ -154,7 +155,7 @@ def _mark(place: ReviewPlace) -> None:
 def _details(place: ReviewPlace) -> None:
     record = place.model.doc.record
     if record is not None:
-        place.program.library.ask_for_details(record.id)
+        place.program.set_changes.ask_for_details(record.id)
 
 
 def _find(place: ReviewPlace) -> None:
@@ -177,7 +178,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "File",
         ("P",),
         "Save the one-page summary as PDF and HTML",
-        run=lambda p: p.ask_for_page(),
+        run=lambda p: p.asking.ask_for_page(),
         when=_open,
     ),
     Command(
@@ -186,7 +187,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "File",
         ("Ctrl+Shift+E",),
         "Clip, picture, subtitles, tables, track or the whole set in open forms",
-        run=lambda p: p.ask_for_export(),
+        run=lambda p: p.asking.ask_for_export(),
         when=_open,
     ),
     Command(
@@ -410,7 +411,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Findings",
         ("E",),
         "Say it in your own words",
-        run=lambda p: p.reword(),
+        run=lambda p: p.asking.reword(),
         when=_finding,
     ),
     Command(
@@ -446,7 +447,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Findings",
         ("I",),
         "By the school that this set fits better",
-        run=lambda p: p.judge_as_it_fits(),
+        run=lambda p: p.asking.judge_as_it_fits(),
         when=lambda p: _open(p) and p.opened is not None and p.opened.fit is not None,
     ),
     Command(
@@ -455,7 +456,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         (),
         "Another recording of these reps: each check by the view that shows it",
-        run=lambda p: p.ask_for_other_view(),
+        run=lambda p: p.asking.ask_for_other_view(),
         when=_open,
     ),
     Command(
@@ -464,7 +465,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         (),
         "The other recording is a set of its own again",
-        run=lambda p: p.part_views(),
+        run=lambda p: p.asking.part_views(),
         when=_two_views,
     ),
     Command(
@@ -500,7 +501,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Findings",
         ("Ctrl+U",),
         "Note something to come back to; the queue shows it when it is due",
-        run=lambda p: p.ask_for_follow_up(),
+        run=lambda p: p.asking.ask_for_follow_up(),
         when=_open,
     ),
     Command(
@@ -509,7 +510,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Findings",
         ("Shift+T",),
         "An answer in your own words becomes the note",
-        run=lambda p: p.ask_for_answer(),
+        run=lambda p: p.asking.ask_for_answer(),
         when=_open,
     ),
     Command(
@@ -518,7 +519,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Findings",
         ("U",),
         "The client reported pain: the set goes first",
-        run=_model(lambda m: m.set_pain(not m.doc.notes.pain)),
+        run=_model(lambda m: m.note(pain_noted(m.doc, not m.doc.notes.pain))),
         when=_open,
     ),
     Command(
@@ -601,7 +602,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         (),
         "How many of the last reps may be loose",
-        run=lambda p: p.ask_for_loose(),
+        run=lambda p: p.asking.ask_for_loose(),
         when=_reps,
     ),
     Command(
@@ -619,7 +620,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         (),
         "A superset: make two sets of this recording",
-        run=lambda p: p.ask_to_split(),
+        run=lambda p: p.asking.ask_to_split(),
         when=_open,
     ),
     Command(
@@ -628,7 +629,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "Reps",
         (),
         "Make a standard of a model set",
-        run=lambda p: p.ask_for_standard(),
+        run=lambda p: p.asking.ask_for_standard(),
         when=_reps,
     ),
     Command(
@@ -691,7 +692,7 @@ COMMANDS: Final[tuple[Command[ReviewPlace], ...]] = (
         "View",
         ("V",),
         "Turn the figure, where the recording is in space",
-        run=_model(lambda m: m.turn()),
+        run=_model(lambda m: m.look(m.doc.turned())),
         when=_open,
     ),
     Command(

@@ -74,4 +74,4 @@ class ReviewProgramDesk:
         self._program.did(step)
 
     def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> Task[Any]:
-        return self._program.library.putting_notes(set_id, notes, since)
+        return self._program.set_changes.putting_notes(set_id, notes, since)

@@ -152,8 +152,10 @@ class ReviewDocument:
         at = reps.index(self.rep) + by if self.rep in reps else 0 if by > 0 else len(reps) - 1
         return reps[min(max(at, 0), len(reps) - 1)]
 
-    def turned(self) -> ReviewDocument:
-        """Looked at from the next side."""
+    def turned(self) -> ReviewDocument | str:
+        """Looked at from the next side, where the recording allows it."""
+        if self.measured is not None and not self.measured.can_turn:
+            return "A camera's recording can't be turned: it shows one side."
         at = _ALL_LOOKS.index(self.looking)
         return replace(self, looking=_ALL_LOOKS[(at + 1) % len(_ALL_LOOKS)])
 
@@ -232,6 +234,17 @@ def decided(
     verb = {"keep": "Keep", "drop": "Drop", "reword": "Reword"}[choice]
     made = {**decisions, finding.key: decision}
     return Change(f"{verb} “{finding.title}”", replace(doc.notes, decisions=made))
+
+
+def done_noted(doc: ReviewDocument, done: bool) -> Change:
+    """The set is reviewed, or waits again."""
+    words = "Mark reviewed" if done else "Put back in the queue"
+    return Change(words, replace(doc.notes, state="done" if done else "waiting"))
+
+
+def pain_noted(doc: ReviewDocument, pain: bool) -> Change:
+    """Whether the client spoke of pain in this set."""
+    return Change("Pain flag", replace(doc.notes, pain=pain))
 
 
 def _same(a: Finding, b: Finding) -> bool:

@@ -12,7 +12,7 @@ from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.job import Alone, Job, Task
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.places.review import by_hand
-from guide_arc.app.places.review.document import ReviewDocument, decided, opened
+from guide_arc.app.places.review.document import Change, ReviewDocument, decided, opened
 from guide_arc.app.places.review.in_turn import InTurn
 from guide_arc.app.places.review.playback import Playback
 from guide_arc.app.services.destinations import ToReview
@@ -141,18 +141,13 @@ class ReviewModel:
             self.doc = replace(self.doc, rep=rep)
             self.chosen_changed.emit()
 
-    def look(self, doc: ReviewDocument) -> None:
-        """From another side, or at the clip or the figure."""
-        self.doc = doc
-        self.look_changed.emit()
-
-    def turn(self) -> None:
-        """Look from the next side, where the recording allows it."""
-        measured = self.doc.measured
-        if measured is not None and not measured.can_turn:
-            self.refused.emit("A camera's recording can't be turned: it shows one side.")
-        elif measured is not None:
-            self.look(self.doc.turned())
+    def look(self, asked: ReviewDocument | str) -> None:
+        """From another side, or at the clip or the figure; words say why it can't be."""
+        if isinstance(asked, str):
+            self.refused.emit(asked)
+        else:
+            self.doc = asked
+            self.look_changed.emit()
 
     def show_ghost(self, ghost: Ghost | None) -> None:
         """Lay another rep, of this set or another, over the figure."""
@@ -161,25 +156,21 @@ class ReviewModel:
 
     # Deciding
 
+    def note(self, asked: Change | str) -> None:
+        """What the coach decided, as one step of undo; words say why it can't be."""
+        if isinstance(asked, str):
+            self.refused.emit(asked)
+        else:
+            self._change(*asked)
+
     def decide(self, finding: Finding, choice: Choice, words: str | None = None) -> None:
         """Keep, drop or reword a finding. Deciding the same again takes it back."""
-        change = decided(self.doc, finding, choice, words, self.desk.coach, _now())
-        if isinstance(change, str):
-            self.refused.emit(change)
-        else:
-            self._change(*change)
+        self.note(decided(self.doc, finding, choice, words, self.desk.coach, _now()))
 
     def write_note(self, text: str) -> None:
         """The coach's note. Typing on is one step of undo."""
         if text != self.doc.notes.note:
             self._change("Note", replace(self.doc.notes, note=text), typing=True)
-
-    def set_done(self, done: bool) -> None:
-        words = "Mark reviewed" if done else "Put back in the queue"
-        self._change(words, replace(self.doc.notes, state="done" if done else "waiting"))
-
-    def set_pain(self, pain: bool) -> None:
-        self._change("Pain flag", replace(self.doc.notes, pain=pain))
 
     def set_up(
         self,

@@ -4,53 +4,29 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from time import monotonic
-from typing import Final
 
-from PyQt6.QtCore import QPoint
-from PyQt6.QtWidgets import QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from guide_arc.app.contract.job import Alone, Job, Progress
 from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.contract.signal import silence
-from guide_arc.app.places.review.by_hand import loosened
+from guide_arc.app.places.review.asking import ReviewQuestions
 from guide_arc.app.places.review.desk import ReviewProgramDesk
-from guide_arc.app.places.review.document import ghost_of
-from guide_arc.app.places.review.leaving import SetExports
+from guide_arc.app.places.review.document import done_noted, ghost_of
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.places.review.needs import ReviewNeeds
 from guide_arc.app.places.review.sheet import ReviewSheet
-from guide_arc.app.places.review.split_dialog import SplitDialog
 from guide_arc.app.places.review.stage_view import StageView
-from guide_arc.app.places.review.to_follow_up import to_follow_up
-from guide_arc.app.services.destinations import ToQueue, ToReview, ToStandards
+from guide_arc.app.services.destinations import ToQueue, ToReview
 from guide_arc.app.services.set_jobs import OpenedSet
-from guide_arc.app.widgets.asking import ask_number, ask_which, ask_words
 from guide_arc.app.widgets.clip_frames import ClipFrames
-from guide_arc.app.widgets.follow_up_dialog import ask_follow_up
 from guide_arc.app.widgets.soon import soon
-from guide_arc.core.reps.superset import Part, split_by_standard
 from guide_arc.core.review.schools import differs_words
-from guide_arc.drawings.days import day_words, moment_words
+from guide_arc.drawings.days import day_words
 from guide_arc.drawings.words import set_words
 from guide_arc.lazily import lazily
 
 with lazily():
-    from guide_arc.app.places.review.answers_dialog import ask_for_answer
-
-# The commands that the ribbon's menu offers, a gap between groups.
-REP_MENU: Final = (
-    "rep.edge",
-    "rep.split",
-    "rep.merge",
-    "rep.delete",
-    "rep.add",
-    "",
-    "set.start",
-    "set.end",
-    "set.uncorrect",
-    "",
-    "rep.ghost",
-)
+    pass
 
 
 def make(program: ReviewNeeds) -> ReviewPlace:
@@ -71,14 +47,14 @@ class ReviewPlace(QWidget):
         self.program = program
         colours = program.colours
         model = self.model = ReviewModel(ReviewProgramDesk(program))
-        self.door = SetExports(program, model, self)
         self.opened: OpenedSet | None = None
+        self.asking = ReviewQuestions(program, model, self, lambda: self.opened)
         self._opened_s = monotonic()
         self.ghost_of: OpenedSet | None = None
         self.shown = False
         self.sheet = ReviewSheet(model, colours, self._clips)
-        self.sheet.menu_asked.connect(self.show_rep_menu)
-        self.sheet.findings.reword_asked.connect(self.reword)
+        self.sheet.menu_asked.connect(self.asking.show_rep_menu)
+        self.sheet.findings.reword_asked.connect(self.asking.reword)
         self.sheet.compare.set_asked.connect(self.compare_with)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
@@ -100,7 +76,7 @@ class ReviewPlace(QWidget):
             if to.ghost is not None:
                 self.compare_with(to.ghost)
             return
-        wanted = to.set_id if to.set_id is not None else self.program.sets.chosen
+        wanted = to.set_id if to.set_id is not None else self.program.sets.doc.chosen
         record = self.model.doc.record
         if wanted is not None and (record is None or record.id != wanted):
             self.program.measuring.open(wanted)
@@ -118,8 +94,8 @@ class ReviewPlace(QWidget):
         filmed = review.trust.view[0].lower() + review.trust.view[1:]
         pain = " · pain" if self.model.doc.notes.pain else ""
         done = " · reviewed" if self.model.doc.notes.state == "done" else ""
-        place, total = sets.position(record.id)
-        kind = {"waiting": "waiting", "done": "reviewed", None: "in all"}[sets.state]
+        place, total = sets.doc.position(record.id)
+        kind = {"waiting": "waiting", "done": "reviewed", None: "in all"}[sets.doc.state]
         return HeaderParts(
             title=record.client,
             what=review.standard.name,
@@ -156,7 +132,7 @@ class ReviewPlace(QWidget):
 
     def _measure_next(self) -> None:
         if self.model.doc.record is not None:
-            following = self.program.sets.beside(self.model.doc.record.id, 1)
+            following = self.program.sets.doc.beside(self.model.doc.record.id, 1)
             self.program.measuring.beforehand(following)
 
     def sets_changed(self, ids: frozenset[int]) -> None:
@@ -186,7 +162,7 @@ class ReviewPlace(QWidget):
     def step_set(self, by: int) -> None:
         if self.model.doc.record is None:
             return
-        beside = self.program.sets.beside(self.model.doc.record.id, by)
+        beside = self.program.sets.doc.beside(self.model.doc.record.id, by)
         if beside is not None:
             self.program.measuring.open(beside)
         else:
@@ -197,8 +173,8 @@ class ReviewPlace(QWidget):
         record = self.model.doc.record
         if record is None:
             return
-        following = self.program.sets.beside(record.id, 1)
-        self.model.set_done(self.model.doc.notes.state != "done")
+        following = self.program.sets.doc.beside(record.id, 1)
+        self.model.note(done_noted(self.model.doc, self.model.doc.notes.state != "done"))
         self.program.sets.refresh()
         if self.model.doc.notes.state != "done":
             self.program.say(f"{record.client}'s set is back in the queue.")
@@ -209,125 +185,6 @@ class ReviewPlace(QWidget):
         else:
             self.program.go(ToQueue())
         self.program.say(f"{record.client}'s set is reviewed.")
-
-    # What is asked for in dialogs
-
-    def ask_for_page(self) -> None:
-        self.door.ask_for_page()
-
-    def ask_for_export(self) -> None:
-        self.door.ask_for_export()
-
-    def reword(self) -> None:
-        finding = self.model.doc.finding
-        if finding is not None:
-            question = f"{finding.title}: what should the client read?"
-            ask_words(
-                self,
-                "Reword",
-                question,
-                self.model.doc.cue(finding),
-                lambda words: self.model.decide(finding, "reword", words),
-            )
-
-    def ask_for_answer(self) -> None:
-        """An answer that the coach keeps becomes the note, with what this set gives filled in."""
-        ask_for_answer(self.program, self.model, self)
-
-    def ask_for_follow_up(self) -> None:
-        """Something to come back to, for this client: what this set gives is offered first."""
-        record = self.model.doc.record
-        if record is not None:
-            ask_follow_up(
-                self,
-                record.client,
-                to_follow_up(self.model),
-                lambda words, due: self.program.follow_ups.add(
-                    record.client, words, due, record.id, ToReview()
-                ),
-            )
-
-    def ask_for_loose(self) -> None:
-        """How many of the last reps may be loose."""
-        question = (
-            "How many of the last reps may be loose?\nWhat puts the spine at stake is never"
-            " allowed."
-        )
-        ask_number(
-            self,
-            "Loose last reps",
-            question,
-            self.model.doc.settings.loose_last,
-            10,
-            lambda last: self.model.set_up(lambda doc: loosened(doc, last)),
-        )
-
-    def judge_as_it_fits(self) -> None:
-        """Judge the set by the school that it was done as; undo takes it back."""
-        record, opened = self.model.doc.record, self.opened
-        if record is not None and opened is not None and opened.fit is not None:
-            school = opened.fit.school.id
-            self.program.library.change(record.id, {"school": record.school}, {"school": school})
-
-    def ask_for_other_view(self) -> None:
-        """Choose the recording that shows the same reps from another side."""
-        record, opened = self.model.doc.record, self.opened
-        if record is None or opened is None:
-            return
-        others = {}
-        for other in opened.that_day:
-            words = f"{moment_words(other.recorded)}, {other.view.lower()}"
-            others[f"{words} (set {other.set_id})" if words in others else words] = other.set_id
-        if not others:
-            self.program.say(
-                "No other set of this client and exercise was recorded on that day: add it first."
-            )
-            return
-        question = (
-            "Which recording shows the same reps from another side? Both are reviewed as one set."
-        )
-        ask_which(
-            self,
-            "The same set from another side",
-            question,
-            list(others),
-            "Review together",
-            lambda words: self.program.library.join_views(others[words], record.id),
-        )
-
-    def part_views(self) -> None:
-        """The other views are sets of their own again."""
-        record = self.model.doc.record
-        if record is not None:
-            for other in self.program.library.library.other_views(record.id):
-                self.program.library.join_views(other, record.id, joined=False)
-
-    def ask_for_standard(self) -> None:
-        """Propose a standard from the set that is open."""
-        record, measured = self.model.doc.record, self.model.doc.measured
-        if record is None or measured is None:
-            return
-        name = f"{measured.review.standard.name}, {record.client.split()[0]}"[:60]
-        ask_words(
-            self,
-            "Standard from this set",
-            "Name of the standard:",
-            name,
-            lambda words: self.program.go(ToStandards(model_set=measured, name=words)),
-        )
-
-    def show_rep_menu(self, at: QPoint) -> None:
-        """What can be done to the reps at the clock, from the window's own actions."""
-        window = self.window()
-        actions = getattr(window, "actions_by_id", {})
-        menu = QMenu(self)
-        for id in REP_MENU:
-            if not id:
-                menu.addSeparator()
-            elif id in actions:
-                menu.addAction(actions[id])
-        self.program.changed()
-        menu.popup(at)
 
     def _clips(self) -> tuple[ClipFrames | None, ClipFrames | None]:
         """The frames of the open set's clip, and of the ghost's beside it."""
@@ -397,46 +254,3 @@ class ReviewPlace(QWidget):
         else:
             self.sheet.right.show_sheet("Compare")
             self.compare_with(self.opened.earlier[0].id)
-
-    # Two exercises in one recording
-
-    def ask_to_split(self) -> None:
-        """Ask for the other exercise of a superset, then propose where each was done."""
-        record = self.model.doc.record
-        if record is None:
-            return
-        catalogue = self.program.library.catalogue()
-        names = {catalogue.standard(id).name: id for id in catalogue.ids() if id != record.standard}
-        ask_which(
-            self,
-            "Split between two exercises",
-            "This recording also holds a set of:",
-            sorted(names),
-            "Find it",
-            lambda name: self.propose_split(names[name]),
-        )
-
-    def propose_split(self, other: str) -> None:
-        """Find the parts off the window's thread, then show them for the coach to confirm."""
-        record, measured = self.model.doc.record, self.model.doc.measured
-        if record is None or measured is None:
-            return
-        another = self.program.library.catalogue().standard(other)
-
-        def run(progress: Progress) -> tuple[Part, ...]:
-            progress(0.0)
-            return tuple(split_by_standard(measured.body, (measured.review.standard, another)))
-
-        def done(parts: tuple[Part, ...]) -> None:
-            dialog = SplitDialog(self, record, parts)
-            dialog.accepted.connect(
-                lambda: self.program.library.split(record, dialog.chosen(), self._split)
-            )
-            dialog.open()
-
-        words = "Looking for both exercises"
-        self.program.start(Job(words, Alone(run), "split", "now"), done)
-
-    def _split(self, ids: list[int]) -> None:
-        self.program.measuring.open(ids[0])
-        self.program.say(f"One recording, {len(ids)} sets.")

@@ -198,7 +198,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("S",),
         "Under a name, with its words",
-        run=lambda p: p.ask_to_keep(),
+        run=lambda p: p.asking.ask_to_keep(),
         when=_some,
     ),
     Command(
@@ -207,7 +207,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("O",),
         "One of this client's kept setups",
-        run=lambda p: p.ask_for_kept(),
+        run=lambda p: p.asking.ask_for_kept(),
         when=lambda p: bool(p.model.doc.kept),
     ),
     Command(
@@ -216,7 +216,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("R",),
         "Available holes, distances and benches",
-        run=lambda p: p.ask_for_room(),
+        run=lambda p: p.asking.ask_for_room(),
         when=_some,
     ),
     Command(
@@ -225,7 +225,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("B",),
         "Hang weights on it and write down its length at each",
-        run=lambda p: p.ask_to_measure_band(),
+        run=lambda p: p.asking.ask_to_measure_band(),
         when=_some,
     ),
     Command(
@@ -234,8 +234,8 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("Shift+B",),
         "One of the bands that were measured",
-        run=lambda p: p.ask_for_band(),
-        when=lambda p: _some(p) and bool(p.measured_bands),
+        run=lambda p: p.asking.ask_for_band(),
+        when=lambda p: _some(p) and bool(p.asking.measured_bands),
     ),
     Command(
         "setup.column",
@@ -252,7 +252,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("Shift+C",),
         "Hang chains on the bar",
-        run=lambda p: p.ask_for_chains(),
+        run=lambda p: p.asking.ask_for_chains(),
         when=lambda p: _some(p) and bool(p.model.doc.training_room.chains),
     ),
     Command(
@@ -261,7 +261,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("K",),
         "Kilograms on the kit; a cable's pulleys and friction",
-        run=lambda p: p.ask_for_load(),
+        run=lambda p: p.asking.ask_for_load(),
         when=_some,
     ),
     Command(
@@ -270,8 +270,8 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
         "Setup",
         ("Shift+K",),
         "What it asks at the hand over the range",
-        run=lambda p: p.ask_for_curve(),
-        when=lambda p: p.on_machine,
+        run=lambda p: p.asking.ask_for_curve(),
+        when=lambda p: p.asking.on_machine,
     ),
     Command(
         "setup.beside",

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
 from typing import Any, Final
 
 from PyQt6.QtCore import Qt
@@ -21,14 +20,10 @@ from PyQt6.QtWidgets import (
 )
 
 from guide_arc.app.contract.place import HeaderParts
-from guide_arc.app.places.setup.band_dialog import BandDialog
-from guide_arc.app.places.setup.hanging import with_band, with_chains
-from guide_arc.app.places.setup.kit_dialog import KitDialog
-from guide_arc.app.places.setup.machine_dialog import MachineDialog
+from guide_arc.app.places.setup.asking import SetupQuestions
 from guide_arc.app.places.setup.meaning import care_words
 from guide_arc.app.places.setup.model import SetupModel
 from guide_arc.app.places.setup.needs import SetupNeeds
-from guide_arc.app.places.setup.room_dialog import RoomDialog
 from guide_arc.app.places.setup.sheets import (
     BodyView,
     FoundView,
@@ -38,14 +33,9 @@ from guide_arc.app.places.setup.sheets import (
 )
 from guide_arc.app.places.setup.wishing import flipped, hardest_or_none, spared_or_not
 from guide_arc.app.services.destinations import ToSetup
-from guide_arc.app.widgets.asking import ask_which, ask_words
 from guide_arc.app.widgets.panels import heading, hint, panel, scrolled
-from guide_arc.app.widgets.picker import Pick, pick_one
-from guide_arc.core.mechanics.band_table import MeasuredBand
 from guide_arc.core.mechanics.find_setup import Spare, Where, Wish
-from guide_arc.core.mechanics.kit import Cable, Chain, FreeWeight, Machine
 from guide_arc.drawings.setup_sheet import LOOKS
-from guide_arc.library.setups import KeptSetup
 
 _NOBODY = "usual stature"
 _WISH_WORDS: Final[tuple[tuple[str, Where], ...]] = (
@@ -70,6 +60,7 @@ class SetupPlace(QWidget):
     def __init__(self, program: SetupNeeds) -> None:
         super().__init__()
         self.program, self.model = program, SetupModel(program)
+        self.asking = SetupQuestions(program, self.model, self)
         colours = program.colours
         self.body, self.dial = BodyView(self.model, colours), LoadDialView(self.model, colours)
         self.strip, self.found = StripView(self.model, colours), FoundView(self.model, colours)
@@ -320,108 +311,6 @@ class SetupPlace(QWidget):
                 box.addItem(words, value)
         box.setCurrentIndex(max(box.findData(chosen), 0))
         box.blockSignals(False)
-
-    # Asking
-
-    def ask_to_keep(self) -> None:
-        doc = self.model.doc
-        if not doc.client:
-            self.program.say("Choose a client first: a setup is kept for somebody.")
-            return
-        ask_words(self, "Keep this setup", f"{doc.words}\n\nName:", "usual", self.model.keep)
-
-    def ask_for_kept(self) -> None:
-        kept = {str(k.id): k for k in self.model.doc.kept}
-        pick_one(
-            self,
-            "Kept setups",
-            "Which one?",
-            [Pick(id, f"{k.name}: {k.words}") for id, k in kept.items()],
-            "Use",
-            lambda id: self._use(kept[id]),
-        )
-
-    def _use(self, kept: KeptSetup) -> None:
-        doc = replace(self.model.doc, kit=kept.kit, bench_deg=kept.bench_deg)
-        self.model.set(f"The setup {kept.name}", doc)
-
-    def ask_for_room(self) -> None:
-        doc = self.model.doc
-        name = doc.known.room_name if doc.known else ""
-        dialog = RoomDialog(self.window() or self, doc.training_room, name)
-        dialog.accepted.connect(lambda: self.model.keep_room(dialog.room()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-
-    def ask_to_measure_band(self) -> None:
-        dialog = BandDialog(self.window() or self)
-        dialog.accepted.connect(lambda: self.keep_band(dialog.name.text().strip(), dialog.band()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
-
-    def keep_band(self, name: str, band: MeasuredBand) -> None:
-        """Keep a band that was measured, and take it."""
-        self.model.keep_band(name, band, lambda: self.use_band(band))
-
-    def use_band(self, band: MeasuredBand) -> None:
-        self.model.set("A measured band", with_band(self.model.doc, band))
-
-    @property
-    def measured_bands(self) -> dict[str, MeasuredBand]:
-        known = self.model.doc.known
-        return dict(known.bands) if known else {}
-
-    def ask_for_band(self) -> None:
-        bands = self.measured_bands
-        ask_which(
-            self,
-            "A measured band",
-            "Which one?",
-            list(bands),
-            "Use",
-            lambda name: self.use_band(bands[name]),
-        )
-
-    def ask_for_chains(self) -> None:
-        chains = {c.name: c for c in self.model.doc.training_room.chains}
-        ask_which(
-            self,
-            "The room's chains",
-            "Which ones?",
-            list(chains),
-            "Hang",
-            lambda name: self.model.set(
-                f"Chains: {name}", with_chains(self.model.doc, chains[name])
-            ),
-        )
-
-    @property
-    def on_machine(self) -> bool:
-        return isinstance(self.model.doc.kit, Machine)
-
-    def ask_for_curve(self) -> None:
-        kit = self.model.doc.kit
-        if isinstance(kit, Machine):
-            dialog = MachineDialog(self.window() or self, kit)
-            dialog.accepted.connect(
-                lambda: self.model.set(
-                    "The machine's curve", replace(self.model.doc, kit=dialog.kit())
-                )
-            )
-            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-            dialog.open()
-
-    def ask_for_load(self) -> None:
-        kit = self.model.doc.kit
-        if not isinstance(kit, FreeWeight | Cable | Chain):
-            self.program.say("This kit has no weight to set.")
-            return
-        dialog = KitDialog(self.window() or self, kit)
-        dialog.accepted.connect(
-            lambda: self.model.set("Another weight", replace(self.model.doc, kit=dialog.kit()))
-        )
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
 
 
 def _sheet(title: str, view: QWidget, foot: QWidget | None = None) -> QFrame:

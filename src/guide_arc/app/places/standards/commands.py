@@ -11,11 +11,11 @@ if TYPE_CHECKING:
 
 
 def _some(place: StandardsPlace) -> bool:
-    return place.model.plan is not None
+    return place.model.doc.plan is not None
 
 
 def _own(place: StandardsPlace) -> bool:
-    return _some(place) and place.model.is_own
+    return _some(place) and place.model.doc.is_own
 
 
 COMMANDS: Final[tuple[Command[StandardsPlace], ...]] = (
@@ -33,7 +33,7 @@ COMMANDS: Final[tuple[Command[StandardsPlace], ...]] = (
         "Standards",
         ("Space",),
         "Let the figure stand still, or move again",
-        run=lambda p: p.toggle(),
+        run=lambda p: p.stage.toggle(),
         when=_some,
     ),
     Command(
@@ -42,7 +42,7 @@ COMMANDS: Final[tuple[Command[StandardsPlace], ...]] = (
         "Standards",
         ("Ctrl+Down",),
         "The next standard",
-        run=lambda p: p.model.step(1),
+        run=lambda p: p.model.show(p.model.doc.stepped(1)),
         when=_some,
     ),
     Command(
@@ -51,7 +51,7 @@ COMMANDS: Final[tuple[Command[StandardsPlace], ...]] = (
         "Standards",
         ("Ctrl+Up",),
         "The standard before",
-        run=lambda p: p.model.step(-1),
+        run=lambda p: p.model.show(p.model.doc.stepped(-1)),
         when=_some,
     ),
     Command(
@@ -113,7 +113,7 @@ COMMANDS: Final[tuple[Command[StandardsPlace], ...]] = (
         "View",
         ("V",),
         "A quarter round",
-        run=lambda p: p.turn(),
+        run=lambda p: p.stage.turn(),
         when=_some,
     ),
 )

@@ -18,7 +18,8 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, Q
 from PyQt6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from guide_arc.app.look.type import type_of
-from guide_arc.app.places.standards.model import REGIONS, StandardsModel
+from guide_arc.app.places.standards.document import REGIONS
+from guide_arc.app.places.standards.model import StandardsModel
 from guide_arc.app.widgets.canvas import Canvas
 from guide_arc.app.widgets.painting import polygon
 from guide_arc.drawings.shapes import Drawing
@@ -56,8 +57,8 @@ class _Tiles(QAbstractListModel):
         self.beginResetModel()
         self.rows = []
         names, last = dict(REGIONS), None
-        catalogue = self.model.catalogue
-        for id in self.model.shown():
+        catalogue = self.model.doc.catalogue
+        for id in self.model.doc.shown:
             region = catalogue.standard(id).region
             if region != last:
                 self.rows.append(("region", names.get(region, region)))
@@ -77,7 +78,7 @@ class _Tiles(QAbstractListModel):
             Qt.ItemDataRole.AccessibleTextRole,
             Qt.ItemDataRole.ToolTipRole,
         ):
-            return what if kind == "region" else self.model.catalogue.standard(what).name
+            return what if kind == "region" else self.model.doc.catalogue.standard(what).name
         return None
 
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
@@ -169,7 +170,7 @@ class StandardTiles(QListView):
         super().__init__()
         self.model_, self.colours, self.films = model, colours, films
         self.clock_s = 0.0
-        self.catalogue = model.catalogue
+        self.catalogue = model.doc.catalogue
         self._tiles = _Tiles(model, self)
         self.setModel(self._tiles)
         self.setItemDelegate(_Stamp(self))
@@ -215,7 +216,7 @@ class StandardTiles(QListView):
             viewport.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        self.catalogue = self.model_.catalogue  # once for all tiles: it looks into the folder
+        self.catalogue = self.model_.doc.catalogue  # once for all tiles: it looks into the folder
         super().paintEvent(event)
 
     def refill(self) -> None:
@@ -224,7 +225,7 @@ class StandardTiles(QListView):
 
     def show_chosen(self) -> None:
         for i, (kind, what) in enumerate(self._tiles.rows):
-            if kind == "standard" and what == self.model_.chosen:
+            if kind == "standard" and what == self.model_.doc.chosen:
                 index = self._tiles.index(i)
                 if self.currentIndex() != index:
                     self.setCurrentIndex(index)
@@ -235,7 +236,7 @@ class StandardTiles(QListView):
         if now.isValid():
             kind, what = self._tiles.rows[now.row()]
             if kind == "standard":
-                self.model_.choose(what)
+                self.model_.show(self.model_.doc.choosing(what))
 
     def _open(self, index: QModelIndex) -> None:
         kind, what = self._tiles.rows[index.row()]

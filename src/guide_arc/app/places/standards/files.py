@@ -9,6 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from guide_arc.app.contract.job import Alone, Job, Progress, alone
+from guide_arc.app.places.standards.edits import text_of
 from guide_arc.app.places.standards.model import StandardsModel
 from guide_arc.app.places.standards.needs import StandardsNeeds
 from guide_arc.app.places.standards.proposal_dialog import ProposalDialog
@@ -36,7 +37,7 @@ class StandardFiles:
     # Own standards
 
     def copy(self) -> None:
-        plan = self.model.plan
+        plan = self.model.doc.plan
         if plan is not None:
             self._ask_name("Copy as your own", f"{plan.name}, mine"[:60], self._copy_named)
 
@@ -45,7 +46,7 @@ class StandardFiles:
             self.program.say(f"{name} is yours now. What you change in it is kept at once.")
 
     def rename(self) -> None:
-        plan = self.model.plan
+        plan = self.model.doc.plan
         if plan is not None:
             self._ask_name("Rename", plan.name, self.model.rename)
 
@@ -54,7 +55,7 @@ class StandardFiles:
 
     def revert(self) -> None:
         """The shipped standard again, or a copy taken out; undo brings it back."""
-        plan, over = self.model.plan, self.model.mark.startswith("yours, over")
+        plan, over = self.model.doc.plan, self.model.doc.mark.startswith("yours, over")
         if plan is not None and self.model.revert():
             self.program.say(
                 f"{plan.name} is as it ships again. Ctrl+Z brings yours back."
@@ -65,7 +66,7 @@ class StandardFiles:
     # Out and in
 
     def ask_to_export(self) -> None:
-        id, remembered = self.model.chosen, self.program.remembered
+        id, remembered = self.model.doc.chosen, self.program.remembered
         if id is None:
             return
         folder = Path(remembered.text("standards", str(Path.home())))
@@ -77,7 +78,7 @@ class StandardFiles:
             self.export(Path(name))
 
     def export(self, target: Path) -> None:
-        text = self.model.text()
+        text = text_of(self.model.doc, self.model.own.texts())
 
         def run(_progress: Progress) -> None:
             write_atomic(target, text.encode())
@@ -87,7 +88,7 @@ class StandardFiles:
 
     def ask_to_write_filming(self) -> None:
         """Choose where the sheet goes that says how to film the chosen exercise."""
-        id, remembered = self.model.chosen, self.program.remembered
+        id, remembered = self.model.doc.chosen, self.program.remembered
         if id is None:
             return
         folder = Path(remembered.text("filming", str(Path.home())))
@@ -104,7 +105,7 @@ class StandardFiles:
             self.write_filming(target if known else target.with_suffix(".pdf"))
 
     def write_filming(self, target: Path) -> None:
-        plan = self.model.plan
+        plan = self.model.doc.plan
         if plan is None:
             return
 
@@ -142,7 +143,7 @@ class StandardFiles:
         self.program.start(Job("", Alone(run), lane="now"), done)
 
     def _confirm(self, id: str, name: str, text: str) -> None:
-        catalogue = self.model.catalogue
+        catalogue = self.model.doc.catalogue
         if id not in catalogue:
             self._keep(text, id, name)
             return
@@ -185,7 +186,7 @@ class StandardFiles:
 
         only : the reps to go by, else all whole ones that the coach has left in the set
         """
-        catalogue = self.model.catalogue
+        catalogue = self.model.doc.catalogue
         like = measured.review.standard.id
         dropped = {r.key for r in measured.review.reps if not r.full}
 

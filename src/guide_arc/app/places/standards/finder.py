@@ -14,8 +14,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from guide_arc.app.places.standards.document import PULLS
 from guide_arc.app.places.standards.figure import StandardTiles
-from guide_arc.app.places.standards.model import PULLS, StandardsModel
+from guide_arc.app.places.standards.model import StandardsModel
 from guide_arc.drawings.standard_sheet import Film
 
 
@@ -31,16 +32,18 @@ class StandardFinder(QWidget):
         self.search = QLineEdit()
         self.search.setPlaceholderText("Find by muscle, kit, position or name")
         self.search.setClearButtonEnabled(True)
-        self.search.textChanged.connect(model.search)
+        self.search.textChanged.connect(lambda words: model.show(model.doc.searching(words)))
         self.kit = QComboBox()
         self.kit.addItem("any kit", None)
         for pull, words in PULLS:
             self.kit.addItem(words, pull)
-        self.kit.currentIndexChanged.connect(lambda _i: model.show_pull(self.kit.currentData()))
+        self.kit.currentIndexChanged.connect(
+            lambda _i: model.show(model.doc.of_pull(self.kit.currentData()))
+        )
         self.only_own = QPushButton("yours")
         self.only_own.setCheckable(True)
         self.only_own.setToolTip("Only the standards that you made or changed")
-        self.only_own.toggled.connect(model.show_only_own)
+        self.only_own.toggled.connect(lambda only: model.show(model.doc.of_own(only)))
         self.tiles = StandardTiles(model, colours, films)
         self.none_found = QLabel("No standard has all these words. Clear the search to see all.")
         self.none_found.setObjectName("muted")
@@ -60,11 +63,11 @@ class StandardFinder(QWidget):
     def refill(self) -> None:
         """Other standards are to be shown."""
         self.tiles.refill()
-        empty = not self.model.shown()
+        empty = not self.model.doc.shown
         self.none_found.setVisible(empty)
         self.none_found.setText(
             "You have not made or changed a standard yet: change a limit, or copy one."
-            if empty and self.model.only_own and not self.model.words
+            if empty and self.model.doc.only_own and not self.model.doc.words
             else "No standard has all these words. Clear the search to see all."
         )
 

@@ -20,7 +20,6 @@ from PyQt6.QtWidgets import (
 from guide_arc.app.contract.job import Alone, Job, Progress
 from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.contract.signal import silence
-from guide_arc.app.places.standards.figure import PhaseBar, StandardFigure
 from guide_arc.app.places.standards.files import StandardFiles
 from guide_arc.app.places.standards.finder import StandardFinder
 from guide_arc.app.places.standards.model import StandardsModel
@@ -31,15 +30,15 @@ from guide_arc.app.places.standards.sheets.changes import ChangesSheet
 from guide_arc.app.places.standards.sheets.checks import ChecksSheet
 from guide_arc.app.places.standards.sheets.schools import SchoolsSheet
 from guide_arc.app.places.standards.sheets.views import ViewsSheet
+from guide_arc.app.places.standards.stage import StandardStage
 from guide_arc.app.services.destinations import ToStandards
 from guide_arc.app.widgets.tabs import Tabs
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.standard import Standard
-from guide_arc.drawings.standard_sheet import LOOK_DEG, Film, SheetState
+from guide_arc.drawings.standard_sheet import Film
 from guide_arc.library.trial import Trials
-from guide_arc.standards.proof import Cycle, cycle_of, judged_from
+from guide_arc.standards.proof import judged_from
 
-_FRAME_MS = 50
 _SETTLE_MS = 180
 
 
@@ -68,16 +67,9 @@ class StandardsPlace(QWidget):
         for news in (model.changed, model.chosen_changed):
             news.connect(program.changed)
         self.films: dict[str, Film] = {}
-        self.cycle: Cycle | None = None
-        self.at_s, self.playing = 0.0, True
-        self.marked: str | None = None
         self.proof: Proof | None = None
-        self._preview: Standard | None = None
         self._judged: dict[tuple[str, str, str], Any] = {}
         self._build(clients)
-        self._clock = QTimer(self)
-        self._clock.setInterval(_FRAME_MS)
-        self._clock.timeout.connect(self._tick)
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(_SETTLE_MS)
@@ -93,9 +85,9 @@ class StandardsPlace(QWidget):
     def enter(self, to: ToStandards) -> None:
         if to.standard is not None:
             self.search.clear()
-            self.model.choose(to.standard)
+            self.model.show(self.model.doc.choosing(to.standard))
             if to.school is not None:
-                self.model.show_school(to.school)
+                self.model.show(self.model.doc.of_school(to.school))
         self.tiles.setFocus()
         if to.model_set is not None:
             self.files.propose(to.model_set, to.name)
@@ -104,7 +96,7 @@ class StandardsPlace(QWidget):
         pass
 
     def header(self) -> HeaderParts:
-        catalogue = self.model.catalogue
+        catalogue = self.model.doc.catalogue
         own = sum(catalogue.is_own(i) for i in catalogue.ids())
         count = f"{len(catalogue.ids())} standards"
         return HeaderParts(
@@ -119,11 +111,9 @@ class StandardsPlace(QWidget):
     def _build(self, clients: Callable[[], list[str]]) -> None:
         self.finder = StandardFinder(self.model, self.colours, self.films)
         self.search, self.tiles = self.finder.search, self.finder.tiles
-        self.figure = StandardFigure(self.colours, self._sheet_state)
-        self.figure.pulled.connect(self._pull)
-        self.figure.let_go.connect(self._let_go)
-        self.phases = PhaseBar(self.colours)
-        self.phases.asked.connect(self._look_at)
+        self.stage = StandardStage(self.colours)
+        self.stage.pulled.connect(self._pull)
+        self.stage.let_go.connect(self._let_go)
         self.results = QLabel()
         self.results.setWordWrap(True)
         self.results.setMinimumHeight(38)
@@ -146,14 +136,13 @@ class StandardsPlace(QWidget):
             button.setObjectName("small")
             top.addWidget(button)
         inside.addLayout(top)
-        inside.addWidget(self.figure, 1)
-        inside.addWidget(self.phases)
+        inside.addWidget(self.stage, 1)
         inside.addWidget(self.results)
         self.asks, self.checks = AsksSheet(self.model), ChecksSheet(self.model)
         self.schools = SchoolsSheet(self.model, clients, self.colours)
         self.views, self.changes = ViewsSheet(self.colours), ChangesSheet(self.model)
-        self.asks.went.connect(self.model.choose)
-        self.checks.marked.connect(self.mark)
+        self.asks.went.connect(lambda id: self.model.show(self.model.doc.choosing(id)))
+        self.checks.marked.connect(self._mark)
         self.sheets = Tabs(
             {
                 "Asks": self.asks,
@@ -187,7 +176,7 @@ class StandardsPlace(QWidget):
 
     def set_colours(self, colours: Mapping[str, str]) -> None:
         self.colours = colours
-        for widget in (self.tiles, self.figure, self.phases):
+        for widget in (self.tiles, self.stage):
             widget.set_colours(colours)
         self.schools.colours = self.views.colours = colours
         self.show_chosen()
@@ -195,7 +184,7 @@ class StandardsPlace(QWidget):
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
         self.tiles.run(True)
-        self._clock.start()
+        self.stage.run(True)
         self._perform_all()
         self.tiles.show_chosen()
         self._settle.start()
@@ -203,12 +192,12 @@ class StandardsPlace(QWidget):
     def hideEvent(self, event: QHideEvent | None) -> None:
         super().hideEvent(event)
         self.tiles.run(False)
-        self._clock.stop()
+        self.stage.run(False)
 
     def _perform_all(self) -> None:
         """The tiles' figures, those at the top first, off the window's thread."""
-        catalogue = self.model.catalogue
-        wanted = [i for i in self.model.shown() if i not in self.films]
+        catalogue = self.model.doc.catalogue
+        wanted = [i for i in self.model.doc.shown if i not in self.films]
         if not wanted:
             return
 
@@ -228,20 +217,13 @@ class StandardsPlace(QWidget):
 
     def show_chosen(self) -> None:
         """Another standard or another school."""
-        plan = self.model.plan
-        self._preview = None
         self.tiles.show_chosen()
-        if plan is None:
-            return
-        turn = LOOK_DEG[plan.views[0]]
-        if self.cycle is None or self.cycle.standard.id != plan.id:
-            self.figure.turn_deg = turn + (-20.0 if plan.views[0] in ("left", "right") else 15.0)
-            self.marked, self.at_s, self.playing = None, 0.0, True
-        self._show(plan)
+        plan = self.model.doc.plan
+        if plan is not None:
+            self._show(plan)
 
     def _edited(self, _id: str) -> None:
-        self._preview = None
-        plan = self.model.plan
+        plan = self.model.doc.plan
         if plan is None:
             return
         self.films.pop(plan.id, None)
@@ -250,7 +232,6 @@ class StandardsPlace(QWidget):
         self._show(plan)
 
     def _show(self, plan: Standard) -> None:
-        self.cycle = cycle_of(plan)
         self.proof = None
         self._entitled()
         keep = self.checks.verticalScrollBar()
@@ -262,84 +243,48 @@ class StandardsPlace(QWidget):
         if keep is not None:
             keep.setValue(at)
         self._views_wanted()
-        self.figure.redraw()
-        self.phases.show_at(self.cycle, self.at_s)
+        self.stage.show_plan(plan)
         self._settle.start()
 
     def _entitled(self) -> None:
-        plan = self.model.plan
+        plan = self.model.doc.plan
         if plan is None:
             self.name.setText("")
             return
         school = f" · {plan.school.name}" if len(plan.schools) > 1 else ""
-        mark = f" · {self.model.mark}" if self.model.mark else ""
+        mark = f" · {self.model.doc.mark}" if self.model.doc.mark else ""
         self.name.setText(f"{plan.name}{school}{mark}")
-        self.revert.setVisible(self.model.is_own)
-        over = self.model.catalogue.overrides(plan.id)
+        self.revert.setVisible(self.model.doc.is_own)
+        over = self.model.doc.catalogue.overrides(plan.id)
         self.revert.setText("Back to shipped" if over else "Take out")
-
-    def _sheet_state(self) -> SheetState | None:
-        if self.cycle is None:
-            return None
-        plan = self._preview or self.cycle.standard
-        return SheetState(
-            plan, self.cycle.pose(self.at_s), self.cycle.extent, self.figure.turn_deg, self.marked
-        )
-
-    def _tick(self) -> None:
-        if self.cycle is None or not self.playing:
-            return
-        self.at_s = (self.at_s + _FRAME_MS / 1000.0) % self.cycle.length_s
-        self.figure.redraw()
-        self.phases.show_at(self.cycle, self.at_s)
-
-    def _look_at(self, at_s: float) -> None:
-        self.playing, self.at_s = False, at_s
-        self.figure.redraw()
-        self.phases.show_at(self.cycle, at_s)
-
-    def toggle(self) -> None:
-        self.playing = not self.playing
-
-    def turn(self) -> None:
-        """A quarter round."""
-        self.figure.look_from((round(self.figure.turn_deg / 90.0) + 1) * 90.0)
-
-    def mark(self, check: str) -> None:
-        self.marked = check
-        self.figure.redraw()
-        self._say_results()
 
     # Changing on the figure
 
     def _pull(self, values: dict[str, float]) -> None:
         """While a ring is dragged: the standard as it would be, not kept yet."""
-        plan = self.model.plan
+        plan = self.model.doc.plan
         if plan is None:
             return
         try:
-            self._preview = preview(self.model.catalogue, plan, values)
+            self.stage.show_preview(preview(self.model.doc.catalogue, plan, values))
         except BadInput:
             return  # past what a standard may be: the ring stays where it was
-        self.playing = False
-        self.figure.redraw()
         self._settle.start()
 
     def _let_go(self, values: dict[str, float]) -> None:
         names = {"from_deg": "Start", "to_deg": "Turn", "limit_pct": "Corridor"}
         key, value = next(iter(values.items()))
         if not self.model.set_values(values, f"{names[key.rsplit('.', maxsplit=1)[-1]]} {value:g}"):
-            self._preview = None
-            self.figure.redraw()
+            self.stage.show_preview(None)
 
     # Proving it: the clean set and the library's sets
 
     def _try(self) -> None:
         """The clean set and the library's sets against the standard as it is now."""
-        plan = self._preview or self.model.plan
+        plan = self.stage.preview or self.model.doc.plan
         if plan is None or not self.isVisible():
             return
-        catalogue = self.model.catalogue
+        catalogue = self.model.doc.catalogue
 
         def work(progress: Progress) -> Proof:
             return prove(plan, catalogue, self.trials, progress)
@@ -352,16 +297,20 @@ class StandardsPlace(QWidget):
         self.proof = None
         self.program.start(Job("", Alone(work), "trial"), done)
 
+    def _mark(self, check: str) -> None:
+        self.stage.mark(check)
+        self._say_results()
+
     def _say_results(self) -> None:
         self.results.setText(
-            proof_words(self.proof, self.marked)
+            proof_words(self.proof, self.stage.marked)
             if self.proof is not None
             else "Reviewing the clean set and your clients' sets…"
         )
 
     def _views_wanted(self) -> None:
         """Film the standard from every side once its sheet is looked at."""
-        plan = self.model.plan
+        plan = self.model.doc.plan
         if plan is None or self.sheets.current != "Views":
             return
         key = (plan.id, plan.school.id, repr(plan))
@@ -371,7 +320,7 @@ class StandardsPlace(QWidget):
 
         def done(found: object) -> None:
             self._judged[key] = found
-            if self.model.plan == plan and self.sheets.current == "Views":
+            if self.model.doc.plan == plan and self.sheets.current == "Views":
                 self.views.show_views(plan, found)  # type: ignore[arg-type]
 
         def work(progress: Progress) -> object:

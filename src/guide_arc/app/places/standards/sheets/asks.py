@@ -11,7 +11,8 @@ from PyQt6.QtWidgets import (
     QPushButton,
 )
 
-from guide_arc.app.places.standards.model import PULLS, StandardsModel
+from guide_arc.app.places.standards.document import PULLS
+from guide_arc.app.places.standards.model import StandardsModel
 from guide_arc.app.places.standards.sheets.sheet import ScrolledSheet, number
 from guide_arc.app.widgets.decimal_box import DecimalBox
 from guide_arc.core.kinematics.measures.registry import spec_of_measure
@@ -168,7 +169,7 @@ class AsksSheet(ScrolledSheet):
         form.addRow(head, self.tempo)
 
     def _set_tempo(self) -> None:
-        plan = self.model.plan
+        plan = self.model.doc.plan
         if plan is None or self.tempo.text().strip() == str(plan.tempo):
             return
         try:
@@ -186,7 +187,7 @@ class AsksSheet(ScrolledSheet):
 
     def _links(self, plan: Standard) -> None:
         for label, ids in (("Easier", plan.easier), ("Harder", plan.harder)):
-            known = [i for i in ids if i in self.model.catalogue]
+            known = [i for i in ids if i in self.model.doc.catalogue]
             if not known:
                 continue
             row = QHBoxLayout()
@@ -194,7 +195,7 @@ class AsksSheet(ScrolledSheet):
             head.setObjectName("muted")
             row.addWidget(head)
             for id in known:
-                button = QPushButton(self.model.catalogue.standard(id).name)
+                button = QPushButton(self.model.doc.catalogue.standard(id).name)
                 button.setObjectName("small")
                 button.clicked.connect(lambda _on, i=id: self.went.emit(i))
                 row.addWidget(button)

@@ -17,8 +17,8 @@ class ChangesSheet(ScrolledSheet):
 
     def show_changes(self) -> None:
         self._fresh()
-        changes = self.model.changes()
-        if not self.model.is_own:
+        changes = self.model.doc.changes
+        if not self.model.doc.is_own:
             self.words(
                 "This is the standard as it ships. What you change becomes your own, with this one"
                 " kept beside it.",
@@ -26,8 +26,8 @@ class ChangesSheet(ScrolledSheet):
             )
         elif (
             not changes
-            and self.model.chosen is not None
-            and not self.model.catalogue.overrides(self.model.chosen)
+            and self.model.doc.chosen is not None
+            and not self.model.doc.catalogue.overrides(self.model.doc.chosen)
         ):
             self.words(
                 "This standard is your own; there is no shipped one to compare it with.", "muted"
@@ -44,6 +44,6 @@ class ChangesSheet(ScrolledSheet):
                 " align='left'>yours</th></tr>"
             )
             self.words(f"<table cellpadding='5'>{head}{rows}</table>", rich=True)
-        for id, why in self.model.catalogue.problems.items():
+        for id, why in self.model.doc.catalogue.problems.items():
             self.words(f"Your file {id}.toml is not used: {why}", "heading")
         self.box.addStretch(1)

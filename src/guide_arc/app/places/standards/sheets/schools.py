@@ -33,7 +33,7 @@ class SchoolsSheet(ScrolledSheet):
 
     def show_plan(self, plan: Standard) -> None:
         self._fresh()
-        raw = self.model.catalogue.raw(plan.id)
+        raw = self.model.doc.catalogue.raw(plan.id)
         changes = school_differences(raw)
         row = QHBoxLayout()
         row.setSpacing(6)
@@ -42,7 +42,9 @@ class SchoolsSheet(ScrolledSheet):
             button.setCheckable(True)
             button.setChecked(school.id == plan.school.id)
             button.setToolTip(school.why)
-            button.clicked.connect(lambda _on, s=school.id: self.model.show_school(s))
+            button.clicked.connect(
+                lambda _on, s=school.id: self.model.show(self.model.doc.of_school(s))
+            )
             row.addWidget(button)
         row.addStretch(1)
         holder = QWidget()

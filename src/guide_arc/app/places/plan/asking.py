@@ -1,0 +1,221 @@
+"""What the plan's place asks, and what leaves from there."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QFileDialog,
+    QMessageBox,
+    QWidget,
+)
+
+from guide_arc.app.contract.job import Job, on_library
+from guide_arc.app.places.plan.edits import added, by_scheme, load_stepped, reasoned
+from guide_arc.app.places.plan.model import PlanModel
+from guide_arc.app.places.plan.needs import PlanNeeds
+from guide_arc.app.places.plan.scheme_dialog import SchemeDialog
+from guide_arc.app.services.destinations import ToReview
+from guide_arc.app.widgets.asking import ask_words
+from guide_arc.app.widgets.picker import Pick, pick_one
+from guide_arc.core.planning.plan import preference_words, sore_for
+from guide_arc.core.planning.scheme import PLAIN_SCHEME
+from guide_arc.formats.file_names import file_name_part
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.services import plan_jobs
+
+
+class PlanQuestions:
+    """Dialogs over the place's window."""
+
+    def __init__(self, program: PlanNeeds, model: PlanModel, place: QWidget) -> None:
+        self.program, self.model, self.place = program, model, place
+
+    def _window(self) -> QWidget:
+        return self.place.window() or self.place
+
+    def step_heavier(self) -> None:
+        """A step up; one of more than a tenth is asked about first."""
+        if not self.model.doc.asks_about_jump:
+            self.model.edit(load_stepped(self.model.doc, 1))
+            return
+        share = 100 * self.model.doc.jump_of_step
+        box = QMessageBox(
+            QMessageBox.Icon.Question,
+            "A large step",
+            f"The next weight is {share:.0f} % more than last time.",
+            parent=self.place,
+        )
+        box.setInformativeText(
+            "More than 10 % at once is seldom held. More reps first is the usual way."
+        )
+        take = box.addButton("Take the step", QMessageBox.ButtonRole.AcceptRole)
+        box.setDefaultButton(box.addButton(QMessageBox.StandardButton.Cancel))
+        box.buttonClicked.connect(
+            lambda button: (
+                self.model.edit(load_stepped(self.model.doc, 1)) if button is take else None
+            )
+        )
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    def ask_about_entry(self) -> None:
+        """What an entry of the chosen exercise's that looks like a slip should have been."""
+        line = self.model.doc.chosen_line
+        if line is None or not line.doubtful:
+            return
+        doubt, changes = line.doubtful[-1], self.program.set_changes
+        set_id = doubt.set_id
+        box = QMessageBox(
+            QMessageBox.Icon.Question, line.plan.name, doubt.question, parent=self.place
+        )
+        box.setText(doubt.question[0].upper() + doubt.question[1:])
+        box.setInformativeText("Until this is answered, the set does not count for the plan.")
+        answers: dict[QAbstractButton | None, Callable[[], None]] = {}
+
+        def offer(words: str, answer: Callable[[], None]) -> None:
+            answers[box.addButton(words, QMessageBox.ButtonRole.AcceptRole)] = answer
+
+        if doubt.meant_kg is not None:
+            before, meant = {"load_kg": doubt.load_kg}, {"load_kg": round(doubt.meant_kg, 1)}
+            offer(f"It is {doubt.meant_kg:.4g} kg", lambda: changes.change(set_id, before, meant))
+        offer("It is right", lambda: changes.call_entry_right(set_id))
+        offer("Open the set", lambda: self.program.go(ToReview(set_id=set_id)))
+        box.setDefaultButton(box.addButton(QMessageBox.StandardButton.Cancel))
+        box.buttonClicked.connect(lambda button: answers.get(button, lambda: None)())
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    def ask_for_exercise(self) -> None:
+        sheet = self.model.doc.sheet
+        if sheet is None:
+            return
+        taken = {d.plan.id for d in sheet.lines}
+        weak = sheet.known.client.weak
+        free = [p for id, p in sheet.known.standards.items() if id not in taken]
+        sore = {p.id: sore_for(p, sheet.known, sheet.session.on) for p in free}
+        # What a sore place stops comes last, and says so.
+        free.sort(key=lambda p: (bool(sore[p.id]), p.region not in weak, p.region, p.name))
+        offered = [
+            Pick(
+                p.id,
+                f"{p.name} (loads the sore {sore[p.id][0]})" if sore[p.id] else p.name,
+                f"{p.id} {p.region} {p.muscle} {p.pull} {p.held}",
+            )
+            for p in free
+        ]
+        pick_one(
+            self.place,
+            "Add an exercise",
+            "Which exercise?",
+            offered,
+            "Add",
+            lambda id: self.model.edit(added(self.model.doc, id)),
+        )
+
+    def ask_for_scheme(self) -> None:
+        sheet = self.model.doc.sheet
+        if sheet is not None:
+            schemes = [Pick(s.id, f"{s.name}: {s.why}") for s in sheet.known.schemes.values()]
+            pick_one(
+                self.place,
+                "Another scheme",
+                "Which scheme?",
+                schemes,
+                "Use",
+                lambda id: self.model.edit(by_scheme(self.model.doc, id)),
+            )
+
+    def ask_for_own_scheme(self) -> None:
+        """Begun from the scheme of the chosen line."""
+        line, sheet = self.model.doc.chosen_line, self.model.doc.sheet
+        if line is None or sheet is None:
+            return
+        begun_from = sheet.known.schemes.get(line.line.scheme, PLAIN_SCHEME)
+        dialog = SchemeDialog(self._window(), begun_from)
+        dialog.accepted.connect(lambda: self.model.keep_scheme(dialog.id, dialog.fields()))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def ask_to_prefer(self) -> None:
+        """A preference is learned only once the coach says yes."""
+        line, client = self.model.doc.chosen_line, self.model.doc.client
+        if line is None:
+            return
+        own = line.line.override.lasting
+        box = QMessageBox(
+            QMessageBox.Icon.Question,
+            "Keep this for the client",
+            f"{client}, {line.plan.name}: {preference_words(own)} from now on?",
+            parent=self.place,
+        )
+        box.setInformativeText(
+            "Each proposal starts from it. Easier weeks, pain and sore places still come first; the"
+            " weight is never kept."
+        )
+        keep = box.addButton("Keep it", QMessageBox.ButtonRole.AcceptRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.buttonClicked.connect(lambda button: self.model.prefer(own) if button is keep else None)
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    def ask_for_reason(self) -> None:
+        line = self.model.doc.chosen_line
+        if line is not None:
+            ask_words(
+                self.place,
+                "Your reason",
+                f"Why is {line.plan.name} as you set it?",
+                line.line.override.why,
+                lambda why: self.model.edit(reasoned(self.model.doc, why)),
+            )
+
+    def ask_to_print(self) -> None:
+        target = self._target("Session sheet", ".pdf", "PDF (*.pdf)")
+        if target:
+            self.print_to(target)
+
+    def print_to(self, target: Path) -> None:
+        sheet = self.model.doc.sheet
+        assert sheet is not None
+        work = on_library(
+            plan_jobs.print_session, sheet.known.client.name, sheet.session.on, target
+        )
+        self.program.start(
+            Job("Writing the session's sheet", work, "print-session"),
+            lambda written: self.program.say(
+                f"The sheet is in {written}, with HTML and CSV beside it."
+            ),
+        )
+
+    def ask_to_send(self) -> None:
+        target = self._target("Calendar entries", ".ics", "iCalendar (*.ics)")
+        if target:
+            self.send_to(target)
+
+    def send_to(self, target: Path) -> None:
+        sheet = self.model.doc.sheet
+        assert sheet is not None
+        work = on_library(plan_jobs.send, sheet.known.client.name, sheet.session.on, target)
+        self.program.start(
+            Job("Writing calendar entries", work, "send-sessions"),
+            lambda count: self.program.say(
+                f"{count} session{'' if count == 1 else 's'} in {target}."
+            ),
+        )
+
+    def _target(self, title: str, ending: str, kinds: str) -> Path | None:
+        sheet = self.model.doc.sheet
+        if sheet is None:
+            return None
+        proposed = (
+            Path.home()
+            / f"{file_name_part(sheet.known.client.name)} - {sheet.session.on.isoformat()}{ending}"
+        )
+        name, _ = QFileDialog.getSaveFileName(self._window(), title, str(proposed), kinds)
+        return Path(name) if name else None

@@ -1,0 +1,205 @@
+"""What the queue asks: files, whose they are, changes to a set, and what the evening needs."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
+
+from guide_arc.app.places.queue.needs import QueueNeeds
+from guide_arc.app.services.destinations import ToQueue
+from guide_arc.drawings.days import moment_words
+from guide_arc.lazily import lazily
+
+with lazily():
+    from guide_arc.app.places.queue.details_dialog import DetailsDialog
+    from guide_arc.app.places.queue.evening_dialogs import CleanDialog, SummaryDialog
+    from guide_arc.app.places.queue.follow_ups_dialog import FollowUpsDialog
+    from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
+    from guide_arc.app.places.queue.laid_dialog import LaidDialog
+    from guide_arc.app.places.queue.names_dialog import NamesDialog
+    from guide_arc.app.places.queue.peeking import peek
+    from guide_arc.app.widgets.follow_up_dialog import ask_follow_up
+    from guide_arc.library.intake import details_of, fields_of, file_filter
+
+if TYPE_CHECKING:
+    from guide_arc.app.services.intake_jobs import Looked
+    from guide_arc.library.intake import Incoming, Known
+    from guide_arc.library.queue_rows import QueueRow
+    from guide_arc.library.records import SetRecord
+    from guide_arc.library.set_aside import Laid
+
+
+class QueueQuestions:
+    """Dialogs over the place's window. looked_anew : hears that the files that can't be read are
+    shown by a dialog now"""
+
+    def __init__(
+        self, program: QueueNeeds, place: QWidget, looked_anew: Callable[[], None]
+    ) -> None:
+        self.program, self.sets, self.place = program, program.sets, place
+        self._looked_anew = looked_anew
+
+    def hear_what_is_asked(self) -> None:
+        """The services ask the coach through the queue: it is always there."""
+        intake = self.program.intake
+        intake.needs_files.connect(self.ask_for_files)
+        intake.needs_folder.connect(self.ask_for_drop_folder)
+        intake.needs_names.connect(self.ask_for_names)
+        intake.needs_laid.connect(self.show_laid)
+        intake.needs_details.connect(self.ask_for_details)
+        self.program.set_changes.needs_details.connect(self.ask_to_correct)
+
+    def _front(self) -> QWidget:
+        """What dialogs stand before."""
+        return self.place.window() or self.place
+
+    # Changing sets
+
+    def edit_details(self) -> None:
+        if self.sets.doc.chosen is not None:
+            self.program.set_changes.ask_for_details(self.sets.doc.chosen)
+
+    def ask_to_erase(self) -> None:
+        row = self.sets.doc.chosen_row
+        if row is None:
+            return
+        box = QMessageBox(
+            QMessageBox.Icon.Question,
+            "Erase set",
+            f"Erase {row.client}'s set of {moment_words(row.recorded)}?",
+            parent=self.place,
+        )
+        box.setInformativeText(
+            "Its recording, review and notes leave the library. Undo brings them back until the"
+            " program closes."
+        )
+        erase = box.addButton("Erase", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.buttonClicked.connect(
+            lambda button: (
+                self.program.set_changes.erase(row.id, row.client) if button is erase else None
+            )
+        )
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    def ask_to_correct(self, record: SetRecord, known: Known) -> None:
+        """Another client, exercise, school, tempo or load for one set; the review asks for it
+        too."""
+        given = details_of(record)
+        dialog = DetailsDialog(self._front(), known, given)
+        dialog.accepted.connect(
+            lambda: self.program.set_changes.change(
+                record.id, fields_of(given), fields_of(dialog.form.details())
+            )
+        )
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    # The evening
+
+    def ask_about_clean(self) -> None:
+        """Show the sets in which nothing is off, and mark those that the coach leaves ticked."""
+
+        def show(rows: list[QueueRow]) -> None:
+            if not rows:
+                self.program.say(
+                    "No set that waits is clean: each has something off, near its limit, or pain."
+                )
+                return
+            dialog = CleanDialog(self._front(), rows)
+            dialog.accepted.connect(lambda: self.program.evening.mark_reviewed(dialog.ids()))
+            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+            dialog.open()
+
+        self.program.evening.ask_clean(show)
+
+    def show_evening(self) -> None:
+        """What was said to whom today."""
+
+        def show(words: str) -> None:
+            dialog = SummaryDialog(self._front(), words, self.program)
+            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+            dialog.open()
+
+        self.program.evening.ask_summary(date.today(), show)
+
+    def show_follow_ups(self) -> None:
+        """What is due and what is coming."""
+        dialog = FollowUpsDialog(self._front(), self.program, date.today())
+        dialog.accepted.connect(dialog.mark_done)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def ask_for_follow_up(self) -> None:
+        """Something to come back to, for the chosen set's client."""
+        row = self.sets.doc.chosen_row
+        if row is None:
+            return
+        offered = ["Ask how it went", "Ask for another recording", "See whether the cue was taken"]
+        ask_follow_up(
+            self._front(),
+            row.client,
+            offered,
+            lambda words, due: self.program.follow_ups.add(
+                row.client, words, due, row.id, ToQueue()
+            ),
+        )
+
+    # Taking sets in
+
+    def ask_for_files(self) -> None:
+        remembered = self.program.remembered
+        folder = remembered.text("folder", str(Path.home()))
+        names, _ = QFileDialog.getOpenFileNames(self._front(), "Add sets", folder, file_filter())
+        if names:
+            remembered.keep("folder", str(Path(names[0]).parent))
+            self.program.intake.take_in(Path(n) for n in names)
+
+    def ask_for_drop_folder(self) -> None:
+        """Choose the folder to watch; choosing none stops watching."""
+        folder = QFileDialog.getExistingDirectory(
+            self._front(),
+            "Drop folder: where clients' sets arrive",
+            self.program.drop_folder.folder,
+        )
+        self.program.drop_folder.choose(folder)
+
+    def ask_for_names(
+        self, looked: Looked, file: str, markers: tuple[str, ...], guessed: Any
+    ) -> None:
+        """Which marker is which, before the file can be read."""
+        dialog = NamesDialog(self._front(), file, markers, guessed)
+        self._looked_anew()
+        intake = self.program.intake
+
+        def use() -> None:
+            intake.keep_names(dialog.names())
+            intake.take_in(looked.paths)
+
+        dialog.accepted.connect(use)
+        dialog.rejected.connect(lambda: intake.ask_about(looked))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def ask_for_details(self, looked: Looked, asked: list[Incoming]) -> None:
+        """Whose sets they are and what they are."""
+        dialog = IncomingDialog(self._front(), looked.known, asked, looked.bad)
+        dialog.accepted.connect(
+            lambda: self.program.intake.add(dialog.result_rows(), words=dialog.agreed_words())
+        )
+        peek(self.program, dialog)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def show_laid(self, found: list[Laid]) -> None:
+        """What is set aside: tried again, or left."""
+        dialog = LaidDialog(self._front(), self.program.intake, found)
+        dialog.accepted.connect(lambda: self.program.intake.try_again(dialog.ticked()))
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
