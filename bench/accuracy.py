@@ -7,7 +7,6 @@ square in space; drift and lost samples as stated.
 
 from __future__ import annotations
 
-import sys
 import warnings
 from collections import defaultdict
 from concurrent.futures import ProcessPoolExecutor
@@ -16,6 +15,7 @@ from typing import Any
 
 import numpy as np
 
+import harness
 from conditions import apart
 from conditions import table as conditions
 from faults_from_views import twice_the_limit
@@ -272,7 +272,7 @@ def one_picture(job: tuple[int, str]) -> tuple[float, dict[str, int]]:
 
 
 def main() -> None:
-    sets = int(sys.argv[1]) if len(sys.argv) > 1 else 500
+    sets = harness.number(1, 500)
     few = max(20, sets // 5)
     with ProcessPoolExecutor() as pool:
         print(

@@ -24,7 +24,6 @@ import cv2
 import numpy as np
 
 HERE = Path(__file__).resolve()
-sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 
 from clips import small_film
 from guide_arc.capture.tracking.pose import PoseModel

@@ -18,9 +18,6 @@ from typing import Any
 
 import numpy as np
 
-HERE = Path(__file__).resolve()
-sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
-
 from guide_arc.capture.tracking.following import MarkedPoints
 from guide_arc.capture.tracking.landmarks import landmark_track
 from guide_arc.capture.tracking.tracker import Tracked

@@ -28,12 +28,9 @@ from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field, replace
-from pathlib import Path
 from typing import Any, Final
 
 import numpy as np
-
-sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 
 from faults_from_views import near_arm, twice_the_limit
 from guide_arc.core.kinematics.body import Body

@@ -28,8 +28,8 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 HERE = Path(__file__).resolve()
-sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests"), str(HERE.parent)]
 
+import harness
 from clips import numbered_clip
 from guide_arc.core.model.errors import BadInput
 from guide_arc.library.store import Library
@@ -342,7 +342,7 @@ def main(every: int) -> int:
 
 
 if __name__ == "__main__":
-    every_nth = int(sys.argv[1]) if len(sys.argv) > 1 else 1
+    every_nth = harness.number(1, 1)
     if "faults.so" not in os.environ.get("LD_PRELOAD", ""):
         with tempfile.TemporaryDirectory() as made_in:
             built = Path(made_in) / "faults.so"

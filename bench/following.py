@@ -11,7 +11,6 @@ for 1/60 s, and puppets cut from photographs (`tests/puppets.py`), which share n
 
 from __future__ import annotations
 
-import sys
 import tempfile
 import time
 from collections.abc import Mapping
@@ -22,9 +21,7 @@ from typing import Any, cast
 import cv2
 import numpy as np
 
-HERE = Path(__file__).resolve()
-sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
-
+import harness
 from clips import SmallFilm
 from guide_arc.capture.film.film import Filming, film
 from guide_arc.capture.tracking.following import MarkedPoints
@@ -198,4 +195,4 @@ def main(reps: int) -> None:
 
 
 if __name__ == "__main__":
-    main(int(sys.argv[1]) if len(sys.argv) > 1 else 3)
+    main(harness.number(1, 3))

@@ -28,8 +28,8 @@ from pathlib import Path
 from typing import Any
 
 HERE = Path(__file__).resolve()
-sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 
+import harness
 from awkward import awkward_json, awkward_table, awkward_toml
 from builders import filmed
 from clips import numbered_clip
@@ -449,4 +449,4 @@ if __name__ == "__main__":
     if sys.argv[1:2] == ["--chunk"]:
         kind, start, count, seed, told = sys.argv[2:]
         sys.exit(1 if chunk(kind, int(start), int(count), Path(seed), Path(told)) else 0)
-    sys.exit(main(int(sys.argv[1]) if len(sys.argv) > 1 else 20_000, sys.argv[2:]))
+    sys.exit(main(harness.number(1, 20_000), sys.argv[2:]))

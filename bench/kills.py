@@ -27,8 +27,8 @@ from pathlib import Path
 from typing import Any
 
 HERE = Path(__file__).resolve()
-sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 
+import harness
 from builders import filmed
 from clips import numbered_clip
 from guide_arc.core.model.client import Client
@@ -53,7 +53,7 @@ MOST_SETS = 14
 LONGEST_S = 0.35
 TRACK = csv_text(filmed(PUSHDOWN, reps=1, rate=10.0).track)
 # What a standard of the coach's own looks like; only its name is another each time.
-STANDARD = (HERE.parents[1] / "src/guide_arc/standards/data/triceps/rope-pushdown.toml").read_text()
+STANDARD = (harness.ROOT / "src/guide_arc/standards/data/triceps/rope-pushdown.toml").read_text()
 
 State = dict[str, Any]
 
@@ -445,4 +445,4 @@ def main(kills: int) -> int:
 
 
 if __name__ == "__main__":
-    sys.exit(main(int(sys.argv[1]) if len(sys.argv) > 1 else 1000))
+    sys.exit(main(harness.number(1, 1000)))

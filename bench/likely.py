@@ -12,10 +12,6 @@ import itertools
 import random
 import sys
 from concurrent.futures import ProcessPoolExecutor
-from pathlib import Path
-
-HERE = Path(__file__).resolve()
-sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 
 from faults_from_views import near_arm
 from guide_arc.core.review.assess import review_set

@@ -11,17 +11,11 @@ jobs. Ends with 1 where it grows by more than MOST_MB between the first fifth an
 from __future__ import annotations
 
 import gc
-import os
 import sys
 import tempfile
 from pathlib import Path
 
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")
-os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
-HERE = Path(__file__).resolve()
-sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
-
+import harness
 from builders import filmed
 from guide_arc.app.main import application, settings_at
 from guide_arc.capture.drop_folder import DropFolder
@@ -146,4 +140,4 @@ def main(count: int) -> int:
 
 
 if __name__ == "__main__":
-    sys.exit(main(int(sys.argv[1]) if len(sys.argv) > 1 else 1000))
+    sys.exit(main(harness.number(1, 1000)))

@@ -13,10 +13,6 @@ from __future__ import annotations
 import sys
 from collections import Counter
 from concurrent.futures import ProcessPoolExecutor
-from pathlib import Path
-
-HERE = Path(__file__).resolve()
-sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
 
 from gaps import one_trial
 

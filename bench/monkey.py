@@ -12,7 +12,6 @@ proofs of standards) has reached its limits.
 from __future__ import annotations
 
 import gc
-import os
 import random
 import sys
 import tempfile
@@ -22,16 +21,11 @@ from pathlib import Path
 from statistics import median
 from typing import NamedTuple
 
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")
-os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
-HERE = Path(__file__).resolve()
-sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
-
 from PyQt6.QtCore import QEvent, QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QWidget
 
+import harness
 from builders import filmed
 from guide_arc.app.main import application, catch_everything, settings_at
 from guide_arc.app.shell.trouble import where
@@ -204,7 +198,7 @@ def main(hours: int, seed: int) -> int:
 if __name__ == "__main__":
     sys.exit(
         main(
-            int(sys.argv[1]) if len(sys.argv) > 1 else 24,
-            int(sys.argv[2]) if len(sys.argv) > 2 else 1,
+            harness.number(1, 24),
+            harness.number(2, 1),
         )
     )

@@ -21,7 +21,6 @@ twice their uncertainty.
 
 from __future__ import annotations
 
-import sys
 import warnings
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
@@ -33,6 +32,7 @@ from numpy.typing import NDArray
 from scipy.linalg import cho_solve_banded, cholesky_banded
 from scipy.linalg.lapack import dtbtrs
 
+import harness
 from conditions import CONDITIONS, Condition, apart, film, jobs_of
 from guide_arc.core.kinematics.anatomy import Anatomy
 from guide_arc.core.kinematics.body import Body
@@ -556,4 +556,4 @@ def main(every: int) -> None:
 
 
 if __name__ == "__main__":
-    main(int(sys.argv[1]) if len(sys.argv) > 1 else 4)
+    main(harness.number(1, 4))

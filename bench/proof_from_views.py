@@ -10,12 +10,8 @@ tempo and what harms are judged.
 
 from __future__ import annotations
 
-import sys
 from collections import Counter
 from concurrent.futures import ProcessPoolExecutor
-from pathlib import Path
-
-sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 
 from across_schools import PAIRS, told_across
 from faults_from_views import OTHER_VIEWS, PIXELS, RECOMMENDED, REPS, clean_from, told_from

@@ -8,22 +8,16 @@ optimiser is loaded before, as the place Setup does beside its first picture.
 
 from __future__ import annotations
 
-import os
-import sys
 import tempfile
 from pathlib import Path
 from statistics import median
 from time import perf_counter
 
-from guide_arc.app.places.setup.moving import placed_at
-from guide_arc.app.services.destinations import ToSetup
-
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
-
 from PyQt6.QtWidgets import QApplication
 
 from guide_arc.app.main import application, settings_at
+from guide_arc.app.places.setup.moving import placed_at
+from guide_arc.app.services.destinations import ToSetup
 from guide_arc.app.services.setup_jobs import USUAL_ROOM, find, make_ready
 from guide_arc.core.mechanics.find_setup import Wish
 from guide_arc.core.mechanics.kit import Cable

@@ -9,8 +9,6 @@ beginning and at the end of `review --all`, and how that scales with cores.
 from __future__ import annotations
 
 import itertools
-import os
-import sys
 import tempfile
 import time
 from collections.abc import Callable
@@ -18,18 +16,12 @@ from functools import partial
 from pathlib import Path
 from statistics import median, quantiles
 
-from guide_arc.app.services.destinations import ToQueue
-
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")
-os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
-HERE = Path(__file__).resolve()
-sys.path[:0] = [str(HERE.parents[1] / "tests"), str(HERE.parent)]
-
 from PyQt6.QtCore import QEventLoop
 from PyQt6.QtWidgets import QApplication
 
+import harness
 from guide_arc.app.main import application, settings_at
+from guide_arc.app.services.destinations import ToQueue
 from guide_arc.library import batch
 from guide_arc.library.queue_rows import read_page
 from guide_arc.library.store import Library
@@ -55,12 +47,6 @@ STEP_PX, STEPS = 60, 1500
 NEXT = 18
 
 
-def ms(act: Callable[[], object]) -> float:
-    begun = time.perf_counter()
-    act()
-    return 1000.0 * (time.perf_counter() - begun)
-
-
 def until(true: Callable[[], bool], most_s: float = 20.0) -> None:
     """Let the window work as it does by itself: asleep until something happens, so that others have
     the processor."""
@@ -75,7 +61,7 @@ def starts(folder: Path) -> tuple[float, float]:
     shown, usable = [], []
     for _ in range(RUNS):
         begun = time.perf_counter()
-        shown.append(ms(lambda: read_page(folder)))
+        shown.append(harness.ms(lambda: read_page(folder)))
         window = Hands(folder, settings_at(folder))
         usable.append(1000.0 * (time.perf_counter() - begun))
         take_apart(window)
@@ -99,7 +85,7 @@ def typed(window: Hands) -> list[float]:
         window.queue_place.search_field.clear()
         window.settle()
         came.clear()
-        took.append(ms(partial(type_in, words)))
+        took.append(harness.ms(partial(type_in, words)))
     window.queue_place.search_field.clear()
     window.settle()
     return took
@@ -123,7 +109,7 @@ def scrolled(window: Hands) -> tuple[list[float], int]:
             until(lambda: bar.value() < bar.maximum() or not window.sets.doc.has_more)
         if bar.value() == bar.maximum():
             break
-        took.append(ms(step))
+        took.append(harness.ms(step))
     while True:
         before = (bar.value(), len(window.sets.doc.rows))
         bar.setValue(bar.maximum())
@@ -148,8 +134,8 @@ def stepped(window: Hands) -> tuple[list[float], list[float]]:
 
     shown, painted = [], []
     for _ in range(NEXT):
-        shown.append(ms(step))
-        painted.append(shown[-1] + ms(QApplication.processEvents))
+        shown.append(harness.ms(step))
+        painted.append(shown[-1] + harness.ms(QApplication.processEvents))
         window.settle()
     window.program.go(ToQueue())
     return shown, painted
@@ -215,4 +201,4 @@ def main(count: int) -> None:
 
 
 if __name__ == "__main__":
-    main(int(sys.argv[1]) if len(sys.argv) > 1 else 20_000)
+    main(harness.number(1, 20_000))

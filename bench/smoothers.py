@@ -9,7 +9,6 @@ pictures (`one_skeleton.py`).
 
 from __future__ import annotations
 
-import sys
 import time
 import warnings
 from collections.abc import Callable
@@ -19,6 +18,7 @@ from typing import Any
 import numpy as np
 from scipy import signal
 
+import harness
 from accuracy import Conditions, exactly, film
 from conditions import apart
 from guide_arc.core.kinematics.body import Body
@@ -240,7 +240,7 @@ def one(seed: int) -> dict[str, tuple[float, float]]:
 
 
 def main() -> None:
-    sets = int(sys.argv[1]) if len(sys.argv) > 1 else 100
+    sets = harness.number(1, 100)
     with ProcessPoolExecutor() as pool:
         found = list(pool.map(one, range(sets), chunksize=2))
     error = {name: np.sqrt(np.mean([f[name][0] for f in found])) for name in TRIED}

@@ -14,18 +14,15 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
-from guide_arc.app.contract.job import Alone
-from guide_arc.app.services.program import Program
-
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-
 import numpy as np
 from PyQt6.QtCore import QEventLoop, QTimer
 from PyQt6.QtGui import QImage
 from scipy import signal
 
-from guide_arc.app.contract.job import Job, Progress
+import harness
+from guide_arc.app.contract.job import Alone, Job, Progress
 from guide_arc.app.main import Opened, application, open_shell
+from guide_arc.app.services.program import Program
 from guide_arc.core.model.landmarks import BODY, KIT
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.review.assess import review_set
@@ -34,7 +31,6 @@ from guide_arc.core.simulate.perform import Script, perform
 from guide_arc.library.demo import ensure_demo_library, fill_waiting, prepare
 from guide_arc.library.store import Library
 from guide_arc.standards.loader import standard
-from timing import paired, seconds
 
 PLAN = standard("standing-barbell-curl")
 
@@ -69,7 +65,7 @@ def core() -> None:
         track = recording(length) if length < 1000 else hour()
         b, a = signal.butter(2, 6.0, fs=60.0)
         cells = np.ascontiguousarray(track.position)
-        mine, pass_s, ratio = paired(
+        mine, pass_s, ratio = harness.paired(
             partial(review_set, track, PLAN),
             partial(signal.filtfilt, b, a, cells, axis=0),
             9 if length < 1000 else 3,
@@ -117,7 +113,7 @@ def repaint(opened: Opened) -> None:
         (True, "a new choice: stage, dial and ribbon again"),
     ):
         show(anew)
-        took = sorted(seconds(partial(show, anew)) for _ in range(25))
+        took = sorted(harness.seconds(partial(show, anew)) for _ in range(25))
         print(f"| {words} | {1000 * took[12]:.1f} ms | asked: 8 ms | {1000 * took[12] / 8:.2f} |")
 
 
@@ -147,11 +143,11 @@ def opening_under_load(opened: Opened) -> None:
             progress(0.5)
             review_set(track, PLAN)
 
-    idle = sorted(seconds(open_next) for _ in range(12))[6]
+    idle = sorted(harness.seconds(open_next) for _ in range(12))[6]
     for i in range(2):
         program.start(Job(f"Working {i}", Alone(busy), f"busy/{i}"), lambda _none: None)
     wait(400)
-    under = sorted(seconds(open_next) for _ in range(12))[6]
+    under = sorted(harness.seconds(open_next) for _ in range(12))[6]
     for key in ("busy/0", "busy/1"):
         program.jobs.stop(key)
     shell.wait_until_quiet()
@@ -210,7 +206,7 @@ def start(folder: Path) -> None:
         ("usable", "start until a set can be opened"),
     ):
         ours = [sys.executable, "-c", OURS, str(folder), until]
-        took, bare_s, ratio = paired(
+        took, bare_s, ratio = harness.paired(
             partial(subprocess.run, ours, check=True, env=env),
             partial(subprocess.run, bare, check=True, env=env),
             repeats=10,
@@ -233,7 +229,7 @@ if __name__ == "__main__":
     core() if "--no-core" not in sys.argv else None
     with tempfile.TemporaryDirectory() as place:
         demo = Path(place) / "library"
-        first_s = seconds(lambda: first_sets(demo))
+        first_s = harness.seconds(lambda: first_sets(demo))
         print(
             f"| the demo's sets that wait, filmed and reviewed beside the window | {first_s:.1f} s"
             f" | asked of all of `./run demo`: 10 s | {first_s / 10:.2f} |"

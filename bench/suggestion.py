@@ -8,7 +8,6 @@ no tracker gives them, and counted again with them.
 
 from __future__ import annotations
 
-import sys
 import time
 import warnings
 from concurrent.futures import ProcessPoolExecutor
@@ -16,6 +15,7 @@ from functools import cache
 
 import numpy as np
 
+import harness
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.landmarks import BODY
@@ -56,7 +56,7 @@ def one(job: Job) -> tuple[str, str, bool, bool, float]:
 
 
 def main() -> None:
-    each = int(sys.argv[1]) if len(sys.argv) > 1 else 4
+    each = harness.number(1, 4)
     schools = [(id, s.id) for id in shipped() for s in standard(id).schools]
     print("| recording | sets | right | of those that it is sure of | seconds, median |")
     print("| --- | --- | --- | --- | --- |")

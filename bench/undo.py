@@ -24,8 +24,6 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
-
 from clips import numbered_clip
 from guide_arc.core.model.errors import BadInput
 from guide_arc.library.clip_sets import ClipSets

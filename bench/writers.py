@@ -18,9 +18,6 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-HERE = Path(__file__).resolve()
-sys.path[:0] = [str(HERE.parents[1] / "src"), str(HERE.parents[1] / "tests")]
-
 from builders import filmed
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.clients import Clients

@@ -9,23 +9,18 @@ and how long the window's own thread works for it.
 
 from __future__ import annotations
 
-import os
 import sqlite3
-import sys
 import tempfile
 import time
 from pathlib import Path
 from statistics import median
 
-from guide_arc.app.services.destinations import ToClients, ToQueue
-
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
-
 from PyQt6.QtCore import QSettings
 
+import harness
 from builders import filmed
 from guide_arc.app.main import application
+from guide_arc.app.services.destinations import ToClients, ToQueue
 from guide_arc.core.planning.weeks import measures_of
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.client_sheet import read_sheet
@@ -80,7 +75,7 @@ def timed_ms(act: object) -> float:
 
 
 def main() -> None:
-    count = int(sys.argv[1]) if len(sys.argv) > 1 else 3000
+    count = harness.number(1, 3000)
     with tempfile.TemporaryDirectory() as folder:
         place = Path(folder) / "library"
         grow(place, count)

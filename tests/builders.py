@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 from typing import Any, TypeVar
 
@@ -121,6 +121,11 @@ slow = pytest.mark.skipif(not EVERY_CASE, reason="tried where a change lands: .c
 def some_of(cases: list[Case]) -> list[Case]:
     """Every tenth of many like cases; all of them where a change lands."""
     return cases if EVERY_CASE else cases[::10]
+
+
+def half_of(cases: Sequence[Case]) -> Sequence[Case]:
+    """Every second of a few like cases; all of them where a change lands."""
+    return cases if EVERY_CASE else cases[::2]
 
 
 def times(count: int) -> int:

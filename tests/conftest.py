@@ -141,7 +141,7 @@ def window(open_window: Callable[..., Hands]) -> Hands:
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """The longest first, so that no worker is left alone with one at the end."""
-    items.sort(key=lambda item: Path(item.fspath).name not in ("test_project.py", "test_watch.py"))
+    items.sort(key=lambda item: Path(item.fspath).name != "test_project.py")
 
 
 def pytest_collection_finish() -> None:

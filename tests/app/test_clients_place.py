@@ -108,9 +108,9 @@ def test_keys_go_through_clients_exercises_and_sets(window: Hands):
     model = place(window).model
     assert model.doc.column == 2
     window.do("clients.earlier")
-    assert model.chosen_set.at.startswith("2031-03-08")
+    assert model.doc.chosen_set.at.startswith("2031-03-08")
     window.do("clients.exercise")
-    assert model.standard == "rope-pushdown"
+    assert model.doc.standard == "rope-pushdown"
     window.do("clients.next")
     assert model.doc.chosen == "Finn Adair"
     window.do("clients.previous")
@@ -149,9 +149,9 @@ def test_a_cue_is_followed_and_said_another_way(window: Hands):
     asked.setTextValue(words[0])  # type: ignore[attr-defined]
     asked.accept()
     window.settle()
-    assert here.model.own_words["torso-swing"] == words[0]
+    assert here.model.doc.own_words["torso-swing"] == words[0]
     window.undo()
-    assert "torso-swing" not in here.model.own_words
+    assert "torso-swing" not in here.model.doc.own_words
 
 
 def test_the_sets_before_and_after_a_cue_stand_side_by_side(window: Hands):
@@ -280,19 +280,19 @@ def test_what_a_clinician_cleared_is_noted_and_lets_the_dose_go_on(
     clients = Clients(library)
     choose(window, "Cleo Marsh", "standing-barbell-curl")
     here = place(window).model
-    here.keep(replace(here.sheet.client, sore=(SorePlace("left elbow", date(2031, 1, 1)),)))
+    here.keep(replace(here.doc.sheet.client, sore=(SorePlace("left elbow", date(2031, 1, 1)),)))
     window.settle()
-    assert here.sheet.next.change == "stop"
+    assert here.doc.sheet.next.change == "stop"
     here.clear("left elbow", date(2031, 3, 10))
     window.settle()
     assert "a clinician cleared left elbow" in window.said
     known = clients.client("Cleo Marsh")
     assert known.cleared == (Cleared("left elbow", date(2031, 3, 10)),)
     assert known.sore == (SorePlace("left elbow", date(2031, 1, 1), date(2031, 3, 9)),)
-    assert here.sheet.next.change != "stop"
-    assert here.sheet.next.load_kg
+    assert here.doc.sheet.next.change != "stop"
+    assert here.doc.sheet.next.load_kg
     window.undo()
-    assert here.sheet.next.change == "stop"
+    assert here.doc.sheet.next.change == "stop"
     window.do("clients.cleared")
     ask = dialog_of(window, Picker)
     assert ask.list.item(0).text() == "Everything"

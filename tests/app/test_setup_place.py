@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QApplication, QLabel
 
 from guide_arc.app.places.setup.band_dialog import BandDialog
 from guide_arc.app.places.setup.beside import rings
+from guide_arc.app.places.setup.document import kit_words
 from guide_arc.app.places.setup.hanging import with_chains
 from guide_arc.app.places.setup.kit_dialog import KitDialog
 from guide_arc.app.places.setup.machine_dialog import MachineDialog
@@ -660,7 +661,7 @@ def test_a_wish_for_the_plane_alone_never_gives_a_cable_that_hangs_loose(window:
     found = model(window).doc.found_setup
     assert found.load.worst_off_plane_deg <= 10.0
     assert not found.curve.slack
-    assert not re.search(r"\d shoes|\d and a half", model(window).doc.words_of(found.kit, None))
+    assert not re.search(r"\d shoes|\d and a half", kit_words(model(window).doc, found.kit, None))
 
 
 def test_a_kit_that_can_not_be_moved_is_not_searched(window: Hands):

@@ -299,8 +299,8 @@ def test_steps_of_all_places_are_taken_back_in_order_and_where_they_were_made(
     assert (window.place, window.review.doc.record.id) == ("review", 2)
     assert not library.record(2).notes.pain
     window.undo()
-    assert (window.place, window.standards.chosen) == ("standards", "rope-pushdown")
-    assert not window.standards.is_own
+    assert (window.place, window.standards.doc.chosen) == ("standards", "rope-pushdown")
+    assert not window.standards.doc.is_own
     window.undo()
     assert (window.place, window.review.doc.record.id) == ("review", 1)
     assert library.record(1).notes.decisions == {}

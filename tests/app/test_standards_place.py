@@ -75,7 +75,7 @@ def test_f4_shows_all_standards_and_the_figure_moves(window):
     assert window.head("position") == f"{len(shipped())} standards"
     assert set(place.films) == set(shipped())
     before = place.stage.at_s
-    place._tick()
+    place.stage._tick()
     assert place.stage.at_s != before
     clock = place.tiles.clock_s
     place.tiles._tick()

@@ -141,7 +141,7 @@ def test_the_next_set_stands_still_with_a_finding_of_its_own(qtbot, reviewing):
     place, model = reviewing.review_place, reviewing.review
     assert reviewing.head("title") == "Finn Adair"
     assert not clock.playing
-    assert not place.ticking
+    assert not place.ticker.ticking
     rows = [row.finding for row in place.findings.rows]
     assert set(rows) == set(model.doc.findings)
     assert model.doc.finding is None or model.finding in rows

@@ -174,6 +174,7 @@ def _followed(
     return found.confidence[:, i], np.hypot(*(found.position[:, i] - truth["left_wrist"]).T)
 
 
+@slow
 def test_a_forearm_is_not_taken_for_what_hangs_on_the_wall(tmp_path, monkeypatch):
     filmed = _filmed(tmp_path / "l.mp4", holds=True)
     sure, off = _followed(*filmed)

@@ -136,6 +136,7 @@ def test_it_says_what_keeps_it_from_working(pushdown_film: SmallFilm) -> None:
     assert tracker.why_not(pushdown_film.clip, pushdown_film.marks()) is None
 
 
+@slow
 def test_a_large_picture_is_followed_at_its_own_size(
     tmp_path: Path, pushdown_film: SmallFilm
 ) -> None:
@@ -161,6 +162,7 @@ def doll(tmp_path_factory: pytest.TempPathFactory) -> Puppet:
     return puppet(tmp_path_factory.mktemp("doll") / "d.mp4", rate_hz=24.0, seconds=3.0, size=0.5)
 
 
+@slow
 def test_a_puppet_cut_from_photographs_is_followed(doll: Puppet) -> None:
     found = MarkedPoints().track(doll.clip, doll.marks(), _quiet)
     silent = []

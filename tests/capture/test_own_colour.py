@@ -80,6 +80,7 @@ def _followed(clip: Clip, joints: dict[str, np.ndarray]) -> Tracked:
     return MarkedPoints().track(clip, marks, lambda _share: None)
 
 
+@slow
 def test_arms_of_the_trunks_cloth_are_found_past_level(tmp_path):
     clip, joints = _filmed(tmp_path / "a.mp4", (176.0, 62.0, 44.0))
     found = _followed(clip, joints)

@@ -10,6 +10,7 @@ from typing import Any
 
 import pytest
 
+from builders import slow
 from guide_arc.cli.main import run
 from guide_arc.library.batch import review_all
 from guide_arc.library.store import Library
@@ -27,6 +28,7 @@ def cluster() -> Iterator[Any]:
         yield made
 
 
+@slow
 def test_every_set_is_reviewed_by_the_workers(library: Library, add_set, cluster: Any):
     ids = [add_set("Ada Quill", reps=reps) for reps in (1, 2, 3, 4)]
     with library.writing() as session:

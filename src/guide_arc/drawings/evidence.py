@@ -319,9 +319,10 @@ def _elbow_level(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None
     up = m.body.trunk_frame[i][1]
     level = elbow - np.dot(elbow - shoulder, up) * up
     line = np.stack((shoulder, shoulder + 1.25 * (level - shoulder)))
+    limit_m = 0.01 * f.limit * m.body.learned.upper_arm_m[side]
     return Level(
         line,
-        line + spec_of(f.rule.name).outward * up * (0.01 * f.limit * m.body.upper_arm_m[side]),
+        line + spec_of(f.rule.name).outward * up * limit_m,
         elbow,
     )
 

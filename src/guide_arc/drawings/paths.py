@@ -92,7 +92,7 @@ def _plot(
     guides: dict[Part, Points] = {
         part: guide_of(body, standard, side, part) for part in ("elbow", "wrist")
     }
-    arm = body.upper_arm_m[side]
+    arm = body.learned.upper_arm_m[side]
     real = {part: body.in_trunk(f"{side}_{part}", side) / arm for part in ("elbow", "wrist")}
     reps = [r for r in measured.review.reps if r.side in ("both", side)]
     inside = [real[p][_frames(measured, r)] for p in real for r in reps]

@@ -87,7 +87,7 @@ def _cell(
     if not np.isfinite(arm).all():
         out.add(Words(x + w / 2, y + h / 2, "–", "muted", 12, anchor="middle"))
     else:
-        reach = measured.body.upper_arm_m[side]
+        reach = measured.body.learned.upper_arm_m[side]
         scale = min(w, h - _NUMBER_PX) * 0.47 / max(reach, 1e-3)
         offset = Frame(measured.looking, scale, 0.0, 0.0)
         middle = offset.place(np.concatenate((arm, wanted))).mean(axis=0)

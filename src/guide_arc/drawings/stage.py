@@ -134,7 +134,7 @@ def _corridor(out: Drawing, frame: Frame, measured: ShownSet, side: Side, index:
     if not np.isfinite(path).all():
         return
     corridor = corridor_pct(measured.review.standard, part) / 100.0
-    half = corridor * measured.body.upper_arm_m[side] * frame.px_per_m
+    half = corridor * measured.body.learned.upper_arm_m[side] * frame.px_per_m
     ribbon, edges = band(path, half)
     out.add(Area(ribbon, "guide-soft", 0.8))
     span = measured.review.standard.range

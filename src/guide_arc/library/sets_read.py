@@ -2,23 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from contextlib import AbstractContextManager, contextmanager, nullcontext
 from functools import lru_cache
 from typing import Any
 
-from sqlalchemy import event, func, select
-from sqlalchemy.orm import Session
+from sqlalchemy import func, select
 
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.track_file import parse_track
-from guide_arc.library.attribution import ClientName
-from guide_arc.library.database import Database
 from guide_arc.library.errors import BadLibrary
+from guide_arc.library.library_read import LibraryRead
 from guide_arc.library.notes_rows import notes_of
 from guide_arc.library.queue_rows import PAGE, QueuePage, QueueRow, page_of
 from guide_arc.library.records import EarlierSet, SetNotes, SetRecord
-from guide_arc.library.server import ServerDatabase
 from guide_arc.library.server_rows import server_page
 from guide_arc.library.set_changes import set_row
 from guide_arc.library.stored_json import stored
@@ -27,38 +22,12 @@ from guide_arc.library.tables import (
     ClipRow,
     ReviewRow,
     SetRow,
-    SettingRow,
     TrackRow,
 )
 
 
-class SetsRead:
-    """The reading half of an open library; `store.py` has the other one. Use from one thread."""
-
-    def __init__(self, database: Database | ServerDatabase) -> None:
-        self.folder = database.folder
-        self.on_server = isinstance(database, ServerDatabase)
-        self._database = database
-        self._moment: Session | None = None
-
-    def reading(self) -> AbstractContextManager[Session]:
-        """What is read here is of one moment; see `Database.reading`."""
-        return nullcontext(self._moment) if self._moment is not None else self._database.reading()
-
-    @contextmanager
-    def at_one_moment(self) -> Iterator[None]:
-        """All that is read inside, by whatever asks, is of the same moment, and nothing is written:
-        what belongs together is read together, and fast."""
-        with self.reading() as session:
-            rows: list[
-                object
-            ] = []  # a session forgets a row that nobody holds, and would ask again
-            event.listen(session, "loaded_as_persistent", lambda _session, row: rows.append(row))
-            before, self._moment = self._moment, session
-            try:
-                yield
-            finally:
-                self._moment = before
+class SetsRead(LibraryRead):
+    """The sets of an open library; `store.py` writes them. Use from one thread."""
 
     # One set
 
@@ -221,36 +190,7 @@ class SetsRead:
         with self.reading() as session:
             return [(row_id, name) for row_id, name in session.execute(ask)]
 
-    def clients(self) -> list[str]:
-        with self.reading() as session:
-            return list(session.scalars(select(ClientRow.name).order_by(ClientRow.name)))
-
-    def client_names(self) -> list[ClientName]:
-        """Every client's name, with the words that were agreed on for their files."""
-        with self.reading() as session:
-            ask = select(ClientRow.name, ClientRow.profile).order_by(ClientRow.name)
-            return [
-                ClientName(name, _file_words(profile)) for name, profile in session.execute(ask)
-            ]
-
-    def exercises_of(self, client: str) -> list[str]:
-        """The ids of the exercises that a client has sets of, the one done last first."""
-        with self.reading() as session:
-            ask = (
-                select(SetRow.standard)
-                .join(ClientRow, ClientRow.id == SetRow.client_id)
-                .where(ClientRow.name == client)
-                .group_by(SetRow.standard)
-                .order_by(func.max(SetRow.recorded).desc(), SetRow.standard)
-            )
-            return list(session.scalars(ask))
-
-    def stature(self, client: str) -> float | None:
-        """A client's stature in metres, where it is known."""
-        with self.reading() as session:
-            return session.scalar(select(ClientRow.stature_m).where(ClientRow.name == client))
-
-    # Reviews, tracks, settings
+    # Reviews and tracks
 
     def without_review(self) -> list[int]:
         """Sets that wait for a review to be computed."""
@@ -277,16 +217,6 @@ class SetsRead:
     def names_track(self, key: str) -> bool:
         with self.reading() as session:
             return session.get(TrackRow, key) is not None
-
-    def setting(self, key: str, default: str = "") -> str:
-        with self.reading() as session:
-            row = session.get(SettingRow, key)
-            return row.value if row else default
-
-
-def _file_words(profile: str) -> tuple[str, ...]:
-    words = stored(profile).get("file_words", [])
-    return tuple(w for w in words if isinstance(w, str)) if isinstance(words, list) else ()
 
 
 @lru_cache(maxsize=6)

@@ -21,6 +21,7 @@ from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.track_file import parse_track
 from guide_arc.library.aside import Aside
+from guide_arc.library.clients_read import ClientsRead
 from guide_arc.library.database import Database
 from guide_arc.library.forgetting import is_about, without_clients
 from guide_arc.library.full_text import TIDY, said_in
@@ -54,7 +55,7 @@ from guide_arc.library.tables import (
 _LEFT_FOR_S: Final = 3600.0
 
 
-class Library(SetsRead):
+class Library(SetsRead, ClientsRead):
     """An open library. Use from one thread; other threads open their own on the same folder."""
 
     def __init__(self, database: Database | ServerDatabase, aside: Aside | None = None) -> None:

@@ -87,15 +87,15 @@ def _value(
     u = seen_median(ctx.body.cleaned.sigma(f"{side}_{part}")[near]) * np.sqrt(2.0) / trunk_m
     pictured = ctx.body.cleaned.track.view != "none"
     u_pct = np.hypot(100.0 * u, CHECK.end_point_picture_u_pct if pictured else 0.0)
-    arm_m = ctx.body.upper_arm_m[side] * (
-        1.0 if part == "elbow" else 1.0 + ctx.body.forearm_over_upper_arm[side]
+    arm_m = ctx.body.learned.upper_arm_m[side] * (
+        1.0 if part == "elbow" else 1.0 + ctx.body.learned.forearm_over_upper_arm[side]
     )
     aside_m = np.radians(ctx.body.cleaned.aside.limb_u_deg) * arm_m
     flat = hidden_axis(ctx.body.cleaned.track.view)
     if flat is not None:
         way = arm_path(ctx.standard)["elbow" if part == "elbow" else "wrist"]
         deep = abs(float(way[0 if rule.at == "start" else -1, flat]))
-        aside_m = max(aside_m, turned_by(ctx.body) * deep * ctx.body.upper_arm_m[side])
+        aside_m = max(aside_m, turned_by(ctx.body) * deep * ctx.body.learned.upper_arm_m[side])
     aside_pct = 100.0 * aside_m / trunk_m
     return RepValue(rep.number, median(seen), float(np.hypot(u_pct, aside_pct)), at_s)
 

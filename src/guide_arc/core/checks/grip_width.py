@@ -34,7 +34,7 @@ def grip_width(ctx: SetContext, rule: CheckRule) -> list[Finding]:
             out.append(cannot_tell(rule, side, rule.limit, "deg", why, by_view=True))
             continue
         blocked = hidden(ctx, rule, "shoulder_elevation", side, "deg")
-        if blocked or not ctx.body.shows_landmarks((f"{side}_wrist",)):
+        if blocked or not ctx.body.learned.seen.issuperset((f"{side}_wrist",)):
             out.append(
                 blocked
                 or cannot_tell(
@@ -69,8 +69,8 @@ def _value(
     sigma_m : the noise of the wrist's position"""
     body = ctx.body
     window = span_of(body.time_s, rep.start_s, rep.end_s)
-    arm_m = body.upper_arm_m[side]
-    forearm_m = arm_m * body.forearm_over_upper_arm[side]
+    arm_m = body.learned.upper_arm_m[side]
+    forearm_m = arm_m * body.learned.forearm_over_upper_arm[side]
     out_m = outward_m[window]
     bend = body.measure("elbow_flexion", side).value[window]
     bent = np.isfinite(out_m) & ~(bend < CHECK.turn_bent_deg)

@@ -45,7 +45,7 @@ def _finding(ctx: SetContext, rule: CheckRule, side: Side) -> Finding:
         why = "while the trunk turns a picture does not show it"
         return cannot_tell(rule, side, rule.limit, "pct", why, by_view=True)
     wrist, ear = f"{side}_wrist", f"{side}_ear"
-    if not body.shows_landmarks((wrist, ear)):
+    if not body.learned.seen.issuperset((wrist, ear)):
         return cannot_tell(
             rule,
             side,
@@ -56,7 +56,7 @@ def _finding(ctx: SetContext, rule: CheckRule, side: Side) -> Finding:
     reps = ctx.reps_of(side)
     if not reps:
         return no_rep(ctx, rule, side, "pct")
-    arm_m = body.upper_arm_m[side]
+    arm_m = body.learned.upper_arm_m[side]
     away = 100.0 * length(body.points[wrist] - body.points[ear]) / arm_m
     u = 100.0 * np.hypot(body.cleaned.sigma(wrist), body.cleaned.sigma(ear)) / arm_m
     # A head that turns with the trunk takes what lies beside it towards a camera that stands aside.

@@ -30,7 +30,7 @@ from guide_arc.core.model.standard import CheckRule
 
 
 def hips_move(ctx: SetContext, rule: CheckRule) -> list[Finding]:
-    if not ctx.body.shows_landmarks(("left_hip", "right_hip")):
+    if not ctx.body.learned.seen.issuperset(("left_hip", "right_hip")):
         return [cannot_tell(rule, "both", rule.limit, "pct", "the hips are missing from the track")]
     if not ctx.repset.reps:
         return [no_rep(ctx, rule, "both", "pct")]

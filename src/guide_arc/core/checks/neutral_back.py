@@ -232,7 +232,7 @@ def _thigh_lean(ctx: SetContext) -> Array | None:
     points = ctx.body.points
     near = near_side(ctx.body.cleaned.track.view)
     names = [near] if near else ["left", "right"]
-    seen = [n for n in names if ctx.body.shows_landmarks((f"{n}_knee", f"{n}_hip"))]
+    seen = [n for n in names if ctx.body.learned.seen.issuperset((f"{n}_knee", f"{n}_hip"))]
     if not seen:
         return None
     each = [points[f"{n}_hip"] - points[f"{n}_knee"] for n in seen]

@@ -199,7 +199,7 @@ def _or_end(ctx: SetContext, side: Side, rep: Rep, on_the_way: RepValue) -> RepV
     elbow bends, an upper arm may keep to its arc and yet go only half of it."""
     body = ctx.body
     near = np.abs(body.time_s - rep.turn_s) <= CHECK.end_half_window_s
-    here = body.in_trunk(f"{side}_elbow", side)[near] / body.upper_arm_m[side]
+    here = body.in_trunk(f"{side}_elbow", side)[near] / body.learned.upper_arm_m[side]
     here = here[np.isfinite(here[:, 1])]
     if not len(here):
         return on_the_way

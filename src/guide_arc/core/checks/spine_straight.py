@@ -64,7 +64,7 @@ def _hidden(ctx: SetContext, rule: CheckRule) -> Finding | None:
     if view in ("front", "back"):
         why = f"hidden from the {view}"
         return cannot_tell(rule, "both", rule.limit, "deg", why, by_view=True)
-    if not all(name in body.points for name in SPINE_POINTS) or not body.shows_landmarks(
+    if not all(name in body.points for name in SPINE_POINTS) or not body.learned.seen.issuperset(
         SPINE_POINTS
     ):
         why = "the lowest rib and the base of the neck are not marked; mark both to see it"

@@ -6,7 +6,6 @@ propagation, JCGM 100:2008, 5.1.2), with a stated term for what a picture's plan
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import replace
 from functools import cache, cached_property
 from typing import Final
@@ -14,15 +13,8 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.kinematics.cleaning import CleanTrack
-from guide_arc.core.kinematics.foreshortening import (
-    bend,
-    elevation,
-    hanging_u,
-    off_plumb,
-    perspective_u,
-)
+from guide_arc.core.kinematics.in_picture import aside_u, in_picture
 from guide_arc.core.kinematics.learned import Learned
-from guide_arc.core.kinematics.measures.elbow_height import elbow_rise
 from guide_arc.core.kinematics.measures.registry import (
     all_measures,
     full_name,
@@ -31,10 +23,12 @@ from guide_arc.core.kinematics.measures.registry import (
 )
 from guide_arc.core.kinematics.measures.shoulder_hike import ear_gap
 from guide_arc.core.kinematics.measures.spec import MeasureSpec
-from guide_arc.core.kinematics.rules import BODY_RULES, PICTURE
+from guide_arc.core.kinematics.propagation import Propagate, no_doubt, propagated
+from guide_arc.core.kinematics.quiet import quietest_second
+from guide_arc.core.kinematics.rules import PICTURE
 from guide_arc.core.kinematics.trunk import Points, trunk
-from guide_arc.core.kinematics.vectors import Array, Flags, length, median, seen_median, unit
-from guide_arc.core.kinematics.views import hidden_axis, near_side, shows
+from guide_arc.core.kinematics.vectors import Array, Flags, median, seen_median, unit
+from guide_arc.core.kinematics.views import near_side, shows
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.quantity import Series
 
@@ -48,11 +42,18 @@ class Body:
 
     first_lift_s : when the first lift starts; shoulder hike counts from the quietest second
         before it. None when there is no lift: the hike then stays empty.
+    propagate : gives the uncertainty of a formula of the landmarks
     """
 
-    def __init__(self, cleaned: CleanTrack, first_lift_s: float | None = None) -> None:
+    def __init__(
+        self,
+        cleaned: CleanTrack,
+        first_lift_s: float | None = None,
+        propagate: Propagate = propagated,
+    ) -> None:
         self.cleaned = cleaned
         self.first_lift_s = first_lift_s
+        self._propagate = propagate
         self._done: dict[str, Series] = {}
         self._local: dict[tuple[str, Side], Array] = {}
         self._lost: dict[str, Flags] = {}
@@ -69,7 +70,7 @@ class Body:
 
     def counted_from(self, first_lift_s: float | None) -> Body:
         """The same body with its shoulder hike counted from before this lift."""
-        other = Body(self.cleaned, first_lift_s)
+        other = Body(self.cleaned, first_lift_s, self._propagate)
         other._done = {n: s for n, s in self._done.items() if not n.endswith("shoulder_hike")}
         other._local = self._local
         other._lost = self._lost
@@ -105,21 +106,9 @@ class Body:
         return Learned(self.cleaned, self.points)
 
     @property
-    def upper_arm_m(self) -> dict[Side, float]:
-        return self.learned.upper_arm_m
-
-    @property
-    def forearm_over_upper_arm(self) -> dict[Side, float]:
-        return self.learned.forearm_over_upper_arm
-
-    @property
     def trunk_m(self) -> Array:
         """(T,) mid-hips to mid-shoulders."""
         return self.learned.trunk_m
-
-    @property
-    def trunk_is_seen(self) -> bool:
-        return self.learned.trunk_is_seen
 
     def shows(self, measure: str, side: Side | None) -> bool:
         """Whether the view can show it and its landmarks were ever seen."""
@@ -127,7 +116,7 @@ class Body:
         return (
             shows(self.cleaned.track.view, measure, side)
             and self.learned.seen.issuperset(measures()[measure].points(side))
-            and (self.trunk_is_seen or not measures()[measure].along_trunk)
+            and (self.learned.trunk_is_seen or not measures()[measure].along_trunk)
         )
 
     def lost(self, measure: str, side: Side | None) -> Flags:
@@ -144,11 +133,7 @@ class Body:
     def points_at_camera(self, measure: str) -> bool:
         """Whether a measure can't be seen because the trunk that it is counted along points at the
         camera."""
-        return measures()[measure].along_trunk and not self.trunk_is_seen
-
-    def shows_landmarks(self, names: Iterable[str]) -> bool:
-        """Whether landmarks were each seen at least once."""
-        return self.learned.seen.issuperset(names)
+        return measures()[measure].along_trunk and not self.learned.trunk_is_seen
 
     def measure(self, measure: str, side: Side | None = None) -> Series:
         """One measure over time; empty (all NaN) where the recording can't show it. The trunk has
@@ -175,7 +160,7 @@ class Body:
         bridged = self.cleaned.bridged
         if bridged is None:
             return None
-        other = _AsItCame(replace(self.cleaned, position=bridged), self.first_lift_s)
+        other = Body(replace(self.cleaned, position=bridged), self.first_lift_s, no_doubt)
         other.__dict__["learned"] = self.learned
         return other.driven(measure, side).value
 
@@ -184,7 +169,7 @@ class Body:
         if name not in self._done:
             wanted = {n: self.points[n] for n in measures()["shoulder_hike"].points(side)}
             gap = ear_gap(wanted, side)
-            u = self._propagate(wanted, lambda p: ear_gap(p, side), 0.0)
+            u = self._propagate(self.cleaned, wanted, lambda p: ear_gap(p, side), 0.0)
             trunk_m = seen_median(self.trunk_m)
             lowest = float(np.nanpercentile(gap, 95))
             value = 100.0 * (lowest - gap) / trunk_m
@@ -195,7 +180,8 @@ class Body:
         empty = np.full(len(self.time_s), np.nan)
         if not self.shows(definition.name, side):
             return Series(name, definition.unit, empty, empty)
-        flat = self.cleaned.track.view != "none"
+        view = self.cleaned.track.view
+        flat = view != "none"
         formula = definition.formula
         if flat and definition.flat_formula is not None:
             formula = definition.flat_formula
@@ -203,142 +189,45 @@ class Body:
         args = (side,) if side else ()
         value = formula(wanted, *args)
         joint_u_m = definition.joint_share * self.learned.joint_u_m
-        u = self._propagate(wanted, lambda p: formula(p, *args), joint_u_m)
+        u = self._propagate(self.cleaned, wanted, lambda p: formula(p, *args), joint_u_m)
         if definition.of_length == "trunk":
             value, u = self._as_hike(value, u)
         elif definition.of_length == "upper-arm" and side:
-            arm = self.upper_arm_m[side]
+            arm = self.learned.upper_arm_m[side]
             value, u = 100.0 * value / arm, 100.0 * u / arm
         if flat and side and definition.foreshortened:
-            value, u = self._pictured(definition.name, side, wanted, value, u)
+            value, u = in_picture(
+                definition.name, side, wanted, value, u, learned=self.learned, view=view
+            )
         if definition.name == "trunk_lean":
             value = self.cleaned.aside.unfolded(value)
         if flat:
             out = definition.out_of_plane_u
-            u = np.hypot(u, np.hypot(out, self._aside_u(definition)))
+            u = np.hypot(u, np.hypot(out, aside_u(self.cleaned.aside, view, definition)))
             roll = self.cleaned.roll
             if roll is not None and definition.against_vertical:
                 u = np.hypot(u, roll.u_deg)
         return Series(name, definition.unit, value, np.where(np.isfinite(value), u, np.nan))
-
-    def _aside_u(self, spec: MeasureSpec) -> float:
-        """What a camera that stands aside makes of a measure, in its unit."""
-        aside = self.cleaned.aside
-        if spec.name == "trunk_side_lean":
-            return aside.side_lean_u_deg
-        if spec.name == "trunk_lean" and aside.deg and near_side(self.cleaned.track.view):
-            return aside.lean_u_deg
-        return aside.limb_u_deg * spec.aside_share
 
     def change_u(self, measure: str, side: Side | None = None) -> Array:
         """(T,) the uncertainty of what a measure changed by within the set: where the camera stood,
         how the body is built and where a model puts its joints are the same all along, and drop
         out. Degrees."""
         definition = measures()[measure]
+        flat = self.cleaned.track.view != "none"
         side = side if definition.per_side else None
         wanted = {n: self.points[n] for n in definition.points(side)}
         args = (side,) if side else ()
-        own = self._propagate(wanted, lambda p: definition.formula(p, *args), 0.0)
-        out: Array = np.hypot(np.sqrt(2.0) * own, 0.0 if self.in_space else PICTURE.change_u_deg)
-        return out
-
-    @property
-    def in_space(self) -> bool:
-        return self.cleaned.track.view == "none"
-
-    def _pictured(
-        self, name: str, side: Side, wanted: Points, value: Array, u: Array
-    ) -> tuple[Array, Array]:
-        """A limb's measure in a picture, with what foreshortening and perspective do to it."""
-        if name in ("elbow_flexion", "forearm_tilt"):
-            forearm = self.learned.picture_forearm_m[side]
-            if name == "elbow_flexion":
-                both = bend(wanted, side, self.upper_arm_m[side], forearm)
-            else:
-                both = off_plumb(wanted, side, value, forearm)
-            steep = np.maximum(np.abs(np.sin(np.radians(both[0]))), BODY_RULES.least_sine)
-            looks = np.degrees(self._looks_off(side, "wrist", "elbow", forearm)) / steep
-            if name == "elbow_flexion":
-                upper = self._looks_off(side, "elbow", "shoulder", self.upper_arm_m[side])
-                looks = np.hypot(looks, np.degrees(upper) / steep)
-            return both[0], np.sqrt(u**2 + both[1] ** 2 + looks**2)
-        arm, arm_u = self.upper_arm_m[side], self.learned.upper_arm_u[side]
-        off = self._looks_off(side, "elbow", "shoulder", arm)
-        if name == "elbow_height":
-            return value, np.hypot(u, np.hypot(arm_u * np.abs(value), 100.0 * off))
-        flat_deg = value
-        value, more = elevation(flat_deg, elbow_rise(wanted, side), arm, arm_u)
-        steep = np.maximum(np.sin(np.radians(value)), BODY_RULES.least_sine)
-        more = np.hypot(more, np.degrees(off) / steep)
-        if self.cleaned.track.view in ("front", "back"):
-            more = np.hypot(more, hanging_u(flat_deg))
-        return value, np.hypot(u, more)
-
-    def _looks_off(self, side: Side, end: str, start: str, limb_m: float) -> Array:
-        """(T,) what perspective does to a limb's rise, as a share of its length."""
-        far, near = self.points[f"{side}_{end}"], self.points[f"{side}_{start}"]
-        off = perspective_u(
-            far[:, 1] - self.learned.centre_m, length(far - near), limb_m, self.learned.distance_m
-        )
-        return off / max(limb_m, 1e-6)
-
-    def _propagate(self, points: Points, formula, joint_u_m: float) -> Array:  # type: ignore[no-untyped-def]
-        """(T,) standard uncertainty of formula(points) from each coordinate's own, and from how far
-        joints stand elsewhere."""
-        step = max(1, round(_DERIVATIVE_EVERY_S * self.cleaned.track.frame_rate_hz))
-        last = len(self.time_s) - 1
-        frames = np.unique(np.append(np.arange(0, last + 1, step), last))
-        # All 3N nudges at once: the formula sees (1 + 3N, F, 3) points.
-        names = list(points)
-        stack = {n: np.repeat(points[n][frames][None], 1 + 3 * len(names), axis=0) for n in names}
-        for i, n in enumerate(names):
-            for axis in range(3):
-                stack[n][1 + 3 * i + axis, :, axis] += _STEP_M
-        values = formula(stack)
-        change = np.abs(values[1:] - values[0])
-        slope = np.minimum(change, 360.0 - change) / _STEP_M
-        seen = [axis for axis in range(3) if axis != hidden_axis(self.cleaned.track.view)]
-        sigma = np.stack([self.cleaned.sigma(n)[frames] for n in names])
-        sigma[np.isnan(sigma)] = 0.01
-        axes = np.stack([self.cleaned.axes(n) for n in names])[:, seen, None]
-        # What jitters more along an axis stands farther off along it, too; what jitters less no
-        # nearer.
-        off = np.hypot(axes * sigma[:, None], np.maximum(axes, 1.0) * joint_u_m)
-        spread = slope.reshape(len(names), 3, len(frames))[:, seen] * off
-        variance = (spread**2).sum(axis=(0, 1))
-        sure = np.isfinite(variance)
-        if not sure.any():
-            return np.full(len(self.time_s), np.nan)
-        out: Array = np.interp(self.time_s, self.time_s[frames[sure]], np.sqrt(variance[sure]))
+        own = self._propagate(self.cleaned, wanted, lambda p: definition.formula(p, *args), 0.0)
+        out: Array = np.hypot(np.sqrt(2.0) * own, PICTURE.change_u_deg if flat else 0.0)
         return out
 
     @cached_property
     def quiet(self) -> slice | None:
-        """The frames of the quietest second before the first lift; None without one.
-
-        Where less than a second comes before the lift, all of it, down to 0.3 s."""
+        """The frames of the quietest second before the first lift; None without one."""
         if self.first_lift_s is None:
             return None
-        end = int(np.searchsorted(self.time_s, self.first_lift_s))
-        if end < 2 or self.time_s[end - 1] - self.time_s[0] < BODY_RULES.quiet_least_s:
-            return None
-        width = min(end, max(2, round(BODY_RULES.quiet_s / self.step_s)))
-        speed = np.zeros(end)
-        for part in (
-            "left_shoulder",
-            "right_shoulder",
-            "left_hip",
-            "right_hip",
-            "left_wrist",
-            "right_wrist",
-            "left_ear",
-            "right_ear",
-        ):
-            step_m = length(np.diff(self.points[part][: end + 1], axis=0))[:end]
-            speed[: len(step_m)] += np.nan_to_num(step_m)
-        moved = np.convolve(speed, np.ones(width), mode="valid")
-        start = int(np.argmin(moved[: end - width + 1]))
-        return slice(start, start + width)
+        return quietest_second(self.points, self.time_s, self.step_s, self.first_lift_s)
 
     def _as_hike(self, gap: Array, u: Array) -> tuple[Array, Array]:
         """Ear gaps in metres to percent of the trunk, counted from the quiet second."""
@@ -374,14 +263,6 @@ class Body:
                 local = local * np.array([-1.0, 1.0, 1.0])
             self._local[(name, side)] = local
         return self._local[(name, side)]
-
-
-class _AsItCame(Body):
-    """The same body of landmarks that were not smoothed; what was learned of it stays. Measures
-    have no uncertainty here."""
-
-    def _propagate(self, points: Points, formula, joint_u_m: float) -> Array:  # type: ignore[no-untyped-def]
-        return np.zeros(len(self.time_s))
 
 
 @cache

@@ -60,15 +60,17 @@ def guide_of(body: Body, standard: Standard, side: Side, part: Part) -> Array:
     drawn on a little; the axis that a picture does not show is 0."""
     return _pictured(
         body,
-        arm_path(standard, _SAMPLES, body.forearm_over_upper_arm[side], BODY_RULES.beyond_share)[
-            part
-        ],
+        arm_path(
+            standard, _SAMPLES, body.learned.forearm_over_upper_arm[side], BODY_RULES.beyond_share
+        )[part],
     )
 
 
 def guide_back(body: Body, standard: Standard, side: Side, part: Part) -> Array | None:
     """(N, 3) the guide arc's way back where it is another one, from the turn on."""
-    back = way_back(standard, _SAMPLES, body.forearm_over_upper_arm[side], BODY_RULES.beyond_share)
+    back = way_back(
+        standard, _SAMPLES, body.learned.forearm_over_upper_arm[side], BODY_RULES.beyond_share
+    )
     return None if back is None else _pictured(body, back[part])
 
 
@@ -82,7 +84,7 @@ def _pictured(body: Body, path: Array) -> Array:
 
 def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departure:
     """A joint's departure from its guide arc over the whole recording."""
-    arm = body.upper_arm_m[side]
+    arm = body.learned.upper_arm_m[side]
     path = guide_of(body, standard, side, part)
     here = body.in_trunk(f"{side}_{part}", side) / arm
     flat = hidden_axis(body.cleaned.track.view)
@@ -129,7 +131,9 @@ def _unseen(body: Body, standard: Standard, side: Side, part: Part) -> Array:
     """(N,) how far the guide arc reaches out of the picture's plane, in upper-arm lengths; 0 in
     space."""
     flat = hidden_axis(body.cleaned.track.view)
-    way = arm_path(standard, _SAMPLES, body.forearm_over_upper_arm[side], BODY_RULES.beyond_share)
+    way = arm_path(
+        standard, _SAMPLES, body.learned.forearm_over_upper_arm[side], BODY_RULES.beyond_share
+    )
     return np.zeros(_SAMPLES) if flat is None else np.abs(way[part][:, flat])
 
 
@@ -170,8 +174,8 @@ def _u(body: Body, side: Side, part: Part) -> Array:
     by."""
     cleaned = body.cleaned
     joint, shoulder = (cleaned.worst_sigma(f"{side}_{p}") for p in (part, "shoulder"))
-    reach = body.upper_arm_m[side] * (
-        1.0 if part == "elbow" else 1.0 + body.forearm_over_upper_arm[side]
+    reach = body.learned.upper_arm_m[side] * (
+        1.0 if part == "elbow" else 1.0 + body.learned.forearm_over_upper_arm[side]
     )
     breadth = length(body.points["left_shoulder"] - body.points["right_shoulder"])
     turned = np.sqrt(2.0) * shoulder * reach / np.maximum(breadth, 0.1)

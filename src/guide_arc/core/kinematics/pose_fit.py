@@ -136,7 +136,7 @@ def _fitted(
     if near_side(view) not in (None, side):
         return None
     needed = [f"{side}_{part}" for part in ("shoulder", "elbow", "wrist")]
-    if view == "none" or standard.across is not None or not body.shows_landmarks(needed):
+    if view == "none" or standard.across is not None or not body.learned.seen.issuperset(needed):
         return None
     picture = _picture(body, side)
     picture = replace(

@@ -203,7 +203,7 @@ def _jitter(body: Body, measure: str, side: Side) -> float:
     what they span."""
     if measure in _ARM_PART:
         noise = np.sqrt(2.0) * seen_median(body.cleaned.sigma(f"{side}_{_ARM_PART[measure]}"))
-        return float(np.degrees(noise / max(body.upper_arm_m[side], 0.1)))
+        return float(np.degrees(noise / max(body.learned.upper_arm_m[side], 0.1)))
     share = float(
         seen_median(body.cleaned.sigma(f"{side}_shoulder")) / max(seen_median(body.trunk_m), 0.1)
     )

@@ -17,7 +17,9 @@ def by_pose(body: Body, standard: Standard) -> bool:
     an angle is no joint's angle, as a limb comes towards the camera or goes away from it. A lift
     that ends on the other side has no one path.
     """
-    return not body.in_space and standard.drive in MEASURES and standard.across is None
+    return (
+        body.cleaned.track.view != "none" and standard.drive in MEASURES and standard.across is None
+    )
 
 
 def driven(body: Body, standard: Standard, side: Side) -> Series:

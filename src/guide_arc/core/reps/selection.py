@@ -158,7 +158,7 @@ def _paths(body: Body, kept: list[Candidate], sides: tuple[Side, ...]) -> Array:
         local = body.in_trunk(f"{side}_wrist", side)
         if not np.isfinite(local).any():
             local = body.in_trunk(f"{side}_elbow", side)
-        out.append(local[at] / body.upper_arm_m[side])
+        out.append(local[at] / body.learned.upper_arm_m[side])
     return np.stack(out, axis=1)
 
 

@@ -132,7 +132,7 @@ class ReviewedSet:
         shoulder = body.points[f"{side}_shoulder"][index]
         axes = body.trunk_frame[index]
         mirror = np.array([1.0 if side == "left" else -1.0, 1.0, 1.0])
-        arm = body.upper_arm_m[side]
+        arm = body.learned.upper_arm_m[side]
         return {
             part: shoulder + (points * mirror * arm) @ axes for part, points in self.guide.items()
         }

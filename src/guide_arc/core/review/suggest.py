@@ -153,7 +153,7 @@ def _active(body: Body) -> Array:
 
 
 def _observed(body: Body, side: Side, frames: Array) -> _Seen:
-    arm_m = body.upper_arm_m[side]
+    arm_m = body.learned.upper_arm_m[side]
     elbow = body.in_trunk(f"{side}_elbow", side)[frames] / arm_m
     wrist = body.in_trunk(f"{side}_wrist", side)[frames] / arm_m
     arm = np.concatenate((elbow, wrist - elbow), axis=1)
@@ -267,7 +267,7 @@ def _fit(
     each = []
     for side in sides:
         # To a hundredth: bodies of the same build share what was worked out for one.
-        own = _expected(plan, round(body.forearm_over_upper_arm[side], 2))
+        own = _expected(plan, round(body.learned.forearm_over_upper_arm[side], 2))
         each.append(_gaps(seen[side].poses, own))
     parts = dict(zip(_WEIGHTS, np.mean(each, axis=0).tolist(), strict=True))
     alone = len(working) == 1 and len(seen) == 2

@@ -28,6 +28,7 @@ from guide_arc.app.places.marking.length_dialog import LengthDialog
 from guide_arc.app.places.marking.mirror import MirrorBox
 from guide_arc.app.places.marking.model import MarkingModel
 from guide_arc.app.places.marking.needs import MarkingNeeds
+from guide_arc.app.places.marking.next_step import next_words
 from guide_arc.app.places.marking.trackers import TRACKERS, TrackerButtons
 from guide_arc.app.places.marking.view import MarkingStrip, MarkingView
 from guide_arc.app.services.destinations import ToMarking, ToQueue, ToReview
@@ -61,13 +62,6 @@ _TOOLS: Final[tuple[tuple[DrawingTool, str, str], ...]] = (
 )
 
 _BY_MARKS: Final = "marked points"
-# A point that is lost for more of a clip is not mended by a click or two.
-_OFTEN_LOST: Final = 0.2
-_NEEDS: Final = (
-    " It was lost in {:.0f} % of the clip: it hardly stands out from what is behind it. Next time a"
-    " strip of tape on it, or a shirt of another colour than the trunk's or the wall's, lets it be"
-    " followed."
-)
 _BY_MODEL: Final = "pose model"
 
 
@@ -328,7 +322,7 @@ class MarkingPlace(QWidget):
         m = self.model
         if m.doc.record is None:
             return
-        self.what_next.setText(self._next_words())
+        self.what_next.setText(next_words(self.model.doc))
         self.seen_from.setCurrentIndex(self.seen_from.findData(m.doc.marks.view))
         self._list()
         known = calibration_of(m.doc.marks)
@@ -356,29 +350,6 @@ class MarkingPlace(QWidget):
         if bool(m.doc.marks.points) != self._offered_with_marks:
             self._offered_with_marks = bool(m.doc.marks.points)
             self._offer()
-
-    def _next_words(self) -> str:
-        m = self.model
-        if m.doc.tool in ("length", "plumb", "level"):
-            return "Draw the line from one end to the other."
-        if m.doc.people:
-            keys = " or ".join(str(i) for i in range(1, len(m.doc.people) + 1))
-            count = len(m.doc.people)
-            return f"{count} people are in view. Click the one who is meant, or press {keys}."
-        if m.doc.tool == "person":
-            return "Draw a box about the person, head to feet."
-        doubt = next(
-            (d for d in m.doc.doubts if d.point == m.doc.point and d.start <= m.doc.frame < d.stop),
-            None,
-        )
-        if doubt is not None:
-            lost = m.doc.lost_share(m.doc.point)
-            needs = _NEEDS.format(100 * lost) if lost > _OFTEN_LOST else ""
-            return f"Is the {point_words(m.doc.point).lower()} here? Click where it is.{needs}"
-        left = [n for n in m.doc.asked if n not in m.doc.marks.points]
-        if not left and m.doc.point in m.doc.asked:
-            return "All is marked. Follow the marks, or click to correct one."
-        return f"Click the {point_words(m.doc.point).lower()}."
 
     def _list(self) -> None:
         m = self.model

@@ -217,7 +217,7 @@ class ReviewPlace(QWidget):
 
     def choose_traces(self) -> None:
         self.sheet.below.show_sheet("Traces")
-        self.sheet.ask_for_traces()
+        self.sheet.traces_menu()
 
     # Comparison
 

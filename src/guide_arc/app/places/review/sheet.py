@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from PyQt6.QtCore import QElapsedTimer, QPoint, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
     QLabel,
     QLineEdit,
-    QMenu,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -21,19 +20,17 @@ from guide_arc.app.places.review.compare import ComparePanel
 from guide_arc.app.places.review.felt import FeltPanel
 from guide_arc.app.places.review.findings import FindingsPanel
 from guide_arc.app.places.review.model import ReviewModel
-from guide_arc.app.places.review.playback import SPEEDS
 from guide_arc.app.places.review.stage_view import Stages
-from guide_arc.app.places.review.timeline import RibbonView, TraceView
+from guide_arc.app.places.review.ticker import Ticker, clock_words
+from guide_arc.app.places.review.timeline import RibbonView, TraceView, ask_for_traces
 from guide_arc.app.places.review.views import DialView, NumbersView, PathView, ShelfView
 from guide_arc.app.widgets.clip_frames import ClipFrames
 from guide_arc.app.widgets.panels import scrolled
 from guide_arc.app.widgets.tabs import Tabs
 from guide_arc.core.kinematics.measures.registry import spec_of_measure
 from guide_arc.core.planning.pain import STOP
-from guide_arc.drawings.traces import MOST, Trace, can_show, trace_words
 from guide_arc.drawings.words import next_words, sentence, tempo_words, trust_lines
 
-_TICK_MS = 16
 # How the rows share the height: figure and dial, shelf, time line.
 _TEMPO_ROWS = (60, 30, 26)
 _TRACE_ROWS = (52, 10, 62)
@@ -67,11 +64,7 @@ class ReviewSheet(QWidget):
         self.shelf.setMinimumHeight(84)
         self.ribbon.setMinimumHeight(92)
         self._lay_out()
-        self._timer = QTimer(self)
-        self._timer.setTimerType(Qt.TimerType.PreciseTimer)
-        self._timer.setInterval(_TICK_MS)
-        self._timer.timeout.connect(self._tick)
-        self._wall = QElapsedTimer()
+        self.ticker = Ticker(model.playback, self)
         self._connect()
         self.show_set()
 
@@ -102,7 +95,7 @@ class ReviewSheet(QWidget):
         self.choose_traces = QPushButton("Measures ▾")
         self.choose_traces.setObjectName("small")
         self.choose_traces.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.choose_traces.clicked.connect(self.ask_for_traces)
+        self.choose_traces.clicked.connect(self.traces_menu)
         self.below = Tabs(
             {"Tempo": self.ribbon, "Traces": self.traces},
             {"Traces": "Any measures over the set, stacked (G)"},
@@ -122,7 +115,7 @@ class ReviewSheet(QWidget):
         grid.setColumnStretch(2, 30)
         grid.setColumnMinimumWidth(1, 262)
         grid.setColumnMinimumWidth(2, 326)
-        self._share_rows(*_TEMPO_ROWS)
+        _share_rows(grid, _TEMPO_ROWS)
 
     def _right(self) -> QVBoxLayout:
         scroll = scrolled(self.numbers)
@@ -151,10 +144,6 @@ class ReviewSheet(QWidget):
         right.addWidget(self.next_why)
         return right
 
-    def _share_rows(self, upper: int, middle: int, below: int) -> None:
-        for row, share in enumerate((upper, middle, below)):
-            self._grid.setRowStretch(row, share)
-
     def _connect(self) -> None:
         m = self.model
         m.opened.connect(self.show_set)
@@ -179,7 +168,7 @@ class ReviewSheet(QWidget):
         self._room()
         self.below.setMinimumHeight(_TRACES_TALL if tracing else 0)
         self.stages.setMinimumHeight(220 if tracing else 240)
-        self._share_rows(*(_TRACE_ROWS if tracing else _TEMPO_ROWS))
+        _share_rows(self._grid, _TRACE_ROWS if tracing else _TEMPO_ROWS)
         self._redraw()
 
     def _room(self) -> None:
@@ -200,34 +189,16 @@ class ReviewSheet(QWidget):
         self.findings.count.setVisible(name == "What to say")
         self._figures()
 
-    def ask_for_traces(self) -> None:
-        """The measures that this recording shows, those that are traced ticked."""
-        measured = self.model.doc.measured
-        if measured is None:
-            return
-        menu = QMenu(self)
-        shown = self.traces.shown()
-        for trace in can_show(measured):
-            action = menu.addAction(trace_words(trace))
-            assert action is not None
-            action.setCheckable(True)
-            action.setChecked(trace in shown)
-            action.setEnabled(trace in shown or len(shown) < MOST)
-            action.triggered.connect(lambda on, t=trace: self._trace(t, on))
-        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        corner = self.choose_traces.mapToGlobal(QPoint(0, 0))
-        menu.popup(corner - QPoint(0, menu.sizeHint().height()))
-
-    def _trace(self, trace: Trace, on: bool) -> None:
-        kept = tuple(t for t in self.traces.shown() if t != trace)
-        self.traces.want((*kept, trace) if on else kept)
+    def traces_menu(self) -> None:
+        """The measures that this recording shows, above their button."""
+        ask_for_traces(self.traces, self.model.doc.measured, self.choose_traces)
 
     # What changed
 
     def show_set(self) -> None:
         """Another set is open, or none."""
         m = self.model
-        self._timer.stop()
+        self.ticker.stop()
         self._clips()
         if m.doc.measured is not None:
             review = m.doc.measured.review
@@ -265,7 +236,7 @@ class ReviewSheet(QWidget):
         line = self.ribbon if self.below.current == "Tempo" else self.traces
         for view in (left, line, self.dial, self.shelf):
             view.redraw()
-        self._clock_words()
+        self.clock.setText(clock_words(self.model.doc, self.model.playback))
 
     def _figures(self) -> None:
         if self.right.current == "Numbers":
@@ -312,45 +283,12 @@ class ReviewSheet(QWidget):
             self.stages.redraw()
         (self.ribbon if self.below.current == "Tempo" else self.traces).update()
         if not self.model.playback.playing:
-            self._clock_words()
-
-    @property
-    def ticking(self) -> bool:
-        """Whether the clock runs."""
-        return self._timer.isActive()
+            self.clock.setText(clock_words(self.model.doc, self.model.playback))
 
     def _played(self) -> None:
-        if self.model.playback.playing and not self._timer.isActive():
-            self._wall.start()
-            self._timer.start()
-        elif not self.model.playback.playing:
-            self._timer.stop()
+        self.ticker.follow()
         self.ribbon.redraw()
-        self._clock_words()
-
-    def _tick(self) -> None:
-        self.model.playback.tick(self._wall.restart() / 1000.0)
-
-    def _clock_words(self) -> None:
-        m = self.model
-        if m.doc.measured is None:
-            self.clock.setText("")
-            return
-        review = m.doc.measured.review
-        speed = SPEEDS[m.playback.speed]
-        speed = f" · {speed}" if speed else ""
-        loop = " · looping the rep" if m.playback.loop else ""
-        words = f"under tension {review.under_tension_s:.0f} s"
-        if review.lower_first_last_s:
-            first, last = review.lower_first_last_s
-            words += f" · lowering {first:.1f} s in the first rep, {last:.1f} s in the last"
-        if review.broke_down is not None:
-            words += f" · {review.broke_down.says}"
-        elif review.loose and len(review.loose) < len(review.reps):
-            words += (
-                f" · {len(review.reps) - len(review.loose)} strict reps, {len(review.loose)} loose"
-            )
-        self.clock.setText(words + speed + loop)
+        self.clock.setText(clock_words(self.model.doc, self.model.playback))
 
     def set_colours(self, colours: Mapping[str, str]) -> None:
         for view in (
@@ -359,6 +297,11 @@ class ReviewSheet(QWidget):
         ):
             view.set_colours(colours)
         self.findings.set_colours(colours)
+
+
+def _share_rows(grid: QGridLayout, shares: tuple[int, int, int]) -> None:
+    for row, share in enumerate(shares):
+        grid.setRowStretch(row, share)
 
 
 def _label(words: str, name: str) -> QLabel:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPen, QPolygonF
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QMenu, QWidget
 
 from guide_arc.app.look.type import type_of
 from guide_arc.app.places.review.by_hand import corrected
@@ -19,7 +19,16 @@ from guide_arc.core.model.settings import Correction, Edge
 from guide_arc.drawings.dial import worst_by_rep
 from guide_arc.drawings.ribbon import RibbonState, edge_near, tempo_ribbon, time_at, x_of
 from guide_arc.drawings.shapes import Drawing
-from guide_arc.drawings.traces import Trace, TraceState, can_show, traces, usual_traces
+from guide_arc.drawings.shown_set import ShownSet
+from guide_arc.drawings.traces import (
+    MOST,
+    Trace,
+    TraceState,
+    can_show,
+    trace_words,
+    traces,
+    usual_traces,
+)
 
 EDGE_WORDS: Mapping[Edge, str] = {
     "lift-start": "Start of the lift",
@@ -215,3 +224,27 @@ class TraceView(_TimeLine):
             m.doc.measured, self.shown(), m.playback.start_s, length, self.chosen(), self.marked()
         )
         return traces(state, width, height)
+
+
+def ask_for_traces(view: TraceView, measured: ShownSet | None, button: QWidget) -> None:
+    """A menu of the measures that a recording shows, those that are traced ticked, above a
+    button."""
+    if measured is None:
+        return
+    menu = QMenu(button)
+    shown = view.shown()
+
+    def want(trace: Trace, on: bool) -> None:
+        kept = tuple(t for t in view.shown() if t != trace)
+        view.want((*kept, trace) if on else kept)
+
+    for trace in can_show(measured):
+        action = menu.addAction(trace_words(trace))
+        assert action is not None
+        action.setCheckable(True)
+        action.setChecked(trace in shown)
+        action.setEnabled(trace in shown or len(shown) < MOST)
+        action.triggered.connect(lambda on, t=trace: want(t, on))
+    menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    corner = button.mapToGlobal(QPoint(0, 0))
+    menu.popup(corner - QPoint(0, menu.sizeHint().height()))

@@ -26,7 +26,7 @@ from guide_arc.core.mechanics.path_load import (
     own_kit,
 )
 from guide_arc.core.mechanics.rep_path import RecordedRep
-from guide_arc.core.mechanics.room import Column, TrainingRoom
+from guide_arc.core.mechanics.room import TrainingRoom
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import Side
 from guide_arc.core.model.standard import Standard
@@ -101,10 +101,6 @@ class SetupDocument:
         return self.training_room.with_column(self.column)
 
     @property
-    def at_column(self) -> Column | None:
-        return self.training_room.column(self.column)
-
-    @property
     def kept(self) -> tuple[KeptSetup, ...]:
         return self.known.kept if self.known else ()
 
@@ -153,23 +149,9 @@ class SetupDocument:
         """The kit, where its line of pull can be moved."""
         return self.kit if isinstance(self.kit, Cable | Band) else None
 
-    def words_of(self, kit: Kit, bench_deg: float | None, *, weight: bool = True) -> str:
-        """`hole 8, two and a half shoes out, bench at 60°`"""
-        at = self.at_column
-        several = at is not None and len(self.training_room.columns) > 1
-        return setup_words(
-            kit,
-            bench_deg,
-            self.room,
-            self.path,
-            weight=weight,
-            column=f" of the {at.name}" if several and at is not None else "",
-            benched=self.plan is None or self.plan.bench_deg is not None,
-        )
-
     @property
     def words(self) -> str:
-        return self.words_of(self.kit, self.bench_deg) if self.kit else ""
+        return kit_words(self, self.kit, self.bench_deg) if self.kit else ""
 
     # Another one
 
@@ -245,6 +227,21 @@ class SetupDocument:
             return self
         bend = other.bend_deg if other.school == self.school else self.bend_deg
         return replace(self, kit=other.kit, bench_deg=other.bench_deg, bend_deg=bend)
+
+
+def kit_words(doc: SetupDocument, kit: Kit, bench_deg: float | None, *, weight: bool = True) -> str:
+    """`hole 8, two and a half shoes out, bench at 60°`, in the room of a document"""
+    at = doc.training_room.column(doc.column)
+    several = at is not None and len(doc.training_room.columns) > 1
+    return setup_words(
+        kit,
+        bench_deg,
+        doc.room,
+        doc.path,
+        weight=weight,
+        column=f" of the {at.name}" if several and at is not None else "",
+        benched=doc.plan is None or doc.plan.bench_deg is not None,
+    )
 
 
 def spots_of_pull(kit: Cable | Band) -> dict[Side, Place]:

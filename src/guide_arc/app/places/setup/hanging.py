@@ -18,7 +18,7 @@ _USUAL_ANCHOR: Final = (0.0, 0.1, 0.5)
 
 def next_column(doc: SetupDocument) -> SetupDocument:
     """The pulley on the next column of the room."""
-    columns, at = doc.training_room.columns, doc.at_column
+    columns, at = doc.training_room.columns, doc.training_room.column(doc.column)
     if at is None or len(columns) < 2:
         return doc
     return replace(doc, column=columns[(columns.index(at) + 1) % len(columns)].name)

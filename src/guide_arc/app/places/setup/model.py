@@ -11,7 +11,7 @@ from guide_arc.app.contract.job import Job, Lane, alone, on_library
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.places.setup import moving, wishing
 from guide_arc.app.places.setup.arm_way import bent, next_school
-from guide_arc.app.places.setup.document import SetupDocument
+from guide_arc.app.places.setup.document import SetupDocument, kit_words
 from guide_arc.app.places.setup.keeping import Keeping
 from guide_arc.app.places.setup.meaning import not_met
 from guide_arc.app.services.destinations import ToSetup
@@ -166,7 +166,7 @@ class SetupModel:
             if best is None or not_met(best, wish):
                 words = "No place of the pull meets it on this motion; this is as near as it comes."
             else:
-                where = self.doc.words_of(best.kit, best.bench_deg, weight=False)
+                where = kit_words(self.doc, best.kit, best.bench_deg, weight=False)
                 words = f"The room stands in the way: it would take {where}."
             self.show(replace(self.doc, in_the_way=words))
 

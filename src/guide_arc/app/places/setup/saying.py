@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from guide_arc.app.places.setup.arm_way import arm_way_says
 from guide_arc.app.places.setup.beside import beside_says
-from guide_arc.app.places.setup.document import SetupDocument
+from guide_arc.app.places.setup.document import SetupDocument, kit_words
 from guide_arc.app.places.setup.joints import joints_say
 from guide_arc.app.places.setup.meaning import MeaningLine, arms_words, fibre_words, meaning
 from guide_arc.core.mechanics.path_load import elbow_way
@@ -15,7 +15,7 @@ def says(doc: SetupDocument) -> tuple[MeaningLine, ...]:
     if load is None or doc.kit is None or plan is None:
         return ()
     found = doc.found_setup
-    words = doc.words_of(found.kit, found.bench_deg) if found else ""
+    words = kit_words(doc, found.kit, found.bench_deg) if found else ""
     return (
         *meaning(load, doc.kit, doc.wish, found, words, doc.in_the_way if doc.found else ""),
         *(arms_words(load) if doc.on_rep else ()),

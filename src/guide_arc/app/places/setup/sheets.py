@@ -11,6 +11,7 @@ from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPen, QWheelEvent
 from guide_arc.app.look.marks import paint_mark
 from guide_arc.app.look.type import type_of
 from guide_arc.app.places.setup.beside import rings
+from guide_arc.app.places.setup.document import kit_words
 from guide_arc.app.places.setup.joints import joint_lines
 from guide_arc.app.places.setup.model import SetupModel
 from guide_arc.app.places.setup.moving import dragged, handles
@@ -157,7 +158,7 @@ class FoundView(Canvas):
             painter.setPen(QPen(QColor(c["ink"])))
             painter.setFont(type_of(12.5, True))
             rect = QRectF(12, top + 4, self.width() - 14, 34)
-            words = doc.words_of(setup.kit, setup.bench_deg, weight=False)
+            words = kit_words(doc, setup.kit, setup.bench_deg, weight=False)
             painter.drawText(rect, int(wrapped), words)
             painter.setFont(type_of(11.5, False))
             painter.setPen(QPen(QColor(c["muted"])))

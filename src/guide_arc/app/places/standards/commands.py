@@ -25,7 +25,7 @@ COMMANDS: Final[tuple[Command[StandardsPlace], ...]] = (
         "Edit",
         ("/", "Ctrl+F"),
         "Find by muscle, kit, position or name",
-        lambda p: p.go_to_search(),
+        lambda p: p.finder.go_to_search(),
     ),
     Command(
         "standards.toggle",

@@ -103,9 +103,6 @@ class StandardsPlace(QWidget):
             title="Standards", position=f"{count}, {own} of them yours" if own else count
         )
 
-    def go_to_search(self) -> None:
-        self.finder.go_to_search()
-
     # Building
 
     def _build(self, clients: Callable[[], list[str]]) -> None:

@@ -16,7 +16,9 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
+from guide_arc.app.main import application, open_shell
 from guide_arc.app.places.review.by_hand import felt_there
+from guide_arc.app.services.destinations import ToQueue
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -74,9 +76,6 @@ class Watched(QApplication):
 
 def evening(app: Watched, folder: Path, given: Path) -> None:
     """Open, look through, decide, correct, undo, take in, export, go on."""
-    from guide_arc.app.main import application, open_shell
-    from guide_arc.app.services.destinations import ToQueue
-
     assert application() is app
     shell, program = open_shell(folder)
     shell.show()
