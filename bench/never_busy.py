@@ -3,8 +3,7 @@
     ./run dev python bench/never_busy.py [SETS]        3 when left out; try 20000
 
 An evening (`watched_evening.py`) is gone through on a library of so many sets, up to four times:
-what holds the window up does so every time; what another program on the machine does, it does
-once.
+what holds the window up does so every time; another program on the machine does not.
 Prints the steps that were busy for over 50 ms of processor time in each run; ends with 1 where there
 are any.
 """
