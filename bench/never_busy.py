@@ -4,8 +4,8 @@
 
 An evening (`watched_evening.py`) is gone through on a library of so many sets, up to four times:
 what holds the window up does so every time; another program on the machine does not.
-Prints the steps that were busy for over 50 ms of processor time in each run; ends with 1 where there
-are any.
+Prints the steps that were busy for over 50 ms of processor time in each run; ends with 1 where
+there are any.
 """
 
 from __future__ import annotations

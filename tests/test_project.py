@@ -113,9 +113,67 @@ def test_the_window_hardly_imports_inside_functions():
     assert len(inside) <= 5, inside
 
 
-def test_the_window_is_no_tower_of_classes():
-    tower = re.compile(r"WindowWith|_window: Window")
-    assert [f for f in tracked("src/*.py") if tower.search(f.read_text())] == []
+def test_no_class_has_more_than_twenty_methods():
+    large = {
+        node.name: count
+        for file in tracked("src/*.py")
+        for node in ast.walk(ast.parse(file.read_text()))
+        if isinstance(node, ast.ClassDef)
+        and (count := sum(isinstance(n, ast.FunctionDef) for n in node.body)) > 20
+    }
+    assert large == {}
+
+
+def imported_at_once(file: Path, modules: set[str]) -> set[str]:
+    """The modules that a file imports when it is loaded: not for types alone, and not lazily."""
+    found = set()
+    for node in ast.parse(file.read_text()).body:
+        if isinstance(node, ast.ImportFrom) and node.module:
+            names = {f"{node.module}.{alias.name}" for alias in node.names}
+            found |= (names | {node.module}) & modules
+    return found
+
+
+def test_no_files_of_the_program_import_one_another_in_a_circle():
+    source = ROOT / "src"
+    files = {
+        ".".join(f.relative_to(source).with_suffix("").parts).removesuffix(".__init__"): f
+        for f in tracked("src/*.py")
+    }
+    graph = {name: imported_at_once(file, set(files)) for name, file in files.items()}
+    while free := [name for name, needs in graph.items() if not needs]:
+        for name in free:
+            del graph[name]
+        graph = {name: needs - set(free) for name, needs in graph.items()}
+    assert graph == {}
+
+
+def is_numeric(value: ast.expr) -> bool:
+    if isinstance(value, ast.Constant):
+        return isinstance(value.value, int | float) and not isinstance(value.value, bool)
+    if isinstance(value, ast.UnaryOp):
+        return is_numeric(value.operand)
+    if isinstance(value, ast.BinOp):
+        return is_numeric(value.left) and is_numeric(value.right)
+    return isinstance(value, ast.Tuple) and bool(value.elts) and all(map(is_numeric, value.elts))
+
+
+def test_each_number_of_tracking_and_drawing_has_its_reason():
+    """Beside it, above it, or above the group of lines that it stands in."""
+    bare = []
+    for file in (*tracked("src/guide_arc/capture/*.py"), *tracked("src/guide_arc/drawings/*.py")):
+        lines = file.read_text().split("\n")
+        for node in ast.parse("\n".join(lines)).body:
+            if not isinstance(node, ast.AnnAssign) or node.value is None:
+                continue
+            if not isinstance(node.target, ast.Name) or not node.target.id.isupper():
+                continue
+            above = node.lineno - 2
+            while re.match(r"_?[A-Z]", lines[above]):
+                above -= 1
+            if is_numeric(node.value) and "#" not in lines[above] + lines[node.lineno - 1]:
+                bare.append(f"{file.name}: {node.target.id}")
+    assert bare == []
 
 
 def test_a_check_stands_in_its_own_file():

@@ -688,7 +688,7 @@ class World:
 
         def task(to: Plan, since: Plan) -> Task[Any]:
             def work(opened: Library, _progress: Any) -> str:
-                return keep_plan(opened, name, to, since)
+                return keep_plan(opened, name, to, since).words
 
             return Task(Job("", OnLibrary(work)), lambda _told: None)
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Final
 
+# Parts of a file that are sent one by one.
 _BITS: Final = 6
 
 

@@ -9,6 +9,7 @@ import numpy as np
 from guide_arc.core.planning.balance import Balance, balance_words, minutes
 from guide_arc.drawings.shapes import Area, Drawing, Words
 
+# A row, and room for the longest muscle's name, pixels.
 _ROW: Final = 19.0
 _NAME: Final = 128.0
 

@@ -13,6 +13,7 @@ from guide_arc.core.planning.board import Card, Week
 from guide_arc.drawings.days import short_day
 from guide_arc.drawings.shapes import Area, Drawing, Role, Stroke, Words
 
+# Room for the week's date and its sum, the head, and the least row that holds two lines, pixels.
 _LEFT: Final = 104.0
 _RIGHT: Final = 92.0
 _HEAD: Final = 22.0

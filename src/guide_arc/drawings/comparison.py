@@ -13,6 +13,7 @@ from guide_arc.core.review.compare import Comparison, MeasureCourse, Row
 from guide_arc.drawings.shapes import Area, Drawing, Points, Stroke, Words
 from guide_arc.drawings.traces import trace_words
 
+# A course and a row of figures, pixels.
 _CURVE: Final = 104.0
 _ROW: Final = 36.0
 

@@ -16,10 +16,12 @@ from guide_arc.drawings.days import short_day
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Role, Stroke, Words
 
 Grain = Literal["sets", "weeks", "months"]
+# A column holds `100 kg` and a date; margins about all of them, pixels.
 PITCH: Final = 62.0
 _LEFT: Final = 16.0
 _TOP: Final = 34.0
 _FOOT: Final = 24.0
+# A rep is a block of at most this, so that few reps don't fill the sheet.
 _MOST_BLOCK: Final = 11.0
 _ROLE: Final[dict[RepForm, Role]] = {"held": "actual", "unseen": "unsure", "broke": "off"}
 

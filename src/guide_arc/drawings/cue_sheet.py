@@ -16,6 +16,7 @@ from guide_arc.drawings.days import short_day
 from guide_arc.drawings.shapes import Area, Drawing, MarkShape, Role, Stroke, Words
 from guide_arc.drawings.weeks_sheet import change_words
 
+# A cue has three lines, pixels.
 ROW: Final = 52.0
 _MARK: Final[dict[Outcome, Verdict]] = {
     "worked": "ok",
@@ -26,6 +27,7 @@ _MARK: Final[dict[Outcome, Verdict]] = {
     "unseen": "cannot-tell",
     "too-soon": "cannot-tell",
 }
+# What was felt has one.
 _FELT_ROW: Final = 22.0
 _FELT_ROLE: Final[dict[Kind, Role]] = {
     "sore": "off",

@@ -30,6 +30,7 @@ from guide_arc.drawings.shapes import (
     sector,
 )
 
+# Sectors in which an arm's time is counted.
 _BINS: Final = 24
 RepKey = tuple[WorkSide, int]
 

@@ -11,6 +11,7 @@ from guide_arc.drawings.shapes import Area, Disc, Drawing, Points, Stroke, Words
 
 _DISTANCES: Final = np.array([16.0, 30.0, 50.0, 80.0, 120.0, 170.0])
 _TURNS: Final = np.radians(np.arange(0.0, 360.0, 30.0))
+# What stays free at the sheet's edge, pixels.
 _MARGIN: Final = 10.0
 # The head of the sheet has words of its own.
 _HEAD: Final = 40.0

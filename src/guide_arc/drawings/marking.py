@@ -173,6 +173,7 @@ class StripState:
     has_track: bool
 
 
+# Room beside the strip for a mark on the first or last frame, pixels.
 _PAD: Final = 14.0
 
 

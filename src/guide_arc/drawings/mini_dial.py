@@ -9,8 +9,11 @@ from typing import Any, Final, NamedTuple
 
 Point = tuple[float, float]
 
+# Room for the ring's stroke, pixels.
 _PAD: Final = 3.0
+# The hole in the middle, as a share of the radius.
 _INNER_SHARE: Final = 0.26
+# Corners of an arc: none is seen at this size.
 _SECTOR_STEPS: Final = 40
 _RING_STEPS: Final = 16
 

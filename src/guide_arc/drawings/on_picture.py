@@ -13,9 +13,12 @@ from guide_arc.core.kinematics.views import PICTURE_RIGHT
 from guide_arc.drawings.figure import Frame
 from guide_arc.drawings.shapes import Drawing, Item, Points, Stroke, Words
 
+# A pale casing sets a line off from any picture: how much wider it is, and how dense.
 _CASING_PX: Final = 2.6
 _CASING: Final = 0.5
+# Points below this confidence don't widen what is shown.
 _SURE: Final = 0.4
+# Free room about the body, as a share of its height.
 _ROOM: Final = 0.13
 
 

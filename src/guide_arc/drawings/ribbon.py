@@ -19,9 +19,12 @@ from guide_arc.core.model.standard import Tempo
 from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.shapes import Area, Disc, Drawing, MarkShape, Points, Role, Stroke, Words
 
+# Room for the first and last boundary, and for the numbers below, pixels.
 MARGIN: Final = 14.0
 _NUMBERS: Final = 22.0
+# Points of the course: more than these fall on one pixel.
 _MOST_POINTS: Final = 640
+# What a rep's number needs, pixels; others are left out.
 _NUMBER_ROOM: Final = 30.0
 
 

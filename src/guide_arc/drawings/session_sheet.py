@@ -15,6 +15,7 @@ from guide_arc.core.planning.timeline import RegionTurn, Slot
 from guide_arc.drawings.days import short_day
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Role, Stroke, Words
 
+# A line of a session has two rows of words, pixels.
 ROW: Final = 52.0
 _NAMES: Final = {
     "chest-upper": "upper chest",

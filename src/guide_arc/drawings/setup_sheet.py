@@ -37,6 +37,7 @@ _LIMBS: Final = (
     *((f"{s}_hip", f"{s}_knee") for s in SIDES),
     *((f"{s}_knee", f"{s}_ankle") for s in SIDES),
 )
+# What the picture shows of the room's height: the highest pulley and a hand.
 _ROOM_M: Final = 2.55
 
 

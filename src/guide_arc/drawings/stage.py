@@ -22,7 +22,9 @@ from guide_arc.drawings.shapes import Area, Disc, Drawing, Points, Role, Stroke,
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.words import live_angle, phase_words, rep_name, sure_words
 
+# Narrower than this, one of the two words at the figure is left out, pixels.
 _BOTH_WORDS: Final = 300.0
+# A callout nearer than this needs no line.
 _SHORTEST_LINE_PX: Final = 12.0
 
 

@@ -18,8 +18,11 @@ from guide_arc.drawings.shapes import Area, Drawing, Points, Role, Stroke, Words
 from guide_arc.drawings.shown_set import ShownSet
 
 Trace = tuple[str, Side | None]
+# More lines than these are too low to read.
 MOST: Final = 6
+# Points of a line: more than these fall on one pixel.
 _MOST_POINTS: Final = 700
+# Room for a line's name, and for the seconds below, pixels.
 _HEAD: Final = 15.0
 _FOOT: Final = 18.0
 _LEAST_SPAN: Final = {"deg": 10.0, "pct": 10.0, "Nm": 2.0, "cm": 5.0}

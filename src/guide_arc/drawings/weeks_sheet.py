@@ -11,8 +11,11 @@ from guide_arc.core.model.units import amount
 from guide_arc.core.planning.weeks import Measure
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Stroke, Words
 
+# A measure has three lines beside its dots, pixels.
 ROW: Final = 70.0
+# Room for them.
 _WORDS: Final = 168.0
+# Dots that still stand apart.
 _MOST_DOTS: Final = 60
 
 

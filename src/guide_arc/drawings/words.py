@@ -18,6 +18,7 @@ from guide_arc.core.model.units import UNIT, amount, spread
 from guide_arc.core.reps.driven import driven
 from guide_arc.drawings.shown_set import ShownSet
 
+# More runs of reps than these are told as a count.
 _MOST_RUNS = 6
 
 

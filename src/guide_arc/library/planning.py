@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
-from typing import Any, Final
+from typing import Any, Final, NamedTuple
 
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.planning.balance import Balance, balance_of
@@ -156,24 +156,32 @@ def partials_asked(library: Library, client: str, standard: str, recorded: str) 
     return known.partials if known is not None else 0
 
 
-def keep_plan(library: Library, client: str, plan: Plan, since: Plan | None = None) -> str:
-    """Keep a plan; what another window planned otherwise meanwhile, as sentences.
+class KeptPlan(NamedTuple):
+    """plan : as the library has it now; words : what another window planned otherwise meanwhile"""
+
+    plan: Plan
+    words: str
+
+
+def keep_plan(library: Library, client: str, plan: Plan, since: Plan | None = None) -> KeptPlan:
+    """Keep a plan, joined with what another window planned meanwhile.
 
     since : the plan from which this one was made; None keeps it whole, whatever is there
     """
-    told = [""]
+    kept = KeptPlan(plan, "")
 
     def joined(stored: Any) -> Any:
         if since is None:
             return plan_document(plan)
+        nonlocal kept
         both = merged_plans(since, plan, (plan_from(stored) if stored else None) or Plan())
-        told[0] = both.words
+        kept = KeptPlan(both.value, both.words)
         if stored is None and both.value == Plan():
             return None  # undo of the first plan, which somebody else has erased
         return plan_document(both.value)
 
     Clients(library).change_kept(_KIND, joined, client=client)
-    return told[0]
+    return kept
 
 
 def merged_plans(base: Plan, mine: Plan, theirs: Plan) -> Merged[Plan]:

@@ -10,10 +10,7 @@ from typing import Any
 from guide_arc.app.contract.job import Progress
 from guide_arc.core.planning.ahead import with_weeks
 from guide_arc.core.planning.board import Week, board_of
-from guide_arc.core.planning.plan import (
-    Override,
-    Plan,
-)
+from guide_arc.core.planning.plan import Knowledge, Override, Plan
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.lazily import lazily
 from guide_arc.library import own_schemes
@@ -51,12 +48,14 @@ def keep(
     plan: Plan,
     on: date | None,
     since: Plan | None,
+    known: Knowledge | None,
 ) -> tuple[PlanSheet, str]:
     """Keep a plan, and show a session of it; with what another window planned otherwise meanwhile.
-    since : as in `keep_plan`"""
+    since : as in `keep_plan`; known : what the plan rests on, where it was read just now; else it
+    is read"""
     progress(0.0)
-    told = keep_plan(library, client, plan, since)
-    return read_plan(library, client, on), told
+    kept = keep_plan(library, client, plan, since)
+    return sheet_of(kept.plan, known or knowledge(library, client), on), kept.words
 
 
 def prefer(

@@ -25,10 +25,14 @@ from guide_arc.core.model.track import LandmarkTrack, View
 from guide_arc.core.simulate.camera import FOCAL_PX, IMAGE_SIZE, Camera, ground, project
 from guide_arc.core.simulate.perform import Performance, Script, perform
 
+# Pictures that are laid over one another in a frame, for the blur of what moves.
 _SUBFRAMES: Final = 5
+# How fast a hand that holds the phone sways, and how fast a room's light changes.
 _SHAKE_HZ: Final = 1.2
 _LIGHT_HZ: Final = 0.35
+# The pole of known length stands clear of arms that are spread.
 _POLE_OFF_M: Final = 1.05
+# Patterns of sensor noise, taken in turn: making one a frame takes longer than the film.
 _GRAINS: Final = 8
 # About 2 Mbit/s for 1280 by 720: what a phone sends on.
 _QUALITY: Final = 28

@@ -15,8 +15,10 @@ from guide_arc.capture.video.frames import Picture
 Spot = NDArray[np.float64]
 Colour = tuple[int, int, int]
 
+# Pixels of a limb's cloth, along it and round it.
 TEXTURE: Final = (96, 48)
 _SUB: Final = 4  # positions are given to cv2 in sixteenths of a pixel
+# How strongly the photographed weave shows on it.
 _WEAVE: Final = 1.5
 # The room's light comes from above, from the left.
 _LIGHT: Final = np.array([-0.45, -0.89])

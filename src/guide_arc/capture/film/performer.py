@@ -14,6 +14,7 @@ from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import View
 
+# The looks that a film may have; they are drawn, and nobody's.
 _SKIN: Final[Colour] = (196, 150, 122)
 # What people wear to train: plain, and often as dark or as light as what is behind them.
 _SHIRTS: Final[tuple[Colour, ...]] = (
@@ -24,6 +25,7 @@ _SHIRTS: Final[tuple[Colour, ...]] = (
     (92, 118, 88),
     (120, 110, 134),
 )
+# Dark and middling ones, so that legs stand out from some walls and not from others.
 _TROUSERS: Final[tuple[Colour, ...]] = ((70, 66, 74), (52, 60, 84), (104, 106, 108))
 # Depth of folds and of skin's unevenness, grey levels of 255.
 _FOLDS: Final = {"trunk": 6.0, "sleeve": 6.0, "trousers": 6.0, "shoe": 8.0, "skin": 3.0}

@@ -11,9 +11,11 @@ from guide_arc.capture.film.paint import Colour, Spot, disc, line, polygon, ring
 from guide_arc.capture.film.photos import crop
 from guide_arc.capture.video.frames import Picture
 
+# A pole of known length, in bands of dark and light as surveyors have them.
 POLE_M: Final = 1.0
 _WALLS: Final = np.array([[188.0, 184.0, 174.0], [142.0, 148.0, 150.0], [168.0, 140.0, 118.0]])
 _FLOOR: Final = np.array([128.0, 108.0, 88.0])
+# Its bands.
 _POLE_DARK: Final[Colour] = (40, 46, 52)
 _POLE_LIGHT: Final[Colour] = (232, 228, 214)
 

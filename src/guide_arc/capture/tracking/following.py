@@ -46,6 +46,7 @@ from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.model.landmarks import on_other_side
 from guide_arc.core.model.marks import Marks
 
+# Below this confidence a point is asked about.
 DOUBT_BELOW: Final = 0.5
 # What speaks against a point is multiplied, as if none of it knew of the other; what is left of its
 # confidence is worth this much (`bench/following.py`: how many are right). What says nearly nothing
@@ -53,8 +54,11 @@ DOUBT_BELOW: Final = 0.5
 _SAID: Final = (0.0, 0.3, 0.4, 0.5, 1.0)
 _WORTH: Final = (0.0, 0.3, 0.75, 0.9, 1.0)
 
+# Frames that are held in memory at a time: 16 s at 30 Hz.
 _BLOCK: Final = 480
+# For a clip of one frame, which has no step of its own.
 _USUAL_STEP_S: Final = 0.04
+# Two joints marked on one spot still have a limb with a direction.
 _LEAST_LONG_PX: Final = 4.0
 # Half of a patch, as a share of an upper arm.
 _RADIUS_SHARE: Final = 0.36

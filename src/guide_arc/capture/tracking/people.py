@@ -15,7 +15,9 @@ import numpy as np
 from guide_arc.capture.tracking.person import TRUNK, Box, Model, box_of
 from guide_arc.capture.video.frames import Picture
 
+# More people than these are not offered to choose from.
 _MOST: Final = 4
+# What a person who was found is painted over with, to find the next one.
 _GREY: Final = 127
 # Two boxes are of one person where they share so much of both together; somebody found where others
 # were covered, so much of their own, is made up of what the cover left.

@@ -26,8 +26,11 @@ WHAT_IT_ADDS: Final = (
     "The pose model finds the joints by itself, so that nothing needs to be clicked. "
     f"It is an extra of about 1 GB that works without a network once it is added by:\n{COMMAND}"
 )
+# The model looks at a cut-out of 256 pixels: larger pictures only take longer.
 _WORK_WIDTH: Final = 720
+# Its scores of joints that are hidden lie below this.
 _DOUBT_BELOW: Final = 0.35
+# Frames decoded while the model is at work, so that neither waits for the other.
 _DECODED_AHEAD: Final = 8
 # Frames held at once where a clip is gone through backward.
 _HELD: Final = 60

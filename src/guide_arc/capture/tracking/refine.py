@@ -13,7 +13,9 @@ from guide_arc.capture.tracking.limbs import Spot
 from guide_arc.capture.tracking.looks import Numbers
 from guide_arc.capture.tracking.strips import Picture, Strip, between
 
+# How far about the coarse place the exact one is looked for, pixels.
 _MARGIN: Final = 5
+# Half a step of the coarse turns and a little more, to either side.
 _TURNS_DEG: Final = (-4.0, 0.0, 4.0)
 # How much a limb's outline counts beside its look: light changes the look as the limb turns, not
 # the outline.

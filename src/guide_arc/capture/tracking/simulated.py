@@ -21,6 +21,8 @@ from guide_arc.core.model.landmarks import KIT
 from guide_arc.core.model.marks import Marks
 from guide_arc.standards.loader import standard
 
+# As a pose model is on a picture 720 pixels wide: its jitter, frames without a find, and the scores
+# that it gives joints that are seen and hidden.
 _NOISE_PX: Final = 1.6
 _LOST_SHARE: Final = 0.004
 _SEEN: Final = 0.93

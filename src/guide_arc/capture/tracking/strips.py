@@ -20,6 +20,7 @@ from guide_arc.capture.tracking.looks import LONG, WIDE, Numbers, StripLooks, Wi
 Picture = NDArray[np.uint8]
 Degrees = NDArray[np.float64]
 
+# Strips are cut out at these turns; a limb looks the same for about twice as much.
 STEP_DEG: Final = 3.0
 ANGLES_DEG: Final = np.arange(0.0, 360.0, STEP_DEG)
 # Of the length that was marked: a limb may have been marked foreshortened, too.

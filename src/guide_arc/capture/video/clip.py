@@ -41,10 +41,13 @@ OTHER_SUFFIXES: Final = (
     ".hevc",
 )
 RIGHT: Final = "send an MP4, MOV, MKV or WebM clip as the phone recorded it"
+# What no phone films, and what is no picture: such a file is refused.
 _LARGEST_SIDE: Final = 8192
 _SMALLEST_SIDE: Final = 64
+# Four hours; and faster than any camera that clients have.
 _LONGEST_S: Final = 4 * 3600.0
 _FASTEST_HZ: Final = 1000.0
+# Packets between two words about how far it is.
 _TELL_EVERY: Final = 500
 # A file that holds so much less than it says was cut off on its way.
 _CUT_S: Final = 0.5

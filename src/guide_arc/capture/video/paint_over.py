@@ -16,7 +16,9 @@ from guide_arc.capture.video.frames import Picture
 from guide_arc.drawings.shapes import Area, Disc, Drawing, MarkShape, Points, Stroke, Words
 from guide_arc.drawings.typeface import font_files
 
+# Binary places of a pixel that OpenCV draws at.
 _SUB: Final = 4
+# Pixels drawn and left out.
 _DASH: Final = (7.0, 5.0)
 Colour = tuple[int, int, int]
 

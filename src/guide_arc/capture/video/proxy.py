@@ -10,9 +10,13 @@ from guide_arc.capture.video.clip import Clip, Progress, inspect_video, opened, 
 from guide_arc.capture.video.tone import usual_frame
 from guide_arc.capture.video.writing import writing_clip
 
+# As wide as the stage shows a clip beside others.
 WIDTH: Final = 640
+# A key frame so often: stepping to and fro decodes few frames.
 _KEY_EVERY: Final = 8
+# Constant rate factor: no difference is seen at that width.
 _QUALITY: Final = 26
+# Frames between two words about how far it is.
 _TELL_EVERY: Final = 15
 
 

@@ -17,6 +17,7 @@ from guide_arc.capture.video.clip import Clip
 from guide_arc.capture.video.frames import FrameReader, Picture
 from guide_arc.core.model.errors import BadInput
 
+# Pictures kept for stepping back: 120 MB.
 _KEPT_PIXELS: Final = 40_000_000
 # Playing shows the clip's own frames as long as one takes less than this to come.
 _KEEPS_PACE_S: Final = 0.012

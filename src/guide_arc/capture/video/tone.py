@@ -29,6 +29,7 @@ _KNEE: Final = 0.75
 _TO_709: Final = np.array(
     [[1.6605, -0.5876, -0.0728], [-0.1246, 1.1329, -0.0083], [-0.0182, -0.1006, 1.1187]]
 )
+# Steps of the table: twelve bits, as HDR has at most.
 _STEPS: Final = 4096
 
 

@@ -15,7 +15,9 @@ from guide_arc.capture.video.frames import Picture
 from guide_arc.formats.atomic import part_of
 from guide_arc.formats.errors import BadFile
 
+# The clock of MPEG: it holds all usual frame rates exactly.
 _TICKS: Final = 90_000
+# As many as there are cores.
 _THREADS: Final = 0
 
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import itertools
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from datetime import date
 from functools import partial
@@ -30,7 +30,7 @@ from guide_arc.core.planning.history import (
     shown_in,
 )
 from guide_arc.core.planning.loaded import places_loaded
-from guide_arc.core.planning.odd_entries import odd_entries
+from guide_arc.core.planning.odd_entries import OddEntry, odd_entries
 from guide_arc.core.planning.pain import CLEARED, CLINICIAN
 from guide_arc.core.planning.rules import PLAN
 
@@ -39,12 +39,15 @@ _CAREFUL: Final = ("stop", "deload", "down", "same", "more-reps", "up")
 _HELD_BACK: Final = _CAREFUL[:4]
 
 
-def next_dose(history: History) -> Prescription:
+def next_dose(history: History, odd: Sequence[OddEntry] | None = None) -> Prescription:
     """The next dose. Of all rules that speak the most careful one decides, so that a worse set
     never gives more; what else speaks for care is said with it. Entries that look like slips are
     asked about and left out; but pain counts in them, and an arm without reps is taken for the
-    weaker one until that is answered."""
-    odd = odd_entries(history)
+    weaker one until that is answered.
+
+    odd : those entries, where they are known already
+    """
+    odd = odd_entries(history) if odd is None else odd
     if not odd:
         return _reckoned(history)
     questions = tuple(entry.question for entry in odd)

@@ -253,10 +253,11 @@ def dosed(
             expected=expected,
             easier=easier,
         )
-        proposed = next_dose(history)
+        odd = odd_entries(history)
+        proposed = next_dose(history, odd)
         doubtful = tuple(
             DoubtfulSet(done[e.index].id, e.question, done[e.index].load_kg, e.meant_kg)
-            for e in odd_entries(history)
+            for e in odd
         )
     else:
         proposed = _first(plan, scheme, known, rack, on)

@@ -13,7 +13,7 @@ from guide_arc.app.places.plan.document import PlanDocument
 from guide_arc.app.places.plan.edits import Asked, Edit, by_scheme, weeks_planned
 from guide_arc.app.services.destinations import ToPlan
 from guide_arc.core.planning.board import Week
-from guide_arc.core.planning.plan import Override, Plan, preference_words
+from guide_arc.core.planning.plan import Knowledge, Override, Plan, preference_words
 from guide_arc.lazily import lazily
 
 with lazily():
@@ -117,8 +117,11 @@ class PlanModel:
         # Of typing on, the first step's undo takes all of it back.
         typed = bool(edit.same)
 
-        def task(plan: Plan, show: date | None, since: Plan | None) -> Task[Any]:
-            job = Job("", on_library(plan_jobs.keep, client, plan, show, since), lane="now")
+        def task(
+            plan: Plan, show: date | None, since: Plan | None, known: Knowledge | None = None
+        ) -> Task[Any]:
+            work = on_library(plan_jobs.keep, client, plan, show, since, known)
+            job = Job("", work, lane="now")
 
             def came(found: tuple[PlanSheet, str]) -> None:
                 self.doc = replace(self.doc, client=client)
@@ -128,7 +131,7 @@ class PlanModel:
 
             return Task(job, came)
 
-        forward = task(after, shown_day, before)
+        forward = task(after, shown_day, before, sheet.known)
 
         def first(found: tuple[PlanSheet, str]) -> None:
             forward.done(found)
