@@ -128,7 +128,7 @@ class Cause:
     kind : "agrees" felt where a fault would be felt; "unexplained" felt, but nothing measured says
         why; "unfelt" a fault that the client did not feel; "on-target"; "clue" felt where it
         should be, where feel proves nothing; "likely" a cause of
-        several faults together
+        several faults together; "load" what a fault does to the load on the joints
     finding : the finding's key, where there is one
     """
 

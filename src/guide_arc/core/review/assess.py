@@ -26,6 +26,7 @@ from guide_arc.core.reps.segment import RepSet, find_reps
 from guide_arc.core.review.allow import allowing
 from guide_arc.core.review.aside import judged_from_aside
 from guide_arc.core.review.causes import causes_of
+from guide_arc.core.review.drift_load import drift_causes
 from guide_arc.core.review.prescribe import next_time
 from guide_arc.core.review.rank import ranked
 from guide_arc.core.review.remedy import with_remedies
@@ -142,7 +143,10 @@ def review_body(
         ),
         loose=tuple(key for key, names in off.items() if names),
         broke_down=broke_down(reps, off),
-        causes=causes_of(standard, findings, settings.felt, past.feel),
+        causes=(
+            *causes_of(standard, findings, settings.felt, past.feel),
+            *drift_causes(body, standard, reps, findings),
+        ),
         next_time=next_time(
             standard,
             context.tempo,

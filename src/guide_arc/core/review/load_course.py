@@ -40,12 +40,12 @@ def load_course(
         # A pulley beside its true place turns the line by that over its distance.
         far = np.maximum(length(pull.pulley - hand), 0.1)
         u = np.hypot(u, pull.u_m / far * length(hand - about))
-    force = _force_n(standard, load_kg, arms)
+    force = force_n(standard, load_kg, arms)
     times, unit = (100.0, LEVER) if force is None else (force, NEWTON_METRES)
     return Series("load", unit, lever * times, u * times)
 
 
-def _force_n(standard: Standard, load_kg: float | None, arms: int) -> float | None:
+def force_n(standard: Standard, load_kg: float | None, arms: int) -> float | None:
     """At one hand: each dumbbell is of that weight, a bar or a stack is shared by the arms that
     work."""
     if load_kg is None:

@@ -64,7 +64,10 @@ def together(
         trust=trust,
         loose=tuple(key for key, names in off.items() if names),
         broke_down=broke_down(main.reps, off),
-        causes=causes_of(main.standard, found, main.settings.felt, past.feel),
+        causes=(
+            *causes_of(main.standard, found, main.settings.felt, past.feel),
+            *(c for c in main.causes if c.kind == "load"),
+        ),
         next_time=next_time(
             main.standard,
             main.tempo,
