@@ -84,6 +84,7 @@ def says(case: dict[str, Any], review: Review) -> dict[str, Any]:
         "cause": " | ".join(c.words for c in review.causes),
         "next": change_of(review, case.get("load_kg")),
         "reason": review.next_time.reason,
+        "right_from": {f.rule.name: f.right_from for f in review.with_verdict("off")},
     }
 
 
@@ -104,6 +105,8 @@ def test_a_case_is_judged_as_a_coach_would(name):
         assert got["verdict"].get(check) in ([verdict] if isinstance(verdict, str) else verdict), (
             got
         )
+    for check, rep in want.get("right_from", {}).items():
+        assert got["right_from"].get(check) == rep, got
     for key in ("reps", "cue_for", "next"):
         if key in want:
             assert got[key] == want[key], got

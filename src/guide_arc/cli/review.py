@@ -22,7 +22,7 @@ from guide_arc.core.planning.pain import STOP, asking_first
 from guide_arc.core.review.assess import context_of, review_with_body
 from guide_arc.core.review.far_arm import told_once
 from guide_arc.core.review.figures import figures_of
-from guide_arc.drawings.words import rep_list, sentence
+from guide_arc.drawings.words import sentence, which_reps
 from guide_arc.formats.review_json import review_json
 from guide_arc.formats.track_file import read_track
 from guide_arc.lazily import lazily
@@ -156,7 +156,7 @@ def _line(f: Finding) -> str:
     side = "" if f.side == "both" else f" ({f.side})"
     if f.verdict == "cannot-tell":
         return f"  {_MARK[f.verdict]:<11}{f.title}{side}: {f.why}"
-    reps = f", {rep_list(f.reps)}" if f.verdict != "ok" else ""
+    reps = f", {which_reps(f)}" if f.verdict != "ok" else ""
     sure = f" ± {spread(f.uncertainty or 0.0, f.unit)}, limit {amount(f.limit, f.unit)}"
     mark = "likely" if f.hint else _MARK[f.verdict]
     return f"  {mark:<11}{f.title}{side}: {f.says}{sure}{reps}"

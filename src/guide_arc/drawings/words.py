@@ -36,9 +36,15 @@ def sure_words(finding: Finding, judged: RepVerdict | None = None) -> str:
     parts = f"± {spread(uncertainty, finding.unit)}, {asked} {amount(finding.limit, finding.unit)}"
     if judged:
         return f"{parts} · rep {judged.rep}"
-    return parts + (
-        f" · {rep_list(finding.reps)}" if finding.reps and finding.verdict != "ok" else ""
-    )
+    if not finding.reps or finding.verdict == "ok":
+        return parts
+    return f"{parts} · {which_reps(finding)}"
+
+
+def which_reps(finding: Finding) -> str:
+    """`reps 6–10`, or `rep 1, right from rep 2` where it was put right within the set."""
+    right = f", right from rep {finding.right_from}" if finding.right_from else ""
+    return rep_list(finding.reps) + right
 
 
 def rep_name(rep: Rep) -> str:

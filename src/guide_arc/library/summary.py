@@ -7,7 +7,7 @@ from typing import Any
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.review import Review
 from guide_arc.core.review.rank import excess
-from guide_arc.drawings.words import rep_list
+from guide_arc.drawings.words import which_reps
 
 
 def summary_of(review: Review) -> dict[str, Any]:
@@ -62,7 +62,7 @@ def _line(review: Review) -> str:
 
 def _where(finding: Finding) -> str:
     side = f", {finding.side}" if finding.side != "both" else ""
-    return f"{side}, {rep_list(finding.reps)}" if finding.reps else side
+    return f"{side}, {which_reps(finding)}" if finding.reps else side
 
 
 def _urgency(off: tuple[Finding, ...]) -> float:

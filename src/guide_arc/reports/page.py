@@ -31,7 +31,7 @@ from guide_arc.drawings.portrait import portrait
 from guide_arc.drawings.setup_sheet import SetupState, setup_view
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.typeface import font_files
-from guide_arc.drawings.words import next_words, rep_list, sentence, tempo_words
+from guide_arc.drawings.words import next_words, sentence, tempo_words, which_reps
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.library.setups import KeptSetup
@@ -190,7 +190,7 @@ def _cue(measured: ShownSet, finding: Finding, notes: SetNotes) -> Cue:
         bound = f"{'at least' if least else 'up to'} {amount(finding.limit, finding.unit)}"
         number += f" (± {spread(finding.uncertainty, finding.unit)}; {bound} is fine)"
         if finding.reps:
-            number += f", {rep_list(finding.reps)}"
+            number += f", {which_reps(finding)}"
     picture = svg(
         portrait(measured, finding, 190, 220),
         PAGE,

@@ -85,6 +85,17 @@ class Finding:
         return "ok" if self.eye == "held" else "off"
 
     @property
+    def right_from(self) -> int | None:
+        """The number of the rep from which the fault was gone for the rest of the set: every later
+        rep surely held, and more of them than went wrong before. None where it was not."""
+        wrong = [j.rep for j in self.per_rep if j.verdict == "off"]
+        if self.verdict != "off" or not wrong:
+            return None
+        later = [j for j in self.per_rep if j.rep > max(wrong)]
+        gone = all(j.verdict == "ok" for j in later) and len(later) > len(wrong)
+        return min(j.rep for j in later) if gone and len(later) > 1 else None
+
+    @property
     def hint(self) -> bool:
         """Whether it is likely past its limit, though not surely."""
         return self.eye is None and self.verdict == "near" and (self.p or 0.0) >= LIKELY_FROM

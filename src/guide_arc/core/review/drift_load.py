@@ -2,8 +2,8 @@
 the elbow, than with the upper arm kept where the lift began.
 
 The arm is turned back about the shoulder until the upper arm points as at the start of the lift;
-the elbow keeps its angle. The moment of a force about a joint is the force times the distance of its
-line from the joint.
+the elbow keeps its angle. The moment of a force about a joint is the force times the distance of
+its line from the joint.
 """
 
 from __future__ import annotations

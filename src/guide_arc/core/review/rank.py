@@ -41,7 +41,8 @@ def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
 def proposed_cues(findings: Iterable[Finding]) -> tuple[Finding, ...]:
     """At most three findings worth a cue, most harmful first, no check twice.
 
-    What only shows another fault over again comes after all that stands by itself.
+    What only shows another fault over again, and what was put right within the set, comes after
+    all else.
     """
     off: list[Finding] = []
     for finding in ranked(findings):
@@ -52,7 +53,8 @@ def proposed_cues(findings: Iterable[Finding]) -> tuple[Finding, ...]:
         ):
             off.append(finding)
     again = {f.rule.name for i, f in enumerate(off) if _is_said(f, off[:i], off)}
-    ordered = sorted(off, key=lambda f: f.rule.name in again)
+    # What the client put right within the set comes after what stayed wrong to its end.
+    ordered = sorted(off, key=lambda f: (f.rule.name in again, f.right_from is not None))
     return tuple(ordered[:MOST_CUES])
 
 
