@@ -16,9 +16,10 @@ with lazily():
     from rich.console import Console
     from rich.progress import Progress
 
-# Work that ends sooner than this says nothing; after that a line every so often.
-_QUIET_S: Final = 1.5
-_EVERY_S: Final = 1.0
+# A log is no place for a bar: work that ends sooner than this says nothing there, and after that a
+# line every so often.
+_QUIET_S: Final = 10.0
+_EVERY_S: Final = 10.0
 
 
 @contextmanager
