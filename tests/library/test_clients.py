@@ -18,6 +18,7 @@ from guide_arc.library.client_sheet import read_sheet
 from guide_arc.library.clients import Clients, join_clients
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.pasts import past_of
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
@@ -119,11 +120,11 @@ def test_a_set_rests_on_what_was_done_before_it(library: Library, clients: Clien
     early = add("Cleo Marsh", reps=12, recorded="2031-03-01", load_kg=30.0, seed=3)
     late = add("Cleo Marsh", reps=12, recorded="2031-03-08", load_kg=30.0, seed=4)
     clients.keep(replace(KNOWN, sore=()))
-    past = clients.past_of(late, plan)
+    past = past_of(library, late, plan)
     assert [d.on for d in past.sets] == [date(2031, 3, 1)]
     assert past.sets[0].left_reps == 12
     assert past.rack_kg == (20.0, 22.5, 30.0)
-    assert clients.past_of(early, plan).sets == ()
+    assert past_of(library, early, plan).sets == ()
 
 
 def test_what_has_become_sore_since_the_last_set_stops_what_loads_it(

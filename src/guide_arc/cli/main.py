@@ -23,6 +23,7 @@ with lazily():
     from guide_arc.cli.import_files import import_files
     from guide_arc.cli.install_desktop import install_desktop
     from guide_arc.cli.landmarks import landmarks
+    from guide_arc.cli.log import log
     from guide_arc.cli.measure import measure
     from guide_arc.cli.planning import dose, session, weeks
     from guide_arc.cli.report import report
@@ -61,6 +62,9 @@ COMMANDS: Final[Mapping[str, Entry]] = {
     "dose": Entry(dose, "The next prescription of one exercise, with its reasons."),
     "weeks": Entry(
         weeks, "Loads at which form held, trends that are more than scatter, and what each cue did."
+    ),
+    "log": Entry(
+        log, "What was done without being filmed: note sets, take a table in, or print them."
     ),
     "session": Entry(session, "A session's length, time under tension, balance and warnings."),
     "filming": Entry(

@@ -16,17 +16,14 @@ from sqlalchemy.orm import Session
 from guide_arc.core.model.client import Client
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.settings import ENTRY
-from guide_arc.core.model.standard import Standard
-from guide_arc.core.planning.history import Past
 from guide_arc.core.planning.kept_set import KeptSet, Said
-from guide_arc.core.planning.racks import rack_of
 from guide_arc.core.review.rank import MOST_CUES
 from guide_arc.formats.client_json import client_of, client_text
 from guide_arc.library.kept_things import KeptThings, client_row
 from guide_arc.library.merging import merged_fields
 from guide_arc.library.notes_rows import EYE
 from guide_arc.library.plain_values import name_of
-from guide_arc.library.set_changes import client_named, set_row
+from guide_arc.library.set_changes import client_named
 from guide_arc.library.stored_json import stored
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow
 from guide_arc.library.traces import trace_from
@@ -224,34 +221,6 @@ class Clients(KeptThings):
             ask = ask.where(ClientRow.name == name)
         with self._library.reading() as session:
             return [id for id, text in session.execute(ask) if trace_from(text or "") is None]
-
-    def past_of(self, set_id: int, standard: Standard) -> Past:
-        """What is known of the client when a set is reviewed: the sets before it, the rack, what is
-        sore."""
-        with self._library.reading() as session:
-            row = set_row(session, set_id)
-            client = _client(session.get_one(ClientRow, row.client_id))
-            at = row.recorded
-        client = self.equipped(client)
-        sets = [
-            s
-            for s in self.sets(client.name, standard.id)
-            if s.id != set_id and (s.at, s.id) < (at, set_id)
-        ]
-        try:
-            on = date.fromisoformat(at[:10])
-        except ValueError:
-            on = date.min
-        before = tuple(s.done for s in sets if s.on <= on)
-        return Past(
-            before,
-            rack_of(client, standard),
-            client.sore,
-            on,
-            tired=client.tired,
-            feel=client.feel,
-            cleared=client.cleared,
-        )
 
 
 def keep_client(session: Session, client: Client, since: Client | None = None) -> str:

@@ -40,6 +40,7 @@ from guide_arc.library.merging import Merged
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.setups import setups_in_words
 from guide_arc.library.store import Library
+from guide_arc.library.training_logs import logged_sets, with_logged
 from guide_arc.standards.schemes import schemes_with
 
 REGIONS: Final = (
@@ -92,8 +93,11 @@ class PlanSheet:
 def knowledge(library: Library, client: str, today: date | None = None) -> Knowledge:
     """What a client's plan rests on."""
     clients, catalogue = Clients(library), OwnStandards(library).catalogue()
-    sets = tuple(s for s in clients.sets(client) if s.standard in catalogue.ids())
-    schools: dict[str, str] = {s.standard: s.school for s in sets}
+    ids = set(catalogue.ids())
+    filmed = [s for s in clients.sets(client) if s.standard in ids]
+    schools: dict[str, str] = {s.standard: s.school for s in filmed}
+    logged = [s for s in logged_sets(clients, client) if s.standard in ids]
+    sets = with_logged(filmed, logged, schools)
     standards: dict[str, Standard] = {}
     for id in catalogue.ids():
         plan = catalogue.standard(id)

@@ -17,6 +17,7 @@ from guide_arc.core.review.together import together
 from guide_arc.library.clients import Clients
 from guide_arc.library.kept_forms import kept_forms
 from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.pasts import past_of
 from guide_arc.library.planning import partials_asked
 from guide_arc.library.records import SetRecord
 from guide_arc.library.setups import as_set_up
@@ -106,7 +107,7 @@ def review_of(
     recorded = track if track is not None else library.track(set_id)
     record = library.record(set_id)
     plan = plan_of(library, record, OwnStandards(library).catalogue())
-    past = Clients(library).past_of(set_id, plan)
+    past = past_of(library, set_id, plan)
     review, _body, _repset = compute(record, recorded, plan, progress, past=past)
     others = other_views(library, set_id, plan)
     if others:

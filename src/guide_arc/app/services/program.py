@@ -24,6 +24,7 @@ from guide_arc.app.services.open_library import OpenLibrary
 from guide_arc.app.services.remembered import Remembered
 from guide_arc.app.services.set_changes import SetChanges
 from guide_arc.app.services.set_list import SetList
+from guide_arc.app.services.training_log import TrainingLog
 from guide_arc.core.model.errors import BadInput
 from guide_arc.lazily import lazily
 from guide_arc.library.errors import BadLibrary, Gone
@@ -76,6 +77,7 @@ class Program(QObject):
         self.jobs = JobRunner(self._open_library, self.keeper.wait_for_kept, self)
         self.library = OpenLibrary(self, where, folder)
         self.set_changes = SetChanges(self, self.library)
+        self.training_log = TrainingLog(self, self.library)
         self.sets = SetList(self, where)
         self.garbage = WindowThreadGarbage(self)
         self._elsewhere.connect(self.failed)

@@ -32,6 +32,7 @@ from guide_arc.library.errors import LostLibrary
 from guide_arc.library.intake import Known
 from guide_arc.library.merging import Merged
 from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.pasts import past_of
 from guide_arc.library.place import remember, was_here
 from guide_arc.library.records import EarlierSet, SetNotes, SetPart, SetRecord
 from guide_arc.library.reviewing import compute, other_views, plan_of, review_and_keep
@@ -179,7 +180,7 @@ def _opened(
     record = library.record(set_id)
     catalogue = OwnStandards(library).catalogue()
     plan = plan_of(library, record, catalogue)
-    past = Clients(library).past_of(set_id, plan)
+    past = past_of(library, set_id, plan)
     shown, fit = None, None
     if not record.waits_for_landmarks:
         views = library.other_views(set_id)

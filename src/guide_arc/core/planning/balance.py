@@ -8,9 +8,13 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Final
 
+from guide_arc.core.model.standard import Standard
+from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.plan import DosedLine, Knowledge
 
 SHOULDERS: Final = ("front shoulder", "side shoulder", "rear shoulder")
+# A rep of an exercise whose tempo asks for nothing.
+_USUAL_REP_S: Final = 3.0
 _HALVES: Final = ("front", "side", "rear", "upper", "lower")
 
 
@@ -60,15 +64,25 @@ def balance_of(lines: Sequence[DosedLine], known: Knowledge, on: date) -> Balanc
         if plan is None or not since <= one.on < on:
             continue
         for head in heads_of(plan.muscle):
-            done[head] = done.get(head, 0.0) + one.trace.tension_s
-        left += one.trace.full_reps("left")
-        right += one.trace.full_reps("right")
+            done[head] = done.get(head, 0.0) + _tension_s(one, plan)
+        left += one.done.left_reps
+        right += one.done.right_reps
     for d in lines:
         if not d.asked.ask_first:
             for head in heads_of(d.plan.muscle):
                 planned[head] = planned.get(head, 0.0) + d.as_line().under_tension_s
     every = (Tension(h, done.get(h, 0.0), planned.get(h, 0.0)) for h in {**done, **planned})
     return Balance(tuple(sorted(every, key=lambda t: (-t.total_s, t.muscle))), (left, right))
+
+
+def _tension_s(one: KeptSet, plan: Standard) -> float:
+    """Of a set that was not filmed, the asked tempo's sum for each rep."""
+    if one.logged is None:
+        return one.trace.tension_s
+    tempo, rep_s = plan.tempo, 0.0
+    for part in (tempo.lower_s, tempo.bottom_s, tempo.lift_s, tempo.top_s):
+        rep_s += part or 0.0
+    return max(one.done.left_reps, one.done.right_reps) * (rep_s or _USUAL_REP_S)
 
 
 def balance_words(balance: Balance) -> str:

@@ -5,13 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
-from typing import Literal
+from typing import Final, Literal
 
 from guide_arc.core.model.finding import Verdict
 from guide_arc.core.model.rep import WorkSide
 from guide_arc.core.model.standard import Harm
 from guide_arc.core.planning.history import DoneSet, Seen
 from guide_arc.core.planning.pain import speaks_of_pain
+from guide_arc.core.planning.training_log import LoggedSet
 
 # Form held as far as all that matters was seen, held as far as was seen, or broke.
 RepForm = Literal["held", "unseen", "broke"]
@@ -84,6 +85,9 @@ class SetTrace:
         return self._by_key.get(key)
 
 
+NOTHING_SEEN: Final = SetTrace("", "", (), (), None, None, None, 0.0, 0.0, 0.0)
+
+
 @dataclass(frozen=True)
 class Said:
     """A cue that was given: for which finding, in which words."""
@@ -98,6 +102,7 @@ class KeptSet:
 
     at : when it was done, as noted, to the second where known
     entry_is_right : the coach was asked about what was typed, and says it is right
+    logged : a set that was noted and not filmed; its trace shows nothing then
     """
 
     id: int
@@ -111,6 +116,24 @@ class KeptSet:
     reviewed: bool = False
     said: tuple[Said, ...] = ()
     entry_is_right: bool = False
+    logged: LoggedSet | None = None
+
+    @classmethod
+    def of_log(cls, number: int, logged: LoggedSet, school: str) -> KeptSet:
+        """A set that was done and not filmed. number : among those of the client, from 1; such sets
+        have no number in the library, and one below 0 here"""
+        return cls(
+            id=-number,
+            standard=logged.standard,
+            school=school,
+            at=logged.on.isoformat(),
+            load_kg=logged.load_kg,
+            trace=NOTHING_SEEN,
+            pain=logged.pain,
+            felt=logged.felt,
+            entry_is_right=logged.entry_is_right,
+            logged=logged,
+        )
 
     @cached_property
     def on(self) -> date:
@@ -142,6 +165,8 @@ class KeptSet:
     @cached_property
     def done(self) -> DoneSet:
         """The set as the next dose rests on it."""
+        if self.logged is not None:
+            return self.logged.done
         trace = self.trace
         seen = tuple(
             Seen(c.check, "ok" if c.allowed else c.verdict, c.harm, c.title, c.says, c.why)

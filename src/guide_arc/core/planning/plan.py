@@ -23,6 +23,7 @@ from guide_arc.core.planning.racks import rack_of, usual_rack
 from guide_arc.core.planning.rules import PLAN, RAMP
 from guide_arc.core.planning.scheme import PLAIN_SCHEME, Scheme
 from guide_arc.core.planning.session import Arms, Session, SessionLine, figures_of_session, rep_s
+from guide_arc.core.planning.training_log import LoggedSet
 
 Order = Literal["weak-first", "biggest-first", "raises-before-presses", "as-set"]
 ORDERS: Final[dict[Order, str]] = {
@@ -123,12 +124,13 @@ class Plan:
 @dataclass(frozen=True)
 class DoubtfulSet:
     """A set whose entry looks like a slip, and waits for an answer. meant_kg : what was probably
-    meant, where a load is in doubt"""
+    meant, where a load is in doubt; logged : where it was noted and not filmed"""
 
     set_id: int
     question: str
     load_kg: float | None
     meant_kg: float | None
+    logged: LoggedSet | None = None
 
 
 @dataclass(frozen=True)
@@ -256,7 +258,13 @@ def dosed(
         odd = odd_entries(history)
         proposed = next_dose(history, odd)
         doubtful = tuple(
-            DoubtfulSet(done[e.index].id, e.question, done[e.index].load_kg, e.meant_kg)
+            DoubtfulSet(
+                done[e.index].id,
+                e.question,
+                done[e.index].load_kg,
+                e.meant_kg,
+                done[e.index].logged,
+            )
             for e in odd
         )
     else:

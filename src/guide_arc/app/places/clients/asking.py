@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from functools import partial
 from pathlib import Path
 from typing import Final
 
@@ -13,6 +14,8 @@ from guide_arc.app.contract.job import Job, on_library
 from guide_arc.app.places.clients.known_dialog import KnownDialog
 from guide_arc.app.places.clients.model import ClientsModel
 from guide_arc.app.places.clients.needs import ClientsNeeds
+from guide_arc.app.services.destinations import ToClients
+from guide_arc.app.widgets.log_dialog import ask_for_log
 from guide_arc.app.widgets.picker import Pick, pick_one
 from guide_arc.core.model.client import SIDED, Client
 from guide_arc.formats.file_names import file_name_part
@@ -57,6 +60,16 @@ class ClientQuestions:
         dialog.accepted.connect(lambda: self.model.keep(dialog.client()))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
+
+    def ask_for_log(self) -> None:
+        """What the client did today without being filmed."""
+        name = self.model.doc.chosen
+        if name is not None:
+            sheet = self.model.doc.sheet
+            # A library that speaks of later days than the clock goes by its own.
+            days = [date.today(), *(s.on for s in sheet.sets)] if sheet else [date.today()]
+            log, shows = self.program.training_log, ToClients(client=name)
+            ask_for_log(self.place, max(days), partial(log.read, name), partial(log.keep, shows))
 
     def ask_what_was_cleared(self) -> None:
         """What a clinician cleared today; what is sore comes first."""

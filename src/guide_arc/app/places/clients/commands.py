@@ -140,6 +140,15 @@ COMMANDS: Final[tuple[Command[ClientsPlace], ...]] = (
         when=_some,
     ),
     Command(
+        "clients.log",
+        "Log what was done…",
+        "Clients",
+        ("D",),
+        "Sets that nobody filmed: weight, reps, how many were left, what was felt",
+        run=lambda p: p.asking.ask_for_log(),
+        when=_some,
+    ),
+    Command(
         "clients.tired",
         "Tired today",
         "Clients",

@@ -10,11 +10,15 @@ from guide_arc.app.contract.job import Runs
 if TYPE_CHECKING:
     from guide_arc.app.services.measuring import Measuring
     from guide_arc.app.services.open_library import OpenLibrary
+    from guide_arc.app.services.training_log import TrainingLog
 
 
 class ClientsNeeds(Says, Goes, Runs, Undoes, Refreshes, Coloured, Closes, Protocol):
     @property
     def library(self) -> OpenLibrary: ...
+
+    @property
+    def training_log(self) -> TrainingLog: ...
 
     @property
     def measuring(self) -> Measuring: ...

@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
+from datetime import date
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
@@ -18,8 +21,9 @@ from guide_arc.app.places.plan.edits import added, by_scheme, load_stepped, reas
 from guide_arc.app.places.plan.model import PlanModel
 from guide_arc.app.places.plan.needs import PlanNeeds
 from guide_arc.app.places.plan.scheme_dialog import SchemeDialog
-from guide_arc.app.services.destinations import ToReview
+from guide_arc.app.services.destinations import ToPlan, ToReview
 from guide_arc.app.widgets.asking import ask_words
+from guide_arc.app.widgets.log_dialog import ask_for_log
 from guide_arc.app.widgets.picker import Pick, pick_one
 from guide_arc.core.planning.plan import preference_words, sore_for
 from guide_arc.core.planning.scheme import PLAIN_SCHEME
@@ -70,7 +74,8 @@ class PlanQuestions:
         if line is None or not line.doubtful:
             return
         doubt, changes = line.doubtful[-1], self.program.set_changes
-        set_id = doubt.set_id
+        set_id, logged = doubt.set_id, doubt.logged
+        client = self.model.doc.client or ""
         box = QMessageBox(
             QMessageBox.Icon.Question, line.plan.name, doubt.question, parent=self.place
         )
@@ -81,15 +86,38 @@ class PlanQuestions:
         def offer(words: str, answer: Callable[[], None]) -> None:
             answers[box.addButton(words, QMessageBox.ButtonRole.AcceptRole)] = answer
 
-        if doubt.meant_kg is not None:
+        if logged is not None:
+            log = self.program.training_log
+            if doubt.meant_kg is not None:
+                meant_kg = round(doubt.meant_kg, 1)
+                offer(
+                    f"It is {meant_kg:g} kg",
+                    lambda: log.correct(
+                        client, logged, replace(logged, load_kg=meant_kg), ToPlan()
+                    ),
+                )
+            right = replace(logged, entry_is_right=True)
+            offer("It is right", lambda: log.correct(client, logged, right, ToPlan()))
+            offer("Open the log", lambda: self.ask_for_log(logged.on))
+        elif doubt.meant_kg is not None:
             before, meant = {"load_kg": doubt.load_kg}, {"load_kg": round(doubt.meant_kg, 1)}
             offer(f"It is {doubt.meant_kg:.4g} kg", lambda: changes.change(set_id, before, meant))
-        offer("It is right", lambda: changes.call_entry_right(set_id))
-        offer("Open the set", lambda: self.program.go(ToReview(set_id=set_id)))
+        if logged is None:
+            offer("It is right", lambda: changes.call_entry_right(set_id))
+            offer("Open the set", lambda: self.program.go(ToReview(set_id=set_id)))
         box.setDefaultButton(box.addButton(QMessageBox.StandardButton.Cancel))
         box.buttonClicked.connect(lambda button: answers.get(button, lambda: None)())
         box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         box.open()
+
+    def ask_for_log(self, on: date | None = None) -> None:
+        """What was done on a day without being filmed; None takes the session's day, or today."""
+        sheet, client = self.model.doc.sheet, self.model.doc.client
+        if sheet is None or client is None:
+            return
+        day = on or min(sheet.session.on, self.model.doc.today)
+        log = self.program.training_log
+        ask_for_log(self.place, day, partial(log.read, client), partial(log.keep, ToPlan(client)))
 
     def ask_for_exercise(self) -> None:
         sheet = self.model.doc.sheet

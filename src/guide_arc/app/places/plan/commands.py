@@ -266,6 +266,15 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         when=_doubtful,
     ),
     Command(
+        "plan.log",
+        "Log what was done…",
+        "Plan",
+        ("D",),
+        "Sets that nobody filmed: weight, reps, how many were left, what was felt",
+        run=lambda p: p.asking.ask_for_log(),
+        when=_session,
+    ),
+    Command(
         "plan.order",
         "Another order",
         "Plan",

@@ -11,11 +11,15 @@ if TYPE_CHECKING:
     from guide_arc.app.services.measuring import Measuring
     from guide_arc.app.services.open_library import OpenLibrary
     from guide_arc.app.services.set_changes import SetChanges
+    from guide_arc.app.services.training_log import TrainingLog
 
 
 class PlanNeeds(Says, Runs, Undoes, Refreshes, Coloured, Closes, Goes, Protocol):
     @property
     def library(self) -> OpenLibrary: ...
+
+    @property
+    def training_log(self) -> TrainingLog: ...
 
     @property
     def set_changes(self) -> SetChanges: ...

@@ -1,0 +1,168 @@
+"""Sets that nobody filmed are noted in the window, asked about where they look like slips, and
+taken back."""
+
+from __future__ import annotations
+
+from datetime import date
+
+import pytest
+from PyQt6.QtCore import QDate, Qt
+from PyQt6.QtWidgets import QApplication, QLineEdit, QMessageBox
+
+from guide_arc.app.services.destinations import ToPlan
+from guide_arc.app.widgets.log_dialog import LogDialog
+from guide_arc.core.planning.training_log import LoggedSet
+from guide_arc.library.clients import Clients
+from guide_arc.library.store import Library
+from guide_arc.library.training_logs import logged_sets
+from hands import Hands, dialog_of, press
+
+CURL, PUSHDOWN = "standing-barbell-curl", "rope-pushdown"
+LOAD, REPS, RESERVE, NOTE = 1, 2, 3, 4
+
+
+@pytest.fixture
+def planned(library: Library, add_set, open_window) -> Hands:
+    """A client with one filmed set of curls in 2031, and their plan."""
+    add_set("Cleo Marsh", reps=12, recorded="2031-05-01", load_kg=30.0)
+    window: Hands = open_window()
+    window.program.go(ToPlan("Cleo Marsh"))
+    window.settle()
+    return window
+
+
+def opened(window: Hands) -> LogDialog:
+    window.do("plan.log")
+    found: LogDialog = dialog_of(window, LogDialog)
+    return found
+
+
+def fill(dialog: LogDialog, row: int, **cells: str) -> None:
+    for name, column in (("load", LOAD), ("reps", REPS), ("reserve", RESERVE), ("note", NOTE)):
+        if name in cells:
+            item = dialog.table.item(row, column)
+            assert item is not None
+            item.setText(cells[name])
+
+
+def keep(window: Hands, dialog: LogDialog) -> None:
+    dialog.try_accept()
+    window.settle()
+
+
+def noted(library: Library) -> list[tuple[int, str, float | None, int]]:
+    sets = logged_sets(Clients(library), "Cleo Marsh")
+    return [(s.on.day, s.standard, s.load_kg, s.left_reps) for s in sets]
+
+
+def test_the_plan_is_the_form_and_only_the_reps_are_typed(planned: Hands, library: Library):
+    dialog = opened(planned)
+    sets = planned.of("plan").model.doc.sheet.lines[0].asked.sets
+    assert dialog.table.rowCount() == sets
+    assert dialog.table.currentColumn() == REPS
+    fill(dialog, 0, reps="12")
+    fill(dialog, 1, reps="11/10", reserve="1")
+    keep(planned, dialog)
+    day = planned.of("plan").model.doc.today
+    assert [row[:2] for row in noted(library)] == [(day.day, CURL)] * 2
+    assert "2 sets noted for Cleo Marsh" in planned.said
+    planned.undo()
+    assert noted(library) == []
+    planned.redo()
+    assert len(noted(library)) == 2
+    again = opened(planned)
+    assert [again.table.item(r, REPS).text() for r in range(2)] == ["12", "11/10"]
+    assert again.table.rowCount() == 2
+
+
+def test_a_line_of_text_becomes_rows_and_a_wrong_one_says_what_would_be_right(
+    qtbot, planned: Hands, library: Library
+):
+    dialog = opened(planned)
+    dialog.line.setText("push 40x12")
+    qtbot.keyClick(dialog.line, Qt.Key.Key_Return)
+    assert "write one more word" in dialog.wrong.text()
+    assert dialog.isVisible()
+    dialog.line.setText("rope pushdown 40x12x2 @2")
+    qtbot.keyClick(dialog.line, Qt.Key.Key_Return)
+    assert dialog.wrong.text() == ""
+    assert noted(library) == []
+    qtbot.keyClick(dialog, Qt.Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
+    planned.settle()
+    assert [row[1:] for row in noted(library)] == [(PUSHDOWN, 40.0, 12)] * 2
+
+
+def test_enter_goes_down_the_reps(qtbot, planned: Hands, library: Library):
+    dialog = opened(planned)
+    for reps in ("12", "11"):
+        qtbot.keyClick(dialog.table, reps[0])
+        editor = dialog.table.findChildren(QLineEdit)[-1]
+        qtbot.keyClicks(editor, reps[1:])
+        qtbot.keyClick(editor, Qt.Key.Key_Return)
+        QApplication.processEvents()
+    keep(planned, dialog)
+    assert [row[3] for row in noted(library)] == [12, 11]
+
+
+def test_a_weight_that_looks_like_a_slip_is_asked_about_once(planned: Hands, library: Library):
+    dialog = opened(planned)
+    fill(dialog, 0, load="300", reps="8")
+    keep(planned, dialog)
+    assert "is it 30 kg?" in dialog.wrong.text()
+    assert dialog.isVisible()
+    fill(dialog, 0, load="3")
+    keep(planned, dialog)
+    assert "about a tenth" in dialog.wrong.text()
+    keep(planned, dialog)
+    [one] = logged_sets(Clients(library), "Cleo Marsh")
+    assert (one.load_kg, one.entry_is_right) == (3.0, True)
+    assert planned.of("plan").model.doc.sheet.lines[0].doubtful == ()
+
+
+def test_a_slip_in_the_log_is_put_right_from_the_plan(planned: Hands, library: Library):
+    log = planned.program.training_log
+
+    log.change(
+        "Cleo Marsh",
+        date(2031, 5, 3),
+        (LoggedSet(CURL, date(2031, 5, 3), 300.0, 8, 8),),
+        (),
+        ToPlan(),
+    )
+    planned.settle()
+    planned.do("plan.answer")
+    box = dialog_of(planned, QMessageBox)
+    next(b for b in box.buttons() if b.text() == "It is 30 kg").click()
+    planned.settle()
+    assert noted(library) == [(3, CURL, 30.0, 8)]
+    planned.undo()
+    assert noted(library) == [(3, CURL, 300.0, 8)]
+
+
+def test_pain_that_is_noted_stops_the_line_at_once(planned: Hands, library: Library):
+    dialog = opened(planned)
+    fill(dialog, 0, reps="6", note="sharp in the left elbow")
+    keep(planned, dialog)
+    assert planned.of("plan").model.doc.sheet.lines[0].asked.ask_first
+
+
+def test_another_day_is_read_unless_something_was_typed(planned: Hands, library: Library):
+    dialog = opened(planned)
+    dialog.day.setDate(QDate(2031, 5, 2))
+    planned.settle()
+    other = dialog_of(planned, LogDialog)
+    assert other.sheet.on == date(2031, 5, 2)
+    fill(other, 0, reps="9")
+    other.day.setDate(QDate(2031, 5, 1))
+    assert "Keep these sets first" in other.wrong.text()
+    assert other.day.date() == QDate(2031, 5, 2)
+    keep(planned, other)
+    assert [row[0] for row in noted(library)] == [2]
+
+
+def test_the_clients_page_leads_to_the_log_by_its_key(qtbot, planned: Hands, library: Library):
+    planned.do("go.clients")
+    press(qtbot, planned, Qt.Key.Key_D)
+    dialog = dialog_of(planned, LogDialog)
+    dialog.reject()
+    assert noted(library) == []

@@ -1,0 +1,140 @@
+"""What is noted of training that nobody filmed: how a line is read, and what the next dose makes of
+it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date, timedelta
+
+import pytest
+
+from guide_arc.core.model.errors import BadInput
+from guide_arc.core.planning.dose import next_dose
+from guide_arc.core.planning.history import DoneSet, History
+from guide_arc.core.planning.training_log import (
+    LoggedSet,
+    Named,
+    line_of,
+    named_by,
+    not_filmed,
+    read_line,
+    set_typed,
+)
+from guide_arc.standards.loader import standard
+
+DAY = date(2031, 5, 4)
+CURL = "standing-barbell-curl"
+OFFERED = (
+    Named(CURL, "Standing barbell curl", "standing barbell curl elbow flexors free weight bar"),
+    Named("preacher-curl", "Preacher curl", "preacher curl elbow flexors free weight bar"),
+    Named("rope-pushdown", "Rope pushdown", "rope pushdown triceps cable rope"),
+)
+
+
+def read(text: str, usual: tuple[str, ...] = ()) -> tuple[LoggedSet, ...]:
+    return read_line(text, DAY, OFFERED, usual)
+
+
+def figures(sets: tuple[LoggedSet, ...]) -> list[tuple[float | None, int, int]]:
+    return [(s.load_kg, s.left_reps, s.right_reps) for s in sets]
+
+
+@pytest.mark.parametrize(
+    ("text", "wanted"),
+    [
+        ("standing curl 27.5x12x3 @2", [(27.5, 12, 12)] * 3),
+        ("curl standing 27,5 x 12 x 3", [(27.5, 12, 12)] * 3),
+        ("pushdown 40x10 40x10 37.5x9", [(40, 10, 10), (40, 10, 10), (37.5, 9, 9)]),
+        ("pushdown 8×12/10", [(8, 12, 10)]),
+        ("pushdown 0x8", [(0, 8, 8)]),
+        ("rope 20kgx8, 20kgx6", [(20, 8, 8), (20, 6, 6)]),
+        ("rope 60lbx8", [(27.22, 8, 8)]),
+    ],
+)
+def test_a_line_is_read_as_the_sets_it_says(text, wanted):
+    assert figures(read(text)) == wanted
+
+
+def test_reserve_counts_for_all_sets_and_what_was_felt_for_the_last():
+    sets = read("pushdown 40x10x2 @3 sharp in the left elbow")
+    assert [s.in_reserve for s in sets] == [3, 3]
+    assert [s.hurt for s in sets] == [False, True]
+    assert sets[-1].felt == ("sharp in the left elbow",)
+    assert read("pushdown 40x10 pain")[-1].pain
+    assert not read("pushdown 40x10 no pain at all")[-1].hurt
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("curl", "no weight and reps"),
+        ("27.5x12", "which exercise"),
+        ("zither 27.5x12", "no exercise is found by “zither”"),
+        ("curl 27.5x12", "may be Standing barbell curl, Preacher curl; write one more word"),
+        ("rope 12x2750x3", "2750 reps"),
+        ("rope 5000x8", "5000 kg"),
+        ("rope 40x8x90", "90 sets"),
+        ("rope 40x0", "no reps"),
+        ("rope 40x8 @45", "0 to 20"),
+    ],
+)
+def test_what_can_not_be_read_is_told_with_what_would_be_right(text, says):
+    with pytest.raises(BadInput, match=says):
+        read(text)
+
+
+def test_of_several_exercises_the_one_that_the_client_does_is_meant():
+    assert (
+        read("curl 20x8", ("rope-pushdown", "preacher-curl", CURL))[0].standard == "preacher-curl"
+    )
+    assert named_by("preacher-curl", OFFERED) == "preacher-curl"
+
+
+@pytest.mark.parametrize("text", ["pushdown 40x10x2 37.5x9/8 @1", "pushdown 40x10 left elbow numb"])
+def test_sets_are_written_as_a_line_that_gives_them_again(text):
+    sets = read(text)
+    assert read(line_of(sets, "pushdown")) == sets
+
+
+def test_a_row_of_fields_is_read_like_a_line():
+    one = set_typed(CURL, DAY, load="27,5", reps="12/10", reserve="@2", note="fine")
+    assert (one.load_kg, one.left_reps, one.right_reps, one.in_reserve) == (27.5, 12, 10, 2)
+    assert set_typed(CURL, DAY, load="", reps="8").load_kg is None
+    for wrong in ({"reps": "12x3"}, {"reps": "ten"}, {"load": "a", "reps": "8"}):
+        with pytest.raises(BadInput, match="write 27"):
+            set_typed(CURL, DAY, **{"load": "20", **wrong})
+
+
+def test_a_recording_takes_the_place_of_the_set_that_was_noted_of_it():
+    noted = read("pushdown 40x10x2 37.5x9")
+    filmed = DoneSet(DAY, 40.0, 9, 9, one_arm=True)
+    left = not_filmed(noted, {("rope-pushdown", DAY): [filmed]})
+    assert figures(left) == [(40, 10, 10), (37.5, 9, 9)]
+    other_day = {("rope-pushdown", DAY + timedelta(1)): [filmed]}
+    assert not_filmed(noted, other_day) == noted
+    heavier = {("rope-pushdown", DAY): [replace(filmed, load_kg=45.0)]}
+    assert not_filmed(noted, heavier) == noted
+
+
+def history(sets: list[DoneSet]) -> History:
+    return History(
+        standard=standard("rope-pushdown"),
+        rack_kg=tuple(10.0 + 2.5 * i for i in range(30)),
+        sets=tuple(sets),
+        on=DAY + timedelta(2),
+        assisted=False,
+        aim=None,
+        sore=(),
+        tempo=None,
+    )
+
+
+def test_what_was_only_noted_neither_raises_the_weight_nor_looks_like_less_training():
+    """One of three sets was filmed, and clean: the other two are reps that were done."""
+    filmed = DoneSet(DAY, 40.0, 15, 15, one_arm=True)
+    noted = [s.done for s in read("pushdown 40x15x2")]
+    alone, together = next_dose(history([filmed])), next_dose(history([filmed, *noted]))
+    assert together.sets >= alone.sets
+    assert next_dose(history(noted)).change in ("same", "more-reps")
+    hurt = [s.done for s in read("pushdown 40x15 sharp in the elbow")]
+    assert next_dose(history([filmed, *hurt])).change == "stop"
