@@ -10,6 +10,7 @@ import numpy as np
 
 from guide_arc.core.model.prescription import Change
 from guide_arc.core.planning.kept_set import KeptSet
+from guide_arc.core.planning.memory import memory_words
 from guide_arc.core.planning.plan import DosedLine
 from guide_arc.core.planning.timeline import RegionTurn, Slot
 from guide_arc.drawings.days import short_day
@@ -196,6 +197,19 @@ def dose_words(line: DosedLine) -> str:
     return " · ".join(parts)
 
 
+# Sets of the history that stand above the reasons, and where they end, pixels.
+_SHOWN_SETS: Final = 5
+_SETS_DOWN_TO: Final = 90.0
+
+
+def set_at(width: float, x: float, y: float, history: Sequence[KeptSet]) -> KeptSet | None:
+    """The set of the history that stands at a place of `why_sheet`."""
+    shown = history[-_SHOWN_SETS:]
+    if not shown or y > _SETS_DOWN_TO:
+        return None
+    return shown[min(max(int((x - 14) / ((width - 28) / len(shown))), 0), len(shown) - 1)]
+
+
 def why_sheet(
     width: float,
     height: float,
@@ -207,7 +221,7 @@ def why_sheet(
     """Why a dose is what it is: the last sets as arcs, the reasons, and what would change it. setup
     : the client's own"""
     out = Drawing(width, height)
-    shown = history[-5:]
+    shown = history[-_SHOWN_SETS:]
     for i, done in enumerate(shown):
         x = 14 + (i + 0.5) * (width - 28) / max(len(shown), 1)
         _arcs(out, x - 12, 44, done)
@@ -215,6 +229,8 @@ def why_sheet(
         last = i == len(shown) - 1
         out.add(Words(x=x, y=66, text=load, role="ink", size=12, bold=last, anchor="middle"))
         out.add(Words(x, 82, short_day(done.on), "muted", 10.5, anchor="middle"))
+        if done.logged is not None:
+            out.add(Words(x, 40, "not filmed", "muted", 10.5, anchor="middle"))
     y = 108.0 if shown else 24.0
     if not shown:
         out.add(Words(14, y, "Never done before.", "muted", 12))
@@ -252,6 +268,18 @@ def why_sheet(
             )
         )
         y += 20
+    told = memory_words(line.memory) if line.memory is not None else ()
+    if told and y < height - 60:
+        out.add(Words(14, y + 8, "Remembered", "muted", 11.5))
+        y += 26
+        for sentence in told:
+            rows = _wrapped(sentence, int((width - 28) / 6.1))[:2]
+            if y + 16 * len(rows) > height - 46:
+                break
+            for words in rows:
+                out.add(Words(14, y, words, "ink", 12))
+                y += 16
+        y += 8
     if line.proposed.then and y < height - 24:
         out.add(Stroke(np.array([(12, y - 6), (width - 12, y - 6)]), "rule"))
         out.add(Words(14, y + 12, "It changes with", "muted", 11.5))

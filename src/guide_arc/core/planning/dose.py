@@ -27,6 +27,7 @@ from guide_arc.core.planning.history import (
     History,
     Seen,
     Shown,
+    form_of,
     shown_in,
 )
 from guide_arc.core.planning.loaded import places_loaded
@@ -551,19 +552,8 @@ def _ready_for_a_step(history: History) -> bool:
     return all(
         history.hardest(session) == lifted
         and all(done.weaker >= most for done in session if done.load_kg == lifted)
-        and _held(session)
+        and form_of(session) == "held"
         for session in recent
-    )
-
-
-def _held(session: tuple[DoneSet, ...]) -> bool:
-    """Whether a session shows its checks of harm held, and none broken."""
-    shown = shown_in(session)
-    harm = {f.check for done in session for f in done.findings if f.harm != "effect"}
-    return (
-        bool(shown)
-        and "broke" not in shown.values()
-        and all(shown.get(check) == "held" for check in harm)
     )
 
 

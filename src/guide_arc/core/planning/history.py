@@ -109,6 +109,17 @@ def shown_in(session: Iterable[DoneSet]) -> dict[str, Shown]:
     return out
 
 
+def form_of(session: Iterable[DoneSet]) -> Shown:
+    """A session's form: broken where any check broke, held where each check of harm was seen to
+    hold, else unseen."""
+    sets = tuple(session)
+    shown = shown_in(sets)
+    harm = {f.check for done in sets for f in done.findings if f.harm != "effect"}
+    if "broke" in shown.values():
+        return "broke"
+    return "held" if shown and all(shown.get(c) == "held" for c in harm) else "unseen"
+
+
 def _shown_by(done: DoneSet) -> dict[str, Shown]:
     """What one set shows. Of its two arms the one that was hidden takes nothing away; one that is
     near its limit does."""

@@ -18,6 +18,7 @@ from guide_arc.core.planning.first_weight import first_weight
 from guide_arc.core.planning.history import History
 from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.loaded import places_loaded
+from guide_arc.core.planning.memory import Memory, memory_of
 from guide_arc.core.planning.odd_entries import odd_entries
 from guide_arc.core.planning.racks import rack_of, usual_rack
 from guide_arc.core.planning.rules import PLAN, RAMP
@@ -138,7 +139,7 @@ class DosedLine:
     """A line with its dose: as the engine proposes it, and as it is to be done.
 
     asked : what is to be done; proposed : what the engine says; cautions : sore places that it
-        loads; doubtful : entries that look like slips
+        loads; doubtful : entries that look like slips; memory : of the exercise, where it was done
     """
 
     line: PlannedLine
@@ -148,6 +149,7 @@ class DosedLine:
     last: KeptSet | None
     cautions: tuple[str, ...] = ()
     doubtful: tuple[DoubtfulSet, ...] = ()
+    memory: Memory | None = None
 
     @property
     def changed(self) -> bool:
@@ -239,6 +241,7 @@ def dosed(
     done = known.sets_of(line.standard, on)
     rack = rack_of(known.client, plan)
     doubtful: tuple[DoubtfulSet, ...] = ()
+    memory: Memory | None = None
     if done:
         history = History(
             standard=plan,
@@ -255,7 +258,7 @@ def dosed(
             expected=expected,
             easier=easier,
         )
-        odd = odd_entries(history)
+        odd, memory = odd_entries(history), memory_of(history)
         proposed = next_dose(history, odd)
         doubtful = tuple(
             DoubtfulSet(
@@ -279,6 +282,7 @@ def dosed(
         last=done[-1] if done else None,
         cautions=sore_for(plan, known, on),
         doubtful=doubtful,
+        memory=memory,
     )
 
 

@@ -266,6 +266,15 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         when=_doubtful,
     ),
     Command(
+        "plan.open_set",
+        "Open the last set",
+        "Plan",
+        ("E",),
+        "The last filmed set of this exercise, which the dose rests on",
+        run=lambda p: p.open_last_set(),
+        when=lambda p: p.model.doc.last_filmed is not None,
+    ),
+    Command(
         "plan.log",
         "Log what was done…",
         "Plan",

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from typing import TYPE_CHECKING
 
 from guide_arc.core.planning.board import Card, Week
+from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.plan import ORDERS, DosedLine, Override, PlannedLine, jump_of, stepped
 from guide_arc.core.planning.rules import PLAN
 
@@ -40,6 +42,18 @@ class PlanDocument:
     def chosen_line(self) -> DosedLine | None:
         dosed = self.sheet.lines if self.sheet else ()
         return dosed[self.chosen] if self.chosen is not None and self.chosen < len(dosed) else None
+
+    @property
+    def chosen_history(self) -> Sequence[KeptSet]:
+        """The sets of the chosen exercise before the session, the oldest first."""
+        line = self.chosen_line
+        if self.sheet is None or line is None:
+            return ()
+        return self.sheet.known.sets_of(line.plan.id, self.sheet.session.on)
+
+    @property
+    def last_filmed(self) -> KeptSet | None:
+        return next((s for s in reversed(self.chosen_history) if s.logged is None), None)
 
     @property
     def preference(self) -> Override | None:

@@ -58,6 +58,7 @@ class PlanPlace(QWidget):
         self.timeline = TimelineView(self.model, colours)
         self.lines = LinesView(self.model, colours)
         self.why = WhyView(self.model, colours)
+        self.why.opened.connect(self.program.measuring.open)
         self.regions = RegionsView(self.model, colours)
         self.client = QComboBox()
         self.client.setAccessibleName("Client")
@@ -174,6 +175,12 @@ class PlanPlace(QWidget):
     def hear_no_more(self) -> None:
         self._closed = True
         self.model.shown.disconnect()
+
+    def open_last_set(self) -> None:
+        """The set that the chosen dose rests on most."""
+        last = self.model.doc.last_filmed
+        if last is not None:
+            self.program.measuring.open(last.id)
 
     def set_colours(self, colours: Mapping[str, str]) -> None:
         for view in (self.timeline, self.lines, self.why, self.regions, self.weeks_page.board):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from datetime import date
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent
 
 from guide_arc.app.places.plan.edits import line_moved, session_moved
@@ -122,6 +122,10 @@ class BoardView(Canvas):
 
 
 class WhyView(Canvas):
+    """opened : a set of the history is wanted (its number)"""
+
+    opened = pyqtSignal(int)
+
     def __init__(self, model: PlanModel, colours: Mapping[str, str]) -> None:
         super().__init__(colours)
         self.model = model
@@ -131,9 +135,19 @@ class WhyView(Canvas):
         line, sheet = self.model.doc.chosen_line, self.model.doc.sheet
         if line is None or sheet is None:
             return None
-        history = sheet.known.sets_of(line.plan.id, sheet.session.on)
+        history = self.model.doc.chosen_history
         own = sheet.known.setups.get(line.plan.id, "")
         return drawn.why_sheet(width, height, line, history, self.model.doc.jump, own)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """A click on a set opens it."""
+        history = self.model.doc.chosen_history
+        if event is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        at = event.position()
+        done = drawn.set_at(self.width(), at.x(), at.y(), history)
+        if done is not None and done.logged is None:
+            self.opened.emit(done.id)
 
 
 class RegionsView(Canvas):
