@@ -3,14 +3,17 @@ taken back."""
 
 from __future__ import annotations
 
-from datetime import date
+from dataclasses import replace
+from datetime import date, timedelta
 
 import pytest
 from PyQt6.QtCore import QDate, Qt
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMessageBox
 
-from guide_arc.app.services.destinations import ToPlan
+from guide_arc.app.services.destinations import ToClients, ToPlan
 from guide_arc.app.widgets.log_dialog import LogDialog
+from guide_arc.core.model.client import Cleared, Client, SorePlace
+from guide_arc.core.planning.plan import DosedLine
 from guide_arc.core.planning.training_log import LoggedSet
 from guide_arc.library.clients import Clients
 from guide_arc.library.store import Library
@@ -166,3 +169,47 @@ def test_the_clients_page_leads_to_the_log_by_its_key(qtbot, planned: Hands, lib
     dialog = dialog_of(planned, LogDialog)
     dialog.reject()
     assert noted(library) == []
+
+
+def test_the_other_arm_goes_on_by_one_key_and_back(qtbot, library: Library, add_set, open_window):
+    add_set("Cleo Marsh", "lateral-raise-dumbbell", reps=12, recorded="2031-05-01", load_kg=8.0)
+    sore = (SorePlace("left elbow", date(2031, 5, 2)),)
+    Clients(library).keep(Client("Cleo Marsh", sore=sore))
+    window: Hands = open_window()
+    window.program.go(ToPlan("Cleo Marsh"))
+    window.settle()
+    plan = window.of("plan").model
+
+    def line() -> DosedLine:
+        [only] = plan.doc.sheet.lines
+        return only
+
+    assert line().asked.ask_first
+    assert "the right arm can go on by itself (1)" in " ".join(plan.doc.sheet.advice)
+    press(qtbot, window, Qt.Key.Key_1)
+    assert line().name.endswith("right arm only")
+    assert not line().asked.ask_first
+    window.undo()
+    assert line().asked.ask_first
+
+
+def test_the_way_back_is_taken_by_a_yes(qtbot, planned: Hands, library: Library):
+    dialog = opened(planned)
+    fill(dialog, 0, load="30", reps="6", note="pain")
+    keep(planned, dialog)
+    plan = planned.of("plan").model
+    assert not planned.can("plan.yes")
+    day = plan.doc.today
+    known = Clients(library).client("Cleo Marsh")
+    planned.program.go(ToClients(client="Cleo Marsh"))
+    planned.settle()
+    planned.of("clients").model.keep(replace(known, cleared=(Cleared(None, day),)))
+    planned.settle()
+    planned.program.go(ToPlan("Cleo Marsh"))
+    planned.settle()
+    plan.show_day(day + timedelta(1))
+    planned.settle()
+    wanted = plan.doc.chosen_line.proposed.ask.load_kg
+    assert wanted <= 18.0
+    press(qtbot, planned, Qt.Key.Key_Y)
+    assert plan.doc.chosen_line.asked.load_kg == wanted

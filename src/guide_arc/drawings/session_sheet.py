@@ -80,7 +80,7 @@ def timeline(
         end = starts[n + 1][1] if n + 1 < len(starts) else total
         room = (end - start) * scale - 6
         most = int(room / 6.2)
-        name = lines[i].plan.name
+        name = lines[i].name
         if most >= 4:
             fitted = name if len(name) <= most else name[: most - 1].rstrip() + "…"
             out.add(
@@ -123,7 +123,7 @@ def lines_sheet(width: float, lines: Sequence[DosedLine], chosen: int | None) ->
             Words(
                 44,
                 top + 21,
-                _fitted(pair + line.plan.name, width - 60 - 6.4 * len(dose)),
+                _fitted(pair + line.name, width - 60 - 6.4 * len(dose)),
                 "ink",
                 13,
                 True,
@@ -244,6 +244,15 @@ def why_sheet(
         else:
             out.add(Disc(19, y - 4, 3.5, "off" if bad else "actual"))
         for words in _wrapped(reason, int((width - 46) / 6.1))[:3]:
+            out.add(Words(32, y, words, "ink", 12))
+            y += 16
+        y += 5
+    if line.proposed.ask is not None and line.asked.load_kg != line.proposed.ask.load_kg:
+        ask = line.proposed.ask
+        out.add(Words(x=19, y=y, text="?", role="near", size=14, bold=True, anchor="middle"))
+        for words in _wrapped(
+            f"{ask.load_kg:g} kg next? {ask.why} (Y takes it)", int((width - 46) / 6.1)
+        ):
             out.add(Words(32, y, words, "ink", 12))
             y += 16
         y += 5

@@ -62,7 +62,7 @@ def _line(sheet: PlanSheet, d: DosedLine) -> SheetLine:
         off = asked.back_off
         dose += f", then {_weight(sheet, off.load_kg)} {off.sets} × {off.reps[0]}–{off.reps[1]}"
     return SheetLine(
-        name=d.plan.name,
+        name=d.name,
         setup=_setup(sheet, d),
         dose=dose,
         tempo="" if asked.ask_first else tempo_words(asked.tempo),
@@ -153,7 +153,7 @@ def session_csv(sheet: PlanSheet) -> str:
             [
                 sheet.session.on.isoformat(),
                 text_cell(d.plan.id),
-                text_cell(d.plan.name),
+                text_cell(d.name),
                 asked.change,
                 load,
                 asked.sets,

@@ -113,7 +113,7 @@ def _planned(session: PlannedSession, state: State, plan: Plan, known: Knowledge
         for line in session.lines
         if line.standard in known.standards
     ]
-    told = (CardLine(d.plan.name, d.plan.region, d.asked.sets, d.asked.ask_first) for d in lines)
+    told = (CardLine(d.name, d.plan.region, d.asked.sets, d.asked.ask_first) for d in lines)
     length_s = length_of(lines)
     return Card(
         session.on, state, tuple(told), length_s, length_s > 60.0 * known.client.session_min

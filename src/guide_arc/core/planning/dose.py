@@ -142,7 +142,7 @@ def _pain(history: History) -> Prescription | None:
     if not any(done.hurt for done in last):
         return None
     cleared = _cleared_since(history, last[0].on)
-    return _dose(
+    stop = _dose(
         history,
         "stop",
         None,
@@ -154,6 +154,27 @@ def _pain(history: History) -> Prescription | None:
             else CLEARED
         ),
     )
+    back = _way_back(history) if cleared else None
+    return replace(stop, ask=back) if back is not None else stop
+
+
+def _way_back(history: History) -> AskedStep | None:
+    """Where to begin again after pain that a clinician has cleared: the weight of the rack that is
+    no more than six tenths of what was lifted; of assisted kit, that much more help. None without a
+    weight, or where the rack has none so light."""
+    lifted = history.hardest(history.sessions[-1])
+    if not lifted:
+        return None
+    if history.assisted:
+        light = next((kg for kg in history.rack_kg if kg >= lifted / PLAN.way_back_share), None)
+    else:
+        most = PLAN.way_back_share * lifted
+        light = next((kg for kg in reversed(history.rack_kg) if kg <= most), None)
+    if light is None:
+        return None
+    share = f"no more than {100 * PLAN.way_back_share:.0f} % of {lifted:g} kg"
+    with_what = f"more help than {lifted:g} kg" if history.assisted else share
+    return AskedStep(light, f"cleared by a clinician: begin again with {with_what}")
 
 
 def _cleared_since(history: History, day: date) -> Cleared | None:

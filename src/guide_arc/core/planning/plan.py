@@ -11,6 +11,7 @@ from types import MappingProxyType
 from typing import Final, Literal
 
 from guide_arc.core.model.client import Client
+from guide_arc.core.model.landmarks import SIDES, Side
 from guide_arc.core.model.prescription import Prescription
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.planning.dose import next_dose
@@ -20,6 +21,7 @@ from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.loaded import places_loaded
 from guide_arc.core.planning.memory import Memory, memory_of
 from guide_arc.core.planning.odd_entries import odd_entries
+from guide_arc.core.planning.one_arm import of_arm
 from guide_arc.core.planning.racks import rack_of, usual_rack
 from guide_arc.core.planning.rules import PLAN, RAMP
 from guide_arc.core.planning.scheme import PLAIN_SCHEME, Scheme
@@ -71,13 +73,15 @@ class Override:
 
 @dataclass(frozen=True)
 class PlannedLine:
-    """One exercise of a planned session, by ids. pair : lines of one label take turns set by set"""
+    """One exercise of a planned session, by ids. pair : lines of one label take turns set by set;
+    arm : the one that does it by itself"""
 
     standard: str
     school: str
     scheme: str = PLAIN_SCHEME.id
     pair: str = ""
     override: Override = Override()
+    arm: Side | None = None
 
 
 @dataclass(frozen=True)
@@ -150,6 +154,11 @@ class DosedLine:
     cautions: tuple[str, ...] = ()
     doubtful: tuple[DoubtfulSet, ...] = ()
     memory: Memory | None = None
+
+    @property
+    def name(self) -> str:
+        """`Rope pushdown, right arm only`"""
+        return f"{self.plan.name}, {self.line.arm} arm only" if self.line.arm else self.plan.name
 
     @property
     def changed(self) -> bool:
@@ -242,6 +251,8 @@ def dosed(
     rack = rack_of(known.client, plan)
     doubtful: tuple[DoubtfulSet, ...] = ()
     memory: Memory | None = None
+    history: History | None = None
+    sore = tuple(s for s in known.client.sore if not _is_other_arm(s.place, line.arm))
     if done:
         history = History(
             standard=plan,
@@ -250,7 +261,7 @@ def dosed(
             on=on,
             assisted=plan.pull == "assisted",
             aim=None,
-            sore=known.client.sore,
+            sore=sore,
             cleared=known.client.cleared,
             tempo=None,
             scheme=scheme,
@@ -258,6 +269,8 @@ def dosed(
             expected=expected,
             easier=easier,
         )
+        history = of_arm(history, line.arm) if line.arm is not None else history
+    if history is not None:
         odd, memory = odd_entries(history), memory_of(history)
         proposed = next_dose(history, odd)
         doubtful = tuple(
@@ -271,7 +284,8 @@ def dosed(
             for e in odd
         )
     else:
-        proposed = _first(plan, scheme, known, rack, on)
+        spared = replace(known, client=replace(known.client, sore=sore))
+        proposed = _first(plan, scheme, spared, rack, on)
     proposed = _preferred(proposed, known.preferences.get(line.standard))
     asked = _overridden(proposed, line.override)
     return DosedLine(
@@ -280,9 +294,18 @@ def dosed(
         proposed=proposed,
         asked=asked,
         last=done[-1] if done else None,
-        cautions=sore_for(plan, known, on),
+        cautions=tuple(p for p in sore_for(plan, known, on) if not _is_other_arm(p, line.arm)),
         doubtful=doubtful,
         memory=memory,
+    )
+
+
+def _is_other_arm(place: str, arm: Side | None) -> bool:
+    """Whether a place belongs to the arm that rests."""
+    return (
+        arm is not None
+        and place.split(" ", maxsplit=1)[0] in SIDES
+        and not place.startswith(f"{arm} ")
     )
 
 
@@ -346,6 +369,10 @@ def preference_words(own: Override) -> str:
 
 
 def _overridden(proposed: Prescription, own: Override) -> Prescription:
+    ask = proposed.ask
+    if proposed.ask_first and ask is not None and own.load_kg == ask.load_kg:
+        # The way back after pain, which a clinician has cleared and the coach said yes to.
+        return replace(proposed, change="deload", load_kg=ask.load_kg, reasons=(ask.why,), ask=None)
     if proposed.ask_first or own.empty:
         return proposed
     return replace(

@@ -52,6 +52,11 @@ class PlanRules:
     sessions_after_pain: int = rule(
         2, "sessions", "the first session without pain does not show yet that it is over"
     )
+    way_back_share: float = rule(
+        0.6,
+        "share of the load",
+        "what hurt is loaded again from well below, once a clinician has cleared it",
+    )
     breaks_of_last: int = rule(
         2,
         "sessions of the last three",

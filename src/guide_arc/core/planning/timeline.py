@@ -9,6 +9,7 @@ from typing import Literal
 
 from guide_arc.core.model.client import Client
 from guide_arc.core.planning.kept_set import KeptSet
+from guide_arc.core.planning.one_arm import alike, spared_arm
 from guide_arc.core.planning.plan import DosedLine, Knowledge, session_of, sore_for
 from guide_arc.core.planning.rules import PLAN
 from guide_arc.core.planning.session import SessionLine, blocks_of
@@ -74,6 +75,7 @@ class RegionTurn:
 
     done, planned : sets within the window; days : since its last set, None for never; tension_s :
         planned
+    resting : the sore place for which all that is known of the region has to wait
     """
 
     region: str
@@ -82,6 +84,7 @@ class RegionTurn:
     days: int | None
     neglected: bool
     tension_s: float
+    resting: str = ""
 
 
 def regions_of(
@@ -97,17 +100,28 @@ def regions_of(
         last = max((s.on for s in own), default=None)
         planned = [d for d in lines if d.plan.region == region and not d.asked.ask_first]
         days = (on - last).days if last else None
+        resting = _resting(region, known, on)
+        overdue = days is None or days > known.client.neglect_days
         out.append(
             RegionTurn(
                 region,
                 sum(s.on >= since for s in own),
                 sum(d.asked.sets for d in planned),
                 days,
-                not planned and (days is None or days > known.client.neglect_days),
+                not planned and overdue and not resting,
                 sum(d.as_line().under_tension_s for d in planned),
+                resting,
             )
         )
     return tuple(out)
+
+
+def _resting(region: str, known: Knowledge, on: date) -> str:
+    """The sore place that stops every exercise of a region; empty where one can be done."""
+    own = [p for p in known.standards.values() if p.region == region]
+    stopped = [sore_for(p, known, on) for p in own]
+    alone = any(spared_arm(p, known.client.sore_on(on)) for p in own)
+    return stopped[0][0] if stopped and all(stopped) and not alone else ""
 
 
 def _region(done: KeptSet, known: Knowledge) -> str:
@@ -180,14 +194,21 @@ def advice(
 
 def around_sore(lines: Sequence[DosedLine], known: Knowledge, on: date) -> str:
     """Where sore places stop a line: what leaves them alone, in words; empty where none stops."""
-    stopped = list(dict.fromkeys(place for d in lines for place in d.cautions))
+    resting = [d for d in lines if d.cautions]
+    stopped = list(dict.fromkeys(place for d in resting for place in d.cautions))
     if not stopped:
         return ""
-    taken = {d.plan.id for d in lines}
-    free = [
-        p.name for p in known.standards.values() if p.id not in taken and not sore_for(p, known, on)
-    ]
     places = f"the {' and the '.join(stopped)}"
+    sore = known.client.sore_on(on)
+    alone = next((d for d in resting if spared_arm(d.plan, sore) is not None), None)
+    if alone is not None:
+        arm = spared_arm(alone.plan, sore)
+        return f"{alone.plan.name}: the {arm} arm can go on by itself (1)."
+    taken = {d.plan.id for d in lines}
+    offered = [
+        p for p in known.standards.values() if p.id not in taken and not sore_for(p, known, on)
+    ]
+    free = [p.name for p in alike(resting[0].plan, offered)]
     if not free:
         return f"No other exercise leaves {places} alone."
     names = [f"{name[:1].lower()}{name[1:]}" for name in free[:3]]

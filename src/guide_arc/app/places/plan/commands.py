@@ -54,6 +54,15 @@ def _doubtful(place: PlanPlace) -> bool:
     return _line(place) and line is not None and bool(line.doubtful)
 
 
+def _asks(place: PlanPlace) -> bool:
+    line = place.model.doc.chosen_line
+    return _line(place) and line is not None and line.proposed.ask is not None
+
+
+def _filmed(place: PlanPlace) -> bool:
+    return any(done.logged is None for done in place.model.doc.chosen_history)
+
+
 def _lasting(place: PlanPlace) -> bool:
     line = place.model.doc.chosen_line
     return _line(place) and line is not None and not line.line.override.lasting.empty
@@ -266,13 +275,31 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         when=_doubtful,
     ),
     Command(
+        "plan.yes",
+        "Yes to the step",
+        "Plan",
+        ("Y",),
+        "Take the step that the dose asks you about",
+        run=lambda p: p.model.edit(edits.asked_step_taken(p.model.doc)),
+        when=_asks,
+    ),
+    Command(
+        "plan.one_arm",
+        "The other arm only",
+        "Plan",
+        ("1",),
+        "Around a sore place: the arm that does not hurt does it by itself, or both again",
+        run=lambda p: p.model.edit(edits.by_one_arm(p.model.doc)),
+        when=_line,
+    ),
+    Command(
         "plan.open_set",
         "Open the last set",
         "Plan",
         ("E",),
         "The last filmed set of this exercise, which the dose rests on",
         run=lambda p: p.open_last_set(),
-        when=lambda p: p.model.doc.last_filmed is not None,
+        when=_filmed,
     ),
     Command(
         "plan.log",

@@ -52,18 +52,10 @@ class PlanDocument:
         return self.sheet.known.sets_of(line.plan.id, self.sheet.session.on)
 
     @property
-    def last_filmed(self) -> KeptSet | None:
-        return next((s for s in reversed(self.chosen_history) if s.logged is None), None)
-
-    @property
     def preference(self) -> Override | None:
         """What is kept for this client of the chosen exercise."""
         line = self.chosen_line
         return self.sheet.known.preferences.get(line.plan.id) if self.sheet and line else None
-
-    @property
-    def order_words(self) -> str:
-        return ORDERS[self.sheet.plan.order] if self.sheet else ""
 
     @property
     def today(self) -> date:
@@ -149,3 +141,13 @@ class PlanDocument:
     def stepped_day(self, days: int) -> PlanDocument:
         day = self.chosen_day
         return self if day is None else self.choosing_day(day + timedelta(days=days))
+
+
+def last_filmed(doc: PlanDocument) -> KeptSet | None:
+    """The last set of the chosen exercise that was filmed."""
+    return next((s for s in reversed(doc.chosen_history) if s.logged is None), None)
+
+
+def order_words(doc: PlanDocument) -> str:
+    """By which rule the lines are ordered."""
+    return ORDERS[doc.sheet.plan.order] if doc.sheet else ""

@@ -8,6 +8,7 @@ from datetime import date
 from typing import NamedTuple
 
 from guide_arc.app.places.plan.document import PlanDocument
+from guide_arc.core.planning.one_arm import spared_arm
 from guide_arc.core.planning.plan import (
     ORDERS,
     Order,
@@ -86,6 +87,30 @@ def load_stepped(doc: PlanDocument, by: int) -> Asked:
     if override is None:
         return "The rack has no weight further that way."
     return overridden(doc, "Another weight", override)
+
+
+def asked_step_taken(doc: PlanDocument) -> Asked:
+    """The coach says yes to the step that the dose asks for."""
+    dosed = doc.chosen_line
+    if dosed is None or dosed.proposed.ask is None:
+        return None
+    override = replace(dosed.line.override, load_kg=dosed.proposed.ask.load_kg)
+    return overridden(doc, "Yes to the step", override)
+
+
+def by_one_arm(doc: PlanDocument) -> Asked:
+    """The arm that does not hurt does the exercise by itself; again gives it back to both."""
+    dosed = doc.chosen_line
+    if dosed is None or doc.sheet is None:
+        return None
+    if dosed.line.arm is not None:
+        return _changed(doc, "With both arms", replace(dosed.line, arm=None))
+    arm = spared_arm(dosed.plan, doc.sheet.known.client.sore_on(doc.sheet.session.on))
+    if arm is None:
+        return (
+            "No arm can go on by itself: none is sore on one side only, or the exercise needs both."
+        )
+    return _changed(doc, f"The {arm} arm only", replace(dosed.line, arm=arm))
 
 
 def sets_changed(doc: PlanDocument, by: int) -> Asked:

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 
 from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.places.plan.asking import PlanQuestions
+from guide_arc.app.places.plan.document import last_filmed, order_words
 from guide_arc.app.places.plan.model import PlanModel
 from guide_arc.app.places.plan.needs import PlanNeeds
 from guide_arc.app.places.plan.sheets import (
@@ -159,7 +160,7 @@ class PlanPlace(QWidget):
         return HeaderParts(
             title=sheet.known.client.name,
             what=f"{state} for {sheet.session.on:%a} {day_words(sheet.session.on.isoformat())}",
-            guide=self.model.doc.order_words,
+            guide=order_words(self.model.doc),
             when="an easier week" if easier else "",
             position=f"session {at} of {len(days)}",
             before="plan.earlier" if at > 1 else "",
@@ -178,7 +179,7 @@ class PlanPlace(QWidget):
 
     def open_last_set(self) -> None:
         """The set that the chosen dose rests on most."""
-        last = self.model.doc.last_filmed
+        last = last_filmed(self.model.doc)
         if last is not None:
             self.program.measuring.open(last.id)
 
@@ -207,10 +208,10 @@ class PlanPlace(QWidget):
         self.client.setCurrentText(self.model.doc.client or "")
         self.client.blockSignals(False)
         self.length.setText(self._length_words())
-        self.order.setText(f"order: {self.model.doc.order_words}")
+        self.order.setText(f"order: {order_words(self.model.doc)}")
         line = self.model.doc.chosen_line
         self.why_title.setText("Why" if line is None else _why_words(line))
-        self.why_hint.setText(line.plan.name if line else "")
+        self.why_hint.setText(line.name if line else "")
         heads, days = self.model.doc.by_head, sheet.known.client.neglect_days
         self.window_days.setText(f"{'Muscles and heads' if heads else 'Regions'}, last {days} days")
         self.regions_hint.setText(
