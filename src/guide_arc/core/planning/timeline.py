@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import Literal
+from typing import Final, Literal
 
 from guide_arc.core.model.client import Client
 from guide_arc.core.planning.kept_set import KeptSet
@@ -67,6 +67,10 @@ def _in_turn(block: tuple[SessionLine, ...]) -> list[tuple[SessionLine, float]]:
         out.append((b, (longer.rest_s if left else 0.0) if last else max(a.rest_s, b.rest_s)))
     out += [(longer, longer.rest_s if i < left - 1 else 0.0) for i in range(left)]
     return out
+
+
+# A session that takes less of the time than this has room for more.
+_SHORT_SHARE: Final = 0.6
 
 
 @dataclass(frozen=True)
@@ -157,16 +161,17 @@ def advice(
         own = [d for d in lines if d.plan.region == region]
         if not own:
             out.append(
-                f"{_name(region)} comes first for {first_name} and has no line: add one (A)."
+                f"{region_name(region)} comes first for {first_name} and has no line: add one (A)."
             )
         elif all(d.asked.ask_first for d in own):
             out.append(
-                f"{_name(region)} comes first for {first_name}, and waits for a clinician's word."
+                f"{region_name(region)} comes first for {first_name}, and waits for a"
+                " clinician's word."
             )
     # A region that was never trained is a choice; one that was, and no longer is, is forgotten.
     forgotten = [t for t in turns if t.neglected and t.days is not None]
     for t in sorted(forgotten, key=lambda t: -(t.days or 0))[:2]:
-        out.append(f"{_name(t.region)} had none for {t.days} days: give it a turn.")
+        out.append(f"{region_name(t.region)} had none for {t.days} days: give it a turn.")
     for label in dict.fromkeys(d.line.pair for d in lines if d.line.pair):
         pair = [d for d in lines if d.line.pair == label]
         if (
@@ -189,6 +194,9 @@ def advice(
             )
         if len(pair) != 2:
             out.append(f"{pair[0].plan.name} is paired with nothing.")
+    if lines and length_s < _SHORT_SHARE * most:
+        planned = f"{length_s / 60:.0f} of {client.session_min} min are planned"
+        out.append(f"{planned}: G proposes whole sessions.")
     return tuple(out)
 
 
@@ -220,7 +228,8 @@ def around_sore(lines: Sequence[DosedLine], known: Knowledge, on: date) -> str:
     )
 
 
-def _name(region: str) -> str:
+def region_name(region: str) -> str:
+    """`Lower chest`, of `chest-lower`"""
     parts = region.split("-")
     words = f"{parts[1]} chest" if parts[0] == "chest" else " ".join(parts)
     return f"{words[:1].upper()}{words[1:]}"

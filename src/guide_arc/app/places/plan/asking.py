@@ -16,16 +16,18 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from guide_arc.app.contract.job import Job, on_library
-from guide_arc.app.places.plan.edits import added, by_scheme, load_stepped, reasoned
+from guide_arc.app.contract.job import Alone, Job, on_library
+from guide_arc.app.places.plan.edits import added, by_scheme, load_stepped, reasoned, session_taken
 from guide_arc.app.places.plan.model import PlanModel
 from guide_arc.app.places.plan.needs import PlanNeeds
+from guide_arc.app.places.plan.propose_dialog import ask_for_session
 from guide_arc.app.places.plan.scheme_dialog import SchemeDialog
 from guide_arc.app.services.destinations import ToPlan, ToReview
 from guide_arc.app.widgets.asking import ask_words
 from guide_arc.app.widgets.log_dialog import ask_for_log
 from guide_arc.app.widgets.picker import Pick, pick_one
 from guide_arc.core.planning.plan import preference_words, sore_for
+from guide_arc.core.planning.propose import ProposedSession, proposals
 from guide_arc.core.planning.scheme import PLAIN_SCHEME
 from guide_arc.formats.file_names import file_name_part
 from guide_arc.lazily import lazily
@@ -118,6 +120,28 @@ class PlanQuestions:
         day = on or min(sheet.session.on, self.model.doc.today)
         log = self.program.training_log
         ask_for_log(self.place, day, partial(log.read, client), partial(log.keep, ToPlan(client)))
+
+    def propose_session(self) -> None:
+        """Whole sessions for the day, to choose from."""
+        sheet = self.model.doc.sheet
+        if sheet is None:
+            return
+        on, order = sheet.session.on, sheet.plan.order
+
+        def show(offered: tuple[ProposedSession, ...]) -> None:
+            if not offered:
+                self.program.say("No exercise is left that the kit and sore places allow.")
+                return
+            day = f"{on:%A} {on.day} {on:%B}"
+            ask_for_session(
+                self.place,
+                offered,
+                day,
+                lambda taken: self.model.edit(session_taken(self.model.doc, taken)),
+            )
+
+        work = Alone(lambda _progress: proposals(sheet.known, on, order))
+        self.program.start(Job("", work, "propose", "now"), show)
 
     def ask_for_exercise(self) -> None:
         sheet = self.model.doc.sheet

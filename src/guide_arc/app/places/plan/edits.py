@@ -22,6 +22,7 @@ from guide_arc.core.planning.plan import (
     shifted,
     stepped,
 )
+from guide_arc.core.planning.propose import ProposedSession, next_best, replaced
 
 _MOST_SETS = 12
 
@@ -177,6 +178,24 @@ def next_order(doc: PlanDocument) -> Asked:
     order = rules[(rules.index(now) + 1) % len(rules)] if now in rules else rules[0]
     lines = ordered(doc.sheet.lines, order, doc.sheet.known.client)
     return _lines(doc, f"Order: {ORDERS[order]}", [d.line for d in lines], order=order)
+
+
+def session_taken(doc: PlanDocument, taken: ProposedSession) -> Asked:
+    """A whole proposed session in the place of what is planned for the day."""
+    lines = [line.dosed.line for line in taken.lines]
+    return _lines(doc, f"Proposed session: {taken.title}", lines, chosen=0)
+
+
+def next_best_taken(doc: PlanDocument) -> Asked:
+    """The next best exercise of the region in the place of the chosen one."""
+    dosed, sheet = doc.chosen_line, doc.sheet
+    if dosed is None or sheet is None:
+        return None
+    taken = [line.standard for line in doc.lines]
+    plan = next_best(sheet.known, sheet.session.on, dosed.plan.id, taken)
+    if plan is None:
+        return "There is no other exercise of this region that the kit and sore places allow."
+    return _changed(doc, f"{plan.name} instead", replaced(dosed.line, plan))
 
 
 def added(doc: PlanDocument, standard: str) -> Asked:

@@ -16,8 +16,8 @@ with lazily():
 PLAN_PLACE: Final = PlaceEntry(
     "Plan",
     "F8",
-    "↑ ↓ line    ← → load step    A add    + − sets    D log    E last set    [ ] session"
-    "    Ctrl+P print    Ctrl+Enter send    Escape queue    F1 keys",
+    "↑ ↓ line    ← → load step    G propose    A add    + − sets    D log    E last set"
+    "    [ ] session    Ctrl+P print    Ctrl+Enter send    Escape queue    F1 keys",
     start=ToPlan(),
     make=make,
     enter=PlanPlace.enter,

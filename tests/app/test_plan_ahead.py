@@ -10,6 +10,7 @@ import pytest
 from PyQt6.QtCore import QDate, Qt
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMessageBox
 
+from guide_arc.app.places.plan.propose_dialog import ProposeDialog
 from guide_arc.app.services.destinations import ToClients, ToPlan
 from guide_arc.app.widgets.log_dialog import LogDialog
 from guide_arc.core.model.client import Cleared, Client, SorePlace
@@ -213,3 +214,27 @@ def test_the_way_back_is_taken_by_a_yes(qtbot, planned: Hands, library: Library)
     assert wanted <= 18.0
     press(qtbot, planned, Qt.Key.Key_Y)
     assert plan.doc.chosen_line.asked.load_kg == wanted
+
+
+def test_a_whole_session_is_proposed_taken_changed_in_place_and_taken_back(
+    qtbot, planned: Hands, library: Library
+):
+    plan = planned.of("plan").model
+    before = [line.plan.id for line in plan.doc.sheet.lines]
+    assert "G proposes whole sessions" in " ".join(plan.doc.sheet.advice)
+    press(qtbot, planned, Qt.Key.Key_G)
+    dialog = dialog_of(planned, ProposeDialog)
+    assert len(dialog.buttons) == 2
+    dialog.buttons[0].click()
+    planned.settle()
+    taken = [line.plan.id for line in plan.doc.sheet.lines]
+    assert len(taken) >= 4
+    first = plan.doc.chosen_line.plan
+    press(qtbot, planned, Qt.Key.Key_N)
+    second = plan.doc.chosen_line.plan
+    assert second.id != first.id
+    assert second.region == first.region
+    planned.undo()
+    assert plan.doc.chosen_line.plan.id == first.id
+    planned.undo()
+    assert [line.plan.id for line in plan.doc.sheet.lines] == before
