@@ -238,3 +238,29 @@ def test_a_whole_session_is_proposed_taken_changed_in_place_and_taken_back(
     assert plan.doc.chosen_line.plan.id == first.id
     planned.undo()
     assert [line.plan.id for line in plan.doc.sheet.lines] == before
+
+
+def test_a_session_and_a_week_go_to_another_client(planned: Hands, library: Library, add_set):
+    add_set("Finn Adair", PUSHDOWN, reps=8, recorded="2031-05-02")
+    planned.do("go.plan")
+    plan = planned.of("plan").model
+    assert not planned.can("plan.paste")
+    planned.do("plan.copy")
+    assert "Copied: Cleo Marsh" in planned.said
+    plan.choose_client("Finn Adair")
+    planned.settle()
+    planned.do("plan.paste")
+    assert [line.plan.id for line in plan.doc.sheet.lines] == [CURL]
+    assert plan.doc.sheet.kept
+    planned.undo()
+    assert [line.plan.id for line in plan.doc.sheet.lines] == [PUSHDOWN]
+    plan.show_weeks(True)
+    planned.settle()
+    plan.show(plan.doc.choosing_day(date(2031, 5, 2)))
+    planned.do("plan.copy")
+    assert "week from" in planned.said
+    plan.show(plan.doc.choosing_day(plan.doc.today + timedelta(7)))
+    planned.do("plan.paste")
+    kept = plan.doc.sheet.plan.sessions
+    assert [s.on.weekday() for s in kept] == [date(2031, 5, 2).weekday()]
+    assert kept[0].lines[0].standard == PUSHDOWN

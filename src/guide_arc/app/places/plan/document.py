@@ -8,6 +8,7 @@ from datetime import date, timedelta
 from typing import TYPE_CHECKING
 
 from guide_arc.core.planning.board import Card, Week
+from guide_arc.core.planning.copying import CopiedSessions
 from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.plan import ORDERS, DosedLine, Override, PlannedLine, jump_of, stepped
 from guide_arc.core.planning.rules import PLAN
@@ -21,6 +22,7 @@ class PlanDocument:
     """names : of all clients; client : the one that is planned for; loaded : whether both are read
     sheet : a session with its doses; chosen : one of its lines
     by_head : time under tension by muscle and head, instead of the regions' sets
+    copied : a session or a week to be put elsewhere
     weeks_shown : whether the weeks are looked at instead of one session; chosen_day : one of them
     """
 
@@ -33,6 +35,7 @@ class PlanDocument:
     weeks_shown: bool = False
     weeks: tuple[Week, ...] = ()
     chosen_day: date | None = None
+    copied: CopiedSessions | None = None
 
     @property
     def lines(self) -> tuple[PlannedLine, ...]:

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from datetime import date
+from datetime import date, timedelta
 from typing import NamedTuple
 
 from guide_arc.app.places.plan.document import PlanDocument
+from guide_arc.core.planning.copying import copied_session, copied_week, pasted
 from guide_arc.core.planning.one_arm import spared_arm
 from guide_arc.core.planning.plan import (
     ORDERS,
@@ -278,3 +279,47 @@ def weeks_planned(doc: PlanDocument, count: int, plan: Plan) -> Asked:
     if doc.sheet is not None and not doc.sheet.known.sets:
         return "Nothing was done yet to plan from: add exercises to a session (A)."
     return "Nothing new to plan: these weeks are planned, or nothing was done in the last three."
+
+
+# From one day or client to another
+
+
+def copied(doc: PlanDocument) -> PlanDocument | str:
+    """The session that is shown, or the chosen week of the board, to be pasted elsewhere."""
+    sheet, client = doc.sheet, doc.client
+    if sheet is None or client is None:
+        return "There is no session to copy."
+    if not doc.weeks_shown:
+        session = replace(sheet.session, lines=tuple(d.line for d in sheet.lines))
+        if not session.lines:
+            return "The session has no exercise to copy."
+        return replace(doc, copied=copied_session(session, client))
+    day = doc.chosen_day or sheet.session.on
+    monday = day - timedelta(days=day.weekday())
+    done = {s.on for s in sheet.known.sets}
+    was_done = [PlannedSession(on, _done_on(doc, on)) for on in sorted(done)]
+    planned = [s for s in sheet.plan.sessions if s.on not in done]
+    week = copied_week((*was_done, *planned), monday, client)
+    return (
+        replace(doc, copied=week) if week.sessions else "Nothing is planned or done in that week."
+    )
+
+
+def _done_on(doc: PlanDocument, day: date) -> tuple[PlannedLine, ...]:
+    """The exercises of a day, as lines."""
+    sets = doc.sheet.known.sets if doc.sheet is not None else ()
+    schools = {s.standard: s.school for s in sets if s.on == day}
+    return tuple(PlannedLine(id, school) for id, school in schools.items())
+
+
+def pasted_here(doc: PlanDocument) -> Asked:
+    """What was copied, on the day that is shown, or in the week of the chosen day."""
+    sheet, what = doc.sheet, doc.copied
+    if sheet is None or what is None:
+        return "Nothing is copied yet: Ctrl+C copies the session, or the week on the board."
+    on = doc.chosen_day if doc.weeks_shown and doc.chosen_day is not None else sheet.session.on
+    done = {s.on for s in sheet.known.sets}
+    plan, days = pasted(sheet.plan, what, on, done, sheet.known.standards)
+    if not days:
+        return "Nothing was pasted: on those days something was done already."
+    return Edit(f"Paste {what.words}", plan, on=days[0])

@@ -37,6 +37,15 @@ class PlanModel:
         self.shown.emit()
         self._program.changed()
 
+    def look(self, asked: PlanDocument | str) -> None:
+        """Another document, which nothing is kept of; words say why it can't be, or what it is."""
+        if isinstance(asked, str):
+            self._program.say(asked)
+            return
+        if asked.copied is not None and asked.copied is not self.doc.copied:
+            self._program.say(f"Copied: {asked.copied.words}. Ctrl+V puts it elsewhere.")
+        self.show(asked)
+
     # Reading
 
     def refresh(self) -> None:
