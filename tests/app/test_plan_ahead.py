@@ -10,6 +10,7 @@ import pytest
 from PyQt6.QtCore import QDate, Qt
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMessageBox
 
+from guide_arc.app.places.plan.practice_dialog import PracticeDialog
 from guide_arc.app.places.plan.propose_dialog import ProposeDialog
 from guide_arc.app.services.destinations import ToClients, ToPlan
 from guide_arc.app.widgets.log_dialog import LogDialog
@@ -264,3 +265,26 @@ def test_a_session_and_a_week_go_to_another_client(planned: Hands, library: Libr
     kept = plan.doc.sheet.plan.sessions
     assert [s.on.weekday() for s in kept] == [date(2031, 5, 2).weekday()]
     assert kept[0].lines[0].standard == PUSHDOWN
+
+
+def test_the_week_of_all_clients_leads_to_a_plan(qtbot, planned: Hands, library: Library, add_set):
+    add_set("Finn Adair", PUSHDOWN, reps=8, recorded="2031-05-02")
+    log = planned.program.training_log
+    day = date(2031, 5, 3)
+    log.change("Finn Adair", day, (LoggedSet(PUSHDOWN, day, 20.0, 8, 8),), (), ToPlan())
+    planned.settle()
+    plan = planned.of("plan").model
+    press(qtbot, planned, Qt.Key.Key_W, Qt.KeyboardModifier.ShiftModifier)
+    dialog = dialog_of(planned, PracticeDialog)
+    by_name = {week.name: week for week in dialog.weeks}
+    assert {d.day for d in by_name["Finn Adair"].days} == {2, 3}
+    assert "2 sets" not in dialog.sums.text()
+    assert "3 sessions done" in dialog.sums.text()
+    qtbot.keyClick(dialog, Qt.Key.Key_Right)
+    assert dialog.monday == date(2031, 5, 5)
+    qtbot.keyClick(dialog, Qt.Key.Key_Left)
+    while dialog.weeks[dialog.chosen].name != "Finn Adair":
+        qtbot.keyClick(dialog, Qt.Key.Key_Down)
+    qtbot.keyClick(dialog, Qt.Key.Key_Return)
+    planned.settle()
+    assert plan.doc.client == "Finn Adair"

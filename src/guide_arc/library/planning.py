@@ -55,7 +55,7 @@ REGIONS: Final = (
     "triceps",
     "trunk",
 )
-_KIND: Final = "plan"
+KIND: Final = "plan"
 _PREFERENCE: Final = "preference"
 
 
@@ -142,7 +142,7 @@ def keep_preference(library: Library, client: str, standard: str, own: Override 
 
 
 def plan_of_client(library: Library, client: str) -> Plan:
-    found = Clients(library).kept(_KIND, client)
+    found = Clients(library).kept(KIND, client)
     return (plan_from(found[0][2]) if found else None) or Plan()
 
 
@@ -184,7 +184,7 @@ def keep_plan(library: Library, client: str, plan: Plan, since: Plan | None = No
             return None  # undo of the first plan, which somebody else has erased
         return plan_document(both.value)
 
-    Clients(library).change_kept(_KIND, joined, client=client)
+    Clients(library).change_kept(KIND, joined, client=client)
     return kept
 
 

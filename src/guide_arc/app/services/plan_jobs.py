@@ -11,6 +11,7 @@ from guide_arc.app.contract.job import Progress
 from guide_arc.core.planning.ahead import with_weeks
 from guide_arc.core.planning.board import Week, board_of
 from guide_arc.core.planning.plan import Knowledge, Override, Plan
+from guide_arc.core.planning.practice import ClientFacts
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.lazily import lazily
 from guide_arc.library import own_schemes
@@ -24,10 +25,17 @@ from guide_arc.library.planning import (
     read_plan,
     sheet_of,
 )
+from guide_arc.library.practice import facts_of_clients
 from guide_arc.library.store import Library
 
 with lazily():
     from guide_arc.reports.session_out import calendar, write_session
+
+
+def practice(library: Library, progress: Progress) -> tuple[ClientFacts, ...]:
+    """The days of every client, for their week beside one another."""
+    progress(0.0)
+    return facts_of_clients(library)
 
 
 def names(library: Library, progress: Progress) -> list[str]:

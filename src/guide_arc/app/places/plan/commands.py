@@ -293,6 +293,15 @@ COMMANDS: Final[tuple[Command[PlanPlace], ...]] = (
         when=lambda p: _some(p) and p.model.doc.copied is not None,
     ),
     Command(
+        "plan.practice",
+        "The week of all clients…",
+        "Plan",
+        ("Shift+W",),
+        "Who trains when, who is overdue, who waits for you",
+        run=lambda p: p.asking.show_practice(),
+        when=_some,
+    ),
+    Command(
         "plan.propose",
         "Propose a session…",
         "Plan",
