@@ -5,21 +5,28 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import date, timedelta
+from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QDate, Qt
-from PyQt6.QtWidgets import QApplication, QLineEdit, QMessageBox
+from PyQt6.QtWidgets import QApplication, QInputDialog, QLineEdit, QMessageBox
 
+from guide_arc.app.places.plan.block_dialog import BlockDialog
+from guide_arc.app.places.plan.edits import load_stepped
 from guide_arc.app.places.plan.practice_dialog import PracticeDialog
 from guide_arc.app.places.plan.propose_dialog import ProposeDialog
 from guide_arc.app.services.destinations import ToClients, ToPlan
 from guide_arc.app.widgets.log_dialog import LogDialog
 from guide_arc.core.model.client import Cleared, Client, SorePlace
-from guide_arc.core.planning.plan import DosedLine
+from guide_arc.core.planning.copying import CopiedSessions
+from guide_arc.core.planning.plan import DosedLine, PlannedLine
 from guide_arc.core.planning.training_log import LoggedSet
+from guide_arc.library.blocks import blocks, keep_block
 from guide_arc.library.clients import Clients
+from guide_arc.library.planning import plan_of_client
 from guide_arc.library.store import Library
 from guide_arc.library.training_logs import logged_sets
+from guide_arc.library.undoing import do
 from hands import Hands, dialog_of, press
 
 CURL, PUSHDOWN = "standing-barbell-curl", "rope-pushdown"
@@ -288,3 +295,63 @@ def test_the_week_of_all_clients_leads_to_a_plan(qtbot, planned: Hands, library:
     qtbot.keyClick(dialog, Qt.Key.Key_Return)
     planned.settle()
     assert plan.doc.client == "Finn Adair"
+
+
+def test_a_block_goes_into_the_plans_of_several_clients_as_one_step(
+    planned: Hands, library: Library, add_set, tmp_path: Path
+):
+    for seed, name in enumerate(("Finn Adair", "Ada Quill"), 5):
+        add_set(name, PUSHDOWN, reps=8, recorded="2031-05-02", load_kg=15.0, seed=seed)
+    plan = planned.of("plan").model
+    planned.do("plan.keep_block")
+    assert "Nothing is planned in these weeks" in planned.said
+    planned.do("plan.block")
+    assert "There is no block yet" in planned.said
+    plan.plan_weeks(4)
+    planned.settle()
+    plan.edit(load_stepped(plan.doc, 1))
+    planned.settle()
+    planned.do("plan.keep_block")
+    asked = dialog_of(planned, QInputDialog)
+    asked.setTextValue("Before the tour")
+    asked.accept()
+    planned.settle()
+    planned.do("plan.block")
+    dialog = dialog_of(planned, BlockDialog)
+    assert dialog.names == ("Cleo Marsh",)
+    for row, name in enumerate(("Ada Quill", "Cleo Marsh", "Finn Adair")):
+        item = dialog.clients.item(row)
+        assert item.text() == name
+        item.setCheckState(
+            Qt.CheckState.Unchecked if name == "Cleo Marsh" else Qt.CheckState.Checked
+        )
+    dialog.begins.setDate(QDate(2031, 6, 4))  # a Wednesday: its week is meant
+    dialog.try_accept()
+    planned.settle()
+    own = {name: plan_of_client(library, name).sessions for name in ("Ada Quill", "Finn Adair")}
+    assert len(own["Ada Quill"]) >= 3
+    assert [s.on for s in own["Ada Quill"]] == [s.on for s in own["Finn Adair"]]
+    assert own["Ada Quill"][0].on >= date(2031, 6, 2)
+    assert all(line.override.load_kg is None for s in own["Ada Quill"] for line in s.lines)
+    assert "are planned for 2 clients" in planned.said
+    planned.undo()
+    assert plan_of_client(library, "Ada Quill").sessions == ()
+    assert plan_of_client(library, "Finn Adair").sessions == ()
+    planned.redo()
+    planned.of("plan").many.write_all(("Ada Quill", "Finn Adair", "Cleo Marsh"), tmp_path / "out")
+    planned.settle()
+    assert "of 3 clients are in" in planned.said
+    for name in ("Ada Quill", "Finn Adair", "Cleo Marsh"):
+        files = sorted(f.suffix for f in (tmp_path / "out" / name).iterdir())
+        assert files == [".csv", ".html", ".ics", ".pdf"]
+    calendar = (tmp_path / "out" / "Ada Quill" / "sessions.ics").read_text()
+    assert calendar.count("BEGIN:VEVENT") == len(own["Ada Quill"])
+
+
+def test_a_block_that_is_damaged_hides_no_other(library: Library):
+    clients = Clients(library)
+    line = PlannedLine(CURL, "locked-upper-arm")
+    week = CopiedSessions(((0, (line,)),), "Ada Quill", date(2031, 5, 5), whole_week=True)
+    do(library, lambda session: keep_block(session, "Good", week))
+    clients.keep_thing("block", {"sessions": "many"}, name="Bad")
+    assert [(b.name, b.sessions) for b in blocks(clients)] == [("Good", week)]

@@ -71,6 +71,7 @@ def apply(app: QApplication, mode: Mode) -> dict[str, str]:
 
 
 _ARROW = (Path(__file__).parent / "arrow-down.svg").as_posix()
+_TICK = (Path(__file__).parent / "tick.svg").as_posix()
 
 
 def _sheet(c: dict[str, str]) -> str:
@@ -116,16 +117,21 @@ def _sheet(c: dict[str, str]) -> str:
     QPushButton#flat {{ background: transparent; border: none; padding: 4px 6px;
         color: {c["muted"]}; font-size: {px(16)}px; }}
     QPushButton#flat:hover {{ color: {c["ink"]}; }}
-    QLineEdit, QComboBox, QPlainTextEdit, QSpinBox, QDoubleSpinBox, QTableWidget {{
+    QLineEdit, QComboBox, QDateEdit, QPlainTextEdit, QSpinBox, QDoubleSpinBox, QTableWidget {{
         background: {c["panel"]}; border: 1px solid {c["rule"]};
         border-radius: 3px; padding: 3px 6px; min-height: 20px;
         selection-background-color: {c["guide"]}; selection-color: {c["panel"]}; }}
     QLineEdit[guessed="true"], QComboBox[guessed="true"] {{ color: {c["muted"]}; }}
     QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus {{ border: 1px solid {c["guide"]}; }}
-    QComboBox::drop-down {{ border: none; width: 22px; }}
-    QComboBox::down-arrow {{ image: url("{_ARROW}"); width: 10px; height: 10px; }}
+    QComboBox::drop-down, QDateEdit::drop-down {{ border: none; width: 22px; }}
+    QComboBox::down-arrow, QDateEdit::down-arrow {{ image: url("{_ARROW}"); width: 10px;
+        height: 10px; }}
     QComboBox QAbstractItemView {{ background: {c["panel"]}; border: 1px solid {c["rule"]}; }}
     QListView {{ background: transparent; border: none; outline: none; }}
+    QListView::indicator {{ width: 13px; height: 13px; border: 1px solid {c["muted"]};
+        border-radius: 2px; background: {c["panel"]}; }}
+    QListView::indicator:checked {{ background: {c["guide"]}; border: 1px solid {c["guide"]};
+        image: url("{_TICK}"); }}
     QListView#boxed {{ background: {c["panel"]}; border: 1px solid {c["rule"]}; border-radius: 3px;
         padding: 3px; }}
     QListView#boxed::item {{ padding: 3px 4px; }}

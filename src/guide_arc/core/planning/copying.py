@@ -33,7 +33,15 @@ def copied_session(session: PlannedSession, whose: str) -> CopiedSessions:
 
 def copied_week(sessions: Iterable[PlannedSession], monday: date, whose: str) -> CopiedSessions:
     """The sessions of the week that begins on a Monday, planned ones and the lines of done ones."""
-    own = [s for s in sessions if 0 <= (s.on - monday).days < 7 and s.lines]
+    return copied_weeks(sessions, monday, 1, whose)
+
+
+def copied_weeks(
+    sessions: Iterable[PlannedSession], monday: date, count: int, whose: str
+) -> CopiedSessions:
+    """So many weeks of sessions from a Monday on, as one block."""
+    last = 7 * count
+    own = [s for s in sessions if 0 <= (s.on - monday).days < last and s.lines]
     offsets = tuple(((s.on - monday).days, _without_own(s.lines)) for s in own)
     return CopiedSessions(tuple(sorted(offsets)), whose, monday, whole_week=True)
 

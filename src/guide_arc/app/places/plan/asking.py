@@ -20,7 +20,6 @@ from guide_arc.app.contract.job import Alone, Job, on_library
 from guide_arc.app.places.plan.edits import added, by_scheme, load_stepped, reasoned, session_taken
 from guide_arc.app.places.plan.model import PlanModel
 from guide_arc.app.places.plan.needs import PlanNeeds
-from guide_arc.app.places.plan.practice_dialog import PracticeDialog
 from guide_arc.app.places.plan.propose_dialog import ask_for_session
 from guide_arc.app.places.plan.scheme_dialog import SchemeDialog
 from guide_arc.app.services.destinations import ToPlan, ToReview
@@ -28,7 +27,6 @@ from guide_arc.app.widgets.asking import ask_words
 from guide_arc.app.widgets.log_dialog import ask_for_log
 from guide_arc.app.widgets.picker import Pick, pick_one
 from guide_arc.core.planning.plan import preference_words, sore_for
-from guide_arc.core.planning.practice import ClientFacts
 from guide_arc.core.planning.propose import ProposedSession, proposals
 from guide_arc.core.planning.scheme import PLAIN_SCHEME
 from guide_arc.formats.file_names import file_name_part
@@ -122,22 +120,6 @@ class PlanQuestions:
         day = on or min(sheet.session.on, self.model.doc.today)
         log = self.program.training_log
         ask_for_log(self.place, day, partial(log.read, client), partial(log.keep, ToPlan(client)))
-
-    def show_practice(self) -> None:
-        """The week of all clients; the chosen one's plan follows."""
-
-        def show(facts: tuple[ClientFacts, ...]) -> None:
-            last = max((day for one in facts for day in one.trained), default=date.min)
-            # A library that speaks of later days than the clock goes by its own.
-            today = max(date.today(), last)
-            dialog = PracticeDialog(
-                self._window(), facts, today, self.program.colours, self.model.choose_client
-            )
-            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-            dialog.open()
-
-        work = on_library(plan_jobs.practice)
-        self.program.start(Job("", work, "practice", "now"), show)
 
     def propose_session(self) -> None:
         """Whole sessions for the day, to choose from."""

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.places.plan.asking import PlanQuestions
 from guide_arc.app.places.plan.document import last_filmed, order_words
+from guide_arc.app.places.plan.many import ManyClients
 from guide_arc.app.places.plan.model import PlanModel
 from guide_arc.app.places.plan.needs import PlanNeeds
 from guide_arc.app.places.plan.sheets import (
@@ -54,6 +55,7 @@ class PlanPlace(QWidget):
         super().__init__()
         self.program, self.model = program, PlanModel(program)
         self.asking = PlanQuestions(program, self.model, self)
+        self.many = ManyClients(program, self, self.model.choose_client)
         self.here, self._closed = False, False
         colours = program.colours
         self.timeline = TimelineView(self.model, colours)
