@@ -158,6 +158,34 @@ def test_pain_that_is_noted_stops_the_line_at_once(planned: Hands, library: Libr
     assert planned.of("plan").model.doc.sheet.lines[0].asked.ask_first
 
 
+def test_a_bad_night_is_noted_with_the_sets_and_taken_back_with_them(
+    planned: Hands, library: Library
+):
+    dialog = opened(planned)
+    fill(dialog, 0, reps="9")
+    dialog.tired.setChecked(True)
+    keep(planned, dialog)
+    day = planned.of("plan").model.doc.today
+    assert Clients(library).client("Cleo Marsh").tired == (day,)
+    assert opened(planned).tired.isChecked()
+    planned.undo()
+    assert Clients(library).client("Cleo Marsh").tired == ()
+    assert noted(library) == []
+
+
+def test_the_clients_page_counts_what_was_noted_and_has_the_plans_next(
+    planned: Hands, library: Library
+):
+    dialog = opened(planned)
+    fill(dialog, 0, reps="6", note="sharp in the left elbow")
+    keep(planned, dialog)
+    planned.program.go(ToClients(client="Cleo Marsh"))
+    planned.settle()
+    here = planned.of("clients")
+    assert "1 more set was noted and not filmed" in here.says.text()
+    assert here.model.doc.sheet.next.ask_first
+
+
 def test_another_day_is_read_unless_something_was_typed(planned: Hands, library: Library):
     dialog = opened(planned)
     dialog.day.setDate(QDate(2031, 5, 2))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
@@ -22,6 +22,7 @@ from guide_arc.core.review.causes import felt_spots
 from guide_arc.library.clients import Clients
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.store import Library
+from guide_arc.library.training_logs import logged_sets, with_logged
 
 Progress = Callable[[float], None]
 
@@ -85,6 +86,7 @@ def read_sheet(
         )
     plan = catalogue.standard(chosen)
     sets = clients.sets(name, chosen)
+    every = with_logged(sets, logged_sets(clients, name, chosen), {})
     progress(0.4)
     course = course_of(sets, assisted=plan.pull == "assisted")
     measures = measures_of(sets)
@@ -94,13 +96,13 @@ def read_sheet(
         exercises=exercises,
         plan=plan,
         course=course,
-        sentences=(*says(course), *_rests(sets, plan)),
+        sentences=(*says(course), *_rests(sets, plan), *_not_filmed(every)),
         measures=measures,
         cues=followed(sets),
         felt=felt_spans(client, sets, felt_spots(plan)[0]),
         untold=untold,
         own_words=tuple(clients.own_words(name).items()),
-        next=next_of(clients.equipped(client), plan, sets),
+        next=next_of(clients.equipped(client), plan, every),
     )
 
 
@@ -110,7 +112,16 @@ def _rests(sets: list[KeptSet], plan: Standard) -> tuple[str, ...]:
     return (words,) if words else ()
 
 
-def next_of(client: Client, plan: Standard, sets: list[KeptSet]) -> Prescription | None:
+def _not_filmed(sets: Sequence[KeptSet]) -> tuple[str, ...]:
+    """How many sets count for the next dose though no recording shows them."""
+    count = sum(s.logged is not None for s in sets)
+    if not count:
+        return ()
+    what = "1 more set was" if count == 1 else f"{count} more sets were"
+    return (f"{what} noted and not filmed (D opens the log).",)
+
+
+def next_of(client: Client, plan: Standard, sets: Sequence[KeptSet]) -> Prescription | None:
     """The next dose of one exercise, done today at the earliest, from all that was done of it; None
     where nothing was."""
     known = [s for s in sets if s.on > date.min]

@@ -30,6 +30,7 @@ class LogSheet:
     logged : what is noted of the day; asked : what the day's session asks for
     offered : all exercises; usual : ids of those that the client does, the last one first
     usual_kg : the usual load by exercise
+    tired : whether poor sleep, or soreness all over, is noted for the day
     """
 
     client: str
@@ -39,6 +40,7 @@ class LogSheet:
     offered: tuple[Named, ...]
     usual: tuple[str, ...]
     usual_kg: dict[str, float]
+    tired: bool = False
 
     def name_of(self, standard: str) -> str:
         return next((n.name for n in self.offered if n.id == standard), standard)
@@ -67,4 +69,5 @@ def read_log_sheet(library: Library, client: str, on: date) -> LogSheet:
         offered=named_exercises(catalogue),
         usual=tuple(usual),
         usual_kg=loads,
+        tired=on in plan.known.client.tired,
     )

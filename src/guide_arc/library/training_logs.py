@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections import Counter
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from datetime import date
 from typing import Final
 
@@ -16,7 +17,8 @@ from guide_arc.core.planning.history import DoneSet
 from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.training_log import LoggedSet, Named, not_filmed
 from guide_arc.formats.log_json import log_document, log_from
-from guide_arc.library.clients import Clients
+from guide_arc.library.changes import Changes
+from guide_arc.library.clients import Clients, keep_client
 from guide_arc.library.kept_things import client_row, put_document
 from guide_arc.library.store import Library
 from guide_arc.library.stored_json import stored
@@ -100,6 +102,28 @@ def change_day(
     there = Counter(_stored(session, client, day))
     others = list((there - Counter(since)).elements())
     put_day(session, client, day, (*sets, *others))
+
+
+def change_log(
+    library: Library,
+    client: str,
+    day: date,
+    *,
+    sets: Sequence[LoggedSet],
+    since: Sequence[LoggedSet],
+    tired: bool | None,
+) -> Changes:
+    """Other sets in place of those that a day had, and whether the client was tired on it (None
+    leaves that as it is), in one transaction. since : as for `change_day`"""
+    known = Clients(library).client(client)
+
+    def change(session: Session) -> None:
+        change_day(session, client, day, sets, since)
+        if tired is not None:
+            days = {*known.tired} - {day} | ({day} if tired else set())
+            keep_client(session, replace(known, tired=tuple(sorted(days))), known)
+
+    return do(library, change).changes
 
 
 def put_day(session: Session, client: str, day: date, sets: Sequence[LoggedSet]) -> None:

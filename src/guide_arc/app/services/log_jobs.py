@@ -11,8 +11,7 @@ from guide_arc.core.planning.training_log import LoggedSet
 from guide_arc.library.changes import Changes
 from guide_arc.library.log_sheet import LogSheet, read_log_sheet
 from guide_arc.library.store import Library
-from guide_arc.library.training_logs import change_day
-from guide_arc.library.undoing import do
+from guide_arc.library.training_logs import change_log
 
 
 def read_day(library: Library, progress: Progress, client: str, on: date) -> LogSheet:
@@ -28,7 +27,9 @@ def change(
     on: date,
     sets: Sequence[LoggedSet],
     since: Sequence[LoggedSet],
+    tired: bool | None,
 ) -> Changes:
-    """Other sets in place of those that a day had; what another window noted meanwhile stays."""
+    """Other sets in place of those that a day had; what another window noted meanwhile stays.
+    tired : whether the client was; None leaves that as it is"""
     progress(0.0)
-    return do(library, lambda session: change_day(session, client, on, sets, since)).changes
+    return change_log(library, client, on, sets=sets, since=since, tired=tired)

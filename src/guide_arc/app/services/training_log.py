@@ -30,9 +30,13 @@ class TrainingLog:
         work = on_library(log_jobs.read_day, client, on)
         self._app.start(Job("", work, "log", "now"), then)
 
-    def keep(self, shows: Destination, sheet: LogSheet, sets: Sequence[LoggedSet]) -> None:
-        """The sets of a day in place of those that its sheet had."""
-        self.change(sheet.client, sheet.on, sets, sheet.logged, shows)
+    def keep(
+        self, shows: Destination, sheet: LogSheet, sets: Sequence[LoggedSet], tired: bool
+    ) -> None:
+        """The sets of a day in place of those that its sheet had, and whether the client was
+        tired."""
+        other = tired if tired != sheet.tired else None
+        self.change(sheet.client, sheet.on, sets, sheet.logged, shows, tired=other)
 
     def change(
         self,
@@ -41,11 +45,14 @@ class TrainingLog:
         sets: Sequence[LoggedSet],
         since: Sequence[LoggedSet],
         shows: Destination,
+        *,
+        tired: bool | None = None,
     ) -> None:
-        """Other sets of a day, as one step of undo. since : those that it had"""
-        if tuple(sets) == tuple(since):
+        """Other sets of a day, as one step of undo. since : those that it had; tired : whether the
+        client was, where that is another than before"""
+        if tuple(sets) == tuple(since) and tired is None:
             return
-        work = on_library(log_jobs.change, client, on, tuple(sets), tuple(since))
+        work = on_library(log_jobs.change, client, on, tuple(sets), tuple(since), tired)
 
         def done(changes: Changes) -> None:
             tell(self._library, changes)

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Final, NamedTuple
 from PyQt6.QtCore import QDate, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
+    QCheckBox,
     QDateEdit,
     QHBoxLayout,
     QHeaderView,
@@ -90,6 +91,9 @@ class LogDialog(AskingDialog):
         cells = self.table.itemDelegate()
         if cells is not None:
             cells.closeEditor.connect(self._next_row)
+        self.tired = QCheckBox("Slept poorly, or sore all over")
+        self.tired.setChecked(sheet.tired)
+        self.box.addWidget(self.tired)
         self.finish()
         for one in sheet.logged:
             self._add(one.standard, one)
@@ -161,7 +165,8 @@ class LogDialog(AskingDialog):
         wanted = date(chosen.year(), chosen.month(), chosen.day())
         if wanted == self.sheet.on:
             return
-        if self.error() is None and self.kept == self.sheet.logged and not self.line.text().strip():
+        typed = self.line.text().strip() or self.tired.isChecked() != self.sheet.tired
+        if self.error() is None and self.kept == self.sheet.logged and not typed:
             self.other_day.emit(wanted)
             return
         self.wrong.setText("Keep these sets first, then choose another day.")
@@ -236,7 +241,7 @@ class LogDialog(AskingDialog):
 
 # Reads a day of the log, for who shows it; keeps a day's sets, in place of those of its sheet.
 ReadDay = Callable[[date, "Callable[[LogSheet], None]"], None]
-KeepDay = Callable[["LogSheet", Sequence[LoggedSet]], None]
+KeepDay = Callable[["LogSheet", Sequence[LoggedSet], bool], None]
 
 
 def ask_for_log(place: QWidget, on: date, read: ReadDay, keep: KeepDay) -> None:
@@ -250,7 +255,7 @@ def ask_for_log(place: QWidget, on: date, read: ReadDay, keep: KeepDay) -> None:
             ask_for_log(place, day, read, keep)
 
         dialog.other_day.connect(again)
-        dialog.accepted.connect(lambda: keep(sheet, dialog.kept))
+        dialog.accepted.connect(lambda: keep(sheet, dialog.kept, dialog.tired.isChecked()))
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 
