@@ -11,6 +11,8 @@ from functools import partial
 from pathlib import Path
 
 from guide_arc.app.places.marking.document import drawn, placed
+from guide_arc.app.places.plan.practice_dialog import PracticeDialog
+from guide_arc.app.places.plan.propose_dialog import ProposeDialog
 from guide_arc.app.places.review.by_hand import corrected, felt_there
 from guide_arc.app.services.destinations import ToClients, ToPlan, ToQueue, ToSetup, ToStandards
 from guide_arc.core.mechanics.find_setup import Wish
@@ -39,10 +41,9 @@ from guide_arc.core.simulate.perform import ArmsAtWork, Script, perform
 from guide_arc.library.demo import ensure_demo_library
 from guide_arc.library.demo_history import fill_weeks
 from guide_arc.library.store import Library
-from guide_arc.reports.filming import write_filming
 from guide_arc.standards.from_set.propose import propose
 from guide_arc.standards.loader import standard
-from hands import Hands
+from hands import Hands, dialog_of
 
 # Points to pixels.
 _PAGE_SCALE = 1.1
@@ -152,12 +153,14 @@ def _years(window: Hands, shoot: Callable[[str], None]) -> None:
     shoot("clients")
     window.program.go(ToPlan("Ada Quill"))
     shoot("plan")
-    plan = window.of("plan").model
-    plan.show_weeks(True)
-    window.settle()
-    plan.plan_weeks(12)
-    shoot("plan-weeks")
-    plan.show_weeks(False)
+    for command, kind, name in (
+        ("plan.propose", ProposeDialog, "plan-proposed"),
+        ("plan.practice", PracticeDialog, "plan-practice"),
+    ):
+        window.do(command)
+        dialog = dialog_of(window, kind)
+        dialog.grab().save(str(TARGET / f"{name}.png"))
+        dialog.reject()
     window.program.go(ToSetup(standard="cable-cross-raise-low", client="Esme Rook"))
     window.settle()
     window.of("setup").model.want(Wish(hardest="middle", no_slack=True))
@@ -253,7 +256,6 @@ def main() -> None:
         shoot("review-by-hand-dark")
         while window.undo_words and not window.undo_words.startswith("Keep"):
             window.undo()
-        shoot("review-dark")
         open_("Dario Venn", "lateral-raise-dumbbell", "2031-03-27")
         shoot("review-from-the-front-dark")
         _clips(window, shoot)
@@ -262,11 +264,6 @@ def main() -> None:
         _years(window, shoot)
         window.close()
         _first_page(Path(place) / "page.pdf", TARGET / "client-page.png")
-        filming = Path(place) / "film.pdf"
-        write_filming(
-            [standard("standing-barbell-curl"), standard("lateral-raise-dumbbell")], filming
-        )
-        _first_page(filming, TARGET / "how-to-film.png")
         library.close()
 
 
