@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Annotated
@@ -28,6 +29,7 @@ from guide_arc.core.mechanics.path_load import (
     PathLoad,
     PathOfArms,
     load_along,
+    loaded_joint,
     own_kit,
 )
 from guide_arc.core.mechanics.recorded_load import LANDMARKS, RecordedLoad, recorded_load
@@ -76,7 +78,15 @@ def rig(
     if pulley is not None:
         own = _with_pulley(own, pulley)
     found = load_along(path, own, body_kg)
-    say(rig_json(found, along_pct(plan)) if json else _rig_words(found, plan.name))
+    if json:
+        say(rig_json(found, along_pct(plan)))
+        return
+    # Where a bending elbow only goes along, the shoulder tells how hard a place of the lift is.
+    first = loaded_joint(plan)
+    loads = [found]
+    if first != found.path.joint:
+        loads.insert(0, load_along(path_of(plan, stature, bench, joint=first), own, body_kg))
+    say(_rig_words(loads, plan.name))
 
 
 def pull(
@@ -165,9 +175,16 @@ def _curve_words(curve: Curve) -> list[str]:
     return lines
 
 
-def _rig_words(load: PathLoad, name: str) -> str:
-    off = load.worst_off_plane_deg
-    lines = [f"{name}, the {load.path.joint} works:", *_curve_words(load.curve)]
+def _rig_words(loads: Sequence[PathLoad], name: str) -> str:
+    """Joint by joint, the one that the exercise trains first."""
+    first, *others = loads
+    off = first.worst_off_plane_deg
+    lines = [f"{name}, the {first.path.joint} works:", *_curve_words(first.curve)]
+    for other in others:
+        hardest = other.curve.hardest
+        if hardest is not None:
+            at = f"{hardest.nm:.1f} N·m, at {hardest.angle_deg:.0f}°"
+            lines.append(f"  the {other.path.joint} beside it: at most {at}")
     if off is not None:
         lines.append(f"  off the arm's plane by up to {off:.0f}°")
     return "\n".join([*lines, "", CARE])

@@ -6,7 +6,9 @@ import numpy as np
 
 from guide_arc.core.kinematics.anatomy import Anatomy
 from guide_arc.core.kinematics.guide import poses_along, trunk_along
+from guide_arc.core.kinematics.pose_fit import MEASURES
 from guide_arc.core.kinematics.vectors import Array
+from guide_arc.core.mechanics.bench import arms_lower_by, leans_further_by
 from guide_arc.core.mechanics.path_load import POINTS, USUAL_STATURE_M, PathOfArms, arms_on_path
 from guide_arc.core.mechanics.statics import Joint
 from guide_arc.core.model.landmarks import SIDES, Side
@@ -23,15 +25,16 @@ def body_on_path(
     """Every landmark along the lift, (count, 3); y = 0 is the floor, the hips stand over x = z = 0
     at the start.
 
-    bench_deg : the bench's angle over level, which sets the trunk's lean; None takes the standard's
-        own
+    bench_deg : the bench's angle over level, which sets the trunk's lean, or the upper arms' where
+        they lie on it; None takes the standard's own
     """
     share = np.linspace(0.0, 1.0, count)
     lean, aside, twist, hike, rounding = trunk_along(standard, share).T
+    poses = poses_along(standard, share)
     if bench_deg is not None:
-        # Lying or sitting back leans the trunk back; face down it leans forward.
-        lean = lean - lean[0] + (90.0 - bench_deg) * (1.0 if standard.base == "prone" else -1.0)
-    arms: dict[Side, Array] = {side: poses_along(standard, share) for side in SIDES}
+        lean = lean + leans_further_by(standard, bench_deg)
+        poses[:, MEASURES.index("shoulder_elevation")] -= arms_lower_by(standard, bench_deg)
+    arms: dict[Side, Array] = {side: poses.copy() for side in SIDES}
     if standard.arms == "one":
         arms["right"] = np.broadcast_to(arms["right"][:1], arms["right"].shape)
     raised: dict[Side, Array] = dict.fromkeys(SIDES, hike / 100.0)
