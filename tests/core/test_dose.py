@@ -80,6 +80,14 @@ BY_HAND = {
     ),
     # the weaker arm
     "right arm two behind": (history(done(12, 10)), ("more-reps", 30.0, (11, 12))),
+    "eight clean of at least ten": (
+        history(done(8), aim=Aim((10, 12), 2)),
+        ("same", 30.0, (10, 12)),
+    ),
+    "eight clean of at least ten, twice": (
+        history(done(8), done(8, day=3), aim=Aim((10, 12), 2)),
+        ("down", 28.0, (10, 12)),
+    ),
     "left twelve, right six": (history(done(12, 6)), ("down", 28.0, (8, 12))),
     "right six in one set of three": (
         history(done(12), done(12, 6), done(12)),

@@ -201,7 +201,8 @@ def test_around_a_sore_place_what_leaves_it_alone_is_named():
     known = knows(done(RAISE, 7, 6.0), sore=sore, weak=("side-shoulder",))
     lines = [dosed(line(RAISE), known, TODAY)]
     said = around_sore(lines, known, TODAY)
-    assert said.startswith("Shrug, ")
+    first = "Dumbbell lateral raise: the right arm can go on by itself (1). "
+    assert said.startswith(first)
     assert said.endswith("leave the left elbow alone (A adds one).")
     told = advice(lines, regions_of(lines, known, TODAY, ("side-shoulder",)), known.client, 0.0, ())
     assert "Side shoulder comes first for Ada, and waits for a clinician's word." in told

@@ -64,7 +64,8 @@ COMMANDS: Final[Mapping[str, Entry]] = {
         weeks, "Loads at which form held, trends that are more than scatter, and what each cue did."
     ),
     "log": Entry(
-        log, "What was done without being filmed: note sets, take a table in, or print them."
+        log,
+        "What was done without being filmed: note sets, take a table in, or print what is noted.",
     ),
     "session": Entry(session, "A session's length, time under tension, balance and warnings."),
     "filming": Entry(

@@ -166,13 +166,13 @@ def _way_back(history: History) -> AskedStep | None:
     if not lifted:
         return None
     if history.assisted:
-        light = next((kg for kg in history.rack_kg if kg >= lifted / PLAN.way_back_share), None)
+        light = next((kg for kg in history.rack_kg if kg >= lifted / PLAN.after_pain_share), None)
     else:
-        most = PLAN.way_back_share * lifted
+        most = PLAN.after_pain_share * lifted
         light = next((kg for kg in reversed(history.rack_kg) if kg <= most), None)
     if light is None:
         return None
-    share = f"no more than {100 * PLAN.way_back_share:.0f} % of {lifted:g} kg"
+    share = f"no more than {100 * PLAN.after_pain_share:.0f} % of {lifted:g} kg"
     with_what = f"more help than {lifted:g} kg" if history.assisted else share
     return AskedStep(light, f"cleared by a clinician: begin again with {with_what}")
 
@@ -446,12 +446,26 @@ def _unseen(history: History) -> Prescription | None:
     return replace(kept, look_for=tuple(f.check for f in unsure))
 
 
+def _nearly_there(history: History, low: int) -> bool:
+    """Whether every set came near the lower number with form held, for the first time at this
+    weight: that is done once more before it goes lighter."""
+    last = history.sessions[-1]
+    near = all(done.weaker >= PLAN.nearly_share * low for done in last)
+    if not near or form_of(last) == "broke":
+        return False
+    if len(history.sessions) < 2:
+        return True
+    before = history.sessions[-2]
+    same = history.hardest(before) == history.hardest(last)
+    return not (same and all(done.weaker < low for done in before))
+
+
 def _reps_or_weight(history: History) -> Prescription:
     low, high = history.aimed.reps
     last = history.sessions[-1]
     weakest = min(done.weaker for done in last)
     if weakest < low:
-        if all(done.weaker < low for done in last):
+        if all(done.weaker < low for done in last) and not _nearly_there(history, low):
             return _easier(
                 history,
                 "down",

@@ -52,7 +52,12 @@ class PlanRules:
     sessions_after_pain: int = rule(
         2, "sessions", "the first session without pain does not show yet that it is over"
     )
-    way_back_share: float = rule(
+    nearly_share: float = rule(
+        0.8,
+        "share of the lower number",
+        "clean reps that come so near are done once more before the weight goes down",
+    )
+    after_pain_share: float = rule(
         0.6,
         "share of the load",
         "what hurt is loaded again from well below, once a clinician has cleared it",

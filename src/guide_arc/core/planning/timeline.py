@@ -209,20 +209,21 @@ def around_sore(lines: Sequence[DosedLine], known: Knowledge, on: date) -> str:
     places = f"the {' and the '.join(stopped)}"
     sore = known.client.sore_on(on)
     alone = next((d for d in resting if spared_arm(d.plan, sore) is not None), None)
+    first = ""
     if alone is not None:
         arm = spared_arm(alone.plan, sore)
-        return f"{alone.plan.name}: the {arm} arm can go on by itself (1)."
+        first = f"{alone.plan.name}: the {arm} arm can go on by itself (1). "
     taken = {d.plan.id for d in lines}
     offered = [
         p for p in known.standards.values() if p.id not in taken and not sore_for(p, known, on)
     ]
     free = [p.name for p in alike(resting[0].plan, offered)]
     if not free:
-        return f"No other exercise leaves {places} alone."
+        return f"{first}No other exercise leaves {places} alone."
     names = [f"{name[:1].lower()}{name[1:]}" for name in free[:3]]
     more = f" and {len(free) - 3} more" if len(free) > 3 else ""
     verb = "leaves" if len(free) == 1 else "leave"
-    return (
+    return first + (
         f"{', '.join(names)[:1].upper()}{', '.join(names)[1:]}{more} {verb} {places} alone (A adds"
         " one)."
     )
