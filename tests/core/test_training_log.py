@@ -16,7 +16,7 @@ from guide_arc.core.planning.training_log import (
     Named,
     line_of,
     named_by,
-    not_filmed,
+    noted_of,
     read_line,
     set_typed,
 )
@@ -108,12 +108,10 @@ def test_a_row_of_fields_is_read_like_a_line():
 def test_a_recording_takes_the_place_of_the_set_that_was_noted_of_it():
     noted = read("pushdown 40x10x2 37.5x9")
     filmed = DoneSet(DAY, 40.0, 9, 9, one_arm=True)
-    left = not_filmed(noted, {("rope-pushdown", DAY): [filmed]})
-    assert figures(left) == [(40, 10, 10), (37.5, 9, 9)]
-    other_day = {("rope-pushdown", DAY + timedelta(1)): [filmed]}
-    assert not_filmed(noted, other_day) == noted
-    heavier = {("rope-pushdown", DAY): [replace(filmed, load_kg=45.0)]}
-    assert not_filmed(noted, heavier) == noted
+    assert noted_of([("rope-pushdown", filmed)] * 3, noted) == (noted[0], noted[1], None)
+    for other in (replace(filmed, on=DAY + timedelta(1)), replace(filmed, load_kg=45.0)):
+        assert noted_of([("rope-pushdown", other)], noted) == (None,)
+    assert noted_of([(CURL, filmed)], noted) == (None,)
 
 
 def history(sets: list[DoneSet]) -> History:

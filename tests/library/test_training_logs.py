@@ -109,6 +109,17 @@ def test_pain_that_was_only_noted_stops_the_plan(library: Library, clients: Clie
     assert line.asked.load_kg is None
 
 
+def test_pain_noted_of_a_set_that_was_filmed_as_well_stops_plan_and_review(library, clients):
+    filmed = adder(library)("Cleo Marsh", CURL, reps=12, recorded="2031-05-01", load_kg=30.0)
+    day = date(2031, 5, 1)
+    note(library, "Cleo Marsh", LoggedSet(CURL, day, 30.0, 12, 12, pain=True))
+    known = knowledge(library, "Cleo Marsh", date(2031, 5, 2))
+    assert [(s.id, s.hurt) for s in known.sets] == [(filmed, True)]
+    [line] = read_plan(library, "Cleo Marsh", date(2031, 5, 3)).lines
+    assert line.asked.ask_first
+    assert any(s.hurt for s in past_of(library, filmed, standard(CURL)).sets)
+
+
 def cli(library: Library, *words: str) -> int:
     return run(["log", *words, "--library", str(library.folder)])
 

@@ -23,8 +23,9 @@ def past_of(library: Library, set_id: int, standard: Standard) -> Past:
         on = date.min
     sets = clients.sets(client.name, standard.id)
     filmed = [s for s in sets if (s.at, s.id) < (at, set_id)]
-    # What is logged of the set's own day may be this very set, or come after it.
-    logged = [s for s in logged_sets(clients, client.name, standard.id) if s.on < on]
+    # What is logged of the set's own day may be this very set, or come after it; pain counts.
+    every = logged_sets(clients, client.name, standard.id)
+    logged = [s for s in every if s.on < on or (s.on == on and s.hurt)]
     return Past(
         tuple(s.done for s in with_logged(filmed, logged, {}) if s.on <= on),
         rack_of(client, standard),

@@ -13,9 +13,8 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from guide_arc.core.model.standard import Standard
-from guide_arc.core.planning.history import DoneSet
 from guide_arc.core.planning.kept_set import KeptSet
-from guide_arc.core.planning.training_log import LoggedSet, Named, not_filmed
+from guide_arc.core.planning.training_log import LoggedSet, Named, noted_of
 from guide_arc.formats.log_json import log_document, log_from
 from guide_arc.library.changes import Changes
 from guide_arc.library.clients import Clients, keep_client
@@ -45,15 +44,25 @@ def with_logged(
     sets: Sequence[KeptSet], logged: Iterable[LoggedSet], schools: dict[str, str]
 ) -> tuple[KeptSet, ...]:
     """A client's recorded sets with those that were only logged among them, by day; a set that was
-    filmed as well counts once. schools : of each exercise, for those that were not filmed"""
-    filmed: dict[tuple[str, date], list[DoneSet]] = {}
-    for s in sets:
-        filmed.setdefault((s.standard, s.on), []).append(s.done)
+    filmed as well counts once, with what was noted of how it felt. schools : of each exercise, for
+    those that were not filmed"""
+    every = tuple(logged)
+    noted = noted_of([(s.standard, s.done) for s in sets], every)
+    shown = [
+        s if one is None else _felt_as_noted(s, one) for s, one in zip(sets, noted, strict=True)
+    ]
+    unseen = Counter(every) - Counter(one for one in noted if one is not None)
     more = [
         KeptSet.of_log(n, one, schools.get(one.standard, ""))
-        for n, one in enumerate(not_filmed(logged, filmed), 1)
+        for n, one in enumerate(unseen.elements(), 1)
     ]
-    return tuple(sorted((*more, *sets), key=lambda s: s.on))
+    return tuple(sorted((*more, *shown), key=lambda s: s.on))
+
+
+def _felt_as_noted(filmed: KeptSet, noted: LoggedSet) -> KeptSet:
+    """What hurt counts, wherever it was noted."""
+    felt = dict.fromkeys((*filmed.felt, *noted.felt))
+    return replace(filmed, pain=filmed.pain or noted.pain, felt=tuple(felt))
 
 
 def note_sets(session: Session, client: str, sets: Iterable[LoggedSet]) -> int:

@@ -128,10 +128,10 @@ def _sheet(c: dict[str, str]) -> str:
         height: 10px; }}
     QComboBox QAbstractItemView {{ background: {c["panel"]}; border: 1px solid {c["rule"]}; }}
     QListView {{ background: transparent; border: none; outline: none; }}
-    QListView::indicator {{ width: 13px; height: 13px; border: 1px solid {c["muted"]};
-        border-radius: 2px; background: {c["panel"]}; }}
-    QListView::indicator:checked {{ background: {c["guide"]}; border: 1px solid {c["guide"]};
-        image: url("{_TICK}"); }}
+    QListView::indicator, QCheckBox::indicator {{ width: 13px; height: 13px;
+        border: 1px solid {c["muted"]}; border-radius: 2px; background: {c["panel"]}; }}
+    QListView::indicator:checked, QCheckBox::indicator:checked {{ background: {c["guide"]};
+        border: 1px solid {c["guide"]}; image: url("{_TICK}"); }}
     QListView#boxed {{ background: {c["panel"]}; border: 1px solid {c["rule"]}; border-radius: 3px;
         padding: 3px; }}
     QListView#boxed::item {{ padding: 3px 4px; }}

@@ -11,7 +11,7 @@ text is read as such sets.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from typing import Final, NamedTuple
@@ -187,21 +187,23 @@ def named_by(words: str, offered: Sequence[Named], usual: Iterable[str] = ()) ->
     raise BadInput(f"“{words}” may be {names}; write one more word")
 
 
-def not_filmed(
-    logged: Iterable[LoggedSet], filmed: Mapping[tuple[str, date], Sequence[DoneSet]]
-) -> tuple[LoggedSet, ...]:
-    """The logged sets that no recording shows: of those of one exercise and day, each recording
-    takes the place of the one that is most like it, with its weight and about as many reps.
+def noted_of(
+    filmed: Sequence[tuple[str, DoneSet]], logged: Iterable[LoggedSet]
+) -> tuple[LoggedSet | None, ...]:
+    """For each recorded set the logged one that it shows, if any: of the same exercise and day,
+    with its weight and about as many reps. No logged set is shown by two recordings.
 
-    filmed : the recorded sets by exercise and day
+    filmed : the recorded sets, each with the id of its exercise
     """
     left = list(logged)
-    for (standard, on), sets in filmed.items():
-        for done in sets:
-            alike = [s for s in left if (s.standard, s.on) == (standard, on) and _is_same(s, done)]
-            if alike:
-                left.remove(min(alike, key=lambda s: abs(s.done.weaker - done.weaker)))
-    return tuple(left)
+    found: list[LoggedSet | None] = []
+    for standard, done in filmed:
+        alike = [s for s in left if (s.standard, s.on) == (standard, done.on) and _is_same(s, done)]
+        one = min(alike, key=lambda s: abs(s.done.weaker - done.weaker), default=None)
+        if one is not None:
+            left.remove(one)
+        found.append(one)
+    return tuple(found)
 
 
 # A recording may miss a rep at its start or end that was counted in the gym.
