@@ -104,8 +104,13 @@ CASES: dict[str, Case] = {
     "partials after twelve spoil nothing": (of(one(12, 30.0, partial=4)), ("up", 32.5)),
     "a range of one number, reached": (of(one(10, 30.0), aim=Aim((10, 10), 1)), ("up", 32.5)),
     "a range of one number, one short": (
-        # every set lies below the lower number: one step down, 30 to 27.5
+        # 9 is more than eight tenths of 10: once more
         of(one(9, 30.0), aim=Aim((10, 10), 1)),
+        ("same", 30.0),
+    ),
+    "a range of one number, three short": (
+        # 7 is less than eight tenths of 10: one step down, 30 to 27.5
+        of(one(7, 30.0), aim=Aim((10, 10), 1)),
         ("down", 27.5),
     ),
     "fifteens: twelve are reps to go": (
@@ -130,7 +135,9 @@ CASES: dict[str, Case] = {
     # The weaker arm
     "left twelve, right eleven": (of(one((12, 11), 20.0)), ("more-reps", 20.0)),
     "left eleven, right twelve": (of(one((11, 12), 20.0)), ("more-reps", 20.0)),
-    "left twelve, right seven": (of(one((12, 7), 30.0)), ("down", 27.5)),
+    # of at least 8: seven are near enough for once more, six are not (6.4 would be)
+    "left twelve, right seven": (of(one((12, 7), 30.0)), ("same", 30.0)),
+    "left twelve, right six": (of(one((12, 6), 30.0)), ("down", 27.5)),
     "one arm in the first set, the other in the second": (
         of(one((12, 0), 20.0, alone=True), one((0, 12), 20.0, alone=True), rack=DUMBBELLS),
         ("up", 22.0),
@@ -233,6 +240,37 @@ CASES: dict[str, Case] = {
         of(one(10, 50.0), one(9, 50.0, day=3), one(9, 50.0, day=6)),
         ("more-reps", 50.0),
     ),
+    "twelve, then an easier session, then nine": (
+        # two sets, one easier one of less weight, one: the fewer reps were asked for
+        of(one(12, 50.0), one(12, 50.0), one(10, 45.0, day=3), one(9, 45.0, day=6)),
+        ("more-reps", 45.0),
+    ),
+    "nine weeks, begun again from below after seven": (
+        # 30 kg is less than three quarters of 50: the weeks count from there
+        of(
+            *(one(10, 50.0, day=7 * week) for week in range(7)),
+            *(one(10, 30.0, day=7 * week) for week in (7, 8)),
+        ),
+        ("more-reps", 30.0),
+    ),
+    "nine weeks, then ten days of rest": (
+        # twelve of at most twelve: the next weight, 50 to 52.5
+        of(*(one(12, 50.0, day=7 * week) for week in range(9)), on=66),
+        ("up", 52.5),
+    ),
+    "nine weeks, then nine days": (
+        of(*(one(12, 50.0, day=7 * week) for week in range(9)), on=65),
+        ("deload", 45.0),
+    ),
+    "an easier week of the plan, just begun again": (
+        of(one(10, 50.0), one(10, 30.0, day=7), easier=True),
+        ("more-reps", 30.0),
+    ),
+    "an easier week of the plan, a small step down before it": (
+        # 40 kg is not less than three quarters of 50
+        of(one(10, 50.0), one(10, 40.0, day=7), easier=True),
+        ("deload", 37.5),
+    ),
     "one, two, three checks off": (
         of(
             one(10, 50.0, seen=seen("elbow-path", "off", "effect")),
@@ -300,7 +338,8 @@ def test_the_dose_is_what_was_worked_out(name: str) -> None:
         ("top-and-back-off", (one(10, 100.0),), "up", 102.5, (6, 10)),
         ("top-and-back-off", (one(8, 100.0),), "more-reps", 100.0, (9, 10)),
         ("finisher", (one(25, 50.0),), "up", 52.5, (20, 25)),
-        ("finisher", (one(19, 50.0),), "down", 47.5, (20, 25)),
+        ("finisher", (one(19, 50.0),), "same", 50.0, (20, 25)),
+        ("finisher", (one(15, 50.0),), "down", 47.5, (20, 25)),
         ("fifteens", (one(15, 50.0),), "up", 52.5, (12, 15)),
         ("twelve-and-a-minute", (one(11, 50.0),), "more-reps", 50.0, (12, 12)),
         ("slow-and-held", (one(12, 50.0),), "up", 52.5, (10, 12)),

@@ -109,6 +109,8 @@ def test_a_recording_takes_the_place_of_the_set_that_was_noted_of_it():
     noted = read("pushdown 40x10x2 37.5x9")
     filmed = DoneSet(DAY, 40.0, 9, 9, one_arm=True)
     assert noted_of([("rope-pushdown", filmed)] * 3, noted) == (noted[0], noted[1], None)
+    # One noted beside two recordings is a third set, however alike they are.
+    assert noted_of([("rope-pushdown", filmed)] * 2, noted[:1]) == (None, None)
     for other in (replace(filmed, on=DAY + timedelta(1)), replace(filmed, load_kg=45.0)):
         assert noted_of([("rope-pushdown", other)], noted) == (None,)
     assert noted_of([(CURL, filmed)], noted) == (None,)

@@ -249,6 +249,29 @@ def test_sets_of_an_older_program_are_told_of(library: Library, clients: Clients
     assert clients.untold() == []
 
 
+def test_sets_whose_review_is_kept_in_an_older_form_take_part_until_they_are_computed_again(
+    library: Library, clients: Clients
+):
+    set_id = adder(library)("Cleo Marsh", reps=4)
+    with sqlite3.connect(library.folder / "library.sqlite") as db:
+        db.execute("update review set trace = '[1' || substr(trace, 3)")
+    db.close()
+    assert clients.untold("Cleo Marsh") == [set_id]
+    assert [s.full for s in clients.sets("Cleo Marsh")] == [4]
+    review_and_keep(library, set_id)
+    assert clients.untold() == []
+
+
+def test_one_phone_at_the_side_shows_form_held(library: Library, clients: Clients):
+    """The page says what the next dose rests on: the hidden arm takes nothing away."""
+    adder(library)("Cleo Marsh", reps=8, view="left", noise=0.01, load_kg=30.0)
+    [kept] = clients.sets("Cleo Marsh")
+    assert kept.held
+    assert any(c.verdict == "cannot-tell" and c.side == "right" for c in kept.trace.checks)
+    sheet = read_sheet(library, lambda _s: None, "Cleo Marsh", "standing-barbell-curl")
+    assert any("Held 30 kg for 8" in words for words in sheet.sentences)
+
+
 def test_own_standards_and_schools_are_part_of_the_page(library: Library):
     assert OwnStandards(library).catalogue().ids()
     assert read_sheet(library, lambda _s: None, _made(library)).plan is None

@@ -26,7 +26,7 @@ from guide_arc.library.plain_values import name_of
 from guide_arc.library.set_changes import client_named
 from guide_arc.library.stored_json import stored
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow
-from guide_arc.library.traces import trace_from
+from guide_arc.library.traces import is_current, trace_from
 
 # The room of clients for whom none is named.
 ANY_ROOM: Final = "room"
@@ -210,7 +210,7 @@ class Clients(KeptThings):
 
     def untold(self, name: str | None = None) -> list[int]:
         """Sets with landmarks whose review is to be computed again before they take part over the
-        years."""
+        years, or take part with all that they show."""
         ask = (
             select(SetRow.id, ReviewRow.trace)
             .join(ClientRow, ClientRow.id == SetRow.client_id)
@@ -220,7 +220,7 @@ class Clients(KeptThings):
         if name is not None:
             ask = ask.where(ClientRow.name == name)
         with self._library.reading() as session:
-            return [id for id, text in session.execute(ask) if trace_from(text or "") is None]
+            return [id for id, text in session.execute(ask) if not is_current(text or "")]
 
 
 def keep_client(session: Session, client: Client, since: Client | None = None) -> str:

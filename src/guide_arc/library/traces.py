@@ -8,8 +8,10 @@ from typing import Any
 
 from guide_arc.core.planning.kept_set import CheckTrace, RepTrace, SetTrace
 
-# The form of the text; another one is computed again.
-_FORM = 1
+# The form of the text. Those before it take part until they are computed again: they call a rep
+# unseen though one arm showed it.
+_FORM = 2
+_READABLE = frozenset((1, _FORM))
 
 
 def trace_text(trace: SetTrace) -> str:
@@ -50,6 +52,11 @@ def trace_text(trace: SetTrace) -> str:
     )
 
 
+def is_current(text: str) -> bool:
+    """Whether a trace is as this program would compute it."""
+    return trace_from(text) is not None and text.startswith(f"[{_FORM},")
+
+
 @lru_cache(maxsize=8192)
 def trace_from(text: str) -> SetTrace | None:
     """A trace from its text; None where there is none or an older program wrote it."""
@@ -57,7 +64,7 @@ def trace_from(text: str) -> SetTrace | None:
         return None
     try:
         form, *fields = json.loads(text)
-        return _trace(*fields) if form == _FORM else None
+        return _trace(*fields) if form in _READABLE else None
     except (ValueError, TypeError, RecursionError):
         return None  # damaged: computed again
 

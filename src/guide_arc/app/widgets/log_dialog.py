@@ -67,7 +67,10 @@ class LogDialog(AskingDialog):
         self.day.setDisplayFormat("dddd d MMMM yyyy")
         self.day.setAccessibleName("Day")
         self.day.dateChanged.connect(self._go_to_day)
-        head = QLabel("Sets that nobody filmed. Rows without reps are left out.")
+        head = QLabel(
+            "The day's sets. One that was filmed too counts once; a row without reps is left out."
+        )
+        head.setWordWrap(True)
         over = QHBoxLayout()
         over.addWidget(head, 1)
         over.addWidget(self.day)

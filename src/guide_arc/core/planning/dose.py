@@ -261,6 +261,8 @@ def _slide(history: History) -> Prescription | None:
     done = [max(s.weaker for s in session) for session in recent]
     if _went_up(history, recent) or not all(b < a for a, b in itertools.pairwise(done)):
         return None
+    if _rested(history, len(recent)):
+        return None
     course = ", ".join(str(n) for n in done)
     return _deload(history, f"the last {len(done)} sessions went {course} reps: rest is due")
 
@@ -277,9 +279,11 @@ def _went_up(history: History, sessions: tuple[tuple[DoneSet, ...], ...]) -> boo
 def _weeks(history: History) -> Prescription | None:
     """So many weeks in a row without an easier one."""
     days = [session[0].on for session in history.sessions]
+    if (history.on - days[-1]).days > PLAN.break_days:
+        return None  # a rest already
     start = len(days) - 1
     while start > 0 and (days[start] - days[start - 1]).days <= PLAN.break_days:
-        if _was_easier(history, start):
+        if _was_easier(history, start) or _begun_again(history, start):
             break
         start -= 1
     weeks = (days[-1] - days[start]).days // 7
@@ -289,7 +293,7 @@ def _weeks(history: History) -> Prescription | None:
 
 
 def _planned_easier(history: History) -> Prescription | None:
-    if not history.easier:
+    if not history.easier or _lately_begun_again(history):
         return None
     return _deload(history, "the plan has an easier week here")
 
@@ -298,6 +302,8 @@ def _form_slides(history: History) -> Prescription | None:
     """In each of the last sessions more was off than in the one before, at no more weight."""
     recent = history.sessions[-PLAN.sessions_of_a_slide :]
     if len(recent) < PLAN.sessions_of_a_slide or history.expected or _went_up(history, recent):
+        return None
+    if _rested(history, len(recent)):
         return None
     off = [
         len({f.check for s in session for f in s.findings if f.judged == "off"})
@@ -333,6 +339,33 @@ def _was_easier(history: History, at: int) -> bool:
         a, b = (float(kg) for kg in loads if kg is not None)
         easier = easier or (b > a if history.assisted else b < a)
     return easier and len(own) <= ceil(len(before) / 2)
+
+
+def _rested(history: History, of_last: int) -> bool:
+    """Whether one of the last sessions was an easier one, which asks for less than could be done:
+    fewer reps in it are no slide."""
+    sets = [len(session) for session in history.sessions]
+    last = range(len(sets) - of_last + 1, len(sets))
+    return any(sets[i] < sets[i - 1] and _was_easier(history, i) for i in last)
+
+
+def _begun_again(history: History, at: int) -> bool:
+    """Whether a session went on from far below the weight of the one before it."""
+    a, b = (history.hardest(session) for session in history.sessions[at - 1 : at + 1])
+    if a is None or b is None:
+        return False
+    if history.assisted:
+        return a < (1.0 - PLAN.begun_again_share) * b
+    return b < (1.0 - PLAN.begun_again_share) * a
+
+
+def _lately_begun_again(history: History) -> bool:
+    sessions = history.sessions
+    return any(
+        _begun_again(history, i)
+        for i in range(1, len(sessions))
+        if (history.on - sessions[i][0].on).days <= PLAN.layoff_days
+    )
 
 
 def _deload(history: History, why: str) -> Prescription:

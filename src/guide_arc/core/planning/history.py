@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from collections.abc import Set as AbstractSet
 from dataclasses import dataclass, field
 from datetime import date
 from functools import cached_property
@@ -128,12 +129,14 @@ def _shown_by(done: DoneSet) -> dict[str, Shown]:
     verdicts: dict[str, set[Verdict]] = {}
     for f in done.findings:
         verdicts.setdefault(f.check, set()).add(f.judged)
-    return {
-        check: (
-            "broke" if "off" in own else "held" if "ok" in own and "near" not in own else "unseen"
-        )
-        for check, own in verdicts.items()
-    }
+    return {check: shown_by_arms(own) for check, own in verdicts.items()}
+
+
+def shown_by_arms(verdicts: AbstractSet[Verdict]) -> Shown:
+    """What the verdicts of both arms on one check show together."""
+    if "off" in verdicts:
+        return "broke"
+    return "held" if "ok" in verdicts and "near" not in verdicts else "unseen"
 
 
 @dataclass(frozen=True)

@@ -38,6 +38,11 @@ class PlanRules:
     weeks_to_deload: int = rule(
         8, "weeks", "so many weeks of training in a row are followed by an easier one"
     )
+    begun_again_share: float = rule(
+        0.25,
+        "share of the load",
+        "who goes on from so far below begins again, and is not worn out by the weeks before",
+    )
     break_days: int = rule(9, "days", "a longer pause between two sessions was a rest already")
     tired_days: int = rule(2, "days", "one poor night is a poor night")
     tired_within_days: int = rule(7, "days", "what lies longer ago was slept off")

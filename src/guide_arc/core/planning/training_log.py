@@ -11,6 +11,7 @@ text is read as such sets.
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
@@ -191,11 +192,15 @@ def noted_of(
     filmed: Sequence[tuple[str, DoneSet]], logged: Iterable[LoggedSet]
 ) -> tuple[LoggedSet | None, ...]:
     """For each recorded set the logged one that it shows, if any: of the same exercise and day,
-    with its weight and about as many reps. No logged set is shown by two recordings.
+    with its weight and about as many reps. No logged set is shown by two recordings. Where fewer
+    were noted than filmed, what was noted is no whole session, but what the camera missed.
 
     filmed : the recorded sets, each with the id of its exercise
     """
-    left = list(logged)
+    every = tuple(logged)
+    recorded = Counter((standard, done.on) for standard, done in filmed)
+    noted = Counter((s.standard, s.on) for s in every)
+    left = [s for s in every if noted[s.standard, s.on] >= recorded[s.standard, s.on]]
     found: list[LoggedSet | None] = []
     for standard, done in filmed:
         alike = [s for s in left if (s.standard, s.on) == (standard, done.on) and _is_same(s, done)]

@@ -7,7 +7,9 @@ from typing import Final
 import numpy as np
 
 from guide_arc.core.checks.registry import must_hold
+from guide_arc.core.model.finding import Verdict
 from guide_arc.core.model.review import Review
+from guide_arc.core.planning.history import shown_by_arms
 from guide_arc.core.planning.kept_set import CheckTrace, RepForm, RepTrace, SetTrace
 from guide_arc.core.review.trends import off_by_rep
 
@@ -19,9 +21,12 @@ def trace_of(review: Review) -> SetTrace:
     """What is kept of a review."""
     off = off_by_rep(review.reps, [f for f in review.findings if not f.allowed])
     deciding = must_hold(review.standard)
-    unseen = any(
-        f.judged in ("near", "cannot-tell") and f.rule.name in deciding for f in review.findings
-    )
+    verdicts: dict[str, set[Verdict]] = {}
+    for f in review.findings:
+        if f.rule.name in deciding:
+            # The reps that broke say so themselves; the others hold where nothing else is in doubt.
+            verdicts.setdefault(f.rule.name, set()).add("ok" if f.judged == "off" else f.judged)
+    unseen = any(shown_by_arms(own) == "unseen" for own in verdicts.values())
     full = [r for r in review.reps if r.full]
     ranges = [q for q, r in zip(review.range_by_rep, review.reps, strict=True) if r.full]
     holds = [r.top_hold.length_s if r.top_hold else 0.0 for r in full]
