@@ -329,6 +329,17 @@ def test_the_dose_is_what_was_worked_out(name: str) -> None:
     assert found.then
 
 
+def test_back_to_a_weight_that_broke_says_by_what_and_when() -> None:
+    swung = seen("torso-swing", "off", "spine")
+    history = of(one(12, 27.5), one(12, 30.0, day=3, seen=swung), one(12, 27.5, day=6))
+    found = next_dose(history)
+    assert (found.change, found.load_kg) == ("up", 30.0)
+    assert "“torso swings” at 30 kg" in found.reasons[1]
+    # Where it held since, nothing is said.
+    since = of(one(12, 30.0, seen=swung), one(12, 30.0, day=3), one(12, 27.5, day=6))
+    assert len(next_dose(since).reasons) == 1
+
+
 @pytest.mark.parametrize(
     ("scheme", "sets", "change", "load_kg", "reps"),
     [

@@ -596,12 +596,23 @@ def _harder(history: History) -> Prescription:
             "up",
             step,
             (low, high),
-            (f"{held}: {words}",),
+            (f"{held}: {words}", *_broke_there(history, step)),
             "form that gives way at the new weight",
         )
     return _same_weight(
         history, "more-reps", more, why, "a smaller step, or the coach's word for this one"
     )
+
+
+def _broke_there(history: History, load_kg: float) -> tuple[str, ...]:
+    """What to look for at a weight at which form broke the last time that it was lifted."""
+    there = [s for s in history.sessions if history.hardest(s) == load_kg]
+    if not there or form_of(there[-1]) != "broke":
+        return ()
+    shown = shown_in(there[-1])
+    named = ", ".join(f"“{_named(history, c)}”" for c in sorted(shown) if shown[c] == "broke")
+    when = _on(there[-1][0].on)
+    return (f"{named} at {load_kg:g} kg{when}: end the set where that begins",)
 
 
 def _quarter(high: int) -> int:
