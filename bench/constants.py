@@ -1009,7 +1009,7 @@ Those that `formats.md` sets are not ours to choose. Verdicts are {verdicts} in 
 def page(found: dict[tuple[int, str, float], Changes], count: int, verdicts: int) -> str:
     parts = [HEAD.format(count=count, verdicts=verdicts)]
     for i, group in enumerate(GROUPS):
-        parts.append(f"\n## {(type(group).__doc__ or '').strip()}\n")
+        parts.append(f"\n{_title(group)}\n")
         parts.append("| number | is | because | a quarter less changes | a quarter more changes |")
         parts.append("| --- | --- | --- | --- | --- |")
         parts += [_row(i, one, found) for one in told(group)]
@@ -1027,13 +1027,16 @@ def _row(group: int, one: ToldNumber, found: dict[tuple[int, str, float], Change
     return f"| `{one.name}` | {words} | {why} | {less} | {more} |"
 
 
+def _title(group: object) -> str:
+    return f"## {' '.join((type(group).__doc__ or '').split())}"
+
+
 def with_rows(text: str, wanted: set[str], found: dict[tuple[int, str, float], Changes]) -> str:
     """The page with the rows of some numbers as they are now, each after the number before it in
     its group."""
     lines = text.splitlines()
     for i, group in enumerate(GROUPS):
-        title = f"## {(type(group).__doc__ or '').strip()}"
-        at = lines.index(title) + 4
+        at = lines.index(_title(group)) + 4
         for one in told(group):
             there = lines[at].startswith(f"| `{one.name}` |") if at < len(lines) else False
             if one.name in wanted:
