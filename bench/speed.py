@@ -101,19 +101,19 @@ def repaint(opened: Opened) -> None:
     views = (sheet.stage, sheet.dial, sheet.ribbon)
     pictures = [QImage(v.size(), QImage.Format.Format_ARGB32_Premultiplied) for v in views]
 
-    def show(anew: bool) -> None:
-        sheet.model.playback.playing = not anew
-        for view in views if anew else views[:1]:
+    def show(again: bool) -> None:
+        sheet.model.playback.playing = not again
+        for view in views if again else views[:1]:
             view.redraw()
         for view, picture in zip(views, pictures, strict=True):
             view.render(picture)
 
-    for anew, words in (
+    for again, words in (
         (False, "a frame of playing: stage again, dial and ribbon"),
         (True, "a new choice: stage, dial and ribbon again"),
     ):
-        show(anew)
-        took = sorted(harness.seconds(partial(show, anew)) for _ in range(25))
+        show(again)
+        took = sorted(harness.seconds(partial(show, again)) for _ in range(25))
         print(f"| {words} | {1000 * took[12]:.1f} ms | asked: 8 ms | {1000 * took[12] / 8:.2f} |")
 
 

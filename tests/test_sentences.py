@@ -51,7 +51,7 @@ def test_the_page_says_what_a_review_says_today(id: str) -> None:
     pair = next(p for p in every_school() if p[0] == id)
     said = {f"{words}" for _kind, words, _at in of_school(pair, ("none", "left"))}
     assert said
-    assert said <= set(SAID), "made anew by tools/sentences_doc.py"
+    assert said <= set(SAID), "made again by tools/sentences_doc.py"
 
 
 # What a reason must not speak of where the elbow departs the other way.

@@ -74,7 +74,7 @@ def test_every_check_of_every_school_was_tried():
 @pytest.mark.parametrize("id", half_of(["standing-barbell-curl", "bent-rear-raise"]))
 def test_the_table_is_what_is_tried_today(id):
     plan = standard(id)
-    assert tried(plan) == dict(plan.shown_from), "made anew by tools/shown_from.py"
+    assert tried(plan) == dict(plan.shown_from), "made again by tools/shown_from.py"
 
 
 def test_a_standard_of_ones_own_names_the_views_that_it_recommends():

@@ -11,7 +11,7 @@ import numpy as np
 from guide_arc.core.planning.practice import ClientWeek
 from guide_arc.drawings.shapes import Area, Drawing, Points, Role, Stroke, Words
 
-# A row holds one line of words; names and words stand beside the days, pixels.
+# A row holds one line of words; names and words are beside the days, pixels.
 ROW: Final = 30.0
 HEAD: Final = 40.0
 _NAMES: Final = 190.0

@@ -61,12 +61,12 @@ class PlacesShown:
         """The door of the place that is shown."""
         return self.doors[self.id]
 
-    def visit(self, place: str, *, anew: bool = False) -> None:
+    def visit(self, place: str, *, again: bool = False) -> None:
         """The user goes to a place: what was said in another one is not about it.
 
-        anew : it is gone to by its key, so that even a sentence about itself ends
+        again : it is gone to by its key, so that even a sentence about itself ends
         """
-        if anew or place != self.id:
+        if again or place != self.id:
             self._say("")
         self.go(self.doors[place])
 

@@ -52,7 +52,7 @@ class Shell(QMainWindow):
         self.questions, self.foot = ShellQuestions(program, self), Foot(program)
         self.registry = Registry(
             doors,
-            lambda place: self.shown.visit(place, anew=True),
+            lambda place: self.shown.visit(place, again=True),
             commands_of(self, self.questions, program),
         )
         self.shown = PlacesShown(program, self.registry, self.foot.say, self._entered)
@@ -135,7 +135,7 @@ class Shell(QMainWindow):
         self.questions.show_keys(self.registry, self.shown.id)
 
     def _entered(self) -> None:
-        """Another place is shown, or the same one anew."""
+        """Another place is shown, or the same one again."""
         self.foot.hints.show_hints(self.shown.door.about.hints)
         self.refresh()
 

@@ -13,7 +13,7 @@ from typing import Final
 
 from guide_arc.core.planning.history import DoneSet, History, Shown, form_of
 
-# A pause that is told, days.
+# The shortest pause worth reporting, days.
 _PAUSE_DAYS: Final = 14
 _TIMES: Final = {1: "once", 2: "twice"}
 

@@ -26,7 +26,7 @@ from guide_arc.core.review.load_course import force_n
 _CHECK: Final = "upper-arm-drift"
 # A shoulder that carries less than this much more is not worth a sentence.
 _LEAST_MORE: Final = 0.1
-# A change of the elbow's moment that is told.
+# The smallest change of the elbow's moment worth reporting.
 _LEAST_ELBOW: Final = 0.03
 _FEWEST: Final = 5
 

@@ -194,7 +194,7 @@ class ClientsPlace(QWidget):
             viewport.update()
 
     def _list_clients(self) -> None:
-        """Fill the list anew where other clients, or another one, are to be shown in it."""
+        """Fill the list again where other clients, or another one, are to be shown in it."""
         doc = self.model.doc
         listed = (doc.every, doc.words, doc.chosen)
         if listed == self._listed:

@@ -109,15 +109,15 @@ class PlanModel:
 
     # Changing, each a step of undo: the plan before and the plan after
 
-    def edit(self, asked: Asked, *, anew: bool = False) -> None:
-        """Keep what was changed, or say why it can't be. anew : what the plan rests on is another
+    def edit(self, asked: Asked, *, reread: bool = False) -> None:
+        """Keep what was changed, or say why it can't be. reread : what the plan rests on is another
         than was read, too"""
         if isinstance(asked, str):
             self._program.say(asked)
         elif asked is not None:
-            self._keep(asked, anew=anew)
+            self._keep(asked, reread=reread)
 
-    def _keep(self, edit: Edit, *, anew: bool) -> None:
+    def _keep(self, edit: Edit, *, reread: bool) -> None:
         sheet, client = self.doc.sheet, self.doc.client
         if sheet is None or client is None:
             return
@@ -141,7 +141,7 @@ class PlanModel:
 
             return Task(job, came)
 
-        forward = task(after, shown_day, before, None if anew else sheet.known)
+        forward = task(after, shown_day, before, None if reread else sheet.known)
 
         def first(found: tuple[PlanSheet, str]) -> None:
             forward.done(found)
@@ -221,6 +221,6 @@ class PlanModel:
             held[:] = [before]
             words = f"Scheme: {fields['name']}"
             self._program.did(Step(words, ToPlan(), undo, lambda: Task(keep, kept)))
-            self.edit(by_scheme(self.doc, id), anew=True)
+            self.edit(by_scheme(self.doc, id), reread=True)
 
         self._program.start(keep, first)

@@ -49,7 +49,7 @@ class StandardStage(QWidget):
         self._clock.timeout.connect(self._tick)
 
     def show_plan(self, plan: Standard) -> None:
-        """A standard, or the same one changed; another one begins its rep anew."""
+        """A standard, or the same one changed; another one begins its rep again."""
         if self.cycle is None or self.cycle.standard.id != plan.id:
             beside = _BESIDE_SIDE_DEG if plan.views[0] in ("left", "right") else _BESIDE_FRONT_DEG
             self.figure.turn_deg = LOOK_DEG[plan.views[0]] + beside
