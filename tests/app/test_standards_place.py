@@ -347,7 +347,7 @@ def test_a_standard_goes_out_as_a_file_and_comes_in_again(window, tmp_path):
     window.settle()
     box = dialog_of(window, QMessageBox)
     assert "the shipped standard" in box.text()
-    next(b for b in box.buttons() if b.text() == "Put it in its place").click()
+    next(b for b in box.buttons() if b.text() == "Replace it").click()
     assert window.standards.doc.plan.check("torso-swing").limit == 7
     target.write_text(target.read_text().replace(f'id = "{CURL}"', 'id = "another-curl"'))
     window.standards_place.files.take_in(target)

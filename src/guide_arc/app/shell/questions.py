@@ -11,6 +11,7 @@ from guide_arc.app.contract.command import Action
 from guide_arc.app.contract.registry import Registry
 from guide_arc.app.shell.about import ABOUT
 from guide_arc.app.shell.needs import ShellNeeds
+from guide_arc.app.widgets.asking import open_dialog
 from guide_arc.lazily import lazily
 from guide_arc.library.errors import LostLibrary
 
@@ -53,8 +54,7 @@ class ShellQuestions:
 
     def show_about(self) -> None:
         box = QMessageBox(QMessageBox.Icon.NoIcon, "About and limits", ABOUT, parent=self.window)
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.open()
+        open_dialog(box)
 
     def ask_for_coach(self) -> None:
         dialog = QInputDialog(self.window)
@@ -62,8 +62,7 @@ class ShellQuestions:
         dialog.setLabelText("Decisions are stored under this name:")
         dialog.setTextValue(self.program.library.coach)
         dialog.textValueSelected.connect(self._name_coach)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        open_dialog(dialog)
 
     def _name_coach(self, name: str) -> None:
         if name.strip():

@@ -2,10 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QInputDialog, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QDialog,
+    QDialogButtonBox,
+    QInputDialog,
+    QLabel,
+    QMessageBox,
+    QVBoxLayout,
+    QWidget,
+)
 
 
 class AskingDialog(QDialog):
@@ -53,33 +62,71 @@ class AskingDialog(QDialog):
         return None
 
 
+def window_of(widget: QWidget) -> QWidget:
+    """The window that a widget is in, to open dialogs over."""
+    return widget.window() or widget
+
+
+def open_dialog(dialog: QDialog, accepted: Callable[[], object] | None = None) -> None:
+    """Open a dialog over its window and delete it when it closes. accepted : called when the
+    coach confirms"""
+    if accepted is not None:
+        dialog.accepted.connect(accepted)
+    dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    dialog.open()
+
+
+def ask_choice(
+    parent: QWidget,
+    title: str,
+    question: str,
+    details: str,
+    answers: Sequence[tuple[str, Callable[[], object]]],
+    *,
+    destructive: bool = False,
+) -> None:
+    """Ask a question with a button for each answer; Enter and Escape cancel.
+
+    answers : the words of each button and what it does
+    destructive : the answers remove something
+    """
+    box = QMessageBox(QMessageBox.Icon.Question, title, question, parent=window_of(parent))
+    box.setInformativeText(details)
+    role = QMessageBox.ButtonRole
+    kind = role.DestructiveRole if destructive else role.AcceptRole
+    actions: dict[QAbstractButton | None, Callable[[], object]] = {
+        box.addButton(words, kind): action for words, action in answers
+    }
+    box.setDefaultButton(box.addButton(QMessageBox.StandardButton.Cancel))
+    box.buttonClicked.connect(lambda button: actions.get(button, lambda: None)())
+    open_dialog(box)
+
+
 def ask_words(
     parent: QWidget, title: str, question: str, given: str, then: Callable[[str], object]
 ) -> None:
     """Ask for a line of words; `then` is called with it, unless it is empty."""
-    dialog = QInputDialog(parent.window())
+    dialog = QInputDialog(window_of(parent))
     dialog.setWindowTitle(title)
     dialog.setLabelText(question)
     dialog.setTextValue(given)
     dialog.setMinimumWidth(460)
     dialog.textValueSelected.connect(lambda words: then(words.strip()) if words.strip() else None)
-    dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-    dialog.open()
+    open_dialog(dialog)
 
 
 def ask_number(
     parent: QWidget, title: str, question: str, given: int, most: int, then: Callable[[int], object]
 ) -> None:
     """Ask for a whole number from 0 on."""
-    dialog = QInputDialog(parent.window())
+    dialog = QInputDialog(window_of(parent))
     dialog.setWindowTitle(title)
     dialog.setLabelText(question)
     dialog.setInputMode(QInputDialog.InputMode.IntInput)
     dialog.setIntRange(0, most)
     dialog.setIntValue(given)
     dialog.intValueSelected.connect(then)
-    dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-    dialog.open()
+    open_dialog(dialog)
 
 
 def ask_which(
@@ -91,11 +138,10 @@ def ask_which(
     then: Callable[[str], object],
 ) -> None:
     """Ask for one of a list."""
-    dialog = QInputDialog(parent.window())
+    dialog = QInputDialog(window_of(parent))
     dialog.setWindowTitle(title)
     dialog.setLabelText(question)
     dialog.setComboBoxItems(offered)
     dialog.setOkButtonText(action)
     dialog.textValueSelected.connect(then)
-    dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-    dialog.open()
+    open_dialog(dialog)

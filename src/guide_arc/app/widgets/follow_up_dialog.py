@@ -6,10 +6,10 @@ from collections.abc import Callable, Sequence
 from datetime import date, timedelta
 from typing import Final
 
-from PyQt6.QtCore import QDate, Qt
+from PyQt6.QtCore import QDate
 from PyQt6.QtWidgets import QComboBox, QDateEdit, QFormLayout, QHBoxLayout, QPushButton, QWidget
 
-from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.app.widgets.asking import AskingDialog, open_dialog
 
 MOST_LETTERS: Final = 200
 _SOON: Final = (("Tomorrow", 1), ("In a week", 7), ("In two weeks", 14))
@@ -73,6 +73,4 @@ def ask_follow_up(
 ) -> None:
     """Ask for a follow-up; `then` is called with what and when."""
     dialog = FollowUpDialog(parent.window() or parent, client, offered, date.today())
-    dialog.accepted.connect(lambda: then(dialog.text(), dialog.day))
-    dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-    dialog.open()
+    open_dialog(dialog, lambda: then(dialog.text(), dialog.day))

@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.app.widgets.asking import AskingDialog, open_dialog
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.planning.odd_entries import odd_load
 from guide_arc.core.planning.training_log import LoggedSet, read_line, set_typed
@@ -258,8 +258,6 @@ def ask_for_log(place: QWidget, on: date, read: ReadDay, keep: KeepDay) -> None:
             ask_for_log(place, day, read, keep)
 
         dialog.other_day.connect(again)
-        dialog.accepted.connect(lambda: keep(sheet, dialog.kept, dialog.tired.isChecked()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        open_dialog(dialog, lambda: keep(sheet, dialog.kept, dialog.tired.isChecked()))
 
     read(on, show)

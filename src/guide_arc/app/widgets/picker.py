@@ -21,6 +21,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from guide_arc.app.widgets.asking import open_dialog, window_of
+
 _SIZE = (520, 460)
 
 
@@ -113,10 +115,8 @@ def pick_one(
     then: Callable[[str], object],
 ) -> None:
     """Ask for one of many; `then` is called with its id."""
-    dialog = Picker(parent.window() or parent, title, question, offered, action)
-    dialog.accepted.connect(lambda: then(dialog.chosen.id) if dialog.chosen else None)
-    dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-    dialog.open()
+    dialog = Picker(window_of(parent), title, question, offered, action)
+    open_dialog(dialog, lambda: then(dialog.chosen.id) if dialog.chosen else None)
 
 
 class _AnyOrder(QSortFilterProxyModel):

@@ -7,14 +7,14 @@ from functools import partial
 from pathlib import Path
 from typing import Final
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QWidget
 
 from guide_arc.app.contract.job import Job, on_library
 from guide_arc.app.places.clients.known_dialog import KnownDialog
 from guide_arc.app.places.clients.model import ClientsModel
 from guide_arc.app.places.clients.needs import ClientsNeeds
 from guide_arc.app.services.destinations import ToClients
+from guide_arc.app.widgets.asking import ask_choice, open_dialog, window_of
 from guide_arc.app.widgets.log_dialog import ask_for_log
 from guide_arc.app.widgets.picker import Pick, pick_one
 from guide_arc.core.model.client import SIDED, Client
@@ -35,31 +35,25 @@ class ClientQuestions:
     def __init__(self, program: ClientsNeeds, model: ClientsModel, place: QWidget) -> None:
         self.program, self.model, self.place = program, model, place
 
-    def _window(self) -> QWidget:
-        return self.place.window() or self.place
-
     def ask_for_words(self) -> None:
         """Other words for a cue; the chosen ones are said from now on to this client."""
         cue, words = self.model.doc.chosen_cue, self.model.doc.other_words()
         if cue is None:
             return
-        dialog = QInputDialog(self._window())
+        dialog = QInputDialog(window_of(self.place))
         dialog.setWindowTitle("Say it another way")
         dialog.setLabelText(f"Instead of “{cue.said.words}”, say from the next set on:")
         dialog.setComboBoxItems(list(words) or [cue.said.words])
         dialog.setComboBoxEditable(True)
         dialog.setMinimumWidth(480)
         dialog.textValueSelected.connect(lambda said: self.model.say_from_now_on(said.strip()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        open_dialog(dialog)
 
     def ask_what_is_known(self) -> None:
         if self.model.doc.sheet is None:
             return
-        dialog = KnownDialog(self._window(), self.model.doc.sheet.client)
-        dialog.accepted.connect(lambda: self.model.keep(dialog.client()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        dialog = KnownDialog(window_of(self.place), self.model.doc.sheet.client)
+        open_dialog(dialog, lambda: self.model.keep(dialog.client()))
 
     def ask_for_log(self) -> None:
         """What the client did today without being filmed."""
@@ -91,10 +85,8 @@ class ClientQuestions:
 
     def ask_for_new(self) -> None:
         taken = {c.name.lower() for c in self.model.doc.every}
-        dialog = KnownDialog(self._window(), Client(""), taken)
-        dialog.accepted.connect(lambda: self.model.changes.keep(dialog.client(), None))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        dialog = KnownDialog(window_of(self.place), Client(""), taken)
+        open_dialog(dialog, lambda: self.model.changes.keep(dialog.client(), None))
 
     def ask_to_join(self) -> None:
         name = self.model.doc.chosen
@@ -104,36 +96,30 @@ class ClientQuestions:
         if not others:
             self.program.say("There is no other client to join with.")
             return
-        dialog = QInputDialog(self._window())
+        dialog = QInputDialog(window_of(self.place))
         dialog.setWindowTitle("Join two clients")
         dialog.setLabelText(f"All sets of {name} go to:")
         dialog.setComboBoxItems(others)
         dialog.textValueSelected.connect(lambda into: self.model.changes.join(name, into))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        open_dialog(dialog)
 
     def ask_to_erase(self) -> None:
         name = self.model.doc.chosen
         summary = next((c for c in self.model.doc.every if c.name == name), None)
         if summary is None:
             return
-        box = QMessageBox(
-            QMessageBox.Icon.Question,
+        sets = "1 set with its recording, review and notes"
+        if summary.sets != 1:
+            sets = f"{summary.sets} sets with their recordings, reviews and notes"
+        ask_choice(
+            self.place,
             "Erase client",
-            f"Erase {name} and everything of theirs?",
-            parent=self.place,
+            f"Erase {name} and all data about them?",
+            f"This removes {sets}, the client's details, plans and setups. Undo restores them"
+            " until the program closes. After that they are gone.",
+            [("Erase", lambda: self.model.changes.erase(summary.name))],
+            destructive=True,
         )
-        box.setInformativeText(
-            f"{summary.sets} sets with their recordings, reviews and notes, what is known, plans"
-            " and setups. Undo brings all back until the program closes; then nothing is left."
-        )
-        erase = box.addButton("Erase", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton(QMessageBox.StandardButton.Cancel)
-        box.buttonClicked.connect(
-            lambda button: self.model.changes.erase(summary.name) if button is erase else None
-        )
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.open()
 
     def ask_for_report(self) -> None:
         name = self.model.doc.chosen
@@ -141,7 +127,7 @@ class ClientQuestions:
             return
         proposed = str(Path.home() / f"{file_name_part(name)} - progress.pdf")
         target, _ = QFileDialog.getSaveFileName(
-            self._window(), "Progress report", proposed, "PDF (*.pdf)"
+            window_of(self.place), "Progress report", proposed, "PDF (*.pdf)"
         )
         if target:
             self.write_report(Path(target))
@@ -158,7 +144,7 @@ class ClientQuestions:
 
     def ask_to_export(self) -> None:
         folder = QFileDialog.getExistingDirectory(
-            self._window(), "Export everything of this client into", str(Path.home())
+            window_of(self.place), "Export everything of this client into", str(Path.home())
         )
         if folder:
             self.export_to(Path(folder))

@@ -33,6 +33,7 @@ from guide_arc.app.places.marking.trackers import TRACKERS, TrackerButtons
 from guide_arc.app.places.marking.view import MarkingStrip, MarkingView
 from guide_arc.app.services.destinations import ToMarking, ToQueue, ToReview
 from guide_arc.app.services.set_jobs import OpenedSet
+from guide_arc.app.widgets.asking import open_dialog
 from guide_arc.app.widgets.view_words import VIEW_WORDS
 from guide_arc.core.kinematics.calibrate import calibration_of
 from guide_arc.drawings.days import day_words
@@ -385,13 +386,12 @@ class MarkingPlace(QWidget):
             self.model.change(drawn(self.model.doc, a, b))
             return
         dialog = LengthDialog(self, self._stature_m)
-        dialog.accepted.connect(
+        open_dialog(
+            dialog,
             lambda: self.model.change(
                 drawn(self.model.doc, a, b, dialog.metres.value(), dialog.what.currentText())
-            )
+            ),
         )
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
 
     def set_colours(self, colours: Mapping[str, str]) -> None:
         self.view.set_colours(colours)

@@ -8,11 +8,8 @@ from datetime import date
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
-    QAbstractButton,
     QFileDialog,
-    QMessageBox,
     QWidget,
 )
 
@@ -23,7 +20,7 @@ from guide_arc.app.places.plan.needs import PlanNeeds
 from guide_arc.app.places.plan.propose_dialog import ask_for_session
 from guide_arc.app.places.plan.scheme_dialog import SchemeDialog
 from guide_arc.app.services.destinations import ToPlan, ToReview
-from guide_arc.app.widgets.asking import ask_words
+from guide_arc.app.widgets.asking import ask_choice, ask_words, open_dialog, window_of
 from guide_arc.app.widgets.log_dialog import ask_for_log
 from guide_arc.app.widgets.picker import Pick, pick_one
 from guide_arc.core.planning.plan import preference_words, sore_for
@@ -42,33 +39,20 @@ class PlanQuestions:
     def __init__(self, program: PlanNeeds, model: PlanModel, place: QWidget) -> None:
         self.program, self.model, self.place = program, model, place
 
-    def _window(self) -> QWidget:
-        return self.place.window() or self.place
-
     def step_heavier(self) -> None:
         """A step up; one of more than a tenth is asked about first."""
         if not self.model.doc.asks_about_jump:
             self.model.edit(load_stepped(self.model.doc, 1))
             return
         share = 100 * self.model.doc.jump_of_step
-        box = QMessageBox(
-            QMessageBox.Icon.Question,
+        ask_choice(
+            self.place,
             "A large step",
             f"The next weight is {share:.0f} % more than last time.",
-            parent=self.place,
+            "Few lifters keep their form after a step of more than 10 %. Adding reps first is the"
+            " usual way.",
+            [("Take the step", lambda: self.model.edit(load_stepped(self.model.doc, 1)))],
         )
-        box.setInformativeText(
-            "More than 10 % at once is seldom held. More reps first is the usual way."
-        )
-        take = box.addButton("Take the step", QMessageBox.ButtonRole.AcceptRole)
-        box.setDefaultButton(box.addButton(QMessageBox.StandardButton.Cancel))
-        box.buttonClicked.connect(
-            lambda button: (
-                self.model.edit(load_stepped(self.model.doc, 1)) if button is take else None
-            )
-        )
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.open()
 
     def ask_about_entry(self) -> None:
         """What an entry of the chosen exercise's that looks like a slip should have been."""
@@ -78,39 +62,43 @@ class PlanQuestions:
         doubt, changes = line.doubtful[-1], self.program.set_changes
         set_id, logged = doubt.set_id, doubt.logged
         client = self.model.doc.client or ""
-        box = QMessageBox(
-            QMessageBox.Icon.Question, line.plan.name, doubt.question, parent=self.place
-        )
-        box.setText(doubt.question[0].upper() + doubt.question[1:])
-        box.setInformativeText("Until this is answered, the set does not count for the plan.")
-        answers: dict[QAbstractButton | None, Callable[[], None]] = {}
-
-        def offer(words: str, answer: Callable[[], None]) -> None:
-            answers[box.addButton(words, QMessageBox.ButtonRole.AcceptRole)] = answer
-
+        answers: list[tuple[str, Callable[[], object]]] = []
         if logged is not None:
             log = self.program.training_log
             if doubt.meant_kg is not None:
                 meant_kg = round(doubt.meant_kg, 1)
-                offer(
-                    f"It is {meant_kg:g} kg",
-                    lambda: log.correct(
-                        client, logged, replace(logged, load_kg=meant_kg), ToPlan()
-                    ),
+                meant = replace(logged, load_kg=meant_kg)
+                answers.append(
+                    (
+                        f"It is {meant_kg:g} kg",
+                        lambda: log.correct(client, logged, meant, ToPlan()),
+                    )
                 )
             right = replace(logged, entry_is_right=True)
-            offer("It is right", lambda: log.correct(client, logged, right, ToPlan()))
-            offer("Open the log", lambda: self.ask_for_log(logged.on))
+            answers += [
+                ("It is right", lambda: log.correct(client, logged, right, ToPlan())),
+                ("Open the log", lambda: self.ask_for_log(logged.on)),
+            ]
         elif doubt.meant_kg is not None:
-            before, meant = {"load_kg": doubt.load_kg}, {"load_kg": round(doubt.meant_kg, 1)}
-            offer(f"It is {doubt.meant_kg:.4g} kg", lambda: changes.change(set_id, before, meant))
+            before, after = {"load_kg": doubt.load_kg}, {"load_kg": round(doubt.meant_kg, 1)}
+            answers.append(
+                (
+                    f"It is {doubt.meant_kg:.4g} kg",
+                    lambda: changes.change(set_id, before, after),
+                )
+            )
         if logged is None:
-            offer("It is right", lambda: changes.call_entry_right(set_id))
-            offer("Open the set", lambda: self.program.go(ToReview(set_id=set_id)))
-        box.setDefaultButton(box.addButton(QMessageBox.StandardButton.Cancel))
-        box.buttonClicked.connect(lambda button: answers.get(button, lambda: None)())
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.open()
+            answers += [
+                ("It is right", lambda: changes.call_entry_right(set_id)),
+                ("Open the set", lambda: self.program.go(ToReview(set_id=set_id))),
+            ]
+        ask_choice(
+            self.place,
+            line.plan.name,
+            doubt.question[0].upper() + doubt.question[1:],
+            "Until this is answered, the set does not count for the plan.",
+            answers,
+        )
 
     def ask_for_log(self, on: date | None = None) -> None:
         """What was done on a day without being filmed; None takes the session's day, or today."""
@@ -189,10 +177,8 @@ class PlanQuestions:
         if line is None or sheet is None:
             return
         begun_from = sheet.known.schemes.get(line.line.scheme, PLAIN_SCHEME)
-        dialog = SchemeDialog(self._window(), begun_from)
-        dialog.accepted.connect(lambda: self.model.keep_scheme(dialog.id, dialog.fields()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        dialog = SchemeDialog(window_of(self.place), begun_from)
+        open_dialog(dialog, lambda: self.model.keep_scheme(dialog.id, dialog.fields()))
 
     def ask_to_prefer(self) -> None:
         """A preference is learned only once the coach says yes."""
@@ -200,21 +186,14 @@ class PlanQuestions:
         if line is None:
             return
         own = line.line.override.lasting
-        box = QMessageBox(
-            QMessageBox.Icon.Question,
+        ask_choice(
+            self.place,
             "Keep this for the client",
             f"{client}, {line.plan.name}: {preference_words(own)} from now on?",
-            parent=self.place,
+            "Every proposal starts from it. Easier weeks, pain and sore places still come first."
+            " The weight is never kept.",
+            [("Keep it", lambda: self.model.prefer(own))],
         )
-        box.setInformativeText(
-            "Each proposal starts from it. Easier weeks, pain and sore places still come first; the"
-            " weight is never kept."
-        )
-        keep = box.addButton("Keep it", QMessageBox.ButtonRole.AcceptRole)
-        box.addButton(QMessageBox.StandardButton.Cancel)
-        box.buttonClicked.connect(lambda button: self.model.prefer(own) if button is keep else None)
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.open()
 
     def ask_for_reason(self) -> None:
         line = self.model.doc.chosen_line
@@ -269,5 +248,5 @@ class PlanQuestions:
             Path.home()
             / f"{file_name_part(sheet.known.client.name)} - {sheet.session.on.isoformat()}{ending}"
         )
-        name, _ = QFileDialog.getSaveFileName(self._window(), title, str(proposed), kinds)
+        name, _ = QFileDialog.getSaveFileName(window_of(self.place), title, str(proposed), kinds)
         return Path(name) if name else None

@@ -7,7 +7,6 @@ from datetime import date, timedelta
 from pathlib import Path
 from typing import Final
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from guide_arc.app.contract.job import Job, on_library
@@ -17,7 +16,7 @@ from guide_arc.app.places.plan.needs import PlanNeeds
 from guide_arc.app.places.plan.practice_dialog import PracticeDialog
 from guide_arc.app.services.destinations import ToPlan
 from guide_arc.app.services.recorded_step import RecordedStep, tell
-from guide_arc.app.widgets.asking import ask_words
+from guide_arc.app.widgets.asking import ask_words, open_dialog, window_of
 from guide_arc.core.planning.copying import copied_weeks
 from guide_arc.core.planning.practice import ClientFacts
 from guide_arc.lazily import lazily
@@ -41,9 +40,6 @@ class ManyClients:
     ) -> None:
         self.program, self.place, self._plan_of = program, place, plan_of
 
-    def _window(self) -> QWidget:
-        return self.place.window() or self.place
-
     def show_week(self) -> None:
         """The week of all clients; the chosen one's plan follows."""
 
@@ -52,10 +48,9 @@ class ManyClients:
             # A library that speaks of later days than the clock goes by its own.
             today = max(date.today(), last)
             dialog = PracticeDialog(
-                self._window(), facts, today, self.program.colours, self._plan_of
+                window_of(self.place), facts, today, self.program.colours, self._plan_of
             )
-            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-            dialog.open()
+            open_dialog(dialog)
 
         self.program.start(Job("", on_library(plan_jobs.practice), "practice", "now"), show)
 
@@ -93,10 +88,10 @@ class ManyClients:
                 self.program.say("There is no block yet: keep the weeks of a plan as one first.")
                 return
             ticked = (doc.client,) if doc.client else ()
-            dialog = BlockDialog(self._window(), found.blocks, found.clients, ticked, doc.today)
-            dialog.accepted.connect(lambda: self._apply(dialog))
-            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-            dialog.open()
+            dialog = BlockDialog(
+                window_of(self.place), found.blocks, found.clients, ticked, doc.today
+            )
+            open_dialog(dialog, lambda: self._apply(dialog))
 
         work = on_library(plan_jobs.blocks_and_clients)
         self.program.start(Job("", work, "blocks", "now"), show)
@@ -125,7 +120,7 @@ class ManyClients:
     def ask_to_write_all(self, names: tuple[str, ...]) -> None:
         """The next session's sheet and the calendar of every client, into a folder."""
         folder = QFileDialog.getExistingDirectory(
-            self._window(), "Sheets and calendars of all clients into", str(Path.home())
+            window_of(self.place), "Sheets and calendars of all clients into", str(Path.home())
         )
         if folder:
             self.write_all(names, Path(folder))

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from guide_arc.app.widgets.asking import open_dialog, window_of
 from guide_arc.app.widgets.panels import heading, hint, panel
 from guide_arc.core.planning.propose import ProposedLine, ProposedSession
 
@@ -112,7 +113,5 @@ def ask_for_session(
     then: Callable[[ProposedSession], object],
 ) -> None:
     """Show sessions to choose from; `then` hears which one was taken."""
-    dialog = ProposeDialog(place.window() or place, offered, day)
-    dialog.accepted.connect(lambda: then(dialog.taken) if dialog.taken is not None else None)
-    dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-    dialog.open()
+    dialog = ProposeDialog(window_of(place), offered, day)
+    open_dialog(dialog, lambda: then(dialog.taken) if dialog.taken is not None else None)

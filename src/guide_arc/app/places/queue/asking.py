@@ -7,11 +7,11 @@ from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
+from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from guide_arc.app.places.queue.needs import QueueNeeds
 from guide_arc.app.services.destinations import ToQueue
+from guide_arc.app.widgets.asking import ask_choice, open_dialog, window_of
 from guide_arc.drawings.days import moment_words
 from guide_arc.lazily import lazily
 
@@ -54,10 +54,6 @@ class QueueQuestions:
         intake.needs_details.connect(self.ask_for_details)
         self.program.set_changes.needs_details.connect(self.ask_to_correct)
 
-    def _front(self) -> QWidget:
-        """What dialogs stand before."""
-        return self.place.window() or self.place
-
     # Changing sets
 
     def edit_details(self) -> None:
@@ -68,38 +64,27 @@ class QueueQuestions:
         row = self.sets.doc.chosen_row
         if row is None:
             return
-        box = QMessageBox(
-            QMessageBox.Icon.Question,
+        ask_choice(
+            self.place,
             "Erase set",
             f"Erase {row.client}'s set of {moment_words(row.recorded)}?",
-            parent=self.place,
+            "This removes its recording, review and notes from the library. Undo restores them"
+            " until the program closes.",
+            [("Erase", lambda: self.program.set_changes.erase(row.id, row.client))],
+            destructive=True,
         )
-        box.setInformativeText(
-            "Its recording, review and notes leave the library. Undo brings them back until the"
-            " program closes."
-        )
-        erase = box.addButton("Erase", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton(QMessageBox.StandardButton.Cancel)
-        box.buttonClicked.connect(
-            lambda button: (
-                self.program.set_changes.erase(row.id, row.client) if button is erase else None
-            )
-        )
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.open()
 
     def ask_to_correct(self, record: SetRecord, known: Known) -> None:
         """Another client, exercise, school, tempo or load for one set; the review asks for it
         too."""
         given = details_of(record)
-        dialog = DetailsDialog(self._front(), known, given)
-        dialog.accepted.connect(
+        dialog = DetailsDialog(window_of(self.place), known, given)
+        open_dialog(
+            dialog,
             lambda: self.program.set_changes.change(
                 record.id, fields_of(given), fields_of(dialog.form.details())
-            )
+            ),
         )
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
 
     # The evening
 
@@ -112,10 +97,8 @@ class QueueQuestions:
                     "No set that waits is clean: each has something off, near its limit, or pain."
                 )
                 return
-            dialog = CleanDialog(self._front(), rows)
-            dialog.accepted.connect(lambda: self.program.evening.mark_reviewed(dialog.ids()))
-            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-            dialog.open()
+            dialog = CleanDialog(window_of(self.place), rows)
+            open_dialog(dialog, lambda: self.program.evening.mark_reviewed(dialog.ids()))
 
         self.program.evening.ask_clean(show)
 
@@ -123,18 +106,15 @@ class QueueQuestions:
         """What was said to whom today."""
 
         def show(words: str) -> None:
-            dialog = SummaryDialog(self._front(), words, self.program)
-            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-            dialog.open()
+            dialog = SummaryDialog(window_of(self.place), words, self.program)
+            open_dialog(dialog)
 
         self.program.evening.ask_summary(date.today(), show)
 
     def show_follow_ups(self) -> None:
         """What is due and what is coming."""
-        dialog = FollowUpsDialog(self._front(), self.program, date.today())
-        dialog.accepted.connect(dialog.mark_done)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        dialog = FollowUpsDialog(window_of(self.place), self.program, date.today())
+        open_dialog(dialog, dialog.mark_done)
 
     def ask_for_follow_up(self) -> None:
         """Something to come back to, for the chosen set's client."""
@@ -143,7 +123,7 @@ class QueueQuestions:
             return
         offered = ["Ask how it went", "Ask for another recording", "See whether the cue was taken"]
         ask_follow_up(
-            self._front(),
+            window_of(self.place),
             row.client,
             offered,
             lambda words, due: self.program.follow_ups.add(
@@ -156,7 +136,9 @@ class QueueQuestions:
     def ask_for_files(self) -> None:
         remembered = self.program.remembered
         folder = remembered.text("folder", str(Path.home()))
-        names, _ = QFileDialog.getOpenFileNames(self._front(), "Add sets", folder, file_filter())
+        names, _ = QFileDialog.getOpenFileNames(
+            window_of(self.place), "Add sets", folder, file_filter()
+        )
         if names:
             remembered.keep("folder", str(Path(names[0]).parent))
             self.program.intake.take_in(Path(n) for n in names)
@@ -164,7 +146,7 @@ class QueueQuestions:
     def ask_for_drop_folder(self) -> None:
         """Choose the folder to watch; choosing none stops watching."""
         folder = QFileDialog.getExistingDirectory(
-            self._front(),
+            window_of(self.place),
             "Drop folder: where clients' sets arrive",
             self.program.drop_folder.folder,
         )
@@ -174,7 +156,7 @@ class QueueQuestions:
         self, looked: Looked, file: str, markers: tuple[str, ...], guessed: Any
     ) -> None:
         """Which marker is which, before the file can be read."""
-        dialog = NamesDialog(self._front(), file, markers, guessed)
+        dialog = NamesDialog(window_of(self.place), file, markers, guessed)
         self._looked_anew()
         intake = self.program.intake
 
@@ -184,22 +166,18 @@ class QueueQuestions:
 
         dialog.accepted.connect(use)
         dialog.rejected.connect(lambda: intake.ask_about(looked))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        open_dialog(dialog)
 
     def ask_for_details(self, looked: Looked, asked: list[Incoming]) -> None:
         """Whose sets they are and what they are."""
-        dialog = IncomingDialog(self._front(), looked.known, asked, looked.bad)
+        dialog = IncomingDialog(window_of(self.place), looked.known, asked, looked.bad)
         dialog.accepted.connect(
             lambda: self.program.intake.add(dialog.result_rows(), words=dialog.agreed_words())
         )
         peek(self.program, dialog)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        open_dialog(dialog)
 
     def show_laid(self, found: list[Laid]) -> None:
         """What is set aside: tried again, or left."""
-        dialog = LaidDialog(self._front(), self.program.intake, found)
-        dialog.accepted.connect(lambda: self.program.intake.try_again(dialog.ticked()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        dialog = LaidDialog(window_of(self.place), self.program.intake, found)
+        open_dialog(dialog, lambda: self.program.intake.try_again(dialog.ticked()))

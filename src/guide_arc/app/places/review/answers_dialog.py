@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QPlainTextEdit, QP
 
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.places.review.needs import ReviewNeeds
-from guide_arc.app.widgets.asking import AskingDialog
+from guide_arc.app.widgets.asking import AskingDialog, open_dialog, window_of
 
 # A note is a line on the client's page.
 MOST_LETTERS: Final = 400
@@ -134,15 +134,13 @@ def ask_for_answer(program: ReviewNeeds, model: ReviewModel, parent: QWidget) ->
     """One of them becomes the open set's note."""
 
     def show(texts: list[str]) -> None:
-        dialog = AnswersDialog(parent.window() or parent, texts, model)
+        dialog = AnswersDialog(window_of(parent), texts, model)
 
         def use() -> None:
             if tuple(dialog.texts) != tuple(texts):
                 program.evening.keep_templates(tuple(dialog.texts))
             model.write_note(dialog.filled())
 
-        dialog.accepted.connect(use)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        open_dialog(dialog, use)
 
     program.evening.ask_templates(show)

@@ -17,7 +17,7 @@ from guide_arc.app.places.review.split_dialog import SplitDialog
 from guide_arc.app.places.review.to_follow_up import to_follow_up
 from guide_arc.app.services.destinations import ToReview, ToStandards
 from guide_arc.app.services.set_jobs import OpenedSet
-from guide_arc.app.widgets.asking import ask_number, ask_which, ask_words
+from guide_arc.app.widgets.asking import ask_number, ask_which, ask_words, window_of
 from guide_arc.app.widgets.follow_up_dialog import ask_follow_up
 from guide_arc.core.reps.superset import Part, split_by_standard
 from guide_arc.drawings.days import moment_words
@@ -54,9 +54,6 @@ class ReviewQuestions:
     ) -> None:
         self.program, self.model, self.place, self._opened = program, model, place, opened
         self.leaving = SetExports(program, model, place)
-
-    def _window(self) -> QWidget:
-        return self.place.window() or self.place
 
     def ask_for_page(self) -> None:
         self.leaving.ask_for_page()
@@ -166,7 +163,7 @@ class ReviewQuestions:
 
     def show_rep_menu(self, at: QPoint) -> None:
         """What can be done to the reps at the clock, from the window's own actions."""
-        window = self._window()
+        window = window_of(self.place)
         actions = getattr(window, "actions_by_id", {})
         menu = QMenu(self.place)
         for id in REP_MENU:

@@ -6,7 +6,7 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
-from PyQt6.QtCore import Qt, QUrl
+from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QApplication, QFileDialog, QWidget
 
@@ -14,6 +14,7 @@ from guide_arc.app.contract.job import Job, OnLibrary, Progress
 from guide_arc.app.places.review.export_dialog import ExportDialog
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.places.review.needs import ReviewNeeds
+from guide_arc.app.widgets.asking import open_dialog
 from guide_arc.formats.file_names import file_name_part
 from guide_arc.library.clients import Clients
 from guide_arc.library.records import SetRecord
@@ -116,9 +117,7 @@ class SetExports:
             has_clip=record.clip_hash is not None,
             covers_face=client.covers_face,
         )
-        dialog.accepted.connect(lambda: self._ask_where_to(dialog))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        open_dialog(dialog, lambda: self._ask_where_to(dialog))
 
     def _ask_where_to(self, dialog: ExportDialog) -> None:
         export, record = dialog.chosen(), self.model.doc.record

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QWidget,
 )
@@ -16,7 +15,7 @@ from guide_arc.app.places.setup.machine_dialog import MachineDialog
 from guide_arc.app.places.setup.model import SetupModel
 from guide_arc.app.places.setup.needs import SetupNeeds
 from guide_arc.app.places.setup.room_dialog import RoomDialog
-from guide_arc.app.widgets.asking import ask_which, ask_words
+from guide_arc.app.widgets.asking import ask_which, ask_words, open_dialog, window_of
 from guide_arc.app.widgets.picker import Pick, pick_one
 from guide_arc.core.mechanics.band_table import MeasuredBand
 from guide_arc.core.mechanics.kit import Cable, Chain, FreeWeight, Machine
@@ -28,9 +27,6 @@ class SetupQuestions:
 
     def __init__(self, program: SetupNeeds, model: SetupModel, place: QWidget) -> None:
         self.program, self.model, self.place = program, model, place
-
-    def _window(self) -> QWidget:
-        return self.place.window() or self.place
 
     def ask_to_keep(self) -> None:
         doc = self.model.doc
@@ -57,16 +53,12 @@ class SetupQuestions:
     def ask_for_room(self) -> None:
         doc = self.model.doc
         name = doc.known.room_name if doc.known else ""
-        dialog = RoomDialog(self._window(), doc.training_room, name)
-        dialog.accepted.connect(lambda: self.model.keep_room(dialog.room()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        dialog = RoomDialog(window_of(self.place), doc.training_room, name)
+        open_dialog(dialog, lambda: self.model.keep_room(dialog.room()))
 
     def ask_to_measure_band(self) -> None:
-        dialog = BandDialog(self._window())
-        dialog.accepted.connect(lambda: self.keep_band(dialog.name.text().strip(), dialog.band()))
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        dialog = BandDialog(window_of(self.place))
+        open_dialog(dialog, lambda: self.keep_band(dialog.name.text().strip(), dialog.band()))
 
     def keep_band(self, name: str, band: MeasuredBand) -> None:
         """Keep a band that was measured, and take it."""
@@ -111,23 +103,21 @@ class SetupQuestions:
     def ask_for_curve(self) -> None:
         kit = self.model.doc.kit
         if isinstance(kit, Machine):
-            dialog = MachineDialog(self._window(), kit)
-            dialog.accepted.connect(
+            dialog = MachineDialog(window_of(self.place), kit)
+            open_dialog(
+                dialog,
                 lambda: self.model.set(
                     "The machine's curve", replace(self.model.doc, kit=dialog.kit())
-                )
+                ),
             )
-            dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-            dialog.open()
 
     def ask_for_load(self) -> None:
         kit = self.model.doc.kit
         if not isinstance(kit, FreeWeight | Cable | Chain):
             self.program.say("This kit has no weight to set.")
             return
-        dialog = KitDialog(self._window(), kit)
-        dialog.accepted.connect(
-            lambda: self.model.set("Another weight", replace(self.model.doc, kit=dialog.kit()))
+        dialog = KitDialog(window_of(self.place), kit)
+        open_dialog(
+            dialog,
+            lambda: self.model.set("Another weight", replace(self.model.doc, kit=dialog.kit())),
         )
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()

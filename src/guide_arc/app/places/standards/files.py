@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from guide_arc.app.contract.job import Alone, Job, Progress, alone
@@ -14,7 +13,7 @@ from guide_arc.app.places.standards.model import StandardsModel
 from guide_arc.app.places.standards.needs import StandardsNeeds
 from guide_arc.app.places.standards.proposal_dialog import ProposalDialog
 from guide_arc.app.services.destinations import ToStandards
-from guide_arc.app.widgets.asking import ask_words
+from guide_arc.app.widgets.asking import ask_choice, ask_words, open_dialog
 from guide_arc.core.model.errors import BadInput
 from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.shown_set import ShownSet
@@ -148,20 +147,13 @@ class StandardFiles:
             self._keep(text, id, name)
             return
         whose = "your own" if catalogue.is_own(id) else "the shipped"
-        box = QMessageBox(
-            QMessageBox.Icon.Question,
+        ask_choice(
+            self.parent,
             "Import standard",
-            f"There is {whose} standard {catalogue.standard(id).name!r} under the id {id} already.",
-            parent=self.parent.window(),
+            f"The id {id} is already used by {whose} standard {catalogue.standard(id).name!r}.",
+            "Importing the file replaces that standard. Undo restores it.",
+            [("Replace it", lambda: self._keep(text, id, name))],
         )
-        box.setInformativeText("The file would replace it. Undo brings it back.")
-        take = box.addButton("Put it in its place", QMessageBox.ButtonRole.AcceptRole)
-        box.addButton(QMessageBox.StandardButton.Cancel)
-        box.buttonClicked.connect(
-            lambda button: self._keep(text, id, name) if button is take else None
-        )
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.open()
 
     def _keep(self, text: str, id: str, name: str) -> None:
         if self.model.take_in(text, id):
@@ -176,8 +168,7 @@ class StandardFiles:
             parent=self.parent.window(),
         )
         box.setInformativeText(why)
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.open()
+        open_dialog(box)
 
     # From a model set
 
@@ -217,5 +208,4 @@ class StandardFiles:
 
         dialog.accepted.connect(keep)
         dialog.chosen.connect(again)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        open_dialog(dialog)
