@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import gc
+import hashlib
+import io
 import itertools
 import os
+import pickle
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from types import MappingProxyType
 from typing import Any
 
 import pytest
@@ -15,8 +19,11 @@ from PyQt6.QtCore import QSettings
 from builders import filmed, measured_set
 from clips import SmallFilm, usual_film
 from guide_arc.app.look.theme import load_fonts
+from guide_arc.core.model.track import LandmarkTrack
+from guide_arc.core.review.assess import review_with_body
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.formats.track_csv import csv_text
+from guide_arc.library import reviewing
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
 from hands import Hands, take_apart
@@ -53,6 +60,40 @@ def raise_from_the_front() -> ShownSet:
 def pushdown_film(tmp_path_factory: pytest.TempPathFactory) -> SmallFilm:
     """Two rope pushdowns filmed from the left, with their truth."""
     return usual_film(tmp_path_factory.mktemp("film"))
+
+
+class _Pickler(pickle.Pickler):
+    """Writes read-only mappings as what they hold."""
+
+    def reducer_override(self, value: object) -> Any:
+        if isinstance(value, MappingProxyType):
+            return dict, (dict(value),)
+        return NotImplemented
+
+
+def _digest(value: object) -> bytes:
+    written = io.BytesIO()
+    _Pickler(written).dump(value)
+    return hashlib.sha256(written.getbuffer()).digest()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _each_recording_is_reviewed_once() -> Iterator[None]:
+    """A review depends on its arguments alone, so windows that open the same recording share it."""
+    done: dict[bytes, Any] = {}
+    review: Callable[..., Any] = review_with_body
+
+    def shared(track: LandmarkTrack, *given: Any, progress: Any = None, **named: Any) -> Any:
+        key = _digest((track, given, sorted(named.items())))
+        if key not in done:
+            done[key] = review(track, *given, progress=progress, **named)
+        elif progress is not None:
+            progress(1.0)
+        return done[key]
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(reviewing, "review_with_body", shared)
+        yield
 
 
 @pytest.fixture

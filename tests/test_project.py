@@ -11,6 +11,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from builders import slow
+
 ROOT = Path(__file__).resolve().parent.parent
 
 
@@ -193,6 +195,7 @@ def test_the_list_of_places_loads_neither_the_core_nor_a_widget():
     assert not {m for m in loaded if m.startswith(("guide_arc.core", "PyQt6"))}
 
 
+@slow
 def test_what_a_start_loads_is_without_the_slow_half_of_scipy():
     code = (
         "import sys, guide_arc.app.shell.window, guide_arc.cli.main; from guide_arc.lazily import"

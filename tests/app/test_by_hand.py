@@ -12,7 +12,7 @@ from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import QContextMenuEvent, QMouseEvent
 from PyQt6.QtWidgets import QApplication, QInputDialog, QMenu
 
-from builders import TEN_MM, filmed
+from builders import TEN_MM, filmed, slow
 from conftest import adder
 from guide_arc.app.places.review.split_dialog import SplitDialog
 from guide_arc.core.simulate.camera import Camera
@@ -287,6 +287,7 @@ def test_a_rep_as_ghost(qtbot, window):
     assert window.review.doc.ghost is None
 
 
+@slow
 def test_the_set_before_as_ghost_and_in_figures(qtbot, window):
     press(qtbot, window, Key.Key_C)
     window.settle()
@@ -302,6 +303,7 @@ def test_the_set_before_as_ghost_and_in_figures(qtbot, window):
     assert "Choose an earlier set" in compare.note.text()
 
 
+@slow
 def test_without_another_set_there_is_nothing_to_compare(qtbot, window):
     window.open_set(3)
     window.settle()
@@ -309,6 +311,7 @@ def test_without_another_set_there_is_nothing_to_compare(qtbot, window):
     assert "no other set" in window.said
 
 
+@slow
 def test_a_superset_becomes_two_sets_and_one_again(window, library):
     window.open_set(3)
     window.settle()
@@ -343,6 +346,7 @@ def test_a_set_of_one_exercise_is_not_split(window, library):
     assert library.count() == 3
 
 
+@slow
 def test_a_track_of_one_view_shows_its_path_beside(open_window, library):
     track = filmed("lateral-raise-dumbbell", reps=4, view="front", noise=1.0).track
     set_id, _ = library.add_set(

@@ -12,6 +12,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QDialog
 
+from builders import slow
 from conftest import adder
 from guide_arc.app.places.clients.typed import (
     cleared_from,
@@ -154,6 +155,7 @@ def test_a_cue_is_followed_and_said_another_way(window: Hands):
     assert "torso-swing" not in here.model.doc.own_words
 
 
+@slow
 def test_the_sets_before_and_after_a_cue_stand_side_by_side(window: Hands):
     choose(window, "Cleo Marsh", "standing-barbell-curl")
     model = place(window).model
@@ -221,6 +223,7 @@ def test_erasing_a_client_whose_set_is_open_leaves_nothing_open(window: Hands, y
     assert window.review.doc.record is None or window.review.doc.record.id != years[4]
 
 
+@slow
 def test_the_report_and_the_export_are_written(window: Hands, tmp_path: Path):
     choose(window, "Cleo Marsh", "standing-barbell-curl")
     place(window).asking.write_report(tmp_path / "cleo.pdf")

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QImage, QWheelEvent
 from PyQt6.QtWidgets import QApplication
 
-from builders import filmed, some_of
+from builders import filmed, slow, some_of
 from clips import SmallFilm, numbered_clip
 from guide_arc.app.places.marking.document import drawn, placed
 from guide_arc.app.places.marking.length_dialog import LengthDialog
@@ -90,6 +90,7 @@ def _click(qtbot, window: Hands, spot) -> None:
     window.settle()  # the mark is written beside the window
 
 
+@slow
 def test_a_clip_without_landmarks_says_so_and_opens_to_be_marked(marking: Hands) -> None:
     assert marking.place == "marking"
     assert marking.marking_place.what_next.text() == "Click the left ear."
@@ -263,6 +264,7 @@ def test_following_nothing_is_refused_in_words(qtbot, marking: Hands) -> None:
     assert "nothing to look at again" in marking.said
 
 
+@slow
 def test_a_doubt_is_gone_to_and_mended_by_a_click(
     qtbot, marking: Hands, pushdown_film: SmallFilm
 ) -> None:
@@ -510,6 +512,7 @@ def test_the_export_dialog_offers_what_the_set_has(qtbot, reviewing: Hands) -> N
     assert not {"clip", "keypoints"} & set(in_space)
 
 
+@slow
 @pytest.mark.parametrize(
     ("kind", "name"),
     some_of(
@@ -576,6 +579,7 @@ def test_a_bundle_that_is_dropped_becomes_its_set(
     assert "Finn Adair" in [r.client for r in window.sets.doc.rows]
 
 
+@slow
 def test_markers_are_named_once_and_remembered(
     window: Hands, tmp_path: Path, library: Library
 ) -> None:

@@ -14,6 +14,7 @@ from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import QEnterEvent
 from PyQt6.QtWidgets import QApplication, QLabel
 
+from builders import slow
 from clips import SmallFilm, numbered_clip
 from guide_arc.app.places.queue.carry import Facts, filled
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
@@ -97,6 +98,7 @@ PLAN = (
 )
 
 
+@slow
 def test_thirty_clips_of_three_clients_take_fewer_than_forty_steps(
     window: Hands, thirty: list[Path], library: Library
 ) -> None:
@@ -259,6 +261,7 @@ def test_a_search_that_was_cut_off_by_closing_goes_on_at_the_next_start(
     assert all(row.summary is not None for row in window.sets.doc.rows)
 
 
+@slow
 def test_one_bad_clip_stops_no_other(
     open_window, library: Library, pushdown_film: SmallFilm, tmp_path: Path, monkeypatch
 ) -> None:

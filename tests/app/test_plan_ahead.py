@@ -11,6 +11,7 @@ import pytest
 from PyQt6.QtCore import QDate, Qt
 from PyQt6.QtWidgets import QApplication, QInputDialog, QLineEdit, QMessageBox
 
+from builders import slow
 from guide_arc.app.places.plan.block_dialog import BlockDialog
 from guide_arc.app.places.plan.edits import load_stepped
 from guide_arc.app.places.plan.practice_dialog import PracticeDialog
@@ -325,6 +326,7 @@ def test_the_week_of_all_clients_leads_to_a_plan(qtbot, planned: Hands, library:
     assert plan.doc.client == "Finn Adair"
 
 
+@slow
 def test_a_block_goes_into_the_plans_of_several_clients_as_one_step(
     planned: Hands, library: Library, add_set, tmp_path: Path
 ):

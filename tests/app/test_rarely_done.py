@@ -9,6 +9,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QSettings
 
+from builders import slow
 from clips import SmallFilm
 from guide_arc.app.places.marking.document import placed
 from guide_arc.app.services.destinations import ToClients, ToMarking, ToStandards
@@ -69,6 +70,7 @@ def test_a_set_that_is_set_aside_is_reviewed_once_more(
     assert library.record(set_id)
 
 
+@slow
 def test_a_whole_record_comes_in_as_it_was_exported(
     library: Library, add_set: Callable[..., int], window: Hands, tmp_path: Path
 ):
@@ -87,6 +89,7 @@ def test_a_whole_record_comes_in_as_it_was_exported(
     assert library.count() == 0
 
 
+@slow
 def test_how_to_film_an_exercise_is_written_from_its_standard(window: Hands, tmp_path: Path):
     window.program.go(ToStandards("rope-pushdown"))
     window.settle()

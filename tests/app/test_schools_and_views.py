@@ -3,6 +3,7 @@ set."""
 
 from __future__ import annotations
 
+from builders import slow
 from guide_arc.library.store import Library
 
 
@@ -47,6 +48,7 @@ def test_a_set_that_breaks_in_every_school_is_offered_none(add_set, open_window)
     assert not window.can("review.fit")
 
 
+@slow
 def test_two_views_become_one_set_and_two_again(library: Library, add_set, open_window):
     raise_ = "lateral-raise-dumbbell"
     front = add_set(

@@ -12,6 +12,7 @@ from PyQt6.QtCore import QEvent, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QApplication, QLabel
 
+from builders import slow
 from guide_arc.app.places.setup.band_dialog import BandDialog
 from guide_arc.app.places.setup.beside import rings
 from guide_arc.app.places.setup.document import kit_words
@@ -324,6 +325,7 @@ def test_f_on_a_finding_that_the_setup_explains_opens_that_rep_with_its_wish(
     assert not window.can("setup.rep")
 
 
+@slow
 def test_a_picture_has_no_rep_to_stand_a_setup_against(add_set, open_window):
     set_id = add_set("Esme Rook", "cable-cross-raise-low", reps=4, view="front", noise=1.0)
     window = open_window()
@@ -623,6 +625,7 @@ def test_a_found_setup_says_which_weight_is_as_hard(window: Hands):
         assert float(told[0]) == pytest.approx(model(window).doc.kit.kg * now / then, abs=0.06)
 
 
+@slow
 def test_a_wish_that_the_room_prevents_says_so_and_what_it_would_take(window: Hands):
     def missed() -> str:
         return next((s.more for s in says(model(window).doc) if s.words.startswith("Not met")), "")

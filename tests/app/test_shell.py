@@ -16,6 +16,7 @@ import pytest
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QPushButton
 
+from builders import slow
 from conftest import adder
 from guide_arc.app.contract.command import Action
 from guide_arc.app.contract.job import Alone, Job
@@ -264,6 +265,7 @@ def test_erasing_the_set_that_is_open_closes_it(qtbot, window, library):
     assert library.record(2).notes.decisions or window.review.doc.finding is None
 
 
+@slow
 def test_erasing_from_another_place_while_it_is_shown_leads_to_the_queue(window):
     window.open_set(1)
     window.program.set_changes.erase(1, "Cleo Marsh")

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QApplication, QInputDialog, QLabel, QMessageBox, QPushButton
 
-from builders import filmed
+from builders import filmed, slow
 from conftest import adder
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
 from guide_arc.app.places.standards.proposal_dialog import ProposalDialog
@@ -165,6 +165,7 @@ def test_a_changed_standard_reviews_its_sets_anew(window, library):
     assert library.record(swinging.id).notes.decisions == {}
 
 
+@slow
 def test_a_limit_that_is_too_tight_shows_on_the_clean_set(window):
     place = window.standards_place
     place.checks.limits["wrist-bend"].setValue(2)
@@ -173,6 +174,7 @@ def test_a_limit_that_is_too_tight_shows_on_the_clean_set(window):
     assert "off" in place.checks._clean["wrist-bend"].text()
 
 
+@slow
 def test_a_value_that_no_standard_may_have_is_refused_with_a_sentence(window):
     window.standards_place.asks.ends["to"].setValue(20)
     assert "15 degrees apart" in window.said
@@ -269,6 +271,7 @@ def test_space_stops_and_a_click_on_the_phases_looks_at_a_moment(window, qtbot):
     assert any("lift" in w for w in place.stage.phases.drawn(400, 46).words())
 
 
+@slow
 def test_schools_stand_side_by_side_and_one_can_be_preferred(window):
     place = window.standards_place
     place.sheets.show_sheet("Schools")
@@ -290,6 +293,7 @@ def test_schools_stand_side_by_side_and_one_can_be_preferred(window):
     assert window.program.library.own_standards.preferences() == ()
 
 
+@slow
 def test_a_schools_own_limit_is_changed_in_the_school_only(window):
     window.standards.show(window.standards.doc.of_school("rising-upper-arm"))
     window.standards_place.checks.limits["upper-arm-drift"].setValue(70)
@@ -315,6 +319,7 @@ def test_the_views_say_what_they_can_judge(window):
     assert "cable off the arm's plane" in words_on(place.views).split("From the front")[1]
 
 
+@slow
 def test_a_copy_is_made_renamed_and_taken_out(window, qtbot):
     press(qtbot, window, Key.Key_D, Qt.KeyboardModifier.ControlModifier)
     dialog = dialog_of(window, QInputDialog)
@@ -337,6 +342,7 @@ def test_a_copy_is_made_renamed_and_taken_out(window, qtbot):
     settle(window)
 
 
+@slow
 def test_a_standard_goes_out_as_a_file_and_comes_in_again(window, tmp_path):
     target = tmp_path / "curl.toml"
     window.standards_place.files.export(target)
@@ -429,6 +435,7 @@ def test_a_file_without_a_name_comes_in_as_what_it_looks_like(open_window, tmp_p
     assert "rope-pushdown" in [r.standard for r in library.queue()]
 
 
+@slow
 def test_dark_and_light_repaint_the_place(window):
     place = window.standards_place
     window.shell.set_mode("dark")

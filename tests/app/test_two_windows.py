@@ -11,6 +11,7 @@ import pytest
 from PyQt6.QtCore import QSettings, Qt
 from PyQt6.QtWidgets import QFileDialog
 
+from builders import slow
 from guide_arc.app.places.review.document import pain_noted
 from guide_arc.app.services.destinations import ToSetup
 from guide_arc.app.shell.lost_library import LostLibraryBox
@@ -152,6 +153,7 @@ def test_a_room_that_two_windows_change_keeps_what_both_did(library: Library, tw
     assert "changed the bench's angles too: 0.0, 45.0 stays, yours was 15.0" in two_setups[1].said
 
 
+@slow
 def test_undo_leaves_a_standard_that_was_changed_elsewhere_since(library: Library, open_window):
     one, other = open_window(), open_window()
     for window in (one, other):
@@ -174,6 +176,7 @@ def test_undo_leaves_a_standard_that_was_changed_elsewhere_since(library: Librar
     assert "Curl of ours" not in own.texts()["standing-barbell-curl"]
 
 
+@slow
 def test_closing_a_second_window_leaves_the_first_its_undo(library: Library, two):
     set_id, one, other = two
     one.program.set_changes.erase(set_id, "Cleo Marsh")

@@ -45,6 +45,7 @@ def test_the_pole_is_a_metre(pushdown_film: SmallFilm) -> None:
     assert np.hypot(*(low - high)) == pytest.approx(shank_px / (0.246 * 1.75), rel=0.06)
 
 
+@slow
 def test_the_same_order_gives_the_same_film(tmp_path: Path, pushdown_film: SmallFilm) -> None:
     again = small_film(tmp_path / "again.mp4")
     assert np.array_equal(again.filmed.truth.position, pushdown_film.filmed.truth.position)
@@ -105,6 +106,7 @@ def test_a_stopped_film_leaves_no_file(tmp_path: Path) -> None:
     assert list(tmp_path.iterdir()) == []
 
 
+@slow
 def test_every_view_films_every_kind_of_body(tmp_path: Path) -> None:
     for i, (id, view) in enumerate(
         (("lying-triceps-extension", "right"), ("lateral-raise-dumbbell", "back"))

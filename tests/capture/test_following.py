@@ -77,6 +77,7 @@ def _covered(film: SmallFilm, path: Path, start: int, stop: int) -> SmallFilm:
     return SmallFilm(inspect_video(path), film.filmed)
 
 
+@slow
 def test_what_is_hidden_is_doubted_and_found_again(
     tmp_path: Path, pushdown_film: SmallFilm
 ) -> None:
@@ -92,6 +93,7 @@ def test_what_is_hidden_is_doubted_and_found_again(
     assert (errors[-10:, wrist] < 4.0).all()
 
 
+@slow
 def test_a_correction_holds_from_both_sides(tmp_path: Path, pushdown_film: SmallFilm) -> None:
     hidden = _covered(pushdown_film, tmp_path / "h.mp4", 33, 44)
     marks = hidden.marks()
@@ -176,6 +178,7 @@ def test_a_puppet_cut_from_photographs_is_followed(doll: Puppet) -> None:
     assert np.ptp(doll.truth["left_wrist"], axis=0).max() > 60.0  # it has curled
 
 
+@slow
 def test_joints_marked_on_different_frames_are_followed_each_for_itself(doll: Puppet) -> None:
     marks = Marks("left")
     for frame, name in ((0, "left_shoulder"), (20, "left_ear")):
@@ -199,6 +202,7 @@ def test_a_long_clip_is_followed_block_by_block(doll: Puppet, monkeypatch) -> No
     assert told == sorted(told)
 
 
+@slow
 def test_a_lost_shoulder_judges_nothing(doll: Puppet, tmp_path: Path) -> None:
     """A board before shoulder and arm: what hangs on a lost joint is lost with it."""
     x, y = (round(float(v)) for v in doll.truth["left_shoulder"].mean(axis=0))

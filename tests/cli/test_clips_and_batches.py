@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from builders import filmed
+from builders import filmed, slow
 from clips import SmallFilm, numbered_clip
 from guide_arc.capture.video.clip import inspect_video
 from guide_arc.cli.main import run
@@ -25,6 +25,7 @@ def _says(arguments: list[str], capsys: pytest.CaptureFixture[str]) -> tuple[int
     return code, out, err
 
 
+@slow
 def test_a_film_with_its_truth(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     target = tmp_path / "f.mp4"
     arguments = [

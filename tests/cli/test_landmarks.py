@@ -32,6 +32,7 @@ def marks_file(film: SmallFilm, path: Path, **changed: Any) -> Path:
     return path
 
 
+@slow
 def test_marks_are_followed_into_a_track(pushdown_film: SmallFilm, tmp_path: Path):
     marks = marks_file(pushdown_film, tmp_path / "m.json")
     out = tmp_path / "t.csv"

@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from builders import filmed
+from builders import filmed, slow
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.kinematics.measures.registry import all_measures
@@ -69,6 +69,7 @@ def test_turning_moving_and_scaling_the_world_changes_no_rep_and_no_range(turn, 
 
 @settings(max_examples=10, deadline=None)
 @given(slower=st.floats(0.7, 2.5))
+@slow
 def test_stretching_the_time_changes_no_range(slower):
     stretched = replace(SET, time_s=SET.time_s * slower)
     here, there = (find_reps(Body(clean(t)), PLAN).reps for t in (SET, stretched))
@@ -81,6 +82,7 @@ def test_stretching_the_time_changes_no_range(slower):
 
 @settings(max_examples=8, deadline=None)
 @given(wait=st.floats(0.5, 25.0), seed=st.integers(0, 1000))
+@slow
 def test_standing_still_before_the_set_adds_no_rep(wait, seed):
     rng = np.random.default_rng(seed)
     step = float(np.median(np.diff(SET.time_s)))

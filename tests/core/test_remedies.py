@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import pytest
 
-from builders import filmed, half_of
+from builders import filmed, half_of, slow
 from guide_arc.core.review.assess import review_set
 from guide_arc.core.review.remedy import ONLY_SPACE
 from guide_arc.standards.loader import shipped, shown_from, standard
@@ -33,6 +33,7 @@ def hidden_from(id, view, seed=7):
     return plan, [f for f in review_set(track, plan).findings if f.by_view]
 
 
+@slow
 @pytest.mark.parametrize("id", half_of(PLANS))
 def test_who_films_as_advised_gets_a_verdict(id):
     one_arm = standard(id).arms == "one"  # the simulated client's left one
@@ -53,6 +54,7 @@ def test_who_films_as_advised_gets_a_verdict(id):
                 assert name in {f.rule.name for f in told if f.side in (side, "both", where)}, where
 
 
+@slow
 @pytest.mark.parametrize("id", half_of(PLANS))
 def test_only_space_is_said_where_no_view_shows_it(id):
     for view in VIEWS:

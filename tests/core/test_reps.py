@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from builders import TEN_MM, counts, filmed, frames_missed, reviewed, some_of
+from builders import TEN_MM, counts, filmed, frames_missed, reviewed, slow, some_of
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.rep import Rep, Span
@@ -50,6 +50,7 @@ def test_a_single_rep_between_walking_in_and_leaving():
     assert counts(review.reps) == [("both", True)]
 
 
+@slow
 def test_two_hundred_reps():
     review, _ = reviewed("lateral-raise-dumbbell", reps=200, rate=24.0, noise=0.003)
     assert review.full_reps == 200

@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
-from builders import filmed
+from builders import filmed, slow
 from guide_arc.core.model.landmarks import BODY, KIT
 from guide_arc.core.model.track import LandmarkTrack, SetFacts
 from guide_arc.formats.errors import BadFile
@@ -247,6 +247,7 @@ def test_no_bytes_at_all_make_a_traceback(data):
 
 @given(st.integers(0, len(GOOD) - 1), st.characters(codec="utf-8"))
 @settings(max_examples=150, deadline=None)
+@slow
 def test_one_wrong_character_makes_a_track_or_a_sentence(at, character):
     try:
         parse_track((GOOD[:at] + character + GOOD[at + 1 :]).encode(), "set.csv")

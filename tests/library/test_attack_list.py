@@ -18,7 +18,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QSettings
 
-from builders import filmed
+from builders import filmed, slow
 from clips import numbered_clip
 from guide_arc.capture.drop_folder import DropFolder
 from guide_arc.core.model.client import Client
@@ -158,6 +158,7 @@ def test_one_damaged_set_does_not_stop_the_reviews_of_the_others(library: Librar
     assert check(library.folder).wrong == []
 
 
+@slow
 def test_a_command_shows_no_traceback_of_a_damaged_row(library: Library, add_set):
     set_id = add_set("Ada Quill", reps=1)
     library.close()
@@ -177,6 +178,7 @@ def test_a_command_shows_no_traceback_of_a_damaged_row(library: Library, add_set
 # Two first imports
 
 
+@slow
 def test_two_commands_make_one_new_library_at_the_same_time(tmp_path: Path):
     tracks = tmp_path / "in"
     tracks.mkdir()

@@ -20,7 +20,7 @@ import pytest
 from PIL import Image
 from test_library import first_form  # type: ignore[import-not-found]
 
-from builders import some_of
+from builders import slow, some_of
 from clips import SmallFilm, number_in, numbered_clip
 from guide_arc.capture.tracking.following import MarkedPoints
 from guide_arc.capture.tracking.simulated import SimulatedTracker
@@ -348,6 +348,7 @@ def test_landmarks_are_found_followed_and_joined(sets: ClipSets, pushdown_film: 
     assert len(review_and_keep(sets.library, set_id).reps) == 2
 
 
+@slow
 def test_new_landmarks_take_the_place_of_old_ones_and_decisions_stay(
     sets: ClipSets, pushdown_film: SmallFilm
 ) -> None:
@@ -532,6 +533,7 @@ print("done", flush=True)
 """
 
 
+@slow
 def test_a_kill_in_the_middle_of_copying_loses_nothing(tmp_path: Path) -> None:
     for i in range(3):
         numbered_clip(tmp_path / f"{i}.mp4", 60 + i, size=(640, 480))

@@ -43,6 +43,7 @@ def test_every_set_is_reviewed_by_the_workers(library: Library, add_set, cluster
         assert len(client.scheduler_info()["workers"]) == 2
 
 
+@slow
 def test_a_worker_that_is_killed_takes_no_set_with_it(library: Library, add_set, cluster: Any):
     """Its work goes to another worker, and every set is reviewed."""
     ids = [add_set("Ada Quill", reps=2, seed=n) for n in range(8)]
@@ -60,6 +61,7 @@ def test_a_worker_that_is_killed_takes_no_set_with_it(library: Library, add_set,
     assert out.refused == []
 
 
+@slow
 def test_no_scheduler_there_is_said(library: Library, add_set, capsys, tmp_path: Path):
     add_set(reps=1)
     given = ["review", "--all", "--library", str(library.folder), "--scheduler", "nonsense://x"]

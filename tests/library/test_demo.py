@@ -7,6 +7,7 @@ from dataclasses import replace
 
 import pytest
 
+from builders import slow
 from guide_arc.library import demo, demo_film
 from guide_arc.library.store import Library
 
@@ -20,6 +21,7 @@ def built(tmp_path_factory):
     library.close()
 
 
+@slow
 def test_fourteen_sets_wait_over_the_first_six_standards(built):
     rows = built.queue(state="waiting")
     assert len(rows) >= 14

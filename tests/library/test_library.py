@@ -14,7 +14,7 @@ from typing import Any
 
 import pytest
 
-from builders import filmed, some_of
+from builders import filmed, slow, some_of
 from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.track_csv import csv_text
@@ -249,6 +249,7 @@ def killed_at_table(folder: Path, table: int) -> None:
     assert done.returncode == -signal.SIGKILL
 
 
+@slow
 @pytest.mark.parametrize("table", some_of([4, 1, 8]))
 def test_a_kill_while_the_library_is_made_leaves_one_that_opens(tmp_path: Path, data, table):
     killed_at_table(tmp_path / "library", table)
@@ -258,6 +259,7 @@ def test_a_kill_while_the_library_is_made_leaves_one_that_opens(tmp_path: Path, 
     library.close()
 
 
+@slow
 @pytest.mark.parametrize("table", some_of([2, 1]))
 def test_a_kill_while_an_old_library_is_brought_up_leaves_one_that_opens(tmp_path, data, table):
     first_form(tmp_path / "old", data)

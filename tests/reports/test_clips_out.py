@@ -7,7 +7,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from builders import measured_set
+from builders import measured_set, slow
 from clips import SmallFilm, small_film
 from guide_arc.capture.tracking.landmarks import landmark_track
 from guide_arc.capture.tracking.simulated import SimulatedTracker
@@ -97,6 +97,7 @@ def test_subtitles_stand_under_every_rep_in_the_clips_time() -> None:
     assert slow[0].end_s == pytest.approx(4 * said[0].end_s)
 
 
+@slow
 def test_the_annotated_clip_is_slow_at_the_fault_and_holds_there(
     shrugged: tuple[SmallFilm, ShownSet], tmp_path: Path
 ) -> None:

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from builders import filmed
+from builders import filmed, slow
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.errors import BadInput
@@ -44,6 +44,7 @@ def test_a_model_set_of_any_standard_gives_it_back_and_is_ok_against_it(id):
     assert parse_toml(as_toml(found.raw), "model") == found.raw
 
 
+@slow
 @pytest.mark.parametrize("id", ["preacher-curl", "face-pull", "seated-dip-machine"])
 def test_the_nearest_standard_lends_the_rest(id):
     found = modelled(id)
@@ -52,6 +53,7 @@ def test_the_nearest_standard_lends_the_rest(id):
     assert found.standard.cautions == standard(id).cautions
 
 
+@slow
 def test_what_stayed_becomes_a_check_and_what_moved_does_not():
     curl = modelled("standing-barbell-curl")
     assert {"upper-arm-drift", "torso-swing", "shoulder-hike"} <= set(curl.stayed)
