@@ -196,7 +196,7 @@ def test_the_list_of_places_loads_neither_the_core_nor_a_widget():
 
 
 @slow
-def test_what_a_start_loads_is_without_the_slow_half_of_scipy():
+def test_what_a_start_loads_is_without_the_slow_few_of_scipy():
     code = (
         "import sys, guide_arc.app.shell.window, guide_arc.cli.main; from guide_arc.lazily import"
         " load; from guide_arc.app.entries import ENTRIES; [load(one) for e in ENTRIES for"

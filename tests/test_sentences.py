@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from builders import half_of
+from builders import few_of
 from guide_arc.standards.loader import shipped, standard
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -49,7 +49,7 @@ def test_the_page_says_what_a_review_says_today(id: str) -> None:
     finally:
         sys.path.pop(0)
     pair = next(p for p in every_school() if p[0] == id)
-    said = {f"{words}" for _kind, words, _at in of_school(pair, tuple(half_of(("none", "left"))))}
+    said = {f"{words}" for _kind, words, _at in of_school(pair, tuple(few_of(("none", "left"))))}
     assert said
     assert said <= set(SAID), "made again by tools/sentences_doc.py"
 

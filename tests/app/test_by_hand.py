@@ -130,6 +130,7 @@ def test_another_button_lets_a_dragged_boundary_go(window):
     assert window.review.doc.settings.corrections == ()
 
 
+@slow
 def test_reps_by_keys(qtbot, window):
     window.review.choose_rep(reps(window)[1])
     press(qtbot, window, Key.Key_Backspace)
@@ -197,6 +198,7 @@ def test_the_ribbons_menu_acts_where_it_was_asked(window):
     assert len(reps(window)) == 5
 
 
+@slow
 def test_corrections_are_there_after_a_restart(qtbot, window, open_window):
     window.review.choose_rep(reps(window)[1])
     press(qtbot, window, Key.Key_Backspace)
@@ -274,6 +276,7 @@ def test_the_traces_are_chosen_from_what_the_recording_shows(window):
     assert place.traces.shown()  # never none: the usual ones come back
 
 
+@slow
 def test_a_rep_as_ghost(qtbot, window):
     window.review.choose_rep(reps(window)[0])
     press(qtbot, window, Key.Key_O)

@@ -91,6 +91,7 @@ def choose(window: Hands, name: str, standard: str | None = None) -> None:
     window.settle()
 
 
+@slow
 def test_form_against_load_says_what_follows(window: Hands):
     choose(window, "Cleo Marsh", "standing-barbell-curl")
     here = place(window)

@@ -217,6 +217,7 @@ def test_marks_are_followed_and_the_set_is_reviewed(
     assert marking.program.library.library.record(1).tracked_by == "marked points"
 
 
+@slow
 def test_two_windows_that_mark_one_clip_keep_what_both_marked(marking: Hands, open_window) -> None:
     other = open_window()
     other.program.go(ToMarking(set_id=1))
@@ -566,6 +567,7 @@ def test_an_export_can_be_stopped(reviewing: Hands, tmp_path: Path) -> None:
     assert list(tmp_path.glob("*.mp4")) == []
 
 
+@slow
 def test_a_bundle_that_is_dropped_becomes_its_set(
     window: Hands, tmp_path: Path, library: Library
 ) -> None:

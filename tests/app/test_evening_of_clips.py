@@ -239,6 +239,7 @@ def test_clips_are_searched_by_themselves_and_the_end_is_said(
     assert told == ["Landmarks found in one clip, which can be reviewed now."]
 
 
+@slow
 def test_a_search_that_was_cut_off_by_closing_goes_on_at_the_next_start(
     open_window, library: Library, pushdown_film: SmallFilm, tmp_path: Path
 ) -> None:
@@ -290,6 +291,7 @@ def test_one_bad_clip_stops_no_other(
     assert Searches(library).wanted() == []
 
 
+@slow
 def test_stopping_leaves_the_rest_to_be_marked_by_hand(
     qtbot, open_window, library: Library, pushdown_film: SmallFilm, tmp_path: Path, monkeypatch
 ) -> None:

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from builders import filmed
+from builders import filmed, slow
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
 from guide_arc.app.places.queue.laid_dialog import LaidDialog
 from guide_arc.formats.track_file import write_track
@@ -97,6 +97,7 @@ def test_what_is_left_is_told_of_no_more(
     assert (drop / "bad.csv").exists()
 
 
+@slow
 def test_what_waited_to_be_asked_about_is_asked_about_by_the_next_window(
     library: Library, add_set, open_window, drop: Path, clock: Clock
 ):

@@ -277,6 +277,7 @@ def test_a_whole_session_is_proposed_taken_changed_in_place_and_taken_back(
     assert [line.plan.id for line in plan.doc.sheet.lines] == before
 
 
+@slow
 def test_a_session_and_a_week_go_to_another_client(planned: Hands, library: Library, add_set):
     add_set("Finn Adair", PUSHDOWN, reps=8, recorded="2031-05-02")
     planned.do("go.plan")

@@ -114,6 +114,7 @@ def test_a_new_library_is_made_where_one_is_gone_for_good(
     take_apart(window)
 
 
+@slow
 def test_a_mark_is_taken_back_after_another_clip_was_opened(
     library: Library,
     open_window: Callable[..., Hands],

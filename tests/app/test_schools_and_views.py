@@ -7,6 +7,7 @@ from builders import slow
 from guide_arc.library.store import Library
 
 
+@slow
 def test_a_set_done_as_another_school_is_offered_to_be_judged_so(
     library: Library, add_set, open_window
 ):

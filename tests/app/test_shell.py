@@ -277,6 +277,7 @@ def test_erasing_from_another_place_while_it_is_shown_leads_to_the_queue(window)
 # One history
 
 
+@slow
 def test_steps_of_all_places_are_taken_back_in_order_and_where_they_were_made(
     qtbot, window, library
 ):

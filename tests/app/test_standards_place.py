@@ -109,6 +109,7 @@ def test_any_word_finds_a_standard(window):
     assert "have not made or changed" in place.finder.none_found.text()
 
 
+@slow
 def test_slash_goes_to_the_search_and_keys_walk_the_tiles(window, qtbot):
     press(qtbot, window, Key.Key_Slash)
     assert QApplication.focusWidget() is window.standards_place.search
@@ -207,6 +208,7 @@ def drag(figure, start: QPointF, end: QPointF) -> None:
         )
 
 
+@slow
 def test_a_ring_on_the_figure_is_dragged_to_another_range(window):
     place = window.standards_place
     place.stage.figure.look_from(90)
@@ -388,6 +390,7 @@ def test_the_standard_of_an_open_set_is_one_key_away(open_window, qtbot):
     window.settle()
 
 
+@slow
 def test_a_model_set_becomes_a_standard_of_ones_own(open_window, qtbot, library):
     window = open_window()
     window.open_set(library.queue()[-1].id)

@@ -38,6 +38,7 @@ def two(library: Library, add_set, open_window):
     return set_id, *windows
 
 
+@slow
 def test_what_each_of_two_windows_says_of_a_set_is_kept(qtbot, library: Library, two):
     set_id, one, other = two
     one.review.note(pain_noted(one.review.doc, True))
@@ -84,6 +85,7 @@ def keep_setup(window: Hands, name: str) -> None:
     window.settle()
 
 
+@slow
 def test_two_setups_of_one_name_are_both_kept_and_undo_brings_the_one_before_back(
     library: Library, two_setups
 ):
@@ -137,6 +139,7 @@ def test_two_measured_bands_of_one_name_are_both_kept(library: Library, two_setu
     assert "Another window measured another green; both are there" in two_setups[1].said
 
 
+@slow
 def test_a_room_that_two_windows_change_keeps_what_both_did(library: Library, two_setups):
     models = [window.of("setup").model for window in two_setups]
     models[0].keep_room(replace(models[0].doc.training_room, bench_deg=(0.0, 30.0)))
@@ -216,6 +219,7 @@ def test_a_library_that_was_moved_is_said_and_what_was_typed_is_saved_elsewhere(
     assert library.record(set_id).notes.note == "elbows later"
 
 
+@slow
 def test_a_backup_is_brought_back_from_the_menu(library: Library, add_set, window: Hands):
     first = add_set("Cleo Marsh", reps=2)
     daily(library.folder, date(2031, 5, 1))

@@ -10,7 +10,7 @@ import pytest
 from PyQt6.QtCore import QSettings
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
-from builders import filmed
+from builders import filmed, slow
 from guide_arc.app.services.destinations import ToQueue
 from guide_arc.core.model.client import Client
 from guide_arc.formats.track_csv import csv_text
@@ -122,6 +122,7 @@ def test_a_step_about_an_erased_set_does_not_bar_the_way_to_those_before(
     assert window.undo_words is None
 
 
+@slow
 def test_joined_clients_are_parted_with_their_own_words(window: Hands, library: Library, add_set):
     add_set("Cleo", reps=1)
     add_set("Cleo Marsh", reps=2)

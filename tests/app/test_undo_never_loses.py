@@ -186,7 +186,7 @@ class UndoMachine(RuleBasedStateMachine):
 # The same steps at every run; `bench/undo.py` has other ones each time, and many more.
 TestUndo = UndoMachine.TestCase
 TestUndo.settings = settings(
-    max_examples=20 if os.environ.get("GUIDE_ARC_EVERY_CASE") else 8,
+    max_examples=20 if os.environ.get("GUIDE_ARC_EVERY_CASE") else 5,
     stateful_step_count=25,
     derandomize=True,
     database=None,

@@ -10,6 +10,7 @@ import av
 import numpy as np
 import pytest
 
+from builders import slow
 from clips import number_in, numbered_clip
 from guide_arc.capture.video.clip import Clip, index_bytes, inspect_video, with_index
 from guide_arc.capture.video.frames import FrameReader, every_frame
@@ -150,6 +151,7 @@ def test_looking_can_be_stopped(tmp_path: Path) -> None:
         inspect_video(numbered_clip(tmp_path / "a.mp4"), stop)
 
 
+@slow
 @pytest.mark.parametrize("turned", [0, -90, 180])
 def test_the_small_copy_has_the_same_frames(tmp_path: Path, turned: int) -> None:
     times = np.cumsum(np.random.default_rng(4).uniform(0.02, 0.06, 40))

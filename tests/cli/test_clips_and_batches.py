@@ -217,6 +217,7 @@ def test_a_clip_that_says_nothing_is_told_what_is_missing(
     assert _says(given, capsys)[1].startswith("1 sets added")
 
 
+@slow
 def test_every_set_is_reviewed_and_a_cut_off_run_is_gone_on_with(
     folder: Path, tmp_path: Path
 ) -> None:

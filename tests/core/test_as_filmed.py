@@ -11,7 +11,7 @@ from itertools import pairwise
 import numpy as np
 import pytest
 
-from builders import filmed
+from builders import filmed, slow
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.kinematics.noise import noise_of
 from guide_arc.core.kinematics.swaps import undo_swaps
@@ -126,6 +126,7 @@ def test_a_plain_fault_is_still_found_in_such_noise():
     )
 
 
+@slow
 def test_edges_say_how_sure_they_are():
     inside, unsure = [], []
     for seed, id in enumerate(

@@ -56,6 +56,7 @@ def test_a_mirrored_body_gives_mirrored_measures(seed):
     x=st.floats(-3.0, 3.0),
     z=st.floats(-3.0, 3.0),
 )
+@slow
 def test_turning_moving_and_scaling_the_world_changes_no_rep_and_no_range(turn, scale, x, z):
     a = np.radians(turn)
     about = np.array([[np.cos(a), 0, np.sin(a)], [0, 1, 0], [-np.sin(a), 0, np.cos(a)]])

@@ -51,7 +51,7 @@ def test_a_movement_is_not_delayed():
     assert np.abs(smooth - signal)[30:-30].max() < 0.01
 
 
-def test_half_of_the_cutoff_frequency_gets_through():
+def test_few_of_the_cutoff_frequency_gets_through():
     time = np.arange(0, 20, 1 / 100)
     wave = np.sin(2 * np.pi * 4.0 * time)
     smooth = Smoother(time).smooth(wave, 4.0)

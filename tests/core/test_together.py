@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from builders import filmed
+from builders import filmed, slow
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.track import LandmarkTrack
@@ -36,6 +36,7 @@ def front() -> Review:
     return review_set(filmed(RAISE, view="front", seed=4, **LEAN).track, standard(RAISE))  # type: ignore[arg-type]
 
 
+@slow
 @pytest.mark.parametrize(("first", "last"), [(1, 8), (2, 8), (3, 8), (1, 7), (2, 7)])
 def test_a_fault_keeps_its_reps_whenever_the_other_phone_was_started(
     front: Review, first: int, last: int

@@ -15,7 +15,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from builders import filmed, measured_set
+from builders import filmed, measured_set, slow
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.landmarks import KNOWN
 from guide_arc.core.model.track import LandmarkTrack
@@ -125,6 +125,7 @@ def test_a_laboratory_s_axes_units_and_names_become_ours(
     assert np.nanmax(np.abs(again.position - in_space.position)) < 1e-5
 
 
+@slow
 def test_markers_that_say_nothing_have_to_be_named(tmp_path: Path, in_space: LandmarkTrack) -> None:
     labels = {n: f"M{i:02d}" for i, n in enumerate(in_space.names)}
     _laboratory(in_space, tmp_path / "lab.c3d", labels)

@@ -10,6 +10,7 @@ from pathlib import Path
 
 import pytest
 
+from builders import slow
 from conftest import adder
 from guide_arc.core.model.client import Cleared, Client, SorePlace
 from guide_arc.core.model.errors import BadInput
@@ -195,6 +196,7 @@ def test_the_page_tells_what_was_said_and_what_came_of_it(library: Library, clie
     assert sheet.next is not None
 
 
+@slow
 def test_two_views_of_one_set_are_reviewed_as_one(library: Library, clients: Clients):
     add = adder(library)
     front = add(

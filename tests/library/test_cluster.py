@@ -16,7 +16,7 @@ from guide_arc.library.batch import review_all
 from guide_arc.library.store import Library
 
 distributed = pytest.importorskip("distributed", reason="the extra 'team' is not installed")
-pytestmark = pytest.mark.filterwarnings("ignore")
+pytestmark = [pytest.mark.filterwarnings("ignore"), slow]
 
 
 @pytest.fixture(scope="module")
@@ -28,7 +28,6 @@ def cluster() -> Iterator[Any]:
         yield made
 
 
-@slow
 def test_every_set_is_reviewed_by_the_workers(library: Library, add_set, cluster: Any):
     ids = [add_set("Ada Quill", reps=reps) for reps in (1, 2, 3, 4)]
     with library.writing() as session:
@@ -43,7 +42,6 @@ def test_every_set_is_reviewed_by_the_workers(library: Library, add_set, cluster
         assert len(client.scheduler_info()["workers"]) == 2
 
 
-@slow
 def test_a_worker_that_is_killed_takes_no_set_with_it(library: Library, add_set, cluster: Any):
     """Its work goes to another worker, and every set is reviewed."""
     ids = [add_set("Ada Quill", reps=2, seed=n) for n in range(8)]
@@ -61,7 +59,6 @@ def test_a_worker_that_is_killed_takes_no_set_with_it(library: Library, add_set,
     assert out.refused == []
 
 
-@slow
 def test_no_scheduler_there_is_said(library: Library, add_set, capsys, tmp_path: Path):
     add_set(reps=1)
     given = ["review", "--all", "--library", str(library.folder), "--scheduler", "nonsense://x"]

@@ -11,6 +11,8 @@ from builders import slow
 from guide_arc.library import demo, demo_film
 from guide_arc.library.store import Library
 
+pytestmark = slow
+
 
 @pytest.fixture(scope="module")
 def built(tmp_path_factory):
@@ -21,7 +23,6 @@ def built(tmp_path_factory):
     library.close()
 
 
-@slow
 def test_fourteen_sets_wait_over_the_first_six_standards(built):
     rows = built.queue(state="waiting")
     assert len(rows) >= 14

@@ -184,6 +184,7 @@ while True:
 """
 
 
+@slow
 @pytest.mark.parametrize("wait_s", some_of([0.041, 0.0, 0.013, 0.09]))
 def test_a_kill_in_the_middle_loses_nothing_that_was_committed(tmp_path: Path, data, wait_s):
     """Really kills a process that adds and decides as fast as it can."""

@@ -10,6 +10,7 @@ from pathlib import Path
 
 import pytest
 
+from builders import slow
 from guide_arc.library import database
 from guide_arc.library.clients import Clients
 from guide_arc.library.errors import BadLibrary
@@ -23,6 +24,7 @@ def four_sets(library: Library, add_set) -> list[int]:
     return [add_set("Ada Quill", reps=1, seed=seed) for seed in range(WRITERS)]
 
 
+@slow
 def test_no_write_of_several_at_once_is_refused_or_lost(library: Library, four_sets: list[int]):
     errors: list[Exception] = []
     begun = threading.Barrier(WRITERS)

@@ -44,6 +44,7 @@ def shrugged(tmp_path_factory: pytest.TempPathFactory) -> tuple[SmallFilm, Shown
     return film, ShownSet(*review_with_body(track, standard("lateral-raise-dumbbell"), also=ALL))
 
 
+@slow
 def test_the_body_lies_on_the_picture_where_it_was_found(
     shrugged: tuple[SmallFilm, ShownSet],
 ) -> None:

@@ -10,7 +10,7 @@ from xml.etree import ElementTree
 import pytest
 from pypdf import PdfReader
 
-from builders import measured_set
+from builders import measured_set, slow
 from guide_arc.core.mechanics.kit import Cable
 from guide_arc.core.review.praise import praise_of
 from guide_arc.drawings.palette import PAGE
@@ -157,6 +157,7 @@ def test_the_longest_and_the_shortest_name_stay_on_one_page(faulty, tmp_path: Pa
     assert len(PdfReader(target).pages) == 1
 
 
+@slow
 def test_the_kept_setup_is_drawn_with_its_words_and_stays_away_where_pain_stops(
     faulty, tmp_path: Path
 ):

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from builders import filmed, slow
+from builders import few_of, filmed, slow
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.errors import BadInput
@@ -30,7 +30,7 @@ def modelled(id: str, school: str | None = None, like: str | None = None, **film
     return propose(body, CATALOGUE, id="model", name="A model set", like=like)
 
 
-@pytest.mark.parametrize("id", [i for i in shipped() if i != PASSES_ASIDE][::6])
+@pytest.mark.parametrize("id", few_of([i for i in shipped() if i != PASSES_ASIDE][::6]))
 def test_a_model_set_of_any_standard_gives_it_back_and_is_ok_against_it(id):
     plan, found = standard(id), modelled(id, like=id)
     assert len(found.reps) == 5
@@ -81,6 +81,7 @@ def test_the_models_own_pace_and_holds_are_asked_for():
     assert tempo.bottom_s is None
 
 
+@slow
 def test_a_path_that_bends_and_a_way_back_become_poses():
     press = modelled("rotating-dumbbell-press")
     assert [share for share, _pose in press.standard.ways] == [0.5]

@@ -8,6 +8,7 @@ from typing import Any
 
 import pytest
 
+from builders import slow
 from guide_arc.core.model.errors import BadInput
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.reviewing import compute, plan_of, review_and_keep
@@ -143,6 +144,7 @@ def test_a_set_whose_school_is_gone_follows_the_strict_one(own, add_set, library
     assert review.standard.school.id == "locked-upper-arm"
 
 
+@slow
 def test_the_librarys_sets_are_tried_against_a_changed_limit(own, add_set, library):
     add_set("Ada Quill", CURL, seed=1)
     add_set("Ada Quill", CURL, seed=2, faults={"torso-swing": 20.0})

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import pytest
 
-from builders import half_of, off_checks, some_of
+from builders import few_of, off_checks, some_of
 from faults_from_views import OTHER_VIEWS, PIXELS, RECOMMENDED, REPS, clean_from, told_from
 from guide_arc.core.review.assess import review_set
 from guide_arc.standards.loader import shipped, standard
@@ -39,7 +39,7 @@ def test_a_raise_from_the_side_is_told_to_be_filmed_from_the_front():
     }
 
 
-@pytest.mark.parametrize(("id", "view"), half_of(OTHER_VIEWS[::4]))
+@pytest.mark.parametrize(("id", "view"), few_of(OTHER_VIEWS[::4]))
 def test_a_clean_set_from_a_view_that_is_not_recommended_is_not_called_off(id, view):
     """Every fourth; `bench/proof_from_views.py` goes through all of them."""
     plan = standard(id)
@@ -47,7 +47,7 @@ def test_a_clean_set_from_a_view_that_is_not_recommended_is_not_called_off(id, v
 
 
 @pytest.mark.parametrize(
-    ("id", "view", "nth"), half_of([(id, view, i) for i, (id, view) in enumerate(RECOMMENDED)][::2])
+    ("id", "view", "nth"), few_of([(id, view, i) for i, (id, view) in enumerate(RECOMMENDED)][::2])
 )
 def test_a_fault_at_twice_the_limit_is_never_called_fine_from_a_recommended_view(id, view, nth):
     """One check of every second pair, another one each time; `bench/proof_from_views.py` goes
