@@ -94,6 +94,7 @@ def drag_edge(window, at_s: float, to_s: float) -> None:
     mouse(ribbon, QEvent.Type.MouseButtonRelease, x1, 40)
 
 
+@slow
 def test_a_boundary_is_dragged_on_the_ribbon_and_taken_back(qtbot, window, library):
     window.review.choose_rep(reps(window)[2])
     before = reps(window)[2].lower.end_s
@@ -244,6 +245,7 @@ def test_loose_last_reps_are_allowed(window):
     assert "allowed in the last reps" in row.number.text()
 
 
+@slow
 def test_path_traces_and_numbers_show_what_they_are_for(qtbot, window):
     place = window.review_place
     window.review.choose_rep(reps(window)[2])

@@ -100,6 +100,7 @@ def test_a_clip_without_landmarks_says_so_and_opens_to_be_marked(marking: Hands)
     assert "without landmarks yet" in row_words(rows["Esme Rook"])
 
 
+@slow
 def test_clicks_mark_the_joints_one_after_the_other(
     qtbot, marking: Hands, pushdown_film: SmallFilm
 ) -> None:

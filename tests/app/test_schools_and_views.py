@@ -77,6 +77,7 @@ def test_two_views_become_one_set_and_two_again(library: Library, add_set, open_
     assert [row.id for row in window.sets.doc.rows] == [front]
 
 
+@slow
 def test_what_one_recording_hides_is_told_from_another_of_that_day(add_set, open_window):
     raise_ = "lateral-raise-dumbbell"
     said = {"reps": 6, "noise": 1.0}

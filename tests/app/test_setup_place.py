@@ -490,6 +490,7 @@ def test_an_elbow_that_lifts_holds_no_bend_of_its_own(window: Hands):
     assert model(window).doc.plan == model(window).doc.known.plan
 
 
+@slow
 @pytest.mark.parametrize(
     ("id", "told"),
     [
@@ -675,6 +676,7 @@ def test_a_kit_that_can_not_be_moved_is_not_searched(window: Hands):
     assert "Nothing here can be set otherwise" in window.said
 
 
+@slow
 @pytest.mark.parametrize("id", ["kneeling-cable-crunch", "shrug", "swiss-ball-side-turn"])
 def test_an_exercise_of_the_trunk_is_told_as_such_and_searched_without_harm(window: Hands, id):
     model(window).ask_for(ToSetup(id))

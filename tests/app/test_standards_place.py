@@ -132,6 +132,7 @@ def test_what_it_asks_is_said_with_its_cautions(window):
         assert words in said
 
 
+@slow
 def test_a_typed_limit_is_kept_tried_and_taken_back(window, qtbot):
     place, model = window.standards_place, window.standards
     assert "1 of Cleo’s last 2 sets pass" in place.results.text()

@@ -129,6 +129,7 @@ def test_what_another_window_kept_since_is_not_taken_back_with_ones_own(
     assert stands == theirs
 
 
+@slow
 def test_two_measured_bands_of_one_name_are_both_kept(library: Library, two_setups):
     tables = (((0.0, 0.0), (0.5, 60.0)), ((0.0, 0.0), (0.5, 95.0)))
     for window, table in zip(two_setups, tables, strict=True):

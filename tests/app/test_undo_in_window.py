@@ -37,6 +37,7 @@ def two_of_ada(library: Library, add_set) -> list[int]:
     return [add_set("Ada Quill", reps=2, seed=n) for n in (1, 2)]
 
 
+@slow
 def test_a_reviewed_client_is_erased_and_back_and_there_after_closing(
     window: Hands, library: Library, two_of_ada: list[int], settings: QSettings
 ):

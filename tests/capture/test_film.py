@@ -19,6 +19,7 @@ from guide_arc.core.simulate.perform import Script
 from guide_arc.standards.loader import standard
 
 
+@slow
 def test_a_film_has_a_frame_for_each_true_sample(pushdown_film: SmallFilm) -> None:
     truth = pushdown_film.filmed.truth
     assert pushdown_film.clip.frames == truth.frames

@@ -107,6 +107,7 @@ def test_each_axis_in_space_has_its_own_noise():
     assert (shares**2).mean(axis=1) == pytest.approx(1.0, abs=0.01)
 
 
+@slow
 @pytest.mark.parametrize(("id", "view"), FROM)
 def test_a_clean_set_as_a_pose_model_has_it_is_never_off(id, view):
     done = filmed(id, view=view, reps=5, seed=11)
@@ -161,6 +162,7 @@ def test_an_edge_that_a_hand_put_there_is_sure():
     assert after.lower.start_u_s == before.lower.start_u_s
 
 
+@slow
 @pytest.mark.parametrize(
     ("id", "view"),
     [

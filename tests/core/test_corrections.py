@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from builders import filmed
+from builders import filmed, slow
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.model.settings import Correction, Edge, Settings
@@ -147,6 +147,7 @@ corrections = st.builds(
 
 @settings(max_examples=60, deadline=None)
 @given(made=st.lists(corrections, max_size=6))
+@slow
 def test_whatever_is_corrected_the_phases_stay_in_order(made):
     out = find_reps(_BODY, PLAN, Settings(tuple(made)))
     edges = [

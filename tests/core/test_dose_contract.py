@@ -12,7 +12,7 @@ from typing import Any
 
 import pytest
 
-from builders import times
+from builders import slow, times
 from guide_arc.cli.main import run
 from guide_arc.core.model.client import Cleared
 from guide_arc.core.model.prescription import Prescription
@@ -212,6 +212,7 @@ def test_what_is_usual_is_not_asked_about(sets):
 # Clients who do all that is asked
 
 
+@slow
 @pytest.mark.parametrize("step", [1.0, 2.0, 2.5, 5.0])
 @pytest.mark.parametrize("start", [5.0, 10.0, 22.5, 40.0])
 def test_who_does_all_that_is_asked_is_never_left_standing(step, start):

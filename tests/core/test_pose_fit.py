@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from builders import filmed
+from builders import filmed, slow
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.kinematics.path_fit import elbow_off
@@ -63,6 +63,7 @@ def test_a_straight_look_gives_the_angle_that_the_picture_hides(id, view):
     assert np.median(fit.misfit[inside]) < 1.0
 
 
+@slow
 @pytest.mark.parametrize("view", ["left", "front", "front-left", "back-right"])
 def test_its_uncertainty_covers_the_truth_of_other_bodies_and_cameras(view):
     within, every = 0, 0

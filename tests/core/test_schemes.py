@@ -49,6 +49,7 @@ def test_a_drop_set_is_one_set_with_the_change_of_weight_left_out(id):
     assert len(rest) <= 1
 
 
+@slow
 @pytest.mark.parametrize(
     ("first", "second"),
     [
@@ -77,6 +78,7 @@ def test_a_set_of_one_exercise_has_one_part():
         split_by_standard(body, [plan])
 
 
+@slow
 @pytest.mark.parametrize(
     "id", [*FIRST_NINE, "shrug", "kneeling-cable-crunch", "anchored-bar-arc", "upright-narrow-dip"]
 )

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 import numpy as np
 import pytest
 
-from builders import filmed, reviewed, verdicts
+from builders import filmed, reviewed, slow, verdicts
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.kinematics.cleaning import clean
 from guide_arc.core.kinematics.endpoints import LEVELS, TARGETS, height_words
@@ -126,6 +126,7 @@ def test_heights_have_words():
 ASKING = [i for i in shipped() if standard(i).check("end-point")]
 
 
+@slow
 @pytest.mark.parametrize("id", ASKING)
 def test_a_clean_end_is_in_its_place_and_a_wrong_one_is_told(id):
     rule = standard(id).check("end-point")

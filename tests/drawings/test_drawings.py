@@ -7,7 +7,7 @@ import itertools
 import numpy as np
 import pytest
 
-from builders import filmed, measured_set
+from builders import filmed, measured_set, slow
 from guide_arc.core.kinematics.body import Body
 from guide_arc.core.model.finding import Finding
 from guide_arc.core.model.landmarks import BODY
@@ -368,6 +368,7 @@ def test_a_track_of_arms_and_trunk_alone_is_reviewed_and_drawn():
     assert portrait(measured, find(measured, "torso-swing"), 190, 220).items
 
 
+@slow
 def test_a_long_set_has_as_many_cells_and_numbers_as_there_is_room_for():
     many = measured_set("rope-pushdown", reps=60, tempo=Tempo(1.0, 0.0, 0.6, 0.0))
     state = ShelfState(many, ("both", 37))

@@ -13,6 +13,7 @@ import pytest
 from typer.testing import CliRunner
 
 import edits
+from builders import slow
 from guide_arc.cli.main import application
 from guide_arc.core.model.settings import Correction, Settings
 from guide_arc.core.model.track import LandmarkTrack
@@ -86,6 +87,7 @@ def test_the_command_line_says_how_many(tmp_path: Path):
     assert "off" not in {f["verdict"] for f in asked["findings"]}
 
 
+@slow
 @pytest.mark.parametrize(("scheme", "count"), [("partials-after", 6), ("", 0)])
 def test_the_plans_scheme_says_so(library: Library, scheme: str, count: int, tmp_path: Path):
     write_track(eight_and_four(), tmp_path / "set.csv")

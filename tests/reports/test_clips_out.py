@@ -63,6 +63,7 @@ def test_a_body_in_space_has_no_place_in_a_picture() -> None:
     assert person_in(measured.body) is None
 
 
+@slow
 def test_the_clip_is_shown_about_the_person(shrugged: tuple[SmallFilm, ShownSet]) -> None:
     film, measured = shrugged
     x0, y0, x1, y1 = person_in(measured.body)  # type: ignore[misc]

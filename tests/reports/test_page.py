@@ -148,6 +148,7 @@ def test_pdf_and_html_are_written_and_the_pdf_is_one_page_of_selectable_text(
     assert "http" not in html.replace("http://www.w3.org/2000/svg", "")
 
 
+@slow
 @pytest.mark.parametrize(
     "name", ["Wilhelmina Featherstonehaugh-Montgomery of Upper Lanternshire", "李"]
 )
