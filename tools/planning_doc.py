@@ -1,14 +1,33 @@
-"""Makes docs/planning.md with its pictures: `./run dev python tools/planning_doc.py`."""
+"""Makes docs/planning.md with its pictures: `./run dev python tools/planning_doc.py` (four
+minutes)."""
 
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from datetime import timedelta
+from functools import partial
 from pathlib import Path
 
 import numpy as np
 
+from guide_arc.core.model.standard import Standard
 from guide_arc.core.planning.scheme import Scheme
-from guide_arc.core.simulate.training import SimulatedClient, Trained, trained_year
+from guide_arc.core.simulate.fixed_policy import best_of
+from guide_arc.core.simulate.training import (
+    ONE_PHONE,
+    START,
+    SimulatedClient,
+    Trained,
+    trained_year,
+)
+from guide_arc.core.simulate.year_figures import (
+    longest_stall,
+    progress_kg,
+    sessions_to_recover,
+    share_held,
+)
 from guide_arc.drawings.palette import PAGE
 from guide_arc.drawings.shapes import Disc, Drawing, Stroke, Words
 from guide_arc.reports.svg import svg
@@ -16,13 +35,91 @@ from guide_arc.standards.loader import standard
 from guide_arc.standards.schemes import shipped_schemes
 
 DOCS = Path(__file__).resolve().parent.parent / "docs"
-RACK = tuple(float(kg) for kg in range(10, 92, 2))
 LAYOFF = (30, 34)
+STEPS_KG = (1.0, 2.0, 2.5, 5.0)
+LEAST_HELD = 0.85
+HEAD = """# What the dose engine does over a year
+
+Made by `./run dev python tools/planning_doc.py`. Nothing here is a promise about people. The page shows that the engine
+neither runs away nor gets stuck, that form holds under it, and that it comes back after a break.
+
+**The client.** Three simulated clients who can lift 60 kg once train one exercise twice a week for a year
+(`core/simulate/training.py`). Their strength follows fitness and fatigue, which fade on their own time. Form gives way in
+the last reps before failure. They stop each set where they believe that the reps in reserve are left, and misjudge that by
+0.8 reps (standard deviation). They miss 8 % of the sessions, have a sore elbow for ten days, and are away for four weeks
+from week 31 on.
+
+**The recording.** One phone films the first set in 85 % of the sessions; all other sets are only noted. It hides one of
+three checks, which the coach's own eye answers, and shows 8 % of the others not at all and 3 % too close to tell. The coach
+says yes to steps that the engine asks about.
+
+**The comparison.** The best of 27 fixed policies, found by search on the same clients: 1 to 3 reps in reserve, the next weight
+after 1 to 3 full sessions with form held, an easier week every 6 or 9 weeks or never. It sees form as it truly was. Only
+policies under which form holds in at least 85 % of the sessions count, and a step of more than a tenth asks as much of them
+as of the engine.
+
+## Figures
+
+Means over the three clients. *Held*: sessions in which form truly held in every set. *Progress*: what can be lifted once more
+at the end of the year than at its beginning, rested, and its share of the best fixed policy's. *Stall*: the most sessions in a row
+with the same weight and reps although all was done, form held and nothing was to be looked for. *Back*: sessions after
+the break until the dose is harder again.
+
+| scheme | rack steps | sessions | held | progress | of the best policy | stall | back |
+| --- | --- | --- | --- | --- | --- | --- | --- |
+"""
+NOTES = """
+Schemes that differ only in tempo, holds or order have the figures of the first one: the simulated client does not feel them.
+*Partials after the last full rep* goes to the last full rep by its nature, so its form holds less often.
+
+Two things hold progress back on racks of 5 kg. A step of more than a tenth is never taken unasked and waits for two sessions with a
+quarter more reps. An easier week goes down by at least one step, which is a seventh of the weight there, and has to be won back in
+the same manner. The fixed policies know neither easier weights nor breaks.
+"""
 
 
-def year_of(scheme: Scheme) -> tuple[Trained, ...]:
-    plan = standard("kneeling-cable-crunch" if scheme.grows == "reps" else "standing-barbell-curl")
-    return trained_year(SimulatedClient(60.0), plan, RACK, scheme, layoff=LAYOFF)
+def clients() -> list[Callable[[], SimulatedClient]]:
+    return [
+        partial(SimulatedClient, 60.0, seed=seed, misses=0.08, sore_days=10, phone=ONE_PHONE)
+        for seed in (1, 2, 3)
+    ]
+
+
+def rack(step_kg: float) -> tuple[float, ...]:
+    return tuple(10.0 + step_kg * i for i in range(int(80 / step_kg) + 1))
+
+
+def exercise(scheme: Scheme) -> Standard:
+    return standard("kneeling-cable-crunch" if scheme.grows == "reps" else "standing-barbell-curl")
+
+
+def row(job: tuple[Scheme, float]) -> str:
+    """One line of the table: a scheme on a rack."""
+    scheme, step_kg = job
+    plan, kg = exercise(scheme), rack(step_kg)
+    years = [trained_year(make(), plan, kg, scheme, layoff=LAYOFF) for make in clients()]
+    _policy, best = best_of(clients(), plan, kg, scheme, LAYOFF, LEAST_HELD)
+    back_on = START + timedelta(weeks=LAYOFF[1])
+    progress = float(np.mean([progress_kg(y) for y in years]))
+    held = float(np.mean([share_held(y) for y in years]))
+    return (
+        f"| {scheme.name} | {step_kg:g} kg | {np.mean([len(y) for y in years]):.0f} | {100 * held:.0f} % |"
+        f" {progress:.1f} kg | {100 * progress / best:.0f} % | {max(map(longest_stall, years))} |"
+        f" {max(sessions_to_recover(y, back_on) for y in years)} |"
+    )
+
+
+def like_the_first(scheme: Scheme) -> tuple[object, ...]:
+    """What of a scheme the simulated client feels."""
+    dose = scheme.dose(exercise(scheme))
+    return (
+        exercise(scheme).id,
+        dose.reps,
+        dose.sets[0],
+        scheme.in_reserve,
+        scheme.grows,
+        scheme.back_off,
+    )
 
 
 def picture(year: tuple[Trained, ...]) -> Drawing:
@@ -60,44 +157,50 @@ def picture(year: tuple[Trained, ...]) -> Drawing:
     return out
 
 
-def page() -> str:
-    (DOCS / "pictures").mkdir(exist_ok=True)
-    parts = [
-        "# What the dose engine does over a year",
+def section(scheme: Scheme) -> list[str]:
+    """A scheme with the first client's year on a rack of 2 kg steps."""
+    year = trained_year(clients()[0](), exercise(scheme), rack(2.0), scheme, layoff=LAYOFF)
+    name = f"planning-{scheme.id}.svg"
+    drawn = svg(picture(year), PAGE, f"A year of {scheme.name}")
+    (DOCS / "pictures" / name).write_text(drawn + "\n", encoding="utf-8")
+    count = Counter(t.asked.change for t in year)
+    back = next((t for t in year if t.on >= START + timedelta(weeks=LAYOFF[1])), year[-1])
+    return [
+        f"## {scheme.name[:1].upper()}{scheme.name[1:]}",
+        "",
+        f"{scheme.why} {scheme.limits}",
+        "",
+        f"![The weight over a year](pictures/{name})",
         "",
         (
-            "Made by `./run dev python tools/planning_doc.py`. A simulated client (60 kg once,"
-            " fresh; fitness and fatigue that fade on their own time; form that gives way near"
-            " failure) trains twice a week on a rack of 2 kg steps, with four weeks away from week"
-            " 31 on. Ink is the weight asked, dashed teal what could be lifted once, red dots are"
-            " easier sessions. Nothing here is a promise about people: it shows that the engine"
-            " neither runs away nor gets stuck, rests when it is due, and comes back after a break."
+            f"{len(year)} sessions. Harder {count['up']}, more reps {count['more-reps']}, the same"
+            f" {count['same']}, easier {count['down']}, rest {count['deload']}. First session after the"
+            f" break: {back.asked.load_kg:g} kg, because {back.asked.reason}."
         ),
         "",
     ]
-    for scheme in shipped_schemes().values():
-        year = year_of(scheme)
-        name = f"planning-{scheme.id}.svg"
-        drawn = svg(picture(year), PAGE, f"A year of {scheme.name}")
-        (DOCS / "pictures" / name).write_text(drawn + "\n", encoding="utf-8")
-        count = Counter(t.asked.change for t in year)
-        back = next((t for t in year if (t.on - year[0].on).days >= 7 * LAYOFF[1]), year[-1])
-        held = sum(all(f.verdict == "ok" for s in t.done for f in s.findings) for t in year)
-        parts += [
-            f"## {scheme.name[:1].upper()}{scheme.name[1:]}",
-            "",
-            f"{scheme.why} {scheme.limits}",
-            "",
-            f"![The weight over a year](pictures/{name})",
-            "",
-            (
-                f"{len(year)} sessions, form held in {held}. Harder {count['up']}, more reps"
-                f" {count['more-reps']}, the same {count['same']}, easier {count['down']}, rest"
-                f" {count['deload']}. First session after the break: {back.asked.load_kg:g} kg,"
-                f" because {back.asked.reason}."
-            ),
-            "",
-        ]
+
+
+def page() -> str:
+    (DOCS / "pictures").mkdir(exist_ok=True)
+    schemes = list(shipped_schemes().values())
+    differ = {like_the_first(s): s for s in reversed(schemes)}
+    told = [s for s in schemes if s in differ.values()]
+    with ProcessPoolExecutor() as pool:
+        rows = list(pool.map(row, [(s, kg) for s in told for kg in STEPS_KG]))
+    head = HEAD + "\n".join(rows) + "\n" + NOTES
+    parts = [
+        head,
+        "## The schemes",
+        "",
+        (
+            "The first client on a rack of 2 kg steps. Ink is the weight asked, dashed teal what could"
+            " be lifted once, red dots are easier sessions."
+        ),
+        "",
+    ]
+    for scheme in schemes:
+        parts += section(scheme)
     return "\n".join(parts)
 
 

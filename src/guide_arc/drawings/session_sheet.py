@@ -183,14 +183,15 @@ def sign(out: Drawing, x: float, y: float, change: Change) -> None:
 
 
 def dose_words(line: DosedLine) -> str:
-    """`7.5 kg · 3 × 8–12 · 2-1-1-1 · 60 s`."""
+    """`7.5 kg · 3 × 8–12, 2 left · 2-1-1-1 · 60 s`."""
     asked = line.asked
     if asked.ask_first:
         return "ask first"
     low, high = asked.reps
     reps = f"{low}" if low == high else f"{low}–{high}"
     parts = [f"{asked.load_kg:g} kg"] if asked.load_kg is not None else []
-    parts += [f"{asked.sets} × {reps}", str(asked.tempo), f"{asked.rest_s} s"]
+    leaving = f", {asked.in_reserve} left" if asked.in_reserve else ""
+    parts += [f"{asked.sets} × {reps}{leaving}", str(asked.tempo), f"{asked.rest_s} s"]
     if asked.back_off is not None:
         off = asked.back_off
         parts.insert(2, f"then {off.load_kg:g} kg {off.sets} × {off.reps[0]}–{off.reps[1]}")

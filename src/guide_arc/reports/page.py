@@ -117,6 +117,7 @@ def page_html(
         next=next_words(plan),
         next_tempo=tempo_words(plan.tempo),
         next_rest=plan.rest_s,
+        next_reserve=plan.reserve_words,
         next_why=sentence(plan.reason),
         nothing_off=_nothing_off(review),
         setup=None if setup is None or plan.ask_first else setup,

@@ -42,6 +42,7 @@ class SheetLine:
     dose: str
     tempo: str
     rest: str
+    reserve: str
     pair: str
     note: str
     stop: bool
@@ -68,6 +69,7 @@ def _line(sheet: PlanSheet, d: DosedLine) -> SheetLine:
         tempo="" if asked.ask_first else tempo_words(asked.tempo),
         rest="" if asked.ask_first else f"{asked.rest_s} s",
         pair=d.line.pair,
+        reserve=asked.reserve_words,
         note=d.line.override.why or asked.reason,
         stop=asked.ask_first,
         film="" if asked.ask_first else filming_words(filming_plan(d.plan).first, d.plan),

@@ -43,6 +43,7 @@ class SchemeForm(_Part):
     bottom_s: float | None = Field(default=None, ge=0, le=60)
     holds_on: Literal["every", "first", "last", "first-and-last"] = "every"
     partials: int = Field(default=0, ge=0, le=20)
+    in_reserve: int = Field(default=2, ge=0, le=10)
     rounds: tuple[int, int] = (0, 0)
     pair: Literal["", "raise", "sweep"] = ""
     alternates: bool = False

@@ -41,6 +41,7 @@ class Prescription:
     ask : a step beyond a tenth that the coach has to say yes to
     questions : about entries that look like slips, which are left out until they are answered
     back_off : the lighter sets that follow, where the scheme has some
+    in_reserve : clean reps that each set leaves undone, so that form holds to its end
     """
 
     change: Change
@@ -55,6 +56,15 @@ class Prescription:
     look_for: tuple[str, ...] = ()
     ask: AskedStep | None = None
     questions: tuple[str, ...] = ()
+    in_reserve: int = 0
+
+    @property
+    def reserve_words(self) -> str:
+        """When to stop a set, for the client; empty where every rep is done."""
+        if not self.in_reserve or self.ask_first:
+            return ""
+        reps = "1 more clean rep" if self.in_reserve == 1 else f"{self.in_reserve} more clean reps"
+        return f"Stop each set when you could do {reps}."
 
     @property
     def reason(self) -> str:

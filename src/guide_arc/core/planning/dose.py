@@ -131,7 +131,15 @@ def _dose(
         rest_s=history.scheme.dose(plan).rest_s,
         reasons=reasons,
         then=then,
+        in_reserve=_in_reserve(history),
     )
+
+
+def _in_reserve(history: History) -> int:
+    """The reps that each set leaves: one more than the scheme says after form was seen to break."""
+    recent = history.sessions[-PLAN.reserve_window :]
+    breaks = sum(form_of(session) == "broke" for session in recent)
+    return history.scheme.in_reserve + (breaks >= PLAN.breaks_for_reserve)
 
 
 # Harm

@@ -341,6 +341,7 @@ def _first(
         rest_s=dose.rest_s,
         reasons=(why,),
         then="the first set's form",
+        in_reserve=scheme.in_reserve,
     )
 
 

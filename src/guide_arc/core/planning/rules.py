@@ -72,6 +72,14 @@ class PlanRules:
         "sessions of the last three",
         "a weight at which form breaks again and again is too heavy",
     )
+    reserve_window: int = rule(
+        16, "sessions", "two months of training twice a week show whether form breaks often"
+    )
+    breaks_for_reserve: int = rule(
+        1,
+        "sessions of the last sixteen",
+        "one phone films one set of three or four, so one break that is seen stands for several",
+    )
     break_window: int = rule(3, "sessions", "what broke before was another day's form")
     fewest_for_slope: int = rule(6, "sets", "fewer show no course over the weeks")
     worth_telling_share: float = rule(

@@ -32,6 +32,7 @@ class Scheme:
     lower_s, top_s, bottom_s : a tempo of its own for these phases; holds_on : which reps the holds
         are asked of
     partials : partial reps after the last full one
+    in_reserve : clean reps that each set leaves undone
     rounds : of a circuit, fewest and most; 0 to 0 for none
     pair : what stands before it as its pair: "raise" or "sweep"; empty for none
     alternates : whether two variants take turns, each to beat its own last one
@@ -54,6 +55,7 @@ class Scheme:
     bottom_s: float | None = None
     holds_on: HoldsOn = "every"
     partials: int = 0
+    in_reserve: int = 2
     rounds: tuple[int, int] = (0, 0)
     pair: str = ""
     alternates: bool = False

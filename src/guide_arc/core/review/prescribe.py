@@ -45,6 +45,7 @@ def next_time(
             rest_s=dose.rest_s,
             reasons=(why,),
             then="a recording in which reps are counted",
+            in_reserve=past.scheme.in_reserve,
         )
         return asking_first(plan) if speaks_of_pain(felt) else plan
     history = History(

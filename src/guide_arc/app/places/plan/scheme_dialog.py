@@ -47,6 +47,7 @@ class SchemeDialog(AskingDialog):
             self.holds.addItem(words, id)
         self.holds.setCurrentIndex(self.holds.findData(own.holds_on))
         self.partials = _number(own.partials, 20, "none")
+        self.reserve = _number(own.in_reserve, 10, "none")
         off = own.back_off
         self.off_sets = _number(off.sets if off else 0, 10, "none")
         self.off_reps = _typed(f"{off.reps[0]}–{off.reps[1]}" if off else "", "10–15, say")
@@ -65,6 +66,7 @@ class SchemeDialog(AskingDialog):
             ("Hold at the end, s", self.top),
             ("Holds on", self.holds),
             ("Partial reps after the last", self.partials),
+            ("Reps left in reserve", self.reserve),
             ("Lighter sets after", self.off_sets),
             ("… of so many reps", self.off_reps),
             ("… at this share of the weight", self.off_share),
@@ -97,6 +99,7 @@ class SchemeDialog(AskingDialog):
             "held_by": "the coach",
             "holds_on": self.holds.currentData(),
             "partials": self.partials.value(),
+            "in_reserve": self.reserve.value(),
             "rounds": list(own.rounds),
             "pair": own.pair,
             "alternates": own.alternates,
