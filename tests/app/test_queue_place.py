@@ -17,7 +17,7 @@ from guide_arc.app.places.queue.place import QueuePlace
 from guide_arc.app.services import set_list
 from guide_arc.app.services.set_list import SetList
 from guide_arc.drawings.palette import DARK, LIGHT
-from guide_arc.library.queue_rows import QueuePage, QueueRow
+from guide_arc.library.queue_rows import QueuePage, QueueRow, Wanted
 from guide_arc.standards.catalogue import Catalogue
 
 SUMMARY = {
@@ -84,9 +84,10 @@ class Quiet:
         pass
 
 
-def page(_folder, words, state, limit, after=0):
-    found = [r for r in ROWS if words.lower() in r.client.lower() and state in (None, r.state)]
-    return QueuePage(tuple(found[after : after + limit]), 3)
+def page(_folder, wanted: Wanted):
+    words, state = wanted.words.lower(), wanted.state
+    found = [r for r in ROWS if words in r.client.lower() and state in (None, r.state)]
+    return QueuePage(tuple(found[wanted.after : wanted.after + wanted.limit]), 3)
 
 
 @pytest.fixture
@@ -128,7 +129,7 @@ def test_the_list_goes_on_to_its_end_and_stays_where_it_is(qtbot, place, monkeyp
     monkeypatch.setattr(
         set_list,
         "read_page",
-        lambda _f, _w, _s, limit, after=0: QueuePage(many[after : after + limit], 1240),
+        lambda _f, wanted: QueuePage(many[wanted.after : wanted.after + wanted.limit], 1240),
     )
     place.sets.refresh()
     model, bar = place.list.model(), place.list.verticalScrollBar()

@@ -220,9 +220,7 @@ def test_the_list_keeps_its_choice_while_it_is_there(monkeypatch):
     monkeypatch.setattr(
         set_list,
         "read_page",
-        lambda _f, words, _s, _limit, _after: QueuePage(
-            tuple(r for r in rows if words in r.client), 3
-        ),
+        lambda _f, wanted: QueuePage(tuple(r for r in rows if wanted.words in r.client), 3),
     )
     model = set_list.SetList(AtOnce(), Path("nowhere"))  # type: ignore[arg-type]
     model.refresh()

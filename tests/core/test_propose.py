@@ -5,7 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date, timedelta
 
+import pytest
+
 from guide_arc.core.model.client import Client, SorePlace
+from guide_arc.core.planning.goals import goals_of
 from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.plan import Knowledge, PlannedLine, length_of
 from guide_arc.core.planning.propose import ProposedSession, best_of, next_best, proposals, replaced
@@ -112,3 +115,30 @@ def test_who_begins_is_not_sent_to_what_asks_for_an_easier_one_first():
     harder = [p for p in STANDARDS.values() if p.easier and p.region == "triceps"]
     assert harder
     assert not best_of("triceps", known(), TODAY)[0].easier
+
+
+@pytest.mark.parametrize(
+    ("goals", "wanted"),
+    [
+        ("wider shoulders", ["side-shoulder", "rear-shoulder"]),
+        ("upper chest for the aerial act", ["chest-upper"]),
+        ("bigger arms; stronger back", ["elbow-flexors", "triceps", "back"]),
+        ("both arms alike again", ["elbow-flexors", "triceps"]),
+        ("strength first", []),
+        ("no chest, more triceps", ["triceps"]),
+        ("lower back pain; abs", ["trunk"]),
+        ("steady tempo", []),
+        ("", []),
+    ],
+)
+def test_goals_name_regions(goals, wanted):
+    assert [g.region for g in goals_of(goals)] == wanted
+
+
+def test_a_session_is_proposed_for_what_the_goals_name():
+    there = known(("standing-barbell-curl", 3), goals="Wider shoulders", session_min=60)
+    session = next(s for s in proposals(there, TODAY) if s.title == "What the goals name")
+    assert {"side-shoulder", "rear-shoulder"} <= set(regions(session))
+    side = next(line for line in session.lines if line.dosed.plan.region == "side-shoulder")
+    assert "for the goal “wider shoulders”" in side.reason
+    assert all(s.title != "What the goals name" for s in proposals(known(), TODAY))

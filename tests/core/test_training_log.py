@@ -3,6 +3,7 @@ it."""
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 from datetime import date, timedelta
 
@@ -28,6 +29,8 @@ OFFERED = (
     Named(CURL, "Standing barbell curl", "standing barbell curl elbow flexors free weight bar"),
     Named("preacher-curl", "Preacher curl", "preacher curl elbow flexors free weight bar"),
     Named("rope-pushdown", "Rope pushdown", "rope pushdown triceps cable rope"),
+    Named("lean-dip", "Forward-lean dip", "forward lean dip chest"),
+    Named("helped-dip", "Assisted dip", "assisted dip triceps", assisted=True),
 )
 
 
@@ -47,12 +50,29 @@ def figures(sets: tuple[LoggedSet, ...]) -> list[tuple[float | None, int, int]]:
         ("pushdown 40x10 40x10 37.5x9", [(40, 10, 10), (40, 10, 10), (37.5, 9, 9)]),
         ("pushdown 8×12/10", [(8, 12, 10)]),
         ("pushdown 0x8", [(0, 8, 8)]),
+        ("lean dip bw x8 bw+10x5 bw + 12,5 kg x 3", [(0, 8, 8), (10, 5, 5), (12.5, 3, 3)]),
+        ("assisted dip BW-20x8x2", [(20, 8, 8)] * 2),
         ("rope 20kgx8, 20kgx6", [(20, 8, 8), (20, 6, 6)]),
         ("rope 60lbx8", [(27.22, 8, 8)]),
     ],
 )
 def test_a_line_is_read_as_the_sets_it_says(text, wanted):
     assert figures(read(text)) == wanted
+
+
+@pytest.mark.parametrize(
+    ("text", "right"), [("lean dip bw-20x8", "bw+10"), ("assisted bw+5x8", "bw-20")]
+)
+def test_help_that_an_exercise_has_not_is_refused_with_what_would_be_right(text, right):
+    with pytest.raises(BadInput, match=re.escape(right)):
+        read(text)
+
+
+def test_body_weight_in_a_row_of_the_table():
+    one = set_typed("lean-dip", DAY, load="bw+10", reps="8/7")
+    assert (one.load_kg, one.left_reps, one.right_reps) == (10.0, 8, 7)
+    assert set_typed("helped-dip", DAY, load="bw-20", reps="8", assisted=True).load_kg == 20.0
+    assert set_typed("lean-dip", DAY, load="bw", reps="8").load_kg == 0.0
 
 
 def test_reserve_counts_for_all_sets_and_what_was_felt_for_the_last():
@@ -102,7 +122,7 @@ def test_a_row_of_fields_is_read_like_a_line():
     assert set_typed(CURL, DAY, load="", reps="8").load_kg is None
     for wrong in ({"reps": "12x3"}, {"reps": "ten"}, {"load": "a", "reps": "8"}):
         with pytest.raises(BadInput, match="write 27"):
-            set_typed(CURL, DAY, **{"load": "20", **wrong})
+            set_typed(CURL, DAY, load=wrong.get("load", "20"), reps=wrong["reps"])
 
 
 def test_a_recording_takes_the_place_of_the_set_that_was_noted_of_it():

@@ -99,6 +99,7 @@ def _sets_of(cells: dict[str, str], offered: Sequence[Named]) -> tuple[LoggedSet
         reps=cells.get("reps", ""),
         reserve=cells.get("reserve", ""),
         note=cells.get("note", ""),
+        assisted=any(n.assisted for n in offered if n.id == standard),
     )
     count = cells.get("sets") or "1"
     if not count.isdecimal() or not 1 <= int(count) <= MOST_SETS:

@@ -307,6 +307,7 @@ def join_clients(session: Session, name: str, into: str) -> list[int]:
         dominant=both.dominant or was.dominant,
         covers_face=both.covers_face or was.covers_face,
         words=both.words or was.words,
+        coach=both.coach or was.coach,
         file_words=tuple(dict.fromkeys((*both.file_words, *was.file_words))),
     )
     stays.stature_m = merged.stature_m

@@ -68,11 +68,30 @@ PAGE: Final = 200
 
 class QueuePage(NamedTuple):
     """The rows that match, most in need first, how many sets wait in all, and about how long they
-    will take."""
+    will take.
+
+    coaches : the coaches to whom clients are assigned, by name
+    """
 
     rows: tuple[QueueRow, ...]
     waiting: int
     takes_s: float = 0.0
+    coaches: tuple[str, ...] = ()
+
+
+class Wanted(NamedTuple):
+    """Which sets are asked for.
+
+    words : all of them are in the set (client, exercise, date, note, cue, finding)
+    coach : only sets of this coach's clients; empty for all
+    limit : how many rows; after : how many are left out at the beginning
+    """
+
+    words: str = ""
+    state: str | None = "waiting"
+    coach: str = ""
+    limit: int = PAGE
+    after: int = 0
 
 
 _COLUMNS: Final = (
@@ -90,36 +109,35 @@ _COUNT_WAITING: Final = (
     "select count(*), coalesce(sum(s.clean and not s.pain), 0)"
     " from recorded_set s where s.state = 'waiting' and s.other_view_of is null"
 )
+_WITH_COACH: Final = "select id, profile from client where profile like '%\"coach\":%'"
 _TOOK: Final = "select document from kept where kind = 'reviewed' order by id desc limit ?"
 
 
-def statement(
-    words: str, state: str | None, limit: int, after: int = 0
-) -> tuple[str, tuple[Any, ...]]:
-    """The statement for sets that match every word (client, exercise, date, note, cue, finding),
-    with its values.
-
-    after : how many of them are left out at the beginning
-    """
+def statement(wanted: Wanted, of_clients: str = "") -> tuple[str, tuple[Any, ...]]:
+    """The statement for the sets that are wanted, with its values. of_clients : a condition on
+    their clients"""
     # Another view of a set goes with it.
     where: list[str] = ["s.other_view_of is null"]
     values: list[Any] = []
-    if state:
+    if wanted.state:
         where.append("s.state = ?")
-        values.append(state)
-    asked = asked_for(words)
+        values.append(wanted.state)
+    if of_clients:
+        where.append(of_clients)
+    asked = asked_for(wanted.words)
     if asked:
         where.append("s.id in (select rowid from words where words match ?)")
         values.append(asked)
-    elif words.strip():
+    elif wanted.words.strip():
         where.append("false")
     # Only the few that are shown are read whole.
-    by = "set_by_need" if state else "set_by_all_need"
+    by = "set_by_need" if wanted.state else "set_by_all_need"
     few = (
         f"select s.id from recorded_set s indexed by {by} where {' and '.join(where)}{_ORDER} limit"
         " ? offset ?"
     )
-    return f"select {_COLUMNS}{_FROM} where s.id in ({few}){_ORDER}", (*values, limit, after)
+    values += [wanted.limit, wanted.after]
+    return f"select {_COLUMNS}{_FROM} where s.id in ({few}){_ORDER}", tuple(values)
 
 
 def rows_of(found: Iterable[Sequence[Any]]) -> tuple[QueueRow, ...]:
@@ -148,11 +166,9 @@ def rows_of(found: Iterable[Sequence[Any]]) -> tuple[QueueRow, ...]:
     return tuple(rows)
 
 
-def read_page(
-    folder: Path, words: str = "", state: str | None = "waiting", limit: int = PAGE, after: int = 0
-) -> QueuePage | None:
-    """The queue straight from a library's file; None where it is not there yet, or of another form.
-    after : as in `statement`"""
+def read_page(folder: Path, wanted: Wanted) -> QueuePage | None:
+    """The queue straight from a library's file; None where it is not there yet, or of another
+    form."""
     file = folder / "library.sqlite"
     if not file.exists():
         return None
@@ -164,21 +180,35 @@ def read_page(
         (form,) = connection.execute("select version_num from alembic_version").fetchone()
         if form != FORM:
             return None
-        return page_of(connection.execute, words, state, limit, after)
+        return page_of(connection.execute, wanted)
     except (sqlite3.Error, TypeError, ValueError):
         return None  # opening the library says what is wrong with it
     finally:
         connection.close()
 
 
-def page_of(
-    execute: Callable[..., Any], words: str, state: str | None, limit: int, after: int
-) -> QueuePage:
+def page_of(execute: Callable[..., Any], wanted: Wanted) -> QueuePage:
     """A page of rows by what executes a statement on a library's file."""
-    waiting, clean = execute(_COUNT_WAITING).fetchone()
+    coaches = clients_by_coach(execute(_WITH_COACH))
+    only = ""
+    if wanted.coach:
+        ids = ", ".join(map(str, coaches.get(wanted.coach, ())))
+        only = f"s.client_id in ({ids})"
+    waiting, clean = execute(f"{_COUNT_WAITING}{f' and {only}' if only else ''}").fetchone()
     pace = pace_in(text for (text,) in execute(_TOOK, (LAST,)))
-    sql, values = statement(words, state, limit, after)
-    return QueuePage(rows_of(execute(sql, values)), waiting, pace.for_sets(clean, waiting - clean))
+    sql, values = statement(wanted, only)
+    takes_s = pace.for_sets(clean, waiting - clean)
+    return QueuePage(rows_of(execute(sql, values)), waiting, takes_s, tuple(sorted(coaches)))
+
+
+def clients_by_coach(profiles: Iterable[Sequence[Any]]) -> dict[str, list[int]]:
+    """The numbers of clients by their coach. profiles : (number, profile as text)"""
+    out: dict[str, list[int]] = {}
+    for id, profile in profiles:
+        coach = stored(profile).get("coach")
+        if isinstance(coach, str) and coach:
+            out.setdefault(coach, []).append(int(id))
+    return out
 
 
 def pace_in(documents: Iterable[str]) -> Pace:

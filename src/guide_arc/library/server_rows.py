@@ -4,21 +4,23 @@ from __future__ import annotations
 
 from typing import Any
 
-from sqlalchemy import and_, func, or_, select
+from sqlalchemy import ColumnElement, and_, func, or_, select
 from sqlalchemy.orm import Session
 
 from guide_arc.library.pace import LAST
-from guide_arc.library.queue_rows import QueuePage, pace_in, rows_of
+from guide_arc.library.queue_rows import QueuePage, Wanted, clients_by_coach, pace_in, rows_of
 from guide_arc.library.records import REVIEWED
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow, TrackRow
 
 
-def server_page(
-    session: Session, words: str, state: str | None, limit: int, after: int
-) -> QueuePage:
-    """Sets that match every word (client, exercise, date, note, cue, finding), most in need
-    first."""
-    own = SetRow.other_view_of.is_(None)
+def server_page(session: Session, wanted: Wanted) -> QueuePage:
+    """The sets that are wanted, most in need first."""
+    words, state, limit = wanted.words, wanted.state, wanted.limit
+    profiles = select(ClientRow.id, ClientRow.profile).where(ClientRow.profile.contains('"coach":'))
+    coaches = clients_by_coach(tuple(row) for row in session.execute(profiles))
+    own: ColumnElement[bool] = SetRow.other_view_of.is_(None)
+    if wanted.coach:
+        own = and_(own, SetRow.client_id.in_(coaches.get(wanted.coach, ())))
     ask = (
         select(
             SetRow.id,
@@ -40,7 +42,7 @@ def server_page(
         .outerjoin(ReviewRow, ReviewRow.set_id == SetRow.id)
         .where(own, *([SetRow.state == state] if state else []), *map(_says, words.split()))
         .order_by(SetRow.pain.desc(), SetRow.urgency.desc(), SetRow.recorded, SetRow.id)
-        .offset(after)
+        .offset(wanted.after)
     )
     rows = rows_of(tuple(row) for row in session.execute(ask.limit(limit) if limit >= 0 else ask))
     waits = and_(SetRow.state == "waiting", own)
@@ -49,7 +51,8 @@ def server_page(
     clean = session.scalar(count.where(SetRow.clean, ~SetRow.pain)) or 0
     took = select(KeptRow.document).where(KeptRow.kind == REVIEWED).order_by(KeptRow.id.desc())
     pace = pace_in(session.scalars(took.limit(LAST)))
-    return QueuePage(rows, waiting, pace.for_sets(clean, waiting - clean))
+    takes_s = pace.for_sets(clean, waiting - clean)
+    return QueuePage(rows, waiting, takes_s, tuple(sorted(coaches)))
 
 
 def _says(word: str) -> Any:

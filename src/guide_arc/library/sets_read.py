@@ -12,7 +12,7 @@ from guide_arc.formats.track_file import parse_track
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.library_read import LibraryRead
 from guide_arc.library.notes_rows import notes_of
-from guide_arc.library.queue_rows import PAGE, QueuePage, QueueRow, page_of
+from guide_arc.library.queue_rows import QueuePage, QueueRow, Wanted, page_of
 from guide_arc.library.records import EarlierSet, SetNotes, SetRecord
 from guide_arc.library.server_rows import server_page
 from guide_arc.library.set_changes import set_row
@@ -100,16 +100,14 @@ class SetsRead(LibraryRead):
 
         Pain first, then how much is off, then the oldest.
         """
-        return list(self.page(words, state, limit).rows)
+        return list(self.page(Wanted(words, state, limit=limit)).rows)
 
-    def page(
-        self, words: str = "", state: str | None = "waiting", limit: int = PAGE, after: int = 0
-    ) -> QueuePage:
-        """The same as the window shows it, from the row after so many."""
+    def page(self, wanted: Wanted) -> QueuePage:
+        """The same as the window shows it."""
         with self.reading() as session:
             if self.on_server:
-                return server_page(session, words, state, limit, after)
-            return page_of(session.connection().exec_driver_sql, words, state, limit, after)
+                return server_page(session, wanted)
+            return page_of(session.connection().exec_driver_sql, wanted)
 
     def same_set(
         self, standard: str, notes: SetNotes, *, track: str | None = None, clip: str | None = None

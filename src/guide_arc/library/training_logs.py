@@ -177,4 +177,4 @@ def named_exercises(catalogue: Catalogue) -> tuple[Named, ...]:
 
 def _named(plan: Standard) -> Named:
     words = f"{plan.name} {plan.id.replace('-', ' ')} {plan.muscle} {plan.pull} {plan.held}"
-    return Named(plan.id, plan.name, words.lower())
+    return Named(plan.id, plan.name, words.lower(), plan.pull == "assisted")

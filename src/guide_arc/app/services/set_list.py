@@ -35,7 +35,7 @@ class SetList:
     def read_at_once(self) -> None:
         """The rows straight from the file, for the first picture; nothing where that can't be."""
         if isinstance(self._where, Path):
-            page = read_page(self._where, self.doc.words, self.doc.state, self.doc.asked)
+            page = read_page(self._where, self.doc.wanted(self.doc.asked))
             if page is not None:
                 self._take(page)
 
@@ -46,13 +46,13 @@ class SetList:
     def _reading(self, doc: SetListDocument, count: int, after: int) -> Job[QueuePage | None]:
         """Rows, straight from a library's file: this works before it is loaded, and beside any
         writer."""
-        where, words, state = self._where, doc.words, doc.state
+        where, wanted = self._where, doc.wanted(count, after)
 
         def through_library(library: Library, _progress: Progress) -> QueuePage | None:
-            return library.page(words, state, count, after)
+            return library.page(wanted)
 
         def from_file(_progress: Progress) -> QueuePage | None:
-            return read_page(where, words, state, count, after) if isinstance(where, Path) else None
+            return read_page(where, wanted) if isinstance(where, Path) else None
 
         work = OnLibrary(through_library) if self.through_library else Alone(from_file)
         return Job("", work, "queue", "now")
@@ -71,9 +71,13 @@ class SetList:
     def show_state(self, state: str | None) -> None:
         self._ask_for(self.doc.of_state(state))
 
+    def show_coach(self, coach: str) -> None:
+        """Only the sets of one coach's clients; empty for all."""
+        self._ask_for(self.doc.of_coach(coach))
+
     def show_new(self, set_id: int) -> None:
         """Choose a set that came just now; a search that hides it ends."""
-        doc = self.doc.searching("")
+        doc = self.doc.searching("").of_coach("")
         self.doc = doc.of_state("waiting") if doc.state == "done" else doc
         self.choose(set_id)
         self.refresh()
@@ -93,7 +97,7 @@ class SetList:
 
         def came(page: QueuePage | None) -> None:
             now = self.doc
-            same = now.rows is there and (now.words, now.state) == (before.words, before.state)
+            same = now.rows is there and now.wanted(0) == before.wanted(0)
             if page is not None and same:
                 self._take(page._replace(rows=there + page.rows))
 

@@ -6,7 +6,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Final
 
-from guide_arc.library.queue_rows import PAGE, QueuePage, QueueRow
+from guide_arc.library.queue_rows import PAGE, QueuePage, QueueRow, Wanted
 
 STATES: Final[tuple[tuple[str, str | None], ...]] = (
     ("waiting", "waiting"),
@@ -21,16 +21,23 @@ class SetListDocument:
     asked : how many rows are asked for: the list asks for more as it is scrolled
     waiting : sets that wait for the coach, and takes_s : how long they will take, seconds
     chosen : a set's number
+    coach : only sets of this coach's clients; empty for all; coaches : those there are
     """
 
     words: str = ""
     state: str | None = "waiting"
+    coach: str = ""
+    coaches: tuple[str, ...] = ()
     rows: tuple[QueueRow, ...] = ()
     loaded: bool = False
     asked: int = PAGE
     waiting: int = 0
     takes_s: float = 0.0
     chosen: int | None = None
+
+    def wanted(self, limit: int, after: int = 0) -> Wanted:
+        """So many of the rows that are searched for, from the one after so many."""
+        return Wanted(self.words, self.state, self.coach, limit, after)
 
     @property
     def has_more(self) -> bool:
@@ -66,6 +73,7 @@ class SetListDocument:
             loaded=True,
             waiting=page.waiting,
             takes_s=page.takes_s,
+            coaches=page.coaches,
             chosen=chosen,
         )
 
@@ -74,6 +82,9 @@ class SetListDocument:
 
     def of_state(self, state: str | None) -> SetListDocument:
         return self if state == self.state else replace(self, state=state, asked=PAGE)
+
+    def of_coach(self, coach: str) -> SetListDocument:
+        return self if coach == self.coach else replace(self, coach=coach, asked=PAGE)
 
     def choosing(self, set_id: int | None) -> SetListDocument:
         return self if set_id == self.chosen else replace(self, chosen=set_id)

@@ -212,6 +212,7 @@ class LogDialog(AskingDialog):
                     reps=reps,
                     reserve=self._cell(row, _RESERVE),
                     note=self._cell(row, _NOTE),
+                    assisted=any(n.assisted for n in self.sheet.offered if n.id == standard),
                 )
             except BadInput as error:
                 return f"Row {row + 1}: {error}."

@@ -59,6 +59,7 @@ class Client:
     file_words : words in the names of their files, as agreed with the coach
     feel : the school by which the coach takes what this client feels
     cleared : what a licensed clinician cleared after pain, as the coach noted it
+    coach : the coach of a team who trains them; empty where nobody is named
     """
 
     name: str
@@ -81,6 +82,7 @@ class Client:
     tired: tuple[date, ...] = ()
     file_words: tuple[str, ...] = ()
     cleared: tuple[Cleared, ...] = ()
+    coach: str = ""
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "rack_kg", MappingProxyType(dict(self.rack_kg)))

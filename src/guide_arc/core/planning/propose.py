@@ -1,10 +1,10 @@
 """Whole sessions to choose from: exercises, their order, sets and first weights, each with its
 reason.
 
-Regions take turns by how long they have waited and by what the coach says comes first; an exercise
-is chosen for what the client has done before, the kit that is there and what is not sore; lines are
-added as long as the session fits the client's minutes and neither front nor rear outweighs the
-other.
+Regions take turns by how long they have waited, by what the coach says comes first and by what the
+goals name. An exercise is chosen for what the client has done before, the kit that is there and
+what is not sore. Lines are added as long as the session fits the client's minutes and neither front
+nor rear outweighs the other.
 """
 
 from __future__ import annotations
@@ -15,6 +15,7 @@ from datetime import date
 from typing import Final
 
 from guide_arc.core.model.standard import Standard
+from guide_arc.core.planning.goals import goals_of
 from guide_arc.core.planning.plan import (
     DosedLine,
     Knowledge,
@@ -98,6 +99,21 @@ def proposals(
                 [],
                 [*first, *(r for r in waited if r not in weak)],
             )
+        )
+    goals = [g.region for g in goals_of(known.client.goals) if g.region in _REGIONS]
+    if goals:
+        first = [r for r in goals for _ in range(_OF_WEAK if len(goals) == 1 else 1)]
+        found.insert(
+            0,
+            _filled(
+                "What the goals name",
+                f"Regions that the goals name (“{known.client.goals}”), then what has waited.",
+                known,
+                on,
+                order,
+                [],
+                [*first, *(r for r in waited if r not in goals)],
+            ),
         )
     if kept:
         there = {known.standards[line.standard].region for line in kept}
@@ -225,6 +241,9 @@ def _reason(known: Knowledge, plan: Standard, on: date) -> str:
     days = _days_since(known, plan.region, on)
     if plan.region in known.client.weak:
         parts.append(f"{region} comes first")
+    named = next((g for g in goals_of(known.client.goals) if g.region == plan.region), None)
+    if named is not None:
+        parts.append(f"for the goal “{named.words}”")
     if days is None:
         parts.append(f"{region} had no set yet")
     elif days:

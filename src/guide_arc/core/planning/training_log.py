@@ -4,7 +4,8 @@ text is read as such sets.
     curl 27.5x12x3 @2          27.5 kg, twelve reps, three sets, two reps left in reserve
     row 40x10 40x10 37.5x9     one set after another
     raise 8x12/10              left twelve, right ten
-    dip 0x8                    the body alone
+    dip bw x8 bw+10x5          the body alone, then 10 kg more; 0x8 says the same as bw x8
+    assisted dip bw-20x8       20 kg of help
     press 60lbx8 pain          pounds; it hurt
 """
 
@@ -30,8 +31,10 @@ MOST_SETS: Final = 30
 _MOST_RESERVE: Final = 20
 
 _NUMBER: Final = r"\d+(?:[.,]\d+)?"
+# The client's own weight, with what is added to it or taken off.
+_BODY: Final = rf"bw(?:\s*[+\-−–]\s*{_NUMBER})?"
 _SETS: Final = re.compile(
-    rf"(?P<load>{_NUMBER})\s*(?P<unit>kg|lb|lbs)?\s*[x×*]\s*(?P<left>\d+)(?:/(?P<right>\d+))?"
+    rf"(?P<load>{_BODY}|{_NUMBER})\s*(?P<unit>kg|lb|lbs)?\s*[x×*]\s*(?P<left>\d+)(?:/(?P<right>\d+))?"
     r"(?:\s*[x×*]\s*(?P<sets>\d+))?",
     re.IGNORECASE,
 )
@@ -80,11 +83,13 @@ class LoggedSet:
 
 
 class Named(NamedTuple):
-    """An exercise by which a line may name it. words : all that it can be found by"""
+    """An exercise by which a line may name it. words : all that it can be found by; assisted :
+    whether its weight is help"""
 
     id: str
     name: str
     words: str
+    assisted: bool = False
 
 
 def read_line(
@@ -107,9 +112,10 @@ def read_line(
     if reserve and reserve[-1] > _MOST_RESERVE:
         raise BadInput(f"@{reserve[-1]}: reps in reserve are 0 to {_MOST_RESERVE}")
     standard = named_by(words, offered, usual)
+    helped = any(n.assisted for n in offered if n.id == standard)
     sets: list[LoggedSet] = []
     for one in found:
-        sets += [_set_of(one, standard, on)] * _count_of(one)
+        sets += [_set_of(one, standard, on, assisted=helped)] * _count_of(one)
     pain = felt.lower() == "pain" or speaks_of_pain((felt,))
     told = (felt,) if felt and felt.lower() != "pain" else ()
     out = [replace(s, in_reserve=reserve[-1] if reserve else None) for s in sets]
@@ -118,17 +124,25 @@ def read_line(
 
 
 def set_typed(
-    standard: str, on: date, *, load: str, reps: str, reserve: str = "", note: str = ""
+    standard: str,
+    on: date,
+    *,
+    load: str,
+    reps: str,
+    reserve: str = "",
+    note: str = "",
+    assisted: bool = False,
 ) -> LoggedSet:
-    """A set from the fields of a row: `27.5`, `12` or `12/10`, `2`, and a free word.
+    """A set from the fields of a row: `27.5` or `bw+10`, `12` or `12/10`, `2`, and a free word.
 
+    assisted : whether the exercise's weight is help
     Raises BadInput with what would be right.
     """
     text = f"{load.strip() or '0'}x{reps.strip()}"
     one = _SETS.fullmatch(text)
     if one is None or one["sets"] is not None:
         raise BadInput(f"“{reps.strip()}” reps of “{load.strip()}”; write 27.5 and 12, or 12/10")
-    found = _set_of(one, standard, on)
+    found = _set_of(one, standard, on, assisted=assisted)
     left = reserve.strip().lstrip("@")
     if left and not (left.isdecimal() and int(left) <= _MOST_RESERVE):
         raise BadInput(f"“{left}” in reserve; write how many reps were left, 0 to {_MOST_RESERVE}")
@@ -150,8 +164,8 @@ def _count_of(one: re.Match[str]) -> int:
     return count
 
 
-def _set_of(one: re.Match[str], standard: str, on: date) -> LoggedSet:
-    load = number_from(one["load"])
+def _set_of(one: re.Match[str], standard: str, on: date, *, assisted: bool) -> LoggedSet:
+    load = _load_of(one, assisted=assisted)
     if (one["unit"] or "").lower().startswith("lb"):
         load = round(load * _KG_PER_POUND, 2)
     left = int(one["left"])
@@ -164,6 +178,21 @@ def _set_of(one: re.Match[str], standard: str, on: date) -> LoggedSet:
     if not most:
         raise BadInput(f"“{one[0].strip()}” says no reps")
     return LoggedSet(standard, on, load, left, right)
+
+
+def _load_of(one: re.Match[str], *, assisted: bool) -> float:
+    """The weight of a set, before its unit. `bw+10` is 10 kg on a belt; `bw-20` is 20 kg of help,
+    which only assisted exercises have."""
+    typed = one["load"].lower()
+    if not typed.startswith("bw"):
+        return number_from(typed)
+    sign, more = typed[2:].strip()[:1], typed[2:].strip()[1:].strip()
+    if not more:
+        return 0.0
+    if (sign == "+") == assisted:
+        right = "bw-20 for 20 kg of help" if assisted else "bw+10 for 10 kg more"
+        raise BadInput(f"“{one['load']}” does not fit this exercise; write {right}")
+    return number_from(more)
 
 
 def named_by(words: str, offered: Sequence[Named], usual: Iterable[str] = ()) -> str:

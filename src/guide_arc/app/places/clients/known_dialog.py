@@ -66,6 +66,8 @@ class KnownDialog(AskingDialog):
         self.goals = QLineEdit(client.goals)
         self.words = QLineEdit(client.words)
         self.room = QLineEdit(client.room)
+        self.coach = QLineEdit(client.coach)
+        self.coach.setPlaceholderText("in a team: who trains them; the queue can show theirs alone")
         self.file_words = QLineEdit(", ".join(client.file_words))
         self.file_words.setPlaceholderText("cleo, cm: files with one of these words are theirs")
         self.weak = {id: QCheckBox(words) for id, words in REGIONS.items()}
@@ -107,6 +109,7 @@ class KnownDialog(AskingDialog):
         form.addRow("Tired days", self.tired)
         form.addRow("Stronger side", self.dominant)
         form.addRow("Room", self.room)
+        form.addRow("Coach", self.coach)
         form.addRow("Words in file names", self.file_words)
         for kind, field in self.racks.items():
             form.addRow(f"Weights: {RACKS[kind]}", field)
@@ -146,6 +149,7 @@ class KnownDialog(AskingDialog):
             tired=days_from(self.tired.text()),
             rack_kg={kind: rack for kind, rack in racks.items() if rack},
             room=self.room.text().strip(),
+            coach=" ".join(self.coach.text().split()),
             file_words=tuple(
                 dict.fromkeys(w.strip() for w in self.file_words.text().split(",") if w.strip())
             ),

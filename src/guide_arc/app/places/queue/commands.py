@@ -152,6 +152,15 @@ COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
         lambda p: p.clear_search(),
     ),
     Command(
+        "queue.coach",
+        "Sets of the next coach",
+        "Edit",
+        ("C",),
+        "Show the sets of one coach's clients, the next one each time, then all",
+        run=lambda p: p.next_coach(),
+        when=lambda p: p.coach.count() > 1,
+    ),
+    Command(
         "queue.open",
         "Open set",
         "Go",

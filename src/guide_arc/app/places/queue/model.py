@@ -32,6 +32,9 @@ def empty_words(sets: SetListDocument) -> str:
     """What stands where no row is."""
     if not sets.loaded:
         return "Opening the library…"
+    if sets.coach and not sets.words:
+        kind = {"waiting": "waiting set", "done": "reviewed set"}.get(sets.state or "", "set")
+        return f"{sets.coach}'s clients have no {kind}.\n\nShow all coaches with C."
     if sets.words:
         return f"No set matches “{sets.words}”.\n\nClear the search with Escape."
     if sets.state == "waiting":
