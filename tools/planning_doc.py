@@ -75,6 +75,12 @@ Schemes that differ only in tempo, holds or order have the figures of the first 
 Two things hold progress back on racks of 5 kg. A step of more than a tenth is never taken unasked and waits for two sessions with a
 quarter more reps. An easier week goes down by at least one step, which is a seventh of the weight there, and has to be won back in
 the same manner. The fixed policies know neither easier weights nor breaks.
+
+## Four weeks for six clients
+
+`./run dev python bench/six_clients.py` opens each plan of the demo library, takes the first proposed session, plans four weeks, and writes all
+sheets and calendars. That takes 28 keys and clicks, and the program works for 6 s: 1.5 minutes for a coach who needs three seconds for
+each key.
 """
 
 

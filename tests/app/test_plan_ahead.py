@@ -386,3 +386,40 @@ def test_a_block_that_is_damaged_hides_no_other(library: Library):
     do(library, lambda session: keep_block(session, "Good", week))
     clients.keep_thing("block", {"sessions": "many"}, name="Bad")
     assert [(b.name, b.sessions) for b in blocks(clients)] == [("Good", week)]
+
+
+def test_more_than_twelve_weeks_are_planned_shown_and_kept_as_a_block(
+    planned: Hands, library: Library
+):
+    planned.do("plan.many-weeks")
+    asked = dialog_of(planned, QInputDialog)
+    assert asked.intValue() == 16
+    asked.setIntValue(20)
+    asked.accept()
+    planned.settle()
+    plan = planned.of("plan").model
+    last = max(s.on for s in plan_of_client(library, "Cleo Marsh").sessions)
+    assert (last - plan.doc.today).days > 7 * 18
+    planned.do("plan.board")
+    assert plan.doc.weeks[-1].monday <= last < plan.doc.weeks[-1].monday + timedelta(7)
+    planned.do("plan.board")
+    planned.do("plan.keep_block")
+    block = dialog_of(planned, QInputDialog)
+    assert "20 weeks" in block.labelText() or "19 weeks" in block.labelText()
+    block.setTextValue("A long one")
+    block.accept()
+    planned.settle()
+    [kept] = blocks(Clients(library))
+    assert kept.sessions.sessions[-1][0] > 7 * 17
+    planned.undo()
+    planned.undo()
+    assert plan_of_client(library, "Cleo Marsh").sessions == ()
+
+
+def test_a_low_window_shows_what_is_remembered_in_place_of_the_sets_pictures(planned: Hands):
+    why = planned.of("plan").why
+    low, high = (why.drawn(360, height).words() for height in (190, 330))
+    assert "Remembered" in low
+    assert "Remembered" in high
+    assert "1 May" in high
+    assert "1 May" not in low

@@ -183,14 +183,14 @@ def sign(out: Drawing, x: float, y: float, change: Change) -> None:
 
 
 def dose_words(line: DosedLine) -> str:
-    """`7.5 kg · 3 × 8–12, 2 left · 2-1-1-1 · 60 s`."""
+    """`7.5 kg · 3 × 8–12, 2 in reserve · 2-1-1-1 · 60 s`."""
     asked = line.asked
     if asked.ask_first:
         return "ask first"
     low, high = asked.reps
     reps = f"{low}" if low == high else f"{low}–{high}"
     parts = [f"{asked.load_kg:g} kg"] if asked.load_kg is not None else []
-    leaving = f", {asked.in_reserve} left" if asked.in_reserve else ""
+    leaving = f", {asked.in_reserve} in reserve" if asked.in_reserve else ""
     parts += [f"{asked.sets} × {reps}{leaving}", str(asked.tempo), f"{asked.rest_s} s"]
     if asked.back_off is not None:
         off = asked.back_off
@@ -201,11 +201,25 @@ def dose_words(line: DosedLine) -> str:
 # Sets of the history that stand above the reasons, and where they end, pixels.
 _SHOWN_SETS: Final = 5
 _SETS_DOWN_TO: Final = 90.0
+# In a lower sheet what is remembered in words takes the place of the sets' pictures, pixels.
+_ROOM_FOR_SETS: Final = 220.0
 
 
-def set_at(width: float, x: float, y: float, history: Sequence[KeptSet]) -> KeptSet | None:
-    """The set of the history that stands at a place of `why_sheet`."""
-    shown = history[-_SHOWN_SETS:]
+def _shown_sets(height: float, line: DosedLine, history: Sequence[KeptSet]) -> Sequence[KeptSet]:
+    remembered = line.memory is not None and memory_words(line.memory)
+    return () if remembered and height < _ROOM_FOR_SETS else history[-_SHOWN_SETS:]
+
+
+def set_at(
+    size: tuple[float, float],
+    at: tuple[float, float],
+    line: DosedLine,
+    history: Sequence[KeptSet],
+) -> KeptSet | None:
+    """The set of the history that stands at a place of `why_sheet`. size : of the sheet; at : x and
+    y, pixels"""
+    (width, height), (x, y) = size, at
+    shown = _shown_sets(height, line, history)
     if not shown or y > _SETS_DOWN_TO:
         return None
     return shown[min(max(int((x - 14) / ((width - 28) / len(shown))), 0), len(shown) - 1)]
@@ -222,7 +236,7 @@ def why_sheet(
     """Why a dose is what it is: the last sets as arcs, the reasons, and what would change it. setup
     : the client's own"""
     out = Drawing(width, height)
-    shown = history[-_SHOWN_SETS:]
+    shown = _shown_sets(height, line, history)
     for i, done in enumerate(shown):
         x = 14 + (i + 0.5) * (width - 28) / max(len(shown), 1)
         _arcs(out, x - 12, 44, done)
@@ -233,7 +247,7 @@ def why_sheet(
         if done.logged is not None:
             out.add(Words(x, 40, "not filmed", "muted", 10.5, anchor="middle"))
     y = 108.0 if shown else 24.0
-    if not shown:
+    if not history:
         out.add(Words(14, y, "Never done before.", "muted", 12))
         y += 22
     asked = line.proposed.questions
@@ -279,18 +293,20 @@ def why_sheet(
         )
         y += 20
     told = memory_words(line.memory) if line.memory is not None else ()
+    # What would change it comes below, where there is room for both.
+    below = 46.0 if height >= _ROOM_FOR_SETS else 4.0
     if told and y < height - 60:
         out.add(Words(14, y + 8, "Remembered", "muted", 11.5))
         y += 26
         for sentence in told:
             rows = _wrapped(sentence, int((width - 28) / 6.1))[:2]
-            if y + 16 * len(rows) > height - 46:
+            if y + 16 * len(rows) > height - below:
                 break
             for words in rows:
                 out.add(Words(14, y, words, "ink", 12))
                 y += 16
         y += 8
-    if line.proposed.then and y < height - 24:
+    if line.proposed.then and y < height - 38:
         out.add(Stroke(np.array([(12, y - 6), (width - 12, y - 6)]), "rule"))
         out.add(Words(14, y + 12, "It changes with", "muted", 11.5))
         for n, words in enumerate(_wrapped(line.proposed.then, int((width - 28) / 6.4))[:2]):

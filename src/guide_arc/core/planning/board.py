@@ -65,19 +65,21 @@ class Week:
 def board_of(
     plan: Plan, known: Knowledge, proposed: PlannedSession | None = None
 ) -> tuple[Week, ...]:
-    """Two weeks behind, this one, and eleven ahead. What was done takes the place of what was
-    planned.
+    """Two weeks behind, this one, and eleven ahead, or as many as are planned. What was done takes
+    the place of what was planned.
 
     proposed : the next session where none is kept
     """
     this = known.today - timedelta(days=known.today.weekday())
-    easier = dict(weeks_ahead(known, WEEKS))
+    last = max((s.on for s in plan.sessions if s.lines), default=this)
+    count = max(WEEKS, 1 + (last - this).days // 7)
+    easier = dict(weeks_ahead(known, count))
     done = _by_day(known.sets)
     sessions = {s.on: s for s in plan.sessions if s.lines and s.on not in done}
     new = proposed is not None and bool(proposed.lines) and proposed.on not in {*sessions, *done}
     shown = {proposed.on: proposed} if proposed is not None and new else {}
     out = []
-    for i in range(-_BEHIND, WEEKS):
+    for i in range(-_BEHIND, count):
         monday = this + i * _WEEK
         cards = []
         for day in (monday + timedelta(days=n) for n in range(7)):

@@ -7,6 +7,7 @@ from dataclasses import replace
 from datetime import date
 from functools import partial
 from pathlib import Path
+from typing import Final
 
 from PyQt6.QtWidgets import (
     QFileDialog,
@@ -20,7 +21,7 @@ from guide_arc.app.places.plan.needs import PlanNeeds
 from guide_arc.app.places.plan.propose_dialog import ask_for_session
 from guide_arc.app.places.plan.scheme_dialog import SchemeDialog
 from guide_arc.app.services.destinations import ToPlan, ToReview
-from guide_arc.app.widgets.asking import ask_choice, ask_words, open_dialog, window_of
+from guide_arc.app.widgets.asking import ask_choice, ask_number, ask_words, open_dialog, window_of
 from guide_arc.app.widgets.log_dialog import ask_for_log
 from guide_arc.app.widgets.picker import Pick, pick_one
 from guide_arc.core.planning.plan import preference_words, sore_for
@@ -28,6 +29,10 @@ from guide_arc.core.planning.propose import ProposedSession, proposals
 from guide_arc.core.planning.scheme import PLAIN_SCHEME
 from guide_arc.formats.file_names import file_name_part
 from guide_arc.lazily import lazily
+
+# Weeks that are offered first, and the most that are planned in one go: a year.
+_USUAL_WEEKS: Final = 16
+_MOST_WEEKS: Final = 52
 
 with lazily():
     from guide_arc.app.services import plan_jobs
@@ -156,6 +161,18 @@ class PlanQuestions:
             offered,
             "Add",
             lambda id: self.model.edit(added(self.model.doc, id)),
+        )
+
+    def ask_for_weeks(self) -> None:
+        """How many weeks ahead are planned in one go."""
+        question = "How many weeks from today? What is planned already stays."
+        ask_number(
+            self.place,
+            "Plan more weeks ahead",
+            question,
+            _USUAL_WEEKS,
+            _MOST_WEEKS,
+            lambda weeks: self.model.plan_weeks(weeks) if weeks else None,
         )
 
     def ask_for_scheme(self) -> None:

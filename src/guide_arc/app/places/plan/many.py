@@ -28,8 +28,8 @@ with lazily():
     from guide_arc.library.blocks import Applied
     from guide_arc.library.undoing import Done
 
-# Weeks of a plan that are kept as a block.
-BLOCK_WEEKS: Final = 4
+# A block is at most a year.
+MOST_WEEKS: Final = 52
 
 
 class ManyClients:
@@ -62,15 +62,16 @@ class ManyClients:
         if sheet is None or client is None:
             return
         monday = sheet.session.on - timedelta(days=sheet.session.on.weekday())
-        weeks = copied_weeks(sheet.plan.sessions, monday, BLOCK_WEEKS, client)
+        weeks = copied_weeks(sheet.plan.sessions, monday, MOST_WEEKS, client)
         if not weeks.sessions:
             self.program.say("Nothing is planned in these weeks: F plans four.")
             return
-        count = len(weeks.sessions)
+        count, last = len(weeks.sessions), 1 + weeks.sessions[-1][0] // 7
+        sessions = f"{count} session{'' if count == 1 else 's'}"
+        long = f"{last} week{'' if last == 1 else 's'}"
         day = f"{monday.day} {monday:%B}"
         question = (
-            f"{count} session{'' if count == 1 else 's'} of the {BLOCK_WEEKS} weeks from {day}"
-            " become a block, without weights.\n\nName:"
+            f"{sessions} in {long} from {day} will be kept as a block, without weights.\n\nName:"
         )
 
         def keep(name: str) -> None:
@@ -78,7 +79,13 @@ class ManyClients:
             self.program.start(job, lambda changes: self._did(changes, f"Block {name}"))
             self.program.say(f"{name} is kept: B puts it into plans.")
 
-        ask_words(self.place, "Keep as a block", question, f"{client.split()[0]}, four weeks", keep)
+        ask_words(
+            self.place,
+            "Keep as a block",
+            question,
+            f"{client.split()[0]}, {long}",
+            keep,
+        )
 
     def ask_for_block(self, doc: PlanDocument) -> None:
         """Choose a block, clients and the first week."""

@@ -141,11 +141,11 @@ class WhyView(Canvas):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """A click on a set opens it."""
-        history = self.model.doc.chosen_history
-        if event is None or event.button() != Qt.MouseButton.LeftButton:
+        line, history = self.model.doc.chosen_line, self.model.doc.chosen_history
+        if event is None or event.button() != Qt.MouseButton.LeftButton or line is None:
             return
-        at = event.position()
-        done = drawn.set_at(self.width(), at.x(), at.y(), history)
+        size, at = (self.width(), self.height()), event.position()
+        done = drawn.set_at(size, (at.x(), at.y()), line, history)
         if done is not None and done.logged is None:
             self.opened.emit(done.id)
 
