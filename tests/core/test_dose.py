@@ -405,3 +405,19 @@ def test_a_worse_set_never_gives_a_heavier_next_one():
                 after.load_kg < before.load_kg if given.assisted else after.load_kg > before.load_kg
             )
             assert not heavier, (said(before), said(after))
+
+
+def test_a_large_step_that_was_earned_once_is_offered_again_after_an_easier_week():
+    earned = (done(15, kg=10.0), done(15, kg=10.0, day=3))
+    there = (*earned, done(12, kg=12.5, day=7), done(12, kg=10.0, day=14))
+    asked = next_dose(history(*there, rack=FIVES))
+    assert asked.change == "same"
+    assert asked.ask is not None
+    assert asked.ask.load_kg == 12.5
+    # Once only, or half a year ago, or with form that broke: it is shown again first.
+    once = (earned[0], *there[2:])
+    assert next_dose(history(*once, rack=FIVES)).ask is None
+    old = (*earned, *(replace(s, on=s.on + timedelta(180)) for s in there[2:]))
+    assert next_dose(history(*old, rack=FIVES)).ask is None
+    broke = (earned[0], done(15, kg=10.0, day=3, findings=off("momentum")), *there[2:])
+    assert next_dose(history(*broke, rack=FIVES)).ask is None

@@ -629,19 +629,20 @@ def _quarter(high: int) -> int:
 
 def _ready_for_a_step(history: History) -> bool:
     """Whether every set of two sessions at this weight came to a quarter more than the upper
-    number, with form held."""
-    recent = history.sessions[-PLAN.sessions_before_a_step :]
-    if len(recent) < PLAN.sessions_before_a_step:
-        return False
-    lifted = history.hardest(recent[-1])
+    number, with form held. Sessions of the last months count: who was there before an easier week
+    need not show it again."""
+    lifted = history.hardest(history.sessions[-1])
     high = history.aimed.reps[1]
     most = high + _quarter(high)
-    return all(
-        history.hardest(session) == lifted
+    ready = [
+        session
+        for session in history.sessions
+        if (history.on - session[0].on).days <= PLAN.step_memory_days
+        and history.hardest(session) == lifted
         and all(done.weaker >= most for done in session if done.load_kg == lifted)
         and form_of(session) == "held"
-        for session in recent
-    )
+    ]
+    return len(ready) >= PLAN.sessions_before_a_step
 
 
 def _easier(

@@ -54,6 +54,9 @@ class PlanRules:
     sessions_before_a_step: int = rule(
         2, "sessions", "one good day does not carry a step of more than a tenth"
     )
+    step_memory_days: int = rule(
+        120, "days", "what was held within four months need not be shown again after an easier week"
+    )
     sessions_after_pain: int = rule(
         2, "sessions", "the first session without pain does not show yet that it is over"
     )

@@ -88,7 +88,10 @@ def best_of(
     clients : each makes the same client again, so that each policy trains a fresh one
     """
     found = []
-    for policy in policies(rack_kg, scheme.dose(standard).reps):
+    low, high = scheme.dose(standard).reps
+    # A scheme that grows by reps goes to its most reps before the next weight.
+    high = scheme.most_reps if scheme.grows == "reps" else high
+    for policy in policies(rack_kg, (low, high)):
         years = [
             trained_year(make(), standard, rack_kg, scheme, layoff=layoff, policy=policy)
             for make in clients
