@@ -25,7 +25,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PyQt6.QtCore import QEvent, QObject
 from PyQt6.QtWidgets import QApplication, QDialog
 
-# What Qt sends when something is painted, laid out or shown for the first time.
+# What Qt sends when something is painted, quarantined out or shown for the first time.
 REPAINTS = {
     QEvent.Type.Paint,
     QEvent.Type.UpdateRequest,

@@ -92,7 +92,7 @@ def puppet(
         for t in times:
             open_s = t + shutter_s * (np.arange(_SUBFRAMES) / _SUBFRAMES - 0.5)
             seen = np.mean(
-                [_laid(ground, paper, _joints(float(s), seed), size) for s in open_s], axis=0
+                [_quarantine(ground, paper, _joints(float(s), seed), size) for s in open_s], axis=0
             )
             noisy = 1.1 * seen - 8.0 + grain[rng.integers(len(grain))]
             frame = av.VideoFrame.from_ndarray(
@@ -156,7 +156,7 @@ def _ground(seed: int) -> NDArray[np.float32]:
     return out
 
 
-def _laid(
+def _quarantine(
     ground: NDArray[np.float32], paper: list[NDArray[np.float32]], at: dict[str, Spot], size: float
 ) -> NDArray[np.float32]:
     canvas = ground.copy()

@@ -328,7 +328,7 @@ class App:
     def did(self, step: Step) -> None:
         self.history.push(step)
 
-    def start_anew(self) -> None:
+    def start_over(self) -> None:
         self.history.forget()
 
     def start(

@@ -17,12 +17,12 @@ from builders import filmed
 from clips import SmallFilm
 from guide_arc.app.main import settings_at
 from guide_arc.formats.track_file import write_track
-from guide_arc.library import set_aside
+from guide_arc.library import quarantine
 from guide_arc.library.backups import daily
 from guide_arc.library.batch import review_all
 from guide_arc.library.clients import Clients
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
-from guide_arc.library.set_aside import lay_file
+from guide_arc.library.quarantine import quarantine_file
 from guide_arc.library.store import Library
 from guide_arc.library.taking_out import take_client_out
 from hands import Hands, dialog_of, take_apart
@@ -101,7 +101,7 @@ def test_nothing_of_an_erased_client_is_left(
     (folder / "unpacking" / "set-x").mkdir(parents=True)
     (folder / "unpacking" / "set-x" / "set.json").write_text(NAME)
     (outside / "zenobia-bad.csv").write_text("nothing")
-    lay_file(library, outside / "zenobia-bad.csv", "zenobia-bad.csv: it is no track")
+    quarantine_file(library, outside / "zenobia-bad.csv", "zenobia-bad.csv: it is no track")
     Clients(library).keep_thing("cue", {"check": "x", "words": "for Zenobia"}, client=NAME)
     library.keep_notes(set_id, library.record(set_id).notes)
     daily(folder, date(2031, 5, 1))
@@ -143,7 +143,7 @@ def test_nothing_of_an_erased_client_is_left(
         f"file://{home}/ada",
         [f"file://{home}/ada"],
     )
-    assert set_aside.all_laid(again) == []
+    assert quarantine.all_quarantined(again) == []
     again.close()
 
 

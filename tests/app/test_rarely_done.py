@@ -15,7 +15,7 @@ from guide_arc.app.places.marking.document import placed
 from guide_arc.app.services.destinations import ToClients, ToMarking, ToStandards
 from guide_arc.app.shell.lost_library import LostLibraryBox
 from guide_arc.core.model.marks import Mark, Marks
-from guide_arc.library import set_aside
+from guide_arc.library import quarantine
 from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.store import Library
@@ -59,14 +59,16 @@ def test_sets_are_reviewed_again_when_it_is_asked_for(
     assert trace
 
 
-def test_a_set_that_is_set_aside_is_reviewed_once_more(
+def test_a_quarantined_set_is_reviewed_again(
     library: Library, add_set: Callable[..., int], window: Hands
 ):
     set_id = add_set("Cleo Marsh", CURL, reps=4)
-    set_aside.lay_set(library, set_id, "It broke off.")
-    window.program.intake.look_at_laid(lambda found: window.program.intake.try_again(tuple(found)))
+    quarantine.quarantine_set(library, set_id, "It broke off.")
+    window.program.intake.read_quarantine(
+        lambda found: window.program.intake.try_again(tuple(found))
+    )
     window.settle()
-    assert set_aside.all_laid(library) == []
+    assert quarantine.all_quarantined(library) == []
     assert library.record(set_id)
 
 

@@ -75,7 +75,7 @@ def test_every_correction_is_kept_with_its_review(model, kept):
         (Correction("delete", 0.1), "There is no rep there."),
         (Correction("split", 0.1), "There is no rep there that could be two."),
         (Correction("add", 0.3), "Nothing there comes and goes like a rep."),
-        (Correction("bounds", 0.0, 0.8), "No rep lies between these moments."),
+        (Correction("bounds", 0.0, 0.8), "There is no rep between these moments."),
         (Correction("delete", 5.0, side="left"), "There is no rep there."),
     ],
 )

@@ -97,4 +97,4 @@ def test_a_loop_of_links_and_a_long_name_do_not_stop_the_folder(
     send(watched, "al-vane-good.csv", 2)
     look(window)
     assert library.count() == 2
-    assert "al-vane-round.csv" in window.queue_place.laid.text()
+    assert "al-vane-round.csv" in window.queue_place.quarantined.text()

@@ -1,4 +1,4 @@
-"""Kits beside one another on one motion, and the weight that is as hard on another."""
+"""Compare kits on one motion, and the weight that is as hard on another."""
 
 from __future__ import annotations
 

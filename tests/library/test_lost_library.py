@@ -11,9 +11,9 @@ import pytest
 
 from guide_arc.cli.main import run
 from guide_arc.library.backups import backups, bring_back, daily
-from guide_arc.library.checking import check, made_anew
+from guide_arc.library.checking import check, replaced_library
 from guide_arc.library.errors import BadLibrary, LostLibrary
-from guide_arc.library.listing_anew import CLIENT, list_anew
+from guide_arc.library.listing_anew import CLIENT, list_recordings_again
 from guide_arc.library.store import Library
 
 TODAY = date(2031, 5, 20)
@@ -64,9 +64,9 @@ def test_a_lost_file_beside_recordings_is_listed_anew(library: Library, add_set,
     with pytest.raises(LostLibrary) as error:
         Library.open(library.folder)
     assert error.value.lost == ("damaged" if how == "damaged" else "file")
-    made_anew(library.folder).close()
+    replaced_library(library.folder).close()
     again = Library.open(library.folder)
-    listed = list_anew(again, lambda _share: None)
+    listed = list_recordings_again(again, lambda _share: None)
     record = again.record(listed.sets[0])
     again.close()
     assert record.client == CLIENT

@@ -14,7 +14,7 @@ from guide_arc.app.services.set_jobs import review_each, review_missing
 from guide_arc.cli.main import run
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.formats.track_file import write_track
-from guide_arc.library import batch, set_aside
+from guide_arc.library import batch, quarantine
 from guide_arc.library.batch import TrackFile, review_all
 from guide_arc.library.intake import Details
 from guide_arc.library.own_standards import OwnStandards
@@ -58,8 +58,8 @@ def test_a_heap_comes_in_but_for_its_poison(library: Library, tmp_path: Path):
         library, no_progress, rows, tuple(i.bundle for i in looked.good if i.bundle)
     )
     assert len(added.ids) == 3
-    laid = {one.name: one for one in set_aside.all_laid(library)}
-    assert set(laid) == {
+    quarantined = {one.name: one for one in quarantine.all_quarantined(library)}
+    assert set(quarantined) == {
         "deep.json",
         "huge.json",
         "empty.csv",
@@ -68,22 +68,22 @@ def test_a_heap_comes_in_but_for_its_poison(library: Library, tmp_path: Path):
         "set.zip",
         "gone.csv",
     }
-    assert all(one.why and one.path in paths for one in laid.values())
+    assert all(one.why and one.path in paths for one in quarantined.values())
     names = {library.record(i).source_name for i in added.ids}
     assert "fi\ufffd [31mnn.csv" in names
 
 
-def test_what_comes_in_later_is_set_aside_no_more(library: Library, tmp_path: Path):
+def test_what_comes_in_later_leaves_the_quarantine(library: Library, tmp_path: Path):
     file = tmp_path / "ada.csv"
     file.write_text("nothing")
     intake_jobs.look(library, no_progress, (file,), NO_NAMES)
-    assert [one.path for one in set_aside.all_laid(library)] == [file]
+    assert [one.path for one in quarantine.all_quarantined(library)] == [file]
     write_track(filmed(PUSHDOWN, reps=2).track, file)
     looked = intake_jobs.look(library, no_progress, (file,), NO_NAMES)
     details = Details("Ada Quill", PUSHDOWN, "locked", None, None)
     added = intake_jobs.add(library, no_progress, ((looked.good[0], details),), ())
     assert added.settled == [file]
-    assert set_aside.all_laid(library) == []
+    assert quarantine.all_quarantined(library) == []
 
 
 def test_a_set_that_can_not_be_reviewed_waits_aside_and_the_others_are(library: Library, add_set):
@@ -94,7 +94,7 @@ def test_a_set_that_can_not_be_reviewed_waits_aside_and_the_others_are(library: 
     wrong = review_missing(library, no_progress)
     assert len(wrong) == 1
     assert library.kept_review(second) is not None
-    (one,) = set_aside.all_laid(library)
+    (one,) = quarantine.all_quarantined(library)
     assert (one.set_id, one.name) == (first, "Ada Quill, standing barbell curl")
     assert review_missing(library, no_progress) == []  # it waits for the coach now
     track = filmed("standing-barbell-curl", reps=2).track
@@ -102,7 +102,7 @@ def test_a_set_that_can_not_be_reviewed_waits_aside_and_the_others_are(library: 
         csv_text(track)
     )
     assert review_each(library, no_progress, (first,)) == []
-    assert set_aside.all_laid(library) == []
+    assert quarantine.all_quarantined(library) == []
 
 
 class Dies:
@@ -174,7 +174,7 @@ def test_review_of_all_goes_on_past_a_broken_set_and_sets_it_aside(library: Libr
     (library.folder / "tracks" / f"{library.record(first).track_hash}.csv").unlink()
     out = review_all(library)
     assert (len(out.done), len(out.refused)) == (1, 1)
-    assert [one.set_id for one in set_aside.all_laid(library)] == [first]
+    assert [one.set_id for one in quarantine.all_quarantined(library)] == [first]
     assert not (library.folder / "review-all.done").exists()
 
 

@@ -62,7 +62,7 @@ class DropFolder:
         return bool(keys)
 
     def give_again(self, paths: Iterable[Path]) -> None:
-        """These could not be had just now: they are given out once more."""
+        """Report these files again at the next look: they could not be read this time."""
         for path in paths:
             if path.parent == self.folder:
                 self._given.pop(path.name, None)

@@ -31,6 +31,6 @@ def demo(
     folder = demo_library_folder()
     # A new library's helpers come up while the window opens.
     pool = helpers() if prepare(folder, fresh=fresh) else None
-    waiting = Job("Filming the sets that wait", on_library(fill_waiting, pool))
+    waiting = Job("Filming the waiting sets", on_library(fill_waiting, pool))
     rest = Job("Filming the twelve weeks before", on_library(fill_rest))
     raise typer.Exit(open_window(folder, screenshot=screenshot, beside=(waiting, rest)))

@@ -86,7 +86,7 @@ COMMANDS: Final[Mapping[str, Entry]] = {
     "convert": Entry(convert, "Read a landmark track in one form and write it in another."),
     "export": Entry(
         export,
-        "Write every set, client and year as files, which 'import' takes in again.",
+        "Export every set, client and year as files that 'import' reads again.",
     ),
     "check": Entry(
         check,
@@ -99,9 +99,7 @@ COMMANDS: Final[Mapping[str, Entry]] = {
     "install-desktop": Entry(
         install_desktop, "Put the program with its icon among your desktop's applications."
     ),
-    "simulate": Entry(
-        simulate, "A recorded set from the simulated camera, with its ground truth beside it."
-    ),
+    "simulate": Entry(simulate, "Record a set with the simulated camera, with its ground truth."),
     "simulate-upload": Entry(
         simulate_upload,
         "Simulated clients film sets and send them to a drop folder, each file bit by bit.",

@@ -70,7 +70,10 @@ def simulate(
     ] = 0.0,
     out: Annotated[
         Path | None,
-        typer.Option(help="Write here (.csv or .json), the truth beside it; else print the track."),
+        typer.Option(
+            help="Output file (.csv or .json); the truth is written next to it. Without it the"
+            " track is printed."
+        ),
     ] = None,
     school: Annotated[str | None, typer.Option(help="One of the standard's schools.")] = None,
     tempo: Annotated[str | None, typer.Option(help="LOWER-BOTTOM-LIFT-TOP in seconds.")] = None,
@@ -94,7 +97,8 @@ def simulate(
         float | None, typer.Option(help="Load in kg, noted in the file.", min=0)
     ] = None,
     video: Annotated[
-        Path | None, typer.Option(help="Film it: an MP4 here, truth and true landmarks beside it.")
+        Path | None,
+        typer.Option(help="Film it as this MP4; truth and true landmarks are written next to it."),
     ] = None,
     size: Annotated[str, typer.Option(help="The film's WIDTHxHEIGHT.")] = "1280x720",
     shake: Annotated[float, typer.Option(help="How far the camera wanders, pixels.")] = 0.0,
@@ -110,13 +114,13 @@ def simulate(
     ] = 0,
     aside: Annotated[
         float,
-        typer.Option(help="Degrees the camera stands round from its view.", min=-80, max=80),
+        typer.Option(help="Yaw of the camera off its view, degrees.", min=-80, max=80),
     ] = 0.0,
     down: Annotated[
         float, typer.Option(help="Degrees the camera looks down.", min=-30, max=45)
     ] = 0.0,
     roll: Annotated[
-        float, typer.Option(help="Degrees the camera stands off level.", min=-30, max=30)
+        float, typer.Option(help="Tilt of the camera off level, degrees.", min=-30, max=30)
     ] = 0.0,
     distance: Annotated[
         float, typer.Option(help="Metres from the camera to the client.", min=1.5, max=20)

@@ -119,7 +119,7 @@ def _entry(entry: Any, number: int, path: Path) -> _Row:
     points = np.array(flat, dtype=float).reshape(17, 3)
     if np.abs(points[:, :2]).max() > _LARGEST_PX:
         raise BadFile(
-            "a keypoint lies outside any picture", path=path, column=where, right="give pixels"
+            "a keypoint is outside any picture", path=path, column=where, right="give pixels"
         )
     frame = entry.get("image_id", entry.get("frame", number))
     if isinstance(frame, str):

@@ -28,8 +28,8 @@ from guide_arc.library.clip_sets import ClipDetails, ClipSets
 from guide_arc.library.cluster import on_cluster
 from guide_arc.library.kept_forms import KeptForms, kept_forms
 from guide_arc.library.own_standards import OwnStandards
+from guide_arc.library.quarantine import quarantine_set
 from guide_arc.library.reviewing import review_of
-from guide_arc.library.set_aside import lay_set
 from guide_arc.library.store import Library
 
 with lazily():
@@ -134,7 +134,7 @@ def _take(job: tuple[Path, ClipDetails, Path]) -> tuple[str, Clip, Path] | str:
     except BadInput as error:
         return str(error)
     except Exception as error:
-        _LOG.exception("a clip could not be taken in")
+        _LOG.exception("a clip could not be imported")
         return (
             f"{visible(path.name)}: something is wrong in the program itself"
             f" ({type(error).__name__})"
@@ -172,7 +172,7 @@ def review_all(
             progress(n / max(len(todo), 1))
             if isinstance(made, str):
                 out.refused.append(made)
-                lay_set(library, set_id, made)
+                quarantine_set(library, set_id, made)
             else:
                 library.keep_review(set_id, __version__, *made)
                 out.done.append(set_id)

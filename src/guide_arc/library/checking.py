@@ -20,7 +20,7 @@ from guide_arc.library.clip_folder import ClipFolder
 from guide_arc.library.database import recordings_in
 from guide_arc.library.erased import wanted
 from guide_arc.library.errors import BadLibrary, LostLibrary
-from guide_arc.library.listing_anew import list_anew, unlisted
+from guide_arc.library.listing_anew import list_recordings_again, unlisted
 from guide_arc.library.place import is_team
 from guide_arc.library.set_changes import set_row
 from guide_arc.library.store import Library
@@ -72,7 +72,7 @@ def check(
         if not library.on_server:
             _modes(library.folder, out, mend=mend)
         if mend and unlisted(library):
-            listed = list_anew(library, lambda s: progress(0.9 + 0.1 * s))
+            listed = list_recordings_again(library, lambda s: progress(0.9 + 0.1 * s))
             out.mended += (
                 [f"{len(listed.sets)} recordings that no set named are listed as new sets"]
                 if listed.sets
@@ -100,7 +100,7 @@ def _opened(where: Path | str, out: Checked, *, mend: bool) -> Library:
     except LostLibrary as error:
         if not mend or error.lost == "folder":
             raise
-        library = made_anew(folder)
+        library = replaced_library(folder)
         out.mended.append(
             "the library's file was lost; the recordings next to it were listed again, with what"
             " they contain"
@@ -108,14 +108,14 @@ def _opened(where: Path | str, out: Checked, *, mend: bool) -> Library:
         return library
 
 
-def made_anew(folder: Path) -> Library:
-    """A new, empty library file in the place of one that is lost; what is left of that is kept
-    beside the copies."""
+def replaced_library(folder: Path) -> Library:
+    """Create an empty library file in place of a lost one; the remains of the lost file are moved
+    to the backups."""
     place = folder / "backups"
     place.mkdir(exist_ok=True, mode=0o700)
     number = len(list(place.glob("damaged-*.bytes"))) + 1
     move(folder / "library.sqlite", place / f"damaged-{date.today().isoformat()}-{number}.bytes")
-    return Library.open(folder, anew=True)
+    return Library.open(folder, replaces_lost=True)
 
 
 def _database(library: Library, out: Checked) -> None:

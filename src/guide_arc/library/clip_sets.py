@@ -243,8 +243,7 @@ class ClipSets:
         """Keep what was marked on a set's clip, joined with what another window marked meanwhile.
 
         since : the marks from which these were made; None keeps them whole, whatever is there
-        mirrored : how the picture was shown that was marked, and is told of; another window may
-            have turned it since
+        mirrored : how the marked picture was shown; another window may have mirrored it since
         scale : in the same transaction the landmarks get the scale, the vertical and the side that
             the marks say
         """

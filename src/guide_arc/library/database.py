@@ -72,17 +72,15 @@ class Database:
 
     @classmethod
     def open(
-        cls, folder: Path, *, make: bool = True, anew: bool = False, patient: bool = False
+        cls, folder: Path, *, make: bool = True, replaces_lost: bool = False, patient: bool = False
     ) -> Database:
-        """Open the library in a folder, making it where there is none and `make` says so; beside
-        recordings that are there already only if `anew` says so. One on a disk that can only be
-        read is opened for reading.
+        """Open the library in a folder. A library on a read-only disk is opened for reading.
 
-        patient: a write waits minutes for another one, as a command does that works through many
-        files
-
-        Raises BadLibrary where the folder can't be used or a newer program wrote it; LostLibrary
-        where it is not there or not whole any more.
+        make : create the library if there is none
+        replaces_lost : create it even if the folder has recordings whose library file is lost
+        patient : writes wait for minutes for another one, for commands that process many files
+        Raises BadLibrary if the folder can't be used or a newer program wrote it, LostLibrary if
+        the library file is missing or damaged.
         """
         file = folder / FILE
         if not make and not file.exists() and not recordings_in(folder):
@@ -101,7 +99,7 @@ class Database:
             ) from None
         database = cls(folder, _engine_of(file, patient=patient), held, alone=alone)
         try:
-            if not anew and not _has_bytes(file) and recordings_in(folder):
+            if not replaces_lost and not _has_bytes(file) and recordings_in(folder):
                 raise LostLibrary(
                     f"the library file {file} is {'empty' if file.exists() else 'gone'}, and"
                     f" recordings are beside it; {_MEND}",

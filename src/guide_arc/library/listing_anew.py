@@ -57,7 +57,7 @@ def unlisted(library: Library) -> list[Path]:
     return found
 
 
-def list_anew(library: Library, progress: Callable[[float], None]) -> Listed:
+def list_recordings_again(library: Library, progress: Callable[[float], None]) -> Listed:
     """Make a set of each such recording, with what it says of itself. One that can't be read stops
     no other."""
     out = Listed()

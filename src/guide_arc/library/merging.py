@@ -38,7 +38,7 @@ def merged_notes(base: SetNotes, mine: SetNotes, theirs: SetNotes) -> Merged[Set
     clashes: list[str] = []
     note = _joined_note(base.note, mine.note, theirs.note)
     if note not in (mine.note, theirs.note):
-        clashes.append("Another window changed the note too; both are kept.")
+        clashes.append("Another window also changed the note. Both versions are saved.")
     decisions = _merged_decisions(base, mine, theirs, clashes)
     settings = _merged_settings(base.settings, mine.settings, theirs.settings, clashes)
     state = theirs.state if mine.state == base.state else mine.state
@@ -178,8 +178,8 @@ def _part_words(part: _Part) -> str:
 
 
 def merged_fields(base: T, mine: T, theirs: T, names: Mapping[str, str]) -> Merged[T]:
-    """The same for any frozen dataclass, field by field. names : words for the fields that a clash
-    is told of"""
+    """Merge any frozen dataclass field by field. names : words for the fields in which a conflict
+    is reported"""
     changes: dict[str, Any] = {}
     clashes: list[str] = []
     for one in fields(base):  # type: ignore[arg-type]

@@ -14,7 +14,7 @@ Choice = Literal["keep", "drop", "reword", "held", "broke"]
 # The kind of what is kept of a set that was reviewed: when, and how long it was open.
 REVIEWED: Final = "reviewed"
 # The kind of what could not be used and waits for the coach to look.
-SET_ASIDE: Final = "set-aside"
+QUARANTINE: Final = "set-aside"
 
 
 @dataclass(frozen=True)

@@ -225,9 +225,7 @@ def _in_words(error: DBAPIError, place: TeamPlace) -> Exception:
             "you may read the team's library and not change it; ask for the role of a coach"
         )
     if kind == "LockNotAvailable":
-        return BadLibrary(
-            "the team's library is being written by somebody else; try again in a moment"
-        )
+        return BadLibrary("someone else is writing to the team's library; try again in a moment")
     if error.connection_invalidated or kind in (
         "OperationalError",
         "ConnectionTimeout",

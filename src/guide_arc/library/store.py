@@ -36,7 +36,7 @@ from guide_arc.library.plain_values import (
     tempo_of,
 )
 from guide_arc.library.records import (
-    SET_ASIDE,
+    QUARANTINE,
     SetNotes,
     SetPart,
 )
@@ -81,22 +81,24 @@ class Library(SetsRead, ClientsRead):
         *,
         aside: Aside | None = None,
         make: bool = True,
-        anew: bool = False,
+        replaces_lost: bool = False,
         patient: bool = False,
     ) -> Library:
-        """Open the library in a folder, making it where there is none; or a team's by its address,
-        see `team_place`.
+        """Open the library in a folder, or a team's library by its address (see `team_place`).
 
-        aside : where what is taken out waits, for who opens it again and again; else until this
-            closes
-        make : whether a library may be made; who had it open already makes none where it is gone
-        anew : whether recordings may stand there already, of a file that is lost
-        patient : writes wait minutes for another one, as a command's do that works through many
-        files Raises BadLibrary where the folder can't be used or a newer program wrote it.
+        aside : keeps removed files for undo, for callers that open the library several times; by
+            default they are kept until this library closes
+        make : create the library if there is none; False for a library that was open before
+        replaces_lost : create it even if the folder has recordings whose library file is lost
+        patient : writes wait for minutes for another one, for commands that process many files
+        Raises BadLibrary if the folder can't be used or a newer program wrote it.
         """
         if is_team(where):
             return cls(ServerDatabase.open(team_place(str(where))), aside)
-        return cls(Database.open(Path(where), make=make, anew=anew, patient=patient), aside)
+        return cls(
+            Database.open(Path(where), make=make, replaces_lost=replaces_lost, patient=patient),
+            aside,
+        )
 
     def close(self) -> None:
         if self._own_aside:
@@ -109,9 +111,9 @@ class Library(SetsRead, ClientsRead):
         with self.writing() as session:
             for row in session.scalars(select(SettingRow)):
                 row.value = without_clients(row.value, clients)
-            for laid in session.scalars(select(KeptRow).where(KeptRow.kind == SET_ASIDE)):
-                if is_about(laid.document, clients):
-                    session.delete(laid)
+            for quarantined in session.scalars(select(KeptRow).where(KeptRow.kind == QUARANTINE)):
+                if is_about(quarantined.document, clients):
+                    session.delete(quarantined)
             session.flush()
             if not self.on_server:
                 session.execute(text(TIDY))

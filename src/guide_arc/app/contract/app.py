@@ -37,7 +37,7 @@ class Undoes(Protocol):
     def break_off(self) -> None:
         """What comes next is a step of its own, even where it continues the last one."""
 
-    def start_anew(self) -> None:
+    def start_over(self) -> None:
         """All that was shown is of another library now: no step of before can be taken back."""
 
 

@@ -81,19 +81,19 @@ class Runs(Protocol):
     def start(
         self, job: Job[R], done: Callable[[R], object], over: Callable[[], None] | None = None
     ) -> None:
-        """Run a job off the window's thread; `done` hears its answer, `over` that it ended in any
-        way."""
+        """Run a job off the window's thread; `done` is called with its result, `over` when it ends
+        in any way."""
 
 
 class Task(NamedTuple, Generic[R]):
-    """A job with what is told on the window's thread once it is through; words of its own say why
-    it was left."""
+    """A job with a callback on the window's thread; the callback returns a message if nothing was
+    done."""
 
     job: Job[R]
     done: Callable[[R], str | None]
 
     def begin(self, runs: Runs, then: Callable[[str | None], object]) -> None:
-        """Run the job; `then` hears those words."""
+        """Run the job; `then` is called with that message, or None."""
         runs.start(self.job, lambda answer: then(self.done(answer)))
 
 

@@ -1,4 +1,4 @@
-"""News within the window's thread, without Qt: who is connected hears it at once, in order.
+"""Signals within the window's thread, without Qt. Connected callbacks are called at once, in order.
 
 A library for this would cost the start a third of its time (`bench/speed.py`), for thirty lines.
 """
@@ -15,22 +15,22 @@ class BoundSignal(Generic[*Ts]):
     """One object's signal."""
 
     def __init__(self) -> None:
-        self._hearers: list[Callable[[*Ts], object]] = []
+        self._callbacks: list[Callable[[*Ts], object]] = []
 
-    def connect(self, hearer: Callable[[*Ts], object]) -> None:
-        self._hearers.append(hearer)
+    def connect(self, callback: Callable[[*Ts], object]) -> None:
+        self._callbacks.append(callback)
 
-    def disconnect(self, hearer: Callable[[*Ts], object] | None = None) -> None:
-        """No more news for one hearer, or for all of them."""
-        self._hearers = [] if hearer is None else [h for h in self._hearers if h != hearer]
+    def disconnect(self, callback: Callable[[*Ts], object] | None = None) -> None:
+        """Disconnect one callback, or all of them."""
+        self._callbacks = [] if callback is None else [h for h in self._callbacks if h != callback]
 
     def emit(self, *news: *Ts) -> None:
-        for hearer in tuple(self._hearers):
-            hearer(*news)
+        for callback in tuple(self._callbacks):
+            callback(*news)
 
 
 class Signal(Generic[*Ts]):
-    """Declared in a class with what its news are; each object has its own:
+    """Declared in a class with the types of its arguments; each object has its own:
     `moved = Signal[float]()`, `self.moved.emit(0.5)`."""
 
     def __set_name__(self, _owner: type, name: str) -> None:
@@ -44,7 +44,7 @@ class Signal(Generic[*Ts]):
 
 
 def silence(owner: object) -> None:
-    """Nobody hears anything of an object any more: its hearers are gone."""
+    """Disconnect all callbacks from all signals of an object."""
     for value in vars(owner).values():
         if isinstance(value, BoundSignal):
             value.disconnect()

@@ -8,8 +8,8 @@ from pathlib import Path
 
 from guide_arc.app.contract.job import Progress
 from guide_arc.library import backups
-from guide_arc.library.checking import made_anew
-from guide_arc.library.listing_anew import list_anew as list_recordings
+from guide_arc.library.checking import replaced_library
+from guide_arc.library.listing_anew import list_recordings_again as list_recordings
 from guide_arc.library.store import Library
 
 
@@ -36,9 +36,9 @@ def bring_back(progress: Progress, folder: Path, backup: Path) -> tuple[str, fro
     return f"Brought back: {what}.{beside}", ids
 
 
-def list_anew(progress: Progress, folder: Path) -> int:
+def list_recordings_again(progress: Progress, folder: Path) -> int:
     """A new file for the recordings in a folder; how many sets it lists."""
-    library = made_anew(folder)
+    library = replaced_library(folder)
     try:
         return len(list_recordings(library, progress).sets)
     finally:

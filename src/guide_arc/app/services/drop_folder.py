@@ -117,7 +117,7 @@ class DropFolderWatch(QObject):
         self._intake.add(rows, bundles)
         if looked.bad:
             self._app.say(f"Set aside: {looked.bad[0].why}")
-            self._intake.laid.emit()
+            self._intake.quarantined.emit()
         elif self.asked:
             files = "file" if len(self.asked) == 1 else "files"
             self._app.say(
@@ -140,7 +140,7 @@ class DropFolderWatch(QObject):
     def ask(self) -> None:
         """Say whose the files are that did not say it themselves."""
         if not self.asked:
-            self._app.say("Nothing in the drop folder waits to be asked about.")
+            self._app.say("No files in the drop folder need details.")
             return
         paths, self.asked = self.asked, []
         self._intake.take_in(p for p in paths if p.exists())

@@ -27,28 +27,34 @@ if TYPE_CHECKING:
     from guide_arc.app.services.keeper import Keeper
     from guide_arc.library.changes import Changes
     from guide_arc.library.intake import Details, Incoming
-    from guide_arc.library.set_aside import Laid
+    from guide_arc.library.quarantine import Quarantined
 
 _NAMES = "marker-names"
 
 
 class Intake:
-    """needs_files : the coach wants to choose some; needs_folder : or the folder to watch;
-    needs_names : markers have to be named first (what was looked at, the file's name, its markers,
-    a guess); needs_details : who and what has to be said (what was looked at); needs_laid : what is
-    set aside is to be shown; came : sets were added (their ids); settled : files are stored, or set
-    aside (their paths); busy : files that somebody else copies just now; laid : how many things are
-    set aside has changed"""
+    """Imports files: reads them, asks for what they do not say, and adds them.
+
+    Signals:
+    needs_files, needs_folder : the coach wants to choose files, or the folder to watch
+    needs_names : markers have to be named first (files, file name, its markers, a guess)
+    needs_details : client and exercise have to be entered (files, sets that ask)
+    needs_quarantine : the quarantined files and sets are to be shown
+    came : sets were added (their ids)
+    settled : files were imported or quarantined (their paths)
+    busy : files that another process copies at the moment
+    quarantined : the number of quarantined files or sets changed
+    """
 
     needs_files: Signal[()] = Signal()
     needs_folder: Signal[()] = Signal()
     needs_names: Signal[Looked, str, tuple[str, ...], Mapping[str, str]] = Signal()
     needs_details: Signal[Looked, list[Incoming]] = Signal()
-    needs_laid: Signal[list[Laid]] = Signal()
+    needs_quarantine: Signal[list[Quarantined]] = Signal()
     came: Signal[tuple[int, ...]] = Signal()
     settled: Signal[tuple[Path, ...]] = Signal()
     busy: Signal[tuple[Path, ...]] = Signal()
-    laid: Signal[()] = Signal()
+    quarantined: Signal[()] = Signal()
 
     def __init__(
         self,
@@ -65,36 +71,36 @@ class Intake:
         self._clips, self._searching, self._keeper = clips, searching, keeper
         self._names: dict[str, str] | None = None
 
-    def ask_for_laid(self) -> None:
-        """The coach wants to see what is set aside."""
-        self.look_at_laid(self.needs_laid.emit)
+    def ask_for_quarantine(self) -> None:
+        """Show the quarantined files and sets."""
+        self.read_quarantine(self.needs_quarantine.emit)
 
     def ask_for_files(self) -> None:
         self.needs_files.emit()
 
-    def look_at_laid(self, then: Callable[[list[Laid]], None]) -> None:
-        """What is set aside, for who shows it."""
-        self._app.start(Job("", on_library(intake_jobs.all_laid), "set-aside", "now"), then)
+    def read_quarantine(self, then: Callable[[list[Quarantined]], None]) -> None:
+        """Read the quarantined files and sets; `then` is called with them."""
+        self._app.start(Job("", on_library(intake_jobs.all_quarantined), "set-aside", "now"), then)
 
-    def leave(self, ones: tuple[Laid, ...]) -> None:
-        """What is set aside is left where it is, and not told of any more."""
-        job = Job("", on_library(intake_jobs.pick_up, tuple(one.id for one in ones)), lane="now")
-        self._app.start(job, lambda _none: self.laid.emit())
+    def leave(self, ones: tuple[Quarantined, ...]) -> None:
+        """Remove entries from the quarantine; the files stay where they are."""
+        job = Job("", on_library(intake_jobs.release, tuple(one.id for one in ones)), lane="now")
+        self._app.start(job, lambda _none: self.quarantined.emit())
 
-    def try_again(self, ones: tuple[Laid, ...]) -> None:
-        """Files are taken in once more, sets reviewed once more."""
+    def try_again(self, ones: tuple[Quarantined, ...]) -> None:
+        """Import quarantined files and review quarantined sets again."""
         paths = [one.path for one in ones if one.path is not None]
         sets = tuple(one.set_id for one in ones if one.set_id is not None)
         if sets:
             self._app.start(
-                Job("Reviewing again", on_library(intake_jobs.review_laid, sets)),
+                Job("Reviewing again", on_library(intake_jobs.review_quarantined, sets)),
                 lambda wrong: self._reviewed_again(sets, wrong),
             )
         self.take_in(paths)
 
     def _reviewed_again(self, sets: tuple[int, ...], wrong: list[str]) -> None:
         self._library.changed.emit(frozenset(sets))
-        self.laid.emit()
+        self.quarantined.emit()
         if wrong:
             self._app.say(wrong[0])
 
@@ -150,7 +156,7 @@ class Intake:
         asked = [item for item in looked.good if not item.bundle]
         if bundles:
             self.add([], bundles)
-        self.laid.emit()
+        self.quarantined.emit()
         if asked or looked.bad:
             self.needs_details.emit(looked, asked)
 
@@ -209,7 +215,7 @@ class Intake:
             self.came.emit(ids)
         self.settled.emit(tuple(added.settled))
         self.busy.emit(tuple(added.busy))
-        self.laid.emit()
+        self.quarantined.emit()
         self._app.say(added.words)
         if added.to_search:
             self._searching.go_on()

@@ -18,7 +18,7 @@ from guide_arc.capture.video.glimpse import glimpses
 from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.plain_text import visible
 from guide_arc.formats.marker_names import Names
-from guide_arc.library import clients, proposals, set_aside
+from guide_arc.library import clients, proposals, quarantine
 from guide_arc.library.bundles import take_bundle
 from guide_arc.library.changes import Changes
 from guide_arc.library.clip_folder import BusyClip
@@ -27,9 +27,9 @@ from guide_arc.library.errors import LostLibrary
 from guide_arc.library.intake import Details, Incoming, Known, Refused, inspect_files
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.proposals import ClipProposal
+from guide_arc.library.quarantine import quarantine_file, release_file
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.searches import Searches
-from guide_arc.library.set_aside import lay_file, pick_up_file
 from guide_arc.library.store import Library
 from guide_arc.library.undoing import do
 from guide_arc.library.whole_records import take_in
@@ -83,7 +83,7 @@ class Added:
         if self.known:
             parts.append(f"{self.known} already in the library")
         line = ", ".join(parts) + "." if parts else ""
-        more = ["Stopped; what came before is kept."] if self.stopped else []
+        more = ["Stopped. The sets added before that are saved."] if self.stopped else []
         return " ".join([line, *self.cut[:2], *self.wrong[:2], *more]).strip()
 
 
@@ -103,7 +103,7 @@ def look(
     good, bad = inspect_files(paths, names_of_clients, known.catalogue, progress, names)
     for refused in bad:
         if refused.path is not None and refused.unnamed is None:
-            lay_file(library, refused.path, refused.why)
+            quarantine_file(library, refused.path, refused.why)
     return Looked(paths, good, bad, known)
 
 
@@ -216,13 +216,13 @@ def _one(library: Library, out: Added, source: Path, work: _Work, progress: Prog
     except Cancelled:
         raise
     except Exception:
-        _LOG.exception("a set could not come in")
+        _LOG.exception("a set could not be imported")
         _lay(
             library, out, source, f"{name} was not added: something is wrong in the program itself."
         )
     else:
         out.settled.append(source)
-        pick_up_file(library, source)
+        release_file(library, source)
         if not new:
             out.known += 1
             return
@@ -237,22 +237,21 @@ def _one(library: Library, out: Added, source: Path, work: _Work, progress: Prog
 def _lay(library: Library, out: Added, source: Path, why: str) -> None:
     out.wrong.append(why)
     out.settled.append(source)
-    lay_file(library, source, why)
+    quarantine_file(library, source, why)
 
 
-def all_laid(library: Library, progress: Progress) -> list[set_aside.Laid]:
+def all_quarantined(library: Library, progress: Progress) -> list[quarantine.Quarantined]:
     progress(0.0)
-    return set_aside.all_laid(library)
+    return quarantine.all_quarantined(library)
 
 
-def pick_up(library: Library, progress: Progress, ids: tuple[int, ...]) -> None:
+def release(library: Library, progress: Progress, ids: tuple[int, ...]) -> None:
     progress(0.0)
-    set_aside.pick_up(library, ids)
+    quarantine.release(library, ids)
 
 
-def review_laid(library: Library, progress: Progress, ids: tuple[int, ...]) -> list[str]:
-    """Sets whose review was set aside are reviewed once more; the sentences of those that still
-    can't be."""
+def review_quarantined(library: Library, progress: Progress, ids: tuple[int, ...]) -> list[str]:
+    """Review quarantined sets again; returns a sentence for each that still can't be reviewed."""
     return review_each(library, progress, ids)
 
 

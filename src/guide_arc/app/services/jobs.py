@@ -194,8 +194,8 @@ class JobRunner(QObject):
 
     @pyqtSlot(object, str, object)
     def _hear(self, running: Running, kind: Kind, what: object) -> None:
-        hearers = self._running.get(running)
-        if hearers is None or self._closed:
+        callbacks = self._running.get(running)
+        if callbacks is None or self._closed:
             return
         if kind == "progress":
             assert isinstance(what, float)
@@ -212,12 +212,12 @@ class JobRunner(QObject):
                     self._urgent -= 1
                     self._free.notify_all()
             self.changed.emit()
-            if hearers.over is not None:
-                hearers.over()
+            if callbacks.over is not None:
+                callbacks.over()
         elif running.dropped:
             return
         elif kind == "done":
-            hearers.done(running.answer)
+            callbacks.done(running.answer)
         elif kind == "failed":
             assert isinstance(what, Exception)
             self.failed.emit(running.job, what)

@@ -65,11 +65,11 @@ class Keeper(QObject):
         heard: Callable[[Any], None] | None = None,
         text: str = "",
     ) -> None:
-        """Have something written.
+        """Write something in the background; retried until it is written.
 
-        words : what it is, for the sentence if it can't be; text : all of it, to be saved elsewhere
-            then
-        heard : hears on the window's thread what the writing gave, once it is kept
+        words : names it in the message if it can't be written
+        text : its full text, to be saved elsewhere in that case
+        heard : called on the window's thread with the result of `write`
         """
         with self._changed:
             self._waiting.pop(key, None)

@@ -74,7 +74,7 @@ class OpenLibrary:
 
         def done(brought: tuple[str, frozenset[int]]) -> None:
             words, after = brought
-            self._app.start_anew()
+            self._app.start_over()
             self.gone.emit(before | after)
             self._app.say(words)
 

@@ -45,8 +45,8 @@ R = TypeVar("R")
 
 
 class Program(QObject):
-    """Is the App of the contract, and offers what the places need. The shell hears what it says
-    and where it goes.
+    """Implements the App of the contract and all services that places need. The shell is connected
+    to its signals.
 
     said : a sentence; went : where to; refreshed : header and commands may be other;
     broke : an error of the program's own; could_not_open : the library, in a sentence;
@@ -116,7 +116,7 @@ class Program(QObject):
         self.drop_folder = DropFolderWatch(self, self.library, self.intake, self.keeper, self)
         self.copies = DailyCopies(self, self)
         self.measuring.reviewed.connect(self.sets.refresh)
-        self.measuring.reviewed.connect(self.intake.laid.emit)
+        self.measuring.reviewed.connect(self.intake.quarantined.emit)
         self.library.gone.connect(lambda _ids: self.follow_ups.refresh())
         self.completed.emit()
         self.follow_ups.refresh()
@@ -157,13 +157,13 @@ class Program(QObject):
     def changed(self) -> None:
         self.refreshed.emit()
 
-    def start_anew(self) -> None:
+    def start_over(self) -> None:
         self.history.forget()
         self.follow_ups.refresh()
         self.changed()
 
     def recolour(self, colours: Mapping[str, str]) -> None:
-        """Another look; everything that draws hears of it."""
+        """Use other colours, and repaint everything."""
         self.colours = colours
         self.recoloured.emit(colours)
 

@@ -32,7 +32,7 @@ class SetNews(Protocol):
 class RecordedStep:
     """Undo and redo of one step: each takes back what the one before changed, in one transaction.
 
-    shown : what is shown again after either; hears whether the step is done (True) or undone
+    shown : called after either with True if the step is done and False if it is undone
     """
 
     def __init__(

@@ -34,11 +34,11 @@ from guide_arc.library.merging import Merged
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.pasts import past_of
 from guide_arc.library.place import remember, was_here
+from guide_arc.library.quarantine import all_quarantined, quarantine_set, release_set
 from guide_arc.library.records import EarlierSet, SetNotes, SetPart, SetRecord
 from guide_arc.library.reviewing import compute, other_views, plan_of, review_and_keep
 from guide_arc.library.same_day import OtherRecording, recordings_of_that_day
 from guide_arc.library.searches import NOT_SEARCHED, Search, search_of
-from guide_arc.library.set_aside import all_laid, lay_set, pick_up_set
 from guide_arc.library.set_changes import change_set, entry_called_right, split_set
 from guide_arc.library.set_changes import join_views as views_joined
 from guide_arc.library.store import Library
@@ -250,7 +250,7 @@ def review_each(library: Library, progress: Progress, ids: tuple[int, ...]) -> l
     """Review sets again; the sentences of those that can't be. One that can't never stops the
     others."""
     wrong = []
-    laid = {one.set_id for one in all_laid(library)} if ids else set()
+    quarantined = {one.set_id for one in all_quarantined(library)} if ids else set()
     for i, set_id in enumerate(ids):
         progress(i / len(ids))
         try:
@@ -265,20 +265,20 @@ def review_each(library: Library, progress: Progress, ids: tuple[int, ...]) -> l
             _LOG.exception("a set could not be reviewed")
             wrong.append(f"set {set_id}: something is wrong in the program itself")
         else:
-            if set_id in laid:
-                pick_up_set(library, set_id)
+            if set_id in quarantined:
+                release_set(library, set_id)
             continue
         with contextlib.suppress(BadInput):  # it may be gone meanwhile
-            lay_set(library, set_id, wrong[-1])
+            quarantine_set(library, set_id, wrong[-1])
     return wrong
 
 
 def review_missing(library: Library, progress: Progress) -> list[str]:
     """Sets whose review is not there yet (a kill in the middle of adding) get one; those that are
     set aside wait for the coach."""
-    laid = {one.set_id for one in all_laid(library)}
+    quarantined = {one.set_id for one in all_quarantined(library)}
     return review_each(
-        library, progress, tuple(i for i in library.without_review() if i not in laid)
+        library, progress, tuple(i for i in library.without_review() if i not in quarantined)
     )
 
 

@@ -28,8 +28,8 @@ USUAL_ROOM = TrainingRoom(
 )
 # Words for what two windows both changed in a room.
 _FIELDS: Final = {
-    "distance_m": "how far off the column stands",
-    "side_m": "how far to the side it stands",
+    "distance_m": "distance of the column",
+    "side_m": "how far to the side it is",
     "bench_deg": "the bench's angles",
     "rack_kg": "the weights",
 }

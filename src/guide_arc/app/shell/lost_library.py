@@ -70,7 +70,9 @@ class LostLibraryBox(QMessageBox):
         elif way == "new":
             self._start("Making a library", alone(copy_jobs.make_new, self._folder))
         elif way == "list":
-            self._start("Listing the recordings again", alone(copy_jobs.list_anew, self._folder))
+            self._start(
+                "Listing the recordings again", alone(copy_jobs.list_recordings_again, self._folder)
+            )
         elif way == "restore":
             self._ask_which()
         else:

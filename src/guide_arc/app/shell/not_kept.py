@@ -44,13 +44,13 @@ class NotKept(QWidget):
         self.setVisible(bool(words))
         self._instead_of.setVisible(not words)
         if not words:
-            self._say("All is kept again.")
+            self._say("All changes are saved again.")
 
     def save_elsewhere(self) -> bool:
         """Write what was typed into a text file of the coach's choice; whether it was."""
         name, _filter = QFileDialog.getSaveFileName(
             self.window(),
-            "Save what is not kept yet",
+            "Save unsaved changes to a file",
             str(Path.home() / "not-kept.txt"),
             "Text (*.txt)",
         )

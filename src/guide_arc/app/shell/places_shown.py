@@ -17,7 +17,7 @@ _RAIL_WIDE: Final = 92
 
 
 class PlacesShown:
-    """say : says a sentence at the foot; entered : hears that a place is shown"""
+    """say : shows a message in the foot; entered : called when a place is shown"""
 
     def __init__(
         self,

@@ -32,7 +32,7 @@ class Canvas(QWidget):
         """What lies under the drawing."""
 
     def palette_for(self) -> Mapping[str, str]:
-        """The colours that the drawing is laid down in."""
+        """The colours that the drawing is quarantined down in."""
         return self.colours
 
     def redraw(self) -> None:

@@ -65,7 +65,7 @@ class FollowUpDialog(AskingDialog):
             return "Say what to come back to."
         if len(self.text()) > MOST_LETTERS:
             return f"That has {len(self.text())} letters; there is room for {MOST_LETTERS}."
-        return "The day lies behind." if self.day < self._today else None
+        return "This day is in the past." if self.day < self._today else None
 
 
 def ask_follow_up(

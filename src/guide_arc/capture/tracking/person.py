@@ -156,7 +156,7 @@ class FollowedPerson:
             self._part = (
                 (0, 0, wide, high) if whole else part_about(known.box, (wide, high))  # type: ignore[union-attr]
             )
-            how = "anew"
+            how = "new"
         found = self._look(picture, self._part, how)
         if self._is_meant(picture, found):
             self._others = 0

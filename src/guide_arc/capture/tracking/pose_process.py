@@ -25,10 +25,10 @@ _HEAD: Final = struct.Struct("<III")
 POINTS: Final = 33
 _ANSWER: Final = POINTS * 3 * 4
 
-# "on": the person of the picture before; "anew": whoever is found; "alone": the same, beside those
+# "on": the person of the picture before; "new": whoever is found; "alone": the same, beside those
 # that are followed
-How = Literal["on", "anew", "alone"]
-_HOW: Final[dict[How, int]] = {"on": 0, "anew": 1, "alone": 2}
+How = Literal["on", "new", "alone"]
+_HOW: Final[dict[How, int]] = {"on": 0, "new": 1, "alone": 2}
 
 Landmarks = NDArray[np.float64]
 

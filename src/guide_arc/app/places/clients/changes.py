@@ -24,8 +24,8 @@ ShowClient = Callable[[str | None], None]
 
 
 class ClientChanges:
-    """show : hears whose page to read, after a change, its undo and its redo
-    renew : reads the page that is shown once more
+    """show : called with the client whose page is to be read after a change, its undo or its redo
+    renew : reads the current page again
     """
 
     def __init__(self, program: ClientsNeeds, show: ShowClient, renew: Callable[[], None]) -> None:

@@ -34,7 +34,9 @@ def stature_from(text: str) -> float | None:
             f"the stature {text.strip()!r} can't be read; write 1.72 m, 172 cm or 5 ft 8 in"
         )
     if not 1.0 <= stature <= 2.5:
-        raise BadInput(f"a stature of {stature:.2f} m can't be; it lies between 1.00 and 2.50 m")
+        raise BadInput(
+            f"a stature of {stature:.2f} m is not possible; stature is between 1.00 and 2.50 m"
+        )
     return round(stature, 3)
 
 

@@ -32,7 +32,7 @@ class MarkingProgramDesk:
     def opened(self, set_id: int, marks: Marks, *, mirrored: bool) -> None:
         self._since[set_id], self._mirrored[set_id] = marks, mirrored
 
-    def save(self, set_id: int, marks: Marks, joined: Joined, *, measures_anew: bool) -> None:
+    def save(self, set_id: int, marks: Marks, joined: Joined, *, measure_again: bool) -> None:
         program, key = self._program, f"marks/{set_id}"
 
         def write(library: Library) -> Merged[Marks]:
@@ -48,7 +48,7 @@ class MarkingProgramDesk:
                 self._since[set_id] = out.value
             joined(marks, out)
 
-        if not measures_anew:
+        if not measure_again:
             program.keeper.keep(key, "the marks", write, heard)
             return
         task = self.putting_marks(set_id, marks, self._since.get(set_id))

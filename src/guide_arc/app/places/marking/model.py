@@ -34,12 +34,12 @@ class MarkingDesk(Protocol):
         marks: Marks,
         joined: Callable[[Marks, Merged[Marks]], None],
         *,
-        measures_anew: bool,
+        measure_again: bool,
     ) -> None:
-        """Keep the marks.
+        """Save the marks.
 
-        joined : hears what was written and what is kept, where another window marked the clip too
-        measures_anew : scale, vertical or side changed, and what was found with them
+        joined : called with the written and the merged marks if another window also marked the clip
+        measure_again : scale, vertical or side changed, so the found landmarks change as well
         """
 
     def putting_marks(self, set_id: int, marks: Marks, since: Marks | None) -> Task[Any]:
@@ -158,7 +158,7 @@ class MarkingModel:
         assert self.doc.record is not None
         set_id, found = self.doc.record.id, self.doc.found is not None
         anew = (calibration_of(before), before.view) != (calibration_of(marks), marks.view)
-        self.desk.save(set_id, marks, partial(self._joined, set_id), measures_anew=anew and found)
+        self.desk.save(set_id, marks, partial(self._joined, set_id), measure_again=anew and found)
         self.changed.emit()
 
     def _joined(self, set_id: int, written: Marks, kept: Merged[Marks]) -> None:
@@ -168,4 +168,6 @@ class MarkingModel:
         marks = merged_marks(written, self.doc.marks, kept.value).value
         self.doc = replace(self.doc, marks=marks)
         self.changed.emit()
-        self.refused.emit(kept.words or "Another window marked this clip too; both are kept.")
+        self.refused.emit(
+            kept.words or "Another window also marked this clip. Both sets of marks are saved."
+        )

@@ -47,17 +47,17 @@ _TOOLS: Final[tuple[tuple[DrawingTool, str, str], ...]] = (
     (
         "length",
         "Known length",
-        "Draw along something whose length you know (plate, bar, stature), where the person stands",
+        "Draw along something of known length (plate, bar, stature), as far away as the person",
     ),
     (
         "plumb",
         "Plumb line",
-        "Draw along something that hangs or stands upright: a door frame, a rack",
+        "Draw along something vertical: a door frame, a rack, a hanging cable",
     ),
     (
         "level",
         "Level line",
-        "Draw along something that lies level and faces the camera: a shelf, the floor's edge",
+        "Draw along something level that faces the camera: a shelf, the edge of the floor",
     ),
     ("person", "This person", "Draw a box about the person meant, where several are in view"),
 )

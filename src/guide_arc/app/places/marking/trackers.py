@@ -16,7 +16,7 @@ TRACKERS: Final[dict[str, tuple[str, str, str]]] = {
     ),
     "pose model": (
         "Find the body by the pose model",
-        "Finds the joints in every frame; marked kit is followed beside it",
+        "Finds the joints in every frame; marked kit is tracked as well",
         "Finding the body",
     ),
     "simulated tracker": (

@@ -237,7 +237,7 @@ class PlanQuestions:
         self.program.start(
             Job("Writing the session's sheet", work, "print-session"),
             lambda written: self.program.say(
-                f"The sheet is in {written}, with HTML and CSV beside it."
+                f"The sheet is in {written}, with HTML and CSV next to it."
             ),
         )
 

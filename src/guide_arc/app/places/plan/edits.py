@@ -110,7 +110,8 @@ def by_one_arm(doc: PlanDocument) -> Asked:
     arm = spared_arm(dosed.plan, doc.sheet.known.client.sore_on(doc.sheet.session.on))
     if arm is None:
         return (
-            "No arm can go on by itself: none is sore on one side only, or the exercise needs both."
+            "One arm alone is not possible: no place is sore on one side only, or the exercise"
+            " needs both arms."
         )
     return _changed(doc, f"The {arm} arm only", replace(dosed.line, arm=arm))
 

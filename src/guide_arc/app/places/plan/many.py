@@ -71,13 +71,13 @@ class ManyClients:
         long = f"{last} week{'' if last == 1 else 's'}"
         day = f"{monday.day} {monday:%B}"
         question = (
-            f"{sessions} in {long} from {day} will be kept as a block, without weights.\n\nName:"
+            f"{sessions} in {long} from {day} will be saved as a block, without weights.\n\nName:"
         )
 
         def keep(name: str) -> None:
             job = Job("", on_library(plan_jobs.keep_block, name, weeks), lane="now")
             self.program.start(job, lambda changes: self._did(changes, f"Block {name}"))
-            self.program.say(f"{name} is kept: B puts it into plans.")
+            self.program.say(f"{name} is saved. B applies it to plans.")
 
         ask_words(
             self.place,

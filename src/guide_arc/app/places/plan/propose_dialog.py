@@ -112,6 +112,6 @@ def ask_for_session(
     day: str,
     then: Callable[[ProposedSession], object],
 ) -> None:
-    """Show sessions to choose from; `then` hears which one was taken."""
+    """Show sessions to choose from; `then` is called with the chosen one."""
     dialog = ProposeDialog(window_of(place), offered, day)
     open_dialog(dialog, lambda: then(dialog.taken) if dialog.taken is not None else None)

@@ -20,29 +20,29 @@ with lazily():
     from guide_arc.app.places.queue.evening_dialogs import CleanDialog, SummaryDialog
     from guide_arc.app.places.queue.follow_ups_dialog import FollowUpsDialog
     from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
-    from guide_arc.app.places.queue.laid_dialog import LaidDialog
     from guide_arc.app.places.queue.names_dialog import NamesDialog
     from guide_arc.app.places.queue.peeking import peek
+    from guide_arc.app.places.queue.quarantine_dialog import QuarantineDialog
     from guide_arc.app.widgets.follow_up_dialog import ask_follow_up
     from guide_arc.library.intake import details_of, fields_of, file_filter
 
 if TYPE_CHECKING:
     from guide_arc.app.services.intake_jobs import Looked
     from guide_arc.library.intake import Incoming, Known
+    from guide_arc.library.quarantine import Quarantined
     from guide_arc.library.queue_rows import QueueRow
     from guide_arc.library.records import SetRecord
-    from guide_arc.library.set_aside import Laid
 
 
 class QueueQuestions:
-    """Dialogs over the place's window. looked_anew : hears that the files that can't be read are
-    shown by a dialog now"""
+    """Dialogs over the place's window. files_shown : called when a dialog shows the files that
+    can't be read"""
 
     def __init__(
-        self, program: QueueNeeds, place: QWidget, looked_anew: Callable[[], None]
+        self, program: QueueNeeds, place: QWidget, files_shown: Callable[[], None]
     ) -> None:
         self.program, self.sets, self.place = program, program.sets, place
-        self._looked_anew = looked_anew
+        self._files_shown = files_shown
 
     def hear_what_is_asked(self) -> None:
         """The services ask the coach through the queue: it is always there."""
@@ -50,7 +50,7 @@ class QueueQuestions:
         intake.needs_files.connect(self.ask_for_files)
         intake.needs_folder.connect(self.ask_for_drop_folder)
         intake.needs_names.connect(self.ask_for_names)
-        intake.needs_laid.connect(self.show_laid)
+        intake.needs_quarantine.connect(self.show_quarantine)
         intake.needs_details.connect(self.ask_for_details)
         self.program.set_changes.needs_details.connect(self.ask_to_correct)
 
@@ -94,7 +94,7 @@ class QueueQuestions:
         def show(rows: list[QueueRow]) -> None:
             if not rows:
                 self.program.say(
-                    "No set that waits is clean: each has something off, near its limit, or pain."
+                    "No waiting set is clean: each has something off or near its limit, or pain."
                 )
                 return
             dialog = CleanDialog(window_of(self.place), rows)
@@ -157,7 +157,7 @@ class QueueQuestions:
     ) -> None:
         """Which marker is which, before the file can be read."""
         dialog = NamesDialog(window_of(self.place), file, markers, guessed)
-        self._looked_anew()
+        self._files_shown()
         intake = self.program.intake
 
         def use() -> None:
@@ -177,7 +177,7 @@ class QueueQuestions:
         peek(self.program, dialog)
         open_dialog(dialog)
 
-    def show_laid(self, found: list[Laid]) -> None:
+    def show_quarantine(self, found: list[Quarantined]) -> None:
         """What is set aside: tried again, or left."""
-        dialog = LaidDialog(window_of(self.place), self.program.intake, found)
+        dialog = QuarantineDialog(window_of(self.place), self.program.intake, found)
         open_dialog(dialog, lambda: self.program.intake.try_again(dialog.ticked()))

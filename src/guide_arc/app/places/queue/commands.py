@@ -44,8 +44,8 @@ def _dropped(needs: QueueNeeds) -> None:
     needs.library.when_ready(lambda: needs.drop_folder.ask())
 
 
-def _laid(needs: QueueNeeds) -> None:
-    needs.library.when_ready(lambda: needs.intake.ask_for_laid())
+def _quarantine(needs: QueueNeeds) -> None:
+    needs.library.when_ready(lambda: needs.intake.ask_for_quarantine())
 
 
 EVERYWHERE: Final[tuple[Command[QueueNeeds], ...]] = (
@@ -74,12 +74,12 @@ EVERYWHERE: Final[tuple[Command[QueueNeeds], ...]] = (
         _dropped,
     ),
     Command(
-        "file.laid",
+        "file.quarantine",
         "Files set aside…",
         "File",
         ("Ctrl+Shift+L",),
         "Files that could not be imported and sets that could not be reviewed: why, and try again",
-        _laid,
+        _quarantine,
     ),
 )
 

@@ -24,7 +24,7 @@ QUEUE: Final = PlaceEntry(
     enter=QueuePlace.enter,
     commands=COMMANDS,
     everywhere=EVERYWHERE,
-    help="The sets that wait, most in need first",
+    help="Sets waiting for review, most urgent first",
     needs_core=False,
     also=(
         evening_dialogs,

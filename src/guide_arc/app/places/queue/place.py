@@ -23,9 +23,9 @@ from PyQt6.QtWidgets import (
 from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.places.queue.asking import QueueQuestions
 from guide_arc.app.places.queue.card import QueueCard
-from guide_arc.app.places.queue.laid_line import LaidLine
 from guide_arc.app.places.queue.model import empty_words
 from guide_arc.app.places.queue.needs import QueueNeeds
+from guide_arc.app.places.queue.quarantine_line import QuarantineLine
 from guide_arc.app.places.queue.rows import SetRows
 from guide_arc.app.services.destinations import ToQueue
 from guide_arc.app.services.set_list_document import STATES
@@ -58,8 +58,8 @@ class QueuePlace(QWidget):
         super().__init__()
         self.program, self.sets = program, program.sets
         sets = self.sets
-        self.laid = LaidLine(program)
-        self.asking = QueueQuestions(program, self, self.laid.begin)
+        self.quarantined = QuarantineLine(program)
+        self.asking = QueueQuestions(program, self, self.quarantined.begin)
         self.search_field = QLineEdit(sets.doc.words)
         self.search_field.setPlaceholderText("Find by client, exercise, date or what is off")
         self.search_field.setClearButtonEnabled(True)
@@ -125,7 +125,7 @@ class QueuePlace(QWidget):
         self.due.clicked.connect(lambda: program.library.when_ready(self.asking.show_follow_ups))
         box.addLayout(bar)
         box.addWidget(self.due, 0, Qt.AlignmentFlag.AlignLeft)
-        box.addWidget(self.laid, 0, Qt.AlignmentFlag.AlignLeft)
+        box.addWidget(self.quarantined, 0, Qt.AlignmentFlag.AlignLeft)
         box.addLayout(self.pages, 1)
         sets.changed.connect(self._changed)
         sets.chosen_changed.connect(self._chosen)
@@ -233,14 +233,14 @@ class QueuePlace(QWidget):
     def hear_what_is_asked(self) -> None:
         """The services ask the coach through this place: it is always there."""
         self.program.follow_ups.changed.connect(self._show_due)
-        self.laid.begin()
+        self.quarantined.begin()
         self.asking.hear_what_is_asked()
 
     def hear_no_more(self) -> None:
         """The list of sets outlives the widgets by a moment."""
         if self.program.library.ready:
             self.program.follow_ups.changed.disconnect()
-        self.laid.hear_no_more()
+        self.quarantined.hear_no_more()
         self.sets.changed.disconnect()
         self.sets.chosen_changed.disconnect()
 

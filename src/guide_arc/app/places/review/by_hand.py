@@ -20,7 +20,7 @@ _UNFIT: Final[Mapping[str, str]] = {
     "split": "There is no rep there that could be two.",
     "merge": "There is no rep after this one to merge with.",
     "add": "Nothing there comes and goes like a rep.",
-    "bounds": "No rep lies between these moments.",
+    "bounds": "There is no rep between these moments.",
     "partials": "No rep is partial from here on.",
 }
 _SHORTEST_SET_S: Final = 0.5

@@ -44,7 +44,7 @@ class SetExports:
         if record is None:
             return
         name = self._ask_where(
-            "Page for the client", record, ".pdf", "PDF with HTML beside it (*.pdf)", "pages"
+            "Page for the client", record, ".pdf", "PDF, with HTML next to it (*.pdf)", "pages"
         )
         if name is not None:
             self.save_page(name)

@@ -40,8 +40,8 @@ class ReviewDesk(Protocol):
     def save(
         self, set_id: int, notes: SetNotes, joined: Callable[[SetNotes, Merged[SetNotes]], None]
     ) -> None:
-        """Keep the coach's document; tried again until it is kept. `joined` hears what was kept
-        where another window had changed the set meanwhile, and what had been written from here."""
+        """Save the coach's document; retried until it is saved. `joined` is called with the written
+        and the merged document if another window changed the set meanwhile."""
 
     def keep_review(self, set_id: int, review: Review) -> None:
         """Keep a review that was computed again because the document changed it."""
@@ -52,8 +52,8 @@ class ReviewDesk(Protocol):
         done: Callable[[ShownSet], None],
         over: Callable[[], None],
     ) -> None:
-        """Do something off the window's thread; `done` hears what came of it, `over` that it
-        ended."""
+        """Run `work` off the window's thread; `done` is called with its result, `over` when it
+        ends in any way."""
 
     def did(self, step: Step) -> None: ...
 
@@ -88,7 +88,7 @@ class ReviewModel:
     def open(
         self, record: SetRecord, measured: ShownSet, that_day: Sequence[OtherRecording] = ()
     ) -> None:
-        """Show a set. All is new: who hears `opened` need not be told of the rest."""
+        """Show a set. The signal `opened` stands for all others: everything is new."""
         doc, start = opened(record, measured, that_day, self.doc.clip_wanted)
         self._visit += 1
         self._in_turn.forget()
@@ -295,7 +295,9 @@ class ReviewModel:
 
             self.desk.compute(lambda: before.with_settings(notes.settings), show, lambda: None)
         self.notes_changed.emit()
-        self.refused.emit(kept.words or "Another window changed this set too; both are kept.")
+        self.refused.emit(
+            kept.words or "Another window also changed this set. Both changes are saved."
+        )
 
 
 def _now() -> str:

@@ -31,7 +31,7 @@ class SetupQuestions:
     def ask_to_keep(self) -> None:
         doc = self.model.doc
         if not doc.client:
-            self.program.say("Choose a client first: a setup is kept for somebody.")
+            self.program.say("Choose a client first: a setup is saved for one client.")
             return
         ask_words(self.place, "Keep this setup", f"{doc.words}\n\nName:", "usual", self.model.keep)
 

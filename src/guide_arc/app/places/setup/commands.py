@@ -203,10 +203,10 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
     ),
     Command(
         "setup.open",
-        "A kept setup…",
+        "Saved setups…",
         "Setup",
         ("O",),
-        "One of this client's kept setups",
+        "Use one of this client's saved setups",
         run=lambda p: p.asking.ask_for_kept(),
         when=lambda p: bool(p.model.doc.kept),
     ),
@@ -275,7 +275,7 @@ COMMANDS: Final[tuple[Command[SetupPlace], ...]] = (
     ),
     Command(
         "setup.beside",
-        "Kits beside one another",
+        "Compare kits",
         "Setup",
         ("A",),
         "Dumbbell, cable, band, chains and anchored bar on this motion: to the same peak, then ten"

@@ -154,7 +154,9 @@ def numbers_from(text: str, what: str, low: float, high: float) -> list[float]:
         except ValueError:
             raise BadInput(f"{what}: “{part}” is no number") from None
         if not low <= value <= high:
-            raise BadInput(f"{what}: {value:g} can't be; it lies between {low:g} and {high:g}")
+            raise BadInput(
+                f"{what}: {value:g} is not possible; it must be between {low:g} and {high:g}"
+            )
         out.append(value)
     return out
 

@@ -150,7 +150,7 @@ class FoundView(Canvas):
             painter.setPen(QPen(QColor(c["muted"])))
             painter.setFont(type_of(12, False))
             rect = QRectF(2, 6, self.width() - 4, self._ROW - 6)
-            painter.drawText(rect, int(wrapped), "The five nearest setups will stand here.")
+            painter.drawText(rect, int(wrapped), "The five nearest setups will be shown here.")
         for i, setup in enumerate(doc.found):
             top = i * self._ROW
             if i == doc.chosen:

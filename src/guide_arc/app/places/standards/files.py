@@ -42,7 +42,7 @@ class StandardFiles:
 
     def _copy_named(self, name: str) -> None:
         if self.model.copy_as_own(name):
-            self.program.say(f"{name} is yours now. What you change in it is kept at once.")
+            self.program.say(f"{name} is yours now. Changes are saved at once.")
 
     def rename(self) -> None:
         plan = self.model.doc.plan
@@ -158,7 +158,7 @@ class StandardFiles:
     def _keep(self, text: str, id: str, name: str) -> None:
         if self.model.take_in(text, id):
             self.program.go(ToStandards(id))
-            self.program.say(f"{name} is taken in.")
+            self.program.say(f"{name} is imported.")
 
     def _tell_bad(self, why: str) -> None:
         box = QMessageBox(

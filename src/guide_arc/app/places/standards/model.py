@@ -20,7 +20,7 @@ from guide_arc.standards.schools import Preference, with_preference, without_pre
 
 
 class StandardsModel:
-    """own : where the coach's own standards are kept; did : hears of each step of undo
+    """own : where the coach's own standards are kept; did : called with each step of undo
     changed : other standards are to be shown; chosen_changed : another one, or another school
     edited : a standard's file is another; refused : why a change was not made
     """

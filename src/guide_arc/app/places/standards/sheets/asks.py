@@ -108,7 +108,7 @@ class AsksSheet(ScrolledSheet):
             ("Body", f"{_BASES[plan.base]}, trunk {_signed(low)} to {_signed(high)}°{bench}"),
             ("Kit", f"{pull}{held}"),
             ("Elbow", _ELBOWS[plan.elbow_path]),
-            ("Stays", ", ".join(still) or "nothing is asked to stay"),
+            ("Stays", ", ".join(still) or "nothing has to stay still"),
             (
                 "Dose",
                 (

@@ -1,5 +1,4 @@
-"""What is set aside: files that could not come in, sets that could not be reviewed. Tried again, or
-left."""
+"""The quarantined files and sets, to try again or to remove from the list."""
 
 from __future__ import annotations
 
@@ -14,19 +13,19 @@ from guide_arc.drawings.days import moment_words
 
 if TYPE_CHECKING:
     from guide_arc.app.services.intake import Intake
-    from guide_arc.library.set_aside import Laid
+    from guide_arc.library.quarantine import Quarantined
 
 _SIZE: Final = (680, 440)
 
 
-class LaidDialog(AskingDialog):
-    """What is ticked is tried again, or left where it is and not told of any more."""
+class QuarantineDialog(AskingDialog):
+    """The ticked entries are tried again, or removed from the list; files stay where they are."""
 
-    def __init__(self, parent: QWidget, intake: Intake, found: list[Laid]) -> None:
+    def __init__(self, parent: QWidget, intake: Intake, found: list[Quarantined]) -> None:
         super().__init__(parent, "Set aside", "Try again")
         self.resize(*_SIZE)
         self._intake = intake
-        self.boxes: list[tuple[Laid, QCheckBox]] = []
+        self.boxes: list[tuple[Quarantined, QCheckBox]] = []
         inner = QWidget()
         lines = QVBoxLayout(inner)
         lines.setContentsMargins(0, 0, 12, 0)
@@ -64,7 +63,7 @@ class LaidDialog(AskingDialog):
             self.only_close()
         self._counted()
 
-    def ticked(self) -> tuple[Laid, ...]:
+    def ticked(self) -> tuple[Quarantined, ...]:
         return tuple(one for one, box in self.boxes if box.isChecked())
 
     def error(self) -> str | None:

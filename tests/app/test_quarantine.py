@@ -9,9 +9,9 @@ import pytest
 
 from builders import filmed, slow
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
-from guide_arc.app.places.queue.laid_dialog import LaidDialog
+from guide_arc.app.places.queue.quarantine_dialog import QuarantineDialog
 from guide_arc.formats.track_file import write_track
-from guide_arc.library import set_aside
+from guide_arc.library import quarantine
 from guide_arc.library.store import Library
 from hands import Hands, dialog_of
 
@@ -65,10 +65,10 @@ def test_poison_in_the_drop_folder_is_listed_and_comes_in_once_it_is_mended(
     send(drop, "finn-adair-good.csv", reps=2)
     look(window, clock)
     assert library.count() == 2
-    assert "finn-adair-bad.csv" in window.queue_place.laid.text()
-    window.queue_place.laid.click()
+    assert "finn-adair-bad.csv" in window.queue_place.quarantined.text()
+    window.queue_place.quarantined.click()
     window.settle()
-    dialog = dialog_of(window, LaidDialog)
+    dialog = dialog_of(window, QuarantineDialog)
     ((one, _box),) = dialog.boxes
     assert one.name == "finn-adair-bad.csv"
     assert one.why
@@ -78,8 +78,8 @@ def test_poison_in_the_drop_folder_is_listed_and_comes_in_once_it_is_mended(
     dialog_of(window, IncomingDialog).try_accept()
     window.settle()
     assert library.count() == 3
-    assert set_aside.all_laid(library) == []
-    assert window.queue_place.laid.isHidden()
+    assert quarantine.all_quarantined(library) == []
+    assert window.queue_place.quarantined.isHidden()
 
 
 def test_what_is_left_is_told_of_no_more(
@@ -88,12 +88,12 @@ def test_what_is_left_is_told_of_no_more(
     watched(window, drop, clock)
     (drop / "bad.csv").write_text("nothing")
     look(window, clock)
-    window.do("file.laid")
-    dialog_of(window, LaidDialog).leave.click()
+    window.do("file.quarantine")
+    dialog_of(window, QuarantineDialog).leave.click()
     window.settle()
-    assert set_aside.all_laid(library) == []
+    assert quarantine.all_quarantined(library) == []
     look(window, clock)
-    assert set_aside.all_laid(library) == []
+    assert quarantine.all_quarantined(library) == []
     assert (drop / "bad.csv").exists()
 
 
@@ -129,8 +129,8 @@ def test_what_waited_to_be_asked_about_is_asked_about_by_the_next_window(
 
 
 def test_the_list_is_empty_in_words(window: Hands):
-    window.do("file.laid")
-    dialog = dialog_of(window, LaidDialog)
+    window.do("file.quarantine")
+    dialog = dialog_of(window, QuarantineDialog)
     assert dialog.boxes == []
     assert not dialog.leave.isEnabled()
     dialog.reject()

@@ -1,4 +1,5 @@
-"""What could not be used, until the coach looks: which file or set, why, since when."""
+"""Files that could not be imported and sets that could not be reviewed, with the reason and the
+time, until the coach has seen them."""
 
 from __future__ import annotations
 
@@ -10,7 +11,7 @@ from typing import Any, Final
 
 from guide_arc.core.model.plain_text import visible
 from guide_arc.library.clients import Clients
-from guide_arc.library.records import SET_ASIDE
+from guide_arc.library.records import QUARANTINE
 from guide_arc.library.set_changes import set_row
 from guide_arc.library.store import Library
 from guide_arc.library.tables import ClientRow
@@ -19,8 +20,8 @@ _MOST_WORDS: Final = 600
 
 
 @dataclass(frozen=True)
-class Laid:
-    """One thing that was set aside. path : of a file; set_id : of a set whose review can't be
+class Quarantined:
+    """A quarantined file or set. path : of a file; set_id : of a set whose review can't be
     computed"""
 
     id: int
@@ -31,10 +32,10 @@ class Laid:
     set_id: int | None = None
 
 
-def lay_file(library: Library, path: Path, why: str) -> None:
-    """Set a file aside; once more where it is already."""
+def quarantine_file(library: Library, path: Path, why: str) -> None:
+    """Quarantine a file; one that is quarantined already gets the new reason."""
     key = hashlib.sha256(str(path.absolute()).encode("utf-8", "surrogateescape")).hexdigest()[:32]
-    # A path may hold bytes that are no text: kept so that it still names the file.
+    # A path may contain bytes that are not text; stored as bytes, it still names the file.
     _keep(
         library,
         key,
@@ -46,8 +47,8 @@ def lay_file(library: Library, path: Path, why: str) -> None:
     )
 
 
-def lay_set(library: Library, set_id: int, why: str) -> None:
-    """Set a set's review aside."""
+def quarantine_set(library: Library, set_id: int, why: str) -> None:
+    """Quarantine a set whose review can't be computed."""
     with library.reading() as session:
         row = set_row(session, set_id)  # not the whole record: a damaged one can't be read
         client = session.get_one(ClientRow, row.client_id).name
@@ -57,13 +58,13 @@ def lay_set(library: Library, set_id: int, why: str) -> None:
     )
 
 
-def all_laid(library: Library) -> list[Laid]:
-    """All that is set aside, the latest first."""
+def all_quarantined(library: Library) -> list[Quarantined]:
+    """All quarantined files and sets, the latest first."""
     out = []
-    for id, _name, document in Clients(library).kept(SET_ASIDE):
+    for id, _name, document in Clients(library).kept(QUARANTINE):
         path = document.get("path")
         out.append(
-            Laid(
+            Quarantined(
                 id,
                 document["name"],
                 document["why"],
@@ -75,22 +76,24 @@ def all_laid(library: Library) -> list[Laid]:
     return sorted(out, key=lambda one: one.at, reverse=True)
 
 
-def pick_up(library: Library, ids: tuple[int, ...]) -> None:
-    """Not set aside any more."""
+def release(library: Library, ids: tuple[int, ...]) -> None:
+    """Remove entries from the quarantine."""
     for id in ids:
         Clients(library).forget_thing(id)
 
 
-def pick_up_file(library: Library, path: Path) -> None:
-    """It came in after all."""
-    pick_up(library, tuple(one.id for one in all_laid(library) if one.path == path.absolute()))
+def release_file(library: Library, path: Path) -> None:
+    """Remove a file that was imported after all."""
+    release(
+        library, tuple(one.id for one in all_quarantined(library) if one.path == path.absolute())
+    )
 
 
-def pick_up_set(library: Library, set_id: int) -> None:
-    """It could be reviewed after all."""
-    pick_up(library, tuple(one.id for one in all_laid(library) if one.set_id == set_id))
+def release_set(library: Library, set_id: int) -> None:
+    """Remove a set that was reviewed after all."""
+    release(library, tuple(one.id for one in all_quarantined(library) if one.set_id == set_id))
 
 
 def _keep(library: Library, name: str, document: dict[str, Any]) -> None:
     at = datetime.now().isoformat(timespec="seconds")
-    Clients(library).keep_thing(SET_ASIDE, {**document, "at": at}, name=name)
+    Clients(library).keep_thing(QUARANTINE, {**document, "at": at}, name=name)
