@@ -106,3 +106,22 @@ def test_a_band_measured_with_weights_by_hand():
 def test_what_no_band_does_is_said(rest, hung, said):
     with pytest.raises(BadInput, match=said):
         measured_band(rest, hung)
+
+
+def test_the_hardest_point_and_slack_are_within_the_range():
+    """One-arm rows that begin below the range and go past it."""
+    row = standard("one-arm-dumbbell-row")
+    for fault in ({}, {"range-over": 18.0}):
+        body = Body(
+            clean(
+                filmed(row.id, reps=4, noise=0.002, faults=fault).track,
+                tuple(dict.fromkeys((*ALL, *LANDMARKS))),
+            )
+        )
+        repset = find_reps(body, row)
+        found = recorded_load(body, repset, row, FreeWeight(20.0, "dumbbells"))
+        assert found.curves
+        for _rep, curve in found.curves:
+            assert curve.hardest is not None
+            assert 0.0 <= curve.hardest.share <= 1.0
+            assert all(0.0 <= a <= b <= 1.0 for a, b in curve.slack)

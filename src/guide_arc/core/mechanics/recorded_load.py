@@ -201,4 +201,6 @@ def _curve(
     against = mean_of([loads[s].against_nm[lift] for s in sides])
     of = mean_of([share[s][lift] for s in sides])
     asked = standard.range
-    return curve_of(of, asked.from_deg + of * (asked.to_deg - asked.from_deg), against)
+    angle_deg = asked.from_deg + of * (asked.to_deg - asked.from_deg)
+    # A lift that begins below the range or goes past it is at the range's start or end there.
+    return curve_of(np.clip(of, 0.0, 1.0), angle_deg, against)
