@@ -28,7 +28,7 @@ with lazily():
 
 Entries = Sequence[OpensFor[Program]]
 
-# How often the queue is read again while sets are added beside the window.
+# How often the queue is read again while sets are added in the background.
 _SHOWN_EVERY_MS: Final = 500
 
 
@@ -47,7 +47,7 @@ def application() -> QApplication:
 
 
 def settings_at(folder: Path) -> QSettings:
-    """What the window remembers stands beside the library it belongs to."""
+    """Window settings are stored next to the library they belong to."""
     return QSettings(str(folder / "window.ini"), QSettings.Format.IniFormat)
 
 
@@ -80,7 +80,7 @@ def open_shell(
 
 
 def catch_everything(program: Program) -> Callable[[], None]:
-    """What nobody catches, on any thread, is told and the program goes on; gives the way back."""
+    """Report uncaught errors of any thread and go on; returns a function that undoes this."""
 
     before, before_thread = sys.excepthook, threading.excepthook
     sys.excepthook, threading.excepthook = program.heard, program.heard_in_thread

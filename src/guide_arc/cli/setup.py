@@ -42,7 +42,7 @@ from guide_arc.formats.kit_json import pull_json, read_kit, read_wish, rig_json,
 from guide_arc.formats.track_file import read_track
 from guide_arc.standards.loader import standard as standard_of
 
-# What lies farther away is a slip of the pen.
+# What is farther away is a slip of the pen.
 _FARTHEST_M = 60.0
 CARE = (
     "Estimates for comparing setups, no medical or safety limits. Check pin, cable, clips, band and"

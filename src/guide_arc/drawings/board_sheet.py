@@ -74,7 +74,7 @@ def board(
 
 
 def day_at(x: float, y: float, width: float, height: float, weeks: Sequence[Week]) -> date | None:
-    """The day under a point; None beside the days."""
+    """The day under a point; None outside the days."""
     row, column = _row(height, weeks), _column(width)
     i, n = int((y - _HEAD) // row), int((x - _LEFT) // column)
     if not (0 <= i < len(weeks) and 0 <= n < 7):

@@ -54,7 +54,7 @@ class Ring:
 
 @dataclass(frozen=True, eq=False)
 class DialState:
-    """limit_deg : where the chosen finding's limit lies on the dial, with half its band
+    """limit_deg : where the chosen finding's limit is on the dial, with half its band
     sign : the unit behind the scale's numbers
     """
 
@@ -135,7 +135,7 @@ def arc_dial(state: DialState, width: float, height: float) -> Drawing:
 
 
 def ring_at(state: DialState, width: float, height: float, px: float, py: float) -> RepKey | None:
-    """The key of the rep whose ring lies under a point, or None."""
+    """The key of the rep whose ring is under a point, or None."""
     if not state.rings:
         return None
     low, high = _span(state)

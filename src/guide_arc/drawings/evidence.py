@@ -1,4 +1,4 @@
-"""What a finding looks like on the body: where it is, where it should be, where the limit lies."""
+"""What a finding looks like on the body: where it is, where it should be, where the limit is."""
 
 from __future__ import annotations
 
@@ -62,7 +62,7 @@ def evidence(measured: ShownSet, finding: Finding, at_s: float) -> Evidence | No
 
 
 def limit_on_dial(measured: ShownSet, finding: Finding) -> float | None:
-    """The angle of the driving measure at which a range check's limit lies; else None."""
+    """The angle of the driving measure at which a range check's limit is; else None."""
     if not measured.review.reps:
         return None
     span = measured.review.standard.range
@@ -248,7 +248,7 @@ def _swing(m: ShownSet, f: Finding, _side: Side, i: int) -> Evidence | None:
 
 
 def _spine(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
-    """The upper spine against where it lies at rest; of a back that was judged by the hips, the
+    """The upper spine against where it is at rest; of a back that was judged by the hips, the
     trunk against the thigh."""
     p = m.body.points
     if f.partly:

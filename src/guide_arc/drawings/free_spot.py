@@ -1,4 +1,4 @@
-"""Where words can stand beside a point without covering what is drawn."""
+"""Where words can stand next to a point without covering what is drawn."""
 
 from __future__ import annotations
 
@@ -35,8 +35,8 @@ def free_spot(
     w, h = box
     way = np.stack((np.cos(_TURNS), np.sin(_TURNS)), axis=-1)
     near = about + (_DISTANCES[:, None, None] * way).reshape(-1, 2)
-    # The box hangs above, below or beside a near point, which is at its left end, its middle or its
-    # right end.
+    # The box is above, below or next to a near point, which is at its left end, middle or right
+    # end.
     turned = np.tile(way, (len(_DISTANCES), 1))
     x = (near[:, 0, None] - w * np.array([0.0, 0.5, 1.0])).ravel()
     y = np.repeat(near[:, 1] - h * (0.5 - 0.5 * turned[:, 1]), 3)

@@ -173,7 +173,7 @@ class StripState:
     has_track: bool
 
 
-# Room beside the strip for a mark on the first or last frame, pixels.
+# Room next to the strip for a mark on the first or last frame, pixels.
 _PAD: Final = 14.0
 
 

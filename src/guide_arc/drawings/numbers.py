@@ -17,7 +17,7 @@ from guide_arc.core.review.compare import HOLD_U_S
 from guide_arc.drawings.dial import RepKey
 from guide_arc.drawings.shapes import Disc, Drawing, Role, Stroke, Words
 
-# A measure has two lines and a small course beside them, pixels.
+# A measure has two lines and a small course next to them, pixels.
 ROW: Final = 50.0
 _CHART: Final = 116.0
 

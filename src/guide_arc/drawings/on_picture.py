@@ -24,7 +24,7 @@ _ROOM: Final = 0.13
 
 @dataclass(frozen=True)
 class Placed:
-    """Where a clip's picture lies on the sheet: its left top corner, and sheet pixels per picture
+    """Where a clip's picture is on the sheet: its left top corner, and sheet pixels per picture
     pixel."""
 
     left: float

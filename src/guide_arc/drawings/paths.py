@@ -53,7 +53,7 @@ def path_panel(state: PathState, width: float, height: float) -> Drawing:
     out.add(Words(16, 24, f"{state.side} arm, from the shoulder", "muted", 13))
     view = measured.body.cleaned.track.view
     plots = [p for p in _PLOTS if view == "none" or (p[0] == 0) == (view in ("front", "back"))]
-    # One view leaves room beside it, two views below them.
+    # One view leaves room next to it, two views below them.
     beside = len(plots) == 1
     left = 0.5 * width if beside else 0.0
     room = (left or width) / len(plots)

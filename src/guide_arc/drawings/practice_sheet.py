@@ -11,7 +11,7 @@ import numpy as np
 from guide_arc.core.planning.practice import ClientWeek
 from guide_arc.drawings.shapes import Area, Drawing, Points, Role, Stroke, Words
 
-# A row holds one line of words; names and words are beside the days, pixels.
+# A row holds one line of words; names and words are next to the days, pixels.
 ROW: Final = 30.0
 HEAD: Final = 40.0
 _NAMES: Final = 190.0
@@ -56,7 +56,7 @@ def practice_sheet(
 
 
 def row_at(y: float, count: int) -> int | None:
-    """The row at a height; None beside the rows."""
+    """The row at a height; None outside the rows."""
     row = int((y - HEAD) // ROW)
     return row if 0 <= row < count else None
 

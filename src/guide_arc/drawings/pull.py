@@ -19,7 +19,7 @@ _WEIGHT_LINE_M: Final = 0.42
 class DrawnPull:
     """hand, toward : (3,) the line of pull; joint, foot : (3,) the lever arm between them
 
-    assumed : the pulley stands where the standard puts it, not where the recording shows it
+    assumed : the pulley is shown where the standard puts it, not where the recording shows it
     """
 
     hand: Points

@@ -65,7 +65,7 @@ class RibbonState:
 
 
 def x_of(state: RibbonState, width: float, at_s: float) -> float:
-    """Where a time stands on a ribbon of this width."""
+    """Where a time is on a ribbon of this width."""
     return MARGIN + (at_s - state.start_s) / max(state.duration_s, 1e-9) * (width - 2 * MARGIN)
 
 
@@ -124,7 +124,7 @@ def edges_of(rep: Rep) -> tuple[tuple[Edge, float], ...]:
 
 
 def _outside(out: Drawing, state: RibbonState, bounds: Span, width: float, tall: float) -> None:
-    """What lies before the set's start and after its end, by the coach's own marks."""
+    """What is before the set's start and after its end, by the coach's own marks."""
     left, right = x_of(state, width, bounds.start_s), x_of(state, width, bounds.end_s)
     for a, b in ((MARGIN, left), (right, width - MARGIN)):
         if b - a > 1.0:

@@ -216,7 +216,7 @@ def set_at(
     line: DosedLine,
     history: Sequence[KeptSet],
 ) -> KeptSet | None:
-    """The set of the history that stands at a place of `why_sheet`. size : of the sheet; at : x and
+    """The set of the history that is at a place of `why_sheet`. size : of the sheet; at : x and
     y, pixels"""
     (width, height), (x, y) = size, at
     shown = _shown_sets(height, line, history)

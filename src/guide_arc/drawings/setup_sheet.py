@@ -43,7 +43,7 @@ _ROOM_M: Final = 2.55
 
 @dataclass(frozen=True)
 class ViewFrame:
-    """Where the world lies on a sheet of a look."""
+    """Where the world is on a sheet of a look."""
 
     look: Look
     x: float

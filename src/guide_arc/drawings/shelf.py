@@ -56,7 +56,7 @@ def shelf_reps(
 
 
 def rep_at(state: ShelfState, width: float, height: float, x: float, y: float) -> Rep | None:
-    """The rep whose cell lies under a point."""
+    """The rep whose cell is under a point."""
     reps = shelf_reps(state.measured.review.reps, state.chosen, width, height)
     columns, cell_w, cell_h = shelf_cells(len(reps), width, height)
     index = int(y // cell_h) * columns + int(x // cell_w)

@@ -32,7 +32,7 @@ _SHORTEST_LINE_PX: Final = 12.0
 class StageState:
     """What the stage shows: a measured set at a moment, from a side, with a chosen finding.
 
-    placed : where the clip's own picture lies under the drawing; None without one
+    placed : where the clip's own picture is under the drawing; None without one
     playing : words then stay in one place, as nobody reads what jumps
     """
 
@@ -227,7 +227,7 @@ def _found(state: StageState) -> Evidence | None:
     return evidence(state.measured, state.finding, state.at_s)
 
 
-# A finding's colour, and how strongly it fills what lies between target and result.
+# A finding's colour, and how strongly it fills what is between target and result.
 _BY_VERDICT: Final[dict[Verdict, tuple[Role, float]]] = {
     "off": ("off", 0.22),
     "near": ("near", 0.22),
@@ -306,7 +306,7 @@ def _callout(
     width: float,
     height: float,
 ) -> None:
-    """The finding's words beside the joint that they speak of; at the foot where there is none."""
+    """The finding's words next to the joint that they speak of; at the foot where there is none."""
     rep = state.measured.review.rep_at(state.at_s)
     judged = next((j for j in finding.per_rep if rep is not None and j.rep == rep.number), None)
     verdict = _verdict_at(state, finding)

@@ -84,7 +84,7 @@ def film(
 ) -> Film:
     """The movement once through on sheets of a size. points : each landmark over time, (T, 3)."""
     look = standard.views[0]
-    # A little past straight aside or ahead, so that the arms are told apart.
+    # A little past straight aside or ahead, so that the arms can be told apart.
     turn = LOOK_DEG[look] + (-25.0 if look in SIDES else 20.0)
     every = max(1, round(len(time_s) * _FILM_FRAME_S / max(float(time_s[-1]), 0.1)))
     pose = {name: place[::every] for name, place in points.items()}
@@ -358,7 +358,7 @@ def _kit(out: Drawing, frame: Frame, state: SheetState) -> None:
 
 
 def _stays(out: Drawing, frame: Frame, state: SheetState, side: Side) -> None:
-    """What must stay, as a thin accent along the part and a word beside it."""
+    """What must stay, as a thin accent along the part and a word next to it."""
     spots = [(n, s.words, s.between) for n, s in stays().items() if state.standard.check(n)]
     for name, words, ends in spots:
         if name not in stays():

@@ -11,7 +11,7 @@ from guide_arc.core.model.units import amount
 from guide_arc.core.planning.weeks import Measure
 from guide_arc.drawings.shapes import Area, Disc, Drawing, Stroke, Words
 
-# A measure has three lines beside its dots, pixels.
+# A measure has three lines next to its dots, pixels.
 ROW: Final = 70.0
 # Room for them.
 _WORDS: Final = 168.0

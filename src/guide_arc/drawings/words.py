@@ -18,7 +18,7 @@ from guide_arc.core.model.units import UNIT, amount, spread
 from guide_arc.core.reps.driven import driven
 from guide_arc.drawings.shown_set import ShownSet
 
-# More runs of reps than these are told as a count.
+# More runs of reps than these are reported as a count.
 _MOST_RUNS = 6
 
 
@@ -67,7 +67,7 @@ def rep_list(reps: tuple[int, ...]) -> str:
 
 
 def phase_words(review: Review, at_s: float) -> str:
-    """`rep 8 · lift · 0.62 s`, or where the moment lies outside the reps."""
+    """`rep 8 · lift · 0.62 s`, or where the moment is outside the reps."""
     rep = review.rep_at(at_s)
     if rep is None:
         if not review.reps:
@@ -118,7 +118,7 @@ def tempo_words(tempo: Tempo) -> str:
 
 
 def trust_lines(review: Review) -> tuple[str, str]:
-    """The trust strip: what stands behind the numbers, and what can't be told from here."""
+    """The trust strip: what is behind the numbers, and what can't be judged from here."""
     trust = review.trust
     parts = [trust.view, trust.scale]
     if trust.roll_deg is not None:

@@ -11,7 +11,7 @@ from guide_arc.formats.errors import BadFile
 
 
 def write_atomic(path: Path, data: bytes, mode: int = 0o600, *, like_folder: bool = False) -> None:
-    """Write beside the target, flush to the disk, then take its place in one step that the disk
+    """Write next to the target, flush to the disk, then take its place in one step that the disk
     keeps too.
 
     like_folder : a folder that a team's group shares has files that it shares

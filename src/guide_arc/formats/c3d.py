@@ -64,7 +64,7 @@ def read_c3d(path: Path, names: Names | None = None) -> LandmarkTrack:
 
 
 def _check_head(path: Path) -> None:
-    """What can be told from the head alone: that it is C3D, and no larger than its file."""
+    """What the head alone shows: that it is C3D, and no larger than its file."""
     try:
         size = path.stat().st_size
         with path.open("rb") as given:

@@ -14,7 +14,7 @@ _CLIENT: Final = TypeAdapter(Client)
 
 
 def client_text(client: Client, *, without: tuple[str, ...] = (), indent: int | None = None) -> str:
-    """A client's profile; `without` names what stands elsewhere."""
+    """A client's profile; `without` names what is elsewhere."""
     own = {f.name: getattr(client, f.name) for f in fields(client) if f.name not in without}
     own["rack_kg"] = dict(client.rack_kg)
     return to_json(own, indent=indent).decode()

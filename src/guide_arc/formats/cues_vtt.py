@@ -1,4 +1,4 @@
-"""Cues as WebVTT subtitles, to play beside a clip."""
+"""Cues as WebVTT subtitles, to play next to a clip."""
 
 from __future__ import annotations
 

@@ -58,7 +58,7 @@ class Format:
     binary : its files are no text
     claims : whether a text is of this form whatever its file is called
     own : the library keeps such files as they came; others become CSV
-    order : where it stands in lists; of those that claim or share an ending, the higher number is
+    order : where it is in lists; of those that claim or share an ending, the higher number is
         asked first
     """
 

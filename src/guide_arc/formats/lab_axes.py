@@ -35,7 +35,7 @@ def to_our_axes(position: Array, names: Sequence[str]) -> Array:
 
     Up is the lab's axis along which the ears and shoulders stand over the hips and feet; left is
     where the left shoulder and hip are from the right ones at the start. Turned by whole quarters
-    where the lab lies straight to the subject.
+    where the laboratory's axes fit the subject.
     """
     start = position[:_START_FRAMES]
 

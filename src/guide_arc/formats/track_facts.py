@@ -153,7 +153,7 @@ class Head:
         return value
 
     def _quantity(self, key: str, low: float, high: float) -> Quantity | None:
-        """A number with its standard uncertainty beside it, of an image track only."""
+        """A number with its standard uncertainty next to it, of an image track only."""
         value = self._number(key, low, high)
         u = self._number(f"{key}_u", 0.0, high)
         return None if value is None or self.space == "world" else Quantity(value, u or 0.0)

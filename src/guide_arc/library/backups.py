@@ -1,4 +1,4 @@
-"""Copies of a library's file that hold all that was written, whatever still lies in its log."""
+"""Copies of a library's file that hold all that was written, whatever still is in its log."""
 
 from __future__ import annotations
 
@@ -197,7 +197,7 @@ def _is_sound(file: Path) -> bool:
 
 
 def move(file: Path, to: Path) -> None:
-    """A database with what lies beside it."""
+    """A database with what is next to it."""
     for end in ("", "-wal", "-shm"):
         with contextlib.suppress(FileNotFoundError):
             Path(f"{file}{end}").replace(f"{to}{end}")

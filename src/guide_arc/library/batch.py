@@ -280,7 +280,7 @@ def _each(
     while waiting:
         broken: list[Any] = []
         yield from _in_helpers(work, waiting, min(cores, len(waiting)), broken)
-        # A helper died, and took those beside it along: which job it was shows where each is alone.
+        # A helper process died and stopped the others: running each job alone shows which it was.
         for job in broken:
             alone: list[Any] = []
             yield from _in_helpers(work, deque([job]), 1, alone)

@@ -119,7 +119,7 @@ class Changes:
 
 
 def changes_text(changes: Changes) -> str:
-    """Changes as JSON, to be stored beside the library. Reviews are left out: they are most of it,
+    """Changes as JSON, to be stored next to the library. Reviews are left out: they are most of it,
     and computed again."""
     rows = [
         [

@@ -28,7 +28,7 @@ from guide_arc.library.tables import ClientRow, ClipRow, KeptRow, SetRow, TrackR
 from guide_arc.library.undoing import finish_wanted
 
 Progress = Callable[[float], None]
-# What a set's row holds as JSON, and what stands there for nothing.
+# What a set's row holds as JSON, and what is there for nothing.
 _JSON: Final = {"felt": "[]", "corrections": "[]", "search": "", "marks": ""}
 _CHUNK: Final = 4 << 20
 # The kind of a stored document that could not be read.

@@ -30,7 +30,7 @@ from guide_arc.library.traces import is_current, trace_from
 
 # The room of clients for whom none is named.
 ANY_ROOM: Final = "room"
-# What of a profile stands in columns of its own.
+# What of a profile is in columns of its own.
 # What is usual is the middle of so many of the last sets.
 _USUAL_SETS: Final = 10
 _OWN_COLUMNS: Final = ("name", "stature_m")

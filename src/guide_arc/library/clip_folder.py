@@ -26,7 +26,7 @@ from guide_arc.formats.errors import BadFile
 
 Progress = Callable[[float], None]
 
-# The small picture of a clip, beside it.
+# The small picture of a clip, next to it.
 PICTURE: Final = ".jpg"
 PICTURE_WIDTH: Final = 220
 _CHUNK: Final = 4 << 20
@@ -39,7 +39,7 @@ _COPYING: Final = 0.9
 class PendingClip:
     """A clip on its way in: its slip, where it comes from, and what was said about the set.
 
-    name : its hash, once it stands among the clips
+    name : its hash, once it is among the clips
     """
 
     slip: Path

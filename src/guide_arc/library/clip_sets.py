@@ -162,7 +162,7 @@ class ClipSets:
             return session.scalar(ask)
 
     def new_set(self, name: str, clip: Clip, source: Path, details: ClipDetails) -> int:
-        """A set of a clip that the folder has taken, beside others that there may be of it; its
+        """A set of a clip that the folder has taken, next to others that there may be of it; its
         id."""
         return self._set_of(name, clip, source, details, once=False)[0]
 

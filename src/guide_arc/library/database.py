@@ -126,7 +126,7 @@ class Database:
     @classmethod
     def _open_for_reading(cls, folder: Path) -> Database:
         """Open a library that can't be written, through a copy of its file: SQLite needs to write
-        beside the file to read what is in its log. The recordings are read where they are."""
+        next to the file to read what is in its log. The recordings are read where they are."""
         copy = Path(tempfile.mkdtemp(prefix="guide-arc-"))
         database: Database | None = None
         try:

@@ -1,6 +1,6 @@
 """The demo's twelve weeks: what the company's performers did before the sets that wait.
 
-They are filmed and reviewed after the sets that wait, beside the window, and stay from then on.
+They are filmed and reviewed after the sets that wait, in the background, and stay from then on.
 """
 
 from __future__ import annotations
@@ -279,7 +279,7 @@ def _set(
 
 
 def fill_rest(library: Library, progress: Callable[[float], None]) -> int:
-    """Film, review and add what is not there yet beside the sets that wait; how many were added."""
+    """Film, review and add the sets that are missing; returns how many were added."""
     return (
         fill_done(library, lambda share: progress(0.1 * share))
         + fill_clips(library, lambda share: progress(0.1 + 0.1 * share))

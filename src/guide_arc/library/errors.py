@@ -25,7 +25,7 @@ class LostLibrary(BadLibrary):
     """A library that was there is not, or not whole. What can be done about it is for the person to
     choose.
 
-    lost : its "folder", its "file" beside recordings that are there, or the file is "damaged"
+    lost : its "folder", its "file" gone while recordings are there, or the file is "damaged"
     """
 
     def __init__(

@@ -59,7 +59,7 @@ def clean_rows(library: Library) -> list[QueueRow]:
     """The waiting sets in which nothing is off or near its limit and nobody spoke of pain; oldest
     first.
 
-    What a recording could not show stands in each row's line: the coach sees it before they say
+    What a recording could not show is in each row's line: the coach sees it before they say
     yes.
     """
     rows = library.queue(state="waiting", limit=-1)

@@ -31,7 +31,7 @@ class FollowUp:
     done: date | None = None
 
     def late_days(self, today: date) -> int:
-        """How many days it has been due; negative while it lies ahead."""
+        """How many days it has been due; negative while it is ahead."""
         return (today - self.due).days
 
 

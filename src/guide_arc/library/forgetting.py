@@ -1,4 +1,4 @@
-"""What is remembered beside the sets, without the clients that were erased."""
+"""What is remembered next to the sets, without the clients that were erased."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ def without_clients(value: str, clients: Sequence[str]) -> str:
 
 
 def is_about(document: str, clients: Sequence[str]) -> bool:
-    """Whether what is set aside is named after one of these clients, as files and sets of theirs
+    """Whether what is quarantined is named after one of these clients, as files and sets of theirs
     are."""
     try:
         name = str(json.loads(document).get("name", ""))

@@ -1,8 +1,8 @@
 """Finding sets by words: client, exercise, date, note, cue and finding, through SQLite's full-text
 index.
 
-Triggers keep it beside the rows that it is made of, whoever writes them. A migration that makes one
-of those tables has to call `make_index` again.
+Triggers keep the index current, whoever writes the rows. A migration that creates one of these
+tables has to call `make_index` again.
 """
 
 from __future__ import annotations

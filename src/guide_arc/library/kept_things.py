@@ -1,4 +1,4 @@
-"""Documents that are kept beside the sets: for a client, about an exercise, or for all."""
+"""Documents that are kept next to the sets: for a client, about an exercise, or for all."""
 
 from __future__ import annotations
 

@@ -2,7 +2,7 @@
 is decided.
 
 A track's file is there before a set names it, and is still there when a set has named another one.
-In between its name stands in the folder `coming`; whoever next opens the library alone finds it
+In between its name is in the folder `coming`; whoever next opens the library alone finds it
 there, and deletes what no set names.
 """
 
@@ -43,8 +43,7 @@ class Leftovers:
             self._settle_all(hashes)
             raise
         except BadLibrary:
-            # A write that is told to have failed may yet be found on the disk: the next start sees
-            # which.
+            # A write that reports failure may still reach the disk: the next start checks.
             raise
         except BaseException:
             self._settle_all(hashes)

@@ -23,7 +23,7 @@ from guide_arc.library.store import Library
 from guide_arc.library.tables import ClipRow, SetRow, TrackRow
 from guide_arc.standards.catalogue import Catalogue
 
-# Whose they are stands in none of the files.
+# Whose they are is in none of the files.
 CLIENT: Final = "Whose? (listed again)"
 _NOTE: Final = (
     "Listed again from its recording: choose the client, and check exercise, load and date."

@@ -33,7 +33,7 @@ def merged_notes(base: SetNotes, mine: SetNotes, theirs: SetNotes) -> Merged[Set
 
     Both notes are kept, one under the other. Pain that either noted stands. Of two decisions about
     one finding, two ways of counting a set's reps, or two answers to where it was felt, the one in
-    the library stays, and both are told.
+    the library stays, and both are reported.
     """
     clashes: list[str] = []
     note = _joined_note(base.note, mine.note, theirs.note)
@@ -126,14 +126,14 @@ def _saw(answer: EyeAnswer | None) -> str:
     return "" if answer is None else answer.saw
 
 
-# What stands by itself among a clip's marks: a point on a frame, a line of a kind, the person, the
+# The units of a clip's marks that are merged: a point on a frame, a line of a kind, the person, the
 # side that is seen.
 _Part = tuple[str, int]
 
 
 def merged_marks(base: Marks, mine: Marks, theirs: Marks) -> Merged[Marks]:
     """A clip's marks that two windows made, point by point and line by line; where both marked the
-    same, what is in the library stays, and is told."""
+    same, what is in the library stays, and is reported."""
     was, here, there = (_parts(marks) for marks in (base, mine, theirs))
     out, clashes = dict(there), []
     for part in dict.fromkeys((*here, *was)):

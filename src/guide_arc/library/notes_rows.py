@@ -15,7 +15,7 @@ from guide_arc.library.plain_values import NOTE, WORDS, text_of
 from guide_arc.library.records import Decision, SetNotes
 from guide_arc.library.tables import DecisionRow, SetRow
 
-# Before the key of a finding: what the coach saw of it, kept beside what they decided.
+# Before the key of a finding: what the coach saw of it, stored next to what they decided.
 EYE: Final = "eye/"
 
 

@@ -56,7 +56,7 @@ class OwnStandards:
         write_atomic(self.folder / f"{id}.toml", text.encode(), like_folder=True)
 
     def remove(self, id: str) -> None:
-        """Take an own standard out; the shipped one of its id stands again.
+        """Take an own standard out; the shipped one of its id applies again.
 
         Raises BadInput where sets would be left without a standard.
         """

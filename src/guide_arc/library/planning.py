@@ -63,7 +63,7 @@ _PREFERENCE: Final = "preference"
 class PlanSheet:
     """One session of a client's plan as it is shown.
 
-    kept : whether the session stands in the plan, or is only proposed
+    kept : whether the session is in the plan, or is only proposed
     days : every session's day with whether it was done, the proposed one among them
     weeks : the Mondays ahead, and whether each is an easier week
     """

@@ -32,7 +32,7 @@ _A_SECOND: Final = 8.0
 @dataclass(frozen=True)
 class ClipProposal:
     """seen : the side of the body that the camera sees; fits : standards that the movement fits;
-    None: can't be told"""
+    None: not known"""
 
     seen: SeenFrom | None = None
     fits: Fits | None = None

@@ -167,7 +167,7 @@ class Searches:
         return out
 
     def one(self, set_id: int, progress: Progress = lambda _share: None) -> Search | None:
-        """Search one clip and review what was found; how it stands then. None where there was
+        """Search one clip and review what was found; its state then. None where there was
         nothing to be done any more."""
         progress(0.0)
         try:

@@ -58,7 +58,7 @@ def team_place(where: str) -> TeamPlace:
 
 
 class ServerDatabase:
-    """An open library on a server; stands where `Database` does. Use from one thread."""
+    """An open library on a server; takes the place of `Database`. Use from one thread."""
 
     # Nobody sweeps what may be another machine's write under way.
     alone: Final = False

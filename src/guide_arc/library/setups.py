@@ -52,7 +52,7 @@ def setups_in_words(library: Library, client: str) -> dict[str, str]:
 def keep_setup(
     library: Library, standard: str, client: str, setup: KeptSetup, before: KeptSetup | None = None
 ) -> KeptSetup:
-    """Keep a setup under its name, in place of `before`; beside it, under another name, where
+    """Keep a setup under its name, in place of `before`; next to it, under another name, where
     something else is kept there. The setup as it is kept."""
     setup = replace(setup, since=setup.since or date.today().isoformat())
     id, name = Clients(library).keep_beside(

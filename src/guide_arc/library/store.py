@@ -1,4 +1,4 @@
-"""The sets of a library: adding, changing, deciding; what is read of them stands in `sets_read.py`.
+"""The sets of a library: adding, changing, deciding; what is read of them is in `sets_read.py`.
 
 Every change is one transaction (`database.py`); a track's file is whole before a set names it.
 """
@@ -107,7 +107,7 @@ class Library(SetsRead, ClientsRead):
 
     def lose_traces(self, clients: Sequence[str]) -> None:
         """Nothing that was erased stays in the library's own file, its log, or what is remembered
-        beside the sets."""
+        next to the sets."""
         with self.writing() as session:
             for row in session.scalars(select(SettingRow)):
                 row.value = without_clients(row.value, clients)

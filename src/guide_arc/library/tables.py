@@ -127,7 +127,7 @@ class ReviewRow(Base):
     """The latest computed review of a set, as `set-review/1`, with what the queue shows of it and
     what is kept of it for the years. `said` : what it found, in words, to be found by them.
 
-    Recomputed at any time; what the coach decided stands in `decision` and is not touched.
+    Recomputed at any time; what the coach decided is in `decision` and is not touched.
     """
 
     __tablename__ = "review"

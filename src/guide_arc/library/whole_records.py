@@ -2,7 +2,7 @@
 
 A record is a folder with what is known of the client, what is kept for them, every set as a bundle,
 and the years as a table. A library is a folder of such records, with what belongs to no client
-beside them.
+next to them.
 """
 
 from __future__ import annotations

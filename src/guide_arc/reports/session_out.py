@@ -117,7 +117,7 @@ def session_html(sheet: PlanSheet, coach: str) -> str:
 
 
 def write_session(sheet: PlanSheet, target: Path, coach: str) -> Path:
-    """Write the sheet as PDF to `target`, as HTML and as CSV beside it, each whole or not at
+    """Write the sheet as PDF to `target`, as HTML and as CSV next to it, each whole or not at
     all."""
     html = session_html(sheet, coach)
     pdf = pdf_of(html)

@@ -9,7 +9,7 @@ from typing import Final
 from guide_arc.app.contract.command import Action
 from guide_arc.app.contract.place import About, Door
 
-# Menus in the order of the bar; what places add stands before the last two.
+# Menus in the order of the bar; what places add is before the last two.
 FIRST_MENUS: Final = ("File", "Edit", "Go")
 LAST_MENUS: Final = ("View", "Help")
 

@@ -49,7 +49,7 @@ def find(library: Library, progress: Progress, set_id: int, name: str) -> None:
 
 @dataclass(frozen=True)
 class SearchedOne:
-    """One clip that was searched, if there was one, how it stands now, and how many are left."""
+    """One clip that was searched, if there was one, its state now, and how many are left."""
 
     set_id: int | None
     search: Search | None

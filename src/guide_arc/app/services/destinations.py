@@ -25,7 +25,7 @@ class ToQueue:
 class ToReview:
     """With a set that was opened, or by its number, or with the one that is open or chosen.
 
-    ghost : the set that is shown beside it
+    ghost : the set that is shown next to it
     """
 
     place: ClassVar[str] = "review"

@@ -126,7 +126,7 @@ class DropFolderWatch(QObject):
         self._app.changed()
 
     def _settled(self, paths: tuple[Path, ...]) -> None:
-        """Stored, or set aside: only now a file counts as taken."""
+        """Stored, or quarantined: only now a file counts as taken."""
         drop = self._drop
         if drop is None or not drop.settle(paths):
             return

@@ -1,4 +1,4 @@
-"""How to film an exercise, written beside the window."""
+"""How to film an exercise, written in the background."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What the coach means to come back to: what is due is told in the queue until it is done."""
+"""What the coach means to come back to: what is due is reported in the queue until it is done."""
 
 from __future__ import annotations
 

@@ -2,7 +2,7 @@
 
 Python collects wherever it happens to run; on a job's thread it might take a closed dialog apart
 there, which Qt does not survive. While a window is open, collection is this timer's work: what is
-young is gone through often, and what has lived on is set aside until the window has nothing to do.
+young is gone through often, and what has lived on is frozen until the window has nothing to do.
 """
 
 from __future__ import annotations
@@ -37,7 +37,7 @@ class WindowThreadGarbage(QObject):
         self._timer.timeout.connect(self._look)
 
     def begin(self) -> None:
-        """What is there now, the program itself, stays until the end: it is set aside."""
+        """What is there now, the program itself, stays until the end, so it is frozen."""
         gc.freeze()
         self._timer.start()
 
@@ -57,7 +57,7 @@ class WindowThreadGarbage(QObject):
         self._before = gc.get_count()[0]
 
     def everything(self) -> None:
-        """What was set aside is gone through as well: closed dialogs and sets go with it, and the
+        """What was frozen is gone through as well: closed dialogs and sets go with it, and the
         system has their memory again."""
         gc.unfreeze()
         gc.collect()

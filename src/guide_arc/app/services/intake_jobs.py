@@ -54,7 +54,7 @@ class Looked:
 @dataclass
 class Added:
     """What became of sets on their way in. wrong : a sentence for each that could not come in; cut
-    : for each clip of which a part is missing; settled : the files that are stored or set aside;
+    : for each clip of which a part is missing; settled : the files that are stored or quarantined;
     busy : those that somebody else copies just now
     """
 
@@ -201,7 +201,7 @@ def _source(item: Incoming) -> Path:
 
 
 def _one(library: Library, out: Added, source: Path, work: _Work, progress: Progress) -> None:
-    """One set comes in, or its file is set aside with why not."""
+    """One set comes in, or its file is quarantined with why not."""
     name = visible(source.name)
     try:
         set_id, new = work(progress)

@@ -138,7 +138,7 @@ class JobRunner(QObject):
                 running.stop()
         running = Running(job, self)
         running.news.told.connect(self._hear)
-        # What it is told is what its own job answered.
+        # It is called with the result of its own job.
         self._running[running] = _Hearers(cast("Callable[[object], object]", done), over)
         if job.lane == "now":
             with self._free:

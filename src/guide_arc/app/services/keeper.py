@@ -32,9 +32,9 @@ class Keeper(QObject):
     waits.
 
     open_library : opens the library on the writing thread; once, and again after trouble
-    hopeless : tells an error that no trying again mends (the set is gone); it is told and dropped
+    hopeless : whether an error is permanent (the set is gone); it is reported and not retried
 
-    trouble : what can't be kept now, and why, as a sentence; empty once all is kept again
+    trouble : a message on what can't be saved now, and why; empty when all is saved
     failed : a write that was dropped: (its words, its error)
     """
 

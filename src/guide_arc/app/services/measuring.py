@@ -62,7 +62,7 @@ class Measuring:
     def look_up(
         self, set_id: int, then: Callable[[OpenedSet], None], key: str, wanted: Wanted = "review"
     ) -> None:
-        """A set with its review, for who shows it beside another or shows it again."""
+        """A set with its review, for who shows it next to another or shows it again."""
         self._open(set_id, key, then, wanted)
 
     def beforehand(self, set_id: int | None) -> None:

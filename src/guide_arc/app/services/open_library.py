@@ -1,4 +1,4 @@
-"""The library that the window works on, opened beside the first picture."""
+"""The library that the window works on, opened while the first picture is shown."""
 
 from __future__ import annotations
 

@@ -46,7 +46,7 @@ class BlocksAndClients(NamedTuple):
 
 
 def practice(library: Library, progress: Progress) -> tuple[ClientFacts, ...]:
-    """The days of every client, for their week beside one another."""
+    """The days of every client, for their week next to one another."""
     progress(0.0)
     return facts_of_clients(library)
 

@@ -218,7 +218,7 @@ class Program(QObject):
             self.failed(error)
 
     def failed(self, error: BaseException) -> None:
-        """Bad input is said; an error of the program's own is told with where the details are."""
+        """Show a message for bad input; report any other error with where its details are."""
         if isinstance(error, BadInput):
             self.say(str(error))
         else:

@@ -275,7 +275,7 @@ def review_each(library: Library, progress: Progress, ids: tuple[int, ...]) -> l
 
 def review_missing(library: Library, progress: Progress) -> list[str]:
     """Sets whose review is not there yet (a kill in the middle of adding) get one; those that are
-    set aside wait for the coach."""
+    quarantined wait for the coach."""
     quarantined = {one.set_id for one in all_quarantined(library)}
     return review_each(
         library, progress, tuple(i for i in library.without_review() if i not in quarantined)

@@ -44,7 +44,7 @@ class SetList:
         self._app.start(self._reading(self.doc, self.doc.asked, 0), self._came)
 
     def _reading(self, doc: SetListDocument, count: int, after: int) -> Job[QueuePage | None]:
-        """Rows, straight from a library's file: this works before it is loaded, and beside any
+        """Rows, straight from a library's file: this works before it is loaded, and while any
         writer."""
         where, wanted = self._where, doc.wanted(count, after)
 

@@ -61,7 +61,7 @@ def read(
     client: str | None,
     school: str | None = None,
 ) -> KnownForSetup:
-    """All that the place shows beside the setup itself. school : None takes what is preferred for
+    """All that the place shows next to the setup itself. school : None takes what is preferred for
     the client"""
     progress(0.0)
     clients, standards = Clients(library), OwnStandards(library)

@@ -24,7 +24,7 @@ _LEAST_NAME: Final = 120
 
 
 class Header(QWidget):
-    """action_of : the action of a command's id; it stands behind the arrows"""
+    """action_of : the action of a command's id; it is behind the arrows"""
 
     def __init__(self, action_of: Callable[[str], QAction | None]) -> None:
         super().__init__()
@@ -75,7 +75,7 @@ class Header(QWidget):
         self._shorten()
 
     def _shorten(self) -> None:
-        """A name for which there is no room is cut; the whole of it stands in the tip."""
+        """A name for which there is no room is cut; the whole of it is in the tip."""
         title = self.labels["title"]
         words = title.text()
         title.setToolTip(words)

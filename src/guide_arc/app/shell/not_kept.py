@@ -18,7 +18,7 @@ _RIGHT = Qt.TextElideMode.ElideRight
 
 class NotKept(QWidget):
     """say : tells the coach something in a sentence; instead_of : what makes room for this as long
-    as it stands there"""
+    as it is there"""
 
     def __init__(self, keeper: Keeper, say: Callable[[str], None], instead_of: QWidget) -> None:
         super().__init__()
@@ -37,7 +37,7 @@ class NotKept(QWidget):
         return self._words.text()
 
     def show_trouble(self, words: str) -> None:
-        """What can't be kept now stands there until it is."""
+        """What can't be kept now is there until it is."""
         short = self._words.fontMetrics().horizontalAdvance("n") * 100
         self._words.setText(self._words.fontMetrics().elidedText(words, _RIGHT, short))
         self._words.setToolTip(words)

@@ -85,7 +85,7 @@ class Shell(QMainWindow):
         self.shown.show(self.shown.door)
 
     def _fit_screen(self) -> None:
-        """Move and shrink the window so that all of it, with its frame, lies on the screen. How
+        """Move and shrink the window so that all of it, with its frame, is on the screen. How
         wide the frame is is known only once the window is shown."""
         screen = self.screen()
         if screen is None or QApplication.platformName() in ("offscreen", "minimal"):

@@ -29,7 +29,7 @@ class Canvas(QWidget):
         """What moves on top of the kept picture."""
 
     def under(self, painter: QPainter) -> None:
-        """What lies under the drawing."""
+        """What is under the drawing."""
 
     def palette_for(self) -> Mapping[str, str]:
         """The colours that the drawing is quarantined down in."""

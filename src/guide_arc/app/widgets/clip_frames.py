@@ -45,7 +45,7 @@ class ClipFrames(QObject):
         self.wrong = shown.wrong
         if shown.picture is not None:
             high, wide, _ = shown.picture.shape
-            self._data = shown.picture.tobytes()  # Qt reads it where it lies
+            self._data = shown.picture.tobytes()  # Qt reads it where it is
             self.picture = QImage(self._data, wide, high, 3 * wide, QImage.Format.Format_RGB888)
             self.number, self.rough = shown.number, shown.rough
         self.came.emit()

@@ -31,7 +31,7 @@ def heading(words: str) -> QLabel:
 
 
 def hint(words: str) -> QLabel:
-    """Quiet words beside a heading or below a panel."""
+    """Quiet words next to a heading or below a panel."""
     return _label(words, "hint")
 
 

@@ -80,7 +80,7 @@ class PictureCanvas(Canvas):
         return self.frames is not None
 
     def placed(self) -> Placed | None:
-        """Where the picture lies on this sheet."""
+        """Where the picture is on this sheet."""
         if self.frames is None or not self.shows_picture():
             return None
         clip = self.frames.clip

@@ -1,4 +1,4 @@
-"""The set's clip with the drawing on it; at its own speed with the cues as subtitles beside it."""
+"""The set's clip with the drawing on it; at its own speed with the cues as subtitles next to it."""
 
 from __future__ import annotations
 

@@ -20,9 +20,9 @@ PRIVATE: Final = 0o600
 
 @dataclass(frozen=True)
 class Leaving:
-    """A set on its way out, as it stands on screen.
+    """A set on its way out, as it is on screen.
 
-    at_s, looking, finding, over_clip : the moment on the stage, and whether the clip lies under it
+    at_s, looking, finding, over_clip : the moment on the stage, and whether the clip is under it
     slow, cover_face : what was asked of a clip
     """
 
@@ -46,9 +46,9 @@ class Export:
     write : may raise BadInput with one sentence; nothing is left behind then
     needs : "clip" for what only a set with a clip has, "world" or "image" for what its track must
         be
-    asks : "slow" and "face" for what is asked beside it, "whole clip" where the clip leaves as it
+    asks : "slow" and "face" for what is asked next to it, "whole clip" where the clip leaves as it
         is
-    order : where it stands in the list
+    order : where it is in the list
     """
 
     id: str

@@ -1,4 +1,4 @@
-"""This moment as it stands on the stage."""
+"""This moment as it is on the stage."""
 
 from __future__ import annotations
 

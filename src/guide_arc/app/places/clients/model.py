@@ -91,7 +91,7 @@ class ClientsModel:
     # Set beside set
 
     def against(self) -> None:
-        """Mark a set, or show the marked one beside the chosen one."""
+        """Mark a set, or show the marked one next to the chosen one."""
         chosen, marked = self.doc.chosen_set, self.doc.marked
         if chosen is None:
             return
@@ -107,7 +107,7 @@ class ClientsModel:
         self._side_by_side(chosen.id, marked)
 
     def before_and_after(self) -> None:
-        """The set after the chosen cue, with the one in which it was given beside it."""
+        """The set after the chosen cue, with the one in which it was given next to it."""
         cue, sheet = self.doc.chosen_cue, self.doc.sheet
         after = cue.set_after(sheet.course.sets) if cue is not None and sheet is not None else None
         if cue is not None and after is not None:

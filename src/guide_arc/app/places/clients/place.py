@@ -1,5 +1,5 @@
 """The clients: who there is to the left; form against load, the weeks, the cues and what was felt
-beside it."""
+next to it."""
 
 from __future__ import annotations
 

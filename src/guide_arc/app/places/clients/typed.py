@@ -50,7 +50,7 @@ def stature_words(client: Client) -> str:
 
 
 def rack_from(text: str, what: str) -> tuple[float, ...]:
-    """Kilograms from `2.5 to 30 by 2.5, 34, 38`; pounds where `lb` stands behind."""
+    """Kilograms from `2.5 to 30 by 2.5, 34, 38`; pounds where `lb` is behind."""
     words = text.strip().lower()
     if not words:
         return ()

@@ -1,4 +1,4 @@
-"""What the marking of a clip shows, as one frozen value: the clip, its marks, where one stands.
+"""What the marking of a clip shows, as one frozen value: the clip, its marks, where one is.
 
 Without Qt, and without the program: each rule of the place is a function of this value.
 """
@@ -45,7 +45,7 @@ class PointDoubt:
 
 
 class MarkChange(NamedTuple):
-    """Other marks, and where one stands after them. words : of the step of undo"""
+    """Other marks, and where one is after them. words : of the step of undo"""
 
     words: str
     doc: MarkingDocument
@@ -55,7 +55,7 @@ class MarkChange(NamedTuple):
 class MarkingDocument:
     """record, clip, standard : the set that is marked; None where none is
     found : the landmarks found so far; people : who may be meant
-    tool : what a click draws; point : the one that the next click marks; frame : where one stands
+    tool : what a click draws; point : the one that the next click marks; frame : where one is
     """
 
     record: SetRecord | None = None

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QComboBox, QFormLayout, QWidget
 from guide_arc.app.widgets.asking import AskingDialog
 from guide_arc.app.widgets.decimal_box import DecimalBox
 
-# What usually stands in a picture with a known length, metres.
+# What usually is in a picture with a known length, metres.
 _KNOWN: Final = (
     ("a large plate", 0.45),
     ("a long bar", 2.20),

@@ -71,7 +71,7 @@ class MarkingView(PictureCanvas):
     # The mouse
 
     def _spot(self, at: QPointF) -> tuple[float, float] | None:
-        """The picture point under the mouse; None beside the picture."""
+        """The picture point under the mouse; None outside the picture."""
         placed = self.placed()
         if placed is None or self.frames is None:
             return None

@@ -209,7 +209,7 @@ def added(doc: PlanDocument, standard: str) -> Asked:
 
 
 def taken_out(doc: PlanDocument) -> Asked:
-    """The session without the chosen line; who was paired with it stands alone."""
+    """The session without the chosen line; its pair is single then."""
     dosed = doc.chosen_line
     if dosed is None:
         return None

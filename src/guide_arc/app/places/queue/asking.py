@@ -178,6 +178,6 @@ class QueueQuestions:
         open_dialog(dialog)
 
     def show_quarantine(self, found: list[Quarantined]) -> None:
-        """What is set aside: tried again, or left."""
+        """What is quarantined: tried again, or left."""
         dialog = QuarantineDialog(window_of(self.place), self.program.intake, found)
         open_dialog(dialog, lambda: self.program.intake.try_again(dialog.ticked()))

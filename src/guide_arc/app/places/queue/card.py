@@ -107,7 +107,7 @@ class QueueCard(QStyledItemDelegate):
         return picture
 
     def _card(self, painter: QPainter, row: QueueRow, width: int, height: int) -> bool:
-        """Paint what stands on a card; whether that is all of it: a clip's picture may still be in
+        """Paint what is on a card; whether that is all of it: a clip's picture may still be in
         the making."""
         c, summary = self.colours, row.summary
         if summary:

@@ -44,7 +44,7 @@ class Facts:
 
 
 def filled(rows: Sequence[Facts]) -> list[dict[str, Filled]]:
-    """What stands in each row. Later rows take from the one above what they do not know
+    """What is in each row. Later rows take from the one above what they do not know
     themselves."""
     out: list[dict[str, Filled]] = []
     above: dict[str, Filled] = {}

@@ -106,7 +106,7 @@ class DetailsForm(QWidget):
         self._ask_about_load()
 
     def _odd_load(self) -> OddLoad | None:
-        """What stands in the field, where it looks like a slip beside the usual load."""
+        """What is in the field, where it looks like a slip next to the usual load."""
         try:
             load = self._load()
         except BadInput:
@@ -165,7 +165,7 @@ class DetailsForm(QWidget):
         return boxes | ({"view": self.view} if self.view is not None else {})
 
     def value(self, name: str) -> Any:
-        """What stands in a field; None or empty where nothing does."""
+        """What is in a field; None or empty where nothing does."""
         box = self._boxes()[name]
         if isinstance(box, QLineEdit):
             return box.text()

@@ -38,7 +38,7 @@ def due_words(one: FollowUp, today: date) -> str:
 
 
 def line_words(due: Sequence[FollowUp]) -> str:
-    """The line that stands in the queue."""
+    """The line that is in the queue."""
     count = f"{len(due)} follow-up{'' if len(due) == 1 else 's'} due"
     told = "; ".join(f"{f.client}: {f.words}" for f in due[:2])
     return f"{count}: {told}{'; …' if len(due) > 2 else ''}"

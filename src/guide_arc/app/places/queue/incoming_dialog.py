@@ -136,7 +136,7 @@ class IncomingDialog(AskingDialog):
         self._fill(row, name)
 
     def _fill(self, edited: int = -1, typed: str = "") -> None:
-        """Show what stands in each row now, but for the field that is being written in."""
+        """Show what is in each row now, but for the field that is being written in."""
         for i, (values, (_item, form)) in enumerate(
             zip(filled(self.facts), self.forms, strict=True)
         ):
@@ -210,7 +210,7 @@ def _by_movement(facts: Facts, fits: Fits) -> None:
 
 
 def _about(item: Incoming, known: Known, proposal: ClipProposal | None = None) -> str:
-    """When and how long, and what is told by the movement."""
+    """When and how long, and what the movement shows."""
     parts = [moment_words(item.recorded)] if item.recorded else []
     parts.append(f"{item.duration_s:.0f} s")
     lines = [" · ".join(parts)]

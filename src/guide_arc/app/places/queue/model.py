@@ -17,7 +17,7 @@ def row_words(row: QueueRow, name: str = "") -> str:
 
 
 def without_review(row: QueueRow) -> str:
-    """What stands where the verdict will be."""
+    """What is shown where the verdict will be."""
     if row.has_track:
         return "being reviewed…"
     search = json.loads(row.search) if row.search else {"state": "", "words": ""}
@@ -29,7 +29,7 @@ def without_review(row: QueueRow) -> str:
 
 
 def empty_words(sets: SetListDocument) -> str:
-    """What stands where no row is."""
+    """What is shown where no row is."""
     if not sets.loaded:
         return "Opening the library…"
     if sets.coach and not sets.words:

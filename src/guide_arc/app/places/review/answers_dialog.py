@@ -42,7 +42,7 @@ def values_of(model: ReviewModel) -> dict[str, str]:
 
 
 def filled_in(text: str, values: Mapping[str, str]) -> str:
-    """A text with each name in braces filled in; what is no known name stays as it stands."""
+    """A text with each name in braces filled in; what is no known name stays as it is."""
     for name, value in values.items():
         text = text.replace(f"{{{name}}}", value)
     return " ".join(text.split())

@@ -66,7 +66,7 @@ class SetExports:
         return target
 
     def save_page(self, target: Path) -> None:
-        """Write the client's page as PDF, and as HTML beside it."""
+        """Write the client's page as PDF, and as HTML next to it."""
         record, measured, notes = (
             self.model.doc.record,
             self.model.doc.measured,

@@ -187,7 +187,7 @@ class ReviewPlace(QWidget):
         self.program.say(f"{record.client}'s set is reviewed.")
 
     def _clips(self) -> tuple[ClipFrames | None, ClipFrames | None]:
-        """The frames of the open set's clip, and of the ghost's beside it."""
+        """The frames of the open set's clip, and of the ghost's next to it."""
         doc, own, other = self.model.doc, None, None
         if self.opened is not None and doc.record is not None and doc.clip_wanted:
             own = self.program.clips.frames(self.opened)

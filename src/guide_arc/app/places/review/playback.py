@@ -1,4 +1,4 @@
-"""The clock of the review: where it stands, whether it runs, how fast, and what it loops."""
+"""The clock of the review: where it is, whether it runs, how fast, and what it loops."""
 
 from __future__ import annotations
 

@@ -1,5 +1,5 @@
 """The stage: the drawn figure, or the clip's own picture with the drawing over it, and a second one
-beside it for another rep or set."""
+next to it for another rep or set."""
 
 from __future__ import annotations
 
@@ -88,7 +88,7 @@ class BesideView(StageView):
 
 
 class Stages(QWidget):
-    """The stage, and beside it the clip of the rep or set that it is compared with."""
+    """The stage, and next to it the clip of the rep or set that it is compared with."""
 
     def __init__(self, model: ReviewModel, colours: Mapping[str, str]) -> None:
         super().__init__()

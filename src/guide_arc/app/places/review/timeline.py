@@ -61,7 +61,7 @@ class _TimeLine(Instrument):
         self.setMouseTracking(True)
 
     def axis(self) -> RibbonState | None:
-        """The time axis, without what stands on it."""
+        """The time axis, without what is on it."""
         m = self.model
         if m.doc.measured is None:
             return None

@@ -1,4 +1,4 @@
-"""Other kits and other exercises beside the setup."""
+"""Other kits and other exercises next to the setup."""
 
 from __future__ import annotations
 

@@ -37,7 +37,7 @@ if TYPE_CHECKING:
     from guide_arc.app.services.setup_jobs import KnownForSetup
     from guide_arc.library.setups import KeptSetup
 
-# Nothing beside the setup, kits that ask for the same peak, or ten kilograms of each.
+# Nothing next to the setup, kits that ask for the same peak, or ten kilograms of each.
 BesideWay = Literal["", "peak", "kilograms"]
 SAMPLES = 201
 _NO_WISH = Wish()

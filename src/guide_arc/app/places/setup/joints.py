@@ -1,4 +1,4 @@
-"""Every joint that the setup loads, beside the one that works."""
+"""Every joint that the setup loads, next to the one that works."""
 
 from __future__ import annotations
 

@@ -200,7 +200,7 @@ _CARE: Final = (
 # the load.
 _LONG_LEVER_DEG: Final = 30.0
 _FREE_LEAN_DEG: Final = 30.0
-# A trunk that rises by less of its length lies: what is held then hangs over the face.
+# A trunk that rises by less of its length is lying: what is held then hangs over the face.
 _LIES_SHARE: Final = 0.7
 
 

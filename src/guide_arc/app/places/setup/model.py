@@ -28,7 +28,7 @@ if TYPE_CHECKING:
     from guide_arc.app.places.setup.needs import SetupNeeds
     from guide_arc.app.services.setup_jobs import KnownForSetup
 
-# Where nothing stands in the way of the pull: every height to the ceiling, and as far as a hall is
+# Where nothing is in the way of the pull: every height to the ceiling, and as far as a hall is
 # wide.
 _HEIGHTS_M: Final = tuple(round(0.1 * i, 2) for i in range(27))
 _DISTANCE_M: Final = (0.0, 4.0)
@@ -54,7 +54,7 @@ class SetupModel:
 
     def _came(self, known: KnownForSetup) -> None:
         if self.doc.known is None:
-            # What finding a setup needs, loaded beside the place's first picture.
+            # What finding a setup needs, loaded while the place's first picture is shown.
             ready = Job("", alone(setup_jobs.make_ready), "setup-ready")
             self._program.start(ready, lambda _none: None)
         self.show(self.doc.knowing(known))

@@ -32,7 +32,7 @@ _NEAR_PX = 16.0
 
 
 class BodyView(Canvas):
-    """The body and the pull; what stands is dragged, the wheel goes along the lift."""
+    """The body and the pull; what can be moved is dragged, the wheel goes along the lift."""
 
     def __init__(self, model: SetupModel, colours: Mapping[str, str]) -> None:
         super().__init__(colours)

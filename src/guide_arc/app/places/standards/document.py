@@ -81,7 +81,7 @@ class StandardsDocument:
 
     @property
     def mark(self) -> str:
-        """What is shown beside the name of a standard that is the coach's own."""
+        """What is shown next to the name of a standard that is the coach's own."""
         if not self.is_own or self.chosen is None:
             return ""
         return "yours, over the shipped one" if self.catalogue.overrides(self.chosen) else "yours"

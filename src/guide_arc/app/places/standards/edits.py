@@ -78,7 +78,7 @@ def copied(doc: StandardsDocument, texts: Texts, name: str) -> Asked:
 
 
 def reverted(doc: StandardsDocument, texts: Texts) -> Asked:
-    """The coach's own file away: the shipped standard stands again, or the copy is gone."""
+    """The coach's own file away: the shipped standard applies again, or the copy is gone."""
     if doc.chosen is None or not doc.is_own:
         return None
     over = doc.catalogue.overrides(doc.chosen)

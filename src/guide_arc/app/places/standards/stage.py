@@ -14,7 +14,7 @@ from guide_arc.drawings.standard_sheet import LOOK_DEG, SheetState
 from guide_arc.standards.proof import Cycle, cycle_of
 
 _FRAME_MS: Final = 50
-# How far beside the recommended view the figure is turned at first, so that its depth shows.
+# How far off the recommended view the figure is turned at first, so that its depth shows.
 _BESIDE_SIDE_DEG: Final = -20.0
 _BESIDE_FRONT_DEG: Final = 15.0
 

@@ -1,1 +1,1 @@
-"""The sheets beside a standard's figure."""
+"""The sheets next to a standard's figure."""
