@@ -119,7 +119,7 @@ def test_the_hardest_point_and_slack_are_within_the_range():
             )
         )
         repset = find_reps(body, row)
-        found = recorded_load(body, repset, row, FreeWeight(20.0, "dumbbells"))
+        found = recorded_load(body, repset, row, FreeWeight(20.0, "dumbbell"))
         assert found.curves
         for _rep, curve in found.curves:
             assert curve.hardest is not None
