@@ -172,6 +172,14 @@ def test_a_slip_of_the_keyboard_is_put_right_from_the_plan(window: Hands, add_se
 def test_an_odd_load_that_is_right_counts_from_then_on(window: Hands, add_set, library):
     add_set("Cleo Marsh", reps=4, recorded="2031-02-25", load_kg=30.0, seed=8)
     heavy = add_set("Cleo Marsh", reps=4, recorded="2031-03-02", load_kg=300.0, seed=9)
+    # The set is open in Review while the plan asks about it.
+    window.open_set(heavy)
+
+    def asked_in_review() -> tuple[str, ...]:
+        return tuple(window.review.doc.measured.review.next_time.questions)
+
+    assert len(asked_in_review()) == 1
+    window.do("go.plan")
     window.of("plan").sets_changed(frozenset())
     window.settle()
     assert model(window).doc.sheet.lines
@@ -181,10 +189,13 @@ def test_an_odd_load_that_is_right_counts_from_then_on(window: Hands, add_set, l
     assert library.record(heavy).load_kg == 300.0
     kept = library.record(heavy).notes.settings.seen_by_eye(ENTRY)
     assert kept.saw == "held"
+    assert asked_in_review() == ()
     window.undo()
     assert len(questions(window)) == 1
+    assert len(asked_in_review()) == 1
     window.redo()
     assert questions(window) == ()
+    assert asked_in_review() == ()
 
 
 def test_a_line_is_dragged_elsewhere(window: Hands, qtbot):

@@ -95,6 +95,15 @@ class Changes:
         }
         return frozenset(id for id in found if isinstance(id, int))
 
+    def decided_ids(self) -> frozenset[int]:
+        """The sets about which the coach decided something else, or saw something else."""
+        found = {
+            values["set_id"]
+            for row in self.of(DecisionRow)
+            if row.before != row.after and (values := row.after or row.before) is not None
+        }
+        return frozenset(id for id in found if isinstance(id, int))
+
     @property
     def erases(self) -> bool:
         """Whether a set was erased, or a client; a client whose sets went to somebody else was

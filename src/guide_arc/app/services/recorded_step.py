@@ -65,5 +65,6 @@ def tell(library: SetNews, changes: Changes) -> None:
     gone = frozenset(int(str(row["id"])) for row in changes.erased())
     if gone:
         library.gone.emit(gone)
-    if changes.set_ids() - gone or not gone:
-        library.changed.emit(changes.set_ids() - gone)
+    other = (changes.set_ids() | changes.decided_ids()) - gone
+    if other or not gone:
+        library.changed.emit(other)
