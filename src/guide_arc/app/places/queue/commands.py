@@ -157,7 +157,7 @@ COMMANDS: Final[tuple[Command[QueuePlace], ...]] = (
         "Edit",
         ("C",),
         "Show the sets of one coach's clients, the next one each time, then all",
-        run=lambda p: p.next_coach(),
+        run=lambda p: p.coach.show_next(),
         when=lambda p: p.coach.count() > 1,
     ),
     Command(

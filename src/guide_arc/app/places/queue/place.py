@@ -9,7 +9,6 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtWidgets import (
     QButtonGroup,
-    QComboBox,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -23,6 +22,7 @@ from PyQt6.QtWidgets import (
 from guide_arc.app.contract.place import HeaderParts
 from guide_arc.app.places.queue.asking import QueueQuestions
 from guide_arc.app.places.queue.card import QueueCard
+from guide_arc.app.places.queue.coach_choice import CoachChoice
 from guide_arc.app.places.queue.model import empty_words
 from guide_arc.app.places.queue.needs import QueueNeeds
 from guide_arc.app.places.queue.quarantine_line import QuarantineLine
@@ -69,11 +69,7 @@ class QueuePlace(QWidget):
         bar = QHBoxLayout()
         bar.setSpacing(8)
         bar.addWidget(self.search_field, 1)
-        self.coach = QComboBox()
-        self.coach.setAccessibleName("Coach")
-        self.coach.setToolTip("Show the sets of one coach's clients (C)")
-        self.coach.activated.connect(lambda _at: self._show_coach(self.coach.currentData()))
-        self.coach.hide()
+        self.coach = CoachChoice(program)
         bar.addWidget(self.coach)
         self.states = QButtonGroup(self)
         self._state_buttons: dict[str | None, QPushButton] = {}
@@ -157,7 +153,7 @@ class QueuePlace(QWidget):
 
     def _came_back(self) -> None:
         """Choose the set that was open last time."""
-        self.sets.show_coach(self.program.remembered.text("coach"))
+        self.coach.come_back()
         last = self.program.remembered.text("set")
         if last.isdigit() and int(last) in [row.id for row in self.sets.doc.rows]:
             self.sets.choose(int(last))
@@ -174,30 +170,9 @@ class QueuePlace(QWidget):
         if self.search_field.text() != self.sets.doc.words:
             self.search_field.setText(self.sets.doc.words)
         self._state_buttons[self.sets.doc.state].setChecked(True)
-        self._offer_coaches()
+        self.coach.renew()
         self._show_chosen()
         self.program.changed()
-
-    def _offer_coaches(self) -> None:
-        """The coaches to choose from, where clients are assigned to any."""
-        doc = self.sets.doc
-        offered = ["", *dict.fromkeys((*doc.coaches, *([doc.coach] if doc.coach else [])))]
-        self.coach.setVisible(len(offered) > 1)
-        if offered != [self.coach.itemData(i) for i in range(self.coach.count())]:
-            self.coach.clear()
-            for name in offered:
-                self.coach.addItem(name or "All coaches", name)
-        self.coach.setCurrentIndex(offered.index(doc.coach))
-
-    def _show_coach(self, coach: str) -> None:
-        self.program.remembered.keep("coach", coach)
-        self.sets.show_coach(coach)
-
-    def next_coach(self) -> None:
-        """Show the clients of the next coach, then those of all."""
-        offered = [self.coach.itemData(i) for i in range(self.coach.count())]
-        at = offered.index(self.sets.doc.coach)
-        self._show_coach(offered[(at + 1) % len(offered)])
 
     def _chosen(self) -> None:
         self._show_chosen()
