@@ -25,8 +25,11 @@ _REGIONS_OF: Final[tuple[tuple[str, tuple[str, ...]], ...]] = (
 )
 # Words after which what follows is not wanted: "no chest", "without overhead".
 _NOT: Final = re.compile(r"\b(?:no|not|without|avoid|less)\s+(?:\w+\s+)?$")
-# Parts of the body that goals name without training them: "lower back pain", "after the shoulder".
-_CARE: Final = re.compile(r"\b(?:pain|ache|sore|injur\w*|surgery|after)\b")
+# Goals that name a part of the body without wanting more work for it: "lower back pain", "after the
+# shoulder", "both arms alike".
+_CARE: Final = re.compile(
+    r"\b(?:pain|ache|sore|injur\w*|surgery|after|alike|equal|even|symmetr\w*)\b"
+)
 
 
 @dataclass(frozen=True)
@@ -40,8 +43,8 @@ class Goal:
 def goals_of(text: str) -> tuple[Goal, ...]:
     """The regions that goals name, in the order of the words, each once.
 
-    text : several goals may be parted by commas, semicolons or lines; one that speaks of pain or of
-        an injury names nothing to train
+    text : several goals may be parted by commas, semicolons or lines; one that speaks of pain, of
+        an injury or of even sides names nothing to train
     """
     found: dict[str, Goal] = {}
     for goal in re.split(r"[,;\n]", text.lower()):
