@@ -88,18 +88,17 @@ class Changes:
 
     def set_ids(self) -> frozenset[int]:
         """The sets that were added, changed or erased."""
-        found = {
-            values["id"]
-            for row in self.of(SetRow)
-            if row.before != row.after and (values := row.after or row.before) is not None
-        }
-        return frozenset(id for id in found if isinstance(id, int))
+        return self._changed(SetRow, "id")
 
     def decided_ids(self) -> frozenset[int]:
         """The sets about which the coach decided something else, or saw something else."""
+        return self._changed(DecisionRow, "set_id")
+
+    def _changed(self, table: type[Base], column: str) -> frozenset[int]:
+        """The numbers in a column of the rows that are other than before."""
         found = {
-            values["set_id"]
-            for row in self.of(DecisionRow)
+            values[column]
+            for row in self.of(table)
             if row.before != row.after and (values := row.after or row.before) is not None
         }
         return frozenset(id for id in found if isinstance(id, int))
