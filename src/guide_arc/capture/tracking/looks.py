@@ -22,9 +22,9 @@ LONG: Final = 14
 WIDE: Final = 9
 # Contrast below the noise of a sensor says nothing, grey levels of 255.
 _NOISE: Final = 3.0
-# Colour is told apart more finely than brightness, and suffers less from light.
+# Colour is distinguished more finely than brightness, and suffers less from light.
 _COLOUR_COUNTS: Final = 1.6
-# How much each place across the strip counts: the limb itself, less what is beside it.
+# How much each place across the strip counts: the limb itself, less what is next to it.
 _ACROSS: Final = np.exp(-0.5 * (np.linspace(-1.0, 1.0, WIDE) / 0.6) ** 2).astype(np.float32)
 _COUNTS: Final = (
     _ACROSS[:, None] * np.array([1.0, _COLOUR_COUNTS, _COLOUR_COUNTS], dtype=np.float32)

@@ -48,16 +48,16 @@ _FAR_LENGTHS: Final = np.array([2, 4])
 _FASTEST_DEG_S: Final = 950.0
 _NEAR_DEG: Final = 24.0
 _LOST_FIT: Final = 0.5
-# How much it speaks for a place, beside a fit of 1, that something has moved there along all of the
-# limb.
+# How much it speaks for a place, next to a fit of 1, that something has moved there along all of
+# the limb.
 _MOVED: Final = 0.12
 _MOVED_FIT: Final = (0.4, 0.6)
-# How much it speaks for a place, beside a fit of 1, that the limb's own colours fill it; a half
+# How much it speaks for a place, next to a fit of 1, that the limb's own colours fill it; a half
 # says nothing.
 _COLOUR: Final = 0.35
 _HALF_FILLED: Final = 0.5
 # Light and shadow change a marked look as the limb turns: what fits the looks that were learned on
-# the way so well, and is filled with the limb's colours so far while what is beside it is not,
+# the way so well, and is filled with the limb's colours so far while what is next to it is not,
 # counts as fitting the marked look so well.
 _KNOWN_LOOKS: Final = (0.55, 0.75)
 _FILLED: Final = (0.4, 0.6)
@@ -70,7 +70,7 @@ _LEARN_APART: Final = 3
 # Learned looks count as much as marked ones, for all angles about their own.
 _LEARNED: Final = 0.5
 _AROUND: Final = np.ones((7, 1), dtype=np.uint8)
-# A marked look that fits less than this says nothing beside the learned ones, and as much as they
+# A marked look that fits less than this says nothing next to the learned ones, and as much as they
 # from here on.
 _ROOT_TELLS: Final = (0.35, 0.6)
 # What looks like the limb while that is clearly elsewhere, this far off and this often.
@@ -153,8 +153,8 @@ class KnownLimb:
         self, picture: Picture, a: Spot, b: Spot, body: NDArray[np.bool_] | None = None
     ) -> None:
         """Remember how it looks where the coach marked both its ends. body : (H, W) what the marked
-        body takes of the picture; None where that is not known, and colours can't be told from what
-        is around"""
+        body takes of the picture; None where that is not known, and colours can't be distinguished
+        from what is around"""
         turn, length = self.polar(b - a)
         window = self.strip.windows(picture, a, np.array([turn]), np.array([length]))[0, 0]
         self.gallery.roots.append(look_of(window))
@@ -323,7 +323,7 @@ def _laid(
 
 
 def _filled_at(known: KnownLimb, picture: Picture, a: Spot, b: Spot) -> float:
-    """How much more of a limb's middle than of what is beside it has its colours, 0 to 1; 0 where
+    """How much more of a limb's middle than of what is next to it has its colours, 0 to 1; 0 where
     these tell nothing."""
     if not known.colour.tells:
         return 0.0

@@ -1,7 +1,7 @@
-"""Whether a strip is filled with a limb's own colours and what lies beside it is not.
+"""Whether a strip is filled with a limb's own colours and what lies next to it is not.
 
-A limb's look, as it was marked, holds what was beside it then: the trunk, for an arm that hung
-down. As the limb goes up other things are beside it and the look fits less and less. Its colours
+A limb's look, as it was marked, holds what was next to it then: the trunk, for an arm that hung
+down. As the limb goes up other things are next to it and the look fits less and less. Its colours
 stay. They tell where it is only as far as nothing about it has the same ones.
 """
 
@@ -26,7 +26,7 @@ _BINS: Final = tuple(256 >> bits for bits in _DROPPED)
 _SMOOTH: Final = (0.6, 1.6, 1.6)
 # What was never seen is as likely the limb's as not.
 _UNKNOWN: Final = 2e-6
-# Of a strip's places across: the limb's middle, and what is beside it on both sides.
+# Of a strip's places across: the limb's middle, and what is next to it on both sides.
 _CORE: Final = slice(WIDE // 2 - 1, WIDE // 2 + 2)
 _BESIDE: Final = (0, WIDE - 1)
 # Places along a strip that belong to the limb alone, away from the joint above and from what the
@@ -80,8 +80,8 @@ class OwnColour:
         return self._share is not None and self._clear > 0.0
 
     def filled(self, windows: Window) -> Numbers:
-        """(...) how much more of a strip's middle than of what is beside it has the limb's colours,
-        0 to 1, as far as these tell.
+        """(...) how much more of a strip's middle than of what is next to it has the limb's
+        colours, 0 to 1, as far as these tell.
 
         windows : (..., LONG, WIDE, 3)
         """

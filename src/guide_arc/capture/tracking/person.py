@@ -2,7 +2,7 @@
 
 A pose model gives one person, whoever that is. Where somebody walks by, or stands nearer once the
 person meant is hidden, it goes over to them without a word. Here it is shown only what is about the
-person; and what it finds is taken for them as long as it stands where they can be and wears what
+person; and what it finds is taken for them as long as it is where they can be and wears what
 they wear.
 """
 

@@ -191,7 +191,7 @@ def _decoded_ahead(frames: Iterator[tuple[int, Picture]]) -> Iterator[tuple[int,
 
 
 def _ours(found: NDArray[np.float64], clip: Clip, scale: float) -> Tracked:
-    """The model's landmarks as ours. What it puts beside the picture it did not see."""
+    """The model's landmarks as ours. What it puts outside the picture it did not see."""
     own = found[:, list(PLACES.values())]
     position = own[..., :2] / scale
     outside = ((position < 0.0) | (position >= (clip.width, clip.height))).any(axis=-1)

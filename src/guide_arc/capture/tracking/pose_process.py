@@ -25,7 +25,7 @@ _HEAD: Final = struct.Struct("<III")
 POINTS: Final = 33
 _ANSWER: Final = POINTS * 3 * 4
 
-# "on": the person of the picture before; "new": whoever is found; "alone": the same, beside those
+# "on": the person of the picture before; "new": whoever is found; "alone": the same, next to those
 # that are followed
 How = Literal["on", "new", "alone"]
 _HOW: Final[dict[How, int]] = {"on": 0, "new": 1, "alone": 2}

@@ -17,7 +17,7 @@ from guide_arc.capture.tracking.strips import Picture, Strip, between
 _MARGIN: Final = 5
 # Half a step of the coarse turns and a little more, to either side.
 _TURNS_DEG: Final = (-4.0, 0.0, 4.0)
-# How much a limb's outline counts beside its look: light changes the look as the limb turns, not
+# How much a limb's outline counts next to its look: light changes the look as the limb turns, not
 # the outline.
 _EDGES: Final = 1.0
 # A limb's joint is mostly where the limb above it says; plain cloth would let it slide along the

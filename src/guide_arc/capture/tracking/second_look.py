@@ -21,8 +21,8 @@ from guide_arc.capture.tracking.strips import ANGLES_DEG, Picture, apart_deg
 from guide_arc.capture.tracking.turning import HIDDEN_FIT, SHARP
 from guide_arc.core.kinematics.vectors import Array
 
-# A limb that fits like this in most frames is told apart from what is behind it; one that fits like
-# that is not there.
+# A limb that fits like this in most frames is distinguished from what is behind it; one that fits
+# like that is not there.
 _USUAL_FIT: Final = 0.68
 _GONE_FIT: Final = 0.52
 # Gone for less of a block it was hidden; and a block in which it was never seen tells nothing.

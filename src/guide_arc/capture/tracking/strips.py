@@ -47,7 +47,7 @@ class Strip:
 
     @cached_property
     def _across(self) -> Numbers:
-        """How far beside its middle the strip is looked at."""
+        """How far off its middle the strip is compared."""
         half = self.limb.wide * self.long
         out: Numbers = np.linspace(-half, half, WIDE, dtype=np.float32)[None, None, None, :]
         return out

@@ -17,8 +17,8 @@ import numpy as np
 from guide_arc.capture.tracking.strips import ANGLES_DEG, LENGTHS, STEP_DEG, apart_deg
 from guide_arc.core.kinematics.vectors import Array
 
-# How much a fit better by 1 speaks for an angle; below the floor nothing is told apart: the limb is
-# hidden.
+# How much a fit better by 1 speaks for an angle; below the floor nothing is distinguished: the limb
+# is hidden.
 SHARP: Final = 28.0
 HIDDEN_FIT: Final = 0.5
 # Usual and seldom turning, degrees a second; share of the seldom one.

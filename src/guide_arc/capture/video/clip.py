@@ -357,7 +357,7 @@ def _check_times(path: Path, pts: NDArray[np.int64], key: NDArray[np.bool_], bas
 
 
 def index_bytes(clip: Clip) -> bytes:
-    """What `inspect_video` found, to be kept beside the clip."""
+    """What `inspect_video` found, to be kept next to the clip."""
     out = io.BytesIO()
     facts: dict[str, Any] = {
         "size": np.array([clip.width, clip.height, clip.quarter_turns]),

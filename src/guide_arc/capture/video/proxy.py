@@ -10,7 +10,7 @@ from guide_arc.capture.video.clip import Clip, Progress, inspect_video, opened, 
 from guide_arc.capture.video.tone import usual_frame
 from guide_arc.capture.video.writing import writing_clip
 
-# As wide as the stage shows a clip beside others.
+# As wide as the stage shows a clip next to others.
 WIDTH: Final = 640
 # A key frame so often: stepping to and fro decodes few frames.
 _KEY_EVERY: Final = 8

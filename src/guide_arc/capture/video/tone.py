@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 Transfer = Literal["hlg", "pq"]
 # The numbers by which H.273 names the two transfer characteristics.
 _NAMED: Final[dict[int, Transfer]] = {16: "pq", 18: "hlg"}
-# Luminance of diffuse white, and the peak that is still told apart, in cd/m².
+# Luminance of diffuse white, and the peak that is still distinguished, in cd/m².
 _WHITE: Final = 203.0
 _PEAK: Final = 1000.0
 # Light up to this share of diffuse white is left as it is; above it the curve bends.

@@ -1,4 +1,5 @@
-"""How far a camera stands aside of the view that it is said to have, from what it should not see.
+"""How far a camera is off the axis of the view that it is said to have, from what it should not
+see.
 
 From the side the two shoulders and the two hips lie behind one another; how far apart they look is
 how far the camera has gone round. From the front or the back feet point at the camera or away from

@@ -98,7 +98,7 @@ def bend(points: Points, side: Side, arm_m: float, forearm_m: float) -> tuple[Ar
     say = np.maximum(*short)
     value = say * nearer + (1.0 - say) * flat
     both = 0.5 * np.minimum(*short) * np.abs(one - other)
-    # A limb that looks whole may still reach out of the plane a little: beside one that clearly
+    # A limb that looks whole may still reach out of the plane a little: next to one that clearly
     # does, that counts.
     hidden = [s * d / np.maximum(w, 1e-9) for s, d, w in zip(short, deep, whole, strict=True)]
     steep = np.maximum(np.abs(np.sin(np.radians(value))), PICTURE.poor_sine)
@@ -157,7 +157,7 @@ def perspective_u(
     rise_above_centre_m : the elbow above the picture's middle; seen_m : how long the upper arm
         looks; distance_m : of the camera, which looks down or up the more the nearer it stands
     """
-    # A limb that looks nearly whole lies in the plane, as far as can be told.
+    # A limb that looks nearly whole lies in the plane, as far as can be determined.
     deep = np.sqrt(np.maximum(arm_m**2 - (seen_m / PICTURE.looks_whole_share) ** 2, 0.0))
     out: Array = deep * np.hypot(rise_above_centre_m, PICTURE.looks_down_from_m) / distance_m
     return out
@@ -171,7 +171,7 @@ def hanging_u(flat_deg: Array) -> Array:
 
 def trunk_tip_deg(trunk_m: Array, breadth_m: Array) -> float:
     """How far a trunk seen from the front or the back leans towards the camera or away from it,
-    from how short it looks beside its shoulders; 0 where it looks whole."""
+    from how short it looks next to its shoulders; 0 where it looks whole."""
     ratio = trunk_m / np.maximum(breadth_m, 1e-6)
     ratio = ratio[np.isfinite(ratio)]
     if not len(ratio):

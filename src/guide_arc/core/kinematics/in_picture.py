@@ -76,7 +76,7 @@ def _looks_off(
 
 
 def aside_u(aside: CameraAside, view: View, spec: MeasureSpec) -> float:
-    """What a camera that stands aside makes of a measure, in its unit."""
+    """What a camera that is off-axis makes of a measure, in its unit."""
     if spec.name == "trunk_side_lean":
         return aside.side_lean_u_deg
     if spec.name == "trunk_lean" and aside.deg and near_side(view):

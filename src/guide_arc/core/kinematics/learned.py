@@ -85,7 +85,7 @@ class Learned:
     @cached_property
     def trunk_is_seen(self) -> bool:
         """Whether a front or back view shows the trunk's axis: bent over, it points at the camera,
-        and what is measured along it can't be told."""
+        and what is measured along it can't be determined."""
         if self.cleaned.track.view not in ("front", "back"):
             return True
         breadth = length(self.points["left_shoulder"] - self.points["right_shoulder"])

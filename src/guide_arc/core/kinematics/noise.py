@@ -3,7 +3,7 @@
 A pose model's error is no white noise: it stays for some frames, and what stays looks like
 movement. Whatever stands still in a recording (feet on the floor, hands on a bar) shows it: there,
 all that moves is noise. Its spectrum is taken from the quarter of the landmarks that are stillest
-beside their own highest frequencies, by medians over pieces of four seconds (Welch 1967, with
+next to their own highest frequencies, by medians over pieces of four seconds (Welch 1967, with
 medians against a walk-in), and scaled to each landmark by those frequencies, which no limb reaches.
 """
 

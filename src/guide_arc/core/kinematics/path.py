@@ -122,8 +122,8 @@ def departure(body: Body, standard: Standard, side: Side, part: Part) -> Departu
 
 
 def turned_by(body: Body) -> float:
-    """The sine of how far the camera stands aside of its view: what reaches towards it or away from
-    it looks displaced by that share of its depth."""
+    """The sine of how far the camera is off the axis of its view: what reaches towards it or away
+    from it looks displaced by that share of its depth."""
     return float(np.sin(np.radians(body.cleaned.aside.deg)))
 
 

@@ -38,7 +38,7 @@ from guide_arc.core.model.track import View
 _PLACES: Final = 71
 _BEYOND: Final = 0.2
 Style = Literal["elevation", "plane", "elbow", "forearm"]
-# The unknowns beside the place along the path, in the order of `_prior`.
+# The unknowns next to the place along the path, in the order of `_prior`.
 _UNKNOWNS: Final = (
     "elevation",
     "plane",
@@ -62,7 +62,7 @@ MEASURES: Final = ("shoulder_elevation", "shoulder_plane", "elbow_flexion")
 
 @dataclass(frozen=True)
 class PictureOf:
-    """How a body stands in a picture, as far as the projection needs it.
+    """How a body is in a picture, as far as the projection needs it.
 
     shoulder_m : (2,) the arm's shoulder from the picture's middle, right and up; distance_m : of
         the camera

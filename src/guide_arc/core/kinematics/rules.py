@@ -227,7 +227,7 @@ class BodyRules:
 
 @dataclass(frozen=True)
 class AsideRules:
-    """How far a camera stands aside of its view, and what that does to what it shows."""
+    """How far a camera is off the axis of its view, and what that does to what it shows."""
 
     shoulders_u_deg: float = rule(
         5.0,

@@ -20,7 +20,7 @@ from guide_arc.core.model.landmarks import KIT
 _WIDEST_PAIRS: Final = 3
 # None of these decides: a swap stands out so much that a fifth and five times as much give the same
 # (`bench/constants.py`). Left and right taken for one another for a moment come back within these
-# seconds, or stay so; nearer to one another than these metres they can't be told to be swapped.
+# seconds, or stay so; nearer to one another than these metres a swap can't be determined.
 _MOMENT_S: Final = 0.7
 _CLEARLY_APART_M: Final = 0.12
 # Where a swap that lasts begins, the landmarks' squared step is so many times the usual one, and

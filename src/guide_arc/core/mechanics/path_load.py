@@ -88,8 +88,8 @@ def working_joint(standard: Standard) -> Joint:
 def loaded_joint(standard: Standard) -> Joint:
     """The joint whose load tells a coach how hard a place of the lift is: the working one; but
     where a bending elbow only goes along with an upper arm that turns (presses, rows, pulldowns),
-    the shoulder. On the floor the hands push straight up beside the shoulders, and it is the elbows
-    that straighten; a curl is for those who bend the elbow, wherever the upper arm goes."""
+    the shoulder. On the floor the hands push straight up next to the shoulders, and it is the
+    elbows that straighten; a curl is for those who bend the elbow, wherever the upper arm goes."""
     if standard.base in _ON_HANDS or standard.line == _BENDS_ELBOW:
         return working_joint(standard)
     way = arm_path(standard)["elbow"]

@@ -21,7 +21,7 @@ from guide_arc.core.mechanics.kit import GRAVITY
 UPPER_ARM: Final = (0.028, 0.436)
 FOREARM: Final = (0.016, 0.430)
 HAND: Final = (0.006, 0.506)
-# Below this bend the plane of the arm can't be told.
+# Below this bend the plane of the arm can't be determined.
 PLANE_FROM_DEG: Final = 5.0
 # Below this share of the peak nothing resists worth speaking of (formats.md, section 7).
 SLACK_SHARE: Final = 0.15
@@ -124,7 +124,7 @@ def off_plane(arm: ArmPoints, force: Array) -> Array:
 
 def elbow_axis(arm: ArmPoints, direction: int) -> Array:
     """(T, 3) the axis about which the forearm turns in the lift: +1 where lifting bends the elbow,
-    -1 where it straightens it. On a straight arm it is the nearest one that can be told."""
+    -1 where it straightens it. On a straight arm it is the nearest one that can be determined."""
     upper, fore = unit(arm.elbow - arm.shoulder), unit(arm.wrist - arm.elbow)
     axis = cross(upper, fore)
     told = length(axis) > np.sin(np.radians(PLANE_FROM_DEG))
@@ -152,7 +152,7 @@ def shoulder_axis(upper_in_trunk: Array, trunk: Array, time_s: Array, sign: Arra
 
 
 def _filled(axis: Array, told: Array) -> Array:
-    """Axes with those that can't be told taken from the nearest one before, else after."""
+    """Axes with those that can't be determined taken from the nearest one before, else after."""
     known = np.flatnonzero(told)
     if not len(known):
         return np.full(axis.shape, np.nan)

@@ -1,4 +1,4 @@
-"""What is known of a picture beside its pixels: its scale and its true vertical."""
+"""What is known of a picture next to its pixels: its scale and its true vertical."""
 
 from __future__ import annotations
 

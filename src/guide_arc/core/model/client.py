@@ -1,4 +1,4 @@
-"""What is known of a client, beside the sets."""
+"""What is known of a client, next to the sets."""
 
 from __future__ import annotations
 

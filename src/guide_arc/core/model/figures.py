@@ -47,7 +47,7 @@ class PathFigures:
 
 @dataclass(frozen=True)
 class RepFigures:
-    """Everything that is told of one rep.
+    """Everything that is reported of one rep.
 
     start_deg, turn_deg, range_deg : of the driving measure
     lift_peak_deg_s ... : speeds of the driving measure, always positive

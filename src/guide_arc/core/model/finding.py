@@ -33,12 +33,12 @@ class Finding:
     value, limit : in `unit`; the worst rep of those that carry the verdict
     uncertainty : 95 % of the errors stay within it (twice the standard uncertainty)
     says : the value in plain words, such as "short by 12°"
-    why : for cannot-tell, what stands in the way and which recording would show it
+    why : for cannot-tell, what is in the way and which recording would show it
     allowed : off only in the last reps, which the coach allows to be loose
     way : in which of the ways that its check knows it departs, such as "back" or "start"
     by_view : for cannot-tell, whether it is the view that hides it, so that another recording may
         show it
-    eye : what the coach saw with their own eyes, which stands in the place of the verdict
+    eye : what the coach saw with their own eyes, which is in the place of the verdict
     least : the limit is the least that is asked
     seen_from : where a set was recorded from several sides, the one that told this, such as "from
         the left"
@@ -112,7 +112,7 @@ class Finding:
 
     @property
     def cue(self) -> str:
-        """What the client is told."""
+        """What is said to the client."""
         return self.rule.words_for(self.way).cue
 
     @property

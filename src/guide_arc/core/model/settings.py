@@ -59,7 +59,7 @@ class EyeAnswer:
 
 @dataclass(frozen=True)
 class Settings:
-    """What a review is computed with, beside the track, the standard and the tempo.
+    """What a review is computed with, next to the track, the standard and the tempo.
 
     corrections : made by hand, in the order in which they were made
     loose_last : how many of the last reps the coach allows to be loose, the spine excepted

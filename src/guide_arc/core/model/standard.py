@@ -234,7 +234,7 @@ class Standard:
     trunk : at the start and at the turn
     line : the fibre line of the target region, see `mechanics.fibres`
     easier, harder : ids of standards
-    rises_on : checks that must be ok before the weight rises, beside those of harm and of weight
+    rises_on : checks that must be ok before the weight rises, next to those of harm and of weight
     kit_kept : the pulley or anchor stands where this client's kept setup has it, not merely where
         it usually does
     shown_from : by check the recordings that show it, a letter each: S in space, F front, B back, N

@@ -91,7 +91,7 @@ def _jumps(sets: tuple[KeptSet, ...]) -> tuple[Jump, ...]:
 
 
 def _run(sets: tuple[KeptSet, ...]) -> tuple[KeptSet, ...]:
-    """The newest unbroken row of held sets at one weight that stands at the end, or before a try at
+    """The newest unbroken row of held sets at one weight that is at the end, or before a try at
     another."""
     held = [i for i, s in enumerate(sets) if s.held]
     if not held:

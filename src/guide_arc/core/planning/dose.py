@@ -489,7 +489,7 @@ def _unseen(history: History) -> Prescription | None:
 
 def _nearly_there(history: History, low: int) -> bool:
     """Whether every set came near the lower number with form held, for the first time at this
-    weight: that is done once more before it goes lighter."""
+    weight: that is done again before it goes lighter."""
     last = history.sessions[-1]
     near = all(done.weaker >= PLAN.nearly_share * low for done in last)
     if not near or form_of(last) == "broke":

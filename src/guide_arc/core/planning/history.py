@@ -70,7 +70,7 @@ class DoneSet:
 
     @property
     def idle_arm(self) -> Side | None:
-        """The arm without a rep beside one that worked."""
+        """The arm without a rep next to one that worked."""
         if bool(self.left_reps) == bool(self.right_reps):
             return None
         return "right" if self.left_reps else "left"
@@ -217,7 +217,7 @@ class History:
 
 @dataclass(frozen=True)
 class Past:
-    """What is known of a client beside the set under review.
+    """What is known of a client next to the set under review.
 
     sets : those of the same exercise that were done before it, oldest first
     rack_kg : the weights that there are; empty where nobody noted them

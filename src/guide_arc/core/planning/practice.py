@@ -1,4 +1,4 @@
-"""A week of all clients beside one another: who trains when, who is overdue, who waits for the
+"""A week of all clients next to one another: who trains when, who is overdue, who waits for the
 coach."""
 
 from __future__ import annotations

@@ -80,7 +80,7 @@ def doubts_of_noise(reps: tuple[Rep, ...], left_out: Iterable[Candidate]) -> lis
     rep in two, makes one of a twitch, and leads one along another path.
 
     left_out : what is as large as a rep and was not counted; what follows on the set, or leads up
-        to it, is told
+        to it, is reported
     """
     out: list[Doubt] = []
     last_full = max((rep.start_s for rep in reps if rep.full), default=-np.inf)

@@ -12,7 +12,7 @@ from guide_arc.core.model.standard import Standard
 from guide_arc.core.reps.arc import EVEN, Arc, arc_of
 from guide_arc.core.reps.rules import EDGE
 
-# Where a driving measure stands in a pose.
+# Where a driving measure is in a pose.
 _COLUMN: Final = {"shoulder_elevation": 0, "shoulder_plane": 1, "elbow_flexion": 2}
 
 

@@ -27,7 +27,7 @@ _CLEARLY_WORKS: Final = 0.6
 # Nobody does a rep in less of the set's usual time: where less is left, none is searched for, which
 # takes time.
 _HASTIEST: Final = 0.4
-# A set whose reps are as large as assumed, but for this share, is not searched once more, which
+# A set whose reps are as large as assumed, but for this share, is not searched again, which
 # takes time.
 _AS_LARGE: Final = 0.15
 
@@ -234,7 +234,7 @@ def _settled(
     drive: DriveSignal,
     side: WorkSide,
 ) -> RepSelection:
-    """Candidates once more with the size of this set's own full rep, which may be small."""
+    """Candidates again with the size of this set's own full rep, which may be small."""
     found = select_reps(body, standard, candidates(drive), side, drives)
     if not found.reps:
         return found

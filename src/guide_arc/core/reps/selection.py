@@ -112,7 +112,8 @@ def _stays(body: Body, c: Candidate, leans_within_deg: float) -> bool:
     hips = [body.points[f"{s}_hip"][frames] for s in SIDES]
     seen = np.flatnonzero(np.isfinite(hips[0][:, 1] + hips[1][:, 1]))
     count = len(hips[0])
-    # Hips that come back by the end have kept their place; of a part of the rep that can't be told.
+    # Hips that come back by the end have kept their place; of a part of the rep that can't be
+    # determined.
     if len(seen) < 2 or seen[0] > _EITHER_END * count or seen[-1] < (1.0 - _EITHER_END) * count:
         return True
     moved = 0.5 * sum(h[seen[-1]] - h[seen[0]] for h in hips)
@@ -205,11 +206,11 @@ def _distances(paths: Array, reference: Array) -> Array:
 
 
 def _linked(paths: Array, good: Flags, there: Flags, off: Array, limit: float) -> Flags:
-    """(C,) reps that fell apart: on the spot, and beside a rep whose path they keep to; or three
+    """(C,) reps that fell apart: on the spot, and next to a rep whose path they keep to; or three
     and more in a row that keep to each other's, not too far off the usual one.
 
     A path that changes from rep to rep is fatigue; what is done once before or after the set is
-    like no rep beside it.
+    like no rep next to it.
     """
     out = good.copy()
     if good.all():

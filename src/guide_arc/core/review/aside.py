@@ -10,7 +10,7 @@ from guide_arc.core.model.finding import Finding
 
 
 def judged_from_aside(findings: Iterable[Finding], cleaned: CleanTrack) -> list[Finding]:
-    """The findings as they are; all of them can't be told where the camera stands between two
+    """The findings as they are; none can be determined where the camera stands between two
     views."""
     if not cleaned.aside.too_far:
         return list(findings)

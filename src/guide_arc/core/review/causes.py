@@ -78,7 +78,7 @@ def causes_of(
 
 
 def _unexplained(findings: list[Finding], spot: str) -> str:
-    """Why a felt spot has no fault beside it: measured and fine, not measurable, or never
+    """Why a felt spot has no fault next to it: measured and fine, not measurable, or never
     blamed."""
     about = [f for f in findings if spot in _everywhere_felt(f)]
     otherwise = [f for f in about if f.verdict == "off" and spot not in f.felt]

@@ -1,7 +1,7 @@
 """Two reps or two sets of one standard, placed over each other phase by phase.
 
-A difference is told as one only when it is larger than its uncertainty: what the recordings' noise
-and the scatter of the reps allow to be chance.
+A difference is reported as one only when it is larger than its uncertainty: what the recordings'
+noise and the scatter of the reps allow to be chance.
 """
 
 from __future__ import annotations

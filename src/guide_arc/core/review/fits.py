@@ -49,8 +49,8 @@ def better_school(body: Body, review: Review, others: Iterable[Standard]) -> Bet
         there = {f.rule.name for f in seen.with_verdict("off")}
         told = {f.rule.name for f in seen.findings if f.verdict in ("ok", "near")}
         asked = {rule.name for rule in other.checks}
-        # A check that the other school does not ask is gone by its choice; one that can't be told
-        # is not gone.
+        # A check that the other school does not ask is gone by its choice; one that can't be
+        # determined is not gone.
         gone = tuple(t for n, t in off.items() if n not in there and (n in told or n not in asked))
         if there - set(off) or not gone:
             continue

@@ -37,7 +37,7 @@ def load_course(
     sigma = np.hypot(body.cleaned.sigma(f"{side}_wrist"), body.cleaned.sigma(f"{side}_{joint}"))
     u = np.hypot(sigma, scale_u_share(body.cleaned.track) * lever)
     if pull.pulley is not None:
-        # A pulley beside its true place turns the line by that over its distance.
+        # A pulley off its true place turns the line by that over its distance.
         far = np.maximum(length(pull.pulley - hand), 0.1)
         u = np.hypot(u, pull.u_m / far * length(hand - about))
     force = force_n(standard, load_kg, arms)

@@ -32,8 +32,8 @@ def together(
 ) -> Review:
     """The review of a set that was recorded from several sides at once.
 
-    main : whose reps and times are kept; the findings of the others are told at the same reps of it
-    Raises BadInput where they are not of the same exercise and school.
+    main : whose reps and times are kept; the findings of the others are reported at the same reps
+    of it Raises BadInput where they are not of the same exercise and school.
     """
     for other in others:
         if (other.standard.id, other.standard.school.id) != (

@@ -111,7 +111,7 @@ def _behind_the_body(findings: tuple[Finding, ...], view: View) -> tuple[str, ..
 
 
 def _of_the_camera(cleaned: CleanTrack) -> tuple[str, ...]:
-    """Where the camera stands aside of its view, and what a pose model does that no figure
+    """Where the camera is off the axis of its view, and what a pose model does that no figure
     shows."""
     out = []
     if cleaned.aside.said:

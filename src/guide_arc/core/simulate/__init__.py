@@ -1,1 +1,1 @@
-"""The simulated client and camera: any standard performed, with ground truth beside it."""
+"""The simulated client and camera: any standard performed, with ground truth next to it."""

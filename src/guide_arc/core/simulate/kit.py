@@ -1,4 +1,4 @@
-"""The kit beside the simulated client: where the cables come from, and setups gone wrong."""
+"""The kit next to the simulated client: where the cables come from, and setups gone wrong."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A simulated client performs a standard before a simulated camera, with the truth beside it."""
+"""A simulated client performs a standard before a simulated camera, with the truth next to it."""
 
 from __future__ import annotations
 

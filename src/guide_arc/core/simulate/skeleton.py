@@ -19,7 +19,7 @@ _HANDLE_M: Final = 0.12
 # The lowest rib and the base of the neck above the hips, in trunk lengths.
 _RIB: Final = 0.42
 _NECK: Final = 1.06
-# How far a spine is bent at the lowest rib where a person stands at rest.
+# How far a spine is bent at the lowest rib where a person is at rest.
 _NATURAL_BEND_DEG: Final = 10.0
 # Bases in which the hands stay and the body moves.
 ON_THE_HANDS: Final = ("on-hands", "plank", "pike")
