@@ -231,7 +231,7 @@ def test_two_windows_that_mark_one_clip_keep_what_both_marked(marking: Hands, op
     kept = ClipSets(marking.program.library.library)
     assert set(kept.marks(1).points) == {"left_shoulder", "left_elbow"}
     assert set(other.marking.doc.marks.points) == {"left_shoulder", "left_elbow"}
-    assert "Another window marked this clip too" in other.said
+    assert "Another window also marked this clip" in other.said
     marking.undo()
     assert set(kept.marks(1).points) == {"left_elbow"}
     other.undo()

@@ -26,7 +26,7 @@ def export(
     ] = None,
     library: AnyLibrary = None,
 ) -> None:
-    """Write every set, client and year as files, which 'import' takes in again.
+    """Export every set, client and year as files that 'import' reads again.
 
     Sets are bundles, the years a table.
     """

@@ -138,7 +138,7 @@ def simulate(
         ),
     ] = 0.0,
 ) -> None:
-    """A recorded set from the simulated camera, with its ground truth next to it."""
+    """Record a set with the simulated camera, with its ground truth."""
     if not 0 <= noise < (0.5 if view is CameraName.none else 200):
         unit = "metres in space, so 0.01 is 10 mm" if view is CameraName.none else "pixels"
         raise BadInput(f"the noise is {noise:g}; it is in {unit}")
