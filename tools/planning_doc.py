@@ -62,7 +62,7 @@ as of the engine.
 
 Means over the six clients; *stall* is the longest of all. *Held*: sessions in which form truly held in every set. *Progress*: what can be lifted once more
 at the end of the year than at its beginning, rested, and its share of the best fixed policy's. *Stall*: the most sessions in a row
-with the same weight and reps although all was done, form held and nothing was to be looked for. *Back*: sessions after
+with the same weight and reps although all was done, form held and nothing had to be checked. *Back*: sessions after
 the break until the dose is harder again.
 
 | scheme | rack steps | sessions | held | progress | of the best policy | stall | back |

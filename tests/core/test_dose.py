@@ -419,5 +419,11 @@ def test_a_large_step_that_was_earned_once_is_offered_again_after_an_easier_week
     assert next_dose(history(*once, rack=FIVES)).ask is None
     old = (*earned, *(replace(s, on=s.on + timedelta(180)) for s in there[2:]))
     assert next_dose(history(*old, rack=FIVES)).ask is None
+    hurt = (
+        *earned,
+        done(6, kg=12.5, day=7, pain=True),
+        *(done(12, kg=10.0, day=d) for d in (14, 18)),
+    )
+    assert next_dose(history(*hurt, rack=FIVES)).ask is None
     broke = (earned[0], done(15, kg=10.0, day=3, findings=off("momentum")), *there[2:])
     assert next_dose(history(*broke, rack=FIVES)).ask is None

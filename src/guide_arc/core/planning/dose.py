@@ -630,13 +630,14 @@ def _quarter(high: int) -> int:
 def _ready_for_a_step(history: History) -> bool:
     """Whether every set of two sessions at this weight came to a quarter more than the upper
     number, with form held. Sessions of the last months count: who was there before an easier week
-    need not show it again."""
+    need not show it again. What was done before pain does not count."""
     lifted = history.hardest(history.sessions[-1])
     high = history.aimed.reps[1]
     most = high + _quarter(high)
+    hurt = [i for i, session in enumerate(history.sessions) if any(s.hurt for s in session)]
     ready = [
         session
-        for session in history.sessions
+        for session in history.sessions[hurt[-1] + 1 if hurt else 0 :]
         if (history.on - session[0].on).days <= PLAN.step_memory_days
         and history.hardest(session) == lifted
         and all(done.weaker >= most for done in session if done.load_kg == lifted)

@@ -157,8 +157,10 @@ class MarkingModel:
         before, self.doc = self.doc.marks, replace(self.doc, marks=marks)
         assert self.doc.record is not None
         set_id, found = self.doc.record.id, self.doc.found is not None
-        anew = (calibration_of(before), before.view) != (calibration_of(marks), marks.view)
-        self.desk.save(set_id, marks, partial(self._joined, set_id), measure_again=anew and found)
+        changed = (calibration_of(before), before.view) != (calibration_of(marks), marks.view)
+        self.desk.save(
+            set_id, marks, partial(self._joined, set_id), measure_again=changed and found
+        )
         self.changed.emit()
 
     def _joined(self, set_id: int, written: Marks, kept: Merged[Marks]) -> None:
