@@ -1,4 +1,5 @@
-"""The one list of the program's places, in the order of the rail. The first is where it starts."""
+"""The one list of the program's places, in the order of the rail. The first is the one shown at
+start."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A watched folder that stands in for the service to which clients send their sets."""
+"""A watched folder that replaces the service to which clients send their sets."""
 
 from __future__ import annotations
 
@@ -29,12 +29,12 @@ class _Looked:
 
 
 class DropFolder:
-    """Tells which files have arrived whole. `look` is asked now and then; it reads nothing but
+    """Tells which files have arrived whole. `look` is polled; it reads nothing but
     sizes.
 
-    A file is given out once, until it changes. It is taken once that was said with `settle`: what
-    was given out and then neither stored nor set aside (the program ended before) is given out
-    again by the next one that looks.
+    A file is given out once, until it changes. It is taken once that was said with `settle`: a file
+    that was returned but neither stored nor quarantined (the program ended before) is returned
+    again by the next `look`.
 
     taken : of `taken` of the one before, to be remembered
     """
@@ -49,12 +49,12 @@ class DropFolder:
 
     @property
     def taken(self) -> frozenset[str]:
-        """The files that are stored or set aside, as they then were. Their names can't be read from
-        it."""
+        """The files that were stored or quarantined, with their stamps at that time. Their names
+        can't be read from it."""
         return frozenset(self._taken)
 
     def settle(self, paths: Iterable[Path]) -> bool:
-        """These are stored or set aside; whether any of them had been given out."""
+        """These are stored or quarantined; whether any of them had been given out."""
         keys = [
             self._given[p.name] for p in paths if p.parent == self.folder and p.name in self._given
         ]
@@ -116,9 +116,8 @@ def _is_looked_at(name: str) -> bool:
 def _stamp(entry: os.DirEntry[str]) -> tuple[int, int] | None:
     """Size and time of writing. None for an empty file, and for one that is gone.
 
-    What can't be followed, such as links that lead in a circle, is given out by its own stamp, to
-    be set aside with a sentence: it must not stop the others.
-    """
+    A path that cannot be resolved, such as a circular link, is returned with its own stamp, to be
+    quarantined with a message: it must not stop the others."""
     try:
         found = entry.stat()
     except FileNotFoundError:

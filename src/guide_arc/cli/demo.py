@@ -1,4 +1,4 @@
-"""`guide-arc demo`: the window with the demo library, in a place of its own."""
+"""`guide-arc demo`: the window with the demo library, in a separate folder."""
 
 from __future__ import annotations
 

@@ -76,7 +76,7 @@ def places() -> tuple[Path, Path]:
 
 
 def program_file() -> Path:
-    """The command that was installed with this Python, else the one on the path. Raises BadInput
+    """The command installed with this Python, else the one on the path. Raises BadInput
     without one."""
     beside = Path(sys.executable).parent / NAME
     found = str(beside) if beside.is_file() else shutil.which(NAME)

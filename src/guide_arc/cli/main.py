@@ -106,8 +106,8 @@ COMMANDS: Final[Mapping[str, Entry]] = {
     ),
 }
 
-# The base of every complaint about a command line. Typer carries a copy of click of its own, so
-# the class is found through one that typer does export.
+# The base of every complaint about a command line. Typer contains its own copy of click, so the
+# class is found through one that typer exports.
 _CommandLineError: type[Exception] = next(
     c for c in typer.BadParameter.__mro__ if c.__name__ == "ClickException"
 )

@@ -46,11 +46,9 @@ AnyLibrary = Annotated[
 def library_at(asked: str | None, *, make: bool = False, patient: bool = False) -> Library:
     """The library that a command is about, open.
 
-    make : where there is none, one may be made; never where one was before
-    patient : its writes wait for minutes while another program writes
-
-    Raises BadLibrary where there is none, or it can't be used.
-    """
+    make : if there is none, one may be created; never where one was before
+    patient : its writes wait for minutes while another program writes. Raises BadLibrary if there
+    is none, or it can't be used."""
     where = asked or own_library_folder()
     if not is_team(where):
         folder = Path(where)

@@ -81,7 +81,7 @@ def rig(
     if json:
         say(rig_json(found, along_pct(plan)))
         return
-    # Where a bending elbow only goes along, the shoulder tells how hard a place of the lift is.
+    # If the elbow only bends along, the shoulder shows how hard a point of the lift is.
     first = loaded_joint(plan)
     loads = [found]
     if first != found.path.joint:

@@ -28,7 +28,7 @@ _ROLE: Final[dict[RepForm, Role]] = {"held": "actual", "unseen": "unsure", "brok
 
 @dataclass(frozen=True)
 class CourseColumn:
-    """One column: a set, or the hardest set of a week or month that stands for the others."""
+    """One column: a set, or the hardest set of a week or month that represents the others."""
 
     of: KeptSet
     label: str
@@ -53,7 +53,7 @@ def columns_of(course: Course, grain: Grain) -> tuple[CourseColumn, ...]:
 
 
 def fit(width: float) -> int:
-    """How many columns stand side by side on a sheet."""
+    """The number of columns that fit on a sheet."""
     return max(int((width - 2 * _LEFT) / PITCH), 1)
 
 

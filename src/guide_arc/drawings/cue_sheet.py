@@ -1,4 +1,4 @@
-"""Did the cues work? and where it was felt: two small sheets of a client's page."""
+"""Did the cues work? And felt places: two small sheets of a client's page."""
 
 from __future__ import annotations
 

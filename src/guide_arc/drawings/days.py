@@ -6,7 +6,7 @@ from datetime import date, datetime
 
 
 def day_words(recorded: str) -> str:
-    """`3 Feb 2031` from an ISO date; the text itself where it is none."""
+    """`3 Feb 2031` from an ISO date; the text itself if it is none."""
     try:
         when = datetime.fromisoformat(recorded)
     except ValueError:
@@ -15,7 +15,7 @@ def day_words(recorded: str) -> str:
 
 
 def moment_words(recorded: str) -> str:
-    """`3 Feb 2031, 18:30`, which tells sets of one day apart; the day alone where no time is
+    """`3 Feb 2031, 18:30`, which distinguishes sets of one day; the day alone where no time is
     known."""
     day = day_words(recorded)
     return f"{day}, {recorded[11:16]}" if len(recorded) >= 16 and day != recorded else day

@@ -1,6 +1,6 @@
 """The arc dial: the joint at the centre, one ring a rep, the intended range as a sector.
 
-The polar angle is the joint's angle as the body stands: 0 hangs down. A ring is drawn thicker
+The polar angle is the joint's angle as the body is oriented: 0 hangs down. A ring is drawn thicker
 where that part was done slowly: inward for the lift, outward for the lower. Its turn end carries
 the shape of the worst verdict on the rep.
 """

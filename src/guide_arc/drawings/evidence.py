@@ -1,4 +1,4 @@
-"""What a finding looks like on the body: where it is, where it should be, where the limit is."""
+"""What a finding looks like on the body: the actual place, the right place, and the limit."""
 
 from __future__ import annotations
 
@@ -248,7 +248,7 @@ def _swing(m: ShownSet, f: Finding, _side: Side, i: int) -> Evidence | None:
 
 
 def _spine(m: ShownSet, f: Finding, side: Side, i: int) -> Evidence | None:
-    """The upper spine against where it is at rest; of a back that was judged by the hips, the
+    """The upper spine compared with rest; of a back that was judged by the hips, the
     trunk against the thigh."""
     p = m.body.points
     if f.partly:

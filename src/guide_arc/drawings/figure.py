@@ -16,7 +16,7 @@ Looking = Literal["left", "right", "front", "back"]
 
 _ARM: Final = ("shoulder", "elbow", "wrist")
 _LEG: Final = ("hip", "knee", "ankle", "foot")
-# Seen from more than this off straight aside, no limb hides the other.
+# Seen from more than this off a straight side view, no limb hides the other.
 _APART: Final = 0.2
 
 

@@ -1,4 +1,4 @@
-"""Where words can stand next to a point without covering what is drawn."""
+"""Places for words next to a point that cover nothing drawn."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ _DISTANCES: Final = np.array([16.0, 30.0, 50.0, 80.0, 120.0, 170.0])
 _TURNS: Final = np.radians(np.arange(0.0, 360.0, 30.0))
 # What stays free at the sheet's edge, pixels.
 _MARGIN: Final = 10.0
-# The head of the sheet has words of its own.
+# The head of the sheet has its own words.
 _HEAD: Final = 40.0
 _STEP_PX: Final = 12.0
 _SMALL: Final = 8.0

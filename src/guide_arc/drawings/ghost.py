@@ -1,4 +1,4 @@
-"""Another rep placed over the figure: where it was at the same point of its lift or lower."""
+"""Another rep placed over the figure: the pose at the same point of its lift or lower."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ class Ghost:
     """A rep of this set or of another one.
 
     words : what it is called on the stage; own : whether it is of the set that is open
-    set_id : the other set's, where it is one
+    set_id : the other set's, if it is from one
     """
 
     measured: ShownSet
@@ -51,7 +51,7 @@ class Ghost:
 
 
 def usual_rep(measured: ShownSet) -> Rep | None:
-    """The full rep whose range is nearest to the set's median: the one to stand for the set."""
+    """The full rep whose range is nearest to the set's median: the rep that represents the set."""
     full = [r for r in measured.review.reps if r.full] or list(measured.review.reps)
     if not full:
         return None

@@ -48,7 +48,7 @@ class MarkingState:
     next.
 
     found : where each point was found on this frame, in picture pixels, and how sure that is
-    people : the boxes of those of whom it is asked who is meant
+    people : the boxes of the people to choose from
     drawing : the line or box that is being drawn, from where to where, in picture pixels
     """
 
@@ -87,7 +87,7 @@ def marking(state: MarkingState, width: float, height: float) -> Drawing:
 
 
 def _spots(state: MarkingState) -> dict[str, tuple[Points, float]]:
-    """Where every point is on this frame: where it is marked, or else where it was found."""
+    """Where every point is on this frame: the marked place, or else the tracked one."""
     out = dict(state.found)
     for name in state.marks.points:
         mark = state.marks.marked(name, state.frame)

@@ -13,7 +13,7 @@ Point = tuple[float, float]
 _PAD: Final = 3.0
 # The hole in the middle, as a share of the radius.
 _INNER_SHARE: Final = 0.26
-# Corners of an arc: none is seen at this size.
+# Corners of an arc: at this size it is invisible.
 _SECTOR_STEPS: Final = 40
 _RING_STEPS: Final = 16
 
@@ -37,7 +37,7 @@ class MiniDial(NamedTuple):
 def mini_dial(summary: Mapping[str, Any], width: float, height: float) -> MiniDial:
     """The dial of a summary (`library/summary.py`) on a sheet of that size.
 
-    Angles stand as on the large dial: 0 hangs down, turning goes to the left and up.
+    Angles are oriented as on the large dial: 0 hangs down, turning goes to the left and up.
     """
     first, last = (float(v) for v in summary["intended"])
     rings: list[list[float]] = summary["rings"]

@@ -1,5 +1,4 @@
-"""The numbers of each rep as a list of small charts: every rep a dot, the chosen one told in
-words."""
+"""The numbers of each rep as a list of small charts: every rep a dot, the chosen one in words."""
 
 from __future__ import annotations
 
@@ -24,7 +23,7 @@ _CHART: Final = 116.0
 
 @dataclass(frozen=True)
 class NumbersLine:
-    """One figure over the reps: None where it was not seen."""
+    """One figure over the reps: None if it was not seen."""
 
     name: str
     unit: str

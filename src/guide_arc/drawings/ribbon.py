@@ -1,6 +1,6 @@
 """The tempo ribbon: the set on one time line as the silhouette of the driving angle.
 
-Phases are shaded; the tempo that was asked for stands as an outline behind each rep.
+Phases are shaded; the target tempo is an outline behind each rep.
 """
 
 from __future__ import annotations

@@ -198,7 +198,7 @@ def dose_words(line: DosedLine) -> str:
     return " · ".join(parts)
 
 
-# Sets of the history that stand above the reasons, and where they end, pixels.
+# Number of sets of the history above the reasons, and their lower end, pixels.
 _SHOWN_SETS: Final = 5
 _SETS_DOWN_TO: Final = 90.0
 # In a lower sheet what is remembered in words takes the place of the sets' pictures, pixels.

@@ -76,8 +76,8 @@ def frame_of(look: Look, width: float, height: float) -> ViewFrame:
 
 @dataclass(frozen=True, eq=False)
 class SetupState:
-    """points : landmarks along the path; at : which of them is shown; found : another setup beside
-    the one now"""
+    """points : landmarks along the path; at : which of them is shown; found : another setup next to
+    the present one"""
 
     points: Mapping[str, Array]
     at: int

@@ -96,7 +96,7 @@ Item = Stroke | Area | Disc | Words | MarkShape
 
 @dataclass
 class Drawing:
-    """Items in the order in which they are laid down, on a sheet of a size in pixels."""
+    """Items in the order in which they are painted, on a sheet of a size in pixels."""
 
     width: float
     height: float

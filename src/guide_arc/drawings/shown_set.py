@@ -39,7 +39,7 @@ class ShownSet(ReviewedSet):
 
     @cached_property
     def shown_side(self) -> Side:
-        """The arm that the stage speaks of: the working one, nearest to the viewer."""
+        """The arm that the stage shows: the working one, nearest to the viewer."""
         if self.review.side in SIDES:
             return "left" if self.review.side == "left" else "right"
         near = near_side(self.looking)

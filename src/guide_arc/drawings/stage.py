@@ -191,7 +191,8 @@ def _held(out: Drawing, frame: Frame, measured: ShownSet, index: int) -> None:
 def _pull(
     out: Drawing, frame: Frame, measured: ShownSet, side: Side, index: int, busy: Points | None
 ) -> None:
-    """The line of pull and its lever arm; the lever is left out where evidence stands already."""
+    """The line of pull and its lever arm; the lever is left out if there is evidence in its
+    place."""
     pull = pull_at(measured, side, index)
     if pull is None:
         return
@@ -292,7 +293,7 @@ def _level(out: Drawing, frame: Frame, level: Level, role: Role) -> Points:
 
 
 def _told(finding: Finding) -> str:
-    """What is said of a finding that the recording can't tell."""
+    """The words of a finding that the recording does not show."""
     if finding.eye is None:
         return "can't tell"
     return "seen by eye, it held" if finding.eye == "held" else "seen by eye, it broke"
@@ -306,7 +307,7 @@ def _callout(
     width: float,
     height: float,
 ) -> None:
-    """The finding's words next to the joint that they speak of; at the foot where there is none."""
+    """The finding's words next to their joint; at the foot if there is none."""
     rep = state.measured.review.rep_at(state.at_s)
     judged = next((j for j in finding.per_rep if rep is not None and j.rep == rep.number), None)
     verdict = _verdict_at(state, finding)

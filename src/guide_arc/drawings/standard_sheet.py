@@ -42,7 +42,7 @@ _SPOT_ARMS: Final = 0.05
 @dataclass(frozen=True, eq=False)
 class SheetState:
     """standard : as a school sees it; pose, extent : of the performing figure, (3,) and (N, 3)
-    turn_deg : where it is looked at from; marked : the name of a check whose part is shown strong
+    turn_deg : the direction of view; marked : the name of a check whose part is shown strong
     rings : whether the ends and the corridor can be taken hold of
     """
 
@@ -84,7 +84,7 @@ def film(
 ) -> Film:
     """The movement once through on sheets of a size. points : each landmark over time, (T, 3)."""
     look = standard.views[0]
-    # A little past straight aside or ahead, so that the arms can be told apart.
+    # A little off a straight side or front view, so that the arms can be distinguished.
     turn = LOOK_DEG[look] + (-25.0 if look in SIDES else 20.0)
     every = max(1, round(len(time_s) * _FILM_FRAME_S / max(float(time_s[-1]), 0.1)))
     pose = {name: place[::every] for name, place in points.items()}
@@ -127,7 +127,7 @@ def _hung_over_time(standard: Standard, pose: Pose, side: Side) -> Points | None
 
 @lru_cache(maxsize=128)
 def _local(standard: Standard, part: Part) -> Points | None:
-    """(N, 3) the guide arc from the shoulder in upper-arm lengths; None where it is a spot."""
+    """(N, 3) the guide arc from the shoulder in upper-arm lengths; None if it is a spot."""
     local = arm_path(standard)[part]
     return None if float(length(local - local.mean(axis=0)).max()) < _SPOT_ARMS else local
 

@@ -15,7 +15,7 @@ from guide_arc.drawings.shapes import Area, Disc, Drawing, Stroke, Words
 ROW: Final = 70.0
 # Room for them.
 _WORDS: Final = 168.0
-# Dots that still stand apart.
+# The largest number of dots that can still be distinguished.
 _MOST_DOTS: Final = 60
 
 

@@ -42,7 +42,7 @@ def sure_words(finding: Finding, judged: RepVerdict | None = None) -> str:
 
 
 def which_reps(finding: Finding) -> str:
-    """`reps 6–10`, or `rep 1, right from rep 2` where it was put right within the set."""
+    """`reps 6–10`, or `rep 1, right from rep 2` if it was corrected within the set."""
     right = f", right from rep {finding.right_from}" if finding.right_from else ""
     return rep_list(finding.reps) + right
 
@@ -96,7 +96,7 @@ def phase_at(rep: Rep, at_s: float) -> tuple[str, float]:
 
 
 def live_angle(measured: ShownSet, side: Side, at_s: float) -> str:
-    """`elbow 128°` at a moment, or a dash where it is not seen."""
+    """`elbow 128°` at a time, or a dash if it is not seen."""
     review = measured.review
     measure = review.standard.drive
     value = driven(measured.body, review.standard, side).value[measured.index(at_s)]

@@ -1,4 +1,4 @@
-"""Writing a file whole or not at all."""
+"""Writing a file atomically."""
 
 from __future__ import annotations
 
@@ -36,7 +36,7 @@ def write_atomic(path: Path, data: bytes, mode: int = 0o600, *, like_folder: boo
 
 
 def part_of(path: Path) -> Path:
-    """The file that stands in for another one until it is whole; its name is never longer than a
+    """The temporary file that becomes the real one when complete; its name is never longer than a
     disk takes."""
     key = hashlib.sha256(path.name.encode("utf-8", "surrogateescape")).hexdigest()[:16]
     return path.with_name(f".{key}.part")

@@ -1,4 +1,4 @@
-"""A set as one file: a ZIP with its clip, its landmark track, and what is known of it.
+"""A set as one file: a ZIP with its clip, its landmark track, and its details.
 
 Reading trusts nothing: names that point outside, links, entries that are doubled, encrypted or too
 many, and data that swells beyond what it says are refused before anything is kept.
@@ -64,7 +64,7 @@ class Bundle:
 def write_bundle(
     path: Path, meta: Mapping[str, Any], track: tuple[bytes, str] | None, clip: Path | None
 ) -> None:
-    """Write a bundle, whole or not at all. Raises BadFile where it can't be written.
+    """Write a bundle atomically. Raises BadFile if it can't be written.
 
     track : its file's bytes as they came, and ".csv" or ".json"
     """
@@ -94,9 +94,8 @@ def reading_bundle(path: Path, into: Path | None = None) -> Iterator[Bundle]:
     """What a bundle holds, for as long as the block lasts. Raises BadFile for anything that is not
     one.
 
-    into : the folder in which it is unpacked; that of the system for what is in the way where it is
-        left by a kill
-    """
+    into : the folder in which it is unpacked; the system's temporary folder, if leftovers of a kill
+        are in the way"""
     with tempfile.TemporaryDirectory(prefix="set-", dir=into) as folder:
         try:
             with zipfile.ZipFile(path) as packed:

@@ -1,8 +1,7 @@
 """Landmark tracks as C3D, the binary form that movement laboratories exchange.
 
-C3D holds points in space at an even rate, as 32-bit numbers; no confidence. What is known of the
-set goes into a group of parameters of its own.
-"""
+C3D holds points in space at an even rate, as 32-bit numbers; no confidence. The set's details are
+in a separate parameter group."""
 
 from __future__ import annotations
 

@@ -21,7 +21,7 @@ def client_text(client: Client, *, without: tuple[str, ...] = (), indent: int | 
 
 
 def client_of(found: dict[str, Any]) -> Client | None:
-    """A client from a profile; None where it can't be read."""
+    """A client from a profile; None if it can't be read."""
     try:
         return _CLIENT.validate_python(found)
     except ValidationError:

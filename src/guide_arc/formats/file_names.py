@@ -18,7 +18,7 @@ _KEPT: Final = frozenset(
 
 
 def file_name_part(name: str, instead: str = "client") -> str:
-    """A name as a part of a file's name. instead: what stands for a name of which nothing is
+    """A name as a part of a file's name. instead: the replacement for a name of which nothing is
     left"""
     kept = "".join(c if c.isalnum() or c in " .-_" else "_" for c in visible(name)).strip(" .")
     while len(kept.encode()) > _MOST_BYTES:
@@ -29,8 +29,7 @@ def file_name_part(name: str, instead: str = "client") -> str:
 
 
 def free_name(name: str, taken: Iterable[str]) -> str:
-    """A name that none of the taken ones is, also on a disk that does not tell capital letters
-    apart."""
+    """A name that is not taken, even on a disk that ignores case."""
     used = {one.casefold() for one in taken}
     for number in count(1):
         free = name if number == 1 else f"{name} {number}"

@@ -16,7 +16,7 @@ from guide_arc.formats.marker_names import Names
 
 @dataclass(frozen=True)
 class Asked:
-    """What a file may leave open: from where it was filmed, and the rate of its pictures."""
+    """What a file may leave open: its view, and its frame rate."""
 
     view: StatedView | None = None
     rate_hz: float | None = None
@@ -33,7 +33,7 @@ class Source:
 
     @cached_property
     def text(self) -> str:
-        """Raises BadFile where it is no UTF-8."""
+        """Raises BadFile if it is not UTF-8."""
         try:
             return self.data.decode("utf-8-sig")
         except UnicodeDecodeError as error:
@@ -58,9 +58,8 @@ class Format:
     binary : its files are no text
     claims : whether a text is of this form whatever its file is called
     own : the library keeps such files as they came; others become CSV
-    order : where it is in lists; of those that claim or share an ending, the higher number is
-        asked first
-    """
+    order : its position in lists; among formats that share a file extension, the highest number is
+        tried first"""
 
     id: str
     words: str
@@ -75,6 +74,6 @@ class Format:
     order: int = 50
 
     def save(self, track: LandmarkTrack, path: Path) -> None:
-        """Write a track whole or not at all. Raises BadInput where this form can't hold it."""
+        """Write a track atomically. Raises BadInput where this form can't hold it."""
         assert self.write is not None
         write_atomic(path, self.write(track, path.name))

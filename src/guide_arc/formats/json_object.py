@@ -10,7 +10,7 @@ from guide_arc.formats.errors import BadFile
 
 
 def parsed_json(text: str, path: Path, **hooks: Any) -> Any:
-    """What JSON text says. hooks : of `json.loads`. Raises BadFile with where it is wrong."""
+    """What JSON text says. hooks : of `json.loads`. Raises BadFile with the place of the error."""
     try:
         return json.loads(text, **hooks)
     except json.JSONDecodeError as error:
@@ -26,8 +26,8 @@ def parsed_json(text: str, path: Path, **hooks: Any) -> Any:
 
 
 def read_object(path: Path, what: str) -> dict[str, Any]:
-    """The object that a file holds. what : what the file is, for the words. Raises BadFile with
-    where it is wrong."""
+    """The object that a file holds. what : what the file is, for the words. Raises BadFile with the
+    place of the error."""
     try:
         text = path.read_bytes().decode("utf-8-sig")
     except OSError as error:

@@ -176,7 +176,7 @@ class _WishForm(BaseModel):
 
 
 def read_kit(path: Path) -> tuple[Kit, float | None]:
-    """Kit from its file, and the person's mass where it is given. Raises BadFile with the key of
+    """Kit from its file, and the person's mass, if given. Raises BadFile with the key of
     what is wrong."""
     return kit_from(read_object(path, "kit"), path)
 

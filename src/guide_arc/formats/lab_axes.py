@@ -30,10 +30,10 @@ _FAR_M: Final = 20.0
 
 
 def to_our_axes(position: Array, names: Sequence[str]) -> Array:
-    """(T, L, 3) metres in a lab's axes -> in ours. Left as it is where no trunk tells which way is
+    """(T, L, 3) metres in a lab's axes -> in ours. Unchanged if no trunk shows which direction is
     up.
 
-    Up is the lab's axis along which the ears and shoulders stand over the hips and feet; left is
+    Up is the lab's axis along which ears and shoulders are above hips and feet; left is
     where the left shoulder and hip are from the right ones at the start. Turned by whole quarters
     where the laboratory's axes fit the subject.
     """
@@ -73,7 +73,7 @@ def to_our_axes(position: Array, names: Sequence[str]) -> Array:
 
 
 def _snapped(left: Array, up: Array) -> Array:
-    """The level axis of the lab that `left` is nearest to, where it is near."""
+    """The horizontal axis of the lab nearest to `left`, if it is near."""
     axes = [s * e for e in np.eye(3) for s in (1.0, -1.0) if abs(e @ up) < 0.5]
     nearest: Array = max(axes, key=lambda e: float(e @ left))
     return nearest if nearest @ left > np.cos(np.radians(_SNAP_DEG)) else left

@@ -1,5 +1,5 @@
 """A training log as a table: `date, exercise, weight, reps, sets, reserve, note`, a row for sets
-that were alike. Columns may stand in any order, and be parted by commas, semicolons or tabs."""
+that were alike. Columns may have any order, and be separated by commas, semicolons or tabs."""
 
 from __future__ import annotations
 

@@ -70,7 +70,7 @@ class UnknownMarkers(BadFile):
 
 
 def guess_landmark(marker: str) -> str | None:
-    """The landmark that a marker's name plainly says; None where it does not."""
+    """The landmark that a marker's name plainly says; None if it does not."""
     if marker in KNOWN:
         return marker
     words = re.findall(r"[A-Z]+(?![a-z])|[A-Z]?[a-z]+", marker.rpartition(":")[2])

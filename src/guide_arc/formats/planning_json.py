@@ -32,9 +32,9 @@ Seconds = Annotated[float, Field(ge=0, le=36000, allow_inf_nan=False)]
 Reps = Annotated[int, Field(ge=0, le=1000)]
 Day = datetime.date
 M = TypeVar("M", bound=BaseModel)
-# (id, school) -> the standard; BadInput where there is none.
+# (id, school) -> the standard; BadInput if there is none.
 StandardOf = Callable[[str, str | None], Standard]
-# text -> the tempo; BadInput where it is none.
+# text -> the tempo; BadInput if it is none.
 TempoOf = Callable[[str], Tempo]
 
 

@@ -40,7 +40,7 @@ def read_track(
 
 
 def read_bytes(path: Path) -> bytes:
-    """The bytes of a track's file. Raises BadFile where there is none or it is too large."""
+    """The bytes of a track's file. Raises BadFile if it does not exist or is too large."""
     try:
         if path.is_dir():
             raise BadFile("this is a folder", path=path, right="give a landmark track file")
@@ -75,8 +75,7 @@ def parse_track(
 
 
 def write_track(track: LandmarkTrack, path: Path | str, form: str | None = None) -> None:
-    """Write a track whole or not at all, in a form by its id, else in the usual one of the file's
-    ending.
+    """Write a track atomically, in the format of an id, or else of the file's extension.
 
     Raises BadInput where that form can't hold the track, and for an ending that none has.
     """

@@ -79,10 +79,9 @@ class Attribution:
 def attribution(file_name: str, clients: Sequence[ClientName]) -> Attribution:
     """Whose set a file is by its name.
 
-    Certain: the words of exactly one client's full name, or of one agreed word, stand in the name
-    next to each other. Proposed: exactly one client shares a word with it. Part of a word never
-    counts: `alice.csv` says nothing about Al.
-    """
+    Certain: the words of exactly one client's full name, or of one agreed word, are next to each
+    other in the name. Proposed: exactly one client shares a word with it. Part of a word never
+    counts: `alice.csv` says nothing about Al."""
     words = words_of(_stem(file_name))
     named = [c.name for c in clients if _says(words, c)]
     if len(named) == 1:
@@ -156,6 +155,6 @@ def _says(words: list[str], client: ClientName) -> bool:
 
 
 def _stands_in(name: list[str], words: list[str]) -> bool:
-    """Whether a name's words stand in a row, in their order or with the last name first."""
+    """Whether a name's words follow each other, in their order or with the last name first."""
     runs = [words[i : i + len(name)] for i in range(len(words) - len(name) + 1)]
     return name in runs or name[::-1] in runs

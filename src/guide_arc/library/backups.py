@@ -46,7 +46,7 @@ def copy_of(library: Path, target: Path) -> None:
         os.chmod(part, 0o600)
         with _opened(library) as source, _opened(part) as copy:
             source.backup(copy)
-            # One file by itself: a log of its own would be left behind by the rename.
+            # A single file: the rename would leave a separate log behind.
             copy.execute("pragma journal_mode = delete")
             (said,) = copy.execute("pragma integrity_check").fetchone()
         if said != "ok":
@@ -67,7 +67,7 @@ def daily(folder: Path, today: date) -> Path | None:
     """The day's copy, unless there is one; the oldest beyond the kept ones go. The copy's file,
     where one was made.
 
-    Raises BadLibrary where it can't be made.
+    Raises BadLibrary if it can't be made.
     """
     place = folder / FOLDER
     target = place / f"library-{today.isoformat()}.sqlite"
@@ -107,10 +107,10 @@ def backups(folder: Path) -> list[Backup]:
 
 
 def bring_back(folder: Path, backup: Path, today: date) -> Path | None:
-    """Put a copy in the place of the library's file; windows that have it open see it at once. What
-    stood there is copied first where it can be read: the path of that copy.
+    """Put a copy in the place of the library's file; windows that have it open see it at once. The
+    present library is copied first if it can be read: the path of that copy.
 
-    Raises BadLibrary for a copy that is not whole, and where it can't be written; nothing is
+    Raises BadLibrary for an incomplete copy, and if it can't be written; nothing is
     changed then.
     """
     file = folder / _FILE

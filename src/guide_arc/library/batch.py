@@ -57,7 +57,7 @@ class Outcome:
 
 @dataclass(frozen=True)
 class TrackFile:
-    """A track's file on its way in, with what is said of its set. standard, school : None as the
+    """A track file to import, with the details of its set. standard, school : None as the
     file says"""
 
     path: Path

@@ -55,7 +55,7 @@ class _Said:
 
 
 def write_set(library: Library, set_id: int, path: Path) -> None:
-    """Write a set with its clip, track and what is known of it. Raises BadFile where that can't be
+    """Write a set with its clip, track and details. Raises BadFile where that can't be
     written."""
     record = library.record(set_id)
     sets = ClipSets(library)
@@ -145,7 +145,7 @@ def _taken(library: Library, bundle: Bundle, said: _Said) -> tuple[int, bool]:
     sets.folder.commit(slip)
     if said.mirrored:
         sets.turn_back(set_id, True)
-    # Marks that can't be read are left out: the landmarks stand by themselves.
+    # Marks that can't be read are left out: the landmarks are complete without it.
     with contextlib.suppress(ValueError):
         sets.keep_marks(set_id, marks_of(said.marks, said.view))
     if bundle.track is not None:

@@ -1,10 +1,9 @@
 """What one transaction changed, row by row, and how that is taken back.
 
-A step of undo holds the rows as they were before and after it. Undo writes the rows from before,
-field by field, wherever a field is still as the step left it. It runs in one transaction, so it
-happens whole or not at all; running it twice gives the same result as running it once. The changes
-that undo makes are recorded in turn: they are the redo.
-"""
+A step of undo holds the rows as they were before and after it. Undo restores the earlier rows field
+by field, if a field is still as the step left it. It runs in one transaction; running it twice
+gives the same result as running it once. The changes that undo makes are recorded in turn: they are
+the redo."""
 
 from __future__ import annotations
 
@@ -95,7 +94,7 @@ class Changes:
         return self._changed(DecisionRow, "set_id")
 
     def _changed(self, table: type[Base], column: str) -> frozenset[int]:
-        """The numbers in a column of the rows that are other than before."""
+        """The ids in a column of the rows that differ from before."""
         found = {
             values[column]
             for row in self.of(table)

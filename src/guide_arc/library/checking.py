@@ -28,7 +28,7 @@ from guide_arc.library.tables import ClientRow, ClipRow, KeptRow, SetRow, TrackR
 from guide_arc.library.undoing import finish_wanted
 
 Progress = Callable[[float], None]
-# What a set's row holds as JSON, and what is there for nothing.
+# The JSON columns of a set's row, and their empty values.
 _JSON: Final = {"felt": "[]", "corrections": "[]", "search": "", "marks": ""}
 _CHUNK: Final = 4 << 20
 # The kind of a stored document that could not be read.
@@ -184,8 +184,8 @@ def _rows(library: Library, out: Checked, *, mend: bool) -> None:
 
 
 def _documents(library: Library, out: Checked, *, mend: bool) -> None:
-    """Stored documents that can't be read: mended, they are put aside under a kind of their own,
-    with their text."""
+    """Stored documents that can't be read: a repair stores them under a separate kind, with their
+    text."""
     with library.reading() as session:
         bad = [row.id for row in session.scalars(select(KeptRow)) if not _reads(row.document)]
     for id in bad:

@@ -32,7 +32,7 @@ class ClientSheet:
     """One client with one exercise, as their page shows it.
 
     exercises : (id, name, sets), the latest first; untold : sets still to be measured again
-    own_words : (check, words) that stand for its cue for this client
+    own_words : (check, words) that replace its cue for this client
     """
 
     client: Client
@@ -107,7 +107,7 @@ def read_sheet(
 
 
 def _rests(sets: list[KeptSet], plan: Standard) -> tuple[str, ...]:
-    """The real rests of the last time, in a sentence, where the start times tell them."""
+    """The measured rests of the last time, in a sentence, if the start times give them."""
     words = rest_words(rests_of(sets, plan.dose.rest_s))
     return (words,) if words else ()
 
@@ -135,7 +135,7 @@ def next_of(client: Client, plan: Standard, sets: Sequence[KeptSet]) -> Prescrip
             plan,
             rack,
             done,
-            # What has become sore since, and how long it has been, count; a library may speak of
+            # What has become sore since, and how long it has been, count; a library may contain
             # later days than the clock.
             max(date.today(), done[-1].on),
             plan.pull == "assisted",

@@ -1,5 +1,4 @@
-"""The clients of a library: what is known of each, their sets over the years, and what is kept for
-them."""
+"""The clients of a library: each one's profile, sets over the years, and saved things."""
 
 from __future__ import annotations
 
@@ -28,9 +27,9 @@ from guide_arc.library.stored_json import stored
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow
 from guide_arc.library.traces import is_current, trace_from
 
-# The room of clients for whom none is named.
+# The room of clients without a named one.
 ANY_ROOM: Final = "room"
-# What of a profile is in columns of its own.
+# The parts of a profile with their own columns.
 # What is usual is the middle of so many of the last sets.
 _USUAL_SETS: Final = 10
 _OWN_COLUMNS: Final = ("name", "stature_m")
@@ -50,12 +49,12 @@ class ClientSummary:
 
 
 class Clients(KeptThings):
-    """Reading and keeping what is known of clients. Use from the thread that opened the library."""
+    """Reads and saves the profiles of clients. Use from the thread that opened the library."""
 
     # Profiles
 
     def client(self, name: str) -> Client:
-        """What is known of a client. Raises BadLibrary where there is none of that name."""
+        """What is known of a client. Raises BadLibrary if there is none of that name."""
         with self._library.reading() as session:
             return _client(client_row(session, name))
 
@@ -68,7 +67,7 @@ class Clients(KeptThings):
         return replace(client, rack_kg={**there, **client.rack_kg}) if there else client
 
     def keep(self, client: Client, since: Client | None = None) -> str:
-        """Keep what is known of a client; one of a new name is made. What another window noted
+        """Save a client's profile; one of a new name is made. What another window noted
         otherwise meanwhile, as sentences; it stays.
 
         since : as they were known when this was written; None keeps it whole, whatever is there.
@@ -318,8 +317,8 @@ def join_clients(session: Session, name: str, into: str) -> list[int]:
 
 
 def _words_in(text: str) -> tuple[str, ...]:
-    """A stored list of words; empty where it is damaged. One damaged set must not stop the review
-    of the others: it is reported where it is itself opened or checked."""
+    """A stored list of words; empty if it is damaged. One damaged set must not stop the review
+    of the others: the damage is reported when it is opened or checked."""
     return tuple(word for word in stored(text, list) if isinstance(word, str))
 
 

@@ -1,4 +1,4 @@
-"""What is read of the clients of a library by name; `clients.py` has what is known of each."""
+"""What is read of the clients of a library by name; `clients.py` has their profiles."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ class ClientsRead(LibraryRead):
             return list(session.scalars(ask))
 
     def stature(self, client: str) -> float | None:
-        """A client's stature in metres, where it is known."""
+        """A client's stature in metres, if known."""
         with self.reading() as session:
             return session.scalar(select(ClientRow.stature_m).where(ClientRow.name == client))
 

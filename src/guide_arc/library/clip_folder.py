@@ -1,9 +1,8 @@
 """The library's folder of clips: copied in by the hash of their bytes, each with its index and a
 proxy.
 
-Copying can be stopped or killed at any moment and goes on where it was: what is on its way stands
-in `coming`, with a slip that says where it comes from and what was said about it.
-"""
+Copying can be stopped or killed at any moment and continues from there: an unfinished copy is in
+`coming`, with a slip that holds its source and details."""
 
 from __future__ import annotations
 
@@ -37,7 +36,7 @@ _COPYING: Final = 0.9
 
 @dataclass(frozen=True)
 class PendingClip:
-    """A clip on its way in: its slip, where it comes from, and what was said about the set.
+    """A clip on its way in: its slip, its source, and the details of the set.
 
     name : its hash, once it is among the clips
     """
@@ -80,7 +79,7 @@ class ClipFolder:
     def take(
         self, source: Path, details: Mapping[str, Any], progress: Progress = lambda _share: None
     ) -> tuple[str, Clip, Path]:
-        """Copy a clip in and look at it; (its hash, the clip, its slip). The slip goes by `commit`
+        """Copy a clip in and look at it; (its hash, the clip, its slip). `commit` deletes the slip
         once a set names the clip.
 
         progress : called with a share from 0 to 1; may raise to stop. The next call for the same
@@ -154,7 +153,7 @@ class ClipFolder:
     def find(
         self, name: str, capture_hz: float | None = None, *, mirrored: bool = False
     ) -> Clip | None:
-        """A kept clip by its hash; None where it is not (whole) here. A lost index is made
+        """A kept clip by its hash; None if it is not (complete) here. A lost index is made
         again."""
         file = next((f for s in SUFFIXES if (f := self.folder / f"{name}{s}").exists()), None)
         if file is None:
@@ -168,7 +167,7 @@ class ClipFolder:
         return replace(found, mirrored=True) if mirrored else found
 
     def proxy(self, clip: Clip) -> Clip | None:
-        """The small copy for scrubbing, where it was made already."""
+        """The small copy for scrubbing, if already made."""
         return proxy_clip(clip, self._proxy_file(clip))
 
     def make_proxy(self, clip: Clip, progress: Progress = lambda _share: None) -> None:
@@ -252,7 +251,7 @@ class ClipFolder:
 
     @staticmethod
     def _same_so_far(given: IO[bytes], taken: IO[bytes], digest: Any) -> int:
-        """How many bytes are copied already, as they should be; both files stand there then."""
+        """How many bytes are copied already, as they should be; both files exist then."""
         taken.seek(0)
         done = 0
         while there := taken.read(_CHUNK):

@@ -51,7 +51,7 @@ _MOST_TRIES: Final = 20
 
 @dataclass(frozen=True)
 class ClipDetails:
-    """What is said of a clip when it comes in."""
+    """The details of a clip at its import."""
 
     client: str
     standard: str
@@ -170,7 +170,7 @@ class ClipSets:
         self, name: str, clip: Clip, source: Path, details: ClipDetails, *, once: bool
     ) -> tuple[int, bool]:
         """The same; (its id, whether it is new). once : the one that another command made meanwhile
-        stands for it"""
+        is used"""
         taken = (
             datetime.fromtimestamp(source.stat().st_mtime) if source.exists() else datetime.now()
         )
@@ -322,7 +322,7 @@ class ClipSets:
     ) -> None:
         """Make a track the landmarks of a set. Its computed review goes; what was decided stays.
 
-        also : what else is changed in the same transaction
+        also : other changes of the same transaction
         """
         data = csv_text(track).encode()
         old = self.library.record(set_id).track_hash

@@ -1,6 +1,6 @@
 """Work spread over a team's machines by Dask's distributed scheduler (the extra `team`).
 
-Each worker opens the library by itself: all machines reach the same server and the same folder of
+Each worker opens the library separately: all machines reach the same server and the same folder of
 recordings.
 """
 

@@ -76,7 +76,7 @@ class Database:
     ) -> Database:
         """Open the library in a folder. A library on a read-only disk is opened for reading.
 
-        make : create the library if there is none
+        make : create the library if it does not exist
         replaces_lost : create it even if the folder has recordings whose library file is lost
         patient : writes wait for minutes for another one, for commands that process many files
         Raises BadLibrary if the folder can't be used or a newer program wrote it, LostLibrary if
@@ -221,7 +221,7 @@ class Database:
 
     @contextmanager
     def reading(self) -> Iterator[Session]:
-        """What is read here is of one moment, whoever writes meanwhile. Raises BadLibrary where it
+        """What is read here is of one moment, whoever writes meanwhile. Raises BadLibrary if it
         can't be read."""
         self._need_it_there()
         try:
@@ -232,14 +232,13 @@ class Database:
 
     @contextmanager
     def writing(self) -> Iterator[Session]:
-        """One transaction: whole or not at all. It takes the library's one lock for writing at its
+        """One transaction: atomically. It takes the library's one lock for writing at its
         start, and waits for it: a transaction that begins by reading could not get it any more once
         another has written.
 
-        Raises BadLibrary where another one holds the lock for longer than it is waited for, where
-        the disk does not take it, and where the library is not where it was: what was written into
-        a file that is gone is lost.
-        """
+        Raises BadLibrary after the timeout if another process holds the lock, if the disk is full
+        or read-only, and if the library has been moved: what was written into a file that is gone
+        is lost."""
         self._need_it_there()
         if self.read_only:
             raise ReadOnly(
@@ -300,7 +299,7 @@ def in_words(error: DatabaseError, folder: Path) -> BadLibrary:
 
 
 def _raise_in_words(error: DatabaseError, folder: Path) -> NoReturn:
-    """Raise what is in the way of disk or lock as a sentence, with its cause; a fault of the
+    """Raise an error of disk or lock as a sentence, with its cause; a fault of the
     program's own as it is."""
     said = str(error.orig)
     outside = isinstance(error, OperationalError) or type(error) is DatabaseError
@@ -330,7 +329,7 @@ def _identity(file: Path) -> tuple[int, int] | None:
 
 
 def _engine_of(file: Path, *, patient: bool = False) -> Engine:
-    """An engine with connections of its own. Putting a statement into words takes longer than
+    """An engine with separate connections. Putting a statement into words takes longer than
     running it: all engines of a file share one dialect and what was put into words for it, or a
     window that opens the library for each job would do it again each time."""
     first, worded = _shared_engine(str(file))
@@ -375,7 +374,7 @@ def _held(folder: Path) -> tuple[IO[bytes], bool]:
 
 
 def _on_begin(connection: Any) -> None:
-    """The driver would commit each table of a migration by itself; a transaction of our own holds
+    """The driver would commit each table of a migration separately; a transaction of our own holds
     them all, so that a kill in the middle leaves the file as it was."""
     writes = connection.get_execution_options().get("writes", False)
     connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")

@@ -132,7 +132,7 @@ FILMED: tuple[DemoSet, ...] = (
         view="front",
         faults={"too-fast-lower": 0.7},
     ),
-    # Esme's cables stand too near: the hands no longer cross.
+    # Esme's cables are too near: the hands no longer cross.
     DemoSet("Esme Rook", "cable-cross-raise-low", "2031-03-03T11:20", 7.5, 12, done=True),
     DemoSet(
         "Esme Rook",
@@ -200,8 +200,7 @@ def ensure_demo_library(folder: Path) -> None:
 
 
 def prepare(folder: Path, *, fresh: bool = False) -> bool:
-    """Make an empty demo library where there is none of this edition; whether it was made. Whole or
-    not at all."""
+    """Make an empty demo library if there is none of this edition; whether it was made. Atomic."""
     stamp = folder / "edition"
     if not fresh and stamp.exists() and stamp.read_text() == EDITION:
         return False
@@ -257,7 +256,7 @@ def fill(
     """Film, review and add what is not there yet of some sets, each with its seed; how many were
     added.
 
-    counter : the setting that keeps how many are there, so that it goes on where it was cut off
+    counter : the setting with the number of sets made, so that an interrupted fill continues
     pool : the helpers, where they were started before
     """
     begun = int(library.setting(counter, "0"))

@@ -209,7 +209,7 @@ def _stories() -> Iterator[DemoSet]:
         )
     for week in (2, 5, 8):
         yield _set("Dario Venn", "cross-cable-rear-fly", week, at="21:00", kg=5, reps=12, faults={})
-    # Esme: the cables stand too near since the company changed halls.
+    # Esme: the cables are too near since the company changed halls.
     for week in range(0, 11, 2):
         short = 14.0 if week >= 6 else 0.0
         yield _set(

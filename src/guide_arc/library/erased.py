@@ -17,7 +17,7 @@ from guide_arc.library.changes import Changes, RowChange, Values, changes_from
 
 @dataclass(frozen=True)
 class Note:
-    """What one step erased. folder: where it is written"""
+    """What one step erased. folder: the file"""
 
     folder: Path
     changes: Changes

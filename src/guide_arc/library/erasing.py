@@ -30,7 +30,7 @@ def delete_sets(session: Session, set_ids: Iterable[int]) -> None:
     """Delete sets with their reviews, decisions and notes, and the rows of recordings that no other
     set names.
 
-    A set that showed one of them from another side is a set of its own again. Sets that are gone
+    A set that showed one of them from another side becomes a separate set again. Sets that are gone
     are passed over.
     """
     ids = list(dict.fromkeys(set_ids))

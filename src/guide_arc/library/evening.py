@@ -93,8 +93,8 @@ def mark_reviewed(session: Session, ids: Iterable[int], at: datetime) -> None:
 
 
 def told_on(library: Library, day: date) -> list[ToldSet]:
-    """What was said to whom on a day, in the order in which the sets were reviewed; sets that went
-    back into the queue are left out."""
+    """The cues given to each client on a day, in the order in which the sets were reviewed; sets
+    that went back into the queue are left out."""
     with library.reading() as session:
         ask = select(KeptRow.document).where(
             KeptRow.kind == REVIEWED, KeptRow.about == day.isoformat()

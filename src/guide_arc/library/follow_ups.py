@@ -60,7 +60,7 @@ def put_follow_up(
 ) -> int:
     """Store one within a transaction; its number."""
     document = {"words": words, "due": due.isoformat(), "set": set_id, "done": None}
-    # Two of one day and client are two: the moment tells them apart.
+    # Two of one day and client are two: the time distinguishes them.
     name = datetime.now().isoformat(timespec="microseconds")
     return put_document(session, KIND, document, client=client, about=due.isoformat(), name=name)
 

@@ -30,7 +30,7 @@ class Connection(Protocol):
 
 
 def make_index(connection: Connection) -> None:
-    """The index with its triggers, filled with what is there."""
+    """The index with its triggers, filled from the existing rows."""
     for statement in _statements():
         connection.exec_driver_sql(statement)
 
@@ -87,7 +87,7 @@ TIDY: Final = "insert into words (words) values ('optimize')"
 
 
 def asked_for(words: str) -> str:
-    """What a person typed, as the index is asked: every word, each as a beginning. Empty where no
+    """The user's text as a query of the index: every word, each as a beginning. Empty where no
     letter was typed."""
     quoted = (word.replace('"', " ").strip() for word in words.split())
     return " ".join(f'"{word}"*' for word in quoted if any(c.isalnum() for c in word))

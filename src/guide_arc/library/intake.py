@@ -39,18 +39,18 @@ _NAMED: Final = re.compile(
 
 @dataclass(frozen=True)
 class Incoming:
-    """One readable file: its bytes, and whose and what it is as far as it says.
+    """One readable file: its bytes, and client and exercise if it names them.
 
     client : whose it is for certain; empty where that is to be asked about. proposed : whose it may
         be then
-    standard : as the file says; None where it names none that is known
-    fits : where it names none, the standards that the movement fits, best first, and why
+    standard : as the file says; None if it names no known client
+    fits : if it names none, the standards that fit the movement, best first, and why
     clip : where the file is, for a clip: its bytes are copied when it is taken in
-    bundle : where the file is, for a whole set: it says all by itself
+    bundle : where the file is, for a whole set: it names everything
     shown_hz, capture_hz : a clip's rate, and the rate it was filmed at where the file says another
     view : the side the camera sees, where the file's name says so
     missing_s : how much of a clip was cut off in its file
-    path : where it came from
+    path : its source
     """
 
     name: str
@@ -74,7 +74,7 @@ class Incoming:
 
 @dataclass(frozen=True)
 class Known:
-    """What is offered when a set is asked about: the clients, the standards, the preferred schools.
+    """The choices offered for a set's details: the clients, the standards, the preferred schools.
 
     names : the clients with the words that were agreed on for their files
     usual_kg : the usual load, by client and standard
@@ -89,7 +89,7 @@ class Known:
 
 @dataclass(frozen=True)
 class Details:
-    """What is said of one set. view, capture_hz : of a clip only"""
+    """The details of one set. view, capture_hz : of a clip only"""
 
     client: str
     standard: str
@@ -106,7 +106,7 @@ def details_of(record: SetRecord) -> Details:
 
 
 def fields_of(details: Details) -> dict[str, Any]:
-    """What was said of a set, by the names that the library changes it by."""
+    """A set's details, by the library's field names."""
     return {
         "client": details.client,
         "standard": details.standard,
@@ -187,8 +187,8 @@ def inspect_files(
                 " where it is."
             )
             bad.append(Refused(visible(path.name), why, path=path))
-    # A client's sets stand together, in the order in which they were filmed: what is said of one
-    # serves the next.
+    # A client's sets are next to each other, in the order of filming: the details of one are
+    # suggestions for the next.
     good.sort(key=lambda item: (item.client or item.proposed, item.recorded or "", item.name))
     return good, bad
 

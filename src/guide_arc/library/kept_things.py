@@ -77,9 +77,9 @@ class KeptThings:
         client: str | None = None,
         about: str = "",
     ) -> tuple[int, str]:
-        """Keep a document under its name in place of what was known to be there; where another
-        window has kept something else under that name meanwhile, that stays, and this goes beside
-        it under the next free name.
+        """Keep a document under its name in place of what was known to be there; if another window
+        has meanwhile saved something else under that name, both stay, and this one gets the next
+        free name.
 
         stood : whether a document is the one that is to be replaced
         Returns its id and the name that it has now.
@@ -96,7 +96,7 @@ class KeptThings:
     def change_kept(
         self, kind: str, change: Callable[[Any], Any], *, client: str | None = None, name: str = ""
     ) -> None:
-        """Change what is kept of a kind under a name, in one transaction. change : gets None where
+        """Change the saved thing of a kind and name, in one transaction. change : gets None where
         nothing is kept yet, and may give None to keep nothing"""
         with self._library.writing() as session:
             owner = client_row(session, client).id if client is not None else None
@@ -106,8 +106,8 @@ class KeptThings:
                 _write(session, row, now, (kind, owner, "", name))
 
     def swap_thing(self, id: int, stood: Callable[[Any], bool], instead: Any | None) -> bool:
-        """Put another document in place of one, None takes it out; False where it is gone, or is
-        not the one that it is thought to be any more, and stays."""
+        """Put another document in place of one, None takes it out; False, without a change, if it
+        is gone or no longer the expected one."""
         with self._library.writing() as session:
             row = session.get(KeptRow, id)
             if row is None or not stood(_document(row)):
@@ -125,7 +125,7 @@ class KeptThings:
             return session.scalar(_one_kept(kind, owner, about, name)) is not None
 
     def own_words(self, client: str) -> dict[str, str]:
-        """The words that stand for a check's cue for one client, by check."""
+        """The words that replace a check's cue for one client, by check."""
         return {
             document["check"]: document["words"]
             for _id, _name, document in self.kept("cue", client)
@@ -137,7 +137,7 @@ class KeptThings:
             keep_words(session, client, check, words)
 
     def change_thing(self, id: int, change: Callable[[Any], Any]) -> None:
-        """Change a kept document in one transaction; nothing happens where it is gone."""
+        """Change a kept document in one transaction; does nothing if it is gone."""
         with self._library.writing() as session:
             row = session.get(KeptRow, id)
             if row is not None:
@@ -179,8 +179,8 @@ def put_document(
 def _write(
     session: Session, row: KeptRow | None, document: Any, named: tuple[str, int | None, str, str]
 ) -> int:
-    """Put a document into its row, made where there is none; its id. named : kind, owner, about and
-    name of a new one"""
+    """Write a document into its row, which is created if needed; its id. named : kind, owner, about
+    and name of a new one"""
     if row is None:
         kind, owner, about, name = named
         row = KeptRow(kind=kind, client_id=owner, about=about, name=name, document="")

@@ -58,7 +58,7 @@ def unlisted(library: Library) -> list[Path]:
 
 
 def list_recordings_again(library: Library, progress: Callable[[float], None]) -> Listed:
-    """Make a set of each such recording, with what it says of itself. One that can't be read stops
+    """Make a set of each such recording, with the details in its file. One that can't be read stops
     no other."""
     out = Listed()
     catalogue = OwnStandards(library).catalogue()

@@ -31,10 +31,9 @@ def merged_notes(base: SetNotes, mine: SetNotes, theirs: SetNotes) -> Merged[Set
     """A set's document that was `base`, is `theirs` in the library by now, and was made `mine`
     here.
 
-    Both notes are kept, one under the other. Pain that either noted stands. Of two decisions about
-    one finding, two ways of counting a set's reps, or two answers to where it was felt, the one in
-    the library stays, and both are reported.
-    """
+    Both notes are kept, one under the other. Pain that either reported is kept. If two decisions
+    about one finding, two corrections of a set's reps, or two answers about where it was felt
+    conflict, the library's own is kept, and both are reported."""
     clashes: list[str] = []
     note = _joined_note(base.note, mine.note, theirs.note)
     if note not in (mine.note, theirs.note):

@@ -16,7 +16,7 @@ _FILE = "schemes.toml"
 
 
 def own_text(library: Library) -> str:
-    """The file as it is; empty where there is none."""
+    """The file as it is; empty if there is none."""
     path = library.folder / _FILE
     try:
         return path.read_text(encoding="utf-8") if path.exists() else ""

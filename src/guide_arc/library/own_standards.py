@@ -45,7 +45,7 @@ class OwnStandards:
         return self._kept
 
     def save(self, id: str, text: str) -> None:
-        """Keep a standard's file, whole or not at all.
+        """Save a standard's file atomically.
 
         Raises BadInput for a text that is no standard of this id.
         """
@@ -80,7 +80,7 @@ class OwnStandards:
     def change_preferences(
         self, change: Callable[[tuple[Preference, ...]], tuple[Preference, ...]]
     ) -> None:
-        """Change them as they stand now, whatever another window did meanwhile."""
+        """Change their present state, including what another window changed meanwhile."""
         self._library.change_setting(_PREFERENCES, lambda text: _text_of(change(_from(text))))
 
 

@@ -10,7 +10,7 @@ from typing import Any, Final
 # Until this coach's own pace is known, seconds for a set with nothing off and for any other.
 USUAL_CLEAN_S: Final = 45.0
 USUAL_OTHER_S: Final = 150.0
-# A set that stayed open for longer was left alone; fewer than this many tell no pace.
+# A set that stayed open for longer was left alone; fewer give no pace.
 LONGEST_S: Final = 900.0
 FEWEST: Final = 5
 # So many of the last ones count: a pace changes.
@@ -43,7 +43,7 @@ class Pace:
 
 
 def pace_of(took: Iterable[Took]) -> Pace:
-    """The median of the sets that were open for a while but not left alone, each kind by itself."""
+    """The median time of the sets that were open but not left alone, for each kind separately."""
     known = [t for t in took if 0.0 < t.seconds <= LONGEST_S]
     parts = {kind: [t.seconds for t in known if t.clean is kind] for kind in (True, False)}
     clean = median(parts[True]) if len(parts[True]) >= FEWEST else USUAL_CLEAN_S

@@ -1,4 +1,4 @@
-"""What was done before a set, as far as its review and the next dose rest on it."""
+"""The earlier sets that a set's review and next dose are based on."""
 
 from __future__ import annotations
 

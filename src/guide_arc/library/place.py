@@ -36,8 +36,8 @@ def demo_library_folder() -> Path:
 
 
 def was_here(folder: Path) -> bool:
-    """Whether a library was opened in a folder before: where it is not there now, it is lost and
-    not new."""
+    """Whether a library was opened in a folder before: if it is not there now, it is lost and not
+    new."""
     return str(folder.absolute()) in _known()
 
 

@@ -29,12 +29,12 @@ def name_of(value: str, what: str, most: int = NAME) -> str:
 
 
 def file_name_of(value: str) -> str:
-    """A file's name, whatever its bytes were; cut where it is too long."""
+    """A file's name, whatever its bytes were; cut if it is too long."""
     return visible(value)[:FILE_NAME] or "unnamed"
 
 
 def text_of(value: str, what: str, most: int) -> str:
-    """Text of several lines. Raises BadInput where it is too long."""
+    """Text of several lines. Raises BadInput if it is too long."""
     text = visible(value, lines=True)
     if len(text) > most:
         raise BadInput(f"{what} has {len(text)} letters; {most} are the most")
@@ -42,7 +42,7 @@ def text_of(value: str, what: str, most: int) -> str:
 
 
 def tempo_of(value: str | None) -> str | None:
-    """A tempo as it is written. Raises BadInput for what is none."""
+    """A tempo as it is written. Raises BadInput if it is no tempo."""
     if not value:
         return None
     parse_tempo(value)
@@ -72,7 +72,7 @@ def moment_of(value: str | None) -> str | None:
 
 
 def number_of(value: Any, what: str, least: float, most: float) -> float | None:
-    """A number of a file; None where there is none. Raises BadInput for another value."""
+    """A number of a file; None if there is none. Raises BadInput for another value."""
     if value is None:
         return None
     if isinstance(value, bool) or not isinstance(value, int | float) or not least <= value <= most:

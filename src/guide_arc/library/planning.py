@@ -106,7 +106,7 @@ def knowledge(library: Library, client: str, today: date | None = None) -> Knowl
         standards[id] = catalogue.standard(id, wanted) if wanted in known else plan
     now = today or date.today()
     last = max((s.on for s in sets), default=now)
-    # A library that speaks of later days than the clock goes by its own.
+    # A library with later days than the clock uses its own latest day.
     own = clients.equipped(clients.client(client))
     schemes = schemes_with(library.folder / "schemes.toml")
     return Knowledge(

@@ -1,4 +1,4 @@
-"""What a clip on its way in shows by itself: from which side it was filmed, and which exercise it
+"""What a clip shows before its import: from which side it was filmed, and which exercise it
 may be."""
 
 from __future__ import annotations
@@ -24,7 +24,7 @@ from guide_arc.standards.catalogue import Catalogue
 
 Progress = Callable[[float], None]
 
-# A few reps of the middle are looked at, in enough frames to see the way of the hands.
+# A few reps of the middle are used, with enough frames to see the path of the hands.
 _SECONDS: Final = 9.0
 _A_SECOND: Final = 8.0
 
@@ -41,7 +41,7 @@ class ClipProposal:
 def propose(
     clip: Clip, catalogue: Catalogue, progress: Progress = lambda _share: None
 ) -> ClipProposal:
-    """Look into a clip by what finds landmarks by itself; nothing is proposed where there is no
+    """Examine a clip with an automatic tracker; nothing is proposed where there is no
     such thing.
 
     progress : may raise to stop

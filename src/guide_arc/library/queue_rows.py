@@ -116,7 +116,7 @@ _TOOK: Final = "select document from kept where kind = 'reviewed' order by id de
 def statement(wanted: Wanted, of_clients: str = "") -> tuple[str, tuple[Any, ...]]:
     """The statement for the sets that are wanted, with its values. of_clients : a condition on
     their clients"""
-    # Another view of a set goes with it.
+    # Another view of a set is shown with it.
     where: list[str] = ["s.other_view_of is null"]
     values: list[Any] = []
     if wanted.state:
@@ -167,7 +167,7 @@ def rows_of(found: Iterable[Sequence[Any]]) -> tuple[QueueRow, ...]:
 
 
 def read_page(folder: Path, wanted: Wanted) -> QueuePage | None:
-    """The queue straight from a library's file; None where it is not there yet, or of another
+    """The queue straight from a library's file; None if it does not exist yet, or has another
     form."""
     file = folder / "library.sqlite"
     if not file.exists():

@@ -11,7 +11,7 @@ from guide_arc.core.model.settings import ENTRY, PLAIN, Correction, Settings
 from guide_arc.library.queue_rows import State
 
 Choice = Literal["keep", "drop", "reword", "held", "broke"]
-# The kind of what is kept of a set that was reviewed: when, and how long it was open.
+# The kind of the saved part of a reviewed set: when, and how long it was open.
 REVIEWED: Final = "reviewed"
 # The kind of what could not be used and waits for the coach to look.
 QUARANTINE: Final = "set-aside"
@@ -33,7 +33,7 @@ class SetNotes:
     """All that a coach adds to a set: one document, so that undo is the document before.
 
     decisions : by finding key (check/side)
-    settings : corrections by hand, loose last reps, where it was felt: what a review rests on
+    settings : corrections by hand, loose last reps, felt places: what a review rests on
     """
 
     decisions: Mapping[str, Decision] = field(default_factory=dict)

@@ -18,7 +18,7 @@ _DAY = len("2031-03-08")
 class OtherRecording:
     """Another recorded set of the same client, exercise and day.
 
-    view : from where it was filmed, in words, such as "Seen from the left"
+    view : the view in words, such as "Seen from the left"
     shows : by a finding's key, whether the check was surely kept or surely broken there
     """
 

@@ -62,7 +62,7 @@ class Searched:
     wrong: tuple[str, ...] = ()
 
     def add(self, search: Search | None) -> None:
-        """How one clip stands after its search."""
+        """The state of one clip after its tracking."""
         if search is not None:
             self.found += search.state == ""
             self.asks += search.state == "asks"
@@ -109,8 +109,7 @@ _WANTED: Final = search_text(Search("wanted"))
 
 
 def searcher(clip: Clip) -> Tracker | None:
-    """What finds the landmarks of a clip by itself: the pose model, or on a simulated film its
-    stand-in."""
+    """The automatic tracker of a clip: the pose model, or on a simulated film its substitute."""
     if pose_python() is not None:
         return PoseModel()
     return SimulatedTracker() if recipe_of(clip) is not None else None

@@ -122,8 +122,8 @@ class ServerDatabase:
 
     @contextmanager
     def writing(self) -> Iterator[Session]:
-        """One transaction: whole or not at all, alone. Raises BadLibrary for a reader, and where
-        the lock is not had."""
+        """One transaction: atomically, under an exclusive lock. Raises BadLibrary for a reader, and
+        where the lock is not had."""
         yield from self._session(writes=True)
 
     def _session(self, *, writes: bool) -> Iterator[Session]:

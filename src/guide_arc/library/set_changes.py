@@ -24,7 +24,7 @@ CHANGEABLE: Final = ("client", "standard", "school", "tempo", "load_kg", "record
 
 
 def client_named(session: Session, name: str, stature_m: float | None = None) -> ClientRow:
-    """The client of a name, made where there is none. Raises BadInput for what is no name."""
+    """The client of a name, created if needed. Raises BadInput for what is no name."""
     name = name_of(name, "a client")
     row = session.scalar(select(ClientRow).where(ClientRow.name == name))
     if row is None:
@@ -35,7 +35,7 @@ def client_named(session: Session, name: str, stature_m: float | None = None) ->
 
 
 def set_row(session: Session, set_id: int) -> SetRow:
-    """The row of a set. Raises Gone where it is not there any more."""
+    """The row of a set. Raises Gone if it no longer exists."""
     row = session.get(SetRow, set_id)
     if row is None:
         raise Gone(f"set {set_id} is no longer in the library")

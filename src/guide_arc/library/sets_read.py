@@ -32,7 +32,7 @@ class SetsRead(LibraryRead):
     # One set
 
     def record(self, set_id: int) -> SetRecord:
-        """One set. Raises Gone where it is not there any more."""
+        """One set. Raises Gone if it no longer exists."""
         with self.reading() as session:
             row = set_row(session, set_id)
             client = session.get_one(ClientRow, row.client_id)
@@ -113,7 +113,7 @@ class SetsRead(LibraryRead):
         self, standard: str, notes: SetNotes, *, track: str | None = None, clip: str | None = None
     ) -> int | None:
         """The set of a recording (by its track's or its clip's hash) with this exercise and these
-        bounds; None where there is none: one recording may hold several sets."""
+        bounds; None if there is none: one recording may hold several sets."""
         of = SetRow.track_hash == track if track else SetRow.clip_hash == clip
         with self.reading() as session:
             for row in session.scalars(select(SetRow).where(of, SetRow.standard == standard)):

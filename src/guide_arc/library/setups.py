@@ -52,8 +52,8 @@ def setups_in_words(library: Library, client: str) -> dict[str, str]:
 def keep_setup(
     library: Library, standard: str, client: str, setup: KeptSetup, before: KeptSetup | None = None
 ) -> KeptSetup:
-    """Keep a setup under its name, in place of `before`; next to it, under another name, where
-    something else is kept there. The setup as it is kept."""
+    """Keep a setup under its name, in place of `before`; under another name, if that name is taken.
+    The setup as it is kept."""
     setup = replace(setup, since=setup.since or date.today().isoformat())
     id, name = Clients(library).keep_beside(
         _KIND, _document(setup), setup.name, _is(before), client=client, about=standard
@@ -62,8 +62,8 @@ def keep_setup(
 
 
 def take_back(library: Library, kept: KeptSetup, before: KeptSetup | None) -> bool:
-    """Put what stood before in place of a kept setup; False where it was changed meanwhile, and
-    stays."""
+    """Put what stood before in place of a kept setup; False, without a change, if it was changed
+    meanwhile."""
     instead = _document(before) if before is not None else None
     return Clients(library).swap_thing(kept.id, _is(kept), instead)
 

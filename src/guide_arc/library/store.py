@@ -88,10 +88,10 @@ class Library(SetsRead, ClientsRead):
 
         aside : keeps removed files for undo, for callers that open the library several times; by
             default they are kept until this library closes
-        make : create the library if there is none; False for a library that was open before
+        make : create the library if it does not exist; False for a library that was open before
         replaces_lost : create it even if the folder has recordings whose library file is lost
         patient : writes wait for minutes for another one, for commands that process many files
-        Raises BadLibrary if the folder can't be used or a newer program wrote it.
+            Raises BadLibrary if the folder can't be used or a newer program wrote it.
         """
         if is_team(where):
             return cls(ServerDatabase.open(team_place(str(where))), aside)
@@ -120,7 +120,7 @@ class Library(SetsRead, ClientsRead):
         self._database.empty_log()
 
     def writing(self) -> AbstractContextManager[Session]:
-        """One transaction: whole or not at all; see `Database.writing`."""
+        """One transaction: atomically; see `Database.writing`."""
         assert self._moment is None, "what is read at one moment would not hold what is written now"
         return self._database.writing()
 
@@ -188,7 +188,7 @@ class Library(SetsRead, ClientsRead):
             return row.id, True
 
     def write_track(self, data: bytes, name: str, track: LandmarkTrack) -> TrackRow:
-        """Put a track's file where it belongs; the row that a set may then name."""
+        """Store a track's file; the row that a set may then name."""
         key = hashlib.sha256(data).hexdigest()
         suffix = ".json" if Path(name).suffix.lower() == ".json" else ".csv"
         write_atomic(self.folder / "tracks" / f"{key}{suffix}", data, like_folder=True)
@@ -211,7 +211,7 @@ class Library(SetsRead, ClientsRead):
             return split_set(session, set_id, parts)
 
     def change_set(self, set_id: int, **changes: Any) -> None:
-        """Correct what is known of a set: client, standard, school, tempo, load_kg, recorded,
+        """Correct the details of a set: client, standard, school, tempo, load_kg, recorded,
         source_name.
 
         Raises BadInput for a word that names no such field.
@@ -256,8 +256,8 @@ class Library(SetsRead, ClientsRead):
     def keep_notes(
         self, set_id: int, notes: SetNotes, since: SetNotes | None = None
     ) -> Merged[SetNotes]:
-        """Keep the coach's document of a set; what is kept now, with what another window said
-        otherwise.
+        """Keep the coach's document of a set; the notes now saved, with the conflicts from another
+        window.
 
         since : the document from which this one was made; what came from elsewhere meanwhile is
             joined with it. None keeps it whole, whatever is there.
@@ -275,7 +275,7 @@ class Library(SetsRead, ClientsRead):
             session.merge(SettingRow(key=key, value=value))
 
     def change_setting(self, key: str, change: Callable[[str], str]) -> None:
-        """Change a setting in one transaction. change : gets "" where it was never kept"""
+        """Change a setting in one transaction. change : gets "" if it was never saved"""
         with self.writing() as session:
             row = session.get(SettingRow, key)
             session.merge(SettingRow(key=key, value=change(row.value if row else "")))

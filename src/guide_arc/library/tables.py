@@ -124,14 +124,14 @@ class SetRow(Base):
 
 
 class ReviewRow(Base):
-    """The latest computed review of a set, as `set-review/1`, with what the queue shows of it and
-    what is kept of it for the years. `said` : what it found, in words, to be found by them.
+    """The latest computed review of a set, as `set-review/1`, with its queue columns and its yearly
+    figures. `said` : what it found, in words, to be found by them.
 
     Recomputed at any time; what the coach decided is in `decision` and is not touched.
     """
 
     __tablename__ = "review"
-    # Which sets have one is asked at each start; the rows themselves are most of the file.
+    # Each start queries which sets have one; the rows themselves are most of the file.
     __table_args__ = (Index("review_by_set", "set_id"),)
 
     set_id: Mapped[int] = mapped_column(ForeignKey("recorded_set.id"), primary_key=True)

@@ -33,7 +33,7 @@ def remove_set(library: Library, set_id: int) -> None:
 
 
 def take_out(library: Library, set_ids: Sequence[int]) -> Changes:
-    """Erase sets in one transaction. A client of whom nothing else is known goes with the last
+    """Erase sets in one transaction. A client without any other data is deleted with the last
     set."""
 
     def work(session: Session) -> None:
@@ -99,8 +99,8 @@ def forget_taken_out(library: Library) -> list[str]:
 
 
 def _really_gone(session: Session, note: Note, held: Sequence[Note]) -> Erased:
-    """What of a note is in neither the library nor reach of an undo: it may have come back, or a
-    kill came before it was erased."""
+    """The files of a note that are in neither the library nor reach of an undo: it may have come
+    back, or a kill came before it was erased."""
     names_held = {name for other in held for _id, name in other.clients}
     recordings_held = {recording for other in held for recording in other.recordings}
     names = set(session.scalars(select(ClientRow.name)))

@@ -59,7 +59,7 @@ def is_current(text: str) -> bool:
 
 @lru_cache(maxsize=8192)
 def trace_from(text: str) -> SetTrace | None:
-    """A trace from its text; None where there is none or an older program wrote it."""
+    """A trace from its text; None if there is none or an older program wrote it."""
     if not text:
         return None
     try:

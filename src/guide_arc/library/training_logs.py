@@ -32,7 +32,7 @@ _NAME: Final = "log"
 def logged_sets(
     clients: Clients, client: str, standard: str | None = None
 ) -> tuple[LoggedSet, ...]:
-    """All that is logged of a client, the first day first; of one exercise where it is named."""
+    """All that is logged of a client, the first day first; of one exercise, if named."""
     days: dict[str, list[LoggedSet]] = {}
     for day, document in clients.kept_about(KIND, client):
         days.setdefault(day, []).extend(log_from(document))
@@ -60,7 +60,7 @@ def with_logged(
 
 
 def _felt_as_noted(filmed: KeptSet, noted: LoggedSet) -> KeptSet:
-    """What hurt counts, wherever it was noted."""
+    """Pain counts, in whichever record it was noted."""
     felt = dict.fromkeys((*filmed.felt, *noted.felt))
     return replace(filmed, pain=filmed.pain or noted.pain, felt=tuple(felt))
 
@@ -90,7 +90,7 @@ def note_new_sets(session: Session, client: str, sets: Iterable[LoggedSet]) -> i
 def note_at_once(
     library: Library, client: str, typed: Iterable[LoggedSet], taken: Iterable[LoggedSet]
 ) -> int:
-    """Add sets that were typed, and those of a file as far as they are new, in one transaction; how
+    """Add typed sets, and the new ones of a file, in one transaction; how
     many were added."""
 
     def note(session: Session) -> int:

@@ -35,7 +35,7 @@ class TakenBack:
 
 
 def do(library: Library, work: Callable[[Session], R]) -> Done[R]:
-    """Run work in one transaction and record what it changes. Raises BadInput where it can't be
+    """Run work in one transaction and record what it changes. Raises BadInput if it can't be
     done."""
     with library.writing() as session:
         with recording(session) as recorder:

@@ -1,9 +1,7 @@
 """A client's whole record, and the whole library, as a folder of files; and back into a library.
 
-A record is a folder with what is known of the client, what is kept for them, every set as a bundle,
-and the years as a table. A library is a folder of such records, with what belongs to no client
-next to them.
-"""
+A record is a folder with the client's profile, saved things, every set as a bundle, and the years
+as a table. A library is a folder of such records, with what belongs to no client next to them."""
 
 from __future__ import annotations
 

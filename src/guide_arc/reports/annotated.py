@@ -49,7 +49,7 @@ def annotated_clip(
     wanted: Wanted = Wanted(),
     progress: Callable[[float], None] = lambda _share: None,
 ) -> None:
-    """Write the set's part of its clip with the drawing over it, whole or not at all.
+    """Write the set's part of its clip with the drawing over it, atomically.
 
     progress : may raise to stop
     Raises BadInput for a set whose landmarks are not of its clip.
@@ -134,7 +134,7 @@ def _part(clip: Clip, measured: ShownSet) -> tuple[int, int]:
 
 
 def _slow_frames(clip: Clip, cues: Sequence[SaidCue]) -> dict[int, tuple[SaidCue, bool]]:
-    """By frame that is shown slowly, its cue, and whether the picture stands still there."""
+    """For each frame shown slowly, its cue, and whether the picture is frozen there."""
     out: dict[int, tuple[SaidCue, bool]] = {}
     for cue in reversed(cues):  # where two meet, the more harmful one is shown
         if not cue.moments:
@@ -147,7 +147,7 @@ def _slow_frames(clip: Clip, cues: Sequence[SaidCue]) -> dict[int, tuple[SaidCue
 
 
 def hide_face(picture: Picture, clip: Clip, measured: ShownSet, at_s: float) -> None:
-    """Cover the head, wherever any of it was found about this moment."""
+    """Cover the head, if any part of it was found near this time."""
     track = measured.body.cleaned.track
     i = measured.index(at_s)
     near = slice(max(i - 3, 0), i + 4)
@@ -171,7 +171,7 @@ def hide_face(picture: Picture, clip: Clip, measured: ShownSet, at_s: float) -> 
 
 
 def _trunk_px(spots: np.ndarray, names: tuple[str, ...]) -> float:
-    """The trunk's length in the picture; a usual one where it is not seen."""
+    """The trunk's length in the picture; a usual value if it is not seen."""
     long = []
     for side in SIDES:
         if f"{side}_shoulder" in names and f"{side}_hip" in names:

@@ -18,8 +18,8 @@ _BEFORE_S = 0.6
 
 @dataclass(frozen=True)
 class SaidCue:
-    """A finding that becomes a cue. moments : where it shows most, worst first, seconds of the
-    set"""
+    """A finding that becomes a cue. moments : the times at which it shows most, worst first,
+    seconds of the set"""
 
     finding: Finding
     words: str

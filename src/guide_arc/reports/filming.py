@@ -24,7 +24,7 @@ from guide_arc.standards.filming import FilmingPlan, PhonePlace, filming_plan
 
 Progress = Callable[[float], None]
 
-# What is about so high over the floor for most people who stand.
+# Landmarks of height for most standing people.
 _HEIGHT_WORDS: Final = (
     (0.55, "knee"),
     (0.85, "thigh"),
@@ -62,7 +62,7 @@ class FilmingPage:
 def write_filming(
     standards: Sequence[Standard], target: Path, progress: Progress = lambda _share: None
 ) -> Path:
-    """Write the sheets to a PDF or an HTML file, by its ending, whole or not at all. Raises
+    """Write the sheets atomically to a PDF or an HTML file, chosen by the file extension. Raises
     OSError."""
     html = filming_html(standards, progress)
     data = pdf_of(html) if target.suffix.lower() == ".pdf" else html.encode()

@@ -65,7 +65,7 @@ def write_page(
     coach: str,
     setup: KeptSetup | None = None,
 ) -> Path:
-    """Write the page as PDF to `target` and as HTML next to it, each whole or not at all.
+    """Write the page as PDF to `target` and as HTML next to it, each atomically.
 
     setup : the one that was kept for this client and exercise, drawn where nothing stops the next
         set

@@ -11,7 +11,7 @@ if TYPE_CHECKING:
 
 
 def laid_out(html: str) -> Document:
-    """A page as a PDF prints it. What it refers to outside of itself is left out: nothing is
+    """A page as a PDF prints it. External references are left out: nothing is
     fetched, from a disk or a network."""
     from weasyprint import HTML  # noqa: PLC0415
     from weasyprint.text.fonts import FontConfiguration  # noqa: PLC0415

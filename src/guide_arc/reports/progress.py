@@ -42,7 +42,7 @@ class ReportPart:
 
 
 def write_progress(sheets: Sequence[ClientSheet], target: Path, coach: str) -> Path:
-    """Write the report as PDF to `target` and as HTML next to it, each whole or not at all."""
+    """Write the report as PDF to `target` and as HTML next to it, each atomically."""
     html = progress_html(sheets, coach)
     pdf = pdf_of(html)
     target = target.with_suffix(".pdf")

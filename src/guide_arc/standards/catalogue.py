@@ -12,11 +12,10 @@ from guide_arc.standards.loader import standard as shipped_standard
 
 
 class Catalogue:
-    """Every standard by id. A coach's own file stands for the shipped one of its id.
+    """Every standard by id. A coach's own file replaces the shipped one of the same id.
 
     own : the coach's files' texts by id; a file that can't be used leaves the shipped one in place
-    and is told in `problems`
-    """
+    and is reported in `problems`"""
 
     def __init__(self, own: Mapping[str, str] | None = None) -> None:
         self._raw = dict(shipped())
@@ -62,7 +61,7 @@ class Catalogue:
         return self._raw[id]
 
     def name(self, id: str) -> str:
-        """A standard's name, without reading the rest of it; the id where there is none of it."""
+        """A standard's name, without reading the rest of it; the id if there is none of it."""
         return str(self._raw[id]["name"]) if id in self._raw else id
 
     def is_own(self, id: str) -> bool:

@@ -126,7 +126,7 @@ def _place(
 
 
 def place_in_room(cycle: Cycle, view: View) -> tuple[float, float, bool]:
-    """Distance and height of a phone whose picture holds the whole movement, and whether it stands
+    """Distance and height of a phone whose picture contains the whole movement, and whether it is
     upright."""
     across, ahead = (2, 0) if view in SIDES else (0, 2)
     size = np.ptp(cycle.extent, axis=0)

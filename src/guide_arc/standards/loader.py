@@ -75,7 +75,7 @@ def read_standard(path: Path, school: str | None = None) -> Standard:
 
 @cache
 def standard(id: str, school: str | None = None) -> Standard:
-    """A shipped standard as one school sees it; the first school where none is named.
+    """A shipped standard as one school sees it; the first school if none is named.
 
     Raises BadInput for an unknown id or school, with the nearest known one.
     """
@@ -101,7 +101,7 @@ def build(raw: dict[str, Any], name: str, school: str | None = None) -> Standard
             f"it has {', '.join(ids)}"
         )
     changes = next(s for s in plain.school if s.id == chosen)
-    # What carries the body comes first: the usual words go by it.
+    # What carries the body comes first: it selects the usual words.
     first = {k: v for k, v in changes.set.items() if k.startswith(("posture.", "kit."))}
     changed = copy.deepcopy(raw)
     for key, value in first.items():
@@ -135,7 +135,7 @@ def usual_checks() -> dict[str, dict[str, Any]]:
     return tomllib.loads(text.read_text(encoding="utf-8"))
 
 
-# A bench that is steeper is a seat: who sits on it can still be told to sit tall.
+# A bench that is steeper is a seat: a person who sits on it can still be told to sit tall.
 _STEEPEST_BENCH_DEG: Final = 70.0
 _CARRIED_BY: Final = {"plank": "hands", "pike": "hands", "on-hands": "hands"}
 
@@ -152,7 +152,7 @@ def _carried_by(raw: dict[str, Any]) -> str:
 
 
 def _with_usual(check: Any, on: str) -> Any:
-    """A file's check with the usual words and limit wherever it has none of its own.
+    """A file's check, with the usual words and limit if it has none.
 
     on : what carries the body
     """
@@ -214,7 +214,7 @@ def _validated(raw: dict[str, Any], name: str) -> StandardForm:
 
 
 def _step(raw: Any, loc: tuple[int | str, ...], i: int) -> str:
-    """A list's place by its name where it has one: check.torso-swing rather than check.3."""
+    """A list element by its name, if it has one: check.torso-swing rather than check.3."""
     if isinstance(loc[i], str):
         return str(loc[i])
     at = raw

@@ -37,7 +37,7 @@ _STEPS: Final[dict[int, Callable[[dict[str, Any]], None]]] = {1: _from_1}
 
 
 def brought_up(raw: dict[str, Any], name: str) -> dict[str, Any]:
-    """The raw file in today's form; itself where it is that already.
+    """The raw file in today's form; unchanged if it is current.
 
     Raises BadStandard for a form that this program does not know.
     """

@@ -1,4 +1,4 @@
-"""The schemes of sets and reps that ship, and a coach's own beside them."""
+"""The shipped schemes of sets and reps, and a coach's own."""
 
 from __future__ import annotations
 

@@ -22,7 +22,7 @@ class Preference:
 
     @property
     def rank(self) -> int:
-        """What is said of one client's one exercise comes before what is said of all."""
+        """A choice for one client's exercise comes before a general one."""
         return 2 * (self.client is not None) + (self.standard is not None)
 
 

@@ -39,7 +39,7 @@ def id_of(name: str, taken: object = ()) -> str:
 def json_schema() -> str:
     """The schema of a standard's file as JSON Schema, for editors that check while one types.
 
-    A check's words and limit may be left out in a file, as the usual ones then stand.
+    A check's words and limit may be left out in a file; the usual ones then apply.
     """
     schema = StandardForm.model_json_schema()
     schema["$schema"] = "https://json-schema.org/draft/2020-12/schema"

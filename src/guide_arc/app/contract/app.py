@@ -32,10 +32,10 @@ class Undoes(Protocol):
     """The one list of what was done."""
 
     def did(self, step: Step) -> None:
-        """A step of undo: told after it succeeded, never before."""
+        """A step of undo: called after it succeeded, never before."""
 
     def break_off(self) -> None:
-        """What comes next is a step of its own, even where it continues the last one."""
+        """The next change is a separate step, even if it continues the last one."""
 
     def start_over(self) -> None:
         """All that was shown is of another library now: no step of before can be taken back."""

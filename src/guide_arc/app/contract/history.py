@@ -14,7 +14,7 @@ _MOST: Final = 500
 class Step(NamedTuple):
     """One step of undo.
 
-    shows : where it is seen; gone to after it was taken back or done again
+    shows : the place in which it is seen; gone to after it was taken back or done again
     undo, redo : either do it at once, or give the task that does it; words say why it was left, as
         where another window has changed it since
     same : steps with an equal key that follow each other are one, as typing on is; the first one's
@@ -59,7 +59,7 @@ class UndoHistory:
         self._future.clear()
 
     def break_off(self) -> None:
-        """What comes next is a step of its own, even where it continues the last one."""
+        """The next change is a separate step, even if it continues the last one."""
         if self._past and self._past[-1].same:
             self._past[-1] = self._past[-1]._replace(same="")
 

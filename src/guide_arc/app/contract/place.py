@@ -49,7 +49,7 @@ class Door(Protocol):
         """The place, once it is made."""
 
     def make(self) -> Place:
-        """The place, made now where it is not yet."""
+        """The place, made on first use."""
 
     def enter(self, to: Destination | None = None) -> None:
         """It is about to be shown; None: with nothing asked for. Raises TypeError where the
@@ -92,7 +92,7 @@ class OpensFor(Protocol[N_contra]):
 class PlaceEntry(NamedTuple, Generic[N, P, D]):
     """One screen as the program lists it. What it names of its place is imported `lazily`.
 
-    start : where it is entered when nothing is asked for
+    start : the default entry
     make : the place, of what it needs
     enter : it is about to be shown, with what its destination says
     everywhere : commands that can be used in all places, of what this one needs

@@ -44,7 +44,7 @@ def measure_untold(library: Library, progress: Progress, name: str) -> int:
 def keep_client(
     library: Library, progress: Progress, client: Client, was: Client | None
 ) -> Done[str]:
-    """Keep what is known of a client; was : as they were known; what another window noted
+    """Save a client's profile; was : as they were known; what another window noted
     otherwise, in a sentence"""
     progress(0.0)
     return do(library, lambda session: clients.keep_client(session, client, was))
@@ -65,13 +65,13 @@ def take_client_out(library: Library, progress: Progress, name: str) -> Changes:
 def keep_words(
     library: Library, progress: Progress, name: str, check: str, words: str | None
 ) -> Changes:
-    """Store the words that stand for a check's cue for one client; None deletes them."""
+    """Store the words that replace a check's cue for one client; None deletes them."""
     progress(0.0)
     return do(library, lambda session: kept_things.keep_words(session, name, check, words)).changes
 
 
 def export_client(library: Library, progress: Progress, name: str, folder: Path) -> int:
-    """Everything of a client into a folder: what is known, every set as a bundle, the years as a
+    """Everything of a client into a folder: the profile, every set as a bundle, the years as a
     table."""
     return write_client_folder(library, name, folder, progress)
 

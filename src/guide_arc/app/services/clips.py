@@ -31,8 +31,8 @@ class Clips:
         library.gone.connect(self._drop)
 
     def frames(self, opened: OpenedSet, *, second: bool = False) -> ClipFrames | None:
-        """The frames of an opened set's clip. `second`: apart from those of the set it is shown
-        beside."""
+        """The frames of an opened set's clip. `second`: separate from those of the set next to
+        it."""
         if opened.clip is None:
             return None
         key = (opened.record.id, second)

@@ -1,4 +1,4 @@
-"""Copies of the library, and what is done where it is lost; off the window's thread. Each is a
+"""Copies of the library, and what to do if it is lost; off the window's thread. Each is a
 job's work."""
 
 from __future__ import annotations

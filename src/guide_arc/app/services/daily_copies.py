@@ -36,4 +36,4 @@ class DailyCopies(QObject):
         self._app.start(Job("", on_library(copy_jobs.daily_copy), "daily-copy"), self._made)
 
     def _made(self, _copy: Path | None) -> None:
-        """Nothing is said of what goes well."""
+        """Success is not reported."""

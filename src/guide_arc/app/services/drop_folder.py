@@ -1,5 +1,5 @@
-"""The folder to which clients send their sets: what says all by itself comes in, the rest is asked
-about."""
+"""The folder to which clients send their sets: complete files are imported, the others ask for
+details."""
 
 from __future__ import annotations
 
@@ -78,7 +78,7 @@ class DropFolderWatch(QObject):
         self._app.say(f"Watching {folder}." if folder else "No folder is watched now.")
 
     def look(self) -> None:
-        """Take in what is whole and says by itself whose and what it is; keep the rest for the
+        """Import complete files that name client and exercise; keep the rest for the
         coach."""
         drop = self._drop
         if drop is None or self._looking:

@@ -1,5 +1,4 @@
-"""The coach's evening: the pace that is learned, clean sets in one go, and what was said to
-whom."""
+"""The coach's evening: the learned pace, clean sets in one go, and the cues by client."""
 
 from __future__ import annotations
 
@@ -54,7 +53,7 @@ class Evening:
         self._app.start(job, done)
 
     def ask_summary(self, day: date, then: Callable[[str], None]) -> None:
-        """What was said to whom on a day."""
+        """The cues of a day by client."""
         self._app.start(Job("", on_library(evening_jobs.evening_text, day), "evening", "now"), then)
 
     def ask_templates(self, then: Callable[[list[str]], None]) -> None:

@@ -1,9 +1,9 @@
 """Collecting garbage on the window's thread only, a little at a time.
 
-Python collects wherever it happens to run; on a job's thread it might take a closed dialog apart
-there, which Qt does not survive. While a window is open, collection is this timer's work: what is
-young is gone through often, and what has lived on is frozen until the window has nothing to do.
-"""
+Python collects in whichever thread is running; on a job's thread it might take a closed dialog
+apart there, which Qt does not survive. While a window is open, collection is this timer's work:
+what is young is gone through often, and what has lived on is frozen until the window has nothing to
+do."""
 
 from __future__ import annotations
 
@@ -62,9 +62,7 @@ class WindowThreadGarbage(QObject):
         gc.unfreeze()
         gc.collect()
         gc.freeze()
-        with contextlib.suppress(
-            AttributeError, OSError
-        ):  # a C library of another kind does so by itself
+        with contextlib.suppress(AttributeError, OSError):  # other C libraries do so on their own
             ctypes.CDLL(None).malloc_trim(0)
 
     def stop(self) -> None:

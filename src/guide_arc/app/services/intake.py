@@ -129,7 +129,7 @@ class Intake:
         self._app.start(job, self._looked)
 
     def names(self) -> dict[str, str]:
-        """What was said of markers of other programs' files, landmark by marker."""
+        """The answers for markers of other programs' files, landmark by marker."""
         if self._names is None:
             self._names = json.loads(self._library.library.setting(_NAMES, "{}"))
         return self._names
@@ -141,7 +141,7 @@ class Intake:
         self._keeper.keep(_NAMES, "the markers' names", lambda lib: lib.keep_setting(_NAMES, text))
 
     def _looked(self, looked: Looked) -> None:
-        """Where markers have to be named first, that is asked, and the files are read again."""
+        """If markers have to be named first, the user is asked, and the files are read again."""
         unnamed = next((r for r in looked.bad if r.unnamed is not None), None)
         if unnamed is not None and unnamed.unnamed is not None:
             markers = unnamed.unnamed

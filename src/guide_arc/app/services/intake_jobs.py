@@ -43,7 +43,8 @@ _LOG = logging.getLogger(__name__)
 
 @dataclass(frozen=True)
 class Looked:
-    """Files that were looked into: what can come in, what can't, and what is known to ask with."""
+    """Files that were looked into: the importable files, the others, and the choices for the
+    dialog."""
 
     paths: tuple[Path, ...]
     good: list[Incoming]
@@ -124,7 +125,7 @@ def glimpse(_library: Library, _progress: Progress, path: Path) -> tuple[Picture
 
 
 def propose(library: Library, progress: Progress, path: Path) -> ClipProposal:
-    """What a clip on its way in shows by itself."""
+    """What a clip shows before its import."""
     return proposals.propose(inspect_video(path), OwnStandards(library).catalogue(), progress)
 
 

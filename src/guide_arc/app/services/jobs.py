@@ -21,7 +21,7 @@ Opener = Callable[[], "Library"]
 Kind = Literal["progress", "done", "failed", "stopped", "finished"]
 
 _THREADS: Final[dict[Lane, int]] = {"now": 2, "long": 2}
-# A long job stands still while something runs that the coach waits for, but never for good.
+# A long job pauses while something runs that the coach waits for, but only up to this limit.
 _LONGEST_PAUSE_S: Final = 20.0
 _SHARE_STEP: Final = 0.004
 
@@ -30,7 +30,7 @@ R = TypeVar("R")
 
 
 class _News(QObject):
-    """Carries a job's news to the window's thread: (running, kind, what goes with it)."""
+    """Carries a job's news to the window's thread: (running, kind, its data)."""
 
     told = pyqtSignal(object, str, object)
 
@@ -97,7 +97,7 @@ class _Hearers(NamedTuple):
 class JobRunner(QObject):
     """Runs jobs and keeps them alive until they are through.
 
-    All news comes in through one slot of this object, so that none is delivered once it is gone.
+    All events arrive through one slot of this object, so none is delivered after it is deleted.
 
     changed : which jobs run, or how far they are, has changed
     failed : a job failed: (the job, its error)
@@ -138,7 +138,7 @@ class JobRunner(QObject):
                 running.stop()
         running = Running(job, self)
         running.news.told.connect(self._hear)
-        # It is called with the result of its own job.
+        # It is called with the result of this job.
         self._running[running] = _Hearers(cast("Callable[[object], object]", done), over)
         if job.lane == "now":
             with self._free:
@@ -148,7 +148,7 @@ class JobRunner(QObject):
 
     @property
     def shown(self) -> list[Running]:
-        """The jobs that the work bar speaks of, the latest first."""
+        """The jobs shown in the work bar, the latest first."""
         named = [r for r in self._running if r.job.words and not r.dropped]
         return named[::-1]
 
@@ -184,7 +184,7 @@ class JobRunner(QObject):
     # On the jobs' threads
 
     def let_the_others_pass(self, running: Running) -> None:
-        """A long job stands still here while one runs that the coach waits for."""
+        """A long job pauses here while one runs that the coach waits for."""
         with self._free:
             self._free.wait_for(
                 lambda: not self._urgent or running.stopping or self._closed, _LONGEST_PAUSE_S

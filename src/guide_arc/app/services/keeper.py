@@ -28,7 +28,7 @@ class _News(QObject):
 
 
 class Keeper(QObject):
-    """Writes on a thread of its own. A newer write of a key takes the older one's place while that
+    """Writes on a separate thread. A newer write of a key takes the older one's place while that
     waits.
 
     open_library : opens the library on the writing thread; once, and again after trouble

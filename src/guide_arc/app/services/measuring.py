@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from guide_arc.drawings.shown_set import ShownSet
 
 _KEPT: Final = 4
-# What is asked of a set: its review, the marks on its clip, or both.
+# What is requested of a set: its review, the marks on its clip, or both.
 Wanted = Literal["review", "marks", "both"]
 
 
@@ -41,7 +41,7 @@ class Measuring:
     # Opening
 
     def open(self, set_id: int) -> None:
-        """Show a set where it belongs: in the review, or with its clip to be marked first."""
+        """Show a set in the right place: in the review, or with its clip to be marked first."""
         self._app.say("" if set_id in self._kept else "Measuring…")
 
         def done(opened: OpenedSet) -> None:

@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 
 
 class OpenLibrary:
-    """opened : it is there, with the core; changed : sets (their ids) are other than before; gone :
+    """opened : it is there, with the core; changed : sets (by id) have changed; gone :
     sets were taken out; standards_changed : the standard of an id; forgot : clients are gone for
     good (their names)"""
 

@@ -122,7 +122,7 @@ def keep(
     known: Knowledge | None,
 ) -> tuple[PlanSheet, str]:
     """Keep a plan, and show a session of it; with what another window planned otherwise meanwhile.
-    since : as in `keep_plan`; known : what the plan rests on, where it was read just now; else it
+    since : as in `keep_plan`; known : what the plan is based on, if it was just read; otherwise it
     is read"""
     progress(0.0)
     kept = keep_plan(library, client, plan, since)

@@ -127,7 +127,7 @@ class Program(QObject):
         self.copies.start()
 
     def _open_library(self) -> Library:
-        # It was open already: where it is gone, none is made in its place.
+        # It was open already: if it is gone, no new one is created.
         return Library.open(self.library.where, aside=self.library.aside, make=False)
 
     def _sets_changed(self, _ids: frozenset[int]) -> None:
@@ -170,7 +170,7 @@ class Program(QObject):
     # Undo
 
     def undo(self) -> None:
-        """Take the last step back, wherever it was made, and go there."""
+        """Undo the last step, in whichever place it was made, and go there."""
         self.jobs.when_idle(
             lambda: self._move(self.history.to_undo(), "undo", self.history.undone, "Taken back")
         )
@@ -225,7 +225,7 @@ class Program(QObject):
             self.broke.emit(error)
 
     def heard_in_thread(self, given: threading.ExceptHookArgs) -> None:
-        """The same from another thread; told on the window's."""
+        """The same from another thread; reported on the window's."""
         self._elsewhere.emit(given.exc_value or given.exc_type())
 
     def heard(
@@ -252,7 +252,7 @@ class Program(QObject):
 
 
 def _is_hopeless(error: Exception) -> bool:
-    """What no trying again mends: neither the disk nor a lock is in the way."""
+    """What no trying again mends: the error is not one of disk or lock."""
     if isinstance(error, Gone):
         return True
     return not (

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 
 
 class SetNews(Protocol):
-    """Who tells which sets are gone, and which came or changed; each by their numbers."""
+    """Reports which sets were deleted, and which were added or changed; each by their numbers."""
 
     @property
     def gone(self) -> BoundSignal[frozenset[int]]: ...

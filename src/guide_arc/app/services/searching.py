@@ -20,10 +20,8 @@ if TYPE_CHECKING:
 
 
 class Searching:
-    """ended : every clip that was to be searched is (a sentence that says what became of them)
-
-    Each clip is a job of its own, so that each is there to be reviewed as soon as it can be.
-    """
+    """ended : all clips were tracked (a sentence with the results). Each clip is a separate job, so
+    that each can be reviewed as soon as possible."""
 
     ended: Signal[str] = Signal()
 

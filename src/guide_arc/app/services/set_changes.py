@@ -27,7 +27,7 @@ if TYPE_CHECKING:
 
 
 class SetChanges:
-    """needs_details : a set is to be corrected (its record, what is known to ask with)"""
+    """needs_details : a set is to be corrected (its record, the choices for the dialog)"""
 
     needs_details: Signal[SetRecord, Known] = Signal()
 
@@ -45,7 +45,7 @@ class SetChanges:
         self._app.start(job, done)
 
     def _recorded(self, changes: Changes, words: str, shows: Destination) -> None:
-        """A job changed sets: tell everybody, and make it a step of undo."""
+        """A job changed sets: notify all places, and make it a step of undo."""
         tell(self._library, changes)
         self._app.did(RecordedStep(self._library, changes).step(words, shows))
 
@@ -70,12 +70,12 @@ class SetChanges:
         self._library.changed.emit(frozenset(ids))
 
     def ask_for_details(self, set_id: int) -> None:
-        """The coach wants to correct what is known of a set."""
+        """The coach wants to correct the details of a set."""
         job = Job("", on_library(set_jobs.to_correct, set_id), "details", "now")
         self._app.start(job, lambda found: self.needs_details.emit(*found))
 
     def change(self, set_id: int, before: dict[str, Any], after: dict[str, Any]) -> None:
-        """Correct what is known of a set; its review is computed again. What another window changed
+        """Correct the details of a set; its review is computed again. What another window changed
         meanwhile stays, and is reported."""
         if after == before:
             return
@@ -102,7 +102,8 @@ class SetChanges:
         self._app.start(Job("", work, lane="now"), done)
 
     def join_views(self, other: int, main: int, *, joined: bool = True) -> None:
-        """Another recording shows the same reps from another side, or is a set of its own again."""
+        """Another recording shows the same reps from another side, or becomes a separate set
+        again."""
         words = "Two views of one set" if joined else "Two views are two sets"
         job = Job(
             "Reviewing both views", on_library(set_jobs.join_views, other, main, joined), lane="now"

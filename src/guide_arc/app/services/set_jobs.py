@@ -87,12 +87,12 @@ class OpenedSet:
     """A set with all that is shown of it.
 
     shown : None while it waits for landmarks
-    clip, proxy : of a set that came as a clip; clip_missing : why there is none although it did
+    clip, proxy : of a set that came as a clip; clip_missing : the reason if there is none although
+    it did
     marks, found, plan, stature_m : what the marking place needs
     that_day : the day's other recordings of the exercise, and what they show
     fit : the school that the set fits better than the one it is judged by
-    search : how far finding its landmarks without help has come
-    """
+    search : how far finding its landmarks without help has come"""
 
     record: SetRecord
     shown: ShownSet | None
@@ -114,7 +114,7 @@ def load(
 ) -> LoadedLibrary:
     """Open the library for as long as the window is, with everything that is needed of the program.
 
-    also : what the window will need, loaded here so that it does not stand still for it
+    also : what the window will need, loaded here so that the window does not freeze
     """
     for one in also:
         lazily.load(one)
@@ -230,7 +230,7 @@ def _opened(
 def _still_good(
     kept: OpenedSet | None, record: SetRecord, plan: Standard, past: Past, views: int
 ) -> ShownSet | None:
-    """The review that was computed before, where it would come out the same now."""
+    """The stored review, if a new one would be the same."""
     if kept is None or kept.shown is None:
         return None
     review = kept.shown.review
@@ -303,8 +303,7 @@ def take_out(library: Library, progress: Progress, ids: tuple[int, ...]) -> Chan
 def take_back(library: Library, progress: Progress, changes: Changes) -> TakenBack:
     """Undo or redo a step; then compute the reviews that rest on what it changed.
 
-    A review that can't be computed does not stop the step: the set is listed under what is set
-    aside.
+    A review that can't be computed does not stop the step: the set is listed as quarantined.
     """
     progress(0.0)
     taken = undoing.take_back(library, changes)
@@ -332,7 +331,7 @@ def _judged_otherwise(changes: Changes) -> frozenset[int]:
 def change(
     library: Library, progress: Progress, set_id: int, fields: dict[str, tuple[Any, Any]]
 ) -> Done[str]:
-    """Correct what is known of a set, and review it again. A field that has changed since is left
+    """Correct the details of a set, and review it again. A field that has changed since is left
     alone and reported.
 
     fields : from what to what, by name
@@ -417,7 +416,7 @@ def join_views(
 
 
 def to_correct(library: Library, progress: Progress, set_id: int) -> tuple[SetRecord, Known]:
-    """A set's record, and what is known to ask about it with."""
+    """A set's record, and the choices for its dialog."""
     progress(0.0)
     own = OwnStandards(library)
     known = Known(

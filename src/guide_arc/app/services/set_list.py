@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 
 class SetList:
-    """Shared by the queue, where it is shown, and the review, which goes on to the next set.
+    """Shared by the queue, which shows it, and the review, which goes on to the next set.
 
     changed : other rows; chosen_changed : another set is chosen
     """
@@ -40,7 +40,7 @@ class SetList:
                 self._take(page)
 
     def refresh(self) -> None:
-        """Ask again, keeping the choice where it is still there."""
+        """Query again, keeping the selection if it still exists."""
         self._app.start(self._reading(self.doc, self.doc.asked, 0), self._came)
 
     def _reading(self, doc: SetListDocument, count: int, after: int) -> Job[QueuePage | None]:

@@ -64,7 +64,7 @@ class SetListDocument:
     # Another one
 
     def with_page(self, page: QueuePage) -> SetListDocument:
-        """Rows as they were read now; the choice stays where it is still there."""
+        """Rows as they were read now; the selection is kept if it still exists."""
         ids = [row.id for row in page.rows]
         chosen = self.chosen if self.chosen in ids else next(iter(ids), None)
         return replace(

@@ -112,7 +112,7 @@ def take_back(
 def keep_room(
     library: Library, progress: Progress, name: str, room: TrainingRoom, since: TrainingRoom
 ) -> str:
-    """Keep a room under its name; the one for clients without a named room where it is empty. What
+    """Keep a room under its name; if empty, the one for clients without a named room. What
     another window changed otherwise meanwhile, as sentences; it stays.
 
     since : the room from which this one was made

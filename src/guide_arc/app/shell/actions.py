@@ -53,7 +53,7 @@ class Actions:
         return command.place in (None, place_id) and command.usable()
 
     def refresh(self, place_id: str) -> None:
-        """What belongs to another place is neither shown nor heard; what can't be used now is
+        """Commands of other places are hidden and disabled; what can't be used now is
         grey."""
         for command in self.registry:
             action = self.by_id.get(command.id)

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 
 class Window(Protocol):
-    """What the window does by itself."""
+    """The window's own actions."""
 
     def close(self) -> bool: ...
 

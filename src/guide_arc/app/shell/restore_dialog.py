@@ -12,7 +12,7 @@ from guide_arc.library.backups import KEPT, backups
 
 
 class RestoreDialog(AskingDialog):
-    """One copy is chosen, or none is there."""
+    """One copy is chosen, or none exists."""
 
     def __init__(self, parent: QWidget, folder: Path) -> None:
         super().__init__(parent, "Restore a backup", "Bring it back")

@@ -1,4 +1,4 @@
-"""An error of the program's own: kept in a log without a client's words, and told in a box."""
+"""An error of the program's own: written to a log without client data, and shown in a box."""
 
 from __future__ import annotations
 

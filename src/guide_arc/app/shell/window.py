@@ -41,8 +41,7 @@ _USUAL: Final = (1280, 800)
 
 
 class Shell(QMainWindow):
-    """One program in one window. The first of the doors is where it starts and where Escape
-    leads."""
+    """One program in one window. The first of the doors is the start, and Escape leads there."""
 
     def __init__(self, program: ShellNeeds, doors: Sequence[Door]) -> None:
         super().__init__()
@@ -154,7 +153,8 @@ class Shell(QMainWindow):
             self.actions_by_id[id].setText(f"{verb}: {words}" if words else verb)
 
     def _search_ended(self, words: str) -> None:
-        """Whoever looks at something else meanwhile is called, and told once they are back."""
+        """If another window has the focus, this one asks for attention, and reports when the user
+        is back."""
         if not self.isActiveWindow():
             self._missed = words
             QApplication.alert(self)
@@ -242,7 +242,7 @@ class Shell(QMainWindow):
         ):
             event.ignore()
             return
-        if self.program.library.folder.is_dir():  # else it would be made again, with nothing in it
+        if self.program.library.folder.is_dir():  # otherwise it would be created again, empty
             self.program.settings.setValue("geometry", self.saveGeometry())
             self.program.settings.sync()
         if self.shown.door.place is not None:

@@ -10,7 +10,7 @@ from guide_arc.capture.video.server import FrameServer, FrameWish, Shown
 
 
 class ClipFrames(QObject):
-    """One clip's frames, asked for by number; `came` tells that another picture is there.
+    """One clip's frames, asked for by number; `came` is emitted when another picture is ready.
 
     Close it before it is dropped: it has a thread.
     """
@@ -45,7 +45,7 @@ class ClipFrames(QObject):
         self.wrong = shown.wrong
         if shown.picture is not None:
             high, wide, _ = shown.picture.shape
-            self._data = shown.picture.tobytes()  # Qt reads it where it is
+            self._data = shown.picture.tobytes()  # Qt reads it in place
             self.picture = QImage(self._data, wide, high, 3 * wide, QImage.Format.Format_RGB888)
             self.number, self.rough = shown.number, shown.rough
         self.came.emit()

@@ -38,7 +38,7 @@ _TALL: Final = 520
 
 
 class _Odd(NamedTuple):
-    """A row whose weight looks like a slip. said : what is asked of it"""
+    """A row whose weight looks like a slip. said : its question"""
 
     row: int
     load: str
@@ -46,8 +46,8 @@ class _Odd(NamedTuple):
 
 
 class LogDialog(AskingDialog):
-    """Rows without reps are not kept. A weight that looks like a slip is asked about once; keeping
-    it again says that it is right.
+    """Rows without reps are not kept. The user is asked once about a weight that looks like a slip;
+    keeping it again says that it is right.
 
     other_day : another day is to be shown
     """
@@ -149,7 +149,7 @@ class LogDialog(AskingDialog):
         self.line.setFocus()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Enter belongs to the line and the table; with Ctrl it keeps what is there."""
+        """Enter belongs to the line and the table; with Ctrl it saves the rows."""
         if event is None or event.key() not in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             super().keyPressEvent(event)
         elif event.modifiers() & Qt.KeyboardModifier.ControlModifier:

@@ -14,7 +14,7 @@ def panel() -> QFrame:
 
 
 def scrolled(inside: QWidget, *, keys: bool = False) -> QScrollArea:
-    """A part that scrolls up and down where it is taller than its room. keys : whether it takes the
+    """A part that scrolls vertically if it is taller than its space. keys : whether it takes the
     focus"""
     area = QScrollArea()
     area.setWidgetResizable(True)

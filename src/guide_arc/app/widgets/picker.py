@@ -148,7 +148,7 @@ def being_searched(combo: QComboBox) -> bool:
 class _Search(QObject):
     """What is typed into a combo box, looked up among its rows.
 
-    An object of its own, child of the box: a function that holds the box would make a circle of
+    A separate object, child of the box: a function that holds the box would make a circle of
     references, and Qt would call it while Python takes the circle apart.
     """
 

@@ -50,7 +50,7 @@ class PictureCanvas(Canvas):
         self.redraw()
 
     def _look_at_part(self) -> None:
-        """As large as the part that is asked for fits on the sheet."""
+        """Scaled so that the requested part fits on the sheet."""
         self.zoom, self.middle = 1.0, None
         if self._about is None or self._whole or self.frames is None:
             return
@@ -142,12 +142,12 @@ class PictureCanvas(Canvas):
             self.zoom_by(_ZOOM_STEP**steps, event.position())
 
     def start_pan(self, at: QPointF) -> None:
-        """The picture follows the mouse from here on, where it is larger than the sheet."""
+        """From here on the picture follows the mouse, if it is larger than the sheet."""
         if self.zoom > 1.0:
             self._drag = at
 
     def pan_to(self, at: QPointF) -> bool:
-        """Move the picture along; whether it is being dragged at all."""
+        """Move the picture along; whether it is being dragged."""
         placed = self.placed()
         if self._drag is None or placed is None:
             return False

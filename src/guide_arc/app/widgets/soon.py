@@ -8,7 +8,7 @@ from PyQt6.QtCore import QObject, QTimer
 
 
 def soon(parent: QObject, act: Callable[[], None]) -> Callable[[], None]:
-    """Calls `act` once the window comes to it, however often it is asked until then."""
+    """Calls `act` once from the event loop, however often it was requested until then."""
     timer = QTimer(parent)
     timer.setSingleShot(True)
     timer.timeout.connect(act)

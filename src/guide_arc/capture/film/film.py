@@ -25,12 +25,12 @@ from guide_arc.core.model.track import LandmarkTrack, View
 from guide_arc.core.simulate.camera import FOCAL_PX, IMAGE_SIZE, Camera, ground, project
 from guide_arc.core.simulate.perform import Performance, Script, perform
 
-# Pictures that are laid over one another in a frame, for the blur of what moves.
+# Number of pictures averaged into a frame, for motion blur.
 _SUBFRAMES: Final = 5
 # How fast a hand that holds the phone sways, and how fast a room's light changes.
 _SHAKE_HZ: Final = 1.2
 _LIGHT_HZ: Final = 0.35
-# The pole of known length stands clear of arms that are spread.
+# The pole of known length is clear of spread arms.
 _POLE_OFF_M: Final = 1.05
 # Patterns of sensor noise, taken in turn: making one a frame takes longer than the film.
 _GRAINS: Final = 8
@@ -46,7 +46,7 @@ class Filming:
     """How the simulated camera films.
 
     shake_px : standard deviation of the picture's slow drift in the hand, pixels
-    light : how much the light comes and goes, as a share of itself
+    light : the share by which the light varies
     blur : share of the time between two frames during which the shutter is open
     grain : standard deviation of the sensor's noise, grey levels of 255
     passers_by : how many people walk by behind the client
@@ -159,7 +159,7 @@ def _plain(script: Script) -> dict[str, Any]:
 
 @dataclass(frozen=True, eq=False)
 class CameraMovement:
-    """turn : (T, 2, 3) where each frame's picture lies; gain : (T,) how bright it is"""
+    """turn : (T, 2, 3) the affine map of each frame's picture; gain : (T,) how bright it is"""
 
     turn: Array
     gain: Array

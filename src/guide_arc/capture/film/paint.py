@@ -62,7 +62,7 @@ def limb(
     canvas: Picture, cloth: Cloth, a: Spot, b: Spot, wide_a: float, wide_b: float, bend: float = 0.0
 ) -> None:
     """A rounded limb from a to b, `wide` pixels from its line to its edge at each end; its cloth
-    goes with it, the light does not. bend : how much the cloth is wrinkled, 0 to 1"""
+    turns with it, the light does not. bend : how much the cloth is wrinkled, 0 to 1"""
     along = b - a
     far = float(np.hypot(*along))
     unit = along / far if far > 1e-3 else np.array([0.0, 1.0])

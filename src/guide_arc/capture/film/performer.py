@@ -25,7 +25,7 @@ _SHIRTS: Final[tuple[Colour, ...]] = (
     (92, 118, 88),
     (120, 110, 134),
 )
-# Dark and middling ones, so that legs stand out from some walls and not from others.
+# Dark and medium ones, so that legs contrast with some walls and not with others.
 _TROUSERS: Final[tuple[Colour, ...]] = ((70, 66, 74), (52, 60, 84), (104, 106, 108))
 # Depth of folds and of skin's unevenness, grey levels of 255.
 _FOLDS: Final = {"trunk": 6.0, "sleeve": 6.0, "trousers": 6.0, "shoe": 8.0, "skin": 3.0}

@@ -1,10 +1,9 @@
-"""What stands behind who trains: the picture without what moves, and what differs from it in each
-frame.
+"""The background behind the person who trains: the picture without what moves, and what differs
+from it in each frame.
 
 A dumbbell on a rack may look just like a forearm that ends in one. What is in a place in nearly
-every frame has not gone there with the limb. While a limb rests where it rests most of the time
-nothing differs, and nothing is said.
-"""
+every frame has not gone there with the limb. While a limb is where it is most of the time nothing
+differs, and this observation says nothing."""
 
 from __future__ import annotations
 
@@ -16,19 +15,20 @@ import numpy as np
 from guide_arc.capture.tracking.looks import Numbers
 from guide_arc.capture.tracking.strips import Picture
 
-# So many frames of a block make the picture of what stands behind.
+# Number of frames of a block that make the background picture.
 _SAMPLES: Final = 31
 # Grey levels that a sensor and a data rate make of nothing, and pixels by which a held phone
 # shakes: at half the size.
 _NOISE: Final = 6.0
 _SHAKE_PX: Final = 0.6
-# A difference of so many times what noise and shaking make begins to tell, and tells all.
+# A difference from noise and shaking, in multiples of theirs, at which evidence begins, and at
+# which it is complete.
 _TELLS: Final = (1.0, 2.5)
 _WHOLE: Final = 255.0
 
 
 class Behind:
-    """What stands behind, over a block of frames."""
+    """The background of a block of frames."""
 
     def __init__(self, pictures: list[Picture]) -> None:
         some = np.stack([_half(p) for p in pictures[:: max(1, len(pictures) // _SAMPLES)]])
@@ -42,8 +42,8 @@ class Behind:
         self._bright = float(usual[:, :, 0].mean()) + 1.0
 
     def moved(self, picture: Picture) -> Picture:
-        """(H / 2, W / 2) from 0 to 255, how surely each place shows something else than what stands
-        there."""
+        """(H / 2, W / 2) from 0 to 255, how surely each place shows something other than the
+        background."""
         bright, *colours = cv2.split(_half(picture))
         # Light that comes and goes changes all of it alike.
         light = self._bright / (float(bright.mean()) + 1.0)

@@ -46,9 +46,9 @@ from guide_arc.core.kinematics.vectors import Array
 from guide_arc.core.model.landmarks import on_other_side
 from guide_arc.core.model.marks import Marks
 
-# Below this confidence a point is asked about.
+# Below this confidence the user is asked about a point.
 DOUBT_BELOW: Final = 0.5
-# What speaks against a point is multiplied, as if none of it knew of the other; what is left of its
+# Evidence against a point is multiplied, as if independent; what is left of its
 # confidence is worth this much (`bench/following.py`: how many are right). What says nearly nothing
 # stays lost.
 _SAID: Final = (0.0, 0.3, 0.4, 0.5, 1.0)
@@ -56,7 +56,7 @@ _WORTH: Final = (0.0, 0.3, 0.75, 0.9, 1.0)
 
 # Frames that are held in memory at a time: 16 s at 30 Hz.
 _BLOCK: Final = 480
-# For a clip of one frame, which has no step of its own.
+# For a clip of one frame, which has no time step.
 _USUAL_STEP_S: Final = 0.04
 # Two joints marked on one spot still have a limb with a direction.
 _LEAST_LONG_PX: Final = 4.0
@@ -66,10 +66,10 @@ _RADIUS_SHARE: Final = 0.36
 _COVERS: Final = 1.3
 # How far about its joints a trunk reaches, in upper arms.
 _TRUNK_ARMS: Final = 0.9
-# A shoulder keeps its place between hip and ear, as far as shoulders go: worked pixels.
+# A shoulder keeps its place between hip and ear, within the range of a shoulder: worked pixels.
 _SHOULDER_GOES_PX: Final = 10.0
 _SHOULDER_GOES_ALONE_PX: Final = 25.0
-# A hip keeps its place among the trunk's corners, as far as hips go: worked pixels.
+# A hip keeps its place among the trunk's corners, within the range of a hip: worked pixels.
 _HIP_GOES_PX: Final = 6.0
 _HIPS: Final = ("left_hip", "right_hip")
 _TRUNK: Final = ("left_shoulder", "right_shoulder", *_HIPS)
@@ -83,7 +83,7 @@ _ROOT_FIT: Final = 0.93
 _BEST_FIT: Final = 1.03
 _MOST_FROM_BELOW: Final = 0.85
 _SAYS_WHERE_ABOVE: Final = 0.5
-# Fewer frames than these are not worth a second look at all of a block.
+# With fewer frames than these a second search of the whole block is skipped.
 _WORTH_LOOKING: Final = 3
 # A second look that leaves more than this of what it searched for is no better than the first.
 _MOSTLY: Final = 0.5
@@ -158,7 +158,7 @@ class _Following:
                         known.mark(picture, a, b, taken)
 
     def _taken_by_the_body(self, frame: int, shape: tuple[int, int]) -> NDArray[np.bool_]:
-        """(H, W) what of a marked frame the body takes, as far as it is marked."""
+        """(H, W) the part of a marked frame that the marked body covers."""
         at = {name: own[frame] for name, own in self.worked.keys.items() if frame in own}
         out = np.zeros(shape, dtype=np.uint8)
         trunk = [at[n] for n in at if n.endswith(("shoulder", "hip"))]
@@ -304,8 +304,8 @@ class _Following:
 
     def _as_the_trunk_goes(self, name: str, found: _Found) -> tuple[Array, float] | None:
         """Where a hip is if the trunk only moves, turns and changes its size: from the three other
-        corners of it, and how far from there it may be; None where it is found there, or not all of
-        them are marked. On plain cloth a hip would slide up or down by itself."""
+        corners of it, and how far from there it may be; None if it is found there, or not all of
+        them are marked. On plain cloth a tracked hip would slide up or down."""
         others = [n for n in _TRUNK if n != name]
         if name not in found.spots or not all(n in found.spots for n in others):
             return None
@@ -326,8 +326,8 @@ class _Following:
     def _look_again_above(
         self, known: KnownLimb, laid: LaidLimb, block: Block, found: _Found, begin: Array | None
     ) -> None:
-        """Where a limb that is well seen else is gone for a while, the limb above points elsewhere
-        than it was found to."""
+        """If a limb that is usually well seen is gone for a while, the limb above was found at a
+        wrong angle."""
         above = next((k for k in self.known if k.limb.b == known.limb.a), None)
         gone = missed(laid) if above is not None and not known.limb.short else None
         if above is None or gone is None:
@@ -364,12 +364,12 @@ class _Following:
     def _look_where_it_moved(
         self, known: KnownLimb, block: Block, found: _Found, begin: Array | None
     ) -> None:
-        """Where a limb was found on what stands there even while it is elsewhere, look for it where
-        something moves; where that finds nothing better, it is lost."""
+        """If a limb was found on background that is there even while the limb is elsewhere, search
+        for it where something moves; where that finds nothing better, it is lost."""
         end = known.limb.b
         above = next((k.limb for k in self.known if k.limb.b == known.limb.a), None)
         if known.limb.short or above is None:
-            # A hand goes with its forearm, and a sleeve moves over its own cloth without a trace.
+            # A hand moves with its forearm, and a sleeve moves over its own cloth without a trace.
             return
         laid = found.laid[end]
         astray = on_what_stays(known, laid, found.spots[above.a], block)
@@ -409,8 +409,8 @@ class _Following:
         }
 
     def _end_marked(self, known: KnownLimb, pivot: Array, found: _Found) -> dict[int, Spot]:
-        """By frame, where a limb's end was marked; or where it is if the hand was marked, which
-        goes on as its forearm does."""
+        """By frame, where a limb's end was marked; or in its place if the hand was marked, which
+        then moves with its forearm."""
         b = known.limb.b
         out = dict(found.marked[b])
         hand = next((k for k in self.known if k.limb.a == b and k.limb.short), None)
@@ -429,7 +429,7 @@ class _Following:
         not_what_stays: NDArray[np.bool_] | None = None,
         before: LaidLimb | None = None,
     ) -> LaidLimb:
-        """before : as it was laid in a first look"""
+        """before : its placement by the first search"""
         a = known.limb.a
         pivot = found.spots[a]
         straight = self._straight_on(known.limb, found)
@@ -468,7 +468,7 @@ class _Following:
     def _put(
         self, known: KnownLimb, laid: LaidLimb, pivot: Array, found: _Found, straight: Array | None
     ) -> None:
-        """Keep where a limb was laid, and what it says of the joint above."""
+        """Store a limb's placement, and its evidence about the joint above."""
         a, b = known.limb.a, known.limb.b
         found.laid[b] = laid
         low, high = _STRONG_FIT

@@ -14,7 +14,7 @@ from guide_arc.core.model.landmarks import KNOWN
 from guide_arc.core.model.marks import KNUCKLES, Marks
 from guide_arc.core.model.track import CameraPlace, LandmarkTrack, PointsFrom, SetFacts
 
-# A doubted sample counts as little as this; one that nothing speaks for is no measurement at all.
+# A doubted sample counts as little as this; one without evidence is no measurement.
 _DOUBTED: Final = 0.2
 _WORTH: Final = 0.35
 
@@ -29,7 +29,7 @@ def landmark_track(
     points_from: PointsFrom,
 ) -> LandmarkTrack:
     """The track of a clip, or of those of its frames in which it was searched for. One mark on the
-    knuckles stands for both of them.
+    knuckles gives both of them.
 
     points_from : who said where the joints are
     """

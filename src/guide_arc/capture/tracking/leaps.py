@@ -16,7 +16,7 @@ from guide_arc.core.kinematics.vectors import Array
 # by the square of their step.
 _BENDS: Final = 0.2
 _STEP_S: Final = 1 / 24
-# For so long a limb that leapt may have lain where it is not, before or after.
+# Time before or after a leap during which a limb may have been placed wrongly.
 _LASTS_S: Final = 0.13
 
 

@@ -51,7 +51,7 @@ _MIDDLE: Final = np.float32(128.0)
 
 @dataclass(frozen=True, eq=False)
 class StripLooks:
-    """What lies in some strips. shape : of how many; pixels : (N, D); size : (2, N) how much
+    """The contents of some strips. shape : of how many; pixels : (N, D); size : (2, N) how much
     contrast they have, as they are and freed of their shading"""
 
     shape: tuple[int, ...]

@@ -1,9 +1,8 @@
 """Following one limb through a block of frames, about a joint whose place is known.
 
-Forward once, to see where it goes and to learn how it looks on the way, as it twists and as cloth
-wrinkles; then all frames together say where it pointed in each (`turning.py`), and its strip is
-placed exactly (`refine.py`).
-"""
+Forward once, to find its path and learn its templates, as it twists and as cloth wrinkles; then all
+frames together decide on its angle in each (`turning.py`), and its strip is placed exactly
+(`refine.py`)."""
 
 from __future__ import annotations
 
@@ -40,19 +39,18 @@ from guide_arc.capture.tracking.turning import (
 from guide_arc.capture.tracking.worked import ARM_PX
 from guide_arc.core.kinematics.vectors import Array
 
-# Every so many frames a limb is searched for at every angle; between them only about where it is
-# going.
+# Every so many frames a limb is searched for at every angle; between them only near its predicted
+# place.
 _ALL_EVERY: Final = 8
 _FAR_LENGTHS: Final = np.array([2, 4])
 # It turns by less than this; and so far off it is searched for at least.
 _FASTEST_DEG_S: Final = 950.0
 _NEAR_DEG: Final = 24.0
 _LOST_FIT: Final = 0.5
-# How much it speaks for a place, next to a fit of 1, that something has moved there along all of
-# the limb.
+# Weight of movement along the whole limb as evidence for a place, relative to a fit of 1.
 _MOVED: Final = 0.12
 _MOVED_FIT: Final = (0.4, 0.6)
-# How much it speaks for a place, next to a fit of 1, that the limb's own colours fill it; a half
+# Weight of the limb's own colours as evidence for a place, relative to a fit of 1; a half
 # says nothing.
 _COLOUR: Final = 0.35
 _HALF_FILLED: Final = 0.5
@@ -62,7 +60,7 @@ _HALF_FILLED: Final = 0.5
 _KNOWN_LOOKS: Final = (0.55, 0.75)
 _FILLED: Final = (0.4, 0.6)
 _COUNTS_AS: Final = (0.5, 0.7)
-# A look is learned where its place is this sure, it fits like this, and none was learned just
+# A template is learned if its place is this sure, its fit this good, and none was learned just
 # before.
 _LEARN_SURE: Final = 0.97
 _LEARN_FIT: Final = (0.55, 0.92)
@@ -78,7 +76,7 @@ _ELSEWHERE_DEG: Final = 27.0
 _OFTEN: Final = 4
 _SEEN_FIT: Final = 0.55
 _LIKE_FIT: Final = 0.4
-# Clearly: better by this than what is there in nearly all frames, that percentile.
+# Clearly: better by this than the fit of the background, which is that percentile over the frames.
 _NEW_BY: Final = 0.2
 _WORSE_BY: Final = 0.12
 _ALWAYS: Final = 15
@@ -96,13 +94,13 @@ _QUALITY_FIT_HAND: Final = (0.3, 0.5)
 
 @dataclass(frozen=True, eq=False)
 class LaidLimb:
-    """Where a limb lies, F frames. a, b : (F, 2) its ends; fit : (F,) how well its marked look
+    """A limb's placement, F frames. a, b : (F, 2) its ends; fit : (F,) how well its marked look
     fits, -1 to 1;
     like : (F,) the same, or how well the looks that were learned and its colours do, where that is
         better;
-    certain : (F,) how likely its end is near b, if the joint above is where it was said to be;
+    certain : (F,) probability that its end is near b, given the joint above;
     short : whether it is a hand; fits : (F, A, S) how well each direction and length fit; pivot,
-    paths : the joint above as it was said to be, and what all frames said of the turns about it"""
+    paths : the joint above as given, and the evidence of all frames about the angles around it"""
 
     a: Array
     b: Array
@@ -115,7 +113,7 @@ class LaidLimb:
     paths: Paths
 
     def lies(self, f: int, pivot: Spot, paths: Paths) -> bool:
-        """Whether it would be laid in a frame as it lies."""
+        """Whether it would be placed in a frame as it is."""
         return bool(
             np.hypot(*(self.pivot[f] - pivot)) < _SAME_PX
             and abs(apart_deg(self.paths.turn_deg[f], paths.turn_deg[f])) < _SAME_DEG
@@ -132,7 +130,7 @@ class LaidLimb:
 
 @dataclass(eq=False)
 class KnownLimb:
-    """What is known of one limb: how it looks, and where it pointed at the edge of the blocks done,
+    """What is known of one limb: its templates, and its angle at the edge of the finished blocks,
     forward and backward."""
 
     limb: Limb
@@ -186,7 +184,7 @@ class Block:
 
 class _AtAngles:
     """What one frame shows at some angles and lengths of a gallery's limb: their places on the
-    grid, what is seen there, and (A, S) how much of it has moved."""
+    grid, the pixels there, and (A, S) the share of them that moved."""
 
     def __init__(
         self,
@@ -213,7 +211,7 @@ class _AtAngles:
             new = self._gallery.learned_fits(self._seen, ANGLES_DEG[self.angles], self._until)
             self._learned, self._until = np.maximum(self._learned, new), count
         if count:
-            # What was learned says which of two limbs it is, what was marked says how it lies: a
+            # Learned templates distinguish two limbs, the marked one gives the exact angle: a
             # learned look counts for angles about its own, so that none of its error goes into the
             # angle. Where the marked look fits badly, in other light or over other things, it says
             # nothing of the angle.
@@ -226,9 +224,8 @@ class _AtAngles:
         return self._fits
 
     def where_moved(self, fits: Array) -> Array:
-        """(all angles, all lengths) the fits where something has moved, and a little more than that
-        if it is at all like the limb (what is uncovered where that has gone differs, too); what
-        stays says nothing."""
+        """(all angles, all lengths) the fits where something moved, raised a little if it resembles
+        the limb (background that is uncovered differs, too); what stays says nothing."""
         low, high = _MOVED_FIT
         moved = self._on_grid(self.moved)
         like = np.clip((fits - low) / (high - low), 0.0, 1.0)
@@ -253,7 +250,7 @@ def lay(
     not_what_stays: NDArray[np.bool_] | None = None,
     before: LaidLimb | None = None,
 ) -> LaidLimb:
-    """Where a limb lies in a block of F frames. pivot : (F, 2) the joint above; held : by frame,
+    """A limb's placement in a block of F frames. pivot : (F, 2) the joint above; held : by frame,
     the angle and length that were marked; prior : (F, A) log chances of its angles from elsewhere;
     begin : its states before the first;
     not_what_stays : (F,) the frames in which it is searched for only where something has moved;
@@ -279,7 +276,7 @@ def lay_again(
     begin: Array | None,
     before: LaidLimb | None = None,
 ) -> LaidLimb:
-    """The same from fits that were taken before. before : as it was laid then; what is as it was
+    """The same from fits that were taken before. before : its earlier placement; what is as it was
     need not be placed again"""
     paths = likeliest_turns(evidence(fits, prior), held, block.step_s, begin)
     known.edge[block.backward] = paths.ahead
@@ -323,8 +320,8 @@ def _laid(
 
 
 def _filled_at(known: KnownLimb, picture: Picture, a: Spot, b: Spot) -> float:
-    """How much more of a limb's middle than of what is next to it has its colours, 0 to 1; 0 where
-    these tell nothing."""
+    """How much more of a limb's middle than of what is next to it has its colours, 0 to 1; 0 if
+    these show nothing."""
     if not known.colour.tells:
         return 0.0
     turn, length = known.polar(b - a)

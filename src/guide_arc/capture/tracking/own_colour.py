@@ -1,8 +1,8 @@
-"""Whether a strip is filled with a limb's own colours and what lies next to it is not.
+"""Whether a strip is filled with a limb's own colours and the area next to it is not.
 
 A limb's look, as it was marked, holds what was next to it then: the trunk, for an arm that hung
 down. As the limb goes up other things are next to it and the look fits less and less. Its colours
-stay. They tell where it is only as far as nothing about it has the same ones.
+stay. They show its place only if nothing around it has the same ones.
 """
 
 from __future__ import annotations
@@ -32,9 +32,9 @@ _BESIDE: Final = (0, WIDE - 1)
 # Places along a strip that belong to the limb alone, away from the joint above and from what the
 # hand holds.
 _ALONG: Final = slice(2, LONG - 2)
-# Colours that tell the limb less clearly from all around than this tell nothing.
+# Colours that distinguish the limb less clearly from its surroundings are not used.
 _LEAST_CLEAR: Final = 0.45
-# Round the joint as far as the limb reaches; the limbs and the trunk that are marked take no part.
+# Around the joint, within the limb's reach; the limbs and the trunk that are marked take no part.
 _AROUND: Final = 1.6
 
 
@@ -71,17 +71,17 @@ class OwnColour:
 
     @property
     def clear(self) -> float:
-        """How clearly the limb's colours tell it from what is around it, 0 to 1."""
+        """How clearly the limb's colours distinguish it from its surroundings, 0 to 1."""
         return self._clear
 
     @property
     def tells(self) -> bool:
-        """Whether the limb's colours tell it from what is around it."""
+        """Whether the limb's colours distinguish it from its surroundings."""
         return self._share is not None and self._clear > 0.0
 
     def filled(self, windows: Window) -> Numbers:
-        """(...) how much more of a strip's middle than of what is next to it has the limb's
-        colours, 0 to 1, as far as these tell.
+        """(...) the share of a strip's middle with the limb's colours less that of the area next to
+        it, 0 to 1, weighted by how clear they are.
 
         windows : (..., LONG, WIDE, 3)
         """

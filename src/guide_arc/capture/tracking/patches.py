@@ -50,7 +50,7 @@ _SELDOM: Final = 0.05
 _ANYWHERE: Final = 1e-12
 _NEAR_PX: Final = 7.0
 _NEAR: Final = 3
-# Every so many frames a point is searched for everywhere; else about where it is, this far on the
+# Every so many frames a point is searched for everywhere; otherwise near its place, this far on the
 # coarse grid.
 _ALL_EVERY: Final = 15
 _BEAM: Final = 5
@@ -346,7 +346,7 @@ def _evidence(
 
 
 def _said(fit: Array) -> Array:
-    """How much fits speak for their places, as log chances: near 1 a little less is much less
+    """Log likelihoods of places from their fits: near 1 a little less is much less
     alike."""
     out: Array = _SHARP * fit - _ALIKE * np.log(_NO_BETTER - fit)
     return out

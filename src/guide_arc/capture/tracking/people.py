@@ -1,7 +1,6 @@
 """Who is in view: everybody whom a pose model can find in a few frames of a clip.
 
-The model finds one person in a picture. So each one that it found is covered, and it is asked
-again.
+The model finds one person in a picture. So each found person is covered, and the model runs again.
 """
 
 from __future__ import annotations

@@ -1,10 +1,8 @@
-"""The person who is meant, followed by a box from frame to frame, and told from others in view.
+"""The chosen person, tracked by a box from frame to frame, and distinguished from others in view.
 
-A pose model gives one person, whoever that is. Where somebody walks by, or stands nearer once the
-person meant is hidden, it goes over to them without a word. Here it is shown only what is about the
-person; and what it finds is taken for them as long as it is where they can be and wears what
-they wear.
-"""
+A pose model gives one person, whoever that is. If somebody walks by, or is nearer while the chosen
+person is hidden, it changes over to them without notice. Here it is shown only what is about the
+person; and a result counts as the chosen person if its place is possible and its clothes match."""
 
 from __future__ import annotations
 
@@ -17,7 +15,7 @@ from numpy.typing import NDArray
 from guide_arc.capture.tracking.pose_process import POINTS, How, Landmarks
 from guide_arc.capture.video.frames import Picture
 
-# The trunk's corners among a pose model's landmarks, and the limbs that tell a person's size.
+# The trunk's corners among a pose model's landmarks, and the limbs that give a person's size.
 TRUNK: Final = (11, 12, 23, 24)
 _SIZE_OF: Final = (0, 11, 12, 23, 24, 25, 26, 27, 28)
 _SEEN: Final = 0.3
@@ -31,16 +29,16 @@ _NEAR_EDGE: Final = 0.06
 _SMALLEST_PX: Final = 32
 # Where the trunk can be a frame later, in its own lengths, and after frames in which it was not
 # seen; and how much larger or smaller it can be then. (How much of the legs is seen changes from
-# frame to frame: they tell no size.)
+# frame to frame: they give no size.)
 _STEP: Final = 0.6
 _STEP_A_FRAME: Final = 0.08
 _FARTHEST: Final = 2.0
 _GROWTH: Final = 1.7
-# How far clothes may differ in colour, of 441 between black and white, and how fast what is known
-# of them follows the light.
+# How far clothes may differ in colour (black and white differ by 441), and how fast their stored
+# colour follows the light.
 _OTHER_CLOTHES: Final = 75.0
 _LEARN: Final = 0.05
-# After so many frames without the person the model is asked to look again.
+# After this many frames without the person the model searches the whole picture again.
 _LOOK_AGAIN: Final = 8
 
 Box = tuple[float, float, float, float]
@@ -49,7 +47,7 @@ Spot = NDArray[np.float64]
 
 
 class Model(Protocol):
-    """What is asked of a pose model."""
+    """The interface of a pose model."""
 
     def landmarks(self, picture: Picture, how: How) -> Landmarks: ...
 
@@ -74,7 +72,7 @@ def box_of(found: Landmarks) -> Box | None:
 
 @dataclass(frozen=True, eq=False)
 class Trunk:
-    """Where a trunk is, and how large: its length, or its breadth where it is bent towards the
+    """Where a trunk is, and how large: its length, or its breadth if it is bent towards the
     camera."""
 
     middle: Spot
@@ -90,7 +88,7 @@ def trunk_of(found: Landmarks) -> Trunk:
 
 
 def clothes(picture: Picture, found: Landmarks) -> Colour | None:
-    """(3,) the usual colour on the trunk; None where it is out of the picture."""
+    """(3,) the usual colour on the trunk; None if it is out of the picture."""
     corners = found[list(TRUNK), :2]
     if not np.isfinite(corners).all():
         return None
@@ -165,7 +163,7 @@ class FollowedPerson:
             return found
         self._others += 1
         if self._others >= _LOOK_AGAIN:
-            self._others, self._part = 0, None  # perhaps they stand elsewhere in it by now
+            self._others, self._part = 0, None  # perhaps they are elsewhere in it by now
         return np.full((POINTS, 3), np.nan)
 
     def _look(self, picture: Picture, part: tuple[int, int, int, int], how: How) -> Landmarks:
@@ -175,8 +173,8 @@ class FollowedPerson:
         return found
 
     def _is_meant(self, picture: Picture, found: Landmarks) -> bool:
-        """Whether the person found is the one meant; what is known of them goes on from here
-        then."""
+        """Whether the person found is the one meant; if so, their stored colour and place are
+        updated."""
         box = box_of(found)
         known = self._known
         if box is None:

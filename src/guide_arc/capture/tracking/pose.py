@@ -34,7 +34,7 @@ _DOUBT_BELOW: Final = 0.35
 _DECODED_AHEAD: Final = 8
 # Frames held at once where a clip is gone through backward.
 _HELD: Final = 60
-# Of a clip, the frames that are looked at to tell who is in view, as shares of it.
+# The frames used to find who is in view, as shares of the clip.
 _LOOKED_AT: Final = (0.12, 0.31, 0.5, 0.69, 0.88)
 # Somebody is seen in fewer of the frames: nobody is.
 _NOBODY: Final = 0.02
@@ -109,7 +109,7 @@ class PoseModel:
             )
 
     def some(self, clip: Clip, numbers: NDArray[np.int_], progress: Progress) -> Tracked:
-        """A few frames, each by itself, to see what a clip shows."""
+        """A few frames, each alone, to see what a clip shows."""
         scale = _scale(clip)
         found = np.full((len(numbers), POINTS, 3), np.nan)
         with _started() as model, FrameReader(clip) as reader:

@@ -19,7 +19,7 @@ from guide_arc.capture.video.frames import Picture
 from guide_arc.core.model.errors import BadInput
 
 COMMAND: Final = "./run add-pose"
-# Which Python has the model, where it is not this one.
+# The Python that has the model, if it is not this one.
 _PYTHON: Final = "GUIDE_ARC_POSE_PYTHON"
 _HEAD: Final = struct.Struct("<III")
 POINTS: Final = 33

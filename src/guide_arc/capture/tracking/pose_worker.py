@@ -1,12 +1,11 @@
-"""Runs the pose model in a process of its own, perhaps with a Python of its own.
+"""Runs the pose model in a separate process, perhaps with another Python.
 
 It says `R` on standard output once the model is loaded. Told on standard input: for each picture
 three numbers of 32 bits (its width, its height, how to look), then its pixels, 3 bytes each, red
-first. How to look: 0 goes on from the picture before, 1 forgets who was followed, 2 looks at this
-picture by itself and changes nothing for the others. It answers each with 33 times (x, y,
-visibility) as 32-bit floats, x and y as shares of the picture; all NaN where it sees nobody. It
-imports nothing of this package.
-"""
+first. How to look: 0 continues from the picture before, 1 forgets the tracked person, 2 handles
+this picture alone and changes nothing for the others. It answers each with 33 times (x, y,
+visibility) as 32-bit floats, x and y as shares of the picture; all NaN if it sees nobody. It
+imports nothing of this package."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Where exactly a limb lies, once it is known about where: its strip placed over the picture to
+"""The exact placement of a limb, from an approximate one: its strip placed over the picture to
 parts of a pixel."""
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ from guide_arc.capture.tracking.limbs import Spot
 from guide_arc.capture.tracking.looks import Numbers
 from guide_arc.capture.tracking.strips import Picture, Strip, between
 
-# How far about the coarse place the exact one is looked for, pixels.
+# Search radius around the coarse place, pixels.
 _MARGIN: Final = 5
 # Half a step of the coarse turns and a little more, to either side.
 _TURNS_DEG: Final = (-4.0, 0.0, 4.0)

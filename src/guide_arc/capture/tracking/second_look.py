@@ -1,8 +1,8 @@
-"""Where a limb must be, when a first look put it where it is not.
+"""The placement of a limb that the first search put in a wrong place.
 
-An upper arm that lies on a shirt of the same cloth fits anywhere on it, and surely so. But where
-the elbow truly is the forearm is seen, and nowhere else. And a forearm that was found on a rack, on
-what stands there even while it is elsewhere, is rather where something moves.
+An upper arm in front of a shirt of the same cloth fits anywhere on it, with high confidence. But
+where the elbow truly is the forearm is seen, and nowhere else. And a forearm that was found on a
+rack, on background that is there even while it is elsewhere, is more likely where something moves.
 """
 
 from __future__ import annotations
@@ -25,7 +25,7 @@ from guide_arc.core.kinematics.vectors import Array
 # like that is not there.
 _USUAL_FIT: Final = 0.68
 _GONE_FIT: Final = 0.52
-# Gone for less of a block it was hidden; and a block in which it was never seen tells nothing.
+# Gone for less of a block it was hidden; and a block in which it was never seen shows nothing.
 _LEAST_SHARE: Final = 0.04
 _MOST_SHARE: Final = 0.8
 # Directions that are tried: every so many of the grid for the limb above, and about where this one
@@ -51,15 +51,15 @@ _FEW: Final = 3
 _ELSEWHERE: Final = 0.6
 # Another direction than that of the limb above.
 _OTHER_DEG: Final = 40.0
-# A glance looks about in each frame by itself, and may miss a little.
+# A coarse search handles each frame alone, and may be a little off.
 _GLANCE: Final = 0.03
-# What a limb's own fit still counts where what hangs on it is not where it should be then.
+# The weight of a limb's own fit if the next limb is not at its end.
 _OF_CLOTH: Final = 0.08
 
 
 def missed(laid: LaidLimb) -> NDArray[np.bool_] | None:
-    """(F,) the frames in which a limb is not where it was searched for, although it is well seen in
-    the others; None where that is too few or too many of them to say so."""
+    """(F,) the frames in which a limb is not in its search area, although it is well seen in the
+    others; None where that is too few or too many of them to say so."""
     gone: NDArray[np.bool_] = laid.fit < _GONE_FIT
     share = float(gone.mean())
     if not _LEAST_SHARE < share < _MOST_SHARE or np.median(laid.fit[~gone]) < _USUAL_FIT:
@@ -136,9 +136,9 @@ def _ends(above: KnownLimb) -> Array:
 def on_what_stays(
     known: KnownLimb, laid: LaidLimb, above: Array, block: Block
 ) -> NDArray[np.bool_]:
-    """(F,) the frames in which a limb was found on what stands there even while the limb is
-    elsewhere, and does not look like itself or something else moves about its joint. above : (F, 2)
-    the other end of the limb that it hangs on
+    """(F,) the frames in which a limb was found on background that is there even while the limb is
+    elsewhere, and either its template fits badly or something else moves around its joint. above :
+    (F, 2) the other end of the limb that it hangs on
 
     A limb that rests uncovers what is behind it when it goes; a rack that looks like it does not.
     """
@@ -180,8 +180,8 @@ def by_the_next(
     """(F, A) log chances of the directions of the limb above, from how well its child fits at the
     end of each.
 
-    pivot : (F, 2) the joint that the limb above turns about; laid, gone : of the child
-    """
+    pivot : (F, 2) the joint that the limb above turns about; laid, gone (placement, lost frames) :
+    of the child"""
     out = np.zeros((len(pivot), len(ANGLES_DEG)))
     usual, ends = _usually(laid, gone), _ends(above)
     tried = np.arange(0, len(ANGLES_DEG), _EVERY)

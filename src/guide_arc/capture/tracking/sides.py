@@ -1,8 +1,7 @@
 """Left and right of a pose model, checked against the side from which a clip was filmed.
 
-A model tells left from right by the face. Where that is hidden it guesses, for the whole clip at
-times.
-"""
+A model distinguishes left from right by the face. Where that is hidden it guesses, for the whole
+clip at times."""
 
 from __future__ import annotations
 
@@ -17,7 +16,7 @@ from guide_arc.core.kinematics.views import near_side
 from guide_arc.core.model.landmarks import Side, on_other_side, other
 from guide_arc.core.model.track import BETWEEN_VIEWS, StatedView, View, side_of
 
-# So much of a clip has to stand the other way about.
+# The share of a clip that has to be exchanged.
 _MOSTLY: Final = 0.8
 # A face in view has nose and ears at this confidence; half of the time is enough.
 _FACE_SEEN: Final = 0.8

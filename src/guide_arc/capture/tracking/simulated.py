@@ -1,9 +1,8 @@
 """The simulated tracker: finds the landmarks in a simulated film, with a tracker's noise and
 losses.
 
-The film says itself how it was made; the performance is made again from that. It stands in for a
-pose model in the demo and in tests.
-"""
+The film says itself how it was made; the performance is made again from that. It replaces a pose
+model in the demo and in tests."""
 
 from __future__ import annotations
 
@@ -30,7 +29,7 @@ _HIDDEN: Final = 0.5
 
 
 class SimulatedTracker:
-    """A stand-in that works on films of the simulated camera only."""
+    """A substitute that works on films of the simulated camera only."""
 
     name = "simulated tracker"
 

@@ -28,7 +28,7 @@ LENGTHS: Final = np.array([0.45, 0.62, 0.78, 0.90, 1.0, 1.12])
 
 # How far along the limb its strip is looked at, as shares of its length.
 _SHARES: Final = np.linspace(0.06, 1.10, LONG, dtype=np.float32)[None, None, :, None]
-# What has moved tells limbs apart away from the joint that they share.
+# Movement distinguishes limbs away from the joint that they share.
 _MIDDLE: Final = np.linspace(0.3, 1.0, LONG, dtype=np.float32)
 # How many looks are learned at most, and how far from its angle one holds: then other things are
 # behind it.
@@ -55,7 +55,8 @@ class Strip:
     def windows(
         self, picture: Picture, pivot: Spot, angles_deg: Degrees, lengths: Degrees
     ) -> Window:
-        """(A, S, LONG, WIDE, 3) what lies in the strip at every angle and length about a pivot."""
+        """(A, S, LONG, WIDE, 3) the pixels of the strip at every angle and length around a
+        pivot."""
         out: Window = self.windows_about(picture, np.asarray(pivot)[None], angles_deg, lengths)[0]
         return out
 
@@ -81,8 +82,8 @@ class Strip:
         return out
 
     def moved(self, moved: Picture, pivot: Spot, angles_deg: Degrees, lengths: Degrees) -> Numbers:
-        """(A, S) how much of the limb's middle lies where something has moved, 0 to 1, at every
-        angle and length.
+        """(A, S) the share of the limb's middle in which something moved, 0 to 1, at every angle
+        and length.
 
         moved : of half the picture's size, as `behind.Behind.moved` says it
         """

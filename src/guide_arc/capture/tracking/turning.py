@@ -1,10 +1,9 @@
 """Where a limb points in every frame, from how well its look fits at every angle and length.
 
 A hidden Markov model: the states are angles and lengths in the picture, a frame's evidence is the
-fit of the look, and from frame to frame a limb turns a little, seldom much. All frames speak for
-each of them, those before and those after (forward-backward algorithm; Rabiner 1989), which gives a
-probability to every state.
-"""
+fit of the look, and from frame to frame a limb turns a little, seldom much. Each frame uses the
+evidence of all frames, those before and those after (forward-backward algorithm; Rabiner 1989),
+which gives a probability to every state."""
 
 from __future__ import annotations
 
@@ -17,7 +16,7 @@ import numpy as np
 from guide_arc.capture.tracking.strips import ANGLES_DEG, LENGTHS, STEP_DEG, apart_deg
 from guide_arc.core.kinematics.vectors import Array
 
-# How much a fit better by 1 speaks for an angle; below the floor nothing is distinguished: the limb
+# Log likelihood of an angle per unit of fit; below the floor nothing is distinguished: the limb
 # is hidden.
 SHARP: Final = 28.0
 HIDDEN_FIT: Final = 0.5
@@ -141,8 +140,8 @@ def _modes(chance: Array) -> tuple[Array, Array]:
 
 
 def chance_within(paths: Paths, within: float) -> Array:
-    """(F,) how likely the limb's end lies within a distance of where the paths say, as shares of
-    its length."""
+    """(F,) probability that the limb's end is within a distance of the estimate, as shares of its
+    length."""
     turn, own = np.radians(ANGLES_DEG)[:, None], np.radians(paths.turn_deg)
     ends = np.stack((LENGTHS * np.cos(turn), LENGTHS * np.sin(turn)), axis=-1)
     said = paths.length[:, None] * np.stack((np.cos(own), np.sin(own)), axis=-1)

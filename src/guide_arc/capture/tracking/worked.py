@@ -18,7 +18,7 @@ from guide_arc.core.model.marks import Marks
 # is marked.
 ARM_PX: Final = 44.0
 _USUAL_WIDTH: Final = 640
-# Room about the marks, as far as an arm can reach: as a share of what they span, in arms, in
+# Margin around the marks, within an arm's reach: as a share of what they span, in arms, in
 # pixels.
 _ROOM: Final = 0.45
 _ROOM_ARMS: Final = 2.6

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 # PyAV takes a moment to load: it is loaded when the first clip is looked at.
 
 SUFFIXES: Final = (".mp4", ".mov", ".m4v", ".mkv", ".webm")
-# Clips of other kinds: seen, and told what to do with, not passed over in silence.
+# Clips of other kinds: recognised and reported with advice, not ignored.
 OTHER_SUFFIXES: Final = (
     ".avi",
     ".wmv",
@@ -68,15 +68,14 @@ class Clip:
     flipped : the stored picture is flipped left to right first, before it is turned: the file says
         so
     pts : (F,) int64 stamps of the frames in the order in which they are shown, in time_base_s
-    key : (F,) whether a frame can be decoded by itself
-    made_by : what the file says of its making
-    filmed_hz : the rate that the phone noted, where it filmed faster than the file shows
-    capture_hz : the rate it was filmed at, as the coach states it, where it is shown slower than it
-        was filmed; else None
+    key : (F,) whether a frame can be decoded alone (key frame)
+    made_by : what the file says of its making filmed_hz : the rate noted by the phone, if it filmed
+        faster than the file plays
+    capture_hz : the filming rate given by the coach, if it plays slower than it was filmed; else
+        None
     mirrored : it was filmed as in a mirror: its pictures are turned back, left to right
-    filmed_at : when, as the phone noted it, in local time (ISO 8601); empty where it did not
-    stated_s : how long the file says it is, as it shows it; 0 where it does not say
-    """
+    filmed_at : when, as the phone noted it, in local time (ISO 8601); empty if it did not
+    stated_s : how long the file says it is, as it shows it; 0 if unknown"""
 
     path: Path
     width: int
@@ -271,8 +270,8 @@ def orientation(matrix: NDArray[np.float64]) -> tuple[int, bool]:
 
 
 def _display_matrix(frame: VideoFrame) -> NDArray[np.float64]:
-    """(2, 2) the display matrix that came with a frame, without its shift; the identity where there
-    is none.
+    """(2, 2) the display matrix that came with a frame, without its shift; the identity if there is
+    none.
 
     Stored as nine numbers by rows, a b u c d v x y w: (x, y) is shown at (a x + c y, b x + d y).
     """
@@ -285,7 +284,7 @@ def _display_matrix(frame: VideoFrame) -> NDArray[np.float64]:
 
 
 def _stated_s(container: InputContainer, stream: VideoStream) -> float:
-    """How long a file says its picture is; 0 where it does not say."""
+    """How long a file says its picture is; 0 if unknown."""
     if stream.duration and stream.time_base:
         return float(stream.duration * stream.time_base)
     return container.duration / 1e6 if container.duration and container.duration > 0 else 0.0

@@ -86,7 +86,7 @@ class FrameReader:
         self._next = start
 
     def _until(self, wanted: int) -> VideoFrame | None:
-        """The frame with a stamp; where it is lost in the file, the last one before it."""
+        """The frame with a stamp; if it is missing in the file, the last one before it."""
         last: VideoFrame | None = None
         while True:
             frame, self._ahead = self._ahead, None

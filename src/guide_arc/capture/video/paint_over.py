@@ -162,7 +162,7 @@ def _font(size: int, bold: bool) -> ImageFont.FreeTypeFont:
 
 @lru_cache(maxsize=512)
 def _letters(text: str, size: int, bold: bool) -> tuple[NDArray[np.uint8], int]:
-    """The coverage of a line of text, and how far its baseline lies under its top."""
+    """The coverage of a line of text, and the distance of its baseline from its top."""
     font = _font(size, bold)
     rise, fall = font.getmetrics()
     wide = max(1, round(font.getlength(text)) + 2)
@@ -206,7 +206,7 @@ def _around(picture: Picture, points: Points, room: float) -> Picture | None:
 
 
 def _part(picture: Picture, x: int, y: int, wide: int, high: int) -> Picture | None:
-    """The part of a picture under a box, as far as the box is in it."""
+    """The part of a picture under a box, clipped to the picture."""
     rows, columns = picture.shape[:2]
     x0, y0, x1, y1 = max(x, 0), max(y, 0), min(x + wide, columns), min(y + high, rows)
     return picture[y0:y1, x0:x1] if x1 > x0 and y1 > y0 else None

@@ -64,8 +64,7 @@ def make_proxy(clip: Clip, target: Path, progress: Progress = lambda _share: Non
 
 
 def proxy_clip(clip: Clip, path: Path) -> Clip | None:
-    """The proxy as a clip that stands for `clip` frame by frame; None where it does not fit
-    (yet)."""
+    """The proxy as a clip that replaces `clip` frame by frame; None if it does not fit (yet)."""
     if not path.exists():
         return None
     found = inspect_video(path)

@@ -58,7 +58,8 @@ class FrameServer:
         self._thread.start()
 
     def want(self, wish: FrameWish) -> None:
-        """Ask for a frame; it comes by `give`, unless another is asked for before it is begun."""
+        """Ask for a frame; it is delivered through `give`, unless another is requested before
+        decoding begins."""
         with self._changed:
             self._wish = wish
             self._changed.notify()

@@ -57,7 +57,7 @@ def tone_curve(frame: VideoFrame) -> ToneCurve | None:
 
 
 def usual_frame(frame: VideoFrame) -> VideoFrame:
-    """A frame as a usual screen shows it; the same one where it needs no conversion."""
+    """A frame as a usual screen shows it; the same one if it needs no conversion."""
     curve = tone_curve(frame)
     if curve is None:
         return frame

@@ -1,4 +1,4 @@
-"""Writing a clip: H.264 in MP4, whole or not at all."""
+"""Writing a clip: H.264 in MP4, written atomically."""
 
 from __future__ import annotations
 

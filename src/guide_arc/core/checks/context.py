@@ -92,7 +92,7 @@ class SetContext:
     def fitted(
         self, measure: str, side: Side, free: tuple[Style, ...] = (), *, change: bool = False
     ) -> Series | None:
-        """A measure of the pose that fits the picture best; None where there is none. free : see
+        """A measure of the pose that fits the picture best; None if no pose was fitted. free : see
         `fitted_arm`;
         change : with the uncertainty of what it changed by since the lift began"""
         fit = fitted_arm(self.body, self.standard, side, free)
@@ -157,11 +157,10 @@ NOTHING_SEEN: Final = "the landmarks are missing where it counts"
 class RepValue:
     """A check's value on one rep with its standard uncertainty, and when it shows.
 
-    way : in which of the check's ways it departs; words : what is said of it, where the value alone
-        does not say enough
+    way : in which of the check's ways it departs; words : the text of the finding, if the value
+        alone is not enough
     whole : whether all was seen that the value rests on; what was seen in part can be past its
-        limit, but not within
-    """
+        limit, but not within"""
 
     rep: int
     value: float
@@ -187,8 +186,7 @@ def settled(time_s: Array, value: Array, over_s: float | None = None) -> Array:
 def cannot_tell(
     rule: CheckRule, side: WorkSide, limit: float, unit: str, why: str, *, by_view: bool = False
 ) -> Finding:
-    """A finding without a verdict, with what stands in the way. by_view : whether that is the
-    view."""
+    """A finding without a verdict, with the reason. by_view : whether the view is the reason."""
     return Finding(
         rule=rule,
         verdict="cannot-tell",
@@ -235,8 +233,8 @@ def hidden(
 
 
 def no_rep(ctx: SetContext, rule: CheckRule, side: WorkSide, unit: str) -> Finding:
-    """A cannot-tell finding where there is no rep to judge: none was found, or the view hides what
-    counts them."""
+    """A cannot-tell finding if there is no rep to judge: none was found, or the view hides the
+    measure that counts them."""
     view = ctx.body.cleaned.track.view
     by_view = not ctx.repset.drives and view != "none"
     why = (
@@ -286,11 +284,11 @@ def summarise(
 ) -> Finding:
     """One finding from the values of the reps.
 
-    least : the limit is the least that is asked, and smaller values are worse
+    least : the limit is the smallest allowed value, and smaller values are worse
     of : how many reps there are; where fewer than half of them were seen, they show nothing but
         what is past its limit
-    else_why : what is said where nothing is left to judge
-    The finding carries its worst verdict, the reps that have it, and the worst of them.
+    else_why : what is said where nothing is left to judge The finding carries its worst verdict,
+        the reps that have it, and the worst of them.
     """
     bound = rule.limit if limit is None else limit
     sign = -1.0 if least else 1.0

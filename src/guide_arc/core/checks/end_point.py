@@ -2,7 +2,7 @@
 
 Value: what is missing to the target at the turn of each full rep (or where its lift starts, if the
 rule says so), in percent of the trunk's length; negative once it is reached, and the distance from
-a target that must be met from both sides. The targets stand in `kinematics/endpoints.py`.
+a target that must be met from both sides. The targets are in `kinematics/endpoints.py`.
 """
 
 from __future__ import annotations

@@ -39,7 +39,7 @@ def _measured_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
     start_s, start_u_s = rep.start_s, rep.lift.start_u_s
     if np.isfinite(finish) and span.direction * (finish - start) < 0:
         start, start_s, start_u_s = finish, rep.end_s, rep.lower.end_u_s
-    # What is read at an edge is as wrong as the edge stands elsewhere.
+    # An error in the time of a phase boundary is an error in the value read there.
     start_u = _moves_by(ctx.body.time_s, series.value, start_s, start_u_s)
     turn_u = min(
         _moves_by(ctx.body.time_s, series.value, rep.lift.end_s, rep.lift.end_u_s),

@@ -1,10 +1,9 @@
-"""grip-width: a fixed bar is held so wide or so narrow that wrist, elbow and shoulder do not stand
-in one line.
+"""grip-width: a fixed bar is held so wide or so narrow that wrist, elbow and shoulder are not in
+one line.
 
 Value: how far, in the median of the rep while the elbow is bent, the forearm points out of the
-plane in which the standard bends the elbow: outward for a wide grip, inward for a narrow one. Seen
-in space, and from the front wherever reps can be counted from there. Unit: degrees.
-"""
+plane in which the standard bends the elbow: outward for a wide grip, inward for a narrow one.
+Visible in space, and from the front if reps can be counted from there. Unit: degrees."""
 
 from __future__ import annotations
 

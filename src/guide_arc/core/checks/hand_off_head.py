@@ -1,4 +1,4 @@
-"""hand-off-head: a hand that belongs beside the head leaves it.
+"""hand-off-head: a hand that should stay next to the head leaves it.
 
 Value: the largest change, within the rep, of the distance from the wrist to the ear of its side,
 from its median at the starts of the set's lifts, settled over 0.25 s. Unit: percent of the upper
@@ -59,7 +59,8 @@ def _finding(ctx: SetContext, rule: CheckRule, side: Side) -> Finding:
     arm_m = body.learned.upper_arm_m[side]
     away = 100.0 * length(body.points[wrist] - body.points[ear]) / arm_m
     u = 100.0 * np.hypot(body.cleaned.sigma(wrist), body.cleaned.sigma(ear)) / arm_m
-    # A head that turns with the trunk takes what lies beside it towards a camera that stands aside.
+    # If the camera is off-axis, a head that turns with the trunk moves the hand next to it towards
+    # the camera.
     u = np.hypot(u, 100.0 * CHECK.hand_beside_arms * turned_by(body))
     begun = np.concatenate(
         [away[np.abs(body.time_s - r.start_s) <= CHECK.end_half_window_s] for r in reps]

@@ -95,7 +95,7 @@ def _weaker(ctx: SetContext) -> Side:
 
 
 def lag(ctx: SetContext, rep: Rep) -> RepValue | None:
-    """Difference of the moments at which each arm has done half of its own lift."""
+    """Difference of the times at which each arm has completed half of its own lift."""
     moments = []
     if not all(ctx.lift_seen(side, rep) for side in SIDES):
         return None

@@ -1,10 +1,9 @@
 """line-of-pull: the cable runs off the plane in which the arm works.
 
 Value: the mean angle, over the lift, between the line from hand to pulley and the plane of the
-hand's path about the working joint. Needs the pulley as a point of the recording: where the
-standard alone says where it should stand, the recording can't tell; a kept setup tells. A picture
-shows it where it sees that plane edge on and the cable hardly runs into it. Unit: degrees.
-"""
+hand's path about the working joint. Needs the pulley as a point of the recording: if only the
+standard gives its place, the recording cannot show it; a kept setup tells. A picture shows it if
+that plane is seen edge-on and the cable runs nearly parallel to the picture. Unit: degrees."""
 
 from __future__ import annotations
 

@@ -1,16 +1,15 @@
-"""neutral-back: the spine rounds or arches under load where it should keep its natural bend.
+"""neutral-back: the spine rounds or arches under load, although it should keep its natural bend.
 
 Value: by how much the bend of the spine (`spine_bend`) leaves the bend that the person has at rest,
 upright, before or after the set; where no rest was recorded, a usual bend, with the spread of
-people as its uncertainty. Beside it stands the change against the start of the first rep, which
-needs no rest: it holds what happens within a rep and what grows from rep to rep. Of the two the one
-that is surer past the limit counts. Unit: degrees.
+people as its uncertainty. The change since the start of the first rep is judged as well; it needs
+no rest position: it holds what happens within a rep and what grows from rep to rep. Of the two the
+one that is surer past the limit counts. Unit: degrees.
 
 Without the lowest rib and the base of the neck only part of it shows, from the side or in space: an
 upright person who leans back from the hips, or a push-up whose hips sag below the line from
-shoulders to knees (Finding.partly). The back of a person who bends ahead or sits can't be told
-then.
-"""
+shoulders to knees (Finding.partly). The back of a person who bends forward or sits cannot be judged
+then."""
 
 from __future__ import annotations
 
@@ -62,9 +61,9 @@ def neutral_back(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 def shown_by_hips(standard: Standard) -> bool:
-    """Whether shoulders, hips and knees show the danger of this exercise: arching of a person who
-    stands upright, or sagging in a push-up. A back that rounds, bent ahead or seated, shows in the
-    spine alone."""
+    """Whether shoulders, hips and knees show the danger of this exercise: arching of an upright
+    person, or sagging in a push-up. A back that rounds, bent ahead or seated, shows in the spine
+    alone."""
     lean = abs(float(np.mean(standard.trunk_lean_deg)))
     upright = standard.base == "standing" and lean <= SPINE.upright_until_deg
     return upright or standard.base == "plank"
@@ -90,7 +89,7 @@ def _by_the_spine(ctx: SetContext, rule: CheckRule) -> Finding:
             _most(ctx, rep, time, bend - first, np.full(len(bend), noise_u), " further"),
         ]
         if drawn:
-            # A camera aside shows a bend larger or smaller, and the change of it likewise.
+            # An off-axis camera makes a bend, and its change, look larger or smaller.
             found = [_in_a_picture(v) for v in found]
         return max(found, key=lambda v: v.value - 2.0 * v.u)
 
@@ -148,8 +147,8 @@ def _turned(from_deg: float, to_deg: float) -> float:
 
 
 def rest_bend(body: Body, reps: Sequence[Rep]) -> tuple[float, float]:
-    """The bend at rest with its standard uncertainty: as the person stands upright outside the
-    reps, else a usual one."""
+    """The bend at rest with its standard uncertainty: from upright frames outside the reps,
+    otherwise a usual value."""
     series, lean = body.measure("spine_bend"), body.measure("trunk_lean").value
     bend = settled(body.time_s, series.value)
     outside = (body.time_s < reps[0].start_s) | (body.time_s > reps[-1].end_s)

@@ -85,7 +85,7 @@ def path_findings(ctx: SetContext, rule: CheckRule, part: Part) -> list[Finding]
 
 
 def _as_far_as_shows(finding: Finding, part: Part) -> Finding:
-    """A finding about that part of a departure which lies in the picture's plane."""
+    """A finding about the part of a departure in the picture's plane."""
     if finding.verdict == "cannot-tell":
         return finding
     if finding.verdict == "off":
@@ -104,12 +104,11 @@ def _arm_fits(ctx: SetContext, side: Side, finding: Finding) -> bool:
 
 
 def _by_pose(ctx: SetContext, rule: CheckRule, side: Side) -> Finding | None:
-    """The elbow's departure from its arc, of the pose that fits a picture best; None where there is
+    """The elbow's departure from its arc, of the pose that fits a picture best; None if there is
     none.
 
-    Where an arm that goes the other way, towards the camera or away from it, would look the same,
-    what lies in the picture's plane is judged.
-    """
+    If an arm that moves towards the camera would look the same as one that moves away, only the
+    part in the picture's plane is judged."""
     found = elbow_off(ctx.body, ctx.standard, side)
     if found is None:
         return None
@@ -206,8 +205,8 @@ def _or_end(ctx: SetContext, side: Side, rep: Rep, on_the_way: RepValue) -> RepV
     ends, asked = arm_ends(ctx, side, rep), ctx.standard.range
     if ends is None:
         return on_the_way
-    # A lift that stops short is short, not off its path: the elbow is held against where it should
-    # be by then.
+    # A lift that stops short is short, not off its path: the elbow is compared with its expected
+    # place at that bend.
     share = np.clip((ends.turn_deg - asked.from_deg) / (asked.to_deg - asked.from_deg), 0.0, 1.0)
     meant = arm_directions(poses_along(ctx.standard, np.array([share])))[0][0]
     off = 100.0 * (np.median(here, axis=0) - meant)

@@ -70,7 +70,7 @@ def range_short(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
 
 def _at_least(ctx: SetContext, side: Side) -> str:
-    """Why an arm's range can't be told, with what was seen of it: no rep went less."""
+    """Why an arm's range cannot be judged, with the part that was seen: no rep went less."""
     most, value = 0.0, ctx.driven(side).value
     for rep in ctx.reps_of(side):
         seen = value[span_of(ctx.body.time_s, rep.start_s, rep.end_s)]

@@ -1,4 +1,4 @@
-"""All checks, as their files declare them. A standard may only name what stands here."""
+"""All checks, as their files declare them. A standard may only name checks of this registry."""
 
 from __future__ import annotations
 
@@ -42,8 +42,8 @@ def follows(name: str, other: str) -> bool:
 
 
 def must_hold(standard: Standard) -> frozenset[str]:
-    """The checks that must be ok before the weight rises: those of harm, those that tell that the
-    weight rules the client, and those for which the exercise is done."""
+    """The checks that must be ok before the weight rises: checks of harm, checks that show that the
+    weight is too heavy, and checks of what the exercise is for."""
     heavy = too_heavy()
     return frozenset(
         rule.name

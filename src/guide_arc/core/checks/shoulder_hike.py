@@ -32,7 +32,7 @@ def shoulder_hike(ctx: SetContext, rule: CheckRule) -> list[Finding]:
 
     def value_of(side: Side, rep: Rep) -> RepValue | None:
         time_s, value, u = ctx.samples("shoulder_hike", side, whole(rep))
-        # The largest of many noisy looks reads high: what counts is what is kept up.
+        # The largest of many noisy looks reads high: only a hike that is held counts.
         return largest(rep, time_s, settled(time_s, value, CHECK.kept_up_s), u)
 
     return per_limb(

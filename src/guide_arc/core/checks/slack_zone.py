@@ -3,9 +3,8 @@
 Value: the share of the lift's range in which the pull's lever arm, of the whole arm from the
 shoulder per degree of the driving measure, is below 15 % of its largest in that lift
 (`mechanics/resistance.py`). A free weight's direction is known in every view; a cable needs its
-pulley, a kept setup, or in space the standard's own place for it. In a picture the way must lie in
-its plane, and how far nearer or farther the pulley stands is part of the doubt. Unit: percent.
-"""
+pulley, a kept setup, or in space the standard's own place for it. In a picture the path must be in
+its plane, and the unknown depth of the pulley is part of the uncertainty. Unit: percent."""
 
 from __future__ import annotations
 
@@ -77,8 +76,8 @@ def _way_is_seen(ctx: SetContext) -> bool:
 
 
 def _slack(lift: Lift, pull: Pull, view: View) -> tuple[float, float]:
-    """The slack share and its standard uncertainty: how it changes when the bar that a lever must
-    reach moves by the lever's own uncertainty, and with where the pulley may stand."""
+    """The slack share and its standard uncertainty: how it changes with the uncertainty of the
+    lever and of the pulley's place."""
     lever = lever_along(lift.share, lift.place_m, lift.toward, lift.turn_rad)
     most = max(float(lever.max()), 1e-3)
     # Smoothed samples are alike for about a fifth of a second: a lift holds a handful of them.
@@ -94,11 +93,11 @@ def _with_doubt_of_the_pulley(
     lift: Lift, pull: Pull, share: float, u: float
 ) -> tuple[float, float]:
     """The same for a cable in a picture: it may run towards the camera or away, and start a little
-    beside."""
+    off its place."""
     assert lift.far_m is not None
     far = np.maximum(lift.far_m, HANDS_WIDTH_M)
-    # Out of the picture's plane the cable pulls less within it, the more so the nearer the hand is
-    # to the pulley.
+    # A cable that leaves the picture's plane pulls less within it, most of all if the hand is near
+    # the pulley.
     slanted = lift.toward * (far / np.hypot(far, PULL.beside_picture_m))[:, None]
     shares = [slack_share(lever_along(lift.share, lift.place_m, slanted, lift.turn_rad))]
     turn = pull.u_m / far

@@ -1,5 +1,5 @@
-"""What a check is, declared once in its own file as SPEC: everything that speaks of checks follows
-from it."""
+"""What a check is, declared once in its own file as SPEC: all lists, tables and texts about checks
+are derived from it."""
 
 from __future__ import annotations
 
@@ -19,9 +19,9 @@ Unit = Literal["deg", "pct"]
 class Moves:
     """What its fault moves on the simulated client, in proportion to how far each rep is done.
 
-    channel : "lean", "aside", "twist" in degrees, "shoulders", "hips" in trunk lengths
-    per_amount : how much of it for one unit of the fault's amount
-    """
+    channel : "lean", "aside" (to one side), "twist" in degrees, "shoulders", "hips" in trunk
+    lengths
+    per_amount : how much of it for one unit of the fault's amount"""
 
     channel: Literal["lean", "aside", "twist", "shoulders", "hips"]
     per_amount: float
@@ -29,7 +29,7 @@ class Moves:
 
 @dataclass(frozen=True)
 class Stays:
-    """What should stay: how that is called, and the landmarks that it lies between."""
+    """What should stay: its name, and the landmarks between which it is measured."""
 
     words: str
     between: tuple[str, str]
@@ -61,27 +61,26 @@ class CheckSpec:
     """One check.
 
     unit : in which its limit is written; "drive": that of the driving measure
-    order : where it stands in lists
+    order : its position in lists
     fault : what the amount of its simulated fault means; moves : what that moves, where that is
         simple
     shown_by : the faults that show as this check as well: one fact seen twice, so that one cue is
         enough
-    needs : measures it rests on beside the usual ones; needs_points : landmarks, `{side}_pulley`
+    needs : measures it uses in addition to the usual ones; needs_points : landmarks,
+        `{side}_pulley`
     evidence : how it is drawn on the body (`drawings/evidence.py`); empty for what is about time
         alone
-    outward : on which side of what is asked its limit lies, +1 or -1, for what is drawn
+    outward : whether its limit is above (+1) or below (-1) the target, for the drawing
     picture : on the page: seen from the "side" or the "front", as bars over "time", or as the
         "range" of each rep
-    praise : what the page says where it held; "*" for the standard's own praise
-    least : the limit is the least that is asked, and smaller values are worse
+    praise : the page's text if it held; "*" for the standard's own praise
+    least : the limit is the smallest allowed value, and smaller values are worse
     tempo_part : the part of the tempo that it holds a rep against
     too_heavy : it says that the weight rules the client rather than the other way round
-    course : how its value is named where it is followed over the weeks; empty where it is not
+    course : the name of its value in charts over weeks; empty where it is not
     has_target : its rule names a target (`kinematics/endpoints.py`)
-    wish : what is asked of the setup where the setup is its cause: a field of `Wish`; empty where
-        it is not
-    ways : the ways in which it can be off, for which a rule may have words of their own
-    """
+    wish : the request to Setup if the setup is its cause: a field of `Wish`; empty where it is not
+    ways : the ways in which it can be off, for which a rule may have words of their own"""
 
     name: str
     check: Check

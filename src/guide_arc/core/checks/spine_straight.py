@@ -2,9 +2,8 @@
 
 Value: by how much the angle between the lower trunk (hips to the lowest rib) and the upper (lowest
 rib to the base of the neck) closes from the start of the lift to the turn, for a lift that goes all
-the way: one that stops short has rounded as much less. The limit is the least that is asked. Needs
-the landmarks `mid_spine` and `neck`, seen from the side or in space. Unit: degrees.
-"""
+the way: one that stops short has rounded as much less. The limit is the smallest allowed value.
+Needs the landmarks `mid_spine` and `neck`, seen from the side or in space. Unit: degrees."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""torso-lean: the trunk's mean lean in a rep lies outside what the setup asks for.
+"""torso-lean: the trunk's mean lean in a rep is outside the range that the setup asks for.
 
 Value: how far outside the standard's lean interval, 0 inside. Unit: degrees.
 """

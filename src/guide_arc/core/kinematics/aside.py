@@ -1,11 +1,9 @@
-"""How far a camera is off the axis of the view that it is said to have, from what it should not
-see.
+"""The yaw of a camera off the axis of its stated view, from what that view should not show.
 
 From the side the two shoulders and the two hips lie behind one another; how far apart they look is
 how far the camera has gone round. From the front or the back feet point at the camera or away from
-it; how far they look to one side says the same. Bodies differ and turn a little: each is a rough
-sign, and what is within its doubt is none.
-"""
+it; how far they look to one side says the same. Bodies differ and turn a little: each sign is
+rough, and a value within its uncertainty does not count."""
 
 from __future__ import annotations
 
@@ -26,10 +24,10 @@ _ROUNDS: Final = 4
 
 @dataclass(frozen=True)
 class CameraAside:
-    """deg : how far round, 0 where it may be none; u_deg : its standard uncertainty; seems_deg :
-    what it seems to be, sure or not
+    """deg : yaw in degrees, 0 if it may be zero; u_deg : its standard uncertainty; seems_deg : what
+    it seems to be, sure or not
     yaw_deg : the likeliest, the way that leads from the front to the left positive; said : whether
-        somebody said that the camera stands between two sides"""
+        the user chose a view between two sides"""
 
     deg: float
     u_deg: float
@@ -39,25 +37,24 @@ class CameraAside:
 
     @property
     def too_far(self) -> bool:
-        """Whether the recording is no longer of the view that it is said to have."""
+        """Whether the camera is too far off-axis for the stated view."""
         return not self.said and self.deg > ASIDE.too_far_deg
 
     @property
     def limb_u_deg(self) -> float:
-        """Degrees by which it makes the angle of a limb wrong that lies about in the picture's
-        plane: what lies in the plane looks narrower, and what reaches out of it looks turned (a
-        share of the limb's length, as arms do).
-        """
+        """Error in degrees of the angle of a limb that is nearly in the picture's plane: the part
+        in the plane looks narrower, and the part out of the plane looks turned (a share of the
+        limb's length, as with arms)."""
         narrow = 0.5 * (1.0 - np.cos(self._turn))
         return float(np.degrees(np.hypot(narrow, ASIDE.out_of_plane_share * np.sin(self._turn))))
 
     @property
     def side_lean_u_deg(self) -> float:
-        """Degrees by which a trunk that leans ahead or back seems to lean aside."""
+        """Degrees of apparent side lean of a trunk that leans forward or back."""
         return float(ASIDE.trunk_leans_deg * np.sin(self._turn))
 
     def unfolded(self, lean_deg: Array) -> Array:
-        """How a trunk leans ahead that a camera surely aside sees narrowed."""
+        """The forward lean of a trunk that a camera, surely off-axis, sees narrowed."""
         if not self.deg:
             return lean_deg
         lean = np.radians(lean_deg)
@@ -67,8 +64,8 @@ class CameraAside:
 
     @property
     def lean_u_deg(self) -> float:
-        """Degrees by which that is wrong: as far as it is unsure how far the camera stands round,
-        and as a lean to one side looks like one ahead."""
+        """Degrees by which that is wrong: from the uncertainty of the camera's yaw, and from a side
+        lean that looks like a forward lean."""
         steep = float(np.tan(np.radians(min(self.deg, ASIDE.steepest_deg))))
         by_yaw = np.radians(self.u_deg) * ASIDE.trunk_leans_deg
         return float(steep * np.hypot(by_yaw, ASIDE.leans_aside_deg))
@@ -90,7 +87,7 @@ def camera_aside(
     stature_m: float | None,
     said: CameraPlace = CameraPlace(),
 ) -> CameraAside:
-    """How far aside a camera stands.
+    """The camera's yaw.
 
     seen : (T, L, 3) metres in the body's axes, the hidden axis of no use; NaN where missing; said :
         what is known of it
@@ -106,7 +103,7 @@ def camera_aside(
             pair = [at.get(f"{side}_{part}") for side in SIDES]
             if None not in pair:
                 apart = seen[:, pair[0], 2] - seen[:, pair[1], 2]
-                # A trunk that turns in the set tells less of where the camera stands.
+                # A trunk that turns during the set says less about the camera's yaw.
                 turns = _spread(apart, 2.0 * half)
                 turn = _with_narrow_trunk(_turn(apart, 2.0 * half), _trunk_leans(seen, at))
                 signs.append((turn, float(np.hypot(u_deg, turns))))
@@ -133,7 +130,7 @@ def camera_aside(
 
 
 def _placed(yaw_deg: float, u_deg: float, said: CameraPlace) -> CameraAside:
-    """A camera of which somebody said where it stands."""
+    """A camera whose place was given by the user."""
     aside = abs(yaw_deg)
     return CameraAside(
         aside if aside > ASIDE.sure_from_u * u_deg else 0.0,
@@ -163,8 +160,8 @@ def _trunk_leans(seen: Array, at: Mapping[str, int]) -> float:
 
 
 def _with_narrow_trunk(turn_deg: float, leans_rad: float) -> float:
-    """How far round the camera stands where the trunk, by which the picture's scale was found, lies
-    along it and looks short: all else looks too broad by as much."""
+    """The camera's yaw if the trunk, which gives the picture's scale, points along the camera's
+    axis and looks short: all else looks too broad by as much."""
     apart = np.sin(np.radians(turn_deg))
     turn, leans = np.radians(turn_deg), leans_rad
     for _ in range(_ROUNDS):

@@ -81,8 +81,8 @@ class Body:
 
     @cached_property
     def points(self) -> Points:
-        """Every body landmark by name, (T, 3). In a side view the hidden shoulder, hip and ear
-        stand where the near one is whenever the tracker does not give them."""
+        """Every body landmark by name, (T, 3). In a side view the hidden shoulder, hip and ear take
+        the place of the near one in frames in which the tracker does not give them."""
         names = dict.fromkeys((*_all_parts(), *self.cleaned.names))
         out = {name: self.cleaned.point(name) for name in names}
         near = near_side(self.cleaned.track.view)
@@ -94,8 +94,8 @@ class Body:
                 mirrored = seen * np.array([-1.0, 1.0, 1.0])
                 if not np.isnan(hidden).any():
                     continue
-                # One that comes and goes would jump against the near one: that stands for it all
-                # along.
+                # One that comes and goes would jump against the near one: that replaces it in all
+                # frames.
                 used = np.isfinite(mirrored[:, 1]) | np.isnan(hidden[:, 1])
                 out[f"{far}_{part}"] = np.where(used[:, None], mirrored, hidden)
         return out

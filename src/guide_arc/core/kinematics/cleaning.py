@@ -62,8 +62,8 @@ class CleanTrack:
     metres_per_px : None for world tracks
     roll : how far the camera stood off level; None for world tracks
     by_axis : (L, 3) each axis' uncertainty over the landmark's; None where they are alike
-    noise_stays : whether an error is still there in the next frame, as a pose model's is
-    aside : how far the camera stood round the subject from the view that it is said to have
+    noise_stays : whether errors persist from frame to frame, as those of a pose model do
+    aside : the camera's yaw from its stated view
     """
 
     track: LandmarkTrack
@@ -127,8 +127,8 @@ def clean(track: LandmarkTrack, needed: Iterable[str] = BODY) -> CleanTrack:
     wanted = tuple(n for n in dict.fromkeys(needed) if track.has(n))
     raw, scale, roll = _in_body_axes(track, wanted)
     raw, swapped = undo_swaps(raw, wanted, track.frame_rate_hz)
-    # By name, and so only once each has its own: before that it would outweigh what is seen of a
-    # swap.
+    # By name, and so only once each has its own: with fewer frames it would outweigh the evidence
+    # of a swap.
     if track.view in SIDES:
         _usual_breadth(raw, wanted, track)
     noise = _noise(raw)
@@ -252,7 +252,7 @@ def _noise(raw: Array) -> Array:
 
 def _doubted(track: LandmarkTrack, names: tuple[str, ...]) -> NDArray[np.bool_]:
     """(T, L) samples of which the tracker itself is far less sure than of the same landmark's
-    others: a hint, never a reason by itself."""
+    others: a hint, never a sufficient reason."""
     sure = track.confidence[:, [track.names.index(n) for n in names]]
     out: NDArray[np.bool_] = sure < CLEAN.doubted_share * np.median(sure, axis=0)
     return out
@@ -331,7 +331,7 @@ def _bridge(raw: Array, time_s: Array) -> Array:
 
 
 def _noise_that_stays(filled: Array, white: Array, rate_hz: float) -> Noise:
-    """The noise as it is where it stays from frame to frame; else as the third differences have
+    """The noise that persists from frame to frame; else as the third differences have
     it."""
     every = max(1, int(rate_hz // ENOUGH_RATE_HZ))
     if len(filled) < _FEWEST_FOR_COLOUR * every:
@@ -396,7 +396,7 @@ def _drift(
     """(L,) slow drift of each coordinate, standard deviation.
 
     Bones keep their length: what the arms' smoothed segments still vary by, beyond what the white
-    noise explains, is drift of their two ends. It stands for all landmarks. Pictures, whose
+    noise explains, is drift of their two ends. It applies to all landmarks. Pictures, whose
     segments change their looks anyway, get a share of the noise.
     """
     assumed = np.maximum(CLEAN.least_drift_m, CLEAN.drift_share * noise.sigma_m)

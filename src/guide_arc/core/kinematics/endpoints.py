@@ -55,7 +55,7 @@ class Framed(Protocol):
 
 @dataclass(frozen=True)
 class Target:
-    """words : as said to a client; defined : how it is found, for the docs
+    """words : in words for a client; defined : how it is found, for the docs
     views : the recordings that show it, best picture second
     missing : (body, side) -> (T,); both_ways : whether past it is as wrong as short of it
     part : what is held against it

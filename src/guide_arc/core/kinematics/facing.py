@@ -1,4 +1,4 @@
-"""From which side a body is seen, told from its landmarks in the picture."""
+"""The side from which a body is seen, estimated from its landmarks in the picture."""
 
 from __future__ import annotations
 
@@ -16,12 +16,12 @@ from guide_arc.core.model.track import StatedView
 _SEEN: Final = 0.5
 # The shoulders' breadth in the picture, of the trunk's length: broader from the front or the back,
 # narrower from a side. Upright adults have 0.75 to 0.85 between the joints; half of that is a
-# camera 60 degrees aside of the front.
+# camera 60 degrees off the front.
 _BROAD: Final = 0.42
 _SURELY_BROAD: Final = 0.58
 _SURELY_NARROW: Final = 0.3
-# How far nose and toes stand ahead of ear and heel, of the trunk's length, before that tells a
-# direction.
+# How far nose and toes must be in front of ear and heel to show a direction, as a share of the
+# trunk's length.
 _AHEAD: Final = 0.04
 # So much of the time has to agree.
 _MOSTLY: Final = 0.8
@@ -73,7 +73,7 @@ def side_seen(
 
 
 def _ahead(of: Callable[[str], Array], long_px: float) -> tuple[bool, float] | None:
-    """Whether the body faces the picture's left, and how much of what is seen says so."""
+    """Whether the body faces the picture's left, and the share of the evidence for it."""
     votes = []
     ear = _middle(of("left_ear"), of("right_ear"))
     for front, back in (

@@ -1,4 +1,4 @@
-"""What a picture tells of a limb that leaves its plane: it looks shorter than it is.
+"""What a picture shows of a limb that leaves its plane: it looks shorter than it is.
 
 How far the upper arm rises along the trunk is seen in a front and in a side view alike. Over the
 arm's own length that is the cosine of its elevation, whatever the direction it points in; the
@@ -56,9 +56,8 @@ def elevation(flat_deg: Array, rise_m: Array, arm_m: float, arm_u: float) -> tup
 
     flat_deg : the angle in the picture; rise_m : elbow above shoulder along the trunk
 
-    Where the arm hangs or stands along the trunk the length is a poor witness, and the angle in
-    the picture has the say unless the two are too far apart for that.
-    """
+    If the arm is along the trunk, its length says little, and the angle in the picture decides
+    unless the two differ too much."""
     cosine = np.clip(-rise_m / arm_m, -1.0, 1.0)
     from_length = np.degrees(np.arccos(cosine))
     sine = np.sqrt(1.0 - cosine**2)
@@ -150,14 +149,13 @@ def _of_length(angle_deg_: Array) -> Array:
 def perspective_u(
     rise_above_centre_m: Array, seen_m: Array, arm_m: float, distance_m: float
 ) -> Array:
-    """(T,) standard uncertainty in metres of how high an elbow stands, from what perspective does
-    to it: an elbow that is nearer or farther than its shoulder looks farther from the picture's
-    middle or nearer to it.
+    """(T,) standard uncertainty in metres of an elbow's height, from perspective: an elbow that is
+    nearer or farther than its shoulder looks farther from the picture's middle or nearer to it.
 
     rise_above_centre_m : the elbow above the picture's middle; seen_m : how long the upper arm
-        looks; distance_m : of the camera, which looks down or up the more the nearer it stands
+        looks; distance_m : of the camera, which looks down or up more steeply if it is near
     """
-    # A limb that looks nearly whole lies in the plane, as far as can be determined.
+    # A limb that is seen nearly at full length is treated as in the plane.
     deep = np.sqrt(np.maximum(arm_m**2 - (seen_m / PICTURE.looks_whole_share) ** 2, 0.0))
     out: Array = deep * np.hypot(rise_above_centre_m, PICTURE.looks_down_from_m) / distance_m
     return out
@@ -171,7 +169,7 @@ def hanging_u(flat_deg: Array) -> Array:
 
 def trunk_tip_deg(trunk_m: Array, breadth_m: Array) -> float:
     """How far a trunk seen from the front or the back leans towards the camera or away from it,
-    from how short it looks next to its shoulders; 0 where it looks whole."""
+    from how short it looks next to its shoulders; 0 if it is seen at full length."""
     ratio = trunk_m / np.maximum(breadth_m, 1e-6)
     ratio = ratio[np.isfinite(ratio)]
     if not len(ratio):

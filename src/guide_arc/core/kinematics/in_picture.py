@@ -1,5 +1,4 @@
-"""What a picture does to a limb's measure: foreshortening, perspective, a camera that stands
-aside."""
+"""What a picture does to a limb's measure: foreshortening, perspective, an off-axis camera."""
 
 from __future__ import annotations
 

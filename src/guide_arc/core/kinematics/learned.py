@@ -48,7 +48,7 @@ class Learned:
 
     @cached_property
     def joint_u_m(self) -> float:
-        """How far a pose model's joints stand from where the bones meet, all along: nothing of it
+        """How far a pose model's joints are from the joint centres, in all frames: nothing of it
         shows but the jitter of such a model, and one that jitters little is a good one."""
         if not self.cleaned.noise_stays or self.cleaned.track.points_from in (
             "marks",
@@ -69,13 +69,13 @@ class Learned:
 
     @cached_property
     def centre_m(self) -> float:
-        """How high the picture's middle stands, in the body's axes."""
+        """Height of the picture's middle, in the body's axes."""
         size, scale = self.cleaned.track.image_size, self.cleaned.metres_per_px
         return 0.0 if size is None or scale is None else -0.5 * scale * size[1]
 
     @cached_property
     def distance_m(self) -> float:
-        """About how far away the camera stands, from how large the body looks."""
+        """Approximate distance of the camera, from the apparent size of the body."""
         size, scale = self.cleaned.track.image_size, self.cleaned.metres_per_px
         if size is None or scale is None:
             return PICTURE.usual_distance_m
@@ -117,8 +117,7 @@ class Learned:
 
     @cached_property
     def _trunk_at_rest_m(self) -> float:
-        """The trunk's length in a picture, as it looks when it lies in the plane and no shoulder is
-        raised.
+        """The trunk's length in the picture while it is in the plane and no shoulder is raised.
 
         A raised shoulder makes the trunk look longer by as much as it comes nearer to the ear.
         """
@@ -136,7 +135,7 @@ class Learned:
         gap = heights[0] - heights[1]
         if not np.isfinite(gap).any():
             return usual
-        # Where the ears stand, less the widest gap to the shoulders that the set shows.
+        # The height of the ears, less the largest gap to the shoulders in the set.
         rest = float(np.nanpercentile(heights[0], 90) - np.nanpercentile(gap, 90))
         return min(usual, max(rest, BODY_RULES.least_rest_share * usual))
 

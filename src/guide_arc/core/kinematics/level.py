@@ -1,7 +1,7 @@
 """How far a camera stood off level, from what should be plumb or level in its picture.
 
 Seen from the front or the back the hips of a standing person are over the feet, and the two feet,
-hips and shoulders are level; from the side the foot lies flat and the body stands over it. Each of
+hips and shoulders are level; from the side the foot is flat and the body is above it. Each of
 these is a rough level only: together, and with cameras being near level to begin with, they make a
 fair one.
 """
@@ -47,7 +47,7 @@ def picture_roll(seen: Array, names: Sequence[str], view: View) -> Roll:
         for i, name in enumerate(names)
     }
     levels = _side_levels(spots) if view in SIDES else _front_levels(spots)
-    # What is farther off than a camera stands is a body that leans.
+    # A larger angle than cameras have is a body that leans.
     found = [(off, u) for off, u in levels if abs(off) <= LEVEL.most_roll_deg]
     apart = _disagree(found)
     found = [(off, u * apart) for off, u in found]
@@ -61,16 +61,15 @@ def picture_roll(seen: Array, names: Sequence[str], view: View) -> Roll:
     own = sum(1.0 / u**2 for _, u in found)
     if own and abs(total / own) > 2.0 / np.sqrt(own) and abs(deg) > 1.5 * u_deg:
         return Roll(total / own, float(1.0 / np.sqrt(own)), True)
-    # What is not sure enough to be taken out may be so all the same, as far as cameras stand off
-    # level; the rest leans itself.
+    # A roll that is not sure enough to be corrected may still be real, within what cameras usually
+    # have; the rest leans itself.
     return Roll(0.0, float(np.hypot(u_deg, min(abs(deg), LEVEL.usual_roll_deg))), False)
 
 
 def _disagree(levels: Sequence[tuple[float, float]]) -> float:
-    """How many times their uncertainty levels stand off one another, at least once: the Birge ratio
-    (R. T. Birge, Phys. Rev. 40 (1932), 207). Legs that slant ahead seem to lean aside from a camera
-    that stands aside; the shoulders show it.
-    """
+    """The difference of the levels in units of their uncertainty, at least 1: the Birge ratio (R.
+    T. Birge, Phys. Rev. 40 (1932), 207). Legs that slant forward seem to lean sideways if the
+    camera is off-axis; the shoulders show it."""
     if len(levels) < 2:
         return 1.0
     off, u = np.array(levels).T

@@ -1,7 +1,7 @@
 """How much noise a tracker makes, and how it is spread over frequencies.
 
 A pose model's error is no white noise: it stays for some frames, and what stays looks like
-movement. Whatever stands still in a recording (feet on the floor, hands on a bar) shows it: there,
+movement. Points that do not move in a recording (feet on the floor, hands on a bar) show it: there,
 all that moves is noise. Its spectrum is taken from the quarter of the landmarks that are stillest
 next to their own highest frequencies, by medians over pieces of four seconds (Welch 1967, with
 medians against a walk-in), and scaled to each landmark by those frequencies, which no limb reaches.
@@ -91,7 +91,7 @@ def noise_of(signals: Array, rate_hz: float) -> Noise:
         return white
     if np.median(white.sigma_m[seen]) < _NOISE_FREE_M:
         return white
-    # Where all of the body moves nothing stands still; but no limb is so fast, and white noise is
+    # If the whole body moves, no point is still; but no limb is so fast, and white noise is
     # no stronger there.
     if np.median(usual[between].mean(axis=0)[seen] / top[seen]) < CLEAN.faster_from:
         return white

@@ -67,7 +67,7 @@ def guide_of(body: Body, standard: Standard, side: Side, part: Part) -> Array:
 
 
 def guide_back(body: Body, standard: Standard, side: Side, part: Part) -> Array | None:
-    """(N, 3) the guide arc's way back where it is another one, from the turn on."""
+    """(N, 3) the guide arc of the lowering, if it differs, from the turn on."""
     back = way_back(
         standard, _SAMPLES, body.learned.forearm_over_upper_arm[side], BODY_RULES.beyond_share
     )
@@ -161,7 +161,7 @@ def nearest_on(points: Array, path: Array) -> tuple[Array, Array]:
 
 def _across(path: Array) -> tuple[Array, str]:
     """The direction across the arc's plane and its words: outward, or else up, or else ahead."""
-    # The shoulder lies in the plane of an arc about it: the normal is square to all of the arc.
+    # The shoulder is in the plane of an arc around it: the normal is square to all of the arc.
     normal = np.linalg.svd(np.concatenate((path, [np.zeros(3)])) - path.mean(axis=0))[2][-1]
     main = int(np.argmax(np.abs(normal)))
     normal = normal * np.sign(normal[main])
@@ -181,7 +181,7 @@ def _u(body: Body, side: Side, part: Part) -> Array:
     turned = np.sqrt(2.0) * shoulder * reach / np.maximum(breadth, 0.1)
     tipped = shoulder * reach / np.maximum(body.trunk_m, 0.1)
     if cleaned.track.view != "none":
-        # A picture does not show how the trunk is turned; it stands a little out of plane.
+        # A picture does not show how the trunk is turned; it is a little out of plane.
         out_deg = np.hypot(PICTURE.out_of_plane_u, cleaned.aside.limb_u_deg)
         turned = np.full_like(shoulder, np.radians(out_deg) * reach)
     out: Array = np.sqrt(joint**2 + shoulder**2 + turned**2 + tipped**2)

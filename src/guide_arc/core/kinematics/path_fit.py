@@ -29,7 +29,7 @@ class ElbowOff:
     """off_pct : (T, 3) from the guide arc to the elbow (out, up, ahead), percent of the upper arm;
     u_pct : (T,) standard uncertainty of its size; other_pct : (T,) how far off it would be if what
     comes towards the camera went away from it
-    seen_pct, seen_u_pct : the part of it that lies in the picture's plane
+    seen_pct, seen_u_pct : the part of it in the picture's plane
     """
 
     off_pct: Array

@@ -1,4 +1,4 @@
-"""The pose of an arm in space from one picture, with the exercise as what is known beforehand.
+"""The pose of an arm in space from one picture, with the exercise as the prior.
 
 The standard's path of elbow and hand is projected into the picture. How far along it the arm is may
 be anything; how the person's own style, build and camera depart from it is unknown within usual
@@ -62,7 +62,7 @@ MEASURES: Final = ("shoulder_elevation", "shoulder_plane", "elbow_flexion")
 
 @dataclass(frozen=True)
 class PictureOf:
-    """How a body is in a picture, as far as the projection needs it.
+    """What the projection needs to know of a body in a picture.
 
     shoulder_m : (2,) the arm's shoulder from the picture's middle, right and up; distance_m : of
         the camera
@@ -220,7 +220,7 @@ class KnownOfArm:
 
 
 def _ways(standard: Standard, side: Side, picture: PictureOf, known: KnownOfArm) -> list[_Template]:
-    """The way up and, where it is another, the way down."""
+    """The path of the lift and, if it differs, of the lowering."""
     backs = (False, True) if returns_elsewhere(standard) else (False,)
     return [_template(standard, side, picture, known, back=back) for back in backs]
 
@@ -259,8 +259,8 @@ def _chosen(first_is: Flags, first: FittedArm, second: FittedArm) -> FittedArm:
 def _learned(
     ways: list[_Template], fits: list[FittedArm], seen: Array, before: KnownOfArm, prior: KnownOfArm
 ) -> KnownOfArm:
-    """What a whole recording tells of build, camera and style, which stay as they are: each part of
-    the path is one witness, however many moments it was seen in."""
+    """Build, camera and style estimated from a whole recording; they are constant in it: each part
+    of the path is one witness, however many moments it was seen in."""
     told, toward = np.zeros_like(before.stays), np.zeros_like(before.mean)
     best = np.argmin(np.nan_to_num([fit.misfit for fit in fits], nan=np.inf), axis=0)
     for i, (way, fit) in enumerate(zip(ways, fits, strict=True)):
@@ -321,8 +321,8 @@ def _picture(body: Body, side: Side) -> PictureOf:
     return PictureOf(
         view=view,
         yaw_deg=aside.yaw_deg,
-        # A camera that was said to look straight does so within a little; between two sides it may
-        # stand anywhere.
+        # A camera with a straight view is straight within a few degrees; between two sides its yaw
+        # is free.
         yaw_u_deg=aside.u_deg if said.between else min(aside.u_deg or FIT.yaw_u_deg, FIT.yaw_u_deg),
         pitch_deg=said.pitch_deg or 0.0,
         pitch_u_deg=FIT.pitch_deg if said.pitch_deg is None else ASIDE.told_pitch_u_deg,
@@ -365,7 +365,7 @@ def _scale(body: Body, standard: Standard, side: Side, picture: PictureOf) -> fl
     looks = _trunk_looks(standard, side, picture)
     if looks >= FIT.trunk_tells_share or picture.view in SIDES:
         return looks
-    # A trunk that points at the camera tells no scale, the breadth of the shoulders does.
+    # A trunk that points at the camera gives no scale; the breadth of the shoulders does.
     apart = np.abs(body.points["left_shoulder"] - body.points["right_shoulder"])[:, 0]
     breadth = 2.0 * picture.half_shoulders_m
     return breadth / max(seen_median(apart), 0.2 * breadth)
@@ -452,9 +452,8 @@ def _frame(standard: Standard, side: Side, share: Array, lean: Array, twist: Arr
 def _camera(picture: PictureOf, yaw: Array, pitch: Array) -> tuple[Array, Array]:
     """(N, 3, 2) the picture's right and up in the room, and (N, 3) the way to the camera.
 
-    yaw : (N,) radians that the camera stands farther round than was thought, the way from the front
-        to the left; pitch : that it looks down more
-    """
+    yaw : (N,) correction of the camera's yaw in radians, positive from the front to the left; pitch
+        : that it looks down more"""
     turn = np.radians(picture.yaw_deg) + yaw
     down = (np.radians(picture.pitch_deg) + pitch)[:, None]
     axis, sign = PICTURE_RIGHT[picture.view]
@@ -477,11 +476,9 @@ class _Template:
     jacobian : (K, 4, U) what the unknowns change of the looks; along : (K, 4) what a step along the
         path changes
     noise : (4,) variances; inverse : (K, 4, 4) of all that is unknown; width : (K,) its log
-        determinant
-    told : (K, 3) elevation, plane and elbow at each place, degrees; gain : (K, 3, 4) what a
-        difference in the picture changes of it
-    share_u : (K,); u, change_u : (K, 3); upper : (K, 2, 2); toward : (K, 3), see `FittedArm`
-    """
+        determinant known : (K, 3) elevation, plane and elbow at each place, degrees; gain : (K, 3,
+        4) what a difference in the picture changes of it
+    share_u : (K,); u, change_u : (K, 3); upper : (K, 2, 2); toward : (K, 3), see `FittedArm`"""
 
     share: Array
     mean: Array
@@ -500,8 +497,8 @@ class _Template:
     toward: Array
 
     def witness(self, share: Array, seen: Array, passing: Array) -> tuple[Array, Array]:
-        """(U, U) and (U,) what a recording tells of the unknowns: the normal equations, each part
-        of the path counted once.
+        """(U, U) and (U,) the information of a recording about the unknowns: the normal equations,
+        each part of the path counted once.
 
         passing : (U,) variance of what an unknown is off at one moment only
         """
@@ -574,7 +571,7 @@ class _Template:
         return (at >= end) & (at <= 1.0 - end)
 
     def _far(self, here: Array) -> Array:
-        """(T, K) squared distances of what is seen from each place's looks, in standard
+        """(T, K) squared distances of the observed points from those of each place, in standard
         deviations."""
         pairs = (here[:, :, None] * here[:, None]).reshape(len(here), -1)
         squares = self.inverse.reshape(len(self.share), -1)
@@ -651,7 +648,7 @@ def _template(
     by_unknown = np.degrees(np.eye(3, len(known.mean)))
     along = np.gradient(looks, share, axis=0)
     told_along = np.gradient(told, share, axis=0)
-    # Generalised least squares: the place is free, the rest has what is known of it.
+    # Generalised least squares: the place is free, the rest has its prior.
     toward = np.einsum("ki,kij->kj", along, inverse)
     share_u = 1.0 / np.sqrt(np.maximum((toward * along).sum(axis=-1), 1e-9))
     gain = np.degrees(np.einsum("kiu,kij->kuj", crossed, inverse)[:, :3])

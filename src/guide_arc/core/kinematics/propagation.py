@@ -27,8 +27,8 @@ Propagate = Callable[[CleanTrack, Points, Formula, float], Array]
 
 
 def propagated(cleaned: CleanTrack, points: Points, formula: Formula, joint_u_m: float) -> Array:
-    """(T,) standard uncertainty of formula(points) from each coordinate's own, and from how far
-    joints stand elsewhere. joint_u_m : the latter, metres; points : (T, 3) by name"""
+    """(T,) standard uncertainty of formula(points) from each coordinate's noise, and from constant
+    offsets of the joints. joint_u_m : the latter, metres; points : (T, 3) by name"""
     step = max(1, round(_SLOPE_EVERY_S * cleaned.track.frame_rate_hz))
     time_s = cleaned.time_s
     last = len(time_s) - 1
@@ -46,7 +46,7 @@ def propagated(cleaned: CleanTrack, points: Points, formula: Formula, joint_u_m:
     sigma = np.stack([cleaned.sigma(n)[frames] for n in names])
     sigma[np.isnan(sigma)] = _UNKNOWN_M
     axes = np.stack([cleaned.axes(n) for n in names])[:, seen, None]
-    # What jitters more along an axis stands farther off along it, too; what jitters less no nearer.
+    # A coordinate with more jitter has a larger offset, too; what jitters less no nearer.
     off = np.hypot(axes * sigma[:, None], np.maximum(axes, 1.0) * joint_u_m)
     spread = slope.reshape(len(names), 3, len(frames))[:, seen] * off
     variance = (spread**2).sum(axis=(0, 1))

@@ -1,4 +1,4 @@
-"""When the body stands still before the first lift: what is counted from rest begins there."""
+"""When the body is still before the first lift: what is counted from rest begins there."""
 
 from __future__ import annotations
 

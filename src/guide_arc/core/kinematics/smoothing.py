@@ -26,7 +26,7 @@ ORDER: Final = 3
 # 1 / (1 + (f / cut-off)^6), and of its square.
 KEPT_TRACE: Final = np.pi / 6.0 / np.sin(np.pi / 6.0)
 KEPT_POWER: Final = KEPT_TRACE * 5.0 / 6.0
-# Twice the highest cut-off and more: what is faster tells only of noise.
+# Twice the highest cut-off and more: anything faster is noise.
 ENOUGH_RATE_HZ: Final = 30.0
 # Steps far shorter than usual would make the penalty blow up; such times are regridded.
 _SHORTEST_STEP_SHARE: Final = 0.15

@@ -1,10 +1,9 @@
-"""Left and right taken for one another by the tracker, and turned back.
+"""Left and right exchanged by the tracker, and the correction.
 
-A swap of a frame or some shows against the surroundings: pairs stand the other way about. One that
-lasts shows where it begins and ends: every landmark jumps to where its partner was. It is undone if
-it goes and comes back for sure, or if the two parts of the recording agree better afterwards; and
-it is the shorter part that was wrong.
-"""
+A swap of a frame or some shows against the surroundings: pairs are exchanged. A lasting exchange
+shows at its beginning and end: every landmark jumps to where its partner was. It is undone if it
+goes and comes back for sure, or if the two parts of the recording agree better afterwards; and it
+is the shorter part that was wrong."""
 
 from __future__ import annotations
 
@@ -18,14 +17,14 @@ from guide_arc.core.kinematics.vectors import Array, Flags, dot, length, odd_win
 from guide_arc.core.model.landmarks import KIT
 
 _WIDEST_PAIRS: Final = 3
-# None of these decides: a swap stands out so much that a fifth and five times as much give the same
-# (`bench/constants.py`). Left and right taken for one another for a moment come back within these
-# seconds, or stay so; nearer to one another than these metres a swap can't be determined.
+# None of these decides: swaps are so clear that a fifth and five times as much give the same
+# (`bench/constants.py`). A momentary exchange ends within these seconds; a longer one lasts; nearer
+# to one another than these metres a swap can't be determined.
 _MOMENT_S: Final = 0.7
 _CLEARLY_APART_M: Final = 0.12
 # Where a swap that lasts begins, the landmarks' squared step is so many times the usual one, and
 # but for this share of it they come out where their partners were; more such jumps are a tracker
-# that shakes; a pair on one spot tells nothing.
+# that shakes; a pair in one place shows nothing.
 _JUMP: Final = 6.0
 _CROSSED_SHARE: Final = 0.5
 _SURELY_CROSSED_SHARE: Final = 0.1
@@ -110,7 +109,7 @@ def _short_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Ar
     pairs = _pairs(names)
     left, right = (np.array(side) for side in zip(*pairs, strict=True))
     window = odd_window(_MOMENT_S * rate_hz, least=5)
-    # A swap turns every pair about: where the widest ones stand as usual, there is none.
+    # A swap turns every pair about: if the widest pairs are as usual, there is no exchange.
     some = raw[:: max(1, len(raw) // 60)]
     wide = np.nan_to_num(length(some[:, left] - some[:, right])).mean(axis=0)
     first = np.argsort(wide)[-_WIDEST_PAIRS:]
@@ -128,8 +127,8 @@ def _short_swaps(raw: Array, names: tuple[str, ...], rate_hz: float) -> tuple[Ar
 def _votes(
     raw: Array, left: NDArray[np.int_], right: NDArray[np.int_], window: int
 ) -> tuple[NDArray[np.int_], NDArray[np.int_]]:
-    """(T,) how many pairs stand the other way about than around that frame, and how many as
-    usual."""
+    """(T,) the number of pairs that are exchanged compared with the frames around, and of those
+    that are not."""
     apart = np.nan_to_num(raw[:, left] - raw[:, right])
     usual = _slow_median(apart, window)
     agreement, size = dot(apart, usual), dot(usual, usual)

@@ -1,4 +1,4 @@
-"""What each camera view can show, and how a picture's plane lies in the body's axes."""
+"""What each camera view can show, and the picture's plane in the body's axes."""
 
 from __future__ import annotations
 

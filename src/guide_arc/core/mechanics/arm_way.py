@@ -16,9 +16,8 @@ _BENDS_TO_DEG: Final = 140.0
 def with_bend(standard: Standard, by_deg: float) -> Standard:
     """The standard with the elbow flexed so much more (less where negative) all along the lift.
 
-    Raises BadInput where the elbow itself moves along the lift, and where it can't bend or
-    straighten that far.
-    """
+    Raises BadInput if the elbow itself moves during the lift, or cannot bend or straighten that
+    far."""
     if by_deg == 0.0:
         return standard
     start, turn = standard.start.elbow_deg, standard.turn.elbow_deg

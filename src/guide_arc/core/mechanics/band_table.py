@@ -36,7 +36,7 @@ class MeasuredBand:
 def measured_band(rest_m: float, hung: Sequence[tuple[float, float]]) -> MeasuredBand:
     """A band from what was hung on it. hung : (kilograms, length in metres) in any order
 
-    Raises BadInput where it grows shorter under more weight, or is no longer than at rest.
+    Raises BadInput if it gets shorter under more weight, or is not longer than at rest.
     """
     if rest_m <= 0:
         raise BadInput("the length with nothing on it is missing")

@@ -1,5 +1,5 @@
-"""What a bench holds in an exercise: the back that leans on it, the chest that lies on it, or the
-upper arms, as a curling pad does. Its angle is counted over level."""
+"""What a bench holds in an exercise: the back, the chest, or the upper arms (a curling pad). Its
+angle is counted over level."""
 
 from __future__ import annotations
 

@@ -27,7 +27,7 @@ from guide_arc.core.mechanics.path_load import (
 )
 from guide_arc.core.model.landmarks import Side
 
-# Low and half a metre ahead of the feet, where the kit has no line of pull of its own.
+# Low and half a metre in front of the feet, for kit without a line of pull.
 _USUAL_PLACE: Final = (0.0, 0.1, 0.5)
 # A bar of usual length that turns about the floor ahead; chains, and a band, of which ten kilograms
 # are a usual amount.
@@ -52,7 +52,7 @@ def kits_beside(path: PathOfArms, kit: Kit, peak_nm: float | None) -> tuple[Besi
     """A dumbbell, a cable, a band, chains on a bar and an anchored bar on the motion; those that
     pull with it left out.
 
-    kit : what stands now; a cable and a band pull from where it does
+    kit : the present setup; a cable and a band pull from its place
     peak_nm : each asks for that at the most; None takes ten kilograms of each
     """
     spots = _spots(path, kit)
@@ -66,7 +66,7 @@ def kits_beside(path: PathOfArms, kit: Kit, peak_nm: float | None) -> tuple[Besi
 
 
 def as_hard(path: PathOfArms, kit: Kit, peak_nm: float) -> float | None:
-    """Kilograms on a kit that ask for a peak on a path; None for kit without a weight, and where it
+    """Kilograms on a kit that ask for a peak on a path; None for kit without a weight, and if it
     never resists."""
     if not isinstance(kit, FreeWeight | Cable):
         return None

@@ -2,9 +2,8 @@
 it.
 
 A muscle pulls its insertion, half-way down the upper arm, towards its origin; the joint lets the
-arm only turn. An exercise serves the region as far as the elbow moves the way that this pull turns
-it. Regions that turn the elbow or the trunk are served by that joint's own turn.
-"""
+arm only turn. An exercise trains the region to the degree that the elbow moves in the direction of
+this pull. Regions that turn the elbow or the trunk are served by that joint's own turn."""
 
 from __future__ import annotations
 
@@ -25,7 +24,7 @@ _INSERTION: Final = 0.4
 class Fibre:
     """words : origin and insertion, as a coach says it
     origin : where the region pulls from, wrapped about the joint as it is, from the shoulder in
-        upper-arm lengths (out, up, ahead); None where it turns the elbow or the trunk
+        upper-arm lengths (out, up, ahead); None if it turns the elbow or the trunk
     """
 
     words: str
@@ -67,8 +66,8 @@ def along_pct(standard: Standard) -> float | None:
 
 
 def along(elbow: Array, line: str) -> float | None:
-    """The same for any way of an elbow, (N, 3) from the shoulder in upper-arm lengths (out, up,
-    ahead of the trunk)."""
+    """The same for any path of an elbow, (N, 3) from the shoulder in upper-arm lengths (out, up,
+    forward of the trunk)."""
     origin = FIBRES[line].origin
     if origin is None:
         return None

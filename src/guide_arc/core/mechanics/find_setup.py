@@ -1,15 +1,13 @@
-"""Finding the setup: where to stand and set the pulley or bench so that a wish comes true, within a
-room.
+"""Finding the setup: where to stand and how to set pulley or bench to meet a wish, within a room.
 
-Objective, lower is better, each term 0 where the wish is met: how far the hardest point lies
-outside the wished third (in shares of the range, doubled) or, for an even load, what is missing of
-100 % at its weakest; the share of the lift that is slack (also where nothing is said of the load: a
+Objective, lower is better, each term 0 where the wish is met: the distance of the hardest point
+from the wished third (in shares of the range, doubled) or, for an even load, 100 % less the load at
+its weakest point; the share of the lift that is slack (also where nothing is said of the load: a
 cable that hangs loose meets no wish); the cable's angle off the arm's plane over 90°; each spared
 joint's peak moment over the working joint's, a tenth of it. Discrete notches are tried one by one,
-distances by a grid over the room; its best cells are looked at closer and closer, many stands in
-one sum, and the best of those are refined by a bounded search (Powell 1964), so that the answer is
-never worse than the grid.
-"""
+distances by a grid over the room; its best cells are refined by finer grids, many places in one
+array, and the best of those by a bounded search (Powell 1964), so that the answer is never worse
+than the grid."""
 
 from __future__ import annotations
 
@@ -36,8 +34,8 @@ MOST_SETUPS: Final = 5
 # More than any setup in which something resists.
 _NOTHING_RESISTS: Final = 10.0
 _GRID: Final = 17
-# Cells that are looked at closer, how often, and by what grid about the best stand; stands that are
-# polished.
+# Number of cells that are refined, how often, and the grid around the best place; places refined at
+# the end.
 _CLOSER: Final = 24
 _ZOOMS: Final = 3
 _ZOOM_GRID: Final = 7
@@ -53,8 +51,8 @@ _ZONES: Final[dict[str, tuple[float, float]]] = {
 
 @dataclass(frozen=True)
 class Room:
-    """What a room allows: heights that exist, how far and how far aside one may stand, bench angles
-    that exist.
+    """What a room allows: available heights, distances and side offsets of the person, available
+    bench angles.
 
     Distances run from the middle of the hips; None where nothing is said.
     """
@@ -101,7 +99,7 @@ class Setup:
 
 
 def cost_of(load: PathLoad, wish: Wish) -> float:
-    """How far a setup is from a wish, 0 where it is met."""
+    """The distance of a setup from a wish, 0 if it is met."""
     path = load.path
     forces = {side: own.force_n[None] for side, own in load.loads.items()}
     return float(_costs(path, forces, wish)[0])
@@ -177,8 +175,8 @@ def find_setups(
 
 @dataclass(frozen=True)
 class _Stand:
-    """One stand in the room. bounds : of distance and side; cost : by every fifth point of the
-    path"""
+    """One place to stand in the room. bounds : of distance and side; cost : by every fifth point of
+    the path"""
 
     bench_deg: float | None
     height_m: float
@@ -226,7 +224,7 @@ def _over_room(
 
 
 def _zoomed(coarse: PathOfArms, kit: Cable | Band, wish: Wish, stand: _Stand) -> _Stand:
-    """The best of finer and finer grids about a stand, never outside the room."""
+    """The best place of ever finer grids around a place, never outside the room."""
     spans = [high - low for low, high in stand.bounds]
     reach = [span / (_GRID - 1) for span in spans]
     best = stand
@@ -264,7 +262,7 @@ def _spread(cells: Sequence[tuple[float, float, float]]) -> list[tuple[float, fl
 
 
 def _over(path: PathOfArms, kit: Cable | Band, wish: Wish, height: float, stands: Array) -> Array:
-    """(N,) the objective for N stands, (N, 2) of distance and side, at one height."""
+    """(N,) the objective for N places, (N, 2) of distance and side, at one height."""
     x, z = float(path.hips[0]), float(path.hips[2]) + _ahead(path, kit) * stands[:, 0]
     one = _one_spot(path, kit)
     spots: dict[Side, Array] = {}
@@ -326,7 +324,7 @@ def _coarse(path: PathOfArms, step: int = 5) -> PathOfArms:
 
 
 def _spot(path: PathOfArms, kit: Cable | Band) -> tuple[float, float, float]:
-    """Where the kit stands now: distance, height, and how far aside (outward for the left)."""
+    """The present place of the kit: distance, height, and side offset (outward for the left)."""
     left = (kit.pulley_m if isinstance(kit, Cable) else kit.anchor_m)["left"]
     return abs(left[2] - float(path.hips[2])), left[1], left[0] - float(path.hips[0])
 
@@ -339,8 +337,8 @@ def _ahead(path: PathOfArms, kit: Cable | Band) -> float:
 def _moved(
     path: PathOfArms, kit: Cable | Band, distance: float, height: float, aside: float
 ) -> Cable | Band:
-    """The kit so far ahead or behind, as the standard's own, so high, and so far aside; mirrored
-    for the right."""
+    """The kit at a distance in front or behind (as in the standard), a height and a side offset;
+    mirrored for the right."""
     x, z = float(path.hips[0]), float(path.hips[2]) + _ahead(path, kit) * distance
     spots: dict[Side, tuple[float, float, float]] = {
         "left": (x + aside, height, z),

@@ -16,7 +16,7 @@ from guide_arc.core.kinematics.vectors import Array, dot, length, unit
 from guide_arc.core.model.landmarks import Side
 
 GRAVITY: Final = 9.80665
-# How far off kit stands that a coach put up by eye.
+# Error in the place of kit that a coach put up by eye.
 HANDS_WIDTH_M: Final = 0.10
 Place = tuple[float, float, float]
 _DOWN: Final = np.array([0.0, -1.0, 0.0])
@@ -32,11 +32,10 @@ class FreeWeight:
 
 @dataclass(frozen=True)
 class Cable:
-    """kg : on the stack; ratio : 2 where the hand feels half; each : whether each arm has a stack
-    of its own
+    """kg : on the stack; ratio : 2 where the hand feels half; each : whether each arm has its own
+    stack
     friction : the share of the stack's weight that pulleys and rods take: more to lift, less to
-        lower
-    """
+        lower"""
 
     kg: float
     pulley_m: Mapping[Side, Place]
@@ -70,7 +69,7 @@ class Band:
 
 @dataclass(frozen=True)
 class Chain:
-    """kg : of the bar; kg_per_m : of all chains together; floor_y_m : where what lies is not
+    """kg : of the bar; kg_per_m : of all chains together; floor_y_m : links on the floor are not
     lifted"""
 
     kg: float

@@ -1,4 +1,4 @@
-"""How far a cable runs off the plane of the arm's way, as far as one picture shows it."""
+"""The angle of a cable to the plane of the arm's path, from one picture."""
 
 from __future__ import annotations
 
@@ -54,7 +54,7 @@ def _into_the_picture_m(standard: Standard, hidden: int) -> float:
     if standard.pulley_m is None:
         return PULL.beside_picture_m
     out, _up, ahead = np.median(arm_path(standard)["wrist"], axis=0) * _USUAL_ARM_M
-    # The hand hangs from a shoulder that is a little aside of the middle between the feet.
+    # The hand hangs from a shoulder, a little to the side of the middle between the feet.
     hand = (out + _USUAL_SHOULDER_M, 0.0, ahead)[hidden]
     return abs(standard.pulley_m[hidden] - float(hand))
 

@@ -81,15 +81,15 @@ class PathLoad:
 
 
 def working_joint(standard: Standard) -> Joint:
-    """The elbow where the drive is its flexion, else the shoulder."""
+    """The elbow if the drive is its flexion, otherwise the shoulder."""
     return "elbow" if standard.drive == "elbow_flexion" else "shoulder"
 
 
 def loaded_joint(standard: Standard) -> Joint:
-    """The joint whose load tells a coach how hard a place of the lift is: the working one; but
+    """The joint whose load says how hard a point of the lift is: the working one; but
     where a bending elbow only goes along with an upper arm that turns (presses, rows, pulldowns),
     the shoulder. On the floor the hands push straight up next to the shoulders, and it is the
-    elbows that straighten; a curl is for those who bend the elbow, wherever the upper arm goes."""
+    elbows that straighten; a curl trains the elbow flexors, wherever the upper arm goes."""
     if standard.base in _ON_HANDS or standard.line == _BENDS_ELBOW:
         return working_joint(standard)
     way = arm_path(standard)["elbow"]
@@ -208,8 +208,8 @@ def own_kit(standard: Standard, path: PathOfArms, load_kg: float | None = None) 
 def placed(
     path: PathOfArms, offset: tuple[float, float, float]
 ) -> dict[Side, tuple[float, float, float]]:
-    """Where kit stands that a standard puts so far out to the arm's side, up, and ahead of the
-    feet."""
+    """The place of kit that a standard puts at a distance to the arm's side, up, and in front of
+    the feet."""
     out: dict[Side, tuple[float, float, float]] = {}
     for side, sign in (("left", 1.0), ("right", -1.0)):
         spot = path.feet + np.array([sign * offset[0], offset[1], offset[2]])

@@ -20,11 +20,10 @@ from guide_arc.core.model.standard import Standard
 class Pull:
     """The pull on one hand over time.
 
-    hand : (T, 3) where it takes hold; toward : (T, 3) unit direction of the pull
+    hand : (T, 3) the point of application; toward : (T, 3) unit direction of the pull
     pulley : (T, 3) where the cable comes from; None for a free weight
-    assumed : the pulley stands where the standard puts it, not where the recording or a kept setup
-        shows it
-    u_m : standard uncertainty of where the pulley stands
+    assumed : the pulley's place comes from the standard, not from the recording or a saved setup
+    u_m : standard uncertainty of the pulley's place
     """
 
     hand: Array
@@ -96,7 +95,7 @@ def _pulley(body: Body, standard: Standard, side: Side) -> tuple[Array | None, b
     hidden = hidden_axis(body.cleaned.track.view)
     if hidden is not None:
         pulley[hidden] = 0.0
-    # Put up by eye: a hand's width is two standard uncertainties where it was measured for this
-    # client.
+    # Put up by eye: if it was measured for this client, a hand's width is two standard
+    # uncertainties.
     u_m = (0.5 if standard.kit_kept else 1.0) * HANDS_WIDTH_M
     return np.broadcast_to(pulley, body.points[f"{side}_wrist"].shape), not standard.kit_kept, u_m

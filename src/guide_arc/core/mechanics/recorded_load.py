@@ -43,7 +43,7 @@ LANDMARKS: Final = tuple(
     for side in SIDES
     for part in ("index", "pinky", "handle", "wrist", "elbow", "shoulder", "hip")
 )
-# Samples that a lift needs, and the order of the course laid through it, for its accelerations.
+# Minimum samples of a lift, and the order of the polynomial fitted to it, for its accelerations.
 _FEWEST: Final = 12
 _ORDER: Final = 6
 _NEEDED: Final = ("shoulder", "elbow", "wrist")
@@ -54,11 +54,10 @@ class RecordedLoad:
     """loads : by arm that works; seen : (T,) frames in which an arm's landmarks are there; curves :
     of each rep's lift
     against_u_nm : (T,) standard uncertainty of each arm's `against_nm`, from the landmarks and from
-        where the kit stands
+        the kit's place
     momentum_pct : of each lift, the largest part of the kit's force that speeds it up or slows it
         down, in percent of what it weighs at the hand; NaN for kit whose mass does not go with the
-        hand
-    """
+        hand"""
 
     time_s: Array
     loads: Mapping[Side, ArmLoad]
@@ -107,8 +106,8 @@ def recorded_load(
 
 
 def _u_nm(body: Body, side: Side, arm: ArmPoints, joint: Joint, force: Array, kit: Kit) -> Array:
-    """(T,) how unsure the moment is: the force on an unsure lever, and a line that may start a
-    hand's width beside."""
+    """(T,) how unsure the moment is: the force on an uncertain lever, and a line that may start a
+    hand's width off."""
     about = arm.elbow if joint == "elbow" else arm.shoulder
     size = length(force)
     sigma = np.hypot(body.cleaned.sigma(f"{side}_wrist"), body.cleaned.sigma(f"{side}_{joint}"))
@@ -124,8 +123,8 @@ def _u_nm(body: Body, side: Side, arm: ArmPoints, joint: Joint, force: Array, ki
 
 
 def _momentum_pct(rep: Rep, time_s: Array, arms: Mapping[Side, ArmPoints], kit: Kit) -> float:
-    """Newton's second law on the kit's mass: a free weight goes with the hand, a stack with its
-    cable, and on a ratio so much slower. The mass itself falls out of the share."""
+    """Newton's second law on the kit's mass: a free weight moves with the hand, a stack with its
+    cable, slower by the pulley ratio. The mass itself falls out of the share."""
     if not isinstance(kit, FreeWeight | Cable):
         return float("nan")
     slower = kit.ratio if isinstance(kit, Cable) else 1.0
@@ -178,7 +177,8 @@ def _axis(
 
 
 def _way(arm: ArmPoints, time_s: Array, sign: Array) -> Array:
-    """(T, 3) the hand's direction in the lift; where it stands still, as it was before."""
+    """(T, 3) the hand's direction in the lift; if it does not move, the direction of the sample
+    before."""
     rate = np.gradient(arm.grip, time_s, axis=0) * np.where(sign == 0.0, 1.0, sign)[:, None]
     moving = (sign != 0.0) & np.isfinite(rate).all(axis=1) & (np.linalg.norm(rate, axis=1) > 1e-3)
     known = np.flatnonzero(moving)

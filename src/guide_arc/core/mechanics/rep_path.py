@@ -1,4 +1,4 @@
-"""The way of one recorded rep's lift, in the form in which setups are compared."""
+"""The path of one recorded rep's lift, in the form in which setups are compared."""
 
 from __future__ import annotations
 
@@ -36,8 +36,7 @@ class RecordedRep:
 
 def body_of_rep(body: Body, standard: Standard, rep: Rep) -> tuple[Array, dict[str, Array]]:
     """(P,) shares of the standard's range that the lift went through, and every landmark at them,
-    (P, 3): y = 0 is the floor and the hips stand over x = z = 0 at the start, as `body_on_path` has
-    them.
+    (P, 3): y = 0 is the floor and the hips are above x = z = 0 at the start, as in `body_on_path`.
 
     Raises BadInput for a picture, for an exercise that moves the trunk, and for a lift of which too
     little was seen.
@@ -80,7 +79,7 @@ def path_of_rep(body: Body, standard: Standard, rep: Rep) -> PathOfArms:
 
 
 def _at(body: Body, place: Array, time_s: Array) -> Array:
-    """(P, 3) a landmark at some times; NaN throughout where it was hardly seen."""
+    """(P, 3) a landmark at some times; NaN in all samples if it was hardly seen."""
     seen = np.isfinite(place).all(axis=1)
     if seen.sum() < 2:
         return np.full((len(time_s), 3), np.nan)

@@ -2,7 +2,7 @@
 
 By virtual work (any text on mechanics) a force F at the hand resists a joint's turning by
 -F . dp/dq: p is the hand from the joint, q the joint's angle. For a unit force that is a length:
-the lever arm at which the pull works against the movement; negative where it helps it along.
+the lever arm at which the pull works against the movement; negative where it helps.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ import numpy as np
 
 from guide_arc.core.kinematics.vectors import Array, dot
 
-# Below this share of its own largest lever the pull asks nothing worth speaking of.
+# Below this share of its largest lever the pull is negligible.
 SLACK_SHARE: Final = 0.15
 GRID: Final = 41
 _ORDER: Final = 3

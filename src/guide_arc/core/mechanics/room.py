@@ -1,4 +1,4 @@
-"""A room as a coach keeps it: columns with their holes, where one may stand, benches, chains."""
+"""A room as a coach keeps it: columns with their holes, the floor to stand on, benches, chains."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ class TrainingRoom:
     rack_kg: Mapping[str, tuple[float, ...]] = field(default_factory=dict)
 
     def column(self, name: str) -> Column | None:
-        """The column of a name; the first where there is none of it."""
+        """The column of a name; the first if there is no such column."""
         return next(
             (c for c in self.columns if c.name == name), self.columns[0] if self.columns else None
         )

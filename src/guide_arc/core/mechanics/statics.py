@@ -48,7 +48,7 @@ class ArmLoad:
     """What one arm carries, newtons and newton-metres; arrays (..., T, 3) or (..., T).
 
     against_nm : what of the kit's moment opposes the lift about the working joint's axis
-    lever_m, off_plane_deg : NaN where the force is none; the second also on a straight arm
+    lever_m, off_plane_deg : NaN if there is no force; the second also on a straight arm
     """
 
     force_n: Array
@@ -123,8 +123,8 @@ def off_plane(arm: ArmPoints, force: Array) -> Array:
 
 
 def elbow_axis(arm: ArmPoints, direction: int) -> Array:
-    """(T, 3) the axis about which the forearm turns in the lift: +1 where lifting bends the elbow,
-    -1 where it straightens it. On a straight arm it is the nearest one that can be determined."""
+    """(T, 3) the axis about which the forearm turns in the lift: +1 if lifting bends the elbow, -1
+    if it straightens it. On a straight arm it is the nearest one that can be determined."""
     upper, fore = unit(arm.elbow - arm.shoulder), unit(arm.wrist - arm.elbow)
     axis = cross(upper, fore)
     told = length(axis) > np.sin(np.radians(PLANE_FROM_DEG))
@@ -213,8 +213,8 @@ def curve_of(share: Array, angle_deg: Array, against_nm: Array) -> Curve:
 
 
 def _below(s: Array, nm: Array, bar: float) -> tuple[tuple[float, float], ...]:
-    """Stretches in which a curve lies below a bar, their ends between samples found in straight
-    lines."""
+    """Intervals in which a curve is below a threshold; their ends are interpolated linearly between
+    samples."""
     low = nm < bar
     out: list[tuple[float, float]] = []
     start: float | None = None

@@ -49,11 +49,11 @@ class PathFigures:
 class RepFigures:
     """Everything that is reported of one rep.
 
-    start_deg, turn_deg, range_deg : of the driving measure
-    lift_peak_deg_s ... : speeds of the driving measure, always positive
+    start_deg, turn_deg, range_deg : of the driving measure lift_peak_deg_s ... : speeds of the
+        driving measure, always positive
     burst_pct : the largest share of the lift within 0.2 s
     smoothness : spectral arc length of the lift's speed: about -1.5 for a smooth reach, less for a
-        jerky one; stops : how often the lift nearly stands still on its way
+        jerky one; stops : how often the lift nearly stops
     torso_early_deg : how much the trunk's lean changes in the first tenth of the lift; None unseen
     hand_pct : height of the working hand at the turn along the trunk, 0 hips, 100 shoulders; None
         unseen; hand_at : the same in words
@@ -126,11 +126,10 @@ class Cause:
     """What was measured joined with what was felt.
 
     kind : "agrees" felt where a fault would be felt; "unexplained" felt, but nothing measured says
-        why; "unfelt" a fault that the client did not feel; "on-target"; "clue" felt where it
-        should be, where feel proves nothing; "likely" a cause of
-        several faults together; "load" what a fault does to the load on the joints
-    finding : the finding's key, where there is one
-    """
+        why; "unfelt" a fault that the client did not feel; "on-target"; "clue" felt in the right
+        place, which proves nothing; "likely" a cause of several faults together; "load" what a
+        fault does to the load on the joints
+    finding : the finding's key, where there is one"""
 
     kind: str
     words: str

@@ -33,17 +33,16 @@ class Finding:
     value, limit : in `unit`; the worst rep of those that carry the verdict
     uncertainty : 95 % of the errors stay within it (twice the standard uncertainty)
     says : the value in plain words, such as "short by 12°"
-    why : for cannot-tell, what is in the way and which recording would show it
-    allowed : off only in the last reps, which the coach allows to be loose
+    why : for cannot-tell, what is in the way and which recording would show it allowed : off only
+        in the last reps, which the coach allows to be loose
     way : in which of the ways that its check knows it departs, such as "back" or "start"
     by_view : for cannot-tell, whether it is the view that hides it, so that another recording may
         show it
     eye : what the coach saw with their own eyes, which is in the place of the verdict
-    least : the limit is the least that is asked
-    seen_from : where a set was recorded from several sides, the one that told this, such as "from
+    least : the limit is the smallest allowed value
+    seen_from : if a set was recorded from several sides, the one that showed this, such as "from
         the left"
-    partly : only a part of what the check asks for was seen: the verdict is about that part
-    """
+    partly : only a part of what the check asks for was seen: the verdict is about that part"""
 
     rule: CheckRule
     verdict: Verdict
@@ -87,7 +86,7 @@ class Finding:
     @property
     def right_from(self) -> int | None:
         """The number of the rep from which the fault was gone for the rest of the set: every later
-        rep surely held, and more of them than went wrong before. None where it was not."""
+        rep surely held, and more of them than went wrong before. None if it was not."""
         wrong = [j.rep for j in self.per_rep if j.verdict == "off"]
         if self.verdict != "off" or not wrong:
             return None
@@ -112,7 +111,7 @@ class Finding:
 
     @property
     def cue(self) -> str:
-        """What is said to the client."""
+        """The words for the client."""
         return self.rule.words_for(self.way).cue
 
     @property

@@ -44,7 +44,7 @@ KNOWN: Final[frozenset[str]] = frozenset(ALL)
 
 
 def on_other_side(name: str) -> str:
-    """The landmark's counterpart: `left_wrist` for `right_wrist`; itself where it has none."""
+    """The landmark's counterpart: `left_wrist` for `right_wrist`; itself if there is none."""
     side, _, part = name.partition("_")
     return f"{other(side)}_{part}" if side in SIDES else name
 

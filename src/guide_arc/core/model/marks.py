@@ -11,7 +11,7 @@ from typing import Final, Literal
 from guide_arc.core.model.landmarks import BODY, KIT, SIDES, Side, other
 from guide_arc.core.model.track import BETWEEN_VIEWS, StatedView, View, side_of
 
-# One click stands for both knuckles: from the side they lie on one another.
+# One click gives both knuckles: from the side they lie on one another.
 KNUCKLES: Final = tuple(f"{side}_knuckles" for side in SIDES)
 MARKABLE: Final = (*BODY, *KNUCKLES, *KIT)
 LineKind = Literal["length", "plumb", "level"]
@@ -123,8 +123,7 @@ class Marks:
 def asked_points(view: StatedView) -> tuple[str, ...]:
     """The joints that a review needs marked, from the head down, in the order of clicking.
 
-    From between two sides the other shoulder and hip are asked for too: they tell how far round the
-    camera stands.
+    From between two sides the other shoulder and hip are asked for too: they show the camera's yaw.
     """
     if view in SIDES:
         return tuple(f"{view}_{part}" for part in _SIDE_PARTS)

@@ -6,7 +6,7 @@ import unicodedata
 from typing import Final
 
 _MISSING: Final = "\N{REPLACEMENT CHARACTER}"
-# Turn the direction of what stands around them, and are seen nowhere.
+# Invisible characters that change the direction of the text around them.
 _DIRECTION: Final = frozenset(
     map(chr, (0x61C, 0x200E, 0x200F, *range(0x202A, 0x202F), *range(0x2066, 0x206A)))
 )

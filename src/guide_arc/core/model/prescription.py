@@ -22,7 +22,7 @@ class LighterSets:
 @dataclass(frozen=True)
 class AskedStep:
     """A step that is taken only if the coach says yes to it. load_kg : a weight of the rack; why :
-    what speaks for it"""
+    the reason for it"""
 
     load_kg: float
     why: str
@@ -34,7 +34,7 @@ class Prescription:
 
     change : harder, the same, easier, more reps, an easier week, or nothing before a clinician was
         asked
-    load_kg : a weight that there is; None where none is to be given or none was ever noted
+    load_kg : a weight that there is; None if no load is given or none was ever recorded
     reasons : the most telling first; then : what would change it
     look_for : the checks of harm that were not seen; the weight may rise once the coach's eye or
         another recording answers

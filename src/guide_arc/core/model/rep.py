@@ -49,7 +49,7 @@ class Span:
 class Rep:
     """One work phase against the resistance with the return that belongs to it.
 
-    from_deg, to_deg : the driving measure where the lift starts and where it ends
+    from_deg, to_deg : the driving measure at the start and at the end of the lift
     """
 
     number: int

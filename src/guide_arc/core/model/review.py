@@ -15,7 +15,7 @@ from guide_arc.core.model.standard import Standard, Tempo
 
 @dataclass(frozen=True)
 class Trust:
-    """What stands behind the numbers.
+    """What the numbers rest on.
 
     noise_mm : raw landmark noise, root mean square in space; None without a scale
     filled_pct : share of the needed samples that were missing or thrown out

@@ -21,7 +21,7 @@ def rule(value: Any, unit: str, why: str) -> Any:
 
 @dataclass(frozen=True)
 class ToldNumber:
-    """One number, as the page of constants tells it."""
+    """One number, as the page of constants shows it."""
 
     name: str
     value: float | tuple[float, ...]

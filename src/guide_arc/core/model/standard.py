@@ -105,7 +105,7 @@ class Range:
 
 @dataclass(frozen=True)
 class Tempo:
-    """Seconds asked for each phase; None where nothing is asked."""
+    """Seconds asked for each phase; None if there is no target."""
 
     lower_s: float | None = None
     bottom_s: float | None = None
@@ -152,7 +152,7 @@ class CheckRule:
 
     limit : in the check's unit; what it bounds is defined by the check
     harm : what is at stake, for the order in which things are said
-    target : what the check compares with, where it needs one (an end-point's landmark, ...)
+    target : what the check compares with, if needed (an end-point's landmark, ...)
     at : the end of the lift at which an end-point is held against its target
     other_cues : other words for the cue, for a client to whom it says nothing
     felt : where a client may feel this fault
@@ -174,7 +174,7 @@ class CheckRule:
     def words_for(self, way: str) -> WayWords:
         """Title, reason and cues for a way in which it is off, and where that is felt."""
         own = next((w for w in self.ways if w.way == way), WayWords(way))
-        # A check's own other words speak of no way in particular.
+        # A check's other own words are about no direction in particular.
         others = own.other_cues or self.other_cues
         return WayWords(
             way,
@@ -200,9 +200,8 @@ class Dose:
     """How much of it is usual.
 
     partials : partial reps asked for after the last full one
-    of_parent : the plain lift's id, and the share of its weight to start this variant with; None
-        where it is none
-    """
+    of_parent : the plain lift's id, and the share of its weight to start this variant with; None if
+        it is none"""
 
     reps: tuple[int, int]
     sets: tuple[int, int]
@@ -228,18 +227,17 @@ class Standard:
 
     pulley_m : where a cable comes from (out to the arm's side, up, ahead of the feet), or None
     anchor_m : the same for a band's anchor or the end that a bar turns about
-    ways, backs : poses on the way up and, where it is another way, on the way down, each with its
-        share of that way from the start to the turn
+    ways, backs : poses of the lift and, if it differs, of the lowering, each with its share of the
+        path from the start to the turn
     across : where a rep ends that passes to the other side, the next one coming back
     trunk : at the start and at the turn
     line : the fibre line of the target region, see `mechanics.fibres`
     easier, harder : ids of standards
     rises_on : checks that must be ok before the weight rises, next to those of harm and of weight
-    kit_kept : the pulley or anchor stands where this client's kept setup has it, not merely where
-        it usually does
+    kit_kept : the pulley's or anchor's place comes from this client's saved setup, not from the
+        usual place
     shown_from : by check the recordings that show it, a letter each: S in space, F front, B back, N
-        the side of the arm in question, A the other side; empty where that was never tried
-    """
+        the side of the arm in question, A the other side; empty where that was never tried"""
 
     id: str
     name: str

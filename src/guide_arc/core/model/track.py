@@ -27,8 +27,7 @@ StatedView = Literal[
     "front", "back", "left", "right", "front-left", "front-right", "back-left", "back-right"
 ]
 STATED_VIEWS: Final[tuple[StatedView, ...]] = get_args(StatedView)
-# Between two sides: the side whose arm is seen best, and how far the camera stands round from it,
-# degrees.
+# Between two sides: the side whose arm is seen best, and the camera's yaw from it, degrees.
 BETWEEN_VIEWS: Final[Mapping[str, tuple[View, float]]] = MappingProxyType(
     {
         "front-left": ("left", -45.0),
@@ -60,7 +59,7 @@ class SetFacts:
 
 @dataclass(frozen=True)
 class CameraPlace:
-    """Where a camera stood, as far as somebody said.
+    """A camera's place, as given by the user.
 
     between : the view between two sides that was said, such as "front-left"; "" for one of the four
         sides
@@ -98,7 +97,7 @@ class LandmarkTrack:
         whose arm is seen best, with `camera.between` for what was said
     image_size : (width, height) in pixels; None for world tracks
     extra : columns that the format does not name, kept as their text
-    calibration : what is known of the picture's scale and vertical
+    calibration : the picture's scale and vertical, if known
     points_from : who said where the joints are
 
     Raises BadInput for anything that can't be a recording of a person.

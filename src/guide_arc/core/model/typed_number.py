@@ -1,10 +1,9 @@
 """Numbers as people type them: decimal comma or decimal point, in every field alike.
 
 One sign between figures is the decimal sign, whichever it is: nobody groups thousands in kilograms
-or degrees. Where both signs stand in a number, the last one is the decimal sign and the other one
-groups. A sign that occurs several times in one number groups, too. Files and stored values always
-have the point.
-"""
+or degrees. If a number contains both signs, the last one is the decimal sign and the other one
+groups digits. A sign that occurs several times in one number groups, too. Files and stored values
+always have the point."""
 
 from __future__ import annotations
 

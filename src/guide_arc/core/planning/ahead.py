@@ -21,9 +21,8 @@ def usual_sessions(known: Knowledge) -> Mapping[int, tuple[str, ...]]:
     """By weekday the standards that are usually done on it, in the weeks before today; empty
     without any set.
 
-    A day on which less than half as many exercises were recorded as on the fullest one is no
-    session of its own: what was done only then goes to the session with the fewest exercises.
-    """
+    A day with less than half of the exercises of the fullest day does not count as a session: what
+    was done only then goes to the session with the fewest exercises."""
     since = known.today - timedelta(days=PLAN.programme_days)
     days: dict[date, dict[str, None]] = {}
     for s in known.sets:

@@ -68,7 +68,7 @@ def board_of(
     """Two weeks behind, this one, and eleven ahead, or as many as are planned. What was done takes
     the place of what was planned.
 
-    proposed : the next session where none is kept
+    proposed : the next session if none is saved
     """
     this = known.today - timedelta(days=known.today.weekday())
     last = max((s.on for s in plan.sessions if s.lines), default=this)

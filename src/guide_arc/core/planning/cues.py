@@ -39,7 +39,7 @@ class Followed:
         )
 
     def set_after(self, sets: Sequence[KeptSet]) -> KeptSet | None:
-        """The first set after the one in which it was given; None where there is none yet."""
+        """The first set after the one in which it was given; None if there is none yet."""
         given = (self.given_in.at, self.given_in.id)
         return min(
             (s for s in sets if (s.at, s.id) > given), key=lambda s: (s.at, s.id), default=None
@@ -75,7 +75,8 @@ def followed(sets: Sequence[KeptSet]) -> tuple[Followed, ...]:
 
 
 def _until_said_again(later: Sequence[KeptSet], check: str) -> int:
-    """How many sets after a cue tell of it: up to the one after which the same is said again."""
+    """The number of sets after a cue that show its effect: up to the one after which the same is
+    said again."""
     for j, s in enumerate(later):
         if any(o.key.split("/")[0] == check for o in s.said):
             return j + 1
@@ -83,7 +84,7 @@ def _until_said_again(later: Sequence[KeptSet], check: str) -> int:
 
 
 def _samples(sets: Sequence[KeptSet], key: str) -> list[Sample]:
-    """What sets measured of a check, as far as they show it."""
+    """A check's values from the sets that show it."""
     return [
         Sample(s.on.toordinal(), float(c.value), 0.5 * (c.u or 0.0), s.trace.view, s.load_kg)
         for s in sets

@@ -41,9 +41,9 @@ _HELD_BACK: Final = _CAREFUL[:4]
 
 
 def next_dose(history: History, odd: Sequence[OddEntry] | None = None) -> Prescription:
-    """The next dose. Of all rules that speak the most careful one decides, so that a worse set
-    never gives more; what else speaks for care is said with it. Entries that look like slips are
-    asked about and left out; but pain counts in them, and an arm without reps is taken for the
+    """The next dose. If several rules apply, the most cautious one wins, so a worse set never leads
+    to a higher load; the other cautious rules are reported with it. Entries that look like slips
+    are asked about and left out; but pain counts in them, and an arm without reps counts as the
     weaker one until that is answered.
 
     odd : those entries, where they are known already
@@ -656,8 +656,8 @@ def _easier(
     one_step: bool = False,
     share: float = PLAN.most_jump_share,
 ) -> Prescription:
-    """A share easier, as near to it as the rack comes, or only one step; the next lighter weight
-    where none lies so near; the same weight for fewer reps where there is no lighter one."""
+    """A share easier, as near to it as the rack comes, or only one step; the next lighter weight if
+    none is so near; the same weight for fewer reps where there is no lighter one."""
     low, high = history.aimed.reps
     lifted = history.hardest(history.sessions[-1])
     if lifted is None:

@@ -12,13 +12,13 @@ from guide_arc.core.planning.kept_set import KeptSet
 from guide_arc.core.planning.pain import speaks_of_pain
 
 Kind = Literal["on-target", "elsewhere", "pain", "sore"]
-# What stands for the place of pain that was marked without one.
+# The place used for pain that was marked without one.
 NO_PLACE: Final = "pain, place not noted"
 
 
 @dataclass(frozen=True)
 class FeltSpan:
-    """One place over the time in which it was named in set after set. until : None where it is not
+    """One place over the time in which it was named in set after set. until : None if it is not
     over
 
     with_title : the fault that was measured in most of these sets, in words; empty where there was

@@ -11,8 +11,8 @@ from guide_arc.core.planning.kept_set import KeptSet
 def first_weight(
     standard: Standard, parent_sets: Sequence[KeptSet], rack_kg: Sequence[float]
 ) -> tuple[float | None, str]:
-    """A weight to start with, and why: a share of the plain lift that it is a variant of, as far as
-    form was seen to hold there; else the lightest there is. None where no weight is known.
+    """A weight to start with, and why: a share of the weight of the basic lift, up to which form
+    was seen to hold; otherwise the lightest available weight. None where no weight is known.
 
     parent_sets : the client's sets of the plain lift
     """

@@ -43,9 +43,8 @@ class Goal:
 def goals_of(text: str) -> tuple[Goal, ...]:
     """The regions that goals name, in the order of the words, each once.
 
-    text : several goals may be parted by commas, semicolons or lines; one that speaks of pain, of
-        an injury or of even sides names nothing to train
-    """
+    text : several goals may be parted by commas, semicolons or lines; a goal about pain, an injury
+        or even sides names nothing to train"""
     found: dict[str, Goal] = {}
     for goal in re.split(r"[,;\n]", text.lower()):
         if _CARE.search(goal):

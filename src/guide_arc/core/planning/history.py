@@ -1,4 +1,4 @@
-"""What was done of one exercise, as far as the next dose rests on it."""
+"""The history of one exercise that the next dose is based on."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ class Seen:
 
     @property
     def judged(self) -> Verdict:
-        """The coach's eye, where it answered, or else what was measured."""
+        """The coach's own answer if there is one, otherwise the measurement."""
         if self.eye is None:
             return self.verdict
         return "ok" if self.eye == "held" else "off"
@@ -50,10 +50,9 @@ class DoneSet:
     left_reps, right_reps : full reps of each arm; 0 for an arm that did not work
     filmed : a set that was not shows nothing and takes nothing away
     in_reserve : reps that were left, where that was said
-    one_arm : an arm without reps did not work, or was not seen; else it counts as one that came to
-        none
-    entry_is_right : the coach was asked about load, day or an idle arm, and says they are right
-    """
+    one_arm : an arm without reps did not work, or was not seen; otherwise it counts as a set
+        without reps
+    entry_is_right : the coach was asked about load, day or an idle arm, and says they are right"""
 
     on: date
     load_kg: float | None
@@ -77,8 +76,8 @@ class DoneSet:
 
     @property
     def weaker(self) -> int:
-        """Full reps of the arm that did fewer; where one arm works by itself the other has no part
-        in it."""
+        """Full reps of the arm that did fewer; if one arm works alone, the other has no part in
+        it."""
         if not self.one_arm:
             return min(self.left_reps, self.right_reps)
         worked = [reps for reps in (self.left_reps, self.right_reps) if reps]
@@ -93,9 +92,9 @@ Shown = Literal["held", "broke", "unseen"]
 
 
 def shown_in(session: Iterable[DoneSet]) -> dict[str, Shown]:
-    """What a session shows of each check that one of its sets names: held where at least one set
-    shows it and none shows it broken, so that two recordings from different sides tell together
-    what each of them hides."""
+    """What a session shows of each check that one of its sets names: held if at least one set shows
+    it and none shows it broken, so two recordings from different sides together show what each of
+    them hides."""
     out: dict[str, Shown] = {}
     for done in session:
         for check, shown in _shown_by(done).items():
@@ -152,13 +151,12 @@ class History:
     """sets : oldest first, at least one; those of one date are a session
     rack_kg : the weights that there are, lightest first; of assisted kit, the help
     on : the day that is planned for
-    tempo : what is asked of this client; None takes the scheme's, or the standard's own
+    tempo : this client's targets; None takes the scheme's, or the standard's own
     scheme : how the sets are arranged
     tired : days on which poor sleep or soreness all over was noted
     cleared : what a clinician cleared, as the coach noted it
-    expected : the last day before `on` on which it is still to be done; easier : `on` lies in an
-        easier week
-    """
+    expected : the last day before `on` on which it is still to be done; easier : `on` is in an
+        easier week"""
 
     standard: Standard
     rack_kg: tuple[float, ...]

@@ -14,7 +14,7 @@ from guide_arc.core.planning.history import DoneSet, Seen
 from guide_arc.core.planning.pain import speaks_of_pain
 from guide_arc.core.planning.training_log import LoggedSet
 
-# Form held as far as all that matters was seen, held as far as was seen, or broke.
+# Form held and all that matters was seen, form held in what was seen, or form broke.
 RepForm = Literal["held", "unseen", "broke"]
 
 
@@ -98,7 +98,7 @@ class Said:
 
 @dataclass(frozen=True)
 class KeptSet:
-    """A set of one client with what is kept of its review.
+    """A set of one client with the saved part of its review.
 
     at : when it was done, as noted, to the second where known
     entry_is_right : the coach was asked about what was typed, and says it is right
@@ -137,7 +137,7 @@ class KeptSet:
 
     @cached_property
     def on(self) -> date:
-        """The day; the first day there is where none is known."""
+        """The day; the first possible day if none is known."""
         try:
             return date.fromisoformat(self.at[:10])
         except ValueError:

@@ -38,8 +38,8 @@ _BY_CAUTION = {
 
 
 def places_loaded(standard: Standard) -> frozenset[str]:
-    """The joints and the spine's parts that carry load in an exercise: by its region, by how the
-    body is held, and by what its cautions speak of. More rather than fewer: what is sore waits."""
+    """The joints and the spine's parts that carry load in an exercise: by its region, by the
+    posture, and by its cautions. More rather than fewer: what is sore waits."""
     return frozenset(
         (
             *_BY_REGION.get(standard.region, ("shoulder", "elbow", "wrist")),

@@ -35,7 +35,7 @@ class OddEntry:
 
 @dataclass(frozen=True)
 class OddLoad:
-    """A load that stands apart from the usual one. meant_kg : what was probably meant"""
+    """A load that differs much from the usual one. meant_kg : what was probably meant"""
 
     question: str
     meant_kg: float
@@ -79,7 +79,7 @@ def _in_the_future(history: History) -> list[OddEntry]:
 
 
 def _odd_loads(history: History) -> list[OddEntry]:
-    """Loads that stand apart from those of the sessions before, or, of a first one, from those
+    """Loads that differ much from those of the sessions before, or, in a first session, from those
     after."""
     out: list[OddEntry] = []
     usual: list[float] = []
@@ -111,7 +111,7 @@ def _hardest_after(history: History, number: int) -> list[float]:
 
 
 def _of_the_others(session: tuple[DoneSet, ...]) -> float | None:
-    """What is usual within a session that stands alone, where most of its sets agree."""
+    """The usual load within a single session, if most of its sets agree."""
     loads = [done.load_kg for done in session if done.load_kg]
     return median(loads) if len(loads) > 2 else None
 
@@ -126,7 +126,7 @@ def _odd(done: DoneSet, usual: float | None, hardest: float | None) -> OddLoad |
 
 
 def _idle_arms(history: History) -> list[OddEntry]:
-    """A full set of one arm beside none of the other, where both are meant to work."""
+    """A full set of one arm and none of the other, if both should work."""
     out = []
     for i, done in enumerate(history.sets):
         full = max(done.left_reps, done.right_reps) >= history.aimed.reps[0]

@@ -1,5 +1,5 @@
-"""Training around a sore place: the arm that does not hurt goes on by itself, where an exercise can
-be done with one arm, and the way back once a clinician has cleared it."""
+"""Training around a sore place: the arm that does not hurt goes on alone if the exercise can be
+done with one arm; and the way back after a clinician's clearance."""
 
 from __future__ import annotations
 
@@ -23,8 +23,8 @@ def can_be_alone(standard: Standard) -> bool:
 
 
 def spared_arm(standard: Standard, sore: Iterable[SorePlace]) -> Side | None:
-    """The arm that can go on by itself: every sore place that the exercise loads is on the other
-    side. None where none is sore, or where the exercise needs both arms."""
+    """The arm that can go on alone: every sore place that the exercise loads is on the other
+    side. None if none is sore, or if the exercise needs both arms."""
     loaded = places_loaded(standard)
     places = [s.place for s in sore if s.joint in loaded]
     if not places or not can_be_alone(standard):
@@ -36,7 +36,7 @@ def spared_arm(standard: Standard, sore: Iterable[SorePlace]) -> Side | None:
 
 def of_arm(history: History, arm: Side) -> History | None:
     """What was done with one arm, as if it were all: its reps, and what is sore or hurt but for the
-    other arm's. None where it did nothing yet."""
+    other arm's. None if it did nothing yet."""
     other = _other(arm)
     sets = tuple(_own_part(done, arm) for done in history.sets)
     own = tuple(done for done in sets if done.left_reps or done.right_reps)
@@ -47,7 +47,7 @@ def of_arm(history: History, arm: Side) -> History | None:
 
 
 def _own_part(done: DoneSet, arm: Side) -> DoneSet:
-    """One arm's part in a set. Pain that was said of the other arm alone is not its own; pain
+    """One arm's part in a set. Pain reported for the other arm only is not its own; pain
     without a place is."""
     other = _other(arm)
     elsewhere = bool(done.felt) and all(other in words.lower() for words in done.felt)
@@ -62,7 +62,7 @@ def _own_part(done: DoneSet, arm: Side) -> DoneSet:
 
 
 def alike(stopped: Standard, offered: Sequence[Standard]) -> list[Standard]:
-    """Exercises that may stand in for one that has to rest, the likest first: the same region, the
+    """Exercises that may replace one that has to rest, the most similar first: the same region, the
     same muscle, the same kit."""
 
     def unlike(plan: Standard) -> tuple[bool, bool, bool, str]:

@@ -95,7 +95,7 @@ class Weeks:
 
 
 def weeks_of(history: History, sets: Sequence[SeenSet]) -> Weeks:
-    """What can be said of these sets, oldest first."""
+    """The conclusions from these sets, oldest first."""
     names = list(dict.fromkeys(name for s in sets for name in s.measures))
     trends = [trend_of(_samples(sets, name)) for name in names]
     return Weeks(
@@ -132,8 +132,8 @@ def _told(standard: Standard, name: str, trend: TrendOverSets | None, *, sure: b
 
 
 def _worth_telling(standard: Standard, measure: str) -> float:
-    """A tenth of the limit of the measure's check, or of the checks that are about it; nothing
-    where there is none."""
+    """A tenth of the limit of the measure's check, or of the checks that are about it; nothing if
+    there is none."""
     limits = [
         abs(rule.limit)
         for rule in standard.checks

@@ -17,7 +17,7 @@ _WORDS: Final = (
     r"entumecid|mareo|douleur|élanc|engourd|dolore|fitta|formicol)"
 )
 _PAIN: Final = re.compile(rf"\b{_WORDS}", re.IGNORECASE)
-# Denied only where the denial stands right before the word: what is unclear counts as pain.
+# Denied only if the denial is right before the word: what is unclear counts as pain.
 _DENIED: Final = re.compile(
     rf"\b(no|not|without|never|keine?n?|ohne|sin|sans|senza)\s+((any|a)\s+)?{_WORDS}\w*",
     re.IGNORECASE,

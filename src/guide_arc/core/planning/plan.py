@@ -52,7 +52,7 @@ _BY_SIZE: Final = (
 
 @dataclass(frozen=True)
 class Override:
-    """What the coach changed of a proposal; None where it stands. why : in the coach's words"""
+    """What the coach changed of a proposal; None if it is unchanged. why : in the coach's words"""
 
     load_kg: float | None = None
     sets: int | None = None
@@ -74,7 +74,7 @@ class Override:
 @dataclass(frozen=True)
 class PlannedLine:
     """One exercise of a planned session, by ids. pair : lines of one label take turns set by set;
-    arm : the one that does it by itself"""
+    arm : the one that does it alone"""
 
     standard: str
     school: str
@@ -129,7 +129,7 @@ class Plan:
 @dataclass(frozen=True)
 class DoubtfulSet:
     """A set whose entry looks like a slip, and waits for an answer. meant_kg : what was probably
-    meant, where a load is in doubt; logged : where it was noted and not filmed"""
+    meant, where a load is in doubt; logged : if it was logged and not filmed"""
 
     set_id: int
     question: str
@@ -143,7 +143,7 @@ class DosedLine:
     """A line with its dose: as the engine proposes it, and as it is to be done.
 
     asked : what is to be done; proposed : what the engine says; cautions : sore places that it
-        loads; doubtful : entries that look like slips; memory : of the exercise, where it was done
+        loads; doubtful : entries that look like slips; memory : of the exercise, if it was done
     """
 
     line: PlannedLine
@@ -243,7 +243,7 @@ def dosed(
     overridden.
 
     expected : the last day before it on which this exercise is still to be done
-    easier : whether the day lies in an easier week of the plan
+    easier : whether the day is in an easier week of the plan
     """
     plan = known.standards[line.standard]
     scheme = known.schemes.get(line.scheme, PLAIN_SCHEME)
@@ -386,7 +386,7 @@ def _overridden(proposed: Prescription, own: Override) -> Prescription:
 
 
 def stepped(line: DosedLine, by: int, known: Knowledge) -> Override | None:
-    """The coach's step to the next weight up or down; None where there is none or nothing is to be
+    """The coach's step to the next weight up or down; None if there is none or nothing is
     lifted."""
     asked = line.asked
     if asked.ask_first or asked.load_kg is None:
@@ -401,7 +401,7 @@ def stepped(line: DosedLine, by: int, known: Knowledge) -> Override | None:
 
 
 def jump_of(line: DosedLine) -> float:
-    """How far the asked weight lies above what was lifted last, as a share; 0 where that is not
+    """The increase of the proposed weight over the last lifted one, as a share; 0 where that is not
     known."""
     if line.last is None or not line.last.load_kg or line.asked.load_kg is None:
         return 0.0
@@ -462,7 +462,7 @@ def proposed_session(known: Knowledge, on: date, order: Order = "weak-first") ->
 
 def to_drop(lines: Sequence[DosedLine], client: Client, most_s: float) -> tuple[str, ...]:
     """What to leave out so that a session comes within a length: sets from the last lines first,
-    weak regions last; in words. Empty where it fits."""
+    weak regions last; in words. Empty if it fits."""
     own = list(lines)
     out: list[str] = []
     while own and length_of(own) > most_s:

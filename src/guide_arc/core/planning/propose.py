@@ -3,9 +3,8 @@ reason.
 
 Regions take turns by how long they have waited, by what the coach says comes first and by what the
 goals name. An exercise is chosen for what the client has done before, the kit that is there and
-what is not sore. Lines are added as long as the session fits the client's minutes and neither front
-nor rear outweighs the other.
-"""
+what is not sore. Lines are added while the session fits the client's minutes and front and rear are
+balanced."""
 
 from __future__ import annotations
 
@@ -45,7 +44,7 @@ _REGIONS: Final = (
 )
 _FRONT: Final = ("front-shoulder", "chest-upper", "chest-lower")
 _REAR: Final = ("rear-shoulder", "back", "traps")
-# A session of more exercises is none that is kept up.
+# Clients do not keep up sessions with more exercises.
 _MOST_LINES: Final = 8
 # Of a region that comes first.
 _OF_WEAK: Final = 2
@@ -171,8 +170,8 @@ def _fits(lines: Sequence[DosedLine], most_s: float) -> bool:
 
 
 def _even(lines: Sequence[DosedLine]) -> bool:
-    """Whether neither front nor rear has more than twice the sets of the other, once both are
-    there."""
+    """Whether neither front nor rear has more than twice the sets of the other, if both are
+    trained."""
     front, rear = (
         sum(d.asked.sets for d in lines if d.plan.region in part) for part in (_FRONT, _REAR)
     )
@@ -202,7 +201,7 @@ def best_of(region: str, known: Knowledge, on: date) -> list[Standard]:
 
 
 def next_best(known: Knowledge, on: date, now: str, taken: Sequence[str]) -> Standard | None:
-    """What could stand in the place of an exercise: the one after it among those of its region,
+    """Exercises that could replace another: the one after it among those of its region,
     round and round; None where there is no other."""
     offered = best_of(known.standards[now].region, known, on)
     ids = [p.id for p in offered]

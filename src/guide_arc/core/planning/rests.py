@@ -21,7 +21,7 @@ LONGEST_S: Final = 1200.0
 class Rest:
     """The time between the last lower of a set and the first lift of the next.
 
-    u_s : by how much it may be off, as far as the start times are known
+    u_s : its uncertainty, from that of the start times
     """
 
     seconds: float
@@ -63,7 +63,7 @@ def rests_of(sets: Sequence[KeptSet], asked_s: float) -> tuple[Rest, ...]:
 
 
 def rest_words(rests: Sequence[Rest]) -> str:
-    """The rests in a sentence; empty where none is known."""
+    """The rests in a sentence; empty if none is known."""
     if not rests:
         return ""
     asked = minutes(rests[0].asked_s)

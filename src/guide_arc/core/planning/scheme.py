@@ -25,16 +25,16 @@ class BackOff:
 class Scheme:
     """One way to lay out sets and reps.
 
-    why : its reason; held_by : who works so; limits : where it does not belong, in words
+    why : its reason; held_by : who works so; limits : when not to use it, in words
     reps, sets, rest_s : None takes the standard's own
     grows : the weight after the upper number of reps, or `step_reps` more reps up to `most_reps`
         first
-    lower_s, top_s, bottom_s : a tempo of its own for these phases; holds_on : which reps the holds
+    lower_s, top_s, bottom_s : its own tempo for these phases; holds_on : which reps the holds
         are asked of
     partials : partial reps after the last full one
     in_reserve : clean reps that each set leaves undone
     rounds : of a circuit, fewest and most; 0 to 0 for none
-    pair : what stands before it as its pair: "raise" or "sweep"; empty for none
+    pair : the exercise before it as its pair: "raise" or "sweep"; empty for none
     alternates : whether two variants take turns, each to beat its own last one
     """
 

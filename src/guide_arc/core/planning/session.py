@@ -12,7 +12,7 @@ from guide_arc.core.model.standard import Standard, Tempo
 from guide_arc.core.planning.rules import PLAN
 
 Arms = Literal["both", "one-after-other", "alternating"]
-# A phase for which nothing is asked counts one second.
+# A phase without a target counts one second.
 _UNASKED_S: Final = 1.0
 _OVERHEAD_DEG: Final = 140.0
 _CLEARLY_DEG: Final = 40.0
@@ -118,7 +118,7 @@ def figures_of_session(session: Session) -> SessionFigures:
 
 def blocks_of(lines: tuple[SessionLine, ...]) -> list[tuple[SessionLine, ...]]:
     """What is done between two changes: a line, the two lines of a pair, or the lines of a circuit,
-    where the first of them stands."""
+    in the place of the first of them."""
     pairs: dict[str, list[SessionLine]] = {}
     for line in lines:
         if line.pair:

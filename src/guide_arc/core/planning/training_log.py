@@ -196,8 +196,8 @@ def _load_of(one: re.Match[str], *, assisted: bool) -> float:
 
 
 def named_by(words: str, offered: Sequence[Named], usual: Iterable[str] = ()) -> str:
-    """The exercise that has all of these words. Raises BadInput where none has, or where it is not
-    clear which is meant."""
+    """The exercise that has all of these words. Raises BadInput if none has, or if it is
+    ambiguous."""
     asked = words.lower().split()
     if not asked:
         raise BadInput(f"which exercise? Begin with words of its name, {_EXAMPLE}")

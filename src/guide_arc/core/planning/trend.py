@@ -4,7 +4,7 @@ resemble their neighbours leave.
 Sets are compared only with sets of the same view and of a load within a tenth. What scatters from
 set to set is estimated from the sets themselves. A good day carries over to the next set, so that
 ten sets say less than ten: a slope is fitted for neighbours that are more and less alike
-(generalised least squares), and each counts as much as the sets speak for it.
+(generalised least squares), and each is weighted by its likelihood.
 """
 
 from __future__ import annotations
@@ -29,18 +29,18 @@ _SAME_LOAD: Final = 0.10
 # How much neighbouring sets resemble one another, and how likely that is before they are seen.
 _ALIKE: Final = ((0.0, 0.50), (0.3, 0.35), (0.6, 0.15))
 # Both with and without the set after which a cue was given a change has to be rarer by chance than
-# this, and alone with it rarer than that: together one cue without effect in twenty is said to have
-# done something.
+# this, and alone with it rarer than that: together they call one cue in twenty effective that had
+# no effect.
 _BY_CHANCE: Final = 0.10
 _ALONE_BY_CHANCE: Final = 0.02
 _MOST_CONDITION: Final = 1e12
-# Recordings are no surer than most of what each of them says of itself.
+# The noise of a client's recordings is at least the median of their own uncertainties.
 _OWN_DOUBT: Final = 0.7
 
 
 @dataclass(frozen=True)
 class Sample:
-    """One set's value. u : its standard uncertainty; view : from where it was seen; load_kg : None
+    """One set's value. u : its standard uncertainty; view : the view; load_kg : None
     where not noted"""
 
     day: int
@@ -116,8 +116,8 @@ def effect_of(before: Sequence[Sample], after: Sequence[Sample]) -> Effect | Non
 
 
 def sure_change(before: Sequence[Sample], after: Sequence[Sample]) -> float | None:
-    """What changed for sure after a cue, in the measure's unit; 0 where that may be chance, None
-    where it is too soon.
+    """What changed for sure after a cue, in the measure's unit; 0 if it may be chance, None if it
+    is too early to tell.
 
     before : comparable sets, the last of them the one after which the cue was given; after :
         comparable sets since

@@ -45,7 +45,7 @@ class Measure:
     """One measure over the weeks.
 
     name : as a coach says it; latest : what it is now, in words; word : how it goes, in words
-    limit : where it should stay below, or above with `least`; None where nothing is asked
+    limit : the bound that it should stay below, or above with `least`; None if there is no target
     """
 
     name: str

@@ -55,9 +55,8 @@ class Arc:
 
 
 def arc_of(level_deg: Array, least_share: float) -> Arc:
-    """The arc of a measure that rises along the way; an even one where it nearly stands still
-    somewhere, by less than a share of its usual pace: moments could not be distinguished from it
-    there."""
+    """The arc of a measure that rises along the way; an even one if it nearly stops somewhere (less
+    than a share of its usual speed): moments could not be distinguished from it there."""
     rise = np.diff(level_deg)
     known = np.isfinite(rise).all() and rise.mean() > 0.0
     return Arc(level_deg) if known and rise.min() >= least_share * rise.mean() else EVEN

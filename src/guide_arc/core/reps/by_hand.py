@@ -1,7 +1,7 @@
 """The coach's corrections of the reps that were found: boundaries, splits, merges, deletions.
 
-Each correction finds its rep by a moment; one whose rep is no longer there is left out and told.
-"""
+Each correction finds its rep by a moment; a correction whose rep no longer exists is left out and
+reported."""
 
 from __future__ import annotations
 
@@ -72,8 +72,8 @@ def edge_time(c: Candidate, edge: Edge) -> float:
 def _with_edge(
     c: Candidate, drive: DriveSignal, edge: Edge, to_s: float, before: float, after: float
 ) -> Candidate:
-    """A rep with one boundary moved as far as its neighbours let it: a boundary that meets the
-    next one of its own rep takes it along."""
+    """A rep with one boundary moved, limited by its neighbours: a boundary that meets the next one
+    of its rep pushes it along."""
     lift, lower = c.lift.span, c.lower.span
     least = REP.shortest_by_hand_s
     if edge == "lift-start":
@@ -138,7 +138,7 @@ def _lowest_near(drive: DriveSignal, at_s: float, span: Span) -> float:
     )
     level = drive.smooth(REP.turning_cutoff_hz)[near]
     i = int(np.argmin(level))
-    # A slope has no low point of its own: there the hand has the say.
+    # A slope has no low point: there the hand has the say.
     return float(drive.time_s[near][i]) if 0 < i < len(level) - 1 else at_s
 
 

@@ -43,7 +43,7 @@ def assumed_size(drive: DriveSignal) -> float:
 def candidates(drive: DriveSignal, usual_deg: float | None = None) -> list[Candidate]:
     """All lift-and-lower pairs of a drive that are large enough to be a rep.
 
-    usual_deg : the size of a full rep where it is known; otherwise found from the signal,
+    usual_deg : the size of a full rep, if known; otherwise found from the signal,
         starting from the standard's own range.
     """
     if usual_deg is None:

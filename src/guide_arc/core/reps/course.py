@@ -27,7 +27,7 @@ _RAMP_WAY: Final = 4.0 / 3.0 - 1.0 + 0.2
 
 @dataclass(frozen=True, eq=False)
 class MovementShapes:
-    """What M movements look like: each a way of two ramps, along the arc of its direction.
+    """What M movements look like: each a course of two ramps, along the arc of its direction.
 
     rising : (M,) which of them go up
     """

@@ -60,7 +60,7 @@ def doubts_of(
         )
     beside = [(a, b) for a, b in itertools.pairwise(reps) if a.side == b.side]
     rests = [b.start_s - a.end_s for a, b in beside]
-    # A hold that is asked for in every rep is no break.
+    # A hold that is a target in every rep is no break.
     usual_rest = float(np.median(rests)) if rests else 0.0
     for (a, _b), rest in zip(beside, rests, strict=True):
         if rest > max(REP.break_s, 3.0 * usual_rest):

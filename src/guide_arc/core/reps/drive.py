@@ -211,8 +211,8 @@ def _jitter(body: Body, measure: str, side: Side) -> float:
 
 
 def both_arms(left: DriveSignal, right: DriveSignal) -> DriveSignal:
-    """The mean of the two arms: the driving measure when they work together. Where one arm is lost
-    the other stands for both, as far from the mean as it was before and after."""
+    """The mean of the two arms: the driving measure when they work together. If one arm is lost,
+    the other replaces the mean, with its offset from the mean before and after."""
     apart = _apart(left, right)
     lift, sharp = _mean_of_arms(left, right, left.lift_deg, right.lift_deg, apart), None
     if left.sharp_deg is not None and right.sharp_deg is not None:
@@ -254,7 +254,7 @@ def _mean_of_arms(
 
 
 def _even(time_s: Array, value: Array, measure: str, grid: Array) -> Array:
-    """A measure on an even grid, drawn through where it is not known."""
+    """A measure on an even grid, interpolated where it is not known."""
     seen = np.isfinite(value)
     turned = value[seen]
     if measure == "shoulder_plane":

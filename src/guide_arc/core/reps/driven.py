@@ -1,4 +1,4 @@
-"""The driving measure of a standard as a recording tells it."""
+"""The driving measure of a standard in a recording."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ def by_pose(body: Body, standard: Standard) -> bool:
 
 
 def driven(body: Body, standard: Standard, side: Side) -> Series:
-    """(T,) the driving measure as one arm's own; empty where the recording does not tell it."""
+    """(T,) the driving measure as one arm's own; empty if the recording does not show it."""
     if not by_pose(body, standard):
         return body.driven(standard.drive, side)
     fit = fitted_arm(body, standard, side)
@@ -34,7 +34,7 @@ def driven(body: Body, standard: Standard, side: Side) -> Series:
 
 
 def tells_drive(body: Body, standard: Standard, side: Side) -> bool:
-    """Whether a recording tells an arm's driving measure at all."""
+    """Whether a recording shows an arm's driving measure."""
     if by_pose(body, standard):
         return fitted_arm(body, standard, side) is not None
     return body.shows(standard.drive, side)

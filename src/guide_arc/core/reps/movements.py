@@ -25,8 +25,8 @@ class Movement:
     """One run of the driving measure in one direction.
 
     sign : +1 lift, -1 lower
-    span : from the first to the last crossing of 5 % of its own peak speed, with how sure each is
-    from_deg, to_deg : of the lift-positive signal, where it starts and ends
+    span : from the first to the last crossing of 5 % of its peak speed, with their uncertainties
+    from_deg, to_deg : values of the lift-positive signal at its start and end
     """
 
     sign: int
@@ -262,9 +262,8 @@ def _cutoff_for(drive: DriveSignal, cutoffs: list[float], size: float, seconds: 
 def _edges(speed: Array, rise: Array, rate_hz: float) -> tuple[float, float, float]:
     """First and last crossing of 5 % of the peak speed, as fractional samples, and the peak.
 
-    Walks outward from the peak. A dip shorter than 0.15 s ends nothing; nor does a longer
-    stop beyond which a good part of the movement is still to come.
-    """
+    Walks outward from the peak. A dip shorter than 0.15 s ends nothing; and neither does a longer
+    stop before a good part of the movement."""
     top = int(np.argmax(speed))
     peak = float(speed[top])
     level = EDGE.edge_share * peak

@@ -33,7 +33,7 @@ _FREE: Final = 1e6
 _CLEARLY: Final = 2.5
 # Steps of start (seconds) and length (share) below this change no edge worth speaking of.
 _STILL: Final = 1.5e-3
-# Noise that stays for longer than this share says is not told from a course that does not fit.
+# Noise that persists for longer cannot be distinguished from a course that does not fit.
 _STAYS_MOST: Final = 0.8
 
 
@@ -63,14 +63,13 @@ def fit_reaches(
     """Fit a course to each of M movements by damped Gauss-Newton steps, all at once.
 
     time_s, level_deg : (M, SAMPLES) from one turning point to the next, rising or falling
-    arcs : how the measure changes along the way of those that rise, and of those that fall
+    arcs : the course of the measure in those that rise, and in those that fall
     smooth_deg : the same levels smoothed, which say how far off a course is; the levels themselves
         where there are none
 
-    People speed up and slow down alike in every rep of a set: once each movement was fitted by
-    itself, one shape is found for all of a direction, and all are fitted again, drawn to it as far
-    as they are alike.
-    """
+    People speed up and slow down alike in every rep of a set: after each movement was fitted alone,
+    one shape is found for each direction, and all are fitted again, shrunk towards it by their
+    similarity."""
     rising = level_deg[:, -1] > level_deg[:, 0]
     course = MovementShapes(rising, *arcs)
     theta = _first_guess(time_s, level_deg, course)
@@ -124,8 +123,8 @@ def _edge_u(
     start_s: Array,
     end_s: Array,
 ) -> tuple[Array, Array]:
-    """(M,) standard uncertainties of the edges, from the fit's own covariance: what each sample
-    misses by, and how far one that misses tells that the next one does."""
+    """(M,) standard uncertainties of the edges, from the fit's own covariance: each sample's
+    residual, and the correlation of neighbouring residuals."""
     missed = level_deg - course.level(time_s, theta)
     cost = (missed**2).sum(axis=1)
     stays = (missed[:, 1:] * missed[:, :-1]).sum() / max(float(cost.sum()), 1e-12)
@@ -186,7 +185,7 @@ class Usual:
     def draw(
         self, which: Flags, numbers: NDArray[np.int_], to: Array, width: Array, noise_var: Array
     ) -> None:
-        """Draw some movements' numbers; noise_var : (m, n) of each as it was found by itself."""
+        """Draw some movements' numbers; noise_var : (m, n) of each as it was fitted alone."""
         at = np.ix_(which, numbers)
         self.number[at], self.width[at] = to, width
         self.reach[at] = _CLEARLY * np.sqrt(width**2 + noise_var)

@@ -24,8 +24,8 @@ from guide_arc.core.reps.selection import RepSelection, select_reps
 # An arm that covers this share of what the other one does is not looked at more closely, which
 # takes time.
 _CLEARLY_WORKS: Final = 0.6
-# Nobody does a rep in less of the set's usual time: where less is left, none is searched for, which
-# takes time.
+# Nobody does a rep in less of the set's usual time: with less left, the search, which takes time,
+# is skipped.
 _HASTIEST: Final = 0.4
 # A set whose reps are as large as assumed, but for this share, is not searched again, which
 # takes time.
@@ -36,11 +36,10 @@ _AS_LARGE: Final = 0.15
 class RepSet:
     """side: the arms that work ("left", "right", "both"; "both" for alternating sets too)
     drives : the driving measure by the side its reps carry
-    doubts : where the count may be wrong, and why
-    unfit : corrections by hand that fit no rep any more
-    strays, left_out, cut : what nearly passed for a rep, what else is as large as one, and each
-        side's reps as they were cut
-    """
+    doubts : where the count may be wrong, and why unfit : corrections by hand that fit no rep any
+        more
+    strays, left_out, cut : near misses, other movements as large as a rep, and each side's reps as
+        first segmented"""
 
     side: WorkSide
     alternating: bool
@@ -310,7 +309,7 @@ def _overlap(a: list[Candidate], b: list[Candidate]) -> float:
 
 
 def _without_shared(single: dict[Side, list[Candidate]]) -> dict[Side, list[Candidate]]:
-    """In an alternating set, what both arms do at once, as far as one another, is handling the
+    """In an alternating set, a movement of both arms at once over the same range is handling of the
     kit."""
     out: dict[Side, list[Candidate]] = {}
     for side, found in single.items():

@@ -74,7 +74,7 @@ def select_reps(
         there = _on_the_spot(body, kept, good)
         good &= there
         good |= _linked(paths, good, there, meant, limit)
-    # Only the ends of a set can be something else: what lies between two reps is a rep.
+    # Only the ends of a set can be something else: a movement between two reps is a rep.
     inside = np.flatnonzero(good)
     if not len(inside):
         return RepSelection([], [])
@@ -84,8 +84,7 @@ def select_reps(
     usual = median(sizes[good])
     large = sizes >= 0.5 * usual
     strays = [c for i, c in enumerate(kept) if not taken[i] and close[i] and large[i]]
-    # One arm alone is a look at the phone; but not where it makes a whole rep of the two arms'
-    # mean.
+    # One arm alone is a look at the phone; but not if it is a whole rep of the two arms' mean.
     strays += [c for c in staying if c not in kept and c.size_deg >= REP.full_share * usual]
     reps = [c for i, c in enumerate(kept) if taken[i]]
     known = {id(c) for c in (*reps, *strays)}
@@ -253,7 +252,8 @@ def _on_the_spot(body: Body, kept: list[Candidate], good: Flags) -> Flags:
 
 
 def seen_medians(spots: Array) -> Array:
-    """(C, 3) the medians of (C, N, 3) spots over N, of those that were seen; NaN where none was."""
+    """(C, 3) the medians of (C, N, 3) spots over N, of those that were seen; NaN if none was
+    seen."""
     out = np.full((len(spots), 3), np.nan)
     for i, own in enumerate(spots):
         seen = own[np.isfinite(own).all(axis=-1)]

@@ -1,4 +1,4 @@
-"""Loose reps at the end of a set, as far as the coach allows them and the spine stays safe."""
+"""Loose reps at the end of a set that the coach allows while the spine stays safe."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A camera that stands so far aside of its view that nothing it shows can be judged."""
+"""A camera that is too far off-axis for anything to be judged."""
 
 from __future__ import annotations
 
@@ -10,8 +10,7 @@ from guide_arc.core.model.finding import Finding
 
 
 def judged_from_aside(findings: Iterable[Finding], cleaned: CleanTrack) -> list[Finding]:
-    """The findings as they are; none can be determined where the camera stands between two
-    views."""
+    """The findings as they are; not used if the camera is between two views."""
     if not cleaned.aside.too_far:
         return list(findings)
     why = f"the camera stands about {cleaned.aside.deg:.0f}° aside of the {cleaned.track.view} view"

@@ -39,7 +39,7 @@ _ALWAYS: Final = ("elbow_flexion", "shoulder_elevation", "trunk_lean", "shoulder
 
 
 def merged(asked: Tempo | None, own: Tempo) -> Tempo:
-    """The tempo to hold a set against: what was asked, or else the standard's own."""
+    """The tempo to hold a set against: the given value, or else the standard's own."""
     return own if asked is None else asked
 
 
@@ -56,7 +56,7 @@ def review_set(
     tempo : what was asked of this set; None takes the standard's own
     progress : called with a share from 0 to 1 between steps; may raise to stop the work
     settings : what the coach adds by hand
-    past : what is known of the client, on which the next dose rests as well
+    past : what is known of the client, also used for the next dose
 
     Raises BadInput when the track can't be reviewed (fewer than 2 frames, no trunk in view).
     """
@@ -187,7 +187,7 @@ def landmarks_for(standard: Standard, view: View = "none") -> tuple[str, ...]:
     if standard.arms == "one" and standard.drive in TRUNK_DRIVES:
         measures.add("trunk_rotation")
     if view != "none":
-        # What should be plumb or level tells how the camera stood.
+        # Things that should be plumb or level show the camera's roll.
         names += [f"{side}_{part}" for side in SIDES for part in ("ankle", "heel", "foot")]
     for measure in measures:
         for side in SIDES:

@@ -24,7 +24,7 @@ from guide_arc.core.reps.phase import even_positions, moments
 
 CURVE_SAMPLES: Final = 33
 MOST_COURSES: Final = 3
-# Standard uncertainty of a hold: below 0.15 s there is none, so a slow turn jumps by as much.
+# Standard uncertainty of a hold: below 0.15 s it is no hold, so a slow turn may change by as much.
 HOLD_U_S: Final = 0.1
 
 
@@ -60,7 +60,7 @@ class Row:
 class MeasureCourse:
     """One measure over the phases: mean of the reps and its standard uncertainty.
 
-    position : (N,) as `reps.phase`; value, u : (N,) NaN where it was not seen
+    position : (N,) as `reps.phase`; value, u : (N,) NaN if it was not seen
     """
 
     measure: str
@@ -103,7 +103,7 @@ _UNIT: Final = {"deg": "°", "pct": " %", "s": " s"}
 
 
 def whole_set(review: Review, body: Body, figures: SetFigures) -> Taken:
-    """All full reps of a set, or all reps where none is full."""
+    """All full reps of a set, or all reps if none is full."""
     full = tuple(rep for rep in review.reps if rep.full)
     return Taken(review, body, figures, full or review.reps)
 
@@ -224,7 +224,7 @@ def _one_arm(taken: Taken) -> Side | None:
 
 
 def _apart(a: MeasureCourse, b: MeasureCourse) -> float:
-    """The largest difference of two courses for its uncertainty; 0 where it is within that."""
+    """The largest difference of two courses for its uncertainty; 0 if it is within that."""
     share = np.abs(a.value - b.value) / np.maximum(2.0 * np.hypot(a.u, b.u), 1e-9)
     most = float(np.nanmax(share, initial=0.0))
     return most if most > 1.0 else 0.0

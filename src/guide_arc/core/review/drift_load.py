@@ -33,8 +33,8 @@ _FEWEST: Final = 5
 
 class DriftLoad(NamedTuple):
     """The peak moment about the shoulder, and the mean about the elbow, over the lifts in which the
-    upper arm drifted: with it kept where it began, and as it was. Newton-metres, or metres of lever
-    where the weight is not known."""
+    upper arm drifted: with the upper arm held at its start, and as recorded. Newton-metres, or
+    metres of lever where the weight is not known."""
 
     shoulder_kept: float
     shoulder: float

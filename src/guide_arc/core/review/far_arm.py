@@ -11,7 +11,8 @@ from guide_arc.core.model.track import View
 
 
 def far_arm(findings: Iterable[Finding], view: View) -> Side | None:
-    """The arm that the body hides, where checks of both arms are asked for; None where none is."""
+    """The arm that the body hides, where checks of both arms are asked for; None if there is
+    none."""
     near = near_side(view)
     if near is None:
         return None

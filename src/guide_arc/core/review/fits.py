@@ -31,7 +31,7 @@ class BetterFit:
 
 
 def better_school(body: Body, review: Review, others: Iterable[Standard]) -> BetterFit | None:
-    """The school that a set fits better than the one it is judged by; None where there is none.
+    """The school that a set fits better than the one it is judged by; None if there is none.
 
     others : the same standard as its other schools see it Only what a school asks otherwise counts;
     nothing is said where pain was reported, as that chooses no school.

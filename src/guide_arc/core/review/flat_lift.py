@@ -1,4 +1,4 @@
-"""Whether a lift lies in the plane of a picture, so that levers and loads can be measured in it."""
+"""Whether a lift is in the plane of a picture, so that levers and loads can be measured in it."""
 
 from __future__ import annotations
 

@@ -24,8 +24,8 @@ LEVER: Final = "cm"
 def load_course(
     body: Body, standard: Standard, side: Side, pull: Pull, load_kg: float | None, arms: int
 ) -> Series:
-    """The moment of the kit about the working joint: newton-metres where the weight is known, else
-    its lever arm in centimetres, which tells as well where it is hardest.
+    """The moment of the kit about the working joint: newton-metres if the weight is known,
+    otherwise the lever arm in centimetres, which also shows where it is hardest.
 
     pull : as `pull_of`; load_kg : as noted of the set; arms : how many work at a time The
     uncertainty joins the landmarks', the pulley's place and, in a picture, the scale's. A picture

@@ -24,10 +24,8 @@ class Praise:
 def praise_of(review: Review) -> tuple[Praise, ...]:
     """What was right, the standard's own sentences first, at most three.
 
-    A check counts only where it was seen and `ok` on every side: neither `near` nor `cannot-tell`
-    proves anything. What the standard's own sentences have said is not said again in a check's
-    words.
-    """
+    A check counts only if it was seen and `ok` on every side: `near` and `cannot-tell` prove
+    nothing. What the standard's own sentences have said is not said again in a check's words."""
     if not review.reps:
         return ()
     seen = dict.fromkeys(f.rule.name for f in review.findings)

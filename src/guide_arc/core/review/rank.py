@@ -26,8 +26,7 @@ def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:
 
     def key(f: Finding) -> tuple[float, int, float, int]:
         return (
-            # What is likely stands before all else that is near; what the coach allows stands after
-            # that.
+            # Likely faults come before all others that are near; allowed ones come after that.
             _VERDICT_ORDER.index("cannot-tell" if f.allowed else f.judged)
             - 0.5 * (f.allowed or f.hint),
             HARM_ORDER.index(f.rule.harm),

@@ -33,10 +33,10 @@ Points = NDArray[np.float64]
 
 @dataclass(frozen=True, eq=False)
 class ReviewedSet:
-    """One recording reviewed against one standard. What else is asked for is computed then, and
-    kept.
+    """One recording reviewed against one standard. Everything else is computed on first use and
+    cached.
 
-    past : what is known of the client, on which the next dose rests as well
+    past : what is known of the client, also used for the next dose
     others : the reviews of the same set's recordings from other sides; what they show is in
         `review`
     """

@@ -1,6 +1,5 @@
-"""What one school of an exercise asks otherwise than another: told whenever a set is judged by
-another school, also where the difference is only a limit or a pace that this set happens to
-keep."""
+"""What one school of an exercise asks otherwise than another: reported whenever a set is judged by
+another school, even if the difference is only a limit or a pace that this set meets."""
 
 from __future__ import annotations
 
@@ -100,7 +99,7 @@ def _changed(
     parts: Callable[[Pose], _Parts],
     drive: str,
 ) -> list[str]:
-    """What differs at the two ends of the lift, told once where both ends change alike."""
+    """The differences at the two ends of the lift, reported once if both ends change alike."""
     out = []
     ends = zip(parts(start), parts(turn), parts(other_start), parts(other_turn), strict=True)
     for (measure, words, unit, a0), (*_1, a1), (*_2, b0), (*_3, b1) in ends:

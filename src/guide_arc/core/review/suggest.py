@@ -128,7 +128,7 @@ def suggest(body: Body, standards: Iterable[Standard]) -> Choice | None:
     """The standards that fit a recorded movement, best first; None where no arm was seen.
 
     body : cleaned with `LANDMARKS` besides those of the arms and the trunk
-    standards : each in as many of its schools as may have been done; the best one stands for it
+    standards : each in as many of its schools as may have been done; the best one represents it
     """
     frames = _active(body)
     seen = {side: _observed(body, side, frames) for side in SIDES}
@@ -196,7 +196,7 @@ def _hike_seen(body: Body, side: Side, frames: Array) -> Array:
 
 
 def mean_seen(values: list[Array]) -> Array:
-    """The mean of those that were seen, moment by moment; NaN where none was."""
+    """The mean of those that were seen, moment by moment; NaN if none was seen."""
     stack = np.stack(values)
     seen = np.isfinite(stack)
     total = np.where(seen, stack, 0.0).sum(axis=0)

@@ -22,9 +22,8 @@ def points_to_mark(standard: Standard, view: StatedView) -> tuple[str, ...]:
     """The joints to mark, in the order of clicking: six for a curl from the side.
 
     From the front or the back the ears say where raised shoulders are; an ear or a knee that no
-    check of this standard looks at from here is left out. From the side the spine is asked for
-    where a back that rounds shows in nothing else.
-    """
+    check of this standard looks at from here is left out. From the side the spine must be marked if
+    nothing else shows a rounding back."""
     seen = side_of(view)
     checks = {rule.name for rule in standard.checks}
     if not any(shows(seen, "shoulder_hike", side) for side in SIDES):

@@ -87,8 +87,8 @@ def _side(review: Review) -> str:
 
 
 def _surer(own: Finding, other: Finding | None, same: _SameReps, side: str) -> Finding:
-    """Of two findings of one check the one that tells more, told at the main recording's reps and
-    times."""
+    """The more informative of two findings of one check, with the reps and times of the main
+    recording."""
     if other is None or other.verdict == "cannot-tell":
         return own
     if (
@@ -123,8 +123,8 @@ def _doubts(main: Review, other: Review) -> tuple[str, ...]:
 
 @dataclass(frozen=True)
 class _SameReps:
-    """Which reps of another recording are which of the main one: nothing but the reps' own rhythm
-    tells the two clocks.
+    """Which reps of another recording are which of the main one: only the rhythm of the reps aligns
+    the two clocks.
 
     pairs : (the other recording's rep, the main one's)
     """
@@ -132,7 +132,7 @@ class _SameReps:
     pairs: tuple[tuple[Rep, Rep], ...]
 
     def number(self, side: WorkSide, rep: int) -> int | None:
-        """The main recording's number of a rep of the other one; None where it has no such rep."""
+        """The main recording's number of a rep of the other one; None if it has no such rep."""
         for theirs, own in self.pairs:
             if theirs.number == rep and ("both" in (side, theirs.side) or theirs.side == side):
                 return own.number

@@ -24,7 +24,7 @@ def trace_of(review: Review) -> SetTrace:
     verdicts: dict[str, set[Verdict]] = {}
     for f in review.findings:
         if f.rule.name in deciding:
-            # The reps that broke say so themselves; the others hold where nothing else is in doubt.
+            # The reps that broke say so themselves; the others apply if nothing else is in doubt.
             verdicts.setdefault(f.rule.name, set()).add("ok" if f.judged == "off" else f.judged)
     unseen = any(shown_by_arms(own) == "unseen" for own in verdicts.values())
     full = [r for r in review.reps if r.full]

@@ -23,7 +23,7 @@ _FIGURES: Final[dict[str, tuple[str, str, str, Callable[[RepFigures], Quantity |
     "burst": ("pct", "grows", "shrinks", lambda f: f.burst_pct),
     "arms apart": ("deg", "grows", "shrinks", lambda f: f.arms_apart_deg),
 }
-# What is said of a figure whose name alone would not tell a coach enough.
+# The explanation of a figure whose name alone does not say enough.
 _CALLED: Final = {"burst": "the burst in the lift", "turn": "the end of the lift"}
 
 

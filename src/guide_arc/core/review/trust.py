@@ -1,4 +1,4 @@
-"""What stands behind the numbers of a review, and what this recording can't show."""
+"""What the numbers of a review rest on, and what this recording cannot show."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ from guide_arc.core.review.rules import REVIEW
 
 _WORKING: Final = ("wrist", "elbow", "shoulder", "hip")
 _PLURAL: Final = {"wrist": "hands"}
-# Arms that cross and a body that turns for a moment stand so for less of a recording.
+# Crossed arms and a body that turns for a moment take less of a recording.
 _OTHER_WAY_SHARE: Final = 0.9
 _VIEW_WORDS: Final = {
     "none": "Recorded in 3D",
@@ -159,8 +159,8 @@ def _faces_the_other_way(cleaned: CleanTrack) -> bool:
 
 
 def _other_way_about(cleaned: CleanTrack) -> bool:
-    """Whether the left shoulder and hip stand on the right's side nearly all along, as a view from
-    the front or the back never has them."""
+    """Whether the left shoulder and hip are on the right's side in nearly all frames, which no view
+    from the front or the back shows."""
     if cleaned.track.view not in ("front", "back"):
         return False
     for part in ("shoulder", "hip"):

@@ -29,7 +29,7 @@ from guide_arc.core.simulate.skeleton import Posture, landmarks
 _ELEVATION, _PLANE, _ELBOW, _OUT, _GRIP = 0, 1, 2, 3, 6
 _WAY_BETTER_PCT: Final = 5.0
 _SHIFTS: Final = np.linspace(0.0, 75.0, 151)
-# What a shift of one of a pose's numbers would also be told as.
+# The checks that also report a shift of one number of a pose.
 _ALSO: Final = {
     _ELBOW: ("elbow-bend-change",),
     _PLANE: ("grip-width",),
@@ -113,8 +113,7 @@ def _off_path(standard: Standard, part: str, amount_pct: float) -> tuple[int, fl
 
 
 def _out_of_plane(standard: Standard, amount_deg: float) -> float:
-    """By how much the forearm's way has to point further out for it to stand so far out of its
-    plane."""
+    """The outward change of the forearm's direction that puts it so far out of its plane."""
     poses = poses_along(standard, np.linspace(0.2, 1.0, 41))
     tried = np.linspace(0.0, 4.0, 401)
     more = np.repeat(poses[None], len(tried), axis=0)

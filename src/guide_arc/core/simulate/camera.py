@@ -26,11 +26,11 @@ class Camera:
     noise : white noise of each axis, standard deviation, metres in space and pixels in a view
     drift : slow drift of each axis, the same units
     dropout : share of samples that are lost, in gaps of a few frames
-    roll_deg : how far a camera stands off level, the picture's top turned to the right
-    yaw_deg : how far it stands round the subject from its view, towards the subject's left
-    between : what is said of a view between two sides, which `view` and `yaw_deg` stand for
+    roll_deg : the camera's roll, positive if the picture's top turns to the right
+    yaw_deg : its yaw around the subject from its view, positive towards the subject's left
+    between : the name of a view between two sides, which `view` and `yaw_deg` describe
     pitch_deg : how far it looks down; distance_m : from the subject
-    tracker : how what follows the landmarks errs beside that; None for no more than noise, drift
+    tracker : the other errors of the tracker; None for no more than noise, drift
         and lost samples
     """
 
@@ -104,7 +104,7 @@ def project(
     distance_m: float = DISTANCE_M,
 ) -> Array:
     """(T, L, 3) metres -> (T, L, 2) pixels of a camera that looks at the subject; see `Camera` for
-    where it stands."""
+    its place."""
     turn, tip = np.radians(yaw_deg), np.radians(pitch_deg)
     right, away = (_turned(axis, turn) for axis in _AXES[view])
     up = np.array([0.0, 1.0, 0.0])
@@ -133,7 +133,7 @@ def _turned(axis: tuple[float, float, float], turn: float) -> Array:
 
 
 def ground(hips_m: Array, view: View) -> tuple[float, Array]:
-    """How far from the camera a person stands, metres, and (2,) where the floor under them is seen.
+    """A person's distance from the camera, metres, and (2,) the picture of the floor under them.
 
     hips_m : (3,) the middle of their hips
     """

@@ -20,7 +20,7 @@ _TURNS: Final = np.radians(np.concatenate((np.arange(0, 180, 1.5), -np.arange(1.
 def pulleys(
     standard: Standard, points: Mapping[str, Array], lift: slice, faults: Mapping[str, float]
 ) -> dict[str, Array]:
-    """The pulleys of a cable standard as landmarks that stand still, (T, 3) each; none for others.
+    """The pulleys of a cable standard as landmarks that do not move, (T, 3) each; none for others.
 
     lift : the frames of one lift, from start to turn
     Raises BadInput for a setup fault of an exercise without a cable.
@@ -65,7 +65,7 @@ def _off_plane(
     at: Array,
     amount_deg: float,
 ) -> Array:
-    """The pulley moved aside until the cable is that far off the arm's plane."""
+    """The pulley moved sideways until the cable is that far off the arm's plane."""
     normal = _plane(standard, points, side, lift)
     middle = _hand(points, side, lift).mean(axis=0)
     line = at - middle

@@ -22,7 +22,7 @@ def body_on_path(
     bench_deg: float | None = None,
     count: int = POINTS,
 ) -> dict[str, Array]:
-    """Every landmark along the lift, (count, 3); y = 0 is the floor, the hips stand over x = z = 0
+    """Every landmark along the lift, (count, 3); y = 0 is the floor, the hips are above x = z = 0
     at the start.
 
     bench_deg : the bench's angle over level, which sets the trunk's lean, or the upper arms' where

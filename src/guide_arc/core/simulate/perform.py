@@ -56,12 +56,12 @@ class Script:
     arm_length : both parts of the arm over a usual body's
     partial : how many short reps (half the range) follow the full ones
     first_hold_s : a hold at the top of the first rep only
-    opening : "still" stands and starts; "walk-in" walks in, takes the kit, and leaves again
-    scheme : "one-and-a-half" comes half-way down and up again in each rep
-    even_lowering : lowers at one speed, as to a count, instead of with a bell of speed
+    opening : "still" does not move before it starts; "walk-in" walks in, takes the kit, and leaves
+    again
+    scheme : "one-and-a-half" comes half-way down and up again in each rep even_lowering : lowers at
+    one speed, as to a count, instead of with a bell of speed
     varied : how much the reps differ in time, see `timing.plan_reps`
-    faults : by check name, see `faults.faults_known`; fault_from : the first rep that has them
-    """
+    faults : by check name, see `faults.faults_known`; fault_from : the first rep that has them"""
 
     reps: int = 10
     tempo: Tempo | None = None
@@ -92,7 +92,7 @@ class Script:
 class Performance:
     """The recorded track, the noise-free landmarks (T, L, 3), and the truth as plain values.
 
-    told : works the truth out, which takes longer than the recording; done once it is asked for
+    told : works the truth out, which takes longer than the recording; computed on first use
     """
 
     track: LandmarkTrack
@@ -292,14 +292,14 @@ def _figure(
 
 
 def _rounding(standard: Standard, faults: Mapping[str, float]) -> float:
-    """Degrees by which the faults round the spine; negative where they arch it, as in a person who
-    stands upright."""
+    """Degrees by which the faults round the spine; negative if they arch it, as in an upright
+    person."""
     way = -1.0 if standard.base in ("standing", "plank") else 1.0
     return way * faults.get("neutral-back", 0.0) - faults.get("spine-straight", 0.0)
 
 
 def _hips_aside(anatomy: Anatomy, faults: Mapping[str, float], bump: Array) -> Array:
-    """(T, 2) the way of hips that do not keep their place: ahead."""
+    """(T, 2) the path of hips that leave their place: ahead."""
     ahead = anatomy.trunk_m * moved(faults, "hips", bump)
     return np.stack((np.zeros_like(ahead), ahead), axis=-1)
 
@@ -344,7 +344,7 @@ def _drive(standard: Standard, points: dict[str, Array]) -> dict[Side, Array]:
 
 
 def _filled(measure: Array) -> Array:
-    """A measure drawn through where it is not defined, as an arm that passes overhead."""
+    """A measure interpolated where it is not defined, as of an arm that passes overhead."""
     seen = np.flatnonzero(np.isfinite(measure))
     if not len(seen):
         return np.zeros(len(measure))

@@ -32,7 +32,7 @@ class Posture:
     lean_deg, side_lean_deg, twist_deg : as trunk_lean, trunk_side_lean and trunk_rotation
     hike : each shoulder raised, share of the trunk; wrist_deg : wrist bend
     place_m : (T, 2) the hips' way (to the left, ahead)
-    round_deg : how far the spine is rounded beyond its natural bend; None where it keeps that
+    round_deg : how far the spine is rounded beyond its natural bend; None if it stays there
     """
 
     lean_deg: Array
@@ -57,7 +57,7 @@ def landmarks(
     frame = _trunk_frame(posture)
     left, up, ahead = frame
     hips = _hips(anatomy, base, posture)
-    # A trunk that bends aside about upright hips takes the hips' line along only when lying.
+    # A trunk that bends sideways above upright hips turns the hips' line only when lying.
     level = np.broadcast_to(np.array([1.0, 0.0, 0.0]), up.shape)
     across_hips = _trunk_frame(square)[0] if base == "side-lying" else level
     out: dict[str, Array] = {}
@@ -81,7 +81,7 @@ def landmarks(
 
 
 def _bowed(anatomy: Anatomy, posture: Posture) -> Array:
-    """(T, 1) how far behind the line from hips to neck the lowest rib lies (negative: ahead of it),
+    """(T, 1) distance of the lowest rib behind the line from hips to neck (negative: ahead of it),
     for the two parts of the trunk to close by the bend: the tangent of a sum of two angles, solved
     for their common side.
     """

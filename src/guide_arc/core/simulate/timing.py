@@ -75,7 +75,7 @@ class RepPlan:
 
     def share(self, time_s: Array) -> Array:
         """(N,) what the rep adds to the share of the intended lift at each time: 0 before it, and
-        after it the difference of where it ends and where it started."""
+        after it the difference between its end and its start."""
         up, down = self._phases(time_s)
         out: Array = (self.reach - self.from_share) * up - (self.reach - self.to_share) * down
         return out
@@ -106,11 +106,11 @@ class RepPlan:
 def share_over(plans: Sequence[RepPlan], time_s: Array, *, per_reach: bool = False) -> Array:
     """(N,) the share of the intended lift over time that some reps make together.
 
-    per_reach : each rep's as a share of its own reach
+    per_reach : each rep's as a share of its reach
     """
     out = np.zeros(len(time_s))
     for plan in plans:
-        # A rep changes nothing before it, and only by where it ends after it.
+        # A rep changes nothing before it; after it only the change of its end remains.
         a, b = np.searchsorted(time_s, (plan.start_s - _AROUND_S, plan.end_s + _AROUND_S))
         scale = 1.0 / plan.reach if per_reach else 1.0
         out[a:b] += scale * plan.share(time_s[a:b])

@@ -1,5 +1,5 @@
-"""How a pose model errs on a phone's clip, beside white noise: what it says of landmarks that it
-saw badly or not at all."""
+"""How a pose model errs on a phone's clip, in addition to white noise: its output for landmarks
+that it saw badly or not at all."""
 
 from __future__ import annotations
 
@@ -35,12 +35,11 @@ class TrackerNoise:
     jitter : standard deviation of a slow, heavy-tailed error of each axis, metres in space and
         pixels in a view
     offset : of a constant one of each landmark: the model's joint is not where ours is
-    deep : how many times worse depth is, in space; deep_bias_m : and by how much everything lies
-        too near at the hands
-    far_arm : what is said of the arm that a side view hides, surely and wrongly
-    swapped_share : of the recording in which left and right stand for one another, in one piece
-    lost_frames : share of the frames that the clip lost; their times are true
-    """
+    deep : how many times worse depth is, in space; deep_bias_m : and the error of depth at the
+        hands
+    far_arm : how the hidden arm of a side view is reported, confidently and wrongly swapped_share :
+        share of the recording in which left and right are exchanged, in one piece lost_frames :
+        share of the frames that the clip lost; their times are true"""
 
     jitter: float = 0.0
     offset: float = 0.0

@@ -125,8 +125,8 @@ class SimulatedClient:
         return SorePlace("elbow", since, since + timedelta(self.sore_days))
 
     def train(self, day: date, dose: Prescription, load_kg: float) -> tuple[DoneSet, ...]:
-        """The sets of one session at a dose, as far as strength and the reps in reserve allow, as
-        the phone shows them."""
+        """The sets of one session at a dose, limited by strength and the reps in reserve, as seen
+        by the phone."""
         out = []
         fresh = self.strength_on(day) * float(self._rng.normal(1.0, 0.015))
         filmed = float(self._rng.random()) < self.phone.films

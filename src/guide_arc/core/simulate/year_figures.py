@@ -35,7 +35,7 @@ def longest_stall(year: tuple[Trained, ...]) -> int:
 
 def sessions_to_recover(year: tuple[Trained, ...], back_on: date) -> int:
     """After a break, the sessions until form held and the next dose was harder than the first one
-    after it; one more than there were where none was."""
+    after it; the number of sessions plus one if there was none."""
     after = [t for t in year if t.on >= back_on]
     for n, t in enumerate(after[1:], 1):
         first = after[0].asked

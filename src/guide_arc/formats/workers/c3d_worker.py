@@ -1,4 +1,4 @@
-"""Reads one C3D file in a process of its own, as the library that reads it trusts what it is given.
+"""Reads one C3D file in a separate process, because the parsing library trusts its input.
 
 `python c3d_worker.py FILE OUT.npz MOST_BYTES MOST_SECONDS`: writes the points, or ends with a code
 that is not 0. It imports nothing of this package.

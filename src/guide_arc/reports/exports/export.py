@@ -46,10 +46,9 @@ class Export:
     write : may raise BadInput with one sentence; nothing is left behind then
     needs : "clip" for what only a set with a clip has, "world" or "image" for what its track must
         be
-    asks : "slow" and "face" for what is asked next to it, "whole clip" where the clip leaves as it
-        is
-    order : where it is in the list
-    """
+    asks : "slow" and "face" for the options next to it, "whole clip" if the clip is exported
+        unchanged
+    order : its position in the list"""
 
     id: str
     words: str

@@ -18,14 +18,14 @@ from guide_arc.core.review.assess import context_of, review_body
 from guide_arc.standards.catalogue import Catalogue
 from guide_arc.standards.loader import build
 
-# How far past the model's own worst rep a limit stands, as a share of that rep's value.
+# Distance of a limit from the model's worst rep, as a share of that rep's value.
 _ROOM: Final = 1.3
 _FREE: Final = 2.0
 _HOLD_S: Final = 0.6
 
 
 def keep_pace(raw: dict[str, Any], reps: tuple[Rep, ...]) -> None:
-    """The tempo that the model keeps, in half seconds, and where it holds."""
+    """The tempo that the model keeps, in half seconds, and its holds."""
 
     def usual(spans: list[float]) -> float:
         return float(np.floor(2.0 * np.median(spans) + 0.3) / 2.0) if spans else 0.0
@@ -115,8 +115,8 @@ def _reach(f: Finding) -> float:
 
 
 def settle(body: Body, raw: dict[str, Any], id: str) -> Review:
-    """The model set against its own standard; a check that is not sure of it gets room, one that
-    can't be told from this recording goes."""
+    """The model set against its own standard; an uncertain check gets a wider limit, one that this
+    recording does not show is removed."""
     for _ in range(4):
         review = review_body(body, build(raw, f"{id}.toml"))[0]
         again = False
@@ -138,7 +138,7 @@ def settle(body: Body, raw: dict[str, Any], id: str) -> Review:
 
 
 def _keeps_anyway(name: str) -> bool:
-    """Checks that a few reps can't tell but a client's set will."""
+    """Checks that a few reps cannot show but a client's set will."""
     how = spec_of(name).from_model
     return how is not None and how.keeps
 

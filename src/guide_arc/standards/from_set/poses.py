@@ -73,8 +73,8 @@ def shape_poses(
     near: Standard,
     lent: dict[str, Any],
 ) -> None:
-    """Range, tolerance and key poses from the reps: the ends, the middle where the path bends, and
-    the way back where it is another one."""
+    """Range, tolerance and key poses from the reps: the ends, the middle of a curved path, and the
+    lowering if it differs."""
     sides = working_arms(body, near)
     start = float(np.median([r.from_deg for r in reps]))
     turn = float(np.median([r.to_deg for r in reps]))
@@ -98,7 +98,7 @@ def shape_poses(
         return out
 
     if reps[0].measure != plan.drive:
-        # A picture that foreshortens the driving joint counts reps by another: no range of its own.
+        # A picture that foreshortens the driving joint counts reps by another: no range.
         raw["range"] = dict(lent["range"])
         raw["pose"] = copy.deepcopy(lent["pose"])
         return
@@ -202,7 +202,7 @@ def _trunk(
     poses: list[dict[str, Any]],
     reps: tuple[Rep, ...],
 ) -> None:
-    """The lean that the setup asks for, and the trunk at both ends where it works."""
+    """The lean that the setup asks for, and the trunk at both ends if it moves."""
     lean = body.measure("trunk_lean").value
     inside = np.zeros(len(lean), dtype=bool)
     for rep in reps:

@@ -58,10 +58,9 @@ def propose(
 ) -> Proposal:
     """Propose a standard from a measured model set.
 
-    body : cleaned with all landmarks; like : the id of the standard to take the rest from, else the
-        nearest one; chosen : which reps to go by, else all full ones
-    Raises BadInput where no joint works enough, or no rep is found.
-    """
+    body : cleaned with all landmarks; like : the id of the standard to copy the rest from, else the
+        nearest one; chosen : the model reps, else all full ones. Raises BadInput if no joint moves
+        enough, or no rep is found."""
     progress(0.0)
     near = _nearest(body, catalogue, like)
     if near.across is not None:

@@ -1,4 +1,4 @@
-"""The reps of a model set by the standard as far as it is proposed."""
+"""The reps of a model set by the standard proposed so far."""
 
 from __future__ import annotations
 

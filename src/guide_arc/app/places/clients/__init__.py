@@ -1,1 +1,1 @@
-"""Clients: form against load, over the weeks, cues, what was felt, and what is known of each."""
+"""Clients: form against load, trends over weeks, cues, felt places, and profiles."""

@@ -60,7 +60,7 @@ class ClientQuestions:
         name = self.model.doc.chosen
         if name is not None:
             sheet = self.model.doc.sheet
-            # A library that speaks of later days than the clock goes by its own.
+            # A library with later days than the clock uses its own latest day.
             days = [date.today(), *(s.on for s in sheet.sets)] if sheet else [date.today()]
             log, shows = self.program.training_log, ToClients(client=name)
             ask_for_log(self.place, max(days), partial(log.read, name), partial(log.keep, shows))

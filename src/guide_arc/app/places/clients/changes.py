@@ -49,7 +49,7 @@ class ClientChanges:
         self._program.start(job, done)
 
     def say_from_now_on(self, name: str, check: str, said: str) -> None:
-        """These words stand for a check's cue in this client's next sets."""
+        """Use these words as a check's cue in this client's next sets."""
         job = Job("", on_library(client_jobs.keep_words, name, check, said), lane="now")
 
         def done(changes: Changes) -> None:

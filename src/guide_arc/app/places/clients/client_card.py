@@ -1,4 +1,4 @@
-"""One client of the list, painted: what stands out, the name, and a line."""
+"""One client of the list, painted: what is notable, the name, and a line."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ _HEIGHT = 50
 
 
 def line_of(client: ClientSummary) -> str:
-    """What stands out of a client in a few words."""
+    """What is notable about a client, in a few words."""
     if client.pain:
         return "pain: ask first"
     if client.sore:

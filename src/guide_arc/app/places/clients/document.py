@@ -23,7 +23,7 @@ _GRAINS: Final[tuple[Grain, ...]] = ("sets", "weeks", "months")
 class ClientsDocument:
     """every : all clients; loaded : whether they are read; words : what is searched for
     chosen : a client's name; standard : the exercise of theirs that is shown; sheet : their page
-    grain : what a column stands for; column : the chosen one; marked : a set to compare with
+    grain : what a column represents; column : the chosen one; marked : a set to compare with
     cue : the chosen one of the cues that were given
     """
 
@@ -53,7 +53,8 @@ class ClientsDocument:
         return replace(doc, chosen=doc.rows[0].name if doc.rows else None, standard=None)
 
     def searching(self, words: str) -> ClientsDocument:
-        """Other words to search for; the first match is chosen where the chosen client is none."""
+        """Other words to search for; the first match is chosen if the chosen client does not
+        match."""
         doc = replace(self, words=words)
         names = [c.name for c in doc.rows]
         return doc.choosing(names[0]) if names and doc.chosen not in names else doc
@@ -126,8 +127,7 @@ class ClientsDocument:
         return self.choosing_column(min(max(self.column + by, 0), len(self.columns) - 1))
 
     def next_grain(self) -> ClientsDocument:
-        """Sets, weeks, months, and round again; what was chosen stays chosen as far as it is
-        there."""
+        """Sets, weeks, months, and round again; the selection is kept if it still exists."""
         before = self.chosen_set
         doc = replace(self, grain=_GRAINS[(_GRAINS.index(self.grain) + 1) % len(_GRAINS)])
         if before is None or not doc.columns:
@@ -165,7 +165,7 @@ class ClientsDocument:
 
     @property
     def own_words(self) -> dict[str, str]:
-        """The words that stand for a check's cue for this client."""
+        """The words that replace a check's cue for this client."""
         return dict(self.sheet.own_words) if self.sheet else {}
 
 

@@ -88,7 +88,7 @@ class ClientsModel:
         if standard is not None:
             self.choose(self.doc.chosen, standard)
 
-    # Set beside set
+    # Set next to set
 
     def against(self) -> None:
         """Mark a set, or show the marked one next to the chosen one."""
@@ -123,7 +123,7 @@ class ClientsModel:
     # Changing the chosen client
 
     def say_from_now_on(self, words: str) -> None:
-        """These words stand for the chosen cue in this client's next sets."""
+        """Use these words as the chosen cue in this client's next sets."""
         cue, name = self.doc.chosen_cue, self.doc.chosen
         if cue is not None and name is not None and words:
             self.changes.say_from_now_on(name, check_of(cue), words)

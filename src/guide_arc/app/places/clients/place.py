@@ -48,7 +48,7 @@ def make(program: ClientsNeeds) -> ClientsPlace:
 
 
 class ClientsPlace(QWidget):
-    """Choosing a client and an exercise; reading how it goes; changing what is known."""
+    """Choosing a client and an exercise; reading how it goes; changing a profile."""
 
     def __init__(self, program: ClientsNeeds) -> None:
         super().__init__()

@@ -21,7 +21,7 @@ def _open(place: MarkingPlace) -> bool:
 
 
 def _model(act: Callable[[MarkingModel], object]) -> Callable[[MarkingPlace], object]:
-    """Something that the model does by itself."""
+    """An action of the model without arguments."""
     return lambda place: act(place.model)
 
 

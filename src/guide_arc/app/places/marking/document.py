@@ -53,10 +53,9 @@ class MarkChange(NamedTuple):
 
 @dataclass(frozen=True, eq=False)
 class MarkingDocument:
-    """record, clip, standard : the set that is marked; None where none is
+    """record, clip, standard : the set that is marked; None if none is
     found : the landmarks found so far; people : who may be meant
-    tool : what a click draws; point : the one that the next click marks; frame : where one is
-    """
+    tool : what a click draws; point : the one that the next click marks; frame : where one is"""
 
     record: SetRecord | None = None
     clip: Clip | None = None
@@ -68,7 +67,7 @@ class MarkingDocument:
     point: str = ""
     frame: int = 0
 
-    # What is asked for
+    # What to mark
 
     @property
     def joints(self) -> tuple[str, ...]:
@@ -79,7 +78,7 @@ class MarkingDocument:
 
     @property
     def kit(self) -> tuple[str, ...]:
-        """The kit of this exercise that no tracker can see, as far as this view shows it."""
+        """The kit of this exercise that no tracker finds and this view shows."""
         plan, view = self.standard, self.marks.view
         if plan is None:
             return ()
@@ -193,7 +192,7 @@ class MarkingDocument:
         return replace(self, tool="points" if tool == self.tool else tool)
 
     def at_doubt(self, by: int = 1) -> MarkingDocument | None:
-        """At the next place to look at again, with its point chosen; None where there is none."""
+        """At the next place to look at again, with its point chosen; None if there is none."""
         if not self.doubts:
             return None
         order = sorted(self.doubts, key=lambda d: (d.worst, d.point))
@@ -212,7 +211,7 @@ def opened(
     found: LandmarkTrack | None,
     people: tuple[Person, ...],
 ) -> MarkingDocument:
-    """A set's clip to be marked; the same one again is stood in where it was."""
+    """A set's clip to be marked; the same one again keeps its position."""
     same = before.record is not None and before.record.id == record.id
     doc = replace(
         before,

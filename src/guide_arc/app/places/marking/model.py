@@ -50,7 +50,7 @@ class MarkingDesk(Protocol):
 
 class MarkingModel:
     """opened : another clip; changed : another document of it; moved : another frame; refused : why
-    something can't be; was_meant : one of the people in view was said to be the one"""
+    something can't be; was_meant : one of the people in view was chosen"""
 
     opened: Signal[()] = Signal()
     changed: Signal[()] = Signal()
@@ -108,7 +108,7 @@ class MarkingModel:
     # Marking
 
     def change(self, asked: MarkChange | MarkingDocument | str | None) -> None:
-        """Keep other marks, as a step of undo, and stand where they lead; or say why they can't
+        """Store other marks, as a step of undo, and go to their frame; or say why they can't
         be."""
         if isinstance(asked, str):
             self.refused.emit(asked)

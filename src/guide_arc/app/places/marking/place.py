@@ -297,7 +297,7 @@ class MarkingPlace(QWidget):
         self.program.start(job, done)
 
     def _found(self, opened: OpenedSet) -> None:
-        """A tracker is through: look again where it doubts, or go to the review."""
+        """A tracker is through: check the doubtful places, or go to the review."""
         if opened.clip is None or opened.marks is None:
             return
         self.model.open(opened.record, opened.clip, opened.plan, opened.marks, opened.found)

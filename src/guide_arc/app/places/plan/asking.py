@@ -45,7 +45,7 @@ class PlanQuestions:
         self.program, self.model, self.place = program, model, place
 
     def step_heavier(self) -> None:
-        """A step up; one of more than a tenth is asked about first."""
+        """A step up; a step of more than a tenth asks first."""
         if not self.model.doc.asks_about_jump:
             self.model.edit(load_stepped(self.model.doc, 1))
             return

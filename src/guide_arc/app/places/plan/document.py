@@ -124,7 +124,7 @@ class PlanDocument:
         return self.names[(at + by) % len(self.names)]
 
     def stepped_session(self, by: int) -> date | None:
-        """The day of the session that many farther on; None where there is none."""
+        """The day of the session that many farther on; None if there is none."""
         if self.sheet is None:
             return None
         days = [d for d, _done in self.sheet.days]

@@ -101,7 +101,7 @@ def asked_step_taken(doc: PlanDocument) -> Asked:
 
 
 def by_one_arm(doc: PlanDocument) -> Asked:
-    """The arm that does not hurt does the exercise by itself; again gives it back to both."""
+    """The arm that does not hurt does the exercise alone; again gives it back to both."""
     dosed = doc.chosen_line
     if dosed is None or doc.sheet is None:
         return None

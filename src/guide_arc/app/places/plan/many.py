@@ -45,7 +45,7 @@ class ManyClients:
 
         def show(facts: tuple[ClientFacts, ...]) -> None:
             last = max((day for one in facts for day in one.trained), default=date.min)
-            # A library that speaks of later days than the clock goes by its own.
+            # A library with later days than the clock uses its own latest day.
             today = max(date.today(), last)
             dialog = PracticeDialog(
                 window_of(self.place), facts, today, self.program.colours, self._plan_of

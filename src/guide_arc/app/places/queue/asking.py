@@ -103,7 +103,7 @@ class QueueQuestions:
         self.program.evening.ask_clean(show)
 
     def show_evening(self) -> None:
-        """What was said to whom today."""
+        """The cues of today by client."""
 
         def show(words: str) -> None:
             dialog = SummaryDialog(window_of(self.place), words, self.program)

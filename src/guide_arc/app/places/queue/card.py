@@ -211,7 +211,7 @@ class QueueCard(QStyledItemDelegate):
         return whole
 
     def _picture(self, painter: QPainter, row: QueueRow, width: int, height: int) -> bool:
-        """The clip's picture at the card's right end, where it has one; False where it is not there
+        """The clip's picture at the card's right end, if it has one; False if it does not exist
         yet."""
         if not row.clip:
             return True
@@ -227,7 +227,7 @@ class QueueCard(QStyledItemDelegate):
 
 
 def _small_picture(file: Path, room: QSize, ratio: float) -> QPixmap | None:
-    """A picture fitted into a room, kept for the next time; None where there is none."""
+    """A picture fitted into a room, kept for the next time; None if there is none."""
     key = f"{file}|{room.width()}x{room.height()}|{ratio}"
     found = QPixmapCache.find(key)
     if found is not None:

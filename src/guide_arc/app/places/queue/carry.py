@@ -32,8 +32,8 @@ class Filled(NamedTuple):
 class Facts:
     """What is known of one set, by field.
 
-    own : said by the coach or the file; sure : seen in the clip; maybe : seen, but not for sure
-    could : where it was looked at, all that a field could be; what the row above has is else not
+    own : given by the coach or the file; sure : seen in the clip; maybe : seen, but not for sure
+    could : if it was examined, all possible values of a field; what the row above has is else not
         taken
     """
 

@@ -30,7 +30,7 @@ class ClipPicture(QLabel):
         self._timer.timeout.connect(self._next)
 
     def show_pictures(self, pictures: Sequence[NDArray[np.uint8]]) -> None:
-        """Pictures of a few seconds; the middle one stands while nothing plays."""
+        """Pictures of a few seconds; the middle one is shown while nothing plays."""
         self.pictures = [_pixmap(p, self.devicePixelRatioF()) for p in pictures]
         self.setToolTip("Plays while the mouse is on it" if len(self.pictures) > 1 else "")
         self._rest()

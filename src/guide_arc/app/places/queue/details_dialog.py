@@ -106,7 +106,7 @@ class DetailsForm(QWidget):
         self._ask_about_load()
 
     def _odd_load(self) -> OddLoad | None:
-        """What is in the field, where it looks like a slip next to the usual load."""
+        """The field's load, if it looks like a slip compared with the usual load."""
         try:
             load = self._load()
         except BadInput:
@@ -147,7 +147,7 @@ class DetailsForm(QWidget):
         more = f" Else {', '.join(others)}." if others else ""
         self.standard.setToolTip(f"Looks like {best}: {fits.reason}.{more}")
 
-    # Filled in from beside
+    # Filled in from the neighbouring row
 
     def _edit(self, name: str) -> None:
         if not self._filling:
@@ -287,7 +287,7 @@ class DetailsForm(QWidget):
 
 
 class DetailsDialog(AskingDialog):
-    """Correct what is known of one set."""
+    """Correct the details of one set."""
 
     def __init__(self, parent: QWidget, known: Known, given: Details) -> None:
         super().__init__(parent, "Set details", "Save")

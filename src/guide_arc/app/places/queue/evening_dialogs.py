@@ -1,4 +1,4 @@
-"""Clean sets looked over in one go, and what was said to whom."""
+"""Clean sets approved in one go, and the evening's cues by client."""
 
 from __future__ import annotations
 

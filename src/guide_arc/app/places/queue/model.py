@@ -1,4 +1,4 @@
-"""The queue in words: a row as a sentence, and what is said where there is none."""
+"""The queue in words: a row as a sentence, and the text of an empty list."""
 
 from __future__ import annotations
 

@@ -22,7 +22,7 @@ _SIZE: Final = (620, 420)
 
 
 def values_of(model: ReviewModel) -> dict[str, str]:
-    """What stands for each name in braces, of the open set."""
+    """The value of each name in braces, from the open set."""
     record, shown, plan = model.doc.record, model.doc.measured, model.doc.next_time
     assert record is not None
     assert shown is not None

@@ -1,5 +1,5 @@
-"""What the coach changes by hand in what a review rests on: reps, loose last ones, where it was
-felt, what the own eye saw. Each gives other settings; the review is then computed with them."""
+"""What the coach changes by hand in what a review rests on: reps, loose last ones, felt places, the
+coach's own eye. Each gives other settings; the review is then computed with them."""
 
 from __future__ import annotations
 
@@ -48,7 +48,7 @@ def corrected_here(
 ) -> OtherSettings:
     """A correction at the clock: "delete", "split", "merge", "add"."""
     if kind in ("delete", "merge") and doc.rep is not None:
-        at_s = doc.rep.turn_s  # the chosen rep is meant, wherever in it the clock stands
+        at_s = doc.rep.turn_s  # this is about the chosen rep, at any time within it
     return corrected(doc, words, Correction(kind, at_s, side=_side(doc)))
 
 
@@ -137,7 +137,7 @@ def loosened(doc: ReviewDocument, last: int) -> Asked:
 
 
 def why_unfit(asked: OtherSettings, before: ShownSet, tried: ShownSet) -> str:
-    """Why a correction that was tried does nothing; empty where it does."""
+    """Why a correction that was tried does nothing; empty if it does."""
     change = asked.correction
     if change is None:
         return ""

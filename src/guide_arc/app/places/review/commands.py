@@ -66,7 +66,7 @@ def _picture(place: ReviewPlace) -> bool:
 
 
 def _model(act: Callable[[ReviewModel], object]) -> Callable[[ReviewPlace], object]:
-    """Something that the model does by itself."""
+    """An action of the model without arguments."""
     return lambda place: act(place.model)
 
 

@@ -37,7 +37,7 @@ class Change(NamedTuple):
 
 @dataclass(frozen=True, eq=False)
 class ReviewDocument:
-    """record, measured : the set that is open; None where none is
+    """record, measured : the set that is open; None if there is none
     that_day : the day's other recordings of the exercise
     rep, finding : what is chosen; looking : from which side, where the recording is in space
     ghost : another rep placed over the figure
@@ -66,8 +66,8 @@ class ReviewDocument:
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
-        """The findings in the order in which they should be read. Where both arms have the same
-        verdict, the worse one speaks for both."""
+        """The findings in the order in which they should be read. If both arms have the same
+        verdict, the worse one represents both."""
         every = self._once
         return tuple(f for i, f in enumerate(every) if not any(_same(f, g) for g in every[:i]))
 
@@ -79,7 +79,7 @@ class ReviewDocument:
         return told_once(self.measured.review.findings, self.measured.body.cleaned.track.view)
 
     def spoken_for(self, finding: Finding) -> tuple[Finding, ...]:
-        """The finding with that of the other arm for which it speaks."""
+        """The finding and that of the other arm which it represents."""
         return (finding, *(g for g in self._once if g is not finding and _same(finding, g)))
 
     def shown_elsewhere(self, finding: Finding) -> str:
@@ -115,7 +115,7 @@ class ReviewDocument:
         return asking_first(plan) if self.notes.pain else plan
 
     def waits_for(self, finding: Finding) -> bool:
-        """Whether the next weight waits for what is said of a finding."""
+        """Whether the next weight depends on the answer to a finding."""
         plan = self.next_time
         return plan is not None and finding.rule.name in plan.look_for
 
@@ -145,7 +145,7 @@ class ReviewDocument:
         return found[(at + by) % len(found)]
 
     def stepped_rep(self, by: int) -> Rep | None:
-        """The rep that many farther on, as far as there are any."""
+        """The rep that many reps later, limited to the last."""
         reps = self.reps
         if not reps:
             return None
@@ -164,8 +164,7 @@ class ReviewDocument:
         return replace(self, notes=notes, record=record)
 
     def remeasured(self, shown: ShownSet) -> ReviewDocument:
-        """Another review of the same recording; what was chosen stays chosen where it is still
-        there."""
+        """Another review of the same recording; the selection is kept if it still exists."""
         key, rep = self.finding.key if self.finding else None, self.rep
         return replace(
             self,
@@ -176,8 +175,8 @@ class ReviewDocument:
         )
 
     def own_ghost(self, key: RepKey | None = None) -> Ghost | None:
-        """The ghost of a rep of this set (the chosen one, or by its key); None where it is the
-        ghost already, which takes it away."""
+        """The ghost of a rep of this set (the chosen one, or by its key); None if it is the ghost
+        already; this removes it."""
         rep = next((r for r in self.reps if r.key == key), self.rep)
         if rep is None or self.measured is None:
             return self.ghost
@@ -189,7 +188,7 @@ class ReviewDocument:
 def opened(
     record: SetRecord, measured: ShownSet, that_day: Sequence[OtherRecording], clip_wanted: bool
 ) -> tuple[ReviewDocument, float]:
-    """A set with its worst finding chosen, and the moment to stand at: where that shows most, or
+    """A set with its worst finding chosen, and the time to show: where that shows most, or
     the first lift."""
     reps = measured.review.reps
     start = reps[0].start_s if reps else float(measured.time_s[0])
@@ -209,7 +208,7 @@ def opened(
 
 
 def ghost_of(measured: ShownSet, words: str, set_id: int) -> Ghost | None:
-    """The ghost of another set: the rep that stands for it; None where it has none."""
+    """The ghost of another set: the rep that represents it; None if it has none."""
     rep = usual_rep(measured)
     return None if rep is None else Ghost(measured, rep, words, own=False, set_id=set_id)
 
@@ -217,7 +216,7 @@ def ghost_of(measured: ShownSet, words: str, set_id: int) -> Ghost | None:
 def decided(
     doc: ReviewDocument, finding: Finding, choice: Choice, words: str | None, coach: str, now: str
 ) -> Change | str:
-    """A finding kept, dropped or reworded; the same again takes it back. Words where it can't be.
+    """A finding kept, dropped or reworded; the same again takes it back. The reason if it can't be.
 
     now : the moment of the decision, ISO 8601
     """

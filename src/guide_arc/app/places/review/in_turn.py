@@ -11,7 +11,7 @@ R = TypeVar("R")
 
 
 class InTurn(Generic[R]):
-    """compute : runs work elsewhere; tells what came of it, and in any case that it ended"""
+    """compute : runs work elsewhere; reports its result, and in any case its end"""
 
     def __init__(
         self,
@@ -33,7 +33,7 @@ class InTurn(Generic[R]):
         self._go_on()
 
     def compute(self, work: Callable[[], R], done: Callable[[R], None]) -> None:
-        """Compute now; what comes is dropped where it was forgotten meanwhile."""
+        """Compute now; the result is dropped if the request was cancelled meanwhile."""
         self._computing, this = True, self._round
 
         def came(answer: R) -> None:

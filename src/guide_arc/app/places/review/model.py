@@ -1,4 +1,4 @@
-"""The document of the review with its clock: what is asked of it, and its steps of undo."""
+"""The document of the review with its clock: its requests, and its steps of undo."""
 
 from __future__ import annotations
 
@@ -88,7 +88,7 @@ class ReviewModel:
     def open(
         self, record: SetRecord, measured: ShownSet, that_day: Sequence[OtherRecording] = ()
     ) -> None:
-        """Show a set. The signal `opened` stands for all others: everything is new."""
+        """Show a set. The signal `opened` replaces all others: everything is new."""
         doc, start = opened(record, measured, that_day, self.doc.clip_wanted)
         self._visit += 1
         self._in_turn.forget()
@@ -244,7 +244,7 @@ class ReviewModel:
         """What a step changed of a set's document, taken back or done again; what came from another
         window stays.
 
-        since : None where it was typing: the note alone becomes what it was, however far it had
+        since : None if it was typing: the note alone becomes what it was, however far it had
             come
         """
         doc = self.doc

@@ -1,4 +1,4 @@
-"""The clock of the review: where it is, whether it runs, how fast, and what it loops."""
+"""The clock of the review: time, running or not, speed, and loop."""
 
 from __future__ import annotations
 
@@ -44,7 +44,8 @@ class Playback:
         return self._times[-1]
 
     def load(self, times: tuple[float, ...], at_s: float) -> None:
-        """Another recording: its sample times, and where to stand. Said by whoever opens it."""
+        """Another recording: its sample times, and the first time to show. Said by whoever opens
+        it."""
         self._times = times or (0.0,)
         self.playing, self.loop = False, None
         self._at_s = min(max(at_s, self.start_s), self.end_s)

@@ -1,4 +1,4 @@
-"""What drives the clock of the review while it plays, and what is said of the time line."""
+"""The timer that drives the review's clock while it plays, and the words of the time line."""
 
 from __future__ import annotations
 

@@ -40,7 +40,7 @@ EDGE_WORDS: Mapping[Edge, str] = {
 
 @dataclass
 class Drag:
-    """A boundary on its way: of which rep, where it was and where it is now."""
+    """A boundary on its way: its rep, its start and its present place."""
 
     rep: Rep
     edge: Edge
@@ -204,7 +204,7 @@ class TraceView(_TimeLine):
         self.wanted: tuple[Trace, ...] | None = None
 
     def shown(self) -> tuple[Trace, ...]:
-        """What was asked for, as far as this recording shows it, or else the usual ones."""
+        """The chosen measures that this recording shows, or else the usual ones."""
         measured = self.model.doc.measured
         if measured is None:
             return ()

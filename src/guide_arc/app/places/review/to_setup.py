@@ -31,8 +31,7 @@ def open_setup(program: ReviewNeeds, model: ReviewModel) -> None:
 
 
 def _recorded_rep(program: ReviewNeeds, model: ReviewModel) -> RecordedRep | None:
-    """The chosen rep, else the one that the finding shows worst in, else the first, as the setup
-    looks at it."""
+    """The chosen rep, else the finding's worst, else the first, in the form that Setup uses."""
     record, measured, finding = model.doc.record, model.doc.measured, model.doc.finding
     if record is None or measured is None or not measured.review.reps:
         return None

@@ -55,12 +55,12 @@ class SetupDocument:
     """standard : the id of the exercise; client : empty for nobody
     known : what the library says of both; None until it is read
     school : empty for the one that is preferred for the client
-    bend_deg : of the elbow, beyond what is asked
+    bend_deg : of the elbow, in addition to the wished curve
     column : the column that the pulley is on; of one that is not there the first is taken
     kit : None where the exercise has none that resists; `refused` says why then
     found : setups for the wish, best first; chosen : one of them
     in_the_way : in words what keeps the wish from being met
-    at : the sample of the lift at which the arm stands, from 0 to 200
+    at : the sample of the lift at which the arm is drawn, from 0 to 200
     rep : a recorded rep; on_rep : it is shown in place of the standard's own path
     every_joint : the strip shows every joint that the setup loads
     """
@@ -163,8 +163,8 @@ class SetupDocument:
         rep: RecordedRep | None = None,
         school: str | None = None,
     ) -> SetupDocument:
-        """Another exercise, another client with their stature, a recorded rep, or the way of
-        another school; what is known of them is still to be read."""
+        """Another exercise, another client with their stature, a recorded rep, or another school's
+        path; their data has not been read yet."""
         doc = self
         if standard is not None and standard != doc.standard:
             doc = replace(doc, standard=standard, kit=None, school="", bend_deg=0.0)
@@ -180,7 +180,7 @@ class SetupDocument:
         return replace(doc, rep=None, on_rep=False, found=()) if of_another else doc
 
     def as_school(self, school: str) -> SetupDocument:
-        """The way of another school, which no recorded rep goes."""
+        """Another school's path, without a recorded rep."""
         return replace(self, school=school, bend_deg=0.0, on_rep=False, found=())
 
     def knowing(self, known: KnownForSetup) -> SetupDocument:
@@ -196,8 +196,8 @@ class SetupDocument:
             return replace(doc, refused=str(error))
 
     def _first_kit(self) -> Kit:
-        """What a rep was done with, as far as it is known: the client's kept setup with the set's
-        weight; else the standard's own."""
+        """The kit of a recorded rep, if known: the client's kept setup with the set's
+        weight; otherwise the standard's own."""
         rep = self.rep if self.on_rep else None
         kit = self.kept[-1].kit if rep and self.kept else self.usual_kit()
         if rep and rep.load_kg and isinstance(kit, FreeWeight | Cable | Chain):
@@ -205,7 +205,7 @@ class SetupDocument:
         return kit
 
     def usual_kit(self) -> Kit:
-        """The standard's own. Raises BadInput where it has none that resists."""
+        """The standard's own. Raises BadInput if it has none that resists."""
         assert self.plan is not None
         return own_kit(self.plan, self.path)
 

@@ -15,7 +15,7 @@ _SPEAKS_FROM_NM: Final = 2.0
 
 
 def joint_lines(doc: SetupDocument) -> tuple[StripLine, ...]:
-    """The torque of every joint along the lift, where that is asked for."""
+    """The torque of every joint along the lift, if requested."""
     m = _moments(doc)
     if m is None:
         return ()

@@ -42,8 +42,8 @@ def setup_words(
     column: str = "",
     benched: bool = True,
 ) -> str:
-    """`hole 8, two and a half shoes out, bench at 60°`. column : said of the hole where there are
-    several"""
+    """`hole 8, two and a half shoes out, bench at 60°`. column : the words for the hole, if there
+    are several"""
     parts = []
     if isinstance(kit, Cable | Band):
         left = (kit.pulley_m if isinstance(kit, Cable) else kit.anchor_m)["left"]
@@ -235,7 +235,7 @@ def _angle(load: PathLoad, share: float) -> float:
 
 
 def _half_words(load: PathLoad) -> str:
-    """Where, past the hardest point, half of it is left; empty where it never falls that far."""
+    """Where, past the hardest point, half of it is left; empty if it never falls that far."""
     against = np.mean([a.against_nm for a in load.loads.values()], axis=0)
     top = int(np.argmax(against))
     below = np.flatnonzero(against[top:] < 0.5 * against[top])
@@ -256,8 +256,7 @@ def arms_words(load: PathLoad) -> tuple[MeaningLine, ...]:
 
 
 def _as_hard(kit: Kit, now_nm: float, found: Setup) -> str:
-    """The weight that makes a found setup as hard as the one now; empty where it is much the
-    same."""
+    """The weight that makes a found setup as hard as the one now; empty if it is much the same."""
     peak = found.curve.hardest.nm if found.curve.hardest is not None else 0.0
     if (
         not isinstance(kit, FreeWeight | Cable)

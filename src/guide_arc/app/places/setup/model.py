@@ -28,15 +28,14 @@ if TYPE_CHECKING:
     from guide_arc.app.places.setup.needs import SetupNeeds
     from guide_arc.app.services.setup_jobs import KnownForSetup
 
-# Where nothing is in the way of the pull: every height to the ceiling, and as far as a hall is
-# wide.
+# A room without limits: every height to the ceiling, and any distance in a hall.
 _HEIGHTS_M: Final = tuple(round(0.1 * i, 2) for i in range(27))
 _DISTANCE_M: Final = (0.0, 4.0)
 _SIDE_M: Final = (-2.0, 2.0)
 
 
 class SetupModel:
-    """shown : another document; moved : only where the arm stands along the lift"""
+    """shown : another document; moved : only the arm's place along the lift"""
 
     shown: Signal[()] = Signal()
     moved: Signal[()] = Signal()
@@ -101,7 +100,7 @@ class SetupModel:
         self._program.did(Step(words, ToSetup(), put(before), put(doc), same=same))
 
     def move(self, moved: moving.Moved | SetupDocument | str | None) -> None:
-        """What came of moving something, as a step of undo where it is one."""
+        """The result of moving something, as a step of undo if it changed anything."""
         if isinstance(moved, moving.Moved):
             self.set(moved.words, moved.doc, moved.same)
         elif isinstance(moved, SetupDocument):
@@ -110,7 +109,7 @@ class SetupModel:
             self._program.say(moved)
 
     def let_go(self) -> None:
-        """A drag is over: the next one is a step of its own."""
+        """A drag is over: the next one is a separate step."""
         self._program.break_off()
 
     def bend(self, by_deg: float) -> None:

@@ -111,7 +111,7 @@ def _leans(doc: SetupDocument) -> bool:
 
 
 def _leant(doc: SetupDocument, spot: Place) -> Moved | None:
-    """The bench, or the trunk of who stands free, by notches."""
+    """The bench, or the trunk of a person without one, by notches."""
     plan = doc.plan
     if plan is None or doc.kit is None:
         return None

@@ -204,7 +204,7 @@ class MeaningView(Canvas):
     def under(self, painter: QPainter) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         said = says(self.model.doc)
-        # What has no room below stands beside.
+        # Parts without room below are placed to the right.
         rows = max(self.height() // self._ROW, 1)
         wide = self.width() / max(-(-len(said) // rows), 1)
         for i, one in enumerate(said):

@@ -26,7 +26,7 @@ def next_hardest(wish: Wish) -> Wish:
 
 
 def hardest_or_none(wish: Wish, where: Where) -> Wish:
-    """Hardest there, or no wish where it is wished already."""
+    """Hardest there, or no wish if that was the wish already."""
     return replace(wish, hardest=None if wish.hardest == where else where)
 
 

@@ -68,7 +68,7 @@ def _added(school: dict[str, Any], key: str) -> dict[str, Any] | None:
 
 
 def copied(doc: StandardsDocument, texts: Texts, name: str) -> Asked:
-    """The chosen standard under a name of its own."""
+    """A copy of the chosen standard under a new name."""
     if doc.chosen is None:
         return None
     raw = copy.deepcopy(doc.catalogue.raw(doc.chosen))

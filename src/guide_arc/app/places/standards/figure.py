@@ -200,7 +200,7 @@ class StandardTiles(QListView):
         self._repaint()
 
     def run(self, moving: bool) -> None:
-        """Move or stand still: only what is looked at costs time."""
+        """Move or stop: only what is looked at costs time."""
         if moving and not self._timer.isActive():
             self._timer.start()
         elif not moving:

@@ -175,7 +175,7 @@ class StandardFiles:
     def propose(self, measured: ShownSet, name: str, only: frozenset[RepKey] | None = None) -> None:
         """Read a set as a model, off the window's thread, then show what was found.
 
-        only : the reps to go by, else all whole ones that the coach has left in the set
+        only : the model reps, else all full ones that the coach has left in the set
         """
         catalogue = self.model.doc.catalogue
         like = measured.review.standard.id

@@ -52,7 +52,7 @@ class StandardsModel:
     # Changing
 
     def edit(self, asked: Asked) -> bool:
-        """Keep what was changed; False, and maybe a sentence, where it can't be."""
+        """Keep what was changed; False, and maybe a sentence, if it can't be edited."""
         if isinstance(asked, str):
             self.refused.emit(asked)
         return isinstance(asked, Edit) and self._write(asked)
@@ -65,7 +65,7 @@ class StandardsModel:
         return self.edit(values_set(self.doc, self.own.texts(), values, words))
 
     def copy_as_own(self, name: str) -> str | None:
-        """A copy under a name of its own; its id, or None where the name won't do."""
+        """A copy under a new name; its id, or None where the name won't do."""
         asked = copied(self.doc, self.own.texts(), name)
         return asked.id if self.edit(asked) and isinstance(asked, Edit) else None
 
@@ -101,8 +101,7 @@ class StandardsModel:
 
     def _swap(self, id: str, here: str | None, text: str | None) -> str | None:
         """The own file of an id as it was, or as it was again. What another window or a text editor
-        has made of it meanwhile stays, as is said then. Raises BadInput where it can't be
-        written."""
+        has made of it meanwhile stays, as is said then. Raises BadInput if it can't be written."""
         stands = self.own.texts().get(id) == here
         if stands:
             self._put(id, text)
@@ -120,7 +119,7 @@ class StandardsModel:
             self.own.save(id, text)
 
     def _news(self, id: str) -> None:
-        """A standard's file is another: it is looked at, where it is still there."""
+        """A standard's file is another: it is shown if it still exists."""
         if id in self.doc.catalogue:
             self._doc = replace(self.doc, chosen=id)
         self.changed.emit()

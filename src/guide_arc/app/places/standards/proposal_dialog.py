@@ -31,7 +31,7 @@ _MOST_BUTTONS = 12
 class ProposalDialog(AskingDialog):
     """The proposed figure moving, what it rests on, and what the recording could not show.
 
-    chosen : the keys of the reps to go by, when the coach takes others
+    chosen : the keys of the model reps, when the coach chooses others
     """
 
     chosen = pyqtSignal(object)

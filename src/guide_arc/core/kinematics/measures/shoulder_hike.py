@@ -14,7 +14,7 @@ def ear_gap(p: Points, side: Side) -> Array:
     return dot(p[f"{side}_ear"] - p[f"{side}_shoulder"], unit(trunk(p)))
 
 
-# A change from the rest: a camera aside, and where a model puts joints, drop out.
+# A change from the rest: an off-axis camera and a model's constant offsets cancel.
 SPEC = MeasureSpec(
     name="shoulder_hike",
     unit="pct",

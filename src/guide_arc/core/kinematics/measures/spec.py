@@ -1,5 +1,5 @@
-"""What a measure is, declared once in its own file as SPEC: everything that speaks of measures
-follows from it."""
+"""What a measure is, declared once in its own file as SPEC: all traces, exports, menus and texts
+about measures are derived from it."""
 
 from __future__ import annotations
 
@@ -21,8 +21,8 @@ class MeasureSpec:
     """formula : of landmarks by name, each (..., 3), and the side where there is one; degrees, or
         metres for what `of_length` makes percent of. NaN where a landmark is missing or the
         definition leaves the measure open
-    parts : the landmarks it rests on; "{side}" stands for the side
-    order : where it stands in lists, tables and files
+    parts : the landmarks it rests on; "{side}" is replaced by the side
+    order : its position in lists, tables and files
     words : what the menu of traces and the tables call it
     joint : what moves, in short, and drives : the same with an article, where it drives an exercise
     per_side : whether it exists for the left and for the right
@@ -34,10 +34,10 @@ class MeasureSpec:
     flat_formula : in its place there, where a picture lacks what the formula asks for
     foreshortened : it comes from a limb's length in the picture, which perspective changes
     along_trunk : it is counted along the trunk, and not seen where that points at the camera
-    against_vertical : how upright the camera stands counts
+    against_vertical : the camera's roll matters
     mirrored : to the subject's left is positive; one arm's own turns it
     out_of_plane_u : what leaves the picture's plane unseen, in its unit
-    aside_share : what a camera aside makes of it, of what that makes of a limb's angle
+    aside_share : the effect of an off-axis camera on it, as a share of the effect on a limb's angle
     joint_share : how much of where a model puts joints is left in it
     """
 

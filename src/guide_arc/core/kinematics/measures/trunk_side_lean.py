@@ -1,4 +1,4 @@
-"""How far the trunk leans aside."""
+"""The trunk's lean to one side."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What the coach adds to a set: where it was felt, loose last reps, corrections by hand. One track
+"""What the coach adds to a set: felt places, loose last reps, corrections by hand. One track
 may now hold several sets (a superset)."""
 
 import sqlalchemy as sa

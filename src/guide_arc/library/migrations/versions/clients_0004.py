@@ -1,5 +1,4 @@
-"""What is known of a client, what is kept of each review for the years, the plan, kept things,
-second views."""
+"""Profiles, the yearly part of reviews, the plan, saved things, second views."""
 
 import sqlalchemy as sa
 from alembic import op

@@ -1,5 +1,5 @@
-"""What is asked at each start, which sets have no review yet and how many wait, is read from
-indices alone: the rows themselves grow with the years."""
+"""The queries of each start (sets without a review, number of waiting sets) read only indices: the
+rows themselves grow with the years."""
 
 import sqlalchemy as sa
 from alembic import op

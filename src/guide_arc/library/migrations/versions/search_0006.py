@@ -1,4 +1,4 @@
-"""Sets are found by words, and stand in the order of their need without being sorted each time."""
+"""A full-text index of sets, and an index in the order of the queue."""
 
 import sqlalchemy as sa
 from alembic import op
