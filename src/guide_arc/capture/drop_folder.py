@@ -77,7 +77,7 @@ class DropFolder:
         """The files that are whole now and were not given out before.
 
         now_s : seconds of any clock that never goes back
-        Raises OSError where the folder can't be read.
+        Raises OSError if the folder can't be read.
         """
         whole: list[Path] = []
         there: dict[str, _Looked] = {}

@@ -14,7 +14,7 @@ with lazily():
 
 
 def need_display() -> None:
-    """Raises BadInput where no window could open: Qt itself would abort."""
+    """Raises BadInput if no window could open: Qt itself would abort."""
     if not any(os.environ.get(v) for v in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
         raise BadInput(
             "there is no display to open a window on; './run demo' starts a virtual one, "

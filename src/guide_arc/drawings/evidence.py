@@ -23,7 +23,7 @@ from guide_arc.drawings.shown_set import ShownSet
 
 @dataclass(frozen=True, eq=False)
 class Wedge:
-    """An angle at a joint, in space: (3,) each. `limit` is None where the check has no
+    """An angle at a joint, in space: (3,) each. `limit` is None if the check has no
     direction."""
 
     joint: Points

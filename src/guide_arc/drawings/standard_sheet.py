@@ -111,7 +111,7 @@ def film(
 
 
 def _hung_over_time(standard: Standard, pose: Pose, side: Side) -> Points | None:
-    """(F, K, 3) the guide arc at the shoulder in every picture; None where the joint keeps its
+    """(F, K, 3) the guide arc at the shoulder in every picture; None if the joint keeps its
     spot."""
     local = _local(standard, shown_part(standard))
     if local is None:
@@ -306,7 +306,7 @@ def _in_space(state: SheetState, side: Side, local: Points) -> Points:
 
 
 def _hung(state: SheetState, side: Side, part: Part) -> Points | None:
-    """(N, 3) the guide arc from the shoulder as it is now; None where the joint keeps one spot."""
+    """(N, 3) the guide arc from the shoulder as it is now; None if the joint keeps one spot."""
     local = _local(state.standard, part)
     return None if local is None else _in_space(state, side, local)
 

@@ -16,7 +16,7 @@ def write_atomic(path: Path, data: bytes, mode: int = 0o600, *, like_folder: boo
 
     like_folder : a folder that a team's group shares has files that it shares
 
-    Raises BadFile where the folder is missing or can't be written.
+    Raises BadFile if the folder is missing or can't be written.
     """
     try:
         handle, name = tempfile.mkstemp(dir=path.parent, prefix=".writing-", suffix=".part")

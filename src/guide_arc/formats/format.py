@@ -52,7 +52,7 @@ class Format:
     """One form of a landmark track.
 
     suffixes : of its files, the usual one first
-    read, write : None where that can't be done; write gives the bytes of a file of a name. Both
+    read, write : None if that can't be done; write gives the bytes of a file of a name. Both
         raise BadInput (BadFile) with one sentence
     holds : what its tracks must be: "" for both, "world" or "image"
     binary : its files are no text
@@ -74,6 +74,6 @@ class Format:
     order: int = 50
 
     def save(self, track: LandmarkTrack, path: Path) -> None:
-        """Write a track atomically. Raises BadInput where this form can't hold it."""
+        """Write a track atomically. Raises BadInput if this form can't hold it."""
         assert self.write is not None
         write_atomic(path, self.write(track, path.name))

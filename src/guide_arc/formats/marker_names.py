@@ -91,7 +91,7 @@ def named(path: Path, markers: Iterable[str], given: Names | None) -> dict[str, 
     """Landmark by marker, for the markers that are used.
 
     given : what was said before; a marker it does not name is guessed
-    Raises UnknownMarkers where no shoulder or hip would be among them, and BadFile for a landmark
+    Raises UnknownMarkers if no shoulder or hip would be among them, and BadFile for a landmark
     that is given twice.
     """
     every = tuple(markers)

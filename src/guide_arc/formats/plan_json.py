@@ -20,7 +20,7 @@ def plan_document(plan: Plan) -> Any:
 
 
 def plan_from(document: Any) -> Plan | None:
-    """A plan from plain values; None where they are none."""
+    """A plan from plain values; None if they are none."""
     try:
         return _PLAN.validate_python(document)
     except ValidationError:

@@ -69,7 +69,7 @@ def _s(at_s: float) -> str:
 
 
 def _start(span: Span) -> str:
-    """When a phase starts; empty where that was not seen."""
+    """When a phase starts; empty if that was not seen."""
     return _s(span.start_s) if span.start_seen else ""
 
 

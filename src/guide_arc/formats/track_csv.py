@@ -186,7 +186,7 @@ def _table(
 
 
 def _numbers_of(text: str, rows: list[tuple[int, str]], width: int) -> np.ndarray | None:
-    """(rows, width) all cells at once, NaN for empty ones; None where a cell or a row is not as it
+    """(rows, width) all cells at once, NaN for empty ones; None if a cell or a row is not as it
     should be."""
     if any(line.count(",") != width - 1 for _, line in rows):
         return None

@@ -77,7 +77,7 @@ def parse_track(
 def write_track(track: LandmarkTrack, path: Path | str, form: str | None = None) -> None:
     """Write a track atomically, in the format of an id, or else of the file's extension.
 
-    Raises BadInput where that form can't hold the track, and for an ending that none has.
+    Raises BadInput if that form can't hold the track, and for an ending that none has.
     """
     path = Path(path)
     chosen = format_named(form) if form else format_to_write(path.suffix.lower())

@@ -93,7 +93,7 @@ def attribution(file_name: str, clients: Sequence[ClientName]) -> Attribution:
 
 
 def token_of(file_name: str, clients: Sequence[ClientName], client: str) -> str:
-    """The word of a file's name that could be agreed on for one client's files; empty where none
+    """The word of a file's name that could be agreed on for one client's files; empty if none
     can.
 
     It is the first word that is no exercise, no side, no usual word of a file's name, and of no

@@ -37,7 +37,7 @@ def copy_of(library: Path, target: Path) -> None:
     """Copy a library's file through SQLite's own backup, look it over, and only then give it its
     name.
 
-    Raises BadLibrary where the copy is not whole or can't be written; nothing is left of it then.
+    Raises BadLibrary if the copy is not whole or can't be written; nothing is left of it then.
     """
     part = part_of(target)
     part.unlink(missing_ok=True)
@@ -159,7 +159,7 @@ def _write_over(source: sqlite3.Connection, file: Path) -> None:
 
 
 def _counts(database: sqlite3.Connection) -> dict[str, int]:
-    """By table the last number that was given out; empty where the file can't be read."""
+    """By table the last number that was given out; empty if the file can't be read."""
     try:
         return dict(database.execute("select name, seq from sqlite_sequence").fetchall())
     except sqlite3.Error:

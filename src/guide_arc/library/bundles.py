@@ -55,7 +55,7 @@ class _Said:
 
 
 def write_set(library: Library, set_id: int, path: Path) -> None:
-    """Write a set with its clip, track and details. Raises BadFile where that can't be
+    """Write a set with its clip, track and details. Raises BadFile if that can't be
     written."""
     record = library.record(set_id)
     sets = ClipSets(library)

@@ -74,7 +74,7 @@ class RowChange:
 class Changes:
     """All rows that one step changed.
 
-    note: the folder that remembers what it erased, as long as it is out; empty where nothing was
+    note: the folder that remembers what it erased, as long as it is out; empty if nothing was
     erased
     """
 

@@ -55,7 +55,7 @@ def check(
 
     where : its folder, or the address of a team's; mend : and mend what can be
 
-    Raises BadLibrary where there is no library, or its file is lost and it is not to be mended.
+    Raises BadLibrary if there is no library, or its file is lost and it is not to be mended.
     """
     out = Checked()
     library = _opened(where, out, mend=mend)

@@ -77,7 +77,7 @@ class Clients(KeptThings):
             return keep_client(session, client, since)
 
     def rename(self, old: str, new: str) -> None:
-        """Give a client another name. Raises BadInput where somebody has it already."""
+        """Give a client another name. Raises BadInput if somebody has it already."""
         with self._library.writing() as session:
             _rename(session, old, new)
 

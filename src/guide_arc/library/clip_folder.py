@@ -83,7 +83,7 @@ class ClipFolder:
         once a set names the clip.
 
         progress : called with a share from 0 to 1; may raise to stop. The next call for the same
-            file goes on from there. Raises BadFile for what is no clip, and where there is no room
+            file goes on from there. Raises BadFile for what is no clip, and if there is no room
             for it.
         """
         size, stamp = self._facts(source)

@@ -357,7 +357,7 @@ class ClipSets:
         only_if_waiting : where landmarks came from elsewhere meanwhile, those stay and are given
         back
 
-        Raises BadInput where the tracker can't work on this clip.
+        Raises BadInput if the tracker can't work on this clip.
         """
         clip, marks = self.clip(set_id), self.marks(set_id)
         record = self.library.record(set_id)

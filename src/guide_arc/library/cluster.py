@@ -23,7 +23,7 @@ def on_cluster(
     """(job, what it gave) as they come from the workers; a sentence for a job that no worker could
     finish.
 
-    Raises BadInput where the extra is not there or the scheduler does not answer.
+    Raises BadInput if the extra is not there or the scheduler does not answer.
     """
     try:
         from distributed import Client, as_completed  # noqa: PLC0415

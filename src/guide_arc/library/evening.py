@@ -77,7 +77,7 @@ def clean_rows(library: Library) -> list[QueueRow]:
 
 
 def mark_reviewed(session: Session, ids: Iterable[int], at: datetime) -> None:
-    """Mark sets reviewed, within a transaction. Raises BadLibrary where one of them is gone."""
+    """Mark sets reviewed, within a transaction. Raises BadLibrary if one of them is gone."""
     for set_id in ids:
         row = set_row(session, set_id)
         row.state = "done"

@@ -83,7 +83,7 @@ def settle(library: Library, states: Mapping[int, tuple[date | None, date | None
 
 
 def _of(row: KeptRow, client: str) -> FollowUp | None:
-    """None where a newer program keeps something else under this name."""
+    """None if a newer program keeps something else under this name."""
     try:
         document: dict[str, Any] = json.loads(row.document)
         done = document.get("done")

@@ -87,7 +87,7 @@ TIDY: Final = "insert into words (words) values ('optimize')"
 
 
 def asked_for(words: str) -> str:
-    """The user's text as a query of the index: every word, each as a beginning. Empty where no
+    """The user's text as a query of the index: every word, each as a beginning. Empty if no
     letter was typed."""
     quoted = (word.replace('"', " ").strip() for word in words.split())
     return " ".join(f'"{word}"*' for word in quoted if any(c.isalnum() for c in word))

@@ -41,7 +41,7 @@ _NAMED: Final = re.compile(
 class Incoming:
     """One readable file: its bytes, and client and exercise if it names them.
 
-    client : whose it is for certain; empty where that is to be asked about. proposed : whose it may
+    client : whose it is for certain; empty if that is to be asked about. proposed : whose it may
         be then
     standard : as the file says; None if it names no known client
     fits : if it names none, the standards that fit the movement, best first, and why

@@ -58,7 +58,7 @@ class OwnStandards:
     def remove(self, id: str) -> None:
         """Take an own standard out; the shipped one of its id applies again.
 
-        Raises BadInput where sets would be left without a standard.
+        Raises BadInput if sets would be left without a standard.
         """
         if id not in shipped():
             used = self._library.count_of_standard(id)

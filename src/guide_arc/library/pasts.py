@@ -14,7 +14,7 @@ from guide_arc.library.training_logs import logged_sets, with_logged
 
 def past_of(library: Library, set_id: int, standard: Standard) -> Past:
     """What is known of the client when a set is reviewed: the sets before it, filmed or only
-    logged, the rack, what is sore. Raises Gone where the set is not there any more."""
+    logged, the rack, what is sore. Raises Gone if the set is not there any more."""
     clients, record = Clients(library), library.record(set_id)
     client, at = clients.equipped(clients.client(record.client)), record.recorded
     try:

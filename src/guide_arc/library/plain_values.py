@@ -1,4 +1,4 @@
-"""What is stored is checked on the way in: text without what can't be seen, numbers that are
+"""Values are checked before they are stored: text without what can't be seen, numbers that are
 numbers, dates that are days."""
 
 from __future__ import annotations

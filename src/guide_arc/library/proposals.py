@@ -41,7 +41,7 @@ class ClipProposal:
 def propose(
     clip: Clip, catalogue: Catalogue, progress: Progress = lambda _share: None
 ) -> ClipProposal:
-    """Examine a clip with an automatic tracker; nothing is proposed where there is no
+    """Examine a clip with an automatic tracker; nothing is proposed if there is no
     such thing.
 
     progress : may raise to stop

@@ -70,7 +70,7 @@ class Searched:
 
     @property
     def words(self) -> str:
-        """All of it in one line; empty where nothing was searched."""
+        """All of it in one line; empty if nothing was searched."""
         parts = []
         if self.found:
             parts.append(f"landmarks found in {_clips(self.found)}, which can be reviewed now")
@@ -166,7 +166,7 @@ class Searches:
         return out
 
     def one(self, set_id: int, progress: Progress = lambda _share: None) -> Search | None:
-        """Search one clip and review what was found; its state then. None where there was
+        """Search one clip and review what was found; its state then. None if there was
         nothing to be done any more."""
         progress(0.0)
         try:

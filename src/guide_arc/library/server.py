@@ -68,7 +68,7 @@ class ServerDatabase:
 
     @classmethod
     def open(cls, place: TeamPlace) -> ServerDatabase:
-        """Open a team's library. Raises BadLibrary where the server, the database or the folder
+        """Open a team's library. Raises BadLibrary if the server, the database or the folder
         can't be used."""
         if not place.recordings.is_dir():
             raise LostLibrary(
@@ -154,7 +154,7 @@ def make_library(place: TeamPlace, members: dict[str, Role]) -> None:
     for who may make tables and roles there.
 
     members : by their names on the server: coaches read and write, readers read
-    Raises BadLibrary where that can't be done.
+    Raises BadLibrary if that can't be done.
     """
     try:
         # Shared by the folder's group, whose everything in it stays; nobody else reads it.

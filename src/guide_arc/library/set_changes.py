@@ -153,7 +153,7 @@ def _copied(row: SetRow) -> SetRow:
 def join_views(session: Session, set_id: int, main: int | None) -> None:
     """Say that a recording shows the reps of another set from another side; `main` None parts them.
 
-    Raises BadInput where that makes no sense.
+    Raises BadInput if that makes no sense.
     """
     row = set_row(session, set_id)
     if main is not None:

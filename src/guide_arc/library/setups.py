@@ -24,8 +24,8 @@ _KIND = "setup"
 
 @dataclass(frozen=True)
 class KeptSetup:
-    """words : as a coach says it; bench_deg : over level, None where the standard's own holds;
-    since : the day on which it was kept, empty where that is not known"""
+    """words : as a coach says it; bench_deg : over level, None if the standard's own holds;
+    since : the day on which it was kept, empty if that is not known"""
 
     id: int
     name: str

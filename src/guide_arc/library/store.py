@@ -223,7 +223,7 @@ class Library(SetsRead, ClientsRead):
         """Say that a recording shows the reps of another set from another side; `main` None parts
         them.
 
-        Raises BadInput where that makes no sense.
+        Raises BadInput if that makes no sense.
         """
         with self.writing() as session:
             join_views(session, set_id, main)

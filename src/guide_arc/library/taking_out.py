@@ -50,7 +50,7 @@ def take_out(library: Library, set_ids: Sequence[int]) -> Changes:
 def take_client_out(library: Library, name: str) -> Changes:
     """Erase a client with every set and everything stored for them, in one transaction.
 
-    Raises BadLibrary where there is no client of that name.
+    Raises BadLibrary if there is no client of that name.
     """
 
     def work(session: Session) -> None:

@@ -76,7 +76,7 @@ def finish_wanted(library: Library) -> list[str]:
     """Bring back what an undo in an earlier run asked for and did not get. Returns the clients'
     names.
 
-    Raises BadLibrary where that fails again; nothing is lost then.
+    Raises BadLibrary if that fails again; nothing is lost then.
     """
     names: list[str] = []
     for note in wanted(library.folder):

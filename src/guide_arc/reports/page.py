@@ -135,7 +135,7 @@ def page_html(
 
 
 def _nothing_off(review: Review) -> str:
-    """What is said where there is no cue: no more than was seen."""
+    """What is said if there is no cue: no more than was seen."""
     unsure = [f for f in review.findings if f.verdict in ("near", "cannot-tell")]
     if not review.findings or not review.reps:
         return "No rep could be judged."
@@ -154,7 +154,7 @@ def _nothing_off(review: Review) -> str:
 
 
 def _setup_drawing(measured: ShownSet, setup: KeptSetup) -> Markup | None:
-    """The kept setup from the side, half-way through the lift; None where this kit can't be drawn
+    """The kept setup from the side, half-way through the lift; None if this kit can't be drawn
     for it."""
     plan = measured.review.standard
     stature_m = measured.body.cleaned.track.facts.subject_height_m or USUAL_STATURE_M

@@ -11,7 +11,7 @@ from guide_arc.standards.loader import usual_checks
 
 @dataclass(frozen=True)
 class Difference:
-    """key : dotted, lists by the name of their entry; None where a side has no such key"""
+    """key : dotted, lists by the name of their entry; None if a side has no such key"""
 
     key: str
     before: Any

@@ -54,7 +54,7 @@ class PhonePlace:
 class FilmingPlan:
     """How to film an exercise.
 
-    second : the recording that adds most to the first; None where none adds anything
+    second : the recording that adds most to the first; None if none adds anything
     unseen : the checks that no single phone shows from either place; cycle : the movement that the
         places are for
     """

@@ -232,7 +232,7 @@ def _step(raw: Any, loc: tuple[int | str, ...], i: int) -> str:
 def change(raw: dict[str, Any], dotted: str, value: Any, name: str) -> None:
     """Set `check.torso-swing.limit_deg` or `pose.turn.arm.elevation_deg` in a raw file.
 
-    Raises BadStandard where the file has no such place.
+    Raises BadStandard if the file has no such place.
     """
     steps = dotted.split(".")
     at: Any = raw

@@ -90,7 +90,7 @@ def parse_schemes(text: str, name: str) -> dict[str, Scheme]:
 
 
 def schemes_with(own: Path | None = None) -> dict[str, Scheme]:
-    """The shipped schemes with a coach's own file over them, where there is one."""
+    """The shipped schemes with a coach's own file over them, if there is one."""
     if own is None or not own.exists():
         return shipped_schemes()
     try:

@@ -52,7 +52,7 @@ class Door(Protocol):
         """The place, made on first use."""
 
     def enter(self, to: Destination | None = None) -> None:
-        """It is about to be shown; None: with nothing asked for. Raises TypeError where the
+        """It is about to be shown; None: with nothing asked for. Raises TypeError if the
         destination is another place's."""
 
 

@@ -132,7 +132,7 @@ def propose(library: Library, progress: Progress, path: Path) -> ClipProposal:
 def look_into_drop_folder(
     library: Library, progress: Progress, folder: DropFolder, now_s: float, names: Names | None
 ) -> Looked | None:
-    """The files that have arrived whole since the last look, looked into; None where there are
+    """The files that have arrived whole since the last look, looked into; None if there are
     none."""
     whole = folder.look(now_s)
     return look(library, progress, tuple(whole), names) if whole else None

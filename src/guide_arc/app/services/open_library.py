@@ -59,7 +59,7 @@ class OpenLibrary:
         self._app.start(job, self._opened)
 
     def open_again(self) -> None:
-        """Once what was in the way is not any more."""
+        """Once what was in the way is no longer."""
         self.open(self._also)
 
     def bring_back(self, backup: Path) -> None:

@@ -26,7 +26,7 @@ def keep_log() -> None:
 
 
 def log_to(file: Path) -> RotatingFileHandler | None:
-    """Keep the log in a file that this person alone can read; None where that can't be."""
+    """Keep the log in a file that this person alone can read; None if that can't be."""
     try:
         file.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
         handler = RotatingFileHandler(file, maxBytes=_LARGEST, backupCount=1, encoding="utf-8")

@@ -224,7 +224,7 @@ class LogDialog(AskingDialog):
         return None
 
     def _doubt(self, row: int, one: LoggedSet) -> str | None:
-        """What is to be asked of a row's weight; None where nothing is, or it was asked before."""
+        """What is to be asked of a row's weight; None if nothing is, or it was asked before."""
         usual = self.sheet.usual_kg.get(one.standard)
         odd = odd_load(one.load_kg, usual) if one.load_kg and usual else None
         if odd is None or self._right.get(row):

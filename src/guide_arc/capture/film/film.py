@@ -104,7 +104,7 @@ def film(
     """Film a set to an MP4. The same arguments give the same film.
 
     progress : called with a share from 0 to 1; may raise to stop, which leaves no file
-    Raises BadFile where the file can't be written.
+    Raises BadFile if the file can't be written.
     """
     done = perform(standard, script, Camera(filming.view, filming.rate_hz), seed)
     moves = camera_moves(filming, len(done.exact), seed)

@@ -102,7 +102,7 @@ class MarkedPoints:
         return None
 
     def track(self, clip: Clip, marks: Marks, progress: Progress) -> Tracked:
-        """Through the whole clip; see the module. Raises BadFile where the clip is damaged."""
+        """Through the whole clip; see the module. Raises BadFile if the clip is damaged."""
         following = _Following(clip, marks, progress)
         names = following.worked.names
         position = np.full((clip.frames, len(names), 2), np.nan)

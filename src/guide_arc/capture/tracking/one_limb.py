@@ -151,7 +151,7 @@ class KnownLimb:
         self, picture: Picture, a: Spot, b: Spot, body: NDArray[np.bool_] | None = None
     ) -> None:
         """Remember how it looks where the coach marked both its ends. body : (H, W) what the marked
-        body takes of the picture; None where that is not known, and colours can't be distinguished
+        body takes of the picture; None if that is not known, and colours can't be distinguished
         from what is around"""
         turn, length = self.polar(b - a)
         window = self.strip.windows(picture, a, np.array([turn]), np.array([length]))[0, 0]

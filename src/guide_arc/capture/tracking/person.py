@@ -120,7 +120,7 @@ def part_about(box: Box, size: tuple[int, int]) -> tuple[int, int, int, int]:
 
 @dataclass
 class _Known:
-    """The person as last seen for sure, how many frames ago. trunk : None where no more than a box
+    """The person as last seen for sure, how many frames ago. trunk : None if no more than a box
     was drawn about them"""
 
     box: Box
@@ -144,7 +144,7 @@ class FollowedPerson:
         self._others = 0
 
     def see(self, picture: Picture) -> Landmarks:
-        """(33, 3) as a pose model gives them, in pixels of the picture; NaN where the person is not
+        """(33, 3) as a pose model gives them, in pixels of the picture; NaN if the person is not
         seen."""
         high, wide = picture.shape[:2]
         how: How = "on"

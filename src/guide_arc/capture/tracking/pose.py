@@ -76,7 +76,7 @@ class PoseModel:
         """Every frame through the model, while the next ones are decoded; from the frame of the box
         outward.
 
-        Raises BadInput where the extra is not there or its process breaks down, NobodyInView where
+        Raises BadInput if the extra is not there or its process breaks down, NobodyInView where
         it sees nobody.
         """
         scale = _scale(clip)

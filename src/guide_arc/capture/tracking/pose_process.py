@@ -71,7 +71,7 @@ class PoseProcess:
         """(33, 3) x and y in pixels of the picture and visibility from 0 to 1; NaN where nobody is
         seen.
 
-        Raises BadInput where the process does not start or breaks off.
+        Raises BadInput if the process does not start or breaks off.
         """
         given, answers = self._worker.stdin, self._worker.stdout
         assert given is not None

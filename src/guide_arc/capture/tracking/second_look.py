@@ -59,7 +59,7 @@ _OF_CLOTH: Final = 0.08
 
 def missed(laid: LaidLimb) -> NDArray[np.bool_] | None:
     """(F,) the frames in which a limb is not in its search area, although it is well seen in the
-    others; None where that is too few or too many of them to say so."""
+    others; None if that is too few or too many of them to say so."""
     gone: NDArray[np.bool_] = laid.fit < _GONE_FIT
     share = float(gone.mean())
     if not _LEAST_SHARE < share < _MOST_SHARE or np.median(laid.fit[~gone]) < _USUAL_FIT:

@@ -167,7 +167,7 @@ def every_frame(
     once.
 
     raw : see `FrameReader.at`
-    Frames that are lost in the file are passed over. Raises BadFile where the clip is damaged.
+    Frames that are lost in the file are passed over. Raises BadFile if the clip is damaged.
     """
     stop = clip.frames if stop is None else min(stop, clip.frames)
     number_of = {int(p): i for i, p in enumerate(clip.pts)}

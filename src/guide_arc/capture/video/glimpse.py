@@ -20,7 +20,7 @@ def glimpses(clip: Clip, width: int, count: int, seconds: float = 3.0) -> tuple[
     """So many pictures over a few seconds of a clip's middle; (H, W, 3) each, no larger than
     `width` either way.
 
-    Raises BadFile where the clip is damaged there.
+    Raises BadFile if the clip is damaged there.
     """
     middle = _MIDDLE * clip.duration_s
     times = (

@@ -62,7 +62,7 @@ def writing_clip(
     """Write a clip of this size (even numbers). It takes its name once it is whole; an error leaves
     nothing behind.
 
-    Raises BadFile where the folder can't be written.
+    Raises BadFile if the folder can't be written.
     """
     import av  # noqa: PLC0415
 

@@ -141,7 +141,7 @@ class SetContext:
         return replace(value, whole=False)
 
     def around(self, measure: str, side: Side | None, at_s: float, half_s: float = 0.12) -> float:
-        """The median of a measure about a moment; NaN where it was not seen."""
+        """The median of a measure about a moment; NaN if it was not seen."""
         return self.around_of(self.body.measure(measure, side), at_s, half_s)
 
     def around_of(self, series: Series, at_s: float, half_s: float = 0.12) -> float:

@@ -13,7 +13,7 @@ from guide_arc.core.reps.rules import EDGE
 
 
 def arm_ends(ctx: SetContext, side: Side, rep: Rep) -> ArmEnds | None:
-    """The ends of one arm's range in a rep; None where they were not both seen.
+    """The ends of one arm's range in a rep; None if they were not both seen.
 
     The start is the lower of where the lift begins and where the lower ends, in lift direction:
     a rep reaches its stretch on either side of the turn.
@@ -101,7 +101,7 @@ def _held(ctx: SetContext, side: Side, rep: Rep) -> tuple[float, float]:
 
 
 def _moves_by(time_s: Array, value: Array, at_s: float, u_s: float) -> float:
-    """Half of what a measure changes over an edge's uncertainty on both sides; 0 where that was not
+    """Half of what a measure changes over an edge's uncertainty on both sides; 0 if that was not
     seen."""
     if not u_s:
         return 0.0

@@ -1,7 +1,7 @@
 """hold-missing: a hold that was asked for is missing or too short, at the top, at the bottom, or in
 the stretch before the first lift.
 
-Value: the length of the hold that falls shortest of its demand; 0 where there was none (a slow
+Value: the length of the hold that falls shortest of its demand; 0 if there was none (a slow
 turning point of less than 0.15 s is no hold). Limit: the rule's percent of that demand. Only the
 reps that the standard's scheme names are held to it, and the last rep's bottom hold is never asked
 for. An opening stretch counts from when the driving measure came to where the first lift starts.

@@ -76,7 +76,7 @@ def _in_picture(ctx: SetContext, rule: CheckRule, side: Side, pull: Pull) -> Fin
 
 
 def _off_plane(lift: Lift) -> float | None:
-    """Degrees between the pull and the plane of the hand's way about the joint; None where that
+    """Degrees between the pull and the plane of the hand's way about the joint; None if that
     way spans no plane."""
     normal = working_plane(lift.place_m)
     if normal is None:

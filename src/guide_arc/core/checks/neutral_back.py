@@ -226,7 +226,7 @@ def _by_the_hips(ctx: SetContext, rule: CheckRule) -> Finding:
 
 
 def _thigh_lean(ctx: SetContext) -> Array | None:
-    """(T,) how far the thigh leans as the trunk does, of the leg that is seen; None where no knee
+    """(T,) how far the thigh leans as the trunk does, of the leg that is seen; None if no knee
     is."""
     points = ctx.body.points
     near = near_side(ctx.body.cleaned.track.view)

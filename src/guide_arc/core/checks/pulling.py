@@ -25,7 +25,7 @@ class Lift:
     share : (N,) of the turn that is done; place_m : (N, 3) the hand from the joint
     toward : (N, 3) unit direction of the pull; turn_rad : the whole turn
     sigma_m : standard uncertainty of a coordinate of the place; far_m : (N,) from the hand to the
-        pulley, where there is one
+        pulley, if there is one
     """
 
     share: Array

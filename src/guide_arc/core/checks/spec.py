@@ -77,9 +77,9 @@ class CheckSpec:
     least : the limit is the smallest allowed value, and smaller values are worse
     tempo_part : the part of the tempo that it holds a rep against
     too_heavy : it says that the weight rules the client rather than the other way round
-    course : the name of its value in charts over weeks; empty where it is not
+    course : the name of its value in charts over weeks; empty if it is not
     has_target : its rule names a target (`kinematics/endpoints.py`)
-    wish : the request to Setup if the setup is its cause: a field of `Wish`; empty where it is not
+    wish : the request to Setup if the setup is its cause: a field of `Wish`; empty if it is not
     ways : the ways in which it can be off, for which a rule may have words of their own"""
 
     name: str

@@ -148,7 +148,7 @@ def _together(signs: Sequence[tuple[float, float]]) -> tuple[float, float]:
 
 
 def _trunk_leans(seen: Array, at: Mapping[str, int]) -> float:
-    """How far a trunk leans in a side view's picture, radians; 0 where it is not seen."""
+    """How far a trunk leans in a side view's picture, radians; 0 if it is not seen."""
     ends = [[at.get(f"{side}_{part}") for side in SIDES] for part in ("shoulder", "hip")]
     if any(i is None for pair in ends for i in pair):
         return 0.0
@@ -161,7 +161,7 @@ def _trunk_leans(seen: Array, at: Mapping[str, int]) -> float:
 
 def _with_narrow_trunk(turn_deg: float, leans_rad: float) -> float:
     """The camera's yaw if the trunk, which gives the picture's scale, points along the camera's
-    axis and looks short: all else looks too broad by as much."""
+    axis and looks short: everything else looks too broad by as much."""
     apart = np.sin(np.radians(turn_deg))
     turn, leans = np.radians(turn_deg), leans_rad
     for _ in range(_ROUNDS):

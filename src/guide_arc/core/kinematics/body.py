@@ -156,7 +156,7 @@ class Body:
 
     def unsmoothed(self, measure: str, side: Side) -> Array | None:
         """(T,) a driving measure of landmarks as they came, but for outliers and gaps: noisier than
-        `driven`, and not rounded where a movement begins. None where they are not known."""
+        `driven`, and not rounded where a movement begins. None if they are not known."""
         bridged = self.cleaned.bridged
         if bridged is None:
             return None

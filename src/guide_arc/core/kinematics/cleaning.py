@@ -54,14 +54,14 @@ class CleanTrack:
     """Landmarks ready to measure.
 
     position : (T, L, 3) metres in the body's axes, smoothed with no phase shift; the axis
-        that a picture does not show is 0; NaN where a gap was too long to bridge
-    bridged : (T, L, 3) the same before it was smoothed: outliers out, gaps bridged; None where that
+        that a picture does not show is 0; NaN if a gap was too long to bridge
+    bridged : (T, L, 3) the same before it was smoothed: outliers out, gaps bridged; None if that
         is not known
     noise_m : (L,) raw white noise, one axis, root mean square
     sigma_m : (T, L) standard uncertainty of each smoothed coordinate
     metres_per_px : None for world tracks
     roll : how far the camera stood off level; None for world tracks
-    by_axis : (L, 3) each axis' uncertainty over the landmark's; None where they are alike
+    by_axis : (L, 3) each axis' uncertainty over the landmark's; None if they are alike
     noise_stays : whether errors persist from frame to frame, as those of a pose model do
     aside : the camera's yaw from its stated view
     """
@@ -86,7 +86,7 @@ class CleanTrack:
         return self.track.time_s
 
     def point(self, name: str) -> Array:
-        """(T, 3) of one landmark; all NaN where the track does not hold it."""
+        """(T, 3) of one landmark; all NaN if the track does not hold it."""
         if name not in self.names:
             return np.full((self.track.frames, 3), np.nan)
         return self.position[:, self.names.index(name)]

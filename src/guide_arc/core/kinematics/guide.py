@@ -32,7 +32,7 @@ def poses_along(standard: Standard, share: Array) -> Array:
 
 
 def poses_back(standard: Standard, share: Array) -> Array:
-    """As `poses_along` for the way down: 1 at the turn, 0 where the rep ends."""
+    """As `poses_along` for the way down: 1 at the turn, 0 if the rep ends."""
     if not returns_elsewhere(standard):
         return poses_along(standard, share)
     end = standard.across or standard.start
@@ -169,7 +169,7 @@ def way_back(
     forearm: float = FOREARM_OVER_UPPER_ARM,
     beyond: float = 0.0,
 ) -> dict[str, Array] | None:
-    """As `arm_path` from the turn to where the rep ends; None where that is the same way back."""
+    """As `arm_path` from the turn to where the rep ends; None if that is the same way back."""
     if not returns_elsewhere(standard):
         return None
     return _joints(poses_back(standard, np.linspace(1.0 + beyond, -beyond, samples)), forearm)

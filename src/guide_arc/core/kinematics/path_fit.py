@@ -55,7 +55,7 @@ class UpperArm:
 
 
 def upper_arm(body: Body, standard: Standard, side: Side) -> UpperArm | None:
-    """The upper arm of the pose that fits a picture best, wherever it is; None where no pose can be
+    """The upper arm of the pose that fits a picture best, wherever it is; None if no pose can be
     fitted."""
     fit = fitted_arm(body, standard, side, ("elevation", "plane"))
     if fit is None:
@@ -70,7 +70,7 @@ def upper_arm(body: Body, standard: Standard, side: Side) -> UpperArm | None:
 
 
 def elbow_off(body: Body, standard: Standard, side: Side) -> ElbowOff | None:
-    """The elbow's departure over a recording; None where no pose can be fitted."""
+    """The elbow's departure over a recording; None if no pose can be fitted."""
     fit = fitted_arm(body, standard, side, ("elevation", "plane"))
     arm = upper_arm(body, standard, side)
     if fit is None or arm is None:

@@ -522,7 +522,7 @@ class _Template:
         return told, toward
 
     def fit(self, seen: Array, rate_hz: float) -> FittedArm:
-        """seen : (T, 4), NaN where a joint was lost; rate_hz : of the frames"""
+        """seen : (T, 4), NaN if a joint was lost; rate_hz : of the frames"""
         known = np.isfinite(seen).all(axis=1)
         here = seen[known]
         far = self._far(here)

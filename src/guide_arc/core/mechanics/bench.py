@@ -24,7 +24,7 @@ def bench_holds(standard: Standard) -> Holds | None:
 
 def leans_further_by(standard: Standard, bench_deg: float) -> float:
     """By how many degrees the trunk leans further ahead on a bench at another angle than the
-    standard's own; of an exercise without one, on a back rest instead of as it is. 0 where the
+    standard's own; of an exercise without one, on a back rest instead of as it is. 0 if the
     bench does not hold the trunk."""
     holds, own = bench_holds(standard), standard.bench_deg
     if own is None:
@@ -34,6 +34,6 @@ def leans_further_by(standard: Standard, bench_deg: float) -> float:
 
 def arms_lower_by(standard: Standard, bench_deg: float) -> float:
     """By how many degrees the upper arms hang lower on a pad at another angle: a steeper pad lets
-    them point further down. 0 where the bench does not hold them."""
+    them point further down. 0 if the bench does not hold them."""
     own = standard.bench_deg
     return bench_deg - own if own is not None and bench_holds(standard) == "arms" else 0.0

@@ -61,7 +61,7 @@ _OFF_THE_TRUNK: Final = 0.3
 
 def along_pct(standard: Standard) -> float | None:
     """How much of the elbow's way over the lift runs along the fibre line: 100 straight along it, 0
-    across it, less than 0 against it. None where the region turns another joint."""
+    across it, less than 0 against it. None if the region turns another joint."""
     return along(arm_path(standard, 41)["elbow"], standard.line)
 
 

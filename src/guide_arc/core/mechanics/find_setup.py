@@ -1,6 +1,6 @@
 """Finding the setup: where to stand and how to set pulley or bench to meet a wish, within a room.
 
-Objective, lower is better, each term 0 where the wish is met: the distance of the hardest point
+Objective, lower is better, each term 0 if the wish is met: the distance of the hardest point
 from the wished third (in shares of the range, doubled) or, for an even load, 100 % less the load at
 its weakest point; the share of the lift that is slack (also where nothing is said of the load: a
 cable that hangs loose meets no wish); the cable's angle off the arm's plane over 90°; each spared
@@ -54,7 +54,7 @@ class Room:
     """What a room allows: available heights, distances and side offsets of the person, available
     bench angles.
 
-    Distances run from the middle of the hips; None where nothing is said.
+    Distances run from the middle of the hips; None if nothing is said.
     """
 
     pulley_heights_m: tuple[float, ...] = ()

@@ -178,7 +178,7 @@ def load_along(path: PathOfArms, kit: Kit, body_kg: float | None = None) -> Path
 def own_kit(standard: Standard, path: PathOfArms, load_kg: float | None = None) -> Kit:
     """A standard's usual kit, standing where its file puts it.
 
-    Raises BadInput where its file says too little of it.
+    Raises BadInput if its file says too little of it.
     """
     kg = USUAL_LOAD_KG if load_kg is None else load_kg
     place = standard.pulley_m or standard.anchor_m

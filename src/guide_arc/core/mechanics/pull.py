@@ -48,7 +48,7 @@ def pull_of(body: Body, standard: Standard, side: Side) -> Pull | None:
 
 
 def working_plane(place_m: Array) -> Array | None:
-    """(3,) unit normal of the plane in which a hand moves about its joint; None where the way is
+    """(3,) unit normal of the plane in which a hand moves about its joint; None if the way is
     too short or too straight to span one.
 
     place_m : (N, 3) the hand from the joint. A turn about a joint keeps the joint in the plane of

@@ -176,7 +176,7 @@ class Curve:
     """What a lift asks of the working joint over the share of its range.
 
     slack : stretches of the share in which it asks less than 15 % of the peak
-    least_pct : the lowest, as a share of the peak; 0 where the load turns round
+    least_pct : the lowest, as a share of the peak; 0 if the load turns round
     """
 
     hardest: Hardest | None

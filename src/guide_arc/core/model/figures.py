@@ -129,7 +129,7 @@ class Cause:
         why; "unfelt" a fault that the client did not feel; "on-target"; "clue" felt in the right
         place, which proves nothing; "likely" a cause of several faults together; "load" what a
         fault does to the load on the joints
-    finding : the finding's key, where there is one"""
+    finding : the finding's key, if there is one"""
 
     kind: str
     words: str

@@ -13,7 +13,7 @@ WorkSide = Literal["both", "left", "right"]
 class Span:
     """A stretch of time in seconds of the recording.
 
-    start_u_s, end_u_s : standard uncertainties of its ends; 0 where a hand or nobody's measuring
+    start_u_s, end_u_s : standard uncertainties of its ends; 0 if a hand or nobody's measuring
         put them
     start_seen, end_seen : whether the movement was seen about that end; a lost end is no more than
         a guess

@@ -136,7 +136,7 @@ class Holds:
 
 @dataclass(frozen=True)
 class WayWords:
-    """What a check says of one way in which it can be off; empty where its own words fit."""
+    """What a check says of one way in which it can be off; empty if its own words fit."""
 
     way: str
     title: str = ""
@@ -237,7 +237,7 @@ class Standard:
     kit_kept : the pulley's or anchor's place comes from this client's saved setup, not from the
         usual place
     shown_from : by check the recordings that show it, a letter each: S in space, F front, B back, N
-        the side of the arm in question, A the other side; empty where that was never tried"""
+        the side of the arm in question, A the other side; empty if that was never tried"""
 
     id: str
     name: str
@@ -292,5 +292,5 @@ class Standard:
         )
 
     def check(self, name: str) -> CheckRule | None:
-        """The rule of this name, or None where the standard does not use it."""
+        """The rule of this name, or None if the standard does not use it."""
         return next((rule for rule in self.checks if rule.name == name), None)

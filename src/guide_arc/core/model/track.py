@@ -175,7 +175,7 @@ class LandmarkTrack:
         )
 
     def point(self, name: str) -> NDArray[np.float64]:
-        """(T, axes) of one landmark; all NaN where the track does not hold it."""
+        """(T, axes) of one landmark; all NaN if the track does not hold it."""
         if name not in self.names:
             return np.full((self.frames, self.position.shape[2]), np.nan)
         return self.position[:, self.names.index(name)]

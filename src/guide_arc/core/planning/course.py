@@ -50,7 +50,7 @@ class Course:
     """The sets of one client and exercise, oldest first, with what they say together.
 
     best : the set of the hardest weight, and there of the most reps, in which form was seen to hold
-    run : the latest sets that held at one weight, without a break in between; empty where the last
+    run : the latest sets that held at one weight, without a break in between; empty if the last
         one broke
     broke : at the hardest weight at which form broke
     """

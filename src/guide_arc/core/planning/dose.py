@@ -657,7 +657,7 @@ def _easier(
     share: float = PLAN.most_jump_share,
 ) -> Prescription:
     """A share easier, as near to it as the rack comes, or only one step; the next lighter weight if
-    none is so near; the same weight for fewer reps where there is no lighter one."""
+    none is so near; the same weight for fewer reps if there is no lighter one."""
     low, high = history.aimed.reps
     lifted = history.hardest(history.sessions[-1])
     if lifted is None:
@@ -713,7 +713,7 @@ def _other_rack(lifted: float, kept: float | None) -> str:
 
 
 def _on_the_rack(history: History, lifted: float) -> float | None:
-    """The weight of the rack nearest to what was lifted that is no harder; None where there is
+    """The weight of the rack nearest to what was lifted that is no harder; None if there is
     none."""
     if history.assisted:
         return next((kg for kg in history.rack_kg if kg >= lifted), None)

@@ -21,7 +21,7 @@ class FeltSpan:
     """One place over the time in which it was named in set after set. until : None if it is not
     over
 
-    with_title : the fault that was measured in most of these sets, in words; empty where there was
+    with_title : the fault that was measured in most of these sets, in words; empty if there was
         none
     """
 

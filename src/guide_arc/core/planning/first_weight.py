@@ -12,7 +12,7 @@ def first_weight(
     standard: Standard, parent_sets: Sequence[KeptSet], rack_kg: Sequence[float]
 ) -> tuple[float | None, str]:
     """A weight to start with, and why: a share of the weight of the basic lift, up to which form
-    was seen to hold; otherwise the lightest available weight. None where no weight is known.
+    was seen to hold; otherwise the lightest available weight. None if no weight is known.
 
     parent_sets : the client's sets of the plain lift
     """

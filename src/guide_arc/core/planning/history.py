@@ -23,7 +23,7 @@ from guide_arc.core.planning.scheme import PLAIN_SCHEME, Scheme
 class Seen:
     """One check's verdict on a set.
 
-    title, says, why : as the finding's, where there is one
+    title, says, why : as the finding's, if there is one
     eye : what the coach saw with their own eyes
     """
 

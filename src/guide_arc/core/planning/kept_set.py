@@ -137,7 +137,7 @@ class KeptSet:
 
     @cached_property
     def on(self) -> date:
-        """The day; the first possible day if none is known."""
+        """The day; the first possible day if unknown."""
         try:
             return date.fromisoformat(self.at[:10])
         except ValueError:

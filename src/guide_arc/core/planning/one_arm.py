@@ -24,7 +24,7 @@ def can_be_alone(standard: Standard) -> bool:
 
 def spared_arm(standard: Standard, sore: Iterable[SorePlace]) -> Side | None:
     """The arm that can go on alone: every sore place that the exercise loads is on the other
-    side. None if none is sore, or if the exercise needs both arms."""
+    side. None if neither is sore, or if the exercise needs both arms."""
     loaded = places_loaded(standard)
     places = [s.place for s in sore if s.joint in loaded]
     if not places or not can_be_alone(standard):

@@ -78,7 +78,7 @@ class CheckLoads:
 
 @dataclass(frozen=True)
 class HeldSet:
-    """reps_held : all of them where every check that was seen held, None where that is not known"""
+    """reps_held : all of them where every check that was seen held, None if that is not known"""
 
     on: date
     load_kg: float | None

@@ -401,7 +401,7 @@ def stepped(line: DosedLine, by: int, known: Knowledge) -> Override | None:
 
 
 def jump_of(line: DosedLine) -> float:
-    """The increase of the proposed weight over the last lifted one, as a share; 0 where that is not
+    """The increase of the proposed weight over the last lifted one, as a share; 0 if that is not
     known."""
     if line.last is None or not line.last.load_kg or line.asked.load_kg is None:
         return 0.0

@@ -202,7 +202,7 @@ def best_of(region: str, known: Knowledge, on: date) -> list[Standard]:
 
 def next_best(known: Knowledge, on: date, now: str, taken: Sequence[str]) -> Standard | None:
     """Exercises that could replace another: the one after it among those of its region,
-    round and round; None where there is no other."""
+    round and round; None if there is no other."""
     offered = best_of(known.standards[now].region, known, on)
     ids = [p.id for p in offered]
     at = ids.index(now) if now in ids else -1

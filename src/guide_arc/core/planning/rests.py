@@ -30,7 +30,7 @@ class Rest:
 
     @property
     def off_s(self) -> float:
-        """By how much it surely differs from what was asked: negative too short, 0 where that is
+        """By how much it surely differs from what was asked: negative too short, 0 if that is
         not sure."""
         gap = self.seconds - self.asked_s
         return 0.0 if abs(gap) <= self.u_s else gap
@@ -63,7 +63,7 @@ def rests_of(sets: Sequence[KeptSet], asked_s: float) -> tuple[Rest, ...]:
 
 
 def rest_words(rests: Sequence[Rest]) -> str:
-    """The rests in a sentence; empty if none is known."""
+    """The rests in a sentence; empty if unknown."""
     if not rests:
         return ""
     asked = minutes(rests[0].asked_s)

@@ -121,7 +121,7 @@ def regions_of(
 
 
 def _resting(region: str, known: Knowledge, on: date) -> str:
-    """The sore place that stops every exercise of a region; empty where one can be done."""
+    """The sore place that stops every exercise of a region; empty if one can be done."""
     own = [p for p in known.standards.values() if p.region == region]
     stopped = [sore_for(p, known, on) for p in own]
     alone = any(spared_arm(p, known.client.sore_on(on)) for p in own)
@@ -201,7 +201,7 @@ def advice(
 
 
 def around_sore(lines: Sequence[DosedLine], known: Knowledge, on: date) -> str:
-    """Where sore places stop a line: what leaves them alone, in words; empty where none stops."""
+    """Where sore places stop a line: what leaves them alone, in words; empty if none stops."""
     resting = [d for d in lines if d.cautions]
     stopped = list(dict.fromkeys(place for d in resting for place in d.cautions))
     if not stopped:

@@ -45,7 +45,7 @@ class DriveSignal:
     lost : (N,) where its landmarks were not seen; there lift_deg is drawn through
     noise_deg : how unsure it is, at a usual moment
     pictured : whether a picture shows it, with what leaves its plane
-    sharp_deg : (N,) the same of landmarks that were not smoothed; None where that is not known
+    sharp_deg : (N,) the same of landmarks that were not smoothed; None if that is not known
     arcs : how the standard's own arc has it change, on the way up and down
     jitter_deg : what of that changes from moment to moment: the landmarks' noise after they were
         smoothed
@@ -86,7 +86,7 @@ class DriveSignal:
         return self._speeds[cutoff_hz]
 
     def within(self, span: Span) -> DriveSignal | None:
-        """The drive between two moments only; None where that leaves too little to cut."""
+        """The drive between two moments only; None if that leaves too little to cut."""
         inside = span_of(self.time_s, span.start_s, span.end_s)
         if inside.stop - inside.start < _FEWEST_SAMPLES:
             return None
@@ -128,7 +128,7 @@ def driving(body: Body, standard: Standard) -> dict[Side, DriveSignal]:
 
 
 def _of_pose(body: Body, standard: Standard, side: Side) -> DriveSignal | None:
-    """The driving measure of the pose that fits the picture best; None where the picture leaves it
+    """The driving measure of the pose that fits the picture best; None if the picture leaves it
     too unsure to count by."""
     if not tells_drive(body, standard, side):
         return None
@@ -171,7 +171,7 @@ def _own_side(drives: dict[Side, DriveSignal], intended: Range) -> dict[Side, Dr
 
 
 def signal_of(body: Body, measure: str, side: Side, intended: Range) -> DriveSignal | None:
-    """One measure of one side as a drive; None where the recording does not show it."""
+    """One measure of one side as a drive; None if the recording does not show it."""
     if not body.shows(measure, side):
         return None
     series = body.driven(measure, side)

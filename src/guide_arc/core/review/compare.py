@@ -218,7 +218,7 @@ def _courses(before: Taken, after: Taken) -> tuple[tuple[MeasureCourse, MeasureC
 
 
 def _one_arm(taken: Taken) -> Side | None:
-    """The arm that does all of the reps; None where both do."""
+    """The arm that does all of the reps; None if both do."""
     sides = {rep.side for rep in taken.reps}
     return next((s for s in SIDES if sides == {s}), None)
 

@@ -45,7 +45,7 @@ class DriftLoad(NamedTuple):
 def drift_causes(
     body: Body, standard: Standard, reps: tuple[Rep, ...], findings: tuple[Finding, ...]
 ) -> tuple[Cause, ...]:
-    """The sentence about the load of an upper arm that drifts; empty where none does, or where the
+    """The sentence about the load of an upper arm that drifts; empty if none does, or where the
     recording does not show the levers."""
     off = [f for f in findings if f.rule.name == _CHECK and f.verdict == "off" and not f.allowed]
     view = body.cleaned.track.view
@@ -65,7 +65,7 @@ def drift_causes(
 
 
 def drift_load(body: Body, standard: Standard, reps: list[Rep], side: Side) -> DriftLoad | None:
-    """Levers in metres, over the lifts of some reps; None where the line of pull or the arm is not
+    """Levers in metres, over the lifts of some reps; None if the line of pull or the arm is not
     seen."""
     pull = pull_of(body, standard, side)
     found = [_of_lift(body, pull, rep, side) for rep in reps] if pull is not None else []

@@ -28,7 +28,7 @@ def next_time(
     *,
     entry_is_right: bool = False,
 ) -> Prescription:
-    """The next dose, with its reasons. Load stays None where the set's load is not known.
+    """The next dose, with its reasons. Load stays None if the set's load is not known.
 
     entry_is_right : the coach was asked about what was typed of this set, and says it is right
     """

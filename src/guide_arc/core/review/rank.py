@@ -41,7 +41,7 @@ def proposed_cues(findings: Iterable[Finding]) -> tuple[Finding, ...]:
     """At most three findings worth a cue, most harmful first, no check twice.
 
     What only shows another fault over again, and what was put right within the set, comes after
-    all else.
+    everything else.
     """
     off: list[Finding] = []
     for finding in ranked(findings):

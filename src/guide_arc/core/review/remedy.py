@@ -33,7 +33,7 @@ def with_remedies(
 
 
 def remedy(finding: Finding, about: WorkSide, standard: Standard, view: View) -> str:
-    """The advice for one finding; empty where no other recording is known to show it."""
+    """The advice for one finding; empty if no other recording is known to show it."""
     letters = standard.shown_from.get(finding.rule.name)
     if letters is None:
         # A standard of one's own: what it recommends is the best guess.

@@ -125,7 +125,7 @@ class _Seen:
 
 
 def suggest(body: Body, standards: Iterable[Standard]) -> Choice | None:
-    """The standards that fit a recorded movement, best first; None where no arm was seen.
+    """The standards that fit a recorded movement, best first; None if no arm was seen.
 
     body : cleaned with `LANDMARKS` besides those of the arms and the trunk
     standards : each in as many of its schools as may have been done; the best one represents it

@@ -33,7 +33,7 @@ def together(
     """The review of a set that was recorded from several sides at once.
 
     main : whose reps and times are kept; the findings of the others are reported at the same reps
-    of it Raises BadInput where they are not of the same exercise and school.
+    of it Raises BadInput if they are not of the same exercise and school.
     """
     for other in others:
         if (other.standard.id, other.standard.school.id) != (
@@ -182,7 +182,7 @@ def _same_reps(main: tuple[Rep, ...], other: tuple[Rep, ...]) -> _SameReps:
 
 
 def _moments(rep: Rep) -> tuple[float, ...]:
-    """When its phases begin and end; NaN where that was not seen."""
+    """When its phases begin and end; NaN if that was not seen."""
     out = []
     for phase in (rep.lift, rep.lower):
         out += [phase.start_s if phase.start_seen else math.nan]

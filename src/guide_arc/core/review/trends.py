@@ -112,7 +112,7 @@ def broke_down(
 ) -> BreakDown | None:
     """The first rep of a run to the end of the set that is mostly off, after mostly clean ones.
 
-    The set is cut where "clean before, off after" fits most reps; None where no cut fits well.
+    The set is cut where "clean before, off after" fits most reps; None if no cut fits well.
     """
     best: BreakDown | None = None
     for side in dict.fromkeys(rep.side for rep in reps):

@@ -83,7 +83,7 @@ def best_of(
     least_held: float,
 ) -> tuple[FixedPolicy, float]:
     """The policy with the most progress, and that progress in kg, as means over the clients; of
-    policies under which form held in at least a share of the sessions, where there is one.
+    policies under which form held in at least a share of the sessions, if there is one.
 
     clients : each makes the same client again, so that each policy trains a fresh one
     """

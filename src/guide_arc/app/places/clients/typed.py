@@ -17,7 +17,7 @@ _NUMBER: Final = r"(\d+(?:\.\d+)?)"
 
 
 def stature_from(text: str) -> float | None:
-    """Metres from `1.72`, `1.72 m`, `172 cm` or `5 ft 8 in`; None where nothing is typed."""
+    """Metres from `1.72`, `1.72 m`, `172 cm` or `5 ft 8 in`; None if nothing is typed."""
     words = with_points(text.strip().lower())
     if not words:
         return None

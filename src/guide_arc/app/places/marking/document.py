@@ -53,7 +53,7 @@ class MarkChange(NamedTuple):
 
 @dataclass(frozen=True, eq=False)
 class MarkingDocument:
-    """record, clip, standard : the set that is marked; None if none is
+    """record, clip, standard : the set that is marked; None if there is none
     found : the landmarks found so far; people : who may be meant
     tool : what a click draws; point : the one that the next click marks; frame : where one is"""
 

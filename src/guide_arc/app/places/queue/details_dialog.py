@@ -165,7 +165,7 @@ class DetailsForm(QWidget):
         return boxes | ({"view": self.view} if self.view is not None else {})
 
     def value(self, name: str) -> Any:
-        """What is in a field; None or empty where nothing does."""
+        """What is in a field; None or empty if nothing does."""
         box = self._boxes()[name]
         if isinstance(box, QLineEdit):
             return box.text()

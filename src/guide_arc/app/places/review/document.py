@@ -41,7 +41,7 @@ class ReviewDocument:
     that_day : the day's other recordings of the exercise
     rep, finding : what is chosen; looking : from which side, where the recording is in space
     ghost : another rep placed over the figure
-    clip_wanted : the clip under the drawing, where there is one
+    clip_wanted : the clip under the drawing, if there is one
     """
 
     record: SetRecord | None = None

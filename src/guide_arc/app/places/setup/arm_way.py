@@ -14,7 +14,7 @@ from guide_arc.core.simulate.on_path import path_of
 
 
 def next_school(doc: SetupDocument) -> str:
-    """The school after the one that is shown; empty where there is one alone."""
+    """The school after the one that is shown; empty if there is one alone."""
     plan = doc.plan
     if plan is None or len(plan.schools) < 2:
         return ""
@@ -23,7 +23,7 @@ def next_school(doc: SetupDocument) -> str:
 
 
 def bent(doc: SetupDocument, by_deg: float) -> SetupDocument:
-    """The elbow held more bent all along the lift. Raises BadInput where no arm goes like that."""
+    """The elbow held more bent all along the lift. Raises BadInput if no arm goes like that."""
     assert doc.known is not None
     with_bend(doc.known.plan, doc.bend_deg + by_deg)
     return replace(doc, bend_deg=doc.bend_deg + by_deg)

@@ -57,7 +57,7 @@ class SetupDocument:
     school : empty for the one that is preferred for the client
     bend_deg : of the elbow, in addition to the wished curve
     column : the column that the pulley is on; of one that is not there the first is taken
-    kit : None where the exercise has none that resists; `refused` says why then
+    kit : None if the exercise has none that resists; `refused` says why then
     found : setups for the wish, best first; chosen : one of them
     in_the_way : in words what keeps the wish from being met
     at : the sample of the lift at which the arm is drawn, from 0 to 200

@@ -30,7 +30,7 @@ class Moved(NamedTuple):
 
 def placed_at(doc: SetupDocument, side: str, spot: Place, same: str = "setup/drag") -> Moved | None:
     """A pulley, anchor or pivot at another place; of two the other mirrors it, of one both hands
-    have it. None where the kit has none."""
+    have it. None if the kit has none."""
     if isinstance(doc.kit, AnchoredBar):
         return Moved(replace(doc, kit=replace(doc.kit, pivot_m=spot)), "Move the pivot", same)
     kit = doc.pull

@@ -86,7 +86,7 @@ def with_the_load_first(doc: SetupDocument, found: tuple[Setup, ...]) -> tuple[S
 
 
 def why_not(doc: SetupDocument) -> str:
-    """Why no setup can be searched for; empty where one can."""
+    """Why no setup can be searched for; empty if one can."""
     plan = doc.plan
     benched = plan is not None and plan.bench_deg is not None and bool(doc.room.bench_deg)
     if doc.pull is None and not benched:

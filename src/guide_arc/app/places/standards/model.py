@@ -65,7 +65,7 @@ class StandardsModel:
         return self.edit(values_set(self.doc, self.own.texts(), values, words))
 
     def copy_as_own(self, name: str) -> str | None:
-        """A copy under a new name; its id, or None where the name won't do."""
+        """A copy under a new name; its id, or None if the name won't do."""
         asked = copied(self.doc, self.own.texts(), name)
         return asked.id if self.edit(asked) and isinstance(asked, Edit) else None
 

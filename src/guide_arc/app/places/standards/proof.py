@@ -55,7 +55,7 @@ def film_of(plan: Standard) -> Film:
 def preview(catalogue: Catalogue, plan: Standard, values: Mapping[str, float]) -> Standard:
     """The chosen standard with some keys changed, as its school would see it; nothing is kept.
 
-    Raises BadInput where that is no standard.
+    Raises BadInput if that is no standard.
     """
     raw = with_usual_words(copy.deepcopy(catalogue.raw(plan.id)))
     school = next(s for s in raw["school"] if s["id"] == plan.school.id)

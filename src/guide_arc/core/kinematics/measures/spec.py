@@ -18,8 +18,8 @@ ARM: Final = ("{side}_shoulder", "{side}_elbow", "{side}_wrist")
 
 @dataclass(frozen=True)
 class MeasureSpec:
-    """formula : of landmarks by name, each (..., 3), and the side where there is one; degrees, or
-        metres for what `of_length` makes percent of. NaN where a landmark is missing or the
+    """formula : of landmarks by name, each (..., 3), and the side if there is one; degrees, or
+        metres for what `of_length` makes percent of. NaN if a landmark is missing or the
         definition leaves the measure open
     parts : the landmarks it rests on; "{side}" is replaced by the side
     order : its position in lists, tables and files
