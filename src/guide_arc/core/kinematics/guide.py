@@ -32,7 +32,7 @@ def poses_along(standard: Standard, share: Array) -> Array:
 
 
 def poses_back(standard: Standard, share: Array) -> Array:
-    """As `poses_along` for the way down: 1 at the turn, 0 if the rep ends."""
+    """As `poses_along` for the lowering: 1 at the turn, 0 at the end of the rep."""
     if not returns_elsewhere(standard):
         return poses_along(standard, share)
     end = standard.across or standard.start
