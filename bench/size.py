@@ -23,7 +23,7 @@ import harness
 from guide_arc.app.main import application, settings_at
 from guide_arc.app.services.destinations import ToQueue
 from guide_arc.library import batch
-from guide_arc.library.queue_rows import Wanted, read_page
+from guide_arc.library.queue_rows import QueueFilter, read_page
 from guide_arc.library.store import Library
 from hands import Hands, take_apart
 from many_sets import grow
@@ -61,7 +61,7 @@ def starts(folder: Path) -> tuple[float, float]:
     shown, usable = [], []
     for _ in range(RUNS):
         begun = time.perf_counter()
-        shown.append(harness.ms(lambda: read_page(folder, Wanted())))
+        shown.append(harness.ms(lambda: read_page(folder, QueueFilter())))
         window = Hands(folder, settings_at(folder))
         usable.append(1000.0 * (time.perf_counter() - begun))
         take_apart(window)

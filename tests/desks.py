@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from guide_arc.app.contract.history import Step, UndoHistory
-from guide_arc.app.contract.job import Alone, Job, Task, Undertaking
+from guide_arc.app.contract.job import Alone, AnyTask, Job, Task
 from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.library.records import SetNotes
 
@@ -76,6 +76,6 @@ class _AtOnce:
         done(job.work.run(lambda _share: None))
 
 
-def _at_once(task: Undertaking | str | None) -> None:
+def _at_once(task: AnyTask | str | None) -> None:
     if task is not None and not isinstance(task, str):
         task.begin(_AtOnce(), lambda _left: None)

@@ -126,6 +126,49 @@ def test_no_class_has_more_than_twenty_methods():
     assert large == {}
 
 
+def test_a_public_class_name_exists_once():
+    seen: dict[str, list[str]] = {}
+    for file in tracked("src/*.py"):
+        for node in ast.walk(ast.parse(file.read_text())):
+            if isinstance(node, ast.ClassDef) and not node.name.startswith("_"):
+                seen.setdefault(node.name, []).append(file.name)
+    assert {name: files for name, files in seen.items() if len(files) > 1} == {}
+
+
+# Of other libraries: their functions take lists of columns or coordinates by position.
+TAKE_MANY = {"select", "op.create_table", "cv2.circle", "cv2.line", "cv2.polylines", "cv2.ellipse"}
+
+
+def test_no_call_passes_more_than_six_arguments_by_position():
+    many = {
+        f"{file.name}:{node.lineno}"
+        for file in tracked("src/*.py")
+        for node in ast.walk(ast.parse(file.read_text()))
+        if isinstance(node, ast.Call)
+        and len(node.args) > 6
+        and not any(isinstance(a, ast.Starred) for a in node.args)
+        and ast.unparse(node.func) not in TAKE_MANY
+    }
+    assert many == set()
+
+
+def test_types_are_not_switched_off_where_parts_of_the_window_meet():
+    for file in tracked("src/guide_arc/app/contract/*.py"):
+        assert not re.search(r"\bAny\b", file.read_text()), file
+    for file in app_files():
+        named = re.findall(r"[\[(] ?Any\b(?! measures)|: Any\b|-> Any\b", file.read_text())
+        if named:  # documents as JSON and TOML have them, and fields of rows
+            assert file.name in {
+                "model.py",
+                "scheme_dialog.py",
+                "edits.py",
+                "plan_jobs.py",
+                "setup_jobs.py",
+                "set_changes.py",
+                "set_jobs.py",
+            }, file
+
+
 def imported_at_once(file: Path, modules: set[str]) -> set[str]:
     """The modules that a file imports when it is loaded: not for types alone, and not lazily."""
     found = set()

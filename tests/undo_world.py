@@ -18,7 +18,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, cast
 
 from guide_arc.app.contract.history import Step, UndoHistory
-from guide_arc.app.contract.job import Job, OnLibrary, Task, on_library
+from guide_arc.app.contract.job import AnyTask, Job, OnLibrary, Task, on_library
 from guide_arc.app.places.clients.model import ClientsModel
 from guide_arc.app.services import client_jobs
 from guide_arc.app.services.destinations import ToReview
@@ -652,12 +652,11 @@ class World:
 
         self._step(window, task(after, before), lambda: task(before, after))
 
-    def _step(self, window: Window, task: Task[Any], undo: Callable[[], Task[Any]]) -> None:
-        def done(answer: Any) -> None:
-            task.done(answer)
+    def _step(self, window: Window, task: AnyTask, undo: Callable[[], AnyTask]) -> None:
+        def done(_message: str | None) -> None:
             window.app.did(Step(JOINED, ToReview(), undo, lambda: task))
 
-        window.app.start(task.job, done)
+        task.begin(window.app, done)
         self.did(window)
 
     def decide(self, window: Window, set_id: int, finding: str, choice: str) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import cache
 from pathlib import Path
 
@@ -66,7 +67,7 @@ def described(name: str) -> tuple[str, list[str], str]:
 
 
 @cache
-def _verdicts(id: str, school: str, view: View) -> dict[str, bool]:
+def _verdicts(id: str, school: str, view: View) -> Mapping[str, bool]:
     """Which checks give a verdict on a simulated set of a school, seen by one camera view."""
     return judged_from(standard(id, school))[view]
 

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QSettings, Qt
 from guide_arc.app.places.clients.known_dialog import KnownDialog
 from guide_arc.core.model.client import Client
 from guide_arc.library.clients import Clients
-from guide_arc.library.queue_rows import Wanted, read_page
+from guide_arc.library.queue_rows import QueueFilter, read_page
 from guide_arc.library.store import Library
 from hands import Hands, dialog_of, press
 
@@ -92,7 +92,7 @@ def test_a_coach_is_noted_with_what_is_known_and_taken_back(team, open_window):
 
 
 def test_a_coachs_name_is_no_part_of_a_statement(team):
-    page = read_page(team.folder, Wanted(coach="x') or 1=1 --"))
+    page = read_page(team.folder, QueueFilter(coach="x') or 1=1 --"))
     assert page is not None
     assert page.rows == ()
     assert page.waiting == 0

@@ -190,7 +190,7 @@ def test_a_load_is_not_carried_to_another_client() -> None:
 
 
 def test_the_row_above_gives_no_exercise_that_the_movement_can_not_be() -> None:
-    seen = {"standard": ("c", "a")}
+    seen: dict[str, tuple[str, ...]] = {"standard": ("c", "a")}
     rows = [
         Facts({"client": "Ada", "standard": "b"}),
         Facts({}, {}, {"standard": "c"}, seen),

@@ -260,7 +260,7 @@ def test_what_could_not_be_kept_is_said_and_tried_again(qtbot, disk, keeper):
     disk.full = True
     keeper.keep("note", "the note", lambda d: d.write("keep it up"))
     qtbot.waitUntil(lambda: bool(said), timeout=3000)
-    assert said[0].startswith("Not kept yet: the note (No space left on device)")
+    assert said[0].startswith("Not saved yet: the note (No space left on device)")
     assert keeper.pending == ["the note"]
     disk.full = False
     qtbot.waitUntil(lambda: said[-1] == "", timeout=3000)

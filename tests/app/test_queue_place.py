@@ -17,7 +17,7 @@ from guide_arc.app.places.queue.place import QueuePlace
 from guide_arc.app.services import set_list
 from guide_arc.app.services.set_list import SetList
 from guide_arc.drawings.palette import DARK, LIGHT
-from guide_arc.library.queue_rows import QueuePage, QueueRow, Wanted
+from guide_arc.library.queue_rows import QueueFilter, QueuePage, QueueRow
 from guide_arc.standards.catalogue import Catalogue
 
 SUMMARY = {
@@ -84,7 +84,7 @@ class Quiet:
         pass
 
 
-def page(_folder, wanted: Wanted):
+def page(_folder, wanted: QueueFilter):
     words, state = wanted.words.lower(), wanted.state
     found = [r for r in ROWS if words in r.client.lower() and state in (None, r.state)]
     return QueuePage(tuple(found[wanted.after : wanted.after + wanted.limit]), 3)

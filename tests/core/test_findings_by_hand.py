@@ -255,7 +255,7 @@ def test_assistance_counts_the_other_way_round():
     ],
 )
 def test_pain_stops_every_prescription(felt, stops):
-    plan = next_time(PLAN, NOTHING, reps(12), [], 30.0, (felt,))
+    plan = next_time(PLAN, NOTHING, reps(12), [], 30.0, felt=(felt,))
     assert plan.ask_first is stops
     assert (plan.load_kg is None) is stops
     assert ("clinician" in plan.reason) is stops
@@ -263,8 +263,8 @@ def test_pain_stops_every_prescription(felt, stops):
 
 def test_pain_comes_before_all_that_was_measured():
     gave_way = [finding(n, "spine", "off", 20, 10, 3) for n in ("torso-swing", "momentum")]
-    assert next_time(PLAN, NOTHING, reps(12), gave_way, 30.0, ("elbow, sharp",)).ask_first
-    assert next_time(PLAN, NOTHING, (), [], 30.0, ("elbow, sharp",)).ask_first
+    assert next_time(PLAN, NOTHING, reps(12), gave_way, 30.0, felt=("elbow, sharp",)).ask_first
+    assert next_time(PLAN, NOTHING, (), [], 30.0, felt=("elbow, sharp",)).ask_first
 
 
 def test_a_probability_by_hand():

@@ -25,7 +25,7 @@ from guide_arc.core.model.client import Client
 from guide_arc.formats.track_csv import csv_text
 from guide_arc.library.clients import Clients
 from guide_arc.library.errors import BadLibrary
-from guide_arc.library.queue_rows import Wanted
+from guide_arc.library.queue_rows import QueueFilter
 from guide_arc.library.records import Decision
 from guide_arc.library.store import Library
 from guide_arc.library.tables import SetRow
@@ -135,7 +135,7 @@ def test_a_set_is_kept_found_erased_and_put_back(marit: Library):
     track = marit.folder / "tracks" / f"{marit.record(first).track_hash}.csv"
     assert track.stat().st_mode & 0o777 == 0o660  # the team's group, and nobody else
     assert (marit.folder / "tracks").stat().st_mode & 0o777 == 0o770
-    page = marit.page(Wanted(state=None, limit=1, after=1))
+    page = marit.page(QueueFilter(state=None, limit=1, after=1))
     assert [row.id for row in page.rows] == [first]
     assert page.waiting == 2
     removed = take_out(marit, [first])

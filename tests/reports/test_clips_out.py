@@ -24,7 +24,7 @@ from guide_arc.drawings.palette import PICTURE
 from guide_arc.drawings.shapes import Area, Disc, Drawing, MarkShape, Stroke, Words
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.library.records import Decision, SetNotes
-from guide_arc.reports.annotated import Wanted, annotated_clip, annotated_frame, frame_of
+from guide_arc.reports.annotated import AnnotationOptions, annotated_clip, annotated_frame, frame_of
 from guide_arc.reports.cues import said_cues, subtitles
 from guide_arc.reports.still import write_still
 from guide_arc.standards.loader import standard
@@ -106,7 +106,9 @@ def test_the_annotated_clip_is_slow_at_the_fault_and_holds_there(
     film, measured = shrugged
     cues = said_cues(measured, SetNotes())
     annotated_clip(tmp_path / "slow.mp4", film.clip, measured, cues)
-    annotated_clip(tmp_path / "plain.mp4", film.clip, measured, cues, Wanted(slow_at_faults=False))
+    annotated_clip(
+        tmp_path / "plain.mp4", film.clip, measured, cues, AnnotationOptions(slow_at_faults=False)
+    )
     slow, plain = inspect_video(tmp_path / "slow.mp4"), inspect_video(tmp_path / "plain.mp4")
     assert slow.frames == plain.frames
     # 1.4 s at a third of the speed, and 1.2 s still.

@@ -31,7 +31,7 @@ _PHONE_M: Final = 0.16
 
 
 @dataclass(frozen=True)
-class Phone:
+class PlacedPhone:
     """A phone on the plan. view : the side of the body that faces it; upright : how it is held"""
 
     number: int
@@ -40,7 +40,7 @@ class Phone:
     upright: bool
 
 
-def plan(phones: Sequence[Phone], pose: Pose, width: float, height: float) -> Drawing:
+def plan(phones: Sequence[PlacedPhone], pose: Pose, width: float, height: float) -> Drawing:
     """The room from above, to scale: the body faces up the sheet, each phone with what it sees and
     its distance.
 
@@ -81,7 +81,7 @@ def _from_above(out: Drawing, at: dict[str, Points], scale: float) -> None:
     out.add(Stroke(np.stack((ears, at["nose"])), "actual", 2.4))
 
 
-def _sight(out: Drawing, phone: Phone, spot: Points, scale: float) -> None:
+def _sight(out: Drawing, phone: PlacedPhone, spot: Points, scale: float) -> None:
     """What the phone sees, as a wedge to a little beyond the body."""
     way = -np.array(_TOWARDS[phone.view])
     across = np.array([-way[1], way[0]])
@@ -100,7 +100,7 @@ def _phone(out: Drawing, spot: Points, way: Points, scale: float) -> None:
     out.add(Area(np.array(box), "guide", outline="guide"))
 
 
-def _label(out: Drawing, phone: Phone, spot: Points, way: Points) -> None:
+def _label(out: Drawing, phone: PlacedPhone, spot: Points, way: Points) -> None:
     words = f"{phone.number}: {phone.distance_m:g} m"
     x, y = float(spot[0]), float(spot[1])
     if way[0]:

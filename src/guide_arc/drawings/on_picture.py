@@ -82,7 +82,16 @@ def picture_frame(body: Body, placed: Placed) -> PictureFrame | None:
     if view == "none" or scale is None:
         return None
     straight = roll.deg if roll is not None and roll.put_straight else 0.0
-    return PictureFrame(view, placed.zoom / scale, 0.0, 0.0, None, placed, scale, straight)
+    return PictureFrame(
+        view,
+        placed.zoom / scale,
+        0.0,
+        0.0,
+        None,
+        placed=placed,
+        metres_per_px=scale,
+        roll_deg=straight,
+    )
 
 
 def person_in(body: Body) -> tuple[float, float, float, float] | None:

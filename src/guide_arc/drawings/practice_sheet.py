@@ -35,7 +35,7 @@ def practice_sheet(
         here = day == today
         out.add(Words(x + _DAY / 2, 15, name, "guide" if here else "muted", 11, anchor="middle"))
         role: Role = "guide" if here else "ink"
-        out.add(Words(x + _DAY / 2, 31, f"{day.day}", role, 12, here, "middle"))
+        out.add(Words(x + _DAY / 2, 31, f"{day.day}", role, 12, bold=here, anchor="middle"))
     most = int((width - _NAMES - 7 * _DAY - 24) / _LETTER)
     for i, week in enumerate(weeks):
         top = HEAD + i * ROW

@@ -79,7 +79,7 @@ class QueuePage(NamedTuple):
     coaches: tuple[str, ...] = ()
 
 
-class Wanted(NamedTuple):
+class QueueFilter(NamedTuple):
     """Which sets are asked for.
 
     words : all of them are in the set (client, exercise, date, note, cue, finding)
@@ -113,7 +113,7 @@ _WITH_COACH: Final = "select id, profile from client where profile like '%\"coac
 _TOOK: Final = "select document from kept where kind = 'reviewed' order by id desc limit ?"
 
 
-def statement(wanted: Wanted, of_clients: str = "") -> tuple[str, tuple[Any, ...]]:
+def statement(wanted: QueueFilter, of_clients: str = "") -> tuple[str, tuple[Any, ...]]:
     """The statement for the sets that are wanted, with its values. of_clients : a condition on
     their clients"""
     # Another view of a set is shown with it.
@@ -166,7 +166,7 @@ def rows_of(found: Iterable[Sequence[Any]]) -> tuple[QueueRow, ...]:
     return tuple(rows)
 
 
-def read_page(folder: Path, wanted: Wanted) -> QueuePage | None:
+def read_page(folder: Path, wanted: QueueFilter) -> QueuePage | None:
     """The queue straight from a library's file; None if it does not exist yet, or has another
     form."""
     file = folder / "library.sqlite"
@@ -187,7 +187,7 @@ def read_page(folder: Path, wanted: Wanted) -> QueuePage | None:
         connection.close()
 
 
-def page_of(execute: Callable[..., Any], wanted: Wanted) -> QueuePage:
+def page_of(execute: Callable[..., Any], wanted: QueueFilter) -> QueuePage:
     """A page of rows by what executes a statement on a library's file."""
     coaches = clients_by_coach(execute(_WITH_COACH))
     only = ""

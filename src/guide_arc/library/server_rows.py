@@ -8,12 +8,12 @@ from sqlalchemy import ColumnElement, and_, func, or_, select
 from sqlalchemy.orm import Session
 
 from guide_arc.library.pace import LAST
-from guide_arc.library.queue_rows import QueuePage, Wanted, clients_by_coach, pace_in, rows_of
+from guide_arc.library.queue_rows import QueueFilter, QueuePage, clients_by_coach, pace_in, rows_of
 from guide_arc.library.records import REVIEWED
 from guide_arc.library.tables import ClientRow, DecisionRow, KeptRow, ReviewRow, SetRow, TrackRow
 
 
-def server_page(session: Session, wanted: Wanted) -> QueuePage:
+def server_page(session: Session, wanted: QueueFilter) -> QueuePage:
     """The sets that are wanted, most in need first."""
     words, state, limit = wanted.words, wanted.state, wanted.limit
     profiles = select(ClientRow.id, ClientRow.profile).where(ClientRow.profile.contains('"coach":'))

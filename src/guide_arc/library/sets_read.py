@@ -12,7 +12,7 @@ from guide_arc.formats.track_file import parse_track
 from guide_arc.library.errors import BadLibrary
 from guide_arc.library.library_read import LibraryRead
 from guide_arc.library.notes_rows import notes_of
-from guide_arc.library.queue_rows import QueuePage, QueueRow, Wanted, page_of
+from guide_arc.library.queue_rows import QueueFilter, QueuePage, QueueRow, page_of
 from guide_arc.library.records import EarlierSet, SetNotes, SetRecord
 from guide_arc.library.server_rows import server_page
 from guide_arc.library.set_changes import set_row
@@ -100,9 +100,9 @@ class SetsRead(LibraryRead):
 
         Pain first, then how much is off, then the oldest.
         """
-        return list(self.page(Wanted(words, state, limit=limit)).rows)
+        return list(self.page(QueueFilter(words, state, limit=limit)).rows)
 
-    def page(self, wanted: Wanted) -> QueuePage:
+    def page(self, wanted: QueueFilter) -> QueuePage:
         """The same as the window shows it."""
         with self.reading() as session:
             if self.on_server:

@@ -34,7 +34,7 @@ _FACE_OF_TRUNK: Final = 0.34
 
 
 @dataclass(frozen=True)
-class Wanted:
+class AnnotationOptions:
     """How the clip is to be made: slow at the faults, the client's face covered."""
 
     slow_at_faults: bool = True
@@ -46,7 +46,7 @@ def annotated_clip(
     clip: Clip,
     measured: ShownSet,
     cues: Sequence[SaidCue],
-    wanted: Wanted = Wanted(),
+    wanted: AnnotationOptions = AnnotationOptions(),
     progress: Callable[[float], None] = lambda _share: None,
 ) -> None:
     """Write the set's part of its clip with the drawing over it, atomically.

@@ -14,7 +14,7 @@ from markupsafe import Markup
 from guide_arc.core.model.landmarks import SIDES
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import View
-from guide_arc.drawings.filming_sheet import Phone, picture, plan
+from guide_arc.drawings.filming_sheet import PlacedPhone, picture, plan
 from guide_arc.drawings.palette import PAGE
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.reports.page import typeface_data
@@ -133,7 +133,7 @@ def _sheet(filming: FilmingPlan) -> FilmingPage:
         unseen = _listed([titles[n] for n in filming.unseen])
         lines.append(("Not visible", f"{unseen[:1].upper()}{unseen[1:]}."))
     places = [first] + ([second] if second is not None else [])
-    phones = [Phone(i, p.view, p.distance_m, p.upright) for i, p in enumerate(places, 1)]
+    phones = [PlacedPhone(i, p.view, p.distance_m, p.upright) for i, p in enumerate(places, 1)]
     cycle = filming.cycle
     lift = next(end for name, _start, end in cycle.phases if name == "lift")
     start, turn = cycle.pose(0.0), cycle.pose(lift)

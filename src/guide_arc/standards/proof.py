@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Final
@@ -20,6 +20,8 @@ from guide_arc.core.simulate.camera import Camera
 from guide_arc.core.simulate.perform import Script, perform
 
 Progress = Callable[[float], None]
+# By view, whether each check gives a verdict.
+Judged = Mapping[View, Mapping[str, bool]]
 
 VIEWS: Final[tuple[View, ...]] = ("none", "front", "back", "left", "right")
 _STATURE_M: Final = 1.75
@@ -94,9 +96,7 @@ def clean_review(standard: Standard) -> Review:
     return review_set(done.track, standard)
 
 
-def judged_from(
-    standard: Standard, progress: Progress = lambda _share: None
-) -> dict[View, dict[str, bool]]:
+def judged_from(standard: Standard, progress: Progress = lambda _share: None) -> Judged:
     """By recording, which checks give a verdict: what each camera view can judge and what it
     can't."""
     letters = standard.shown_from or shown_from(standard, progress)

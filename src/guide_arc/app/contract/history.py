@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Final, NamedTuple
 
 from guide_arc.app.contract.destination import Destination
-from guide_arc.app.contract.job import Undertaking
+from guide_arc.app.contract.job import AnyTask
 
 _MOST: Final = 500
 
@@ -23,8 +23,8 @@ class Step(NamedTuple):
 
     words: str
     shows: Destination
-    undo: Callable[[], Undertaking | str | None]
-    redo: Callable[[], Undertaking | str | None]
+    undo: Callable[[], AnyTask | str | None]
+    redo: Callable[[], AnyTask | str | None]
     same: str = ""
 
 

@@ -97,7 +97,7 @@ class Task(NamedTuple, Generic[R]):
         runs.start(self.job, lambda answer: then(self.done(answer)))
 
 
-class Undertaking(Protocol):
+class AnyTask(Protocol):
     """A task, whatever its job answers."""
 
     @property

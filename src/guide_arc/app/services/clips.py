@@ -4,7 +4,7 @@ scrubbing."""
 from __future__ import annotations
 
 from collections import OrderedDict
-from typing import TYPE_CHECKING, Any, Final
+from typing import TYPE_CHECKING, Final
 
 from guide_arc.app.contract.app import App
 from guide_arc.app.contract.job import Job, on_library
@@ -16,6 +16,8 @@ with lazily():
     from guide_arc.app.widgets.clip_frames import ClipFrames
 
 if TYPE_CHECKING:
+    from PyQt6.QtCore import QObject
+
     from guide_arc.app.services.set_jobs import OpenedSet
     from guide_arc.capture.video.clip import Clip
 
@@ -25,7 +27,7 @@ _KEPT: Final = 3
 class Clips:
     """parent : what the frames belong to, so that their news arrives on the window's thread"""
 
-    def __init__(self, app: App, library: OpenLibrary, parent: Any) -> None:
+    def __init__(self, app: App, library: OpenLibrary, parent: QObject) -> None:
         self._app, self._parent = app, parent
         self._frames: OrderedDict[tuple[int, bool], ClipFrames] = OrderedDict()
         library.gone.connect(self._drop)

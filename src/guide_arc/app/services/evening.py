@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import date, datetime
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from guide_arc.app.contract.app import App
 from guide_arc.app.contract.job import Job, on_library
@@ -18,6 +18,7 @@ with lazily():
 
 if TYPE_CHECKING:
     from guide_arc.library.changes import Changes
+    from guide_arc.library.queue_rows import QueueRow
 
 
 class Evening:
@@ -31,7 +32,7 @@ class Evening:
         work = on_library(evening_jobs.note_reviewed, set_id, seconds, datetime.now())
         self._app.start(Job("", work, lane="now"), lambda _none: None)
 
-    def ask_clean(self, then: Callable[[list[Any]], None]) -> None:
+    def ask_clean(self, then: Callable[[list[QueueRow]], None]) -> None:
         """The waiting sets with nothing off, to be looked over."""
         self._app.start(Job("", on_library(evening_jobs.clean_rows), "clean", "now"), then)
 

@@ -6,25 +6,33 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from collections.abc import Callable
-from typing import Any, Final, NamedTuple
+from functools import partial
+from typing import TYPE_CHECKING, Final, NamedTuple, TypeVar
 
 from PyQt6.QtCore import QObject, pyqtSignal, pyqtSlot
 
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.services.jobs import Opener
 
+if TYPE_CHECKING:
+    from guide_arc.library.store import Library
+
+R = TypeVar("R")
+
 TRY_AGAIN_S: Final = 2.0
 
 
 class _Wish(NamedTuple):
+    """write : returns the call of `heard` with its result"""
+
     words: str
-    write: Callable[[Any], Any]
-    heard: Callable[[Any], None] | None
+    write: Callable[[Library], Callable[[], None]]
     text: str
 
 
 class _News(QObject):
-    told = pyqtSignal(str, object)
+    # A callable, for the window's thread.
+    call = pyqtSignal(object)
 
 
 class Keeper(QObject):
@@ -51,7 +59,7 @@ class Keeper(QObject):
         self._open, self._hopeless = open_library, hopeless
         self._waiting: OrderedDict[str, _Wish] = OrderedDict()
         self._news = _News()
-        self._news.told.connect(self._hear)
+        self._news.call.connect(self._hear)
         self._changed = threading.Condition()
         self._writing = self._stuck = self._ended = False
         self._thread: threading.Thread | None = None
@@ -61,8 +69,8 @@ class Keeper(QObject):
         self,
         key: str,
         words: str,
-        write: Callable[[Any], Any],
-        heard: Callable[[Any], None] | None = None,
+        write: Callable[[Library], R],
+        heard: Callable[[R], None] | None = None,
         text: str = "",
     ) -> None:
         """Write something in the background; retried until it is written.
@@ -71,9 +79,14 @@ class Keeper(QObject):
         text : its full text, to be saved elsewhere in that case
         heard : called on the window's thread with the result of `write`
         """
+
+        def written(library: Library) -> Callable[[], None]:
+            result = write(library)
+            return (lambda: heard(result)) if heard is not None else _nobody
+
         with self._changed:
             self._waiting.pop(key, None)
-            self._waiting[key] = _Wish(words, write, heard, text)
+            self._waiting[key] = _Wish(words, written, text)
             if self._thread is None:
                 self._thread = threading.Thread(target=self._run, name="keeper", daemon=True)
                 self._thread.start()
@@ -125,7 +138,7 @@ class Keeper(QObject):
     # On the writing thread
 
     def _run(self) -> None:
-        library: Any = None
+        library: Library | None = None
         try:
             while True:
                 with self._changed:
@@ -135,11 +148,11 @@ class Keeper(QObject):
                     key, wish = next(iter(self._waiting.items()))
                     self._writing = True
                 error: Exception | None = None
-                answer = None
+                hear = _nobody
                 try:
                     if library is None:
                         library = self._open()
-                    answer = wish.write(library)
+                    hear = wish.write(library)
                 except Exception as trouble:
                     error = trouble
                 hopeless = error is not None and self._hopeless(error)
@@ -153,15 +166,15 @@ class Keeper(QObject):
                         self._waiting.move_to_end(key)  # the others get their turn
                     stuck = self._stuck
                     self._changed.notify_all()
-                if error is None and wish.heard is not None:
-                    self._news.told.emit("answer", (wish.heard, answer))
+                if error is None:
+                    self._news.call.emit(hear)
                 if error is not None:
                     if library is not None:
                         library.close()
                         library = None
-                    self._news.told.emit("failed" if hopeless else "trouble", (wish.words, error))
+                    self._news.call.emit(partial(self._failed, wish.words, error, hopeless))
                 elif was_stuck:
-                    self._news.told.emit("kept", None)
+                    self._news.call.emit(lambda: self.trouble.emit(""))
                 if stuck:
                     with self._changed:
                         self._changed.wait_for(lambda: self._ended, self.try_again_s)
@@ -171,21 +184,20 @@ class Keeper(QObject):
 
     # On the window's thread
 
-    @pyqtSlot(str, object)
-    def _hear(self, kind: str, what: Any) -> None:
-        if kind == "kept":
-            self.trouble.emit("")
-            return
-        if kind == "answer":
-            heard, answer = what
-            heard(answer)
-            return
-        words, error = what
-        if kind == "failed":
+    @pyqtSlot(object)
+    def _hear(self, call: Callable[[], None]) -> None:
+        call()
+
+    def _failed(self, words: str, error: Exception, hopeless: bool) -> None:
+        if hopeless:
             self.failed.emit(words, error)
-        else:
-            why = getattr(error, "strerror", None) or getattr(error, "orig", None) or error
-            self.trouble.emit(
-                f"Not kept yet: {words} ({str(why).splitlines()[0]}). It stays here and is tried"
-                " again."
-            )
+            return
+        why = getattr(error, "strerror", None) or getattr(error, "orig", None) or error
+        self.trouble.emit(
+            f"Not saved yet: {words} ({str(why).splitlines()[0]}). Nothing is lost; saving is"
+            " tried again."
+        )
+
+
+def _nobody() -> None:
+    """The caller does not need the result."""

@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 
 _KEPT: Final = 4
 # What is requested of a set: its review, the marks on its clip, or both.
-Wanted = Literal["review", "marks", "both"]
+SetPurpose = Literal["review", "marks", "both"]
 
 
 class Measuring:
@@ -60,7 +60,11 @@ class Measuring:
         self._open(set_id, "open", lambda o: self._app.go(ToMarking(o)), "marks")
 
     def look_up(
-        self, set_id: int, then: Callable[[OpenedSet], None], key: str, wanted: Wanted = "review"
+        self,
+        set_id: int,
+        then: Callable[[OpenedSet], None],
+        key: str,
+        wanted: SetPurpose = "review",
     ) -> None:
         """A set with its review, for who shows it next to another or shows it again."""
         self._open(set_id, key, then, wanted)
@@ -71,7 +75,11 @@ class Measuring:
             self._open(set_id, "beforehand", lambda _opened: None)
 
     def _open(
-        self, set_id: int, key: str, then: Callable[[OpenedSet], None], wanted: Wanted = "review"
+        self,
+        set_id: int,
+        key: str,
+        then: Callable[[OpenedSet], None],
+        wanted: SetPurpose = "review",
     ) -> None:
         work = on_library(set_jobs.open_set, set_id, self._kept.get(set_id), wanted)
         lane: Lane = "long" if key == "beforehand" else "now"

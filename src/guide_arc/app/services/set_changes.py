@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from guide_arc.app.contract.app import App
 from guide_arc.app.contract.destination import Destination
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task, on_library
+from guide_arc.app.contract.job import AnyTask, Job, Task, on_library
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.services.destinations import ToPlan, ToQueue, ToReview
 from guide_arc.app.services.open_library import OpenLibrary
@@ -54,7 +54,7 @@ class SetChanges:
         held: list[RecordedStep] = []
         count = f"{len(ids)} {what}{'' if len(ids) == 1 else 's'}"
 
-        def out() -> Task[Any]:
+        def out() -> AnyTask:
             job = Job("Taking sets out", on_library(set_jobs.take_out, ids), lane="now")
 
             def done(changes: Changes) -> None:
@@ -63,7 +63,7 @@ class SetChanges:
 
             return Task(job, done)
 
-        def turn() -> Task[Any]:
+        def turn() -> AnyTask:
             return held[0].turn() if held else out()
 
         self._app.did(Step(f"Add {count}", ToQueue(), turn, turn))
@@ -119,7 +119,7 @@ class SetChanges:
 
         self._app.start(job, done)
 
-    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> Task[Any]:
+    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> AnyTask:
         """What changed from one of the coach's documents to another, for a set that is not open; of
         None the note."""
         job = Job("", on_library(set_jobs.put_notes, set_id, notes, since), lane="now")

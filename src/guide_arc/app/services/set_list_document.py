@@ -6,7 +6,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Final
 
-from guide_arc.library.queue_rows import PAGE, QueuePage, QueueRow, Wanted
+from guide_arc.library.queue_rows import PAGE, QueueFilter, QueuePage, QueueRow
 
 STATES: Final[tuple[tuple[str, str | None], ...]] = (
     ("waiting", "waiting"),
@@ -35,9 +35,9 @@ class SetListDocument:
     takes_s: float = 0.0
     chosen: int | None = None
 
-    def wanted(self, limit: int, after: int = 0) -> Wanted:
+    def wanted(self, limit: int, after: int = 0) -> QueueFilter:
         """So many of the rows that are searched for, from the one after so many."""
-        return Wanted(self.words, self.state, self.coach, limit, after)
+        return QueueFilter(self.words, self.state, self.coach, limit, after)
 
     @property
     def has_more(self) -> bool:

@@ -101,7 +101,7 @@ class ShellQuestions:
         box = QMessageBox(
             QMessageBox.Icon.Warning,
             "Guide Arc",
-            f"Not kept yet: {', '.join(pending)}.",
+            f"Not saved yet: {', '.join(pending)}.",
             parent=self.window,
         )
         box.setInformativeText("These changes could not be saved. If you close now, they are lost.")

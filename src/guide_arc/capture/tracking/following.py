@@ -19,7 +19,7 @@ from guide_arc.capture.tracking.behind import Behind
 from guide_arc.capture.tracking.leaps import about_leaps
 from guide_arc.capture.tracking.limbs import Limb, Spot
 from guide_arc.capture.tracking.one_limb import (
-    Block,
+    FrameBlock,
     KnownLimb,
     LaidLimb,
     direction_deg,
@@ -217,7 +217,7 @@ class _Following:
         first = low <= self.worked.first < high
         behind = Behind(pictures)
         moved = [behind.moved(picture) for picture in pictures]
-        block = Block(pictures[::order], moved[::order], backward, first, self.step_s)
+        block = FrameBlock(pictures[::order], moved[::order], backward, first, self.step_s)
         marked = {
             name: {
                 (high - 1 - f if backward else f - low): at
@@ -263,7 +263,7 @@ class _Following:
     def _follow_root(
         self,
         name: str,
-        block: Block,
+        block: FrameBlock,
         found: _Found,
         begin: Array | None,
         likely: tuple[Array, float] | None = None,
@@ -277,8 +277,8 @@ class _Following:
             about,
             found.marked[name],
             block.step_s,
-            begin,
-            likely,
+            begin=begin,
+            likely=likely,
         )
         edge[block.backward] = gone.ahead
         if block.first:
@@ -324,7 +324,12 @@ class _Following:
         return (at, _HIP_GOES_PX) if apart.max() > _HIP_GOES_PX else None
 
     def _look_again_above(
-        self, known: KnownLimb, laid: LaidLimb, block: Block, found: _Found, begin: Array | None
+        self,
+        known: KnownLimb,
+        laid: LaidLimb,
+        block: FrameBlock,
+        found: _Found,
+        begin: Array | None,
     ) -> None:
         """If a limb that is usually well seen is gone for a while, the limb above was found at a
         wrong angle."""
@@ -362,7 +367,7 @@ class _Following:
             above.edge, known.edge = edges
 
     def _look_where_it_moved(
-        self, known: KnownLimb, block: Block, found: _Found, begin: Array | None
+        self, known: KnownLimb, block: FrameBlock, found: _Found, begin: Array | None
     ) -> None:
         """If a limb was found on background that is there even while the limb is elsewhere, search
         for it where something moves; where that finds nothing better, it is lost."""
@@ -423,7 +428,7 @@ class _Following:
     def _follow_limb(
         self,
         known: KnownLimb,
-        block: Block,
+        block: FrameBlock,
         found: _Found,
         begin: Array | None,
         not_what_stays: NDArray[np.bool_] | None = None,
@@ -454,7 +459,7 @@ class _Following:
         return laid
 
     def _learn_from_corrections(
-        self, known: KnownLimb, block: Block, pivot: Array, found: _Found
+        self, known: KnownLimb, block: FrameBlock, pivot: Array, found: _Found
     ) -> None:
         """How a limb looks where the coach marked its end alone, about the joint above as it was
         found."""

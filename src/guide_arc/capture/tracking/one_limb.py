@@ -170,7 +170,7 @@ class KnownLimb:
 
 
 @dataclass(frozen=True, eq=False)
-class Block:
+class FrameBlock:
     """Some frames of a clip in the order in which they are gone through. backward : whether that is
     from the last to the first; moved : by frame, where something has moved (`behind.py`); first :
     whether it is the first block that is done; step_s : from frame to frame"""
@@ -242,7 +242,7 @@ class _AtAngles:
 
 def lay(
     known: KnownLimb,
-    block: Block,
+    block: FrameBlock,
     pivot: Array,
     held: Held,
     prior: Array | None,
@@ -268,7 +268,7 @@ def lay(
 
 def lay_again(
     known: KnownLimb,
-    block: Block,
+    block: FrameBlock,
     pivot: Array,
     held: Held,
     prior: Array | None,
@@ -286,7 +286,12 @@ def lay_again(
 
 
 def _laid(
-    known: KnownLimb, block: Block, pivot: Array, paths: Paths, fits: Array, before: LaidLimb | None
+    known: KnownLimb,
+    block: FrameBlock,
+    pivot: Array,
+    paths: Paths,
+    fits: Array,
+    before: LaidLimb | None,
 ) -> LaidLimb:
     strip = known.strip
     certain = chance_within(paths, _NEAR_SHARE * max(1.0, ARM_PX / strip.long))
@@ -331,7 +336,7 @@ def _filled_at(known: KnownLimb, picture: Picture, a: Spot, b: Spot) -> float:
 
 def _look_along(
     known: KnownLimb,
-    block: Block,
+    block: FrameBlock,
     pivot: Array,
     held: Held,
     prior: Array | None,

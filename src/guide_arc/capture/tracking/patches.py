@@ -263,6 +263,7 @@ def course(
     about: Spot,
     held: Mapping[int, Spot],
     step_s: float,
+    *,
     begin: Array | None,
     likely: tuple[Array, float] | None = None,
 ) -> PointCourse:

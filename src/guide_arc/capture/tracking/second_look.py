@@ -15,7 +15,7 @@ from scipy.ndimage import binary_dilation
 
 from guide_arc.capture.tracking.limbs import Spot
 from guide_arc.capture.tracking.looks import Numbers, StripLooks
-from guide_arc.capture.tracking.one_limb import Block, KnownLimb, LaidLimb, direction_deg
+from guide_arc.capture.tracking.one_limb import FrameBlock, KnownLimb, LaidLimb, direction_deg
 from guide_arc.capture.tracking.refine import placed
 from guide_arc.capture.tracking.strips import ANGLES_DEG, Picture, apart_deg
 from guide_arc.capture.tracking.turning import HIDDEN_FIT, SHARP
@@ -81,7 +81,7 @@ def may_be_about(
     child: KnownLimb,
     laid: LaidLimb,
     gone: NDArray[np.bool_],
-    block: Block,
+    block: FrameBlock,
 ) -> bool:
     """Whether a limb that was missed may be seen about any place where the end of the limb above
     can be: a glance at some of the frames in which it was, before all of them are looked at. pivot
@@ -98,7 +98,7 @@ def may_be_about(
 
 
 def may_be_there(
-    child: KnownLimb, joint: Array, laid: LaidLimb, gone: NDArray[np.bool_], block: Block
+    child: KnownLimb, joint: Array, laid: LaidLimb, gone: NDArray[np.bool_], block: FrameBlock
 ) -> bool:
     """Whether a limb that was missed may be seen about another joint, (F, 2), in the frames in
     which it was: a glance at these, before all of the block is gone through again."""
@@ -134,7 +134,7 @@ def _ends(above: KnownLimb) -> Array:
 
 
 def on_what_stays(
-    known: KnownLimb, laid: LaidLimb, above: Array, block: Block
+    known: KnownLimb, laid: LaidLimb, above: Array, block: FrameBlock
 ) -> NDArray[np.bool_]:
     """(F,) the frames in which a limb was found on background that is there even while the limb is
     elsewhere, and either its template fits badly or something else moves around its joint. above :
@@ -175,7 +175,7 @@ def by_the_next(
     child: KnownLimb,
     laid: LaidLimb,
     gone: NDArray[np.bool_],
-    block: Block,
+    block: FrameBlock,
 ) -> Array:
     """(F, A) log chances of the directions of the limb above, from how well its child fits at the
     end of each.

@@ -85,7 +85,18 @@ class SetTrace:
         return self._by_key.get(key)
 
 
-NOTHING_SEEN: Final = SetTrace("", "", (), (), None, None, None, 0.0, 0.0, 0.0)
+NOTHING_SEEN: Final = SetTrace(
+    view="",
+    unit="",
+    reps=(),
+    checks=(),
+    range_=None,
+    lower_s=None,
+    hold_s=None,
+    tension_s=0.0,
+    start_s=0.0,
+    length_s=0.0,
+)
 
 
 @dataclass(frozen=True)

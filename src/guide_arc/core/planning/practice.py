@@ -82,7 +82,15 @@ def _of(facts: ClientFacts, monday: date, today: date) -> ClientWeek:
             days[day] = "missed" if day < today else "planned"
     due = due_on(facts, today)
     late = (today - due).days if due is not None else 0
-    return ClientWeek(facts.name, days, due, max(late, 0), facts.waiting, facts.pain, facts.sore)
+    return ClientWeek(
+        name=facts.name,
+        days=days,
+        due=due,
+        overdue=max(late, 0),
+        waiting=facts.waiting,
+        pain=facts.pain,
+        sore=facts.sore,
+    )
 
 
 def due_on(facts: ClientFacts, today: date) -> date | None:

@@ -82,8 +82,8 @@ def proposals(
             known,
             on,
             order,
-            [],
-            waited,
+            begun=[],
+            regions=waited,
         )
     ]
     if weak:
@@ -95,8 +95,8 @@ def proposals(
                 known,
                 on,
                 order,
-                [],
-                [*first, *(r for r in waited if r not in weak)],
+                begun=[],
+                regions=[*first, *(r for r in waited if r not in weak)],
             )
         )
     goals = [g.region for g in goals_of(known.client.goals) if g.region in _REGIONS]
@@ -110,8 +110,8 @@ def proposals(
                 known,
                 on,
                 order,
-                [],
-                [*first, *(r for r in waited if r not in goals)],
+                begun=[],
+                regions=[*first, *(r for r in waited if r not in goals)],
             ),
         )
     if kept:
@@ -123,8 +123,8 @@ def proposals(
                 known,
                 on,
                 order,
-                list(kept),
-                [r for r in waited if r not in there],
+                begun=list(kept),
+                regions=[r for r in waited if r not in there],
             )
         )
     out: list[ProposedSession] = []
@@ -141,6 +141,7 @@ def _filled(
     known: Knowledge,
     on: date,
     order: Order,
+    *,
     begun: Sequence[PlannedLine],
     regions: Sequence[str],
 ) -> ProposedSession:

@@ -108,13 +108,13 @@ def regions_of(
         overdue = days is None or days > known.client.neglect_days
         out.append(
             RegionTurn(
-                region,
-                sum(s.on >= since for s in own),
-                sum(d.asked.sets for d in planned),
-                days,
-                not planned and overdue and not resting,
-                sum(d.as_line().under_tension_s for d in planned),
-                resting,
+                region=region,
+                done=sum(s.on >= since for s in own),
+                planned=sum(d.asked.sets for d in planned),
+                days=days,
+                neglected=not planned and overdue and not resting,
+                tension_s=sum(d.as_line().under_tension_s for d in planned),
+                resting=resting,
             )
         )
     return tuple(out)

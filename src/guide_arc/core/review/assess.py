@@ -153,8 +153,8 @@ def review_body(
             reps,
             findings,
             track.facts.load_kg,
-            settings.felt,
-            past,
+            felt=settings.felt,
+            past=past,
             entry_is_right=settings.seen_by_eye(ENTRY) is not None,
         ),
     )

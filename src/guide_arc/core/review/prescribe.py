@@ -23,9 +23,9 @@ def next_time(
     reps: tuple[Rep, ...],
     findings: Iterable[Finding],
     load_kg: float | None,
+    *,
     felt: tuple[str, ...] = (),
     past: Past = NO_PAST,
-    *,
     entry_is_right: bool = False,
 ) -> Prescription:
     """The next dose, with its reasons. Load stays None if the set's load is not known.

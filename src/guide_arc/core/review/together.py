@@ -74,8 +74,8 @@ def together(
             main.reps,
             found,
             load_kg,
-            main.settings.felt,
-            past,
+            felt=main.settings.felt,
+            past=past,
             entry_is_right=main.settings.seen_by_eye(ENTRY) is not None,
         ),
     )

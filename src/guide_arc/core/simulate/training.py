@@ -42,7 +42,7 @@ START: Final = date(2031, 1, 6)
 
 
 @dataclass(frozen=True)
-class Phone:
+class SimulatedPhone:
     """What one phone makes of a set. Shares of the verdicts on single checks.
 
     films : share of the sessions in which one set is filmed; the others are only noted
@@ -64,9 +64,9 @@ class Phone:
         return "near" if drawn < self.cannot_tell + self.near else truth
 
 
-ALL_SEEN: Final = Phone()
+ALL_SEEN: Final = SimulatedPhone()
 # One phone at the side, as docs/accuracy.md has it: a fifth of the checks is hidden or too close.
-ONE_PHONE: Final = Phone(films=0.85, near=0.03, cannot_tell=0.08, hides=("elbow-path",))
+ONE_PHONE: Final = SimulatedPhone(films=0.85, near=0.03, cannot_tell=0.08, hides=("elbow-path",))
 
 
 @dataclass
@@ -88,7 +88,7 @@ class SimulatedClient:
     misses: float = 0.0
     sore_week: int = 20
     sore_days: int = 0
-    phone: Phone = ALL_SEEN
+    phone: SimulatedPhone = ALL_SEEN
     _done: list[tuple[date, float]] = field(default_factory=list)
 
     def __post_init__(self) -> None:

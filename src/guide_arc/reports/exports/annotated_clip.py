@@ -9,7 +9,7 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.formats.atomic import write_atomic
 from guide_arc.formats.cues_vtt import vtt_text
 from guide_arc.library.clip_sets import ClipSets
-from guide_arc.reports.annotated import Wanted, annotated_clip
+from guide_arc.reports.annotated import AnnotationOptions, annotated_clip
 from guide_arc.reports.cues import said_cues, subtitles
 from guide_arc.reports.exports.export import PRIVATE, Export, Leaving, Progress
 
@@ -19,7 +19,7 @@ def write(leaving: Leaving, target: Path, progress: Progress) -> None:
     if clip is None:
         raise BadInput("The clip of this set is gone from the library's folder.")
     cues = said_cues(leaving.shown, leaving.notes)
-    wanted = Wanted(leaving.slow, leaving.cover_face)
+    wanted = AnnotationOptions(leaving.slow, leaving.cover_face)
     annotated_clip(target, clip, leaving.shown, cues, wanted, progress)
     if not leaving.slow:  # then its times are the clip's own, and subtitles fit
         text = vtt_text(subtitles(cues, leaving.shown, clip.slowdown))

@@ -207,6 +207,7 @@ def opened(
     record: SetRecord,
     clip: Clip,
     standard: Standard,
+    *,
     marks: Marks,
     found: LandmarkTrack | None,
     people: tuple[Person, ...],

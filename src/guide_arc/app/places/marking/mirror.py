@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from functools import partial
-from typing import Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox
@@ -45,7 +44,7 @@ class MirrorBox(QCheckBox):
             return
         task = self._task(record.id, mirrored)
 
-        def done(answer: Any) -> None:
+        def done(answer: None) -> None:
             task.done(answer)
             self._program.did(
                 Step(
@@ -58,7 +57,7 @@ class MirrorBox(QCheckBox):
 
         self._program.start(task.job, done)
 
-    def _task(self, set_id: int, mirrored: bool) -> Task[Any]:
+    def _task(self, set_id: int, mirrored: bool) -> Task[None]:
         work = on_library(clip_jobs.turn_back, set_id, mirrored)
 
         def done(_none: None) -> None:

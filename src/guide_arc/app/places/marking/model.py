@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
-from typing import Any, Protocol
+from typing import Protocol
 
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Task
+from guide_arc.app.contract.job import AnyTask
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.places.marking.document import MarkChange, MarkingDocument, meant, opened
 from guide_arc.app.services.destinations import ToMarking
@@ -42,7 +42,7 @@ class MarkingDesk(Protocol):
         measure_again : scale, vertical or side changed, so the found landmarks change as well
         """
 
-    def putting_marks(self, set_id: int, marks: Marks, since: Marks | None) -> Task[Any]:
+    def putting_marks(self, set_id: int, marks: Marks, since: Marks | None) -> AnyTask:
         """Change the marks of a clip that is not open, from `since` to these."""
 
     def did(self, step: Step) -> None: ...
@@ -73,7 +73,7 @@ class MarkingModel:
         """Mark a set's clip. `found`: the landmarks found so far, if any; `people`: who may be
         meant."""
         self.desk.opened(record.id, marks, mirrored=clip.mirrored)
-        self.doc = opened(self.doc, record, clip, standard, marks, found, people)
+        self.doc = opened(self.doc, record, clip, standard, marks=marks, found=found, people=people)
         self.opened.emit()
         self.changed.emit()
 
@@ -144,7 +144,7 @@ class MarkingModel:
         again = partial(self._swap, set_id, before, marks)
         self.desk.did(Step(words, ToMarking(set_id=set_id), back, again))
 
-    def _swap(self, set_id: int, since: Marks, to: Marks) -> Task[Any] | str | None:
+    def _swap(self, set_id: int, since: Marks, to: Marks) -> AnyTask | str | None:
         """What a step changed of a clip's marks, taken back or done again; what came from another
         window stays."""
         if self.doc.record is None or self.doc.record.id != set_id:

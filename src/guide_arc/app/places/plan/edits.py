@@ -28,7 +28,7 @@ from guide_arc.core.planning.propose import ProposedSession, next_best, replaced
 _MOST_SETS = 12
 
 
-class Edit(NamedTuple):
+class PlanEdit(NamedTuple):
     """words : of the step of undo; same : steps with an equal key that follow each other are one
     on : the session that is shown after it, None for the one that is; chosen : its line"""
 
@@ -40,7 +40,7 @@ class Edit(NamedTuple):
 
 
 # Words say why it can't be; None changes nothing.
-Asked = Edit | str | None
+Asked = PlanEdit | str | None
 
 
 def _lines(
@@ -56,7 +56,7 @@ def _lines(
         return None
     plan = doc.sheet.plan if order is None else replace(doc.sheet.plan, order=order)
     session = PlannedSession(doc.sheet.session.on, tuple(lines))
-    return Edit(words, plan.with_session(session), chosen=chosen, same=same)
+    return PlanEdit(words, plan.with_session(session), chosen=chosen, same=same)
 
 
 # The chosen line
@@ -245,7 +245,7 @@ def missed_shifted(doc: PlanDocument) -> Asked:
         return None
     to = sheet.known.today
     after = shifted(sheet.plan, sheet.missed[0].on, to)
-    return Edit("Missed: do it next time", after, on=to)
+    return PlanEdit("Missed: do it next time", after, on=to)
 
 
 def missed_merged(doc: PlanDocument) -> Asked:
@@ -257,7 +257,7 @@ def missed_merged(doc: PlanDocument) -> Asked:
     if not ahead:
         return "No session is planned to join it with: do it next time instead."
     after = merged_into(sheet.plan, sheet.missed[0].on, ahead[0])
-    return Edit("Missed: join it with the next one", after, on=ahead[0])
+    return PlanEdit("Missed: join it with the next one", after, on=ahead[0])
 
 
 def session_moved(doc: PlanDocument, start: date, to: date) -> Asked:
@@ -268,7 +268,7 @@ def session_moved(doc: PlanDocument, start: date, to: date) -> Asked:
     if to < sheet.known.today or (taken is not None and taken.state == "done"):
         return "A session can only move to a day that is still ahead."
     plan = sheet.plan.with_session(sheet.session) if card.state == "proposed" else sheet.plan
-    return Edit(f"Move the session to {to:%a} {to.day} {to:%b}", moved(plan, start, to), on=to)
+    return PlanEdit(f"Move the session to {to:%a} {to.day} {to:%b}", moved(plan, start, to), on=to)
 
 
 def weeks_planned(doc: PlanDocument, count: int, plan: Plan) -> Asked:
@@ -276,7 +276,7 @@ def weeks_planned(doc: PlanDocument, count: int, plan: Plan) -> Asked:
     had = {s.on for s in doc.sheet.plan.sessions} if doc.sheet else set()
     new = [s.on for s in plan.sessions if s.on not in had]
     if new:
-        return Edit(f"Plan {count} weeks", plan, on=new[0])
+        return PlanEdit(f"Plan {count} weeks", plan, on=new[0])
     if doc.sheet is not None and not doc.sheet.known.sets:
         return "Nothing was done yet to plan from: add exercises to a session (A)."
     return "Nothing new to plan: these weeks are planned, or nothing was done in the last three."
@@ -323,4 +323,4 @@ def pasted_here(doc: PlanDocument) -> Asked:
     plan, days = pasted(sheet.plan, what, on, done, sheet.known.standards)
     if not days:
         return "Nothing was pasted: on those days something was done already."
-    return Edit(f"Paste {what.words}", plan, on=days[0])
+    return PlanEdit(f"Paste {what.words}", plan, on=days[0])

@@ -7,10 +7,10 @@ from datetime import date
 from typing import TYPE_CHECKING, Any
 
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Job, Task, on_library
+from guide_arc.app.contract.job import AnyTask, Job, Task, on_library
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.places.plan.document import PlanDocument
-from guide_arc.app.places.plan.edits import Asked, Edit, by_scheme, weeks_planned
+from guide_arc.app.places.plan.edits import Asked, PlanEdit, by_scheme, weeks_planned
 from guide_arc.app.services.destinations import ToPlan
 from guide_arc.core.planning.board import Week
 from guide_arc.core.planning.plan import Knowledge, Override, Plan, preference_words
@@ -117,7 +117,7 @@ class PlanModel:
         elif asked is not None:
             self._keep(asked, reread=reread)
 
-    def _keep(self, edit: Edit, *, reread: bool) -> None:
+    def _keep(self, edit: PlanEdit, *, reread: bool) -> None:
         sheet, client = self.doc.sheet, self.doc.client
         if sheet is None or client is None:
             return
@@ -129,7 +129,7 @@ class PlanModel:
 
         def task(
             plan: Plan, show: date | None, since: Plan | None, known: Knowledge | None = None
-        ) -> Task[Any]:
+        ) -> Task[tuple[PlanSheet, str]]:
             work = on_library(plan_jobs.keep, client, plan, show, since, known)
             job = Job("", work, lane="now")
 
@@ -166,7 +166,7 @@ class PlanModel:
             had = len(self.doc.sheet.plan.sessions) if self.doc.sheet else 0
             asked = weeks_planned(self.doc, count, plan)
             self.edit(asked)
-            if isinstance(asked, Edit):
+            if isinstance(asked, PlanEdit):
                 new = len(plan.sessions) - had
                 self._program.say(
                     f"{new} sessions are planned; each rests on what is done until then."
@@ -183,7 +183,7 @@ class PlanModel:
             return
         before, day, id = self.doc.preference, sheet.session.on, line.plan.id
 
-        def task(kept: Override | None) -> Task[Any]:
+        def task(kept: Override | None) -> Task[PlanSheet]:
             job = Job("", on_library(plan_jobs.prefer, client, id, kept, day), lane="now")
 
             def came(found: PlanSheet) -> None:
@@ -213,7 +213,7 @@ class PlanModel:
             held[:] = [before]
             self.refresh()
 
-        def undo() -> Task[Any]:
+        def undo() -> AnyTask:
             work = Job("", on_library(plan_jobs.put_schemes_back, held[0]), lane="now")
             return Task(work, lambda _none: self.refresh())
 

@@ -4,7 +4,7 @@ had."""
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
@@ -36,6 +36,9 @@ from guide_arc.lazily import lazily
 
 with lazily():
     pass
+
+if TYPE_CHECKING:
+    from guide_arc.core.planning.plan import DosedLine
 
 
 def make(program: PlanNeeds) -> PlanPlace:
@@ -253,7 +256,7 @@ class PlanPlace(QWidget):
         return f"{sheet.length_s / 60:.0f} min: {told}"
 
 
-def _why_words(line: Any) -> str:
+def _why_words(line: DosedLine) -> str:
     asked = line.asked
     if asked.ask_first:
         return "Why stop"

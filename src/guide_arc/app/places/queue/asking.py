@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import date
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
@@ -28,6 +28,7 @@ with lazily():
 
 if TYPE_CHECKING:
     from guide_arc.app.services.intake_jobs import Looked
+    from guide_arc.formats.marker_names import Names
     from guide_arc.library.intake import Incoming, Known
     from guide_arc.library.quarantine import Quarantined
     from guide_arc.library.queue_rows import QueueRow
@@ -153,7 +154,7 @@ class QueueQuestions:
         self.program.drop_folder.choose(folder)
 
     def ask_for_names(
-        self, looked: Looked, file: str, markers: tuple[str, ...], guessed: Any
+        self, looked: Looked, file: str, markers: tuple[str, ...], guessed: Names
     ) -> None:
         """Which marker is which, before the file can be read."""
         dialog = NamesDialog(window_of(self.place), file, markers, guessed)

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any, Final, NamedTuple
+from typing import Final, NamedTuple
 
 # In the order in which one follows from the other.
 FIELDS: Final = ("client", "standard", "school", "tempo", "load", "view")
@@ -20,11 +20,14 @@ _NEEDS: Final[Mapping[str, tuple[str, ...]]] = {
     "load": ("client", "standard"),
 }
 
+# A client's, standard's, school's or view's name, or a tempo or load as typed.
+Value = str | None
+
 
 class Filled(NamedTuple):
     """A field's value, and whether nobody said it."""
 
-    value: Any
+    value: Value
     guessed: bool
 
 
@@ -37,10 +40,10 @@ class Facts:
         taken
     """
 
-    own: dict[str, Any] = field(default_factory=dict)
-    sure: dict[str, Any] = field(default_factory=dict)
-    maybe: dict[str, Any] = field(default_factory=dict)
-    could: dict[str, tuple[Any, ...]] = field(default_factory=dict)
+    own: dict[str, Value] = field(default_factory=dict)
+    sure: dict[str, Value] = field(default_factory=dict)
+    maybe: dict[str, Value] = field(default_factory=dict)
+    could: dict[str, tuple[str, ...]] = field(default_factory=dict)
 
 
 def filled(rows: Sequence[Facts]) -> list[dict[str, Filled]]:

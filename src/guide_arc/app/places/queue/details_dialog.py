@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QLineEdit, QPushButton, QWidget
@@ -164,7 +163,7 @@ class DetailsForm(QWidget):
         }
         return boxes | ({"view": self.view} if self.view is not None else {})
 
-    def value(self, name: str) -> Any:
+    def value(self, name: str) -> str | None:
         """What is in a field; None or empty if nothing does."""
         box = self._boxes()[name]
         if isinstance(box, QLineEdit):
@@ -185,7 +184,7 @@ class DetailsForm(QWidget):
                 style.polish(box)
         self._filling = False
 
-    def _put(self, box: QComboBox | QLineEdit, value: Any) -> None:
+    def _put(self, box: QComboBox | QLineEdit, value: str | None) -> None:
         if isinstance(box, QLineEdit):
             if box.text() != (value or ""):
                 box.setText(value or "")

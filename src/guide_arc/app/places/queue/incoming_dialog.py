@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import partial
-from typing import Any, Final
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
@@ -190,7 +190,7 @@ class IncomingDialog(AskingDialog):
 
 def _facts(item: Incoming) -> Facts:
     """What a file says of its set."""
-    said: dict[str, Any] = {
+    said: dict[str, str | None] = {
         "client": item.client,
         "standard": item.standard,
         "view": item.view,

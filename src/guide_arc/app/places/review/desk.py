@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
 
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Alone, Job, Progress, Task
+from guide_arc.app.contract.job import Alone, AnyTask, Job, Progress
 from guide_arc.app.places.review.needs import ReviewNeeds
 from guide_arc.core.model.review import Review
 from guide_arc.drawings.shown_set import ShownSet
@@ -73,5 +72,5 @@ class ReviewProgramDesk:
     def did(self, step: Step) -> None:
         self._program.did(step)
 
-    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> Task[Any]:
+    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> AnyTask:
         return self._program.set_changes.putting_notes(set_id, notes, since)

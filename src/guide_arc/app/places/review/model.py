@@ -6,10 +6,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 from datetime import datetime
 from functools import partial
-from typing import Any, Protocol
+from typing import Protocol
 
 from guide_arc.app.contract.history import Step
-from guide_arc.app.contract.job import Alone, Job, Task
+from guide_arc.app.contract.job import Alone, AnyTask, Job, Task
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.places.review import by_hand
 from guide_arc.app.places.review.document import Change, ReviewDocument, decided, opened
@@ -57,7 +57,7 @@ class ReviewDesk(Protocol):
 
     def did(self, step: Step) -> None: ...
 
-    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> Task[Any]:
+    def putting_notes(self, set_id: int, notes: SetNotes, since: SetNotes | None) -> AnyTask:
         """Change the document of a set that is not open, from `since` to this; None changes its
         note alone."""
 
@@ -240,7 +240,7 @@ class ReviewModel:
             )
         )
 
-    def _swap(self, set_id: int, since: SetNotes | None, to: SetNotes) -> Task[Any] | None:
+    def _swap(self, set_id: int, since: SetNotes | None, to: SetNotes) -> AnyTask | None:
         """What a step changed of a set's document, taken back or done again; what came from another
         window stays.
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import Any, Final
+from collections.abc import Callable, Iterable, Mapping
+from functools import partial
+from typing import Final
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
@@ -148,11 +149,7 @@ class SetupPlace(QWidget):
         row = QHBoxLayout()
         row.setSpacing(4)
         for words, where in _WISH_WORDS:
-            row.addWidget(
-                self._wish(
-                    words, where, lambda w=where: self._want(hardest_or_none(self._wished, w))
-                )
-            )
+            row.addWidget(self._wish(words, where, partial(self._wish_hardest, where)))
         row.addStretch(1)
         box.addLayout(row)
         box.addWidget(hint("and"))
@@ -179,7 +176,7 @@ class SetupPlace(QWidget):
                 self._wish(
                     f"spare the {joint}",
                     joint,
-                    lambda j=joint: self._want(spared_or_not(self._wished, j)),
+                    partial(self._wish_spared, joint),
                 )
             )
         row.addStretch(1)
@@ -193,7 +190,7 @@ class SetupPlace(QWidget):
         box.addWidget(area, 1)
         return frame
 
-    def _wish(self, words: str, key: str, act: Any) -> QPushButton:
+    def _wish(self, words: str, key: str, act: Callable[[], object]) -> QPushButton:
         button = QPushButton(words)
         button.setObjectName("small")
         button.setCheckable(True)
@@ -205,6 +202,12 @@ class SetupPlace(QWidget):
     @property
     def _wished(self) -> Wish:
         return self.model.doc.wish
+
+    def _wish_hardest(self, where: Where) -> None:
+        self._want(hardest_or_none(self._wished, where))
+
+    def _wish_spared(self, joint: Spare) -> None:
+        self._want(spared_or_not(self._wished, joint))
 
     def _want(self, wish: Wish) -> None:
         self.model.want(wish)
@@ -246,7 +249,9 @@ class SetupPlace(QWidget):
         for view in self._views():
             view.set_colours(colours)
 
-    def _views(self) -> tuple[Any, ...]:
+    def _views(
+        self,
+    ) -> tuple[BodyView | LoadDialView | StripView | FoundView | MeaningView, ...]:
         return self.body, self.dial, self.strip, self.found, self.meaning
 
     def _ask_for(self, to: ToSetup) -> None:
@@ -303,7 +308,7 @@ class SetupPlace(QWidget):
         for view in self._views():
             view.redraw()
 
-    def _fill(self, box: QComboBox, items: Any, chosen: str) -> None:
+    def _fill(self, box: QComboBox, items: Iterable[tuple[str, str]], chosen: str) -> None:
         box.blockSignals(True)
         if [box.itemData(i) for i in range(box.count())] != [value for value, _words in items]:
             box.clear()

@@ -19,7 +19,7 @@ Texts = Mapping[str, str]
 
 
 @dataclass(frozen=True)
-class Edit:
+class StandardEdit:
     """words : what was done; before, after : the own file's text by id, None without one"""
 
     words: str
@@ -28,7 +28,7 @@ class Edit:
     after: str | None
 
 
-Asked = Edit | str | None
+Asked = StandardEdit | str | None
 
 
 def values_set(
@@ -49,7 +49,7 @@ def values_set(
                 change(raw, key, value, f"{doc.chosen}.toml")
     except BadInput as error:
         return str(error)
-    return Edit(words, doc.chosen, texts.get(doc.chosen), as_toml(raw))
+    return StandardEdit(words, doc.chosen, texts.get(doc.chosen), as_toml(raw))
 
 
 def _school_of(doc: StandardsDocument, raw: dict[str, Any]) -> dict[str, Any] | None:
@@ -74,7 +74,7 @@ def copied(doc: StandardsDocument, texts: Texts, name: str) -> Asked:
     raw = copy.deepcopy(doc.catalogue.raw(doc.chosen))
     id = id_of(name, doc.catalogue)
     raw.update(id=id, name=name.strip())
-    return Edit(f"Copy as {name.strip()}", id, texts.get(id), as_toml(raw))
+    return StandardEdit(f"Copy as {name.strip()}", id, texts.get(id), as_toml(raw))
 
 
 def reverted(doc: StandardsDocument, texts: Texts) -> Asked:
@@ -83,7 +83,7 @@ def reverted(doc: StandardsDocument, texts: Texts) -> Asked:
         return None
     over = doc.catalogue.overrides(doc.chosen)
     words = "Back to the shipped standard" if over else "Take out"
-    return Edit(words, doc.chosen, texts.get(doc.chosen), None)
+    return StandardEdit(words, doc.chosen, texts.get(doc.chosen), None)
 
 
 def text_of(doc: StandardsDocument, texts: Texts) -> str:

@@ -12,7 +12,14 @@ from dataclasses import replace
 from guide_arc.app.contract.history import Step
 from guide_arc.app.contract.signal import Signal
 from guide_arc.app.places.standards.document import StandardsDocument
-from guide_arc.app.places.standards.edits import Asked, Edit, Value, copied, reverted, values_set
+from guide_arc.app.places.standards.edits import (
+    Asked,
+    StandardEdit,
+    Value,
+    copied,
+    reverted,
+    values_set,
+)
 from guide_arc.app.services.destinations import ToStandards
 from guide_arc.core.model.errors import BadInput
 from guide_arc.library.own_standards import OwnStandards
@@ -55,7 +62,7 @@ class StandardsModel:
         """Keep what was changed; False, and maybe a sentence, if it can't be edited."""
         if isinstance(asked, str):
             self.refused.emit(asked)
-        return isinstance(asked, Edit) and self._write(asked)
+        return isinstance(asked, StandardEdit) and self._write(asked)
 
     def set_value(self, key: str, value: Value, words: str) -> bool:
         return self.set_values({key: value}, words)
@@ -67,7 +74,7 @@ class StandardsModel:
     def copy_as_own(self, name: str) -> str | None:
         """A copy under a new name; its id, or None if the name won't do."""
         asked = copied(self.doc, self.own.texts(), name)
-        return asked.id if self.edit(asked) and isinstance(asked, Edit) else None
+        return asked.id if self.edit(asked) and isinstance(asked, StandardEdit) else None
 
     def rename(self, name: str) -> bool:
         return self.set_value("name", name.strip(), f"Rename to {name.strip()}")
@@ -78,9 +85,9 @@ class StandardsModel:
 
     def take_in(self, text: str, id: str) -> bool:
         """Keep a file that was read or made, as the coach's own."""
-        return self.edit(Edit("Import", id, self.own.texts().get(id), text))
+        return self.edit(StandardEdit("Import", id, self.own.texts().get(id), text))
 
-    def _write(self, edit: Edit) -> bool:
+    def _write(self, edit: StandardEdit) -> bool:
         if edit.before == edit.after:
             return True
         try:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import Any
 
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QHideEvent, QShowEvent
@@ -37,7 +36,7 @@ from guide_arc.core.model.errors import BadInput
 from guide_arc.core.model.standard import Standard
 from guide_arc.drawings.standard_sheet import Film
 from guide_arc.library.trial import Trials
-from guide_arc.standards.proof import judged_from
+from guide_arc.standards.proof import Judged, judged_from
 
 _SETTLE_MS = 180
 
@@ -68,7 +67,7 @@ class StandardsPlace(QWidget):
             news.connect(program.changed)
         self.films: dict[str, Film] = {}
         self.proof: Proof | None = None
-        self._judged: dict[tuple[str, str, str], Any] = {}
+        self._judged: dict[tuple[str, str, str], Judged] = {}
         self._build(clients)
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
@@ -315,12 +314,12 @@ class StandardsPlace(QWidget):
         if key in self._judged:
             return
 
-        def done(found: object) -> None:
+        def done(found: Judged) -> None:
             self._judged[key] = found
             if self.model.doc.plan == plan and self.sheets.current == "Views":
-                self.views.show_views(plan, found)  # type: ignore[arg-type]
+                self.views.show_views(plan, found)
 
-        def work(progress: Progress) -> object:
+        def work(progress: Progress) -> Judged:
             return judged_from(plan, progress)
 
         self.program.start(Job("", Alone(work), "views"), done)
