@@ -32,15 +32,15 @@ _MIDDLE: Final = ("lower back", "neck")
 class ClientQuestions:
     """Dialogs over the place's window."""
 
-    def __init__(self, program: ClientsNeeds, model: ClientsModel, place: QWidget) -> None:
-        self.program, self.model, self.place = program, model, place
+    def __init__(self, program: ClientsNeeds, model: ClientsModel, parent: QWidget) -> None:
+        self.program, self.model, self._parent = program, model, parent
 
     def ask_for_words(self) -> None:
         """Other words for a cue; the chosen ones are said from now on to this client."""
         cue, words = self.model.doc.chosen_cue, self.model.doc.other_words()
         if cue is None:
             return
-        dialog = QInputDialog(window_of(self.place))
+        dialog = QInputDialog(window_of(self._parent))
         dialog.setWindowTitle("Say it another way")
         dialog.setLabelText(f"Instead of “{cue.said.words}”, say from the next set on:")
         dialog.setComboBoxItems(list(words) or [cue.said.words])
@@ -52,7 +52,7 @@ class ClientQuestions:
     def ask_what_is_known(self) -> None:
         if self.model.doc.sheet is None:
             return
-        dialog = KnownDialog(window_of(self.place), self.model.doc.sheet.client)
+        dialog = KnownDialog(window_of(self._parent), self.model.doc.sheet.client)
         open_dialog(dialog, lambda: self.model.keep(dialog.client()))
 
     def ask_for_log(self) -> None:
@@ -63,7 +63,7 @@ class ClientQuestions:
             # A library with later days than the clock uses its own latest day.
             days = [date.today(), *(s.on for s in sheet.sets)] if sheet else [date.today()]
             log, shows = self.program.training_log, ToClients(client=name)
-            ask_for_log(self.place, max(days), partial(log.read, name), partial(log.keep, shows))
+            ask_for_log(self._parent, max(days), partial(log.read, name), partial(log.keep, shows))
 
     def ask_what_was_cleared(self) -> None:
         """What a clinician cleared today; what is sore comes first."""
@@ -75,7 +75,7 @@ class ClientQuestions:
         offered = [Pick("", "Everything")]
         offered += [Pick(p, f"{p} (sore)" if p in sore else p) for p in places]
         pick_one(
-            self.place,
+            self._parent,
             "Cleared by a clinician",
             "What did a licensed clinician clear today?",
             offered,
@@ -85,7 +85,7 @@ class ClientQuestions:
 
     def ask_for_new(self) -> None:
         taken = {c.name.lower() for c in self.model.doc.every}
-        dialog = KnownDialog(window_of(self.place), Client(""), taken)
+        dialog = KnownDialog(window_of(self._parent), Client(""), taken)
         open_dialog(dialog, lambda: self.model.changes.keep(dialog.client(), None))
 
     def ask_to_join(self) -> None:
@@ -96,7 +96,7 @@ class ClientQuestions:
         if not others:
             self.program.say("There is no other client to join with.")
             return
-        dialog = QInputDialog(window_of(self.place))
+        dialog = QInputDialog(window_of(self._parent))
         dialog.setWindowTitle("Join two clients")
         dialog.setLabelText(f"All sets of {name} go to:")
         dialog.setComboBoxItems(others)
@@ -112,7 +112,7 @@ class ClientQuestions:
         if summary.sets != 1:
             sets = f"{summary.sets} sets with their recordings, reviews and notes"
         ask_choice(
-            self.place,
+            self._parent,
             "Erase client",
             f"Erase {name} and all data about them?",
             f"This removes {sets}, the client's details, plans and setups. Undo restores them"
@@ -127,7 +127,7 @@ class ClientQuestions:
             return
         proposed = str(Path.home() / f"{file_name_part(name)} - progress.pdf")
         target, _ = QFileDialog.getSaveFileName(
-            window_of(self.place), "Progress report", proposed, "PDF (*.pdf)"
+            window_of(self._parent), "Progress report", proposed, "PDF (*.pdf)"
         )
         if target:
             self.write_report(Path(target))
@@ -144,7 +144,7 @@ class ClientQuestions:
 
     def ask_to_export(self) -> None:
         folder = QFileDialog.getExistingDirectory(
-            window_of(self.place), "Export everything of this client into", str(Path.home())
+            window_of(self._parent), "Export everything of this client into", str(Path.home())
         )
         if folder:
             self.export_to(Path(folder))

@@ -41,8 +41,8 @@ with lazily():
 class PlanQuestions:
     """Dialogs over the place's window."""
 
-    def __init__(self, program: PlanNeeds, model: PlanModel, place: QWidget) -> None:
-        self.program, self.model, self.place = program, model, place
+    def __init__(self, program: PlanNeeds, model: PlanModel, parent: QWidget) -> None:
+        self.program, self.model, self._parent = program, model, parent
 
     def step_heavier(self) -> None:
         """A step up; a step of more than a tenth asks first."""
@@ -51,7 +51,7 @@ class PlanQuestions:
             return
         share = 100 * self.model.doc.jump_of_step
         ask_choice(
-            self.place,
+            self._parent,
             "A large step",
             f"The next weight is {share:.0f} % more than last time.",
             "Few lifters keep their form after a step of more than 10 %. Adding reps first is the"
@@ -98,7 +98,7 @@ class PlanQuestions:
                 ("Open the set", lambda: self.program.go(ToReview(set_id=set_id))),
             ]
         ask_choice(
-            self.place,
+            self._parent,
             line.plan.name,
             doubt.question[0].upper() + doubt.question[1:],
             "Until this is answered, the set does not count for the plan.",
@@ -112,7 +112,7 @@ class PlanQuestions:
             return
         day = on or min(sheet.session.on, self.model.doc.today)
         log = self.program.training_log
-        ask_for_log(self.place, day, partial(log.read, client), partial(log.keep, ToPlan(client)))
+        ask_for_log(self._parent, day, partial(log.read, client), partial(log.keep, ToPlan(client)))
 
     def propose_session(self) -> None:
         """Whole sessions for the day, to choose from."""
@@ -127,7 +127,7 @@ class PlanQuestions:
                 return
             day = f"{on:%A} {on.day} {on:%B}"
             ask_for_session(
-                self.place,
+                self._parent,
                 offered,
                 day,
                 lambda taken: self.model.edit(session_taken(self.model.doc, taken)),
@@ -155,7 +155,7 @@ class PlanQuestions:
             for p in free
         ]
         pick_one(
-            self.place,
+            self._parent,
             "Add an exercise",
             "Which exercise?",
             offered,
@@ -167,7 +167,7 @@ class PlanQuestions:
         """How many weeks ahead are planned in one go."""
         question = "How many weeks from today? What is planned already stays."
         ask_number(
-            self.place,
+            self._parent,
             "Plan more weeks ahead",
             question,
             _USUAL_WEEKS,
@@ -180,7 +180,7 @@ class PlanQuestions:
         if sheet is not None:
             schemes = [Pick(s.id, f"{s.name}: {s.why}") for s in sheet.known.schemes.values()]
             pick_one(
-                self.place,
+                self._parent,
                 "Another scheme",
                 "Which scheme?",
                 schemes,
@@ -194,7 +194,7 @@ class PlanQuestions:
         if line is None or sheet is None:
             return
         begun_from = sheet.known.schemes.get(line.line.scheme, PLAIN_SCHEME)
-        dialog = SchemeDialog(window_of(self.place), begun_from)
+        dialog = SchemeDialog(window_of(self._parent), begun_from)
         open_dialog(dialog, lambda: self.model.keep_scheme(dialog.id, dialog.fields()))
 
     def ask_to_prefer(self) -> None:
@@ -204,7 +204,7 @@ class PlanQuestions:
             return
         own = line.line.override.lasting
         ask_choice(
-            self.place,
+            self._parent,
             "Keep this for the client",
             f"{client}, {line.plan.name}: {preference_words(own)} from now on?",
             "Every proposal starts from it. Easier weeks, pain and sore places still come first."
@@ -216,7 +216,7 @@ class PlanQuestions:
         line = self.model.doc.chosen_line
         if line is not None:
             ask_words(
-                self.place,
+                self._parent,
                 "Your reason",
                 f"Why is {line.plan.name} as you set it?",
                 line.line.override.why,
@@ -265,5 +265,5 @@ class PlanQuestions:
             Path.home()
             / f"{file_name_part(sheet.known.client.name)} - {sheet.session.on.isoformat()}{ending}"
         )
-        name, _ = QFileDialog.getSaveFileName(window_of(self.place), title, str(proposed), kinds)
+        name, _ = QFileDialog.getSaveFileName(window_of(self._parent), title, str(proposed), kinds)
         return Path(name) if name else None

@@ -36,9 +36,9 @@ class ManyClients:
     """Dialogs over the place's window. plan_of : shows a client's plan"""
 
     def __init__(
-        self, program: PlanNeeds, place: QWidget, plan_of: Callable[[str], object]
+        self, program: PlanNeeds, parent: QWidget, plan_of: Callable[[str], object]
     ) -> None:
-        self.program, self.place, self._plan_of = program, place, plan_of
+        self.program, self._parent, self._plan_of = program, parent, plan_of
 
     def show_week(self) -> None:
         """The week of all clients; the chosen one's plan follows."""
@@ -48,7 +48,7 @@ class ManyClients:
             # A library with later days than the clock uses its own latest day.
             today = max(date.today(), last)
             dialog = PracticeDialog(
-                window_of(self.place), facts, today, self.program.colours, self._plan_of
+                window_of(self._parent), facts, today, self.program.colours, self._plan_of
             )
             open_dialog(dialog)
 
@@ -80,7 +80,7 @@ class ManyClients:
             self.program.say(f"{name} is saved. B applies it to plans.")
 
         ask_words(
-            self.place,
+            self._parent,
             "Keep as a block",
             question,
             f"{client.split()[0]}, {long}",
@@ -96,7 +96,7 @@ class ManyClients:
                 return
             ticked = (doc.client,) if doc.client else ()
             dialog = BlockDialog(
-                window_of(self.place), found.blocks, found.clients, ticked, doc.today
+                window_of(self._parent), found.blocks, found.clients, ticked, doc.today
             )
             open_dialog(dialog, lambda: self._apply(dialog))
 
@@ -127,7 +127,7 @@ class ManyClients:
     def ask_to_write_all(self, names: tuple[str, ...]) -> None:
         """The next session's sheet and the calendar of every client, into a folder."""
         folder = QFileDialog.getExistingDirectory(
-            window_of(self.place), "Sheets and calendars of all clients into", str(Path.home())
+            window_of(self._parent), "Sheets and calendars of all clients into", str(Path.home())
         )
         if folder:
             self.write_all(names, Path(folder))

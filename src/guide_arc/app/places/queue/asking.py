@@ -40,9 +40,9 @@ class QueueQuestions:
     can't be read"""
 
     def __init__(
-        self, program: QueueNeeds, place: QWidget, files_shown: Callable[[], None]
+        self, program: QueueNeeds, parent: QWidget, files_shown: Callable[[], None]
     ) -> None:
-        self.program, self.sets, self.place = program, program.sets, place
+        self.program, self.sets, self._parent = program, program.sets, parent
         self._files_shown = files_shown
 
     def hear_what_is_asked(self) -> None:
@@ -66,7 +66,7 @@ class QueueQuestions:
         if row is None:
             return
         ask_choice(
-            self.place,
+            self._parent,
             "Erase set",
             f"Erase {row.client}'s set of {moment_words(row.recorded)}?",
             "This removes its recording, review and notes from the library. Undo restores them"
@@ -79,7 +79,7 @@ class QueueQuestions:
         """Another client, exercise, school, tempo or load for one set; the review asks for it
         too."""
         given = details_of(record)
-        dialog = DetailsDialog(window_of(self.place), known, given)
+        dialog = DetailsDialog(window_of(self._parent), known, given)
         open_dialog(
             dialog,
             lambda: self.program.set_changes.change(
@@ -98,7 +98,7 @@ class QueueQuestions:
                     "No waiting set is clean: each has something off or near its limit, or pain."
                 )
                 return
-            dialog = CleanDialog(window_of(self.place), rows)
+            dialog = CleanDialog(window_of(self._parent), rows)
             open_dialog(dialog, lambda: self.program.evening.mark_reviewed(dialog.ids()))
 
         self.program.evening.ask_clean(show)
@@ -107,14 +107,14 @@ class QueueQuestions:
         """The cues of today by client."""
 
         def show(words: str) -> None:
-            dialog = SummaryDialog(window_of(self.place), words, self.program)
+            dialog = SummaryDialog(window_of(self._parent), words, self.program)
             open_dialog(dialog)
 
         self.program.evening.ask_summary(date.today(), show)
 
     def show_follow_ups(self) -> None:
         """What is due and what is coming."""
-        dialog = FollowUpsDialog(window_of(self.place), self.program, date.today())
+        dialog = FollowUpsDialog(window_of(self._parent), self.program, date.today())
         open_dialog(dialog, dialog.mark_done)
 
     def ask_for_follow_up(self) -> None:
@@ -124,7 +124,7 @@ class QueueQuestions:
             return
         offered = ["Ask how it went", "Ask for another recording", "See whether the cue was taken"]
         ask_follow_up(
-            window_of(self.place),
+            window_of(self._parent),
             row.client,
             offered,
             lambda words, due: self.program.follow_ups.add(
@@ -138,7 +138,7 @@ class QueueQuestions:
         remembered = self.program.remembered
         folder = remembered.text("folder", str(Path.home()))
         names, _ = QFileDialog.getOpenFileNames(
-            window_of(self.place), "Add sets", folder, file_filter()
+            window_of(self._parent), "Add sets", folder, file_filter()
         )
         if names:
             remembered.keep("folder", str(Path(names[0]).parent))
@@ -147,7 +147,7 @@ class QueueQuestions:
     def ask_for_drop_folder(self) -> None:
         """Choose the folder to watch; choosing none stops watching."""
         folder = QFileDialog.getExistingDirectory(
-            window_of(self.place),
+            window_of(self._parent),
             "Drop folder: where clients' sets arrive",
             self.program.drop_folder.folder,
         )
@@ -157,7 +157,7 @@ class QueueQuestions:
         self, looked: Looked, file: str, markers: tuple[str, ...], guessed: Names
     ) -> None:
         """Which marker is which, before the file can be read."""
-        dialog = NamesDialog(window_of(self.place), file, markers, guessed)
+        dialog = NamesDialog(window_of(self._parent), file, markers, guessed)
         self._files_shown()
         intake = self.program.intake
 
@@ -171,7 +171,7 @@ class QueueQuestions:
 
     def ask_for_details(self, looked: Looked, asked: list[Incoming]) -> None:
         """Whose sets they are and what they are."""
-        dialog = IncomingDialog(window_of(self.place), looked.known, asked, looked.bad)
+        dialog = IncomingDialog(window_of(self._parent), looked.known, asked, looked.bad)
         dialog.accepted.connect(
             lambda: self.program.intake.add(dialog.result_rows(), words=dialog.agreed_words())
         )
@@ -180,5 +180,5 @@ class QueueQuestions:
 
     def show_quarantine(self, found: list[Quarantined]) -> None:
         """What is quarantined: tried again, or left."""
-        dialog = QuarantineDialog(window_of(self.place), self.program.intake, found)
+        dialog = QuarantineDialog(window_of(self._parent), self.program.intake, found)
         open_dialog(dialog, lambda: self.program.intake.try_again(dialog.ticked()))

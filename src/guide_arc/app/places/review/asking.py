@@ -49,11 +49,11 @@ class ReviewQuestions:
         self,
         program: ReviewNeeds,
         model: ReviewModel,
-        place: QWidget,
+        parent: QWidget,
         opened: Callable[[], OpenedSet | None],
     ) -> None:
-        self.program, self.model, self.place, self._opened = program, model, place, opened
-        self.leaving = SetExports(program, model, place)
+        self.program, self.model, self._parent, self._opened = program, model, parent, opened
+        self.leaving = SetExports(program, model, parent)
 
     def ask_for_page(self) -> None:
         self.leaving.ask_for_page()
@@ -66,7 +66,7 @@ class ReviewQuestions:
         if finding is not None:
             question = f"{finding.title}: what should the client read?"
             ask_words(
-                self.place,
+                self._parent,
                 "Reword",
                 question,
                 self.model.doc.cue(finding),
@@ -75,14 +75,14 @@ class ReviewQuestions:
 
     def ask_for_answer(self) -> None:
         """An answer that the coach keeps becomes the note, with what this set gives filled in."""
-        ask_for_answer(self.program, self.model, self.place)
+        ask_for_answer(self.program, self.model, self._parent)
 
     def ask_for_follow_up(self) -> None:
         """Something to come back to, for this client: what this set gives is offered first."""
         record = self.model.doc.record
         if record is not None:
             ask_follow_up(
-                self.place,
+                self._parent,
                 record.client,
                 to_follow_up(self.model),
                 lambda words, due: self.program.follow_ups.add(
@@ -97,7 +97,7 @@ class ReviewQuestions:
             " allowed."
         )
         ask_number(
-            self.place,
+            self._parent,
             "Loose last reps",
             question,
             self.model.doc.settings.loose_last,
@@ -132,7 +132,7 @@ class ReviewQuestions:
             "Which recording shows the same reps from another side? Both are reviewed as one set."
         )
         ask_which(
-            self.place,
+            self._parent,
             "The same set from another side",
             question,
             list(others),
@@ -154,7 +154,7 @@ class ReviewQuestions:
             return
         name = f"{measured.review.standard.name}, {record.client.split()[0]}"[:60]
         ask_words(
-            self.place,
+            self._parent,
             "Standard from this set",
             "Name of the standard:",
             name,
@@ -163,9 +163,9 @@ class ReviewQuestions:
 
     def show_rep_menu(self, at: QPoint) -> None:
         """What can be done to the reps at the clock, from the window's own actions."""
-        window = window_of(self.place)
+        window = window_of(self._parent)
         actions = getattr(window, "actions_by_id", {})
-        menu = QMenu(self.place)
+        menu = QMenu(self._parent)
         for id in REP_MENU:
             if not id:
                 menu.addSeparator()
@@ -182,7 +182,7 @@ class ReviewQuestions:
         catalogue = self.program.library.catalogue()
         names = {catalogue.standard(id).name: id for id in catalogue.ids() if id != record.standard}
         ask_which(
-            self.place,
+            self._parent,
             "Split between two exercises",
             "This recording also holds a set of:",
             sorted(names),
@@ -202,7 +202,7 @@ class ReviewQuestions:
             return tuple(split_by_standard(measured.body, (measured.review.standard, another)))
 
         def done(parts: tuple[Part, ...]) -> None:
-            dialog = SplitDialog(self.place, record, parts)
+            dialog = SplitDialog(self._parent, record, parts)
             dialog.accepted.connect(
                 lambda: self.program.set_changes.split(record, dialog.chosen(), self._split)
             )

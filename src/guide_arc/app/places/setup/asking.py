@@ -25,20 +25,20 @@ from guide_arc.library.setups import KeptSetup
 class SetupQuestions:
     """Dialogs over the place's window."""
 
-    def __init__(self, program: SetupNeeds, model: SetupModel, place: QWidget) -> None:
-        self.program, self.model, self.place = program, model, place
+    def __init__(self, program: SetupNeeds, model: SetupModel, parent: QWidget) -> None:
+        self.program, self.model, self._parent = program, model, parent
 
     def ask_to_keep(self) -> None:
         doc = self.model.doc
         if not doc.client:
             self.program.say("Choose a client first: a setup is saved for one client.")
             return
-        ask_words(self.place, "Keep this setup", f"{doc.words}\n\nName:", "usual", self.model.keep)
+        ask_words(self._parent, "Keep this setup", f"{doc.words}\n\nName:", "usual", self.model.keep)
 
     def ask_for_kept(self) -> None:
         kept = {str(k.id): k for k in self.model.doc.kept}
         pick_one(
-            self.place,
+            self._parent,
             "Kept setups",
             "Which one?",
             [Pick(id, f"{k.name}: {k.words}") for id, k in kept.items()],
@@ -53,11 +53,11 @@ class SetupQuestions:
     def ask_for_room(self) -> None:
         doc = self.model.doc
         name = doc.known.room_name if doc.known else ""
-        dialog = RoomDialog(window_of(self.place), doc.training_room, name)
+        dialog = RoomDialog(window_of(self._parent), doc.training_room, name)
         open_dialog(dialog, lambda: self.model.keep_room(dialog.room()))
 
     def ask_to_measure_band(self) -> None:
-        dialog = BandDialog(window_of(self.place))
+        dialog = BandDialog(window_of(self._parent))
         open_dialog(dialog, lambda: self.keep_band(dialog.name.text().strip(), dialog.band()))
 
     def keep_band(self, name: str, band: MeasuredBand) -> None:
@@ -75,7 +75,7 @@ class SetupQuestions:
     def ask_for_band(self) -> None:
         bands = self.measured_bands
         ask_which(
-            self.place,
+            self._parent,
             "A measured band",
             "Which one?",
             list(bands),
@@ -86,7 +86,7 @@ class SetupQuestions:
     def ask_for_chains(self) -> None:
         chains = {c.name: c for c in self.model.doc.training_room.chains}
         ask_which(
-            self.place,
+            self._parent,
             "The room's chains",
             "Which ones?",
             list(chains),
@@ -103,7 +103,7 @@ class SetupQuestions:
     def ask_for_curve(self) -> None:
         kit = self.model.doc.kit
         if isinstance(kit, Machine):
-            dialog = MachineDialog(window_of(self.place), kit)
+            dialog = MachineDialog(window_of(self._parent), kit)
             open_dialog(
                 dialog,
                 lambda: self.model.set(
@@ -116,7 +116,7 @@ class SetupQuestions:
         if not isinstance(kit, FreeWeight | Cable | Chain):
             self.program.say("This kit has no weight to set.")
             return
-        dialog = KitDialog(window_of(self.place), kit)
+        dialog = KitDialog(window_of(self._parent), kit)
         open_dialog(
             dialog,
             lambda: self.model.set("Another weight", replace(self.model.doc, kit=dialog.kit())),
