@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from guide_arc.capture.tracking.tracker import Tracker
 
 with lazily():
-    from guide_arc.capture.tracking.following import MarkedPoints
+    from guide_arc.capture.tracking.calibrated import CalibratedPoints
     from guide_arc.capture.tracking.landmarks import landmark_track
     from guide_arc.capture.tracking.pose import PoseModel
     from guide_arc.capture.video.clip import inspect_video
@@ -55,7 +55,7 @@ def landmarks(
         asked = read_marks(marks, view.value, film.frames, (film.width, film.height))
     else:
         asked = Marks(view.value, person=_box(person, film.width, film.height))
-    tracker: Tracker = PoseModel() if pose else MarkedPoints()
+    tracker: Tracker = PoseModel() if pose else CalibratedPoints()
     why_not = tracker.why_not(film, asked)
     if why_not:
         raise BadInput(f"{clip.name}: {why_not}")

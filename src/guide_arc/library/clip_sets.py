@@ -39,6 +39,7 @@ from guide_arc.library.store import Library
 from guide_arc.library.tables import ClientRow, ClipRow, ReviewRow, SetRow, TrackRow
 
 with lazily():
+    from guide_arc.capture.tracking.calibrated import arm_px, filled
     from guide_arc.capture.tracking.following import MarkedPoints
 
 # The name under which the tracker of marks keeps what it found.
@@ -374,6 +375,7 @@ class ClipSets:
         found = tracker.track(clip, marks, lambda s: progress(share * s))
         if also_follow:
             followed = MarkedPoints().track(clip, marks, lambda s: progress(share + share * s))
+            followed = filled(followed, found, arm_px(clip, marks), clip.time_s)
             found = joined(followed, found)
         facts = SetFacts(record.standard, record.load_kg, self._stature(set_id), record.recorded)
         track = landmark_track(

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import partial
 
 from guide_arc.app.contract.job import Progress
-from guide_arc.capture.tracking.following import MarkedPoints
+from guide_arc.capture.tracking.calibrated import CalibratedPoints
 from guide_arc.capture.tracking.pose import PoseModel
 from guide_arc.capture.tracking.simulated import SimulatedTracker, recipe_of
 from guide_arc.capture.tracking.tracker import Tracker
@@ -28,7 +28,7 @@ def part(progress: Progress, i: int, count: int, share: float) -> None:
 
 def trackers(clip: Clip | None) -> list[Tracker]:
     """Every tracker there is, the one that asks least of the coach first."""
-    out: list[Tracker] = [MarkedPoints(), PoseModel()]
+    out: list[Tracker] = [CalibratedPoints(), PoseModel()]
     if clip is not None and recipe_of(clip) is not None:
         out.append(SimulatedTracker())
     return out

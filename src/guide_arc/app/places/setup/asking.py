@@ -33,7 +33,9 @@ class SetupQuestions:
         if not doc.client:
             self.program.say("Choose a client first: a setup is saved for one client.")
             return
-        ask_words(self._parent, "Keep this setup", f"{doc.words}\n\nName:", "usual", self.model.keep)
+        ask_words(
+            self._parent, "Keep this setup", f"{doc.words}\n\nName:", "usual", self.model.keep
+        )
 
     def ask_for_kept(self) -> None:
         kept = {str(k.id): k for k in self.model.doc.kept}
