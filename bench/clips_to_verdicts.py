@@ -5,26 +5,31 @@
 Each folder holds clips with a `NAME.truth.json` beside them: `view`, `standard`, `reps` (seconds of
 each lift and lower), `points` (the joints' centres in pixels), `angles`, and `marks` on the first
 frame. A sample is off where it is more than 4 cm from the truth, lost where the tracker doubts it.
-Then: what the review says, against the review of the true joints.
+Then: what the review says, against the review of the true joints. With the pose extra also
+through the model alone, and through marks of which every joint is lost for a second, one after the
+other, and filled by the model.
 """
 
 from __future__ import annotations
 
 import json
 import sys
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
+from guide_arc.capture.tracking.calibrated import arm_px, filled, with_person
 from guide_arc.capture.tracking.following import MarkedPoints
 from guide_arc.capture.tracking.landmarks import landmark_track
+from guide_arc.capture.tracking.pose import PoseModel
 from guide_arc.capture.tracking.tracker import Tracked
-from guide_arc.capture.video.clip import inspect_video
+from guide_arc.capture.video.clip import Clip, inspect_video
 from guide_arc.core.model.marks import Mark, Marks
 from guide_arc.core.model.review import Review
-from guide_arc.core.model.track import SetFacts
+from guide_arc.core.model.track import LandmarkTrack, PointsFrom, SetFacts
 from guide_arc.core.review.assess import review_with_body
 from guide_arc.standards.loader import standard
 
@@ -92,9 +97,7 @@ def one_clip(file: Path) -> list[str]:
     tracked = MarkedPoints().track(clip, marks, lambda _share: None)
     plan = standard(truth["standard"])
     found = followed(tracked, truth)
-    track = landmark_track(
-        tracked, clip, marks, SetFacts(subject_height_m=1.75), points_from="marks"
-    )
+    track = _as_track(tracked, clip, marks, "marks")
     exact = Tracked(
         tuple(truth["points"]),
         np.stack([np.array(p, dtype=float) for p in truth["points"].values()], axis=1)[
@@ -103,15 +106,29 @@ def one_clip(file: Path) -> list[str]:
         np.ones((clip.frames, len(truth["points"]))),
         np.zeros((clip.frames, len(truth["points"])), dtype=bool),
     )
-    true_track = landmark_track(
-        exact, clip, marks, SetFacts(subject_height_m=1.75), points_from="marks"
-    )
+    true_track = _as_track(exact, clip, marks, "marks")
+    tracks = [("marks", track), ("true joints", true_track)]
+    model = PoseModel()
+    if model.why_not(clip, marks) is None:
+        found_by_model = model.track(clip, with_person(marks, clip), lambda _share: None)
+        refilled = _hidden_in_turn(tracked, clip)
+        hidden = refilled.doubted & ~tracked.doubted
+        refilled = filled(refilled, found_by_model, arm_px(clip, marks), clip.time_s)
+        tracks += [
+            (
+                f"marks, {100 * hidden.mean():.0f} % hidden, of which"
+                f" {100 * (hidden & ~refilled.doubted).sum() / hidden.sum():.0f} % filled,"
+                f" {_off_share(refilled, hidden, truth):.1f} % of these off",
+                _as_track(refilled, clip, marks, "marks"),
+            ),
+            ("pose model", _as_track(found_by_model, clip, marks, "pose")),
+        ]
     out = [
         f"{file.stem}: {100 * (1 - found.silent):.1f} % within {OFF_CM:g} cm or declared lost,"
         f" {100 * found.lost:.1f} % lost ({found.worst} {100 * found.worst_lost:.1f} %),"
         f" {100 * found.silent:.1f} % off in silence"
     ]
-    for what, one in (("marks", track), ("true joints", true_track)):
+    for what, one in tracks:
         review, body, _reps = review_with_body(one, plan)
         out.append(
             f"  {what}: {len(review.reps)} of {len(truth['reps'])} reps;"
@@ -119,6 +136,33 @@ def one_clip(file: Path) -> list[str]:
         )
         out += words(review)
     return out
+
+
+def _as_track(found: Tracked, clip: Clip, marks: Marks, by: PointsFrom) -> LandmarkTrack:
+    return landmark_track(found, clip, marks, SetFacts(subject_height_m=1.75), points_from=by)
+
+
+def _hidden_in_turn(found: Tracked, clip: Clip) -> Tracked:
+    """Every joint lost for one second, the next one from the end of that."""
+    doubted = found.doubted.copy()
+    for i in range(len(found.names)):
+        start = 1.0 + i
+        while start < clip.time_s[-1]:
+            doubted[(clip.time_s >= start) & (clip.time_s < start + 1.0), i] = True
+            start += len(found.names)
+    return replace(found, doubted=doubted)
+
+
+def _off_share(found: Tracked, hidden: NDArray[np.bool_], truth: dict[str, Any]) -> float:
+    """Of hidden samples that were filled, the percentage more than 4 cm off."""
+    off = []
+    for i, name in enumerate(found.names):
+        if name in truth["points"]:
+            rows = np.flatnonzero(hidden[:, i] & ~found.doubted[:, i])
+            true = np.array(truth["points"][name], dtype=float)[rows]
+            off.append(np.hypot(*(found.position[rows, i] - true).T) * 100.0 / truth["px_per_m"])
+    every = np.concatenate(off)
+    return float(100.0 * np.mean(every > OFF_CM)) if len(every) else 0.0
 
 
 def _durations(review: Review, truth: dict[str, Any]) -> str:

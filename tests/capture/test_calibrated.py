@@ -31,7 +31,7 @@ def arm() -> Array:
     """(F, 3, 2) a curl of two links in the picture: a forearm that turns by 130° every 3 s."""
     bend = np.radians(65.0 * (1.0 - np.cos(2.0 * np.pi * TIME_S / 3.0)))
     shoulder = np.tile([400.0, 200.0], (len(TIME_S), 1))
-    elbow = [*shoulder, 0.0, ARM_PX]
+    elbow = shoulder + np.array([0.0, ARM_PX])
     wrist = elbow + 80.0 * np.stack((np.sin(bend), np.cos(bend)), axis=1)
     return np.stack((shoulder, elbow, wrist), axis=1)
 
@@ -109,9 +109,9 @@ def test_left_and_right_are_those_of_the_marks():
 
 def test_marked_knuckles_are_between_the_models_index_and_little_finger():
     true = arm()
-    hand = true[:, 2] + [0.0, 20.0]
+    hand = true[:, 2] + np.array([0.0, 20.0])
     marked = tracked(np.concatenate((true, hand[:, None]), axis=1), names=(*NAMES, "left_knuckles"))
-    fingers = np.stack(([*hand, 8.0, 0.0], hand - [8.0, 0.0]), axis=1)
+    fingers = np.stack((hand + np.array([8.0, 0.0]), hand - np.array([8.0, 0.0])), axis=1)
     model = tracked(
         np.concatenate((true, fingers), axis=1), names=(*NAMES, "left_index", "left_pinky")
     )

@@ -63,7 +63,7 @@ _ABOVE: Final = {
 }
 
 
-class Model(Protocol):
+class WholeClipModel(Protocol):
     """The interface of the pose model."""
 
     def why_not(self, clip: Clip, marks: Marks) -> str | None: ...
@@ -77,8 +77,8 @@ class CalibratedPoints:
 
     name = MarkedPoints.name
 
-    def __init__(self, model: Model | None = None) -> None:
-        self.model: Model = model or PoseModel()
+    def __init__(self, model: WholeClipModel | None = None) -> None:
+        self.model: WholeClipModel = model or PoseModel()
 
     def why_not(self, clip: Clip, marks: Marks) -> str | None:
         return MarkedPoints().why_not(clip, marks)
@@ -232,6 +232,8 @@ def _with_knuckles(model: Tracked) -> Tracked:
             np.concatenate(
                 (model.confidence, model.confidence[:, at].min(axis=1)[:, None]), axis=1
             ),
-            np.concatenate((model.doubted, model.doubted[:, at].any(axis=1)[:, None]), axis=1),
+            np.concatenate(
+                (model.doubted, np.any(model.doubted[:, at], axis=1, keepdims=True)), axis=1
+            ),
         )
     return model
