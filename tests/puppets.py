@@ -8,8 +8,9 @@ maker's performance, drawing, light or room is used.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
-from typing import cast
+from typing import ClassVar, Literal, cast
 
 import av
 import cv2
@@ -26,8 +27,11 @@ Spot = NDArray[np.float64]
 
 _SUBFRAMES = 4
 _SIZE = (1280, 720)
+# Cut off at both sides for a picture that is higher than wide.
+_CUT_OFF = 400
 # Each paper part: from, to, half-widths at both ends in px, photograph, mean colour, contrast.
-_PARTS: tuple[tuple[str, str, int, int, Photo, tuple[int, int, int], float], ...] = (
+_Part = tuple[str, str, int, int, Photo, tuple[int, int, int], float]
+_PARTS: tuple[_Part, ...] = (
     ("hip", "knee", 34, 24, "gravel", (70, 72, 92), 9.0),
     ("knee", "ankle", 23, 15, "gravel", (70, 72, 92), 9.0),
     ("hip", "shoulder", 46, 54, "grass", (118, 96, 84), 10.0),
@@ -45,6 +49,70 @@ _LONG = {
     "wrist": 112.0,
     "knuckles": 32.0,
 }
+
+
+@dataclass(frozen=True)
+class Costume:
+    """What a puppet wears and holds. shirt : plain, checked or striped cloth; sleeves : whether
+    they reach the wrist (long), the elbow (short) or end at the shoulder (none); kit : what hides
+    the hand"""
+
+    shirt: Literal["plain", "checked", "striped"] = "plain"
+    sleeves: Literal["long", "short", "none"] = "short"
+    kit: Literal["", "plates", "dumbbell"] = ""
+
+
+@dataclass(frozen=True)
+class Room:
+    """How a puppet is filmed. light : brightness from 0 to 1; grain : noise in grey levels; shake :
+    how far the camera moves, pixels; portrait : a picture that is higher than wide"""
+
+    light: float = 1.0
+    grain: float = 4.0
+    shake: float = 0.0
+    portrait: bool = False
+
+
+@dataclass(frozen=True)
+class Curls:
+    """Reps of a curl with a fault or none. Angles in degrees, times in seconds."""
+
+    reps: int = 4
+    lift_s: float = 1.0
+    lower_s: float = 2.0
+    top_deg: float = 130.0
+    swing_deg: float = 0.0
+    drift_deg: float = 0.0
+
+    PAUSE_S: ClassVar[float] = 0.3
+    FIRST_S: ClassVar[float] = 1.0
+
+    def starts_s(self) -> list[float]:
+        every = self.lift_s + self.lower_s + 2.0 * self.PAUSE_S
+        return [self.FIRST_S + n * every for n in range(self.reps)]
+
+    @property
+    def seconds(self) -> float:
+        return self.starts_s()[-1] + self.lift_s + self.lower_s + 2.0
+
+    def at(self, t: float) -> tuple[float, float]:
+        """How far the lift has come at a time, 0 to 1, and how far the trunk leans back of all
+        that it swings, 0 to 1."""
+        for start in self.starts_s():
+            turn = start + self.lift_s
+            end = turn + self.PAUSE_S + self.lower_s
+            if start <= t < end:
+                up = _ease((t - start) / self.lift_s)
+                down = _ease((t - turn - self.PAUSE_S) / self.lower_s)
+                swing = np.sin(np.pi * min((t - start) / (1.4 * self.lift_s), 1.0)) ** 2
+                return up - down, float(swing)
+        return 0.0, 0.0
+
+
+def _ease(share: float) -> float:
+    """From 0 to 1 at an even pace with soft ends."""
+    x = min(max(share, 0.0), 1.0)
+    return float(x - np.sin(2.0 * np.pi * x) / (2.0 * np.pi) * 0.6)
 
 
 @dataclass(frozen=True, eq=False)
@@ -70,21 +138,34 @@ def puppet(
     seed: int = 1,
     shutter_s: float = 1 / 60,
     size: float = 1.0,
+    costume: Costume = Costume(),
+    room: Room = Room(),
+    curls: Curls | None = None,
 ) -> Puppet:
-    """A puppet that curls, faces left and sways a little. size : 1 for a picture of 1280 by 720"""
+    """A puppet that curls, faces left and sways a little. size : 1 for a picture of 1280 by 720
+
+    curls : the reps to do, in place of even sines
+    """
     wide, high = round(size * _SIZE[0]), round(size * _SIZE[1])
+    if curls is not None:
+        seconds = curls.seconds
     times = np.arange(round(seconds * rate_hz)) / rate_hz
-    paper = [_cut(*part[2:], seed + i) for i, part in enumerate(_PARTS)]
+    paper = [
+        _patterned(_cut(*_worn(part, costume)[2:], seed + i), part, costume)
+        for i, part in enumerate(_PARTS)
+    ]
     ground = cv2.resize(_ground(seed), (wide, high))
     rng = np.random.default_rng(seed)
-    grain = rng.normal(0.0, 4.0, (6, high, wide, 1)).astype(np.float32)
+    grain = rng.normal(0.0, room.grain, (6, high, wide, 1)).astype(np.float32)
+    left = round(size * _CUT_OFF) if room.portrait else 0
+    joints = partial(_joints, seed=seed, curls=curls, shake=room.shake)
     with av.open(str(path), "w", format="mp4") as out:
         stream = out.add_stream(
             "libx264", rate=round(rate_hz), options={"b": "2200000", "preset": "fast"}
         )
         assert isinstance(stream, av.VideoStream)
         stream.width, stream.height, stream.pix_fmt, stream.bit_rate = (
-            wide,
+            wide - 2 * left,
             high,
             "yuv420p",
             2_200_000,
@@ -92,24 +173,36 @@ def puppet(
         for t in times:
             open_s = t + shutter_s * (np.arange(_SUBFRAMES) / _SUBFRAMES - 0.5)
             seen = np.mean(
-                [_quarantine(ground, paper, _joints(float(s), seed), size) for s in open_s], axis=0
+                [_drawn(ground, paper, joints(float(s)), size, costume.kit) for s in open_s],
+                axis=0,
             )
-            noisy = 1.1 * seen - 8.0 + grain[rng.integers(len(grain))]
+            noisy = room.light * (1.1 * seen - 8.0) + grain[rng.integers(len(grain))]
+            noisy = noisy[:, left : wide - left]
             frame = av.VideoFrame.from_ndarray(
                 np.clip(noisy, 0, 255).astype(np.uint8), format="rgb24"
             )
             out.mux(stream.encode(frame))
         out.mux(stream.encode())
-    where = [_joints(float(t), seed) for t in times]
-    truth = {f"left_{n}": size * np.stack([w[n] for w in where]) for n in where[0]}
+    where = [joints(float(t)) for t in times]
+    truth = {
+        f"left_{n}": size * np.stack([w[n] for w in where]) - np.array([left, 0.0])
+        for n in where[0]
+    }
     return Puppet(inspect_video(path), "left", truth)
 
 
-def _joints(t: float, seed: int) -> dict[str, Spot]:
+def _joints(t: float, seed: int, curls: Curls | None = None, shake: float = 0.0) -> dict[str, Spot]:
     """Where the pins are. Angles are of the picture, degrees, 90 straight down."""
     late = 0.4 + 0.1 * (seed % 5)
-    bend = 66.0 * (1.0 - np.cos(2.0 * np.pi * max(t - 0.8, 0.0) / (1.7 + late)))
-    sway = 1.0 + 2.5 * np.sin(1.3 * t)
+    drift = 0.0
+    if curls is None:
+        bend = 66.0 * (1.0 - np.cos(2.0 * np.pi * max(t - 0.8, 0.0) / (1.7 + late)))
+        sway = 1.0 + 2.5 * np.sin(1.3 * t)
+    else:
+        lifted, swing = curls.at(t)
+        bend = (curls.top_deg + 4.0) * lifted - 4.0
+        sway = 1.0 + 0.4 * np.sin(1.3 * t) + curls.swing_deg * swing
+        drift = curls.drift_deg * lifted
     turn = {
         "knee": 92.0,
         "ankle": 87.0,
@@ -119,7 +212,11 @@ def _joints(t: float, seed: int) -> dict[str, Spot]:
         "wrist": 100.0 + bend + 4.0 * np.sin(0.9 * t),
         "knuckles": 104.0 + bend + 9.0 * np.sin(2.1 * t),
     }
+    if curls is not None:
+        upper = 92.0 + 0.8 * np.sin(0.9 * t) + drift
+        turn |= {"elbow": upper, "wrist": upper + 6.0 + bend, "knuckles": upper + 8.0 + bend}
     at = {"hip": np.array([650.0 + 4.0 * np.sin(0.7 * t), 325.0 + 2.0 * np.sin(1.1 * t)])}
+    at["hip"] += shake * np.array([np.sin(2.3 * t), np.sin(3.1 * t + 1.0)])
     for above, below in (part[:2] for part in _PARTS):
         angle = np.radians(turn[below])
         at[below] = at[above] + _LONG[below] * np.array([np.cos(angle), np.sin(angle)])
@@ -148,6 +245,45 @@ def _cut(
     return np.dstack((rgb, cv2.GaussianBlur(inside, (0, 0), 0.8))).astype(np.float32)
 
 
+def _worn(part: _Part, costume: Costume) -> _Part:
+    """A part in what the puppet wears: cloth or skin."""
+    cloth, skin = _PARTS[2][4:], _PARTS[5][4:]
+    if part[:2] == ("elbow", "wrist") and costume.sleeves == "long":
+        return (*part[:4], *cloth)
+    if part[:2] == ("shoulder", "elbow") and costume.sleeves == "none":
+        return (*part[:4], *skin)
+    return part
+
+
+def _patterned(strip: NDArray[np.float32], part: _Part, costume: Costume) -> NDArray[np.float32]:
+    """Checks or stripes on what is cloth of the shirt."""
+    cloth = part[:2] == ("hip", "shoulder") or (
+        part[:2] == ("shoulder", "elbow") and costume.sleeves != "none"
+    )
+    cloth |= part[:2] == ("elbow", "wrist") and costume.sleeves == "long"
+    if costume.shirt == "plain" or not cloth:
+        return strip
+    y, x = np.mgrid[: strip.shape[0], : strip.shape[1]]
+    lines = (x // 22) % 2
+    if costume.shirt == "checked":
+        lines = (lines + (y // 22) % 2) % 2
+    out = strip.copy()
+    out[..., :3] += (34.0 * (lines - 0.5))[..., None]
+    return out
+
+
+def _held(canvas: NDArray[np.float32], at: dict[str, Spot], size: float, kit: str) -> None:
+    """What is in the hand: a plate seen flat, or the head of a dumbbell."""
+    if not kit:
+        return
+    x, y = size * (0.3 * at["wrist"] + 0.7 * at["knuckles"])
+    spot, big = (round(16 * x), round(16 * y)), (78.0 if kit == "plates" else 30.0)
+    for share, grey in ((1.0, 38.0), (0.86, 52.0), (0.3, 120.0)):
+        colour = (grey, grey, 1.05 * grey)
+        radius = round(16 * share * size * big)
+        cv2.circle(canvas, spot, radius, colour, -1, cv2.LINE_AA, 4)
+
+
 def _ground(seed: int) -> NDArray[np.float32]:
     tall = cv2.resize(relief("brick"), (_SIZE[0], 1280))[seed * 40 % 500 :][: _SIZE[1]]
     out: NDArray[np.float32] = (np.array([132.0, 140.0, 138.0]) + 18.0 * tall[..., None]).astype(
@@ -156,8 +292,12 @@ def _ground(seed: int) -> NDArray[np.float32]:
     return out
 
 
-def _quarantine(
-    ground: NDArray[np.float32], paper: list[NDArray[np.float32]], at: dict[str, Spot], size: float
+def _drawn(
+    ground: NDArray[np.float32],
+    paper: list[NDArray[np.float32]],
+    at: dict[str, Spot],
+    size: float,
+    kit: str = "",
 ) -> NDArray[np.float32]:
     canvas = ground.copy()
     for part, strip in zip(_PARTS, paper, strict=True):
@@ -176,4 +316,5 @@ def _quarantine(
         )
         under, share = canvas[y0:y1, x0:x1], moved[..., 3:]
         under += share * (moved[..., :3] - under)
+    _held(canvas, at, size, kit)
     return canvas

@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 from guide_arc.capture.tracking.behind import Behind
 from guide_arc.capture.tracking.leaps import about_leaps
 from guide_arc.capture.tracking.limbs import Limb, Spot
+from guide_arc.capture.tracking.looks import Numbers
 from guide_arc.capture.tracking.one_limb import (
     FrameBlock,
     KnownLimb,
@@ -71,6 +72,15 @@ _SHOULDER_GOES_PX: Final = 10.0
 _SHOULDER_GOES_ALONE_PX: Final = 25.0
 # A hip keeps its place among the trunk's corners, within the range of a hip: worked pixels.
 _HIP_GOES_PX: Final = 6.0
+# Where one side alone is marked, a trunk whose length changes by more than this has a hip that slid
+# along plain cloth; a shoulder that is raised changes it by less: worked pixels.
+_HIP_SLIDES_PX: Final = 10.0
+# The joints that a leg's limbs hang on.
+_LEG: Final = ("hip", "knee", "ankle", "heel")
+# How far into a patch a limb reaches that hides what is there, as a share of the patch. A point
+# that is hidden for a larger share of the frames than this is tracked by what hides it.
+_COVERED_SHARE: Final = 0.8
+_MOSTLY_COVERED: Final = 0.7
 _HIPS: Final = ("left_hip", "right_hip")
 _TRUNK: Final = ("left_shoulder", "right_shoulder", *_HIPS)
 # A hand turns about its wrist by this much, about as it was marked: standard deviation, degrees.
@@ -87,6 +97,10 @@ _SAYS_WHERE_ABOVE: Final = 0.5
 _WORTH_LOOKING: Final = 3
 # A second look that leaves more than this of what it searched for is no better than the first.
 _MOSTLY: Final = 0.5
+
+
+# The chances at the frame before a block, and the templates learned by then.
+_Before = tuple[Array | None, tuple[Numbers, ...]]
 
 
 class MarkedPoints:
@@ -235,16 +249,57 @@ class _Following:
             if likely is not None:
                 self.patches[name].go_back_to(before[name][1])
                 self._follow_root(name, block, found, before[name][0], likely)
+        legs = [k for k in self.known if k.limb.a.partition("_")[2] in _LEG]
         for known in self.known:
-            begin = found.begun[known.limb.b] = known.edge.get(block.backward)
-            laid = self._follow_limb(known, block, found, begin)
-            self._look_again_above(known, laid, block, found, begin)
-            self._look_where_it_moved(known, block, found, begin)
-            self._tell(0.75 * (high - low) / len(self.known))
+            if known not in legs:
+                self._follow_and_check(known, block, found)
+        for name in _HIPS:
+            self._follow_uncovered(name, block, found, before.get(name))
+        for known in legs:
+            self._follow_and_check(known, block, found)
         for known in self.known:
             self._doubt_leaps(known, found)
         spots = np.stack([found.spots[n] for n in names], axis=1)
         return spots[::order], np.stack([found.sure[n] for n in names], axis=1)[::order]
+
+    def _follow_and_check(self, known: KnownLimb, block: FrameBlock, found: _Found) -> None:
+        begin = found.begun[known.limb.b] = known.edge.get(block.backward)
+        laid = self._follow_limb(known, block, found, begin)
+        self._look_again_above(known, laid, block, found, begin)
+        self._look_where_it_moved(known, block, found, begin)
+        self._tell(0.75 * len(block.pictures) / len(self.known))
+
+    def _follow_uncovered(
+        self, name: str, block: FrameBlock, found: _Found, before: _Before | None
+    ) -> None:
+        """Search a hip again without the frames in which an arm is in front of it. Its appearance
+        then is the arm's, and would go away with the arm."""
+        if before is None or name not in found.spots:
+            return
+        covered = self._covered(name, found)
+        if not 0.0 < covered.mean() <= _MOSTLY_COVERED:
+            return
+        self.patches[name].go_back_to(before[1])
+        likely = self._as_the_trunk_goes(name, found)
+        self._follow_root(name, block, found, before[0], likely, covered)
+
+    def _covered(self, name: str, found: _Found) -> NDArray[np.bool_]:
+        """(F,) the frames in which a limb that does not hang on a point reaches over its patch."""
+        likely = self._as_the_trunk_goes(name, found)
+        at = found.spots[name] if likely is None else likely[0]
+        out = np.zeros(len(at), dtype=bool)
+        for k in self.known:
+            a, b = k.limb.a, k.limb.b
+            if name in (a, b) or a not in found.spots or b not in found.spots:
+                continue
+            from_a, along = at - found.spots[a], found.spots[b] - found.spots[a]
+            share = (from_a * along).sum(axis=1) / np.maximum((along**2).sum(axis=1), 1.0)
+            nearest = np.clip(share, 0.0, 1.0)[:, None] * along
+            reach = (
+                _COVERS * k.limb.wide * k.strip.long + _COVERED_SHARE * self.patches[name].radius
+            )
+            out |= (np.hypot(*(from_a - nearest).T) < reach) & (found.sure[b] >= DOUBT_BELOW)
+        return out
 
     def _pictures(self, low: int, high: int) -> list[Picture]:
         """The frames of a block; a frame that is lost in the file looks as the one before."""
@@ -267,7 +322,9 @@ class _Following:
         found: _Found,
         begin: Array | None,
         likely: tuple[Array, float] | None = None,
+        covered: NDArray[np.bool_] | None = None,
     ) -> None:
+        """covered : (F,) frames that show something else in front of the point"""
         if name.endswith("shoulder"):
             likely = self._between_others(name, found)
         edge, about = self._edge[name], self.worked.first_mark(name)
@@ -279,6 +336,7 @@ class _Following:
             block.step_s,
             begin=begin,
             likely=likely,
+            covered=covered,
         )
         edge[block.backward] = gone.ahead
         if block.first:
@@ -304,11 +362,13 @@ class _Following:
 
     def _as_the_trunk_goes(self, name: str, found: _Found) -> tuple[Array, float] | None:
         """Where a hip is if the trunk only moves, turns and changes its size: from the three other
-        corners of it, and how far from there it may be; None if it is found there, or not all of
-        them are marked. On plain cloth a tracked hip would slide up or down."""
+        corners of it, and how far there it may be; None if it is found there, or no shoulder is
+        marked. On plain cloth a tracked hip would slide up or down."""
         others = [n for n in _TRUNK if n != name]
-        if name not in found.spots or not all(n in found.spots for n in others):
+        if name not in found.spots:
             return None
+        if not all(n in found.spots for n in others):
+            return self._along_the_trunk(name, found)
         was = np.array([complex(*self.worked.first_mark(n)) for n in others])
         own = complex(*self.worked.first_mark(name))
         now = np.stack([found.spots[n] @ np.array([1.0, 1.0j]) for n in others], axis=-1)
@@ -322,6 +382,19 @@ class _Following:
         at = np.stack((there.real, there.imag), axis=-1)
         apart = np.hypot(*(at - found.spots[name]).T)
         return (at, _HIP_GOES_PX) if apart.max() > _HIP_GOES_PX else None
+
+    def _along_the_trunk(self, name: str, found: _Found) -> tuple[Array, float] | None:
+        """The same from the shoulder of its side alone, as in a side view: in the direction in
+        which it was found, at the trunk's marked length."""
+        shoulder = name.replace("hip", "shoulder")
+        if shoulder not in found.spots:
+            return None
+        trunk = found.spots[name] - found.spots[shoulder]
+        now = np.hypot(*trunk.T)
+        was = float(np.hypot(*(self.worked.first_mark(name) - self.worked.first_mark(shoulder))))
+        if np.abs(now - was).max() <= _HIP_SLIDES_PX:
+            return None
+        return found.spots[shoulder] + trunk * (was / np.maximum(now, 1.0))[:, None], _HIP_GOES_PX
 
     def _look_again_above(
         self,

@@ -326,7 +326,7 @@ def summarise(
         way=told.way,
         least=least,
     )
-    if worst_verdict == "near" and worst.uncertainty > bound > 0:
+    if worst_verdict == "near" and worst.uncertainty > bound > 0 and not out.hint:
         return replace(out, verdict="cannot-tell", why="the recording is too noisy for this limit")
     return out
 

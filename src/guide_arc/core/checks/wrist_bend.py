@@ -44,8 +44,8 @@ def _if_it_can_be(ctx: SetContext, rule: CheckRule, f: Finding) -> Finding:
         return f
     if _hand_u(ctx, f.side) > CHECK.turn_unsure_deg:
         why = "the hand is found too roughly to say how the wrist bends"
-    elif f.value is not None and f.value > CHECK.no_wrist_bends_deg:
-        why = "no wrist bends so far: its points or those of the hand stand elsewhere"
+    elif f.value is not None and f.value - (f.uncertainty or 0.0) > CHECK.no_wrist_bends_deg:
+        why = "no wrist bends so far: wrist or hand were found in a wrong place"
     else:
         return f
     return cannot_tell(rule, f.side, rule.limit, "deg", why)
