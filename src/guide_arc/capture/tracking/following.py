@@ -17,8 +17,7 @@ from numpy.typing import NDArray
 
 from guide_arc.capture.tracking.behind import Behind
 from guide_arc.capture.tracking.leaps import about_leaps
-from guide_arc.capture.tracking.limbs import Limb, Spot
-from guide_arc.capture.tracking.looks import Numbers
+from guide_arc.capture.tracking.limbs import Limb, Spot, is_trunk
 from guide_arc.capture.tracking.one_limb import (
     FrameBlock,
     KnownLimb,
@@ -72,15 +71,10 @@ _SHOULDER_GOES_PX: Final = 10.0
 _SHOULDER_GOES_ALONE_PX: Final = 25.0
 # A hip keeps its place among the trunk's corners, within the range of a hip: worked pixels.
 _HIP_GOES_PX: Final = 6.0
-# Where one side alone is marked, a trunk whose length changes by more than this has a hip that slid
-# along plain cloth; a shoulder that is raised changes it by less: worked pixels.
-_HIP_SLIDES_PX: Final = 10.0
-# The joints that a leg's limbs hang on.
-_LEG: Final = ("hip", "knee", "ankle", "heel")
-# How far into a patch a limb reaches that hides what is there, as a share of the patch. A point
-# that is hidden for a larger share of the frames than this is tracked by what hides it.
-_COVERED_SHARE: Final = 0.8
-_MOSTLY_COVERED: Final = 0.7
+# Hip and ear keep their place in a trunk and head that turn about the shoulder: worked pixels.
+_TRUNK_GOES_PX: Final = 3.0
+# Where two ways to track a point agree in this share of the frames, the more exact one is right.
+_AGREE: Final = 0.98
 _HIPS: Final = ("left_hip", "right_hip")
 _TRUNK: Final = ("left_shoulder", "right_shoulder", *_HIPS)
 # A hand turns about its wrist by this much, about as it was marked: standard deviation, degrees.
@@ -97,10 +91,6 @@ _SAYS_WHERE_ABOVE: Final = 0.5
 _WORTH_LOOKING: Final = 3
 # A second look that leaves more than this of what it searched for is no better than the first.
 _MOSTLY: Final = 0.5
-
-
-# The chances at the frame before a block, and the templates learned by then.
-_Before = tuple[Array | None, tuple[Numbers, ...]]
 
 
 class MarkedPoints:
@@ -151,8 +141,9 @@ class _Following:
             KnownLimb.of(limb, max(marked_length(limb, self.worked.keys), _LEAST_LONG_PX))
             for limb in self.worked.limbs
         ]
-        self.patches = {name: self._patch_of(name) for name in self.worked.roots}
-        self._edge: dict[str, dict[bool, Array]] = {name: {} for name in self.worked.roots}
+        by_patch = (*self.worked.roots, *(k.limb.b for k in self.known if is_trunk(k.limb)))
+        self.patches = {name: self._patch_of(name) for name in by_patch}
+        self._edge: dict[str, dict[bool, Array]] = {name: {} for name in by_patch}
         self._frames_done = 0.0
         self._look_at_marks()
 
@@ -183,7 +174,7 @@ class _Following:
             )
         for known in self.known:
             a, b = at.get(known.limb.a), at.get(known.limb.b)
-            if a is not None and b is not None:
+            if a is not None and b is not None and not is_trunk(known.limb):
                 wide = 2 * round(_COVERS * known.limb.wide * known.strip.long) + 1
                 (ax, ay), (bx, by) = (
                     np.round(a).astype(int).tolist(),
@@ -198,7 +189,8 @@ class _Following:
         keys, at = self.worked.keys, self.worked.first_mark(name)
         part = name.partition("_")[2]
         other = on_other_side(name)
-        swings = next((k.limb for k in self.known if k.limb.a == name), None)
+        hanging = [k for k in self.known if not is_trunk(k.limb)]
+        swings = next((k.limb for k in hanging if k.limb.a == name), None)
         away: Spot | None = None
         if swings is not None:
             # Facing the camera an arm swings on all of its side.
@@ -215,7 +207,7 @@ class _Following:
                 keys[k.limb.b][first] - at,
                 _COVERS * k.limb.wide * k.strip.long,
             )
-            for k in self.known
+            for k in hanging
             if name not in (k.limb.a, k.limb.b)
             and first in keys[k.limb.a]
             and first in keys[k.limb.b]
@@ -242,64 +234,69 @@ class _Following:
         }
         found = _Found(marked)
         before = {n: (self._edge[n].get(backward), self.patches[n].learned()) for n in self.patches}
-        for name in sorted(self.worked.roots, key=lambda n: n.endswith("shoulder")):
+        for name in sorted(self.patches, key=lambda n: n.endswith("shoulder")):
             self._follow_root(name, block, found, before[name][0])
         for name in _HIPS:
             likely = self._as_the_trunk_goes(name, found)
             if likely is not None:
                 self.patches[name].go_back_to(before[name][1])
                 self._follow_root(name, block, found, before[name][0], likely)
-        legs = [k for k in self.known if k.limb.a.partition("_")[2] in _LEG]
+        by_patch = {n: (found.spots[n].copy(), found.sure[n].copy()) for n in self.patches}
         for known in self.known:
-            if known not in legs:
-                self._follow_and_check(known, block, found)
-        for name in _HIPS:
-            self._follow_uncovered(name, block, found, before.get(name))
-        for known in legs:
-            self._follow_and_check(known, block, found)
+            begin = found.begun[known.limb.b] = known.edge.get(block.backward)
+            shoulder = found.spots[known.limb.a].copy(), found.sure[known.limb.a].copy()
+            laid = self._follow_limb(known, block, found, begin)
+            self._look_again_above(known, laid, block, found, begin)
+            self._look_where_it_moved(known, block, found, begin)
+            if is_trunk(known.limb):
+                name = known.limb.b
+                self._end_by_patch(
+                    name,
+                    block,
+                    found,
+                    by_patch[name],
+                    above=known.limb.a,
+                    before=shoulder,
+                    begin=before[name][0],
+                )
+            self._tell(0.75 * (high - low) / len(self.known))
         for known in self.known:
             self._doubt_leaps(known, found)
         spots = np.stack([found.spots[n] for n in names], axis=1)
         return spots[::order], np.stack([found.sure[n] for n in names], axis=1)[::order]
 
-    def _follow_and_check(self, known: KnownLimb, block: FrameBlock, found: _Found) -> None:
-        begin = found.begun[known.limb.b] = known.edge.get(block.backward)
-        laid = self._follow_limb(known, block, found, begin)
-        self._look_again_above(known, laid, block, found, begin)
-        self._look_where_it_moved(known, block, found, begin)
-        self._tell(0.75 * len(block.pictures) / len(self.known))
-
-    def _follow_uncovered(
-        self, name: str, block: FrameBlock, found: _Found, before: _Before | None
+    def _end_by_patch(
+        self,
+        name: str,
+        block: FrameBlock,
+        found: _Found,
+        by_patch: tuple[Array, Array],
+        *,
+        above: str,
+        before: tuple[Array, Array],
+        begin: Array | None,
     ) -> None:
-        """Search a hip again without the frames in which an arm is in front of it. Its appearance
-        then is the arm's, and would go away with the arm."""
-        if before is None or name not in found.spots:
-            return
-        covered = self._covered(name, found)
-        if not 0.0 < covered.mean() <= _MOSTLY_COVERED:
-            return
-        self.patches[name].go_back_to(before[1])
-        likely = self._as_the_trunk_goes(name, found)
-        self._follow_root(name, block, found, before[0], likely, covered)
+        """Decide between hip or ear as trunk or head give it, and as tracked by what is around it:
+        the second is exact, and slides at times along plain cloth or with an arm that moves over
+        it. Where both agree it is taken; otherwise it is searched again near the first.
 
-    def _covered(self, name: str, found: _Found) -> NDArray[np.bool_]:
-        """(F,) the frames in which a limb that does not hang on a point reaches over its patch."""
-        likely = self._as_the_trunk_goes(name, found)
-        at = found.spots[name] if likely is None else likely[0]
-        out = np.zeros(len(at), dtype=bool)
-        for k in self.known:
-            a, b = k.limb.a, k.limb.b
-            if name in (a, b) or a not in found.spots or b not in found.spots:
-                continue
-            from_a, along = at - found.spots[a], found.spots[b] - found.spots[a]
-            share = (from_a * along).sum(axis=1) / np.maximum((along**2).sum(axis=1), 1.0)
-            nearest = np.clip(share, 0.0, 1.0)[:, None] * along
-            reach = (
-                _COVERS * k.limb.wide * k.strip.long + _COVERED_SHARE * self.patches[name].radius
-            )
-            out |= (np.hypot(*(from_a - nearest).T) < reach) & (found.sure[b] >= DOUBT_BELOW)
-        return out
+        by_patch : its places and how sure they are, by what is around it; above, before : the
+            shoulder, and the same of it before trunk or head were tracked
+        """
+        spots, sure = found.spots[name], found.sure[name]
+        if np.mean(np.hypot(*(by_patch[0] - spots).T) <= _HIP_GOES_PX) >= _AGREE:
+            found.put(name, *by_patch)
+            found.put(above, *before)
+            del found.fits[name]
+            return
+        self._follow_root(name, block, found, begin, (spots, _TRUNK_GOES_PX))
+        near = np.hypot(*(found.spots[name] - spots).T) <= _TRUNK_GOES_PX
+        exact = near & (found.sure[name] >= DOUBT_BELOW)
+        found.put(
+            name,
+            np.where(exact[:, None], found.spots[name], spots),
+            np.where(exact, np.maximum(sure, found.sure[name]), sure),
+        )
 
     def _pictures(self, low: int, high: int) -> list[Picture]:
         """The frames of a block; a frame that is lost in the file looks as the one before."""
@@ -322,9 +319,7 @@ class _Following:
         found: _Found,
         begin: Array | None,
         likely: tuple[Array, float] | None = None,
-        covered: NDArray[np.bool_] | None = None,
     ) -> None:
-        """covered : (F,) frames that show something else in front of the point"""
         if name.endswith("shoulder"):
             likely = self._between_others(name, found)
         edge, about = self._edge[name], self.worked.first_mark(name)
@@ -336,7 +331,6 @@ class _Following:
             block.step_s,
             begin=begin,
             likely=likely,
-            covered=covered,
         )
         edge[block.backward] = gone.ahead
         if block.first:
@@ -362,13 +356,11 @@ class _Following:
 
     def _as_the_trunk_goes(self, name: str, found: _Found) -> tuple[Array, float] | None:
         """Where a hip is if the trunk only moves, turns and changes its size: from the three other
-        corners of it, and how far there it may be; None if it is found there, or no shoulder is
-        marked. On plain cloth a tracked hip would slide up or down."""
+        corners of it, and how far from there it may be; None if it is found there, or not all of
+        them are marked. On plain cloth a tracked hip would slide up or down."""
         others = [n for n in _TRUNK if n != name]
-        if name not in found.spots:
+        if name not in found.spots or not all(n in found.spots for n in others):
             return None
-        if not all(n in found.spots for n in others):
-            return self._along_the_trunk(name, found)
         was = np.array([complex(*self.worked.first_mark(n)) for n in others])
         own = complex(*self.worked.first_mark(name))
         now = np.stack([found.spots[n] @ np.array([1.0, 1.0j]) for n in others], axis=-1)
@@ -382,19 +374,6 @@ class _Following:
         at = np.stack((there.real, there.imag), axis=-1)
         apart = np.hypot(*(at - found.spots[name]).T)
         return (at, _HIP_GOES_PX) if apart.max() > _HIP_GOES_PX else None
-
-    def _along_the_trunk(self, name: str, found: _Found) -> tuple[Array, float] | None:
-        """The same from the shoulder of its side alone, as in a side view: in the direction in
-        which it was found, at the trunk's marked length."""
-        shoulder = name.replace("hip", "shoulder")
-        if shoulder not in found.spots:
-            return None
-        trunk = found.spots[name] - found.spots[shoulder]
-        now = np.hypot(*trunk.T)
-        was = float(np.hypot(*(self.worked.first_mark(name) - self.worked.first_mark(shoulder))))
-        if np.abs(now - was).max() <= _HIP_SLIDES_PX:
-            return None
-        return found.spots[shoulder] + trunk * (was / np.maximum(now, 1.0))[:, None], _HIP_GOES_PX
 
     def _look_again_above(
         self,

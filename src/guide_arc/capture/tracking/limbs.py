@@ -27,6 +27,9 @@ _HANGING: Final = (
     ("ankle", "foot", 0.5),
     ("heel", "foot", 0.5),
 )
+# From the side, where one shoulder and one hip are marked, trunk and head turn about the shoulder.
+# A hip on plain cloth under a moving arm can't be tracked by what is around it.
+_TRUNK: Final = (("shoulder", "hip", 0.24), ("shoulder", "ear", 0.45))
 _HAND: Final = ("knuckles", "index", "pinky")
 
 
@@ -49,13 +52,19 @@ def limbs_between(marked: Mapping[str, Collection[int]]) -> tuple[Limb, ...]:
     marked : by point, the frames on which it is marked
     """
     out, ended = [], set()
-    for above, below, wide in _HANGING:
+    one_side = len([n for n in marked if n.endswith(("_shoulder", "_hip"))]) == 2
+    for above, below, wide in (*_TRUNK, *_HANGING) if one_side else _HANGING:
         for side in SIDES:
             a, b = f"{side}_{above}", f"{side}_{below}"
             if b not in ended and set(marked.get(a, ())) & set(marked.get(b, ())):
                 out.append(Limb(a, b, wide, below in _HAND))
                 ended.add(b)
     return tuple(out)
+
+
+def is_trunk(limb: Limb) -> bool:
+    """Whether a limb is the trunk or the head. Its end is tracked by what is around it, too."""
+    return limb.b.partition("_")[2] in ("hip", "ear")
 
 
 def roots_among(names: Iterable[str], limbs: tuple[Limb, ...]) -> tuple[str, ...]:

@@ -266,29 +266,24 @@ def course(
     *,
     begin: Array | None,
     likely: tuple[Array, float] | None = None,
-    covered: NDArray[np.bool_] | None = None,
 ) -> PointCourse:
     """Where a point went through some frames. about : the middle of the grid; held : by frame,
     where the coach marked it; begin : (G, G) chances at the frame before the first; likely : where
-    the rest of the body says it is (F, 2), and how far from there it may be; covered : (F,) frames
-    in which something else is in front of it, which say nothing of it"""
+    the rest of the body says it is (F, 2), and how far from there it may be"""
     now = np.ones((GRID, GRID)) if begin is None else _gone_on(begin, step_s)
     ahead, seen = np.empty((2, len(pictures), GRID, GRID))
     since = 0
     for f, picture in enumerate(pictures):
-        hidden = covered is not None and bool(covered[f]) and f not in held
-        seen[f] = (
-            1.0
-            if hidden
-            else _evidence(patch, picture, about, held.get(f), None if f % _ALL_EVERY == 0 else now)
+        seen[f] = _evidence(
+            patch, picture, about, held.get(f), None if f % _ALL_EVERY == 0 else now
         )
-        if likely is not None and not hidden:
+        if likely is not None:
             seen[f] *= _near(likely[0][f] - about, likely[1])
         now = now * seen[f]
         now /= now.sum() + 1e-300
         ahead[f] = now
         since += 1
-        if since >= _LEARN_APART and not hidden:
+        if since >= _LEARN_APART:
             since = 0
             j, i = np.unravel_index(int(now.argmax()), now.shape)
             if now[max(j - 2, 0) : j + 3, max(i - 2, 0) : i + 3].sum() > _LEARN_SURE:
@@ -316,8 +311,6 @@ def course(
     for f, picture in enumerate(pictures):
         if f in held:
             at[f], sure[f] = held[f], 1.0
-            continue
-        if covered is not None and covered[f]:
             continue
         spot, fit = patch.exactly(picture, at[f])
         if fit > _HIDDEN_FIT:
