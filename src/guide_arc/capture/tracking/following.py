@@ -73,7 +73,9 @@ _SHOULDER_GOES_ALONE_PX: Final = 25.0
 _HIP_GOES_PX: Final = 6.0
 # Hip and ear keep their place in a trunk and head that turn about the shoulder: worked pixels.
 _TRUNK_GOES_PX: Final = 3.0
-# Where two ways to track a point agree in this share of the frames, the more exact one is right.
+# A trunk that changes its length by more than this has a hip that slid: worked pixels.
+_TRUNK_GROWS_PX: Final = 5.0
+# A share of the frames in which the more exact of two ways to track a point is plausible.
 _AGREE: Final = 0.98
 _HIPS: Final = ("left_hip", "right_hip")
 _TRUNK: Final = ("left_shoulder", "right_shoulder", *_HIPS)
@@ -278,13 +280,17 @@ class _Following:
     ) -> None:
         """Decide between hip or ear as trunk or head give it, and as tracked by what is around it:
         the second is exact, and slides at times along plain cloth or with an arm that moves over
-        it. Where both agree it is taken; otherwise it is searched again near the first.
+        it, which changes the length of the trunk. Without such a change it is taken; otherwise it
+        is searched again near the first.
 
         by_patch : its places and how sure they are, by what is around it; above, before : the
             shoulder, and the same of it before trunk or head were tracked
         """
         spots, sure = found.spots[name], found.sure[name]
-        if np.mean(np.hypot(*(by_patch[0] - spots).T) <= _HIP_GOES_PX) >= _AGREE:
+        agree = np.hypot(*(by_patch[0] - spots).T) <= _HIP_GOES_PX
+        marked = np.hypot(*(self.worked.first_mark(name) - self.worked.first_mark(above)))
+        as_long = np.abs(np.hypot(*(by_patch[0] - before[0]).T) - marked) <= _TRUNK_GROWS_PX
+        if np.mean(agree | as_long) >= _AGREE:
             found.put(name, *by_patch)
             found.put(above, *before)
             del found.fits[name]
