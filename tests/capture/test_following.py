@@ -18,7 +18,7 @@ from guide_arc.capture.video.clip import inspect_video
 from guide_arc.capture.video.frames import every_frame
 from guide_arc.capture.video.writing import writing_clip
 from guide_arc.core.model.marks import Mark, Marks
-from puppets import Puppet, puppet
+from puppets import Costume, Curls, Puppet, puppet
 
 
 def _quiet(_share: float) -> None:
@@ -176,6 +176,23 @@ def test_a_puppet_cut_from_photographs_is_followed(doll: Puppet) -> None:
     arm = [found.names.index(f"left_{part}") for part in ("shoulder", "elbow", "wrist")]
     assert max(silent[i] for i in arm) < 0.05
     assert np.ptp(doll.truth["left_wrist"], axis=0).max() > 60.0  # it has curled
+
+
+@slow
+@pytest.mark.parametrize(
+    "curls", [Curls(reps=1, swing_deg=22.0), Curls(reps=1, top_deg=85.0)], ids=["swings", "short"]
+)
+def test_a_hip_under_the_arm_stays_where_it_is(curls: Curls, tmp_path: Path) -> None:
+    """The arm hangs over the hip as it is marked; later it lifts off plain cloth."""
+    held = Costume(kit="dumbbell")
+    doll = puppet(tmp_path / "d.mp4", rate_hz=24.0, size=0.5, curls=curls, costume=held)
+    found = MarkedPoints().track(doll.clip, doll.marks(), _quiet)
+    px_per_m = 200.0
+    for part in ("hip", "knee", "ankle", "ear"):
+        i = found.names.index(f"left_{part}")
+        errors = np.hypot(*(found.position[:, i] - doll.truth[f"left_{part}"]).T)
+        silent = (errors > 0.06 * px_per_m) & ~found.doubted[:, i]
+        assert silent.mean() < 0.02, part
 
 
 @slow
