@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -17,12 +18,14 @@ from guide_arc.core.model.track import StatedView
 from guide_arc.lazily import lazily
 
 with lazily():
+    from guide_arc.library.answers import match, take_answer
     from guide_arc.library.attribution import attribution
     from guide_arc.library.batch import TrackFile, import_clips, import_tracks
     from guide_arc.library.bundles import take_bundle
     from guide_arc.library.clip_sets import ClipDetails, cut_words
-    from guide_arc.library.intake import inspect_clip
+    from guide_arc.library.intake import answers_among, inspect_clip
     from guide_arc.library.own_standards import OwnStandards
+    from guide_arc.library.reviewing import review_and_keep
     from guide_arc.library.searches import Searches
     from guide_arc.library.whole_records import records_in, take_in
 
@@ -67,7 +70,12 @@ def import_files(
         raise BadInput(f"{folder}: there is no such folder; give one that holds tracks or clips")
     files = sorted(p for p in folder.rglob("*") if p.is_file()) if folder.is_dir() else [folder]
     files = [p for p in files if p.suffix.lower() in LOOKED_AT and not p.name.startswith(".")]
-    files = [p for p in files if not p.name.endswith(".truth.json")]
+    answers, given = answers_among(p for p in files if not p.name.endswith(".truth.json"))
+    files = list(given)
+    if answers:
+        say("\n".join(_take_answers(answers, library)))
+        if not files:
+            return
     if not files:
         raise BadInput(f"{folder}: it holds no track and no clip ({', '.join(TAKEN)})")
     apart = (*SUFFIXES, *OTHER_SUFFIXES, ".zip")
@@ -118,6 +126,30 @@ def import_files(
     say("\n".join([*lines, *(f"  {why}" for why in out.refused)]))
     if out.refused and not out.done and not out.known:
         raise BadInput(f"none of {len(files)} files could be used; the first: {out.refused[0]}")
+
+
+def _take_answers(answers: tuple[tuple[Path, str], ...], into: str | None) -> list[str]:
+    """Take clients' answers in; a line for each."""
+    lines = []
+    opened = library_at(into, make=True, patient=True)
+    try:
+        for path, text in answers:
+            try:
+                found = match(opened, text, date.today())
+                if found.known:
+                    words = f"taken in before: {found.about}"
+                elif found.doubt:
+                    words = f"{found.about}: {found.doubt}. Take it in with Add sets in the window."
+                else:
+                    words = take_answer(opened, found).words
+                    if not opened.record(found.set_id).waits_for_landmarks:
+                        review_and_keep(opened, found.set_id)
+            except BadInput as error:
+                words = f"{error}."
+            lines.append(f"{path.name}: {words}")
+    finally:
+        opened.close()
+    return lines
 
 
 def _take_records(folder: Path, into: str | None) -> None:

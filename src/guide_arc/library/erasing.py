@@ -9,7 +9,7 @@ from typing import Final
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from guide_arc.library.records import QUARANTINE, REVIEWED
+from guide_arc.library.records import ANSWER, PAGE, QUARANTINE, REVIEWED
 from guide_arc.library.tables import (
     ClientRow,
     ClipRow,
@@ -101,6 +101,7 @@ def _about(session: Session, ids: list[int]) -> list[ReviewRow | DecisionRow | K
         select(KeptRow).where(
             ((KeptRow.kind == REVIEWED) & KeptRow.name.in_([str(id) for id in ids]))
             | ((KeptRow.kind == QUARANTINE) & KeptRow.name.in_([f"set-{id}" for id in ids]))
+            | (KeptRow.kind.in_((PAGE, ANSWER)) & KeptRow.about.in_([str(id) for id in ids]))
         )
     )
     return [*decisions, *notes, *reviews]

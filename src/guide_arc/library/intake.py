@@ -20,6 +20,7 @@ from guide_arc.core.model.landmarks import BODY
 from guide_arc.core.model.plain_text import visible
 from guide_arc.core.model.track import IMAGE_VIEWS, STATED_VIEWS, LandmarkTrack, StatedView
 from guide_arc.core.review.suggest import LANDMARKS, suggest
+from guide_arc.formats.answer_json import MOST_BYTES, is_answer
 from guide_arc.formats.errors import BadFile
 from guide_arc.formats.marker_names import Names, UnknownMarkers
 from guide_arc.formats.track_file import as_kept, read_track
@@ -30,6 +31,8 @@ from guide_arc.standards.schools import Preference, preferred_school
 
 _LOG = logging.getLogger(__name__)
 
+# An answer is saved as JSON; a message with its code as text.
+_ANSWERS: Final = (".json", ".txt")
 # A date in a file's name, with the time of day as phones add it: 2031-04-01, 20310401_181503.
 _NAMED: Final = re.compile(
     r"(?<!\d)(20\d\d)([-_.]?)(0[1-9]|1[0-2])\2(0[1-9]|[12]\d|3[01])"
@@ -294,6 +297,33 @@ def fits_of(track: LandmarkTrack, catalogue: Catalogue) -> Fits | None:
     if choice is None:
         return None
     return Fits(tuple(s.standard.id for s in choice.ranked), choice.sure, choice.reason)
+
+
+def answers_among(
+    paths: Iterable[Path],
+) -> tuple[tuple[tuple[Path, str], ...], tuple[Path, ...]]:
+    """The clients' answers among files, with their texts, and the other files. Folders give the
+    files inside them."""
+    answers: list[tuple[Path, str]] = []
+    others: list[Path] = []
+    for path in _files(paths):
+        text = _answer_text(path) if path.suffix.lower() in _ANSWERS else None
+        if text is None:
+            others.append(path)
+        else:
+            answers.append((path, text))
+    return tuple(answers), tuple(others)
+
+
+def _answer_text(path: Path) -> str | None:
+    """The text of an answer, damaged or not; None for another file, and for one that can't be
+    read."""
+    try:
+        with path.open("rb") as file:
+            data = file.read(MOST_BYTES + 1)
+    except OSError:
+        return None
+    return data.decode("utf-8", "replace") if is_answer(data) else None
 
 
 def _files(paths: Iterable[Path]) -> list[Path]:

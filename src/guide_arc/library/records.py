@@ -13,6 +13,10 @@ from guide_arc.library.queue_rows import State
 Choice = Literal["keep", "drop", "reword", "held", "broke"]
 # The kind of the saved part of a reviewed set: when, and how long it was open.
 REVIEWED: Final = "reviewed"
+# The kinds of a page that was made for a client and can be answered, and of an answer to it. Both
+# are about a set's number.
+PAGE: Final = "page"
+ANSWER: Final = "answer"
 # The kind of what could not be used and waits for the coach to look.
 QUARANTINE: Final = "set-aside"
 

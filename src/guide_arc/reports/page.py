@@ -33,8 +33,10 @@ from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.drawings.typeface import font_files
 from guide_arc.drawings.words import next_words, sentence, tempo_words, which_reps
 from guide_arc.formats.atomic import write_atomic
+from guide_arc.library.answers import PageKey
 from guide_arc.library.records import SetNotes, SetRecord
 from guide_arc.library.setups import KeptSetup
+from guide_arc.reports.answer_form import BODIES, policy, script
 from guide_arc.reports.cues import chosen_cues
 from guide_arc.reports.pdf import laid_out
 from guide_arc.reports.svg import mark_svg, svg
@@ -64,11 +66,13 @@ def write_page(
     notes: SetNotes,
     coach: str,
     setup: KeptSetup | None = None,
+    answer: PageKey | None = None,
 ) -> Path:
     """Write the page as PDF to `target` and as HTML next to it, each atomically.
 
     setup : the one that was kept for this client and exercise, drawn where nothing stops the next
         set
+    answer : with it the HTML asks how the set was, and writes an answer to send back
     """
     for picture_pt in _PICTURE_PT:
         html = page_html(record, measured, notes, coach, picture_pt, setup)
@@ -78,6 +82,8 @@ def write_page(
     pdf = page.write_pdf()
     assert pdf is not None
     target = target.with_suffix(".pdf")
+    if answer is not None:
+        html = page_html(record, measured, notes, coach, picture_pt, setup, answer=answer)
     write_atomic(target.with_suffix(".html"), html.encode(), mode=0o600)
     write_atomic(target, pdf, mode=0o600)
     return target
@@ -90,8 +96,10 @@ def page_html(
     coach: str,
     picture_pt: int = 176,
     setup: KeptSetup | None = None,
+    *,
+    answer: PageKey | None = None,
 ) -> str:
-    """The page as one HTML file that needs nothing else."""
+    """The page as one HTML file that needs nothing else. answer : as for `write_page`"""
     review = measured.review
     plan = asking_first(review.next_time) if notes.pain else review.next_time
     environment = Environment(
@@ -131,7 +139,17 @@ def page_html(
         font=typeface_data(),
         c=PAGE,
         picture_pt=picture_pt,
+        answer=answer,
+        answer_file=_answer_name(record),
+        answer_script=script(),
+        bodies=BODIES,
+        policy=policy(),
     )
+
+
+def _answer_name(record: SetRecord) -> str:
+    """The file name of an answer. It carries no name: files get forwarded."""
+    return f"answer-{record.standard}-{record.recorded[:10]}.json"
 
 
 def _nothing_off(review: Review) -> str:

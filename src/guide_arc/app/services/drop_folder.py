@@ -108,6 +108,8 @@ class DropFolderWatch(QObject):
     def _looked(self, drop: DropFolder, looked: Looked | None) -> None:
         if looked is None:
             return
+        if looked.answers:
+            self._intake.answers_came.emit(looked.answers)
         rows = [(i, d) for i in looked.good if (d := said_by_itself(i, looked.known)) is not None]
         bundles = [item.bundle for item in looked.good if item.bundle]
         sure = {item.name for item, _ in rows} | {item.name for item in looked.good if item.bundle}

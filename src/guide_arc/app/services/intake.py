@@ -37,23 +37,27 @@ class Intake:
 
     Signals:
     needs_files, needs_folder : the coach wants to choose files, or the folder to watch
+    needs_clipboard : an answer is to be read from the clipboard
     needs_names : markers have to be named first (files, file name, its markers, a guess)
     needs_details : client and exercise have to be entered (files, sets that ask)
     needs_quarantine : the quarantined files and sets are to be shown
     came : sets were added (their ids)
     settled : files were imported or quarantined (their paths)
     busy : files that another process copies at the moment
+    answers_came : clients' answers (their files, their texts)
     quarantined : the number of quarantined files or sets changed
     """
 
     needs_files: Signal[()] = Signal()
     needs_folder: Signal[()] = Signal()
+    needs_clipboard: Signal[()] = Signal()
     needs_names: Signal[Looked, str, tuple[str, ...], Mapping[str, str]] = Signal()
     needs_details: Signal[Looked, list[Incoming]] = Signal()
     needs_quarantine: Signal[list[Quarantined]] = Signal()
     came: Signal[tuple[int, ...]] = Signal()
     settled: Signal[tuple[Path, ...]] = Signal()
     busy: Signal[tuple[Path, ...]] = Signal()
+    answers_came: Signal[tuple[tuple[Path, str], ...]] = Signal()
     quarantined: Signal[()] = Signal()
 
     def __init__(
@@ -152,6 +156,8 @@ class Intake:
     def ask_about(self, looked: Looked) -> None:
         """What was looked at without another word about markers. Whole sets say all by
         themselves."""
+        if looked.answers:
+            self.answers_came.emit(looked.answers)
         bundles = [item.bundle for item in looked.good if item.bundle]
         asked = [item for item in looked.good if not item.bundle]
         if bundles:

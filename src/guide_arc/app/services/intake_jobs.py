@@ -24,7 +24,7 @@ from guide_arc.library.changes import Changes
 from guide_arc.library.clip_folder import BusyClip
 from guide_arc.library.clip_sets import ClipDetails, ClipSets, cut_words
 from guide_arc.library.errors import LostLibrary
-from guide_arc.library.intake import Details, Incoming, Known, Refused, inspect_files
+from guide_arc.library.intake import Details, Incoming, Known, Refused, answers_among, inspect_files
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.proposals import ClipProposal
 from guide_arc.library.quarantine import quarantine_file, release_file
@@ -50,6 +50,7 @@ class Looked:
     good: list[Incoming]
     bad: list[Refused]
     known: Known
+    answers: tuple[tuple[Path, str], ...] = ()
 
 
 @dataclass
@@ -101,11 +102,12 @@ def look(
         names_of_clients,
         clients.Clients(library).usual_loads(),
     )
-    good, bad = inspect_files(paths, names_of_clients, known.catalogue, progress, names)
+    answers, others = answers_among(paths)
+    good, bad = inspect_files(others, names_of_clients, known.catalogue, progress, names)
     for refused in bad:
         if refused.path is not None and refused.unnamed is None:
             quarantine_file(library, refused.path, refused.why)
-    return Looked(paths, good, bad, known)
+    return Looked(others, good, bad, known, answers)
 
 
 def agree_on_words(

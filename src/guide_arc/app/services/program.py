@@ -16,6 +16,7 @@ from guide_arc.app.contract.destination import Destination
 from guide_arc.app.contract.history import Step, UndoHistory
 from guide_arc.app.contract.job import Job
 from guide_arc.app.contract.signal import Signal
+from guide_arc.app.services.answers import Answers
 from guide_arc.app.services.garbage import WindowThreadGarbage
 from guide_arc.app.services.jobs import JobRunner
 from guide_arc.app.services.keeper import Keeper
@@ -113,6 +114,7 @@ class Program(QObject):
             searching=self.searching,
             keeper=self.keeper,
         )
+        self.answers = Answers(self, self.library, self.intake)
         self.drop_folder = DropFolderWatch(self, self.library, self.intake, self.keeper, self)
         self.copies = DailyCopies(self, self)
         self.measuring.reviewed.connect(self.sets.refresh)

@@ -24,6 +24,7 @@ from guide_arc.core.review.fits import BetterFit, better_school
 from guide_arc.core.review.together import together
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.library import undoing
+from guide_arc.library.answers import answers_of
 from guide_arc.library.aside import Aside
 from guide_arc.library.changes import Changes
 from guide_arc.library.clients import Clients
@@ -91,6 +92,7 @@ class OpenedSet:
     it did
     marks, found, plan, stature_m : what the marking place needs
     that_day : the day's other recordings of the exercise, and what they show
+    answers : the client's answers to the set's page, as lines
     fit : the school that the set fits better than the one it is judged by
     search : how far finding its landmarks without help has come"""
 
@@ -107,6 +109,7 @@ class OpenedSet:
     fit: BetterFit | None = None
     search: Search = NOT_SEARCHED
     that_day: tuple[OtherRecording, ...] = ()
+    answers: tuple[str, ...] = ()
 
 
 def load(
@@ -224,6 +227,7 @@ def _opened(
         fit=fit,
         search=search_of(record.search),
         that_day=recordings_of_that_day(library, record),
+        answers=answers_of(library, record.id),
     )
 
 

@@ -7,6 +7,7 @@ from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from guide_arc.app.places.queue.needs import QueueNeeds
@@ -24,11 +25,13 @@ with lazily():
     from guide_arc.app.places.queue.peeking import peek
     from guide_arc.app.places.queue.quarantine_dialog import QuarantineDialog
     from guide_arc.app.widgets.follow_up_dialog import ask_follow_up
+    from guide_arc.library.answers import answer_words
     from guide_arc.library.intake import details_of, fields_of, file_filter
 
 if TYPE_CHECKING:
     from guide_arc.app.services.intake_jobs import Looked
     from guide_arc.formats.marker_names import Names
+    from guide_arc.library.answers import Matched
     from guide_arc.library.intake import Incoming, Known
     from guide_arc.library.quarantine import Quarantined
     from guide_arc.library.queue_rows import QueueRow
@@ -52,6 +55,8 @@ class QueueQuestions:
         intake.needs_folder.connect(self.ask_for_drop_folder)
         intake.needs_names.connect(self.ask_for_names)
         intake.needs_quarantine.connect(self.show_quarantine)
+        intake.needs_clipboard.connect(self.paste_answer)
+        self.program.answers.needs_decision.connect(self.ask_about_answer)
         intake.needs_details.connect(self.ask_for_details)
         self.program.set_changes.needs_details.connect(self.ask_to_correct)
 
@@ -85,6 +90,29 @@ class QueueQuestions:
             lambda: self.program.set_changes.change(
                 record.id, fields_of(given), fields_of(dialog.form.details())
             ),
+        )
+
+    # Clients' answers
+
+    def paste_answer(self) -> None:
+        """Take in an answer that was copied from a message."""
+        clipboard = QGuiApplication.clipboard()
+        text = clipboard.text() if clipboard is not None else ""
+        if "set-answer" in text:
+            self.program.answers.receive(((None, text),))
+        else:
+            self.program.say(
+                "The clipboard holds no answer. Copy all of the client's message first."
+            )
+
+    def ask_about_answer(self, matched: Matched) -> None:
+        """Whether an answer with an odd date is taken in."""
+        ask_choice(
+            self._parent,
+            "Answer",
+            f"Take this answer in? {matched.about}",
+            f"It has an odd date: {matched.doubt}.\n\n{answer_words(matched.answer)}",
+            [("Take it in", lambda: self.program.answers.take(matched))],
         )
 
     # The evening

@@ -48,6 +48,10 @@ def _quarantine(needs: QueueNeeds) -> None:
     needs.library.when_ready(lambda: needs.intake.ask_for_quarantine())
 
 
+def _paste_answer(needs: QueueNeeds) -> None:
+    needs.library.when_ready(lambda: needs.intake.needs_clipboard.emit())
+
+
 EVERYWHERE: Final[tuple[Command[QueueNeeds], ...]] = (
     Command(
         "file.add",
@@ -72,6 +76,14 @@ EVERYWHERE: Final[tuple[Command[QueueNeeds], ...]] = (
         ("Ctrl+Shift+O",),
         "Assign the files whose client is not known",
         _dropped,
+    ),
+    Command(
+        "file.paste-answer",
+        "Answer from the clipboard",
+        "File",
+        ("Ctrl+Shift+V",),
+        "Take in a client's answer that was copied from a message",
+        _paste_answer,
     ),
     Command(
         "file.quarantine",

@@ -9,6 +9,7 @@ from guide_arc.app.contract.job import Runs
 from guide_arc.app.contract.signal import BoundSignal
 
 if TYPE_CHECKING:
+    from guide_arc.app.services.answers import Answers
     from guide_arc.app.services.drop_folder import DropFolderWatch
     from guide_arc.app.services.evening import Evening
     from guide_arc.app.services.follow_ups import FollowUps
@@ -30,6 +31,9 @@ class QueueNeeds(Says, Goes, Runs, Refreshes, Coloured, Closes, Remembers, Proto
 
     @property
     def intake(self) -> Intake: ...
+
+    @property
+    def answers(self) -> Answers: ...
 
     @property
     def follow_ups(self) -> FollowUps: ...

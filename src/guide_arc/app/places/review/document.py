@@ -39,6 +39,7 @@ class Change(NamedTuple):
 class ReviewDocument:
     """record, measured : the set that is open; None if there is none
     that_day : the day's other recordings of the exercise
+    answers : what the client answered on the set's page, as lines
     rep, finding : what is chosen; looking : from which side, where the recording is in space
     ghost : another rep placed over the figure
     clip_wanted : the clip under the drawing, if there is one
@@ -48,6 +49,7 @@ class ReviewDocument:
     measured: ShownSet | None = None
     notes: SetNotes = field(default_factory=SetNotes)
     that_day: tuple[OtherRecording, ...] = ()
+    answers: tuple[str, ...] = ()
     finding: Finding | None = None
     rep: Rep | None = None
     looking: Looking = "left"
@@ -186,7 +188,12 @@ class ReviewDocument:
 
 
 def opened(
-    record: SetRecord, measured: ShownSet, that_day: Sequence[OtherRecording], clip_wanted: bool
+    record: SetRecord,
+    measured: ShownSet,
+    that_day: Sequence[OtherRecording],
+    answers: tuple[str, ...] = (),
+    *,
+    clip_wanted: bool,
 ) -> tuple[ReviewDocument, float]:
     """A set with its worst finding chosen, and the time to show: where that shows most, or
     the first lift."""
@@ -200,6 +207,7 @@ def opened(
         measured=measured,
         notes=record.notes,
         that_day=tuple(that_day),
+        answers=answers,
         finding=finding,
         looking=measured.looking,
         clip_wanted=clip_wanted,

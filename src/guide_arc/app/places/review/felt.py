@@ -57,7 +57,8 @@ class FeltPanel(QFrame):
         felt = self.model.doc.settings.felt
         self.button.setText(f"Felt in: {', '.join(felt)} ▾" if felt else "Where was it felt? ▾")
         causes = self.model.doc.measured.review.causes if self.model.doc.measured else ()
-        told = [c.words for c in causes]
+        told = [f"Answered {words}" for words in self.model.doc.answers[-1:]]
+        told += [c.words for c in causes]
         more = len(told) - _MOST_SHOWN
         shown = told[:_MOST_SHOWN] + ([f"… and {more} more"] if more > 0 else [])
         self.words.setText("\n".join(shown))

@@ -4,6 +4,7 @@ thread."""
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date
 from pathlib import Path
 
 from PyQt6.QtCore import QUrl
@@ -16,6 +17,7 @@ from guide_arc.app.places.review.model import ReviewModel
 from guide_arc.app.places.review.needs import ReviewNeeds
 from guide_arc.app.widgets.asking import open_dialog
 from guide_arc.formats.file_names import file_name_part
+from guide_arc.library.answers import page_key
 from guide_arc.library.clients import Clients
 from guide_arc.library.records import SetRecord
 from guide_arc.library.setups import kept_setups
@@ -79,7 +81,15 @@ class SetExports:
         def run(library: Library, progress: Progress) -> Path:
             progress(0.0)
             kept = kept_setups(library, record.standard, record.client)
-            return write_page(target, record, measured, notes, coach, kept[-1] if kept else None)
+            return write_page(
+                target,
+                record,
+                measured,
+                notes,
+                coach,
+                kept[-1] if kept else None,
+                answer=None if library.read_only else page_key(library, record.id, date.today()),
+            )
 
         def done(path: Path) -> None:
             self.program.say(f"Saved {path.name} and {path.with_suffix('.html').name}.")

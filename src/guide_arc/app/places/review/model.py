@@ -86,10 +86,16 @@ class ReviewModel:
     # What is open
 
     def open(
-        self, record: SetRecord, measured: ShownSet, that_day: Sequence[OtherRecording] = ()
+        self,
+        record: SetRecord,
+        measured: ShownSet,
+        that_day: Sequence[OtherRecording] = (),
+        answers: Sequence[str] = (),
     ) -> None:
         """Show a set. The signal `opened` replaces all others: everything is new."""
-        doc, start = opened(record, measured, that_day, self.doc.clip_wanted)
+        doc, start = opened(
+            record, measured, that_day, tuple(answers), clip_wanted=self.doc.clip_wanted
+        )
         self._visit += 1
         self._in_turn.forget()
         self.desk.opened(record.id, record.notes)

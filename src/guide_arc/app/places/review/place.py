@@ -119,7 +119,7 @@ class ReviewPlace(QWidget):
         self.opened, self.ghost_of = opened, None
         self.program.sets.choose(opened.record.id)
         self.program.remembered.keep("set", str(opened.record.id))
-        self.model.open(opened.record, opened.shown, opened.that_day)
+        self.model.open(opened.record, opened.shown, opened.that_day, opened.answers)
         self.sheet.compare.offer(list(opened.earlier))
         own, plan = before.review.standard if before else None, opened.shown.review.standard
         if own is not None and own.id == plan.id and own.school.id != plan.school.id:
