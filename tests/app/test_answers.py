@@ -10,6 +10,7 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QMessageBox
 
 from builders import slow
+from guide_arc.app.places.queue.evening_dialogs import SummaryDialog
 from guide_arc.formats.answer_json import answer_code, answer_file
 from guide_arc.library.answers import PageKey, answers_of, page_key
 from guide_arc.library.store import Library
@@ -143,3 +144,34 @@ def test_the_page_that_is_saved_can_be_answered_and_the_drop_folder_takes_it(
     window.settle()
     assert pain(window, two[1])
     assert not watch.asked
+
+
+def test_the_evening_writes_a_page_for_every_set_and_says_who_has_not_answered(
+    library: Library, two: list[int], open_window, tmp_path: Path
+):
+    page_key(library, two[0], date.today() - timedelta(days=5))
+    window = open_window()
+    for set_id in two:
+        window.open_set(set_id)
+        window.do("review.done")
+        window.settle()
+    window.do("go.queue")
+    window.do("queue.evening")
+    dialog = dialog_of(window, SummaryDialog)
+    assert "No answer yet: Ada Quill\n" in dialog.text.toPlainText()
+    dialog.write_pages(tmp_path)
+    window.settle()
+    today = date.today().isoformat()
+    assert window.said == f"2 pages for 2 clients written to {today}."
+    folder = tmp_path / today
+    assert sorted(p.name for p in folder.iterdir()) == ["Ada Quill", "Ben Tarrow"]
+    (ada,) = (folder / "Ada Quill").glob("*.html")
+    assert ada.with_suffix(".pdf").exists()
+    key = page_key(window.program.library.library, two[0], date.today())
+    assert key.token in ada.read_text()
+    (tmp_path / "back.json").write_text(answered(key, words="thanks"))
+    dialog.reject()
+    drop(window, tmp_path / "back.json")
+    window.settle()
+    window.do("queue.evening")
+    assert "No answer yet" not in dialog_of(window, SummaryDialog).text.toPlainText()

@@ -95,26 +95,30 @@ def mark_reviewed(session: Session, ids: Iterable[int], at: datetime) -> None:
 def told_on(library: Library, day: date) -> list[ToldSet]:
     """The cues given to each client on a day, in the order in which the sets were reviewed; sets
     that went back into the queue are left out."""
+    clients, catalogue = Clients(library), OwnStandards(library).catalogue()
+    out = []
+    for record in reviewed_on(library, day):
+        # What has become sore after the review was made stops what it loads, too.
+        loaded = (
+            places_loaded(catalogue.standard(record.standard))
+            if record.standard in catalogue
+            else frozenset()
+        )
+        sore = any(s.joint in loaded for s in clients.client(record.client).sore_on(day))
+        out.append(_told(record, library.kept_review(record.id) or {}, sore=sore))
+    return out
+
+
+def reviewed_on(library: Library, day: date) -> list[SetRecord]:
+    """The sets reviewed on a day, in that order, without those that went back into the queue."""
     with library.reading() as session:
         ask = select(KeptRow.document).where(
             KeptRow.kind == REVIEWED, KeptRow.about == day.isoformat()
         )
         found = [d for text in session.scalars(ask) if "at" in (d := stored(text)) and "set" in d]
     found.sort(key=lambda d: d["at"])
-    clients, catalogue = Clients(library), OwnStandards(library).catalogue()
-    out = []
-    for document in found:
-        record = library.record(document["set"])
-        if record.notes.state == "done":
-            # What has become sore after the review was made stops what it loads, too.
-            loaded = (
-                places_loaded(catalogue.standard(record.standard))
-                if record.standard in catalogue
-                else frozenset()
-            )
-            sore = any(s.joint in loaded for s in clients.client(record.client).sore_on(day))
-            out.append(_told(record, library.kept_review(record.id) or {}, sore=sore))
-    return out
+    records = [library.record(document["set"]) for document in found]
+    return [record for record in records if record.notes.state == "done"]
 
 
 def _told(record: SetRecord, review: Mapping[str, Any], *, sore: bool) -> ToldSet:

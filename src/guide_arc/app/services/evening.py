@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import date, datetime
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from guide_arc.app.contract.app import App
@@ -56,6 +57,13 @@ class Evening:
     def ask_summary(self, day: date, then: Callable[[str], None]) -> None:
         """The cues of a day by client."""
         self._app.start(Job("", on_library(evening_jobs.evening_text, day), "evening", "now"), then)
+
+    def write_pages(self, day: date, folder: Path) -> None:
+        """Write the pages of all sets that were reviewed on a day; each client has a folder."""
+        work = on_library(evening_jobs.write_pages, day, folder, self._library.coach)
+
+        job = Job("Writing the pages", work, stopped="Stopped. The pages written so far are whole.")
+        self._app.start(job, lambda pages: self._app.say(pages.words))
 
     def ask_templates(self, then: Callable[[list[str]], None]) -> None:
         """The answers that the coach keeps."""

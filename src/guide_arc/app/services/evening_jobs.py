@@ -4,13 +4,16 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from pathlib import Path
 
 from guide_arc.app.contract.job import Progress
 from guide_arc.library import evening
+from guide_arc.library.answers import unanswered
 from guide_arc.library.changes import Changes
 from guide_arc.library.queue_rows import QueueRow
 from guide_arc.library.store import Library
 from guide_arc.library.undoing import do
+from guide_arc.reports.evening_folder import EveningPages, write_evening
 
 
 def note_reviewed(
@@ -35,7 +38,15 @@ def mark_reviewed(
 
 def evening_text(library: Library, progress: Progress, day: date) -> str:
     progress(0.0)
-    return evening.evening_text(evening.told_on(library, day), day)
+    late = unanswered(library, datetime.combine(day, datetime.min.time()))
+    waits = f"\nNo answer yet: {', '.join(late)}\n" if late else ""
+    return evening.evening_text(evening.told_on(library, day), day) + waits
+
+
+def write_pages(
+    library: Library, progress: Progress, day: date, folder: Path, coach: str
+) -> EveningPages:
+    return write_evening(library, day, folder, coach, progress)
 
 
 def templates(library: Library, progress: Progress) -> list[str]:

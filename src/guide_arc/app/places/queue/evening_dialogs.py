@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING, Final
 
@@ -94,6 +95,10 @@ class SummaryDialog(QDialog):
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         copy = buttons.addButton("Copy", QDialogButtonBox.ButtonRole.ActionRole)
         save = buttons.addButton("Save…", QDialogButtonBox.ButtonRole.ActionRole)
+        pages = buttons.addButton("Pages for all…", QDialogButtonBox.ButtonRole.ActionRole)
+        assert pages is not None
+        pages.setToolTip("Write a folder for each client, with a page for each set of today")
+        pages.clicked.connect(self._ask_for_folder)
         assert copy is not None
         assert save is not None
         copy.clicked.connect(self.copy)
@@ -110,6 +115,22 @@ class SummaryDialog(QDialog):
         if clipboard is not None:
             clipboard.setText(self.text.toPlainText())
         self.program.say("The summary is on the clipboard.")
+
+    def _ask_for_folder(self) -> None:
+        settings = self.program.remembered
+        folder = QFileDialog.getExistingDirectory(
+            self,
+            "A folder for the pages of today",
+            settings.text("evening_pages", str(Path.home())),
+        )
+        if folder:
+            settings.keep("evening_pages", folder)
+            self.write_pages(Path(folder))
+
+    def write_pages(self, folder: Path) -> None:
+        """Write a folder for each client, in one for the day."""
+        day = date.today()
+        self.program.evening.write_pages(day, folder / day.isoformat())
 
     def _ask_where(self) -> None:
         name, _ = QFileDialog.getSaveFileName(
