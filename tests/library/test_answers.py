@@ -5,9 +5,11 @@ from __future__ import annotations
 import json
 import random
 from datetime import date, datetime
+from pathlib import Path
 
 import pytest
 
+from conftest import adder
 from guide_arc.core.model.errors import BadInput
 from guide_arc.formats.answer_json import (
     Answer,
@@ -29,6 +31,7 @@ from guide_arc.library.store import Library
 from guide_arc.library.taking_out import take_client_out, take_out
 from guide_arc.library.training_logs import logged_sets
 from guide_arc.library.undoing import take_back
+from guide_arc.library.whole_records import take_in, write_client
 
 MADE = date(2031, 2, 3)
 TODAY = date(2031, 2, 5)
@@ -160,6 +163,41 @@ def test_erasing_a_set_erases_its_page_and_answers_and_undo_brings_them_back(lib
     take_client_out(library, "Ada Quill")
     with pytest.raises(BadInput, match="no page of this library"):
         match(library, text, TODAY)
+
+
+def test_a_page_goes_with_its_set_to_another_client(library: Library):
+    key = page_key(library, 1, MADE)
+    taken(library, answered(key, words="fine"))
+    library.change_set(1, client="Ben Tarrow")
+    found = match(library, answered(key, hurt=["neck"]), TODAY)
+    assert (found.set_id, found.client) == (1, "Ben Tarrow")
+    assert len(answers_of(library, 1)) == 1
+    take_client_out(library, "Ben Tarrow")
+    with pytest.raises(BadInput, match="no page of this library"):
+        match(library, answered(key), TODAY)
+
+
+def test_a_record_that_goes_to_another_library_takes_its_pages_along(
+    library: Library, add_set, tmp_path: Path
+):
+    key = page_key(library, 2, MADE)
+    text = answered(key, words="fine")
+    taken(library, text)
+    write_client(library, "Ben Tarrow", tmp_path, lambda _share: None)
+    (folder,) = tmp_path.glob("Ben*")
+    other = Library.open(tmp_path / "other")
+    try:
+        for n in range(4):
+            adder(other)("Cleo Marsh", standard="rope-pushdown", reps=1, seed=10 + n)
+        take_in(other, folder, lambda _share: None)
+        found = match(other, text, TODAY)
+        assert found.known
+        assert found.client == "Ben Tarrow"
+        assert other.record(found.set_id).client == "Ben Tarrow"
+        assert found.set_id != 2
+        assert match(other, answered(key, hurt=["neck"]), TODAY).set_id == found.set_id
+    finally:
+        other.close()
 
 
 def test_who_has_not_answered_is_known(library: Library):

@@ -57,7 +57,7 @@ def page_key(library: Library, set_id: int, made: date) -> PageKey:
             return PageKey(there.name, str(stored(there.document)["key"]))
         out = PageKey(secrets.token_hex(16), secrets.token_hex(16))
         client = session.get_one(ClientRow, row.client_id).name
-        document = {"key": out.key, "made": made.isoformat()}
+        document = {"set": set_id, "key": out.key, "made": made.isoformat()}
         put_document(session, PAGE, document, client=client, about=str(set_id), name=out.token)
         return out
 
@@ -183,7 +183,7 @@ def take_answer(library: Library, matched: Matched) -> TakenAnswer:
         if answer.sleep_h is not None and answer.sleep_h < _SHORT_SLEEP_H:
             tired = tuple(sorted({*known.tired, day}))
             keep_client(session, replace(known, tired=tired), known)
-        document = {"file": answer_text(answer), "sum": answer.sum}
+        document = {"set": set_id, "file": answer_text(answer), "sum": answer.sum}
         put_document(
             session,
             ANSWER,

@@ -24,7 +24,7 @@ from guide_arc.library.clients import Clients
 from guide_arc.library.own_schemes import own_text, put_back
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.plain_values import name_of
-from guide_arc.library.records import REVIEWED
+from guide_arc.library.records import ANSWER, PAGE, REVIEWED
 from guide_arc.library.reviewing import review_and_keep
 from guide_arc.library.sets_table import sets_table
 from guide_arc.library.store import Library
@@ -243,10 +243,11 @@ def _take_kept(
         document = row["document"]
         if isinstance(document, dict) and isinstance(document.get("set"), int):
             mapped = new_ids.get(document["set"])
-            if kind == REVIEWED and mapped is None:
+            if kind in (REVIEWED, PAGE, ANSWER) and mapped is None:
                 continue
             document = {**document, "set": mapped}
             name = str(mapped) if kind == REVIEWED else name
+            about = str(mapped) if kind in (PAGE, ANSWER) else about
         if kind and not Clients(library).has(kind, client, about, name):
             Clients(library).keep_thing(kind, document, client=client, about=about, name=name)
 
