@@ -6,6 +6,7 @@ from datetime import date, timedelta
 from pathlib import Path
 
 import pytest
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QMessageBox
 
@@ -38,7 +39,9 @@ def test_pain_in_a_dropped_answer_stops_the_next_load_at_once(
     library: Library, two: list[int], open_window, tmp_path: Path
 ):
     key = page_key(library, two[0], date.today())
-    (tmp_path / "reply.json").write_text(answered(key, hurt=["left elbow"], words="clicks a bit"))
+    (tmp_path / "reply.json").write_text(
+        answered(key, hurt=["left elbow"], words="<b>clicks</b> a bit")
+    )
     window = open_window()
     window.open_set(two[0])
     assert not window.review.doc.next_time.ask_first
@@ -47,7 +50,10 @@ def test_pain_in_a_dropped_answer_stops_the_next_load_at_once(
     assert "Ada Quill answered" in window.said
     assert "no load is proposed" in window.said
     assert window.review.doc.next_time.ask_first
-    assert "pain in left elbow" in window.review_place.felt.words.text()
+    shown = window.review_place.felt.words
+    assert "pain in left elbow" in shown.text()
+    assert "“<b>clicks</b> a bit”" in shown.text()
+    assert shown.textFormat() is Qt.TextFormat.PlainText
     assert not pain(window, two[1])
     window.undo()
     window.settle()

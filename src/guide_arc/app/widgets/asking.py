@@ -91,6 +91,7 @@ def ask_choice(
     destructive : the answers remove something
     """
     box = QMessageBox(QMessageBox.Icon.Question, title, question, parent=window_of(parent))
+    box.setTextFormat(Qt.TextFormat.PlainText)
     box.setInformativeText(details)
     role = QMessageBox.ButtonRole
     kind = role.DestructiveRole if destructive else role.AcceptRole

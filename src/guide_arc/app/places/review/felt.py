@@ -30,6 +30,8 @@ class FeltPanel(QFrame):
         self.words = QLabel()
         self.words.setObjectName("hint")
         self.words.setWordWrap(True)
+        # Clients' own words are among them.
+        self.words.setTextFormat(Qt.TextFormat.PlainText)
         box.addWidget(self.words)
 
     def menu(self) -> QMenu:
