@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from guide_arc import __version__
 from guide_arc.core.kinematics.body import Body
+from guide_arc.core.model.landmarks import ALL
 from guide_arc.core.model.review import Review
 from guide_arc.core.model.standard import CheckRule, Standard
 from guide_arc.core.model.track import LandmarkTrack
@@ -14,6 +15,7 @@ from guide_arc.core.planning.history import NO_PAST, Past
 from guide_arc.core.reps.segment import RepSet
 from guide_arc.core.review.assess import review_with_body
 from guide_arc.core.review.together import together
+from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.library.clients import Clients
 from guide_arc.library.kept_forms import kept_forms
 from guide_arc.library.own_standards import OwnStandards
@@ -113,6 +115,23 @@ def review_of(
     if others:
         review = together(review, others, record.load_kg, past)
     return review
+
+
+def shown_set(
+    library: Library,
+    record: SetRecord,
+    plan: Standard,
+    past: Past,
+    progress: Progress | None = None,
+) -> ShownSet:
+    """A set with everything that is drawn of it: the review with its other views, and its body.
+    plan, past : see `plan_of` and `past_of`"""
+    others = other_views(library, record.id, plan)
+    track = library.track(record.id)
+    review, body, repset = compute(record, track, plan, progress, ALL, past)
+    if others:
+        review = together(review, others, record.load_kg, past)
+    return ShownSet(review, body, repset, past, others)
 
 
 def keep_review(library: Library, set_id: int, review: Review) -> None:

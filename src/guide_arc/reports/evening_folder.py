@@ -9,8 +9,6 @@ from datetime import date
 from pathlib import Path
 
 from guide_arc.core.model.errors import BadInput
-from guide_arc.core.model.landmarks import ALL
-from guide_arc.core.review.together import together
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.formats.file_names import file_name_part, free_name
 from guide_arc.library.answers import page_key
@@ -18,7 +16,7 @@ from guide_arc.library.evening import reviewed_on
 from guide_arc.library.own_standards import OwnStandards
 from guide_arc.library.pasts import past_of
 from guide_arc.library.records import SetRecord
-from guide_arc.library.reviewing import compute, other_views, plan_of
+from guide_arc.library.reviewing import plan_of, shown_set
 from guide_arc.library.setups import kept_setups
 from guide_arc.library.store import Library
 from guide_arc.reports.page import write_page
@@ -76,7 +74,7 @@ def write_evening(
             write_page(
                 own / name,
                 record,
-                shown_set(library, record),
+                _shown(library, record),
                 record.notes,
                 coach,
                 next(reversed(kept_setups(library, record.standard, record.client)), None),
@@ -88,15 +86,8 @@ def write_evening(
     return EveningPages(folder, len(folders), written, tuple(wrong))
 
 
-def shown_set(library: Library, record: SetRecord) -> ShownSet:
-    """A set with everything that its page shows. Raises BadInput if it has no landmarks."""
+def _shown(library: Library, record: SetRecord) -> ShownSet:
     if record.waits_for_landmarks:
         raise BadInput("its clip has no landmarks yet")
     plan = plan_of(library, record, OwnStandards(library).catalogue())
-    past = past_of(library, record.id, plan)
-    others = other_views(library, record.id, plan)
-    track = library.track(record.id)
-    review, body, repset = compute(record, track, plan, None, ALL, past)
-    if others:
-        review = together(review, others, record.load_kg, past)
-    return ShownSet(review, body, repset, past, others)
+    return shown_set(library, record, plan, past_of(library, record.id, plan))

@@ -14,14 +14,12 @@ from guide_arc import lazily
 from guide_arc.app.contract.job import Cancelled, Progress
 from guide_arc.capture.video.clip import Clip
 from guide_arc.core.model.errors import BadInput
-from guide_arc.core.model.landmarks import ALL
 from guide_arc.core.model.marks import Marks
 from guide_arc.core.model.standard import Standard
 from guide_arc.core.model.track import LandmarkTrack
 from guide_arc.core.planning.history import Past
 from guide_arc.core.review.assess import merged
 from guide_arc.core.review.fits import BetterFit, better_school
-from guide_arc.core.review.together import together
 from guide_arc.drawings.shown_set import ShownSet
 from guide_arc.library import undoing
 from guide_arc.library.answers import answers_of
@@ -37,7 +35,7 @@ from guide_arc.library.pasts import past_of
 from guide_arc.library.place import remember, was_here
 from guide_arc.library.quarantine import all_quarantined, quarantine_set, release_set
 from guide_arc.library.records import EarlierSet, SetNotes, SetPart, SetRecord
-from guide_arc.library.reviewing import compute, other_views, plan_of, review_and_keep
+from guide_arc.library.reviewing import plan_of, review_and_keep, shown_set
 from guide_arc.library.same_day import OtherRecording, recordings_of_that_day
 from guide_arc.library.searches import NOT_SEARCHED, Search, search_of
 from guide_arc.library.set_changes import change_set, entry_called_right, split_set
@@ -189,11 +187,7 @@ def _opened(
         views = library.other_views(set_id)
         shown = _still_good(kept, record, plan, past, len(views))
         if shown is None and wanted != "marks":
-            others = other_views(library, set_id, plan)
-            review, body, repset = compute(record, library.track(set_id), plan, progress, ALL, past)
-            if others:
-                review = together(review, others, record.load_kg, past)
-            shown = ShownSet(review, body, repset, past, others)
+            shown = shown_set(library, record, plan, past, progress)
             # Made here, off the window's thread.
             _ = shown.rings, shown.extent, shown.tracks, shown.figures
     if shown is not None and kept is not None and shown is kept.shown:
