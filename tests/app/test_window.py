@@ -16,11 +16,11 @@ from conftest import adder
 from guide_arc.app.places.queue.details_dialog import DetailsDialog
 from guide_arc.app.places.queue.incoming_dialog import IncomingDialog
 from guide_arc.app.places.review.document import done_noted
-from guide_arc.app.services import set_jobs
 from guide_arc.app.shell.keys_page import KeysPage
 from guide_arc.app.widgets.picker import Picker
 from guide_arc.drawings.palette import DARK, LIGHT
 from guide_arc.formats.track_file import write_track
+from guide_arc.library import reviewing as computing
 from guide_arc.library.store import Library
 from hands import dialog_of, drop, press
 
@@ -262,7 +262,7 @@ def test_the_next_set_was_measured_beforehand(qtbot, reviewing, monkeypatch):
     def measured_again(*_what: object, **_more: Any) -> None:
         raise AssertionError("it is there already")
 
-    monkeypatch.setattr(set_jobs, "compute", measured_again)
+    monkeypatch.setattr(computing, "compute", measured_again)
     reviewing.do("review.next-set")
     assert reviewing.head("title") == "Finn Adair"
     assert reviewing.review.doc.measured is not None
