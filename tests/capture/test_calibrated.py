@@ -145,11 +145,18 @@ def film_marks(film: SmallFilm) -> Marks:
     return marks
 
 
+@pytest.fixture(scope="module")
+def by_marks(pushdown_film: SmallFilm) -> Tracked:
+    """What the marks alone find in the film."""
+    return MarkedPoints().track(pushdown_film.clip, film_marks(pushdown_film), lambda _s: None)
+
+
 @pytest.mark.parametrize("trouble", [NobodyInView("nobody"), BadInput("the process ended")])
-def test_without_the_model_the_marks_alone_are_given_back(pushdown_film, trouble, monkeypatch):
+def test_without_the_model_the_marks_alone_are_given_back(
+    pushdown_film, by_marks, trouble, monkeypatch
+):
     marks = film_marks(pushdown_film)
-    plain = MarkedPoints().track(pushdown_film.clip, marks, lambda _s: None)
-    found = lost(plain, "left_wrist", 5, 12)
+    found = lost(by_marks, "left_wrist", 5, 12)
     monkeypatch.setattr(MarkedPoints, "track", lambda *_a: found)
     shares: list[float] = []
     got = CalibratedPoints(FakeModel(pushdown_film, trouble)).track(
@@ -158,10 +165,9 @@ def test_without_the_model_the_marks_alone_are_given_back(pushdown_film, trouble
     assert got is found
 
 
-def test_the_model_runs_only_where_something_was_lost(pushdown_film, monkeypatch):
+def test_the_model_runs_only_where_something_was_lost(pushdown_film, by_marks, monkeypatch):
     marks = film_marks(pushdown_film)
-    plain = MarkedPoints().track(pushdown_film.clip, marks, lambda _s: None)
-    sure = replace(plain, doubted=np.zeros_like(plain.doubted))
+    sure = replace(by_marks, doubted=np.zeros_like(by_marks.doubted))
     model = FakeModel(pushdown_film)
     monkeypatch.setattr(MarkedPoints, "track", lambda *_a: sure)
     assert CalibratedPoints(model).track(pushdown_film.clip, marks, lambda _s: None) is sure
