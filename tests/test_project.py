@@ -6,6 +6,7 @@ import ast
 import re
 import subprocess
 import sys
+from functools import cache
 from pathlib import Path
 
 import numpy as np
@@ -21,6 +22,12 @@ def tracked(pattern: str) -> list[Path]:
     if listed.returncode:
         pytest.skip("not a git checkout")
     return [ROOT / line for line in listed.stdout.splitlines()]
+
+
+@cache
+def tree_of(file: Path) -> ast.Module:
+    """A file's syntax tree, which several tests look at."""
+    return ast.parse(file.read_text())
 
 
 def test_the_page_of_checks_says_what_the_checks_say():
@@ -107,7 +114,7 @@ def test_the_window_hardly_imports_inside_functions():
     inside = [
         f"{file.name}:{node.lineno}"
         for file in app_files()
-        for function in ast.walk(ast.parse(file.read_text()))
+        for function in ast.walk(tree_of(file))
         if isinstance(function, ast.FunctionDef | ast.AsyncFunctionDef)
         for node in ast.walk(function)
         if isinstance(node, ast.Import | ast.ImportFrom)
@@ -119,7 +126,7 @@ def test_no_class_has_more_than_twenty_methods():
     large = {
         node.name: count
         for file in tracked("src/*.py")
-        for node in ast.walk(ast.parse(file.read_text()))
+        for node in ast.walk(tree_of(file))
         if isinstance(node, ast.ClassDef)
         and (count := sum(isinstance(n, ast.FunctionDef) for n in node.body)) > 20
     }
@@ -129,7 +136,7 @@ def test_no_class_has_more_than_twenty_methods():
 def test_a_public_class_name_exists_once():
     seen: dict[str, list[str]] = {}
     for file in tracked("src/*.py"):
-        for node in ast.walk(ast.parse(file.read_text())):
+        for node in ast.walk(tree_of(file)):
             if isinstance(node, ast.ClassDef) and not node.name.startswith("_"):
                 seen.setdefault(node.name, []).append(file.name)
     assert {name: files for name, files in seen.items() if len(files) > 1} == {}
@@ -143,7 +150,7 @@ def test_no_call_passes_more_than_six_arguments_by_position():
     many = {
         f"{file.name}:{node.lineno}"
         for file in tracked("src/*.py")
-        for node in ast.walk(ast.parse(file.read_text()))
+        for node in ast.walk(tree_of(file))
         if isinstance(node, ast.Call)
         and len(node.args) > 6
         and not any(isinstance(a, ast.Starred) for a in node.args)
@@ -172,7 +179,7 @@ def test_types_are_not_switched_off_where_parts_of_the_window_meet():
 def imported_at_once(file: Path, modules: set[str]) -> set[str]:
     """The modules that a file imports when it is loaded: not for types alone, and not lazily."""
     found = set()
-    for node in ast.parse(file.read_text()).body:
+    for node in tree_of(file).body:
         if isinstance(node, ast.ImportFrom) and node.module:
             names = {f"{node.module}.{alias.name}" for alias in node.names}
             found |= (names | {node.module}) & modules
