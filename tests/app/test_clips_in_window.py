@@ -120,6 +120,7 @@ def test_clicks_mark_the_joints_one_after_the_other(
     assert "left_ankle" in marking.marking.doc.marks.points
 
 
+@slow
 def test_a_mark_is_dragged_taken_away_and_stepped_over(qtbot, marking: Hands) -> None:
     view = marking.marking_place.view
     _click(qtbot, marking, (300.0, 100.0))
@@ -204,6 +205,7 @@ def test_frames_are_stepped_and_zoomed(qtbot, marking: Hands) -> None:
     assert view.zoom == 1.0
 
 
+@slow
 def test_marks_are_followed_and_the_set_is_reviewed(
     qtbot, marking: Hands, pushdown_film: SmallFilm
 ) -> None:
@@ -440,6 +442,7 @@ def test_clips_are_dropped_asked_about_and_copied(
     assert "Ada Quill" not in [r.client for r in window.sets.doc.rows]
 
 
+@slow
 def test_tracks_and_clips_come_in_together(window: Hands, tmp_path: Path, library: Library) -> None:
     write_track(filmed("rope-pushdown", reps=2, seed=31).track, tmp_path / "finn-1.csv")
     numbered_clip(tmp_path / "finn-rope-pushdown-left.mp4", size=(320, 240))

@@ -13,7 +13,7 @@ import pytest
 from PyQt6.QtCore import QSettings
 from PyQt6.QtWidgets import QMessageBox
 
-from builders import filmed
+from builders import filmed, slow
 from clips import SmallFilm
 from guide_arc.app.main import settings_at
 from guide_arc.formats.track_file import write_track
@@ -64,6 +64,7 @@ def bytes_of(path: Path) -> bytes:
     return data[len(data) // 2 :][:200]
 
 
+@slow
 def test_nothing_of_an_erased_client_is_left(
     qtbot, home: Path, pushdown_film: SmallFilm, tmp_path_factory: pytest.TempPathFactory
 ):
@@ -147,7 +148,7 @@ def test_nothing_of_an_erased_client_is_left(
     again.close()
 
 
-def test_what_a_killed_erasing_left_goes_at_the_next_start(home: Path, settings: QSettings):
+def test_what_a_killed_erasing_left_goes_at_the_next_start(qapp, home: Path, settings: QSettings):
     folder = home / "home" / "library"
     library = Library.open(folder)
     write_track(filmed("rope-pushdown", reps=2).track, home / "in.csv")

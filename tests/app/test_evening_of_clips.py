@@ -222,6 +222,7 @@ def _clips(library: Library, film: SmallFilm, folder: Path, count: int) -> list[
     return out
 
 
+@slow
 def test_clips_are_searched_by_themselves_and_the_end_is_said(
     window: Hands, pushdown_film: SmallFilm, library: Library, tmp_path: Path
 ) -> None:

@@ -37,6 +37,7 @@ def followed(pushdown_film: SmallFilm) -> Tracked:
     return MarkedPoints().track(pushdown_film.clip, pushdown_film.marks(), _quiet)
 
 
+@slow
 def test_one_click_a_point_is_enough(followed: Tracked, pushdown_film: SmallFilm) -> None:
     errors = _errors(followed, pushdown_film)
     assert np.median(errors) < 1.0

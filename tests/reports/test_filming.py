@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from pypdf import PdfReader
 
-from builders import reviewed, some_of
+from builders import reviewed, slow, some_of
 from guide_arc.cli.main import run
 from guide_arc.library.store import Library
 from guide_arc.reports.client_folder import write_client_folder
@@ -106,6 +106,7 @@ def test_a_clients_export_says_how_to_film_what_they_do_and_comes_in_again(
     other.close()
 
 
+@slow
 def test_the_window_writes_the_sheet_of_the_chosen_exercise(open_window, tmp_path: Path):
     window = open_window()
     window.do("go.standards")
