@@ -44,7 +44,7 @@ _LOG = logging.getLogger(__name__)
 @dataclass(frozen=True)
 class Looked:
     """Files that were looked into: the importable files, the others, and the choices for the
-    dialog."""
+    dialog. answers : clients' answers, with their texts"""
 
     paths: tuple[Path, ...]
     good: list[Incoming]

@@ -246,7 +246,7 @@ class _Following:
         by_patch = {n: (found.spots[n].copy(), found.sure[n].copy()) for n in self.patches}
         for known in self.known:
             begin = found.begun[known.limb.b] = known.edge.get(block.backward)
-            shoulder = found.spots[known.limb.a].copy(), found.sure[known.limb.a].copy()
+            above = found.spots[known.limb.a].copy(), found.sure[known.limb.a].copy()
             laid = self._follow_limb(known, block, found, begin)
             self._look_again_above(known, laid, block, found, begin)
             self._look_where_it_moved(known, block, found, begin)
@@ -258,7 +258,7 @@ class _Following:
                     found,
                     by_patch[name],
                     above=known.limb.a,
-                    before=shoulder,
+                    before=above,
                     begin=before[name][0],
                 )
             self._tell(0.75 * (high - low) / len(self.known))

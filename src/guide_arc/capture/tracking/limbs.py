@@ -52,7 +52,8 @@ def limbs_between(marked: Mapping[str, Collection[int]]) -> tuple[Limb, ...]:
     marked : by point, the frames on which it is marked
     """
     out, ended = [], set()
-    one_side = len([n for n in marked if n.endswith(("_shoulder", "_hip"))]) == 2
+    corners = {n for n in marked if n.endswith(("_shoulder", "_hip"))}
+    one_side = any(corners == {f"{side}_shoulder", f"{side}_hip"} for side in SIDES)
     for above, below, wide in (*_TRUNK, *_HANGING) if one_side else _HANGING:
         for side in SIDES:
             a, b = f"{side}_{above}", f"{side}_{below}"

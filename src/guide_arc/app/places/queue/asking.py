@@ -25,6 +25,7 @@ with lazily():
     from guide_arc.app.places.queue.peeking import peek
     from guide_arc.app.places.queue.quarantine_dialog import QuarantineDialog
     from guide_arc.app.widgets.follow_up_dialog import ask_follow_up
+    from guide_arc.formats.answer_json import is_answer
     from guide_arc.library.answers import answer_words
     from guide_arc.library.intake import details_of, fields_of, file_filter
 
@@ -98,7 +99,7 @@ class QueueQuestions:
         """Take in an answer that was copied from a message."""
         clipboard = QGuiApplication.clipboard()
         text = clipboard.text() if clipboard is not None else ""
-        if "set-answer" in text:
+        if is_answer(text.encode()):
             self.program.answers.receive(((None, text),))
         else:
             self.program.say(
